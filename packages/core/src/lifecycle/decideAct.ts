@@ -1,0 +1,222 @@
+import { hasRight, type Right } from '../access/rights.ts';
+import { type Refusal, refusal } from '../result.ts';
+import { MOVES, type RevisionState } from './states.ts';
+
+/** What a person may ask of a document. Each is answered and done by the same rule. */
+export const ACTS = [
+  'check out',
+  'check in',
+  'give up check-out',
+  'correct facts',
+  'send',
+  'call back',
+  'release',
+  'move day',
+  'drop day',
+  'reopen',
+  'revise',
+  'withdraw',
+  'drop withdrawal',
+  'reinstate',
+  'abandon',
+] as const;
+export type Act = (typeof ACTS)[number];
+
+/** All that the rules of the life of a revision need to know, read under the document's lock. */
+export type Situation = {
+  person: { id: string; rights: ReadonlySet<Right>; isAuthor: boolean; mayCheckInByStep: boolean };
+  work?: {
+    state: RevisionState;
+    label: string;
+    hasOriginal: boolean;
+    missingFacts: readonly string[];
+    hasOpenRun: boolean;
+    plannedOn?: string;
+  };
+  inForce?: { label: string; withdrawOn?: string };
+  lastReleased?: { label: string; state: RevisionState };
+  hasAbandoned: boolean;
+  checkout?: { personId: string; personName: string; since: string };
+  route: { steps: number; unfilled: readonly string[] };
+  releaseWithoutRoute: boolean;
+  oneRevisionOnly: boolean;
+  removed: boolean;
+};
+
+const RIGHT_FOR: Readonly<Record<Act, Right>> = {
+  'check out': 'author',
+  'check in': 'author',
+  'give up check-out': 'author',
+  'correct facts': 'author',
+  send: 'author',
+  'call back': 'author',
+  release: 'release',
+  'move day': 'release',
+  'drop day': 'release',
+  reopen: 'release',
+  revise: 'author',
+  withdraw: 'release',
+  'drop withdrawal': 'release',
+  reinstate: 'release',
+  abandon: 'author',
+};
+
+/**
+ * Why an act is not possible for a person now; nothing when it is. The interface greys its buttons with these reasons and
+ * the services refuse with the same ones (life of a revision; right, state and hindrance in this order).
+ */
+export const decideAct = (act: Act, situation: Situation): Refusal[] => {
+  const { person, work, inForce, checkout, route } = situation;
+  if (situation.removed) return [refusal('document_removed')];
+  if (!mayAct(act, situation)) return [refusal('right_missing', { right: RIGHT_FOR[act], act })];
+  const state = work?.state;
+  const mineOut = checkout?.personId === person.id;
+  const outToOther =
+    checkout && !mineOut ? [refusal('checked_out', { who: checkout.personName, since: checkout.since })] : [];
+  const inState = (...states: RevisionState[]) =>
+    state && states.includes(state) ? [] : [refusal('wrong_state', { act, state: state ?? 'none in work' })];
+  switch (act) {
+    case 'check out':
+      if (checkout) return mineOut ? [refusal('checked_out_by_you', { since: checkout.since })] : outToOther;
+      return mayEdit(situation) ? [] : inState('draft');
+    case 'check in':
+      if (!mineOut) return checkout ? outToOther : [refusal('not_checked_out')];
+      return mayEdit(situation) ? [] : inState('draft');
+    case 'give up check-out':
+      return mineOut ? [] : checkout ? outToOther : [refusal('not_checked_out')];
+    case 'correct facts':
+      return [...inState('draft'), ...outToOther];
+    case 'send': {
+      const refusals = inState('draft');
+      if (refusals.length) return refusals;
+      if (checkout) refusals.push(refusal('checked_out', { who: checkout.personName, since: checkout.since }));
+      if (!work?.hasOriginal) refusals.push(refusal('original_missing'));
+      for (const field of work?.missingFacts ?? []) refusals.push(refusal('fact_missing', { field }));
+      if (route.steps === 0) refusals.push(refusal('route_missing'));
+      for (const step of route.unfilled) refusals.push(refusal('step_unfilled', { step }));
+      return refusals;
+    }
+    case 'call back':
+      return inState(...MOVES['call back'].from);
+    case 'release':
+      if (state === 'draft' && situation.releaseWithoutRoute) {
+        return [...outToOther, ...(mineOut ? [refusal('checked_out_by_you', { since: checkout.since })] : [])];
+      }
+      return inState('approved', 'scheduled');
+    case 'move day':
+    case 'drop day':
+      return inState('scheduled');
+    case 'reopen':
+      return inState(...MOVES.reopen.from);
+    case 'revise':
+      if (work) {
+        return state === 'scheduled'
+          ? [refusal('revision_scheduled', { label: work.label, day: work.plannedOn ?? '' })]
+          : [refusal('revision_in_work', { label: work.label, state: work.state })];
+      }
+      if (situation.oneRevisionOnly) return [refusal('scheme_has_one_revision')];
+      if (inForce?.withdrawOn) return [refusal('withdrawal_planned', { day: inForce.withdrawOn })];
+      return inForce || situation.lastReleased || situation.hasAbandoned ? [] : [refusal('nothing_to_revise')];
+    case 'withdraw':
+      if (!inForce) return [refusal('nothing_in_force')];
+      return work ? [refusal('revision_in_work', { label: work.label, state: work.state })] : [];
+    case 'drop withdrawal':
+      return inForce?.withdrawOn ? [] : [refusal('no_withdrawal_planned')];
+    case 'reinstate':
+      if (inForce) return [refusal('already_in_force', { label: inForce.label })];
+      if (work) return [refusal('revision_in_work', { label: work.label, state: work.state })];
+      return situation.lastReleased?.state === 'withdrawn' ? [] : [refusal('nothing_withdrawn')];
+    case 'abandon':
+      return [...inState('draft'), ...outToOther];
+  }
+};
+
+const mayAct = (act: Act, { person, work }: Situation): boolean => {
+  if (hasRight(person.rights, RIGHT_FOR[act])) return true;
+  switch (act) {
+    case 'call back': // author of the revision, or controller
+      return person.isAuthor || hasRight(person.rights, 'release');
+    case 'check out':
+    case 'check in':
+    case 'give up check-out':
+      return person.mayCheckInByStep && work?.state === 'in review';
+    default:
+      return false;
+  }
+};
+
+/** Check-out is possible in draft, and in review where the open step allows it, nowhere else. */
+const mayEdit = ({ person, work }: Situation): boolean =>
+  work?.state === 'draft' || (work?.state === 'in review' && person.mayCheckInByStep);
+
+/** Every act with why it is not possible, in the fixed order of ACTS. */
+export const allowedActs = (situation: Situation): { act: Act; refusals: Refusal[] }[] =>
+  ACTS.map((act) => ({ act, refusals: decideAct(act, situation) }));
+
+/** A planned day lies after today when it is set. */
+export const decidePlannedDay = (day: string, today: string): Refusal[] =>
+  day > today ? [] : [refusal('day_not_after_today', { day, today })];
+
+/** What the preflight of a release looks at. */
+export type PreflightFacts = {
+  signatures: readonly { who: string; meaning: string; intact: boolean }[];
+  needsApprovers: number;
+  checkout?: { personName: string; since: string };
+  missingFacts: readonly string[];
+  hasOriginal: boolean;
+  contentMissing: readonly string[];
+  blockingComments: readonly { who: string; words: string }[];
+  readersNeeded: boolean;
+  readersDefined: boolean;
+  recordUnchanged: boolean;
+};
+
+/** A line of the preflight: what was looked at, whether it stands in the way, and the way to clear it. */
+export type PreflightLine = { check: string; blocks: boolean; refusal?: Refusal; way?: string };
+
+/** Every blocker of a release, computed and named, with the way to clear it; what is clear is listed too. */
+export const preflight = (facts: PreflightFacts): PreflightLine[] => {
+  const lines: PreflightLine[] = [];
+  const add = (check: string, refusals: Refusal[], way: string) => {
+    if (refusals.length === 0) lines.push({ check, blocks: false });
+    for (const blocker of refusals) lines.push({ check, blocks: true, refusal: blocker, way });
+  };
+  add(
+    'signatures',
+    [
+      ...facts.signatures
+        .filter((s) => !s.intact)
+        .map((s) => refusal('signature_altered', { who: s.who, meaning: s.meaning })),
+      ...(facts.signatures.length < facts.needsApprovers
+        ? [refusal('signatures_too_few', { has: facts.signatures.length, needs: facts.needsApprovers })]
+        : []),
+    ],
+    'reopen',
+  );
+  add('record', facts.recordUnchanged ? [] : [refusal('record_changed')], 'reopen');
+  add(
+    'content',
+    [
+      ...(facts.hasOriginal ? [] : [refusal('original_missing')]),
+      ...facts.contentMissing.map((name) => refusal('content_missing', { name })),
+    ],
+    'reopen',
+  );
+  add(
+    'check-out',
+    facts.checkout ? [refusal('checked_out', { who: facts.checkout.personName, since: facts.checkout.since })] : [],
+    'give up check-out',
+  );
+  add(
+    'facts',
+    facts.missingFacts.map((field) => refusal('fact_missing', { field })),
+    'reopen',
+  );
+  add(
+    'comments',
+    facts.blockingComments.map((comment) => refusal('blocking_comment', { who: comment.who, words: comment.words })),
+    'resolve comment',
+  );
+  add('readers', facts.readersNeeded && !facts.readersDefined ? [refusal('readers_undefined')] : [], 'name readers');
+  return lines;
+};

@@ -1,0 +1,70 @@
+/** States of a revision. Keys stay; the organisation may reword what is shown. */
+export const REVISION_STATES = [
+  'draft',
+  'in review',
+  'in approval',
+  'approved',
+  'scheduled',
+  'in force',
+  'superseded',
+  'withdrawn',
+  'abandoned',
+] as const;
+export type RevisionState = (typeof REVISION_STATES)[number];
+
+/** *In work*: a revision that is on its way to release. At most one per document. */
+export const IN_WORK: readonly RevisionState[] = ['draft', 'in review', 'in approval', 'approved', 'scheduled'];
+/** *Released*: a revision that is or was in force. It changes no more, its state and end of period apart. */
+export const RELEASED: readonly RevisionState[] = ['in force', 'superseded', 'withdrawn'];
+
+export const isInWork = (state: RevisionState) => IN_WORK.includes(state);
+export const isReleased = (state: RevisionState) => RELEASED.includes(state);
+
+/** What moves a revision from one state to another. */
+export type Move =
+  | 'send to review'
+  | 'send to approval'
+  | 'enter approval'
+  | 'review done'
+  | 'approve without approval step'
+  | 'decline to draft'
+  | 'decline to review'
+  | 'call back'
+  | 'route done'
+  | 'release'
+  | 'schedule'
+  | 'drop day'
+  | 'reopen'
+  | 'come into force'
+  | 'supersede'
+  | 'withdraw'
+  | 'reinstate'
+  | 'abandon'
+  | 'take up again';
+
+/** From which states a move leads where: the one table that the code and the database's trigger are tested against. */
+export const MOVES: Readonly<Record<Move, { from: readonly RevisionState[]; to: RevisionState }>> = {
+  'send to review': { from: ['draft'], to: 'in review' },
+  'send to approval': { from: ['draft'], to: 'in approval' },
+  'enter approval': { from: ['in review'], to: 'in approval' },
+  'review done': { from: ['in review'], to: 'draft' },
+  'approve without approval step': { from: ['in review'], to: 'approved' },
+  'decline to draft': { from: ['in review', 'in approval'], to: 'draft' },
+  'decline to review': { from: ['in approval'], to: 'in review' },
+  'call back': { from: ['in review', 'in approval'], to: 'draft' },
+  'route done': { from: ['in approval'], to: 'approved' },
+  release: { from: ['approved', 'scheduled', 'draft'], to: 'in force' },
+  schedule: { from: ['approved', 'draft'], to: 'scheduled' },
+  'drop day': { from: ['scheduled'], to: 'approved' },
+  reopen: { from: ['approved', 'scheduled'], to: 'draft' },
+  'come into force': { from: ['scheduled'], to: 'in force' },
+  supersede: { from: ['in force'], to: 'superseded' },
+  withdraw: { from: ['in force'], to: 'withdrawn' },
+  reinstate: { from: ['withdrawn'], to: 'in force' },
+  abandon: { from: ['draft'], to: 'abandoned' },
+  'take up again': { from: ['abandoned'], to: 'draft' },
+};
+
+/** Whether some move leads directly from one state to another. */
+export const canMove = (from: RevisionState, to: RevisionState): boolean =>
+  Object.values(MOVES).some((move) => move.to === to && move.from.includes(from));

@@ -1,0 +1,153 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import {
+  type Answer,
+  checkRoute,
+  type DecisionFacts,
+  type DoneRule,
+  decideAnswer,
+  resolveStep,
+  type StepDefinition,
+  stepOutcome,
+} from './route.ts';
+
+const answers = (text: string): Answer[] =>
+  [...text].map((c) => (c === '+' ? 'positive' : c === '-' ? 'decline' : 'open'));
+const all: DoneRule = { kind: 'all' };
+const any: DoneRule = { kind: 'any one' };
+const twoOf3: DoneRule = { kind: 'k of n', k: 2 };
+
+describe('done rules', () => {
+  test.each([
+    [all, '++.', 'open'],
+    [all, '+-.', 'declined'],
+    [all, '+++', 'done'],
+    [any, '-..', 'open'],
+    [any, '-+.', 'done'],
+    [any, '---', 'declined'],
+    [twoOf3, '-+.', 'open'],
+    [twoOf3, '--.', 'declined'],
+    [twoOf3, '++.', 'done'],
+  ] as const)('%j with %s is %s', (rule, given, state) => {
+    expect(stepOutcome(rule, answers(given)).state).toBe(state);
+  });
+
+  test('in sequence the next is asked when the one before has answered', () => {
+    expect(stepOutcome({ kind: 'in sequence' }, answers('..'))).toEqual({ state: 'open', askedNow: [0] });
+    expect(stepOutcome({ kind: 'in sequence' }, answers('+.'))).toEqual({ state: 'open', askedNow: [1] });
+    expect(stepOutcome({ kind: 'in sequence' }, answers('-.')).state).toBe('declined');
+  });
+
+  test('a step that has ended asks nobody, an open one somebody, and once ended it stays so whatever else comes', () => {
+    const rule = fc.oneof(
+      fc.constant(all),
+      fc.constant(any),
+      fc.record({ kind: fc.constant('k of n' as const), k: fc.integer({ min: 1, max: 3 }) }),
+    );
+    const given = fc.array(fc.constantFrom<Answer>('positive', 'decline', 'open'), { minLength: 3, maxLength: 6 });
+    fc.assert(
+      fc.property(rule, given, fc.constantFrom<Answer>('positive', 'decline'), (r, a, later) => {
+        const now = stepOutcome(r, a);
+        if (now.state === 'open') return now.askedNow.length > 0 && now.askedNow.every((i) => a[i] === 'open');
+        const after = stepOutcome(
+          r,
+          a.map((x) => (x === 'open' ? later : x)),
+        );
+        return (
+          now.askedNow.length === 0 && (r.kind === 'all' && now.state === 'done' ? true : after.state === now.state)
+        );
+      }),
+    );
+  });
+});
+
+const step = (more: Partial<StepDefinition> = {}): StepDefinition => ({
+  name: 'Review',
+  kind: 'review',
+  asked: [{ by: 'owner' }],
+  rule: all,
+  workingDays: 3,
+  onDecline: 'draft',
+  ...more,
+});
+const lookups = { ownerId: 'otto', unitMembers: { ta: ['lin', 'otto'] }, fieldHolders: {}, chosen: [], fallbacks: [] };
+
+describe('who is asked', () => {
+  test('duplicates fold', () => {
+    expect(resolveStep(step({ asked: [{ by: 'owner' }, { by: 'unit', unitId: 'ta' }] }), lookups)).toEqual({
+      ok: true,
+      value: ['otto', 'lin'],
+    });
+  });
+  test('where nobody is found the fallback is asked, and without one the step is refused', () => {
+    const empty = step({ asked: [{ by: 'unit', unitId: 'none' }] });
+    expect(resolveStep(empty, { ...lookups, fallbacks: ['mara', 'ines'] })).toEqual({ ok: true, value: ['mara'] });
+    expect(resolveStep(empty, lookups)).toMatchObject({ refusals: [{ code: 'step_unfilled' }] });
+  });
+  test('fewer chosen than the minimum, or k greater than the people found, is refused at the start', () => {
+    expect(resolveStep(step({ asked: [{ by: 'chosen', minimum: 1 }] }), lookups)).toMatchObject({
+      refusals: [{ code: 'step_too_few_chosen' }],
+    });
+    expect(resolveStep(step({ rule: twoOf3 }), lookups)).toMatchObject({
+      refusals: [{ code: 'step_k_greater_than_people' }],
+    });
+  });
+});
+
+test('a route with a review after approval, an empty step or a decline that leads forward is refused when saved', () => {
+  const codes = checkRoute({
+    name: 'x',
+    steps: [
+      step({ kind: 'approval', asked: [], onDecline: 0 }),
+      step({ rule: { kind: 'k of n', k: 0 }, workingDays: 1.5 }),
+    ],
+  }).map((r) => r.code);
+  expect(codes).toEqual([
+    'step_asks_nobody',
+    'step_decline_not_earlier',
+    'step_after_approval',
+    'step_k_too_small',
+    'step_days_invalid',
+  ]);
+});
+
+describe('separation of duties', () => {
+  const facts = (more: Partial<DecisionFacts> = {}): DecisionFacts => ({
+    decision: 'approve',
+    words: '',
+    kind: 'approval',
+    assignmentState: 'open',
+    runOpen: true,
+    deciderId: 'lin',
+    principalId: 'lin',
+    answeredInStepBy: [],
+    authors: new Set(['joren']),
+    signedBy: [],
+    isLastSignature: true,
+    ...more,
+  });
+  const codes = (more: Partial<DecisionFacts>) => decideAnswer(facts(more)).map((r) => r.code);
+  test('a person signs at most one approval step of a run and counts once in a step', () => {
+    expect(codes({})).toEqual([]);
+    expect(codes({ signedBy: ['lin'] })).toEqual(['signs_one_step_only']);
+    expect(codes({ answeredInStepBy: ['lin'] })).toEqual(['counts_once_in_step']);
+  });
+  test('at least one approver is no author when the last signature falls', () => {
+    expect(codes({ deciderId: 'joren', principalId: 'joren' })).toEqual(['only_approver_of_own_work']);
+    expect(codes({ deciderId: 'joren', principalId: 'joren', signedBy: ['lin'] })).toEqual([]);
+    expect(codes({ deciderId: 'joren', principalId: 'joren', isLastSignature: false })).toEqual([]);
+  });
+  test('a deputy is neither author nor somebody who has signed', () => {
+    expect(codes({ deciderId: 'joren', principalId: 'mara', signedBy: ['lin'] })).toEqual(['deputy_is_author']);
+    expect(codes({ deciderId: 'otto', principalId: 'mara', signedBy: ['otto'] })).toEqual(['deputy_has_signed']);
+  });
+  test('a decline needs words, and what has ended takes no decision', () => {
+    expect(codes({ decision: 'decline', words: ' ' })).toEqual(['decline_needs_words']);
+    expect(codes({ assignmentState: 'answered' })).toEqual(['already_decided']);
+    expect(codes({ assignmentState: 'not needed' })).toEqual(['decision_not_needed']);
+    expect(codes({ assignmentState: 'waiting' })).toEqual(['not_your_turn']);
+    expect(codes({ runOpen: false })).toEqual(['run_ended']);
+    expect(codes({ kind: 'review' })).toEqual(['decision_not_offered']);
+    expect(codes({ kind: 'review', decision: 'with comments' })).toEqual(['comments_need_words']);
+  });
+});

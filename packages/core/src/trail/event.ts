@@ -1,0 +1,69 @@
+import { canonicalJson, type Json } from './canonical.ts';
+
+/** SHA-256 of bytes or of the UTF-8 of a text, as 32 bytes. Passed in: the core has no cryptography of its own. */
+export type Sha256 = (data: string | Uint8Array) => Uint8Array;
+
+export type EventSubject = Record<string, { id: string; number?: string; label?: string; name?: string }>;
+
+/** What a service says of an act; the chain adds the rest. */
+export type EventDraft = {
+  kind: string;
+  actor: string;
+  for?: string;
+  subject: EventSubject;
+  payload: { [key: string]: Json };
+};
+
+/** One link of the audit trail. */
+export type TrailEvent = EventDraft & { seq: number; at: string; prev: string; hash: string };
+
+export const GENESIS = '0'.repeat(64);
+
+export const toHex = (bytes: Uint8Array): string => Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
+
+export const fromHex = (hex: string): Uint8Array =>
+  Uint8Array.from({ length: hex.length / 2 }, (_, i) => Number.parseInt(hex.slice(i * 2, i * 2 + 2), 16));
+
+/** The canonical text (RFC 8785) of an event without its hash: what is stored and hashed. */
+export const eventText = (event: Omit<TrailEvent, 'hash'>): string => {
+  const { seq, at, actor, kind, subject, payload, prev } = event;
+  return canonicalJson({ seq, at, actor, for: event.for, kind, subject, payload, prev });
+};
+
+/** Chains drafts behind the last event: sequence without gap, time never before the last, each with the hash before it. */
+export const chainEvents = (
+  drafts: readonly EventDraft[],
+  last: { seq: number; hash: string; at: string } | undefined,
+  now: string,
+  sha256: Sha256,
+): { event: TrailEvent; text: string }[] => {
+  let { seq, hash: prev } = last ?? { seq: 0, hash: GENESIS };
+  const at = last && last.at > now ? last.at : now;
+  return drafts.map((draft) => {
+    seq += 1;
+    const text = eventText({ ...draft, seq, at, prev });
+    const hash = toHex(sha256(text));
+    const event = { ...draft, seq, at, prev, hash };
+    prev = hash;
+    return { event, text };
+  });
+};
+
+const EVENT_KEYS = ['actor', 'at', 'for', 'hash', 'kind', 'payload', 'prev', 'seq', 'subject'];
+
+/** The first thing wrong with an event as the successor of another, in words; undefined when it fits. */
+export const checkEvent = (
+  event: TrailEvent,
+  last: { seq: number; hash: string; at: string } | undefined,
+  sha256: Sha256,
+): string | undefined => {
+  const unknown = Object.keys(event).filter((key) => !EVENT_KEYS.includes(key));
+  if (unknown.length) return `member "${unknown[0]}" does not belong to an event`;
+  const expected = (last?.seq ?? 0) + 1;
+  if (event.seq !== expected) return `gap: expected event ${expected}, found ${event.seq}`;
+  if (event.prev !== (last?.hash ?? GENESIS)) return 'prev is not the hash of the event before it';
+  if (last && event.at < last.at) return `time runs backwards: ${event.at} after ${last.at}`;
+  const { hash, ...rest } = event;
+  if (toHex(sha256(eventText(rest))) !== hash) return 'content does not match its hash';
+  return undefined;
+};
