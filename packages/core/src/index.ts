@@ -2,6 +2,7 @@ export * from './access/rights.ts';
 export * from './calendar/workingDays.ts';
 export * from './calendar/zone.ts';
 export * from './effectivity/inForceOn.ts';
+export * from './facts/facts.ts';
 export * from './lifecycle/decideAct.ts';
 export * from './lifecycle/states.ts';
 export * from './naming/fileName.ts';

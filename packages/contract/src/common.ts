@@ -1,0 +1,61 @@
+import { isDay, REVISION_STATES } from '@kanonos/core';
+import { z } from 'zod';
+
+export const Id = z.uuid().meta({ description: 'identifier (UUID)' });
+export const Day = z
+  .string()
+  .refine(isDay, 'a day such as 2026-11-25 would be right')
+  .meta({ description: 'local day, YYYY-MM-DD', format: 'date' });
+export const Instant = z.iso.datetime().meta({ description: 'instant, UTC' });
+export const RowVersion = z.number().int().min(1).meta({ description: 'the version of the row that was seen' });
+
+/** Controls other than tab and line breaks: they can neither be stored nor shown. */
+const hasControls = (value: string) => [...value].some((c) => (c < ' ' && !'\t\n\r'.includes(c)) || c === '\u007f');
+
+/** A text without NUL and other controls but line breaks and tabs, trimmed, with bounds. */
+export const text = (max: number, min = 0) =>
+  z
+    .string()
+    .max(max, `at most ${max} characters`)
+    .refine((value) => !hasControls(value), 'control characters are not taken')
+    .transform((value) => value.trim().normalize('NFC'))
+    .refine((value) => value.length >= min, min === 1 ? 'must not be empty' : `at least ${min} characters`)
+    .meta({ type: 'string', maxLength: max, ...(min ? { minLength: min } : {}) });
+
+export const PersonRef = z.object({ id: Id, name: z.string() });
+export const TypeRef = z.object({ id: Id, code: z.string(), name: z.string() });
+export const State = z.enum(REVISION_STATES);
+export const ChangeKindSchema = z.enum(['first issue', 'minor', 'major', 'editorial']);
+export const RefusalSchema = z.object({
+  code: z.string(),
+  params: z.record(z.string(), z.union([z.string(), z.number()])).optional(),
+});
+export const FactsSchema = z.record(
+  z.string().max(60),
+  z.union([z.string().max(4000), z.number(), z.boolean(), z.null()]),
+);
+/** A document is addressed by its id or its number. */
+export const DocumentParam = z.strictObject({ document: z.string().min(1).max(100) });
+
+export type PersonRef = z.infer<typeof PersonRef>;
+export type TypeRef = z.infer<typeof TypeRef>;
+
+/** RFC 9457 with the refusals that led to it. */
+export const ProblemDocument = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.number().int(),
+  detail: z.string(),
+  instance: z.string().optional(),
+  code: z.string(),
+  refusals: z.array(
+    z.object({
+      code: z.string(),
+      params: z.record(z.string(), z.union([z.string(), z.number()])).optional(),
+      detail: z.string(),
+      field: z.string().optional(),
+    }),
+  ),
+  requestId: z.string(),
+});
+export type ProblemDocument = z.infer<typeof ProblemDocument>;

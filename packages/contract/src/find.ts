@@ -1,0 +1,161 @@
+import { z } from 'zod';
+import { Day, Id, Instant, PersonRef, State } from './common.ts';
+import { Mark, NextStep } from './documents.ts';
+import { endpoint } from './endpoint.ts';
+
+export const Lens = z.enum(['in force', 'newest', 'all revisions']);
+export const SORTS = ['number', 'title', 'changed', 'review', 'effective'] as const;
+const List = z.string().max(2000).optional();
+/** What narrows the register; several values of one facet are separated by `~`. */
+export const RegisterFilter = {
+  lens: Lens.default('newest'),
+  q: z.string().max(500).default(''),
+  state: List,
+  area: List,
+  type: List,
+  department: List,
+  owner: List,
+  review: z.enum(['overdue', '30', '90']).optional(),
+  folder: Id.optional(),
+  reach: z.enum(['here', 'below', 'everywhere']).default('below'),
+  on: Day.optional(),
+};
+export const RegisterRow = z.object({
+  documentId: Id,
+  revisionId: Id,
+  number: z.string(),
+  title: z.string(),
+  label: z.string(),
+  mark: Mark,
+  state: State,
+  type: z.string(),
+  typeName: z.string(),
+  area: z.string(),
+  folder: z.string(),
+  owner: z.string(),
+  department: z.string().nullable(),
+  plannedOn: Day.nullable(),
+  effectiveFrom: Instant.nullable(),
+  reviewOn: Day.nullable(),
+  changedAt: Instant,
+  checkout: z.object({ person: z.string(), since: Instant }).nullable(),
+  where: z.string(),
+  late: z.boolean(),
+  until: z.array(z.object({ label: z.string(), time: z.string() })),
+});
+export type RegisterRow = z.infer<typeof RegisterRow>;
+export const FacetValue = z.object({ value: z.string(), name: z.string(), count: z.number().int() });
+export const Facets = z.object({
+  total: z.number().int(),
+  state: z.array(FacetValue),
+  area: z.array(FacetValue),
+  type: z.array(FacetValue),
+  department: z.array(FacetValue),
+  review: z.array(FacetValue),
+});
+export type Facets = z.infer<typeof Facets>;
+export const Preview = z.object({
+  documentId: Id,
+  number: z.string(),
+  title: z.string(),
+  label: z.string(),
+  mark: Mark,
+  state: State,
+  owner: PersonRef,
+  now: z.string().nullable(),
+  next: NextStep.nullable(),
+  changeKind: z.string(),
+  from: z.string().nullable(),
+  reason: z.string(),
+  summary: z.string(),
+  facts: z.array(z.object({ label: z.string(), before: z.string(), after: z.string() })),
+  passage: z.string(),
+  readers: z.object({ done: z.number().int(), owed: z.number().int() }),
+});
+export type Preview = z.infer<typeof Preview>;
+export const Hit = z.object({
+  documentId: Id,
+  number: z.string(),
+  title: z.string(),
+  label: z.string(),
+  mark: Mark,
+  state: State,
+  where: z.enum(['number', 'title', 'facts', 'contents']),
+  passage: z.string(),
+});
+export type Hit = z.infer<typeof Hit>;
+
+export const find = {
+  register: endpoint({
+    id: 'register',
+    feature: 'find',
+    method: 'GET',
+    path: '/api/register',
+    summary: 'The register through a lens, keyset-paged',
+    query: z.strictObject({
+      ...RegisterFilter,
+      sort: z.enum(SORTS).default('number'),
+      order: z.enum(['asc', 'desc']).default('asc'),
+      after: z.string().max(600).optional(),
+      limit: z.coerce.number().int().min(1).max(200).default(50),
+    }),
+    answer: z.object({ rows: z.array(RegisterRow), next: z.string().nullable() }),
+    problems: [
+      'cursor_invalid',
+      'search_field_unknown',
+      'search_value_missing',
+      'search_not_comparable',
+      'search_date_invalid',
+      'search_number_invalid',
+      'search_quote_open',
+      'input_invalid',
+    ],
+  }),
+  facets: endpoint({
+    id: 'facets',
+    feature: 'find',
+    method: 'GET',
+    path: '/api/register/facets',
+    summary: 'Counts behind each filter value, and of all rows',
+    query: z.strictObject(RegisterFilter),
+    answer: Facets,
+    problems: [
+      'search_field_unknown',
+      'search_value_missing',
+      'search_not_comparable',
+      'search_date_invalid',
+      'search_number_invalid',
+      'search_quote_open',
+      'input_invalid',
+    ],
+  }),
+  preview: endpoint({
+    id: 'preview',
+    feature: 'find',
+    method: 'GET',
+    path: '/api/register/preview/:document',
+    summary: 'The preview pane: what waits for whom, and what changed',
+    params: z.strictObject({ document: Id }),
+    query: z.strictObject({ revision: Id.optional() }),
+    answer: Preview,
+    problems: ['not_found'],
+  }),
+  find: endpoint({
+    id: 'find',
+    feature: 'find',
+    method: 'GET',
+    path: '/api/find',
+    summary: 'The find line: a number typed in any usual form goes there, else titles, facts and contents are searched',
+    query: z.strictObject({ q: z.string().min(1).max(500), limit: z.coerce.number().int().min(1).max(50).default(20) }),
+    answer: z.object({ goTo: z.string().nullable(), hits: z.array(Hit), capped: z.boolean() }),
+    problems: [
+      'search_field_unknown',
+      'search_value_missing',
+      'search_not_comparable',
+      'search_date_invalid',
+      'search_number_invalid',
+      'search_quote_open',
+      'input_invalid',
+    ],
+  }),
+};

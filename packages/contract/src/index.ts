@@ -1,0 +1,27 @@
+import { documents } from './documents.ts';
+import type { Endpoint } from './endpoint.ts';
+import { evidence } from './evidence.ts';
+import { find } from './find.ts';
+import { people } from './people.ts';
+import { reading } from './reading.ts';
+import { session } from './session.ts';
+import { tasks } from './tasks.ts';
+
+export * from './common.ts';
+export * from './documents.ts';
+export * from './endpoint.ts';
+export * from './evidence.ts';
+export * from './find.ts';
+export * from './openapi.ts';
+export * from './people.ts';
+export * from './problems.ts';
+export * from './reading.ts';
+export * from './session.ts';
+export * from './tasks.ts';
+
+export const api = { session, people, documents, tasks, reading, find, evidence };
+
+/** Every endpoint of the house: the routes, the description at /api/openapi.json and the tests are made from this list. */
+export const ENDPOINTS: readonly Endpoint[] = Object.values(api).flatMap(
+  (feature) => Object.values(feature) as Endpoint[],
+);

@@ -1,0 +1,189 @@
+/** Words and status of every refusal. The one table for server (status, title, detail) and web (sentence). */
+
+type Params = Record<string, string | number>;
+type Words = string | ((p: Params) => string);
+type Problem = { status: number; words: Words };
+
+const at = (status: number, words: Words): Problem => ({ status, words });
+
+const when = (value: string | number | undefined) => {
+  const text = String(value ?? '');
+  const date = new Date(text);
+  if (!/T/.test(text) || Number.isNaN(date.getTime())) return text;
+  return date.toLocaleString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  });
+};
+
+const STATES: Record<string, string> = { 'none in work': 'no revision is in work' };
+
+export const PROBLEMS = {
+  // What came in.
+  body_malformed: at(400, (p) => `The request is not readable: ${p.reason}.`),
+  input_invalid: at(422, (p) => `${p.field}: ${p.reason}.`),
+  not_found: at(404, 'There is nothing here, or nothing that you may see.'),
+  method_unknown: at(405, (p) => `This address does not answer to ${p.method}.`),
+  origin_refused: at(403, 'This request came from another site and was refused.'),
+  media_type_refused: at(415, (p) => `The body must be ${p.wanted}.`),
+  too_large: at(413, (p) => `At most ${p.limit} are taken; this is larger.`),
+  changed_meanwhile: at(409, 'Somebody else changed this meanwhile. Look at what changed and try again.'),
+  key_used_otherwise: at(409, 'This idempotency key was used for another request.'),
+  internal: at(500, 'Something went wrong on our side. Nothing was changed.'),
+  not_ready: at(503, 'Kanonos cannot reach what it needs for this. Try again in a moment.'),
+
+  // Signing in and passwords.
+  not_signed_in: at(401, 'Please sign in.'),
+  sign_in_wrong: at(401, 'Name or password is not right.'),
+  sign_in_slowed: at(429, (p) => `Too many wrong tries. Wait ${p.seconds} seconds and try again.`),
+  password_not_set: at(
+    401,
+    'No password is set for this person. Use the link in the mail, or ask an administrator for a new one.',
+  ),
+  password_weak: at(422, (p) => `Password: ${p.reason}.`),
+  password_wrong: at(403, 'The present password is not right.'),
+  link_invalid: at(410, 'This link was used, has run out, or never was. Ask an administrator for a new one.'),
+  house_right_missing: at(403, (p) => `This needs the right to ${p.right}.`),
+
+  // People.
+  sign_in_name_taken: at(
+    409,
+    (p) => `Sign-in name: ${p.name} was given before, and a sign-in name is never given twice.`,
+  ),
+  sign_in_name_invalid: at(
+    422,
+    'Sign-in name: 2 to 64 small letters, digits, dots or hyphens; it may not begin with system.',
+  ),
+  person_inactive: at(409, (p) => `${p.who} is deactivated.`),
+  deputy_self: at(422, 'Deputy: somebody else than the absent person.'),
+  absence_days: at(422, 'Absence: the last day must not lie before the first.'),
+  own_account: at(409, 'You cannot do this to your own account.'),
+  unit_unknown: at(422, (p) => `${p.field}: no such ${p.kind}.`),
+  supervisor_circle: at(422, 'Supervisor: nobody can be above themselves.'),
+  membership_overlaps: at(409, 'Memberships: a person has one department and one supervisor on any day.'),
+
+  // Registering, numbers, facts and files.
+  right_missing: at(403, (p) => `This needs the right "${p.right}" here.`),
+  type_retired: at(409, 'Type: this type is retired.'),
+  type_not_yours: at(403, 'Type: you may not register this type.'),
+  title_invalid: at(422, (p) => `Title: ${p.reason}.`),
+  number_needs_fact: at(422, (p) => `Number: the rule needs the fact "${p.token}", which is missing.`),
+  number_too_long: at(422, (p) => `Number: at most ${p.limit} bytes.`),
+  number_taken: at(409, (p) => `Number: ${p.number ?? 'this number'} is taken.`),
+  number_outside_missing: at(422, 'Number: this type takes the number of its maker; please give it.'),
+  number_outside_pattern: at(422, (p) => `Number: ${p.number} does not fit the pattern of this type.`),
+  number_outside_is_house: at(422, (p) => `Number: ${p.number} reads like a number of the house.`),
+  number_given_by_rule: at(422, 'Number: this type gets its number by rule; leave it out.'),
+  label_given_by_maker: at(422, 'Revision label: this type bears the label of its maker; please give it.'),
+  label_not_of_scheme: at(422, (p) => `Revision label: ${p.label} does not belong to the scheme of this type.`),
+  label_not_after_last: at(422, (p) => `Revision label: ${p.label} does not come after ${p.last}.`),
+  label_taken: at(409, (p) => `Revision label: ${p.label ?? 'this label'} is already borne in this document.`),
+  scheme_without_stages: at(422, 'Revision scheme: no stages are laid down.'),
+  no_such_stage: at(422, 'Stage: no such stage.'),
+  stage_never_back: at(422, 'Stage: a label never goes back to an earlier stage.'),
+  fact_unknown: at(422, (p) => `${p.field}: this type has no such fact.`),
+  fact_wrong_kind: at(422, (p) => `${p.field}: ${p.wanted} would be right.`),
+  fact_missing: at(409, (p) => `${p.field} has no value yet and is mandatory.`),
+  upload_unknown: at(422, 'File: this upload is not known or was not yours; please drop the file again.'),
+  file_missing: at(422, 'File: none was sent.'),
+  file_empty: at(422, 'File: it is empty.'),
+  file_too_large: at(413, (p) => `File: at most ${p.limit}; this one is larger.`),
+  file_executable: at(422, 'File: programs are not taken.'),
+  file_kind_refused: at(
+    422,
+    (p) => `File: ${p.kind} is not taken. PDF, Word, spreadsheet, drawing picture, Markdown and plain text are.`,
+  ),
+  file_name_invalid: at(422, 'File: the name has no usable character.'),
+  disk_full: at(507, 'The disk for files is full. Nothing was stored; tell the administrator.'),
+  content_missing: at(410, (p) => `The bytes of ${p.name ?? 'this file'} are not in the store.`),
+  cannot_be_shown: at(422, 'This file cannot be shown; it can be downloaded as it is.'),
+
+  // Authoring.
+  document_removed: at(409, 'This document was removed.'),
+  checked_out: at(409, (p) => `${p.who} has it checked out since ${when(p.since)}.`),
+  checked_out_by_you: at(409, (p) => `You have it checked out since ${when(p.since)}.`),
+  not_checked_out: at(409, 'It is not checked out.'),
+  same_content: at(
+    409,
+    (p) => `The file is the same as version ${p.n}. Say that you mean it, or give up the check-out.`,
+  ),
+  note_missing: at(422, 'Note: say in a few words what changed.'),
+  wrong_state: at(409, (p) => `Not possible now: ${STATES[String(p.state)] ?? `the revision is ${p.state}`}.`),
+  original_missing: at(409, 'There is no original file.'),
+  revision_in_work: at(409, (p) => `Revision ${p.label} is already in work (${p.state}).`),
+  revision_scheduled: at(409, (p) => `Revision ${p.label} is scheduled for ${p.day}; reopen it or hasten it first.`),
+  withdrawal_planned: at(409, (p) => `Its withdrawal is planned for ${p.day}.`),
+  no_withdrawal_planned: at(409, 'No withdrawal is planned.'),
+  scheme_has_one_revision: at(409, 'A document of this type has one revision only.'),
+  nothing_to_revise: at(409, 'There is nothing to revise yet.'),
+  nothing_in_force: at(409, 'Nothing is in force.'),
+  already_in_force: at(409, (p) => `Revision ${p.label} is in force.`),
+  nothing_withdrawn: at(409, 'Its last released revision is not withdrawn.'),
+  reason_missing: at(422, 'Reason: please give one.'),
+  comment_closed: at(409, 'This comment is resolved already.'),
+
+  // Routes, decisions, signatures.
+  route_missing: at(409, 'This type has no route yet.'),
+  step_unfilled: at(409, (p) => `Nobody can be found for the step "${p.step}".`),
+  step_too_few_chosen: at(422, (p) => `${p.step}: choose at least ${p.minimum}.`),
+  step_k_greater_than_people: at(409, (p) => `${p.step} needs ${p.k} answers and has ${p.people} people.`),
+  run_ended: at(409, 'This run has ended.'),
+  not_your_turn: at(409, 'You are not asked yet; somebody is asked before you.'),
+  already_decided: at(409, (p) => (p.who ? `${p.who} has already decided here.` : 'This was already decided.')),
+  decision_not_needed: at(409, 'This decision is no longer needed.'),
+  decision_not_offered: at(422, (p) => `Decision: ${p.decision} is not offered in a step of this kind.`),
+  decline_needs_words: at(422, 'Words: say why you decline; the author gets your words.'),
+  comments_need_words: at(422, 'Words: say what your comments are, or write them beside the text.'),
+  counts_once_in_step: at(409, 'A person counts once in a step.'),
+  signs_one_step_only: at(409, 'You have signed this run already; a person signs at most one approval step.'),
+  deputy_has_signed: at(409, 'You have signed this run already and cannot sign as deputy too.'),
+  deputy_is_author: at(409, 'An author of the revision cannot sign as deputy.'),
+  only_approver_of_own_work: at(
+    409,
+    'You are an author of this revision and would be its only approver; somebody else must approve too.',
+  ),
+  signing_wrong: at(403, 'Sign-in name or password is not right. Nothing was signed.'),
+  signing_needs_name: at(403, 'Sign-in name: the first signing of a period asks for name and password.'),
+  signing_locked: at(429, (p) => `Signing is locked until ${when(p.until)} after five wrong tries.`),
+  record_changed: at(409, 'What would be signed is no longer what you saw. Nothing was signed; look again.'),
+
+  // Release.
+  day_not_after_today: at(422, (p) => `Day: must lie after today (${p.today}).`),
+  signature_altered: at(409, (p) => `The signature of ${p.who} (${p.meaning}) no longer fits what was signed.`),
+  signatures_too_few: at(409, (p) => `${p.has} of ${p.needs} signatures are there.`),
+  blocking_comment: at(409, (p) => `A blocking comment of ${p.who} is open: "${p.words}".`),
+  readers_undefined: at(409, 'Nobody is named who must read it.'),
+  preflight_blocked: at(
+    409,
+    (p) => `The preflight found ${p.count} ${Number(p.count) === 1 ? 'blocker' : 'blockers'}.`,
+  ),
+
+  // Reading.
+  reading_closed: at(409, (p) => `This reading is ${p.state}.`),
+  reading_not_in_force: at(409, 'It cannot be signed before it is in force.'),
+  nobody_late: at(409, 'Nobody is late.'),
+
+  // Search and lists.
+  search_field_unknown: at(422, (p) => `Search: there is no field "${p.field}" (character ${p.at}).`),
+  search_value_missing: at(422, (p) => `Search: ${p.field} has no value (character ${p.at}).`),
+  search_not_comparable: at(422, (p) => `Search: ${p.field} cannot be compared with >= or <= (character ${p.at}).`),
+  search_date_invalid: at(422, (p) => `Search: ${p.value} is no day such as 2026-11-25 (character ${p.at}).`),
+  search_number_invalid: at(422, (p) => `Search: ${p.value} is no number (character ${p.at}).`),
+  search_quote_open: at(422, (p) => `Search: the quotation mark at character ${p.at} is not closed.`),
+  cursor_invalid: at(422, 'Cursor: not one that was given out for this list.'),
+} as const satisfies Record<string, Problem>;
+
+export type ProblemCode = keyof typeof PROBLEMS;
+
+/** The status of a code; an unknown code is a bug and answers 500. */
+export const statusOf = (code: string): number => (PROBLEMS as Record<string, Problem>)[code]?.status ?? 500;
+
+/** The sentence of a refusal: what is wrong and what would be right. */
+export const sentenceOf = (code: string, params: Params = {}): string => {
+  const words = (PROBLEMS as Record<string, Problem>)[code]?.words;
+  if (words === undefined) return code;
+  return typeof words === 'function' ? words(params) : words;
+};

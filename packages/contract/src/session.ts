@@ -1,0 +1,148 @@
+import { HOUSE_RIGHTS } from '@kanonos/core';
+import { z } from 'zod';
+import { Day, Id, Instant, PersonRef, RowVersion, text } from './common.ts';
+import { endpoint } from './endpoint.ts';
+
+export const MailMode = z.enum(['at once', 'daily', 'desk only']);
+
+export const Me = z.object({
+  id: Id,
+  signInName: z.string(),
+  name: z.string(),
+  email: z.string(),
+  department: z.string().nullable(),
+  mailMode: MailMode,
+  houseRights: z.array(z.enum(HOUSE_RIGHTS)),
+  mayRegister: z.boolean(),
+  supervises: z.number().int(),
+  rowVersion: RowVersion,
+  house: z.object({
+    name: z.string(),
+    code: z.string(),
+    zone: z.string(),
+    demo: z.boolean(),
+    today: Day,
+    signingIdleMinutes: z.number(),
+  }),
+});
+export type Me = z.infer<typeof Me>;
+
+export const session = {
+  signIn: endpoint({
+    id: 'signIn',
+    feature: 'session',
+    method: 'POST',
+    path: '/api/session',
+    access: 'public',
+    summary: 'Sign in with name and password; answers with a session cookie',
+    body: z.strictObject({ name: z.string().max(200), password: z.string().max(1000) }),
+    answer: Me,
+    problems: ['sign_in_wrong', 'sign_in_slowed', 'password_not_set', 'input_invalid'],
+  }),
+  signOut: endpoint({
+    id: 'signOut',
+    feature: 'session',
+    method: 'DELETE',
+    path: '/api/session',
+    summary: 'Sign out; `everywhere` ends the sessions on all devices',
+    query: z.strictObject({ everywhere: z.enum(['yes', 'no']).default('no') }),
+  }),
+  me: endpoint({
+    id: 'me',
+    feature: 'session',
+    method: 'GET',
+    path: '/api/session',
+    summary: 'Who is signed in',
+    answer: Me,
+  }),
+  welcome: endpoint({
+    id: 'welcome',
+    feature: 'session',
+    method: 'GET',
+    path: '/api/welcome',
+    access: 'public',
+    summary: 'What the sign-in page shows: the house, and on a demo server its people',
+    answer: z.object({
+      house: z.string(),
+      demo: z
+        .object({
+          password: z.string(),
+          people: z.array(
+            z.object({ signInName: z.string(), name: z.string(), department: z.string(), part: z.string() }),
+          ),
+        })
+        .nullable(),
+    }),
+  }),
+  changeProfile: endpoint({
+    id: 'changeProfile',
+    feature: 'session',
+    method: 'PATCH',
+    path: '/api/profile',
+    summary: 'Change the name shown and how mails come',
+    body: z.strictObject({ name: text(120, 1), mailMode: MailMode, rowVersion: RowVersion }),
+    answer: Me,
+    problems: ['changed_meanwhile', 'input_invalid'],
+  }),
+  changePassword: endpoint({
+    id: 'changePassword',
+    feature: 'session',
+    method: 'POST',
+    path: '/api/profile/password',
+    summary: 'Change one’s own password; ends all other sessions',
+    body: z.strictObject({ present: z.string().max(1000), next: z.string().max(1000) }),
+    problems: ['password_wrong', 'password_weak', 'sign_in_slowed', 'input_invalid'],
+  }),
+  absences: endpoint({
+    id: 'absences',
+    feature: 'session',
+    method: 'GET',
+    path: '/api/profile/absences',
+    summary: 'One’s own absences with deputies, and whom one stands in for',
+    answer: z.object({
+      mine: z.array(z.object({ id: Id, from: Day, to: Day, deputy: PersonRef.nullable() })),
+      standingInFor: z.array(z.object({ person: PersonRef, from: Day, to: Day })),
+    }),
+  }),
+  addAbsence: endpoint({
+    id: 'addAbsence',
+    feature: 'session',
+    method: 'POST',
+    path: '/api/profile/absences',
+    summary: 'Enter an absence with a deputy',
+    body: z.strictObject({ from: Day, to: Day, deputyId: Id.nullable() }),
+    answer: z.object({ id: Id }),
+    problems: ['absence_days', 'deputy_self', 'person_inactive', 'input_invalid', 'not_found'],
+  }),
+  endAbsence: endpoint({
+    id: 'endAbsence',
+    feature: 'session',
+    method: 'DELETE',
+    path: '/api/profile/absences/:id',
+    summary: 'Take an absence back',
+    params: z.strictObject({ id: Id }),
+    problems: ['not_found'],
+  }),
+  passwordLink: endpoint({
+    id: 'passwordLink',
+    feature: 'session',
+    method: 'GET',
+    path: '/api/password-links/:token',
+    access: 'public',
+    summary: 'Whose password a link sets',
+    params: z.strictObject({ token: z.string().max(200) }),
+    answer: z.object({ name: z.string(), signInName: z.string(), until: Instant }),
+    problems: ['link_invalid'],
+  }),
+  setPassword: endpoint({
+    id: 'setPassword',
+    feature: 'session',
+    method: 'POST',
+    path: '/api/password-links/:token',
+    access: 'public',
+    summary: 'Set a password by a link from the mail',
+    params: z.strictObject({ token: z.string().max(200) }),
+    body: z.strictObject({ password: z.string().max(1000) }),
+    problems: ['link_invalid', 'password_weak', 'input_invalid'],
+  }),
+};

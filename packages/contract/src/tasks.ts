@@ -1,0 +1,182 @@
+import { DECISIONS } from '@kanonos/core';
+import { z } from 'zod';
+import { Day, Id, Instant, PersonRef, State, text } from './common.ts';
+import { Mark, RunInfo, VersionInfo } from './documents.ts';
+import { endpoint } from './endpoint.ts';
+
+export const DeskRow = z.object({
+  kind: z.enum(['decide', 'finish', 'release', 'read']),
+  id: Id,
+  documentId: Id,
+  number: z.string(),
+  title: z.string(),
+  label: z.string(),
+  mark: Mark,
+  due: Day.nullable(),
+  late: z.boolean(),
+  daysLate: z.number().int(),
+  action: z.string(),
+  detail: z.string(),
+  link: z.string(),
+  primary: z.boolean(),
+});
+export type DeskRow = z.infer<typeof DeskRow>;
+export const Desk = z.object({
+  rows: z.array(DeskRow),
+  readingMinutes: z.number().int(),
+  oldestDays: z.number().int(),
+  house: z
+    .object({
+      running: z.number().int(),
+      late: z.number().int(),
+      onTimePercent: z.number().nullable(),
+      reviewsSoon: z.number().int(),
+    })
+    .nullable(),
+  checkedOut: z.array(z.object({ number: z.string(), person: z.string(), since: Instant, days: z.number().int() })),
+  newlyInForce: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), since: Instant })),
+  latelyOpened: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), at: Instant })),
+});
+export type Desk = z.infer<typeof Desk>;
+export const SentRow = z.object({
+  documentId: Id,
+  number: z.string(),
+  title: z.string(),
+  label: z.string(),
+  mark: Mark,
+  state: State,
+  sentAt: Instant,
+  run: z.number().int(),
+  runState: z.string(),
+  step: z.string().nullable(),
+  stepOf: z.string().nullable(),
+  waiting: z.array(z.object({ person: z.string(), since: Instant, due: Day.nullable(), late: z.boolean() })),
+  said: z.array(z.object({ person: z.string(), decision: z.string(), at: Instant, words: z.string() })),
+});
+export type SentRow = z.infer<typeof SentRow>;
+
+/** Everything that a person needs to decide in a step. */
+export const Task = z.object({
+  assignmentId: Id,
+  document: z.object({ id: Id, number: z.string(), type: z.string() }),
+  label: z.string(),
+  title: z.string(),
+  mark: Mark,
+  step: z.string(),
+  stepKind: z.string(),
+  meaning: z.string().nullable(),
+  stepOf: z.string(),
+  due: Day.nullable(),
+  late: z.boolean(),
+  askedBy: PersonRef,
+  message: z.string(),
+  asDeputyFor: PersonRef.nullable(),
+  reason: z.string(),
+  summary: z.string(),
+  changeKind: z.string(),
+  changes: z.array(z.object({ label: z.string(), before: z.string(), after: z.string() })),
+  inForceLabel: z.string().nullable(),
+  version: VersionInfo,
+  run: RunInfo,
+  decisions: z.array(z.enum(DECISIONS)),
+  signs: z.boolean(),
+  digest: z.string().nullable(),
+  asksForName: z.boolean(),
+  refusals: z.array(z.object({ code: z.string(), detail: z.string() })),
+  revisionId: Id,
+  mayEdit: z.boolean(),
+  zone: z.string(),
+  signInName: z.string(),
+});
+export type Task = z.infer<typeof Task>;
+
+export const tasks = {
+  desk: endpoint({
+    id: 'desk',
+    feature: 'desk',
+    method: 'GET',
+    path: '/api/desk',
+    summary: 'What waits for me',
+    answer: Desk,
+  }),
+  sent: endpoint({
+    id: 'sent',
+    feature: 'desk',
+    method: 'GET',
+    path: '/api/desk/sent',
+    summary: 'What I sent, and what waits for whom since when',
+    answer: z.object({ rows: z.array(SentRow) }),
+  }),
+  counts: endpoint({
+    id: 'deskCounts',
+    feature: 'desk',
+    method: 'GET',
+    path: '/api/desk/counts',
+    summary: 'The figures in the rail',
+    answer: z.object({
+      desk: z.number().int(),
+      late: z.number().int(),
+      register: z.number().int(),
+      reading: z.number().int(),
+    }),
+  }),
+  task: endpoint({
+    id: 'task',
+    feature: 'runs',
+    method: 'GET',
+    path: '/api/tasks/:assignment',
+    summary: 'A review or approval step that names me, with what is to be decided',
+    params: z.strictObject({ assignment: Id }),
+    answer: Task,
+    problems: ['not_found'],
+  }),
+  decide: endpoint({
+    id: 'decide',
+    feature: 'runs',
+    method: 'POST',
+    path: '/api/tasks/:assignment/decision',
+    summary: 'Decide; approving signs with the password',
+    params: z.strictObject({ assignment: Id }),
+    body: z.strictObject({
+      decision: z.enum(DECISIONS),
+      words: text(4000).default(''),
+      name: z.string().max(200).nullable().default(null),
+      password: z.string().max(1000).nullable().default(null),
+      digest: z.string().max(64).nullable().default(null),
+      version: z.number().int(),
+    }),
+    answer: z.object({ runState: z.string(), documentState: State }),
+    problems: [
+      'not_found',
+      'run_ended',
+      'not_your_turn',
+      'already_decided',
+      'decision_not_needed',
+      'decision_not_offered',
+      'decline_needs_words',
+      'comments_need_words',
+      'counts_once_in_step',
+      'signs_one_step_only',
+      'deputy_has_signed',
+      'deputy_is_author',
+      'only_approver_of_own_work',
+      'signing_wrong',
+      'signing_needs_name',
+      'signing_locked',
+      'record_changed',
+      'input_invalid',
+      'changed_meanwhile',
+    ],
+  }),
+  remind: endpoint({
+    id: 'remindApprovers',
+    feature: 'runs',
+    method: 'POST',
+    path: '/api/documents/:document/remind',
+    summary: 'Remind those whose decision is awaited',
+    params: z.strictObject({ document: z.string().max(100) }),
+    body: z.strictObject({}),
+    answer: z.object({ reminded: z.number().int() }),
+    problems: ['not_found', 'wrong_state', 'right_missing'],
+  }),
+};

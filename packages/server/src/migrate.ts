@@ -1,0 +1,88 @@
+import knex from 'knex';
+import PgBoss from 'pg-boss';
+import * as m0001 from './migrations/0001_people.ts';
+import * as m0002 from './migrations/0002_documents.ts';
+import * as m0003 from './migrations/0003_runs.ts';
+import * as m0004 from './migrations/0004_trail.ts';
+import { JOB_KINDS } from './platform/jobs/jobs.ts';
+
+const MIGRATIONS = { '0001_people': m0001, '0002_documents': m0002, '0003_runs': m0003, '0004_trail': m0004 };
+const MIGRATION_LOCK = 7_204_100;
+
+/**
+ * Brings a database up to date as its owner: role, schema, jobs' schema, grants. Two servers at once wait for each other
+ * at an advisory lock; the second finds nothing left to do. Forward only; an unknown newer migration is refused.
+ */
+export const migrate = async (ownerUrl: string, appPassword: string): Promise<void> => {
+  const db = knex({ client: 'pg', connection: ownerUrl, pool: { min: 1, max: 2 } });
+  try {
+    const lock = await db.client.acquireConnection();
+    try {
+      await lock.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
+      await makeRole(db, appPassword);
+      await db.migrate.latest({
+        migrationSource: {
+          getMigrations: async () => Object.keys(MIGRATIONS),
+          getMigrationName: (name: string) => name,
+          getMigration: async (name: string) => ({
+            ...MIGRATIONS[name as keyof typeof MIGRATIONS],
+            down: async () => {},
+          }),
+        },
+      });
+      await makeJobs(ownerUrl);
+      await grant(db);
+    } finally {
+      await lock.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]);
+      db.client.releaseConnection(lock);
+    }
+  } finally {
+    await db.destroy();
+  }
+};
+
+/** Roles belong to the whole cluster, so two databases may make it at once: that collision alone is forgiven. */
+const makeRole = async (db: knex.Knex, password: string) => {
+  const quoted = `'${password.replace(/'/g, "''")}'`;
+  await db
+    .raw(`do $$ begin
+      if not exists (select 1 from pg_roles where rolname = 'kanonos_app') then create role kanonos_app login password ${quoted}; end if;
+      exception when duplicate_object or unique_violation then null; end $$`)
+    .then(() => db.raw(`alter role kanonos_app login password ${quoted}`))
+    .catch((error: { code?: string }) => {
+      if (error.code !== 'XX000') throw error; // "tuple concurrently updated": somebody else just set the same password
+    });
+};
+
+const makeJobs = async (url: string) => {
+  const boss = new PgBoss({ connectionString: url, schema: 'jobs', max: 1, supervise: false, schedule: false });
+  boss.on('error', () => {});
+  await boss.start();
+  for (const kind of JOB_KINDS) {
+    const policy = kind === 'mail.send' || kind === 'text.extract' ? 'standard' : 'short';
+    if (!(await boss.getQueue(kind)))
+      await boss.createQueue(kind, { name: kind, policy, retryLimit: 8, retryDelay: 5, retryBackoff: true });
+  }
+  await boss.stop({ graceful: false, wait: true });
+};
+
+/** The application may do its work and nothing else: no DDL, and on the trail nothing but reading and inserting. */
+const grant = (db: knex.Knex) =>
+  db.raw(`
+    grant usage on schema public, jobs to kanonos_app;
+    grant select, insert, update, delete on all tables in schema public to kanonos_app;
+    grant usage, select on all sequences in schema public to kanonos_app;
+    grant select, insert, update, delete on all tables in schema jobs to kanonos_app;
+    grant execute on all functions in schema jobs to kanonos_app;
+    revoke update, delete, truncate on events, heads from kanonos_app;
+    revoke delete, truncate on documents, revisions, versions, version_files, contents, periods, signatures, signing_records, numbers, people, usage, runs, steps, assignments from kanonos_app;
+    revoke all on knex_migrations, knex_migrations_lock from kanonos_app;
+    grant select on knex_migrations to kanonos_app;
+  `);
+
+// Run as a program: the owner's address and the application's password come in by environment.
+if (process.argv[1]?.endsWith('migrate.js')) {
+  const { KANONOS_OWNER_URL: url, KANONOS_APP_PASSWORD: password } = process.env;
+  if (!url || !password) throw new Error('KANONOS_OWNER_URL and KANONOS_APP_PASSWORD must be given');
+  await migrate(url, password);
+}

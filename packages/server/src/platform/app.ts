@@ -1,0 +1,141 @@
+import { dayOf, type EventDraft, type EventSubject, type Json, type WorkingCalendar } from '@kanonos/core';
+import type { Logger } from 'pino';
+import type { Config } from './config.ts';
+import type { ContentStore } from './content/store.ts';
+import { type Db, firstRow, rows, type Trx } from './db/connect.ts';
+import { isRetryable, refusalOfConstraint } from './db/constraints.ts';
+import type { Jobs } from './jobs/jobs.ts';
+import { refused } from './refused.ts';
+import { appendEvents } from './trail/append.ts';
+
+/** What every service needs of the house. */
+export type House = {
+  name: string;
+  code: string;
+  zone: string;
+  calendar: WorkingCalendar;
+  demo: boolean;
+  demoPassword: string | null;
+  signingIdleMinutes: number;
+  uploadLimit: number;
+  fallbackApprover: string | null;
+};
+
+type HouseRow = {
+  name: string;
+  code: string;
+  zone: string;
+  week: number[];
+  demo: boolean;
+  demo_password: string | null;
+  signing_idle_minutes: number;
+  upload_limit: number;
+  fallback_approver: string | null;
+};
+
+/** Who acts: a person, or the system itself. */
+export type Actor = { id: string | null; signInName: string; name: string };
+
+export const SYSTEM_CLOCK: Actor = { id: null, signInName: 'system.clock', name: 'Kanonos' };
+
+/** One transaction of one act: everything in it happens or nothing does. */
+export type Work = {
+  trx: Trx;
+  now: Date;
+  day: string;
+  house: House;
+  actor: Actor;
+  record: (event: {
+    kind: string;
+    subject: EventSubject;
+    payload?: { [key: string]: Json };
+    for?: string;
+    actor?: string;
+  }) => void;
+  /** Runs when the transaction has been committed. */
+  afterwards: (then: () => void) => void;
+};
+
+export type PasswordCheck = (password: string, hash: string | null) => Promise<boolean>;
+
+export type App = {
+  db: Db;
+  config: Config;
+  log: Logger;
+  clock: () => Date;
+  content: ContentStore;
+  jobs: Jobs;
+  checkPassword: PasswordCheck;
+  house: () => Promise<House>;
+  forgetHouse: () => void;
+  act: <T>(actor: Actor, work: (work: Work) => Promise<T>) => Promise<T>;
+};
+
+const HOUSE_KEPT_MS = 5_000;
+const TRIES = 5;
+
+/** Puts the application together. Clock and password check are passed in by tests and the demo loader, never over HTTP. */
+export const createApp = (
+  parts: Pick<App, 'db' | 'config' | 'log' | 'clock' | 'content' | 'jobs' | 'checkPassword'>,
+): App => {
+  let kept: { house: House; until: number } | undefined;
+
+  const house = async (): Promise<House> => {
+    if (kept && kept.until > performance.now()) return kept.house;
+    const row = await firstRow<HouseRow>(parts.db, 'select * from house');
+    if (!row) throw refused('not_ready');
+    const holidays = await rows<{ day: string }>(parts.db, 'select day from holidays');
+    const loaded: House = {
+      name: row.name,
+      code: row.code,
+      zone: row.zone,
+      calendar: { week: row.week, holidays: new Set(holidays.map((holiday) => holiday.day)) },
+      demo: row.demo,
+      demoPassword: row.demo_password,
+      signingIdleMinutes: row.signing_idle_minutes,
+      uploadLimit: Math.min(row.upload_limit, parts.config.uploadLimit),
+      fallbackApprover: row.fallback_approver,
+    };
+    kept = { house: loaded, until: performance.now() + HOUSE_KEPT_MS };
+    return loaded;
+  };
+
+  const act = async <T>(actor: Actor, work: (work: Work) => Promise<T>): Promise<T> => {
+    const now = parts.clock();
+    const theHouse = await house();
+    for (let attempt = 1; ; attempt++) {
+      const events: EventDraft[] = [];
+      const later: (() => void)[] = [];
+      try {
+        const result = await parts.db.transaction(async (trx) => {
+          const value = await work({
+            trx,
+            now,
+            day: dayOf(now, theHouse.zone),
+            house: theHouse,
+            actor,
+            record: ({ kind, subject, payload = {}, for: forName, actor: other }) =>
+              events.push({
+                kind,
+                actor: other ?? actor.signInName,
+                subject,
+                payload,
+                ...(forName ? { for: forName } : {}),
+              }),
+            afterwards: (then) => later.push(then),
+          });
+          await appendEvents(trx, events, now);
+          return value;
+        });
+        for (const then of later) then();
+        return result;
+      } catch (error) {
+        if (isRetryable(error) && attempt < TRIES) continue;
+        const code = refusalOfConstraint(error);
+        throw code ? refused(code) : error;
+      }
+    }
+  };
+
+  return { ...parts, house, forgetHouse: () => (kept = undefined), act };
+};

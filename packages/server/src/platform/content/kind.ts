@@ -1,0 +1,98 @@
+import { extensionOf } from '@kanonos/core';
+import { fileTypeFromBuffer } from 'file-type';
+import { refused } from '../refused.ts';
+
+export type Show = 'pdf' | 'picture' | 'text' | 'markdown' | 'html' | 'none';
+
+const DOCX = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
+const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
+
+/** What the application does with a media type in this first slice. */
+const SHOWS: Record<string, Show> = {
+  'application/pdf': 'pdf',
+  'image/png': 'picture',
+  'image/jpeg': 'picture',
+  'image/gif': 'picture',
+  'image/webp': 'picture',
+  'image/svg+xml': 'picture',
+  'text/plain': 'text',
+  'text/csv': 'text',
+  'text/markdown': 'markdown',
+  'message/rfc822': 'text',
+  [DOCX]: 'html',
+};
+const TAKEN = new Set([
+  ...Object.keys(SHOWS),
+  XLSX,
+  'application/vnd.openxmlformats-officedocument.presentationml.presentation',
+  'application/vnd.oasis.opendocument.text',
+  'application/vnd.oasis.opendocument.spreadsheet',
+  'application/msword',
+  'application/vnd.ms-excel',
+  'application/x-cfb',
+  'application/zip',
+  'image/vnd.dxf',
+  'image/tiff',
+  'image/bmp',
+]);
+const BY_EXTENSION: Record<string, string> = {
+  md: 'text/markdown',
+  markdown: 'text/markdown',
+  csv: 'text/csv',
+  svg: 'image/svg+xml',
+  dxf: 'image/vnd.dxf',
+  eml: 'message/rfc822',
+};
+/** What a name promises and the bytes do not hold: the file is broken, is kept as it is and says that it cannot be shown. */
+const PROMISES: Record<string, string> = { pdf: 'application/pdf', docx: DOCX, xlsx: XLSX };
+
+export const showOf = (mediaType: string): Show => SHOWS[mediaType] ?? 'none';
+
+/**
+ * The media type of a file from its bytes, not its name; the name only tells text formats apart. Programs are refused;
+ * a file that promises a format and does not hold it is taken as `application/octet-stream` with a warning.
+ */
+export const mediaTypeOf = async (
+  name: string,
+  head: Buffer,
+): Promise<{ mediaType: string; warning: string | null }> => {
+  const extension = extensionOf(name);
+  if (isProgram(head) || /^(exe|dll|com|scr|msi|bat|cmd|ps1|sh|jar|apk|app)$/.test(extension))
+    throw refused('file_executable');
+  const promised = PROMISES[extension];
+  const found = await fileTypeFromBuffer(head).catch(() => undefined);
+  let mediaType: string | undefined = found?.mime;
+  if (mediaType === 'application/xml' || mediaType === undefined) {
+    if (looksLikeText(head))
+      mediaType = BY_EXTENSION[extension] ?? (head.includes('<svg') ? 'image/svg+xml' : 'text/plain');
+  }
+  // A zip whose head does not show what is inside is what its name says it is.
+  if (mediaType === 'application/zip' && promised && promised !== 'application/pdf') mediaType = promised;
+  if (promised && mediaType !== promised) {
+    return {
+      mediaType: 'application/octet-stream',
+      warning: `This is not a readable ${extension} file. It is kept as it is and cannot be shown.`,
+    };
+  }
+  if (!mediaType || !TAKEN.has(mediaType))
+    throw refused('file_kind_refused', { kind: mediaType ?? 'This kind of file' });
+  return { mediaType, warning: null };
+};
+
+const isProgram = (head: Buffer) =>
+  head.subarray(0, 2).equals(Buffer.from('MZ')) ||
+  head.subarray(0, 4).equals(Buffer.from([0x7f, 0x45, 0x4c, 0x46])) ||
+  head.subarray(0, 2).equals(Buffer.from('#!'));
+
+const looksLikeText = (head: Buffer) => {
+  if (head.includes(0)) return false;
+  // The head may end inside a character: the last three bytes are not judged.
+  const text = new TextDecoder('utf-8', { fatal: false }).decode(head.subarray(0, Math.max(head.length - 3, 0)));
+  return (
+    !text.includes('\uFFFD') ||
+    new TextDecoder('windows-1252')
+      .decode(head)
+      .split('')
+      .every((c) => c >= ' ' || '\t\n\r\f'.includes(c))
+  );
+};

@@ -1,0 +1,109 @@
+import { createHash } from 'node:crypto';
+import { createReadStream, createWriteStream, type ReadStream } from 'node:fs';
+import { access, mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { type Readable, Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { newId } from '../db/ids.ts';
+import { refused } from '../refused.ts';
+
+export type StoredContent = { sha256: string; size: number; head: Buffer };
+
+/** Where the bytes of files live: content is addressed by its SHA-256 and never changes. */
+export type ContentStore = {
+  put: (source: Readable, limit: number) => Promise<StoredContent>;
+  open: (sha256: string, range?: { start: number; end: number }) => Promise<ReadStream>;
+  has: (sha256: string) => Promise<boolean>;
+  pathOf: (sha256: string) => string;
+  sweep: (olderThanMs: number) => Promise<number>;
+  check: () => Promise<void>;
+};
+
+const HEAD_BYTES = 8192;
+
+/**
+ * The store on the local disk: `content/ab/cd/<sha256>`, streamed into a temporary file while it is hashed, synced, then
+ * renamed. A kill at any instant leaves at most a temporary file, which the sweep removes.
+ */
+export const createDiskStore = (dir: string): ContentStore => {
+  const temporary = join(dir, 'content', '.incoming');
+  const folderOf = (sha256: string) => join(dir, 'content', sha256.slice(0, 2), sha256.slice(2, 4));
+  const pathOf = (sha256: string) => join(folderOf(sha256), sha256);
+  const has = (sha256: string) =>
+    access(pathOf(sha256)).then(
+      () => true,
+      () => false,
+    );
+
+  const put = async (source: Readable, limit: number): Promise<StoredContent> => {
+    await mkdir(temporary, { recursive: true });
+    const path = join(temporary, newId());
+    const hash = createHash('sha256');
+    let size = 0;
+    const head: Buffer[] = [];
+    let headSize = 0;
+    const meter = new Transform({
+      transform: (chunk: Buffer, _encoding, done) => {
+        size += chunk.length;
+        if (size > limit) return done(refused('file_too_large', { limit: `${Math.floor(limit / 1048576)} MB` }));
+        hash.update(chunk);
+        if (headSize < HEAD_BYTES) {
+          head.push(chunk.subarray(0, HEAD_BYTES - headSize));
+          headSize += chunk.length;
+        }
+        done(null, chunk);
+      },
+    });
+    try {
+      await pipeline(source, meter, createWriteStream(path, { flags: 'wx', highWaterMark: 1 << 20 }));
+      const sha256 = hash.digest('hex');
+      if (size > 0 && !(await has(sha256))) {
+        await syncFile(path);
+        await mkdir(folderOf(sha256), { recursive: true });
+        await rename(path, pathOf(sha256));
+        await syncFile(folderOf(sha256));
+      }
+      return { sha256, size, head: Buffer.concat(head) };
+    } catch (error) {
+      if ((error as { code?: string }).code === 'ENOSPC') throw refused('disk_full');
+      throw error;
+    } finally {
+      await rm(path, { force: true });
+    }
+  };
+
+  return {
+    put,
+    has,
+    pathOf,
+    open: async (sha256, range) => {
+      if (!(await has(sha256))) throw refused('content_missing');
+      return createReadStream(pathOf(sha256), { highWaterMark: 1 << 20, ...range });
+    },
+    sweep: async (olderThanMs) => {
+      let removed = 0;
+      for (const name of await readdir(temporary).catch(() => [])) {
+        const path = join(temporary, name);
+        const info = await stat(path).catch(() => undefined);
+        if (info && Date.now() - info.mtimeMs > olderThanMs) {
+          await rm(path, { force: true });
+          removed++;
+        }
+      }
+      return removed;
+    },
+    check: async () => {
+      await mkdir(temporary, { recursive: true });
+      await access(temporary);
+    },
+  };
+};
+
+const syncFile = async (path: string) => {
+  const handle = await open(path, 'r');
+  try {
+    await handle.sync();
+  } finally {
+    await handle.close();
+  }
+};

@@ -1,0 +1,31 @@
+/** Which refusal a named constraint stands for. What is not here is a bug and answers 500. */
+const CONSTRAINTS: Record<string, string> = {
+  sign_in_name_unique: 'sign_in_name_taken',
+  membership_overlaps: 'membership_overlaps',
+  membership_twice: 'membership_overlaps',
+  unit_code_unique: 'changed_meanwhile',
+  absence_days: 'absence_days',
+  deputy_other: 'deputy_self',
+  numbers_pkey: 'number_taken',
+  document_number_unique: 'number_taken',
+  one_revision_in_work: 'changed_meanwhile',
+  one_revision_in_force: 'changed_meanwhile',
+  revision_label_unique: 'label_taken',
+  one_open_checkout: 'changed_meanwhile',
+  one_open_run: 'changed_meanwhile',
+  one_signature_per_assignment: 'already_decided',
+  one_signature_per_reading: 'reading_closed',
+  one_open_requirement: 'changed_meanwhile',
+};
+
+type DatabaseError = { code?: string; constraint?: string };
+
+/** The refusal code for a violated constraint, if it has one. */
+export const refusalOfConstraint = (error: unknown): string | undefined => {
+  const { code, constraint } = (error ?? {}) as DatabaseError;
+  return code?.startsWith('23') && constraint ? CONSTRAINTS[constraint] : undefined;
+};
+
+/** Serialisation failures and deadlocks: the transaction may simply be tried again. */
+export const isRetryable = (error: unknown): boolean =>
+  ['40001', '40P01'].includes((error as DatabaseError)?.code ?? '');

@@ -1,0 +1,75 @@
+import { type ProblemDocument, sentenceOf, statusOf } from '@kanonos/contract';
+import type { ErrorRequestHandler, Request, Response } from 'express';
+import type { Logger } from 'pino';
+import { refusalOfConstraint } from '../db/constraints.ts';
+import { Refused } from '../refused.ts';
+
+const fieldOf = (detail: string, params?: Record<string, string | number>): string | undefined => {
+  if (typeof params?.field === 'string') return params.field;
+  const match = /^([A-Z][\w -]{1,30}): /.exec(detail);
+  return match?.[1];
+};
+
+/** The one place where codes become statuses and RFC 9457 problem documents. Unknown errors: logged, bare 500. */
+export const problemHandler =
+  (log: Logger): ErrorRequestHandler =>
+  (error, request, response, _next) => {
+    const refused = toRefused(error);
+    if (!refused) log.error({ err: error, requestId: requestId(request) }, 'unexpected');
+    if (response.headersSent) {
+      response.destroy();
+      return;
+    }
+    sendProblem(request, response, refused ?? new Refused([{ code: 'internal' }]));
+  };
+
+export const sendProblem = (request: Request, response: Response, refused: Refused): void => {
+  const [first = { code: 'internal' }] = refused.refusals;
+  const details = refused.refusals.map((refusal) => {
+    const detail = sentenceOf(refusal.code, refusal.params);
+    const field = fieldOf(detail, refusal.params);
+    return { ...refusal, detail, ...(field ? { field } : {}) };
+  });
+  const status = statusOf(first.code);
+  const document: ProblemDocument = {
+    type: `/problems/${first.code.replaceAll('_', '-')}`,
+    title: details[0]?.detail ?? first.code,
+    status,
+    detail: details.map((d) => d.detail).join(' '),
+    instance: request.originalUrl.slice(0, 500),
+    code: first.code,
+    refusals: details,
+    requestId: requestId(request),
+  };
+  if (status === 429 && typeof first.params?.seconds === 'number')
+    response.setHeader('Retry-After', String(first.params.seconds));
+  response.status(status).type('application/problem+json').send(JSON.stringify(document));
+};
+
+const requestId = (request: Request): string => String((request as { id?: unknown }).id ?? '');
+
+type LibraryError = { type?: string; status?: number; code?: string; message?: string };
+
+/** Errors of libraries that are really a person's bad input. */
+const toRefused = (error: unknown): Refused | undefined => {
+  if (error instanceof Refused) return error;
+  const { type, status, code } = (error ?? {}) as LibraryError;
+  if (type === 'entity.parse.failed')
+    return new Refused([{ code: 'body_malformed', params: { reason: 'it is not well-formed JSON' } }]);
+  if (type === 'entity.too.large') return new Refused([{ code: 'too_large', params: { limit: '2 MB' } }]);
+  if (type === 'encoding.unsupported' || type === 'charset.unsupported')
+    return new Refused([{ code: 'media_type_refused', params: { wanted: 'JSON in UTF-8' } }]);
+  if (type === 'request.aborted' || type === 'request.size.invalid')
+    return new Refused([{ code: 'body_malformed', params: { reason: 'it broke off' } }]);
+  if (error instanceof URIError || status === 400)
+    return new Refused([{ code: 'body_malformed', params: { reason: 'the address is not well-formed' } }]);
+  // Text that PostgreSQL cannot hold (NUL, lone surrogates) or that is no value of the column's type.
+  if (code === '22021' || code === '22P05' || code === '22P02')
+    return new Refused([
+      { code: 'input_invalid', params: { field: 'request', reason: 'holds characters that cannot be stored' } },
+    ]);
+  if (code === 'ECONNREFUSED' || code === '57P03' || code === '57P01' || code === '53300')
+    return new Refused([{ code: 'not_ready' }]);
+  const constraint = refusalOfConstraint(error);
+  return constraint ? new Refused([{ code: constraint }]) : undefined;
+};

@@ -1,0 +1,41 @@
+import { createHash } from 'node:crypto';
+import { chainEvents, type EventDraft, type Sha256 } from '@kanonos/core';
+import { firstRow, rows, type Trx } from '../db/connect.ts';
+
+export const sha256: Sha256 = (data) => createHash('sha256').update(data).digest();
+
+const TRAIL_LOCK = 7_204_101;
+
+/**
+ * Appends events as the last statements of the transaction of their act. The lock is a statement of its own: taken in
+ * the same statement as the reading, the snapshot would be older than the lock and the chain would fork.
+ */
+export const appendEvents = async (trx: Trx, drafts: readonly EventDraft[], now: Date): Promise<number> => {
+  if (drafts.length === 0) return 0;
+  await trx.raw('select pg_advisory_xact_lock(?)', [TRAIL_LOCK]);
+  const last = await firstRow<{ seq: number; hash: string; at: Date }>(
+    trx,
+    'select seq, hash, at from events order by seq desc limit 1',
+  );
+  const chained = chainEvents(drafts, last && { ...last, at: last.at.toISOString() }, now.toISOString(), sha256);
+  await rows(
+    trx,
+    `insert into events (seq, at, actor, for_name, kind, document_id, revision_id, person_id, text, hash, prev)
+     select * from unnest(:seq::bigint[], :at::timestamptz[], :actor::text[], :forName::text[], :kind::text[],
+       :documentId::uuid[], :revisionId::uuid[], :personId::uuid[], :text::text[], :hash::text[], :prev::text[])`,
+    {
+      seq: chained.map(({ event }) => event.seq),
+      at: chained.map(({ event }) => event.at),
+      actor: chained.map(({ event }) => event.actor),
+      forName: chained.map(({ event }) => event.for ?? null),
+      kind: chained.map(({ event }) => event.kind),
+      documentId: chained.map(({ event }) => event.subject.document?.id ?? null),
+      revisionId: chained.map(({ event }) => event.subject.revision?.id ?? null),
+      personId: chained.map(({ event }) => event.subject.person?.id ?? null),
+      text: chained.map(({ text }) => text),
+      hash: chained.map(({ event }) => event.hash),
+      prev: chained.map(({ event }) => event.prev),
+    },
+  );
+  return chained.at(-1)?.event.seq ?? 0;
+};
