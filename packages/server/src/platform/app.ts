@@ -1,5 +1,6 @@
 import { dayOf, type EventDraft, type EventSubject, type Json, type WorkingCalendar } from '@kanonos/core';
 import type { Logger } from 'pino';
+import type { Secrets } from './auth/secrets.ts';
 import type { Config } from './config.ts';
 import type { ContentStore } from './content/store.ts';
 import { type Db, firstRow, rows, type Trx } from './db/connect.ts';
@@ -63,6 +64,7 @@ export type App = {
   config: Config;
   log: Logger;
   clock: () => Date;
+  secrets: Secrets;
   content: ContentStore;
   jobs: Jobs;
   checkPassword: PasswordCheck;
@@ -76,7 +78,7 @@ const TRIES = 5;
 
 /** Puts the application together. Clock and password check are passed in by tests and the demo loader, never over HTTP. */
 export const createApp = (
-  parts: Pick<App, 'db' | 'config' | 'log' | 'clock' | 'content' | 'jobs' | 'checkPassword'>,
+  parts: Pick<App, 'db' | 'config' | 'log' | 'clock' | 'secrets' | 'content' | 'jobs' | 'checkPassword'>,
 ): App => {
   let kept: { house: House; until: number } | undefined;
 

@@ -1,0 +1,109 @@
+import { type AccessEntry, type AccessPlace, type AccessReason, explainRights, folderRights, hasRight, type HouseRight, type Right } from '@kanonos/core';
+import type { Db, Trx } from '../../platform/db/connect.ts';
+import { refused } from '../../platform/refused.ts';
+import * as store from './store.ts';
+
+/** Somebody who is signed in, with the memberships of today. */
+export type Viewer = {
+  id: string;
+  signInName: string;
+  name: string;
+  email: string;
+  outside: boolean;
+  houseRights: ReadonlySet<HouseRight>;
+  unitIds: ReadonlySet<string>;
+  session: { tokenHash: string; lastSignedAt: Date | null } | undefined;
+};
+
+/** What a viewer's lists may show: folders and single documents by how much of them is visible. */
+export type ListScope = {
+  me: string;
+  workFolders: string[];
+  seeFolders: string[];
+  workDocuments: string[];
+  seeDocuments: string[];
+  /** Documents with entries of their own that concern the viewer: judged one by one, not by their folder. */
+  ownEntryDocuments: string[];
+  withheldDocuments: string[];
+};
+
+export type DocumentPlace = { id: string; folderId: string; ownerId: string };
+
+/** A person as a viewer on a day, for acts outside a session and for tests. */
+export const viewerOf = async (db: Db | Trx, personId: string, day: string): Promise<Viewer> => {
+  const person = await store.findViewer(db, { personId, day });
+  if (!person) throw refused('not_found');
+  return person;
+};
+
+/** The viewer of a living session, if its person may still sign in. */
+export const viewerBySession = (db: Db, by: { tokenHash: string; day: string; now: Date }): Promise<Viewer | undefined> => store.findViewerBySession(db, by);
+
+const subjectsOf = (viewer: Viewer) => ({ personId: viewer.id, unitIds: viewer.unitIds, isOutside: viewer.outside });
+
+type FolderEntries = { id: string; parentId: string | null; name: string; entries: AccessEntry[] };
+
+/** A viewer's rights on every folder of the filing plan. */
+export const rightsOnFolders = async (db: Db | Trx, viewer: Viewer): Promise<Map<string, Set<Right>>> =>
+  folderRights(subjectsOf(viewer), await store.listFolderEntries(db));
+
+/** The rights of a viewer on one document with the chain of reasons. */
+export const explain = async (db: Db | Trx, viewer: Viewer, document: DocumentPlace, day: string): Promise<{ rights: Set<Right>; reasons: AccessReason[] }> => {
+  const [folders, own, asked] = [await store.listFolderEntries(db), await store.listDocumentEntries(db, [document.id]), await store.findAsked(db, { personId: viewer.id, documentId: document.id, day })];
+  return explainRights(subjectsOf(viewer), placesOf(document, own.get(document.id) ?? [], folders), {
+    isOwner: document.ownerId === viewer.id,
+    askedInStep: asked.inStep,
+    askedMayCheckIn: asked.mayCheckIn,
+    askedToRead: asked.toRead,
+  });
+};
+
+export const rightsOn = async (db: Db | Trx, viewer: Viewer, document: DocumentPlace, day: string): Promise<Set<Right>> => (await explain(db, viewer, document, day)).rights;
+
+/** Refuses: as not existing when it may not even be seen, else by the right that is missing. */
+export const ensureRight = (rights: ReadonlySet<Right>, right: Right): void => {
+  if (!hasRight(rights, 'see')) throw refused('not_found');
+  if (!hasRight(rights, right)) throw refused('right_missing', { right });
+};
+
+const placesOf = (document: DocumentPlace, own: readonly AccessEntry[], folders: readonly FolderEntries[]): AccessPlace[] => {
+  const byId = new Map(folders.map((folder) => [folder.id, folder]));
+  const places: AccessPlace[] = [{ name: 'document', entries: own }];
+  for (let at = byId.get(document.folderId); at; at = at.parentId ? byId.get(at.parentId) : undefined) places.push(at);
+  return places;
+};
+
+/** What the lists of a viewer may show, computed once per request from few rows; lists then only compare ids. */
+export const listScope = async (db: Db | Trx, viewer: Viewer, day: string): Promise<ListScope> => {
+  const folders = await store.listFolderEntries(db);
+  const rights = folderRights(subjectsOf(viewer), folders);
+  const having = (right: Right) => [...rights].filter(([, given]) => given.has(right)).map(([id]) => id);
+  const own = await store.listOwnEntryDocuments(db, { personId: viewer.id, unitIds: [...viewer.unitIds], outside: viewer.outside });
+  const asked = await store.listAskedDocuments(db, { personId: viewer.id, day });
+  const scope: ListScope = {
+    me: viewer.id,
+    workFolders: having('read work'),
+    seeFolders: having('see'),
+    workDocuments: [...asked.inStep],
+    seeDocuments: [...asked.toRead],
+    ownEntryDocuments: own.map((document) => document.id),
+    withheldDocuments: [],
+  };
+  for (const document of own) {
+    const entries = document.entries;
+    const { rights: given, reasons } = explainRights(subjectsOf(viewer), placesOf(document, entries, folders), {
+      isOwner: document.ownerId === viewer.id,
+      askedInStep: asked.inStep.has(document.id),
+      askedMayCheckIn: false,
+      askedToRead: asked.toRead.has(document.id),
+    });
+    if (given.has('read work')) scope.workDocuments.push(document.id);
+    else if (given.has('see')) scope.seeDocuments.push(document.id);
+    if (given.size === 0 && reasons.some((reason) => reason.withheld)) scope.withheldDocuments.push(document.id);
+  }
+  return scope;
+};
+
+/** SQL conditions over `documents d` for what of a document a scope may see; bind with the scope itself. */
+export const SEES_WORK = `(((d.folder_id = any(:workFolders::uuid[]) and d.id <> all(:ownEntryDocuments::uuid[])) or d.owner_id = :me or d.id = any(:workDocuments::uuid[])) and d.id <> all(:withheldDocuments::uuid[]))`;
+export const SEES = `(((d.folder_id = any(:seeFolders::uuid[]) and d.id <> all(:ownEntryDocuments::uuid[])) or d.owner_id = :me or d.id = any(:workDocuments::uuid[]) or d.id = any(:seeDocuments::uuid[])) and d.id <> all(:withheldDocuments::uuid[]))`;

@@ -1,0 +1,176 @@
+import { type Facts, type FieldDefinition, isInWork, isReleased, missingFacts, type RevisionState, type Right, type Situation } from '@kanonos/core';
+import type { Work } from '../../platform/app.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { refused } from '../../platform/refused.ts';
+import { ensureRight, explain, type Viewer } from '../access/service.ts';
+import { getType, type TypeRow } from '../rules/service.ts';
+import * as store from './store.ts';
+
+export type { CheckoutRow, DocumentRow, FileRow, RevisionRow, VersionRow } from './store.ts';
+
+/** A document as an act or a page needs it: its rows and what the viewer may do. */
+export type Opened = {
+  document: store.DocumentRow;
+  type: TypeRow;
+  revisions: store.RevisionRow[];
+  work: store.RevisionRow | undefined;
+  inForce: store.RevisionRow | undefined;
+  checkout: store.CheckoutRow | undefined;
+  rights: ReadonlySet<Right>;
+};
+
+export const subjectOf = (document: { id: string; number: string }, revision?: { id: string; label: string }) => ({
+  document: { id: document.id, number: document.number },
+  ...(revision ? { revision: { id: revision.id, label: revision.label } } : {}),
+});
+
+/** Opens a document for a viewer; what may not be seen answers like what does not exist. */
+export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, day: string): Promise<Opened> => {
+  const document = await store.findDocument(db, ref);
+  if (!document) throw refused('not_found');
+  const { rights } = await explain(db, viewer, { id: document.id, folderId: document.folder_id, ownerId: document.owner_id }, day);
+  ensureRight(rights, 'see');
+  const revisions = await store.listRevisions(db, document.id);
+  const opened = {
+    document,
+    type: await getType(db, document.type_id),
+    revisions,
+    work: revisions.find((revision) => isInWork(revision.state)),
+    inForce: revisions.find((revision) => revision.state === 'in force'),
+    checkout: await store.findCheckout(db, document.id),
+    rights,
+  };
+  // A document never released exists only for who may read work.
+  if (!rights.has('read work') && !revisions.some((revision) => isReleased(revision.state))) throw refused('not_found');
+  return opened;
+};
+
+/** Opens a document for an act: under its row's lock, so that acts on it happen one after the other. */
+export const openForAct = async (work: Work, viewer: Viewer, ref: string): Promise<Opened> => {
+  const locked = await store.lockDocument(work.trx, ref);
+  if (!locked) throw refused('not_found');
+  return openDocument(work.trx, viewer, locked.id, work.day);
+};
+
+/** The facts of a revision together: signed ones of the revision, living ones of the document. */
+export const allFacts = (document: { facts: Facts }, revision: { facts: Facts }): Facts => ({ ...document.facts, ...revision.facts });
+
+export type RouteFacts = { steps: number; unfilled: string[]; mayCheckInByStep: boolean; hasOpenRun: boolean };
+
+/** All that the rules of the life of a revision need to know, from rows that were read under the lock. */
+export const situationOf = async (db: Db | Trx, opened: Opened, viewer: Viewer, route: RouteFacts): Promise<Situation> => {
+  const { document, type, work, inForce, checkout, revisions } = opened;
+  const latest = work?.latest_version_id ? await store.listFiles(db, [work.latest_version_id]) : [];
+  const lastReleased = revisions.find((revision) => isReleased(revision.state));
+  return {
+    person: {
+      id: viewer.id,
+      rights: opened.rights,
+      isAuthor: work ? (await store.listAuthors(db, work.id)).includes(viewer.id) : false,
+      mayCheckInByStep: route.mayCheckInByStep,
+    },
+    ...(work
+      ? {
+          work: {
+            state: work.state,
+            label: work.label,
+            hasOriginal: latest.some((file) => file.role === 'original'),
+            missingFacts: missingFacts(type.fields, allFacts(document, work)),
+            hasOpenRun: route.hasOpenRun,
+            ...(work.planned_on ? { plannedOn: work.planned_on } : {}),
+          },
+        }
+      : {}),
+    ...(inForce ? { inForce: { label: inForce.label, ...(document.withdraw_on ? { withdrawOn: document.withdraw_on } : {}) } } : {}),
+    ...(lastReleased ? { lastReleased: { label: lastReleased.label, state: lastReleased.state } } : {}),
+    hasAbandoned: revisions.some((revision) => revision.state === 'abandoned'),
+    ...(checkout ? { checkout: { personId: checkout.person_id, personName: checkout.person_name, since: checkout.at.toISOString() } } : {}),
+    route: { steps: route.steps, unfilled: route.unfilled },
+    releaseWithoutRoute: type.release_without_route,
+    oneRevisionOnly: type.scheme.kind === 'none',
+    removed: document.removed_at !== null,
+  };
+};
+
+/** What of the revisions a viewer may see: those in work or abandoned need *read work*. */
+export const visibleRevisions = (revisions: store.RevisionRow[], rights: ReadonlySet<Right>): store.RevisionRow[] =>
+  rights.has('read work') ? revisions : revisions.filter((revision) => isReleased(revision.state));
+
+export type NewFile = { role: 'original' | 'attachment'; name: string; sha256: string; size: number };
+
+/** Adds the next version to a revision in work: files, facts and title as they then are. */
+export const addVersion = async (
+  work: Work,
+  revision: { id: string; version_count: number },
+  input: { files: readonly NewFile[]; note: string; title: string; summary: string; facts: Facts },
+): Promise<{ id: string; n: number }> => {
+  const id = newId();
+  const n = revision.version_count + 1;
+  await store.insertVersion(work.trx, { id, revisionId: revision.id, n, note: input.note, by: work.actor.id ?? '', now: work.now, title: input.title, facts: input.facts });
+  for (const [sort, file] of input.files.entries()) await store.insertFile(work.trx, { id: newId(), versionId: id, sort, ...file });
+  await store.setLatestVersion(work.trx, { id: revision.id, versionId: id, n, title: input.title, summary: input.summary, facts: input.facts });
+  return { id, n };
+};
+
+/** Moves a revision on, refusing when somebody else moved it meanwhile. */
+export const moveRevision = async (trx: Trx, revision: { id: string; state: RevisionState }, to: RevisionState, plannedOn: string | null = null): Promise<void> => {
+  if ((await store.moveState(trx, { id: revision.id, from: revision.state, to, plannedOn })) === 0) throw refused('changed_meanwhile');
+};
+
+export const getUpload = async (trx: Trx, viewer: Viewer, id: string): Promise<store.UploadRow> => {
+  const upload = await store.findUpload(trx, { id, personId: viewer.id });
+  if (!upload) throw refused('upload_unknown');
+  return upload;
+};
+
+export const refreshLists = store.refreshLists;
+export const filesOf = store.listFiles;
+export const authorsOf = store.listAuthors;
+export const versionsOf = store.listVersions;
+export const periodsOf = store.listPeriods;
+export const findRevision = store.findRevision;
+export const findDocument = store.findDocument;
+export const findCheckout = store.findCheckout;
+export const lockDocument = store.lockDocument;
+/** Writing of rows that belong to documents, for the features that change them by their own rules. */
+export const write = {
+  insertRevision: store.insertRevision,
+  insertCheckout: store.insertCheckout,
+  endCheckout: store.endCheckout,
+  changeRevision: store.changeRevision,
+  changeDocument: store.changeDocument,
+  setPlannedDay: store.setPlannedDay,
+  setHeld: store.setHeld,
+  setWithdrawal: store.setWithdrawal,
+  setReviewDay: store.setReviewDay,
+  beginPeriod: store.beginPeriod,
+  endPeriod: store.endPeriod,
+};
+
+/** How a fact is shown: choices by their text, yes/no in words, numbers with their unit. */
+export const showFact = (field: FieldDefinition | undefined, value: unknown): string => {
+  if (value === null || value === undefined || value === '') return '–';
+  if (field?.kind === 'choice') return field.options?.find((option) => option.code === value)?.text ?? String(value);
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  return field?.unit ? `${value} ${field.unit}` : String(value);
+};
+
+export type FactChange = { label: string; before: string; after: string };
+
+/** What changed in title and facts from one revision to the next, in words. */
+export const factChanges = (fields: readonly FieldDefinition[], before: { title: string; facts: Facts } | undefined, after: { title: string; facts: Facts }): FactChange[] => {
+  if (!before) return [];
+  const changes: FactChange[] = before.title === after.title ? [] : [{ label: 'Title', before: before.title, after: after.title }];
+  for (const field of fields) {
+    const [a, b] = [before.facts[field.key] ?? null, after.facts[field.key] ?? null];
+    if (a !== b) changes.push({ label: field.label, before: showFact(field, a), after: showFact(field, b) });
+  }
+  return changes;
+};
+
+/** The revision that a revision follows: the one in force before it, else the released one with the next lower ordinal. */
+export const predecessorOf = (revisions: readonly store.RevisionRow[], revision: store.RevisionRow): store.RevisionRow | undefined =>
+  revisions.filter((other) => other.ordinal < revision.ordinal && isReleased(other.state)).sort((a, b) => b.ordinal - a.ordinal)[0];
+
+export const ensureDocumentRight = (opened: Opened, right: Right): void => ensureRight(opened.rights, right);

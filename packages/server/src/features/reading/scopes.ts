@@ -1,0 +1,24 @@
+import type { App } from '../../platform/app.ts';
+import type { Viewer } from '../access/service.ts';
+import { listUnits, membersOf, namesOf, teamOf } from '../people/service.ts';
+
+export type Scope = { key: string; name: string };
+
+/** Whose reading a person may look at: the own team, oneself, and with the audit right every department. */
+export const scopesOf = async (app: App, viewer: Viewer, day: string): Promise<Scope[]> => {
+  const team = await teamOf(app.db, viewer.id, day);
+  const scopes: Scope[] = team.length ? [{ key: 'team', name: `Team of ${viewer.name}` }] : [];
+  if (viewer.houseRights.has('audit')) {
+    for (const unit of await listUnits(app)) if (unit.kind === 'department') scopes.push({ key: unit.id, name: unit.name });
+  }
+  // The key of one's own team names the viewer, so that a shared link means the same team for everyone who may see it.
+  return scopes.map((scope) => (scope.key === 'team' ? { ...scope, key: `team-${viewer.id}` } : scope));
+};
+
+/** The people of a scope, by name. */
+export const teamMembers = async (app: App, key: string, day: string): Promise<{ id: string; name: string }[]> => {
+  if (key.startsWith('team-')) return teamOf(app.db, key.slice(5), day);
+  const ids = (await membersOf(app.db, [key], day))[key] ?? [];
+  const names = await namesOf(app.db, ids);
+  return ids.map((id) => ({ id, name: names.get(id)?.name ?? '' })).sort((a, b) => a.name.localeCompare(b.name));
+};

@@ -1,0 +1,42 @@
+import { api } from '@kanonos/contract';
+import type { Response } from 'express';
+import type { App } from '../../platform/app.ts';
+import type { Mount } from '../../platform/http/mount.ts';
+import type { Viewer } from '../access/service.ts';
+import * as service from './service.ts';
+
+export const COOKIE = 'kanonos';
+
+const setCookie = (app: App, response: Response, token: string) =>
+  response.cookie(COOKIE, token, { httpOnly: true, sameSite: 'lax', secure: app.config.publicUrl.startsWith('https:'), path: '/' });
+
+export const sessionRoutes = (app: App, mount: Mount<Viewer>): void => {
+  mount(api.session.signIn, async ({ body, request, response }) => {
+    const { token, personId } = await service.signIn(app, { ...body, address: request.ip ?? '' });
+    setCookie(app, response, token);
+    return service.me(app, personId);
+  });
+  mount(api.session.signOut, async ({ viewer, query, response }) => {
+    await service.signOut(app, viewer, query.everywhere === 'yes');
+    response.clearCookie(COOKIE, { path: '/' });
+    return {};
+  });
+  mount(api.session.me, ({ viewer }) => service.me(app, viewer.id));
+  mount(api.session.welcome, () => service.welcome(app));
+  mount(api.session.changeProfile, ({ viewer, body }) => service.changeProfile(app, viewer, body));
+  mount(api.session.changePassword, async ({ viewer, body }) => {
+    await service.changePassword(app, viewer, body);
+    return {};
+  });
+  mount(api.session.absences, ({ viewer }) => service.absences(app, viewer));
+  mount(api.session.addAbsence, ({ viewer, body }) => service.addAbsence(app, viewer, body));
+  mount(api.session.endAbsence, async ({ viewer, params }) => {
+    await service.endAbsence(app, viewer, params.id);
+    return {};
+  });
+  mount(api.session.passwordLink, ({ params }) => service.passwordLink(app, params.token));
+  mount(api.session.setPassword, async ({ params, body }) => {
+    await service.setPasswordByLink(app, params.token, body.password);
+    return {};
+  });
+};

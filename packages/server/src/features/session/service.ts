@@ -1,0 +1,206 @@
+import { createHash, randomBytes } from 'node:crypto';
+import type { AnswerOf, api, Me } from '@kanonos/contract';
+import { dayOf } from '@kanonos/core';
+import type { Actor, App, Work } from '../../platform/app.ts';
+import { hashPassword, passwordWeakness } from '../../platform/auth/passwords.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { refused } from '../../platform/refused.ts';
+import { rightsOnFolders, type Viewer, viewerBySession, viewerOf } from '../access/service.ts';
+import { notify } from '../mailing/service.ts';
+import * as store from './store.ts';
+
+const SESSION_HOURS = 14;
+const LINK_DAYS = 7;
+const FREE_TRIES = 3;
+const LONGEST_WAIT_SECONDS = 300;
+
+export const tokenHash = (token: string) => createHash('sha256').update(token).digest('hex');
+export const actorOf = (viewer: Viewer): Actor => ({ id: viewer.id, signInName: viewer.signInName, name: viewer.name });
+const SIGN_IN: Actor = { id: null, signInName: 'system.sign-in', name: 'Sign-in' };
+
+/** The viewer behind a session cookie; undefined when it ended or the person may no longer sign in. */
+export const viewerOfToken = async (app: App, token: string): Promise<Viewer | undefined> => {
+  const now = app.clock();
+  return viewerBySession(app.db, { tokenHash: tokenHash(token), day: dayOf(now, (await app.house()).zone), now });
+};
+
+/** Seconds to wait after wrong tries: none for the first few, then doubling. */
+const waitAfter = (wrong: number) => (wrong < FREE_TRIES ? 0 : Math.min(LONGEST_WAIT_SECONDS, 2 ** (wrong - FREE_TRIES + 1)));
+
+const ensureNotSlowed = async (app: App, keys: string[], now: Date) => {
+  for (const key of keys) {
+    const tries = await store.findTries(app.db, key);
+    if (!tries) continue;
+    const left = Math.ceil((tries.last_at.getTime() + waitAfter(tries.wrong) * 1000 - now.getTime()) / 1000);
+    if (left > 0) throw refused('sign_in_slowed', { seconds: left });
+  }
+};
+
+/**
+ * Signs in: a new session for each sign-in, its token only in the cookie. Wrong tries slow the next down per name, and are
+ * events of their own: with the person's name if there is such a person, else with a digest that tells nothing.
+ */
+export const signIn = async (app: App, input: { name: string; password: string; address: string }): Promise<{ token: string; personId: string }> => {
+  const name = input.name.trim();
+  const now = app.clock();
+  const keys = [`name ${app.secrets.nameDigest(name)}`];
+  await ensureNotSlowed(app, keys, now);
+  const person = await store.findPersonByName(app.db, name);
+  const right = await app.checkPassword(input.password, person?.password_hash ?? null);
+  if (person && right && person.state === 'active') {
+    const token = randomBytes(32).toString('base64url');
+    await app.act({ id: person.id, signInName: person.sign_in_name, name: person.name }, async (work) => {
+      for (const key of keys) await store.forgetWrong(work.trx, key);
+      await store.insertSession(work.trx, { tokenHash: tokenHash(token), personId: person.id, now: work.now, expires: new Date(work.now.getTime() + SESSION_HOURS * 3_600_000) });
+      work.record({ kind: 'session.opened', subject: { person: { id: person.id, name: person.sign_in_name } } });
+    });
+    return { token, personId: person.id };
+  }
+  await app.act(SIGN_IN, async (work) => {
+    for (const key of keys) await store.countWrong(work.trx, key, work.now);
+    work.record({
+      kind: 'sign-in.failed',
+      ...(person ? { actor: person.sign_in_name } : {}),
+      subject: person ? { person: { id: person.id, name: person.sign_in_name } } : {},
+      payload: person ? { state: person.state } : { nameDigest: app.secrets.nameDigest(name) },
+    });
+  });
+  if (person && (person.state === 'invited' || person.state === 'reset')) throw refused('password_not_set');
+  throw refused('sign_in_wrong');
+};
+
+export const signOut = (app: App, viewer: Viewer, everywhere: boolean): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    if (everywhere) await store.deleteSessions(work.trx, viewer.id);
+    else if (viewer.session) await store.deleteSession(work.trx, viewer.session.tokenHash);
+    work.record({ kind: 'session.ended', subject: { person: { id: viewer.id, name: viewer.signInName } }, payload: { everywhere } });
+  });
+
+export const me = async (app: App, personId: string): Promise<Me> => {
+  const house = await app.house();
+  const now = app.clock();
+  const day = dayOf(now, house.zone);
+  const person = await store.findPerson(app.db, personId);
+  if (!person) throw refused('not_signed_in');
+  const rights = await rightsOnFolders(app.db, await viewerOf(app.db, person.id, day));
+  return {
+    id: person.id,
+    signInName: person.sign_in_name,
+    name: person.name,
+    email: person.email,
+    department: await store.departmentOf(app.db, person.id, day),
+    mailMode: person.mail_mode,
+    houseRights: person.house_rights,
+    mayRegister: [...rights.values()].some((given) => given.has('author')),
+    supervises: await store.countSupervised(app.db, person.id, day),
+    rowVersion: person.row_version,
+    house: { name: house.name, code: house.code, zone: house.zone, demo: house.demo, today: day, signingIdleMinutes: house.signingIdleMinutes },
+  };
+};
+
+export const welcome = async (app: App): Promise<AnswerOf<typeof api.session.welcome>> => {
+  const house = await app.house();
+  const people = house.demo ? await store.listDemoPeople(app.db, dayOf(app.clock(), house.zone)) : [];
+  return {
+    house: house.name,
+    demo: house.demo ? { password: house.demoPassword ?? '', people: people.map((p) => ({ signInName: p.sign_in_name, name: p.name, department: p.department ?? '', part: p.part })) } : null,
+  };
+};
+
+export const changeProfile = async (app: App, viewer: Viewer, change: { name: string; mailMode: string; rowVersion: number }): Promise<Me> => {
+  await app.act(actorOf(viewer), async (work) => {
+    if ((await store.changeProfile(work.trx, { id: viewer.id, ...change })) === 0) throw refused('changed_meanwhile');
+    work.record({ kind: 'person.changed', subject: { person: { id: viewer.id, name: viewer.signInName } }, payload: { before: { name: viewer.name }, after: { name: change.name, mails: change.mailMode } } });
+  });
+  return me(app, viewer.id);
+};
+
+export const changePassword = async (app: App, viewer: Viewer, change: { present: string; next: string }): Promise<void> => {
+  const key = `password ${viewer.id}`;
+  await ensureNotSlowed(app, [key], app.clock());
+  const person = await store.findPerson(app.db, viewer.id);
+  if (!(await app.checkPassword(change.present, person?.password_hash ?? null))) {
+    await store.countWrong(app.db, key, app.clock());
+    throw refused('password_wrong');
+  }
+  const hash = await newHash(change.next, [viewer.name, viewer.signInName]);
+  await app.act(actorOf(viewer), async (work) => {
+    await store.forgetWrong(work.trx, key);
+    await store.setPasswordHash(work.trx, viewer.id, hash);
+    await store.deleteSessions(work.trx, viewer.id, viewer.session?.tokenHash ?? null);
+    work.record({ kind: 'password.changed', subject: { person: { id: viewer.id, name: viewer.signInName } } });
+  });
+};
+
+const newHash = (password: string, names: string[]) => {
+  const weakness = passwordWeakness(password, names);
+  if (weakness) throw refused('password_weak', { reason: weakness });
+  return hashPassword(password);
+};
+
+/** Makes a link by which a person sets a password and mails it; links made before become void. */
+export const mailPasswordLink = async (app: App, work: Work, person: { id: string; name: string; signInName: string }, kind: 'first' | 'reset'): Promise<string> => {
+  const token = randomBytes(32).toString('base64url');
+  await store.voidLinks(work.trx, person.id, work.now);
+  await store.insertLink(work.trx, { tokenHash: tokenHash(token), personId: person.id, kind, expires: new Date(work.now.getTime() + LINK_DAYS * 86_400_000) });
+  const message =
+    kind === 'first'
+      ? { kind: 'password link', subject: `Welcome to the controlled documents of ${work.house.name}`, lead: `You were entered as ${person.signInName}. Set your password with this link within ${LINK_DAYS} days.` }
+      : { kind: 'password link', subject: 'Your password was reset', lead: `${work.actor.name} started a reset of your password; the old one no longer works. Set the next one with this link within ${LINK_DAYS} days. If you did not ask for it, tell security.` };
+  await notify(app, work, [person.id], { ...message, link: { path: `/password/${token}`, words: 'Set my password' } }, true);
+  return token;
+};
+
+export const passwordLink = async (app: App, token: string) => {
+  const link = await store.findLink(app.db, tokenHash(token), app.clock());
+  if (!link) throw refused('link_invalid');
+  return { name: link.name, signInName: link.sign_in_name, until: link.expires_at.toISOString() };
+};
+
+export const setPasswordByLink = async (app: App, token: string, password: string): Promise<void> => {
+  const link = await store.findLink(app.db, tokenHash(token), app.clock());
+  if (!link) throw refused('link_invalid');
+  const hash = await newHash(password, [link.name, link.sign_in_name]);
+  await app.act({ id: link.person_id, signInName: link.sign_in_name, name: link.name }, async (work) => {
+    if ((await store.useLink(work.trx, tokenHash(token), work.now)) === 0) throw refused('link_invalid');
+    await store.setPasswordHash(work.trx, link.person_id, hash);
+    await store.deleteSessions(work.trx, link.person_id);
+    work.record({ kind: 'password.set', subject: { person: { id: link.person_id, name: link.sign_in_name } } });
+  });
+};
+
+export const absences = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.session.absences>> => {
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  const mine = await store.listAbsences(app.db, viewer.id, day);
+  const standing = await store.listStandingIn(app.db, viewer.id, day);
+  return {
+    mine: mine.map((a) => ({ id: a.id, from: a.from_day, to: a.to_day, deputy: a.deputy_id ? { id: a.deputy_id, name: a.deputy_name ?? '' } : null })),
+    standingInFor: standing.map((s) => ({ person: { id: s.person_id, name: s.name }, from: s.from_day, to: s.to_day })),
+  };
+};
+
+/** Enters an absence; from its first day the deputy is asked as well. */
+export const addAbsence = async (app: App, viewer: Viewer, absence: { from: string; to: string; deputyId: string | null }): Promise<{ id: string }> => {
+  if (absence.to < absence.from) throw refused('absence_days');
+  if (absence.deputyId === viewer.id) throw refused('deputy_self');
+  return app.act(actorOf(viewer), async (work) => {
+    const deputy = absence.deputyId ? await store.findPerson(work.trx, absence.deputyId) : undefined;
+    if (absence.deputyId && !deputy) throw refused('not_found');
+    if (deputy && deputy.state === 'deactivated') throw refused('person_inactive', { who: deputy.name });
+    const id = newId();
+    await store.insertAbsence(work.trx, { id, personId: viewer.id, ...absence });
+    work.record({ kind: 'absence.entered', subject: { person: { id: viewer.id, name: viewer.signInName } }, payload: { from: absence.from, to: absence.to, deputy: deputy?.sign_in_name ?? null } });
+    if (deputy) {
+      await notify(app, work, [deputy.id], {
+        kind: 'absence', subject: `You stand in for ${viewer.name}`, lead: `${viewer.name} is away from ${absence.from} to ${absence.to} and named you as deputy. What is asked of ${viewer.name} then stands on your Desk too.`, link: { path: '/', words: 'Open my Desk' },
+      });
+    }
+    return { id };
+  });
+};
+
+export const endAbsence = (app: App, viewer: Viewer, id: string): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    if ((await store.deleteAbsence(work.trx, { id, personId: viewer.id })) === 0) throw refused('not_found');
+    work.record({ kind: 'absence.taken-back', subject: { person: { id: viewer.id, name: viewer.signInName } } });
+  });
