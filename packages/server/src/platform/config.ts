@@ -14,6 +14,7 @@ const Environment = z.object({
     .optional(),
   SMTP_FROM: z.string().default('Kanonos <kanonos@localhost>'),
   UPLOAD_LIMIT_MB: z.coerce.number().int().min(1).max(16384).default(512),
+  SIGN_INS_PER_MINUTE: z.coerce.number().int().min(1).max(100_000).default(60),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('info'),
   JOBS: z.enum(['here', 'elsewhere']).default('here'),
   WEB_DIR: z.string().optional(),
@@ -28,6 +29,7 @@ export type Config = {
   smtpUrl: string | undefined;
   smtpFrom: string;
   uploadLimit: number;
+  signInsPerMinute: number;
   logLevel: string;
   jobsHere: boolean;
   webDir: string | undefined;
@@ -51,6 +53,7 @@ export const readConfig = (environment: Record<string, string | undefined>): Con
     smtpUrl: env.SMTP_URL,
     smtpFrom: env.SMTP_FROM,
     uploadLimit: env.UPLOAD_LIMIT_MB * 1024 * 1024,
+    signInsPerMinute: env.SIGN_INS_PER_MINUTE,
     logLevel: env.LOG_LEVEL,
     jobsHere: env.JOBS === 'here',
     webDir: env.WEB_DIR,

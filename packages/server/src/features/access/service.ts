@@ -1,4 +1,13 @@
-import { type AccessEntry, type AccessPlace, type AccessReason, explainRights, folderRights, hasRight, type HouseRight, type Right } from '@kanonos/core';
+import {
+  type AccessEntry,
+  type AccessPlace,
+  type AccessReason,
+  explainRights,
+  folderRights,
+  type HouseRight,
+  hasRight,
+  type Right,
+} from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import * as store from './store.ts';
@@ -37,7 +46,10 @@ export const viewerOf = async (db: Db | Trx, personId: string, day: string): Pro
 };
 
 /** The viewer of a living session, if its person may still sign in. */
-export const viewerBySession = (db: Db, by: { tokenHash: string; day: string; now: Date }): Promise<Viewer | undefined> => store.findViewerBySession(db, by);
+export const viewerBySession = (
+  db: Db,
+  by: { tokenHash: string; day: string; now: Date },
+): Promise<Viewer | undefined> => store.findViewerBySession(db, by);
 
 const subjectsOf = (viewer: Viewer) => ({ personId: viewer.id, unitIds: viewer.unitIds, isOutside: viewer.outside });
 
@@ -48,8 +60,17 @@ export const rightsOnFolders = async (db: Db | Trx, viewer: Viewer): Promise<Map
   folderRights(subjectsOf(viewer), await store.listFolderEntries(db));
 
 /** The rights of a viewer on one document with the chain of reasons. */
-export const explain = async (db: Db | Trx, viewer: Viewer, document: DocumentPlace, day: string): Promise<{ rights: Set<Right>; reasons: AccessReason[] }> => {
-  const [folders, own, asked] = [await store.listFolderEntries(db), await store.listDocumentEntries(db, [document.id]), await store.findAsked(db, { personId: viewer.id, documentId: document.id, day })];
+export const explain = async (
+  db: Db | Trx,
+  viewer: Viewer,
+  document: DocumentPlace,
+  day: string,
+): Promise<{ rights: Set<Right>; reasons: AccessReason[] }> => {
+  const [folders, own, asked] = [
+    await store.listFolderEntries(db),
+    await store.listDocumentEntries(db, [document.id]),
+    await store.findAsked(db, { personId: viewer.id, documentId: document.id, day }),
+  ];
   return explainRights(subjectsOf(viewer), placesOf(document, own.get(document.id) ?? [], folders), {
     isOwner: document.ownerId === viewer.id,
     askedInStep: asked.inStep,
@@ -58,7 +79,12 @@ export const explain = async (db: Db | Trx, viewer: Viewer, document: DocumentPl
   });
 };
 
-export const rightsOn = async (db: Db | Trx, viewer: Viewer, document: DocumentPlace, day: string): Promise<Set<Right>> => (await explain(db, viewer, document, day)).rights;
+export const rightsOn = async (
+  db: Db | Trx,
+  viewer: Viewer,
+  document: DocumentPlace,
+  day: string,
+): Promise<Set<Right>> => (await explain(db, viewer, document, day)).rights;
 
 /** Refuses: as not existing when it may not even be seen, else by the right that is missing. */
 export const ensureRight = (rights: ReadonlySet<Right>, right: Right): void => {
@@ -66,7 +92,11 @@ export const ensureRight = (rights: ReadonlySet<Right>, right: Right): void => {
   if (!hasRight(rights, right)) throw refused('right_missing', { right });
 };
 
-const placesOf = (document: DocumentPlace, own: readonly AccessEntry[], folders: readonly FolderEntries[]): AccessPlace[] => {
+const placesOf = (
+  document: DocumentPlace,
+  own: readonly AccessEntry[],
+  folders: readonly FolderEntries[],
+): AccessPlace[] => {
   const byId = new Map(folders.map((folder) => [folder.id, folder]));
   const places: AccessPlace[] = [{ name: 'document', entries: own }];
   for (let at = byId.get(document.folderId); at; at = at.parentId ? byId.get(at.parentId) : undefined) places.push(at);
@@ -78,7 +108,11 @@ export const listScope = async (db: Db | Trx, viewer: Viewer, day: string): Prom
   const folders = await store.listFolderEntries(db);
   const rights = folderRights(subjectsOf(viewer), folders);
   const having = (right: Right) => [...rights].filter(([, given]) => given.has(right)).map(([id]) => id);
-  const own = await store.listOwnEntryDocuments(db, { personId: viewer.id, unitIds: [...viewer.unitIds], outside: viewer.outside });
+  const own = await store.listOwnEntryDocuments(db, {
+    personId: viewer.id,
+    unitIds: [...viewer.unitIds],
+    outside: viewer.outside,
+  });
   const asked = await store.listAskedDocuments(db, { personId: viewer.id, day });
   const scope: ListScope = {
     me: viewer.id,

@@ -2,7 +2,17 @@ import type { AccessEntry, HouseRight, Right } from '@kanonos/core';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import type { Viewer } from './service.ts';
 
-type ViewerRow = { id: string; sign_in_name: string; name: string; email: string; outside: boolean; house_rights: HouseRight[]; unit_ids: string[]; token_hash?: string; last_signed_at?: Date | null };
+type ViewerRow = {
+  id: string;
+  sign_in_name: string;
+  name: string;
+  email: string;
+  outside: boolean;
+  house_rights: HouseRight[];
+  unit_ids: string[];
+  token_hash?: string;
+  last_signed_at?: Date | null;
+};
 
 const VIEWER_COLUMNS = `p.id, p.sign_in_name, p.name, p.email, p.outside, p.house_rights,
   array(select m.ref_id from memberships m where m.person_id = p.id and m.kind <> 'supervisor'
@@ -25,7 +35,10 @@ export const findViewer = async (db: Db | Trx, by: { personId: string; day: stri
 };
 
 /** The viewer of a living session, noting that it was seen (at most once a minute, so that reading does not write). */
-export const findViewerBySession = async (db: Db, by: { tokenHash: string; day: string; now: Date }): Promise<Viewer | undefined> => {
+export const findViewerBySession = async (
+  db: Db,
+  by: { tokenHash: string; day: string; now: Date },
+): Promise<Viewer | undefined> => {
   const row = await firstRow<ViewerRow & { last_seen_at: Date }>(
     db,
     `select ${VIEWER_COLUMNS}, s.token_hash, s.last_signed_at, s.last_seen_at
@@ -40,7 +53,14 @@ export const findViewerBySession = async (db: Db, by: { tokenHash: string; day: 
   return toViewer(row);
 };
 
-type EntryRow = { folder_id: string | null; document_id: string | null; subject_kind: 'person' | 'unit' | 'all'; subject_id: string | null; rights: Right[]; withheld: boolean };
+type EntryRow = {
+  folder_id: string | null;
+  document_id: string | null;
+  subject_kind: 'person' | 'unit' | 'all';
+  subject_id: string | null;
+  rights: Right[];
+  withheld: boolean;
+};
 
 const toEntry = (row: EntryRow): AccessEntry => ({
   subject: row.subject_kind === 'all' ? { kind: 'all' } : { kind: row.subject_kind, id: row.subject_id ?? '' },
@@ -51,7 +71,9 @@ const toEntry = (row: EntryRow): AccessEntry => ({
 const ENTRY = 'folder_id, document_id, subject_kind, subject_id, rights, withheld';
 
 /** The filing plan with its entries: few hundred folders, read whole. */
-export const listFolderEntries = async (db: Db | Trx): Promise<{ id: string; parentId: string | null; name: string; entries: AccessEntry[] }[]> => {
+export const listFolderEntries = async (
+  db: Db | Trx,
+): Promise<{ id: string; parentId: string | null; name: string; entries: AccessEntry[] }[]> => {
   const found = await rows<{ id: string; parent_id: string | null; name: string; entries: EntryRow[] | null }>(
     db,
     `select f.id, f.parent_id, f.name,
@@ -59,22 +81,33 @@ export const listFolderEntries = async (db: Db | Trx): Promise<{ id: string; par
         from grants g where g.folder_id = f.id) as entries
      from folders f`,
   );
-  return found.map((folder) => ({ id: folder.id, parentId: folder.parent_id, name: folder.name, entries: (folder.entries ?? []).map(toEntry) }));
+  return found.map((folder) => ({
+    id: folder.id,
+    parentId: folder.parent_id,
+    name: folder.name,
+    entries: (folder.entries ?? []).map(toEntry),
+  }));
 };
 
 export const listDocumentEntries = async (db: Db | Trx, documentIds: string[]): Promise<Map<string, AccessEntry[]>> => {
-  const found = await rows<EntryRow>(db, `select ${ENTRY} from grants where document_id = any(:documentIds::uuid[])`, { documentIds });
+  const found = await rows<EntryRow>(db, `select ${ENTRY} from grants where document_id = any(:documentIds::uuid[])`, {
+    documentIds,
+  });
   return groupEntries(found);
 };
 
 const groupEntries = (found: EntryRow[]) => {
   const grouped = new Map<string, AccessEntry[]>();
-  for (const row of found) grouped.set(row.document_id ?? '', [...(grouped.get(row.document_id ?? '') ?? []), toEntry(row)]);
+  for (const row of found)
+    grouped.set(row.document_id ?? '', [...(grouped.get(row.document_id ?? '') ?? []), toEntry(row)]);
   return grouped;
 };
 
 /** Documents with entries of their own for a person or one of the person's units, with all their entries. */
-export const listOwnEntryDocuments = async (db: Db | Trx, by: { personId: string; unitIds: string[]; outside: boolean }) => {
+export const listOwnEntryDocuments = async (
+  db: Db | Trx,
+  by: { personId: string; unitIds: string[]; outside: boolean },
+) => {
   const found = await rows<{ id: string; folder_id: string; owner_id: string }>(
     db,
     `select d.id, d.folder_id, d.owner_id from documents d where d.id in (
@@ -83,14 +116,23 @@ export const listOwnEntryDocuments = async (db: Db | Trx, by: { personId: string
          (subject_kind = 'all' and not :outside::boolean)))`,
     by,
   );
-  const entries = groupEntries(found.length ? await rows<EntryRow>(db, `select ${ENTRY} from grants where document_id = any(:ids::uuid[])`, { ids: found.map((d) => d.id) }) : []);
+  const entries = groupEntries(
+    found.length
+      ? await rows<EntryRow>(db, `select ${ENTRY} from grants where document_id = any(:ids::uuid[])`, {
+          ids: found.map((d) => d.id),
+        })
+      : [],
+  );
   return found.map((d) => ({ id: d.id, folderId: d.folder_id, ownerId: d.owner_id, entries: entries.get(d.id) ?? [] }));
 };
 
 /** A person is asked in a step when an open assignment is theirs, or that of somebody absent whose deputy they are. */
 export const ASKED_PERSON = `(a.person_id = :personId or exists (select 1 from absences x where x.person_id = a.person_id and x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day))`;
 
-export const findAsked = async (db: Db | Trx, by: { personId: string; documentId: string; day: string }): Promise<{ inStep: boolean; mayCheckIn: boolean; toRead: boolean }> => {
+export const findAsked = async (
+  db: Db | Trx,
+  by: { personId: string; documentId: string; day: string },
+): Promise<{ inStep: boolean; mayCheckIn: boolean; toRead: boolean }> => {
   const found = await firstRow<{ in_step: boolean | null; may_check_in: boolean | null; to_read: boolean }>(
     db,
     `select bool_or(true) as in_step, bool_or(s.editing) as may_check_in,
@@ -102,7 +144,10 @@ export const findAsked = async (db: Db | Trx, by: { personId: string; documentId
   return { inStep: found?.in_step ?? false, mayCheckIn: found?.may_check_in ?? false, toRead: found?.to_read ?? false };
 };
 
-export const listAskedDocuments = async (db: Db | Trx, by: { personId: string; day: string }): Promise<{ inStep: Set<string>; toRead: Set<string> }> => {
+export const listAskedDocuments = async (
+  db: Db | Trx,
+  by: { personId: string; day: string },
+): Promise<{ inStep: Set<string>; toRead: Set<string> }> => {
   const inStep = await rows<{ document_id: string }>(
     db,
     `select distinct r.document_id from assignments a join steps s on s.id = a.step_id join runs r on r.id = s.run_id
@@ -114,5 +159,8 @@ export const listAskedDocuments = async (db: Db | Trx, by: { personId: string; d
     `select distinct document_id from reading_assignments where person_id = :personId and state in ('open', 'signed', 'carried')`,
     { personId: by.personId },
   );
-  return { inStep: new Set(inStep.map((row) => row.document_id)), toRead: new Set(toRead.map((row) => row.document_id)) };
+  return {
+    inStep: new Set(inStep.map((row) => row.document_id)),
+    toRead: new Set(toRead.map((row) => row.document_id)),
+  };
 };

@@ -1,8 +1,17 @@
 import { readFile } from 'node:fs/promises';
 import type { FileInfo, VersionInfo } from '@kanonos/contract';
-import { dayOf, extensionOf, hasRight, isReleased, makeFileName, readingMinutes, type Right, versionLabel } from '@kanonos/core';
-import { marked } from 'marked';
+import {
+  dayOf,
+  extensionOf,
+  hasRight,
+  isReleased,
+  makeFileName,
+  type Right,
+  readingMinutes,
+  versionLabel,
+} from '@kanonos/core';
 import mammoth from 'mammoth';
+import { marked } from 'marked';
 import sanitizeHtml from 'sanitize-html';
 import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
@@ -14,11 +23,23 @@ import { type Opened, openDocument } from './service.ts';
 import * as store from './store.ts';
 
 /** Names, sizes and what can be shown of a version's files; names as the rules make them when the file leaves. */
-export const toFileInfo = (file: store.FileRow, about: { number: string; label: string; title: string; type: TypeRow; n: number }): FileInfo => ({
+export const toFileInfo = (
+  file: store.FileRow,
+  about: { number: string; label: string; title: string; type: TypeRow; n: number },
+): FileInfo => ({
   id: file.id,
   role: file.role,
   name: file.name,
-  handedOutName: makeFileName({ number: about.number, revision: about.label, title: about.title, extension: extensionOf(file.name), version: String(about.n) }, about.type.naming_rule),
+  handedOutName: makeFileName(
+    {
+      number: about.number,
+      revision: about.label,
+      title: about.title,
+      extension: extensionOf(file.name),
+      version: String(about.n),
+    },
+    about.type.naming_rule,
+  ),
   size: file.size,
   mediaType: file.media_type,
   sha256: file.sha256,
@@ -28,7 +49,12 @@ export const toFileInfo = (file: store.FileRow, about: { number: string; label: 
   minutes: readingMinutes({ words: file.words, pictures: file.pictures }),
 });
 
-export const toVersions = (opened: Pick<Opened, 'document' | 'type'>, revision: store.RevisionRow, versions: store.VersionRow[], files: store.FileRow[]): VersionInfo[] =>
+export const toVersions = (
+  opened: Pick<Opened, 'document' | 'type'>,
+  revision: store.RevisionRow,
+  versions: store.VersionRow[],
+  files: store.FileRow[],
+): VersionInfo[] =>
   versions.map((version) => ({
     id: version.id,
     n: version.n,
@@ -38,11 +64,20 @@ export const toVersions = (opened: Pick<Opened, 'document' | 'type'>, revision: 
     at: version.at.toISOString(),
     files: files
       .filter((file) => file.version_id === version.id)
-      .map((file) => toFileInfo(file, { number: opened.document.number, label: revision.label, title: version.title, type: opened.type, n: version.n })),
+      .map((file) =>
+        toFileInfo(file, {
+          number: opened.document.number,
+          label: revision.label,
+          title: version.title,
+          type: opened.type,
+          n: version.n,
+        }),
+      ),
   }));
 
 /** Which right it takes to read a revision by its state. */
-export const rightToRead = (state: store.RevisionRow['state']): Right => (state === 'in force' ? 'read' : isReleased(state) ? 'read past' : 'read work');
+export const rightToRead = (state: store.RevisionRow['state']): Right =>
+  state === 'in force' ? 'read' : isReleased(state) ? 'read past' : 'read work';
 
 const openFile = async (app: App, viewer: Viewer, fileId: string) => {
   const file = await store.findFile(app.db, fileId);
@@ -51,40 +86,78 @@ const openFile = async (app: App, viewer: Viewer, fileId: string) => {
   const revision = opened.revisions.find((r) => r.id === file.revision_id);
   // Being asked to read gives the right to read that revision, whatever its state.
   const asked = await isAskedToRead(app, viewer, file.revision_id);
-  if (!revision || (!hasRight(opened.rights, rightToRead(file.state)) && !asked)) throw refused(hasRight(opened.rights, 'see') && isReleased(file.state) ? 'right_missing' : 'not_found', { right: rightToRead(file.state) });
+  if (!revision || (!hasRight(opened.rights, rightToRead(file.state)) && !asked))
+    throw refused(hasRight(opened.rights, 'see') && isReleased(file.state) ? 'right_missing' : 'not_found', {
+      right: rightToRead(file.state),
+    });
   return { file, opened, revision, asked };
 };
 
-const isAskedToRead = async (app: App, viewer: Viewer, revisionId: string) => store.findAskedToRead(app.db, { revisionId, personId: viewer.id });
+const isAskedToRead = async (app: App, viewer: Viewer, revisionId: string) =>
+  store.findAskedToRead(app.db, { revisionId, personId: viewer.id });
 
 /** A file for opening or taking away, under its rule-made name; recorded before the answer. */
 export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'open' | 'download') => {
   const { file, opened, revision } = await openFile(app, viewer, fileId);
   if (as === 'download' && !hasRight(opened.rights, 'download')) throw refused('right_missing', { right: 'download' });
   if (!(await app.content.has(file.sha256))) throw refused('content_missing', { name: file.name });
-  await recordUsage(app, { personId: viewer.id, documentId: file.document_id, revisionId: file.revision_id, version: file.n, fileId: file.id, act: as === 'open' ? 'opened' : 'downloaded' });
-  const info = toFileInfo(file, { number: opened.document.number, label: revision.label, title: revision.title, type: opened.type, n: file.n });
+  await recordUsage(app, {
+    personId: viewer.id,
+    documentId: file.document_id,
+    revisionId: file.revision_id,
+    version: file.n,
+    fileId: file.id,
+    act: as === 'open' ? 'opened' : 'downloaded',
+  });
+  const info = toFileInfo(file, {
+    number: opened.document.number,
+    label: revision.label,
+    title: revision.title,
+    type: opened.type,
+    n: file.n,
+  });
   return { file, name: info.handedOutName };
 };
 
 const CLEAN: sanitizeHtml.IOptions = {
   allowedTags: [...sanitizeHtml.defaults.allowedTags, 'img', 'h1', 'h2', 'del', 'ins'],
-  allowedAttributes: { a: ['href'], img: ['src', 'alt'], td: ['colspan', 'rowspan'], th: ['colspan', 'rowspan'], ol: ['start'] },
+  allowedAttributes: {
+    a: ['href'],
+    img: ['src', 'alt'],
+    td: ['colspan', 'rowspan'],
+    th: ['colspan', 'rowspan'],
+    ol: ['start'],
+  },
   allowedSchemes: ['http', 'https', 'mailto'],
   allowedSchemesByTag: { img: ['data'] },
 };
 const MOST_BYTES = 40 * 1024 * 1024;
 
 /** A Word or Markdown file as clean reading text: structure and words, nothing that runs. */
-export const readingText = async (app: App, viewer: Viewer, fileId: string): Promise<{ html: string; words: number }> => {
+export const readingText = async (
+  app: App,
+  viewer: Viewer,
+  fileId: string,
+): Promise<{ html: string; words: number }> => {
   const { file } = await openFile(app, viewer, fileId);
   const show = showOf(file.media_type);
-  if ((show !== 'html' && show !== 'markdown') || file.size > MOST_BYTES || file.text_state === 'broken') throw refused('cannot_be_shown');
+  if ((show !== 'html' && show !== 'markdown') || file.size > MOST_BYTES || file.text_state === 'broken')
+    throw refused('cannot_be_shown');
   if (!(await app.content.has(file.sha256))) throw refused('content_missing', { name: file.name });
-  await recordUsage(app, { personId: viewer.id, documentId: file.document_id, revisionId: file.revision_id, version: file.n, fileId: file.id, act: 'opened' });
+  await recordUsage(app, {
+    personId: viewer.id,
+    documentId: file.document_id,
+    revisionId: file.revision_id,
+    version: file.n,
+    fileId: file.id,
+    act: 'opened',
+  });
   const path = app.content.pathOf(file.sha256);
   try {
-    const html = show === 'html' ? (await mammoth.convertToHtml({ path })).value : await marked.parse(await readFile(path, 'utf8'));
+    const html =
+      show === 'html'
+        ? (await mammoth.convertToHtml({ path })).value
+        : await marked.parse(await readFile(path, 'utf8'));
     return { html: sanitizeHtml(html, CLEAN), words: file.words };
   } catch {
     throw refused('cannot_be_shown');

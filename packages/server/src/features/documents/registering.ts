@@ -1,17 +1,40 @@
 import { createHash } from 'node:crypto';
+import type { Readable } from 'node:stream';
 import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
-import { checkFacts, dayOf, type Facts, firstLabel, hasRight, isLabel, makeFileName, missingFacts, type NumberFacts, type Refusal, refusal, splitFacts } from '@kanonos/core';
+import {
+  checkFacts,
+  dayOf,
+  type Facts,
+  firstLabel,
+  hasRight,
+  isLabel,
+  makeFileName,
+  missingFacts,
+  type NumberFacts,
+  type Refusal,
+  refusal,
+  splitFacts,
+} from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { departmentIdOf, namesOf, unitsByIds } from '../people/service.ts';
-import { type FolderRow, getFolder, getType, listFolders, listTypes, previewNumber, takeNumber, type TypeRow } from '../rules/service.ts';
+import { ensureRequirement } from '../reading/duties.ts';
+import {
+  type FolderRow,
+  getFolder,
+  getType,
+  listFolders,
+  listTypes,
+  previewNumber,
+  type TypeRow,
+  takeNumber,
+} from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import { addVersion, getUpload, refreshLists, subjectOf } from './service.ts';
 import * as store from './store.ts';
-import type { Readable } from 'node:stream';
 
 export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.types>> => {
   const rights = await rightsOnFolders(app.db, viewer);
@@ -21,11 +44,25 @@ export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
     types: types
       .filter((type) => !type.retired)
       .map((type) => ({
-        id: type.id, code: type.code, name: type.name, help: type.help, fields: type.fields as never, numbering: type.numbering_rule, outsidePattern: type.outside_pattern,
-        labelGivenByMaker: type.scheme.kind === 'own', readersNeeded: type.readers_needed, reviewMonths: type.review_months, mayRegister,
+        id: type.id,
+        code: type.code,
+        name: type.name,
+        help: type.help,
+        fields: type.fields as never,
+        numbering: type.numbering_rule,
+        outsidePattern: type.outside_pattern,
+        labelGivenByMaker: type.scheme.kind === 'own',
+        readersNeeded: type.readers_needed,
+        reviewMonths: type.review_months,
+        mayRegister,
         route: {
           name: type.route.name,
-          steps: type.route.steps.map((step) => ({ name: step.name, kind: step.kind, workingDays: step.workingDays, chosenMinimum: step.asked.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : []))[0] ?? null })),
+          steps: type.route.steps.map((step) => ({
+            name: step.name,
+            kind: step.kind,
+            workingDays: step.workingDays,
+            chosenMinimum: step.asked.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : []))[0] ?? null,
+          })),
         },
       })),
   };
@@ -39,12 +76,24 @@ export const foldersFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typ
   return {
     folders: folders
       .filter((folder) => shown.has(folder.id))
-      .map((folder) => ({ id: folder.id, parentId: folder.parent_id, name: folder.name, area: folder.area_name, mayAuthor: rights.get(folder.id)?.has('author') ?? false, mayWork: rights.get(folder.id)?.has('read work') ?? false })),
+      .map((folder) => ({
+        id: folder.id,
+        parentId: folder.parent_id,
+        name: folder.name,
+        area: folder.area_name,
+        mayAuthor: rights.get(folder.id)?.has('author') ?? false,
+        mayWork: rights.get(folder.id)?.has('read work') ?? false,
+      })),
   };
 };
 
 /** Takes a file: stored and hashed on the way, judged by its bytes, remembered for its sender until it is used. */
-export const takeUpload = async (app: App, viewer: Viewer, name: string, stream: Readable): Promise<AnswerOf<typeof api.documents.upload>> => {
+export const takeUpload = async (
+  app: App,
+  viewer: Viewer,
+  name: string,
+  stream: Readable,
+): Promise<AnswerOf<typeof api.documents.upload>> => {
   const { sha256, size, head } = await app.content.put(stream, (await app.house()).uploadLimit);
   if (size === 0) throw refused('file_empty');
   const { mediaType, warning } = await mediaTypeOf(name, head);
@@ -58,23 +107,44 @@ export const takeUpload = async (app: App, viewer: Viewer, name: string, stream:
   return { id, name, size, mediaType, sha256, warning };
 };
 
-const numberFacts = async (db: App['db'] | Work['trx'], type: TypeRow, folder: FolderRow, facts: Facts, day: string, departmentId: string | undefined): Promise<NumberFacts> => {
+const numberFacts = async (
+  db: App['db'] | Work['trx'],
+  type: TypeRow,
+  folder: FolderRow,
+  facts: Facts,
+  day: string,
+  departmentId: string | undefined,
+): Promise<NumberFacts> => {
   const [department] = departmentId ? await unitsByIds(db, [departmentId]) : [];
-  const fields = Object.fromEntries(Object.entries(facts).map(([key, value]) => [key, value === null ? undefined : String(value)]));
-  return { type: type.code, ...(folder.area_code ? { area: folder.area_code } : {}), ...(department ? { department: department.code } : {}), day, fields };
+  const fields = Object.fromEntries(
+    Object.entries(facts).map(([key, value]) => [key, value === null ? undefined : String(value)]),
+  );
+  return {
+    type: type.code,
+    ...(folder.area_code ? { area: folder.area_code } : {}),
+    ...(department ? { department: department.code } : {}),
+    day,
+    fields,
+  };
 };
 
 const labelFor = (type: TypeRow, given: string | null): { label: string | null; refusals: Refusal[] } => {
   if (type.scheme.kind === 'own') {
     if (!given?.trim()) return { label: null, refusals: [refusal('label_given_by_maker')] };
-    return isLabel(type.scheme, given.trim()) ? { label: given.trim(), refusals: [] } : { label: null, refusals: [refusal('label_not_of_scheme', { label: given })] };
+    return isLabel(type.scheme, given.trim())
+      ? { label: given.trim(), refusals: [] }
+      : { label: null, refusals: [refusal('label_not_of_scheme', { label: given })] };
   }
   const first = firstLabel(type.scheme);
   return first.ok ? { label: first.value, refusals: [] } : { label: null, refusals: first.refusals };
 };
 
 /** What registering would give: number, label and file name by the same rules, without taking anything. */
-export const previewRegistration = async (app: App, viewer: Viewer, input: BodyOf<typeof api.documents.preview>): Promise<AnswerOf<typeof api.documents.preview>> => {
+export const previewRegistration = async (
+  app: App,
+  viewer: Viewer,
+  input: BodyOf<typeof api.documents.preview>,
+): Promise<AnswerOf<typeof api.documents.preview>> => {
   const type = await getType(app.db, input.typeId);
   const folder = await getFolder(app.db, input.folderId);
   const day = dayOf(app.clock(), (await app.house()).zone);
@@ -90,7 +160,13 @@ export const previewRegistration = async (app: App, viewer: Viewer, input: BodyO
   return {
     number: number.ok ? number.value : null,
     label: label.label,
-    fileName: number.ok && label.label !== null ? makeFileName({ number: number.value, revision: label.label, title: input.title, extension: input.extension }, type.naming_rule) : null,
+    fileName:
+      number.ok && label.label !== null
+        ? makeFileName(
+            { number: number.value, revision: label.label, title: input.title, extension: input.extension },
+            type.naming_rule,
+          )
+        : null,
     missing: missingFacts(type.fields, input.facts),
     refusals: refusals.map((r) => ({ ...r, detail: sentenceOf(r.code, r.params) })),
   };
@@ -100,17 +176,31 @@ export const previewRegistration = async (app: App, viewer: Viewer, input: BodyO
  * Registers a document: number, first revision in draft, version 1, in one transaction. With a key the same request twice
  * gives the same document once.
  */
-export const registerDocument = (app: App, viewer: Viewer, input: BodyOf<typeof api.documents.register>, key: string | null): Promise<AnswerOf<typeof api.documents.register>> =>
+export const registerDocument = (
+  app: App,
+  viewer: Viewer,
+  input: BodyOf<typeof api.documents.register>,
+  key: string | null,
+): Promise<AnswerOf<typeof api.documents.register>> =>
   app.act(actorOf(viewer), async (work) => {
     const fingerprint = createHash('sha256').update(JSON.stringify(input)).digest('hex');
     if (key) {
       await store.lockKey(work.trx, key, viewer.id);
       const before = await store.findIdempotent(work.trx, { key, personId: viewer.id });
-      if (before && (before.endpoint !== 'registerDocument' || before.fingerprint !== fingerprint)) throw refused('key_used_otherwise');
+      if (before && (before.endpoint !== 'registerDocument' || before.fingerprint !== fingerprint))
+        throw refused('key_used_otherwise');
       if (before) return before.answer as AnswerOf<typeof api.documents.register>;
     }
     const answer = await register(app, work, viewer, input);
-    if (key) await store.insertIdempotent(work.trx, { key, personId: viewer.id, endpoint: 'registerDocument', fingerprint, answer, now: work.now });
+    if (key)
+      await store.insertIdempotent(work.trx, {
+        key,
+        personId: viewer.id,
+        endpoint: 'registerDocument',
+        fingerprint,
+        answer,
+        now: work.now,
+      });
     return answer;
   });
 
@@ -136,14 +226,56 @@ const register = async (app: App, work: Work, viewer: Viewer, input: BodyOf<type
   const [documentId, revisionId] = [newId(), newId()];
   // The counter's row stays locked until the commit: it is taken when nothing but inserts and the trail is left to do.
   const number = await takeNumber(trx, { type, facts, outside: input.number }, documentId);
-  await store.insertDocument(trx, { id: documentId, number, typeId: type.id, folderId: folder.id, ownerId, departmentId, facts: living, keywords: input.keywords, now: work.now, by: viewer.id, reviewOn: null });
-  await store.insertRevision(trx, { id: revisionId, documentId, ordinal: 1, label, changeKind: 'first issue', reason: '', summary: input.summary, title: input.title, facts: signed, now: work.now, by: viewer.id });
-  await addVersion(work, { id: revisionId, version_count: 0 }, { files: [{ role: 'original', name: upload.name, sha256: upload.sha256, size: upload.size }], note: input.note, title: input.title, summary: input.summary, facts: signed });
+  await store.insertDocument(trx, {
+    id: documentId,
+    number,
+    typeId: type.id,
+    folderId: folder.id,
+    ownerId,
+    departmentId,
+    facts: living,
+    keywords: input.keywords,
+    now: work.now,
+    by: viewer.id,
+    reviewOn: null,
+  });
+  await store.insertRevision(trx, {
+    id: revisionId,
+    documentId,
+    ordinal: 1,
+    label,
+    changeKind: 'first issue',
+    reason: '',
+    summary: input.summary,
+    title: input.title,
+    facts: signed,
+    now: work.now,
+    by: viewer.id,
+  });
+  await addVersion(
+    work,
+    { id: revisionId, version_count: 0 },
+    {
+      files: [{ role: 'original', name: upload.name, sha256: upload.sha256, size: upload.size }],
+      note: input.note,
+      title: input.title,
+      summary: input.summary,
+      facts: signed,
+    },
+  );
+  await ensureRequirement(work, documentId, type);
   await refreshLists(trx, documentId, work.now);
   work.record({
     kind: 'document.registered',
     subject: subjectOf({ id: documentId, number }, { id: revisionId, label }),
-    payload: { type: type.code, title: input.title, folder: folder.path_names.join(' / '), owner: owner.signInName, facts: input.facts, file: { name: upload.name, sha256: upload.sha256, size: upload.size } },
+    payload: {
+      type: type.code,
+      title: input.title,
+      folder: folder.path_names.join(' / '),
+      owner: owner.signInName,
+      facts: input.facts,
+      file: { name: upload.name, sha256: upload.sha256, size: upload.size },
+    },
   });
   return { id: documentId, number, label };
 };

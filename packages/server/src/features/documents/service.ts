@@ -1,4 +1,13 @@
-import { type Facts, type FieldDefinition, isInWork, isReleased, missingFacts, type RevisionState, type Right, type Situation } from '@kanonos/core';
+import {
+  type Facts,
+  type FieldDefinition,
+  isInWork,
+  isReleased,
+  missingFacts,
+  type RevisionState,
+  type Right,
+  type Situation,
+} from '@kanonos/core';
 import type { Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -29,7 +38,12 @@ export const subjectOf = (document: { id: string; number: string }, revision?: {
 export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, day: string): Promise<Opened> => {
   const document = await store.findDocument(db, ref);
   if (!document) throw refused('not_found');
-  const { rights } = await explain(db, viewer, { id: document.id, folderId: document.folder_id, ownerId: document.owner_id }, day);
+  const { rights } = await explain(
+    db,
+    viewer,
+    { id: document.id, folderId: document.folder_id, ownerId: document.owner_id },
+    day,
+  );
   ensureRight(rights, 'see');
   const revisions = await store.listRevisions(db, document.id);
   const opened = {
@@ -54,12 +68,20 @@ export const openForAct = async (work: Work, viewer: Viewer, ref: string): Promi
 };
 
 /** The facts of a revision together: signed ones of the revision, living ones of the document. */
-export const allFacts = (document: { facts: Facts }, revision: { facts: Facts }): Facts => ({ ...document.facts, ...revision.facts });
+export const allFacts = (document: { facts: Facts }, revision: { facts: Facts }): Facts => ({
+  ...document.facts,
+  ...revision.facts,
+});
 
 export type RouteFacts = { steps: number; unfilled: string[]; mayCheckInByStep: boolean; hasOpenRun: boolean };
 
 /** All that the rules of the life of a revision need to know, from rows that were read under the lock. */
-export const situationOf = async (db: Db | Trx, opened: Opened, viewer: Viewer, route: RouteFacts): Promise<Situation> => {
+export const situationOf = async (
+  db: Db | Trx,
+  opened: Opened,
+  viewer: Viewer,
+  route: RouteFacts,
+): Promise<Situation> => {
   const { document, type, work, inForce, checkout, revisions } = opened;
   const latest = work?.latest_version_id ? await store.listFiles(db, [work.latest_version_id]) : [];
   const lastReleased = revisions.find((revision) => isReleased(revision.state));
@@ -82,10 +104,20 @@ export const situationOf = async (db: Db | Trx, opened: Opened, viewer: Viewer, 
           },
         }
       : {}),
-    ...(inForce ? { inForce: { label: inForce.label, ...(document.withdraw_on ? { withdrawOn: document.withdraw_on } : {}) } } : {}),
+    ...(inForce
+      ? { inForce: { label: inForce.label, ...(document.withdraw_on ? { withdrawOn: document.withdraw_on } : {}) } }
+      : {}),
     ...(lastReleased ? { lastReleased: { label: lastReleased.label, state: lastReleased.state } } : {}),
     hasAbandoned: revisions.some((revision) => revision.state === 'abandoned'),
-    ...(checkout ? { checkout: { personId: checkout.person_id, personName: checkout.person_name, since: checkout.at.toISOString() } } : {}),
+    ...(checkout
+      ? {
+          checkout: {
+            personId: checkout.person_id,
+            personName: checkout.person_name,
+            since: checkout.at.toISOString(),
+          },
+        }
+      : {}),
     route: { steps: route.steps, unfilled: route.unfilled },
     releaseWithoutRoute: type.release_without_route,
     oneRevisionOnly: type.scheme.kind === 'none',
@@ -107,15 +139,38 @@ export const addVersion = async (
 ): Promise<{ id: string; n: number }> => {
   const id = newId();
   const n = revision.version_count + 1;
-  await store.insertVersion(work.trx, { id, revisionId: revision.id, n, note: input.note, by: work.actor.id ?? '', now: work.now, title: input.title, facts: input.facts });
-  for (const [sort, file] of input.files.entries()) await store.insertFile(work.trx, { id: newId(), versionId: id, sort, ...file });
-  await store.setLatestVersion(work.trx, { id: revision.id, versionId: id, n, title: input.title, summary: input.summary, facts: input.facts });
+  await store.insertVersion(work.trx, {
+    id,
+    revisionId: revision.id,
+    n,
+    note: input.note,
+    by: work.actor.id ?? '',
+    now: work.now,
+    title: input.title,
+    facts: input.facts,
+  });
+  for (const [sort, file] of input.files.entries())
+    await store.insertFile(work.trx, { id: newId(), versionId: id, sort, ...file });
+  await store.setLatestVersion(work.trx, {
+    id: revision.id,
+    versionId: id,
+    n,
+    title: input.title,
+    summary: input.summary,
+    facts: input.facts,
+  });
   return { id, n };
 };
 
 /** Moves a revision on, refusing when somebody else moved it meanwhile. */
-export const moveRevision = async (trx: Trx, revision: { id: string; state: RevisionState }, to: RevisionState, plannedOn: string | null = null): Promise<void> => {
-  if ((await store.moveState(trx, { id: revision.id, from: revision.state, to, plannedOn })) === 0) throw refused('changed_meanwhile');
+export const moveRevision = async (
+  trx: Trx,
+  revision: { id: string; state: RevisionState },
+  to: RevisionState,
+  plannedOn: string | null = null,
+): Promise<void> => {
+  if ((await store.moveState(trx, { id: revision.id, from: revision.state, to, plannedOn })) === 0)
+    throw refused('changed_meanwhile');
 };
 
 export const getUpload = async (trx: Trx, viewer: Viewer, id: string): Promise<store.UploadRow> => {
@@ -130,6 +185,7 @@ export const authorsOf = store.listAuthors;
 export const versionsOf = store.listVersions;
 export const periodsOf = store.listPeriods;
 export const findRevision = store.findRevision;
+export const listRevisionsOf = store.listRevisions;
 export const findDocument = store.findDocument;
 export const findCheckout = store.findCheckout;
 export const lockDocument = store.lockDocument;
@@ -159,9 +215,14 @@ export const showFact = (field: FieldDefinition | undefined, value: unknown): st
 export type FactChange = { label: string; before: string; after: string };
 
 /** What changed in title and facts from one revision to the next, in words. */
-export const factChanges = (fields: readonly FieldDefinition[], before: { title: string; facts: Facts } | undefined, after: { title: string; facts: Facts }): FactChange[] => {
+export const factChanges = (
+  fields: readonly FieldDefinition[],
+  before: { title: string; facts: Facts } | undefined,
+  after: { title: string; facts: Facts },
+): FactChange[] => {
   if (!before) return [];
-  const changes: FactChange[] = before.title === after.title ? [] : [{ label: 'Title', before: before.title, after: after.title }];
+  const changes: FactChange[] =
+    before.title === after.title ? [] : [{ label: 'Title', before: before.title, after: after.title }];
   for (const field of fields) {
     const [a, b] = [before.facts[field.key] ?? null, after.facts[field.key] ?? null];
     if (a !== b) changes.push({ label: field.label, before: showFact(field, a), after: showFact(field, b) });
@@ -170,7 +231,12 @@ export const factChanges = (fields: readonly FieldDefinition[], before: { title:
 };
 
 /** The revision that a revision follows: the one in force before it, else the released one with the next lower ordinal. */
-export const predecessorOf = (revisions: readonly store.RevisionRow[], revision: store.RevisionRow): store.RevisionRow | undefined =>
-  revisions.filter((other) => other.ordinal < revision.ordinal && isReleased(other.state)).sort((a, b) => b.ordinal - a.ordinal)[0];
+export const predecessorOf = (
+  revisions: readonly store.RevisionRow[],
+  revision: store.RevisionRow,
+): store.RevisionRow | undefined =>
+  revisions
+    .filter((other) => other.ordinal < revision.ordinal && isReleased(other.state))
+    .sort((a, b) => b.ordinal - a.ordinal)[0];
 
 export const ensureDocumentRight = (opened: Opened, right: Right): void => ensureRight(opened.rights, right);

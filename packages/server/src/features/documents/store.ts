@@ -3,20 +3,93 @@ import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/co
 import { isId } from '../../platform/db/ids.ts';
 
 export type DocumentRow = {
-  id: string; number: string; type_id: string; folder_id: string; owner_id: string; department_id: string | null; confidentiality: string; facts: Facts; keywords: string[]; review_on: string | null;
-  withdraw_on: string | null; withdraw_reason: string | null; registered_at: Date; registered_by: string; changed_at: Date; removed_at: Date | null; row_version: number;
-  newest_revision_id: string; public_revision_id: string | null; public_state: RevisionState | null; public_label: string | null; public_title: string | null; newest_state: RevisionState; newest_label: string; newest_title: string;
-  owner_name: string; department_name: string | null; registered_by_name: string;
+  id: string;
+  number: string;
+  type_id: string;
+  folder_id: string;
+  owner_id: string;
+  department_id: string | null;
+  confidentiality: string;
+  facts: Facts;
+  keywords: string[];
+  review_on: string | null;
+  withdraw_on: string | null;
+  withdraw_reason: string | null;
+  registered_at: Date;
+  registered_by: string;
+  changed_at: Date;
+  removed_at: Date | null;
+  row_version: number;
+  newest_revision_id: string;
+  public_revision_id: string | null;
+  public_state: RevisionState | null;
+  public_label: string | null;
+  public_title: string | null;
+  newest_state: RevisionState;
+  newest_label: string;
+  newest_title: string;
+  owner_name: string;
+  department_name: string | null;
+  registered_by_name: string;
 };
 export type RevisionRow = {
-  id: string; document_id: string; ordinal: number; label: string; change_kind: ChangeKind; reason: string; summary: string; title: string; facts: Facts; state: RevisionState; planned_on: string | null; held_since: Date | null;
-  latest_version_id: string | null; version_count: number; created_at: Date; created_by: string; created_by_name: string; row_version: number; effective_from: Date | null; effective_to: Date | null;
+  id: string;
+  document_id: string;
+  ordinal: number;
+  label: string;
+  change_kind: ChangeKind;
+  reason: string;
+  summary: string;
+  title: string;
+  facts: Facts;
+  state: RevisionState;
+  planned_on: string | null;
+  held_since: Date | null;
+  latest_version_id: string | null;
+  version_count: number;
+  created_at: Date;
+  created_by: string;
+  created_by_name: string;
+  row_version: number;
+  effective_from: Date | null;
+  effective_to: Date | null;
 };
-export type VersionRow = { id: string; revision_id: string; n: number; note: string; by_id: string; by_name: string; at: Date; title: string; facts: Facts };
+export type VersionRow = {
+  id: string;
+  revision_id: string;
+  n: number;
+  note: string;
+  by_id: string;
+  by_name: string;
+  at: Date;
+  title: string;
+  facts: Facts;
+};
 export type FileRow = {
-  id: string; version_id: string; role: 'original' | 'attachment' | 'rendition'; name: string; sha256: string; size: number; sort: number; media_type: string; text_state: 'waiting' | 'done' | 'none' | 'broken'; words: number; pictures: number; check_failed: boolean; checked_on: string | null;
+  id: string;
+  version_id: string;
+  role: 'original' | 'attachment' | 'rendition';
+  name: string;
+  sha256: string;
+  size: number;
+  sort: number;
+  media_type: string;
+  text_state: 'waiting' | 'done' | 'none' | 'broken';
+  words: number;
+  pictures: number;
+  check_failed: boolean;
+  checked_on: string | null;
 };
-export type CheckoutRow = { id: string; document_id: string; revision_id: string; person_id: string; person_name: string; at: Date; note: string; expected_back: string | null };
+export type CheckoutRow = {
+  id: string;
+  document_id: string;
+  revision_id: string;
+  person_id: string;
+  person_name: string;
+  at: Date;
+  note: string;
+  expected_back: string | null;
+};
 
 const DOCUMENT = `select d.*, o.name as owner_name, u.name as department_name, r.name as registered_by_name
   from documents d join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id`;
@@ -25,21 +98,37 @@ export const findDocument = (db: Db | Trx, ref: string) =>
   firstRow<DocumentRow>(db, `${DOCUMENT} where ${isId(ref) ? 'd.id = :ref::uuid' : 'd.number = :ref'}`, { ref });
 
 /** Locks the document's row for the rest of the transaction: acts on one document happen one after the other. */
-export const lockDocument = (trx: Trx, ref: string) => firstRow<{ id: string }>(trx, `select id from documents where ${isId(ref) ? 'id = :ref::uuid' : 'number = :ref'} for update`, { ref });
+export const lockDocument = (trx: Trx, ref: string) =>
+  firstRow<{ id: string }>(
+    trx,
+    `select id from documents where ${isId(ref) ? 'id = :ref::uuid' : 'number = :ref'} for update`,
+    { ref },
+  );
 
 const REVISION = `select r.*, p.name as created_by_name, e.from_at as effective_from, e.to_at as effective_to
   from revisions r join people p on p.id = r.created_by
   left join lateral (select from_at, to_at from periods where document_id = r.document_id and revision_id = r.id order by from_at desc limit 1) e on true`;
-export const listRevisions = (db: Db | Trx, documentId: string) => rows<RevisionRow>(db, `${REVISION} where r.document_id = :documentId order by r.ordinal desc`, { documentId });
-export const findRevision = (db: Db | Trx, id: string) => firstRow<RevisionRow>(db, `${REVISION} where r.id = :id`, { id });
+export const listRevisions = (db: Db | Trx, documentId: string) =>
+  rows<RevisionRow>(db, `${REVISION} where r.document_id = :documentId order by r.ordinal desc`, { documentId });
+export const findRevision = (db: Db | Trx, id: string) =>
+  firstRow<RevisionRow>(db, `${REVISION} where r.id = :id`, { id });
 
 export const listPeriods = (db: Db | Trx, documentId: string) =>
-  rows<{ revision_id: string; label: string; from_at: Date; to_at: Date | null }>(db, 'select revision_id, label, from_at, to_at from periods where document_id = :documentId order by from_at', { documentId });
+  rows<{ revision_id: string; label: string; from_at: Date; to_at: Date | null }>(
+    db,
+    'select revision_id, label, from_at, to_at from periods where document_id = :documentId order by from_at',
+    { documentId },
+  );
 
 export const listVersions = (db: Db | Trx, revisionId: string) =>
-  rows<VersionRow>(db, 'select v.*, p.name as by_name from versions v join people p on p.id = v.by_id where v.revision_id = :revisionId order by v.n desc', { revisionId });
+  rows<VersionRow>(
+    db,
+    'select v.*, p.name as by_name from versions v join people p on p.id = v.by_id where v.revision_id = :revisionId order by v.n desc',
+    { revisionId },
+  );
 const FILE = `select f.*, c.media_type, c.text_state, c.words, c.pictures, c.check_failed, c.checked_on from version_files f join contents c on c.sha256 = f.sha256`;
-export const listFiles = (db: Db | Trx, versionIds: string[]) => rows<FileRow>(db, `${FILE} where f.version_id = any(:versionIds::uuid[]) order by f.sort, f.name`, { versionIds });
+export const listFiles = (db: Db | Trx, versionIds: string[]) =>
+  rows<FileRow>(db, `${FILE} where f.version_id = any(:versionIds::uuid[]) order by f.sort, f.name`, { versionIds });
 export const findFile = (db: Db, id: string) =>
   firstRow<FileRow & { document_id: string; revision_id: string; n: number; label: string; state: RevisionState }>(
     db,
@@ -49,42 +138,137 @@ export const findFile = (db: Db, id: string) =>
   );
 
 export const findCheckout = (db: Db | Trx, documentId: string) =>
-  firstRow<CheckoutRow>(db, 'select c.*, p.name as person_name from checkouts c join people p on p.id = c.person_id where c.document_id = :documentId and c.ended_at is null', { documentId });
-export const insertCheckout = (trx: Trx, checkout: { id: string; documentId: string; revisionId: string; personId: string; now: Date; note: string; expectedBack: string | null }) =>
-  rows(trx, 'insert into checkouts (id, document_id, revision_id, person_id, at, note, expected_back) values (:id, :documentId, :revisionId, :personId, :now, :note, :expectedBack)', checkout);
-export const endCheckout = (trx: Trx, id: string, now: Date, how: string) => changed(trx, 'update checkouts set ended_at = :now, ended_how = :how where id = :id and ended_at is null', { id, now, how });
+  firstRow<CheckoutRow>(
+    db,
+    'select c.*, p.name as person_name from checkouts c join people p on p.id = c.person_id where c.document_id = :documentId and c.ended_at is null',
+    { documentId },
+  );
+export const insertCheckout = (
+  trx: Trx,
+  checkout: {
+    id: string;
+    documentId: string;
+    revisionId: string;
+    personId: string;
+    now: Date;
+    note: string;
+    expectedBack: string | null;
+  },
+) =>
+  rows(
+    trx,
+    'insert into checkouts (id, document_id, revision_id, person_id, at, note, expected_back) values (:id, :documentId, :revisionId, :personId, :now, :note, :expectedBack)',
+    checkout,
+  );
+export const endCheckout = (trx: Trx, id: string, now: Date, how: string) =>
+  changed(trx, 'update checkouts set ended_at = :now, ended_how = :how where id = :id and ended_at is null', {
+    id,
+    now,
+    how,
+  });
 
 /** Authors of a revision: who registered or revised it and everyone who checked in a version of it. */
 export const listAuthors = async (db: Db | Trx, revisionId: string): Promise<string[]> =>
-  (await rows<{ id: string }>(db, 'select created_by as id from revisions where id = :revisionId union select by_id from versions where revision_id = :revisionId', { revisionId })).map((row) => row.id);
+  (
+    await rows<{ id: string }>(
+      db,
+      'select created_by as id from revisions where id = :revisionId union select by_id from versions where revision_id = :revisionId',
+      { revisionId },
+    )
+  ).map((row) => row.id);
 
-export const insertDocument = (trx: Trx, d: { id: string; number: string; typeId: string; folderId: string; ownerId: string; departmentId: string | null; facts: Facts; keywords: string[]; now: Date; by: string; reviewOn: string | null }) =>
+export const insertDocument = (
+  trx: Trx,
+  d: {
+    id: string;
+    number: string;
+    typeId: string;
+    folderId: string;
+    ownerId: string;
+    departmentId: string | null;
+    facts: Facts;
+    keywords: string[];
+    now: Date;
+    by: string;
+    reviewOn: string | null;
+  },
+) =>
   rows(
     trx,
     `insert into documents (id, number, type_id, folder_id, owner_id, department_id, facts, keywords, registered_at, registered_by, changed_at, review_on)
      values (:id, :number, :typeId, :folderId, :ownerId, :departmentId, :facts::jsonb, :keywords::text[], :now, :by, :now, :reviewOn)`,
     { ...d, facts: JSON.stringify(d.facts) },
   );
-export const insertRevision = (trx: Trx, r: { id: string; documentId: string; ordinal: number; label: string; changeKind: ChangeKind; reason: string; summary: string; title: string; facts: Facts; now: Date; by: string }) =>
+export const insertRevision = (
+  trx: Trx,
+  r: {
+    id: string;
+    documentId: string;
+    ordinal: number;
+    label: string;
+    changeKind: ChangeKind;
+    reason: string;
+    summary: string;
+    title: string;
+    facts: Facts;
+    now: Date;
+    by: string;
+  },
+) =>
   rows(
     trx,
     `insert into revisions (id, document_id, ordinal, label, change_kind, reason, summary, title, facts, state, created_at, created_by)
      values (:id, :documentId, :ordinal, :label, :changeKind, :reason, :summary, :title, :facts::jsonb, 'draft', :now, :by)`,
     { ...r, facts: JSON.stringify(r.facts) },
   );
-export const insertVersion = (trx: Trx, v: { id: string; revisionId: string; n: number; note: string; by: string; now: Date; title: string; facts: Facts }) =>
-  rows(trx, 'insert into versions (id, revision_id, n, note, by_id, at, title, facts) values (:id, :revisionId, :n, :note, :by, :now, :title, :facts::jsonb)', { ...v, facts: JSON.stringify(v.facts) });
-export const insertFile = (trx: Trx, f: { id: string; versionId: string; role: string; name: string; sha256: string; size: number; sort: number }) =>
-  rows(trx, 'insert into version_files (id, version_id, role, name, sha256, size, sort) values (:id, :versionId, :role, :name, :sha256, :size, :sort)', f);
-export const setLatestVersion = (trx: Trx, r: { id: string; versionId: string; n: number; title: string; summary: string; facts: Facts }) =>
+export const insertVersion = (
+  trx: Trx,
+  v: { id: string; revisionId: string; n: number; note: string; by: string; now: Date; title: string; facts: Facts },
+) =>
+  rows(
+    trx,
+    'insert into versions (id, revision_id, n, note, by_id, at, title, facts) values (:id, :revisionId, :n, :note, :by, :now, :title, :facts::jsonb)',
+    { ...v, facts: JSON.stringify(v.facts) },
+  );
+export const insertFile = (
+  trx: Trx,
+  f: { id: string; versionId: string; role: string; name: string; sha256: string; size: number; sort: number },
+) =>
+  rows(
+    trx,
+    'insert into version_files (id, version_id, role, name, sha256, size, sort) values (:id, :versionId, :role, :name, :sha256, :size, :sort)',
+    f,
+  );
+export const setLatestVersion = (
+  trx: Trx,
+  r: { id: string; versionId: string; n: number; title: string; summary: string; facts: Facts },
+) =>
   rows(
     trx,
     `update revisions set latest_version_id = :versionId, version_count = :n, title = :title, summary = :summary, facts = :facts::jsonb, row_version = row_version + 1 where id = :id`,
     { ...r, facts: JSON.stringify(r.facts) },
   );
-export const changeRevision = (trx: Trx, r: { id: string; title: string; summary: string; facts: Facts; rowVersion: number }) =>
-  changed(trx, 'update revisions set title = :title, summary = :summary, facts = :facts::jsonb, row_version = row_version + 1 where id = :id and row_version = :rowVersion', { ...r, facts: JSON.stringify(r.facts) });
-export const changeDocument = (trx: Trx, d: { id: string; facts: Facts; keywords: string[]; ownerId: string; reviewOn: string | null; now: Date; rowVersion: number }) =>
+export const changeRevision = (
+  trx: Trx,
+  r: { id: string; title: string; summary: string; facts: Facts; rowVersion: number },
+) =>
+  changed(
+    trx,
+    'update revisions set title = :title, summary = :summary, facts = :facts::jsonb, row_version = row_version + 1 where id = :id and row_version = :rowVersion',
+    { ...r, facts: JSON.stringify(r.facts) },
+  );
+export const changeDocument = (
+  trx: Trx,
+  d: {
+    id: string;
+    facts: Facts;
+    keywords: string[];
+    ownerId: string;
+    reviewOn: string | null;
+    now: Date;
+    rowVersion: number;
+  },
+) =>
   changed(
     trx,
     `update documents set facts = :facts::jsonb, keywords = :keywords::text[], owner_id = :ownerId, review_on = :reviewOn, changed_at = :now, row_version = row_version + 1
@@ -92,16 +276,43 @@ export const changeDocument = (trx: Trx, d: { id: string; facts: Facts; keywords
     { ...d, facts: JSON.stringify(d.facts) },
   );
 /** Moves a revision's state, guarded by the state it was decided on; the database's trigger refuses what no act allows. */
-export const moveState = (trx: Trx, r: { id: string; from: RevisionState; to: RevisionState; plannedOn?: string | null }) =>
-  changed(trx, 'update revisions set state = :to, planned_on = :plannedOn, held_since = null, row_version = row_version + 1 where id = :id and state = :from', { ...r, plannedOn: r.plannedOn ?? null });
-export const setPlannedDay = (trx: Trx, id: string, day: string) => changed(trx, `update revisions set planned_on = :day, held_since = null, row_version = row_version + 1 where id = :id and state = 'scheduled'`, { id, day });
-export const setHeld = (trx: Trx, id: string, now: Date) => changed(trx, 'update revisions set held_since = :now where id = :id and held_since is null', { id, now });
-export const setWithdrawal = (trx: Trx, id: string, day: string | null, reason: string | null) => rows(trx, 'update documents set withdraw_on = :day, withdraw_reason = :reason, row_version = row_version + 1 where id = :id', { id, day, reason });
-export const setReviewDay = (trx: Trx, id: string, day: string | null) => rows(trx, 'update documents set review_on = :day where id = :id', { id, day });
+export const moveState = (
+  trx: Trx,
+  r: { id: string; from: RevisionState; to: RevisionState; plannedOn?: string | null },
+) =>
+  changed(
+    trx,
+    'update revisions set state = :to, planned_on = :plannedOn, held_since = null, row_version = row_version + 1 where id = :id and state = :from',
+    { ...r, plannedOn: r.plannedOn ?? null },
+  );
+export const setPlannedDay = (trx: Trx, id: string, day: string) =>
+  changed(
+    trx,
+    `update revisions set planned_on = :day, held_since = null, row_version = row_version + 1 where id = :id and state = 'scheduled'`,
+    { id, day },
+  );
+export const setHeld = (trx: Trx, id: string, now: Date) =>
+  changed(trx, 'update revisions set held_since = :now where id = :id and held_since is null', { id, now });
+export const setWithdrawal = (trx: Trx, id: string, day: string | null, reason: string | null) =>
+  rows(
+    trx,
+    'update documents set withdraw_on = :day, withdraw_reason = :reason, row_version = row_version + 1 where id = :id',
+    { id, day, reason },
+  );
+export const setReviewDay = (trx: Trx, id: string, day: string | null) =>
+  rows(trx, 'update documents set review_on = :day where id = :id', { id, day });
 
-export const beginPeriod = (trx: Trx, p: { id: string; documentId: string; revisionId: string; label: string; from: Date }) =>
-  rows(trx, 'insert into periods (id, document_id, revision_id, label, from_at) values (:id, :documentId, :revisionId, :label, :from)', p);
-export const endPeriod = (trx: Trx, documentId: string, to: Date) => changed(trx, 'update periods set to_at = :to where document_id = :documentId and to_at is null', { documentId, to });
+export const beginPeriod = (
+  trx: Trx,
+  p: { id: string; documentId: string; revisionId: string; label: string; from: Date },
+) =>
+  rows(
+    trx,
+    'insert into periods (id, document_id, revision_id, label, from_at) values (:id, :documentId, :revisionId, :label, :from)',
+    p,
+  );
+export const endPeriod = (trx: Trx, documentId: string, to: Date) =>
+  changed(trx, 'update periods set to_at = :to where document_id = :documentId and to_at is null', { documentId, to });
 
 /**
  * Brings the columns that lists show in line with the revisions: the newest one for who may read work (in work, else in
@@ -130,18 +341,34 @@ export const refreshLists = (trx: Trx, documentId: string, now: Date) =>
   );
 
 export type UploadRow = { id: string; sha256: string; name: string; by_id: string; size: number; media_type: string };
-export const insertContent = (db: Db | Trx, c: { sha256: string; size: number; mediaType: string; now: Date; textState: string }) =>
+export const insertContent = (
+  db: Db | Trx,
+  c: { sha256: string; size: number; mediaType: string; now: Date; textState: string },
+) =>
   firstRow<{ sha256: string }>(
     db,
     'insert into contents (sha256, size, media_type, stored_at, text_state) values (:sha256, :size, :mediaType, :now, :textState) on conflict (sha256) do nothing returning sha256',
     c,
   );
-export const findContent = (db: Db | Trx, sha256: string) => firstRow<{ sha256: string; size: number; media_type: string; text_state: string; words: number; pictures: number }>(db, 'select * from contents where sha256 = :sha256', { sha256 });
-export const insertUpload = (trx: Trx, u: { id: string; sha256: string; name: string; by: string; now: Date }) => rows(trx, 'insert into uploads (id, sha256, name, by_id, at) values (:id, :sha256, :name, :by, :now)', u);
+export const findContent = (db: Db | Trx, sha256: string) =>
+  firstRow<{ sha256: string; size: number; media_type: string; text_state: string; words: number; pictures: number }>(
+    db,
+    'select * from contents where sha256 = :sha256',
+    { sha256 },
+  );
+export const insertUpload = (trx: Trx, u: { id: string; sha256: string; name: string; by: string; now: Date }) =>
+  rows(trx, 'insert into uploads (id, sha256, name, by_id, at) values (:id, :sha256, :name, :by, :now)', u);
 export const findUpload = (db: Db | Trx, by: { id: string; personId: string }) =>
-  firstRow<UploadRow>(db, 'select u.*, c.size, c.media_type from uploads u join contents c on c.sha256 = u.sha256 where u.id = :id and u.by_id = :personId', by);
+  firstRow<UploadRow>(
+    db,
+    'select u.*, c.size, c.media_type from uploads u join contents c on c.sha256 = u.sha256 where u.id = :id and u.by_id = :personId',
+    by,
+  );
 
-export const setText = async (trx: Trx, t: { sha256: string; text: string; words: number; pictures: number; state: string }) => {
+export const setText = async (
+  trx: Trx,
+  t: { sha256: string; text: string; words: number; pictures: number; state: string },
+) => {
   // A tsvector holds at most 1 MB: the words of the first 900,000 characters are indexed, the text is kept whole.
   if (t.state === 'done') {
     await rows(
@@ -150,15 +377,38 @@ export const setText = async (trx: Trx, t: { sha256: string; text: string; words
       t,
     );
   }
-  await rows(trx, 'update contents set text_state = :state, words = :words, pictures = :pictures where sha256 = :sha256', t);
+  await rows(
+    trx,
+    'update contents set text_state = :state, words = :words, pictures = :pictures where sha256 = :sha256',
+    t,
+  );
 };
-export const findText = (db: Db | Trx, sha256: string) => firstRow<{ text: string }>(db, 'select text from texts where sha256 = :sha256', { sha256 });
+export const findText = (db: Db | Trx, sha256: string) =>
+  firstRow<{ text: string }>(db, 'select text from texts where sha256 = :sha256', { sha256 });
 
 export const findIdempotent = (trx: Trx, by: { key: string; personId: string }) =>
-  firstRow<{ endpoint: string; fingerprint: string; answer: unknown }>(trx, 'select endpoint, fingerprint, answer from idempotency_keys where key = :key and person_id = :personId', by);
-export const insertIdempotent = (trx: Trx, k: { key: string; personId: string; endpoint: string; fingerprint: string; answer: unknown; now: Date }) =>
-  rows(trx, 'insert into idempotency_keys (key, person_id, endpoint, fingerprint, answer, at) values (:key, :personId, :endpoint, :fingerprint, :answer::jsonb, :now)', { ...k, answer: JSON.stringify(k.answer) });
+  firstRow<{ endpoint: string; fingerprint: string; answer: unknown }>(
+    trx,
+    'select endpoint, fingerprint, answer from idempotency_keys where key = :key and person_id = :personId',
+    by,
+  );
+export const insertIdempotent = (
+  trx: Trx,
+  k: { key: string; personId: string; endpoint: string; fingerprint: string; answer: unknown; now: Date },
+) =>
+  rows(
+    trx,
+    'insert into idempotency_keys (key, person_id, endpoint, fingerprint, answer, at) values (:key, :personId, :endpoint, :fingerprint, :answer::jsonb, :now)',
+    { ...k, answer: JSON.stringify(k.answer) },
+  );
 /** Two requests with one key at the same time: the second waits for the first. */
-export const lockKey = (trx: Trx, key: string, personId: string) => rows(trx, 'select pg_advisory_xact_lock(hashtextextended(:both, 0))', { both: `${personId} ${key}` });
+export const lockKey = (trx: Trx, key: string, personId: string) =>
+  rows(trx, 'select pg_advisory_xact_lock(hashtextextended(:both, 0))', { both: `${personId} ${key}` });
 export const findAskedToRead = async (db: Db, by: { revisionId: string; personId: string }) =>
-  Boolean(await firstRow(db, `select 1 from reading_assignments where revision_id = :revisionId and person_id = :personId and state in ('open', 'signed', 'carried')`, by));
+  Boolean(
+    await firstRow(
+      db,
+      `select 1 from reading_assignments where revision_id = :revisionId and person_id = :personId and state in ('open', 'signed', 'carried')`,
+      by,
+    ),
+  );

@@ -22,7 +22,9 @@ export const extractText = async (app: App, sha256: string): Promise<void> => {
   let result: { text: string; pictures: number; state: 'done' | 'none' | 'broken' };
   try {
     const extracted = await extract(app.content.pathOf(sha256), content.media_type);
-    result = extracted ? { ...extracted, text: clean(extracted.text), state: 'done' } : { text: '', pictures: content.media_type.startsWith('image/') ? 1 : 0, state: 'none' };
+    result = extracted
+      ? { ...extracted, text: clean(extracted.text), state: 'done' }
+      : { text: '', pictures: content.media_type.startsWith('image/') ? 1 : 0, state: 'none' };
   } catch (error) {
     app.log.warn({ sha256, reason: (error as Error).message.slice(0, 200) }, 'no text could be taken out');
     result = { text: '', pictures: 0, state: 'broken' };
@@ -37,8 +39,13 @@ const clean = (text: string) => text.slice(0, MOST_TEXT).replaceAll('\u0000', ' 
 const extract = async (path: string, mediaType: string): Promise<Extracted | undefined> => {
   switch (mediaType) {
     case 'application/pdf': {
-      const { stdout } = await run('pdftotext', ['-enc', 'UTF-8', path, '-'], { timeout: SECONDS * 1000, maxBuffer: MOST_TEXT * 4 });
-      const images = await run('pdfimages', ['-list', path], { timeout: SECONDS * 1000, maxBuffer: MOST_TEXT }).catch(() => ({ stdout: '' }));
+      const { stdout } = await run('pdftotext', ['-enc', 'UTF-8', path, '-'], {
+        timeout: SECONDS * 1000,
+        maxBuffer: MOST_TEXT * 4,
+      });
+      const images = await run('pdfimages', ['-list', path], { timeout: SECONDS * 1000, maxBuffer: MOST_TEXT }).catch(
+        () => ({ stdout: '' }),
+      );
       return { text: stdout, pictures: Math.max(0, images.stdout.trim().split('\n').length - 2) };
     }
     case 'application/vnd.openxmlformats-officedocument.wordprocessingml.document': {
@@ -56,7 +63,9 @@ const extract = async (path: string, mediaType: string): Promise<Extracted | und
       return { text: `${mail.subject ?? ''}\n${mail.text ?? ''}`, pictures: 0 };
     }
     case 'image/svg+xml': {
-      const texts = [...decode(await readFile(path)).matchAll(/<(?:text|title|tspan)[^>]*>([^<]+)</g)].map((match) => match[1]);
+      const texts = [...decode(await readFile(path)).matchAll(/<(?:text|title|tspan)[^>]*>([^<]+)</g)].map(
+        (match) => match[1],
+      );
       return { text: texts.join('\n'), pictures: 1 };
     }
     default:
@@ -83,17 +92,30 @@ const entriesOf = async (path: string, wanted: (name: string) => boolean): Promi
           return unfolded <= MOST_UNZIPPED;
         },
       },
-      (error, files) => (error ? reject(error) : unfolded > MOST_UNZIPPED ? reject(new Error('unfolds to too much')) : resolve(new Map(Object.entries(files)))),
+      (error, files) =>
+        error
+          ? reject(error)
+          : unfolded > MOST_UNZIPPED
+            ? reject(new Error('unfolds to too much'))
+            : resolve(new Map(Object.entries(files))),
     );
   });
 };
 
 const sheetText = async (path: string): Promise<string> => {
-  const files = await entriesOf(path, (name) => name === 'xl/sharedStrings.xml' || /^xl\/worksheets\/sheet\d+\.xml$/.test(name));
+  const files = await entriesOf(
+    path,
+    (name) => name === 'xl/sharedStrings.xml' || /^xl\/worksheets\/sheet\d+\.xml$/.test(name),
+  );
   if (files.size === 0) throw new Error('no sheet inside');
-  const parser = new XMLParser({ ignoreAttributes: true, processEntities: true, isArray: (name) => ['si', 'r', 'is', 'c', 'row'].includes(name) });
+  const parser = new XMLParser({
+    ignoreAttributes: true,
+    processEntities: true,
+    isArray: (name) => ['si', 'r', 'is', 'c', 'row'].includes(name),
+  });
   const pieces: string[] = [];
-  for (const [, bytes] of [...files].sort(([a], [b]) => (a < b ? -1 : 1))) collect(parser.parse(Buffer.from(bytes).toString('utf8')), pieces);
+  for (const [, bytes] of [...files].sort(([a], [b]) => (a < b ? -1 : 1)))
+    collect(parser.parse(Buffer.from(bytes).toString('utf8')), pieces);
   return pieces.join('\n');
 };
 
@@ -101,8 +123,13 @@ const sheetText = async (path: string): Promise<string> => {
 const collect = (node: unknown, into: string[], depth = 0): void => {
   if (depth > 40 || node === null || typeof node !== 'object') return;
   for (const [key, value] of Object.entries(node)) {
-    if (key === 't') into.push(...(Array.isArray(value) ? value : [value]).filter((t) => typeof t !== 'object').map(String));
+    if (key === 't')
+      into.push(...(Array.isArray(value) ? value : [value]).filter((t) => typeof t !== 'object').map(String));
     else if (Array.isArray(value)) for (const item of value) collect(item, into, depth + 1);
     else collect(value, into, depth + 1);
   }
 };
+
+/** The text of a content, as far as it could be taken out. */
+export const findText = async (app: App, sha256: string): Promise<string | undefined> =>
+  (await store.findText(app.db, sha256))?.text;

@@ -1,9 +1,22 @@
-import { addMonths, dayOf, firstInstantOf, missingFacts, preflight, type PreflightLine } from '@kanonos/core';
+import { addMonths, dayOf, firstInstantOf, missingFacts, type PreflightLine, preflight } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { openBlocking } from '../comments/service.ts';
-import { allFacts, type DocumentRow, filesOf, findCheckout, findDocument, findRevision, lockDocument, moveRevision, type RevisionRow, refreshLists, subjectOf, write } from '../documents/service.ts';
+import {
+  allFacts,
+  type DocumentRow,
+  filesOf,
+  findCheckout,
+  findDocument,
+  findRevision,
+  lockDocument,
+  moveRevision,
+  type RevisionRow,
+  refreshLists,
+  subjectOf,
+  write,
+} from '../documents/service.ts';
 import { notify } from '../mailing/service.ts';
 import { deriveFor, endReadings, hasReaders, listDutiful, overtakeReadings } from '../reading/duties.ts';
 import { getType, type TypeRow } from '../rules/service.ts';
@@ -11,7 +24,13 @@ import { latestRecord, recordTextOf, signaturesOf } from '../signing/service.ts'
 import * as store from './store.ts';
 
 /** Every blocker of the release of a revision, computed from the rows and the bytes in the store. */
-export const preflightOf = async (app: App, trx: Trx, document: DocumentRow, revision: RevisionRow, type: TypeRow): Promise<PreflightLine[]> => {
+export const preflightOf = async (
+  app: App,
+  trx: Trx,
+  document: DocumentRow,
+  revision: RevisionRow,
+  type: TypeRow,
+): Promise<PreflightLine[]> => {
   const files = revision.latest_version_id ? await filesOf(trx, [revision.latest_version_id]) : [];
   const signatures = (await signaturesOf(trx, document, revision)).filter((signature) => signature.state !== 'void');
   const record = await latestRecord(trx, revision.id);
@@ -20,7 +39,11 @@ export const preflightOf = async (app: App, trx: Trx, document: DocumentRow, rev
   for (const file of files) if (!(await app.content.has(file.sha256)) || file.check_failed) missing.push(file.name);
   const walked = revision.state !== 'draft';
   return preflight({
-    signatures: signatures.map((signature) => ({ who: signature.printedName, meaning: signature.meaning, intact: signature.state === 'intact' })),
+    signatures: signatures.map((signature) => ({
+      who: signature.printedName,
+      meaning: signature.meaning,
+      intact: signature.state === 'intact',
+    })),
     needsApprovers: walked ? await store.countApprovers(trx, revision.id) : 0,
     ...(checkout ? { checkout: { personName: checkout.person_name, since: checkout.at.toISOString() } } : {}),
     missingFacts: missingFacts(type.fields, allFacts(document, revision)),
@@ -37,7 +60,14 @@ export const preflightOf = async (app: App, trx: Trx, document: DocumentRow, rev
  * Brings a revision into force from an instant on: the former one is superseded in the same instant and transaction, open
  * readings of it are overtaken, the new ones follow from requirement and memberships.
  */
-export const comeIntoForce = async (app: App, work: Work, document: DocumentRow, revision: RevisionRow, type: TypeRow, from: Date): Promise<void> => {
+export const comeIntoForce = async (
+  app: App,
+  work: Work,
+  document: DocumentRow,
+  revision: RevisionRow,
+  type: TypeRow,
+  from: Date,
+): Promise<void> => {
   const former = await store.findInForce(work.trx, document.id);
   if (former) {
     await write.endPeriod(work.trx, document.id, from);
@@ -45,28 +75,56 @@ export const comeIntoForce = async (app: App, work: Work, document: DocumentRow,
     await overtakeReadings(work, document.id, former.id);
   }
   await moveRevision(work.trx, revision, 'in force');
-  await write.beginPeriod(work.trx, { id: newId(), documentId: document.id, revisionId: revision.id, label: revision.label, from });
+  await write.beginPeriod(work.trx, {
+    id: newId(),
+    documentId: document.id,
+    revisionId: revision.id,
+    label: revision.label,
+    from,
+  });
   const day = dayOf(from, work.house.zone);
   if (type.review_months > 0) await write.setReviewDay(work.trx, document.id, addMonths(day, type.review_months));
   await refreshLists(work.trx, document.id, work.now);
-  work.record({ kind: 'revision.in-force', subject: subjectOf(document, revision), payload: { from: from.toISOString(), supersedes: former?.label ?? null } });
-  if (former) work.record({ kind: 'revision.superseded', subject: subjectOf(document, former), payload: { at: from.toISOString(), by: revision.label } });
+  work.record({
+    kind: 'revision.in-force',
+    subject: subjectOf(document, revision),
+    payload: { from: from.toISOString(), supersedes: former?.label ?? null },
+  });
+  if (former)
+    work.record({
+      kind: 'revision.superseded',
+      subject: subjectOf(document, former),
+      payload: { at: from.toISOString(), by: revision.label },
+    });
   await notify(app, work, [revision.created_by, document.owner_id], {
-    kind: 'release', subject: `${document.number} ${revision.label} is in force`, lead: `${revision.title} is in force since ${day}${former ? ` and supersedes ${former.label}` : ''}.`, link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open the document' },
+    kind: 'release',
+    subject: `${document.number} ${revision.label} is in force`,
+    lead: `${revision.title} is in force since ${day}${former ? ` and supersedes ${former.label}` : ''}.`,
+    link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open the document' },
   });
   const fresh = await findRevision(work.trx, revision.id);
   if (fresh) await deriveFor(app, work, document, fresh);
 };
 
 /** Withdraws what is in force from an instant on; open readings are no longer needed. */
-export const withdrawNow = async (work: Work, document: DocumentRow, revision: RevisionRow, reason: string, at: Date): Promise<void> => {
+export const withdrawNow = async (
+  work: Work,
+  document: DocumentRow,
+  revision: RevisionRow,
+  reason: string,
+  at: Date,
+): Promise<void> => {
   await write.endPeriod(work.trx, document.id, at);
   await moveRevision(work.trx, { id: revision.id, state: 'in force' }, 'withdrawn');
   await write.setWithdrawal(work.trx, document.id, null, null);
   await write.setReviewDay(work.trx, document.id, null);
   await endReadings(work, document.id);
   await refreshLists(work.trx, document.id, work.now);
-  work.record({ kind: 'revision.withdrawn', subject: subjectOf(document, revision), payload: { at: at.toISOString(), reason } });
+  work.record({
+    kind: 'revision.withdrawn',
+    subject: subjectOf(document, revision),
+    payload: { at: at.toISOString(), reason },
+  });
 };
 
 /**
@@ -84,16 +142,30 @@ export const settle = async (app: App, work: Work, documentId: string): Promise<
     const inForce = await store.findInForce(work.trx, documentId);
     const revision = inForce && (await findRevision(work.trx, inForce.id));
     const at = firstInstantOf(due.withdraw_on, work.house.zone);
-    if (revision) await withdrawNow(asClock(work), document, revision, document.withdraw_reason ?? '', laterOf(at, revision.effective_from));
+    if (revision)
+      await withdrawNow(
+        asClock(work),
+        document,
+        revision,
+        document.withdraw_reason ?? '',
+        laterOf(at, revision.effective_from),
+      );
   }
   const revision = due.revision_id ? await findRevision(work.trx, due.revision_id) : undefined;
   if (!revision?.planned_on || revision.planned_on > work.day) return true;
   const blockers = (await preflightOf(app, work.trx, document, revision, type)).filter((line) => line.blocks);
   if (blockers.length > 0) {
     if ((await write.setHeld(work.trx, revision.id, work.now)) === 0) return false;
-    asClock(work).record({ kind: 'revision.held', subject: subjectOf(document, revision), payload: { planned: revision.planned_on, blockers: blockers.map((line) => line.refusal?.code ?? line.check) } });
+    asClock(work).record({
+      kind: 'revision.held',
+      subject: subjectOf(document, revision),
+      payload: { planned: revision.planned_on, blockers: blockers.map((line) => line.refusal?.code ?? line.check) },
+    });
     await notify(app, work, await store.listReleasers(work.trx, documentId), {
-      kind: 'release', subject: `Held: ${document.number} ${revision.label} did not come into force`, lead: `It was scheduled for ${revision.planned_on} and the preflight found ${blockers.length === 1 ? 'a blocker' : `${blockers.length} blockers`}. It comes into force when they are cleared.`, link: { path: `/d/${encodeURIComponent(document.number)}/release`, words: 'Open the preflight' },
+      kind: 'release',
+      subject: `Held: ${document.number} ${revision.label} did not come into force`,
+      lead: `It was scheduled for ${revision.planned_on} and the preflight found ${blockers.length === 1 ? 'a blocker' : `${blockers.length} blockers`}. It comes into force when they are cleared.`,
+      link: { path: `/d/${encodeURIComponent(document.number)}/release`, words: 'Open the preflight' },
     });
     return true;
   }
@@ -103,17 +175,23 @@ export const settle = async (app: App, work: Work, documentId: string): Promise<
   return true;
 };
 
-const laterOf = (at: Date, from: Date | null) => (from && from.getTime() >= at.getTime() ? new Date(from.getTime() + 1) : at);
+const laterOf = (at: Date, from: Date | null) =>
+  from && from.getTime() >= at.getTime() ? new Date(from.getTime() + 1) : at;
 
 /** The same transaction, with the clock as the one who acts. */
-const asClock = (work: Work): Work => ({ ...work, record: (event) => work.record({ ...event, actor: SYSTEM_CLOCK.signInName }) });
+const asClock = (work: Work): Work => ({
+  ...work,
+  record: (event) => work.record({ ...event, actor: SYSTEM_CLOCK.signInName }),
+});
 
 /** The clock's job: everything that is due, one document per transaction, then readings of joiners and leavers. */
 export const tick = async (app: App): Promise<{ settled: number; readings: number }> => {
   const day = dayOf(app.clock(), (await app.house()).zone);
   let settled = 0;
   for (const { id } of await store.listDue(app.db, day)) {
-    const did = await app.act(SYSTEM_CLOCK, async (work) => ((await lockDocument(work.trx, id)) ? settle(app, work, id) : false));
+    const did = await app.act(SYSTEM_CLOCK, async (work) =>
+      (await lockDocument(work.trx, id)) ? settle(app, work, id) : false,
+    );
     if (did) settled++;
   }
   let readings = 0;
@@ -121,7 +199,10 @@ export const tick = async (app: App): Promise<{ settled: number; readings: numbe
     if (!(await store.readersMayHaveChanged(app.db, document_id, revision_id, day))) continue;
     readings += await app.act(SYSTEM_CLOCK, async (work) => {
       await lockDocument(work.trx, document_id);
-      const [document, revision] = [await findDocument(work.trx, document_id), await findRevision(work.trx, revision_id)];
+      const [document, revision] = [
+        await findDocument(work.trx, document_id),
+        await findRevision(work.trx, revision_id),
+      ];
       return document && revision ? deriveFor(app, work, document, revision) : 0;
     });
   }

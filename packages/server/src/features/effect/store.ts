@@ -1,6 +1,11 @@
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
-export const findInForce = (db: Db | Trx, documentId: string) => firstRow<{ id: string; label: string }>(db, `select id, label from revisions where document_id = :documentId and state = 'in force'`, { documentId });
+export const findInForce = (db: Db | Trx, documentId: string) =>
+  firstRow<{ id: string; label: string }>(
+    db,
+    `select id, label from revisions where document_id = :documentId and state = 'in force'`,
+    { documentId },
+  );
 
 /** What of a document is due on a day: a scheduled revision, a planned withdrawal. */
 export const findDue = (trx: Trx, documentId: string, day: string) =>
@@ -13,16 +18,22 @@ export const findDue = (trx: Trx, documentId: string, day: string) =>
 
 /** All documents with something due, by revisions_planned and documents_withdraw. */
 export const listDue = (db: Db, day: string) =>
-  rows<{ id: string }>(db, 'select document_id as id from revisions where planned_on <= :day union select id from documents where withdraw_on <= :day', { day });
+  rows<{ id: string }>(
+    db,
+    'select document_id as id from revisions where planned_on <= :day union select id from documents where withdraw_on <= :day',
+    { day },
+  );
 
 /** How many signatures the finished run of a revision must have: one of each approval assignment that was answered. */
 export const countApprovers = async (db: Db | Trx, revisionId: string): Promise<number> =>
-  (await firstRow<{ n: number }>(
-    db,
-    `select greatest(count(*), 1)::int as n from assignments a join steps s on s.id = a.step_id join runs r on r.id = s.run_id
+  (
+    await firstRow<{ n: number }>(
+      db,
+      `select greatest(count(*), 1)::int as n from assignments a join steps s on s.id = a.step_id join runs r on r.id = s.run_id
      where r.revision_id = :revisionId and r.state = 'done' and s.kind = 'approval' and a.decision = 'approve' and r.n = (select max(n) from runs where revision_id = :revisionId)`,
-    { revisionId },
-  ))?.n ?? 1;
+      { revisionId },
+    )
+  )?.n ?? 1;
 
 /** People with *release* on a document's folder or area, to be told of what is held. */
 export const listReleasers = async (trx: Trx, documentId: string): Promise<string[]> =>
@@ -38,7 +49,12 @@ export const listReleasers = async (trx: Trx, documentId: string): Promise<strin
   ).map((row) => row.id);
 
 /** Whether somebody joined or left since the readings were derived: cheap enough to ask for every document each minute. */
-export const readersMayHaveChanged = async (db: Db, documentId: string, revisionId: string, day: string): Promise<boolean> =>
+export const readersMayHaveChanged = async (
+  db: Db,
+  documentId: string,
+  revisionId: string,
+  day: string,
+): Promise<boolean> =>
   Boolean(
     await firstRow(
       db,

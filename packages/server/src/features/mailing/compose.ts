@@ -1,10 +1,20 @@
 /** What a mail says: one lead sentence, facts or words, and the link that opens the task. */
-export type Message = { kind: string; subject: string; lead: string; lines?: readonly string[]; quote?: string; link: { path: string; words: string } };
+export type Message = {
+  kind: string;
+  subject: string;
+  lead: string;
+  lines?: readonly string[];
+  quote?: string;
+  link: { path: string; words: string };
+};
 
 const escapeHtml = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
 /** The same message as HTML and as plain text. Styles stand inline, for mail programs drop style sheets. */
-export const composeMail = (message: Message, about: { receiver: string; house: string; baseUrl: string }): { html: string; text: string } => {
+export const composeMail = (
+  message: Message,
+  about: { receiver: string; house: string; baseUrl: string },
+): { html: string; text: string } => {
   const url = new URL(message.link.path, about.baseUrl).href;
   const lines = message.lines ?? [];
   const text = [

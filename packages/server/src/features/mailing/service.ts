@@ -11,14 +11,34 @@ export type { Message } from './compose.ts';
  * Writes mails to people in the transaction of the act that they tell of, as each wants them: at once, held for the
  * day's summary, or not at all (Desk only). `always` is for what cannot wait, such as a link to set a password.
  */
-export const notify = async (app: App, work: Work, personIds: readonly string[], message: Message, always = false): Promise<void> => {
+export const notify = async (
+  app: App,
+  work: Work,
+  personIds: readonly string[],
+  message: Message,
+  always = false,
+): Promise<void> => {
   const receivers = await store.findReceivers(work.trx, [...new Set(personIds)]);
   for (const person of receivers) {
     if (person.mail_mode === 'desk only' && !always) continue;
     const held = person.mail_mode === 'daily' && !always;
-    const { html, text } = composeMail(message, { receiver: person.name, house: work.house.name, baseUrl: app.config.publicUrl });
+    const { html, text } = composeMail(message, {
+      receiver: person.name,
+      house: work.house.name,
+      baseUrl: app.config.publicUrl,
+    });
     const id = newId();
-    await store.insertMail(work.trx, { id, personId: person.id, address: person.email, kind: message.kind, subject: message.subject, html, text, now: work.now, state: held ? 'held for summary' : 'waiting' });
+    await store.insertMail(work.trx, {
+      id,
+      personId: person.id,
+      address: person.email,
+      kind: message.kind,
+      subject: message.subject,
+      html,
+      text,
+      now: work.now,
+      state: held ? 'held for summary' : 'waiting',
+    });
     if (!held) await app.jobs.enqueue(work.trx, 'mail.send', { mailId: id });
   }
 };
@@ -42,18 +62,39 @@ export const sendSummaries = async (app: App, actor: Parameters<App['act']>[0]):
     const held = groupBy(await store.listHeld(work.trx), (mail) => mail.person_id ?? '');
     for (const [personId, mails] of held) {
       const [receiver] = await store.findReceivers(work.trx, [personId]);
-      await store.closeHeld(work.trx, mails.map((mail) => mail.id), work.now);
+      await store.closeHeld(
+        work.trx,
+        mails.map((mail) => mail.id),
+        work.now,
+      );
       if (!receiver) continue;
       const id = newId();
       const message: Message = {
         kind: 'summary',
-        subject: mails.length === 1 ? `${work.house.code}: one message of the day` : `${work.house.code}: ${mails.length} messages of the day`,
+        subject:
+          mails.length === 1
+            ? `${work.house.code}: one message of the day`
+            : `${work.house.code}: ${mails.length} messages of the day`,
         lead: 'This happened since your last summary.',
         lines: mails.map((mail) => mail.subject),
         link: { path: '/', words: 'Open my Desk' },
       };
-      const { html, text } = composeMail(message, { receiver: receiver.name, house: work.house.name, baseUrl: app.config.publicUrl });
-      await store.insertMail(work.trx, { id, personId, address: receiver.email, kind: 'summary', subject: message.subject, html, text, now: work.now, state: 'waiting' });
+      const { html, text } = composeMail(message, {
+        receiver: receiver.name,
+        house: work.house.name,
+        baseUrl: app.config.publicUrl,
+      });
+      await store.insertMail(work.trx, {
+        id,
+        personId,
+        address: receiver.email,
+        kind: 'summary',
+        subject: message.subject,
+        html,
+        text,
+        now: work.now,
+        state: 'waiting',
+      });
       await app.jobs.enqueue(work.trx, 'mail.send', { mailId: id });
     }
     return held.size;
@@ -70,6 +111,7 @@ export const toMailRow = (mail: store.MailRecord) => ({
   error: mail.error,
 });
 
-export const listMails = async (app: App, before: string | undefined) => (await store.listMails(app.db, before)).map(toMailRow);
+export const listMails = async (app: App, before: string | undefined) =>
+  (await store.listMails(app.db, before)).map(toMailRow);
 
 export const findMail = (app: App, id: string) => store.findMail(app.db, id);

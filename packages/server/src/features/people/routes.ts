@@ -13,7 +13,12 @@ export const peopleRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(api.people.add, async ({ viewer, body }) => ({ id: (await service.addPerson(app, viewer, body)).id }));
   mount(api.people.change, ({ viewer, params, body }) => service.changePerson(app, viewer, params.id, body));
   mount(api.people.setMembership, ({ viewer, params, body }) => service.setMembership(app, viewer, params.id, body));
-  mount(api.people.endMembership, ({ viewer, params, body }) => service.endMembership(app, viewer, params.id, params.membership, body.to));
+  mount(api.people.endMembership, ({ viewer, params, body }) =>
+    service.endMembership(app, viewer, params.id, params.membership, body.to),
+  );
   mount(api.people.deactivate, ({ viewer, params, body }) => service.deactivate(app, viewer, params.id, body.reason));
-  mount(api.people.reset, async ({ viewer, params, body }) => (await service.resetPerson(app, viewer, params.id, body.reason)).detail);
+  mount(
+    api.people.reset,
+    async ({ viewer, params, body }) => (await service.resetPerson(app, viewer, params.id, body.reason)).detail,
+  );
 };

@@ -29,17 +29,26 @@ const toRow = (row: store.PersonListRow): PersonRow => ({
 });
 
 /** Everyone of the house sees names, department and supervisor; mail addresses only who keeps people. */
-export const listPeople = async (app: App, viewer: Viewer, by: { find: string; state: 'active' | 'all' }): Promise<PersonRow[]> => {
+export const listPeople = async (
+  app: App,
+  viewer: Viewer,
+  by: { find: string; state: 'active' | 'all' },
+): Promise<PersonRow[]> => {
   if (viewer.outside) return [];
   const found = await store.listPeople(app.db, { day: await today(app), find: by.find, all: by.state === 'all' });
   const keeps = viewer.houseRights.has('people');
   return found.map((row) => ({ ...toRow(row), ...(keeps ? {} : { email: '', signInName: '' }) }));
 };
 
-export const listNames = async (app: App, viewer: Viewer, find: string) => (viewer.outside ? [] : store.listNames(app.db, { find, day: await today(app) }));
+export const listNames = async (app: App, viewer: Viewer, find: string) =>
+  viewer.outside ? [] : store.listNames(app.db, { find, day: await today(app) });
 export const listUnits = async (app: App): Promise<Unit[]> => store.listUnits(app.db);
 
-export const addUnit = (app: App, viewer: Viewer, unit: { kind: Unit['kind']; code: string; name: string }): Promise<{ id: string }> =>
+export const addUnit = (
+  app: App,
+  viewer: Viewer,
+  unit: { kind: Unit['kind']; code: string; name: string },
+): Promise<{ id: string }> =>
   app.act(actorOf(viewer), async (work) => {
     const id = newId();
     await store.insertUnit(work.trx, { id, ...unit });
@@ -54,13 +63,29 @@ export const personDetail = async (app: App, id: string): Promise<PersonDetail> 
   return {
     ...toRow(row),
     houseRights: row.house_rights as HouseRight[],
-    memberships: memberships.map((m) => ({ id: m.id, kind: m.kind, refId: m.ref_id, name: m.name, from: m.from_day, to: m.to_day })),
+    memberships: memberships.map((m) => ({
+      id: m.id,
+      kind: m.kind,
+      refId: m.ref_id,
+      name: m.name,
+      from: m.from_day,
+      to: m.to_day,
+    })),
     rowVersion: row.row_version,
   };
 };
 
 export type NewPerson = {
-  signInName: string; name: string; email: string; from: string; departmentId: string | null; supervisorId: string | null; roleIds: string[]; groupIds: string[]; siteId: string | null; outside: boolean;
+  signInName: string;
+  name: string;
+  email: string;
+  from: string;
+  departmentId: string | null;
+  supervisorId: string | null;
+  roleIds: string[];
+  groupIds: string[];
+  siteId: string | null;
+  outside: boolean;
 };
 
 /** Enters a person with dated memberships and mails the link by which the first password is set. */
@@ -69,9 +94,18 @@ export const addPerson = (app: App, viewer: Viewer, input: NewPerson): Promise<{
     const signInName = input.signInName.trim().toLowerCase();
     if (!NAME.test(signInName) || signInName.startsWith('system.')) throw refused('sign_in_name_invalid');
     const id = newId();
-    await store.insertPerson(work.trx, { id, signInName, name: input.name, email: input.email, from: input.from, outside: input.outside }).catch((error: { constraint?: string }) => {
-      throw error.constraint === 'sign_in_name_unique' ? refused('sign_in_name_taken', { name: signInName }) : error;
-    });
+    await store
+      .insertPerson(work.trx, {
+        id,
+        signInName,
+        name: input.name,
+        email: input.email,
+        from: input.from,
+        outside: input.outside,
+      })
+      .catch((error: { constraint?: string }) => {
+        throw error.constraint === 'sign_in_name_unique' ? refused('sign_in_name_taken', { name: signInName }) : error;
+      });
     const memberships: [string, string][] = [
       ...(input.departmentId ? [['department', input.departmentId] as [string, string]] : []),
       ...(input.supervisorId ? [['supervisor', input.supervisorId] as [string, string]] : []),
@@ -84,7 +118,18 @@ export const addPerson = (app: App, viewer: Viewer, input: NewPerson): Promise<{
       await store.insertMembership(work.trx, { id: newId(), personId: id, kind, refId, from: input.from });
     }
     const units = await store.findPersonRow(work.trx, id, input.from);
-    work.record({ kind: 'person.entered', subject: { person: { id, name: signInName } }, payload: { name: input.name, from: input.from, department: units?.department ?? null, supervisor: units?.supervisor_name ?? null, roles: units?.roles ?? [], groups: units?.groups ?? [] } });
+    work.record({
+      kind: 'person.entered',
+      subject: { person: { id, name: signInName } },
+      payload: {
+        name: input.name,
+        from: input.from,
+        department: units?.department ?? null,
+        supervisor: units?.supervisor_name ?? null,
+        roles: units?.roles ?? [],
+        groups: units?.groups ?? [],
+      },
+    });
     const token = await mailPasswordLink(app, work, { id, name: input.name, signInName }, 'first');
     return { id, token };
   });
@@ -100,43 +145,74 @@ const ensureRef = async (trx: Trx, kind: string, refId: string) => {
   return unit.name;
 };
 
-export const changePerson = async (app: App, viewer: Viewer, id: string, change: { name: string; email: string; houseRights: HouseRight[]; rowVersion: number }): Promise<PersonDetail> => {
+export const changePerson = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+  change: { name: string; email: string; houseRights: HouseRight[]; rowVersion: number },
+): Promise<PersonDetail> => {
   const before = await personDetail(app, id);
   const rightsChange = [...before.houseRights].sort().join() !== [...change.houseRights].sort().join();
-  if (rightsChange && !viewer.houseRights.has('administer')) throw refused('house_right_missing', { right: 'administer' });
+  if (rightsChange && !viewer.houseRights.has('administer'))
+    throw refused('house_right_missing', { right: 'administer' });
   if (rightsChange && id === viewer.id && !change.houseRights.includes('administer')) throw refused('own_account');
   await app.act(actorOf(viewer), async (work) => {
     if ((await store.changePerson(work.trx, { id, ...change })) === 0) throw refused('changed_meanwhile');
     work.record({
-      kind: 'person.changed', subject: { person: { id, name: before.signInName } },
-      payload: { before: { name: before.name, email: before.email, houseRights: before.houseRights }, after: { name: change.name, email: change.email, houseRights: change.houseRights } },
+      kind: 'person.changed',
+      subject: { person: { id, name: before.signInName } },
+      payload: {
+        before: { name: before.name, email: before.email, houseRights: before.houseRights },
+        after: { name: change.name, email: change.email, houseRights: change.houseRights },
+      },
     });
   });
   return personDetail(app, id);
 };
 
-export const setMembership = async (app: App, viewer: Viewer, id: string, input: { kind: store.MembershipRow['kind']; refId: string; from: string }): Promise<PersonDetail> => {
+export const setMembership = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+  input: { kind: store.MembershipRow['kind']; refId: string; from: string },
+): Promise<PersonDetail> => {
   const person = await personDetail(app, id);
   await app.act(actorOf(viewer), async (work) => {
     const name = await ensureRef(work.trx, input.kind, input.refId);
     if (input.kind === 'supervisor') {
-      if (input.refId === id || (await store.listAbove(work.trx, input.refId, input.from)).includes(id)) throw refused('supervisor_circle');
+      if (input.refId === id || (await store.listAbove(work.trx, input.refId, input.from)).includes(id))
+        throw refused('supervisor_circle');
     }
-    if (input.kind === 'department' || input.kind === 'supervisor' || input.kind === 'site') await store.endExclusive(work.trx, { personId: id, ...input });
+    if (input.kind === 'department' || input.kind === 'supervisor' || input.kind === 'site')
+      await store.endExclusive(work.trx, { personId: id, ...input });
     await store.insertMembership(work.trx, { id: newId(), personId: id, ...input });
-    work.record({ kind: 'membership.begun', subject: { person: { id, name: person.signInName } }, payload: { kind: input.kind, in: name, from: input.from } });
+    work.record({
+      kind: 'membership.begun',
+      subject: { person: { id, name: person.signInName } },
+      payload: { kind: input.kind, in: name, from: input.from },
+    });
   });
   return personDetail(app, id);
 };
 
-export const endMembership = async (app: App, viewer: Viewer, id: string, membershipId: string, to: string): Promise<PersonDetail> => {
+export const endMembership = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+  membershipId: string,
+  to: string,
+): Promise<PersonDetail> => {
   const person = await personDetail(app, id);
   const membership = person.memberships.find((m) => m.id === membershipId);
   if (!membership) throw refused('not_found');
   if (to < membership.from) throw refused('absence_days');
   await app.act(actorOf(viewer), async (work) => {
     await store.endMembership(work.trx, { id: membershipId, personId: id, to });
-    work.record({ kind: 'membership.ended', subject: { person: { id, name: person.signInName } }, payload: { kind: membership.kind, in: membership.name, to } });
+    work.record({
+      kind: 'membership.ended',
+      subject: { person: { id, name: person.signInName } },
+      payload: { kind: membership.kind, in: membership.name, to },
+    });
   });
   return personDetail(app, id);
 };
@@ -149,19 +225,32 @@ export const deactivate = async (app: App, viewer: Viewer, id: string, reason: s
     await store.setState(work.trx, { id, state: 'deactivated', to: work.day });
     await store.endAllMemberships(work.trx, id, work.day);
     await store.endSessions(work.trx, id);
-    work.record({ kind: 'person.deactivated', subject: { person: { id, name: person.signInName } }, payload: { reason } });
+    work.record({
+      kind: 'person.deactivated',
+      subject: { person: { id, name: person.signInName } },
+      payload: { reason },
+    });
   });
   return personDetail(app, id);
 };
 
 /** Starts a reset: voids the password, tells the person by mail; nobody can sign in between (21 CFR 11.300). */
-export const resetPerson = async (app: App, viewer: Viewer, id: string, reason: string): Promise<{ detail: PersonDetail; token: string }> => {
+export const resetPerson = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+  reason: string,
+): Promise<{ detail: PersonDetail; token: string }> => {
   const person = await personDetail(app, id);
   if (person.state === 'deactivated') throw refused('person_inactive', { who: person.name });
   const token = await app.act(actorOf(viewer), async (work) => {
     await store.setState(work.trx, { id, state: person.state === 'invited' ? 'invited' : 'reset', to: null });
     await store.endSessions(work.trx, id);
-    work.record({ kind: 'password.reset-started', subject: { person: { id, name: person.signInName } }, payload: { reason } });
+    work.record({
+      kind: 'password.reset-started',
+      subject: { person: { id, name: person.signInName } },
+      payload: { reason },
+    });
     return mailPasswordLink(app, work, { id, name: person.name, signInName: person.signInName }, 'reset');
   });
   return { detail: await personDetail(app, id), token };
@@ -170,17 +259,36 @@ export const resetPerson = async (app: App, viewer: Viewer, id: string, reason: 
 // What other features ask of people.
 export const membersOf = async (db: Db | Trx, unitIds: string[], day: string): Promise<Record<string, string[]>> => {
   const members: Record<string, string[]> = {};
-  for (const { unit_id, person_id } of unitIds.length ? await store.listMembers(db, unitIds, day) : []) members[unit_id] = [...(members[unit_id] ?? []), person_id];
+  for (const { unit_id, person_id } of unitIds.length ? await store.listMembers(db, unitIds, day) : [])
+    members[unit_id] = [...(members[unit_id] ?? []), person_id];
   return members;
 };
 export const supervisorOf = store.findSupervisor;
 export const departmentIdOf = store.findDepartment;
 export const teamOf = store.listTeam;
-export const namesOf = async (db: Db | Trx, ids: readonly string[]): Promise<Map<string, { id: string; name: string; signInName: string; state: string }>> =>
-  new Map((ids.length ? await store.findNames(db, [...new Set(ids)]) : []).map((p) => [p.id, { id: p.id, name: p.name, signInName: p.sign_in_name, state: p.state }]));
-export const unitsByIds = async (db: Db | Trx, ids: readonly string[]) => (await store.listUnits(db)).filter((unit) => ids.includes(unit.id));
+export const namesOf = async (
+  db: Db | Trx,
+  ids: readonly string[],
+): Promise<Map<string, { id: string; name: string; signInName: string; state: string }>> =>
+  new Map(
+    (ids.length ? await store.findNames(db, [...new Set(ids)]) : []).map((p) => [
+      p.id,
+      { id: p.id, name: p.name, signInName: p.sign_in_name, state: p.state },
+    ]),
+  );
+export const unitsByIds = async (db: Db | Trx, ids: readonly string[]) =>
+  (await store.listUnits(db)).filter((unit) => ids.includes(unit.id));
 /** People and memberships with their dates, as the rules of required reading want them. */
 export const datedPeople = async (db: Db | Trx, unitIds: string[]) => ({
-  people: (await store.listPeopleDates(db)).map((p) => ({ personId: p.person_id, from: p.from, ...(p.to ? { to: p.to } : {}) })),
-  memberships: (unitIds.length ? await store.listMembershipsOf(db, unitIds) : []).map((m) => ({ personId: m.person_id, unitId: m.unit_id, from: m.from, ...(m.to ? { to: m.to } : {}) })),
+  people: (await store.listPeopleDates(db)).map((p) => ({
+    personId: p.person_id,
+    from: p.from,
+    ...(p.to ? { to: p.to } : {}),
+  })),
+  memberships: (unitIds.length ? await store.listMembershipsOf(db, unitIds) : []).map((m) => ({
+    personId: m.person_id,
+    unitId: m.unit_id,
+    from: m.from,
+    ...(m.to ? { to: m.to } : {}),
+  })),
 });

@@ -14,7 +14,12 @@ export const ensureRequirement = async (work: Work, documentId: string, type: Ty
   await store.insertRequirement(work.trx, {
     id: newId(),
     documentId,
-    audience: { everyone: type.reading.everyone ?? false, unitIds: type.reading.unitIds, personIds: [], exceptPersonIds: [] },
+    audience: {
+      everyone: type.reading.everyone ?? false,
+      unitIds: type.reading.unitIds,
+      personIds: [],
+      exceptPersonIds: [],
+    },
     kind: 'read and sign',
     instructions: type.reading.instructions,
     workingDays: type.reading.workingDays,
@@ -49,10 +54,20 @@ export const membersOfAudience = async (trx: Trx, audience: Audience, day: strin
  * Brings the readings of a revision in line with requirement and memberships: asked for anew, carried over, or closed as
  * not needed. Who is newly asked is told by mail. Does nothing when nothing changed, so that it may run at any time.
  */
-export const deriveFor = async (app: App, work: Work, document: DocumentRow, revision: RevisionRow): Promise<number> => {
+export const deriveFor = async (
+  app: App,
+  work: Work,
+  document: DocumentRow,
+  revision: RevisionRow,
+): Promise<number> => {
   const requirement = await store.findRequirement(work.trx, document.id);
   if (!requirement) return 0;
-  const readable = revision.state === 'in force' ? await store.readableSince(work.trx, revision.id) : requirement.before_in_force && revision.state === 'scheduled' ? work.now : undefined;
+  const readable =
+    revision.state === 'in force'
+      ? await store.readableSince(work.trx, revision.id)
+      : requirement.before_in_force && revision.state === 'scheduled'
+        ? work.now
+        : undefined;
   if (!readable) return 0;
   const changes = deriveReadings({
     requirement: toRule(requirement),
@@ -60,19 +75,48 @@ export const deriveFor = async (app: App, work: Work, document: DocumentRow, rev
     readableFrom: dayOf(readable, work.house.zone),
     day: work.day,
     memberSince: await membersOfAudience(work.trx, requirement.audience, work.day),
-    stored: (await store.listStored(work.trx, { requirementId: requirement.id, revisionId: revision.id })).map((row) => ({ personId: row.person_id, state: row.state })),
-    signedEarlier: new Set(await store.listSignedEarlier(work.trx, { requirementId: requirement.id, documentId: document.id, ordinal: revision.ordinal })),
+    stored: (await store.listStored(work.trx, { requirementId: requirement.id, revisionId: revision.id })).map(
+      (row) => ({ personId: row.person_id, state: row.state }),
+    ),
+    signedEarlier: new Set(
+      await store.listSignedEarlier(work.trx, {
+        requirementId: requirement.id,
+        documentId: document.id,
+        ordinal: revision.ordinal,
+      }),
+    ),
     calendar: work.house.calendar,
   });
   if (changes.length === 0) return 0;
   const asked = changes.flatMap((change) =>
     change.kind === 'close'
       ? []
-      : [{ id: newId(), personId: change.personId, state: change.kind === 'carry' ? 'carried' : 'open', policy: change.kind === 'carry' ? 'carry over' : change.policy, newcomer: change.kind === 'open' && change.newcomer, due: change.due }],
+      : [
+          {
+            id: newId(),
+            personId: change.personId,
+            state: change.kind === 'carry' ? 'carried' : 'open',
+            policy: change.kind === 'carry' ? 'carry over' : change.policy,
+            newcomer: change.kind === 'open' && change.newcomer,
+            due: change.due,
+          },
+        ],
   );
   const leaving = changes.flatMap((change) => (change.kind === 'close' ? [change.personId] : []));
-  if (asked.length) await store.insertReadings(work.trx, { requirementId: requirement.id, documentId: document.id, revisionId: revision.id, now: work.now }, asked);
-  if (leaving.length) await store.closeReadings(work.trx, { documentId: document.id, revisionId: revision.id, personIds: leaving, state: 'not needed', now: work.now });
+  if (asked.length)
+    await store.insertReadings(
+      work.trx,
+      { requirementId: requirement.id, documentId: document.id, revisionId: revision.id, now: work.now },
+      asked,
+    );
+  if (leaving.length)
+    await store.closeReadings(work.trx, {
+      documentId: document.id,
+      revisionId: revision.id,
+      personIds: leaving,
+      state: 'not needed',
+      now: work.now,
+    });
   const open = asked.filter((reading) => reading.state === 'open');
   work.record({
     kind: 'reading.asked',
@@ -81,20 +125,28 @@ export const deriveFor = async (app: App, work: Work, document: DocumentRow, rev
   });
   for (const reading of open) {
     await notify(app, work, [reading.personId], {
-      kind: 'reading', subject: `Please read ${document.number} ${revision.label}`, lead: `${revision.title} is in force and you are asked to read and sign it by ${reading.due}.`,
-      ...(requirement.instructions ? { quote: requirement.instructions } : {}), link: { path: `/reading/${reading.id}`, words: 'Read and sign' },
+      kind: 'reading',
+      subject: `Please read ${document.number} ${revision.label}`,
+      lead: `${revision.title} is in force and you are asked to read and sign it by ${reading.due}.`,
+      ...(requirement.instructions ? { quote: requirement.instructions } : {}),
+      link: { path: `/reading/${reading.id}`, words: 'Read and sign' },
     });
   }
   return changes.length;
 };
 
 /** What a later revision, a withdrawal or reopening does to open readings. */
-export const overtakeReadings = (work: Work, documentId: string, revisionId: string) => store.closeReadings(work.trx, { documentId, revisionId, personIds: null, state: 'overtaken', now: work.now });
-export const endReadings = (work: Work, documentId: string) => store.closeReadings(work.trx, { documentId, revisionId: null, personIds: null, state: 'not needed', now: work.now });
+export const overtakeReadings = (work: Work, documentId: string, revisionId: string) =>
+  store.closeReadings(work.trx, { documentId, revisionId, personIds: null, state: 'overtaken', now: work.now });
+export const endReadings = (work: Work, documentId: string) =>
+  store.closeReadings(work.trx, { documentId, revisionId: null, personIds: null, state: 'not needed', now: work.now });
 export const voidReadings = store.voidReadings;
 export const hasReaders = async (trx: Trx, documentId: string): Promise<boolean> => {
   const requirement = await store.findRequirement(trx, documentId);
-  return Boolean(requirement && (requirement.audience.everyone || requirement.audience.unitIds.length || requirement.audience.personIds.length));
+  return Boolean(
+    requirement &&
+      (requirement.audience.everyone || requirement.audience.unitIds.length || requirement.audience.personIds.length),
+  );
 };
 export const countReaders = store.countReaders;
 export const countAudience = async (trx: Trx, documentId: string, day: string): Promise<number> => {

@@ -9,7 +9,8 @@ export const scopesOf = async (app: App, viewer: Viewer, day: string): Promise<S
   const team = await teamOf(app.db, viewer.id, day);
   const scopes: Scope[] = team.length ? [{ key: 'team', name: `Team of ${viewer.name}` }] : [];
   if (viewer.houseRights.has('audit')) {
-    for (const unit of await listUnits(app)) if (unit.kind === 'department') scopes.push({ key: unit.id, name: unit.name });
+    for (const unit of await listUnits(app))
+      if (unit.kind === 'department') scopes.push({ key: unit.id, name: unit.name });
   }
   // The key of one's own team names the viewer, so that a shared link means the same team for everyone who may see it.
   return scopes.map((scope) => (scope.key === 'team' ? { ...scope, key: `team-${viewer.id}` } : scope));

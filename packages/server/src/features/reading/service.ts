@@ -1,6 +1,19 @@
 import type { AnswerOf, api, BodyOf, ReadingTask, Requirement, Team } from '@kanonos/contract';
 import { sentenceOf } from '@kanonos/contract';
-import { addDays, compliance, dayOf, daysBetween, hasRight, isReleased, type ReadingState, readingMinutes, recordDigest, type Refusal, refusal, shownState } from '@kanonos/core';
+import {
+  addDays,
+  compliance,
+  dayOf,
+  daysBetween,
+  hasRight,
+  isReleased,
+  type ReadingState,
+  type Refusal,
+  readingMinutes,
+  recordDigest,
+  refusal,
+  shownState,
+} from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -9,24 +22,52 @@ import { sha256 } from '../../platform/trail/append.ts';
 import { ensureRight, type Viewer } from '../access/service.ts';
 import { insertComment } from '../comments/service.ts';
 import { toVersions } from '../documents/files.ts';
-import { factChanges, filesOf, findDocument, findRevision, openDocument, openForAct, subjectOf, versionsOf } from '../documents/service.ts';
+import {
+  factChanges,
+  filesOf,
+  findDocument,
+  findRevision,
+  openDocument,
+  openForAct,
+  subjectOf,
+  versionsOf,
+} from '../documents/service.ts';
 import { notify } from '../mailing/service.ts';
 import { namesOf, teamOf, unitsByIds } from '../people/service.ts';
 import { getType } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
-import { checkSigning, type Credentials, latestRecord, nameAsked, readingSignature, recordTextOf, sign, toSignatureInfo } from '../signing/service.ts';
+import {
+  type Credentials,
+  checkSigning,
+  latestRecord,
+  nameAsked,
+  readingSignature,
+  recordTextOf,
+  sign,
+  toSignatureInfo,
+} from '../signing/service.ts';
 import { deriveFor, membersOfAudience } from './duties.ts';
-import * as store from './store.ts';
 import { scopesOf, teamMembers } from './scopes.ts';
+import * as store from './store.ts';
 
 const today = async (app: App) => dayOf(app.clock(), (await app.house()).zone);
-const markOf = (state: string) => (state === 'in force' ? ('in force' as const) : isReleased(state as never) ? ('old' as const) : ('open' as const));
+const markOf = (state: string) =>
+  state === 'in force' ? ('in force' as const) : isReleased(state as never) ? ('old' as const) : ('open' as const);
 
 export const myReadings = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.reading.mine>> => {
   const day = await today(app);
   return {
     rows: (await store.listMine(app.db, viewer.id)).map((row) => ({
-      id: row.id, number: row.number, title: row.title, label: row.label, mark: markOf(row.revision_state), state: shownState(row.state, row.due_on, day), due: row.due_on, minutes: readingMinutes(row), policy: row.policy, closedAt: row.closed_at?.toISOString() ?? null,
+      id: row.id,
+      number: row.number,
+      title: row.title,
+      label: row.label,
+      mark: markOf(row.revision_state),
+      state: shownState(row.state, row.due_on, day),
+      due: row.due_on,
+      minutes: readingMinutes(row),
+      policy: row.policy,
+      closedAt: row.closed_at?.toISOString() ?? null,
     })),
   };
 };
@@ -34,7 +75,10 @@ export const myReadings = async (app: App, viewer: Viewer): Promise<AnswerOf<typ
 const openReading = async (app: App, viewer: Viewer, id: string) => {
   const reading = await store.findReading(app.db, id);
   if (!reading || reading.person_id !== viewer.id) throw refused('not_found');
-  const [document, revision] = [await findDocument(app.db, reading.document_id), await findRevision(app.db, reading.revision_id)];
+  const [document, revision] = [
+    await findDocument(app.db, reading.document_id),
+    await findRevision(app.db, reading.revision_id),
+  ];
   if (!document || !revision) throw refused('not_found');
   return { reading, document, revision, type: await getType(app.db, document.type_id) };
 };
@@ -54,22 +98,58 @@ export const readingTask = async (app: App, viewer: Viewer, id: string): Promise
   const files = await filesOf(app.db, [latest.id]);
   const [version] = toVersions({ document, type }, revision, [latest], files);
   if (!version) throw refused('not_found');
-  const last = await store.findLastSigned(app.db, { documentId: document.id, personId: viewer.id, ordinal: revision.ordinal });
+  const last = await store.findLastSigned(app.db, {
+    documentId: document.id,
+    personId: viewer.id,
+    ordinal: revision.ordinal,
+  });
   const lastRevision = last ? await findRevision(app.db, last.revision_id) : undefined;
   const requirement = await store.findRequirement(app.db, document.id);
   const signature = reading.state === 'signed' ? await readingSignature(app.db, reading.id) : undefined;
   const refusals = hindrances(reading, revision.state);
   const text = recordTextOf(document, revision, files);
   return {
-    id: reading.id, document: { id: document.id, number: document.number, type: type.name }, label: revision.label, title: revision.title, mark: markOf(revision.state), state: shownState(reading.state, reading.due_on, await today(app)), due: reading.due_on, newcomer: reading.newcomer, policy: reading.policy,
-    kind: requirement?.kind ?? 'read and sign', instructions: requirement?.instructions ?? '', minutes: readingMinutes({ words: files.reduce((n, f) => n + f.words, 0), pictures: files.reduce((n, f) => n + f.pictures, 0) }), reason: revision.reason, summary: revision.summary, changeKind: revision.change_kind,
-    lastSigned: last ? { label: last.label, at: last.closed_at.toISOString() } : null, changes: factChanges(type.fields, lastRevision, revision), version, digest: recordDigest(text, sha256), asksForName: nameAsked(app, viewer, house.signingIdleMinutes),
-    signature: signature ? toSignatureInfo(signature, { text, files }) : null, owner: { id: document.owner_id, name: document.owner_name }, maySign: refusals.length === 0, refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params) })), inForceSince: revision.effective_from?.toISOString() ?? null, zone: house.zone, signInName: viewer.signInName, remark: reading.remark,
+    id: reading.id,
+    document: { id: document.id, number: document.number, type: type.name },
+    label: revision.label,
+    title: revision.title,
+    mark: markOf(revision.state),
+    state: shownState(reading.state, reading.due_on, await today(app)),
+    due: reading.due_on,
+    newcomer: reading.newcomer,
+    policy: reading.policy,
+    kind: requirement?.kind ?? 'read and sign',
+    instructions: requirement?.instructions ?? '',
+    minutes: readingMinutes({
+      words: files.reduce((n, f) => n + f.words, 0),
+      pictures: files.reduce((n, f) => n + f.pictures, 0),
+    }),
+    reason: revision.reason,
+    summary: revision.summary,
+    changeKind: revision.change_kind,
+    lastSigned: last ? { label: last.label, at: last.closed_at.toISOString() } : null,
+    changes: factChanges(type.fields, lastRevision, revision),
+    version,
+    digest: recordDigest(text, sha256),
+    asksForName: nameAsked(app, viewer, house.signingIdleMinutes),
+    signature: signature ? toSignatureInfo(signature, { text, files }) : null,
+    owner: { id: document.owner_id, name: document.owner_name },
+    maySign: refusals.length === 0,
+    refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params) })),
+    inForceSince: revision.effective_from?.toISOString() ?? null,
+    zone: house.zone,
+    signInName: viewer.signInName,
+    remark: reading.remark,
   };
 };
 
 /** Signs that a revision was read: bound to the revision's frozen record; a remark goes to the owner. */
-export const signReading = async (app: App, viewer: Viewer, id: string, input: Credentials & { password: string; digest: string; remark: string }): Promise<void> => {
+export const signReading = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+  input: Credentials & { password: string; digest: string; remark: string },
+): Promise<void> => {
   const { reading, document, revision } = await openReading(app, viewer, id);
   ensureAllowed(hindrances(reading, revision.state));
   const record = await latestRecord(app.db, revision.id);
@@ -80,10 +160,32 @@ export const signReading = async (app: App, viewer: Viewer, id: string, input: C
     if (!locked || locked.state !== 'open') throw refused('reading_closed', { state: locked?.state ?? 'gone' });
     await store.signReading(work.trx, { id, now: work.now, remark: input.remark });
     const signature = await sign(work, viewer, { record, meaning: 'read and understood', readingId: id });
-    work.record({ kind: 'reading.signed', subject: subjectOf(document, revision), payload: { signature: signature.id, digest: signature.digest, meaning: 'read and understood', due: locked.due_on } });
+    work.record({
+      kind: 'reading.signed',
+      subject: subjectOf(document, revision),
+      payload: {
+        signature: signature.id,
+        digest: signature.digest,
+        meaning: 'read and understood',
+        due: locked.due_on,
+      },
+    });
     if (input.remark) {
-      await insertComment(work, { documentId: document.id, revision, viewer, kind: 'remark', text: input.remark, quote: null });
-      await notify(app, work, [document.owner_id], { kind: 'remark', subject: `Remark on ${document.number} ${revision.label} by ${viewer.name}`, lead: `${viewer.name} read ${revision.title} and left a remark.`, quote: input.remark, link: { path: `/d/${encodeURIComponent(document.number)}?side=comments`, words: 'Open the remark' } });
+      await insertComment(work, {
+        documentId: document.id,
+        revision,
+        viewer,
+        kind: 'remark',
+        text: input.remark,
+        quote: null,
+      });
+      await notify(app, work, [document.owner_id], {
+        kind: 'remark',
+        subject: `Remark on ${document.number} ${revision.label} by ${viewer.name}`,
+        lead: `${viewer.name} read ${revision.title} and left a remark.`,
+        quote: input.remark,
+        link: { path: `/d/${encodeURIComponent(document.number)}?side=comments`, words: 'Open the remark' },
+      });
     }
   });
 };
@@ -92,8 +194,22 @@ const toRequirement = async (app: App, row: store.RequirementRow): Promise<Requi
   const names = await namesOf(app.db, [...row.audience.personIds, ...row.audience.exceptPersonIds]);
   const person = (id: string) => ({ id, name: names.get(id)?.name ?? '' });
   return {
-    id: row.id, audience: { everyone: row.audience.everyone, units: await unitsByIds(app.db, row.audience.unitIds), people: row.audience.personIds.map(person), except: row.audience.exceptPersonIds.map(person) },
-    kind: row.kind, instructions: row.instructions, workingDays: row.working_days, newcomerDays: row.newcomer_days, perChange: row.per_change, beforeInForce: row.before_in_force, from: row.from_day, fromType: row.from_type, rowVersion: row.row_version,
+    id: row.id,
+    audience: {
+      everyone: row.audience.everyone,
+      units: await unitsByIds(app.db, row.audience.unitIds),
+      people: row.audience.personIds.map(person),
+      except: row.audience.exceptPersonIds.map(person),
+    },
+    kind: row.kind,
+    instructions: row.instructions,
+    workingDays: row.working_days,
+    newcomerDays: row.newcomer_days,
+    perChange: row.per_change,
+    beforeInForce: row.before_in_force,
+    from: row.from_day,
+    fromType: row.from_type,
+    rowVersion: row.row_version,
   };
 };
 
@@ -103,7 +219,12 @@ export const readers = async (app: App, viewer: Viewer, ref: string): Promise<An
   const opened = await openDocument(app.db, viewer, ref, day);
   const visible = opened.revisions.filter((r) => opened.rights.has('read work') || isReleased(r.state));
   const requirement = await store.findRequirement(app.db, opened.document.id);
-  const all = await store.listReaders(app.db, opened.document.id, visible.map((r) => r.id), day);
+  const all = await store.listReaders(
+    app.db,
+    opened.document.id,
+    visible.map((r) => r.id),
+    day,
+  );
   const mayAll = opened.rights.has('read work') || viewer.houseRights.has('audit');
   const team = new Set((await teamOf(app.db, viewer.id, day)).map((person) => person.id));
   const current = all.filter((row) => row.revision_id === (opened.inForce?.id ?? visible[0]?.id));
@@ -112,35 +233,84 @@ export const readers = async (app: App, viewer: Viewer, ref: string): Promise<An
     requirements: requirement ? [await toRequirement(app, requirement)] : [],
     readers: all
       .filter((row) => mayAll || team.has(row.person_id) || row.person_id === viewer.id)
-      .map((row) => ({ assignmentId: row.id, person: { id: row.person_id, name: row.person_name }, department: row.department, state: shownState(row.state, row.due_on, day), label: row.label, due: row.due_on, closedAt: row.closed_at?.toISOString() ?? null, policy: row.policy })),
+      .map((row) => ({
+        assignmentId: row.id,
+        person: { id: row.person_id, name: row.person_name },
+        department: row.department,
+        state: shownState(row.state, row.due_on, day),
+        label: row.label,
+        due: row.due_on,
+        closedAt: row.closed_at?.toISOString() ?? null,
+        policy: row.policy,
+      })),
     compliance: { ...counted, percent: counted.percent ?? null },
     mayManage: hasRight(opened.rights, 'manage'),
   };
 };
 
-export const setRequirement = (app: App, viewer: Viewer, ref: string, input: BodyOf<typeof api.reading.setRequirement>): Promise<{ id: string; people: number }> =>
+export const setRequirement = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.reading.setRequirement>,
+): Promise<{ id: string; people: number }> =>
   app.act(actorOf(viewer), async (work) => {
     const opened = await openForAct(work, viewer, ref);
     ensureRight(opened.rights, 'manage');
     const units = await unitsByIds(work.trx, input.unitIds);
-    if (units.length !== new Set(input.unitIds).size) throw refused('unit_unknown', { field: 'Readers', kind: 'department, role, group or site' });
+    if (units.length !== new Set(input.unitIds).size)
+      throw refused('unit_unknown', { field: 'Readers', kind: 'department, role, group or site' });
     const people = await namesOf(work.trx, [...input.personIds, ...input.exceptPersonIds]);
-    if ([...input.personIds, ...input.exceptPersonIds].some((id) => !people.has(id))) throw refused('unit_unknown', { field: 'Readers', kind: 'person' });
-    const audience = { everyone: input.everyone, unitIds: input.unitIds, personIds: input.personIds, exceptPersonIds: input.exceptPersonIds };
+    if ([...input.personIds, ...input.exceptPersonIds].some((id) => !people.has(id)))
+      throw refused('unit_unknown', { field: 'Readers', kind: 'person' });
+    const audience = {
+      everyone: input.everyone,
+      unitIds: input.unitIds,
+      personIds: input.personIds,
+      exceptPersonIds: input.exceptPersonIds,
+    };
     const before = await store.findRequirement(work.trx, opened.document.id);
-    const values = { audience, kind: input.kind, instructions: input.instructions, workingDays: input.workingDays, newcomerDays: input.newcomerDays, perChange: input.perChange, beforeInForce: input.beforeInForce };
+    const values = {
+      audience,
+      kind: input.kind,
+      instructions: input.instructions,
+      workingDays: input.workingDays,
+      newcomerDays: input.newcomerDays,
+      perChange: input.perChange,
+      beforeInForce: input.beforeInForce,
+    };
     let id = before?.id ?? '';
     if (before) {
-      if (input.rowVersion !== before.row_version || (await store.changeRequirement(work.trx, { id, ...values, rowVersion: before.row_version })) === 0) throw refused('changed_meanwhile');
+      if (
+        input.rowVersion !== before.row_version ||
+        (await store.changeRequirement(work.trx, { id, ...values, rowVersion: before.row_version })) === 0
+      )
+        throw refused('changed_meanwhile');
     } else {
       id = newId();
-      await store.insertRequirement(work.trx, { id, documentId: opened.document.id, ...values, fromType: false, from: work.day });
+      await store.insertRequirement(work.trx, {
+        id,
+        documentId: opened.document.id,
+        ...values,
+        fromType: false,
+        from: work.day,
+      });
     }
     work.record({
-      kind: 'readers.named', subject: subjectOf(opened.document),
-      payload: { everyone: input.everyone, units: units.map((u) => u.name), people: input.personIds.map((p) => people.get(p)?.signInName ?? ''), except: input.exceptPersonIds.map((p) => people.get(p)?.signInName ?? ''), workingDays: input.workingDays, instructions: input.instructions, reason: input.reason },
+      kind: 'readers.named',
+      subject: subjectOf(opened.document),
+      payload: {
+        everyone: input.everyone,
+        units: units.map((u) => u.name),
+        people: input.personIds.map((p) => people.get(p)?.signInName ?? ''),
+        except: input.exceptPersonIds.map((p) => people.get(p)?.signInName ?? ''),
+        workingDays: input.workingDays,
+        instructions: input.instructions,
+        reason: input.reason,
+      },
     });
-    for (const revision of [opened.inForce, opened.work]) if (revision) await deriveFor(app, work, opened.document, revision);
+    for (const revision of [opened.inForce, opened.work])
+      if (revision) await deriveFor(app, work, opened.document, revision);
     return { id, people: (await membersOfAudience(work.trx, audience, work.day)).size };
   });
 
@@ -151,21 +321,42 @@ export const teamReading = async (app: App, viewer: Viewer, wanted: string | und
   const scope = scopes.find((s) => s.key === wanted) ?? (wanted ? undefined : scopes[0]);
   if (!scope) throw refused('not_found');
   const people = await teamMembers(app, scope.key, day);
-  const all = await store.listTeamReadings(app.db, people.map((person) => person.id));
-  const documents = [...new Map(all.map((row) => [row.revision_id, { id: row.document_id, number: row.number, label: row.label, title: row.title, minutes: readingMinutes(row) }])).entries()];
-  const cell = new Map(all.map((row) => [`${row.person_id} ${row.revision_id}`, { id: row.id, state: shownState(row.state, row.due_on, day) as ReadingState, due: row.due_on }]));
+  const all = await store.listTeamReadings(
+    app.db,
+    people.map((person) => person.id),
+  );
+  const documents = [
+    ...new Map(
+      all.map((row) => [
+        row.revision_id,
+        { id: row.document_id, number: row.number, label: row.label, title: row.title, minutes: readingMinutes(row) },
+      ]),
+    ).entries(),
+  ];
+  const cell = new Map(
+    all.map((row) => [
+      `${row.person_id} ${row.revision_id}`,
+      { id: row.id, state: shownState(row.state, row.due_on, day) as ReadingState, due: row.due_on },
+    ]),
+  );
   const states = all.map((row) => shownState(row.state, row.due_on, day));
   const late = all.filter((row) => shownState(row.state, row.due_on, day) === 'late');
   const total = compliance(states);
   const withNull = (c: ReturnType<typeof compliance>) => ({ ...c, percent: c.percent ?? null });
   return {
-    name: scope.name, scopes, scope: scope.key,
+    name: scope.name,
+    scopes,
+    scope: scope.key,
     documents: documents.map(([, document]) => document),
     people: people.map((person) => {
       const cells = documents.map(([revisionId]) => cell.get(`${person.id} ${revisionId}`) ?? null);
       return { person, cells, compliance: withNull(compliance(cells.flatMap((c) => (c ? [c.state] : [])))) };
     }),
-    total: withNull(total), late: late.length, oldestLateDays: Math.max(0, ...late.map((row) => daysBetween(row.due_on, day))), pace: paceOf(all, day), burden: burdenOf(all, people.length, day),
+    total: withNull(total),
+    late: late.length,
+    oldestLateDays: Math.max(0, ...late.map((row) => daysBetween(row.due_on, day))),
+    pace: paceOf(all, day),
+    burden: burdenOf(all, people.length, day),
   };
 };
 
@@ -184,29 +375,55 @@ const burdenOf = (all: TeamRow[], people: number, day: string) => {
   const monday = addDays(day, -((new Date(`${day}T00:00:00Z`).getUTCDay() + 6) % 7));
   return Array.from({ length: 8 }, (_, i) => addDays(monday, (i - 4) * 7)).map((week) => {
     const inWeek = all.filter((row) => row.due_on >= week && row.due_on < addDays(week, 7));
-    return { week, minutes: people ? Math.round(inWeek.reduce((sum, row) => sum + readingMinutes(row), 0) / people) : 0 };
+    return {
+      week,
+      minutes: people ? Math.round(inWeek.reduce((sum, row) => sum + readingMinutes(row), 0) / people) : 0,
+    };
   });
 };
 
 /** Reminds the late ones of a team, one mail each with everything that is late. */
-export const remindLate = async (app: App, viewer: Viewer, wanted: string | undefined): Promise<{ people: number; readings: number }> => {
+export const remindLate = async (
+  app: App,
+  viewer: Viewer,
+  wanted: string | undefined,
+): Promise<{ people: number; readings: number }> => {
   const day = await today(app);
   const scopes = await scopesOf(app, viewer, day);
   const scope = scopes.find((s) => s.key === wanted) ?? (wanted ? undefined : scopes[0]);
   if (!scope) throw refused('not_found');
   const people = await teamMembers(app, scope.key, day);
-  const late = (await store.listTeamReadings(app.db, people.map((p) => p.id))).filter((row) => shownState(row.state, row.due_on, day) === 'late');
+  const late = (
+    await store.listTeamReadings(
+      app.db,
+      people.map((p) => p.id),
+    )
+  ).filter((row) => shownState(row.state, row.due_on, day) === 'late');
   if (late.length === 0) throw refused('nobody_late');
   const byPerson = groupBy(late, (row) => row.person_id);
   await app.act(actorOf(viewer), async (work) => {
     for (const [personId, rows] of byPerson) {
       await notify(app, work, [personId], {
-        kind: 'reminder', subject: rows.length === 1 ? `Reminder: ${rows[0]?.number} is waiting to be read` : `Reminder: ${rows.length} documents are waiting to be read`, lead: `${viewer.name} reminds you of reading that is late.`,
-        lines: rows.map((row) => `${row.number} ${row.label}, ${row.title}: was due ${row.due_on}`), link: { path: rows.length === 1 ? `/reading/${rows[0]?.id}` : '/', words: 'Read and sign' },
+        kind: 'reminder',
+        subject:
+          rows.length === 1
+            ? `Reminder: ${rows[0]?.number} is waiting to be read`
+            : `Reminder: ${rows.length} documents are waiting to be read`,
+        lead: `${viewer.name} reminds you of reading that is late.`,
+        lines: rows.map((row) => `${row.number} ${row.label}, ${row.title}: was due ${row.due_on}`),
+        link: { path: rows.length === 1 ? `/reading/${rows[0]?.id}` : '/', words: 'Read and sign' },
       });
     }
-    await store.noteReminded(work.trx, late.map((row) => row.id), work.now);
-    work.record({ kind: 'reading.reminded', subject: {}, payload: { team: scope.name, people: byPerson.size, readings: late.length } });
+    await store.noteReminded(
+      work.trx,
+      late.map((row) => row.id),
+      work.now,
+    );
+    work.record({
+      kind: 'reading.reminded',
+      subject: {},
+      payload: { team: scope.name, people: byPerson.size, readings: late.length },
+    });
   });
   return { people: byPerson.size, readings: late.length };
 };

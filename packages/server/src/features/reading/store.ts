@@ -2,21 +2,78 @@ import type { Audience, ReadingPolicy } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type RequirementRow = {
-  id: string; document_id: string; audience: Audience; kind: 'read and sign' | 'for information'; instructions: string; working_days: number; newcomer_days: number; per_change: Record<string, ReadingPolicy>; before_in_force: boolean; from_type: boolean; from_day: string; to_day: string | null; row_version: number;
+  id: string;
+  document_id: string;
+  audience: Audience;
+  kind: 'read and sign' | 'for information';
+  instructions: string;
+  working_days: number;
+  newcomer_days: number;
+  per_change: Record<string, ReadingPolicy>;
+  before_in_force: boolean;
+  from_type: boolean;
+  from_day: string;
+  to_day: string | null;
+  row_version: number;
 };
 export type ReadingRow = {
-  id: string; requirement_id: string; document_id: string; revision_id: string; person_id: string; state: 'open' | 'signed' | 'carried' | 'not needed' | 'overtaken' | 'void'; policy: ReadingPolicy; newcomer: boolean; due_on: string; opened_at: Date; closed_at: Date | null; remark: string; reminded_at: Date | null;
+  id: string;
+  requirement_id: string;
+  document_id: string;
+  revision_id: string;
+  person_id: string;
+  state: 'open' | 'signed' | 'carried' | 'not needed' | 'overtaken' | 'void';
+  policy: ReadingPolicy;
+  newcomer: boolean;
+  due_on: string;
+  opened_at: Date;
+  closed_at: Date | null;
+  remark: string;
+  reminded_at: Date | null;
 };
 
-export const findRequirement = (db: Db | Trx, documentId: string) => firstRow<RequirementRow>(db, 'select * from reading_requirements where document_id = :documentId and to_day is null', { documentId });
-export const insertRequirement = (trx: Trx, r: { id: string; documentId: string; audience: Audience; kind: string; instructions: string; workingDays: number; newcomerDays: number; perChange: unknown; beforeInForce: boolean; fromType: boolean; from: string }) =>
+export const findRequirement = (db: Db | Trx, documentId: string) =>
+  firstRow<RequirementRow>(
+    db,
+    'select * from reading_requirements where document_id = :documentId and to_day is null',
+    { documentId },
+  );
+export const insertRequirement = (
+  trx: Trx,
+  r: {
+    id: string;
+    documentId: string;
+    audience: Audience;
+    kind: string;
+    instructions: string;
+    workingDays: number;
+    newcomerDays: number;
+    perChange: unknown;
+    beforeInForce: boolean;
+    fromType: boolean;
+    from: string;
+  },
+) =>
   rows(
     trx,
     `insert into reading_requirements (id, document_id, audience, kind, instructions, working_days, newcomer_days, per_change, before_in_force, from_type, from_day)
      values (:id, :documentId, :audience::jsonb, :kind, :instructions, :workingDays, :newcomerDays, :perChange::jsonb, :beforeInForce, :fromType, :from)`,
     { ...r, audience: JSON.stringify(r.audience), perChange: JSON.stringify(r.perChange) },
   );
-export const changeRequirement = (trx: Trx, r: { id: string; audience: Audience; kind: string; instructions: string; workingDays: number; newcomerDays: number; perChange: unknown; beforeInForce: boolean; rowVersion: number }) =>
+export const changeRequirement = (
+  trx: Trx,
+  r: {
+    id: string;
+    audience: Audience;
+    kind: string;
+    instructions: string;
+    workingDays: number;
+    newcomerDays: number;
+    perChange: unknown;
+    beforeInForce: boolean;
+    rowVersion: number;
+  },
+) =>
   changed(
     trx,
     `update reading_requirements set audience = :audience::jsonb, kind = :kind, instructions = :instructions, working_days = :workingDays, newcomer_days = :newcomerDays, per_change = :perChange::jsonb,
@@ -25,7 +82,11 @@ export const changeRequirement = (trx: Trx, r: { id: string; audience: Audience;
   );
 
 export const listStored = (trx: Trx, by: { requirementId: string; revisionId: string }) =>
-  rows<{ person_id: string; state: ReadingRow['state'] }>(trx, 'select person_id, state from reading_assignments where requirement_id = :requirementId and revision_id = :revisionId', by);
+  rows<{ person_id: string; state: ReadingRow['state'] }>(
+    trx,
+    'select person_id, state from reading_assignments where requirement_id = :requirementId and revision_id = :revisionId',
+    by,
+  );
 /** Who has signed an earlier revision of the document under the same duty. */
 export const listSignedEarlier = async (trx: Trx, by: { requirementId: string; documentId: string; ordinal: number }) =>
   (
@@ -37,7 +98,11 @@ export const listSignedEarlier = async (trx: Trx, by: { requirementId: string; d
   ).map((row) => row.person_id);
 
 /** All new readings of a revision in one statement; who came back after leaving is asked again. */
-export const insertReadings = (trx: Trx, base: { requirementId: string; documentId: string; revisionId: string; now: Date }, list: { id: string; personId: string; state: string; policy: string; newcomer: boolean; due: string }[]) =>
+export const insertReadings = (
+  trx: Trx,
+  base: { requirementId: string; documentId: string; revisionId: string; now: Date },
+  list: { id: string; personId: string; state: string; policy: string; newcomer: boolean; due: string }[],
+) =>
   rows(
     trx,
     `insert into reading_assignments (id, requirement_id, document_id, revision_id, person_id, state, policy, newcomer, due_on, opened_at, closed_at)
@@ -45,9 +110,20 @@ export const insertReadings = (trx: Trx, base: { requirementId: string; document
      from unnest(:ids::uuid[], :people::uuid[], :states::text[], :policies::text[], :newcomers::boolean[], :dues::date[]) as u(id, person_id, state, policy, newcomer, due)
      on conflict on constraint reading_once do update set state = excluded.state, policy = excluded.policy, due_on = excluded.due_on, opened_at = excluded.opened_at, closed_at = excluded.closed_at
      where reading_assignments.state = 'not needed'`,
-    { ...base, ids: list.map((x) => x.id), people: list.map((x) => x.personId), states: list.map((x) => x.state), policies: list.map((x) => x.policy), newcomers: list.map((x) => x.newcomer), dues: list.map((x) => x.due) },
+    {
+      ...base,
+      ids: list.map((x) => x.id),
+      people: list.map((x) => x.personId),
+      states: list.map((x) => x.state),
+      policies: list.map((x) => x.policy),
+      newcomers: list.map((x) => x.newcomer),
+      dues: list.map((x) => x.due),
+    },
   );
-export const closeReadings = async (trx: Trx, by: { documentId: string; revisionId: string | null; personIds: string[] | null; state: string; now: Date }) =>
+export const closeReadings = async (
+  trx: Trx,
+  by: { documentId: string; revisionId: string | null; personIds: string[] | null; state: string; now: Date },
+) =>
   (
     await rows<{ person_id: string }>(
       trx,
@@ -56,15 +132,36 @@ export const closeReadings = async (trx: Trx, by: { documentId: string; revision
     )
   ).length;
 /** Readings over content that is reopened become void, signed ones too: they stay on record. */
-export const voidReadings = (trx: Trx, revisionId: string, now: Date) => changed(trx, `update reading_assignments set state = 'void', closed_at = coalesce(closed_at, :now) where revision_id = :revisionId and state in ('open', 'signed', 'carried')`, { revisionId, now });
+export const voidReadings = (trx: Trx, revisionId: string, now: Date) =>
+  changed(
+    trx,
+    `update reading_assignments set state = 'void', closed_at = coalesce(closed_at, :now) where revision_id = :revisionId and state in ('open', 'signed', 'carried')`,
+    { revisionId, now },
+  );
 
-export const findReading = (db: Db | Trx, id: string) => firstRow<ReadingRow>(db, 'select * from reading_assignments where id = :id', { id });
-export const lockReading = (trx: Trx, id: string) => firstRow<ReadingRow>(trx, 'select * from reading_assignments where id = :id for update', { id });
-export const signReading = (trx: Trx, by: { id: string; now: Date; remark: string }) => changed(trx, `update reading_assignments set state = 'signed', closed_at = :now, remark = :remark where id = :id and state = 'open'`, by);
+export const findReading = (db: Db | Trx, id: string) =>
+  firstRow<ReadingRow>(db, 'select * from reading_assignments where id = :id', { id });
+export const lockReading = (trx: Trx, id: string) =>
+  firstRow<ReadingRow>(trx, 'select * from reading_assignments where id = :id for update', { id });
+export const signReading = (trx: Trx, by: { id: string; now: Date; remark: string }) =>
+  changed(
+    trx,
+    `update reading_assignments set state = 'signed', closed_at = :now, remark = :remark where id = :id and state = 'open'`,
+    by,
+  );
 
 /** My open readings by readings_open. */
 export const listMine = (db: Db, personId: string) =>
-  rows<ReadingRow & { number: string; title: string; label: string; revision_state: string; words: number; pictures: number }>(
+  rows<
+    ReadingRow & {
+      number: string;
+      title: string;
+      label: string;
+      revision_state: string;
+      words: number;
+      pictures: number;
+    }
+  >(
     db,
     `select a.*, d.number, r.title, r.label, r.state as revision_state, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
      from reading_assignments a join documents d on d.id = a.document_id join revisions r on r.id = a.revision_id
@@ -73,7 +170,13 @@ export const listMine = (db: Db, personId: string) =>
     { personId },
   );
 export const findMine = async (db: Db, by: { documentId: string; revisionId: string; personId: string }) =>
-  (await firstRow<{ id: string }>(db, `select id from reading_assignments where document_id = :documentId and revision_id = :revisionId and person_id = :personId and state = 'open'`, by))?.id ?? null;
+  (
+    await firstRow<{ id: string }>(
+      db,
+      `select id from reading_assignments where document_id = :documentId and revision_id = :revisionId and person_id = :personId and state = 'open'`,
+      by,
+    )
+  )?.id ?? null;
 export const findLastSigned = (db: Db, by: { documentId: string; personId: string; ordinal: number }) =>
   firstRow<{ revision_id: string; label: string; closed_at: Date }>(
     db,
@@ -98,7 +201,21 @@ export const countReaders = async (db: Db | Trx, documentId: string, revisionId:
 
 /** Every current duty of some people: readings of revisions that are in force or may be read before. */
 export const listTeamReadings = (db: Db, personIds: string[]) =>
-  rows<{ id: string; person_id: string; document_id: string; revision_id: string; state: ReadingRow['state']; due_on: string; closed_at: Date | null; opened_at: Date; number: string; label: string; title: string; words: number; pictures: number }>(
+  rows<{
+    id: string;
+    person_id: string;
+    document_id: string;
+    revision_id: string;
+    state: ReadingRow['state'];
+    due_on: string;
+    closed_at: Date | null;
+    opened_at: Date;
+    number: string;
+    label: string;
+    title: string;
+    words: number;
+    pictures: number;
+  }>(
     db,
     `select a.id, a.person_id, a.document_id, a.revision_id, a.state, a.due_on, a.closed_at, a.opened_at, d.number, r.label, r.title, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
      from reading_assignments a join documents d on d.id = a.document_id join revisions r on r.id = a.revision_id
@@ -106,7 +223,8 @@ export const listTeamReadings = (db: Db, personIds: string[]) =>
      where a.person_id = any(:personIds::uuid[]) and a.state in ('open', 'signed', 'carried') and r.state in ('in force', 'scheduled') order by d.number`,
     { personIds },
   );
-export const noteReminded = (trx: Trx, ids: string[], now: Date) => rows(trx, 'update reading_assignments set reminded_at = :now where id = any(:ids::uuid[])', { ids, now });
+export const noteReminded = (trx: Trx, ids: string[], now: Date) =>
+  rows(trx, 'update reading_assignments set reminded_at = :now where id = any(:ids::uuid[])', { ids, now });
 
 /** Documents whose readers may have changed: with an open requirement and a revision that may be read. */
 export const listDutiful = (db: Db | Trx) =>
@@ -116,6 +234,16 @@ export const listDutiful = (db: Db | Trx) =>
      where q.to_day is null and (r.state = 'in force' or (q.before_in_force and r.state = 'scheduled'))`,
   );
 export const readableSince = async (db: Db | Trx, revisionId: string) =>
-  (await firstRow<{ from_at: Date }>(db, 'select from_at from periods where revision_id = :revisionId order by from_at desc limit 1', { revisionId }))?.from_at;
+  (
+    await firstRow<{ from_at: Date }>(
+      db,
+      'select from_at from periods where revision_id = :revisionId order by from_at desc limit 1',
+      { revisionId },
+    )
+  )?.from_at;
 export const listSignedShare = (db: Db, personIds: string[]) =>
-  rows<{ day: string; signed: number }>(db, `select to_char(closed_at, 'YYYY-MM-DD') as day, count(*)::int as signed from reading_assignments where person_id = any(:personIds::uuid[]) and state in ('signed', 'carried') group by 1 order by 1`, { personIds });
+  rows<{ day: string; signed: number }>(
+    db,
+    `select to_char(closed_at, 'YYYY-MM-DD') as day, count(*)::int as signed from reading_assignments where person_id = any(:personIds::uuid[]) and state in ('signed', 'carried') group by 1 order by 1`,
+    { personIds },
+  );

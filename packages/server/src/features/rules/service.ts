@@ -1,9 +1,21 @@
-import { cleanOutsideNumber, foldNumber, type HouseRule, type NumberFacts, ok, parseRule, readNumber, type Result, refuse, renderNumber, scopeOf } from '@kanonos/core';
+import {
+  cleanOutsideNumber,
+  foldNumber,
+  type HouseRule,
+  type NumberFacts,
+  ok,
+  parseRule,
+  type Result,
+  readNumber,
+  refuse,
+  renderNumber,
+  scopeOf,
+} from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { Refused, refused } from '../../platform/refused.ts';
 import * as store from './store.ts';
 
-export type { FolderRow, TypeRow, TypeReading } from './store.ts';
+export type { FolderRow, TypeReading, TypeRow } from './store.ts';
 
 export const listTypes = (db: Db | Trx) => store.listTypes(db);
 export const listFolders = (db: Db | Trx) => store.listFolders(db);
@@ -22,14 +34,28 @@ export const getFolder = async (db: Db | Trx, id: string): Promise<store.FolderR
 
 /** The numbering rules of the house with the codes that their tokens may stand for. */
 export const houseRules = async (db: Db | Trx): Promise<HouseRule[]> => {
-  const [types, areas, departments] = [await store.listTypes(db), await store.listAreaCodes(db), await store.listDepartmentCodes(db)];
+  const [types, areas, departments] = [
+    await store.listTypes(db),
+    await store.listAreaCodes(db),
+    await store.listDepartmentCodes(db),
+  ];
   const byText = new Map<string, store.TypeRow[]>();
-  for (const type of types) if (type.numbering_rule) byText.set(type.numbering_rule, [...(byText.get(type.numbering_rule) ?? []), type]);
+  for (const type of types)
+    if (type.numbering_rule) byText.set(type.numbering_rule, [...(byText.get(type.numbering_rule) ?? []), type]);
   return [...byText].flatMap(([text, users]) => {
     const parsed = parseRule(text);
     if (!parsed.ok) return [];
-    const fields = Object.fromEntries(users.flatMap((type) => type.fields.map((field) => [field.key, (field.options ?? []).map((option) => option.code)])));
-    const codes = { types: users.map((type) => type.code), areas: areas.map((area) => area.code), departments: departments.map((d) => d.code), fields };
+    const fields = Object.fromEntries(
+      users.flatMap((type) =>
+        type.fields.map((field) => [field.key, (field.options ?? []).map((option) => option.code)]),
+      ),
+    );
+    const codes = {
+      types: users.map((type) => type.code),
+      areas: areas.map((area) => area.code),
+      departments: departments.map((d) => d.code),
+      fields,
+    };
     return [{ id: text, rule: parsed.value, codes }];
   });
 };
@@ -37,10 +63,15 @@ export const houseRules = async (db: Db | Trx): Promise<HouseRule[]> => {
 export type NumberWish = { type: store.TypeRow; facts: NumberFacts; outside: string | null };
 
 /** What a type says of a number that came from outside: pattern, and that no house rule can read it. */
-export const checkOutsideNumber = async (db: Db | Trx, type: store.TypeRow, given: string | null): Promise<Result<string>> => {
+export const checkOutsideNumber = async (
+  db: Db | Trx,
+  type: store.TypeRow,
+  given: string | null,
+): Promise<Result<string>> => {
   if (!given?.trim()) return refuse('number_outside_missing');
   const { number } = cleanOutsideNumber(given);
-  if (type.outside_pattern && !new RegExp(`^(?:${type.outside_pattern})$`, 'u').test(number)) return refuse('number_outside_pattern', { number });
+  if (type.outside_pattern && !new RegExp(`^(?:${type.outside_pattern})$`, 'u').test(number))
+    return refuse('number_outside_pattern', { number });
   if (readNumber(await houseRules(db), number).kind === 'read') return refuse('number_outside_is_house', { number });
   return ok(number);
 };
@@ -59,7 +90,11 @@ export const previewNumber = async (db: Db | Trx, { type, facts, outside }: Numb
 };
 
 /** Takes the number in the transaction that registers: rolled back, it was never taken. */
-export const takeNumber = async (trx: Trx, { type, facts, outside }: NumberWish, documentId: string): Promise<string> => {
+export const takeNumber = async (
+  trx: Trx,
+  { type, facts, outside }: NumberWish,
+  documentId: string,
+): Promise<string> => {
   if (!type.numbering_rule) {
     const number = unwrap(await checkOutsideNumber(trx, type, outside));
     await store.insertNumber(trx, { folded: foldNumber(number), number, documentId, scope: null, counter: null });

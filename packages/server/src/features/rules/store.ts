@@ -11,23 +11,50 @@ export type TypeReading = {
 };
 
 export type TypeRow = {
-  id: string; code: string; name: string; help: string; numbering_rule: string | null; outside_pattern: string | null; naming_rule: string; scheme: RevisionScheme; fields: FieldDefinition[];
-  route: RouteDefinition; reading: TypeReading | null; readers_needed: boolean; review_months: number; release_without_route: boolean; retired: boolean;
+  id: string;
+  code: string;
+  name: string;
+  help: string;
+  numbering_rule: string | null;
+  outside_pattern: string | null;
+  naming_rule: string;
+  scheme: RevisionScheme;
+  fields: FieldDefinition[];
+  route: RouteDefinition;
+  reading: TypeReading | null;
+  readers_needed: boolean;
+  review_months: number;
+  release_without_route: boolean;
+  retired: boolean;
 };
 
 export const listTypes = (db: Db | Trx) => rows<TypeRow>(db, 'select * from types order by sort, code');
-export const findType = (db: Db | Trx, id: string) => firstRow<TypeRow>(db, 'select * from types where id = :id', { id });
+export const findType = (db: Db | Trx, id: string) =>
+  firstRow<TypeRow>(db, 'select * from types where id = :id', { id });
 
-export type FolderRow = { id: string; parent_id: string | null; name: string; code: string | null; area_id: string; path: string[]; area_name: string; area_code: string | null; path_names: string[] };
+export type FolderRow = {
+  id: string;
+  parent_id: string | null;
+  name: string;
+  code: string | null;
+  area_id: string;
+  path: string[];
+  area_name: string;
+  area_code: string | null;
+  path_names: string[];
+};
 
 const FOLDER = `select f.*, a.name as area_name, a.code as area_code,
   array(select p.name from unnest(f.path) with ordinality u(id, n) join folders p on p.id = u.id order by u.n) as path_names
   from folders f join folders a on a.id = f.area_id`;
-export const listFolders = (db: Db | Trx) => rows<FolderRow>(db, `${FOLDER} order by a.sort, a.name, cardinality(f.path), f.sort, f.name`);
+export const listFolders = (db: Db | Trx) =>
+  rows<FolderRow>(db, `${FOLDER} order by a.sort, a.name, cardinality(f.path), f.sort, f.name`);
 export const findFolder = (db: Db | Trx, id: string) => firstRow<FolderRow>(db, `${FOLDER} where f.id = :id`, { id });
 
-export const listAreaCodes = (db: Db | Trx) => rows<{ code: string }>(db, 'select code from folders where parent_id is null and code is not null order by code');
-export const listDepartmentCodes = (db: Db | Trx) => rows<{ code: string }>(db, `select code from units where kind = 'department' order by code`);
+export const listAreaCodes = (db: Db | Trx) =>
+  rows<{ code: string }>(db, 'select code from folders where parent_id is null and code is not null order by code');
+export const listDepartmentCodes = (db: Db | Trx) =>
+  rows<{ code: string }>(db, `select code from units where kind = 'department' order by code`);
 
 /** Takes the next value of a counter; concurrent takers of one scope wait for each other's commit. */
 export const takeCounter = async (trx: Trx, scope: string): Promise<number> => {
@@ -39,9 +66,18 @@ export const takeCounter = async (trx: Trx, scope: string): Promise<number> => {
   return row?.last ?? 1;
 };
 
-export const peekCounter = async (db: Db | Trx, scope: string): Promise<number> => (await firstRow<{ last: number }>(db, 'select last from counters where scope = :scope', { scope }))?.last ?? 0;
+export const peekCounter = async (db: Db | Trx, scope: string): Promise<number> =>
+  (await firstRow<{ last: number }>(db, 'select last from counters where scope = :scope', { scope }))?.last ?? 0;
 
-export const insertNumber = (trx: Trx, number: { folded: string; number: string; documentId: string; scope: string | null; counter: number | null }) =>
-  rows(trx, `insert into numbers (folded, number, document_id, state, scope, counter) values (:folded, :number, :documentId, 'taken', :scope, :counter)`, number);
+export const insertNumber = (
+  trx: Trx,
+  number: { folded: string; number: string; documentId: string; scope: string | null; counter: number | null },
+) =>
+  rows(
+    trx,
+    `insert into numbers (folded, number, document_id, state, scope, counter) values (:folded, :number, :documentId, 'taken', :scope, :counter)`,
+    number,
+  );
 
-export const isNumberTaken = async (db: Db | Trx, folded: string) => Boolean(await firstRow(db, 'select 1 from numbers where folded = :folded', { folded }));
+export const isNumberTaken = async (db: Db | Trx, folded: string) =>
+  Boolean(await firstRow(db, 'select 1 from numbers where folded = :folded', { folded }));

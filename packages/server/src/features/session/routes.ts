@@ -8,7 +8,12 @@ import * as service from './service.ts';
 export const COOKIE = 'kanonos';
 
 const setCookie = (app: App, response: Response, token: string) =>
-  response.cookie(COOKIE, token, { httpOnly: true, sameSite: 'lax', secure: app.config.publicUrl.startsWith('https:'), path: '/' });
+  response.cookie(COOKIE, token, {
+    httpOnly: true,
+    sameSite: 'lax',
+    secure: app.config.publicUrl.startsWith('https:'),
+    path: '/',
+  });
 
 export const sessionRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(api.session.signIn, async ({ body, request, response }) => {

@@ -25,7 +25,8 @@ export const viewerOfToken = async (app: App, token: string): Promise<Viewer | u
 };
 
 /** Seconds to wait after wrong tries: none for the first few, then doubling. */
-const waitAfter = (wrong: number) => (wrong < FREE_TRIES ? 0 : Math.min(LONGEST_WAIT_SECONDS, 2 ** (wrong - FREE_TRIES + 1)));
+const waitAfter = (wrong: number) =>
+  wrong < FREE_TRIES ? 0 : Math.min(LONGEST_WAIT_SECONDS, 2 ** (wrong - FREE_TRIES + 1));
 
 const ensureNotSlowed = async (app: App, keys: string[], now: Date) => {
   for (const key of keys) {
@@ -40,7 +41,10 @@ const ensureNotSlowed = async (app: App, keys: string[], now: Date) => {
  * Signs in: a new session for each sign-in, its token only in the cookie. Wrong tries slow the next down per name, and are
  * events of their own: with the person's name if there is such a person, else with a digest that tells nothing.
  */
-export const signIn = async (app: App, input: { name: string; password: string; address: string }): Promise<{ token: string; personId: string }> => {
+export const signIn = async (
+  app: App,
+  input: { name: string; password: string; address: string },
+): Promise<{ token: string; personId: string }> => {
   const name = input.name.trim();
   const now = app.clock();
   const keys = [`name ${app.secrets.nameDigest(name)}`];
@@ -51,7 +55,12 @@ export const signIn = async (app: App, input: { name: string; password: string; 
     const token = randomBytes(32).toString('base64url');
     await app.act({ id: person.id, signInName: person.sign_in_name, name: person.name }, async (work) => {
       for (const key of keys) await store.forgetWrong(work.trx, key);
-      await store.insertSession(work.trx, { tokenHash: tokenHash(token), personId: person.id, now: work.now, expires: new Date(work.now.getTime() + SESSION_HOURS * 3_600_000) });
+      await store.insertSession(work.trx, {
+        tokenHash: tokenHash(token),
+        personId: person.id,
+        now: work.now,
+        expires: new Date(work.now.getTime() + SESSION_HOURS * 3_600_000),
+      });
       work.record({ kind: 'session.opened', subject: { person: { id: person.id, name: person.sign_in_name } } });
     });
     return { token, personId: person.id };
@@ -73,7 +82,11 @@ export const signOut = (app: App, viewer: Viewer, everywhere: boolean): Promise<
   app.act(actorOf(viewer), async (work) => {
     if (everywhere) await store.deleteSessions(work.trx, viewer.id);
     else if (viewer.session) await store.deleteSession(work.trx, viewer.session.tokenHash);
-    work.record({ kind: 'session.ended', subject: { person: { id: viewer.id, name: viewer.signInName } }, payload: { everywhere } });
+    work.record({
+      kind: 'session.ended',
+      subject: { person: { id: viewer.id, name: viewer.signInName } },
+      payload: { everywhere },
+    });
   });
 
 export const me = async (app: App, personId: string): Promise<Me> => {
@@ -94,7 +107,14 @@ export const me = async (app: App, personId: string): Promise<Me> => {
     mayRegister: [...rights.values()].some((given) => given.has('author')),
     supervises: await store.countSupervised(app.db, person.id, day),
     rowVersion: person.row_version,
-    house: { name: house.name, code: house.code, zone: house.zone, demo: house.demo, today: day, signingIdleMinutes: house.signingIdleMinutes },
+    house: {
+      name: house.name,
+      code: house.code,
+      zone: house.zone,
+      demo: house.demo,
+      today: day,
+      signingIdleMinutes: house.signingIdleMinutes,
+    },
   };
 };
 
@@ -103,19 +123,41 @@ export const welcome = async (app: App): Promise<AnswerOf<typeof api.session.wel
   const people = house.demo ? await store.listDemoPeople(app.db, dayOf(app.clock(), house.zone)) : [];
   return {
     house: house.name,
-    demo: house.demo ? { password: house.demoPassword ?? '', people: people.map((p) => ({ signInName: p.sign_in_name, name: p.name, department: p.department ?? '', part: p.part })) } : null,
+    demo: house.demo
+      ? {
+          password: house.demoPassword ?? '',
+          people: people.map((p) => ({
+            signInName: p.sign_in_name,
+            name: p.name,
+            department: p.department ?? '',
+            part: p.part,
+          })),
+        }
+      : null,
   };
 };
 
-export const changeProfile = async (app: App, viewer: Viewer, change: { name: string; mailMode: string; rowVersion: number }): Promise<Me> => {
+export const changeProfile = async (
+  app: App,
+  viewer: Viewer,
+  change: { name: string; mailMode: string; rowVersion: number },
+): Promise<Me> => {
   await app.act(actorOf(viewer), async (work) => {
     if ((await store.changeProfile(work.trx, { id: viewer.id, ...change })) === 0) throw refused('changed_meanwhile');
-    work.record({ kind: 'person.changed', subject: { person: { id: viewer.id, name: viewer.signInName } }, payload: { before: { name: viewer.name }, after: { name: change.name, mails: change.mailMode } } });
+    work.record({
+      kind: 'person.changed',
+      subject: { person: { id: viewer.id, name: viewer.signInName } },
+      payload: { before: { name: viewer.name }, after: { name: change.name, mails: change.mailMode } },
+    });
   });
   return me(app, viewer.id);
 };
 
-export const changePassword = async (app: App, viewer: Viewer, change: { present: string; next: string }): Promise<void> => {
+export const changePassword = async (
+  app: App,
+  viewer: Viewer,
+  change: { present: string; next: string },
+): Promise<void> => {
   const key = `password ${viewer.id}`;
   await ensureNotSlowed(app, [key], app.clock());
   const person = await store.findPerson(app.db, viewer.id);
@@ -139,15 +181,39 @@ const newHash = (password: string, names: string[]) => {
 };
 
 /** Makes a link by which a person sets a password and mails it; links made before become void. */
-export const mailPasswordLink = async (app: App, work: Work, person: { id: string; name: string; signInName: string }, kind: 'first' | 'reset'): Promise<string> => {
+export const mailPasswordLink = async (
+  app: App,
+  work: Work,
+  person: { id: string; name: string; signInName: string },
+  kind: 'first' | 'reset',
+): Promise<string> => {
   const token = randomBytes(32).toString('base64url');
   await store.voidLinks(work.trx, person.id, work.now);
-  await store.insertLink(work.trx, { tokenHash: tokenHash(token), personId: person.id, kind, expires: new Date(work.now.getTime() + LINK_DAYS * 86_400_000) });
+  await store.insertLink(work.trx, {
+    tokenHash: tokenHash(token),
+    personId: person.id,
+    kind,
+    expires: new Date(work.now.getTime() + LINK_DAYS * 86_400_000),
+  });
   const message =
     kind === 'first'
-      ? { kind: 'password link', subject: `Welcome to the controlled documents of ${work.house.name}`, lead: `You were entered as ${person.signInName}. Set your password with this link within ${LINK_DAYS} days.` }
-      : { kind: 'password link', subject: 'Your password was reset', lead: `${work.actor.name} started a reset of your password; the old one no longer works. Set the next one with this link within ${LINK_DAYS} days. If you did not ask for it, tell security.` };
-  await notify(app, work, [person.id], { ...message, link: { path: `/password/${token}`, words: 'Set my password' } }, true);
+      ? {
+          kind: 'password link',
+          subject: `Welcome to the controlled documents of ${work.house.name}`,
+          lead: `You were entered as ${person.signInName}. Set your password with this link within ${LINK_DAYS} days.`,
+        }
+      : {
+          kind: 'password link',
+          subject: 'Your password was reset',
+          lead: `${work.actor.name} started a reset of your password; the old one no longer works. Set the next one with this link within ${LINK_DAYS} days. If you did not ask for it, tell security.`,
+        };
+  await notify(
+    app,
+    work,
+    [person.id],
+    { ...message, link: { path: `/password/${token}`, words: 'Set my password' } },
+    true,
+  );
   return token;
 };
 
@@ -174,13 +240,22 @@ export const absences = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
   const mine = await store.listAbsences(app.db, viewer.id, day);
   const standing = await store.listStandingIn(app.db, viewer.id, day);
   return {
-    mine: mine.map((a) => ({ id: a.id, from: a.from_day, to: a.to_day, deputy: a.deputy_id ? { id: a.deputy_id, name: a.deputy_name ?? '' } : null })),
+    mine: mine.map((a) => ({
+      id: a.id,
+      from: a.from_day,
+      to: a.to_day,
+      deputy: a.deputy_id ? { id: a.deputy_id, name: a.deputy_name ?? '' } : null,
+    })),
     standingInFor: standing.map((s) => ({ person: { id: s.person_id, name: s.name }, from: s.from_day, to: s.to_day })),
   };
 };
 
 /** Enters an absence; from its first day the deputy is asked as well. */
-export const addAbsence = async (app: App, viewer: Viewer, absence: { from: string; to: string; deputyId: string | null }): Promise<{ id: string }> => {
+export const addAbsence = async (
+  app: App,
+  viewer: Viewer,
+  absence: { from: string; to: string; deputyId: string | null },
+): Promise<{ id: string }> => {
   if (absence.to < absence.from) throw refused('absence_days');
   if (absence.deputyId === viewer.id) throw refused('deputy_self');
   return app.act(actorOf(viewer), async (work) => {
@@ -189,10 +264,17 @@ export const addAbsence = async (app: App, viewer: Viewer, absence: { from: stri
     if (deputy && deputy.state === 'deactivated') throw refused('person_inactive', { who: deputy.name });
     const id = newId();
     await store.insertAbsence(work.trx, { id, personId: viewer.id, ...absence });
-    work.record({ kind: 'absence.entered', subject: { person: { id: viewer.id, name: viewer.signInName } }, payload: { from: absence.from, to: absence.to, deputy: deputy?.sign_in_name ?? null } });
+    work.record({
+      kind: 'absence.entered',
+      subject: { person: { id: viewer.id, name: viewer.signInName } },
+      payload: { from: absence.from, to: absence.to, deputy: deputy?.sign_in_name ?? null },
+    });
     if (deputy) {
       await notify(app, work, [deputy.id], {
-        kind: 'absence', subject: `You stand in for ${viewer.name}`, lead: `${viewer.name} is away from ${absence.from} to ${absence.to} and named you as deputy. What is asked of ${viewer.name} then stands on your Desk too.`, link: { path: '/', words: 'Open my Desk' },
+        kind: 'absence',
+        subject: `You stand in for ${viewer.name}`,
+        lead: `${viewer.name} is away from ${absence.from} to ${absence.to} and named you as deputy. What is asked of ${viewer.name} then stands on your Desk too.`,
+        link: { path: '/', words: 'Open my Desk' },
       });
     }
     return { id };

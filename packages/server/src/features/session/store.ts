@@ -2,20 +2,41 @@ import type { HouseRight } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type PersonRecord = {
-  id: string; sign_in_name: string; name: string; email: string; password_hash: string | null; state: 'active' | 'invited' | 'reset' | 'deactivated'; house_rights: HouseRight[];
-  mail_mode: 'at once' | 'daily' | 'desk only'; outside: boolean; part: string; from_day: string; to_day: string | null; signing_wrong: number; signing_locked_until: Date | null; row_version: number;
+  id: string;
+  sign_in_name: string;
+  name: string;
+  email: string;
+  password_hash: string | null;
+  state: 'active' | 'invited' | 'reset' | 'deactivated';
+  house_rights: HouseRight[];
+  mail_mode: 'at once' | 'daily' | 'desk only';
+  outside: boolean;
+  part: string;
+  from_day: string;
+  to_day: string | null;
+  signing_wrong: number;
+  signing_locked_until: Date | null;
+  row_version: number;
 };
 
-export const findPersonByName = (db: Db | Trx, name: string) => firstRow<PersonRecord>(db, 'select * from people where lower(sign_in_name) = lower(:name)', { name });
-export const findPerson = (db: Db | Trx, id: string) => firstRow<PersonRecord>(db, 'select * from people where id = :id', { id });
+export const findPersonByName = (db: Db | Trx, name: string) =>
+  firstRow<PersonRecord>(db, 'select * from people where lower(sign_in_name) = lower(:name)', { name });
+export const findPerson = (db: Db | Trx, id: string) =>
+  firstRow<PersonRecord>(db, 'select * from people where id = :id', { id });
 
 export const insertSession = (trx: Trx, session: { tokenHash: string; personId: string; now: Date; expires: Date }) =>
-  rows(trx, 'insert into sessions (token_hash, person_id, created_at, last_seen_at, expires_at) values (:tokenHash, :personId, :now, :now, :expires)', session);
-export const deleteSession = (trx: Trx, tokenHash: string) => rows(trx, 'delete from sessions where token_hash = :tokenHash', { tokenHash });
+  rows(
+    trx,
+    'insert into sessions (token_hash, person_id, created_at, last_seen_at, expires_at) values (:tokenHash, :personId, :now, :now, :expires)',
+    session,
+  );
+export const deleteSession = (trx: Trx, tokenHash: string) =>
+  rows(trx, 'delete from sessions where token_hash = :tokenHash', { tokenHash });
 export const deleteSessions = (trx: Trx, personId: string, but: string | null = null) =>
   rows(trx, 'delete from sessions where person_id = :personId and token_hash is distinct from :but', { personId, but });
 
-export const findTries = (db: Db | Trx, key: string) => firstRow<{ wrong: number; last_at: Date }>(db, 'select wrong, last_at from sign_in_tries where key = :key', { key });
+export const findTries = (db: Db | Trx, key: string) =>
+  firstRow<{ wrong: number; last_at: Date }>(db, 'select wrong, last_at from sign_in_tries where key = :key', { key });
 export const countWrong = (trx: Db | Trx, key: string, now: Date) =>
   rows(
     trx,
@@ -26,14 +47,30 @@ export const countWrong = (trx: Db | Trx, key: string, now: Date) =>
 export const forgetWrong = (trx: Trx, key: string) => rows(trx, 'delete from sign_in_tries where key = :key', { key });
 
 export const setPasswordHash = (trx: Trx, personId: string, hash: string) =>
-  rows(trx, `update people set password_hash = :hash, state = 'active', signing_wrong = 0, signing_locked_until = null, row_version = row_version + 1 where id = :personId`, { personId, hash });
+  rows(
+    trx,
+    `update people set password_hash = :hash, state = 'active', signing_wrong = 0, signing_locked_until = null, row_version = row_version + 1 where id = :personId`,
+    { personId, hash },
+  );
 
 export const changeProfile = (trx: Trx, change: { id: string; name: string; mailMode: string; rowVersion: number }) =>
-  changed(trx, 'update people set name = :name, mail_mode = :mailMode, row_version = row_version + 1 where id = :id and row_version = :rowVersion', change);
+  changed(
+    trx,
+    'update people set name = :name, mail_mode = :mailMode, row_version = row_version + 1 where id = :id and row_version = :rowVersion',
+    change,
+  );
 
 export const insertLink = (trx: Trx, link: { tokenHash: string; personId: string; kind: string; expires: Date }) =>
-  rows(trx, 'insert into password_links (token_hash, person_id, kind, expires_at) values (:tokenHash, :personId, :kind, :expires)', link);
-export const voidLinks = (trx: Trx, personId: string, now: Date) => rows(trx, 'update password_links set used_at = :now where person_id = :personId and used_at is null', { personId, now });
+  rows(
+    trx,
+    'insert into password_links (token_hash, person_id, kind, expires_at) values (:tokenHash, :personId, :kind, :expires)',
+    link,
+  );
+export const voidLinks = (trx: Trx, personId: string, now: Date) =>
+  rows(trx, 'update password_links set used_at = :now where person_id = :personId and used_at is null', {
+    personId,
+    now,
+  });
 export const findLink = (db: Db | Trx, tokenHash: string, now: Date) =>
   firstRow<{ person_id: string; expires_at: Date; name: string; sign_in_name: string; state: string }>(
     db,
@@ -41,12 +78,28 @@ export const findLink = (db: Db | Trx, tokenHash: string, now: Date) =>
      where l.token_hash = :tokenHash and l.used_at is null and l.expires_at > :now and p.state <> 'deactivated'`,
     { tokenHash, now },
   );
-export const useLink = (trx: Trx, tokenHash: string, now: Date) => changed(trx, 'update password_links set used_at = :now where token_hash = :tokenHash and used_at is null', { tokenHash, now });
+export const useLink = (trx: Trx, tokenHash: string, now: Date) =>
+  changed(trx, 'update password_links set used_at = :now where token_hash = :tokenHash and used_at is null', {
+    tokenHash,
+    now,
+  });
 
 export const countSupervised = async (db: Db, personId: string, day: string) =>
-  (await firstRow<{ n: number }>(db, `select count(*)::int as n from memberships where kind = 'supervisor' and ref_id = :personId and from_day <= :day and (to_day is null or to_day >= :day)`, { personId, day }))?.n ?? 0;
+  (
+    await firstRow<{ n: number }>(
+      db,
+      `select count(*)::int as n from memberships where kind = 'supervisor' and ref_id = :personId and from_day <= :day and (to_day is null or to_day >= :day)`,
+      { personId, day },
+    )
+  )?.n ?? 0;
 export const departmentOf = async (db: Db, personId: string, day: string) =>
-  (await firstRow<{ name: string }>(db, `select u.name from memberships m join units u on u.id = m.ref_id where m.person_id = :personId and m.kind = 'department' and m.from_day <= :day and (m.to_day is null or m.to_day >= :day)`, { personId, day }))?.name ?? null;
+  (
+    await firstRow<{ name: string }>(
+      db,
+      `select u.name from memberships m join units u on u.id = m.ref_id where m.person_id = :personId and m.kind = 'department' and m.from_day <= :day and (m.to_day is null or m.to_day >= :day)`,
+      { personId, day },
+    )
+  )?.name ?? null;
 
 export const listDemoPeople = (db: Db, day: string) =>
   rows<{ sign_in_name: string; name: string; department: string | null; part: string }>(
@@ -68,6 +121,14 @@ export const listStandingIn = (db: Db, personId: string, day: string) =>
     'select a.person_id, p.name, a.from_day, a.to_day from absences a join people p on p.id = a.person_id where a.deputy_id = :personId and a.to_day >= :day order by a.from_day',
     { personId, day },
   );
-export const insertAbsence = (trx: Trx, absence: { id: string; personId: string; from: string; to: string; deputyId: string | null }) =>
-  rows(trx, 'insert into absences (id, person_id, from_day, to_day, deputy_id) values (:id, :personId, :from, :to, :deputyId)', absence);
-export const deleteAbsence = (trx: Trx, by: { id: string; personId: string }) => changed(trx, 'delete from absences where id = :id and person_id = :personId', by);
+export const insertAbsence = (
+  trx: Trx,
+  absence: { id: string; personId: string; from: string; to: string; deputyId: string | null },
+) =>
+  rows(
+    trx,
+    'insert into absences (id, person_id, from_day, to_day, deputy_id) values (:id, :personId, :from, :to, :deputyId)',
+    absence,
+  );
+export const deleteAbsence = (trx: Trx, by: { id: string; personId: string }) =>
+  changed(trx, 'delete from absences where id = :id and person_id = :personId', by);

@@ -2,15 +2,61 @@ import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/co
 
 export type RecordRow = { id: string; revision_id: string; digest: string; text: string; frozen_at: Date };
 export type SignatureRow = {
-  id: string; record_id: string; revision_id: string; person_id: string; printed_name: string; meaning: string; at: Date; zone: string; method: string; for_name: string | null; digest: string; assignment_id: string | null; reading_id: string | null; void_at: Date | null; void_reason: string | null; record_text: string; record_digest: string;
+  id: string;
+  record_id: string;
+  revision_id: string;
+  person_id: string;
+  printed_name: string;
+  meaning: string;
+  at: Date;
+  zone: string;
+  method: string;
+  for_name: string | null;
+  digest: string;
+  assignment_id: string | null;
+  reading_id: string | null;
+  void_at: Date | null;
+  void_reason: string | null;
+  record_text: string;
+  record_digest: string;
 };
 
-export const insertRecord = (trx: Trx, record: { id: string; revisionId: string; digest: string; text: string; now: Date }) =>
-  rows(trx, 'insert into signing_records (id, revision_id, digest, text, frozen_at) values (:id, :revisionId, :digest, :text, :now)', record);
-export const findRecord = (db: Db | Trx, id: string) => firstRow<RecordRow>(db, 'select * from signing_records where id = :id', { id });
-export const findLatestRecord = (db: Db | Trx, revisionId: string) => firstRow<RecordRow>(db, 'select * from signing_records where revision_id = :revisionId order by frozen_at desc, id desc limit 1', { revisionId });
+export const insertRecord = (
+  trx: Trx,
+  record: { id: string; revisionId: string; digest: string; text: string; now: Date },
+) =>
+  rows(
+    trx,
+    'insert into signing_records (id, revision_id, digest, text, frozen_at) values (:id, :revisionId, :digest, :text, :now)',
+    record,
+  );
+export const findRecord = (db: Db | Trx, id: string) =>
+  firstRow<RecordRow>(db, 'select * from signing_records where id = :id', { id });
+export const findLatestRecord = (db: Db | Trx, revisionId: string) =>
+  firstRow<RecordRow>(
+    db,
+    'select * from signing_records where revision_id = :revisionId order by frozen_at desc, id desc limit 1',
+    { revisionId },
+  );
 
-export const insertSignature = (trx: Trx, s: { id: string; recordId: string; revisionId: string; personId: string; printedName: string; meaning: string; now: Date; zone: string; method: string; forPersonId: string | null; digest: string; assignmentId: string | null; readingId: string | null }) =>
+export const insertSignature = (
+  trx: Trx,
+  s: {
+    id: string;
+    recordId: string;
+    revisionId: string;
+    personId: string;
+    printedName: string;
+    meaning: string;
+    now: Date;
+    zone: string;
+    method: string;
+    forPersonId: string | null;
+    digest: string;
+    assignmentId: string | null;
+    readingId: string | null;
+  },
+) =>
   rows(
     trx,
     `insert into signatures (id, record_id, revision_id, person_id, printed_name, meaning, at, zone, method, for_person_id, digest, assignment_id, reading_id)
@@ -18,8 +64,14 @@ export const insertSignature = (trx: Trx, s: { id: string; recordId: string; rev
     s,
   );
 const SIGNATURE = `select s.*, f.name as for_name, r.text as record_text, r.digest as record_digest from signatures s join signing_records r on r.id = s.record_id left join people f on f.id = s.for_person_id`;
-export const listSignatures = (db: Db | Trx, revisionIds: string[]) => rows<SignatureRow>(db, `${SIGNATURE} where s.revision_id = any(:revisionIds::uuid[]) and s.reading_id is null order by s.at`, { revisionIds });
-export const findReadingSignature = (db: Db | Trx, readingId: string) => firstRow<SignatureRow>(db, `${SIGNATURE} where s.reading_id = :readingId order by s.at desc limit 1`, { readingId });
+export const listSignatures = (db: Db | Trx, revisionIds: string[]) =>
+  rows<SignatureRow>(
+    db,
+    `${SIGNATURE} where s.revision_id = any(:revisionIds::uuid[]) and s.reading_id is null order by s.at`,
+    { revisionIds },
+  );
+export const findReadingSignature = (db: Db | Trx, readingId: string) =>
+  firstRow<SignatureRow>(db, `${SIGNATURE} where s.reading_id = :readingId order by s.at desc limit 1`, { readingId });
 export const voidSignatures = (trx: Trx, by: { revisionId: string; now: Date; reason: string; runId: string | null }) =>
   changed(
     trx,
@@ -29,11 +81,24 @@ export const voidSignatures = (trx: Trx, by: { revisionId: string; now: Date; re
   );
 
 export const findSigner = (db: Db | Trx, id: string) =>
-  firstRow<{ password_hash: string | null; sign_in_name: string; signing_wrong: number; signing_locked_until: Date | null; state: string }>(db, 'select password_hash, sign_in_name, signing_wrong, signing_locked_until, state from people where id = :id', { id });
+  firstRow<{
+    password_hash: string | null;
+    sign_in_name: string;
+    signing_wrong: number;
+    signing_locked_until: Date | null;
+    state: string;
+  }>(db, 'select password_hash, sign_in_name, signing_wrong, signing_locked_until, state from people where id = :id', {
+    id,
+  });
 export const noteWrong = (trx: Trx, by: { id: string; lockedUntil: Date | null; reset: boolean }) =>
-  rows(trx, 'update people set signing_wrong = case when :reset::boolean then 0 else signing_wrong + 1 end, signing_locked_until = coalesce(:lockedUntil, signing_locked_until) where id = :id', by);
+  rows(
+    trx,
+    'update people set signing_wrong = case when :reset::boolean then 0 else signing_wrong + 1 end, signing_locked_until = coalesce(:lockedUntil, signing_locked_until) where id = :id',
+    by,
+  );
 export const noteSigned = async (trx: Trx, by: { personId: string; tokenHash: string | null; now: Date }) => {
   await rows(trx, 'update people set signing_wrong = 0 where id = :personId and signing_wrong > 0', by);
   if (by.tokenHash) await rows(trx, 'update sessions set last_signed_at = :now where token_hash = :tokenHash', by);
 };
-export const listSecurity = (db: Db | Trx) => rows<{ id: string }>(db, `select id from people where 'security' = any(house_rights) and state = 'active'`);
+export const listSecurity = (db: Db | Trx) =>
+  rows<{ id: string }>(db, `select id from people where 'security' = any(house_rights) and state = 'active'`);

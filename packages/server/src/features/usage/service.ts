@@ -6,7 +6,10 @@ import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
 export type UsageAct = 'opened' | 'downloaded' | 'handed out';
 
 /** Records that somebody opened or took a file, stored before the answer; reloads within a minute count once. */
-export const recordUsage = (app: App, use: { personId: string; documentId: string; revisionId: string; version: number; fileId: string; act: UsageAct }) =>
+export const recordUsage = (
+  app: App,
+  use: { personId: string; documentId: string; revisionId: string; version: number; fileId: string; act: UsageAct },
+) =>
   rows(
     app.db,
     `insert into usage (at, person_id, document_id, revision_id, version, file_id, act)
@@ -23,7 +26,12 @@ export const listUsage = (db: Db, documentId: string) =>
     { documentId },
   );
 
-export const countUsage = async (db: Db, documentId: string) => (await firstRow<{ n: number }>(db, 'select count(*)::int as n from usage where document_id = :documentId', { documentId }))?.n ?? 0;
+export const countUsage = async (db: Db, documentId: string) =>
+  (
+    await firstRow<{ n: number }>(db, 'select count(*)::int as n from usage where document_id = :documentId', {
+      documentId,
+    })
+  )?.n ?? 0;
 
 export const latelyOpened = (db: Db, personId: string) =>
   rows<{ document_id: string; number: string; title: string; label: string; at: Date }>(
@@ -40,7 +48,15 @@ const SEAL_BATCH = 50_000;
 /** Seals stored lines: one event with their count and SHA-256, so that who has seen what is provable without a lock each. */
 export const sealUsage = (app: App, actor: Actor): Promise<number> =>
   app.act(actor, async (work) => {
-    const lines = await rows<{ id: number; at: Date; person_id: string; document_id: string; revision_id: string; version: number; act: string }>(
+    const lines = await rows<{
+      id: number;
+      at: Date;
+      person_id: string;
+      document_id: string;
+      revision_id: string;
+      version: number;
+      act: string;
+    }>(
       work.trx,
       'select id, at, person_id, document_id, revision_id, version, act from usage where sealed_by is null order by id limit :limit for update',
       { limit: SEAL_BATCH },
@@ -49,7 +65,14 @@ export const sealUsage = (app: App, actor: Actor): Promise<number> =>
     const hash = createHash('sha256');
     for (const line of lines) hash.update(`${canonicalJson({ ...line, at: line.at.toISOString() })}\n`);
     const [first, last] = [lines[0]?.id ?? 0, lines.at(-1)?.id ?? 0];
-    await rows(work.trx, 'update usage set sealed_by = :last where id between :first and :last and sealed_by is null', { first, last });
-    work.record({ kind: 'usage.sealed', subject: {}, payload: { first, last, lines: lines.length, sha256: hash.digest('hex') } });
+    await rows(work.trx, 'update usage set sealed_by = :last where id between :first and :last and sealed_by is null', {
+      first,
+      last,
+    });
+    work.record({
+      kind: 'usage.sealed',
+      subject: {},
+      payload: { first, last, lines: lines.length, sha256: hash.digest('hex') },
+    });
     return lines.length;
   });

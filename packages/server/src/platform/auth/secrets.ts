@@ -26,7 +26,8 @@ export const loadSecrets = (dir: string): Secrets => {
   }
   const privateKey = createPrivateKey(stored.heads);
   return {
-    nameDigest: (name) => createHmac('sha256', Buffer.from(stored.names, 'base64')).update(name.toLowerCase()).digest('hex'),
+    nameDigest: (name) =>
+      createHmac('sha256', Buffer.from(stored.names, 'base64')).update(name.toLowerCase()).digest('hex'),
     headsPublicKey: createPublicKey(privateKey).export({ type: 'spki', format: 'der' }).toString('base64'),
     signHead: (text) => sign(null, Buffer.from(text), privateKey).toString('base64'),
   };

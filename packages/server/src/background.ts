@@ -1,0 +1,29 @@
+import { addDays, dayOf } from '@kanonos/core';
+import { extractText } from './features/documents/text.ts';
+import { tick } from './features/effect/service.ts';
+import { sendMail, sendSummaries } from './features/mailing/service.ts';
+import { endDay } from './features/trail/service.ts';
+import { type App, SYSTEM_CLOCK } from './platform/app.ts';
+import { createMailSender } from './platform/mail/sender.ts';
+
+const STALE_UPLOAD_MS = 24 * 3_600_000;
+
+/** Starts the workers of every kind of job. May run in the server's process or in as many others as wanted. */
+export const startBackground = async (app: App): Promise<void> => {
+  const { zone } = await app.house();
+  const sender = createMailSender(app.config);
+  await app.jobs.start();
+  await app.jobs.work('text.extract', ({ sha256 }) => extractText(app, sha256));
+  await app.jobs.work('mail.send', ({ mailId }) => sendMail(app, sender, mailId));
+  await app.jobs.work('clock.tick', async () => void (await tick(app)));
+  await app.jobs.work('mail.summaries', async () => void (await sendSummaries(app, SYSTEM_CLOCK)));
+  await app.jobs.work('day.end', async () => {
+    await endDay(app, addDays(dayOf(app.clock(), zone), -1));
+    await app.content.sweep(STALE_UPLOAD_MS);
+  });
+  await app.jobs.schedule('clock.tick', '* * * * *', zone);
+  await app.jobs.schedule('mail.summaries', '0 6 * * *', zone);
+  await app.jobs.schedule('day.end', '1 0 * * *', zone);
+  // After a standstill nothing waits for the next minute: what fell due meanwhile comes into force now.
+  await tick(app);
+};

@@ -1,0 +1,249 @@
+import type { Desk, DeskRow, SentRow } from '@kanonos/contract';
+import { addDays, dayOf, daysBetween, hasRight, readingMinutes, shownState } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { listScope, rightsOnFolders, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
+import { markOf } from '../page/service.ts';
+import { listMine } from '../reading/service.ts';
+import { latelyOpened } from '../usage/service.ts';
+import * as store from './store.ts';
+
+const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+const rowsFor = async (
+  app: App,
+  viewer: Viewer,
+  day: string,
+  releaseFolders: string[],
+): Promise<{ rows: DeskRow[]; minutes: number; oldest: number }> => {
+  const [decisions, finish, release, mine] = [
+    await store.listDecisions(app.db, { personId: viewer.id, day }),
+    await store.listToFinish(app.db, viewer.id),
+    releaseFolders.length ? await store.listToRelease(app.db, releaseFolders) : [],
+    await listMine(app.db, viewer.id),
+  ];
+  const open = mine.filter(
+    (row) => row.state === 'open' && (row.revision_state === 'in force' || row.revision_state === 'scheduled'),
+  );
+  const late = (due: string | null) => ({
+    late: due !== null && due < day,
+    daysLate: due !== null && due < day ? daysBetween(due, day) : 0,
+  });
+  const rows: DeskRow[] = [
+    ...decisions.map(
+      (d): DeskRow => ({
+        kind: 'decide',
+        id: d.id,
+        documentId: d.document_id,
+        number: d.number,
+        title: d.title,
+        label: d.label,
+        mark: 'open',
+        due: d.due_on,
+        ...late(d.due_on),
+        action: d.kind === 'approval' ? 'Decide' : 'Review',
+        link: `/tasks/${d.id}`,
+        primary: true,
+        detail: [
+          d.step,
+          d.principal ? `you stand in for ${d.principal} until ${d.until}` : `from ${d.sender}`,
+          d.kind === 'approval'
+            ? ''
+            : `${plural(readingMinutes({ words: d.words, pictures: 0 }), 'minute')}, ${plural(d.comments, 'open comment')}`,
+        ]
+          .filter(Boolean)
+          .join(' · '),
+      }),
+    ),
+    ...finish.map((f): DeskRow => {
+      const days = daysBetween(f.since.toISOString().slice(0, 10), day);
+      const overdue = f.out && (f.expected_back ? f.expected_back < day : days > 14);
+      const back =
+        f.run_state === 'declined' && f.said_by
+          ? `Sent back by ${f.said_by}: “${f.words}”`
+          : f.run_state === 'called back'
+            ? 'Called back'
+            : f.out
+              ? 'Checked out to you'
+              : `Draft, version ${f.versions}`;
+      return {
+        kind: 'finish',
+        id: f.id,
+        documentId: f.document_id,
+        number: f.number,
+        title: f.title,
+        label: f.label,
+        mark: 'open',
+        due: f.expected_back,
+        late: overdue,
+        daysLate: f.out ? days : 0,
+        action: 'Work on it',
+        detail: `${back}${f.comments ? ` · ${plural(f.comments, 'open comment')}` : ''}`,
+        link: `/d/${encodeURIComponent(f.number)}`,
+        primary: false,
+      };
+    }),
+    ...release.map(
+      (r): DeskRow => ({
+        kind: 'release',
+        id: r.id,
+        documentId: r.document_id,
+        number: r.number,
+        title: r.title,
+        label: r.label,
+        mark: 'open',
+        due: r.planned_on,
+        late: r.held_since !== null,
+        daysLate: 0,
+        action: r.state === 'approved' ? 'Release' : 'Look',
+        primary: r.state === 'approved' || r.held_since !== null,
+        link: `/d/${encodeURIComponent(r.number)}/release`,
+        detail: [
+          r.held_since
+            ? 'Held: the preflight found a blocker'
+            : r.state === 'approved'
+              ? `${plural(r.signatures, 'signature')} in`
+              : 'Comes into force by itself',
+          r.owed ? `readers ${Math.round((r.done / r.owed) * 100)} % done` : '',
+          r.in_force ? `replaces ${r.in_force}` : 'first release',
+        ]
+          .filter(Boolean)
+          .join(' · '),
+      }),
+    ),
+    ...open.map(
+      (m): DeskRow => ({
+        kind: 'read',
+        id: m.id,
+        documentId: m.document_id,
+        number: m.number,
+        title: m.title,
+        label: m.label,
+        mark: markOf(m.revision_state as never),
+        due: m.due_on,
+        ...late(shownState(m.state, m.due_on, day) === 'late' ? m.due_on : null),
+        action: 'Read',
+        link: `/reading/${m.id}`,
+        primary: false,
+        detail: [
+          m.policy === 'read the changes'
+            ? 'You signed an earlier revision; read the changes'
+            : m.newcomer
+              ? 'New to you'
+              : 'Read and sign',
+          plural(readingMinutes(m), 'minute'),
+        ].join(' · '),
+      }),
+    ),
+  ];
+  const waits = [
+    ...decisions.map((d) => d.opened_at),
+    ...finish.map((f) => f.since),
+    ...open.map((m) => m.opened_at),
+  ].map((at) => daysBetween(at.toISOString().slice(0, 10), day));
+  return { rows, minutes: open.reduce((sum, m) => sum + readingMinutes(m), 0), oldest: Math.max(0, ...waits) };
+};
+
+const releaseFoldersOf = async (app: App, viewer: Viewer) =>
+  [...(await rightsOnFolders(app.db, viewer))].filter(([, rights]) => hasRight(rights, 'release')).map(([id]) => id);
+
+/** What waits for me, and what happens in the part of the house that I may see. */
+export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
+  const now = app.clock();
+  const day = dayOf(now, (await app.house()).zone);
+  const scope = await listScope(app.db, viewer, day);
+  const releaseFolders = await releaseFoldersOf(app, viewer);
+  const { rows, minutes, oldest } = await rowsFor(app, viewer, day, releaseFolders);
+  const oversees = releaseFolders.length > 0 || viewer.houseRights.has('audit');
+  const house = oversees
+    ? await store.houseToday(app.db, { day, in30: addDays(day, 30), folderIds: scope.seeFolders })
+    : undefined;
+  return {
+    rows,
+    readingMinutes: minutes,
+    oldestDays: oldest,
+    house: house
+      ? {
+          running: house.running,
+          late: house.late,
+          onTimePercent: house.signed ? Math.round((house.on_time / house.signed) * 100) : null,
+          reviewsSoon: house.reviews,
+        }
+      : null,
+    checkedOut: (scope.workFolders.length ? await store.listCheckedOut(app.db, scope) : []).map((k) => ({
+      number: k.number,
+      person: k.person,
+      since: k.at.toISOString(),
+      days: daysBetween(k.at.toISOString().slice(0, 10), day),
+    })),
+    newlyInForce: (await store.listNewlyInForce(app.db, scope, new Date(now.getTime() - 30 * 86_400_000))).map((n) => ({
+      number: n.number,
+      title: n.title,
+      label: n.label,
+      since: n.from_at.toISOString(),
+    })),
+    latelyOpened: (await latelyOpened(app.db, viewer.id)).map((o) => ({
+      number: o.number,
+      title: o.title,
+      label: o.label,
+      at: o.at.toISOString(),
+    })),
+  };
+};
+
+export const counts = async (app: App, viewer: Viewer) => {
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  const scope = await listScope(app.db, viewer, day);
+  const { rows } = await rowsFor(app, viewer, day, await releaseFoldersOf(app, viewer));
+  return {
+    desk: rows.length,
+    late: rows.filter((row) => row.late).length,
+    register: await store.countSeen(app.db, scope, SEES_WORK, SEES),
+    reading: rows.filter((row) => row.kind === 'read').length,
+  };
+};
+
+/** What I sent, and what waits for whom since when. */
+export const sentByMe = async (app: App, viewer: Viewer): Promise<SentRow[]> => {
+  const now = app.clock();
+  const day = dayOf(now, (await app.house()).zone);
+  const sent = await store.listSent(app.db, { personId: viewer.id, since: new Date(now.getTime() - 30 * 86_400_000) });
+  const steps = sent.length
+    ? await store.listSteps(
+        app.db,
+        sent.map((run) => run.id),
+      )
+    : [];
+  return sent.map((run) => {
+    const own = steps.filter((step) => step.run_id === run.id);
+    const open = own.filter((step) => step.state === 'open');
+    return {
+      documentId: run.document_id,
+      number: run.number,
+      title: run.title,
+      label: run.label,
+      mark: markOf(run.state),
+      state: run.state,
+      sentAt: run.started_at.toISOString(),
+      run: run.n,
+      runState: run.run_state === 'running' && run.held_up ? 'held up' : run.run_state,
+      step: open[0]?.name ?? null,
+      stepOf: open[0] ? `${open[0].n + 1} of ${new Set(own.map((s) => s.n)).size}` : null,
+      waiting: open
+        .filter((s) => s.assignment_state === 'open')
+        .map((s) => ({
+          person: s.person,
+          since: s.opened_at?.toISOString() ?? run.started_at.toISOString(),
+          due: s.due_on,
+          late: s.due_on !== null && s.due_on < day,
+        })),
+      said: own
+        .filter((s) => s.decision !== null && s.decided_at !== null)
+        .map((s) => ({
+          person: s.decided_by ?? s.person,
+          decision: s.decision ?? '',
+          at: s.decided_at?.toISOString() ?? '',
+          words: s.words,
+        })),
+    };
+  });
+};

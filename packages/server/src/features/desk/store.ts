@@ -1,0 +1,165 @@
+import type { RevisionState } from '@kanonos/core';
+import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
+import { type ListScope, SEES } from '../access/service.ts';
+
+/** My open decisions, and those of absent people for whom I stand in, by assignments_open. */
+export const listDecisions = (db: Db, by: { personId: string; day: string }) =>
+  rows<{
+    id: string;
+    document_id: string;
+    number: string;
+    title: string;
+    label: string;
+    state: RevisionState;
+    step: string;
+    kind: string;
+    due_on: string | null;
+    sender: string;
+    principal: string | null;
+    until: string | null;
+    words: number;
+    comments: number;
+    opened_at: Date;
+  }>(
+    db,
+    `select a.id, d.id as document_id, d.number, r.title, r.label, r.state, s.name as step, s.kind, s.due_on, q.name as sender, a.opened_at,
+       case when a.person_id <> :personId then p.name end as principal,
+       (select max(x.to_day) from absences x where x.person_id = a.person_id and x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day) as until,
+       coalesce((select sum(c.words) from version_files f join contents c on c.sha256 = f.sha256 where f.version_id = r.latest_version_id), 0)::int as words,
+       (select count(*) from comments c where c.revision_id = r.id and c.resolved_at is null)::int as comments
+     from assignments a join steps s on s.id = a.step_id join runs u on u.id = s.run_id join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
+     join people q on q.id = u.started_by join people p on p.id = a.person_id
+     where a.state = 'open' and u.state = 'running' and (a.person_id = :personId or a.person_id in
+       (select x.person_id from absences x where x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day))
+     order by s.due_on nulls last, d.number`,
+    by,
+  );
+
+/** Drafts that are mine to finish: checked out to me, sent back, or begun by me and not sent yet. */
+export const listToFinish = (db: Db, personId: string) =>
+  rows<{
+    id: string;
+    document_id: string;
+    number: string;
+    title: string;
+    label: string;
+    since: Date;
+    out: boolean;
+    expected_back: string | null;
+    run_state: string | null;
+    said_by: string | null;
+    words: string | null;
+    comments: number;
+    versions: number;
+  }>(
+    db,
+    `select r.id, d.id as document_id, d.number, r.title, r.label, coalesce(k.at, u.ended_at, r.created_at) as since, k.id is not null as out, k.expected_back, u.state as run_state, said.name as said_by, said.words, r.version_count as versions,
+       (select count(*) from comments c where c.revision_id = r.id and c.resolved_at is null)::int as comments
+     from revisions r join documents d on d.id = r.document_id
+     left join checkouts k on k.document_id = d.id and k.ended_at is null
+     left join lateral (select * from runs where revision_id = r.id order by n desc limit 1) u on true
+     left join lateral (select p.name, a.words from assignments a join steps s on s.id = a.step_id join people p on p.id = a.decided_by where s.run_id = u.id and a.decision = 'decline' order by a.decided_at desc limit 1) said on true
+     where r.state in ('draft', 'in review') and (k.person_id = :personId or (r.state = 'draft' and k.id is null and coalesce(u.started_by, r.created_by) = :personId))
+     order by coalesce(k.at, u.ended_at, r.created_at) limit 100`,
+    { personId },
+  );
+
+/** What document control can release: approved, scheduled or held, in folders where I have *release*. */
+export const listToRelease = (db: Db, folderIds: string[]) =>
+  rows<{
+    id: string;
+    document_id: string;
+    number: string;
+    title: string;
+    label: string;
+    state: RevisionState;
+    planned_on: string | null;
+    held_since: Date | null;
+    signatures: number;
+    in_force: string | null;
+    owed: number;
+    done: number;
+  }>(
+    db,
+    `select r.id, d.id as document_id, d.number, r.title, r.label, r.state, r.planned_on, r.held_since,
+       (select count(*) from signatures s where s.revision_id = r.id and s.void_at is null and s.reading_id is null)::int as signatures,
+       (select label from revisions f where f.document_id = d.id and f.state = 'in force') as in_force,
+       (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('open','signed','carried'))::int as owed,
+       (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('signed','carried'))::int as done
+     from revisions r join documents d on d.id = r.document_id
+     where r.state in ('approved', 'scheduled') and d.removed_at is null and d.folder_id = any(:folderIds::uuid[]) order by r.held_since nulls last, r.planned_on nulls first, d.number limit 100`,
+    { folderIds },
+  );
+
+export const listCheckedOut = (db: Db, scope: ListScope) =>
+  rows<{ number: string; person: string; at: Date }>(
+    db,
+    `select d.number, p.name as person, k.at from checkouts k join documents d on d.id = k.document_id join people p on p.id = k.person_id where k.ended_at is null and k.person_id <> :me and (d.folder_id = any(:workFolders::uuid[]) or d.owner_id = :me) order by k.at limit 8`,
+    scope as never,
+  );
+export const listNewlyInForce = (db: Db, scope: ListScope, since: Date) =>
+  rows<{ number: string; title: string; label: string; from_at: Date }>(
+    db,
+    `select d.number, r.title, r.label, e.from_at from periods e join documents d on d.id = e.document_id join revisions r on r.id = e.revision_id where e.from_at > :since and e.to_at is null and ${SEES} order by e.from_at desc limit 5`,
+    { ...scope, since },
+  );
+export const houseToday = (db: Db, by: { day: string; in30: string; folderIds: string[] }) =>
+  firstRow<{ running: number; late: number; signed: number; on_time: number; reviews: number }>(
+    db,
+    `select (select count(*) from runs where state = 'running')::int as running,
+       (select count(distinct s.run_id) from steps s join runs r on r.id = s.run_id where r.state = 'running' and s.state = 'open' and s.due_on < :day)::int as late,
+       (select count(*) from reading_assignments where state = 'signed')::int as signed,
+       (select count(*) from reading_assignments where state = 'signed' and (closed_at at time zone 'UTC')::date <= due_on)::int as on_time,
+       (select count(*) from documents where public_state = 'in force' and review_on <= :in30 and folder_id = any(:folderIds::uuid[]))::int as reviews`,
+    by,
+  );
+
+/** What I sent whose run goes on or ended within the last 30 days. */
+export const listSent = (db: Db, by: { personId: string; since: Date }) =>
+  rows<{
+    id: string;
+    revision_id: string;
+    document_id: string;
+    number: string;
+    title: string;
+    label: string;
+    state: RevisionState;
+    n: number;
+    run_state: string;
+    held_up: unknown;
+    started_at: Date;
+  }>(
+    db,
+    `select u.id, r.id as revision_id, d.id as document_id, d.number, r.title, r.label, r.state, u.n, u.state as run_state, u.held_up, u.started_at
+     from runs u join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
+     where u.started_by = :personId and (u.state = 'running' or u.ended_at > :since) order by (u.state = 'running') desc, u.started_at desc limit 100`,
+    by,
+  );
+export const listSteps = (db: Db, runIds: string[]) =>
+  rows<{
+    run_id: string;
+    n: number;
+    name: string;
+    state: string;
+    due_on: string | null;
+    person: string;
+    assignment_state: string;
+    opened_at: Date | null;
+    decision: string | null;
+    decided_at: Date | null;
+    decided_by: string | null;
+    words: string;
+  }>(
+    db,
+    `select s.run_id, s.n, s.name, s.state, s.due_on, p.name as person, a.state as assignment_state, a.opened_at, a.decision, a.decided_at, q.name as decided_by, a.words
+     from steps s join assignments a on a.step_id = s.id join people p on p.id = a.person_id left join people q on q.id = a.decided_by where s.run_id = any(:runIds::uuid[]) order by s.n, a.n`,
+    { runIds },
+  );
+export const countSeen = async (db: Db, scope: ListScope, seesWork: string, sees: string) =>
+  (
+    await firstRow<{ n: number }>(
+      db,
+      `select count(*)::int as n from documents d where d.removed_at is null and (${seesWork} or (${sees} and d.public_state is not null))`,
+      { ...scope },
+    )
+  )?.n ?? 0;

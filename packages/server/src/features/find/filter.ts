@@ -1,0 +1,255 @@
+import { addDays, endInstantOf, parseSearch, type Search } from '@kanonos/core';
+import { Refused } from '../../platform/refused.ts';
+import { type ListScope, SEES, SEES_WORK } from '../access/service.ts';
+
+export type Filter = {
+  lens: 'in force' | 'newest' | 'all revisions';
+  q: string;
+  state?: string | undefined;
+  area?: string | undefined;
+  type?: string | undefined;
+  department?: string | undefined;
+  owner?: string | undefined;
+  review?: 'overdue' | '30' | '90' | undefined;
+  folder?: string | undefined;
+  reach: 'here' | 'below' | 'everywhere';
+  on?: string | undefined;
+};
+export type Dimension = 'state' | 'area' | 'type' | 'department' | 'review';
+
+/** One way in which documents are seen: as work, or as everyone sees them. Lists are the union of both. */
+export type Branch = { from: string; where: string[]; state: string; label: string; title: string; revision: string };
+
+const SCHEDULED = `(select r.id, r.label, r.title from revisions r where r.document_id = d.id and r.state = 'scheduled' and r.planned_on <= :on::date)`;
+
+/** The branches of a lens for a scope. Who sees everything they see as work too has one branch only. */
+export const branchesOf = (filter: Pick<Filter, 'lens' | 'on'>, scope: ListScope, today: string): Branch[] => {
+  const alive = 'd.removed_at is null';
+  if (filter.on && filter.on !== today) {
+    const inForce = `join lateral (select p.revision_id, p.label from periods p where p.document_id = d.id and p.from_at < :viewEnd and (p.to_at is null or p.to_at >= :viewEnd) order by p.from_at desc limit 1) e on true join revisions r on r.id = e.revision_id`;
+    if (filter.on < today)
+      return [
+        {
+          from: `documents d ${inForce}`,
+          where: [alive, SEES],
+          state: `'in force'`,
+          label: 'r.label',
+          title: 'r.title',
+          revision: 'r.id',
+        },
+      ];
+    const notWithdrawn = `(d.withdraw_on is null or d.withdraw_on > :on::date or not ${SEES_WORK})`;
+    return [
+      {
+        from: `documents d join lateral ${SCHEDULED} r on true`,
+        where: [alive, SEES_WORK],
+        state: `'in force'`,
+        label: 'r.label',
+        title: 'r.title',
+        revision: 'r.id',
+      },
+      {
+        from: 'documents d',
+        where: [alive, SEES, `d.public_state = 'in force'`, notWithdrawn, `not (${SEES_WORK} and exists ${SCHEDULED})`],
+        state: 'd.public_state',
+        label: 'd.public_label',
+        title: 'd.public_title',
+        revision: 'd.public_revision_id',
+      },
+    ];
+  }
+  const asPublic: Branch = {
+    from: 'documents d',
+    where: [alive, SEES],
+    state: 'd.public_state',
+    label: 'd.public_label',
+    title: 'd.public_title',
+    revision: 'd.public_revision_id',
+  };
+  if (filter.lens === 'in force' || filter.on)
+    return [{ ...asPublic, where: [...asPublic.where, `d.public_state = 'in force'`] }];
+  const onlyWork = scope.seeDocuments.length === 0 && scope.seeFolders.every((id) => scope.workFolders.includes(id));
+  if (filter.lens === 'newest') {
+    const asWork: Branch = {
+      from: 'documents d',
+      where: [alive, SEES_WORK],
+      state: 'd.newest_state',
+      label: 'd.newest_label',
+      title: 'd.newest_title',
+      revision: 'd.newest_revision_id',
+    };
+    return onlyWork
+      ? [asWork]
+      : [asWork, { ...asPublic, where: [...asPublic.where, 'd.public_state is not null', `not ${SEES_WORK}`] }];
+  }
+  const all = {
+    from: 'documents d join revisions r on r.document_id = d.id',
+    state: 'r.state',
+    label: 'r.label',
+    title: 'r.title',
+    revision: 'r.id',
+  };
+  const works: Branch = { ...all, where: [alive, SEES_WORK] };
+  return onlyWork
+    ? [works]
+    : [works, { ...all, where: [alive, SEES, `r.state in ('in force','superseded','withdrawn')`, `not ${SEES_WORK}`] }];
+};
+
+const listOf = (value: string) => value.split('~').filter(Boolean).slice(0, 100);
+
+/** Conditions of a filter on one branch, without those of one dimension where its own counts are wanted. */
+export const conditionsOf = (
+  filter: Filter,
+  branch: Branch,
+  today: string,
+  without?: Dimension,
+): { where: string[]; bindings: Record<string, unknown> } => {
+  const where: string[] = [];
+  const bindings: Record<string, unknown> = {};
+  const add = (dimension: Dimension | undefined, condition: string, values: Record<string, unknown>) => {
+    if (dimension && dimension === without) return;
+    where.push(condition);
+    Object.assign(bindings, values);
+  };
+  if (filter.state) add('state', `${branch.state} = any(:states::text[])`, { states: listOf(filter.state) });
+  if (filter.area)
+    add('area', 'd.folder_id in (select id from folders where area_id = any(:areas::uuid[]))', {
+      areas: listOf(filter.area),
+    });
+  if (filter.type)
+    add('type', 'd.type_id in (select id from types where code = any(:types::text[]))', { types: listOf(filter.type) });
+  if (filter.department)
+    add('department', 'd.department_id = any(:departments::uuid[])', { departments: listOf(filter.department) });
+  if (filter.owner) add(undefined, 'd.owner_id = any(:owners::uuid[])', { owners: listOf(filter.owner) });
+  if (filter.review)
+    add('review', `${branch.state} = 'in force' and d.review_on <= :reviewBy::date`, {
+      reviewBy: filter.review === 'overdue' ? addDays(today, -1) : addDays(today, Number(filter.review)),
+    });
+  if (filter.folder && filter.reach === 'here') add(undefined, 'd.folder_id = :folder', { folder: filter.folder });
+  if (filter.folder && filter.reach === 'below')
+    add(undefined, 'd.folder_id in (select id from folders where path @> array[:folder]::uuid[])', {
+      folder: filter.folder,
+    });
+  return { where, bindings };
+};
+
+/** Reads the words of a search; a grammar that is not right is refused with where it stands. */
+export const readSearch = (q: string, facts: Record<string, 'text' | 'date' | 'number' | 'person'>): Search => {
+  const parsed = parseSearch(q, facts);
+  if (!parsed.ok) throw new Refused(parsed.refusals);
+  return parsed.value;
+};
+
+/** A term as a full-text query of PostgreSQL; undefined for fields. */
+export const tsQuery = (term: Search['terms'][number], name: string): { sql: string; value: string } | undefined => {
+  if (term.kind === 'phrase') return { sql: `phraseto_tsquery('english', :${name}::text)`, value: term.text };
+  if (term.kind !== 'word') return undefined;
+  const words = term.text.match(/[\p{L}\p{N}]+/gu) ?? [];
+  if (words.length === 0) return undefined;
+  if (!term.prefix) return { sql: `plainto_tsquery('english', :${name}::text)`, value: term.text };
+  return {
+    sql: `(to_tsquery('english', :${name}::text) || to_tsquery('simple', :${name}::text))`,
+    value: words.map((word, i) => (i === words.length - 1 ? `${word}:*` : word)).join(' & '),
+  };
+};
+
+/** Conditions for the terms of a search on a branch: words in title, facts or contents, fields by part. */
+export const searchConditions = (
+  search: Search,
+  branch: Branch,
+  viewerId: string,
+): { where: string[]; bindings: Record<string, unknown> } => {
+  const where: string[] = [];
+  const bindings: Record<string, unknown> = { viewerId };
+  const positive: { sql: string; name: string }[] = [];
+  for (const [i, term] of search.terms.entries()) {
+    const name = `term${i}`;
+    const no = term.not ? 'not ' : '';
+    if (term.kind === 'field') {
+      where.push(`${no}(${fieldCondition(term, name, branch)})`);
+      bindings[name] = term.compare === ':' ? `%${term.value.replace(/[\\%_]/g, '\\$&')}%` : term.value;
+      bindings[`${name}Key`] = term.field;
+      bindings[`${name}Value`] = term.value;
+      continue;
+    }
+    const query = tsQuery(term, name);
+    if (!query) continue;
+    bindings[name] = query.value;
+    where.push(
+      `${no}exists (select 1 from revisions w where w.id = ${branch.revision} and (w.search @@ ${query.sql} or exists (select 1 from version_files vf join texts t on t.sha256 = vf.sha256 where vf.version_id = w.latest_version_id and t.words @@ ${query.sql})))`,
+    );
+    if (!term.not) positive.push({ sql: query.sql, name });
+  }
+  if (positive.length) where.push(`${branch.revision} in (select id from candidates)`);
+  return { where, bindings };
+};
+
+/** How many texts and titles are looked at before ranking: common words are linear in hits, so the candidates are capped. */
+export const CANDIDATES = 2000;
+
+/** Revisions that may match: every word in the contents, or some word in title and facts. */
+export const candidatesOf = (search: Search): string | undefined => {
+  const queries = search.terms.flatMap((term, i) => (term.not ? [] : (tsQuery(term, `term${i}`)?.sql ?? [])));
+  if (queries.length === 0) return undefined;
+  return `candidates as materialized (
+    (select r.id from texts t join version_files f on f.sha256 = t.sha256 join revisions r on r.latest_version_id = f.version_id where t.words @@ (${queries.join(' && ')}) limit ${CANDIDATES})
+    union (select id from revisions where search @@ (${queries.join(' || ')}) limit ${CANDIDATES}))`;
+};
+
+const fieldCondition = (
+  term: Extract<Search['terms'][number], { kind: 'field' }>,
+  name: string,
+  branch: Branch,
+): string => {
+  const person = (column: string) =>
+    term.value === 'me'
+      ? `${column} = :viewerId`
+      : `${column} in (select id from people where name ilike :${name} or sign_in_name ilike :${name})`;
+  const date = (column: string) =>
+    term.compare === ':'
+      ? `to_char(${column}, 'YYYY-MM-DD') ilike :${name}`
+      : `${column}::date ${term.compare} :${name}::date`;
+  switch (term.field) {
+    case 'number':
+      return `d.number ilike :${name}`;
+    case 'title':
+      return `${branch.title} ilike :${name}`;
+    case 'type':
+      return `d.type_id in (select id from types where name ilike :${name} or code ilike :${name})`;
+    case 'folder':
+      return `d.folder_id in (select id from folders where name ilike :${name})`;
+    case 'area':
+      return `d.folder_id in (select f.id from folders f join folders a on a.id = f.area_id where a.name ilike :${name})`;
+    case 'department':
+      return `d.department_id in (select id from units where name ilike :${name} or code ilike :${name})`;
+    case 'owner':
+      return person('d.owner_id');
+    case 'author':
+      return `exists (select 1 from versions v where v.revision_id = ${branch.revision} and ${person('v.by_id')})`;
+    case 'state':
+      return term.value === 'late'
+        ? `exists (select 1 from runs u join steps s on s.run_id = u.id where u.revision_id = ${branch.revision} and u.state = 'running' and s.state = 'open' and s.due_on < current_date)`
+        : `${branch.state} ilike :${name}`;
+    case 'keyword':
+      return `exists (select 1 from unnest(d.keywords) k where k ilike :${name})`;
+    case 'due':
+      return date('d.review_on');
+    case 'effective':
+      return date(
+        `(select p.from_at from periods p where p.revision_id = ${branch.revision} order by p.from_at desc limit 1)`,
+      );
+    case 'changed':
+      return date('d.changed_at');
+    default: {
+      const fact = `(select coalesce(w.facts->>:${name}Key, d.facts->>:${name}Key) from revisions w where w.id = ${branch.revision})`;
+      return term.compare === ':'
+        ? `${fact} ilike :${name}`
+        : /^-?[\d.]+$/.test(term.value)
+          ? `(${fact})::numeric ${term.compare} :${name}Value::numeric`
+          : `${fact} ${term.compare} :${name}Value`;
+    }
+  }
+};
+
+/** The instant at which a view of a day looks. */
+export const viewEnd = (day: string | undefined, zone: string): Date | null => (day ? endInstantOf(day, zone) : null);

@@ -1,0 +1,380 @@
+import type { AnswerOf, api, Facets, QueryOf, RegisterRow } from '@kanonos/contract';
+import {
+  addDays,
+  dayOf,
+  daysBetween,
+  endInstantOf,
+  firstInstantOf,
+  guessNumbers,
+  isReleased,
+  timeOf,
+} from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { refused } from '../../platform/refused.ts';
+import { type ListScope, listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
+import { markOf } from '../page/service.ts';
+import { listUnits } from '../people/service.ts';
+import { houseRules, listFolders, listTypes } from '../rules/service.ts';
+import {
+  type Branch,
+  branchesOf,
+  CANDIDATES,
+  candidatesOf,
+  conditionsOf,
+  type Dimension,
+  type Filter,
+  readSearch,
+  searchConditions,
+  tsQuery,
+  viewEnd,
+} from './filter.ts';
+import * as store from './store.ts';
+
+type RegisterQuery = QueryOf<typeof api.find.register>;
+
+const SORT: Record<RegisterQuery['sort'], { sql: (branch: Branch) => string; cast: string }> = {
+  number: { sql: () => 'd.number', cast: 'text' },
+  title: { sql: (branch) => branch.title, cast: 'text' },
+  changed: { sql: () => 'd.changed_at', cast: 'timestamptz' },
+  review: { sql: () => `coalesce(d.review_on, date '9999-12-31')`, cast: 'date' },
+  effective: {
+    sql: (branch) =>
+      `coalesce((select p.from_at from periods p where p.revision_id = ${branch.revision} order by p.from_at desc limit 1), timestamptz '0001-01-01 00:00Z')`,
+    cast: 'timestamptz',
+  },
+};
+
+const factKinds = async (app: App) =>
+  Object.fromEntries(
+    (await store.listFactKinds(app.db)).map(
+      (f) =>
+        [
+          f.key,
+          f.kind === 'number' ? 'number' : f.kind === 'date' ? 'date' : f.kind === 'person' ? 'person' : 'text',
+        ] as const,
+    ),
+  );
+
+type Prepared = {
+  branches: Branch[];
+  scope: ListScope;
+  today: string;
+  zone: string;
+  where: (branch: Branch, without?: Dimension) => { where: string[]; bindings: Record<string, unknown> };
+  candidates: string | undefined;
+  base: Record<string, unknown>;
+};
+
+const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise<Prepared> => {
+  const { zone } = await app.house();
+  const today = dayOf(app.clock(), zone);
+  const scope = await listScope(app.db, viewer, today);
+  const search = filter.q.trim() ? readSearch(filter.q, await factKinds(app)) : { terms: [] };
+  return {
+    branches: branchesOf(filter, scope, today),
+    scope,
+    today,
+    zone,
+    candidates: candidatesOf(search),
+    base: { ...scope, on: filter.on ?? null, viewEnd: viewEnd(filter.on, zone) },
+    where: (branch, without) => {
+      const [conditions, words] = [
+        conditionsOf(filter, branch, today, without),
+        searchConditions(search, branch, viewer.id),
+      ];
+      return {
+        where: [...branch.where, ...conditions.where, ...words.where],
+        bindings: { ...conditions.bindings, ...words.bindings },
+      };
+    },
+  };
+};
+
+/** The register through a lens, a page at a time by key: the cost grows with the page, not with what is stored. */
+export const registerPage = async (
+  app: App,
+  viewer: Viewer,
+  query: RegisterQuery,
+): Promise<AnswerOf<typeof api.find.register>> => {
+  const prepared = await prepare(app, viewer, query);
+  const { sql, cast } = SORT[query.sort];
+  const after = query.after ? readCursor(query.after, query) : undefined;
+  const [direction, beyond] = query.order === 'asc' ? ['asc', '>'] : ['desc', '<'];
+  let bindings: Record<string, unknown> = {
+    ...prepared.base,
+    limit: query.limit,
+    afterValue: after?.[0] ?? null,
+    afterId: after?.[1] ?? null,
+  };
+  const parts = prepared.branches.map((branch) => {
+    const conditions = prepared.where(branch);
+    bindings = { ...bindings, ...conditions.bindings };
+    const key = after
+      ? ` and (${sql(branch)}, ${branch.revision}) ${beyond} (:afterValue::${cast}, :afterId::uuid)`
+      : '';
+    return `(select d.id as document_id, ${branch.revision} as revision_id, d.number, ${branch.title} as title, ${branch.label} as label, ${branch.state} as state, ${sql(branch)} as sort_key
+      from ${branch.from} where ${conditions.where.join(' and ')}${key} order by ${sql(branch)} ${direction}, ${branch.revision} ${direction} limit :limit)`;
+  });
+  const page = `with ${prepared.candidates ? `${prepared.candidates}, ` : ''}x as materialized (select *, sort_key::text as sort_value from (${parts.join(' union all ')}) y order by sort_key ${direction}, revision_id ${direction} limit :limit)`;
+  const found = await store.listPage(app.db, page, bindings, `x.sort_key ${direction}, x.revision_id ${direction}`);
+  const last = found.at(-1);
+  const until = await untilOf(app, found, query.on, prepared);
+  return {
+    rows: found.map((row) => toRow(row, prepared.today, until.get(row.document_id) ?? [])),
+    next:
+      last && found.length === query.limit
+        ? Buffer.from(JSON.stringify([last.sort_value, last.revision_id, query.sort, query.order])).toString(
+            'base64url',
+          )
+        : null,
+  };
+};
+
+const readCursor = (cursor: string, query: RegisterQuery): [string, string] => {
+  try {
+    const [value, id, sort, order] = JSON.parse(Buffer.from(cursor, 'base64url').toString('utf8')) as string[];
+    if (sort === query.sort && order === query.order && typeof value === 'string' && /^[0-9a-f-]{36}$/.test(id ?? ''))
+      return [value, id ?? ''];
+  } catch {
+    // Falls through to the refusal: whatever it was, it was not given out here.
+  }
+  throw refused('cursor_invalid');
+};
+
+const untilOf = async (app: App, found: store.ListRow[], on: string | undefined, { zone, today }: Prepared) => {
+  const result = new Map<string, { label: string; time: string }[]>();
+  if (!on || on > today) return result;
+  for (const row of await store.listUntil(app.db, {
+    documentIds: found.map((r) => r.document_id),
+    begin: firstInstantOf(on, zone),
+    end: endInstantOf(on, zone),
+  })) {
+    result.set(row.document_id, [
+      ...(result.get(row.document_id) ?? []),
+      { label: row.label, time: timeOf(row.to_at, zone) },
+    ]);
+  }
+  return result;
+};
+
+const STATE_WORDS: Record<string, string> = {
+  draft: 'Draft',
+  'in review': 'In review',
+  'in approval': 'In approval',
+  approved: 'Approved',
+  scheduled: 'Scheduled',
+  'in force': 'In force',
+  superseded: 'Superseded',
+  withdrawn: 'Withdrawn',
+  abandoned: 'Abandoned',
+};
+
+const whereItStands = (row: store.ListRow, today: string): { where: string; late: boolean } => {
+  const late = row.run?.due ? row.run.due < today : false;
+  const words = STATE_WORDS[row.state] ?? row.state;
+  if (row.held_up) return { where: `${words}, held up`, late: true };
+  if (row.run)
+    return {
+      where: late
+        ? `${words}, late ${daysBetween(row.run.due ?? today, today)} d`
+        : `${words}, ${row.run.n} of ${row.run.of}`,
+      late,
+    };
+  if (row.state === 'draft') return { where: `Draft, version ${row.version_count}`, late: false };
+  if (row.state === 'scheduled')
+    return { where: row.held_since ? 'Held' : `From ${row.planned_on}`, late: row.held_since !== null };
+  return { where: words, late: false };
+};
+
+const toRow = (row: store.ListRow, today: string, until: { label: string; time: string }[]): RegisterRow => ({
+  documentId: row.document_id,
+  revisionId: row.revision_id,
+  number: row.number,
+  title: row.title,
+  label: row.label,
+  mark: markOf(row.state),
+  state: row.state,
+  type: row.type,
+  typeName: row.type_name,
+  area: row.area,
+  folder: row.folder,
+  owner: row.owner,
+  department: row.department,
+  plannedOn: row.planned_on,
+  effectiveFrom: row.effective_from?.toISOString() ?? null,
+  reviewOn: row.review_on,
+  changedAt: row.changed_at.toISOString(),
+  checkout:
+    row.out_person && row.out_since && !isReleased(row.state)
+      ? { person: row.out_person, since: row.out_since.toISOString() }
+      : null,
+  ...whereItStands(row, today),
+  until,
+});
+
+const DIMENSIONS: readonly Dimension[] = ['state', 'area', 'type', 'department', 'review'];
+
+/**
+ * Counts behind each filter value. A dimension with picks of its own is counted without them, so that the other values stay
+ * reachable; all others share one pass over the rows (GROUPING SETS).
+ */
+export const facetsOf = async (app: App, viewer: Viewer, filter: Filter): Promise<Facets> => {
+  const prepared = await prepare(app, viewer, filter);
+  const own = DIMENSIONS.filter((dimension) => filter[dimension]);
+  const shared = DIMENSIONS.filter((dimension) => !filter[dimension]);
+  const counted = await countDimensions(app, prepared, shared, undefined);
+  for (const dimension of own)
+    counted.push(
+      ...(await countDimensions(app, prepared, [dimension], dimension)).filter((row) => row.dimension !== 'total'),
+    );
+  const [types, folders, units] = [await listTypes(app.db), await listFolders(app.db), await listUnits(app)];
+  const names: Record<string, (value: string) => string> = {
+    state: (value) => STATE_WORDS[value] ?? value,
+    area: (value) => folders.find((f) => f.id === value)?.name ?? value,
+    type: (value) => types.find((t) => t.code === value)?.name ?? value,
+    department: (value) => units.find((u) => u.id === value)?.name ?? value,
+    review: (value) => ({ overdue: 'Overdue', '30': 'In 30 days', '90': 'In 90 days' })[value] ?? value,
+  };
+  const order = Object.keys(STATE_WORDS);
+  const list = (dimension: Dimension) =>
+    counted
+      .filter((row) => row.dimension === dimension && row.value !== null && row.n > 0)
+      .map((row) => ({ value: row.value ?? '', name: names[dimension]?.(row.value ?? '') ?? '', count: row.n }))
+      .sort((a, b) =>
+        dimension === 'state'
+          ? order.indexOf(a.value) - order.indexOf(b.value)
+          : dimension === 'review'
+            ? 0
+            : b.count - a.count,
+      );
+  return {
+    total: counted.find((row) => row.dimension === 'total')?.n ?? 0,
+    state: list('state'),
+    area: list('area'),
+    type: list('type'),
+    department: list('department'),
+    review: list('review'),
+  };
+};
+
+const countDimensions = async (
+  app: App,
+  prepared: Prepared,
+  dimensions: readonly Dimension[],
+  without: Dimension | undefined,
+) => {
+  let bindings: Record<string, unknown> = {
+    ...prepared.base,
+    overdue: addDays(prepared.today, -1),
+    in30: addDays(prepared.today, 30),
+    in90: addDays(prepared.today, 90),
+  };
+  const parts = prepared.branches.map((branch) => {
+    const conditions = prepared.where(branch, without);
+    bindings = { ...bindings, ...conditions.bindings };
+    return `select ${branch.state} as state, d.folder_id, d.type_id, d.department_id, case when ${branch.state} = 'in force' then d.review_on end as review_on from ${branch.from} where ${conditions.where.join(' and ')}`;
+  });
+  const columns = dimensions
+    .filter((d) => d !== 'review')
+    .map((d) => ({ state: 'y.state', area: 'f.area_id', type: 't.code', department: 'y.department_id' })[d as 'state']);
+  const sets = [...columns.map((column) => `(${column})`), '()'];
+  const review = dimensions.includes('review');
+  const values = columns.length ? `coalesce(${columns.map((c) => `${c}::text`).join(', ')})` : 'null';
+  const named = columns.length
+    ? `case ${dimensions
+        .filter((d) => d !== 'review')
+        .map((d, i) => `when grouping(${columns[i]}) = 0 then '${d}'`)
+        .join(' ')} else 'total' end`
+    : `'total'`;
+  const sql = `with ${prepared.candidates ? `${prepared.candidates}, ` : ''}y as ${review ? 'materialized ' : ''}(${parts.join(' union all ')})
+    select ${named} as dimension, ${values} as value, count(*)::int as n from y join folders f on f.id = y.folder_id join types t on t.id = y.type_id group by grouping sets (${sets.join(', ')})
+    ${review ? `union all select 'review', v.value, (select count(*)::int from y where y.review_on <= v.by) from (values ('overdue', :overdue::date), ('30', :in30::date), ('90', :in90::date)) v(value, by)` : ''}`;
+  return store.countFacets(app.db, sql, bindings);
+};
+
+/** The find line: a number typed in any usual form goes there, else titles, facts and contents are searched with passages. */
+export const find = async (
+  app: App,
+  viewer: Viewer,
+  q: string,
+  limit: number,
+): Promise<AnswerOf<typeof api.find.find>> => {
+  const text = q.trim();
+  const { zone } = await app.house();
+  const today = dayOf(app.clock(), zone);
+  const scope = await listScope(app.db, viewer, today);
+  const visible = `${SEES_WORK} or (${SEES} and d.public_state is not null)`;
+  const guesses = [text, text.toUpperCase(), ...guessNumbers(await houseRules(app.db), text)];
+  for (const guess of guesses) {
+    const exact = (
+      await store.listByPrefix(app.db, guess, `d.number = :guess and (${visible})`, { ...scope, guess })
+    )[0];
+    if (exact) return { goTo: exact.number, hits: [], capped: false };
+  }
+  const search = readSearch(q, await factKinds(app));
+  const byNumber =
+    text.length >= 2 && !/[\s":]/.test(text)
+      ? await store.listByPrefix(app.db, text.toUpperCase(), visible, { ...scope })
+      : [];
+  const hits = await searchHits(
+    app,
+    viewer,
+    scope,
+    search,
+    limit,
+    byNumber.map((d) => d.id),
+    today,
+  );
+  return { goTo: null, hits: hits.map(toHit), capped: hits.length >= limit && limit < CANDIDATES };
+};
+
+const searchHits = async (
+  app: App,
+  viewer: Viewer,
+  scope: ListScope,
+  search: ReturnType<typeof readSearch>,
+  limit: number,
+  byNumber: string[],
+  today: string,
+) => {
+  const candidates = candidatesOf(search);
+  const branches = branchesOf({ lens: 'newest' }, scope, today);
+  const queries = search.terms.flatMap((term, i) => (term.not ? [] : (tsQuery(term, `term${i}`)?.sql ?? [])));
+  const all = queries.join(' && ');
+  let bindings: Record<string, unknown> = { ...scope, limit, byNumber, on: null, viewEnd: null };
+  const parts = branches.map((branch) => {
+    const conditions = searchConditions(search, branch, viewer.id);
+    bindings = { ...bindings, ...conditions.bindings };
+    const matches = conditions.where.length ? `(${conditions.where.join(' and ')})` : 'false';
+    return `select d.id as document_id, d.number, ${branch.title} as title, ${branch.label} as label, ${branch.state} as state, ${branch.revision} as revision_id from ${branch.from} where ${branch.where.join(' and ')} and (${matches} or d.id = any(:byNumber::uuid[]))`;
+  });
+  const tier = all
+    ? `case when m.document_id = any(:byNumber::uuid[]) then 1 when to_tsvector('english', m.title) @@ (${all}) then 2 when r.search @@ (${all}) then 3 else 4 end`
+    : `case when m.document_id = any(:byNumber::uuid[]) then 1 else 3 end`;
+  const rank = all
+    ? `ts_rank_cd(r.search, ${all}) + coalesce((select max(ts_rank_cd(t.words, ${all})) from version_files f join texts t on t.sha256 = f.sha256 where f.version_id = r.latest_version_id), 0)`
+    : '0';
+  // Passages are made for the shown rows only: on all hits they would take seconds.
+  const passage = all
+    ? `(select ts_headline('english', left(t.text, 200000), ${all}, 'MaxFragments=2,MaxWords=22,MinWords=9,StartSel=⟦,StopSel=⟧,FragmentDelimiter= … ') from version_files f join texts t on t.sha256 = f.sha256 where f.version_id = s.latest_version_id and t.words @@ (${all}) limit 1)`
+    : 'null';
+  return store.listHits(
+    app.db,
+    `with ${candidates ? `${candidates}, ` : ''}m as (${parts.join(' union all ')}),
+     s as materialized (select m.*, r.latest_version_id, ${tier} as tier, ${rank} as rank from m join revisions r on r.id = m.revision_id order by tier, (m.state = 'in force') desc, rank desc, m.number limit :limit)
+     select s.document_id, s.number, s.title, s.label, s.state, s.tier, ${passage} as passage from s order by s.tier, (s.state = 'in force') desc, s.rank desc, s.number`,
+    bindings,
+  );
+};
+
+const WHERE = ['number', 'number', 'title', 'facts', 'contents'] as const;
+const toHit = (hit: store.HitRow) => ({
+  documentId: hit.document_id,
+  number: hit.number,
+  title: hit.title,
+  label: hit.label,
+  mark: markOf(hit.state),
+  state: hit.state,
+  where: WHERE[hit.tier] ?? 'contents',
+  passage: hit.passage ?? '',
+});

@@ -1,0 +1,86 @@
+import type { RevisionState } from '@kanonos/core';
+import { type Db, rows } from '../../platform/db/connect.ts';
+
+export type ListRow = {
+  document_id: string;
+  revision_id: string;
+  number: string;
+  title: string;
+  label: string;
+  state: RevisionState;
+  type: string;
+  type_name: string;
+  area: string;
+  folder: string;
+  owner: string;
+  department: string | null;
+  planned_on: string | null;
+  held_since: Date | null;
+  effective_from: Date | null;
+  review_on: string | null;
+  changed_at: Date;
+  out_person: string | null;
+  out_since: Date | null;
+  version_count: number;
+  run: { step: string; n: number; of: number; due: string | null } | null;
+  held_up: boolean;
+  sort_value: string;
+};
+
+/**
+ * A page of the register: the ids of the page first (from the narrow index), everything else for those rows only.
+ * `page` selects document_id, revision_id, number, title, label, state and sort_value in order with a limit.
+ */
+export const listPage = (db: Db, page: string, bindings: Record<string, unknown>, order: string) =>
+  rows<ListRow>(
+    db,
+    `${page}
+     select x.document_id, x.revision_id, x.number, x.title, x.label, x.state, x.sort_value, t.code as type, t.name as type_name, a.name as area, f.name as folder, o.name as owner, u.name as department, r.planned_on, r.held_since, d.review_on, d.changed_at,
+       e.from_at as effective_from, k.person as out_person, k.at as out_since, r.version_count, run.run, coalesce(run.held_up, false) as held_up
+     from x join documents d on d.id = x.document_id join revisions r on r.id = x.revision_id join types t on t.id = d.type_id join folders f on f.id = d.folder_id join folders a on a.id = f.area_id join people o on o.id = d.owner_id left join units u on u.id = d.department_id
+     left join lateral (select from_at from periods p where p.document_id = d.id and p.revision_id = r.id order by from_at desc limit 1) e on true
+     left join lateral (select p.name as person, c.at from checkouts c join people p on p.id = c.person_id where c.document_id = d.id and c.ended_at is null and c.revision_id = r.id) k on true
+     left join lateral (select g.held_up is not null as held_up, (select json_build_object('step', s.name, 'n', s.n + 1, 'of', (select count(*) from steps z where z.run_id = g.id), 'due', s.due_on) from steps s where s.run_id = g.id and s.state = 'open') as run
+       from runs g where g.revision_id = r.id and g.state = 'running') run on true
+     order by ${order}`,
+    bindings,
+  );
+
+export const countFacets = (db: Db, sql: string, bindings: Record<string, unknown>) =>
+  rows<{ dimension: string; value: string | null; n: number }>(db, sql, bindings);
+
+export const listUntil = (db: Db, by: { documentIds: string[]; begin: Date; end: Date }) =>
+  rows<{ document_id: string; label: string; to_at: Date }>(
+    db,
+    'select document_id, label, to_at from periods where document_id = any(:documentIds::uuid[]) and to_at > :begin and to_at < :end order by to_at',
+    by,
+  );
+
+/** Numbers that begin with a text, as a range over documents_number_prefix. */
+export const listByPrefix = (db: Db, prefix: string, where: string, bindings: Record<string, unknown>) =>
+  rows<{ id: string; number: string }>(
+    db,
+    `select d.id, d.number from documents d where d.number ~>=~ :prefix and d.number ~<~ :beyond and d.removed_at is null and (${where}) order by d.number using ~<~ limit 20`,
+    {
+      ...bindings,
+      prefix,
+      beyond: `${prefix.slice(0, -1)}${String.fromCharCode(prefix.charCodeAt(prefix.length - 1) + 1)}`,
+    },
+  );
+
+export type HitRow = {
+  document_id: string;
+  number: string;
+  title: string;
+  label: string;
+  state: RevisionState;
+  tier: number;
+  passage: string | null;
+};
+export const listHits = (db: Db, sql: string, bindings: Record<string, unknown>) => rows<HitRow>(db, sql, bindings);
+
+export const listFactKinds = (db: Db) =>
+  rows<{ key: string; kind: string }>(
+    db,
+    `select distinct f->>'key' as key, f->>'kind' as kind from types, jsonb_array_elements(fields) f`,
+  );

@@ -1,0 +1,80 @@
+import type { NextStep, RunInfo } from '@kanonos/contract';
+import type { Opened } from '../documents/service.ts';
+
+/** The one thing that is awaited of a document: who does what next, since when, until when, what comes then. */
+export const nextStepOf = (
+  opened: Pick<Opened, 'document' | 'work' | 'inForce' | 'checkout'>,
+  runs: readonly RunInfo[],
+  viewerId: string,
+  deputyFor: ReadonlySet<string>,
+  blockers: number,
+): NextStep | null => {
+  const { work, checkout, document } = opened;
+  const base = {
+    who: [] as string[],
+    step: null,
+    since: null,
+    due: null,
+    late: false,
+    afterwards: null,
+    blockers,
+    mine: false,
+    assignmentId: null,
+  };
+  if (!work) return document.withdraw_on ? { ...base, kind: 'withdrawal planned', due: document.withdraw_on } : null;
+  const run = runs[0];
+  switch (work.state) {
+    case 'draft':
+      if (checkout)
+        return {
+          ...base,
+          kind: 'checked out',
+          who: [checkout.person_name],
+          since: checkout.at.toISOString(),
+          mine: checkout.person_id === viewerId,
+        };
+      return {
+        ...base,
+        kind: 'finish',
+        who: [run?.startedBy.name ?? work.created_by_name],
+        since: run?.endedAt ?? work.created_at.toISOString(),
+        step: run?.state === 'declined' ? lastWords(run) : null,
+        mine: work.created_by === viewerId,
+      };
+    case 'in review':
+    case 'in approval': {
+      if (!run || run.state === 'held up')
+        return { ...base, kind: 'held up', since: run?.startedAt ?? null, blockers: run?.hindrances.length ?? 0 };
+      const open = run.steps.find((step) => step.state === 'open');
+      const asked = open?.assignments.filter((a) => a.state === 'open') ?? [];
+      const mine = asked.find((a) => a.person.id === viewerId) ?? asked.find((a) => deputyFor.has(a.person.id));
+      const later = run.steps.filter((step) => step.state === 'waiting').map((step) => step.name);
+      return {
+        ...base,
+        kind: 'decide',
+        who: asked.map((a) => a.person.name),
+        step: open?.name ?? null,
+        since: asked[0]?.since ?? null,
+        due: open?.dueOn ?? null,
+        late: asked.some((a) => a.late),
+        mine: mine !== undefined,
+        assignmentId: mine?.id ?? null,
+        afterwards: later[0] ?? 'release',
+      };
+    }
+    case 'approved':
+      return { ...base, kind: 'release', since: run?.endedAt ?? null };
+    case 'scheduled':
+      return {
+        ...base,
+        kind: work.held_since ? 'held' : 'scheduled',
+        due: work.planned_on,
+        since: work.held_since?.toISOString() ?? null,
+      };
+    default:
+      return null;
+  }
+};
+
+const lastWords = (run: RunInfo): string | null =>
+  run.steps.flatMap((s) => s.assignments).find((a) => a.decision === 'decline')?.words ?? null;

@@ -1,0 +1,219 @@
+import type { AnswerOf, api, DocumentPage, RevisionInfo } from '@kanonos/contract';
+import { allowedActs, dayOf, inForceOn, isReleased, type Planned } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { countComments } from '../comments/service.ts';
+import { toVersions } from '../documents/files.ts';
+import {
+  allFacts,
+  factChanges,
+  filesOf,
+  type Opened,
+  openDocument,
+  periodsOf,
+  predecessorOf,
+  type RevisionRow,
+  situationOf,
+  versionsOf,
+  visibleRevisions,
+} from '../documents/service.ts';
+import { findText } from '../documents/text.ts';
+import { countReaders } from '../reading/duties.ts';
+import { findMine } from '../reading/service.ts';
+import { getFolder } from '../rules/service.ts';
+import { routeFactsOf, runsOf, standingInFor } from '../runs/service.ts';
+import { nextStepOf } from './next.ts';
+
+export const markOf = (state: RevisionRow['state']) =>
+  state === 'in force'
+    ? ('in force' as const)
+    : isReleased(state) || state === 'abandoned'
+      ? ('old' as const)
+      : ('open' as const);
+
+const toRevision = (row: RevisionRow): RevisionInfo => ({
+  id: row.id,
+  ordinal: row.ordinal,
+  label: row.label,
+  state: row.state,
+  mark: markOf(row.state),
+  title: row.title,
+  changeKind: row.change_kind,
+  reason: row.reason,
+  summary: row.summary,
+  facts: row.facts,
+  plannedOn: row.planned_on,
+  held: row.held_since !== null,
+  effectiveFrom: row.effective_from?.toISOString() ?? null,
+  effectiveTo: row.effective_to?.toISOString() ?? null,
+  createdAt: row.created_at.toISOString(),
+  createdBy: { id: row.created_by, name: row.created_by_name },
+  versions: row.version_count,
+  rowVersion: row.row_version,
+});
+
+/** One document with one revision in view and everything around it that the viewer may see. */
+export const documentPage = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  asked: { rev?: string | undefined; on?: string | undefined },
+): Promise<DocumentPage> => {
+  const house = await app.house();
+  const now = app.clock();
+  const day = dayOf(now, house.zone);
+  const opened = await openDocument(app.db, viewer, ref, day);
+  const { document, type, rights } = opened;
+  const visible = visibleRevisions(opened.revisions, rights);
+  const onDay = asked.on ? await viewOn(app, opened, asked.on) : undefined;
+  const revision = pick(visible, asked, onDay?.revisionId);
+  // What a viewer without *read work* does not see is as if it were not there, also in labels and coming days.
+  const seen: Opened = rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
+  const route = await routeFactsOf(app, app.db, seen, viewer, day);
+  const situation = await situationOf(app.db, seen, viewer, route);
+  const versions = await versionsOf(app.db, revision.id);
+  // Versions of work are the authors' business: after release everyone sees what was released, the last one.
+  const shownVersions = rights.has('read work') ? versions : versions.slice(0, 1);
+  const files = await filesOf(
+    app.db,
+    shownVersions.map((v) => v.id),
+  );
+  const workRuns = seen.work ? await runsOf(app, app.db, document, seen.work) : [];
+  const runs = seen.work?.id === revision.id ? workRuns : await runsOf(app, app.db, document, revision);
+  const before = predecessorOf(visible, revision);
+  const folder = await getFolder(app.db, document.folder_id);
+  const comments = await countComments(app.db, document.id, rights.has('read work'));
+  const readers = await countReaders(app.db, document.id, seen.inForce?.id ?? revision.id);
+  const changes = factChanges(type.fields, before, revision);
+  return {
+    id: document.id,
+    number: document.number,
+    type: { id: type.id, code: type.code, name: type.name },
+    folder: { id: folder.id, name: folder.name, path: folder.path_names, area: folder.area_name },
+    owner: { id: document.owner_id, name: document.owner_name },
+    department: document.department_name,
+    confidentiality: document.confidentiality,
+    keywords: document.keywords,
+    facts: allFacts(document, revision),
+    fields: type.fields as DocumentPage['fields'],
+    reviewOn: document.review_on,
+    registeredAt: document.registered_at.toISOString(),
+    registeredBy: { id: document.registered_by, name: document.registered_by_name },
+    rowVersion: document.row_version,
+    revision: toRevision(revision),
+    revisions: visible.map(toRevision),
+    versions: toVersions(opened, revision, shownVersions, files),
+    inForce: opened.inForce?.effective_from
+      ? { label: opened.inForce.label, since: opened.inForce.effective_from.toISOString() }
+      : null,
+    work: seen.work ? { label: seen.work.label, state: seen.work.state } : null,
+    checkout: seen.checkout
+      ? {
+          person: { id: seen.checkout.person_id, name: seen.checkout.person_name },
+          since: seen.checkout.at.toISOString(),
+          mine: seen.checkout.person_id === viewer.id,
+          note: seen.checkout.note,
+        }
+      : null,
+    runs,
+    acts: allowedActs(situation),
+    next: nextStepOf(seen, workRuns, viewer.id, await standingInFor(app.db, viewer.id, day), 0),
+    myReading: await findMine(app.db, { documentId: document.id, revisionId: revision.id, personId: viewer.id }),
+    counts: { comments: comments.n, openComments: comments.open, readers: readers.owed, readersDone: readers.done },
+    rights: [...rights],
+    view: onDay ? { day: asked.on ?? day, until: onDay.until } : null,
+    change: before ? { from: before.label, facts: changes } : null,
+    hasRoute: type.route.steps.length > 0,
+    canChooseReviewers:
+      type.route.steps.flatMap((step) => step.asked.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : [])))[0] ?? null,
+  };
+};
+
+const pick = (
+  visible: RevisionRow[],
+  asked: { rev?: string | undefined; on?: string | undefined },
+  onDayId: string | undefined,
+): RevisionRow => {
+  const wanted = asked.on
+    ? visible.find((r) => r.id === onDayId)
+    : asked.rev !== undefined
+      ? (visible.find((r) => r.label === asked.rev && r.state !== 'abandoned') ??
+        visible.find((r) => r.label === asked.rev))
+      : preferred(visible);
+  if (!wanted) throw refused('not_found');
+  return wanted;
+};
+
+const preferred = (visible: RevisionRow[]) =>
+  visible.find((r) => !isReleased(r.state) && r.state !== 'abandoned') ??
+  visible.find((r) => r.state === 'in force') ??
+  visible.find((r) => isReleased(r.state)) ??
+  visible[0];
+
+const viewOn = async (app: App, opened: Opened, day: string) => {
+  const house = await app.house();
+  const periods = (await periodsOf(app.db, opened.document.id)).map((p) => ({
+    revisionId: p.revision_id,
+    label: p.label,
+    from: p.from_at,
+    ...(p.to_at ? { to: p.to_at } : {}),
+  }));
+  const planned: Planned[] = [];
+  if (opened.work?.planned_on && opened.rights.has('read work'))
+    planned.push({
+      kind: 'release',
+      revisionId: opened.work.id,
+      label: opened.work.label,
+      day: opened.work.planned_on,
+    });
+  if (opened.document.withdraw_on && opened.rights.has('read work'))
+    planned.push({ kind: 'withdrawal', day: opened.document.withdraw_on });
+  return inForceOn(periods, planned, day, house.zone, app.clock());
+};
+
+/** What the preview pane shows of a document: what waits for whom, and what changed. */
+export const preview = async (
+  app: App,
+  viewer: Viewer,
+  documentId: string,
+  revisionId: string | undefined,
+): Promise<AnswerOf<typeof api.find.preview>> => {
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  const opened = await openDocument(app.db, viewer, documentId, day);
+  const visible = visibleRevisions(opened.revisions, opened.rights);
+  const revision = (revisionId ? visible.find((r) => r.id === revisionId) : undefined) ?? preferred(visible);
+  if (!revision) throw refused('not_found');
+  const seen: Opened = opened.rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
+  const runs = seen.work ? await runsOf(app, app.db, opened.document, seen.work) : [];
+  const before = predecessorOf(visible, revision);
+  const readers = await countReaders(app.db, opened.document.id, seen.inForce?.id ?? revision.id);
+  return {
+    documentId,
+    number: opened.document.number,
+    title: revision.title,
+    label: revision.label,
+    mark: markOf(revision.state),
+    state: revision.state,
+    owner: { id: opened.document.owner_id, name: opened.document.owner_name },
+    now: opened.inForce?.label ?? null,
+    next:
+      revision.id === seen.work?.id || revision.state === 'in force'
+        ? nextStepOf(seen, runs, viewer.id, await standingInFor(app.db, viewer.id, day), 0)
+        : null,
+    changeKind: revision.change_kind,
+    from: before?.label ?? null,
+    reason: revision.reason,
+    summary: revision.summary,
+    facts: factChanges(opened.type.fields, before, revision),
+    passage: await passageOf(app, opened, revision),
+    readers,
+  };
+};
+
+const passageOf = async (app: App, opened: Opened, revision: RevisionRow): Promise<string> => {
+  if (!opened.rights.has('read')) return '';
+  const [file] = revision.latest_version_id ? await filesOf(app.db, [revision.latest_version_id]) : [];
+  const text = file ? await findText(app, file.sha256) : undefined;
+  return text?.slice(0, 900) ?? '';
+};

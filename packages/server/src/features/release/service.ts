@@ -1,0 +1,352 @@
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import {
+  type Act,
+  addDays,
+  canFollow,
+  dayOf,
+  decideAct,
+  decidePlannedDay,
+  nextLabel,
+  type RevisionState,
+  recordDigest,
+  refusal,
+} from '@kanonos/core';
+import type { App, Work } from '../../platform/app.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import { sha256 } from '../../platform/trail/append.ts';
+import { ensureRight, type Viewer } from '../access/service.ts';
+import {
+  addVersion,
+  filesOf,
+  findDocument,
+  findRevision,
+  getUpload,
+  moveRevision,
+  type NewFile,
+  type Opened,
+  openDocument,
+  openForAct,
+  type RevisionRow,
+  refreshLists,
+  situationOf,
+  subjectOf,
+  write,
+} from '../documents/service.ts';
+import { comeIntoForce, preflightOf, settle, withdrawNow } from '../effect/service.ts';
+import { notify } from '../mailing/service.ts';
+import { countAudience, voidReadings } from '../reading/duties.ts';
+import { routeFactsOf } from '../runs/service.ts';
+import { actorOf } from '../session/service.ts';
+import { checkSigning, freezeRecord, latestRecord, recordTextOf, sign, voidSignatures } from '../signing/service.ts';
+
+const prepare = async (app: App, work: Work, viewer: Viewer, ref: string, act: Act): Promise<Opened> => {
+  const first = await openForAct(work, viewer, ref);
+  const opened = (await settle(app, work, first.document.id)) ? await openForAct(work, viewer, ref) : first;
+  ensureAllowed(
+    decideAct(
+      act,
+      await situationOf(work.trx, opened, viewer, await routeFactsOf(app, work.trx, opened, viewer, work.day)),
+    ),
+  );
+  return opened;
+};
+
+const inWork = (opened: Opened, act: Act): RevisionRow => {
+  if (!opened.work) throw refused('wrong_state', { act, state: 'none in work' });
+  return opened.work;
+};
+
+/** The preflight of the revision in work, with what its release will do. */
+export const preflightFor = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+): Promise<AnswerOf<typeof api.documents.preflight>> => {
+  const house = await app.house();
+  const day = dayOf(app.clock(), house.zone);
+  const opened = await openDocument(app.db, viewer, ref, day);
+  ensureRight(opened.rights, 'release');
+  const revision = inWork(opened, 'release');
+  return app.db.transaction(async (trx) => ({
+    label: revision.label,
+    lines: await preflightOf(app, trx, opened.document, revision, opened.type),
+    supersedes: opened.inForce?.label ?? null,
+    readers: await countAudience(trx, opened.document.id, day),
+    earliestDay: addDays(day, 1),
+  }));
+};
+
+/** Releases now or on a coming day. Without a route (where the type allows it) the release itself is signed. */
+export const release = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.release>,
+): Promise<{ state: RevisionState }> => {
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  const before = await openDocument(app.db, viewer, ref, day);
+  const unrouted = before.work?.state === 'draft' && before.type.release_without_route;
+  if (unrouted && before.work) {
+    ensureRight(before.rights, 'release');
+    const files = before.work.latest_version_id ? await filesOf(app.db, [before.work.latest_version_id]) : [];
+    const digest = recordDigest(recordTextOf(before.document, before.work, files), sha256);
+    await checkSigning(app, viewer, input, { frozen: digest, seen: digest }, [before.document, before.work]);
+  }
+  return app.act(actorOf(viewer), async (work) => {
+    const opened = await prepare(app, work, viewer, ref, 'release');
+    const { document, type } = opened;
+    let revision = inWork(opened, 'release');
+    if (input.on) ensureAllowed(decidePlannedDay(input.on, work.day));
+    const blockers = (await preflightOf(app, work.trx, document, revision, type)).filter((line) => line.blocks);
+    if (blockers.length)
+      throw new Refused([
+        refusal('preflight_blocked', { count: blockers.length }),
+        ...blockers.flatMap((line) => (line.refusal ? [line.refusal] : [])),
+      ]);
+    if (revision.state === 'draft') {
+      const record = await freezeRecord(work, document, revision);
+      await sign(work, viewer, { record, meaning: 'released' });
+    }
+    if (input.on) {
+      if (revision.state === 'scheduled') await write.setPlannedDay(work.trx, revision.id, input.on);
+      else await moveRevision(work.trx, revision, 'scheduled', input.on);
+      await refreshLists(work.trx, document.id, work.now);
+      work.record({ kind: 'revision.scheduled', subject: subjectOf(document, revision), payload: { on: input.on } });
+      await notify(app, work, [revision.created_by, document.owner_id], {
+        kind: 'release',
+        subject: `${document.number} ${revision.label} is scheduled for ${input.on}`,
+        lead: `${revision.title} comes into force on ${input.on}.`,
+        link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open the document' },
+      });
+      return { state: 'scheduled' };
+    }
+    work.record({ kind: 'revision.released', subject: subjectOf(document, revision), payload: { now: true } });
+    revision = (await findRevision(work.trx, revision.id)) ?? revision;
+    await comeIntoForce(app, work, document, revision, type, work.now);
+    return { state: 'in force' };
+  });
+};
+
+/** Moves the day of a scheduled release, or drops it (back to approved). */
+export const moveDay = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.moveDay>,
+): Promise<{ state: RevisionState }> =>
+  app.act(actorOf(viewer), async (work) => {
+    const opened = await prepare(app, work, viewer, ref, input.on ? 'move day' : 'drop day');
+    const revision = inWork(opened, 'move day');
+    if (input.on) {
+      ensureAllowed(decidePlannedDay(input.on, work.day));
+      await write.setPlannedDay(work.trx, revision.id, input.on);
+      work.record({
+        kind: 'revision.day-moved',
+        subject: subjectOf(opened.document, revision),
+        payload: { before: revision.planned_on, after: input.on, reason: input.reason },
+      });
+    } else {
+      await moveRevision(work.trx, revision, 'approved');
+      work.record({
+        kind: 'revision.day-dropped',
+        subject: subjectOf(opened.document, revision),
+        payload: { before: revision.planned_on, reason: input.reason },
+      });
+    }
+    await refreshLists(work.trx, opened.document.id, work.now);
+    return { state: input.on ? 'scheduled' : 'approved' };
+  });
+
+/** Takes an approved or scheduled revision back to draft: signatures and readings over it become void, on record. */
+export const reopen = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    const opened = await prepare(app, work, viewer, ref, 'reopen');
+    const revision = inWork(opened, 'reopen');
+    await voidSignatures(work.trx, {
+      revisionId: revision.id,
+      now: work.now,
+      reason: `reopened: ${reason}`,
+      runId: null,
+    });
+    await voidReadings(work.trx, revision.id, work.now);
+    await moveRevision(work.trx, revision, 'draft');
+    await refreshLists(work.trx, opened.document.id, work.now);
+    work.record({
+      kind: 'revision.reopened',
+      subject: subjectOf(opened.document, revision),
+      payload: { from: revision.state, reason },
+    });
+    await notify(app, work, [revision.created_by], {
+      kind: 'run end',
+      subject: `${opened.document.number} ${revision.label} was reopened`,
+      lead: `${viewer.name} took it back to draft.`,
+      quote: reason,
+      link: { path: `/d/${encodeURIComponent(opened.document.number)}`, words: 'Open the document' },
+    });
+  });
+
+/** Begins the next revision from what is in force (else the newest released or abandoned), or from an outside file. */
+export const revise = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.revise>,
+): Promise<{ label: string }> =>
+  app.act(actorOf(viewer), async (work) => {
+    const opened = await prepare(app, work, viewer, ref, 'revise');
+    const { document, type, revisions } = opened;
+    const [newest] = revisions;
+    const source =
+      opened.inForce ?? revisions.find((r) => r.state === 'superseded' || r.state === 'withdrawn') ?? newest;
+    if (!source || !newest) throw refused('nothing_to_revise');
+    const last = revisions.find((r) => r.state !== 'abandoned') ?? newest;
+    const label = nextLabelFor(type.scheme, last.label, input, revisions);
+    let files: NewFile[] = (source.latest_version_id ? await filesOf(work.trx, [source.latest_version_id]) : []).map(
+      (f) => ({
+        role: f.role === 'attachment' ? 'attachment' : 'original',
+        name: f.name,
+        sha256: f.sha256,
+        size: f.size,
+      }),
+    );
+    if (input.uploadId) {
+      const upload = await getUpload(work.trx, viewer, input.uploadId);
+      if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });
+      files = [
+        { role: 'original', name: upload.name, sha256: upload.sha256, size: upload.size },
+        ...files.filter((f) => f.role === 'attachment'),
+      ];
+    }
+    const id = newId();
+    await write.insertRevision(work.trx, {
+      id,
+      documentId: document.id,
+      ordinal: newest.ordinal + 1,
+      label,
+      changeKind: input.changeKind,
+      reason: input.reason,
+      summary: input.summary,
+      title: source.title,
+      facts: source.facts,
+      now: work.now,
+      by: viewer.id,
+    });
+    await addVersion(
+      work,
+      { id, version_count: 0 },
+      {
+        files,
+        note: input.uploadId ? 'Begun from an outside file' : `Begun from ${source.label}`,
+        title: source.title,
+        summary: input.summary,
+        facts: source.facts,
+      },
+    );
+    await refreshLists(work.trx, document.id, work.now);
+    work.record({
+      kind: 'revision.revised',
+      subject: subjectOf(document, { id, label }),
+      payload: {
+        from: source.label,
+        changeKind: input.changeKind,
+        reason: input.reason,
+        outsideFile: input.uploadId !== null,
+      },
+    });
+    return { label };
+  });
+
+const nextLabelFor = (
+  scheme: Opened['type']['scheme'],
+  last: string,
+  input: BodyOf<typeof api.documents.revise>,
+  revisions: RevisionRow[],
+): string => {
+  if (scheme.kind === 'own') {
+    if (!input.label) throw refused('label_given_by_maker');
+    if (!canFollow(scheme, last, input.label) || revisions.some((r) => r.label === input.label))
+      throw refused('label_not_after_last', { label: input.label, last });
+    return input.label;
+  }
+  const next = nextLabel(scheme, last, input.changeKind, input.toStage);
+  if (!next.ok) throw new Refused(next.refusals);
+  return next.value;
+};
+
+export const abandon = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    const opened = await prepare(app, work, viewer, ref, 'abandon');
+    const revision = inWork(opened, 'abandon');
+    if (opened.checkout) await write.endCheckout(work.trx, opened.checkout.id, work.now, 'abandoned');
+    await moveRevision(work.trx, revision, 'abandoned');
+    await refreshLists(work.trx, opened.document.id, work.now);
+    work.record({ kind: 'revision.abandoned', subject: subjectOf(opened.document, revision), payload: { reason } });
+  });
+
+/** Withdraws what is in force, now or at the beginning of a coming day. */
+export const withdraw = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.withdraw>,
+): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    const opened = await prepare(app, work, viewer, ref, 'withdraw');
+    if (!opened.inForce) throw refused('nothing_in_force');
+    if (input.on) {
+      ensureAllowed(decidePlannedDay(input.on, work.day));
+      await write.setWithdrawal(work.trx, opened.document.id, input.on, input.reason);
+      work.record({
+        kind: 'withdrawal.planned',
+        subject: subjectOf(opened.document, opened.inForce),
+        payload: { on: input.on, reason: input.reason },
+      });
+      return;
+    }
+    const from = opened.inForce.effective_from;
+    const at = from && from >= work.now ? new Date(from.getTime() + 1) : work.now;
+    await withdrawNow(work, opened.document, opened.inForce, input.reason, at);
+  });
+
+export const dropWithdrawal = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    const opened = await prepare(app, work, viewer, ref, 'drop withdrawal');
+    await write.setWithdrawal(work.trx, opened.document.id, null, null);
+    work.record({
+      kind: 'withdrawal.dropped',
+      subject: subjectOf(opened.document, opened.inForce),
+      payload: { reason },
+    });
+  });
+
+/** Puts the withdrawn revision in force again, signed with *release*: a new period begins. */
+export const reinstate = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.reinstate>,
+): Promise<void> => {
+  const before = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
+  ensureRight(before.rights, 'release');
+  const withdrawn = before.revisions.find((r) => r.state === 'withdrawn');
+  if (!withdrawn) throw refused('nothing_withdrawn');
+  const record = await latestRecord(app.db, withdrawn.id);
+  await checkSigning(app, viewer, input, { frozen: record?.digest ?? '', seen: record?.digest ?? '' }, [
+    before.document,
+    withdrawn,
+  ]);
+  await app.act(actorOf(viewer), async (work) => {
+    const opened = await prepare(app, work, viewer, ref, 'reinstate');
+    const revision = opened.revisions.find((r) => r.state === 'withdrawn');
+    const document = await findDocument(work.trx, opened.document.id);
+    if (!revision || !document || !record) throw refused('nothing_withdrawn');
+    const signature = await sign(work, viewer, { record, meaning: 'reinstated' });
+    work.record({
+      kind: 'revision.reinstated',
+      subject: subjectOf(document, revision),
+      payload: { reason: input.reason, signature: signature.id, digest: signature.digest },
+    });
+    await comeIntoForce(app, work, document, revision, opened.type, work.now);
+  });
+};

@@ -1,0 +1,201 @@
+import type { Answer, Decision, DoneRule, Refusal, RouteDefinition, StepKind } from '@kanonos/core';
+import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+
+export type RunRow = {
+  id: string;
+  document_id: string;
+  revision_id: string;
+  n: number;
+  definition: RouteDefinition;
+  state: 'running' | 'done' | 'declined' | 'called back';
+  step: number;
+  held_up: Refusal[] | null;
+  message: string;
+  started_by: string;
+  started_by_name: string;
+  started_at: Date;
+  ended_at: Date | null;
+  record_id: string | null;
+  digest: string | null;
+};
+export type StepRow = {
+  id: string;
+  run_id: string;
+  n: number;
+  name: string;
+  kind: StepKind;
+  meaning: string | null;
+  rule: DoneRule;
+  working_days: number;
+  editing: boolean;
+  on_decline: string;
+  due_on: string | null;
+  state: 'waiting' | 'open' | 'done' | 'declined' | 'not needed';
+  opened_at: Date | null;
+  ended_at: Date | null;
+};
+export type AssignmentRow = {
+  id: string;
+  step_id: string;
+  n: number;
+  person_id: string;
+  person_name: string;
+  state: 'waiting' | 'open' | 'answered' | 'not needed';
+  opened_at: Date | null;
+  decision: Decision | null;
+  words: string;
+  decided_at: Date | null;
+  decided_by: string | null;
+  decided_by_name: string | null;
+  on_version: number | null;
+  reminded_at: Date | null;
+  row_version: number;
+};
+
+const RUN =
+  'select r.*, p.name as started_by_name, s.digest from runs r join people p on p.id = r.started_by left join signing_records s on s.id = r.record_id';
+export const listRuns = (db: Db | Trx, revisionId: string) =>
+  rows<RunRow>(db, `${RUN} where r.revision_id = :revisionId order by r.n desc`, { revisionId });
+export const findRun = (db: Db | Trx, id: string) => firstRow<RunRow>(db, `${RUN} where r.id = :id`, { id });
+export const findOpenRun = (db: Db | Trx, revisionId: string) =>
+  firstRow<RunRow>(db, `${RUN} where r.revision_id = :revisionId and r.state = 'running'`, { revisionId });
+/** Whoever may close a step locks the run: two approvers at once both count, and the run ends once. */
+export const lockRun = (trx: Trx, id: string) =>
+  firstRow<{ id: string; document_id: string }>(trx, 'select id, document_id from runs where id = :id for update', {
+    id,
+  });
+
+export const insertRun = (
+  trx: Trx,
+  r: {
+    id: string;
+    documentId: string;
+    revisionId: string;
+    n: number;
+    definition: RouteDefinition;
+    message: string;
+    by: string;
+    now: Date;
+  },
+) =>
+  rows(
+    trx,
+    `insert into runs (id, document_id, revision_id, n, definition, state, message, started_by, started_at) values (:id, :documentId, :revisionId, :n, :definition::jsonb, 'running', :message, :by, :now)`,
+    { ...r, definition: JSON.stringify(r.definition) },
+  );
+export const insertStep = (
+  trx: Trx,
+  s: {
+    id: string;
+    runId: string;
+    n: number;
+    name: string;
+    kind: string;
+    meaning: string | null;
+    rule: DoneRule;
+    workingDays: number;
+    editing: boolean;
+    onDecline: string;
+  },
+) =>
+  rows(
+    trx,
+    `insert into steps (id, run_id, n, name, kind, meaning, rule, working_days, editing, on_decline, state) values (:id, :runId, :n, :name, :kind, :meaning, :rule::jsonb, :workingDays, :editing, :onDecline, 'waiting')`,
+    { ...s, rule: JSON.stringify(s.rule) },
+  );
+export const insertAssignments = (trx: Trx, stepId: string, list: { id: string; personId: string; n: number }[]) =>
+  rows(
+    trx,
+    `insert into assignments (id, step_id, n, person_id, state) select u.id, :stepId, u.n, u.person_id, 'waiting' from unnest(:ids::uuid[], :ns::int[], :people::uuid[]) as u(id, n, person_id)`,
+    { stepId, ids: list.map((a) => a.id), ns: list.map((a) => a.n), people: list.map((a) => a.personId) },
+  );
+export const listSteps = (db: Db | Trx, runIds: string[]) =>
+  rows<StepRow>(db, 'select * from steps where run_id = any(:runIds::uuid[]) order by n', { runIds });
+export const listAssignments = (db: Db | Trx, runIds: string[]) =>
+  rows<AssignmentRow & { run_id: string }>(
+    db,
+    `select a.*, s.run_id, p.name as person_name, q.name as decided_by_name from assignments a join steps s on s.id = a.step_id join people p on p.id = a.person_id left join people q on q.id = a.decided_by
+     where s.run_id = any(:runIds::uuid[]) order by s.n, a.n`,
+    { runIds },
+  );
+export const findAssignment = (db: Db | Trx, id: string) =>
+  firstRow<AssignmentRow & { run_id: string }>(
+    db,
+    `select a.*, s.run_id, p.name as person_name, q.name as decided_by_name from assignments a join steps s on s.id = a.step_id join people p on p.id = a.person_id left join people q on q.id = a.decided_by where a.id = :id`,
+    { id },
+  );
+export const openStep = (trx: Trx, s: { id: string; now: Date; due: string }) =>
+  rows(
+    trx,
+    `update steps set state = 'open', opened_at = coalesce(opened_at, :now), due_on = coalesce(due_on, :due) where id = :id`,
+    s,
+  );
+export const endStep = (trx: Trx, s: { id: string; state: 'done' | 'declined' | 'not needed'; now: Date }) =>
+  rows(trx, 'update steps set state = :state, ended_at = :now where id = :id', s);
+export const openAssignments = (trx: Trx, ids: string[], now: Date) =>
+  rows(
+    trx,
+    `update assignments set state = 'open', opened_at = :now, row_version = row_version + 1 where id = any(:ids::uuid[]) and state = 'waiting'`,
+    { ids, now },
+  );
+/** A decision guards its own row: given twice, by principal and deputy, or late, the second changes nothing. */
+export const answer = (
+  trx: Trx,
+  a: { id: string; decision: Decision; words: string; now: Date; by: string; version: number },
+) =>
+  changed(
+    trx,
+    `update assignments set state = 'answered', decision = :decision, words = :words, decided_at = :now, decided_by = :by, on_version = :version, row_version = row_version + 1 where id = :id and state = 'open'`,
+    a,
+  );
+export const closeAssignments = (trx: Trx, stepIds: string[]) =>
+  rows(
+    trx,
+    `update assignments set state = 'not needed', row_version = row_version + 1 where step_id = any(:stepIds::uuid[]) and state in ('waiting', 'open')`,
+    { stepIds },
+  );
+export const endRun = (trx: Trx, r: { id: string; state: 'done' | 'declined' | 'called back'; now: Date }) =>
+  changed(
+    trx,
+    `update runs set state = :state, ended_at = :now, held_up = null where id = :id and state = 'running'`,
+    r,
+  );
+export const setHeldUp = (trx: Trx, id: string, heldUp: Refusal[] | null) =>
+  rows(trx, 'update runs set held_up = :heldUp::jsonb where id = :id', {
+    id,
+    heldUp: heldUp ? JSON.stringify(heldUp) : null,
+  });
+export const setRecord = (trx: Trx, id: string, recordId: string | null) =>
+  rows(trx, 'update runs set record_id = :recordId where id = :id', { id, recordId });
+export const setStep = (trx: Trx, id: string, step: number) =>
+  rows(trx, 'update runs set step = :step where id = :id', { id, step });
+export const reopenSteps = async (trx: Trx, runId: string, from: number) => {
+  await rows(
+    trx,
+    `update assignments set state = 'waiting', decision = null, decided_at = null, decided_by = null, words = '', row_version = row_version + 1 where step_id in (select id from steps where run_id = :runId and n >= :from)`,
+    { runId, from },
+  );
+  await rows(
+    trx,
+    `update steps set state = 'waiting', opened_at = null, ended_at = null, due_on = null where run_id = :runId and n >= :from`,
+    { runId, from },
+  );
+};
+
+export const listDeputies = (db: Db | Trx, personIds: string[], day: string) =>
+  rows<{ person_id: string; deputy_id: string; name: string }>(
+    db,
+    `select x.person_id, x.deputy_id, p.name from absences x join people p on p.id = x.deputy_id where x.person_id = any(:personIds::uuid[]) and x.from_day <= :day and x.to_day >= :day and x.deputy_id is not null`,
+    { personIds, day },
+  );
+export const listPrincipals = (db: Db | Trx, personId: string, day: string) =>
+  rows<{ person_id: string }>(
+    db,
+    'select person_id from absences where deputy_id = :personId and from_day <= :day and to_day >= :day',
+    { personId, day },
+  );
+export const noteReminded = (trx: Trx, ids: string[], now: Date) =>
+  rows(trx, 'update assignments set reminded_at = :now where id = any(:ids::uuid[])', { ids, now });
+
+export const toAnswer = (a: Pick<AssignmentRow, 'state' | 'decision'>): Answer =>
+  a.state !== 'answered' ? 'open' : a.decision === 'decline' ? 'decline' : 'positive';

@@ -1,0 +1,80 @@
+import type { TrailEvent } from '@kanonos/core';
+
+type Event = Pick<TrailEvent, 'kind' | 'subject' | 'payload'>;
+type Say = (p: Record<string, unknown>, subject: Event['subject']) => string;
+
+const list = (value: unknown) => (Array.isArray(value) ? value.join(', ') : String(value ?? ''));
+
+/** What each kind of event says in the lifeline and in the audit trail, without its actor. */
+const SENTENCES: Record<string, Say> = {
+  'house.laid-down': (p) => `laid down the house rules of ${p.name}`,
+  'document.registered': (p, s) => `registered ${s.document?.number ?? ''} as ${p.type}: ${p.title}`,
+  'revision.checked-out': () => 'checked it out',
+  'version.checked-in': (p) => `checked in version ${p.version}`,
+  'check-out.given-up': () => 'gave up the check-out',
+  'version.made-newest': (p) => `made version ${p.from} the newest, as version ${p.version}`,
+  'facts.corrected': () => 'corrected facts',
+  'revision.sent': (p) => `sent version ${p.version} on run ${p.run}`,
+  'decision.given': (p) =>
+    p.signature
+      ? `signed: ${p.meaning}`
+      : p.decision === 'decline'
+        ? `declined in ${p.step}`
+        : `${p.decision}: ${p.step}`,
+  'revision.entered-approval': () => 'entered approval; what is signed was frozen',
+  'revision.approved': () => 'all approvals are in',
+  'run.done': (p) => `run ${p.run} ended`,
+  'run.declined': (p) => `run ${p.run} ended: declined in ${p.step}`,
+  'run.back-to-step': (p) => `went back to ${p.step}`,
+  'run.reminded': (p) => `reminded ${p.people} of the decision`,
+  'revision.called-back': () => 'called it back to draft',
+  'revision.released': () => 'released it',
+  'revision.scheduled': (p) => `scheduled it for ${p.on}`,
+  'revision.day-moved': (p) => `moved the day from ${p.before} to ${p.after}`,
+  'revision.day-dropped': (p) => `dropped the day ${p.before}`,
+  'revision.in-force': (p) => `came into force${p.supersedes ? `, supersedes ${p.supersedes}` : ''}`,
+  'revision.superseded': (p) => `was superseded by ${p.by}`,
+  'revision.held': (p) => `was held on ${p.planned}: ${list(p.blockers).replaceAll('_', ' ')}`,
+  'revision.reopened': (p) => `took it back from ${p.from} to draft`,
+  'revision.revised': (p, s) => `began revision ${s.revision?.label ?? ''} from ${p.from} (${p.changeKind})`,
+  'revision.abandoned': () => 'abandoned the draft',
+  'revision.withdrawn': () => 'withdrew it',
+  'revision.reinstated': () => 'reinstated it',
+  'withdrawal.planned': (p) => `planned its withdrawal for ${p.on}`,
+  'withdrawal.dropped': () => 'dropped the planned withdrawal',
+  'comment.written': (p) => (p.blocking ? 'wrote a blocking comment' : 'wrote a comment'),
+  'comment.resolved': () => 'resolved a comment',
+  'readers.named': (p) => `named who must read it${list(p.units) ? `: ${list(p.units)}` : ''}`,
+  'reading.asked': (p) =>
+    `${p.asked} asked to read${p.carried ? `, ${p.carried} carried over` : ''}${p.notNeeded ? `, ${p.notNeeded} no longer needed` : ''}`,
+  'reading.signed': () => 'read and signed',
+  'reading.reminded': (p) => `reminded ${p.people} people of ${p.readings} late readings`,
+  'person.entered': (p, s) => `entered ${p.name} (${s.person?.name ?? ''})`,
+  'person.changed': (_p, s) => `changed ${s.person?.name ?? ''}`,
+  'person.deactivated': (_p, s) => `deactivated ${s.person?.name ?? ''}`,
+  'membership.begun': (p, s) => `${s.person?.name ?? ''}: ${p.kind} ${p.in} from ${p.from}`,
+  'membership.ended': (p, s) => `${s.person?.name ?? ''}: ${p.kind} ${p.in} ends ${p.to}`,
+  'password.set': () => 'set a password by a link',
+  'password.changed': () => 'changed the password',
+  'password.reset-started': (_p, s) => `started a reset for ${s.person?.name ?? ''}`,
+  'absence.entered': (p) => `away ${p.from} to ${p.to}${p.deputy ? `, deputy ${p.deputy}` : ''}`,
+  'absence.taken-back': () => 'took an absence back',
+  'session.opened': () => 'signed in',
+  'session.ended': () => 'signed out',
+  'sign-in.failed': () => 'failed to sign in',
+  'signing.refused': (p) => `was refused to sign: ${list(p.why).replaceAll('_', ' ')}`,
+  'signing.locked': (p) => `signing locked for ${p.minutes} minutes`,
+  'unit.added': (p) => `added ${p.kind} ${p.name}`,
+  'usage.sealed': (p) => `sealed ${p.lines} lines of usage`,
+};
+
+export const eventSentence = (event: Event): string =>
+  SENTENCES[event.kind]?.(event.payload, event.subject) ?? event.kind;
+
+/** Words that a person gave with the act: note, reason, message, comment. */
+export const eventWords = (event: Event): string | null => {
+  const { note, reason, words, message, text, resolution } = event.payload as Record<string, string | undefined>;
+  return (
+    [note, words, reason, message, text, resolution].find((value) => typeof value === 'string' && value !== '') ?? null
+  );
+};

@@ -1,0 +1,167 @@
+import { existsSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import { ENDPOINTS, toOpenApi } from '@kanonos/contract';
+import type { HouseRight } from '@kanonos/core';
+import express, { type Express, type Request } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import { pinoHttp } from 'pino-http';
+import type { Viewer } from './features/access/service.ts';
+import { COOKIE } from './features/session/routes.ts';
+import { viewerOfToken } from './features/session/service.ts';
+import type { App } from './platform/app.ts';
+import { newId } from './platform/db/ids.ts';
+import { createMount } from './platform/http/mount.ts';
+import { problemHandler } from './platform/http/problem.ts';
+import { refused } from './platform/refused.ts';
+import { mountAll } from './routes.ts';
+
+/** The HTTP application: API under /api, the built web around it. */
+export const createHttp = (app: App): Express => {
+  const server = express();
+  server.disable('x-powered-by');
+  server.set('etag', false);
+  server.set('query parser', 'simple');
+  server.use(
+    pinoHttp({
+      logger: app.log,
+      genReqId: () => newId(),
+      customLogLevel: (_request, response, error) => (error || response.statusCode >= 500 ? 'error' : 'debug'),
+      serializers: {
+        req: (r: { method: string; url: string }) => ({ method: r.method, url: r.url?.split('?')[0] }),
+        res: (r: { statusCode: number }) => ({ status: r.statusCode }),
+      },
+    }),
+  );
+  server.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'none'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          workerSrc: ["'self'", 'blob:'],
+          frameSrc: ["'self'"],
+          formAction: ["'self'"],
+          baseUri: ["'none'"],
+          frameAncestors: ["'none'"],
+        },
+      },
+      strictTransportSecurity: app.config.publicUrl.startsWith('https:'),
+      crossOriginResourcePolicy: { policy: 'same-origin' },
+      referrerPolicy: { policy: 'same-origin' },
+    }),
+  );
+
+  const api = express.Router({ mergeParams: true });
+  api.use(originCheck(app));
+  // A password costs the server 20 MB and some time: tries are bounded per address besides the slowing down per name.
+  api.use(
+    '/session',
+    rateLimit({
+      windowMs: 60_000,
+      limit: app.config.signInsPerMinute,
+      skip: (request) => request.method !== 'POST',
+      standardHeaders: true,
+      legacyHeaders: false,
+      handler: (_q, _s, next) => next(refused('sign_in_slowed', { seconds: 60 })),
+    }),
+  );
+  api.use(express.json({ limit: '2mb', strict: true }));
+  const openapi = toOpenApi(ENDPOINTS);
+  api.get('/openapi.json', (_request, response) => void response.json(openapi));
+  mountDocs(api);
+  const mount = createMount<Viewer>(api, {
+    identify: async (request) => {
+      const token = cookieOf(request, COOKIE);
+      return token ? viewerOfToken(app, token) : undefined;
+    },
+    may: (viewer, right) => viewer.houseRights.has(right as HouseRight),
+  });
+  mountAll(app, mount, () => health(app));
+  api.use((request, _response, next) => {
+    const known = ENDPOINTS.some((endpoint) =>
+      new RegExp(`^${endpoint.path.replace(/:\w+/g, '[^/]+')}$`).test(`/api${request.path}`),
+    );
+    next(known ? refused('method_unknown', { method: request.method }) : refused('not_found'));
+  });
+  server.use('/api', api);
+  mountWeb(app, server);
+  server.use(problemHandler(app.log));
+  return server;
+};
+
+const health = async (app: App) => {
+  const state = async (check: Promise<unknown>) =>
+    check.then(
+      () => 'works',
+      () => 'does not answer',
+    );
+  const [database, content] = [await state(app.db.raw('select 1')), await state(app.content.check())];
+  return { ok: database === 'works' && content === 'works', database, content, jobs: app.jobs.state() };
+};
+
+/** Writes from another origin are refused: cookies alone must not be enough (OWASP ASVS 4.2.2). */
+const originCheck = (app: App) => (request: Request, _response: express.Response, next: express.NextFunction) => {
+  const origin = request.headers.origin;
+  const site = request.headers['sec-fetch-site'];
+  const writes = !['GET', 'HEAD', 'OPTIONS'].includes(request.method);
+  const own =
+    origin === undefined ||
+    origin === new URL(app.config.publicUrl).origin ||
+    new URL(origin === 'null' ? 'null://' : origin).host === request.headers.host;
+  if (writes && (!own || site === 'cross-site')) return next(refused('origin_refused'));
+  next();
+};
+
+const cookieOf = (request: Request, name: string): string | undefined => {
+  for (const part of (request.headers.cookie ?? '').split(';')) {
+    const [key, value] = part.trim().split('=');
+    if (key === name && value && value.length < 200) return decodeURIComponent(value);
+  }
+  return undefined;
+};
+
+/** A readable page of the description, from files that ship with the application. */
+const mountDocs = (api: express.Router) => {
+  const dir = dirname(createRequire(import.meta.url).resolve('swagger-ui-dist/package.json'));
+  api.get('/docs', (_request, response) => {
+    response
+      .type('html')
+      .send(
+        `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Kanonos API</title><link rel="stylesheet" href="/api/docs/files/swagger-ui.css"></head><body><div id="page"></div><script src="/api/docs/files/swagger-ui-bundle.js"></script><script src="/api/docs/start.js"></script></body></html>`,
+      );
+  });
+  api.get('/docs/start.js', (_request, response) => {
+    response
+      .type('js')
+      .send(
+        `SwaggerUIBundle({ url: '/api/openapi.json', dom_id: '#page', deepLinking: true, supportedSubmitMethods: [] });`,
+      );
+  });
+  api.use('/docs/files', express.static(dir, { index: false }));
+};
+
+const mountWeb = (app: App, server: Express) => {
+  const dir = app.config.webDir;
+  if (!dir || !existsSync(join(dir, 'index.html'))) return;
+  server.use(
+    '/assets',
+    express.static(join(dir, 'assets'), { immutable: true, maxAge: '1y', index: false, fallthrough: false }),
+  );
+  server.use(express.static(dir, { index: false }));
+  server.get('/*path', (request, response, next) => {
+    if (!request.accepts('html')) return next(refused('not_found'));
+    response.setHeader('Cache-Control', 'no-cache');
+    response.sendFile(join(dir, 'index.html'));
+  });
+  server.get('/', (_request, response) => {
+    response.setHeader('Cache-Control', 'no-cache');
+    response.sendFile(join(dir, 'index.html'));
+  });
+};

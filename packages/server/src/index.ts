@@ -1,0 +1,26 @@
+// What the demo loader, the bench and the tests of other packages may use of the server.
+export { type Viewer, viewerOf } from './features/access/service.ts';
+export * as authoring from './features/authoring/service.ts';
+export * as comments from './features/comments/service.ts';
+export { registerDocument, takeUpload } from './features/documents/registering.ts';
+export { extractText } from './features/documents/text.ts';
+export { tick } from './features/effect/service.ts';
+export * as find from './features/find/service.ts';
+export * as page from './features/page/service.ts';
+export * as people from './features/people/service.ts';
+export * as reading from './features/reading/service.ts';
+export * as release from './features/release/service.ts';
+export * as runs from './features/runs/service.ts';
+export * as session from './features/session/service.ts';
+export { endDay, exportTrail } from './features/trail/service.ts';
+export { createHttp } from './http.ts';
+export { migrate } from './migrate.ts';
+export { type App, createApp } from './platform/app.ts';
+export { checkPassword, hashPassword } from './platform/auth/passwords.ts';
+export { loadSecrets } from './platform/auth/secrets.ts';
+export { type Config, readConfig } from './platform/config.ts';
+export { createDiskStore } from './platform/content/store.ts';
+export { changed, connect, firstRow, rows } from './platform/db/connect.ts';
+export { newId } from './platform/db/ids.ts';
+export { createJobs, type Jobs } from './platform/jobs/jobs.ts';
+export { appendEvents } from './platform/trail/append.ts';

@@ -1,0 +1,58 @@
+import { pino } from 'pino';
+import { startBackground } from './background.ts';
+import { createHttp } from './http.ts';
+import { createApp } from './platform/app.ts';
+import { checkPassword } from './platform/auth/passwords.ts';
+import { loadSecrets } from './platform/auth/secrets.ts';
+import { readConfig } from './platform/config.ts';
+import { createDiskStore } from './platform/content/store.ts';
+import { connect } from './platform/db/connect.ts';
+import { createJobs } from './platform/jobs/jobs.ts';
+import { startMailStandIn } from './platform/mail/standIn.ts';
+
+const SMTP_STAND_IN = 2525;
+
+const start = async () => {
+  const config = readConfig(process.env);
+  const log = pino({ level: config.logLevel, redact: ['req.headers', 'password'] });
+  // Without a mail server of the house the stand-in takes the mails, so that every link in them can be followed.
+  const standIn = config.smtpUrl ? undefined : await startMailStandIn(config.dataDir, 0).catch(() => undefined);
+  config.smtpUrl ??= `smtp://127.0.0.1:${standIn?.port ?? SMTP_STAND_IN}`;
+  const app = createApp({
+    db: connect(config.databaseUrl),
+    config,
+    log,
+    clock: () => new Date(),
+    secrets: loadSecrets(config.dataDir),
+    content: createDiskStore(config.dataDir),
+    jobs: createJobs(config.databaseUrl, log),
+    checkPassword,
+  });
+  const server = createHttp(app).listen(config.port, config.host);
+  server.requestTimeout = 0; // A large file over a slow line takes as long as it takes.
+  server.on('error', (error: NodeJS.ErrnoException) => {
+    process.stderr.write(
+      error.code === 'EADDRINUSE' ? `port ${config.port} is in use by another program\n` : `${error.stack}\n`,
+    );
+    process.exit(1);
+  });
+  server.on('listening', async () => {
+    if (config.jobsHere) await startBackground(app);
+    process.stdout.write(`listening on ${config.publicUrl}\n`);
+  });
+  const stop = async () => {
+    server.close();
+    server.closeIdleConnections();
+    await app.jobs.stop();
+    await standIn?.stop();
+    await app.db.destroy();
+    process.exit(0);
+  };
+  process.on('SIGTERM', stop);
+  process.on('SIGINT', stop);
+};
+
+start().catch((error: Error) => {
+  process.stderr.write(`Kanonos cannot start:\n${error.message}\n`);
+  process.exit(1);
+});

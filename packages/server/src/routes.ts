@@ -1,0 +1,179 @@
+import { pipeline } from 'node:stream/promises';
+import { api } from '@kanonos/contract';
+import { dayOf } from '@kanonos/core';
+import type { Viewer } from './features/access/service.ts';
+import * as authoring from './features/authoring/service.ts';
+import * as comments from './features/comments/service.ts';
+import * as desk from './features/desk/service.ts';
+import { handOut, readingText } from './features/documents/files.ts';
+import * as registering from './features/documents/registering.ts';
+import { ensureDocumentRight, openDocument } from './features/documents/service.ts';
+import * as find from './features/find/service.ts';
+import * as mailing from './features/mailing/service.ts';
+import * as page from './features/page/service.ts';
+import { peopleRoutes } from './features/people/routes.ts';
+import * as reading from './features/reading/service.ts';
+import * as release from './features/release/service.ts';
+import * as runs from './features/runs/service.ts';
+import { sessionRoutes } from './features/session/routes.ts';
+import * as trail from './features/trail/service.ts';
+import * as usage from './features/usage/service.ts';
+import type { App } from './platform/app.ts';
+import type { Mount } from './platform/http/mount.ts';
+import { receiveFile } from './platform/http/upload.ts';
+import { receivedMail } from './platform/mail/standIn.ts';
+import { refused } from './platform/refused.ts';
+
+/** Every endpoint with the service that answers it: routes parse and hand on, they decide nothing. */
+export const mountAll = (
+  app: App,
+  mount: Mount<Viewer>,
+  health: () => Promise<{ ok: boolean; database: string; content: string; jobs: string }>,
+): void => {
+  sessionRoutes(app, mount);
+  peopleRoutes(app, mount);
+
+  const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
+  const done = async (work: Promise<unknown>) => {
+    await work;
+    return {};
+  };
+
+  mount(d.types, ({ viewer }) => registering.typesFor(app, viewer));
+  mount(d.folders, ({ viewer }) => registering.foldersFor(app, viewer));
+  mount(d.upload, ({ viewer, request }) =>
+    receiveFile(request, (name, stream) => registering.takeUpload(app, viewer, name, stream)),
+  );
+  mount(d.preview, ({ viewer, body }) => registering.previewRegistration(app, viewer, body));
+  mount(d.register, ({ viewer, body, request }) =>
+    registering.registerDocument(app, viewer, body, keyOf(request.headers['idempotency-key'])),
+  );
+  mount(d.page, ({ viewer, params, query }) => page.documentPage(app, viewer, params.document, query));
+  mount(d.file, async ({ viewer, params, query, request, response }) => {
+    const { file, name } = await handOut(app, viewer, params.file, query.as);
+    response.setHeader(
+      'Content-Type',
+      /^(text|message)\//.test(file.media_type) && query.as === 'open' ? 'text/plain; charset=utf-8' : file.media_type,
+    );
+    response.setHeader(
+      'Content-Disposition',
+      `${query.as === 'open' ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name)}`,
+    );
+    // Shown alone, a file can run nothing and reach nothing.
+    response.setHeader(
+      'Content-Security-Policy',
+      "default-src 'none'; img-src 'self' data:; style-src 'unsafe-inline'; sandbox",
+    );
+    response.setHeader('Cache-Control', 'private, no-cache');
+    response.setHeader('ETag', `"${file.sha256}"`);
+    response.setHeader('Accept-Ranges', 'bytes');
+    if (request.headers['if-none-match'] === `"${file.sha256}"`) {
+      response.status(304).end();
+      return undefined;
+    }
+    const range = rangeOf(request.headers.range, file.size);
+    response.setHeader('Content-Length', range ? range.end - range.start + 1 : file.size);
+    if (range) response.status(206).setHeader('Content-Range', `bytes ${range.start}-${range.end}/${file.size}`);
+    await pipeline(await app.content.open(file.sha256, range), response).catch((error: { code?: string }) => {
+      if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
+    });
+    return undefined;
+  });
+  mount(d.fileHtml, ({ viewer, params }) => readingText(app, viewer, params.file));
+  mount(d.lifeline, ({ viewer, params }) => trail.lifeline(app, viewer, params.document));
+  mount(d.usage, async ({ viewer, params }) => {
+    const opened = await openDocument(app.db, viewer, params.document, dayOf(app.clock(), (await app.house()).zone));
+    if (!viewer.houseRights.has('audit')) ensureDocumentRight(opened, 'manage');
+    const lines = await usage.listUsage(app.db, opened.document.id);
+    return {
+      lines: lines.map((line) => ({ ...line, at: line.at.toISOString() })),
+      total: await usage.countUsage(app.db, opened.document.id),
+    };
+  });
+  mount(d.checkOut, ({ viewer, params, body }) => authoring.checkOut(app, viewer, params.document, body));
+  mount(d.checkIn, ({ viewer, params, body }) => authoring.checkIn(app, viewer, params.document, body));
+  mount(d.giveUp, ({ viewer, params }) => done(authoring.giveUp(app, viewer, params.document)));
+  mount(d.restore, ({ viewer, params, body }) =>
+    authoring.makeNewest(app, viewer, params.document, params.version, body.note),
+  );
+  mount(d.correctFacts, ({ viewer, params, body }) => authoring.correctFacts(app, viewer, params.document, body));
+  mount(d.comments, ({ viewer, params }) => comments.listComments(app, viewer, params.document));
+  mount(d.addComment, ({ viewer, params, body }) => comments.addComment(app, viewer, params.document, body));
+  mount(d.resolveComment, ({ viewer, params, body }) =>
+    done(runs.resolveComment(app, viewer, params.document, params.comment, body.resolution)),
+  );
+  mount(d.send, ({ viewer, params, body }) => runs.send(app, viewer, params.document, body));
+  mount(d.callBack, ({ viewer, params, body }) => done(runs.callBack(app, viewer, params.document, body.reason)));
+  mount(d.revise, ({ viewer, params, body }) => release.revise(app, viewer, params.document, body));
+  mount(d.abandon, ({ viewer, params, body }) => done(release.abandon(app, viewer, params.document, body.reason)));
+  mount(d.preflight, ({ viewer, params }) => release.preflightFor(app, viewer, params.document));
+  mount(d.release, ({ viewer, params, body }) => release.release(app, viewer, params.document, body));
+  mount(d.moveDay, ({ viewer, params, body }) => release.moveDay(app, viewer, params.document, body));
+  mount(d.reopen, ({ viewer, params, body }) => done(release.reopen(app, viewer, params.document, body.reason)));
+  mount(d.withdraw, ({ viewer, params, body }) => done(release.withdraw(app, viewer, params.document, body)));
+  mount(d.reinstate, ({ viewer, params, body }) => done(release.reinstate(app, viewer, params.document, body)));
+  mount(d.dropWithdrawal, ({ viewer, params, body }) =>
+    done(release.dropWithdrawal(app, viewer, params.document, body.reason)),
+  );
+
+  mount(t.desk, ({ viewer }) => desk.desk(app, viewer));
+  mount(t.sent, async ({ viewer }) => ({ rows: await desk.sentByMe(app, viewer) }));
+  mount(t.counts, ({ viewer }) => desk.counts(app, viewer));
+  mount(t.task, ({ viewer, params }) => runs.task(app, viewer, params.assignment));
+  mount(t.decide, ({ viewer, params, body }) => runs.decide(app, viewer, params.assignment, body));
+  mount(t.remind, ({ viewer, params }) => runs.remind(app, viewer, params.document));
+
+  mount(r.mine, ({ viewer }) => reading.myReadings(app, viewer));
+  mount(r.task, ({ viewer, params }) => reading.readingTask(app, viewer, params.id));
+  mount(r.sign, ({ viewer, params, body }) => done(reading.signReading(app, viewer, params.id, body)));
+  mount(r.readers, ({ viewer, params }) => reading.readers(app, viewer, params.document));
+  mount(r.setRequirement, ({ viewer, params, body }) => reading.setRequirement(app, viewer, params.document, body));
+  mount(r.team, ({ viewer, query }) => reading.teamReading(app, viewer, query.scope));
+  mount(r.remind, ({ viewer, body }) => reading.remindLate(app, viewer, body.scope));
+
+  mount(f.register, ({ viewer, query }) => find.registerPage(app, viewer, query));
+  mount(f.facets, ({ viewer, query }) => find.facetsOf(app, viewer, query));
+  mount(f.preview, ({ viewer, params, query }) => page.preview(app, viewer, params.document, query.revision));
+  mount(f.find, ({ viewer, query }) => find.find(app, viewer, query.q, query.limit));
+
+  mount(e.trail, ({ query }) => trail.trailPage(app, query));
+  mount(e.exportTrail, async ({ response }) => {
+    response.setHeader('Content-Type', 'application/jsonl; charset=utf-8');
+    response.setHeader('Content-Disposition', 'attachment; filename="audit-trail.jsonl"');
+    await trail.exportTrail(app, response);
+    response.end();
+    return undefined;
+  });
+  mount(e.mails, async ({ query }) => ({
+    rows: await mailing.listMails(app, query.before),
+    standIn: app.config.smtpUrl === undefined || /127\.0\.0\.1|localhost/.test(app.config.smtpUrl),
+  }));
+  mount(e.mail, async ({ params }) => {
+    const mail = await mailing.findMail(app, params.id);
+    if (!mail) throw refused('not_found');
+    const received = await receivedMail(app.config.dataDir, mail.id);
+    return {
+      ...mailing.toMailRow(mail),
+      html: received?.html || mail.html,
+      text: received?.text || mail.text,
+      arrived: received !== undefined,
+    };
+  });
+  mount(e.health, async ({ response }) => {
+    const state = await health();
+    if (!state.ok) response.status(503);
+    return state;
+  });
+};
+
+const keyOf = (header: string | string[] | undefined): string | null =>
+  typeof header === 'string' && header.length > 0 && header.length <= 200 ? header : null;
+
+/** One range of bytes as asked for (RFC 9110 14.2); anything else is answered whole. */
+const rangeOf = (header: string | undefined, size: number): { start: number; end: number } | undefined => {
+  const match = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
+  if (!match || (match[1] === '' && match[2] === '')) return undefined;
+  const start = match[1] === '' ? Math.max(0, size - Number(match[2])) : Number(match[1]);
+  const end = match[1] === '' || match[2] === '' ? size - 1 : Math.min(Number(match[2]), size - 1);
+  return start <= end && start < size ? { start, end } : undefined;
+};
