@@ -24,3 +24,6 @@ export { changed, connect, firstRow, rows } from './platform/db/connect.ts';
 export { newId } from './platform/db/ids.ts';
 export { createJobs, type Jobs } from './platform/jobs/jobs.ts';
 export { appendEvents } from './platform/trail/append.ts';
+export { finishHouse, type HouseDescription, type LaidHouse, layDownHouse } from './features/rules/house.ts';
+export { purgeMails } from './features/mailing/service.ts';
+export { recordUsage } from './features/usage/service.ts';

@@ -18,7 +18,7 @@ type Extracted = { text: string; pictures: number };
 /** The job that takes the text out of a content, once per content however often it is filed. */
 export const extractText = async (app: App, sha256: string): Promise<void> => {
   const content = await store.findContent(app.db, sha256);
-  if (!content || content.text_state !== 'waiting') return;
+  if (content?.text_state !== 'waiting') return;
   let result: { text: string; pictures: number; state: 'done' | 'none' | 'broken' };
   try {
     const extracted = await extract(app.content.pathOf(sha256), content.media_type);

@@ -115,3 +115,6 @@ export const listMails = async (app: App, before: string | undefined) =>
   (await store.listMails(app.db, before)).map(toMailRow);
 
 export const findMail = (app: App, id: string) => store.findMail(app.db, id);
+
+/** Takes mails that left long ago out of the list of outgoing mail. */
+export const purgeMails = (app: App, before: Date) => store.deleteBefore(app.db, before);

@@ -157,7 +157,7 @@ export const signReading = async (
   if (!record) throw refused('record_changed');
   await app.act(actorOf(viewer), async (work) => {
     const locked = await store.lockReading(work.trx, id);
-    if (!locked || locked.state !== 'open') throw refused('reading_closed', { state: locked?.state ?? 'gone' });
+    if (locked?.state !== 'open') throw refused('reading_closed', { state: locked?.state ?? 'gone' });
     await store.signReading(work.trx, { id, now: work.now, remark: input.remark });
     const signature = await sign(work, viewer, { record, meaning: 'read and understood', readingId: id });
     work.record({

@@ -35,7 +35,7 @@ import {
 } from '../documents/service.ts';
 import { comeIntoForce, preflightOf, settle, withdrawNow } from '../effect/service.ts';
 import { notify } from '../mailing/service.ts';
-import { countAudience, voidReadings } from '../reading/duties.ts';
+import { countAudience, deriveFor, voidReadings } from '../reading/duties.ts';
 import { routeFactsOf } from '../runs/service.ts';
 import { actorOf } from '../session/service.ts';
 import { checkSigning, freezeRecord, latestRecord, recordTextOf, sign, voidSignatures } from '../signing/service.ts';
@@ -113,6 +113,9 @@ export const release = async (
       else await moveRevision(work.trx, revision, 'scheduled', input.on);
       await refreshLists(work.trx, document.id, work.now);
       work.record({ kind: 'revision.scheduled', subject: subjectOf(document, revision), payload: { on: input.on } });
+      // Readers who may read before it is in force are asked from now on.
+      const scheduled = await findRevision(work.trx, revision.id);
+      if (scheduled) await deriveFor(app, work, document, scheduled);
       await notify(app, work, [revision.created_by, document.owner_id], {
         kind: 'release',
         subject: `${document.number} ${revision.label} is scheduled for ${input.on}`,

@@ -1,0 +1,3 @@
+export { tarnholt } from './house.ts';
+export { DEMO_PASSWORD, loadDemo } from './load.ts';
+export { PEOPLE } from './people.ts';

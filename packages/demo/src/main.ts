@@ -1,0 +1,31 @@
+import { pino } from 'pino';
+import { checkPassword, connect, createApp, createDiskStore, createJobs, finishHouse, loadSecrets, readConfig } from '@kanonos/server';
+import { layDownEmpty } from './empty.ts';
+import { loadDemo } from './load.ts';
+
+/** Loads the demo, or with `--empty` a house without documents and one administrator, into a database that has none. */
+const config = readConfig(process.env);
+const log = pino({ level: 'warn' });
+const clock = { now: new Date() };
+const empty = process.argv.includes('--empty');
+const jobs = createJobs(config.databaseUrl, log);
+const app = createApp({
+  db: connect(config.databaseUrl),
+  config,
+  log,
+  clock: () => clock.now,
+  secrets: loadSecrets(config.dataDir),
+  content: createDiskStore(config.dataDir),
+  jobs,
+  // The people of the demo sign at the dates told; their password is checked from the first real sign-in on.
+  checkPassword: empty ? checkPassword : async () => true,
+});
+const began = performance.now();
+if (empty) process.stdout.write(`${await layDownEmpty(app)}\n`);
+else {
+  const result = await loadDemo(app, clock, new Date());
+  process.stdout.write(`${result.documents} documents, ${result.people} people in ${((performance.now() - began) / 1000).toFixed(1)} s\n`);
+}
+await finishHouse(app);
+await app.db.destroy();
+process.exit(0);
