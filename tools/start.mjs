@@ -17,7 +17,8 @@ const readArguments = (words) => {
     else if (word === '--dev') options.dev = true;
     else if (word === '--port') {
       options.port = Number(words[++i]);
-      if (!Number.isInteger(options.port) || options.port < 1 || options.port > 65535) throw new Hint(`--port wants a number from 1 to 65535. ${USAGE}`);
+      if (!Number.isInteger(options.port) || options.port < 1 || options.port > 65535)
+        throw new Hint(`--port wants a number from 1 to 65535. ${USAGE}`);
     } else if (word === '--data') {
       if (!words[i + 1]) throw new Hint(`--data wants a folder. ${USAGE}`);
       options.data = resolve(words[++i]);
@@ -27,7 +28,12 @@ const readArguments = (words) => {
 };
 
 const run = (program, args, env) => {
-  const done = spawnSync(program, args, { cwd: ROOT, encoding: 'utf8', env: { ...process.env, ...env }, maxBuffer: 1 << 28 });
+  const done = spawnSync(program, args, {
+    cwd: ROOT,
+    encoding: 'utf8',
+    env: { ...process.env, ...env },
+    maxBuffer: 1 << 28,
+  });
   if (done.status !== 0) throw new Hint(`${args[0]} failed:\n${(done.stderr || done.stdout).slice(-3000)}`);
   return done.stdout.trim();
 };
@@ -74,10 +80,22 @@ const main = async () => {
       rmSync(join(options.data, 'content'), { recursive: true, force: true });
       rmSync(join(options.data, 'mail'), { recursive: true, force: true });
     }
-    if (ask(cluster, 'postgres', `select 1 from pg_database where datname = 'kanonos'`) !== '1') ask(cluster, 'postgres', 'create database kanonos');
-    run('node', ['dist/migrate.js'], { KANONOS_OWNER_URL: ownerUrl(cluster, 'kanonos'), KANONOS_APP_PASSWORD: cluster.app });
+    if (ask(cluster, 'postgres', `select 1 from pg_database where datname = 'kanonos'`) !== '1')
+      ask(cluster, 'postgres', 'create database kanonos');
+    run('node', ['dist/migrate.js'], {
+      KANONOS_OWNER_URL: ownerUrl(cluster, 'kanonos'),
+      KANONOS_APP_PASSWORD: cluster.app,
+    });
     const port = await choosePort(options.port ?? 4400, options.port !== undefined);
-    const env = { NODE_ENV: 'production', LOG_LEVEL: 'warn', ...process.env, DATABASE_URL: appUrl(cluster, 'kanonos'), DATA_DIR: options.data, PORT: String(port), WEB_DIR: join(ROOT, 'dist', 'web') };
+    const env = {
+      NODE_ENV: 'production',
+      LOG_LEVEL: 'warn',
+      ...process.env,
+      DATABASE_URL: appUrl(cluster, 'kanonos'),
+      DATA_DIR: options.data,
+      PORT: String(port),
+      WEB_DIR: join(ROOT, 'dist', 'web'),
+    };
     let firstSteps = '';
     if (ask(cluster, 'kanonos', 'select count(*) from house') === '0') {
       say(options.empty ? 'Laying down an empty house …' : 'Loading the demo …');
@@ -85,14 +103,23 @@ const main = async () => {
       say(firstSteps.split('\n').at(-1));
     }
     child = options.dev
-      ? spawn(join(ROOT, 'node_modules/.bin/tsx'), ['watch', '--clear-screen=false', 'packages/server/src/main.ts'], { cwd: ROOT, env: { ...env, WEB_DIR: '', LOG_LEVEL: 'info' }, stdio: ['ignore', 'pipe', 'inherit'] })
-      : spawn('node', ['--enable-source-maps', 'dist/server.js'], { cwd: ROOT, env, stdio: ['ignore', 'pipe', 'inherit'] });
+      ? spawn(join(ROOT, 'node_modules/.bin/tsx'), ['watch', '--clear-screen=false', 'packages/server/src/main.ts'], {
+          cwd: ROOT,
+          env: { ...env, WEB_DIR: '', LOG_LEVEL: 'info' },
+          stdio: ['ignore', 'pipe', 'inherit'],
+        })
+      : spawn('node', ['--enable-source-maps', 'dist/server.js'], {
+          cwd: ROOT,
+          env,
+          stdio: ['ignore', 'pipe', 'inherit'],
+        });
     child.once('exit', (code) => stop(code ?? 1));
     await ready(child);
     const address = options.dev ? await startVite(port) : `http://127.0.0.1:${port}`;
     if (ask(cluster, 'kanonos', 'select demo from house') === 't') {
       say('\nThis is a demo with made-up data. Password of everyone: ropeway-demo. Sign-in names:');
-      const people = ask(cluster, 'kanonos', `select rpad(sign_in_name, 18) || part from people where part <> '' order by id`) ?? '';
+      const people =
+        ask(cluster, 'kanonos', `select rpad(sign_in_name, 18) || part from people where part <> '' order by id`) ?? '';
       for (const line of people.split('\n')) say(`  ${line}`);
     }
     say(`\nKanonos is ready at ${address}`);
@@ -105,7 +132,13 @@ const main = async () => {
 
 const ready = (child) =>
   new Promise((resolve, reject) => {
-    const late = setTimeout(() => reject(new Hint(`the server did not become ready within ${READY / 1000} seconds; what it printed stands above.`)), READY);
+    const late = setTimeout(
+      () =>
+        reject(
+          new Hint(`the server did not become ready within ${READY / 1000} seconds; what it printed stands above.`),
+        ),
+      READY,
+    );
     child.stdout.on('data', (text) => {
       process.stdout.write(String(text).includes('listening on') ? '' : text);
       if (String(text).includes('listening on')) {
@@ -118,10 +151,14 @@ const ready = (child) =>
 
 const startVite = async (apiPort) => {
   const { createServer } = await import('vite');
-  const server = await createServer({ root: join(ROOT, 'packages/web'), server: { host: '127.0.0.1', proxy: { '/api': { target: `http://127.0.0.1:${apiPort}`, changeOrigin: false } } } });
+  const server = await createServer({
+    root: join(ROOT, 'packages/web'),
+    server: { host: '127.0.0.1', proxy: { '/api': { target: `http://127.0.0.1:${apiPort}`, changeOrigin: false } } },
+  });
   await server.listen();
   return server.resolvedUrls.local[0];
 };
 
-if (!existsSync(join(ROOT, 'package-lock.json'))) fail(new Hint('package-lock.json is missing; this is not a whole checkout.'));
+if (!existsSync(join(ROOT, 'package-lock.json')))
+  fail(new Hint('package-lock.json is missing; this is not a whole checkout.'));
 main().catch(fail);

@@ -1,4 +1,4 @@
-import { PDFDocument, StandardFonts, rgb } from '@cantoo/pdf-lib';
+import { PDFDocument, rgb, StandardFonts } from '@cantoo/pdf-lib';
 import { strToU8, zipSync } from 'fflate';
 
 export type Section = readonly [heading: string, ...paragraphs: string[]];
@@ -6,15 +6,33 @@ export type Text = { title: string; sections: readonly Section[] };
 
 const xml = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
 /** The same bytes for the same text: zip entries bear one fixed time. */
-const zip = (files: Record<string, string>) => Buffer.from(zipSync(Object.fromEntries(Object.entries(files).map(([name, text]) => [name, [strToU8(text), { mtime: '2020-01-01T12:00:00Z', level: 6 }]]))));
+const zip = (files: Record<string, string>) =>
+  Buffer.from(
+    zipSync(
+      Object.fromEntries(
+        Object.entries(files).map(([name, text]) => [
+          name,
+          [strToU8(text), { mtime: '2020-01-01T12:00:00Z', level: 6 }],
+        ]),
+      ),
+    ),
+  );
 const RELATIONS = 'http://schemas.openxmlformats.org/officeDocument/2006/relationships';
 const PACKAGE = 'http://schemas.openxmlformats.org/package/2006';
 
 /** A Word file (ISO/IEC 29500) with title, headings and paragraphs. */
 export const makeDocx = ({ title, sections }: Text): Buffer => {
-  const paragraph = (text: string, style?: string) => `<w:p>${style ? `<w:pPr><w:pStyle w:val="${style}"/></w:pPr>` : ''}<w:r><w:t xml:space="preserve">${xml(text)}</w:t></w:r></w:p>`;
-  const body = [paragraph(title, 'Title'), ...sections.flatMap(([heading, ...paragraphs]) => [paragraph(heading, 'Heading1'), ...paragraphs.map((text) => paragraph(text))])].join('');
-  const style = (id: string, name: string, size: number) => `<w:style w:type="paragraph" w:styleId="${id}"><w:name w:val="${name}"/><w:rPr><w:b/><w:sz w:val="${size}"/></w:rPr></w:style>`;
+  const paragraph = (text: string, style?: string) =>
+    `<w:p>${style ? `<w:pPr><w:pStyle w:val="${style}"/></w:pPr>` : ''}<w:r><w:t xml:space="preserve">${xml(text)}</w:t></w:r></w:p>`;
+  const body = [
+    paragraph(title, 'Title'),
+    ...sections.flatMap(([heading, ...paragraphs]) => [
+      paragraph(heading, 'Heading1'),
+      ...paragraphs.map((text) => paragraph(text)),
+    ]),
+  ].join('');
+  const style = (id: string, name: string, size: number) =>
+    `<w:style w:type="paragraph" w:styleId="${id}"><w:name w:val="${name}"/><w:rPr><w:b/><w:sz w:val="${size}"/></w:rPr></w:style>`;
   const W = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';
   return zip({
     '[Content_Types].xml': `<?xml version="1.0"?><Types xmlns="${PACKAGE}/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/><Override PartName="/word/styles.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.styles+xml"/></Types>`,
@@ -28,7 +46,12 @@ export const makeDocx = ({ title, sections }: Text): Buffer => {
 /** A spreadsheet (ISO/IEC 29500) with one sheet of texts. */
 export const makeXlsx = (rows: readonly (readonly string[])[]): Buffer => {
   const S = 'http://schemas.openxmlformats.org/spreadsheetml/2006/main';
-  const sheet = rows.map((cells, r) => `<row r="${r + 1}">${cells.map((text, c) => `<c r="${String.fromCharCode(65 + c)}${r + 1}" t="inlineStr"><is><t>${xml(text)}</t></is></c>`).join('')}</row>`).join('');
+  const sheet = rows
+    .map(
+      (cells, r) =>
+        `<row r="${r + 1}">${cells.map((text, c) => `<c r="${String.fromCharCode(65 + c)}${r + 1}" t="inlineStr"><is><t>${xml(text)}</t></is></c>`).join('')}</row>`,
+    )
+    .join('');
   return zip({
     '[Content_Types].xml': `<?xml version="1.0"?><Types xmlns="${PACKAGE}/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`,
     '_rels/.rels': `<?xml version="1.0"?><Relationships xmlns="${PACKAGE}/relationships"><Relationship Id="r1" Type="${RELATIONS}/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
@@ -48,11 +71,19 @@ export const makePdf = async ({ title, sections }: Text): Promise<Buffer> => {
   pdf.setCreationDate(fixed);
   pdf.setModificationDate(fixed);
   pdf.setProducer('Tarnholt Ropeways');
-  const [plain, bold] = [await pdf.embedFont(StandardFonts.Helvetica), await pdf.embedFont(StandardFonts.HelveticaBold)];
+  const [plain, bold] = [
+    await pdf.embedFont(StandardFonts.Helvetica),
+    await pdf.embedFont(StandardFonts.HelveticaBold),
+  ];
   let page = pdf.addPage([PAGE.width, PAGE.height]);
   let y = PAGE.height - PAGE.margin;
   const write = (text: string, size: number, font = plain, gap = 6) => {
-    const words = text.replace(/[^\x20-\x7e\u00a0-\u00ff]/g, (c) => ({ '–': '-', '’': "'", '“': '"', '”': '"', '→': '->', '≤': '<=', '≥': '>=' })[c] ?? ' ').split(' ');
+    const words = text
+      .replace(
+        /[^\x20-\x7e\u00a0-\u00ff]/g,
+        (c) => ({ '–': '-', '’': "'", '“': '"', '”': '"', '→': '->', '≤': '<=', '≥': '>=' })[c] ?? ' ',
+      )
+      .split(' ');
     let line = '';
     const flush = () => {
       if (y < PAGE.margin + size) {
@@ -80,11 +111,16 @@ export const makePdf = async ({ title, sections }: Text): Promise<Buffer> => {
 };
 
 /** A Markdown file. */
-export const makeMarkdown = ({ title, sections }: Text): Buffer => Buffer.from([`# ${title}`, ...sections.flatMap(([heading, ...paragraphs]) => [`## ${heading}`, ...paragraphs])].join('\n\n'));
+export const makeMarkdown = ({ title, sections }: Text): Buffer =>
+  Buffer.from(
+    [`# ${title}`, ...sections.flatMap(([heading, ...paragraphs]) => [`## ${heading}`, ...paragraphs])].join('\n\n'),
+  );
 
 /** A mail as it arrived (RFC 5322). */
 export const makeMail = (from: string, subject: string, text: string): Buffer =>
-  Buffer.from(`From: ${from}\r\nTo: quality@tarnholt.example\r\nSubject: ${subject}\r\nDate: Mon, 12 Oct 2026 09:12:00 +0200\r\nMIME-Version: 1.0\r\nContent-Type: text/plain; charset=utf-8\r\n\r\n${text}\r\n`);
+  Buffer.from(
+    `From: ${from}\r\nTo: quality@tarnholt.example\r\nSubject: ${subject}\r\nDate: Mon, 12 Oct 2026 09:12:00 +0200\r\nMIME-Version: 1.0\r\nContent-Type: text/plain; charset=utf-8\r\n\r\n${text}\r\n`,
+  );
 
 /** A drawing sheet as SVG: frame, sheave train, dimensions. */
 export const makeDrawing = (title: string, notes: readonly string[], sheaves: number): Buffer => {

@@ -1,7 +1,29 @@
 import { Readable } from 'node:stream';
 import { addDays } from '@kanonos/core';
-import { type App, authoring, comments, endDay, extractText, firstRow, layDownHouse, page, people, purgeMails, reading, recordUsage, registerDocument, release, rows, runs, session, takeUpload, tick, type Viewer, viewerOf } from '@kanonos/server';
-import { hashPassword } from '@kanonos/server';
+import {
+  type App,
+  authoring,
+  comments,
+  endDay,
+  extractText,
+  firstRow,
+  hashPassword,
+  layDownHouse,
+  page,
+  people,
+  purgeMails,
+  reading,
+  recordUsage,
+  registerDocument,
+  release,
+  rows,
+  runs,
+  session,
+  takeUpload,
+  tick,
+  type Viewer,
+  viewerOf,
+} from '@kanonos/server';
 import { type DemoDocument, type DemoFile, type DemoRevision, DOCUMENTS, MORE_DOCUMENTS } from './documents.ts';
 import { tarnholt } from './house.ts';
 import { PEOPLE } from './people.ts';
@@ -19,17 +41,33 @@ type Step = { at: number; run: () => Promise<void> };
 export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ documents: number; people: number }> => {
   const day = today.toISOString().slice(0, 10);
   /** An instant some days ago, at a minute of the working day. */
-  const at = (daysAgo: number, minute = 0) => Date.parse(`${addDays(day, -Math.ceil(daysAgo))}T06:30:00Z`) + minute * 60_000;
+  const at = (daysAgo: number, minute = 0) =>
+    Date.parse(`${addDays(day, -Math.ceil(daysAgo))}T06:30:00Z`) + minute * 60_000;
   clock.now = new Date(at(HISTORY_DAYS));
   const laid = await layDownHouse(app, tarnholt(today.getUTCFullYear(), DEMO_PASSWORD));
   const ids = await enterPeople(app, clock, laid.units, at, day);
   const steps: Step[] = [];
   const add = (when: number, run: () => Promise<void>) => steps.push({ at: when, run });
   const as = (name: string): Promise<Viewer> => viewerOf(app.db, idOf(ids, name), clock.now.toISOString().slice(0, 10));
-  const context: Context = { app, clock, add, as, at, ids, units: laid.units, folders: laid.folders, types: laid.types, day };
+  const context: Context = {
+    app,
+    clock,
+    add,
+    as,
+    at,
+    ids,
+    units: laid.units,
+    folders: laid.folders,
+    types: laid.types,
+    day,
+  };
   for (const [i, document] of [...DOCUMENTS, ...MORE_DOCUMENTS].entries()) layOut(context, document, i);
   add(at(1, 20), async () => {
-    await session.addAbsence(app, await as('mara.quill'), { from: addDays(day, -1), to: addDays(day, 6), deputyId: idOf(ids, 'uwe.marten') });
+    await session.addAbsence(app, await as('mara.quill'), {
+      from: addDays(day, -1),
+      to: addDays(day, 6),
+      deputyId: idOf(ids, 'uwe.marten'),
+    });
   });
   let n = 0;
   while (steps.length) {
@@ -42,9 +80,17 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   }
   clock.now = today;
   await tick(app);
-  for (const { sha256 } of await rows<{ sha256: string }>(app.db, `select sha256 from contents where text_state = 'waiting'`)) await extractText(app, sha256);
+  for (const { sha256 } of await rows<{ sha256: string }>(
+    app.db,
+    `select sha256 from contents where text_state = 'waiting'`,
+  ))
+    await extractText(app, sha256);
   await purgeMails(app, new Date(today.getTime() - 4 * 86_400_000));
-  await rows(app.db, `update mails set state = 'sent', sent_at = created_at where state = 'waiting' and created_at < :now`, { now: new Date(today.getTime() - 3_600_000) });
+  await rows(
+    app.db,
+    `update mails set state = 'sent', sent_at = created_at where state = 'waiting' and created_at < :now`,
+    { now: new Date(today.getTime() - 3_600_000) },
+  );
   await endDay(app, addDays(day, -1));
   const documents = await firstRow<{ n: number }>(app.db, 'select count(*)::int as n from documents');
   return { documents: documents?.n ?? n, people: ids.size };
@@ -56,26 +102,64 @@ const idOf = (ids: Map<string, string>, name: string): string => {
   return id;
 };
 
-const enterPeople = async (app: App, clock: Clock, units: Map<string, string>, at: (daysAgo: number, minute?: number) => number, day: string) => {
+const enterPeople = async (
+  app: App,
+  clock: Clock,
+  units: Map<string, string>,
+  at: (daysAgo: number, minute?: number) => number,
+  day: string,
+) => {
   const ids = new Map<string, string>();
   const hash = await hashPassword(DEMO_PASSWORD);
-  const founder: Viewer = { id: '00000000-0000-7000-8000-000000000000', signInName: 'system.import', name: 'First start', email: '', outside: false, houseRights: new Set(['people', 'administer']), unitIds: new Set(), session: undefined };
+  const founder: Viewer = {
+    id: '00000000-0000-7000-8000-000000000000',
+    signInName: 'system.import',
+    name: 'First start',
+    email: '',
+    outside: false,
+    houseRights: new Set(['people', 'administer']),
+    unitIds: new Set(),
+    session: undefined,
+  };
   const unit = (key: string) => units.get(key) ?? '';
   for (const [i, person] of PEOPLE.entries()) {
     clock.now = new Date(at(HISTORY_DAYS, 10 + i));
     const from = addDays(day, person.joined === 'lately' ? -7 : -HISTORY_DAYS);
     const { id } = await people.addPerson(app, founder, {
-      signInName: person.signInName, name: person.name, email: `${person.signInName}@${person.outside ? 'brennhof' : 'tarnholt'}.example`, from, departmentId: person.outside ? null : unit(person.department), supervisorId: person.supervisor ? idOf(ids, person.supervisor) : null,
-      roleIds: (person.roles ?? []).map(unit), groupIds: (person.groups ?? []).map(unit), siteId: person.site ? unit(person.site) : null, outside: person.outside ?? false,
+      signInName: person.signInName,
+      name: person.name,
+      email: `${person.signInName}@${person.outside ? 'brennhof' : 'tarnholt'}.example`,
+      from,
+      departmentId: person.outside ? null : unit(person.department),
+      supervisorId: person.supervisor ? idOf(ids, person.supervisor) : null,
+      roleIds: (person.roles ?? []).map(unit),
+      groupIds: (person.groups ?? []).map(unit),
+      siteId: person.site ? unit(person.site) : null,
+      outside: person.outside ?? false,
     });
     ids.set(person.signInName, id);
     // Everyone sets the one demo password; house-wide rights come from the first start, for nobody is there to give them.
-    await rows(app.db, `update people set password_hash = :hash, state = 'active', house_rights = :rights::text[], part = :part where id = :id`, { hash, rights: person.houseRights ?? [], part: person.part ?? '', id });
+    await rows(
+      app.db,
+      `update people set password_hash = :hash, state = 'active', house_rights = :rights::text[], part = :part where id = :id`,
+      { hash, rights: person.houseRights ?? [], part: person.part ?? '', id },
+    );
   }
   return ids;
 };
 
-type Context = { app: App; clock: Clock; add: (when: number, run: () => Promise<void>) => void; as: (name: string) => Promise<Viewer>; at: (daysAgo: number, minute?: number) => number; ids: Map<string, string>; units: Map<string, string>; folders: Map<string, string>; types: Map<string, string>; day: string };
+type Context = {
+  app: App;
+  clock: Clock;
+  add: (when: number, run: () => Promise<void>) => void;
+  as: (name: string) => Promise<Viewer>;
+  at: (daysAgo: number, minute?: number) => number;
+  ids: Map<string, string>;
+  units: Map<string, string>;
+  folders: Map<string, string>;
+  types: Map<string, string>;
+  day: string;
+};
 
 /** A figure from 0 to 99 that is always the same for the same text. */
 const chance = (text: string): number => [...text].reduce((sum, c) => (sum * 31 + c.charCodeAt(0)) % 9973, 7) % 100;
@@ -100,31 +184,78 @@ const layOut = (c: Context, document: DemoDocument, index: number): void => {
   }
   if (document.ending === 'withdrawn') {
     c.add(c.at(85, minute), async () => {
-      await release.withdraw(c.app, await c.as('ines.varga'), state.ref, { on: null, reason: 'Sealed bearings were fitted; no grease is added any more' });
+      await release.withdraw(c.app, await c.as('ines.varga'), state.ref, {
+        on: null,
+        reason: 'Sealed bearings were fitted; no grease is added any more',
+      });
     });
   }
 };
 
-const begin = async (c: Context, document: DemoDocument, revision: DemoRevision, state: { ref: string }, isFirst: boolean) => {
+const begin = async (
+  c: Context,
+  document: DemoDocument,
+  revision: DemoRevision,
+  state: { ref: string },
+  isFirst: boolean,
+) => {
   const author = await c.as(document.author);
   const file = await revision.file();
   if (!isFirst) {
-    await release.revise(c.app, author, state.ref, { changeKind: revision.change as 'minor', reason: revision.reason, summary: revision.summary, uploadId: null, label: null });
+    await release.revise(c.app, author, state.ref, {
+      changeKind: revision.change as 'minor',
+      reason: revision.reason,
+      summary: revision.summary,
+      uploadId: null,
+      label: null,
+    });
     await authoring.checkOut(c.app, author, state.ref, { note: '', expectedBack: null });
     c.clock.now = new Date(c.clock.now.getTime() + 3_600_000);
-    await authoring.checkIn(c.app, author, state.ref, { uploadId: await upload(c, author, file), note: revision.summary, sameContentMeant: true, ...(revision.facts ? { facts: { ...document.facts, ...revision.facts } } : {}) });
+    await authoring.checkIn(c.app, author, state.ref, {
+      uploadId: await upload(c, author, file),
+      note: revision.summary,
+      sameContentMeant: true,
+      ...(revision.facts ? { facts: { ...document.facts, ...revision.facts } } : {}),
+    });
     return;
   }
   const folderId = c.folders.get(document.folder) ?? '';
-  const registered = await registerDocument(c.app, author, {
-    typeId: c.types.get(document.type) ?? '', folderId, title: document.title, facts: document.facts ?? {}, uploadId: await upload(c, author, file), summary: revision.summary, ownerId: idOf(c.ids, document.owner), number: document.number ?? null, label: document.label ?? null, keywords: document.keywords ?? [], note: 'First version',
-  }, null);
+  const registered = await registerDocument(
+    c.app,
+    author,
+    {
+      typeId: c.types.get(document.type) ?? '',
+      folderId,
+      title: document.title,
+      facts: document.facts ?? {},
+      uploadId: await upload(c, author, file),
+      summary: revision.summary,
+      ownerId: idOf(c.ids, document.owner),
+      number: document.number ?? null,
+      label: document.label ?? null,
+      keywords: document.keywords ?? [],
+      note: 'First version',
+    },
+    null,
+  );
   state.ref = registered.number;
   const byOwner: Record<string, string> = { 'otto.brandvik': 'mnt', 'petra.lindqvist': 'ops' };
-  const readers = document.readers ?? (document.type === 'PRO' ? { units: [byOwner[document.owner] ?? 'ops'] } : undefined);
+  const readers =
+    document.readers ?? (document.type === 'PRO' ? { units: [byOwner[document.owner] ?? 'ops'] } : undefined);
   if (!readers) return;
   await reading.setRequirement(c.app, await c.as('ines.varga'), state.ref, {
-    everyone: false, unitIds: (readers.units ?? []).map((key) => c.units.get(key) ?? ''), personIds: [], exceptPersonIds: [], kind: 'read and sign', instructions: readers.instructions ?? '', workingDays: readers.days ?? 10, newcomerDays: 8, perChange: { minor: 'carry over', editorial: 'carry over', major: 'read the changes' }, beforeInForce: readers.before ?? false, reason: '', rowVersion: null,
+    everyone: false,
+    unitIds: (readers.units ?? []).map((key) => c.units.get(key) ?? ''),
+    personIds: [],
+    exceptPersonIds: [],
+    kind: 'read and sign',
+    instructions: readers.instructions ?? '',
+    workingDays: readers.days ?? 10,
+    newcomerDays: 8,
+    perChange: { minor: 'carry over', editorial: 'carry over', major: 'read the changes' },
+    beforeInForce: readers.before ?? false,
+    reason: '',
+    rowVersion: null,
   });
 };
 
@@ -143,23 +274,48 @@ const decideNext = async (c: Context, ref: string, decision: 'positive' | 'decli
   const [name] = [...c.ids].find(([, id]) => id === asked.person.id) ?? [''];
   const viewer = await c.as(name);
   const version = view.revision.versions;
-  await recordUsage(c.app, { personId: viewer.id, documentId: view.id, revisionId: view.revision.id, version, fileId: view.versions[0]?.files[0]?.id ?? '', act: 'opened' });
+  await recordUsage(c.app, {
+    personId: viewer.id,
+    documentId: view.id,
+    revisionId: view.revision.id,
+    version,
+    fileId: view.versions[0]?.files[0]?.id ?? '',
+    act: 'opened',
+  });
   const positive = step.kind === 'approval' ? 'approve' : words ? 'with comments' : 'no objection';
-  await runs.decide(c.app, viewer, asked.id, { decision: decision === 'decline' ? 'decline' : positive, words, name, password: DEMO_PASSWORD, digest: view.runs[0]?.digest ?? null, version });
+  await runs.decide(c.app, viewer, asked.id, {
+    decision: decision === 'decline' ? 'decline' : positive,
+    words,
+    name,
+    password: DEMO_PASSWORD,
+    digest: view.runs[0]?.digest ?? null,
+    version,
+  });
 };
 
 /** A whole passage up to coming into force `daysAgo`, and the readings that follow. */
-const passThrough = (c: Context, document: DemoDocument, revision: DemoRevision, state: { ref: string }, minute: number) => {
+const passThrough = (
+  c: Context,
+  document: DemoDocument,
+  revision: DemoRevision,
+  state: { ref: string },
+  minute: number,
+) => {
   const D = revision.daysAgo;
   const unrouted = ['MIN', 'MAI', 'SUP'].includes(document.type);
   if (!unrouted) {
     c.add(c.at(D + 9, minute), () => sendOn(c, document, state.ref));
-    for (let i = 0; i < (document.reviewers?.length ?? 1); i++) c.add(c.at(D + 7 - i * 0.1, minute + 11 + i), () => decideNext(c, state.ref, 'positive'));
+    for (let i = 0; i < (document.reviewers?.length ?? 1); i++)
+      c.add(c.at(D + 7 - i * 0.1, minute + 11 + i), () => decideNext(c, state.ref, 'positive'));
     const approvals = ['POL', 'FRM', 'RPT', 'AGR', 'DWG'].includes(document.type) ? 1 : 2;
     for (let i = 0; i < approvals; i++) c.add(c.at(D + 4 - i, minute + 20), () => decideNext(c, state.ref, 'positive'));
   }
   c.add(c.at(D, minute + 30), async () => {
-    await release.release(c.app, await c.as('ines.varga'), state.ref, { on: null, name: 'ines.varga', password: DEMO_PASSWORD });
+    await release.release(c.app, await c.as('ines.varga'), state.ref, {
+      on: null,
+      name: 'ines.varga',
+      password: DEMO_PASSWORD,
+    });
   });
   c.add(c.at(D, minute + 31), () => planReadings(c, state.ref, D, minute));
 };
@@ -170,7 +326,10 @@ const planReadings = async (c: Context, ref: string, releasedAgo: number, minute
   for (const reader of readers.filter((r) => r.state === 'open')) {
     const [name] = [...c.ids].find(([, id]) => id === reader.person.id) ?? [''];
     const figure = chance(name + ref);
-    const lazy = (name === 'bo.lindahl' && releasedAgo < 90) || (releasedAgo < 80 && figure < 9) || (releasedAgo < 20 && figure < 45);
+    const lazy =
+      (name === 'bo.lindahl' && releasedAgo < 90) ||
+      (releasedAgo < 80 && figure < 9) ||
+      (releasedAgo < 20 && figure < 45);
     if (lazy) continue;
     const after = 1 + (figure % 8);
     if (after >= releasedAgo) continue;
@@ -182,27 +341,53 @@ const signReading = async (c: Context, name: string, id: string) => {
   const viewer = await c.as(name);
   const task = await reading.readingTask(c.app, viewer, id);
   if (!task.maySign) return;
-  await recordUsage(c.app, { personId: viewer.id, documentId: task.document.id, revisionId: await revisionOf(c, id), version: task.version.n, fileId: task.version.files[0]?.id ?? '', act: 'opened' });
-  const remark = chance(`remark${name}${id.length}${task.document.number}`) < 4 ? 'Clear. The photo of the gauge would help newcomers.' : '';
+  await recordUsage(c.app, {
+    personId: viewer.id,
+    documentId: task.document.id,
+    revisionId: await revisionOf(c, id),
+    version: task.version.n,
+    fileId: task.version.files[0]?.id ?? '',
+    act: 'opened',
+  });
+  const remark =
+    chance(`remark${name}${id.length}${task.document.number}`) < 4
+      ? 'Clear. The photo of the gauge would help newcomers.'
+      : '';
   await reading.signReading(c.app, viewer, id, { name, password: DEMO_PASSWORD, digest: task.digest, remark });
 };
 
-const revisionOf = async (c: Context, readingId: string) => (await firstRow<{ revision_id: string }>(c.app.db, 'select revision_id from reading_assignments where id = :readingId', { readingId }))?.revision_id ?? '';
+const revisionOf = async (c: Context, readingId: string) =>
+  (
+    await firstRow<{ revision_id: string }>(
+      c.app.db,
+      'select revision_id from reading_assignments where id = :readingId',
+      { readingId },
+    )
+  )?.revision_id ?? '';
 
 /** The last revision stays where the story wants it. */
 const bringTo = (c: Context, document: DemoDocument, state: { ref: string }, start: number, minute: number) => {
-  const later = (days: number, run: () => Promise<void>, more = 0) => c.add(c.at(Math.max(0, start - days), minute + 90 + more), run);
+  const later = (days: number, run: () => Promise<void>, more = 0) =>
+    c.add(c.at(Math.max(0, start - days), minute + 90 + more), run);
   switch (document.ending) {
     case 'draft':
       return;
     case 'checked out':
       c.add(c.at(21, minute), async () => {
-        await authoring.checkOut(c.app, await c.as(document.author), state.ref, { note: 'Table 2 lacks the M30 row', expectedBack: addDays(c.day, -12) });
+        await authoring.checkOut(c.app, await c.as(document.author), state.ref, {
+          note: 'Table 2 lacks the M30 row',
+          expectedBack: addDays(c.day, -12),
+        });
       });
       return;
     case 'abandoned':
       later(15, async () => {
-        await release.abandon(c.app, await c.as(document.author), state.ref, { reason: 'Covered by the cleaning contract' }.reason);
+        await release.abandon(
+          c.app,
+          await c.as(document.author),
+          state.ref,
+          { reason: 'Covered by the cleaning contract' }.reason,
+        );
       });
       return;
     case 'declined':
@@ -210,34 +395,57 @@ const bringTo = (c: Context, document: DemoDocument, state: { ref: string }, sta
       c.add(c.at(3, minute), async () => {
         const mara = await c.as('mara.quill');
         const view = await page.documentPage(c.app, mara, state.ref, {});
-        await comments.addComment(c.app, mara, state.ref, { text: 'Who closes the platform while the load hangs? Name the role.', blocking: true, quote: 'after the last passenger', revisionId: view.revision.id });
-        await comments.addComment(c.app, mara, state.ref, { text: 'The mass limit of cabin 13 is 350 kg since its repair.', blocking: false, quote: 'up to 400 kg', revisionId: view.revision.id });
-        await decideNext(c, state.ref, 'decline', 'The limit for cabin 13 is wrong and the closing of the platform is missing.');
+        await comments.addComment(c.app, mara, state.ref, {
+          text: 'Who closes the platform while the load hangs? Name the role.',
+          blocking: true,
+          quote: 'after the last passenger',
+          revisionId: view.revision.id,
+        });
+        await comments.addComment(c.app, mara, state.ref, {
+          text: 'The mass limit of cabin 13 is 350 kg since its repair.',
+          blocking: false,
+          quote: 'up to 400 kg',
+          revisionId: view.revision.id,
+        });
+        await decideNext(
+          c,
+          state.ref,
+          'decline',
+          'The limit for cabin 13 is wrong and the closing of the platform is missing.',
+        );
       });
       return;
     case 'in review':
       later(2, () => sendOn(c, document, state.ref));
-      if ((document.reviewers?.length ?? 0) > 1) later(5, () => decideNext(c, state.ref, 'positive', 'Figure 2 could be larger.', 'anselm.roth'));
+      if ((document.reviewers?.length ?? 0) > 1)
+        later(5, () => decideNext(c, state.ref, 'positive', 'Figure 2 could be larger.', 'anselm.roth'));
       return;
     case 'in approval':
       later(9, () => sendOn(c, document, state.ref));
-      for (let i = 0; i < (document.reviewers?.length ?? 1); i++) later(10, () => decideNext(c, state.ref, 'positive'), i);
+      for (let i = 0; i < (document.reviewers?.length ?? 1); i++)
+        later(10, () => decideNext(c, state.ref, 'positive'), i);
       if (document.type === 'PRO') later(12, () => decideNext(c, state.ref, 'positive'));
       return;
     case 'approved':
     case 'scheduled':
       later(2, () => sendOn(c, document, state.ref));
-      for (let i = 0; i < (document.reviewers?.length ?? 1); i++) later(4, () => decideNext(c, state.ref, 'positive'), i);
+      for (let i = 0; i < (document.reviewers?.length ?? 1); i++)
+        later(4, () => decideNext(c, state.ref, 'positive'), i);
       later(6, () => decideNext(c, state.ref, 'positive'));
       later(7, () => decideNext(c, state.ref, 'positive'));
       if (document.ending === 'scheduled') {
         later(9, async () => {
-          await release.release(c.app, await c.as('ines.varga'), state.ref, { on: addDays(c.day, 12), name: null, password: null });
+          await release.release(c.app, await c.as('ines.varga'), state.ref, {
+            on: addDays(c.day, 12),
+            name: null,
+            password: null,
+          });
           const { readers } = await reading.readers(c.app, await c.as('ines.varga'), state.ref);
           const open = readers.filter((r) => r.state === 'open');
           for (const [i, reader] of open.entries()) {
             const [name] = [...c.ids].find(([, id]) => id === reader.person.id) ?? [''];
-            if (i / open.length < 0.61) c.add(c.at(start - 10 - (i % 6), minute + i), () => signReading(c, name, reader.assignmentId));
+            if (i / open.length < 0.61)
+              c.add(c.at(start - 10 - (i % 6), minute + i), () => signReading(c, name, reader.assignmentId));
           }
         });
       }

@@ -1,5 +1,14 @@
+import {
+  checkPassword,
+  connect,
+  createApp,
+  createDiskStore,
+  createJobs,
+  finishHouse,
+  loadSecrets,
+  readConfig,
+} from '@kanonos/server';
 import { pino } from 'pino';
-import { checkPassword, connect, createApp, createDiskStore, createJobs, finishHouse, loadSecrets, readConfig } from '@kanonos/server';
 import { layDownEmpty } from './empty.ts';
 import { loadDemo } from './load.ts';
 
@@ -24,7 +33,9 @@ const began = performance.now();
 if (empty) process.stdout.write(`${await layDownEmpty(app)}\n`);
 else {
   const result = await loadDemo(app, clock, new Date());
-  process.stdout.write(`${result.documents} documents, ${result.people} people in ${((performance.now() - began) / 1000).toFixed(1)} s\n`);
+  process.stdout.write(
+    `${result.documents} documents, ${result.people} people in ${((performance.now() - began) / 1000).toFixed(1)} s\n`,
+  );
 }
 await finishHouse(app);
 await app.db.destroy();

@@ -70,4 +70,5 @@ export const listHeld = (trx: Trx) =>
 
 export const closeHeld = (trx: Trx, ids: string[], now: Date) =>
   rows(trx, `update mails set state = 'sent', sent_at = :now where id = any(:ids::uuid[])`, { ids, now });
-export const deleteBefore = (db: Db, before: Date) => rows(db, 'delete from mails where created_at < :before', { before });
+export const deleteBefore = (db: Db, before: Date) =>
+  rows(db, 'delete from mails where created_at < :before', { before });

@@ -1,4 +1,12 @@
-import { checkRoute, findCollision, type FieldDefinition, parseRule, type RevisionScheme, type Right, type RouteDefinition } from '@kanonos/core';
+import {
+  checkRoute,
+  type FieldDefinition,
+  findCollision,
+  parseRule,
+  type RevisionScheme,
+  type Right,
+  type RouteDefinition,
+} from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -7,16 +15,28 @@ import { houseRules, type TypeReading } from './service.ts';
 
 /** A whole house as it is laid down at the beginning: what later is changed through its own screens. */
 export type HouseDescription = {
-  name: string; code: string; zone: string; demoPassword: string | null;
+  name: string;
+  code: string;
+  zone: string;
+  demoPassword: string | null;
   holidays: { day: string; name: string }[];
   units: { key: string; kind: 'department' | 'role' | 'group' | 'site'; code: string; name: string }[];
   folders: { key: string; parent: string | null; name: string; code?: string }[];
   types: {
-    code: string; name: string; help: string; numbering: string | null; outsidePattern?: string; naming?: string; scheme: RevisionScheme; fields: FieldDefinition[];
+    code: string;
+    name: string;
+    help: string;
+    numbering: string | null;
+    outsidePattern?: string;
+    naming?: string;
+    scheme: RevisionScheme;
+    fields: FieldDefinition[];
     /** Units are named by their key and replaced by ids. */
     route: (unit: (key: string) => string) => RouteDefinition;
     reading?: (unit: (key: string) => string) => TypeReading;
-    readersNeeded?: boolean; reviewMonths?: number; releaseWithoutRoute?: boolean;
+    readersNeeded?: boolean;
+    reviewMonths?: number;
+    releaseWithoutRoute?: boolean;
   }[];
   grants: { folder: string; subject: { unit: string } | 'all'; rights: Right[] }[];
   /** Last numbers of scopes before their first taking, with a reason. */
@@ -28,32 +48,73 @@ export type LaidHouse = { units: Map<string, string>; folders: Map<string, strin
 const LAYING_LOCK = 7_204_102;
 
 /** Lays down a house in an empty database, in one transaction; refused when there is one, or when its rules are ambiguous. */
-export const layDownHouse = async (app: Pick<App, 'db' | 'act' | 'forgetHouse'>, house: HouseDescription): Promise<LaidHouse> => {
+export const layDownHouse = async (
+  app: Pick<App, 'db' | 'act' | 'forgetHouse'>,
+  house: HouseDescription,
+): Promise<LaidHouse> => {
   const laid: LaidHouse = { units: new Map(), folders: new Map(), types: new Map() };
   await app.db.transaction(async (trx) => {
     await trx.raw('select pg_advisory_xact_lock(?)', [LAYING_LOCK]);
     if ((await rows(trx, 'select 1 from house')).length) throw refused('changed_meanwhile');
-    await rows(trx, `insert into house (name, code, zone, demo, demo_password, setup) values (:name, :code, :zone, :demo, :demoPassword, 'loading')`, { name: house.name, code: house.code, zone: house.zone, demo: house.demoPassword !== null, demoPassword: house.demoPassword });
-    for (const holiday of house.holidays) await rows(trx, 'insert into holidays (day, name) values (:day, :name)', holiday);
+    await rows(
+      trx,
+      `insert into house (name, code, zone, demo, demo_password, setup) values (:name, :code, :zone, :demo, :demoPassword, 'loading')`,
+      {
+        name: house.name,
+        code: house.code,
+        zone: house.zone,
+        demo: house.demoPassword !== null,
+        demoPassword: house.demoPassword,
+      },
+    );
+    for (const holiday of house.holidays)
+      await rows(trx, 'insert into holidays (day, name) values (:day, :name)', holiday);
     for (const unit of house.units) {
       const id = newId();
       laid.units.set(unit.key, id);
-      await rows(trx, 'insert into units (id, kind, code, name) values (:id, :kind, :code, :name)', { id, kind: unit.kind, code: unit.code, name: unit.name });
+      await rows(trx, 'insert into units (id, kind, code, name) values (:id, :kind, :code, :name)', {
+        id,
+        kind: unit.kind,
+        code: unit.code,
+        name: unit.name,
+      });
     }
     await insertFolders(trx, house, laid);
     await insertTypes(trx, house, laid);
     for (const grant of house.grants) {
-      await rows(trx, `insert into grants (id, folder_id, subject_kind, subject_id, rights) values (:id, :folder, :kind, :subject, :rights::text[])`, {
-        id: newId(), folder: need(laid.folders, grant.folder), kind: grant.subject === 'all' ? 'all' : 'unit', subject: grant.subject === 'all' ? null : need(laid.units, grant.subject.unit), rights: grant.rights,
-      });
+      await rows(
+        trx,
+        `insert into grants (id, folder_id, subject_kind, subject_id, rights) values (:id, :folder, :kind, :subject, :rights::text[])`,
+        {
+          id: newId(),
+          folder: need(laid.folders, grant.folder),
+          kind: grant.subject === 'all' ? 'all' : 'unit',
+          subject: grant.subject === 'all' ? null : need(laid.units, grant.subject.unit),
+          rights: grant.rights,
+        },
+      );
     }
-    for (const counter of house.counters) await rows(trx, 'insert into counters (scope, last, started_at) values (:scope, :last, :last)', { scope: counter.scope, last: counter.last });
+    for (const counter of house.counters)
+      await rows(trx, 'insert into counters (scope, last, started_at) values (:scope, :last, :last)', {
+        scope: counter.scope,
+        last: counter.last,
+      });
     const collision = findCollision(await houseRules(trx));
-    if (collision) throw new Error(`numbering rules are ambiguous: ${collision.number} could be ${collision.readings.join(' or ')}`);
+    if (collision)
+      throw new Error(`numbering rules are ambiguous: ${collision.number} could be ${collision.readings.join(' or ')}`);
   });
   app.forgetHouse();
   await app.act(SYSTEM_CLOCK, async (work) => {
-    work.record({ kind: 'house.laid-down', actor: 'system.import', subject: {}, payload: { name: house.name, types: house.types.map((type) => `${type.code} ${type.numbering ?? 'outside'}`), counters: house.counters } });
+    work.record({
+      kind: 'house.laid-down',
+      actor: 'system.import',
+      subject: {},
+      payload: {
+        name: house.name,
+        types: house.types.map((type) => `${type.code} ${type.numbering ?? 'outside'}`),
+        counters: house.counters,
+      },
+    });
   });
   return laid;
 };
@@ -71,9 +132,19 @@ const insertFolders = async (trx: Trx, house: HouseDescription, laid: LaidHouse)
     const path = [...(folder.parent ? (paths.get(folder.parent) ?? []) : []), id];
     paths.set(folder.key, path);
     laid.folders.set(folder.key, id);
-    await rows(trx, 'insert into folders (id, parent_id, name, code, area_id, path, sort) values (:id, :parent, :name, :code, :area, :path::uuid[], :sort)', {
-      id, parent: folder.parent ? need(laid.folders, folder.parent) : null, name: folder.name, code: folder.code ?? null, area: path[0], path, sort,
-    });
+    await rows(
+      trx,
+      'insert into folders (id, parent_id, name, code, area_id, path, sort) values (:id, :parent, :name, :code, :area, :path::uuid[], :sort)',
+      {
+        id,
+        parent: folder.parent ? need(laid.folders, folder.parent) : null,
+        name: folder.name,
+        code: folder.code ?? null,
+        area: path[0],
+        path,
+        sort,
+      },
+    );
   }
 };
 
@@ -94,8 +165,21 @@ const insertTypes = async (trx: Trx, house: HouseDescription, laid: LaidHouse) =
       `insert into types (id, code, name, help, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, sort)
        values (:id, :code, :name, :help, :numbering, :pattern, :naming, :scheme::jsonb, :fields::jsonb, :route::jsonb, :reading::jsonb, :readersNeeded, :reviewMonths, :releaseWithoutRoute, :sort)`,
       {
-        id, code: type.code, name: type.name, help: type.help, numbering: type.numbering, pattern: type.outsidePattern ?? null, naming: type.naming ?? '{number}_{revision}_{title}.{ext}', scheme: JSON.stringify(type.scheme), fields: JSON.stringify(type.fields), route: JSON.stringify(route),
-        reading: type.reading ? JSON.stringify(type.reading(unit)) : null, readersNeeded: type.readersNeeded ?? false, reviewMonths: type.reviewMonths ?? 12, releaseWithoutRoute: type.releaseWithoutRoute ?? false, sort,
+        id,
+        code: type.code,
+        name: type.name,
+        help: type.help,
+        numbering: type.numbering,
+        pattern: type.outsidePattern ?? null,
+        naming: type.naming ?? '{number}_{revision}_{title}.{ext}',
+        scheme: JSON.stringify(type.scheme),
+        fields: JSON.stringify(type.fields),
+        route: JSON.stringify(route),
+        reading: type.reading ? JSON.stringify(type.reading(unit)) : null,
+        readersNeeded: type.readersNeeded ?? false,
+        reviewMonths: type.reviewMonths ?? 12,
+        releaseWithoutRoute: type.releaseWithoutRoute ?? false,
+        sort,
       },
     );
   }

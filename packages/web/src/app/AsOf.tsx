@@ -1,0 +1,74 @@
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
+import { addDays } from '@kanonos/core';
+import { useLocation, useNavigate, useSearchParams } from 'react-router';
+import { showDay } from '../ui/format.ts';
+import { useMe } from './session.tsx';
+
+/** The day on which register and document page look; it stands in the address, so that it can be shared. */
+export const AsOf = () => {
+  const me = useMe();
+  const [params] = useSearchParams();
+  const { pathname } = useLocation();
+  const navigate = useNavigate();
+  const on = params.get('on');
+  const go = (day: string | null, close: () => void) => {
+    const next = new URLSearchParams(/^\/(register|d\/)/.test(pathname) ? params : '');
+    if (day && day !== me.house.today) next.set('on', day);
+    else next.delete('on');
+    navigate(`${/^\/(register|d\/)/.test(pathname) ? pathname : '/register'}?${next}`);
+    close();
+  };
+  return (
+    <Popover>
+      <PopoverButton
+        className={`flex h-[30px] items-center gap-2 rounded-xs border px-2.5 whitespace-nowrap ${on ? 'border-[#e7cf96] bg-ochre-tint text-ochre' : 'border-night-3'}`}
+      >
+        <span className={`cap ${on ? '!text-ochre' : '!text-[#9db3bd]'}`}>In force on</span>
+        <b className="font-semibold">{on ? showDay(on) : `today, ${showDay(me.house.today)}`}</b>
+        <span aria-hidden>▾</span>
+      </PopoverButton>
+      <PopoverPanel
+        anchor="bottom start"
+        className="z-50 flex w-64 flex-col gap-2 border border-ink bg-sheet p-3 [--anchor-gap:6px]"
+      >
+        {({ close }) => (
+          <>
+            <label className="cap" htmlFor="as-of-day">
+              See register and documents as on
+            </label>
+            <input
+              id="as-of-day"
+              type="date"
+              className="inp"
+              defaultValue={on ?? me.house.today}
+              onKeyDown={(event) => event.key === 'Enter' && go(event.currentTarget.value || null, close)}
+              onChange={(event) =>
+                event.currentTarget.value.startsWith('20') && go(event.currentTarget.value, () => {})
+              }
+            />
+            <div className="flex flex-wrap gap-1.5">
+              {[
+                ['today', 0],
+                ['a week ago', -7],
+                ['a year ago', -365],
+                ['in two weeks', 14],
+              ].map(([text, days]) => (
+                <button
+                  key={text}
+                  type="button"
+                  className="btn"
+                  onClick={() => go(addDays(me.house.today, Number(days)), close)}
+                >
+                  {text}
+                </button>
+              ))}
+            </div>
+            <p className="text-[11.5px] text-ink-3">
+              Past days as they ended, coming days with what is scheduled. Folder, owner and rights are today's.
+            </p>
+          </>
+        )}
+      </PopoverPanel>
+    </Popover>
+  );
+};

@@ -1,0 +1,108 @@
+import type { AnswerOf, BodyInOf, Endpoint, ParamsOf, ProblemDocument, QueryInOf } from '@kanonos/contract';
+import { QueryClient, queryOptions } from '@tanstack/react-query';
+
+/** A refusal as the server words it, with what belongs to which field. */
+export class Problem extends Error {
+  readonly document: ProblemDocument;
+  constructor(document: ProblemDocument) {
+    super(document.detail);
+    this.name = 'Problem';
+    this.document = document;
+  }
+  get code() {
+    return this.document.code;
+  }
+}
+
+type AnyEndpoint = Endpoint;
+export type CallInput<E extends AnyEndpoint> = {
+  params?: ParamsOf<E>;
+  query?: QueryInOf<E>;
+  body?: BodyInOf<E>;
+  key?: string;
+  signal?: AbortSignal;
+};
+
+export const addressOf = (
+  endpoint: AnyEndpoint,
+  params: Record<string, unknown> = {},
+  query: Record<string, unknown> = {},
+): string => {
+  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name] ?? '')));
+  const search = new URLSearchParams();
+  for (const [name, value] of Object.entries(query))
+    if (value !== undefined && value !== '' && value !== null) search.set(name, String(value));
+  const text = search.toString();
+  return text ? `${path}?${text}` : path;
+};
+
+const OFFLINE: ProblemDocument = {
+  type: '/problems/unreachable',
+  title: 'Kanonos does not answer.',
+  status: 0,
+  detail: 'Kanonos does not answer. Your input is still here; try again in a moment.',
+  code: 'unreachable',
+  refusals: [],
+  requestId: '',
+};
+
+/** Calls an endpoint by its description. Refusals come as a Problem; a lost connection too. */
+export const call = async <E extends AnyEndpoint>(endpoint: E, input: CallInput<E> = {}): Promise<AnswerOf<E>> => {
+  const response = await fetch(addressOf(endpoint, input.params as never, input.query as never), {
+    method: endpoint.method,
+    credentials: 'same-origin',
+    ...(input.signal ? { signal: input.signal } : {}),
+    headers: {
+      accept: 'application/json',
+      ...(input.body === undefined ? {} : { 'content-type': 'application/json' }),
+      ...(input.key ? { 'idempotency-key': input.key } : {}),
+    },
+    ...(input.body === undefined ? {} : { body: JSON.stringify(input.body) }),
+  }).catch((error: Error) => {
+    if (error.name === 'AbortError') throw error;
+    throw new Problem(OFFLINE);
+  });
+  if (response.ok) return (await response.json()) as AnswerOf<E>;
+  throw new Problem(await response.json().catch(() => ({ ...OFFLINE, status: response.status })));
+};
+
+/** Query options made from an endpoint's description: key, function and types in one place. */
+export const ask = <E extends AnyEndpoint>(endpoint: E, input: Omit<CallInput<E>, 'body' | 'key' | 'signal'> = {}) =>
+  queryOptions({
+    queryKey: [endpoint.feature, endpoint.id, input.params ?? {}, input.query ?? {}],
+    queryFn: ({ signal }) => call(endpoint, { ...input, signal }),
+  });
+
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      refetchOnWindowFocus: true,
+      retry: (n, error) =>
+        n < 2 && error instanceof Problem && (error.document.status === 0 || error.document.status === 503),
+    },
+  },
+});
+
+/** After an act everything that is shown may have changed: what is on screen is asked anew. */
+export const refreshAll = () => queryClient.invalidateQueries();
+
+/** Sends a file with progress from 0 to 1; several seconds long for a large one. */
+export const uploadFile = (
+  file: File,
+  onProgress: (share: number) => void,
+): Promise<import('@kanonos/contract').Upload> =>
+  new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    const form = new FormData();
+    form.append('file', file, file.name);
+    request.open('POST', '/api/uploads');
+    request.upload.onprogress = (event) => onProgress(event.total ? event.loaded / event.total : 0);
+    request.onerror = () => reject(new Problem(OFFLINE));
+    request.onload = () => {
+      const answer = JSON.parse(request.responseText || '{}');
+      if (request.status === 200) resolve(answer);
+      else reject(new Problem(answer.code ? answer : { ...OFFLINE, status: request.status }));
+    };
+    request.send(form);
+  });

@@ -1,0 +1,61 @@
+import { createBrowserRouter, Outlet, useRouteError } from 'react-router';
+import { Failed, Loading } from '../ui/states.tsx';
+import { Shell } from './Shell.tsx';
+import { SignedIn } from './session.tsx';
+
+const RouteFailed = () => <Failed error={useRouteError() as Error} again={() => location.reload()} />;
+const page = <T extends Record<string, unknown>>(load: () => Promise<T>, name: keyof T & string) => ({
+  lazy: async () => ({ Component: (await load())[name] as React.ComponentType }),
+});
+
+/** Every page has an address; each is fetched when it is first needed. */
+export const router = createBrowserRouter([
+  {
+    element: <Outlet />,
+    errorElement: <RouteFailed />,
+    HydrateFallback: () => <Loading what="Kanonos" />,
+    children: [
+      { path: '/signin', ...page(() => import('../features/signin/SignInPage.tsx'), 'SignInPage') },
+      { path: '/password/:token', ...page(() => import('../features/signin/PasswordPage.tsx'), 'PasswordPage') },
+      {
+        element: (
+          <SignedIn>
+            <Shell />
+          </SignedIn>
+        ),
+        errorElement: <RouteFailed />,
+        children: [
+          {
+            errorElement: <RouteFailed />,
+            children: [
+              { path: '/', ...page(() => import('../features/desk/DeskPage.tsx'), 'DeskPage') },
+              { path: '/sent', ...page(() => import('../features/desk/SentPage.tsx'), 'SentPage') },
+              { path: '/register', ...page(() => import('../features/register/RegisterPage.tsx'), 'RegisterPage') },
+              { path: '/find', ...page(() => import('../features/find/FindPage.tsx'), 'FindPage') },
+              { path: '/new', ...page(() => import('../features/registering/RegisteringPage.tsx'), 'RegisteringPage') },
+              { path: '/d/:number', ...page(() => import('../features/document/DocumentPage.tsx'), 'DocumentPage') },
+              {
+                path: '/d/:number/release',
+                ...page(() => import('../features/document/ReleasePage.tsx'), 'ReleasePage'),
+              },
+              { path: '/tasks/:assignment', ...page(() => import('../features/tasks/DecidePage.tsx'), 'DecidePage') },
+              { path: '/reading', ...page(() => import('../features/reading/ReadingPage.tsx'), 'ReadingPage') },
+              {
+                path: '/reading/:id',
+                ...page(() => import('../features/reading/ReadAndSignPage.tsx'), 'ReadAndSignPage'),
+              },
+              { path: '/people', ...page(() => import('../features/people/PeoplePage.tsx'), 'PeoplePage') },
+              { path: '/trail', ...page(() => import('../features/trail/TrailPage.tsx'), 'TrailPage') },
+              { path: '/mail', ...page(() => import('../features/mail/MailPage.tsx'), 'MailPage') },
+              { path: '/profile', ...page(() => import('../features/profile/ProfilePage.tsx'), 'ProfilePage') },
+              ...(import.meta.env.DEV
+                ? [{ path: '/pieces', ...page(() => import('../ui/PiecesPage.tsx'), 'PiecesPage') }]
+                : []),
+              { path: '*', element: <Failed error={new Error('There is no page at this address.')} /> },
+            ],
+          },
+        ],
+      },
+    ],
+  },
+]);

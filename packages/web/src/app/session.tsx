@@ -1,0 +1,26 @@
+import { api, type Me } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { createContext, type ReactNode, useContext } from 'react';
+import { Navigate, useLocation } from 'react-router';
+import { Failed, Loading } from '../ui/states.tsx';
+import { ask, Problem } from './client.ts';
+
+const SessionContext = createContext<Me | undefined>(undefined);
+
+/** Who is signed in. Only below a `SignedIn`. */
+export const useMe = (): Me => {
+  const me = useContext(SessionContext);
+  if (!me) throw new Error('useMe stands outside of SignedIn');
+  return me;
+};
+
+/** Shows what is inside to who is signed in, and the sign-in page to everyone else, who comes back here afterwards. */
+export const SignedIn = ({ children }: { children: ReactNode }) => {
+  const { data, error, isPending } = useQuery({ ...ask(api.session.me), staleTime: 60_000 });
+  const { pathname, search } = useLocation();
+  if (isPending) return <Loading what="Kanonos" />;
+  if (error instanceof Problem && error.document.status === 401)
+    return <Navigate to={`/signin?to=${encodeURIComponent(pathname + search)}`} replace />;
+  if (error) return <Failed error={error} />;
+  return <SessionContext value={data}>{children}</SessionContext>;
+};

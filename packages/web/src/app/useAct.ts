@@ -1,0 +1,19 @@
+import type { AnswerOf, Endpoint } from '@kanonos/contract';
+import { useMutation } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { type CallInput, call, refreshAll } from './client.ts';
+
+/** An act: calls its endpoint, refreshes what is shown, says in a sentence what happened. */
+export const useAct = <E extends Endpoint>(
+  endpoint: E,
+  done?: string | ((answer: AnswerOf<E>) => string),
+  then?: (answer: AnswerOf<E>) => void,
+) =>
+  useMutation({
+    mutationFn: (input: CallInput<E>) => call(endpoint, input),
+    onSuccess: async (answer) => {
+      if (done) toast.success(typeof done === 'function' ? done(answer) : done);
+      then?.(answer);
+      await refreshAll();
+    },
+  });

@@ -1,0 +1,179 @@
+import { api, type Desk, type DeskRow } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { ago, count, inWords, showDay, showInstantDay } from '../../ui/format.ts';
+import { RevisionMark } from '../../ui/marks.tsx';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { DeskTabs } from './DeskTabs.tsx';
+
+const GROUPS: { kind: DeskRow['kind']; title: string; about: (rows: DeskRow[], desk: Desk) => string }[] = [
+  { kind: 'decide', title: 'Decide', about: () => 'review and approval steps that name you' },
+  { kind: 'finish', title: 'Finish', about: () => 'checked out to you, sent back, or not sent yet' },
+  { kind: 'release', title: 'Release', about: () => 'approved or scheduled, for document control' },
+  {
+    kind: 'read',
+    title: 'Read and sign',
+    about: (rows, desk) => `${count(rows.length, 'document')}, about ${count(desk.readingMinutes, 'minute')}`,
+  },
+];
+
+/** What waits for me, with the one act that takes it further. */
+export const DeskPage = () => {
+  const { data, error, isPending, refetch } = useQuery(ask(api.tasks.desk));
+  if (isPending) return <Loading what="your Desk" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const late = data.rows.filter((row) => row.late).length;
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_306px] gap-3.5 overflow-y-auto px-4 py-3.5">
+      <section className="min-w-0">
+        <div className="flex items-end justify-between">
+          <div>
+            <h1>
+              {data.rows.length === 0
+                ? 'Nothing waits for you'
+                : data.rows.length === 1
+                  ? 'One thing waits for you'
+                  : `${inWords(data.rows.length)} things wait for you`}
+            </h1>
+            <span className="text-ink-2">
+              {data.rows.length === 0
+                ? 'What is asked of you will stand here.'
+                : `${late === 0 ? 'None is late.' : late === 1 ? 'One is late.' : `${inWords(late)} are late.`} ${data.oldestDays > 0 ? `The oldest has waited ${count(data.oldestDays, 'day')}.` : ''}`}
+            </span>
+          </div>
+          <DeskTabs />
+        </div>
+        {data.rows.length === 0 && (
+          <Empty title="The Desk is clear">You may look at what you sent, or at the register.</Empty>
+        )}
+        {GROUPS.map((group) => {
+          const rows = data.rows.filter((row) => row.kind === group.kind);
+          if (rows.length === 0) return null;
+          return (
+            <section key={group.kind} aria-label={group.title}>
+              <div className="flex items-baseline gap-2 px-0.5 pt-2.5 pb-1.5">
+                <h2>{group.title}</h2>
+                <span className="text-ink-3">{group.about(rows, data)}</span>
+              </div>
+              <ul>
+                {rows.map((row) => (
+                  <TaskRow key={`${row.kind}${row.id}`} row={row} />
+                ))}
+              </ul>
+            </section>
+          );
+        })}
+      </section>
+      <Side desk={data} />
+    </div>
+  );
+};
+
+const dueText = (row: DeskRow, today: string): string => {
+  if (row.kind === 'finish' && row.daysLate > 0) return `${row.daysLate} d out`;
+  if (row.kind === 'release') return row.late ? 'Held' : row.due ? showDay(row.due, true) : 'Ready';
+  if (row.late) return `${row.daysLate} d late`;
+  if (!row.due) return '–';
+  return row.due === today ? 'Today' : showDay(row.due, true);
+};
+
+const TaskRow = ({ row }: { row: DeskRow }) => {
+  const me = useMe();
+  return (
+    <li className="grid grid-cols-[76px_38px_minmax(0,1fr)_auto] items-center gap-3 border-b border-line-2 bg-sheet px-3 py-2">
+      <span className={`font-mono text-[11px] font-semibold [font-stretch:80%] ${row.late ? 'text-vermilion' : ''}`}>
+        {dueText(row, me.house.today)}
+      </span>
+      <RevisionMark label={row.label} mark={row.mark} />
+      <span className="min-w-0">
+        <Link to={`/d/${encodeURIComponent(row.number)}`} className="block truncate hover:underline">
+          <span className="num mr-2">{row.number}</span>
+          <b className="font-semibold">{row.title}</b>
+        </Link>
+        <span className="block truncate text-[12px] text-ink-2">{row.detail}</span>
+      </span>
+      <Link to={row.link} className={`btn ${row.primary ? 'btn-pri' : ''}`} aria-label={`${row.action}: ${row.number}`}>
+        {row.action}
+      </Link>
+    </li>
+  );
+};
+
+const Pane = ({ title, children }: { title: string; children: ReactNode }) => (
+  <section className="pane px-3 py-2.5">
+    <h2 className="mb-1.5">{title}</h2>
+    {children}
+  </section>
+);
+
+const Side = ({ desk }: { desk: Desk }) => {
+  const me = useMe();
+  return (
+    <aside aria-label="Around" className="flex min-w-0 flex-col gap-3">
+      {desk.house && (
+        <Pane title="The house today">
+          <dl className="grid grid-cols-[1fr_auto] gap-x-2.5 gap-y-1">
+            <Figure name="Routes running" value={String(desk.house.running)} />
+            <Figure name="of these late" value={String(desk.house.late)} bad={desk.house.late > 0} />
+            {desk.house.onTimePercent !== null && (
+              <Figure name="Reading signed on time" value={`${desk.house.onTimePercent} %`} />
+            )}
+            <Figure name="Reviews due in 30 days" value={String(desk.house.reviewsSoon)} />
+          </dl>
+        </Pane>
+      )}
+      {desk.checkedOut.length > 0 && (
+        <Pane title="Checked out by others">
+          <ul className="text-[12.5px] leading-[1.7]">
+            {desk.checkedOut.map((row) => (
+              <li key={row.number}>
+                <DocumentLink number={row.number} /> {row.person},{' '}
+                <span className={row.days > 14 ? 'text-vermilion' : ''}>{row.days ? `${row.days} d` : 'today'}</span>
+              </li>
+            ))}
+          </ul>
+        </Pane>
+      )}
+      {desk.newlyInForce.length > 0 && (
+        <Pane title="Newly in force">
+          <ul className="text-[12.5px] leading-[1.5]">
+            {desk.newlyInForce.map((row) => (
+              <li key={row.number + row.label} className="mb-1">
+                <DocumentLink number={row.number} /> {row.label && `rev ${row.label}, `}
+                {showInstantDay(row.since, me.house.zone, true)}
+                <span className="block truncate text-ink-2">{row.title}</span>
+              </li>
+            ))}
+          </ul>
+        </Pane>
+      )}
+      {desk.latelyOpened.length > 0 && (
+        <Pane title="Lately opened">
+          <ul className="text-[12.5px] leading-[1.7]">
+            {desk.latelyOpened.map((row) => (
+              <li key={row.number}>
+                <DocumentLink number={row.number} /> {row.label}, {ago(row.at)}
+              </li>
+            ))}
+          </ul>
+        </Pane>
+      )}
+    </aside>
+  );
+};
+
+const Figure = ({ name, value, bad }: { name: string; value: string; bad?: boolean }) => (
+  <>
+    <dt className="text-ink-2">{name}</dt>
+    <dd className={`num text-right !font-semibold ${bad ? 'text-vermilion' : ''}`}>{value}</dd>
+  </>
+);
+
+const DocumentLink = ({ number }: { number: string }) => (
+  <Link to={`/d/${encodeURIComponent(number)}`} className="num mr-1 hover:underline">
+    {number}
+  </Link>
+);

@@ -1,0 +1,20 @@
+import { NavLink } from 'react-router';
+
+/** From what waits for me to what I sent. */
+export const DeskTabs = () => (
+  <nav aria-label="Desk" className="flex gap-1">
+    {[
+      ['/', 'For me'],
+      ['/sent', 'Sent by me'],
+    ].map(([to, text]) => (
+      <NavLink
+        key={to}
+        to={to ?? '/'}
+        end
+        className={({ isActive }) => `btn ${isActive ? '!border-ink !bg-ink !text-white' : ''}`}
+      >
+        {text}
+      </NavLink>
+    ))}
+  </nav>
+);

@@ -1,0 +1,90 @@
+import { api, type SentRow } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { showDay, showInstantDay } from '../../ui/format.ts';
+import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { DeskTabs } from './DeskTabs.tsx';
+
+const standing = (row: SentRow) =>
+  row.step ? `${row.step}, ${row.stepOf}` : row.runState === 'done' ? 'all decided' : row.runState;
+
+/** What I sent: what waits for whom since when, and what was said so far. */
+export const SentPage = () => {
+  const me = useMe();
+  const { data, error, isPending, refetch } = useQuery(ask(api.tasks.sent));
+  const remind = useAct(
+    api.tasks.remind,
+    (answer) => `Reminded ${answer.reminded === 1 ? 'one person' : `${answer.reminded} people`}.`,
+  );
+  if (isPending) return <Loading what="what you sent" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const day = (instant: string) => showInstantDay(instant, me.house.zone, true);
+  return (
+    <div className="flex-1 overflow-y-auto px-4 py-3.5">
+      <div className="mb-3 flex items-end justify-between">
+        <div>
+          <h1>Sent by me</h1>
+          <span className="text-ink-2">Running ones first; ended ones stay for 30 days.</span>
+        </div>
+        <DeskTabs />
+      </div>
+      {data.rows.length === 0 && (
+        <Empty title="Nothing is on its way">What you send for review and approval is followed here.</Empty>
+      )}
+      <ul>
+        {data.rows.map((row) => (
+          <li
+            key={row.documentId + row.run}
+            className="grid grid-cols-[38px_minmax(0,1.3fr)_150px_minmax(0,1.4fr)_auto] items-start gap-3 border-b border-line-2 bg-sheet px-3 py-2.5"
+          >
+            <RevisionMark label={row.label} mark={row.mark} />
+            <span className="min-w-0">
+              <Link to={`/d/${encodeURIComponent(row.number)}`} className="hover:underline">
+                <span className="num block">{row.number}</span>
+                <b className="block truncate font-semibold">{row.title}</b>
+              </Link>
+              <span className="text-[12px] text-ink-3">
+                sent {day(row.sentAt)}, run {row.run}
+              </span>
+            </span>
+            <NotchBar state={row.state} words={standing(row)} />
+            <span className="text-[12.5px]">
+              {row.waiting.map((w) => (
+                <span key={w.person} className="block">
+                  <b className="font-semibold">{w.person}</b> since {day(w.since)}
+                  {w.due && (
+                    <span className={w.late ? 'text-vermilion' : 'text-ink-2'}>
+                      , {w.late ? 'was due' : 'due'} {showDay(w.due, true)}
+                    </span>
+                  )}
+                </span>
+              ))}
+              {row.said.map((s) => (
+                <span key={s.person + s.at} className="block text-ink-2">
+                  {s.person}: {s.decision}, {day(s.at)}
+                  {s.words && <em className="block not-italic">“{s.words}”</em>}
+                </span>
+              ))}
+            </span>
+            {row.waiting.length > 0 ? (
+              <button
+                type="button"
+                className="btn"
+                disabled={remind.isPending}
+                onClick={() => remind.mutate({ params: { document: row.documentId }, body: {} })}
+              >
+                Remind
+              </button>
+            ) : (
+              <span />
+            )}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+};

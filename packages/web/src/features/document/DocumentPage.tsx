@@ -1,0 +1,221 @@
+import { api, type DocumentPage as Page } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { addressOf, ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { fingerprint, showDay, showInstant, showInstantDay } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { FileViewer } from '../viewer/FileViewer.tsx';
+import { ActMenu } from './acts/ActMenu.tsx';
+import { CommentsPanel } from './CommentsPanel.tsx';
+import { FactsPanel } from './FactsPanel.tsx';
+import { Lifeline } from './Lifeline.tsx';
+import { NextStrip } from './NextStrip.tsx';
+import { ReadersPanel } from './ReadersPanel.tsx';
+import { RunPanel } from './RunPanel.tsx';
+import { TitleBlock } from './TitleBlock.tsx';
+import { UsagePanel } from './UsagePanel.tsx';
+import { VersionsPanel } from './VersionsPanel.tsx';
+
+/** A document: title block, next step, the text, and its history beside it. Tabs and revision stand in the address. */
+export const DocumentPage = () => {
+  const { number = '' } = useParams();
+  const [params] = useSearchParams();
+  const { data, error, isPending, refetch } = useQuery({
+    ...ask(api.documents.page, {
+      params: { document: number },
+      query: { rev: params.get('rev') ?? undefined, on: params.get('on') ?? undefined },
+    }),
+    placeholderData: (before) => (before?.number === number ? before : undefined),
+  });
+  if (isPending) return <Loading what={number} />;
+  if (error)
+    return params.get('on') ? (
+      <NotOnThatDay number={number} day={params.get('on') ?? ''} />
+    ) : (
+      <Failed error={error} again={() => void refetch()} />
+    );
+  return <DocumentView page={data} />;
+};
+
+const NotOnThatDay = ({ number, day }: { number: string; day: string }) => (
+  <Empty title={`${number}: nothing was in force on ${showDay(day)}, or nothing that you may see.`}>
+    <Link className="btn mt-2" to={`/d/${encodeURIComponent(number)}`}>
+      See it as today
+    </Link>
+  </Empty>
+);
+
+export const useTabs = () => {
+  const [params, setParams] = useSearchParams();
+  return {
+    tab: params.get('tab') ?? 'read',
+    side: params.get('side') ?? 'lifeline',
+    version: params.get('v'),
+    set: (changes: Record<string, string | null>) =>
+      setParams((before) => {
+        const next = new URLSearchParams(before);
+        for (const [key, value] of Object.entries(changes)) value === null ? next.delete(key) : next.set(key, value);
+        return next;
+      }),
+  };
+};
+
+const markOf = (page: Page): string | undefined =>
+  page.revision.state === 'superseded' || page.revision.state === 'withdrawn'
+    ? page.revision.state
+    : page.revision.state === 'in force'
+      ? undefined
+      : `not in force`;
+
+const DocumentView = ({ page }: { page: Page }) => {
+  const me = useMe();
+  const { tab, side, version, set } = useTabs();
+  const shown = page.versions.find((v) => String(v.n) === version) ?? page.versions[0];
+  const [file] = shown?.files ?? [];
+  const tabs = [
+    { key: 'read', text: shown && shown !== page.versions[0] ? `Read version ${shown.n}` : 'Read' },
+    ...(page.rights.includes('read work') ? [{ key: 'versions', text: `Versions ${page.versions.length}` }] : []),
+    ...(page.runs.length ? [{ key: 'route', text: 'Route' }] : []),
+    {
+      key: 'readers',
+      text: `Readers${page.counts.readers ? ` ${page.counts.readersDone}/${page.counts.readers}` : ''}`,
+    },
+    ...(page.rights.includes('manage') || me.houseRights.includes('audit')
+      ? [{ key: 'usage', text: 'Opened by' }]
+      : []),
+  ];
+  const sides = [
+    { key: 'lifeline', text: 'Lifeline' },
+    { key: 'comments', text: `Comments ${page.counts.comments || ''}` },
+    { key: 'facts', text: 'Facts' },
+  ];
+  const signatures = page.runs.flatMap((run) =>
+    run.steps.flatMap((step) =>
+      step.assignments.flatMap((a) => (a.signature && a.signature.state !== 'void' ? [a.signature] : [])),
+    ),
+  );
+  const mark = markOf(page);
+  return (
+    <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto px-3.5 py-3">
+      {page.view && (
+        <div className="border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
+          As in force on <b>{showDay(page.view.day)}</b>
+          {page.view.until.map((u) => ` (${u.label} until ${u.time})`)}. Folder, owner, keywords and rights are today's.
+        </div>
+      )}
+      <TitleBlock page={page} />
+      <NextStrip page={page} />
+      <div className="grid min-h-[420px] flex-1 grid-cols-[minmax(0,1fr)_318px] gap-3">
+        <section aria-label="Document" className="pane flex min-h-0 flex-col overflow-hidden">
+          <Tabs
+            label="Document"
+            tabs={tabs}
+            value={tab}
+            onChange={(key) => set({ tab: key === 'read' ? null : key, v: null })}
+          >
+            <span className="flex items-center gap-1.5 pr-2">
+              {file && tab === 'read' && page.rights.includes('download') && (
+                <a
+                  className="btn !h-6"
+                  href={addressOf(api.documents.file, { file: file.id }, { as: 'download' })}
+                  title={file.handedOutName}
+                >
+                  Download
+                </a>
+              )}
+              <ActMenu page={page} />
+            </span>
+          </Tabs>
+          {tab === 'versions' ? (
+            <VersionsPanel page={page} />
+          ) : tab === 'readers' ? (
+            <ReadersPanel page={page} />
+          ) : tab === 'route' ? (
+            <RunPanel runs={page.runs} />
+          ) : tab === 'usage' ? (
+            <UsagePanel number={page.number} />
+          ) : file ? (
+            <FileViewer file={file} mark={mark} />
+          ) : (
+            <Empty title="There is no file" />
+          )}
+        </section>
+        <section aria-label="About the document" className="pane flex min-h-0 flex-col overflow-hidden">
+          <Tabs
+            label="About the document"
+            tabs={sides}
+            value={side}
+            onChange={(key) => set({ side: key === 'lifeline' ? null : key })}
+          />
+          <div className="min-h-0 flex-1 overflow-y-auto">
+            {side === 'comments' ? (
+              <CommentsPanel page={page} />
+            ) : side === 'facts' ? (
+              <FactsPanel page={page} />
+            ) : (
+              <Lifeline number={page.number} revisions={page.revisions} />
+            )}
+          </div>
+          {shown && file && (
+            <div className="border-t border-line px-3 py-2">
+              <span className="cap">
+                Fingerprint of {page.revision.label || page.number}, version {shown.n}
+              </span>
+              <span className="block text-[12.5px]">
+                <span className="num" title={file.sha256}>
+                  {fingerprint(file.sha256)}
+                </span>
+                {signatures.length > 0 &&
+                  ` · ${signatures.length === 1 ? '1 signature binds to it' : `${signatures.length} signatures bind to it`}, ${signatures.every((s) => s.state === 'intact') ? 'intact' : 'altered'}`}
+              </span>
+              <span className="text-[11.5px] text-ink-3">
+                {shown.by.name}, {showInstant(shown.at, me.house.zone)}
+                {page.revision.effectiveTo && `; until ${showInstantDay(page.revision.effectiveTo, me.house.zone)}`}
+              </span>
+            </div>
+          )}
+        </section>
+      </div>
+    </div>
+  );
+};
+
+export const Tabs = ({
+  label,
+  tabs,
+  value,
+  onChange,
+  children,
+}: {
+  label: string;
+  tabs: { key: string; text: string }[];
+  value: string;
+  onChange: (key: string) => void;
+  children?: React.ReactNode;
+}) => (
+  <div className="flex items-center border-b border-line bg-film-2">
+    <div role="tablist" aria-label={label} className="flex min-w-0 flex-1 overflow-x-auto">
+      {tabs.map((tab, i) => (
+        <button
+          key={tab.key}
+          type="button"
+          role="tab"
+          aria-selected={tab.key === value}
+          tabIndex={tab.key === value ? 0 : -1}
+          onClick={() => onChange(tab.key)}
+          onKeyDown={(event) => {
+            const next = tabs[i + ({ ArrowRight: 1, ArrowLeft: -1 }[event.key] ?? 99)];
+            if (!next) return;
+            onChange(next.key);
+            (event.currentTarget.parentElement?.children[tabs.indexOf(next)] as HTMLElement | undefined)?.focus();
+          }}
+          className={`px-[13px] py-[7px] font-[550] whitespace-nowrap outline-offset-[-2px] ${tab.key === value ? 'bg-sheet text-ink shadow-[inset_0_2px_0_var(--color-petrol)]' : 'text-ink-2 hover:text-ink'}`}
+        >
+          {tab.text}
+        </button>
+      ))}
+    </div>
+    {children}
+  </div>
+);

@@ -1,0 +1,174 @@
+import { api, type DocumentPage } from '@kanonos/contract';
+import { useState } from 'react';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, Actions, Dialog, TextArea, TextField } from '../../ui/controls.tsx';
+import { showDay, showInstant } from '../../ui/format.ts';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { Refusals } from '../../ui/states.tsx';
+import { FactFields, type FactValues, toFacts } from './FactFields.tsx';
+import { stateWords } from './sentences.ts';
+
+const show = (field: DocumentPage['fields'][number], value: unknown): string => {
+  if (value === undefined || value === null || value === '') return '–';
+  if (field.kind === 'date') return showDay(String(value));
+  if (field.kind === 'choice') return field.options?.find((option) => option.code === value)?.text ?? String(value);
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  return field.unit ? `${value} ${field.unit}` : String(value);
+};
+
+/** Facts of document and revision, which of them are signed, and what changed from the revision before. */
+export const FactsPanel = ({ page }: { page: DocumentPage }) => {
+  const me = useMe();
+  const [editing, setEditing] = useState(false);
+  const row = (name: string, value: React.ReactNode, note = '') => (
+    <div key={name} className="grid grid-cols-[112px_minmax(0,1fr)] gap-2 border-b border-line-2 px-3 py-1.5">
+      <dt className="text-ink-2">{name}</dt>
+      <dd className="min-w-0 break-words">
+        {value} {note && <span className="text-[11px] text-ink-3">{note}</span>}
+      </dd>
+    </div>
+  );
+  const mayEdit = page.rights.includes('manage') || (page.revision.state === 'draft' && page.rights.includes('author'));
+  return (
+    <div className="text-[12.5px]">
+      <dl>
+        {page.fields.map((field) => row(field.label, show(field, page.facts[field.key]), field.signed ? 'signed' : ''))}
+        {row('Change', stateWords(page.revision.changeKind))}
+        {page.revision.reason && row('Reason', page.revision.reason, 'signed')}
+        {page.revision.summary && row('Summary', page.revision.summary, 'signed')}
+        {row(
+          'Keywords',
+          page.keywords.length
+            ? page.keywords.map((word) => (
+                <span key={word} className="chip mr-1 !h-5">
+                  {word}
+                </span>
+              ))
+            : '–',
+        )}
+        {row('Confidentiality', page.confidentiality)}
+        {row('Registered', `${showInstant(page.registeredAt, me.house.zone)} by ${page.registeredBy.name}`)}
+      </dl>
+      {page.change && page.change.facts.length > 0 && (
+        <section className="px-3 py-2">
+          <h2 className="cap mb-1">Changed from {page.change.from}</h2>
+          {page.change.facts.map((fact) => (
+            <p key={fact.label}>
+              {fact.label}: <del className="text-vermilion">{fact.before}</del> →{' '}
+              <b className="font-semibold">{fact.after}</b>
+            </p>
+          ))}
+        </section>
+      )}
+      {mayEdit && !page.view && (
+        <div className="p-3">
+          <button type="button" className="btn" onClick={() => setEditing(true)}>
+            Correct facts
+          </button>
+        </div>
+      )}
+      {editing && <Correct page={page} close={() => setEditing(false)} />}
+    </div>
+  );
+};
+
+const Correct = ({ page, close }: { page: DocumentPage; close: () => void }) => {
+  const draft = page.revision.state === 'draft';
+  const [title, setTitle] = useState(page.revision.title);
+  const [summary, setSummary] = useState(page.revision.summary);
+  const [facts, setFacts] = useState<FactValues>(() =>
+    Object.fromEntries(Object.entries(page.facts).map(([k, v]) => [k, v === null ? '' : String(v)])),
+  );
+  const [keywords, setKeywords] = useState(page.keywords.join(', '));
+  const [owner, setOwner] = useState([page.owner]);
+  const [reviewOn, setReviewOn] = useState(page.reviewOn ?? '');
+  const [reason, setReason] = useState('');
+  const act = useAct(api.documents.correctFacts, 'The facts are corrected.', close);
+  return (
+    <Dialog open onClose={close} title={`Correct facts of ${page.number}`} wide>
+      <form
+        className="grid grid-cols-2 gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const words = keywords
+            .split(',')
+            .map((word) => word.trim())
+            .filter(Boolean);
+          act.mutate({
+            params: { document: page.id },
+            body: {
+              title,
+              summary,
+              facts: toFacts(page.fields, facts),
+              keywords: words,
+              ownerId: owner[0]?.id ?? page.owner.id,
+              reviewOn: reviewOn || null,
+              reason,
+              rowVersion: page.rowVersion,
+              revisionRowVersion: page.revision.rowVersion,
+            },
+          });
+        }}
+      >
+        {draft && (
+          <>
+            <div className="col-span-2">
+              <TextField label="Title" required value={title} onChange={(event) => setTitle(event.target.value)} />
+            </div>
+            <div className="col-span-2">
+              <TextArea
+                label="Summary of the revision"
+                optional
+                rows={2}
+                value={summary}
+                onChange={(event) => setSummary(event.target.value)}
+              />
+            </div>
+          </>
+        )}
+        <FactFields fields={page.fields.filter((field) => draft || !field.signed)} values={facts} onChange={setFacts} />
+        <PeoplePicker label="Owner" single value={owner} onChange={setOwner} />
+        <TextField
+          label="Next review"
+          optional
+          type="date"
+          value={reviewOn}
+          onChange={(event) => setReviewOn(event.target.value)}
+        />
+        <div className="col-span-2">
+          <TextField
+            label="Keywords"
+            optional
+            value={keywords}
+            onChange={(event) => setKeywords(event.target.value)}
+            hint="Separated by commas"
+          />
+        </div>
+        {!draft && (
+          <div className="col-span-2">
+            <TextArea
+              label="Reason"
+              required
+              rows={2}
+              value={reason}
+              onChange={(event) => setReason(event.target.value)}
+              hint="Signed facts of a revision that has left draft change only with the next revision."
+            />
+          </div>
+        )}
+        <div className="col-span-2 empty:hidden">
+          <Refusals error={act.error} />
+        </div>
+        <div className="col-span-2">
+          <Actions>
+            <button type="button" className="btn" onClick={close}>
+              Cancel
+            </button>
+            <ActButton busy={act.isPending}>Save</ActButton>
+          </Actions>
+        </div>
+      </form>
+    </Dialog>
+  );
+};

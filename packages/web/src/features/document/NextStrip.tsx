@@ -1,0 +1,86 @@
+import type { DocumentPage } from '@kanonos/contract';
+import { api } from '@kanonos/contract';
+import { Link } from 'react-router';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { useOpenAct } from './acts/openAct.ts';
+import { nextSentence } from './sentences.ts';
+
+/** Who does what next, until when, what hinders it, and the one main act. Only where something is awaited. */
+export const NextStrip = ({ page }: { page: DocumentPage }) => {
+  const me = useMe();
+  const openAct = useOpenAct();
+  const remind = useAct(
+    api.tasks.remind,
+    (answer) => `Reminded ${answer.reminded === 1 ? 'one person' : `${answer.reminded} people`}.`,
+  );
+  const { next } = page;
+  const may = (act: string) => page.acts.find((a) => a.act === act)?.refusals.length === 0;
+  if (page.view) return null;
+  if (page.myReading && page.revision.state === 'in force') {
+    return (
+      <Strip lead="You are asked to read this" rest="and sign that you have understood it.">
+        <Link className="btn btn-pri" to={`/reading/${page.myReading}`}>
+          Read and sign
+        </Link>
+      </Strip>
+    );
+  }
+  if (!next) return null;
+  const sentence = nextSentence(next, me.house.zone);
+  const address = `/d/${encodeURIComponent(page.number)}`;
+  return (
+    <Strip {...sentence}>
+      {next.kind === 'decide' &&
+        !next.mine &&
+        (page.rights.includes('release') || page.runs[0]?.startedBy.id === me.id) && (
+          <button
+            type="button"
+            className="btn"
+            onClick={() => remind.mutate({ params: { document: page.id }, body: {} })}
+          >
+            Remind
+          </button>
+        )}
+      {next.kind === 'decide' && next.mine && next.assignmentId && (
+        <Link className="btn btn-pri" to={`/tasks/${next.assignmentId}`}>
+          Decide
+        </Link>
+      )}
+      {next.kind === 'checked out' && next.mine && (
+        <button type="button" className="btn btn-pri" onClick={() => openAct('check in')}>
+          Check in
+        </button>
+      )}
+      {next.kind === 'finish' && may('check out') && (
+        <button type="button" className="btn" onClick={() => openAct('check out')}>
+          Check out
+        </button>
+      )}
+      {next.kind === 'finish' && page.rights.includes('author') && page.hasRoute && (
+        <button type="button" className="btn btn-pri" onClick={() => openAct('send')}>
+          Send for review
+        </button>
+      )}
+      {(next.kind === 'release' ||
+        next.kind === 'scheduled' ||
+        next.kind === 'held' ||
+        (next.kind === 'finish' && !page.hasRoute)) &&
+        may('release') && (
+          <Link className="btn btn-pri" to={`${address}/release`}>
+            {next.kind === 'scheduled' ? 'Look at the release' : 'Release'}
+          </Link>
+        )}
+    </Strip>
+  );
+};
+
+const Strip = ({ lead, rest, children }: { lead: string; rest: string; children: React.ReactNode }) => (
+  <section aria-label="Next" className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-2">
+    <span className="cap !text-ochre">Next</span>
+    <span className="min-w-0 flex-1">
+      <b className="font-semibold">{lead}</b> {rest}
+    </span>
+    {children}
+  </section>
+);

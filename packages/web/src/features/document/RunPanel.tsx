@@ -1,0 +1,91 @@
+import { type RunInfo, type SignatureInfo, sentenceOf } from '@kanonos/contract';
+import { useMe } from '../../app/session.tsx';
+import { fingerprint, showDay, showInstant } from '../../ui/format.ts';
+
+const STEP: Record<string, string> = {
+  waiting: 'text-ink-3',
+  open: 'text-ochre',
+  done: 'text-petrol',
+  declined: 'text-vermilion',
+  'not needed': 'text-ink-3',
+};
+
+/** Every run of the revision: steps, who was asked, what they decided, their signatures and whether those are intact. */
+export const RunPanel = ({ runs }: { runs: RunInfo[] }) => {
+  const me = useMe();
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto px-4 py-3 text-[12.5px]">
+      {runs.map((run) => (
+        <section key={run.id} className="mb-5">
+          <h2>
+            Run {run.n}, {run.state}{' '}
+            <span className="font-normal text-ink-3">
+              sent by {run.startedBy.name}, {showInstant(run.startedAt, me.house.zone)}
+            </span>
+          </h2>
+          {run.message && <p className="text-ink-2">“{run.message}”</p>}
+          {run.hindrances.map((refusal) => (
+            <p
+              key={refusal.code + JSON.stringify(refusal.params)}
+              className="mt-1 border-l-3 border-ochre bg-ochre-tint px-2 py-1"
+            >
+              Held up: {sentenceOf(refusal.code, refusal.params)}
+            </p>
+          ))}
+          <ol className="mt-1.5 border-t border-line">
+            {run.steps.map((step) => (
+              <li key={step.id} className="border-b border-line-2 py-1.5">
+                <p>
+                  <b className="font-semibold">
+                    {step.n}. {step.name}
+                  </b>{' '}
+                  <span className={STEP[step.state]}>{step.state}</span>
+                  <span className="text-ink-3">
+                    {' '}
+                    · {step.rule}
+                    {step.dueOn && ` · due ${showDay(step.dueOn)}`}
+                  </span>
+                </p>
+                {step.assignments.map((a) => (
+                  <div key={a.id} className="mt-0.5 pl-4">
+                    {a.state === 'answered' ? (
+                      <>
+                        <b className="font-[550]">{a.decidedBy?.name}</b>
+                        {a.decidedBy?.id !== a.person.id && ` for ${a.person.name}`}: {a.decision}
+                        <span className="text-ink-3">
+                          , on version {a.onVersion}, {a.decidedAt && showInstant(a.decidedAt, me.house.zone)}
+                        </span>
+                        {a.words && <span className="block text-ink-2">“{a.words}”</span>}
+                        {a.signature && <Signature signature={a.signature} />}
+                      </>
+                    ) : (
+                      <span className={a.late ? 'text-vermilion' : 'text-ink-2'}>
+                        {a.person.name}: {a.state === 'open' ? (a.late ? 'late' : 'asked') : a.state}
+                        {a.awayDeputy && `; away, ${a.awayDeputy.name} stands in`}
+                      </span>
+                    )}
+                  </div>
+                ))}
+              </li>
+            ))}
+          </ol>
+        </section>
+      ))}
+    </div>
+  );
+};
+
+/** A signature with name, time and meaning together (21 CFR 11.50), and whether it still binds. */
+export const Signature = ({ signature }: { signature: SignatureInfo }) => (
+  <div
+    className={`my-1 inline-block border px-2.5 py-1 ${signature.state === 'intact' ? 'border-petrol' : signature.state === 'void' ? 'border-line text-ink-3' : 'border-vermilion text-vermilion'}`}
+  >
+    <span className="cap">Signed</span> <b className="font-semibold">{signature.printedName}</b>
+    {signature.forPerson && ` for ${signature.forPerson}`}, {showInstant(signature.at, signature.zone)} {signature.zone}
+    : <em className="not-italic">{signature.meaning}</em>
+    <span className="block text-[11.5px]">
+      <span className="num">{fingerprint(signature.digest)}</span> · {signature.state}
+      {signature.voidReason && ` (${signature.voidReason})`}
+    </span>
+  </div>
+);

@@ -1,0 +1,33 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { count, showInstant } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+
+/** Who has opened or downloaded the document, newest first. */
+export const UsagePanel = ({ number }: { number: string }) => {
+  const me = useMe();
+  const { data, error, isPending, refetch } = useQuery(ask(api.documents.usage, { params: { document: number } }));
+  if (isPending) return <Loading what="who has opened it" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  if (data.lines.length === 0) return <Empty title="Nobody has opened it yet" />;
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto">
+      <p className="px-3 py-2 text-ink-2">{count(data.total, 'opening or download', 'openings and downloads')}.</p>
+      <table className="w-full text-[12.5px]">
+        <tbody>
+          {data.lines.map((line) => (
+            <tr key={line.at + line.person + line.act} className="border-t border-line-2">
+              <td className="px-3 py-1 whitespace-nowrap">{showInstant(line.at, me.house.zone)}</td>
+              <td className="px-3 py-1">{line.person}</td>
+              <td className="px-3 py-1">
+                {line.act} {line.label} version {line.version}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+};

@@ -1,0 +1,89 @@
+import { api, type DocumentPage } from '@kanonos/contract';
+import { useSearchParams } from 'react-router';
+import { addressOf } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { fingerprint, showInstant, showSize } from '../../ui/format.ts';
+import { Refusals } from '../../ui/states.tsx';
+
+/** The versions of the revision in view: who, when, note, size, hash; opened, downloaded, or made the newest. */
+export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
+  const me = useMe();
+  const [, setParams] = useSearchParams();
+  const act = useAct(api.documents.restore, ({ version }) => `It is the newest now, as version ${version}.`);
+  const mayRestore =
+    page.revision.state === 'draft' && page.acts.find((a) => a.act === 'correct facts')?.refusals.length === 0;
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto">
+      <Refusals error={act.error} />
+      <table className="w-full text-[12.5px]">
+        <thead>
+          <tr className="border-b border-line text-left">
+            {['Version', 'Note', 'By', 'File', ''].map((head) => (
+              <th key={head} className="cap px-3 py-1.5">
+                {head}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {page.versions.map((version, i) => (
+            <tr key={version.id} className="border-b border-line-2 align-top">
+              <td className="num px-3 py-2 !text-[13px]">{version.shown}</td>
+              <td className="px-3 py-2">{version.note || '–'}</td>
+              <td className="px-3 py-2 whitespace-nowrap">
+                {version.by.name}
+                <span className="block text-[11.5px] text-ink-3">{showInstant(version.at, me.house.zone)}</span>
+              </td>
+              <td className="px-3 py-2">
+                {version.files.map((file) => (
+                  <span key={file.id} className="block">
+                    {file.name}, {showSize(file.size)}
+                    <span className="num block text-ink-3" title={file.sha256}>
+                      {fingerprint(file.sha256)}
+                    </span>
+                  </span>
+                ))}
+              </td>
+              <td className="px-3 py-2 text-right whitespace-nowrap">
+                <button
+                  type="button"
+                  className="btn !h-6"
+                  onClick={() =>
+                    setParams(
+                      (before) =>
+                        new URLSearchParams([
+                          ...[...before].filter(([k]) => k !== 'tab' && k !== 'v'),
+                          ['v', String(version.n)],
+                        ]),
+                    )
+                  }
+                >
+                  Open
+                </button>{' '}
+                {version.files[0] && page.rights.includes('download') && (
+                  <a
+                    className="btn !h-6"
+                    href={addressOf(api.documents.file, { file: version.files[0].id }, { as: 'download' })}
+                  >
+                    Download
+                  </a>
+                )}{' '}
+                {i > 0 && mayRestore && (
+                  <button
+                    type="button"
+                    className="btn !h-6"
+                    disabled={act.isPending}
+                    onClick={() => act.mutate({ params: { document: page.id, version: version.id }, body: {} })}
+                  >
+                    Make it the newest
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+};

@@ -1,0 +1,71 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
+import { type DocumentPage, sentenceOf } from '@kanonos/contract';
+import { useNavigate, useSearchParams } from 'react-router';
+import { AuthoringDialogs } from './AuthoringDialogs.tsx';
+import { useOpenAct } from './openAct.ts';
+import { ReasonDialogs } from './ReasonDialogs.tsx';
+import { ReviseDialog } from './ReviseDialog.tsx';
+import { SendDialog } from './SendDialog.tsx';
+
+const WORDS: Record<string, string> = {
+  'check out': 'Check out',
+  'check in': 'Check in',
+  'give up check-out': 'Give up the check-out',
+  send: 'Send for review',
+  'call back': 'Call back',
+  release: 'Release',
+  reopen: 'Take back to draft',
+  revise: 'Revise',
+  withdraw: 'Withdraw',
+  'drop withdrawal': 'Drop the planned withdrawal',
+  reinstate: 'Reinstate',
+  abandon: 'Abandon the draft',
+};
+
+/** Every act that the rules know, greyed with the reason where it is not possible now. */
+export const ActMenu = ({ page }: { page: DocumentPage }) => {
+  const [params] = useSearchParams();
+  const openAct = useOpenAct();
+  const navigate = useNavigate();
+  const act = params.get('act');
+  const close = () => openAct(null);
+  const offered = page.acts.filter(
+    ({ act: name, refusals }) => WORDS[name] && !(refusals[0]?.code === 'right_missing'),
+  );
+  return (
+    <>
+      {offered.length > 0 && !page.view && (
+        <Menu>
+          <MenuButton className="btn !h-6">Acts ▾</MenuButton>
+          <MenuItems
+            anchor="bottom end"
+            className="z-40 w-72 border border-ink bg-sheet py-1 shadow-md [--anchor-gap:4px]"
+          >
+            {offered.map(({ act: name, refusals }) => (
+              <MenuItem key={name} disabled={refusals.length > 0 && name !== 'send'}>
+                <button
+                  type="button"
+                  onClick={() =>
+                    name === 'release' ? navigate(`/d/${encodeURIComponent(page.number)}/release`) : openAct(name)
+                  }
+                  className="block w-full px-3 py-1.5 text-left data-disabled:text-ink-3 data-focus:bg-petrol-tint"
+                >
+                  {WORDS[name]}
+                  {refusals[0] && (
+                    <span className="block text-[11.5px] text-ink-3">
+                      {sentenceOf(refusals[0].code, refusals[0].params)}
+                    </span>
+                  )}
+                </button>
+              </MenuItem>
+            ))}
+          </MenuItems>
+        </Menu>
+      )}
+      <AuthoringDialogs page={page} act={act} close={close} />
+      <SendDialog page={page} open={act === 'send'} close={close} />
+      <ReviseDialog page={page} open={act === 'revise'} close={close} />
+      <ReasonDialogs page={page} act={act} close={close} />
+    </>
+  );
+};

@@ -1,0 +1,176 @@
+import { api, type DocumentPage, type Upload } from '@kanonos/contract';
+import { useState } from 'react';
+import { addressOf, Problem } from '../../../app/client.ts';
+import { useMe } from '../../../app/session.tsx';
+import { useAct } from '../../../app/useAct.ts';
+import { ActButton, Actions, Dialog, TextArea, TextField } from '../../../ui/controls.tsx';
+import { FileDrop } from '../../../ui/FileDrop.tsx';
+import { showInstant } from '../../../ui/format.ts';
+import { Refusals } from '../../../ui/states.tsx';
+import { FactFields, type FactValues, toFacts } from '../FactFields.tsx';
+
+/** Check out, check in, give up. */
+export const AuthoringDialogs = ({
+  page,
+  act,
+  close,
+}: {
+  page: DocumentPage;
+  act: string | null;
+  close: () => void;
+}) => (
+  <>
+    {act === 'check out' && <CheckOut page={page} close={close} />}
+    {act === 'check in' && <CheckIn page={page} close={close} />}
+    {act === 'give up check-out' && <GiveUp page={page} close={close} />}
+  </>
+);
+
+const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) => {
+  const [note, setNote] = useState('');
+  const [back, setBack] = useState('');
+  const act = useAct(api.documents.checkOut, `${page.number} is checked out to you.`, ({ fileId }) => {
+    // The file is handed over under its rule-made name.
+    if (fileId && page.rights.includes('download'))
+      location.assign(addressOf(api.documents.file, { file: fileId }, { as: 'download' }));
+    close();
+  });
+  return (
+    <Dialog open onClose={close} title={`Check out ${page.number}`}>
+      <p>
+        You get the file of the newest version and nobody else can change the document until you check it in or give it
+        up.
+      </p>
+      {page.versions[0]?.files[0] && (
+        <p className="text-ink-2">
+          File: <span className="num">{page.versions[0].files[0].handedOutName}</span>
+        </p>
+      )}
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          act.mutate({ params: { document: page.id }, body: { note, expectedBack: back || null } });
+        }}
+      >
+        <TextField label="What for" optional value={note} onChange={(event) => setNote(event.target.value)} />
+        <TextField
+          label="Expected back"
+          optional
+          type="date"
+          value={back}
+          onChange={(event) => setBack(event.target.value)}
+        />
+        <Refusals error={act.error} />
+        <Actions>
+          <button type="button" className="btn" onClick={close}>
+            Cancel
+          </button>
+          <ActButton busy={act.isPending}>Check out</ActButton>
+        </Actions>
+      </form>
+    </Dialog>
+  );
+};
+
+const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => {
+  const me = useMe();
+  const [upload, setUpload] = useState<Upload | null>(null);
+  const [note, setNote] = useState('');
+  const [title, setTitle] = useState(page.revision.title);
+  const [summary, setSummary] = useState(page.revision.summary);
+  const [facts, setFacts] = useState<FactValues>(() =>
+    Object.fromEntries(Object.entries(page.facts).map(([k, v]) => [k, v === null ? '' : String(v)])),
+  );
+  const act = useAct(api.documents.checkIn, ({ version }) => `Version ${version} is checked in.`, close);
+  const same = act.error instanceof Problem && act.error.code === 'same_content';
+  const submit = (sameContentMeant: boolean) =>
+    act.mutate({
+      params: { document: page.id },
+      body: {
+        uploadId: upload?.id ?? null,
+        note,
+        title,
+        summary,
+        facts: toFacts(page.fields, facts),
+        sameContentMeant,
+      },
+    });
+  return (
+    <Dialog open onClose={close} title={`Check in ${page.number}`} wide>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          submit(false);
+        }}
+      >
+        {page.checkout && (
+          <p className="text-ink-2">
+            Checked out since {showInstant(page.checkout.since, me.house.zone)}. This makes version{' '}
+            {page.revision.versions + 1}.
+          </p>
+        )}
+        <FileDrop label="The changed file" value={upload} onChange={setUpload} />
+        <TextArea
+          label="What changed in this version"
+          required
+          rows={2}
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+        />
+        <details>
+          <summary className="cursor-pointer font-[550] text-petrol">Correct title, summary or facts as well</summary>
+          <div className="mt-2 grid grid-cols-2 gap-3">
+            <div className="col-span-2">
+              <TextField label="Title" required value={title} onChange={(event) => setTitle(event.target.value)} />
+            </div>
+            <div className="col-span-2">
+              <TextArea
+                label="Summary of the revision, for readers"
+                value={summary}
+                rows={2}
+                onChange={(event) => setSummary(event.target.value)}
+              />
+            </div>
+            <FactFields fields={page.fields} values={facts} onChange={setFacts} />
+          </div>
+        </details>
+        <Refusals error={act.error} />
+        <Actions>
+          <button type="button" className="btn" onClick={close}>
+            Cancel
+          </button>
+          {same && (
+            <button type="button" className="btn" disabled={act.isPending} onClick={() => submit(true)}>
+              I mean it: same content
+            </button>
+          )}
+          <ActButton busy={act.isPending}>Check in</ActButton>
+        </Actions>
+      </form>
+    </Dialog>
+  );
+};
+
+const GiveUp = ({ page, close }: { page: DocumentPage; close: () => void }) => {
+  const act = useAct(api.documents.giveUp, 'The check-out is given up.', close);
+  return (
+    <Dialog open onClose={close} title={`Give up the check-out of ${page.number}`}>
+      <p>Others can check it out again. No version is made; what you changed on your machine stays there.</p>
+      <Refusals error={act.error} />
+      <Actions>
+        <button type="button" className="btn" onClick={close}>
+          Keep it
+        </button>
+        <ActButton
+          type="button"
+          busy={act.isPending}
+          onClick={() => act.mutate({ params: { document: page.id }, body: {} })}
+        >
+          Give it up
+        </ActButton>
+      </Actions>
+    </Dialog>
+  );
+};

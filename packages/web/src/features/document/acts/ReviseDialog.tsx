@@ -1,0 +1,111 @@
+import { api, type DocumentPage, type Upload } from '@kanonos/contract';
+import { useState } from 'react';
+import { useAct } from '../../../app/useAct.ts';
+import { ActButton, Actions, Choice, Dialog, TextArea, TextField } from '../../../ui/controls.tsx';
+import { FileDrop } from '../../../ui/FileDrop.tsx';
+import { Refusals } from '../../../ui/states.tsx';
+
+const KINDS = [
+  { kind: 'major', title: 'Major', about: 'what people must do or know changes; readers read again' },
+  { kind: 'minor', title: 'Minor', about: 'a small change of content' },
+  { kind: 'editorial', title: 'Editorial', about: 'wording and form only' },
+] as const;
+
+/** Begins the next revision: how large the change is, why, and from which file. */
+export const ReviseDialog = ({ page, open, close }: { page: DocumentPage; open: boolean; close: () => void }) => {
+  const [kind, setKind] = useState<'major' | 'minor' | 'editorial'>('major');
+  const [reason, setReason] = useState('');
+  const [summary, setSummary] = useState('');
+  const [outside, setOutside] = useState(false);
+  const [upload, setUpload] = useState<Upload | null>(null);
+  const [label, setLabel] = useState('');
+  const act = useAct(api.documents.revise, ({ label: next }) => `Revision ${next} has begun as a draft.`, close);
+  const maker = page.type.code === 'SUP';
+  return (
+    <Dialog open={open} onClose={close} title={`Revise ${page.number}`} wide>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          act.mutate({
+            params: { document: page.id },
+            body: {
+              changeKind: kind,
+              reason,
+              summary,
+              uploadId: outside ? (upload?.id ?? null) : null,
+              label: maker ? label : null,
+            },
+          });
+        }}
+      >
+        <fieldset>
+          <legend className="cap">The change is</legend>
+          <div className="grid grid-cols-3 gap-2">
+            {KINDS.map((k) => (
+              <Choice
+                key={k.kind}
+                name="kind"
+                title={k.title}
+                about={k.about}
+                checked={kind === k.kind}
+                onChange={() => setKind(k.kind)}
+              />
+            ))}
+          </div>
+        </fieldset>
+        <TextField
+          label="Reason"
+          required
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+          hint="Stands beside the signatures and in the lifeline"
+        />
+        <TextArea
+          label="Summary of what changes, for readers"
+          optional
+          rows={2}
+          value={summary}
+          onChange={(event) => setSummary(event.target.value)}
+        />
+        {maker && (
+          <TextField
+            label="Label of the maker"
+            required
+            value={label}
+            onChange={(event) => setLabel(event.target.value)}
+          />
+        )}
+        <fieldset>
+          <legend className="cap">Start from</legend>
+          <div className="grid grid-cols-2 gap-2">
+            <Choice
+              name="from"
+              title={`The file of ${page.inForce?.label || page.revision.label || 'the last revision'}`}
+              about="to be checked out and worked on"
+              checked={!outside}
+              onChange={() => setOutside(false)}
+            />
+            <Choice
+              name="from"
+              title="An outside file"
+              about="PDF in place of Word, too"
+              checked={outside}
+              onChange={() => setOutside(true)}
+            />
+          </div>
+        </fieldset>
+        {outside && <FileDrop label="The outside file" value={upload} onChange={setUpload} />}
+        <Refusals error={act.error} />
+        <Actions>
+          <button type="button" className="btn" onClick={close}>
+            Cancel
+          </button>
+          <ActButton busy={act.isPending} disabled={outside && !upload}>
+            Begin the revision
+          </ActButton>
+        </Actions>
+      </form>
+    </Dialog>
+  );
+};

@@ -1,0 +1,48 @@
+import type { NextStep } from '@kanonos/contract';
+import { showDay, showInstantDay } from '../../ui/format.ts';
+
+const people = (names: readonly string[]): string =>
+  names.length <= 1 ? (names[0] ?? 'somebody') : `${names.slice(0, -1).join(', ')} or ${names.at(-1)}`;
+const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
+
+/** Where a document stands, as a sentence: who, what, since when, until when, what comes then. */
+export const nextSentence = (next: NextStep, zone: string): { lead: string; rest: string } => {
+  const since = next.since ? ` since ${showInstantDay(next.since, zone, true)}` : '';
+  const due = next.due ? ` ${next.late ? 'Was due' : 'Due'} ${showDay(next.due, true)}.` : '';
+  switch (next.kind) {
+    case 'decide':
+      return {
+        lead: next.mine ? 'Waiting for you' : `Waiting for ${people(next.who)}`,
+        rest: `to ${lower(next.step ?? 'decide')}${since}.${due}${next.afterwards ? ` Then: ${lower(next.afterwards)}.` : ''}`,
+      };
+    case 'finish':
+      return {
+        lead: next.mine ? 'Waiting for you' : `Waiting for ${people(next.who)}`,
+        rest: next.step ? `to answer: “${next.step}”` : `to finish the draft and send it${since}.`,
+      };
+    case 'checked out':
+      return {
+        lead: next.mine ? 'You have it checked out' : `${people(next.who)} has it checked out`,
+        rest: `${since.trim()}. Check it in to go on.`,
+      };
+    case 'held up':
+      return {
+        lead: 'The run is held up',
+        rest: `by ${next.blockers === 1 ? 'a hindrance' : `${next.blockers} hindrances`}; it goes on when the last is removed.`,
+      };
+    case 'release':
+      return { lead: 'Waiting for document control', rest: `to release it; approved${since}.` };
+    case 'scheduled':
+      return { lead: `Comes into force on ${showDay(next.due)}`, rest: 'by itself, at the first instant of that day.' };
+    case 'held':
+      return {
+        lead: 'Held',
+        rest: `since ${showDay(next.due)}: the preflight found a blocker. It comes into force when it is cleared.`,
+      };
+    case 'withdrawal planned':
+      return { lead: `Will be withdrawn on ${showDay(next.due)}`, rest: 'by itself.' };
+  }
+};
+
+/** State of a revision in words. */
+export const stateWords = (state: string): string => state.charAt(0).toUpperCase() + state.slice(1);

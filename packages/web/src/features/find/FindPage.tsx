@@ -1,0 +1,82 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { Link, useSearchParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { count } from '../../ui/format.ts';
+import { RevisionMark } from '../../ui/marks.tsx';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { stateWords } from '../document/sentences.ts';
+
+/** Passages come with their hits between marks; they become elements, never HTML. */
+const marked = (passage: string) => {
+  const parts = passage.split(/⟦|⟧/).map((text, place) => ({ text, place }));
+  return parts.map(({ text, place }) => (place % 2 ? <mark key={place}>{text}</mark> : text));
+};
+
+/** What was found, best first, with the passage in which it stands. */
+export const FindPage = () => {
+  const [params] = useSearchParams();
+  const q = params.get('q') ?? '';
+  const { data, error, isPending, refetch } = useQuery({
+    ...ask(api.find.find, { query: { q, limit: 40 } }),
+    enabled: q !== '',
+  });
+  if (q === '') return <Empty title="Nothing to find yet">Type a number or words into the find line.</Empty>;
+  if (isPending) return <Loading what="what was found" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  return (
+    <div className="flex-1 overflow-y-auto px-5 py-4">
+      <div className="mb-3 flex items-end justify-between">
+        <div>
+          <h1>
+            {data.goTo
+              ? 'One document bears this number'
+              : data.hits.length
+                ? `${count(data.hits.length, 'document')} with “${q}”`
+                : `Nothing with “${q}”`}
+          </h1>
+          <span className="text-ink-2">
+            {data.capped
+              ? 'The best of what was looked at; narrow it down for the rest.'
+              : 'In numbers, titles, facts and the texts of the files.'}
+          </span>
+        </div>
+        <Link className="btn" to={`/register?q=${encodeURIComponent(q)}`}>
+          Narrow down in the register
+        </Link>
+      </div>
+      {data.goTo && (
+        <Link className="btn btn-pri" to={`/d/${encodeURIComponent(data.goTo)}`}>
+          Open {data.goTo}
+        </Link>
+      )}
+      {!data.goTo && data.hits.length === 0 && (
+        <Empty title="Try fewer or other words">
+          All words must occur; “exact phrases” stand in quotation marks; owner:me, state:late and type:procedure narrow
+          down.
+        </Empty>
+      )}
+      <ul>
+        {data.hits.map((hit) => (
+          <li
+            key={hit.documentId}
+            className="grid grid-cols-[38px_minmax(0,1fr)_110px] items-start gap-3 border-b border-line-2 bg-sheet px-3 py-2.5"
+          >
+            <RevisionMark label={hit.label} mark={hit.mark} />
+            <span className="min-w-0">
+              <Link to={`/d/${encodeURIComponent(hit.number)}`} className="hover:underline">
+                <span className="num mr-2">{hit.number}</span>
+                <b className="font-semibold">{hit.title}</b>
+              </Link>
+              {hit.passage && <span className="block text-[12.5px] text-ink-2">{marked(hit.passage)}</span>}
+            </span>
+            <span className="text-right text-[12px] text-ink-3">
+              {stateWords(hit.state)}
+              <span className="block">in {hit.where}</span>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+};

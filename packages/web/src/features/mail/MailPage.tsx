@@ -1,0 +1,76 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useSearchParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { showInstant } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+
+/** Outgoing mail: what was written to whom, whether it left, and how it looks on arrival. */
+export const MailPage = () => {
+  const me = useMe();
+  const [params, setParams] = useSearchParams();
+  const { data, error, isPending, refetch } = useQuery({ ...ask(api.evidence.mails), refetchInterval: 10_000 });
+  if (isPending) return <Loading what="outgoing mail" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const chosen = params.get('mail') ?? data.rows[0]?.id;
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
+      <section aria-label="Mails" className="flex min-h-0 flex-col border-r border-line bg-sheet">
+        <div className="border-b border-line bg-film-2 px-4 py-2.5">
+          <h1>Outgoing mail</h1>
+          <p className="text-ink-2">
+            {data.standIn
+              ? 'No mail server is configured: the built-in stand-in takes every mail, so that its links can be followed here.'
+              : 'Mails go to the configured server.'}
+          </p>
+        </div>
+        {data.rows.length === 0 && <Empty title="No mail has left yet" />}
+        <ul className="min-h-0 flex-1 overflow-y-auto">
+          {data.rows.map((row) => (
+            <li key={row.id}>
+              <button
+                type="button"
+                aria-pressed={row.id === chosen}
+                onClick={() => setParams({ mail: row.id })}
+                className={`block w-full border-b border-line-2 px-4 py-2 text-left ${row.id === chosen ? 'bg-petrol-tint' : ''}`}
+              >
+                <b className="block truncate font-semibold">{row.subject}</b>
+                <span className="text-[12px] text-ink-2">
+                  {row.to} · {showInstant(row.createdAt, me.house.zone)} ·{' '}
+                  <span className={row.state === 'failed' ? 'text-vermilion' : ''}>{row.state}</span>
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </section>
+      {chosen ? <One id={chosen} /> : <section />}
+    </div>
+  );
+};
+
+const One = ({ id }: { id: string }) => {
+  const { data, error, isPending } = useQuery(ask(api.evidence.mail, { params: { id } }));
+  if (isPending) return <Loading what="the mail" />;
+  if (error) return <Failed error={error} />;
+  return (
+    <section aria-label="Mail" className="flex min-h-0 flex-col">
+      <div className="border-b border-line bg-film-2 px-4 py-2.5">
+        <h2>{data.subject}</h2>
+        <p className="text-[12px] text-ink-2">
+          to {data.to}
+          {data.arrived && ' · as the stand-in received it'}
+          {data.error && <span className="text-vermilion"> · {data.error}</span>}
+        </p>
+      </div>
+      {/* A frame that may run nothing; links open in the window. */}
+      <iframe
+        title="The mail as it looks"
+        sandbox="allow-top-navigation-by-user-activation"
+        srcDoc={data.html.replace('<body', '<base target="_top"><body')}
+        className="min-h-0 flex-1 bg-film"
+      />
+    </section>
+  );
+};

@@ -1,0 +1,123 @@
+import { api, type PersonRow } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { count, showDay } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { NewPersonDialog } from './NewPersonDialog.tsx';
+import { PersonDialog } from './PersonDialog.tsx';
+
+const STATE: Record<PersonRow['state'], string> = {
+  active: '',
+  invited: 'has not set a password yet',
+  reset: 'password reset',
+  deactivated: 'deactivated',
+};
+
+/** Everyone of the house; who keeps people enters and changes them here. */
+export const PeoplePage = () => {
+  const me = useMe();
+  const keeps = me.houseRights.includes('people');
+  const [params, setParams] = useSearchParams();
+  const [find, setFind] = useState('');
+  const [all, setAll] = useState(false);
+  const { data, error, isPending, refetch } = useQuery({
+    ...ask(api.people.list, { query: { find, state: all ? 'all' : 'active' } }),
+    placeholderData: (before) => before,
+  });
+  if (isPending) return <Loading what="people" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const person = params.get('person');
+  return (
+    <div className="flex-1 overflow-y-auto px-4 py-3.5">
+      <div className="mb-3 flex items-end justify-between gap-3">
+        <div>
+          <h1>People</h1>
+          <span className="text-ink-2">
+            {count(data.people.length, 'person', 'people')}, as of today. Every membership has its dates.
+          </span>
+        </div>
+        <span className="flex items-center gap-2">
+          <input
+            aria-label="Find a person"
+            placeholder="Find a person"
+            className="inp !w-48"
+            value={find}
+            onChange={(event) => setFind(event.target.value)}
+          />
+          <label className="flex items-center gap-1.5 whitespace-nowrap">
+            <input
+              type="checkbox"
+              className="accent-petrol"
+              checked={all}
+              onChange={(event) => setAll(event.target.checked)}
+            />
+            with deactivated
+          </label>
+          {keeps && (
+            <button type="button" className="btn btn-pri" onClick={() => setParams({ new: 'yes' })}>
+              Enter a person
+            </button>
+          )}
+        </span>
+      </div>
+      {data.people.length === 0 ? (
+        <Empty title="Nobody by that name" />
+      ) : (
+        <table className="w-full border-collapse border border-line bg-sheet">
+          <thead>
+            <tr className="border-b border-line text-left">
+              {['Name', 'Department', 'Supervisor', 'Roles and groups', 'Since', ''].map((head) => (
+                <th key={head} className="cap px-3 py-1.5">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {data.people.map((row) => (
+              <tr key={row.id} className="border-b border-line-2">
+                <td className="px-3 py-1.5">
+                  <b className="font-semibold">{row.name}</b>
+                  {keeps && <span className="num ml-2 text-ink-3">{row.signInName}</span>}
+                  {row.awayUntil && (
+                    <span className="block text-[12px] text-ochre">away until {showDay(row.awayUntil)}</span>
+                  )}
+                </td>
+                <td className="px-3 py-1.5">{row.department ?? (row.outside ? 'outside party' : '–')}</td>
+                <td className="px-3 py-1.5 text-ink-2">{row.supervisor?.name ?? '–'}</td>
+                <td className="px-3 py-1.5 text-ink-2">{[...row.roles, ...row.groups].join(', ') || '–'}</td>
+                <td className="px-3 py-1.5 whitespace-nowrap text-ink-2">
+                  {showDay(row.since)}
+                  {STATE[row.state] && (
+                    <span
+                      className={`block text-[12px] ${row.state === 'deactivated' ? 'text-vermilion' : 'text-ochre'}`}
+                    >
+                      {STATE[row.state]}
+                    </span>
+                  )}
+                </td>
+                <td className="px-3 py-1.5 text-right">
+                  {keeps && (
+                    <button
+                      type="button"
+                      className="btn !h-6"
+                      aria-label={`Open ${row.name}`}
+                      onClick={() => setParams({ person: row.id })}
+                    >
+                      Open
+                    </button>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {keeps && person && <PersonDialog id={person} close={() => setParams({})} />}
+      {keeps && params.get('new') && <NewPersonDialog close={() => setParams({})} />}
+    </div>
+  );
+};

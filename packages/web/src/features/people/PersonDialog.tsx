@@ -1,0 +1,198 @@
+import { api, type PersonDetail } from '@kanonos/contract';
+import { HOUSE_RIGHTS } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, Dialog, Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { showDay } from '../../ui/format.ts';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+
+/** One person: name and rights, dated memberships, reset and deactivation. */
+export const PersonDialog = ({ id, close }: { id: string; close: () => void }) => {
+  const { data, error, isPending } = useQuery(ask(api.people.detail, { params: { id } }));
+  return (
+    <Dialog open onClose={close} title={data?.name ?? 'Person'} wide>
+      {isPending ? (
+        <Loading what="the person" />
+      ) : error ? (
+        <Failed error={error} />
+      ) : (
+        <>
+          <Basics key={data.rowVersion} person={data} />
+          <Memberships person={data} />
+          {data.state !== 'deactivated' && <Leaving person={data} />}
+        </>
+      )}
+      <button type="button" className="btn self-end" onClick={close}>
+        Close
+      </button>
+    </Dialog>
+  );
+};
+
+const Basics = ({ person }: { person: PersonDetail }) => {
+  const me = useMe();
+  const [name, setName] = useState(person.name);
+  const [email, setEmail] = useState(person.email);
+  const [rights, setRights] = useState(person.houseRights);
+  const act = useAct(api.people.change, 'Saved.');
+  return (
+    <form
+      className="grid grid-cols-2 gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        act.mutate({
+          params: { id: person.id },
+          body: { name, email, houseRights: rights, rowVersion: person.rowVersion },
+        });
+      }}
+    >
+      <p className="col-span-2 text-ink-2">
+        Sign-in name <span className="num">{person.signInName}</span>, {person.state}, since {showDay(person.since)}
+        {person.until && ` until ${showDay(person.until)}`}
+      </p>
+      <TextField label="Name" required value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField
+        label="Mail address"
+        type="email"
+        required
+        value={email}
+        onChange={(event) => setEmail(event.target.value)}
+      />
+      <fieldset
+        className="col-span-2 flex flex-wrap items-center gap-3"
+        disabled={!me.houseRights.includes('administer')}
+      >
+        <legend className="cap">House-wide rights</legend>
+        {HOUSE_RIGHTS.map((right) => (
+          <label key={right} className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="accent-petrol"
+              checked={rights.includes(right)}
+              onChange={(event) =>
+                setRights(event.target.checked ? [...rights, right] : rights.filter((r) => r !== right))
+              }
+            />
+            {right}
+          </label>
+        ))}
+      </fieldset>
+      <div className="col-span-2 flex items-center justify-end gap-2">
+        <Refusals error={act.error} />
+        <ActButton busy={act.isPending}>Save</ActButton>
+      </div>
+    </form>
+  );
+};
+
+const Memberships = ({ person }: { person: PersonDetail }) => {
+  const me = useMe();
+  const { data } = useQuery(ask(api.people.units));
+  const [kind, setKind] = useState<'department' | 'role' | 'group' | 'site' | 'supervisor'>('department');
+  const [unit, setUnit] = useState('');
+  const [supervisor, setSupervisor] = useState<{ id: string; name: string }[]>([]);
+  const [from, setFrom] = useState(me.house.today);
+  const add = useAct(api.people.setMembership, 'The membership begins.');
+  const end = useAct(api.people.endMembership, 'The membership ends.');
+  const refId = kind === 'supervisor' ? supervisor[0]?.id : unit;
+  return (
+    <section className="border-t border-line pt-3">
+      <h2>Memberships</h2>
+      <ul className="my-1.5">
+        {person.memberships.map((m) => (
+          <li key={m.id} className="flex items-center gap-2 border-b border-line-2 py-1">
+            <span className="w-24 text-ink-2">{m.kind}</span>
+            <b className="flex-1 font-[550]">{m.name}</b>
+            <span className="text-ink-2">
+              {showDay(m.from)} – {m.to ? showDay(m.to) : 'on'}
+            </span>
+            {!m.to && (
+              <button
+                type="button"
+                className="btn !h-6"
+                disabled={end.isPending}
+                onClick={() =>
+                  end.mutate({ params: { id: person.id, membership: m.id }, body: { to: me.house.today } })
+                }
+              >
+                End today
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <form
+        className="grid grid-cols-[120px_minmax(0,1fr)_150px_auto] items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (refId) add.mutate({ params: { id: person.id }, body: { kind, refId, from } });
+        }}
+      >
+        <Select label="Kind" value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
+          {['department', 'supervisor', 'role', 'group', 'site'].map((k) => (
+            <option key={k}>{k}</option>
+          ))}
+        </Select>
+        {kind === 'supervisor' ? (
+          <PeoplePicker label="Who" single value={supervisor} onChange={setSupervisor} />
+        ) : (
+          <Select label="Which" value={unit} onChange={(event) => setUnit(event.target.value)}>
+            <option value="">–</option>
+            {data?.units
+              .filter((u) => u.kind === kind)
+              .map((u) => (
+                <option key={u.id} value={u.id}>
+                  {u.name}
+                </option>
+              ))}
+          </Select>
+        )}
+        <TextField label="From" type="date" required value={from} onChange={(event) => setFrom(event.target.value)} />
+        <ActButton busy={add.isPending} disabled={!refId} className="mb-1">
+          Add
+        </ActButton>
+      </form>
+      <Refusals error={add.error ?? end.error} />
+    </section>
+  );
+};
+
+const Leaving = ({ person }: { person: PersonDetail }) => {
+  const [reason, setReason] = useState('');
+  const reset = useAct(api.people.reset, 'The reset has begun; a link is on its way.', () => setReason(''));
+  const leave = useAct(api.people.deactivate, `${person.name} is deactivated.`, () => setReason(''));
+  return (
+    <section className="flex flex-col gap-2 border-t border-line pt-3">
+      <TextArea
+        label="Reason, for a reset or for deactivating"
+        rows={1}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+        hint="A reset voids the password; only the person sets the next one. A deactivated person's sign-in name stays taken."
+      />
+      <Refusals error={reset.error ?? leave.error} />
+      <div className="flex justify-end gap-2">
+        <button
+          type="button"
+          className="btn"
+          disabled={!reason.trim() || reset.isPending}
+          onClick={() => reset.mutate({ params: { id: person.id }, body: { reason } })}
+        >
+          Start a reset
+        </button>
+        <button
+          type="button"
+          className="btn btn-danger"
+          disabled={!reason.trim() || leave.isPending}
+          onClick={() => leave.mutate({ params: { id: person.id }, body: { reason } })}
+        >
+          Deactivate
+        </button>
+      </div>
+    </section>
+  );
+};

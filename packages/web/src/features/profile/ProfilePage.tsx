@@ -1,0 +1,186 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { ask, call, queryClient } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, Choice, TextField } from '../../ui/controls.tsx';
+import { showDay } from '../../ui/format.ts';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { Refusals } from '../../ui/states.tsx';
+
+/** My own profile: name shown, how mails come, password, absence with a deputy. */
+export const ProfilePage = () => {
+  const me = useMe();
+  const navigate = useNavigate();
+  return (
+    <div className="flex-1 overflow-y-auto px-4 py-3.5">
+      <div className="mb-3 flex items-end justify-between">
+        <div>
+          <h1>{me.name}</h1>
+          <span className="text-ink-2">
+            <span className="num">{me.signInName}</span> · {me.email} · {me.department ?? 'outside party'}
+          </span>
+        </div>
+        <button
+          type="button"
+          className="btn"
+          onClick={async () => {
+            await call(api.session.signOut, { query: { everywhere: 'yes' } });
+            queryClient.clear();
+            navigate('/signin');
+          }}
+        >
+          Sign out on all devices
+        </button>
+      </div>
+      <div className="grid max-w-4xl grid-cols-2 items-start gap-3">
+        <Shown key={me.rowVersion} />
+        <Password />
+        <Absences />
+      </div>
+    </div>
+  );
+};
+
+const MODES = [
+  ['at once', 'At once', 'a mail for each thing that is asked of you or decided'],
+  ['daily', 'One summary a day', 'in the morning, with everything of the day before'],
+  ['desk only', 'Desk only', 'no mails; what waits stands on your Desk'],
+] as const;
+
+const Shown = () => {
+  const me = useMe();
+  const [name, setName] = useState(me.name);
+  const [mailMode, setMailMode] = useState(me.mailMode);
+  const act = useAct(api.session.changeProfile, 'Saved.');
+  return (
+    <form
+      className="pane flex flex-col gap-3 p-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        act.mutate({ body: { name, mailMode, rowVersion: me.rowVersion } });
+      }}
+    >
+      <TextField
+        label="Name shown"
+        required
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        hint="Stands beside your signatures"
+      />
+      <fieldset>
+        <legend className="cap">How mails come</legend>
+        {MODES.map(([value, title, about]) => (
+          <Choice
+            key={value}
+            name="mail"
+            title={title}
+            about={about}
+            checked={mailMode === value}
+            onChange={() => setMailMode(value)}
+          />
+        ))}
+      </fieldset>
+      <Refusals error={act.error} />
+      <ActButton busy={act.isPending} className="self-end">
+        Save
+      </ActButton>
+    </form>
+  );
+};
+
+const Password = () => {
+  const [present, setPresent] = useState('');
+  const [next, setNext] = useState('');
+  const act = useAct(api.session.changePassword, 'The password is changed; other devices are signed out.', () => {
+    setPresent('');
+    setNext('');
+  });
+  return (
+    <form
+      className="pane flex flex-col gap-3 p-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        act.mutate({ body: { present, next } });
+      }}
+    >
+      <h2>Password</h2>
+      <TextField
+        label="Present password"
+        type="password"
+        autoComplete="current-password"
+        required
+        value={present}
+        onChange={(event) => setPresent(event.target.value)}
+      />
+      <TextField
+        label="Next password"
+        type="password"
+        autoComplete="new-password"
+        required
+        value={next}
+        onChange={(event) => setNext(event.target.value)}
+        hint="12 characters or more; a few words make a good one"
+      />
+      <Refusals error={act.error} />
+      <ActButton busy={act.isPending} className="self-end">
+        Change the password
+      </ActButton>
+    </form>
+  );
+};
+
+const Absences = () => {
+  const me = useMe();
+  const { data } = useQuery(ask(api.session.absences));
+  const [from, setFrom] = useState(me.house.today);
+  const [to, setTo] = useState('');
+  const [deputy, setDeputy] = useState<{ id: string; name: string }[]>([]);
+  const add = useAct(api.session.addAbsence, 'The absence is entered.', () => setTo(''));
+  const end = useAct(api.session.endAbsence, 'The absence is taken back.');
+  return (
+    <section className="pane col-span-2 flex flex-col gap-3 p-4">
+      <h2>Absence</h2>
+      <ul>
+        {data?.mine.map((absence) => (
+          <li key={absence.id} className="flex items-center gap-3 border-b border-line-2 py-1.5">
+            <span className="flex-1">
+              {showDay(absence.from)} – {showDay(absence.to)}, deputy {absence.deputy?.name ?? 'nobody'}
+            </span>
+            <button type="button" className="btn !h-6" onClick={() => end.mutate({ params: { id: absence.id } })}>
+              Take back
+            </button>
+          </li>
+        ))}
+        {data?.standingInFor.map((s) => (
+          <li key={s.person.id + s.from} className="border-b border-line-2 py-1.5 text-ochre">
+            You stand in for {s.person.name}, {showDay(s.from)} – {showDay(s.to)}
+          </li>
+        ))}
+      </ul>
+      <form
+        className="grid grid-cols-[150px_150px_minmax(0,1fr)_auto] items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add.mutate({ body: { from, to, deputyId: deputy[0]?.id ?? null } });
+        }}
+      >
+        <TextField
+          label="First day"
+          type="date"
+          required
+          value={from}
+          onChange={(event) => setFrom(event.target.value)}
+        />
+        <TextField label="Last day" type="date" required value={to} onChange={(event) => setTo(event.target.value)} />
+        <PeoplePicker label="Deputy" single value={deputy} onChange={setDeputy} />
+        <ActButton busy={add.isPending} className="mb-1">
+          Enter
+        </ActButton>
+      </form>
+      <Refusals error={add.error ?? end.error} />
+    </section>
+  );
+};

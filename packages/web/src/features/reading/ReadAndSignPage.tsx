@@ -1,0 +1,141 @@
+import { api, type ReadingTask } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, TextArea } from '../../ui/controls.tsx';
+import { count, fingerprint, showDay, showInstantDay } from '../../ui/format.ts';
+import { RevisionMark } from '../../ui/marks.tsx';
+import { SignBox } from '../../ui/SignBox.tsx';
+import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { Signature } from '../document/RunPanel.tsx';
+import { Block } from '../tasks/DecidePage.tsx';
+import { FileViewer } from '../viewer/FileViewer.tsx';
+
+/** One reading: what is to be read and why, how long it takes, and the signature. */
+export const ReadAndSignPage = () => {
+  const { id = '' } = useParams();
+  const { data, error, isPending, refetch } = useQuery(ask(api.reading.task, { params: { id } }));
+  if (isPending) return <Loading what="the reading" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  return <Read key={data.id} task={data} />;
+};
+
+const Read = ({ task }: { task: ReadingTask }) => {
+  const me = useMe();
+  const navigate = useNavigate();
+  const [remark, setRemark] = useState('');
+  const [sign, setSign] = useState({ name: '', password: '' });
+  const act = useAct(api.reading.sign, `Signed: you have read ${task.document.number} ${task.label}.`, () =>
+    navigate('/'),
+  );
+  const [file] = task.version.files;
+  const changes = task.policy === 'read the changes' && task.lastSigned;
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
+      <section aria-label="What is to be read" className="flex min-h-0 min-w-0 flex-col">
+        <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-2 whitespace-nowrap">
+          <RevisionMark label={task.label} mark={task.mark} />
+          <span className="min-w-0 leading-snug">
+            <Link to={`/d/${encodeURIComponent(task.document.number)}`} className="num block hover:underline">
+              {task.document.number}
+            </Link>
+            <b className="block truncate font-semibold">{task.title}</b>
+          </span>
+          <span className="border-l border-line pl-3 text-ink-2">
+            {task.inForceSince
+              ? `in force since ${showInstantDay(task.inForceSince, me.house.zone)}`
+              : 'not yet in force; you may read it now'}
+            <span className="block">about {count(task.minutes, 'minute')}</span>
+          </span>
+        </div>
+        {file && <FileViewer file={file} mark={task.mark === 'old' ? 'no longer in force' : undefined} />}
+      </section>
+      <aside aria-label="Your reading" className="flex min-h-0 flex-col border-l border-line bg-sheet">
+        <div className="min-h-0 flex-1 overflow-y-auto">
+          <Block caption="You are asked to">
+            <h1 className="!text-[16px]">{changes ? 'Read the changes and sign' : 'Read and sign'}</h1>
+            <p className={task.state === 'late' ? 'text-vermilion' : 'text-ink-2'}>
+              {task.state === 'late' ? 'was due' : 'due'} {showDay(task.due)} · about {count(task.minutes, 'minute')}
+              {task.newcomer && ' · new to you'}
+            </p>
+            {task.instructions && <p className="mt-1">“{task.instructions}”</p>}
+          </Block>
+          {(task.summary || task.reason || task.changes.length > 0) && (
+            <Block
+              caption={
+                task.lastSigned
+                  ? `What changed since ${task.lastSigned.label}, which you signed on ${showInstantDay(task.lastSigned.at, me.house.zone)}`
+                  : 'About this revision'
+              }
+            >
+              {task.summary && <p>{task.summary}</p>}
+              {task.changes.map((change) => (
+                <p key={change.label} className="text-[12.5px]">
+                  {change.label}: <del className="text-vermilion">{change.before}</del> →{' '}
+                  <b className="font-semibold">{change.after}</b>
+                </p>
+              ))}
+              {task.reason && <p className="mt-1 text-ink-2">Why: {task.reason}.</p>}
+            </Block>
+          )}
+          {task.signature ? (
+            <Block caption="Your signature">
+              <Signature signature={task.signature} />
+              {task.remark && <p>Your remark: “{task.remark}”</p>}
+            </Block>
+          ) : task.maySign ? (
+            <Block caption="When you have read it">
+              <div className="flex flex-col gap-3">
+                <TextArea
+                  label={`Remark to ${task.owner.name}`}
+                  optional
+                  rows={2}
+                  placeholder="What was unclear, what is missing?"
+                  value={remark}
+                  onChange={(event) => setRemark(event.target.value)}
+                />
+                <SignBox asksForName={task.asksForName} signer={me.name} value={sign} onChange={setSign} />
+              </div>
+            </Block>
+          ) : (
+            <Block caption="No signature is awaited">
+              {task.refusals.map((r) => (
+                <p key={r.code}>{r.detail}</p>
+              ))}
+            </Block>
+          )}
+        </div>
+        {task.maySign && (
+          <div className="border-t border-line px-3.5 py-2.5">
+            <Refusals error={act.error} />
+            <ActButton
+              type="button"
+              busy={act.isPending}
+              disabled={!sign.password}
+              className="!h-9 w-full"
+              onClick={() =>
+                act.mutate({
+                  params: { id: task.id },
+                  body: {
+                    name: task.asksForName ? sign.name : null,
+                    password: sign.password,
+                    digest: task.digest,
+                    remark,
+                  },
+                })
+              }
+            >
+              Sign: read and understood
+            </ActButton>
+            <p className="mt-1.5 text-[11.5px] text-ink-3">
+              Fingerprint <span className="num">{fingerprint(task.digest)}</span> · {task.zone}
+            </p>
+          </div>
+        )}
+      </aside>
+    </div>
+  );
+};

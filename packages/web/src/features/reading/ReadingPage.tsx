@@ -1,0 +1,95 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { count, showDay, showInstantDay } from '../../ui/format.ts';
+import { RevisionMark } from '../../ui/marks.tsx';
+import { ReadingCell } from '../../ui/ReadingCell.tsx';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+
+const TeamReading = lazy(() => import('./TeamReading.tsx').then((m) => ({ default: m.TeamReading })));
+
+/** My readings, and for who supervises or audits the reading of a team. */
+export const ReadingPage = () => {
+  const me = useMe();
+  const [params, setParams] = useSearchParams();
+  const sees = me.supervises > 0 || me.houseRights.includes('audit');
+  const view = params.get('view') ?? (sees ? 'team' : 'mine');
+  const switcher = sees && (
+    <span className="flex gap-1">
+      {[
+        ['team', 'The team'],
+        ['mine', 'My own'],
+      ].map(([key, text]) => (
+        <button
+          key={key}
+          type="button"
+          aria-pressed={view === key}
+          onClick={() => setParams({ view: key ?? 'team' })}
+          className={`btn ${view === key ? '!border-ink !bg-ink !text-white' : ''}`}
+        >
+          {text}
+        </button>
+      ))}
+    </span>
+  );
+  if (view === 'team' && sees)
+    return (
+      <Suspense fallback={<Loading what="the team" />}>
+        <TeamReading switcher={switcher} />
+      </Suspense>
+    );
+  return <Mine switcher={switcher} />;
+};
+
+const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
+  const me = useMe();
+  const { data, error, isPending, refetch } = useQuery(ask(api.reading.mine));
+  if (isPending) return <Loading what="your readings" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const open = data.rows.filter((row) => row.state === 'open' || row.state === 'late');
+  return (
+    <div className="flex-1 overflow-y-auto px-4 py-3.5">
+      <div className="mb-3 flex items-end justify-between">
+        <div>
+          <h1>
+            {open.length ? `${count(open.length, 'document')} to read` : 'You have read all that is asked of you'}
+          </h1>
+          <span className="text-ink-2">
+            {open.length > 0 &&
+              `About ${count(
+                open.reduce((n, row) => n + row.minutes, 0),
+                'minute',
+              )}. `}
+            Signed ones stay below.
+          </span>
+        </div>
+        {switcher}
+      </div>
+      {data.rows.length === 0 && <Empty title="Nothing was asked of you yet" />}
+      <ul>
+        {data.rows.map((row) => (
+          <li
+            key={row.id}
+            className="grid grid-cols-[38px_minmax(0,1fr)_92px_150px_auto] items-center gap-3 border-b border-line-2 bg-sheet px-3 py-2"
+          >
+            <RevisionMark label={row.label} mark={row.mark} />
+            <span className="min-w-0">
+              <span className="num mr-2">{row.number}</span>
+              <b className="font-semibold">{row.title}</b>
+            </span>
+            <ReadingCell state={row.state} />
+            <span className="text-[12.5px] text-ink-2">
+              {row.closedAt ? `on ${showInstantDay(row.closedAt, me.house.zone)}` : `due ${showDay(row.due)}`}
+            </span>
+            <Link className="btn" to={`/reading/${row.id}`}>
+              {row.closedAt ? 'Look' : 'Read'}
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+};

@@ -1,0 +1,257 @@
+import { api, type Team } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import {
+  Area,
+  AreaChart,
+  Bar,
+  BarChart,
+  Cell,
+  LabelList,
+  ReferenceLine,
+  ResponsiveContainer,
+  XAxis,
+  YAxis,
+} from 'recharts';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { Dialog } from '../../ui/controls.tsx';
+import { count, showDay } from '../../ui/format.ts';
+import { ReadingCell } from '../../ui/ReadingCell.tsx';
+import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
+
+const short = (number: string) => number.replace(/^[^-]*-/, '');
+
+/** People × documents: who has read what, the share in words, late ones plain; reminders; one person or document alone. */
+export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
+  const me = useMe();
+  const [params, setParams] = useSearchParams();
+  const scope = params.get('scope') ?? undefined;
+  const { data, error, isPending, refetch } = useQuery({
+    ...ask(api.reading.team, { query: { scope } }),
+    placeholderData: (before) => before,
+  });
+  const remind = useAct(
+    api.reading.remind,
+    ({ people, readings }) => `Reminded ${count(people, 'person', 'people')} of ${count(readings, 'late reading')}.`,
+  );
+  const [one, setOne] = useState<{ person?: number; document?: number } | null>(null);
+  if (isPending) return <Loading what="the team" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const name = data.name.replace(/^Team of /, '');
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] content-start gap-3.5 overflow-y-auto px-4 py-3.5">
+      <section className="min-w-0" aria-label="Team reading">
+        <div className="mb-2 flex items-end justify-between gap-3">
+          <div className="min-w-0">
+            <h1>
+              {data.total.percent === null
+                ? `Nothing is owed by ${name}`
+                : `${name === me.name ? 'Your team' : name} has read ${Math.floor(data.total.percent)} %`}
+            </h1>
+            <span className="text-ink-2">
+              {count(data.people.length, 'person', 'people')}, {count(data.documents.length, 'document')},{' '}
+              {count(data.total.owed, 'reading')} owed;{' '}
+              {data.late === 0
+                ? 'none is late.'
+                : `${data.late} ${data.late === 1 ? 'is' : 'are'} late, the oldest by ${count(data.oldestLateDays, 'day')}.`}
+            </span>
+          </div>
+          <span className="flex shrink-0 gap-1.5">
+            {data.scopes.length > 1 && (
+              <select
+                aria-label="Whose reading"
+                className="inp !w-44"
+                value={data.scope}
+                onChange={(event) => setParams({ view: 'team', scope: event.target.value })}
+              >
+                {data.scopes.map((s) => (
+                  <option key={s.key} value={s.key}>
+                    {s.name}
+                  </option>
+                ))}
+              </select>
+            )}
+            {switcher}
+            <button
+              type="button"
+              className="btn btn-pri"
+              disabled={data.late === 0 || remind.isPending}
+              onClick={() => remind.mutate({ body: { scope: data.scope } })}
+            >
+              Remind the late
+            </button>
+          </span>
+        </div>
+        <Refusals error={remind.error} />
+        {data.documents.length === 0 ? (
+          <Empty title="No readings">
+            What these people must read stands here as soon as something is in force for them.
+          </Empty>
+        ) : (
+          <Matrix team={data} onPick={setOne} />
+        )}
+        <p className="mt-2 text-[12px] text-ink-3">
+          carried: the signature under the former revision still counts, the change did not touch it · – not asked of
+          this person
+        </p>
+      </section>
+      <aside className="flex min-w-0 flex-col gap-3" aria-label="Pace">
+        {data.pace.length > 1 && (
+          <section className="pane px-3 py-2.5">
+            <h2>Signed of what was asked, last four weeks</h2>
+            <ResponsiveContainer width="100%" height={130}>
+              <AreaChart data={data.pace} margin={{ top: 12, right: 4, bottom: 0, left: -24 }}>
+                <XAxis
+                  dataKey="day"
+                  tickFormatter={(day: string) => showDay(day, true)}
+                  interval={13}
+                  tick={{ fontSize: 10, fill: '#465b66' }}
+                  stroke="#c9d4d9"
+                />
+                <YAxis
+                  domain={[0, 100]}
+                  ticks={[0, 50, 100]}
+                  tick={{ fontSize: 10, fill: '#465b66' }}
+                  stroke="#c9d4d9"
+                />
+                <ReferenceLine y={100} stroke="#dfe7ea" />
+                <Area dataKey="percent" stroke="#12222a" strokeWidth={1.8} fill="#dcecf0" isAnimationActive={false} />
+              </AreaChart>
+            </ResponsiveContainer>
+          </section>
+        )}
+        <section className="pane px-3 py-2.5">
+          <h2>Minutes asked of one person per week</h2>
+          <ResponsiveContainer width="100%" height={130}>
+            <BarChart data={data.burden} margin={{ top: 16, right: 4, bottom: 0, left: 4 }}>
+              <XAxis
+                dataKey="week"
+                tickFormatter={(day: string) => showDay(day, true)}
+                interval={1}
+                tick={{ fontSize: 10, fill: '#465b66' }}
+                stroke="#c9d4d9"
+              />
+              <Bar dataKey="minutes" isAnimationActive={false}>
+                <LabelList dataKey="minutes" position="top" style={{ fontSize: 10, fill: '#12222a' }} />
+                {data.burden.map((bar, i) => (
+                  <Cell key={bar.week} fill={i === 4 ? '#7d4f08' : i < 4 ? '#8ba0aa' : '#c5d6dc'} />
+                ))}
+              </Bar>
+            </BarChart>
+          </ResponsiveContainer>
+          <p className="text-[12px] text-ink-2">By due day; ochre is this week, paler ones are coming.</p>
+        </section>
+      </aside>
+      {one && <OneList team={data} one={one} close={() => setOne(null)} />}
+    </div>
+  );
+};
+
+const Matrix = ({ team, onPick }: { team: Team; onPick: (one: { person?: number; document?: number }) => void }) => (
+  <div className="pane overflow-x-auto">
+    <table className="w-full border-collapse text-[12.5px]">
+      <thead>
+        <tr className="border-b border-line">
+          <th className="cap px-2 py-1.5 text-left">Person</th>
+          {team.documents.map((document, i) => (
+            <th key={document.id + document.label} className="px-[3px] py-1">
+              <button
+                type="button"
+                className="num !text-[10.5px] hover:underline"
+                title={`${document.title}, ${document.minutes} min`}
+                onClick={() => onPick({ document: i })}
+              >
+                {short(document.number)}
+              </button>
+            </th>
+          ))}
+          <th className="cap px-2 text-right">Done</th>
+        </tr>
+      </thead>
+      <tbody>
+        {team.people.map((row, i) => (
+          <tr key={row.person.id} className="h-[30px] border-b border-line-2 last:border-0">
+            <th scope="row" className="px-2 text-left font-normal whitespace-nowrap">
+              <button type="button" className="font-[550] hover:underline" onClick={() => onPick({ person: i })}>
+                {row.person.name}
+              </button>
+            </th>
+            {row.cells.map((cell, j) => (
+              <td key={team.documents[j]?.id} className="min-w-[54px] px-[3px]">
+                <ReadingCell state={cell?.state ?? null} />
+              </td>
+            ))}
+            <td className="num px-2 text-right !font-semibold">
+              {row.compliance.percent === null ? '–' : `${Math.floor(row.compliance.percent)} %`}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  </div>
+);
+
+/** One person's or one document's list. */
+const OneList = ({
+  team,
+  one,
+  close,
+}: {
+  team: Team;
+  one: { person?: number; document?: number };
+  close: () => void;
+}) => {
+  const person = one.person === undefined ? undefined : team.people[one.person];
+  const document = one.document === undefined ? undefined : team.documents[one.document];
+  const rows = person
+    ? team.documents.flatMap((d, i) =>
+        person.cells[i]
+          ? [
+              {
+                key: d.id + d.label,
+                to: `/d/${encodeURIComponent(d.number)}`,
+                title: `${d.number} ${d.label}, ${d.title}`,
+                cell: person.cells[i],
+              },
+            ]
+          : [],
+      )
+    : team.people.flatMap((p) =>
+        p.cells[one.document ?? 0]
+          ? [{ key: p.person.id, to: '', title: p.person.name, cell: p.cells[one.document ?? 0] }]
+          : [],
+      );
+  return (
+    <Dialog
+      open
+      onClose={close}
+      title={person ? person.person.name : `${document?.number} ${document?.label}, ${document?.title}`}
+      wide
+    >
+      <ul className="max-h-[60vh] overflow-y-auto">
+        {rows.map((row) => (
+          <li
+            key={row.key}
+            className="grid grid-cols-[minmax(0,1fr)_84px_120px] items-center gap-3 border-b border-line-2 py-1.5"
+          >
+            {row.to ? (
+              <Link className="truncate hover:underline" to={row.to}>
+                {row.title}
+              </Link>
+            ) : (
+              <span>{row.title}</span>
+            )}
+            <ReadingCell state={row.cell?.state ?? null} />
+            <span className="text-ink-2">due {showDay(row.cell?.due)}</span>
+          </li>
+        ))}
+      </ul>
+      <button type="button" className="btn self-end" onClick={close}>
+        Close
+      </button>
+    </Dialog>
+  );
+};

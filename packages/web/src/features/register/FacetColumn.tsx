@@ -1,0 +1,108 @@
+import type { Facets, Folder } from '@kanonos/contract';
+import { FACETS } from './state.ts';
+
+/** Counts behind each filter value, with a bar; picks add up. Above them the folders as a tree. */
+export const FacetColumn = ({
+  facets,
+  picks,
+  toggle,
+  folders,
+  folder,
+  reach,
+  set,
+}: {
+  facets: Facets | undefined;
+  picks: (facet: string) => string[];
+  toggle: (facet: string, value: string) => void;
+  folders: Folder[];
+  folder: string | undefined;
+  reach: string;
+  set: (changes: Record<string, string | undefined>) => void;
+}) => (
+  <aside aria-label="Narrow down" className="overflow-y-auto border-r border-line px-3 py-2.5">
+    <FolderTree folders={folders} folder={folder} reach={reach} set={set} />
+    {FACETS.map(({ key, title }) => {
+      const values = facets?.[key] ?? [];
+      if (values.length === 0) return null;
+      const most = Math.max(...values.map((v) => v.count));
+      return (
+        <section key={key} aria-label={title} className="mb-3">
+          <h2 className="cap mb-[3px] block">{title}</h2>
+          {values.map((value) => {
+            const on = picks(key).includes(value.value);
+            return (
+              <button
+                key={value.value}
+                type="button"
+                aria-pressed={on}
+                onClick={() => toggle(key, value.value)}
+                className={`grid w-full grid-cols-[minmax(0,1fr)_26px_30px] items-center gap-1.5 rounded-xs px-1 py-0.5 text-left text-[12px] hover:bg-petrol-tint ${on ? 'bg-petrol-tint font-semibold text-petrol' : ''}`}
+              >
+                <span className="truncate">{value.name}</span>
+                <span aria-hidden className="h-[5px] bg-line-2">
+                  <span
+                    className={`block h-[5px] ${on ? 'bg-petrol' : 'bg-[#8ba0aa]'}`}
+                    style={{ width: `${Math.max(6, (value.count / most) * 100)}%` }}
+                  />
+                </span>
+                <span className="text-right font-mono text-[10.5px] font-medium text-ink-2 [font-stretch:80%]">
+                  {value.count.toLocaleString('en-GB')}
+                </span>
+              </button>
+            );
+          })}
+        </section>
+      );
+    })}
+  </aside>
+);
+
+const FolderTree = ({
+  folders,
+  folder,
+  reach,
+  set,
+}: {
+  folders: Folder[];
+  folder: string | undefined;
+  reach: string;
+  set: (changes: Record<string, string | undefined>) => void;
+}) => {
+  const children = (parent: string | null) => folders.filter((f) => f.parentId === parent);
+  const chain = new Set<string>();
+  for (let at = folders.find((f) => f.id === folder); at; at = folders.find((f) => f.id === at?.parentId))
+    chain.add(at.id);
+  const render = (parent: string | null, depth: number) =>
+    children(parent).map((f) => (
+      <li key={f.id}>
+        <button
+          type="button"
+          aria-pressed={f.id === folder}
+          onClick={() => set({ folder: f.id === folder ? undefined : f.id })}
+          className={`block w-full truncate rounded-xs py-0.5 pr-1 text-left text-[12px] hover:bg-petrol-tint ${f.id === folder ? 'bg-petrol-tint font-semibold text-petrol' : ''}`}
+          style={{ paddingLeft: 4 + depth * 12 }}
+        >
+          {children(f.id).length > 0 ? (chain.has(f.id) ? '▾ ' : '▸ ') : ''}
+          {f.name}
+        </button>
+        {chain.has(f.id) && children(f.id).length > 0 && <ul>{render(f.id, depth + 1)}</ul>}
+      </li>
+    ));
+  return (
+    <section aria-label="Filing plan" className="mb-3">
+      <h2 className="cap mb-[3px] block">Filing plan</h2>
+      <ul>{render(null, 0)}</ul>
+      {folder && (
+        <label className="mt-1 flex items-center gap-1.5 px-1 text-[12px] text-ink-2">
+          <input
+            type="checkbox"
+            className="accent-petrol"
+            checked={reach === 'below'}
+            onChange={(event) => set({ reach: event.target.checked ? undefined : 'here' })}
+          />
+          with folders below
+        </label>
+      )}
+    </section>
+  );
+};

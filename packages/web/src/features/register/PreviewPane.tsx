@@ -1,0 +1,104 @@
+import { api, type RegisterRow } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { count } from '../../ui/format.ts';
+import { Loading } from '../../ui/states.tsx';
+import { nextSentence } from '../document/sentences.ts';
+
+/** What is known of the row under the cursor: title block, what waits for whom, what changed, how it begins. */
+export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; address: string }) => {
+  const me = useMe();
+  const { data, isPending } = useQuery({
+    ...ask(api.find.preview, { params: { document: row?.documentId ?? '' }, query: { revision: row?.revisionId } }),
+    enabled: row !== undefined,
+    placeholderData: (before) => before,
+  });
+  if (!row) return <aside aria-label="Preview" className="border-l border-line" />;
+  if (isPending || !data)
+    return (
+      <aside aria-label="Preview" className="border-l border-line">
+        <Loading what="the preview" />
+      </aside>
+    );
+  const sentence = data.next && nextSentence(data.next, me.house.zone);
+  return (
+    <aside aria-label="Preview" className="flex min-h-0 flex-col gap-2.5 overflow-y-auto border-l border-line p-3">
+      <div className="tb grid-cols-[1fr_62px]">
+        <div className="border-r border-b border-line">
+          <span className="cap">Number</span>
+          <b className="num !text-[13px]">{data.number}</b>
+        </div>
+        <div className="border-b border-line">
+          <span className="cap">Rev</span>
+          <b className="num !text-[15px]">{data.label || '–'}</b>
+        </div>
+        <div className="col-span-2 border-b border-line">
+          <span className="cap">Title</span>
+          <b>{data.title}</b>
+        </div>
+        <div className="border-r border-line">
+          <span className="cap">Owner</span>
+          <b>{data.owner.name}</b>
+        </div>
+        <div>
+          <span className="cap">Now</span>
+          <b>{data.now ?? '–'}</b>
+        </div>
+      </div>
+      {sentence && (
+        <div className="border-l-3 border-ochre bg-ochre-tint px-2.5 py-1.5 text-[12.5px]">
+          <b className="font-semibold">{sentence.lead}</b> {sentence.rest}
+        </div>
+      )}
+      {(data.summary || data.reason || data.facts.length > 0) && (
+        <section>
+          <h2 className="cap mb-1">{data.from ? `What changed from ${data.from}` : 'About it'}</h2>
+          {data.summary && <p>{data.summary}</p>}
+          {data.facts.map((fact) => (
+            <p key={fact.label} className="text-[12.5px]">
+              {fact.label}: <del className="text-vermilion">{fact.before}</del> →{' '}
+              <b className="font-semibold">{fact.after}</b>
+            </p>
+          ))}
+          {data.reason && (
+            <p className="mt-0.5 text-[12.5px] text-ink-2">
+              Why: {data.reason}. {data.changeKind}.
+            </p>
+          )}
+        </section>
+      )}
+      {data.readers.owed > 0 && (
+        <section>
+          <h2 className="cap mb-1">Readers</h2>
+          <p>
+            {count(data.readers.done, 'person has', 'people have')} signed of {data.readers.owed}.
+          </p>
+        </section>
+      )}
+      {data.passage && (
+        <div className="max-h-40 overflow-hidden border border-line bg-sheet px-3 py-2.5 text-[9.5px] leading-[1.45] whitespace-pre-line text-[#33474f]">
+          {data.passage}
+        </div>
+      )}
+      <div className="mt-auto flex gap-1.5 pt-2">
+        <Link to={address} className="btn btn-pri">
+          Open
+        </Link>
+        <button
+          type="button"
+          className="btn"
+          onClick={() =>
+            void navigator.clipboard
+              ?.writeText(new URL(address, location.href).href)
+              .then(() => toast.success('The address is copied.'))
+          }
+        >
+          Copy link
+        </button>
+      </div>
+    </aside>
+  );
+};

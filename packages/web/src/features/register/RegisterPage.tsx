@@ -1,0 +1,221 @@
+import { api, type RegisterRow } from '@kanonos/contract';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { X } from 'lucide-react';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { ask, call } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { Key, Segments } from '../../ui/controls.tsx';
+import { showDay } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { ColumnHead, RegisterRowView, useColumns } from './columns.tsx';
+import { FacetColumn } from './FacetColumn.tsx';
+import { PreviewPane } from './PreviewPane.tsx';
+import { FACETS, type Lens, useRegisterState } from './state.ts';
+
+const ROW = 50;
+const LENSES = [
+  { value: 'in force', text: 'In force' },
+  { value: 'newest', text: 'Newest' },
+  { value: 'all revisions', text: 'All revisions' },
+] as const;
+
+/** The list of all documents that I may see, through three lenses, narrowed by facets, folders and words. */
+export const RegisterPage = () => {
+  const me = useMe();
+  const navigate = useNavigate();
+  const { filter, sort, set, picks, toggle, isNarrowed } = useRegisterState(me.mayRegister ? 'newest' : 'in force');
+  const { data: facets } = useQuery({
+    ...ask(api.find.facets, { query: filter }),
+    placeholderData: (before) => before,
+  });
+  const { data: folders } = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
+  const list = useInfiniteQuery({
+    queryKey: ['find', 'register', filter, sort],
+    queryFn: ({ pageParam, signal }) =>
+      call(api.find.register, { query: { ...filter, ...sort, after: pageParam, limit: 50 }, signal }),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (page) => page.next ?? undefined,
+    placeholderData: (before) => before,
+  });
+  const rows = list.data?.pages.flatMap((page) => page.rows) ?? [];
+  const [selected, setSelected] = useState(0);
+  const [columns, moveColumn] = useColumns();
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
+  const items = virtual.getVirtualItems();
+  const lastShown = items.at(-1)?.index ?? 0;
+  useEffect(() => {
+    if (lastShown >= rows.length - 12 && list.hasNextPage && !list.isFetchingNextPage) void list.fetchNextPage();
+  }, [lastShown, rows.length, list]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new filter begins at the top
+  useEffect(() => setSelected(0), [JSON.stringify(filter)]);
+  const current: RegisterRow | undefined = rows[Math.min(selected, rows.length - 1)];
+  const addressOf = (row: RegisterRow) =>
+    `/d/${encodeURIComponent(row.number)}${filter.on ? `?on=${filter.on}` : filter.lens === 'all revisions' ? `?rev=${encodeURIComponent(row.label)}` : ''}`;
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }[event.key];
+    if (step) {
+      event.preventDefault();
+      const next = Math.max(0, Math.min(rows.length - 1, selected + step));
+      setSelected(next);
+      virtual.scrollToIndex(next);
+    } else if (event.key === 'Enter' && current) navigate(addressOf(current));
+  };
+  const shownTotal = facets?.total;
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[176px_minmax(0,1fr)_306px]">
+      <FacetColumn
+        facets={facets}
+        picks={picks}
+        toggle={toggle}
+        folders={folders?.folders ?? []}
+        folder={filter.folder}
+        reach={filter.reach}
+        set={set}
+      />
+      <section aria-label="Register" className="flex min-h-0 min-w-0 flex-col bg-sheet">
+        <div className="flex items-center gap-2 border-b border-line bg-film-2 px-3 py-[9px] whitespace-nowrap">
+          <h1 className="!text-[13px] !font-[650]">Register</h1>
+          {filter.on && filter.on !== me.house.today ? (
+            <span className="chip !bg-ochre-tint !text-ochre">in force on {showDay(filter.on)}</span>
+          ) : (
+            <Segments<Lens> label="Lens" value={filter.lens} options={LENSES} onChange={(lens) => set({ lens })} />
+          )}
+          <input
+            aria-label="Narrow down by words or field:value"
+            placeholder="owner:me  state:late  words"
+            defaultValue={filter.q}
+            key={filter.q}
+            onKeyDown={(event) => event.key === 'Enter' && set({ q: event.currentTarget.value || undefined })}
+            className="inp !min-h-[26px] !w-44 !py-0.5 text-[12px]"
+          />
+          <span className="text-ink-3">{shownTotal?.toLocaleString('en-GB')}</span>
+          <span className="flex-1" />
+          <button
+            type="button"
+            className="btn"
+            onClick={() =>
+              void navigator.clipboard
+                ?.writeText(location.href)
+                .then(() => toast.success('The address of this view is copied.'))
+            }
+          >
+            Copy link
+          </button>
+          {me.mayRegister && (
+            <Link to="/new" className="btn btn-pri">
+              Register a document <Key>N</Key>
+            </Link>
+          )}
+        </div>
+        <Picks picks={picks} toggle={toggle} facets={facets} q={filter.q} set={set} narrowed={isNarrowed} />
+        <ColumnHead
+          columns={columns}
+          sort={sort}
+          onSort={(key) => set({ sort: key, order: sort.sort === key && sort.order === 'asc' ? 'desc' : 'asc' })}
+          onMove={moveColumn}
+        />
+        <div
+          ref={scroller}
+          role="grid"
+          aria-rowcount={shownTotal ?? -1}
+          aria-label="Documents"
+          tabIndex={0}
+          onKeyDown={onKeyDown}
+          className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
+        >
+          {list.isPending ? (
+            <Loading what="the register" />
+          ) : list.error ? (
+            <Failed error={list.error} again={() => void list.refetch()} />
+          ) : rows.length === 0 ? (
+            <Empty title="No document fits">
+              {isNarrowed
+                ? 'Take a pick away, or look through another lens.'
+                : 'What is registered and may be seen by you stands here.'}
+            </Empty>
+          ) : (
+            <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+              {items.map((item) => {
+                const row = rows[item.index];
+                return (
+                  row && (
+                    <RegisterRowView
+                      key={row.revisionId}
+                      row={row}
+                      columns={columns}
+                      top={item.start}
+                      selected={item.index === selected}
+                      address={addressOf(row)}
+                      onSelect={() => setSelected(item.index)}
+                      index={item.index}
+                    />
+                  )
+                );
+              })}
+            </div>
+          )}
+        </div>
+        <div className="border-t border-line bg-film-2 px-3 py-2 text-[12px] text-ink-2">
+          {rows.length > 0 &&
+            `Rows 1–${rows.length.toLocaleString('en-GB')} of ${shownTotal?.toLocaleString('en-GB') ?? '…'} · `}
+          <span className="num">↑ ↓</span> move · <span className="num">Enter</span> open · drag a heading to move its
+          column
+        </div>
+      </section>
+      <PreviewPane row={current} address={current ? addressOf(current) : ''} />
+    </div>
+  );
+};
+
+const Picks = ({
+  picks,
+  toggle,
+  facets,
+  q,
+  set,
+  narrowed,
+}: {
+  picks: (f: string) => string[];
+  toggle: (f: string, v: string) => void;
+  facets: { [K in (typeof FACETS)[number]['key']]: { value: string; name: string }[] } | undefined;
+  q: string;
+  set: (c: Record<string, string | undefined>) => void;
+  narrowed: boolean;
+}) => {
+  if (!narrowed) return null;
+  const chosen = FACETS.flatMap(({ key }) =>
+    picks(key).map((value) => ({ key, value, name: facets?.[key].find((v) => v.value === value)?.name ?? value })),
+  );
+  return (
+    <div className="flex flex-wrap gap-1.5 border-b border-line-2 px-3 py-1.5">
+      {q && (
+        <button type="button" className="chip" onClick={() => set({ q: undefined })}>
+          {q} <X size={12} aria-label="take away" />
+        </button>
+      )}
+      {chosen.map(({ key, value, name }) => (
+        <button key={key + value} type="button" className="chip" onClick={() => toggle(key, value)}>
+          {name} <X size={12} aria-label="take away" />
+        </button>
+      ))}
+      <button
+        type="button"
+        className="btn btn-quiet !h-[22px]"
+        onClick={() =>
+          set({ ...Object.fromEntries(FACETS.map(({ key }) => [key, undefined])), q: undefined, folder: undefined })
+        }
+      >
+        Take all away
+      </button>
+    </div>
+  );
+};

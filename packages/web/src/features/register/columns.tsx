@@ -1,0 +1,180 @@
+import type { RegisterRow } from '@kanonos/contract';
+import { type ReactNode, useState } from 'react';
+import { Link } from 'react-router';
+import { useMe } from '../../app/session.tsx';
+import { showDay, showInstantDay } from '../../ui/format.ts';
+import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
+
+export type SortKey = 'number' | 'title' | 'changed' | 'review' | 'effective';
+export type ColumnKey = 'area' | 'where' | 'review' | 'owner' | 'changed' | 'effective';
+type Column = { title: string; width: string; sort?: SortKey; cell: (row: RegisterRow, zone: string) => ReactNode };
+
+export const COLUMNS: Record<ColumnKey, Column> = {
+  area: { title: 'Area', width: '96px', cell: (row) => <span className="text-[12px] text-ink-2">{row.area}</span> },
+  where: {
+    title: 'Where it stands',
+    width: '136px',
+    cell: (row) => (
+      <NotchBar
+        state={row.state}
+        words={
+          row.until.length
+            ? `${row.where} (${row.until.map((u) => `${u.label} until ${u.time}`).join(', ')})`
+            : row.where
+        }
+      />
+    ),
+  },
+  review: {
+    title: 'Review',
+    width: '74px',
+    sort: 'review',
+    cell: (row) => (
+      <span className="num">{row.reviewOn && row.state === 'in force' ? showDay(row.reviewOn) : '–'}</span>
+    ),
+  },
+  owner: {
+    title: 'Owner',
+    width: '110px',
+    cell: (row) => <span className="truncate text-[12px] text-ink-2">{row.owner}</span>,
+  },
+  changed: {
+    title: 'Changed',
+    width: '82px',
+    sort: 'changed',
+    cell: (row, zone) => <span className="num">{showInstantDay(row.changedAt, zone)}</span>,
+  },
+  effective: {
+    title: 'Effective',
+    width: '82px',
+    sort: 'effective',
+    cell: (row, zone) => <span className="num">{showInstantDay(row.effectiveFrom, zone)}</span>,
+  },
+};
+
+const KEPT = 'kanonos.register.columns';
+const DEFAULT: ColumnKey[] = ['area', 'where', 'review'];
+
+/** The columns shown and their order, kept in this browser. */
+export const useColumns = (): [ColumnKey[], (from: ColumnKey, to: ColumnKey) => void] => {
+  const [columns, setColumns] = useState<ColumnKey[]>(() => {
+    const kept = (localStorage.getItem(KEPT) ?? '').split(',').filter((key): key is ColumnKey => key in COLUMNS);
+    return kept.length ? kept : DEFAULT;
+  });
+  const move = (from: ColumnKey, to: ColumnKey) => {
+    const next = columns.filter((key) => key !== from);
+    if (from !== to) next.splice(columns.indexOf(to), 0, from);
+    else if (columns.length > 1) next.length = columns.length - 1;
+    const chosen = from === to ? columns : next;
+    localStorage.setItem(KEPT, chosen.join(','));
+    setColumns(chosen);
+  };
+  return [columns, move];
+};
+
+const template = (columns: ColumnKey[]) => `38px minmax(0,1fr) ${columns.map((key) => COLUMNS[key].width).join(' ')}`;
+
+export const ColumnHead = ({
+  columns,
+  sort,
+  onSort,
+  onMove,
+}: {
+  columns: ColumnKey[];
+  sort: { sort: SortKey; order: 'asc' | 'desc' };
+  onSort: (key: SortKey) => void;
+  onMove: (from: ColumnKey, to: ColumnKey) => void;
+}) => {
+  const arrow = (key: SortKey) => (sort.sort === key ? (sort.order === 'asc' ? ' ↑' : ' ↓') : '');
+  const head = (key: SortKey, text: string) => (
+    <button
+      type="button"
+      className="cap text-left hover:text-ink"
+      aria-label={`Sort by ${text}`}
+      onClick={() => onSort(key)}
+    >
+      {text}
+      {arrow(key)}
+    </button>
+  );
+  return (
+    <div
+      className="grid h-[26px] items-center gap-2.5 border-b border-line px-3"
+      style={{ gridTemplateColumns: template(columns) }}
+    >
+      <span className="cap">Rev</span>
+      <span className="flex gap-1.5">
+        {head('number', 'Number')}
+        <span className="cap">and</span>
+        {head('title', 'title')}
+      </span>
+      {columns.map((key, i) => {
+        const column = COLUMNS[key];
+        return (
+          <span
+            key={key}
+            draggable
+            title="Drag to move; Alt and an arrow moves it too"
+            onDragStart={(event) => event.dataTransfer.setData('text/plain', key)}
+            onDragOver={(event) => event.preventDefault()}
+            onDrop={(event) => onMove(event.dataTransfer.getData('text/plain') as ColumnKey, key)}
+            onKeyDown={(event) => {
+              const other = event.altKey ? columns[i + ({ ArrowLeft: -1, ArrowRight: 1 }[event.key] ?? 99)] : undefined;
+              if (other) onMove(key, other);
+            }}
+          >
+            {column.sort ? head(column.sort, column.title) : <span className="cap">{column.title}</span>}
+          </span>
+        );
+      })}
+    </div>
+  );
+};
+
+export const RegisterRowView = ({
+  row,
+  columns,
+  top,
+  selected,
+  address,
+  onSelect,
+  index,
+}: {
+  row: RegisterRow;
+  columns: ColumnKey[];
+  top: number;
+  selected: boolean;
+  address: string;
+  onSelect: () => void;
+  index: number;
+}) => {
+  const me = useMe();
+  return (
+    <div
+      role="row"
+      aria-rowindex={index + 1}
+      aria-selected={selected}
+      onClick={onSelect}
+      className={`absolute right-0 left-0 grid h-[50px] items-center gap-2.5 border-b border-line-2 px-3 ${selected ? 'bg-petrol-tint shadow-[inset_3px_0_0_var(--color-petrol)]' : ''}`}
+      style={{ top, gridTemplateColumns: template(columns) }}
+    >
+      <span role="gridcell">
+        <RevisionMark label={row.label} mark={row.mark} />
+      </span>
+      <span role="gridcell" className="min-w-0">
+        <span className="flex items-baseline gap-2">
+          <Link to={address} tabIndex={-1} className="num hover:underline">
+            {row.number}
+          </Link>
+          {row.checkout && <span className="truncate text-[11.5px] text-ink-3">out to {row.checkout.person}</span>}
+        </span>
+        <span className="block truncate font-[550]">{row.title}</span>
+      </span>
+      {columns.map((key) => (
+        <span key={key} role="gridcell" className={`min-w-0 ${key === 'where' && row.late ? 'text-vermilion' : ''}`}>
+          {COLUMNS[key].cell(row, me.house.zone)}
+        </span>
+      ))}
+    </div>
+  );
+};

@@ -1,0 +1,63 @@
+import { useSearchParams } from 'react-router';
+
+export type Lens = 'in force' | 'newest' | 'all revisions';
+export type Facet = 'state' | 'area' | 'type' | 'department';
+export const FACETS: { key: Facet | 'review'; title: string }[] = [
+  { key: 'state', title: 'State' },
+  { key: 'area', title: 'Area' },
+  { key: 'type', title: 'Type' },
+  { key: 'department', title: 'Department' },
+  { key: 'review', title: 'Review due' },
+];
+
+/** What the register shows stands in its address: every state can be linked to, and Back goes back. */
+export const useRegisterState = (defaultLens: Lens) => {
+  const [params, setParams] = useSearchParams();
+  const get = (name: string) => params.get(name) ?? undefined;
+  const set = (changes: Record<string, string | undefined>) =>
+    setParams((before) => {
+      const next = new URLSearchParams(before);
+      for (const [name, value] of Object.entries(changes)) {
+        if (value) next.set(name, value);
+        else next.delete(name);
+      }
+      return next;
+    });
+  const filter = {
+    lens: (get('lens') as Lens | undefined) ?? defaultLens,
+    q: get('q') ?? '',
+    state: get('state'),
+    area: get('area'),
+    type: get('type'),
+    department: get('department'),
+    review: get('review') as 'overdue' | '30' | '90' | undefined,
+    folder: get('folder'),
+    reach: (get('reach') as 'here' | 'below' | undefined) ?? 'below',
+    on: get('on'),
+  };
+  const sort = {
+    sort: (get('sort') as 'number' | 'title' | 'changed' | 'review' | 'effective' | undefined) ?? 'number',
+    order: (get('order') as 'asc' | 'desc' | undefined) ?? 'asc',
+  };
+  const picks = (facet: string) => (get(facet) ?? '').split('~').filter(Boolean);
+  const toggle = (facet: string, value: string) => {
+    const before = picks(facet);
+    const next =
+      facet === 'review'
+        ? before.includes(value)
+          ? []
+          : [value]
+        : before.includes(value)
+          ? before.filter((v) => v !== value)
+          : [...before, value];
+    set({ [facet]: next.join('~') || undefined });
+  };
+  return {
+    filter,
+    sort,
+    set,
+    picks,
+    toggle,
+    isNarrowed: FACETS.some(({ key }) => get(key)) || Boolean(filter.q || filter.folder),
+  };
+};

@@ -1,0 +1,83 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, TextField } from '../../ui/controls.tsx';
+import { showInstant } from '../../ui/format.ts';
+import { Loading, Refusals } from '../../ui/states.tsx';
+
+/** Where the link from the mail leads: the person, and nobody else, sets the password. */
+export const PasswordPage = () => {
+  const { token = '' } = useParams();
+  const { data, error, isPending } = useQuery({
+    ...ask(api.session.passwordLink, { params: { token } }),
+    retry: false,
+  });
+  const [first, setFirst] = useState('');
+  const [second, setSecond] = useState('');
+  const act = useAct(api.session.setPassword);
+  const differs = second !== '' && first !== second;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (!differs) act.mutate({ params: { token }, body: { password: first } });
+  };
+  return (
+    <main className="grid min-h-full place-items-center p-6">
+      <div className="tb w-full max-w-sm">
+        <div className="border-b border-line !bg-ink !px-4 !py-3 text-[19px] font-bold tracking-[.16em] text-white [font-stretch:70%]">
+          KANONOS
+        </div>
+        <div className="flex flex-col gap-3 !p-4">
+          {isPending ? (
+            <Loading what="the link" />
+          ) : error ? (
+            <>
+              <h1>This link does not work</h1>
+              <Refusals error={error} />
+            </>
+          ) : act.isSuccess ? (
+            <>
+              <h1>Your password is set</h1>
+              <p>
+                Sign in as <b className="num">{data.signInName}</b>.
+              </p>
+              <Link to="/signin" className="btn btn-pri">
+                To the sign-in page
+              </Link>
+            </>
+          ) : (
+            <form onSubmit={submit} className="flex flex-col gap-3">
+              <h1>Set your password, {data.name}</h1>
+              <p className="text-ink-2">
+                Sign-in name <b className="num">{data.signInName}</b>. The link works until {showInstant(data.until)}.
+              </p>
+              <TextField
+                label="Password"
+                type="password"
+                autoComplete="new-password"
+                autoFocus
+                required
+                value={first}
+                onChange={(e) => setFirst(e.target.value)}
+                hint="12 characters or more; a few words make a good one"
+              />
+              <TextField
+                label="The same again"
+                type="password"
+                autoComplete="new-password"
+                required
+                value={second}
+                onChange={(e) => setSecond(e.target.value)}
+                error={differs ? 'The two differ' : undefined}
+              />
+              <Refusals error={act.error} />
+              <ActButton busy={act.isPending}>Set the password</ActButton>
+            </form>
+          )}
+        </div>
+      </div>
+    </main>
+  );
+};

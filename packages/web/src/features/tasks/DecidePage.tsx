@@ -1,0 +1,236 @@
+import { api, type BodyOf, type Task } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, Choice, TextArea } from '../../ui/controls.tsx';
+import { count, fingerprint, showDay, showInstantDay } from '../../ui/format.ts';
+import { RevisionMark } from '../../ui/marks.tsx';
+import { SignBox } from '../../ui/SignBox.tsx';
+import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { CommentsPanel } from '../document/CommentsPanel.tsx';
+import { FileViewer } from '../viewer/FileViewer.tsx';
+
+type Decision = BodyOf<typeof api.tasks.decide>['decision'];
+const ABOUT: Record<Decision, [string, (task: Task) => string]> = {
+  'no objection': ['No objection', () => 'nothing stands against it'],
+  'with comments': ['With comments', () => 'it may go on; your words go to the sender'],
+  done: ['Done', () => 'the task is done'],
+  approve: ['Approve', () => 'signs these bytes and facts with your name'],
+  decline: ['Decline', (task) => `goes back to ${task.askedBy.name} with your words`],
+};
+
+/** A review or approval step: the text, the change, what was said so far, and the decision beside it. */
+export const DecidePage = () => {
+  const { assignment = '' } = useParams();
+  const { data, error, isPending, refetch } = useQuery(ask(api.tasks.task, { params: { assignment } }));
+  if (isPending) return <Loading what="the task" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  return <Decide key={data.assignmentId} task={data} />;
+};
+
+const Decide = ({ task }: { task: Task }) => {
+  const me = useMe();
+  const navigate = useNavigate();
+  const [decision, setDecision] = useState<Decision | null>(null);
+  const [words, setWords] = useState('');
+  const [sign, setSign] = useState({ name: '', password: '' });
+  const [pane, setPane] = useState<'text' | 'comments'>('text');
+  const act = useAct(api.tasks.decide, undefined, ({ runState, documentState }) => {
+    toast.success(
+      runState === 'done'
+        ? `Decided. ${task.document.number} ${task.label} is ${documentState}.`
+        : runState === 'declined'
+          ? 'Declined. It is back with its author.'
+          : 'Your decision stands.',
+    );
+    navigate('/');
+  });
+  const signs = task.signs && decision === 'approve';
+  const [file] = task.version.files;
+  const said = task.run.steps.flatMap((step) =>
+    step.assignments.filter((a) => a.decision).map((a) => ({ ...a, step: step.name })),
+  );
+  const closed = task.refusals.some((r) =>
+    ['already_decided', 'run_ended', 'decision_not_needed', 'not_your_turn'].includes(r.code),
+  );
+  const submit = () => {
+    if (!decision) return;
+    act.mutate({
+      params: { assignment: task.assignmentId },
+      body: {
+        decision,
+        words,
+        name: signs && task.asksForName ? sign.name : null,
+        password: signs ? sign.password : null,
+        digest: task.digest,
+        version: task.version.n,
+      },
+    });
+  };
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
+      <section aria-label="What is decided on" className="flex min-h-0 min-w-0 flex-col">
+        <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-2 whitespace-nowrap">
+          <RevisionMark label={task.label} mark={task.mark} />
+          <span className="min-w-0 leading-snug">
+            <Link to={`/d/${encodeURIComponent(task.document.number)}`} className="num block hover:underline">
+              {task.document.number}
+            </Link>
+            <b className="block truncate font-semibold">{task.title}</b>
+          </span>
+          <span className="border-l border-line pl-3 text-ink-2">
+            version {task.version.n}, {showInstantDay(task.version.at, me.house.zone)}
+            <span className="block">
+              {task.inForceLabel
+                ? `${count(task.changes.length, 'fact')} changed from ${task.inForceLabel}`
+                : 'first issue'}
+            </span>
+          </span>
+          <span className="ml-auto flex gap-1">
+            {(['text', 'comments'] as const).map((key) => (
+              <button
+                key={key}
+                type="button"
+                aria-pressed={pane === key}
+                onClick={() => setPane(key)}
+                className={`btn ${pane === key ? '!border-ink !bg-ink !text-white' : ''}`}
+              >
+                {key === 'text' ? 'The text' : 'Comments'}
+              </button>
+            ))}
+          </span>
+        </div>
+        {pane === 'comments' ? (
+          <div className="min-h-0 flex-1 overflow-y-auto bg-sheet">
+            <CommentsPanel
+              page={{
+                id: task.document.id,
+                number: task.document.number,
+                revision: { id: task.revisionId, state: task.signs ? 'in approval' : 'in review' },
+              }}
+            />
+          </div>
+        ) : (
+          file && <FileViewer file={file} />
+        )}
+      </section>
+      <aside aria-label="Your decision" className="flex min-h-0 flex-col border-l border-line bg-sheet">
+        <div className="min-h-0 flex-1 overflow-y-auto">
+          <Block
+            caption={task.asDeputyFor ? `You stand in for ${task.asDeputyFor.name}, asked to` : 'You are asked to'}
+          >
+            <h1 className="!text-[16px]">{task.step}</h1>
+            <p className="text-ink-2">
+              Step {task.stepOf}
+              {task.due && (
+                <span className={task.late ? 'text-vermilion' : ''}>
+                  {' '}
+                  · {task.late ? 'was due' : 'due'} {showDay(task.due)}
+                </span>
+              )}{' '}
+              · asked by {task.askedBy.name}
+            </p>
+            {task.message && <p className="mt-1">“{task.message}”</p>}
+          </Block>
+          <Block caption={task.inForceLabel ? 'Why this change' : 'About it'}>
+            {task.reason && <p>{task.reason}.</p>}
+            {task.summary && <p className="mt-1">{task.summary}</p>}
+            <p className="mt-1 text-ink-2">{task.changeKind}</p>
+            {task.changes.map((change) => (
+              <p key={change.label} className="text-[12.5px]">
+                {change.label}: <del className="text-vermilion">{change.before}</del> →{' '}
+                <b className="font-semibold">{change.after}</b>
+              </p>
+            ))}
+          </Block>
+          {said.length > 0 && (
+            <Block caption="Said so far">
+              {said.map((a) => (
+                <p key={a.id}>
+                  <b className="font-semibold">{a.decidedBy?.name}</b> {a.decision},{' '}
+                  {showInstantDay(a.decidedAt, me.house.zone, true)}
+                  {a.words && `: “${a.words}”`}
+                </p>
+              ))}
+            </Block>
+          )}
+          {closed ? (
+            <Block caption="Your decision">
+              {task.refusals.map((r) => (
+                <p key={r.code}>{r.detail}</p>
+              ))}
+            </Block>
+          ) : (
+            <Block caption="Your decision">
+              <fieldset>
+                <legend className="sr-only">Decision</legend>
+                {task.decisions.map((value) => (
+                  <Choice
+                    key={value}
+                    name="decision"
+                    title={ABOUT[value][0]}
+                    about={ABOUT[value][1](task)}
+                    checked={decision === value}
+                    onChange={() => setDecision(value)}
+                  />
+                ))}
+              </fieldset>
+              <div className="mt-3 flex flex-col gap-3">
+                <TextArea
+                  label="Words"
+                  optional={decision !== 'decline' && decision !== 'with comments'}
+                  rows={2}
+                  placeholder="What should stand beside your name?"
+                  value={words}
+                  onChange={(event) => setWords(event.target.value)}
+                />
+                {signs && <SignBox asksForName={task.asksForName} signer={me.name} value={sign} onChange={setSign} />}
+              </div>
+            </Block>
+          )}
+        </div>
+        {!closed && (
+          <div className="border-t border-line px-3.5 py-2.5">
+            <Refusals error={act.error} />
+            {decision &&
+              decision !== 'decline' &&
+              task.refusals.map((r) => (
+                <p key={r.code} className="mb-1 text-[12px] text-vermilion">
+                  {r.detail}
+                </p>
+              ))}
+            <ActButton
+              type="button"
+              busy={act.isPending}
+              disabled={!decision}
+              tone={decision === 'decline' ? 'danger' : 'pri'}
+              className="!h-9 w-full"
+              onClick={submit}
+            >
+              {signs ? `Sign approval of ${task.label}` : decision ? ABOUT[decision][0] : 'Choose a decision'}
+            </ActButton>
+            {task.digest && (
+              <p className="mt-1.5 text-[11.5px] text-ink-3">
+                Fingerprint <span className="num">{fingerprint(task.digest)}</span>
+                <span className="block">
+                  Meaning: {task.meaning}. {task.zone}
+                </span>
+              </p>
+            )}
+          </div>
+        )}
+      </aside>
+    </div>
+  );
+};
+
+export const Block = ({ caption, children }: { caption: string; children: React.ReactNode }) => (
+  <section className="border-b border-line-2 px-3.5 py-2.5">
+    <h2 className="cap mb-1">{caption}</h2>
+    {children}
+  </section>
+);

@@ -1,0 +1,168 @@
+import { api, type TrailRow } from '@kanonos/contract';
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { call } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { fingerprint, showInstant } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+
+/** The audit trail: every act, newest first, by person, document, kind and time; the whole of it for the verifier. */
+export const TrailPage = () => {
+  const me = useMe();
+  const [params, setParams] = useSearchParams();
+  const [open, setOpen] = useState<number | null>(null);
+  const filter = {
+    person: params.get('person') ?? undefined,
+    document: params.get('document') ?? undefined,
+    kind: params.get('kind') ?? undefined,
+    from: params.get('from') ? `${params.get('from')}T00:00:00Z` : undefined,
+    to: params.get('to') ? `${params.get('to')}T23:59:59Z` : undefined,
+  };
+  const set = (name: string, value: string) =>
+    setParams((before) => {
+      const next = new URLSearchParams(before);
+      if (value) next.set(name, value);
+      else next.delete(name);
+      return next;
+    });
+  const list = useInfiniteQuery({
+    queryKey: ['trail', filter],
+    queryFn: ({ pageParam, signal }) => call(api.evidence.trail, { query: { ...filter, before: pageParam }, signal }),
+    initialPageParam: undefined as number | undefined,
+    getNextPageParam: (page) => page.next ?? undefined,
+    placeholderData: keepPreviousData,
+  });
+  if (list.isPending) return <Loading what="the audit trail" />;
+  if (list.error) return <Failed error={list.error} again={() => void list.refetch()} />;
+  const [first] = list.data.pages;
+  const rows = list.data.pages.flatMap((page) => page.rows);
+  return (
+    <div className="flex min-h-0 flex-1 flex-col px-4 py-3.5">
+      <div className="mb-2.5 flex items-end justify-between gap-3">
+        <div>
+          <h1>Audit trail</h1>
+          <span className="text-ink-2">
+            {first?.total.toLocaleString('en-GB')} events, each bound to the one before it.{' '}
+            {first?.lastHead ? (
+              <>
+                Last signed head over {first.lastHead.size.toLocaleString('en-GB')} events:{' '}
+                <span className="num">{fingerprint(first.lastHead.root)}</span>,{' '}
+                {showInstant(first.lastHead.at, me.house.zone)}.
+              </>
+            ) : (
+              'The first head is signed at the end of today.'
+            )}
+          </span>
+        </div>
+        <a className="btn btn-pri" href={api.evidence.exportTrail.path} download>
+          Export for the verifier
+        </a>
+      </div>
+      <div className="mb-2 grid grid-cols-[1fr_1fr_1.2fr_150px_150px] gap-2">
+        <input
+          aria-label="Person (sign-in name)"
+          placeholder="Person (sign-in name)"
+          className="inp"
+          defaultValue={filter.person}
+          onBlur={(event) => set('person', event.target.value.trim())}
+          onKeyDown={(event) => event.key === 'Enter' && set('person', event.currentTarget.value.trim())}
+        />
+        <input
+          aria-label="Document (number)"
+          placeholder="Document (number)"
+          className="inp"
+          defaultValue={filter.document}
+          onBlur={(event) => set('document', event.target.value.trim())}
+          onKeyDown={(event) => event.key === 'Enter' && set('document', event.currentTarget.value.trim())}
+        />
+        <select
+          aria-label="Kind"
+          className="inp"
+          value={filter.kind ?? ''}
+          onChange={(event) => set('kind', event.target.value)}
+        >
+          <option value="">every kind</option>
+          {first?.kinds.map((kind) => (
+            <option key={kind}>{kind}</option>
+          ))}
+        </select>
+        <input
+          aria-label="From day"
+          type="date"
+          className="inp"
+          defaultValue={params.get('from') ?? ''}
+          onChange={(event) => set('from', event.target.value)}
+        />
+        <input
+          aria-label="To day"
+          type="date"
+          className="inp"
+          defaultValue={params.get('to') ?? ''}
+          onChange={(event) => set('to', event.target.value)}
+        />
+      </div>
+      <div className="pane min-h-0 flex-1 overflow-y-auto">
+        {rows.length === 0 && <Empty title="No event fits" />}
+        <ul>
+          {rows.map((row) => (
+            <Row
+              key={row.seq}
+              row={row}
+              open={open === row.seq}
+              toggle={() => setOpen(open === row.seq ? null : row.seq)}
+              zone={me.house.zone}
+            />
+          ))}
+        </ul>
+        {list.hasNextPage && (
+          <button
+            type="button"
+            className="btn m-3"
+            disabled={list.isFetchingNextPage}
+            onClick={() => void list.fetchNextPage()}
+          >
+            {list.isFetchingNextPage ? 'Loading …' : 'Older events'}
+          </button>
+        )}
+      </div>
+    </div>
+  );
+};
+
+const Row = ({ row, open, toggle, zone }: { row: TrailRow; open: boolean; toggle: () => void; zone: string }) => (
+  <li className="border-b border-line-2 text-[12.5px]">
+    <div className="grid grid-cols-[62px_150px_150px_minmax(0,1fr)_130px_auto] items-center gap-3 px-3 py-1.5">
+      <span className="num text-ink-3">{row.seq.toLocaleString('en-GB')}</span>
+      <span className="whitespace-nowrap">{showInstant(row.at, zone)}</span>
+      <b className="truncate font-semibold">
+        {row.actorName}
+        {row.forPerson && <span className="block text-[11px] font-normal text-ink-3">for {row.forPerson}</span>}
+      </b>
+      <span className="truncate" title={row.kind}>
+        {row.text}
+      </span>
+      {row.documentNumber ? (
+        <Link className="num hover:underline" to={`/d/${encodeURIComponent(row.documentNumber)}`}>
+          {row.documentNumber} {row.label}
+        </Link>
+      ) : (
+        <span />
+      )}
+      <button
+        type="button"
+        className="btn !h-6"
+        aria-expanded={open}
+        aria-label={`Event ${row.seq} in full`}
+        onClick={toggle}
+      >
+        {open ? 'Less' : 'All of it'}
+      </button>
+    </div>
+    {open && (
+      <pre className="overflow-x-auto border-t border-line-2 bg-film-2 px-3 py-2 font-mono text-[11px] leading-[1.5]">
+        {JSON.stringify(row.event, null, 2)}
+      </pre>
+    )}
+  </li>
+);

@@ -1,0 +1,93 @@
+import { api, type FileInfo } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense } from 'react';
+import { addressOf, ask } from '../../app/client.ts';
+import { showSize } from '../../ui/format.ts';
+import { Failed, Loading } from '../../ui/states.tsx';
+
+const PdfPages = lazy(() => import('./PdfPages.tsx').then((module) => ({ default: module.PdfPages })));
+
+/** Shows a filed file in the page: PDF by pages, pictures and text directly, Word and Markdown as clean reading text. `mark` stands across every page of what is no longer in force. */
+export const FileViewer = ({ file, mark }: { file: FileInfo; mark?: string | undefined }) => {
+  const address = addressOf(api.documents.file, { file: file.id });
+  return (
+    <div className="min-h-0 flex-1 overflow-auto bg-film-3 px-7 py-3" data-testid="viewer">
+      {file.show === 'pdf' ? (
+        <Suspense fallback={<Loading what="the pages" />}>
+          <PdfPages address={address} mark={mark} name={file.name} />
+        </Suspense>
+      ) : file.show === 'picture' ? (
+        <Sheet mark={mark}>
+          <img src={address} alt={file.name} className="w-full" />
+        </Sheet>
+      ) : file.show === 'text' ? (
+        <PlainText address={address} mark={mark} />
+      ) : file.show === 'html' || file.show === 'markdown' ? (
+        <ReadingText file={file} mark={mark} />
+      ) : (
+        <Sheet>
+          <div className="p-6">
+            <p className="font-semibold">This file cannot be shown here.</p>
+            <p className="mt-1 text-ink-2">
+              {file.textState === 'broken'
+                ? 'It is kept as it is, and its content could not be read.'
+                : 'It can be downloaded as it is.'}{' '}
+              {file.name}, {showSize(file.size)}.
+            </p>
+            <a className="btn mt-3" href={addressOf(api.documents.file, { file: file.id }, { as: 'download' })}>
+              Download
+            </a>
+          </div>
+        </Sheet>
+      )}
+    </div>
+  );
+};
+
+/** A sheet of paper with, where wanted, a mark over its whole length. */
+export const Sheet = ({ children, mark }: { children: React.ReactNode; mark?: string | undefined }) => (
+  <div
+    className={`sheet mx-auto max-w-[760px] ${mark ? 'marked marked-long' : ''}`}
+    {...(mark ? { style: { '--mark-image': markImage(mark) } as React.CSSProperties, 'data-mark': mark } : {})}
+  >
+    {children}
+  </div>
+);
+
+/** The mark as a repeating picture, so that it stands on every page however long the text is. */
+const markImage = (mark: string): string =>
+  `url("data:image/svg+xml,${encodeURIComponent(`<svg xmlns='http://www.w3.org/2000/svg' width='520' height='340'><text x='260' y='190' text-anchor='middle' transform='rotate(-26 260 170)' font-family='Archivo, sans-serif' font-weight='700' font-size='46' letter-spacing='6' fill='#a52c15' fill-opacity='.17'>${mark.toUpperCase()}</text></svg>`)}")`;
+
+const ReadingText = ({ file, mark }: { file: FileInfo; mark?: string | undefined }) => {
+  const { data, error, isPending } = useQuery({
+    ...ask(api.documents.fileHtml, { params: { file: file.id } }),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  if (isPending) return <Loading what="the text" />;
+  if (error) return <Failed error={error} />;
+  return (
+    <Sheet mark={mark}>
+      {/* biome-ignore lint/security/noDangerouslySetInnerHtml: cleaned by the server, and nothing may run under the page's policy */}
+      <article className="reading px-9 py-7" dangerouslySetInnerHTML={{ __html: data.html }} />
+    </Sheet>
+  );
+};
+
+const PlainText = ({ address, mark }: { address: string; mark?: string | undefined }) => {
+  const { data, error, isPending } = useQuery({
+    queryKey: ['text', address],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: async () => {
+      const response = await fetch(address);
+      if (!response.ok) throw new Error('The text could not be fetched.');
+      return (await response.text()).slice(0, 2_000_000);
+    },
+  });
+  if (isPending) return <Loading what="the text" />;
+  if (error) return <Failed error={error} />;
+  return (
+    <Sheet mark={mark}>
+      <pre className="px-9 py-7 font-mono text-[12px] leading-[1.6] whitespace-pre-wrap">{data}</pre>
+    </Sheet>
+  );
+};

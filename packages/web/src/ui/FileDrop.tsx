@@ -1,0 +1,80 @@
+import type { Upload } from '@kanonos/contract';
+import { FileText } from 'lucide-react';
+import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { uploadFile } from '../app/client.ts';
+import { showSize } from './format.ts';
+import { Refusals } from './states.tsx';
+
+/** Takes one file by dropping or picking, sends it at once with progress, and hands on what the server made of it. */
+export const FileDrop = ({
+  label,
+  value,
+  onChange,
+  error,
+}: {
+  label: string;
+  value: Upload | null;
+  onChange: (upload: Upload | null) => void;
+  error?: string | undefined;
+}) => {
+  const [share, setShare] = useState<number | null>(null);
+  const [problem, setProblem] = useState<Error | null>(null);
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setProblem(null);
+    setShare(0);
+    try {
+      onChange(await uploadFile(file, setShare));
+    } catch (failure) {
+      onChange(null);
+      setProblem(failure as Error);
+    } finally {
+      setShare(null);
+    }
+  };
+  const { getRootProps, getInputProps, isDragActive } = useDropzone({
+    multiple: false,
+    onDrop: (files) => void take(files[0]),
+  });
+  return (
+    <div>
+      <span className="cap mb-1 block">{label}</span>
+      <div
+        {...getRootProps()}
+        className={`flex min-h-[74px] cursor-pointer items-center gap-3 border border-dashed px-3 py-2 ${isDragActive ? 'border-petrol bg-petrol-tint' : error ? 'border-vermilion' : 'border-ink-3 bg-film-2'}`}
+      >
+        <input {...getInputProps({ 'aria-label': label })} />
+        <FileText aria-hidden size={22} className="text-ink-3" />
+        {share !== null ? (
+          <div className="flex-1" role="status">
+            Sending … {Math.round(share * 100)} %
+            <div className="mt-1 h-1.5 bg-line-2">
+              <div className="h-1.5 bg-petrol" style={{ width: `${share * 100}%` }} />
+            </div>
+          </div>
+        ) : value ? (
+          <div className="min-w-0 flex-1">
+            <b className="block truncate font-semibold">{value.name}</b>
+            <span className="text-[12px] text-ink-2">
+              {showSize(value.size)} · <span className="num">{value.sha256.slice(0, 12)}…</span> · drop another to
+              replace it
+            </span>
+            {value.warning && <span className="block text-[12px] text-ochre">{value.warning}</span>}
+          </div>
+        ) : (
+          <div>
+            <b className="font-semibold">Drop a file here, or press to pick one</b>
+            <span className="block text-[12px] text-ink-2">
+              PDF, Word, spreadsheet, drawing picture, Markdown or text
+            </span>
+          </div>
+        )}
+      </div>
+      {error && !problem && <p className="mt-1 text-[11.5px] text-vermilion">{error}</p>}
+      <div className="mt-1 empty:hidden">
+        <Refusals error={problem} />
+      </div>
+    </div>
+  );
+};

@@ -1,0 +1,180 @@
+import { DialogBackdrop, DialogPanel, DialogTitle, Dialog as Headless } from '@headlessui/react';
+import {
+  type InputHTMLAttributes,
+  type ReactNode,
+  type SelectHTMLAttributes,
+  type TextareaHTMLAttributes,
+  useId,
+} from 'react';
+
+/** A caption above a control, with a hint or what is wrong below it. */
+export const Labelled = ({
+  label,
+  hint,
+  error,
+  children,
+  optional,
+}: {
+  label: string;
+  hint?: ReactNode;
+  error?: string | undefined;
+  optional?: boolean;
+  children: (props: { id: string; 'aria-describedby': string; 'aria-invalid': boolean }) => ReactNode;
+}) => {
+  const id = useId();
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="cap mb-1 block">
+        {label} {optional && <span className="font-normal tracking-normal normal-case">(if any)</span>}
+      </label>
+      {children({ id, 'aria-describedby': `${id}-about`, 'aria-invalid': Boolean(error) })}
+      <p id={`${id}-about`} className={`mt-1 text-[11.5px] empty:hidden ${error ? 'text-vermilion' : 'text-ink-3'}`}>
+        {error ?? hint}
+      </p>
+    </div>
+  );
+};
+
+type Extra = { label: string; hint?: ReactNode; error?: string | undefined; optional?: boolean };
+export const TextField = ({
+  label,
+  hint,
+  error,
+  optional,
+  ...props
+}: Extra & InputHTMLAttributes<HTMLInputElement>) => (
+  <Labelled label={label} hint={hint} error={error} {...(optional ? { optional } : {})}>
+    {(a11y) => <input className="inp" {...a11y} {...props} />}
+  </Labelled>
+);
+export const TextArea = ({
+  label,
+  hint,
+  error,
+  optional,
+  ...props
+}: Extra & TextareaHTMLAttributes<HTMLTextAreaElement>) => (
+  <Labelled label={label} hint={hint} error={error} {...(optional ? { optional } : {})}>
+    {(a11y) => <textarea className="inp" rows={3} {...a11y} {...props} />}
+  </Labelled>
+);
+export const Select = ({
+  label,
+  hint,
+  error,
+  optional,
+  children,
+  ...props
+}: Extra & SelectHTMLAttributes<HTMLSelectElement>) => (
+  <Labelled label={label} hint={hint} error={error} {...(optional ? { optional } : {})}>
+    {(a11y) => (
+      <select className="inp" {...a11y} {...props}>
+        {children}
+      </select>
+    )}
+  </Labelled>
+);
+
+/** One of a few exclusive views, as joined buttons. */
+export const Segments = <T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: T;
+  options: readonly { value: T; text: string }[];
+  onChange: (value: T) => void;
+}) => (
+  <fieldset className="inline-flex overflow-hidden rounded-xs border border-line">
+    <legend className="sr-only">{label}</legend>
+    {options.map((option) => (
+      <button
+        key={option.value}
+        type="button"
+        aria-pressed={option.value === value}
+        onClick={() => onChange(option.value)}
+        className={`border-r border-line px-2 py-[3px] text-[12px] font-[550] whitespace-nowrap last:border-0 ${option.value === value ? 'bg-ink text-white' : 'bg-sheet text-ink-2'}`}
+      >
+        {option.text}
+      </button>
+    ))}
+  </fieldset>
+);
+
+/** A choice with a sentence about what follows from it. */
+export const Choice = ({
+  name,
+  checked,
+  onChange,
+  title,
+  about,
+}: {
+  name: string;
+  checked: boolean;
+  onChange: () => void;
+  title: string;
+  about: string;
+}) => (
+  <label
+    className={`mt-1.5 grid cursor-pointer grid-cols-[18px_1fr] gap-2 rounded-xs border px-2.5 py-1.5 ${checked ? 'border-petrol bg-petrol-tint shadow-[inset_0_0_0_1px_var(--color-petrol)]' : 'border-line'}`}
+  >
+    <input type="radio" name={name} checked={checked} onChange={onChange} className="mt-0.5 accent-petrol" />
+    <span>
+      <b className="font-semibold">{title}</b>
+      <span className="block text-[12px] text-ink-2">{about}</span>
+    </span>
+  </label>
+);
+
+/** A dialog for one act: what it does, what it needs, the act and the way out. Escape leaves it. */
+export const Dialog = ({
+  open,
+  onClose,
+  title,
+  children,
+  wide,
+}: {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  children: ReactNode;
+  wide?: boolean;
+}) => (
+  <Headless open={open} onClose={onClose} className="relative z-40">
+    <DialogBackdrop className="fixed inset-0 bg-ink/40" />
+    <div className="fixed inset-0 grid place-items-center overflow-y-auto p-4">
+      <DialogPanel className={`w-full ${wide ? 'max-w-2xl' : 'max-w-lg'} border-[1.8px] border-ink bg-sheet`}>
+        <DialogTitle className="border-b border-line bg-film-2 px-4 py-2.5 text-[14px] font-[650]">{title}</DialogTitle>
+        <div className="flex flex-col gap-3 p-4">{children}</div>
+      </DialogPanel>
+    </div>
+  </Headless>
+);
+
+export const Actions = ({ children }: { children: ReactNode }) => (
+  <div className="mt-1 flex justify-end gap-2">{children}</div>
+);
+
+/** A button that says that it works while its act runs. */
+export const ActButton = ({
+  busy,
+  children,
+  tone = 'pri',
+  ...props
+}: { busy: boolean; tone?: 'pri' | 'danger' | 'plain' } & React.ButtonHTMLAttributes<HTMLButtonElement>) => (
+  <button
+    type="submit"
+    {...props}
+    disabled={busy || props.disabled}
+    aria-busy={busy}
+    className={`btn ${tone === 'pri' ? 'btn-pri' : tone === 'danger' ? 'btn-danger' : ''} ${props.className ?? ''}`}
+  >
+    {busy ? 'Working …' : children}
+  </button>
+);
+
+export const Key = ({ children }: { children: ReactNode }) => (
+  <kbd className="rounded-xs border border-current px-1.5 font-mono text-[10px] opacity-80">{children}</kbd>
+);

@@ -1,0 +1,85 @@
+const zoneOf = (zone?: string) => (zone ? { timeZone: zone } : {});
+
+/** `25 Nov 2026`; the year is left out for days of this year where `short`. */
+export const showDay = (day: string | null | undefined, short = false): string => {
+  if (!day) return '–';
+  const date = new Date(`${day.slice(0, 10)}T12:00:00Z`);
+  const sameYear = short && date.getUTCFullYear() === new Date().getUTCFullYear();
+  return date.toLocaleDateString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    ...(sameYear ? {} : { year: 'numeric' }),
+    timeZone: 'UTC',
+  });
+};
+
+/** The local day of an instant in the organisation's zone. */
+export const showInstantDay = (instant: string | null | undefined, zone: string, short = false): string =>
+  instant
+    ? showDay(
+        new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(
+          new Date(instant),
+        ),
+        short,
+      )
+    : '–';
+
+/** `25 Nov 2026, 10:42` in the organisation's zone. */
+export const showInstant = (instant: string, zone?: string): string =>
+  new Date(instant).toLocaleString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+    ...zoneOf(zone),
+  });
+
+export const showSize = (bytes: number): string =>
+  bytes < 1000
+    ? `${bytes} bytes`
+    : bytes < 1_000_000
+      ? `${Math.round(bytes / 1000)} kB`
+      : `${(bytes / 1_000_000).toFixed(1)} MB`;
+
+export const count = (n: number, one: string, many = `${one}s`): string =>
+  `${n.toLocaleString('en-GB')} ${n === 1 ? one : many}`;
+
+/** How long ago, in the words people use. */
+export const ago = (instant: string): string => {
+  const minutes = Math.round((Date.now() - Date.parse(instant)) / 60_000);
+  if (minutes < 1) return 'just now';
+  if (minutes < 60) return `${minutes} min ago`;
+  if (minutes < 24 * 60) return `${Math.round(minutes / 60)} h ago`;
+  const days = Math.round(minutes / 1440);
+  return days === 1 ? 'yesterday' : `${days} d ago`;
+};
+
+const NUMBERS = [
+  'Nothing',
+  'One',
+  'Two',
+  'Three',
+  'Four',
+  'Five',
+  'Six',
+  'Seven',
+  'Eight',
+  'Nine',
+  'Ten',
+  'Eleven',
+  'Twelve',
+];
+export const inWords = (n: number): string => NUMBERS[n] ?? String(n);
+
+/** Short form of a digest: enough to compare by eye. */
+export const fingerprint = (digest: string): string =>
+  `${digest.slice(0, 4)} ${digest.slice(4, 8)} ${digest.slice(8, 12)} … ${digest.slice(-4)}`;
+
+export const initials = (name: string): string =>
+  name
+    .split(/\s+/)
+    .map((part) => part[0] ?? '')
+    .slice(0, 2)
+    .join('')
+    .toUpperCase();

@@ -1,0 +1,43 @@
+/** The revision label in a box with a cut corner: filled in force, outlined not yet, hatched no longer. */
+export const RevisionMark = ({
+  label,
+  mark,
+  size = 'normal',
+}: {
+  label: string;
+  mark: 'in force' | 'open' | 'old';
+  size?: 'normal' | 'big' | 'small';
+}) => (
+  <span
+    role="img"
+    className={`rev ${mark === 'open' ? 'rev-open' : mark === 'old' ? 'rev-old' : ''} ${size === 'big' ? 'rev-big' : size === 'small' ? 'rev-small' : ''}`}
+    aria-label={`Revision ${label || 'without label'}, ${mark === 'in force' ? 'in force' : mark === 'open' ? 'not yet in force' : 'no longer in force'}`}
+  >
+    {label || '–'}
+  </span>
+);
+
+const NOTCHES: Record<string, string> = {
+  draft: 'c....',
+  'in review': 'dc...',
+  'in approval': 'ddc..',
+  approved: 'dddc.',
+  scheduled: 'dddc.',
+  'in force': 'fffff',
+  superseded: 'xxxxx',
+  withdrawn: 'xxxxx',
+  abandoned: 'x....',
+};
+
+/** Where a revision stands in its life: five slanted notches, never without words. */
+export const NotchBar = ({ state, words }: { state: string; words: string }) => (
+  <span className="flex min-w-0 flex-col gap-[3px] text-[11.5px] leading-tight font-[550]">
+    <span className="notch" aria-hidden>
+      {[...(NOTCHES[state] ?? '.....')].map((kind, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: five fixed places
+        <i key={i} data-k={kind} />
+      ))}
+    </span>
+    <span className="truncate">{words}</span>
+  </span>
+);
