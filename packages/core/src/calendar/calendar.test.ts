@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { addWorkingDays, isWorkingDay, type WorkingCalendar, workingDaysBetween } from './workingDays.ts';
-import { addDays, addMonths, dayOf, firstInstantOf, isDay } from './zone.ts';
+import { addDays, addMonths, dayInWords, dayOf, firstInstantOf, isDay } from './zone.ts';
 
 const calendar: WorkingCalendar = { week: [1, 2, 3, 4, 5], holidays: new Set(['2026-12-08']) };
 
@@ -21,6 +21,10 @@ test('a day begins at its first instant in the zone, also when the clock changes
   expect(firstInstantOf('2027-03-29', 'Europe/Zurich').toISOString()).toBe('2027-03-28T22:00:00.000Z');
   // In this zone midnight of that day does not exist.
   expect(firstInstantOf('2018-11-04', 'America/Sao_Paulo').toISOString()).toBe('2018-11-04T03:00:00.000Z');
+});
+
+test('a day is told as people read it', () => {
+  expect(dayInWords('2026-09-05')).toBe('5 Sep 2026');
 });
 
 test('months are clipped at their end and days are checked', () => {

@@ -96,3 +96,11 @@ export const isDay = (text: string): boolean => {
   const date = new Date(`${text}T00:00:00Z`);
   return !Number.isNaN(date.getTime()) && date.toISOString().slice(0, 10) === text;
 };
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+
+/** A calendar day as people read it: `25 Nov 2026`. */
+export const dayInWords = (day: string): string => {
+  const [year = '', month = '1', date = ''] = day.split('-');
+  return `${Number(date)} ${MONTHS[Number(month) - 1]} ${year}`;
+};

@@ -1,39 +1,32 @@
+import { dayInWords } from '@kanonos/core';
+
 const zoneOf = (zone?: string) => (zone ? { timeZone: zone } : {});
 
-/** `25 Nov 2026`; the year is left out for days of this year where `short`. */
+/** `25 Nov 2026`; where `short`, the year is left out for days of this year and has two digits else. */
 export const showDay = (day: string | null | undefined, short = false): string => {
   if (!day) return '–';
-  const date = new Date(`${day.slice(0, 10)}T12:00:00Z`);
-  const sameYear = short && date.getUTCFullYear() === new Date().getUTCFullYear();
-  return date.toLocaleDateString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    ...(sameYear ? {} : { year: 'numeric' }),
-    timeZone: 'UTC',
-  });
+  const text = dayInWords(day.slice(0, 10));
+  if (!short) return text;
+  const year = day.slice(0, 4);
+  return Number(year) === new Date().getFullYear() ? text.slice(0, -5) : `${text.slice(0, -4)}${year.slice(2)}`;
 };
+
+/** `25 Nov 26` for narrow columns. */
+export const showDayNarrow = (day: string | null | undefined): string =>
+  day ? `${showDay(day).slice(0, -4)}${day.slice(2, 4)}` : '–';
+
+const localDay = (instant: string, zone?: string): string =>
+  new Intl.DateTimeFormat('en-CA', { year: 'numeric', month: '2-digit', day: '2-digit', ...zoneOf(zone) }).format(
+    new Date(instant),
+  );
 
 /** The local day of an instant in the organisation's zone. */
 export const showInstantDay = (instant: string | null | undefined, zone: string, short = false): string =>
-  instant
-    ? showDay(
-        new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(
-          new Date(instant),
-        ),
-        short,
-      )
-    : '–';
+  instant ? showDay(localDay(instant, zone), short) : '–';
 
 /** `25 Nov 2026, 10:42` in the organisation's zone. */
 export const showInstant = (instant: string, zone?: string): string =>
-  new Date(instant).toLocaleString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-    ...zoneOf(zone),
-  });
+  `${showDay(localDay(instant, zone))}, ${new Date(instant).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', ...zoneOf(zone) })}`;
 
 export const showSize = (bytes: number): string =>
   bytes < 1000
@@ -83,3 +76,13 @@ export const initials = (name: string): string =>
     .slice(0, 2)
     .join('')
     .toUpperCase();
+
+const SAID: Record<string, string> = {
+  approve: 'approved',
+  decline: 'declined',
+  'with comments': 'said yes with comments',
+  'no objection': 'had no objection',
+  done: 'did it',
+};
+/** A decision as told of somebody. */
+export const saidWords = (decision: string | null): string => SAID[decision ?? ''] ?? decision ?? '';

@@ -13,7 +13,7 @@ export const RevisionMark = ({
     className={`rev ${mark === 'open' ? 'rev-open' : mark === 'old' ? 'rev-old' : ''} ${size === 'big' ? 'rev-big' : size === 'small' ? 'rev-small' : ''}`}
     aria-label={`Revision ${label || 'without label'}, ${mark === 'in force' ? 'in force' : mark === 'open' ? 'not yet in force' : 'no longer in force'}`}
   >
-    {label || '–'}
+    <span className={`max-w-10 truncate ${label.length > 4 ? 'text-[8.5px]' : ''}`}>{label || '–'}</span>
   </span>
 );
 

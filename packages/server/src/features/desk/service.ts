@@ -1,5 +1,5 @@
 import type { Desk, DeskRow, SentRow } from '@kanonos/contract';
-import { addDays, dayOf, daysBetween, hasRight, readingMinutes, shownState } from '@kanonos/core';
+import { addDays, dayInWords, dayOf, daysBetween, hasRight, readingMinutes, shownState } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { listScope, rightsOnFolders, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { markOf } from '../page/service.ts';
@@ -45,7 +45,9 @@ const rowsFor = async (
         primary: true,
         detail: [
           d.step,
-          d.principal ? `you stand in for ${d.principal} until ${d.until}` : `from ${d.sender}`,
+          d.principal
+            ? `you stand in for ${d.principal} until ${d.until ? dayInWords(d.until) : ''}`
+            : `from ${d.sender}`,
           d.kind === 'approval'
             ? ''
             : `${plural(readingMinutes({ words: d.words, pictures: 0 }), 'minute')}, ${plural(d.comments, 'open comment')}`,

@@ -131,6 +131,13 @@ const CLEAN: sanitizeHtml.IOptions = {
   allowedSchemes: ['http', 'https', 'mailto'],
   allowedSchemesByTag: { img: ['data'] },
 };
+/** Word's title is the one heading of the first order; its headings follow below. */
+const STYLES = [
+  "p[style-name='Title'] => h1:fresh",
+  "p[style-name='heading 1'] => h2:fresh",
+  "p[style-name='heading 2'] => h3:fresh",
+  "p[style-name='heading 3'] => h4:fresh",
+];
 const MOST_BYTES = 40 * 1024 * 1024;
 
 /** A Word or Markdown file as clean reading text: structure and words, nothing that runs. */
@@ -156,7 +163,7 @@ export const readingText = async (
   try {
     const html =
       show === 'html'
-        ? (await mammoth.convertToHtml({ path })).value
+        ? (await mammoth.convertToHtml({ path }, { styleMap: STYLES })).value
         : await marked.parse(await readFile(path, 'utf8'));
     return { html: sanitizeHtml(html, CLEAN), words: file.words };
   } catch {

@@ -1,4 +1,12 @@
-import { addMonths, dayOf, firstInstantOf, missingFacts, type PreflightLine, preflight } from '@kanonos/core';
+import {
+  addMonths,
+  dayInWords,
+  dayOf,
+  firstInstantOf,
+  missingFacts,
+  type PreflightLine,
+  preflight,
+} from '@kanonos/core';
 import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -99,7 +107,7 @@ export const comeIntoForce = async (
   await notify(app, work, [revision.created_by, document.owner_id], {
     kind: 'release',
     subject: `${document.number} ${revision.label} is in force`,
-    lead: `${revision.title} is in force since ${day}${former ? ` and supersedes ${former.label}` : ''}.`,
+    lead: `${revision.title} is in force since ${dayInWords(day)}${former ? ` and supersedes ${former.label}` : ''}.`,
     link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open the document' },
   });
   const fresh = await findRevision(work.trx, revision.id);
@@ -164,7 +172,7 @@ export const settle = async (app: App, work: Work, documentId: string): Promise<
     await notify(app, work, await store.listReleasers(work.trx, documentId), {
       kind: 'release',
       subject: `Held: ${document.number} ${revision.label} did not come into force`,
-      lead: `It was scheduled for ${revision.planned_on} and the preflight found ${blockers.length === 1 ? 'a blocker' : `${blockers.length} blockers`}. It comes into force when they are cleared.`,
+      lead: `It was scheduled for ${dayInWords(revision.planned_on)} and the preflight found ${blockers.length === 1 ? 'a blocker' : `${blockers.length} blockers`}. It comes into force when they are cleared.`,
       link: { path: `/d/${encodeURIComponent(document.number)}/release`, words: 'Open the preflight' },
     });
     return true;

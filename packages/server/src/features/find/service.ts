@@ -1,6 +1,7 @@
 import type { AnswerOf, api, Facets, QueryOf, RegisterRow } from '@kanonos/contract';
 import {
   addDays,
+  dayInWords,
   dayOf,
   daysBetween,
   endInstantOf,
@@ -182,7 +183,10 @@ const whereItStands = (row: store.ListRow, today: string): { where: string; late
     };
   if (row.state === 'draft') return { where: `Draft, version ${row.version_count}`, late: false };
   if (row.state === 'scheduled')
-    return { where: row.held_since ? 'Held' : `From ${row.planned_on}`, late: row.held_since !== null };
+    return {
+      where: row.held_since ? 'Held' : `From ${row.planned_on ? dayInWords(row.planned_on) : ''}`,
+      late: row.held_since !== null,
+    };
   return { where: words, late: false };
 };
 

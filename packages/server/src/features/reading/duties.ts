@@ -1,4 +1,4 @@
-import { type Audience, audienceOn, dayOf, deriveReadings, type ReadingRequirement } from '@kanonos/core';
+import { type Audience, audienceOn, dayInWords, dayOf, deriveReadings, type ReadingRequirement } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -127,7 +127,7 @@ export const deriveFor = async (
     await notify(app, work, [reading.personId], {
       kind: 'reading',
       subject: `Please read ${document.number} ${revision.label}`,
-      lead: `${revision.title} is in force and you are asked to read and sign it by ${reading.due}.`,
+      lead: `${revision.title} is in force and you are asked to read and sign it by ${dayInWords(reading.due)}.`,
       ...(requirement.instructions ? { quote: requirement.instructions } : {}),
       link: { path: `/reading/${reading.id}`, words: 'Read and sign' },
     });

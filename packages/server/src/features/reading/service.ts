@@ -3,6 +3,7 @@ import { sentenceOf } from '@kanonos/contract';
 import {
   addDays,
   compliance,
+  dayInWords,
   dayOf,
   daysBetween,
   hasRight,
@@ -410,7 +411,7 @@ export const remindLate = async (
             ? `Reminder: ${rows[0]?.number} is waiting to be read`
             : `Reminder: ${rows.length} documents are waiting to be read`,
         lead: `${viewer.name} reminds you of reading that is late.`,
-        lines: rows.map((row) => `${row.number} ${row.label}, ${row.title}: was due ${row.due_on}`),
+        lines: rows.map((row) => `${row.number} ${row.label}, ${row.title}: was due ${dayInWords(row.due_on)}`),
         link: { path: rows.length === 1 ? `/reading/${rows[0]?.id}` : '/', words: 'Read and sign' },
       });
     }

@@ -3,6 +3,7 @@ import {
   type Act,
   addDays,
   canFollow,
+  dayInWords,
   dayOf,
   decideAct,
   decidePlannedDay,
@@ -118,8 +119,8 @@ export const release = async (
       if (scheduled) await deriveFor(app, work, document, scheduled);
       await notify(app, work, [revision.created_by, document.owner_id], {
         kind: 'release',
-        subject: `${document.number} ${revision.label} is scheduled for ${input.on}`,
-        lead: `${revision.title} comes into force on ${input.on}.`,
+        subject: `${document.number} ${revision.label} is scheduled for ${dayInWords(input.on)}`,
+        lead: `${revision.title} comes into force on ${dayInWords(input.on)}.`,
         link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open the document' },
       });
       return { state: 'scheduled' };

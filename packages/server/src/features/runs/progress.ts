@@ -1,4 +1,4 @@
-import { addWorkingDays, type Refusal, type RevisionState, refusal, stepOutcome } from '@kanonos/core';
+import { addWorkingDays, dayInWords, type Refusal, type RevisionState, refusal, stepOutcome } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { openBlocking } from '../comments/service.ts';
 import {
@@ -122,7 +122,7 @@ const askAll = async (
         subject: `${step.name}: ${document.number} ${revision.label}, ${revision.title}`,
         lead,
         ...(run.message ? { quote: run.message } : {}),
-        lines: [`due ${due}`, ...(revision.reason ? [`why: ${revision.reason}`] : [])],
+        lines: [`due ${dayInWords(due)}`, ...(revision.reason ? [`why: ${revision.reason}`] : [])],
         link,
       });
     await ask(`${run.started_by_name} sent it; you are asked: ${step.name}.`, assignment.person_id);

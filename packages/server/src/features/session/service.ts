@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { AnswerOf, api, Me } from '@kanonos/contract';
-import { dayOf } from '@kanonos/core';
+import { dayInWords, dayOf } from '@kanonos/core';
 import type { Actor, App, Work } from '../../platform/app.ts';
 import { hashPassword, passwordWeakness } from '../../platform/auth/passwords.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -273,7 +273,7 @@ export const addAbsence = async (
       await notify(app, work, [deputy.id], {
         kind: 'absence',
         subject: `You stand in for ${viewer.name}`,
-        lead: `${viewer.name} is away from ${absence.from} to ${absence.to} and named you as deputy. What is asked of ${viewer.name} then stands on your Desk too.`,
+        lead: `${viewer.name} is away from ${dayInWords(absence.from)} to ${dayInWords(absence.to)} and named you as deputy. What is asked of ${viewer.name} then stands on your Desk too.`,
         link: { path: '/', words: 'Open my Desk' },
       });
     }

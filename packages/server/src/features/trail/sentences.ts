@@ -21,7 +21,7 @@ const SENTENCES: Record<string, Say> = {
       : p.decision === 'decline'
         ? `declined in ${p.step}`
         : `${p.decision}: ${p.step}`,
-  'revision.entered-approval': () => 'entered approval; what is signed was frozen',
+  'revision.entered-approval': () => 'moved it into approval; what is signed is frozen',
   'revision.approved': () => 'all approvals are in',
   'run.done': (p) => `run ${p.run} ended`,
   'run.declined': (p) => `run ${p.run} ended: declined in ${p.step}`,

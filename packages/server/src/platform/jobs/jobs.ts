@@ -13,6 +13,9 @@ export type JobKinds = {
 export type JobKind = keyof JobKinds;
 export const JOB_KINDS: readonly JobKind[] = ['text.extract', 'mail.send', 'clock.tick', 'day.end', 'mail.summaries'];
 
+/** Jobs fetched at once; every handler may be run again for what was done already. */
+const BATCH = 25;
+
 export type Jobs = {
   /** Enqueues in the transaction that needs the job: rolled back, it never was. */
   enqueue: <K extends JobKind>(trx: Trx, kind: K, data: JobKinds[K]) => Promise<void>;
@@ -40,7 +43,7 @@ export const createJobs = (url: string, log: Logger): Jobs => {
       await boss.send(kind, data, options as PgBoss.SendOptions);
     },
     work: async (kind, handler) => {
-      await boss.work(kind, { batchSize: 1, pollingIntervalSeconds: 1 }, async (jobs: PgBoss.Job<object>[]) => {
+      await boss.work(kind, { batchSize: BATCH, pollingIntervalSeconds: 1 }, async (jobs: PgBoss.Job<object>[]) => {
         for (const job of jobs) await handler(job.data as never);
       });
     },

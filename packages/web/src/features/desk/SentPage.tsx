@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
-import { showDay, showInstantDay } from '../../ui/format.ts';
+import { saidWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
@@ -65,7 +65,7 @@ export const SentPage = () => {
               ))}
               {row.said.map((s) => (
                 <span key={s.person + s.at} className="block text-ink-2">
-                  {s.person}: {s.decision}, {day(s.at)}
+                  {s.person} {saidWords(s.decision)}, {day(s.at)}
                   {s.words && <em className="block not-italic">“{s.words}”</em>}
                 </span>
               ))}

@@ -61,12 +61,9 @@ export const useTabs = () => {
   };
 };
 
-const markOf = (page: Page): string | undefined =>
-  page.revision.state === 'superseded' || page.revision.state === 'withdrawn'
-    ? page.revision.state
-    : page.revision.state === 'in force'
-      ? undefined
-      : `not in force`;
+/** What is no longer in force bears its state across every page. */
+const markOf = ({ revision }: Page): string | undefined =>
+  revision.state === 'superseded' || revision.state === 'withdrawn' ? revision.state : undefined;
 
 const DocumentView = ({ page }: { page: Page }) => {
   const me = useMe();

@@ -28,7 +28,7 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
       ? showDay(revision.plannedOn)
       : 'on release';
   return (
-    <div className="tb grid-cols-[150px_minmax(0,1fr)_138px_142px_148px_76px] grid-rows-2">
+    <div className="tb grid-cols-[142px_minmax(0,1fr)_152px_132px_138px_74px] grid-rows-2">
       <div className="row-span-2 border-r border-line">
         <span className="cap">Number</span>
         <b className="num !mt-1.5 !text-[13px]">{page.number}</b>

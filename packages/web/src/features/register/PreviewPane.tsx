@@ -33,7 +33,9 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
         </div>
         <div className="border-b border-line">
           <span className="cap">Rev</span>
-          <b className="num !text-[15px]">{data.label || '–'}</b>
+          <b className={`num truncate ${data.label.length > 4 ? '!text-[10px]' : '!text-[15px]'}`}>
+            {data.label || '–'}
+          </b>
         </div>
         <div className="col-span-2 border-b border-line">
           <span className="cap">Title</span>

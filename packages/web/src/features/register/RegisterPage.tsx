@@ -4,7 +4,6 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { X } from 'lucide-react';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { Key, Segments } from '../../ui/controls.tsx';
@@ -95,21 +94,10 @@ export const RegisterPage = () => {
             defaultValue={filter.q}
             key={filter.q}
             onKeyDown={(event) => event.key === 'Enter' && set({ q: event.currentTarget.value || undefined })}
-            className="inp !min-h-[26px] !w-44 !py-0.5 text-[12px]"
+            className="inp !min-h-[26px] !w-36 !py-0.5 text-[12px]"
           />
           <span className="text-ink-3">{shownTotal?.toLocaleString('en-GB')}</span>
           <span className="flex-1" />
-          <button
-            type="button"
-            className="btn"
-            onClick={() =>
-              void navigator.clipboard
-                ?.writeText(location.href)
-                .then(() => toast.success('The address of this view is copied.'))
-            }
-          >
-            Copy link
-          </button>
           {me.mayRegister && (
             <Link to="/new" className="btn btn-pri">
               Register a document <Key>N</Key>

@@ -2,7 +2,7 @@ import type { RegisterRow } from '@kanonos/contract';
 import { type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
-import { showDay, showInstantDay } from '../../ui/format.ts';
+import { showDayNarrow, showInstantDay } from '../../ui/format.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
 
 export type SortKey = 'number' | 'title' | 'changed' | 'review' | 'effective';
@@ -30,7 +30,7 @@ export const COLUMNS: Record<ColumnKey, Column> = {
     width: '74px',
     sort: 'review',
     cell: (row) => (
-      <span className="num">{row.reviewOn && row.state === 'in force' ? showDay(row.reviewOn) : '–'}</span>
+      <span className="num">{row.reviewOn && row.state === 'in force' ? showDayNarrow(row.reviewOn) : '–'}</span>
     ),
   },
   owner: {

@@ -7,7 +7,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Choice, TextArea } from '../../ui/controls.tsx';
-import { count, fingerprint, showDay, showInstantDay } from '../../ui/format.ts';
+import { count, fingerprint, saidWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
@@ -151,7 +151,7 @@ const Decide = ({ task }: { task: Task }) => {
             <Block caption="Said so far">
               {said.map((a) => (
                 <p key={a.id}>
-                  <b className="font-semibold">{a.decidedBy?.name}</b> {a.decision},{' '}
+                  <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
                   {showInstantDay(a.decidedAt, me.house.zone, true)}
                   {a.words && `: “${a.words}”`}
                 </p>
