@@ -321,6 +321,26 @@ export const DOCUMENTS: DemoDocument[] = [
           'md',
         ),
       ),
+      ,
+      {
+        change: 'major',
+        reason: 'Slip on tower 4 in the last winter',
+        summary: 'Crampons are worn above 3 m; the second fitter stays on the ground.',
+        daysAgo: 31,
+        file: file(
+          'snow and ice',
+          short(
+            'Clearing snow and ice from the towers',
+            seg('Ice on sheaves and platforms is cleared before the line opens.'),
+            [
+              '2 Safety',
+              'Crampons are worn above 3 m. One fitter climbs, the second stays on the ground with the radio.',
+              'The drive is locked with the key of the team leader.',
+            ],
+          ),
+          'md',
+        ),
+      },
     ],
   },
   {

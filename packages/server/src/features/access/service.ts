@@ -11,18 +11,9 @@ import {
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import * as store from './store.ts';
+import type { Viewer } from './viewer.ts';
 
-/** Somebody who is signed in, with the memberships of today. */
-export type Viewer = {
-  id: string;
-  signInName: string;
-  name: string;
-  email: string;
-  outside: boolean;
-  houseRights: ReadonlySet<HouseRight>;
-  unitIds: ReadonlySet<string>;
-  session: { tokenHash: string; lastSignedAt: Date | null } | undefined;
-};
+export type { Viewer } from './viewer.ts';
 
 /** What a viewer's lists may show: folders and single documents by how much of them is visible. */
 export type ListScope = {

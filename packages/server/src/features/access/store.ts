@@ -1,6 +1,6 @@
 import type { AccessEntry, HouseRight, Right } from '@kanonos/core';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
-import type { Viewer } from './service.ts';
+import type { Viewer } from './viewer.ts';
 
 type ViewerRow = {
   id: string;

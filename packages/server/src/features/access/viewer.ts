@@ -1,0 +1,13 @@
+import type { HouseRight } from '@kanonos/core';
+
+/** Somebody who is signed in, with the memberships of today. */
+export type Viewer = {
+  id: string;
+  signInName: string;
+  name: string;
+  email: string;
+  outside: boolean;
+  houseRights: ReadonlySet<HouseRight>;
+  unitIds: ReadonlySet<string>;
+  session: { tokenHash: string; lastSignedAt: Date | null } | undefined;
+};
