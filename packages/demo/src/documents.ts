@@ -321,7 +321,6 @@ export const DOCUMENTS: DemoDocument[] = [
           'md',
         ),
       ),
-      ,
       {
         change: 'major',
         reason: 'Slip on tower 4 in the last winter',

@@ -4,7 +4,6 @@ import {
   type AccessReason,
   explainRights,
   folderRights,
-  type HouseRight,
   hasRight,
   type Right,
 } from '@kanonos/core';

@@ -126,8 +126,11 @@ export const listOwnEntryDocuments = async (
   return found.map((d) => ({ id: d.id, folderId: d.folder_id, ownerId: d.owner_id, entries: entries.get(d.id) ?? [] }));
 };
 
-/** A person is asked in a step when an open assignment is theirs, or that of somebody absent whose deputy they are. */
-export const ASKED_PERSON = `(a.person_id = :personId or exists (select 1 from absences x where x.person_id = a.person_id and x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day))`;
+/**
+ * A person is asked in a step when an open assignment is theirs, or that of somebody absent whose deputy they are. Who has
+ * answered stays asked while the run goes on, to see what becomes of it and to resolve comments of their own.
+ */
+export const ASKED_PERSON = `((a.state = 'answered' and a.decided_by = :personId) or (a.state = 'open' and (a.person_id = :personId or exists (select 1 from absences x where x.person_id = a.person_id and x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day))))`;
 
 export const findAsked = async (
   db: Db | Trx,
@@ -135,10 +138,10 @@ export const findAsked = async (
 ): Promise<{ inStep: boolean; mayCheckIn: boolean; toRead: boolean }> => {
   const found = await firstRow<{ in_step: boolean | null; may_check_in: boolean | null; to_read: boolean }>(
     db,
-    `select bool_or(true) as in_step, bool_or(s.editing) as may_check_in,
+    `select bool_or(true) as in_step, bool_or(s.editing and a.state = 'open') as may_check_in,
        exists (select 1 from reading_assignments r where r.document_id = :documentId and r.person_id = :personId and r.state in ('open', 'signed', 'carried')) as to_read
      from assignments a join steps s on s.id = a.step_id join runs r on r.id = s.run_id
-     where a.state = 'open' and r.state = 'running' and r.document_id = :documentId and ${ASKED_PERSON}`,
+     where r.state = 'running' and r.document_id = :documentId and ${ASKED_PERSON}`,
     by,
   );
   return { inStep: found?.in_step ?? false, mayCheckIn: found?.may_check_in ?? false, toRead: found?.to_read ?? false };
@@ -151,7 +154,7 @@ export const listAskedDocuments = async (
   const inStep = await rows<{ document_id: string }>(
     db,
     `select distinct r.document_id from assignments a join steps s on s.id = a.step_id join runs r on r.id = s.run_id
-     where a.state = 'open' and r.state = 'running' and ${ASKED_PERSON}`,
+     where r.state = 'running' and ${ASKED_PERSON}`,
     by,
   );
   const toRead = await rows<{ document_id: string }>(

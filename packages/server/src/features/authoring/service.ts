@@ -19,10 +19,9 @@ import {
   versionsOf,
   write,
 } from '../documents/service.ts';
-import { settle } from '../effect/service.ts';
+import { actOn } from '../effect/service.ts';
 import { namesOf } from '../people/service.ts';
 import { moveOn, routeFactsOf } from '../runs/service.ts';
-import { actorOf } from '../session/service.ts';
 import { recordUsage } from '../usage/service.ts';
 
 /** Opens a document for an act, settles what is due, and refuses by the rule of the act. */
@@ -33,8 +32,7 @@ const prepare = async (
   ref: string,
   act: Act,
 ): Promise<Opened & { revision: RevisionRow }> => {
-  const first = await openForAct(work, viewer, ref);
-  const opened = (await settle(app, work, first.document.id)) ? await openForAct(work, viewer, ref) : first;
+  const opened = await openForAct(work, viewer, ref);
   ensureAllowed(
     decideAct(
       act,
@@ -52,7 +50,7 @@ export const checkOut = async (
   ref: string,
   input: BodyOf<typeof api.documents.checkOut>,
 ): Promise<AnswerOf<typeof api.documents.checkOut>> => {
-  const taken = await app.act(actorOf(viewer), async (work) => {
+  const taken = await actOn(app, viewer, ref, async (work) => {
     const { document, revision } = await prepare(app, work, viewer, ref, 'check out');
     await write.insertCheckout(work.trx, {
       id: newId(),
@@ -95,7 +93,7 @@ export const checkIn = (
   ref: string,
   input: BodyOf<typeof api.documents.checkIn>,
 ): Promise<{ version: number }> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'check in');
     const { document, revision, checkout } = opened;
     if (!checkout) throw refused('not_checked_out');
@@ -172,7 +170,7 @@ const saveLiving = async (work: Work, { document }: Opened, living: Facts | unde
 
 /** Ends one's own check-out without a trace in content. */
 export const giveUp = (app: App, viewer: Viewer, ref: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'give up check-out');
     if (opened.checkout) await write.endCheckout(work.trx, opened.checkout.id, work.now, 'given up');
     work.record({ kind: 'check-out.given-up', subject: subjectOf(opened.document, opened.revision) });
@@ -187,7 +185,7 @@ export const makeNewest = (
   versionId: string,
   note: string,
 ): Promise<{ version: number }> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'correct facts');
     const { document, revision } = opened;
     const older = (await versionsOf(work.trx, revision.id)).find((version) => version.id === versionId);
@@ -222,7 +220,7 @@ export const correctFacts = (
   ref: string,
   input: BodyOf<typeof api.documents.correctFacts>,
 ): Promise<{ rowVersion: number }> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await openForAct(work, viewer, ref);
     const { document, type } = opened;
     const revision = opened.work ?? opened.inForce ?? opened.revisions[0];

@@ -10,6 +10,7 @@ import {
 import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
+import type { Viewer } from '../access/service.ts';
 import { openBlocking } from '../comments/service.ts';
 import {
   allFacts,
@@ -28,6 +29,7 @@ import {
 import { notify } from '../mailing/service.ts';
 import { deriveFor, endReadings, hasReaders, listDutiful, overtakeReadings } from '../reading/duties.ts';
 import { getType, type TypeRow } from '../rules/service.ts';
+import { actorOf } from '../session/service.ts';
 import { latestRecord, recordTextOf, signaturesOf } from '../signing/service.ts';
 import * as store from './store.ts';
 
@@ -191,6 +193,22 @@ const asClock = (work: Work): Work => ({
   ...work,
   record: (event) => work.record({ ...event, actor: SYSTEM_CLOCK.signInName }),
 });
+
+/**
+ * Acts on a document after settling what is due for it, in a transaction of its own: also an act that is then refused
+ * leaves the document as time has made it.
+ */
+export const actOn = async <T>(app: App, viewer: Viewer, ref: string, work: (work: Work) => Promise<T>): Promise<T> => {
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  const document = await findDocument(app.db, ref);
+  if (document && (await store.findDue(app.db, document.id, day))) {
+    await app.act(SYSTEM_CLOCK, async (settling) => {
+      await lockDocument(settling.trx, document.id);
+      await settle(app, settling, document.id);
+    });
+  }
+  return app.act(actorOf(viewer), work);
+};
 
 /** The clock's job: everything that is due, one document per transaction, then readings of joiners and leavers. */
 export const tick = async (app: App): Promise<{ settled: number; readings: number }> => {

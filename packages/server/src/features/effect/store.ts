@@ -8,7 +8,7 @@ export const findInForce = (db: Db | Trx, documentId: string) =>
   );
 
 /** What of a document is due on a day: a scheduled revision, a planned withdrawal. */
-export const findDue = (trx: Trx, documentId: string, day: string) =>
+export const findDue = (trx: Db | Trx, documentId: string, day: string) =>
   firstRow<{ revision_id: string | null; withdraw_on: string | null }>(
     trx,
     `select r.id as revision_id, d.withdraw_on from documents d left join revisions r on r.document_id = d.id and r.state = 'scheduled' and r.planned_on <= :day

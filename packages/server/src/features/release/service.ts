@@ -34,16 +34,14 @@ import {
   subjectOf,
   write,
 } from '../documents/service.ts';
-import { comeIntoForce, preflightOf, settle, withdrawNow } from '../effect/service.ts';
+import { actOn, comeIntoForce, preflightOf, withdrawNow } from '../effect/service.ts';
 import { notify } from '../mailing/service.ts';
 import { countAudience, deriveFor, voidReadings } from '../reading/duties.ts';
 import { routeFactsOf } from '../runs/service.ts';
-import { actorOf } from '../session/service.ts';
 import { checkSigning, freezeRecord, latestRecord, recordTextOf, sign, voidSignatures } from '../signing/service.ts';
 
 const prepare = async (app: App, work: Work, viewer: Viewer, ref: string, act: Act): Promise<Opened> => {
-  const first = await openForAct(work, viewer, ref);
-  const opened = (await settle(app, work, first.document.id)) ? await openForAct(work, viewer, ref) : first;
+  const opened = await openForAct(work, viewer, ref);
   ensureAllowed(
     decideAct(
       act,
@@ -94,7 +92,7 @@ export const release = async (
     const digest = recordDigest(recordTextOf(before.document, before.work, files), sha256);
     await checkSigning(app, viewer, input, { frozen: digest, seen: digest }, [before.document, before.work]);
   }
-  return app.act(actorOf(viewer), async (work) => {
+  return actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'release');
     const { document, type } = opened;
     let revision = inWork(opened, 'release');
@@ -139,7 +137,7 @@ export const moveDay = (
   ref: string,
   input: BodyOf<typeof api.documents.moveDay>,
 ): Promise<{ state: RevisionState }> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, input.on ? 'move day' : 'drop day');
     const revision = inWork(opened, 'move day');
     if (input.on) {
@@ -164,7 +162,7 @@ export const moveDay = (
 
 /** Takes an approved or scheduled revision back to draft: signatures and readings over it become void, on record. */
 export const reopen = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'reopen');
     const revision = inWork(opened, 'reopen');
     await voidSignatures(work.trx, {
@@ -197,7 +195,7 @@ export const revise = (
   ref: string,
   input: BodyOf<typeof api.documents.revise>,
 ): Promise<{ label: string }> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'revise');
     const { document, type, revisions } = opened;
     const [newest] = revisions;
@@ -279,7 +277,7 @@ const nextLabelFor = (
 };
 
 export const abandon = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'abandon');
     const revision = inWork(opened, 'abandon');
     if (opened.checkout) await write.endCheckout(work.trx, opened.checkout.id, work.now, 'abandoned');
@@ -295,7 +293,7 @@ export const withdraw = (
   ref: string,
   input: BodyOf<typeof api.documents.withdraw>,
 ): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'withdraw');
     if (!opened.inForce) throw refused('nothing_in_force');
     if (input.on) {
@@ -314,7 +312,7 @@ export const withdraw = (
   });
 
 export const dropWithdrawal = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'drop withdrawal');
     await write.setWithdrawal(work.trx, opened.document.id, null, null);
     work.record({
@@ -340,7 +338,7 @@ export const reinstate = async (
     before.document,
     withdrawn,
   ]);
-  await app.act(actorOf(viewer), async (work) => {
+  await actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'reinstate');
     const revision = opened.revisions.find((r) => r.state === 'withdrawn');
     const document = await findDocument(work.trx, opened.document.id);

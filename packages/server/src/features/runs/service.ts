@@ -36,7 +36,7 @@ import {
   subjectOf,
   versionsOf,
 } from '../documents/service.ts';
-import { settle } from '../effect/service.ts';
+import { actOn } from '../effect/service.ts';
 import { notify } from '../mailing/service.ts';
 import { membersOf, namesOf, supervisorOf } from '../people/service.ts';
 import { getType, type TypeRow } from '../rules/service.ts';
@@ -113,9 +113,7 @@ export const send = (
   ref: string,
   input: BodyOf<typeof api.documents.send>,
 ): Promise<{ run: number }> =>
-  app.act(actorOf(viewer), async (work) => {
-    const first = await openForAct(work, viewer, ref);
-    await settle(app, work, first.document.id);
+  actOn(app, viewer, ref, async (work) => {
     const opened = await openForAct(work, viewer, ref);
     const { document, type } = opened;
     ensureAllowed(
@@ -360,7 +358,7 @@ export const decide = async (
 
 /** Calls a run back to draft: author or controller, with a reason. */
 export const callBack = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await openForAct(work, viewer, ref);
     ensureAllowed(
       decideAct(
@@ -403,7 +401,7 @@ export const resolveComment = (
   commentId: string,
   resolution: string,
 ): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await openForAct(work, viewer, ref);
     await resolve(work, viewer, opened, commentId, resolution);
     await moveOn(app, work, opened);
@@ -418,7 +416,7 @@ export const moveOn = async (app: App, work: Work, opened: Opened): Promise<void
 };
 
 export const remind = (app: App, viewer: Viewer, ref: string): Promise<{ reminded: number }> =>
-  app.act(actorOf(viewer), async (work) => {
+  actOn(app, viewer, ref, async (work) => {
     const opened = await openForAct(work, viewer, ref);
     const run = opened.work && (await store.findOpenRun(work.trx, opened.work.id));
     if (!run || !opened.work)

@@ -1,0 +1,389 @@
+import { createPublicKey, verify } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { createVerifier } from '@kanonos/core';
+import knex from 'knex';
+import { pino } from 'pino';
+import { type Viewer, viewerOf } from '../features/access/service.ts';
+import { registerDocument, takeUpload } from '../features/documents/registering.ts';
+import { documentPage } from '../features/page/service.ts';
+import { addPerson } from '../features/people/service.ts';
+import { release } from '../features/release/service.ts';
+import { finishHouse, type HouseDescription, layDownHouse } from '../features/rules/house.ts';
+import { decide, send } from '../features/runs/service.ts';
+import { exportTrail } from '../features/trail/service.ts';
+import { createHttp } from '../http.ts';
+import { migrate } from '../migrate.ts';
+import { type App, createApp } from '../platform/app.ts';
+import { hashPassword } from '../platform/auth/passwords.ts';
+import { loadSecrets } from '../platform/auth/secrets.ts';
+import { readConfig } from '../platform/config.ts';
+import { createDiskStore } from '../platform/content/store.ts';
+import { connect, rows } from '../platform/db/connect.ts';
+import type { Jobs } from '../platform/jobs/jobs.ts';
+import { createJobs } from '../platform/jobs/jobs.ts';
+import { sha256 } from '../platform/trail/append.ts';
+
+export const PASSWORD = 'correct horse battery';
+
+/** A small house of its own in a database of its own, on the real PostgreSQL of the tests. */
+export type TestHouse = {
+  app: App;
+  clock: { now: Date };
+  ids: Record<string, string>;
+  folders: Map<string, string>;
+  types: Map<string, string>;
+  units: Map<string, string>;
+  ownerUrl: string;
+  appUrl: string;
+  dataDir: string;
+  as: (name: string) => Promise<Viewer>;
+  register: (
+    name: string,
+    more?: Partial<{ title: string; type: string; text: string; owner: string; folder: string }>,
+  ) => Promise<{ id: string; number: string }>;
+  page: (name: string, ref: string) => ReturnType<typeof documentPage>;
+  sendAndReview: (ref: string, author?: string) => Promise<void>;
+  decideAs: (
+    name: string,
+    ref: string,
+    decision?: 'approve' | 'decline' | 'no objection' | 'with comments',
+    words?: string,
+  ) => Promise<unknown>;
+  toInForce: (ref: string, author?: string) => Promise<void>;
+  listen: () => Promise<string>;
+  verdict: () => Promise<ReturnType<ReturnType<typeof createVerifier>['verdict']>>;
+  close: () => Promise<void>;
+};
+
+const DESCRIPTION: HouseDescription = {
+  name: 'Test house',
+  code: 'TST',
+  zone: 'Europe/Zurich',
+  demoPassword: null,
+  holidays: [],
+  units: [
+    { key: 'ops', kind: 'department', code: 'OPS', name: 'Operations' },
+    { key: 'eng', kind: 'department', code: 'ENG', name: 'Engineering' },
+    { key: 'ta', kind: 'role', code: 'TA', name: 'Technical authority' },
+    { key: 'ctrl', kind: 'role', code: 'CTRL', name: 'Document controller' },
+    { key: 'authors', kind: 'group', code: 'AUTH', name: 'Authors' },
+  ],
+  folders: [
+    { key: '1', parent: null, name: 'Area one', code: '1' },
+    { key: '1/a', parent: '1', name: 'Below' },
+    { key: '2', parent: null, name: 'Area two', code: '2' },
+    { key: 'closed', parent: null, name: 'Closed', code: '9' },
+  ],
+  types: [
+    {
+      code: 'PRO',
+      name: 'Procedure',
+      help: '',
+      numbering: 'TST-{type}-{counter:4}',
+      scheme: { kind: 'letters' },
+      fields: [{ key: 'limit', label: 'Limit', kind: 'text', mandatory: false, signed: true }],
+      route: (unit) => ({
+        name: 'review, owner, authority',
+        steps: [
+          {
+            name: 'Review',
+            kind: 'review',
+            asked: [{ by: 'chosen', minimum: 1 }],
+            rule: { kind: 'all' },
+            workingDays: 5,
+            onDecline: 'draft',
+          },
+          {
+            name: 'Owner',
+            kind: 'approval',
+            meaning: 'approved as owner',
+            asked: [{ by: 'owner' }],
+            rule: { kind: 'all' },
+            workingDays: 3,
+            onDecline: 'draft',
+          },
+          {
+            name: 'Authority',
+            kind: 'approval',
+            meaning: 'approved as authority',
+            asked: [{ by: 'unit', unitId: unit('ta') }],
+            rule: { kind: 'any one' },
+            workingDays: 3,
+            onDecline: 'draft',
+          },
+        ],
+      }),
+    },
+    {
+      code: 'TWO',
+      name: 'Two at once',
+      help: '',
+      numbering: 'TST-{type}-{counter:4}',
+      scheme: { kind: 'integers', first: 1 },
+      fields: [],
+      route: (unit) => ({
+        name: 'both',
+        steps: [
+          {
+            name: 'Both',
+            kind: 'approval',
+            meaning: 'approved',
+            asked: [{ by: 'unit', unitId: unit('ta') }],
+            rule: { kind: 'all' },
+            workingDays: 3,
+            onDecline: 'draft',
+          },
+        ],
+      }),
+    },
+    {
+      code: 'MEM',
+      name: 'Memo',
+      help: '',
+      numbering: 'TST-{type}-{counter:3}',
+      scheme: { kind: 'integers', first: 1 },
+      fields: [{ key: 'held', label: 'Held on', kind: 'date', mandatory: true, signed: true }],
+      route: () => ({ name: '', steps: [] }),
+      releaseWithoutRoute: true,
+    },
+    {
+      code: 'SUP',
+      name: 'Supplier',
+      help: '',
+      numbering: null,
+      outsidePattern: '[A-Z]{3} .{2,30}',
+      scheme: { kind: 'own' },
+      fields: [],
+      route: () => ({ name: '', steps: [] }),
+      releaseWithoutRoute: true,
+    },
+  ],
+  grants: [
+    ...['1', '2'].flatMap((folder) => [
+      { folder, subject: 'all' as const, rights: ['read' as const, 'download' as const] },
+      { folder, subject: { unit: 'ctrl' }, rights: ['release' as const, 'manage' as const] },
+      { folder, subject: { unit: 'authors' }, rights: ['author' as const] },
+    ]),
+    { folder: 'closed', subject: { unit: 'ctrl' }, rights: ['manage', 'release'] },
+  ],
+  counters: [],
+};
+
+/** People of the test house: name, department, roles and groups, house-wide rights. */
+const PEOPLE: [name: string, department: string, units: string[], rights: string[]][] = [
+  ['controller', 'eng', ['ctrl'], ['audit']],
+  ['author', 'eng', ['authors'], []],
+  ['author2', 'eng', ['authors'], []],
+  ['reviewer', 'eng', [], []],
+  ['owner', 'ops', ['authors'], []],
+  ['authority', 'eng', ['ta'], []],
+  ['authority2', 'eng', ['ta'], []],
+  ['reader', 'ops', [], []],
+  ['reader2', 'ops', [], []],
+  ['admin', 'eng', [], ['administer', 'people', 'audit', 'security']],
+  ['stranger', 'eng', [], []],
+];
+
+/** Jobs that are kept and not run: what a service enqueues is looked at by name. */
+const quietJobs = (): Jobs => ({
+  enqueue: async () => {},
+  work: async () => {},
+  schedule: async () => {},
+  start: async () => {},
+  stop: async () => {},
+  state: () => 'running',
+});
+
+let made = 0;
+
+export const openHouse = async (options: { realJobs?: boolean; realPasswords?: boolean } = {}): Promise<TestHouse> => {
+  const base = process.env.KANONOS_TEST_DATABASE;
+  const appPassword = process.env.KANONOS_TEST_APP_PASSWORD;
+  if (!base || !appPassword) throw new Error('run the integration tests with: npm run integration');
+  const name = `t${process.pid}_${++made}_${Math.floor(performance.now())}`;
+  const admin = knex({ client: 'pg', connection: base, pool: { min: 0, max: 1 } });
+  await admin.raw(`create database ${name}`);
+  const ownerUrl = base.replace(/\/[^/]*$/, `/${name}`);
+  const appUrl = ownerUrl.replace(/\/\/[^@]*@/, `//kanonos_app:${appPassword}@`);
+  await migrate(ownerUrl, appPassword);
+  const dataDir = mkdtempSync(join(tmpdir(), 'kanonos-house-'));
+  const config = readConfig({
+    DATABASE_URL: appUrl,
+    DATA_DIR: dataDir,
+    PORT: '4999',
+    LOG_LEVEL: 'silent',
+    SIGN_INS_PER_MINUTE: '100000',
+    UPLOAD_LIMIT_MB: '8',
+  });
+  const log = pino({ level: 'silent' });
+  const clock = { now: new Date('2026-11-25T09:00:00Z') };
+  const jobs = options.realJobs ? createJobs(appUrl, log) : quietJobs();
+  const { checkPassword } = await import('../platform/auth/passwords.ts');
+  const app = createApp({
+    db: connect(appUrl, 24),
+    config,
+    log,
+    clock: () => clock.now,
+    secrets: loadSecrets(dataDir),
+    content: createDiskStore(dataDir),
+    jobs,
+    checkPassword: options.realPasswords
+      ? checkPassword
+      : async (password, hash) => hash !== null && password === PASSWORD,
+  });
+  const laid = await layDownHouse(app, DESCRIPTION);
+  const ids: Record<string, string> = {};
+  const hash = await hashPassword(PASSWORD);
+  const founder: Viewer = {
+    id: '00000000-0000-7000-8000-000000000000',
+    signInName: 'system.import',
+    name: 'Import',
+    email: '',
+    outside: false,
+    houseRights: new Set(['people', 'administer']),
+    unitIds: new Set(),
+    session: undefined,
+  };
+  for (const [person, department, units, rights] of PEOPLE) {
+    const { id } = await addPerson(app, founder, {
+      signInName: person,
+      name: person.charAt(0).toUpperCase() + person.slice(1),
+      email: `${person}@test.example`,
+      from: '2026-01-01',
+      departmentId: laid.units.get(department) ?? null,
+      supervisorId: person.startsWith('reader') ? (ids.owner ?? null) : null,
+      roleIds: units.filter((u) => u !== 'authors').map((u) => laid.units.get(u) ?? ''),
+      groupIds: units.filter((u) => u === 'authors').map((u) => laid.units.get(u) ?? ''),
+      siteId: null,
+      outside: false,
+    });
+    ids[person] = id;
+    await rows(
+      app.db,
+      `update people set password_hash = :hash, state = 'active', house_rights = :rights::text[] where id = :id`,
+      { hash, rights, id },
+    );
+  }
+  await finishHouse(app);
+  let server: Server | undefined;
+  const as = (person: string) => viewerOf(app.db, ids[person] ?? '', clock.now.toISOString().slice(0, 10));
+  const house: TestHouse = {
+    app,
+    clock,
+    ids,
+    folders: laid.folders,
+    types: laid.types,
+    units: laid.units,
+    ownerUrl,
+    appUrl,
+    dataDir,
+    as,
+    register: async (person, more = {}) => {
+      const viewer = await as(person);
+      const upload = await takeUpload(
+        app,
+        viewer,
+        'text.md',
+        Readable.from([Buffer.from(more.text ?? `# Text ${Math.random()}`)]),
+      );
+      return registerDocument(
+        app,
+        viewer,
+        {
+          typeId: laid.types.get(more.type ?? 'PRO') ?? '',
+          folderId: laid.folders.get(more.folder ?? '1') ?? '',
+          title: more.title ?? 'A procedure',
+          facts: {},
+          uploadId: upload.id,
+          summary: '',
+          ownerId: ids[more.owner ?? 'owner'] ?? null,
+          number: null,
+          label: null,
+          keywords: [],
+          note: '',
+        },
+        null,
+      );
+    },
+    page: async (person, ref) => documentPage(app, await as(person), ref, {}),
+    sendAndReview: async (ref, author = 'author') => {
+      await send(app, await as(author), ref, { message: '', chosen: [ids.reviewer ?? ''] });
+      await house.decideAs('reviewer', ref, 'no objection');
+    },
+    decideAs: async (person, ref, decision = 'approve', words = '') => {
+      const page = await house.page('controller', ref);
+      const asked = page.runs[0]?.steps
+        .flatMap((s) => s.assignments)
+        .find((a) => a.state === 'open' && a.person.id === ids[person]);
+      return decide(app, await as(person), asked?.id ?? '', {
+        decision,
+        words,
+        name: person,
+        password: PASSWORD,
+        digest: page.runs[0]?.digest ?? null,
+        version: page.revision.versions,
+      });
+    },
+    toInForce: async (ref, author = 'author') => {
+      await house.sendAndReview(ref, author);
+      await house.decideAs('owner', ref);
+      await house.decideAs('authority', ref);
+      await release(app, await as('controller'), ref, { on: null, name: null, password: null });
+    },
+    listen: async () => {
+      server = createHttp(app).listen(0, '127.0.0.1');
+      await new Promise((resolve) => server?.once('listening', resolve));
+      return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    },
+    verdict: async () => {
+      const verifier = createVerifier({
+        sha256,
+        verifySignature: (text, signature, key) =>
+          verify(
+            null,
+            Buffer.from(text),
+            createPublicKey({ key: Buffer.from(key, 'base64'), type: 'spki', format: 'der' }),
+            Buffer.from(signature, 'base64'),
+          ),
+      });
+      const pieces: string[] = [];
+      const { Writable } = await import('node:stream');
+      await exportTrail(
+        app,
+        new Writable({
+          write: (chunk, _encoding, done) => {
+            pieces.push(String(chunk));
+            done();
+          },
+        }),
+      );
+      for (const line of pieces.join('').split('\n')) verifier.line(line);
+      return verifier.verdict();
+    },
+    close: async () => {
+      server?.close();
+      server?.closeAllConnections();
+      await app.jobs.stop();
+      await app.db.destroy();
+      await admin.raw(`drop database ${name} with (force)`);
+      await admin.destroy();
+      rmSync(dataDir, { recursive: true, force: true });
+    },
+  };
+  return house;
+};
+
+/** The code of the first refusal of an act, or `done`. */
+export const codeOf = (act: Promise<unknown>): Promise<string> =>
+  act.then(
+    () => 'done',
+    (error: { refusals?: { code: string }[] }) => {
+      if (!error.refusals) throw error;
+      return error.refusals[0]?.code ?? '';
+    },
+  );

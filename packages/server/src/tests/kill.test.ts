@@ -1,0 +1,174 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { build } from 'esbuild';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { migrate } from '../migrate.ts';
+import { rows } from '../platform/db/connect.ts';
+import { openHouse, PASSWORD, type TestHouse } from './house.ts';
+
+const ROOT = join(import.meta.dirname, '../../../..');
+const KILLS = 20;
+let house: TestHouse;
+let program: string;
+
+beforeAll(async () => {
+  house = await openHouse();
+  program = join(ROOT, 'node_modules', '.cache', `kill-${process.pid}.mjs`);
+  await build({
+    entryPoints: [join(ROOT, 'packages/server/src/main.ts')],
+    outfile: program,
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    logLevel: 'error',
+    plugins: [
+      {
+        name: 'outside',
+        setup: (it) =>
+          it.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+            kind === 'entry-point' || path.startsWith('@kanonos/') ? undefined : { path, external: true },
+          ),
+      },
+    ],
+  });
+}, 120_000);
+afterAll(() => house.close());
+
+let child: ChildProcess | undefined;
+const startServer = async (port: number): Promise<string> => {
+  child = spawn('node', [program], {
+    cwd: ROOT,
+    env: {
+      ...process.env,
+      DATABASE_URL: house.appUrl,
+      DATA_DIR: house.dataDir,
+      PORT: String(port),
+      LOG_LEVEL: 'silent',
+      JOBS: 'elsewhere',
+      SIGN_INS_PER_MINUTE: '100000',
+    },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise<void>((resolve, reject) => {
+    child?.stdout?.on('data', (text) => String(text).includes('listening') && resolve());
+    child?.once('exit', () => reject(new Error('the server ended')));
+  });
+  return `http://127.0.0.1:${port}`;
+};
+
+test(`killing the server ${KILLS} times during check-ins and releases loses nothing that was answered and leaves no half act`, async () => {
+  const cookies: Record<string, string> = {};
+  let port = 20_000 + (process.pid % 20_000);
+  let base = await startServer(port);
+  for (const name of ['author', 'controller']) {
+    const answer = await fetch(`${base}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ name, password: PASSWORD }),
+    });
+    cookies[name] = answer.headers.get('set-cookie')?.split(';')[0] ?? '';
+  }
+  const post = async (as: string, path: string, body: unknown) => {
+    const answer = await fetch(base + path, {
+      method: 'POST',
+      headers: { cookie: cookies[as] ?? '', 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+    return { status: answer.status, body: (await answer.json()) as Record<string, unknown> };
+  };
+  const upload = async (text: string) => {
+    const form = new FormData();
+    form.append('file', new Blob([text]), 'text.txt');
+    const answer = await fetch(`${base}/api/uploads`, {
+      method: 'POST',
+      headers: { cookie: cookies.author ?? '' },
+      body: form,
+    });
+    return ((await answer.json()) as { id: string }).id;
+  };
+  const answered = { checkedIn: new Map<string, number>(), released: new Set<string>() };
+  /** One passage: registers a memo, checks it out and in, releases it; stops where the server went away. */
+  const passage = async (n: number) => {
+    const registered = await post('author', '/api/documents', {
+      typeId: house.types.get('MEM'),
+      folderId: house.folders.get('1'),
+      title: `Memo ${n}`,
+      facts: { held: '2026-11-25' },
+      uploadId: await upload(`first ${n}`),
+    });
+    const id = String(registered.body.id);
+    await post('author', `/api/documents/${id}/check-out`, {});
+    const version = await post('author', `/api/documents/${id}/check-in`, {
+      uploadId: await upload(`second ${n} ${'x'.repeat(200_000)}`),
+      note: 'second',
+    });
+    if (version.status === 200) answered.checkedIn.set(id, Number(version.body.version));
+    const released = await post('controller', `/api/documents/${id}/release`, {
+      name: 'controller',
+      password: PASSWORD,
+    });
+    if (released.status === 200) answered.released.add(id);
+  };
+  for (let kill = 0; kill < KILLS; kill++) {
+    const running = Promise.allSettled(Array.from({ length: 4 }, (_, i) => passage(kill * 10 + i)));
+    await new Promise((resolve) => setTimeout(resolve, 40 + ((kill * 37) % 400)));
+    child?.removeAllListeners('exit');
+    child?.kill('SIGKILL');
+    await running;
+    base = await startServer(++port);
+  }
+  child?.removeAllListeners('exit');
+  child?.kill('SIGKILL');
+
+  for (const [id, version] of answered.checkedIn) {
+    const [row] = await rows<{ n: number }>(
+      house.app.db,
+      'select max(v.n)::int as n from versions v join revisions r on r.id = v.revision_id where r.document_id = :id',
+      { id },
+    );
+    expect(row?.n, 'an answered check-in is there').toBe(version);
+  }
+  for (const id of answered.released) {
+    const [row] = await rows<{ state: string }>(house.app.db, 'select state from revisions where document_id = :id', {
+      id,
+    });
+    expect(row?.state, 'an answered release is there').toBe('in force');
+  }
+  const halves = await rows<{ what: string }>(
+    house.app.db,
+    `select 'document without revision' as what from documents d where not exists (select 1 from revisions r where r.document_id = d.id)
+     union all select 'revision whose version is missing' from revisions r where not exists (select 1 from versions v where v.id = r.latest_version_id and v.n = r.version_count)
+     union all select 'in force without period' from revisions r where r.state = 'in force' and not exists (select 1 from periods p where p.revision_id = r.id and p.to_at is null)
+     union all select 'in force without signature' from revisions r where r.state = 'in force' and not exists (select 1 from signatures s where s.revision_id = r.id)
+     union all select 'number without document' from numbers n where not exists (select 1 from documents d where d.id = n.document_id)
+     union all select 'act without event' from documents d where not exists (select 1 from events e where e.document_id = d.id and e.kind = 'document.registered')
+     union all select 'list column behind' from documents d join revisions r on r.id = d.newest_revision_id where r.state <> d.newest_state`,
+  );
+  expect(halves).toEqual([]);
+  for (const { sha256 } of await rows<{ sha256: string }>(house.app.db, 'select sha256 from contents'))
+    expect(await house.app.content.has(sha256)).toBe(true);
+  const [counter] = await rows<{ last: number; n: number }>(
+    house.app.db,
+    `select c.last, (select count(*)::int from numbers where scope = c.scope) as n from counters c where c.scope = 'TST-MEM-#'`,
+  );
+  expect(counter?.last, 'no gap').toBe(counter?.n);
+  expect((await house.verdict()).kind).toBe('intact');
+}, 240_000);
+
+test('two servers that migrate an empty database at once both succeed and make one schema', async () => {
+  const { connect } = await import('../platform/db/connect.ts');
+  const base = process.env.KANONOS_TEST_DATABASE ?? '';
+  const admin = connect(base, 1);
+  const name = `m${process.pid}`;
+  await admin.raw(`create database ${name}`);
+  const url = base.replace(/\/[^/]*$/, `/${name}`);
+  const password = process.env.KANONOS_TEST_APP_PASSWORD ?? '';
+  await Promise.all([migrate(url, password), migrate(url, password)]);
+  const db = connect(url, 1);
+  const [row] = await rows<{ n: number }>(db, 'select count(*)::int as n from knex_migrations');
+  expect(row?.n).toBe(4);
+  await db.destroy();
+  await admin.raw(`drop database ${name} with (force)`);
+  await admin.destroy();
+});
