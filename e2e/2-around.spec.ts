@@ -1,0 +1,194 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { goTo, PASSWORD, pageOf } from './people.ts';
+
+test('signing in with the password, and the demo people on the sign-in page', async ({ page }) => {
+  await page.goto('/register');
+  await page.waitForURL(/\/signin/);
+  await page.getByLabel('Sign-in name').fill('ines.varga');
+  await page.getByLabel('Password').fill('not it');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByText('Name or password is not right.')).toBeVisible();
+  await page.getByRole('button', { name: /Yuki Tanabe/ }).click();
+  await page.waitForURL('/register');
+  await page.getByRole('button', { name: /Yuki Tanabe/ }).click();
+  await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await page.waitForURL('/signin');
+});
+
+test('an administrator enters a person, who sets the first password by the link in the mail', async ({ browser }) => {
+  const admin = await pageOf(browser, 'dagny.holm');
+  await admin.goto('/people');
+  await admin.getByRole('button', { name: 'Enter a person' }).click();
+  const dialog = admin.getByRole('dialog');
+  await dialog.getByLabel('Name', { exact: true }).fill('Ebba Stone');
+  await expect(dialog.getByLabel('Sign-in name')).toHaveValue('ebba.stone');
+  await dialog.getByLabel('Mail address').fill('ebba.stone@tarnholt.example');
+  await dialog.getByLabel('Department').selectOption({ label: 'Operations' });
+  await dialog.getByRole('button', { name: 'Enter and send the link' }).click();
+  await expect(admin.getByRole('row', { name: /Ebba Stone/ })).toContainText('has not set a password yet');
+  await expect
+    .poll(
+      async () => {
+        await admin.goto('/mail');
+        return admin
+          .getByRole('button', { name: /Welcome to the controlled documents/ })
+          .first()
+          .textContent();
+      },
+      { timeout: 30_000 },
+    )
+    .toContain('sent');
+  await admin
+    .getByRole('button', { name: /Welcome to the controlled documents/ })
+    .first()
+    .click();
+  const href = await admin.frameLocator('iframe').getByRole('link', { name: 'Set my password' }).getAttribute('href');
+  const fresh = await (await browser.newContext()).newPage();
+  await fresh.goto(new URL(href ?? '').pathname);
+  await fresh.getByLabel('Password').fill('seven quiet cabins');
+  await fresh.getByLabel('The same again').fill('seven quiet cabins');
+  await fresh.getByRole('button', { name: 'Set the password' }).click();
+  await fresh.getByRole('link', { name: 'To the sign-in page' }).click();
+  await fresh.getByLabel('Sign-in name').fill('ebba.stone');
+  await fresh.getByLabel('Password').fill('seven quiet cabins');
+  await fresh.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(fresh.getByRole('heading', { level: 1 })).toBeVisible();
+});
+
+test('the register: lenses, facets, folders, keyboard, preview, and a day in the past', async ({ browser }) => {
+  const page = await pageOf(browser, 'ines.varga');
+  await page.goto('/register');
+  await page.getByRole('button', { name: /^Carriers \d/ }).click();
+  await expect(page).toHaveURL(/area=/);
+  await page.getByRole('button', { name: /^Procedure \d/ }).click();
+  await expect(page.getByRole('row')).toHaveCount(2);
+  const grid = page.getByRole('grid', { name: 'Documents' });
+  await grid.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('complementary', { name: 'Preview' })).toContainText('Waiting for Lin Sato');
+  await expect(page.getByRole('complementary', { name: 'Preview' })).toContainText('What changed from B');
+  await page.keyboard.press('Enter');
+  await page.waitForURL(/THR-PRO-0118/);
+  await page.goBack();
+  await expect(page.getByRole('row')).toHaveCount(2);
+  await page.getByRole('button', { name: 'All revisions' }).click();
+  await expect(page.getByRole('row')).toHaveCount(4);
+  await page.goto('/register?q=grip&on=2025-02-01');
+  await expect(page.getByText('in force on 1 Feb 2025')).toBeVisible();
+  await page.goto('/d/THR-PRO-0112?on=2025-12-01');
+  await expect(page.getByText('As in force on')).toBeVisible();
+  await expect(page.getByRole('img', { name: /Revision C/ }).first()).toBeVisible();
+});
+
+test('the find line goes to a number in any usual form, else shows passages', async ({ browser }) => {
+  const page = await pageOf(browser, 'rafael.osei');
+  await goTo(page, 'pro 118');
+  await expect(page).toHaveURL(/THR-PRO-0118/);
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('dye penetrant');
+  await page.keyboard.press('Enter');
+  await page.waitForURL(/\/find/);
+  await expect(page.locator('mark').first()).toBeVisible();
+  await expect(page.getByRole('link', { name: /THR-PRO-0118/ })).toBeVisible();
+});
+
+test('the deputy finds what the absent approver is asked for', async ({ browser }) => {
+  const page = await pageOf(browser, 'uwe.marten');
+  await page.goto('/');
+  await expect(page.getByText('you stand in for Mara Quill')).toBeVisible();
+});
+
+test('the profile: name, mails, absence; and the supervisor’s look at the team', async ({ browser }) => {
+  const page = await pageOf(browser, 'otto.brandvik');
+  await page.goto('/profile');
+  await page.getByText('One summary a day').click();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
+  await page.goto('/reading');
+  await expect(page.getByRole('heading', { name: /Your team has read \d+ %/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Ilya Voss' }).click();
+  await expect(page.getByRole('dialog')).toContainText('THR-POL-0002');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Remind the late' }).click();
+  await expect(page.getByText(/Reminded \d+/)).toBeVisible();
+});
+
+test('the audit trail by document, the lifeline, who has opened it, and the export', async ({ browser }) => {
+  const page = await pageOf(browser, 'anselm.roth');
+  await page.goto('/trail?document=THR-PRO-0118');
+  await expect(page.getByText('signed: approved as owner').first()).toBeVisible();
+  await page
+    .getByRole('button', { name: /Event .* in full/ })
+    .first()
+    .click();
+  await expect(page.locator('pre')).toContainText('"prev"');
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Export for the verifier' }).click();
+  expect((await download).suggestedFilename()).toBe('audit-trail.jsonl');
+  await page.goto('/d/THR-PRO-0118?tab=usage');
+  await expect(page.getByText(/openings and downloads/)).toBeVisible();
+});
+
+test('refused and empty states are designed: no right, no document, nothing found', async ({ browser }) => {
+  const page = await pageOf(browser, 'noor.castellan');
+  await page.goto('/');
+  await expect(page.getByText('Nothing waits for you')).toBeVisible();
+  await page.goto('/d/THR-PRO-0118');
+  await expect(page.getByText('There is nothing here, or nothing that you may see.')).toBeVisible();
+  await page.goto('/new');
+  await expect(page.getByText('You may not register documents')).toBeVisible();
+  await page.goto('/trail');
+  await expect(page.getByText('This needs the right to audit.')).toBeVisible();
+});
+
+const VIEWS: [person: string, path: string][] = [
+  ['ines.varga', '/'],
+  ['joren.adeyemi', '/sent'],
+  ['ines.varga', '/register'],
+  ['ines.varga', '/d/THR-PRO-0118'],
+  ['ines.varga', '/d/THR-PRO-0118?tab=readers&side=facts'],
+  ['ines.varga', '/d/THR-PRO-0118?tab=route&side=comments'],
+  ['ines.varga', '/d/THR-SPC-0051/release'],
+  ['joren.adeyemi', '/new?type=PRO'],
+  ['otto.brandvik', '/reading'],
+  ['dagny.holm', '/people'],
+  ['dagny.holm', '/mail'],
+  ['anselm.roth', '/trail'],
+  ['rafael.osei', '/profile'],
+  ['rafael.osei', '/find?q=rope'],
+];
+test('axe finds nothing on any main view', async ({ browser, page: anonymous }) => {
+  test.setTimeout(180_000);
+  await anonymous.goto('/signin');
+  await expect(anonymous.getByText('This is a demo')).toBeVisible();
+  const findings: string[] = [];
+  const look = async (name: string, page: import('@playwright/test').Page) => {
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+      .exclude('iframe')
+      .analyze();
+    for (const violation of violations)
+      findings.push(
+        `${name}: ${violation.id} ${violation.nodes
+          .map((n) => n.target.join(' '))
+          .slice(0, 3)
+          .join(' | ')}`,
+      );
+  };
+  await look('/signin', anonymous);
+  for (const [person, path] of VIEWS) {
+    const page = await pageOf(browser, person);
+    await page.goto(path);
+    await page.waitForLoadState('networkidle');
+    await look(path, page);
+    await page.context().close();
+  }
+  expect(findings).toEqual([]);
+});
+
+test('a password of the demo opens nothing when it is wrong', async ({ request }) => {
+  expect(
+    (await request.post('/api/session', { data: { name: 'mara.quill', password: `${PASSWORD}x` } })).status(),
+  ).toBe(401);
+});

@@ -1,0 +1,32 @@
+import { type Browser, expect, type Page } from '@playwright/test';
+
+export const PASSWORD = 'ropeway-demo';
+
+/** A page of a person who is signed in, in a browser context of their own. */
+export const pageOf = async (browser: Browser, name: string): Promise<Page> => {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  const answer = await page.request.post('/api/session', { data: { name, password: PASSWORD } });
+  expect(answer.status()).toBe(200);
+  return page;
+};
+
+/** Opens a document by its number in the find line, as people do. */
+export const goTo = async (page: Page, number: string): Promise<void> => {
+  await page.goto('/');
+  await page.getByRole('search').getByRole('textbox').fill(number);
+  await page.keyboard.press('Enter');
+  await page.waitForURL(/\/d\//);
+};
+
+/** Chooses an act from the document's menu. */
+export const act = async (page: Page, name: string): Promise<void> => {
+  await page.getByRole('button', { name: 'Acts' }).click();
+  await page.getByRole('menuitem', { name, exact: false }).first().click();
+};
+
+/** Picks somebody by the first letters of the name. */
+export const pick = async (page: Page, label: string, name: string): Promise<void> => {
+  await page.getByRole('combobox', { name: label }).fill(name.slice(0, 6));
+  await page.getByRole('option', { name }).click();
+};

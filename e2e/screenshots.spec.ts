@@ -1,0 +1,43 @@
+import { test } from '@playwright/test';
+import { pageOf } from './people.ts';
+
+const SHOTS: [name: string, person: string, path: string][] = [
+  ['desk', 'ines.varga', '/'],
+  ['sent', 'joren.adeyemi', '/sent'],
+  ['register', 'ines.varga', '/register?type=PRO'],
+  ['in-force-on', 'ines.varga', '/register?on=2025-06-01'],
+  ['find', 'rafael.osei', '/find?q=slip%20force'],
+  ['document', 'ines.varga', '/d/THR-PRO-0118'],
+  ['superseded', 'ines.varga', '/d/THR-PRO-0118?rev=A&side=facts'],
+  ['readers', 'ines.varga', '/d/THR-PRO-0121?tab=readers'],
+  ['release', 'ines.varga', '/d/THR-SPC-0051/release'],
+  ['registering', 'joren.adeyemi', '/new?type=PRO'],
+  ['team-reading', 'otto.brandvik', '/reading'],
+  ['people', 'dagny.holm', '/people'],
+  ['audit-trail', 'anselm.roth', '/trail?document=THR-PRO-0118'],
+  ['outgoing-mail', 'dagny.holm', '/mail'],
+  ['profile', 'joren.adeyemi', '/profile'],
+];
+
+test('one picture of each main view', async ({ browser, page: anonymous }) => {
+  test.setTimeout(240_000);
+  await anonymous.goto('/signin');
+  await anonymous.getByText('This is a demo').waitFor();
+  await anonymous.screenshot({ path: 'docs/screenshots/sign-in.png' });
+  const take = async (name: string, person: string, path: string | ((links: string[]) => string | undefined)) => {
+    const page = await pageOf(browser, person);
+    let target = path;
+    if (typeof target !== 'string') {
+      const desk = (await (await page.request.get('/api/desk')).json()) as { rows: { link: string }[] };
+      target = target(desk.rows.map((row) => row.link)) ?? '/';
+    }
+    await page.goto(target);
+    await page.waitForLoadState('networkidle');
+    await page.evaluate(() => document.fonts.ready);
+    await page.screenshot({ path: `docs/screenshots/${name}.png` });
+    await page.context().close();
+  };
+  for (const [name, person, path] of SHOTS) await take(name, person, path);
+  await take('decide-and-sign', 'lin.sato', (links) => links.find((link) => link.startsWith('/tasks/')));
+  await take('read-and-sign', 'rafael.osei', (links) => links.find((link) => link.startsWith('/reading/')));
+});
