@@ -10,6 +10,7 @@ const text = (body: string) => ({ name: 'brake check.md', mimeType: 'text/markdo
 test('an author registers a file and sees number, label and file name beforehand', async ({ browser }) => {
   const page = await pageOf(browser, 'joren.adeyemi');
   await page.goto('/');
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await page.keyboard.press('n');
   await expect(page.getByRole('heading', { name: 'Register a document' })).toBeVisible();
   await page.getByLabel('Type').selectOption({ label: 'PRO Procedure' });
@@ -173,13 +174,11 @@ test('revised from an outside PDF, the old revision is superseded on release and
   const dialog = author.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('New brake linings');
   await dialog.getByText('An outside file').click();
-  await dialog
-    .locator('input[type=file]')
-    .setInputFiles({
-      name: 'from outside.pdf',
-      mimeType: 'application/pdf',
-      buffer: pdf('The brake holds twice the load.'),
-    });
+  await dialog.locator('input[type=file]').setInputFiles({
+    name: 'from outside.pdf',
+    mimeType: 'application/pdf',
+    buffer: pdf('The brake holds twice the load.'),
+  });
   await dialog.getByRole('button', { name: 'Begin the revision' }).click();
   await expect(author.getByText('Draft, version 1')).toBeVisible();
   await expect(author.getByText('1 page')).toBeVisible();

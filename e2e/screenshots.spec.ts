@@ -33,7 +33,7 @@ test('one picture of each main view', async ({ browser, page: anonymous }) => {
     }
     await page.goto(target);
     await page.waitForLoadState('networkidle');
-    await page.evaluate(() => document.fonts.ready);
+    await page.evaluate('document.fonts.ready');
     await page.screenshot({ path: `docs/screenshots/${name}.png` });
     await page.context().close();
   };

@@ -145,7 +145,12 @@ const DocumentView = ({ page }: { page: Page }) => {
             value={side}
             onChange={(key) => set({ side: key === 'lifeline' ? null : key })}
           />
-          <div className="min-h-0 flex-1 overflow-y-auto">
+          <div
+            role="tabpanel"
+            tabIndex={0}
+            aria-label={sides.find((s) => s.key === side)?.text.trim() ?? side}
+            className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
+          >
             {side === 'comments' ? (
               <CommentsPanel page={page} />
             ) : side === 'facts' ? (

@@ -28,7 +28,7 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const [requirement] = data.requirements;
   return (
-    <div className="min-h-0 flex-1 overflow-y-auto text-[12.5px]">
+    <div role="tabpanel" tabIndex={0} aria-label="Readers" className="min-h-0 flex-1 overflow-y-auto text-[12.5px]">
       <div className="flex items-start justify-between gap-3 border-b border-line px-4 py-2.5">
         <div>
           {requirement ? (

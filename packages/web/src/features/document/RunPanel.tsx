@@ -14,7 +14,12 @@ const STEP: Record<string, string> = {
 export const RunPanel = ({ runs }: { runs: RunInfo[] }) => {
   const me = useMe();
   return (
-    <div className="min-h-0 flex-1 overflow-y-auto px-4 py-3 text-[12.5px]">
+    <div
+      role="tabpanel"
+      tabIndex={0}
+      aria-label="Route"
+      className="min-h-0 flex-1 overflow-y-auto px-4 py-3 text-[12.5px]"
+    >
       {runs.map((run) => (
         <section key={run.id} className="mb-5">
           <h2>

@@ -14,7 +14,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
   const mayRestore =
     page.revision.state === 'draft' && page.acts.find((a) => a.act === 'correct facts')?.refusals.length === 0;
   return (
-    <div className="min-h-0 flex-1 overflow-y-auto">
+    <div role="tabpanel" tabIndex={0} aria-label="Versions" className="min-h-0 flex-1 overflow-y-auto">
       <Refusals error={act.error} />
       <table className="w-full text-[12.5px]">
         <thead>

@@ -36,7 +36,7 @@ export const FacetColumn = ({
                 type="button"
                 aria-pressed={on}
                 onClick={() => toggle(key, value.value)}
-                className={`grid w-full grid-cols-[minmax(0,1fr)_26px_30px] items-center gap-1.5 rounded-xs px-1 py-0.5 text-left text-[12px] hover:bg-petrol-tint ${on ? 'bg-petrol-tint font-semibold text-petrol' : ''}`}
+                className={`grid min-h-6 w-full grid-cols-[minmax(0,1fr)_26px_30px] items-center gap-1.5 rounded-xs px-1 py-0.5 text-left text-[12px] hover:bg-petrol-tint ${on ? 'bg-petrol-tint font-semibold text-petrol' : ''}`}
               >
                 <span className="truncate">{value.name}</span>
                 <span aria-hidden className="h-[5px] bg-line-2">
@@ -79,7 +79,7 @@ const FolderTree = ({
           type="button"
           aria-pressed={f.id === folder}
           onClick={() => set({ folder: f.id === folder ? undefined : f.id })}
-          className={`block w-full truncate rounded-xs py-0.5 pr-1 text-left text-[12px] hover:bg-petrol-tint ${f.id === folder ? 'bg-petrol-tint font-semibold text-petrol' : ''}`}
+          className={`block min-h-6 w-full truncate rounded-xs py-0.5 pr-1 text-left text-[12px] hover:bg-petrol-tint ${f.id === folder ? 'bg-petrol-tint font-semibold text-petrol' : ''}`}
           style={{ paddingLeft: 4 + depth * 12 }}
         >
           {children(f.id).length > 0 ? (chain.has(f.id) ? '▾ ' : '▸ ') : ''}

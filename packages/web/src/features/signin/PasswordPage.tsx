@@ -32,20 +32,20 @@ export const PasswordPage = () => {
         <div className="flex flex-col gap-3 !p-4">
           {isPending ? (
             <Loading what="the link" />
-          ) : error ? (
-            <>
-              <h1>This link does not work</h1>
-              <Refusals error={error} />
-            </>
           ) : act.isSuccess ? (
             <>
               <h1>Your password is set</h1>
               <p>
-                Sign in as <b className="num">{data.signInName}</b>.
+                Sign in as <b className="num">{data?.signInName}</b>.
               </p>
               <Link to="/signin" className="btn btn-pri">
                 To the sign-in page
               </Link>
+            </>
+          ) : error ? (
+            <>
+              <h1>This link does not work</h1>
+              <Refusals error={error} />
             </>
           ) : (
             <form onSubmit={submit} className="flex flex-col gap-3">

@@ -105,7 +105,7 @@ const Decide = ({ task }: { task: Task }) => {
           </span>
         </div>
         {pane === 'comments' ? (
-          <div className="min-h-0 flex-1 overflow-y-auto bg-sheet">
+          <div role="region" tabIndex={0} aria-label="Comments" className="min-h-0 flex-1 overflow-y-auto bg-sheet">
             <CommentsPanel
               page={{
                 id: task.document.id,

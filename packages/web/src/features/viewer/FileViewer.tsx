@@ -11,7 +11,13 @@ const PdfPages = lazy(() => import('./PdfPages.tsx').then((module) => ({ default
 export const FileViewer = ({ file, mark }: { file: FileInfo; mark?: string | undefined }) => {
   const address = addressOf(api.documents.file, { file: file.id });
   return (
-    <div className="min-h-0 flex-1 overflow-auto bg-film-3 px-7 py-3" data-testid="viewer">
+    <div
+      className="min-h-0 flex-1 overflow-auto bg-film-3 px-7 py-3"
+      tabIndex={0}
+      role="region"
+      aria-label={`Text of ${file.name}`}
+      data-testid="viewer"
+    >
       {file.show === 'pdf' ? (
         <Suspense fallback={<Loading what="the pages" />}>
           <PdfPages address={address} mark={mark} name={file.name} />
