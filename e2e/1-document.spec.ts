@@ -79,7 +79,7 @@ test('the reviewer finds it on the Desk, comments and declines; the words are on
   await reviewer.getByText('Decline', { exact: true }).click();
   await reviewer.getByRole('button', { name: 'Decline', exact: true }).click();
   await expect(reviewer.getByText('say why you decline')).toBeVisible();
-  await reviewer.getByLabel('Words').fill('The gauge is missing');
+  await reviewer.getByPlaceholder('What should stand beside your name?').fill('The gauge is missing');
   await reviewer.getByRole('button', { name: 'Decline', exact: true }).click();
   await reviewer.waitForURL('/');
   await author.goto('/');

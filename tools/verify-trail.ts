@@ -30,20 +30,29 @@ const readHeads = (path: string): SignedHead[] =>
 const main = async (): Promise<number> => {
   const file = process.argv[2];
   if (!file || file.startsWith('--') || !existsSync(file)) {
-    process.stderr.write(`${file ? `There is no file ${file}.` : 'Name the exported trail.'}\nnpm run verify-trail -- FILE [--heads EARLIER_EXPORT] [--key PUBLIC_KEY]\n`);
+    process.stderr.write(
+      `${file ? `There is no file ${file}.` : 'Name the exported trail.'}\nnpm run verify-trail -- FILE [--heads EARLIER_EXPORT] [--key PUBLIC_KEY]\n`,
+    );
     return 2;
   }
   const headsFile = option('--heads');
   const key = option('--key');
-  const verifier = createVerifier(tools, { ...(headsFile ? { heads: readHeads(headsFile) } : {}), ...(key ? { key } : {}) });
+  const verifier = createVerifier(tools, {
+    ...(headsFile ? { heads: readHeads(headsFile) } : {}),
+    ...(key ? { key } : {}),
+  });
   // Line by line: an export of any length takes the same memory.
-  for await (const line of createInterface({ input: createReadStream(file), crlfDelay: Number.POSITIVE_INFINITY })) if (!verifier.line(line)) break;
+  for await (const line of createInterface({ input: createReadStream(file), crlfDelay: Number.POSITIVE_INFINITY }))
+    if (!verifier.line(line)) break;
   const verdict = verifier.verdict();
   if (verdict.kind === 'broken') {
     process.stdout.write(`Broken at event ${verdict.seq ?? '?'} (line ${verdict.line}): ${verdict.reason}.\n`);
     return 1;
   }
-  const heads = verdict.heads === 0 ? 'no head' : `${verdict.heads} ${verdict.heads === 1 ? 'head' : 'heads'}, ${verdict.keyVouchedFor ? 'key vouched for' : 'key not vouched for'}`;
+  const heads =
+    verdict.heads === 0
+      ? 'no head'
+      : `${verdict.heads} ${verdict.heads === 1 ? 'head' : 'heads'}, ${verdict.keyVouchedFor ? 'key vouched for' : 'key not vouched for'}`;
   process.stdout.write(`Intact up to event ${verdict.upTo}; ${heads}.\n`);
   return 0;
 };

@@ -31,7 +31,7 @@ export const ensureTools = (names) => {
   const missing = names.filter((name) => !NEEDS[name].found());
   if (missing.length === 0) return;
   const packages = missing.flatMap((name) => NEEDS[name].packages);
-  const line = `apt-get update && apt-get install -y --no-install-recommends ${packages.join(' ')}`;
+  const line = `apt-get update && apt-get install -y --no-install-recommends -o Dpkg::Options::=--force-confold ${packages.join(' ')}`;
   if (!isRoot())
     throw new Hint(`${missing.join(' and ')} missing. Run this once, then start again:\n  sudo sh -c '${line}'`);
   say(`Installing ${packages.join(', ')} from Debian's packages …`);
