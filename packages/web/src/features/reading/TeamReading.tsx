@@ -164,7 +164,7 @@ const Matrix = ({ team, onPick }: { team: Team; onPick: (one: { person?: number;
                 title={`${document.title}, ${document.minutes} min`}
                 onClick={() => onPick({ document: i })}
               >
-                {short(document.number)}
+                {short(document.number)} {document.label}
               </button>
             </th>
           ))}

@@ -90,14 +90,13 @@ export const RegisterPage = () => {
           )}
           <input
             aria-label="Narrow down by words or field:value"
-            placeholder="owner:me  state:late  words"
+            placeholder="words, owner:me …"
             defaultValue={filter.q}
             key={filter.q}
             onKeyDown={(event) => event.key === 'Enter' && set({ q: event.currentTarget.value || undefined })}
-            className="inp !min-h-[26px] !w-36 !py-0.5 text-[12px]"
+            className="inp !min-h-[26px] !w-0 !min-w-16 flex-1 !py-0.5 text-[12px]"
           />
           <span className="text-ink-3">{shownTotal?.toLocaleString('en-GB')}</span>
-          <span className="flex-1" />
           {me.mayRegister && (
             <Link to="/new" className="btn btn-pri">
               Register a document <Key>N</Key>
