@@ -1,4 +1,4 @@
-import { documents } from './documents.ts';
+import { documents } from './documentEndpoints.ts';
 import type { Endpoint } from './endpoint.ts';
 import { evidence } from './evidence.ts';
 import { find } from './find.ts';
@@ -8,6 +8,7 @@ import { session } from './session.ts';
 import { tasks } from './tasks.ts';
 
 export * from './common.ts';
+export * from './documentEndpoints.ts';
 export * from './documents.ts';
 export * from './endpoint.ts';
 export * from './evidence.ts';

@@ -1,49 +1,32 @@
-import { type AnswerOf, type api, type BodyOf, type RunInfo, sentenceOf, type Task } from '@kanonos/contract';
-import {
-  type Decision,
-  dayOf,
-  decideAct,
-  decideAnswer,
-  decisionsFor,
-  isPositive,
-  isReleased,
-  type Refusal,
-  type RouteDefinition,
-  refusal,
-  resolveStep,
-  stepOutcome,
-} from '@kanonos/core';
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import { dayOf, decideAct, isPositive, type Refusal, type RouteDefinition, refusal, resolveStep } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { openBlocking, resolveComment as resolve } from '../comments/service.ts';
-import { toVersions } from '../documents/files.ts';
 import {
-  authorsOf,
-  factChanges,
-  filesOf,
   findDocument,
   findRevision,
-  listRevisionsOf,
   lockDocument,
   type Opened,
   openForAct,
-  predecessorOf,
   type RouteFacts,
   situationOf,
   subjectOf,
-  versionsOf,
 } from '../documents/service.ts';
 import { actOn } from '../effect/service.ts';
 import { notify } from '../mailing/service.ts';
 import { membersOf, namesOf, supervisorOf } from '../people/service.ts';
-import { getType, type TypeRow } from '../rules/service.ts';
+import type { TypeRow } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
-import { type Credentials, checkSigning, getRecord, nameAsked, sign, signaturesOf } from '../signing/service.ts';
+import { type Credentials, checkSigning, getRecord, sign } from '../signing/service.ts';
+import { type Asked, answerRefusals, openAssignment } from './asked.ts';
 import { advance, stopRun } from './progress.ts';
 import * as store from './store.ts';
+
+export { runsOf, task } from './views.ts';
 
 /** Finds the people of every step of a route for a document; what cannot be filled is named. */
 const resolveRoute = async (
@@ -202,68 +185,6 @@ const startRun = async (
   const run = await store.findRun(work.trx, id);
   if (!run) throw new Error('the run just made is not there');
   return run;
-};
-
-type Asked = {
-  assignment: store.AssignmentRow & { run_id: string };
-  run: store.RunRow;
-  step: store.StepRow;
-  steps: store.StepRow[];
-  all: (store.AssignmentRow & { run_id: string })[];
-};
-
-/** Opens an assignment for the person asked or the deputy; for anybody else it does not exist. */
-const openAssignment = async (db: Db | Trx, viewer: Viewer, id: string, day: string): Promise<Asked> => {
-  const assignment = await store.findAssignment(db, id);
-  if (!assignment) throw refused('not_found');
-  const isDeputy =
-    assignment.person_id !== viewer.id &&
-    (await store.listDeputies(db, [assignment.person_id], day)).some((d) => d.deputy_id === viewer.id);
-  if (assignment.person_id !== viewer.id && !isDeputy && assignment.decided_by !== viewer.id)
-    throw refused('not_found');
-  const run = await store.findRun(db, assignment.run_id);
-  if (!run) throw refused('not_found');
-  const steps = await store.listSteps(db, [run.id]);
-  const step = steps.find((s) => s.id === assignment.step_id);
-  if (!step) throw refused('not_found');
-  return { assignment, run, step, steps, all: await store.listAssignments(db, [run.id]) };
-};
-
-const answerRefusals = async (
-  db: Db | Trx,
-  asked: Asked,
-  viewer: Viewer,
-  decision: Decision,
-  words: string,
-): Promise<Refusal[]> => {
-  const { assignment, run, step, steps, all } = asked;
-  const own = all.filter((a) => a.step_id === step.id);
-  const after = own.map((a) =>
-    a.id === assignment.id
-      ? decision === 'decline'
-        ? ('decline' as const)
-        : ('positive' as const)
-      : store.toAnswer(a),
-  );
-  const isLastApproval = step.kind === 'approval' && !steps.some((s) => s.kind === 'approval' && s.n > step.n);
-  const approvals = new Set(steps.filter((s) => s.kind === 'approval').map((s) => s.id));
-  return decideAnswer({
-    decision,
-    words,
-    kind: step.kind,
-    assignmentState: assignment.state,
-    runOpen: run.state === 'running',
-    deciderId: viewer.id,
-    principalId: assignment.person_id,
-    answeredInStepBy: own
-      .filter((a) => a.id !== assignment.id && a.state === 'answered')
-      .flatMap((a) => (a.decided_by ? [a.decided_by] : [])),
-    authors: new Set(await authorsOf(db, run.revision_id)),
-    signedBy: all
-      .filter((a) => approvals.has(a.step_id) && a.decision === 'approve')
-      .flatMap((a) => (a.decided_by ? [a.decided_by] : [])),
-    isLastSignature: isLastApproval && stepOutcome(step.rule, after).state === 'done',
-  });
 };
 
 /** Decides in a step; approving signs. Whoever decides first for an assignment closes it, deputy or principal. */
@@ -444,142 +365,6 @@ export const remind = (app: App, viewer: Viewer, ref: string): Promise<{ reminde
     });
     return { reminded: open.length };
   });
-
-const ruleWords = (rule: store.StepRow['rule']) => (rule.kind === 'k of n' ? `${rule.k} of those asked` : rule.kind);
-
-/** The runs of a revision with steps, decisions and signatures, newest first. */
-export const runsOf = async (
-  app: App,
-  db: Db,
-  document: Opened['document'],
-  revision: { id: string } & Parameters<typeof signaturesOf>[2],
-): Promise<RunInfo[]> => {
-  const runs = await store.listRuns(db, revision.id);
-  if (runs.length === 0) return [];
-  const ids = runs.map((run) => run.id);
-  const [steps, assignments, signatures] = [
-    await store.listSteps(db, ids),
-    await store.listAssignments(db, ids),
-    await signaturesOf(db, document, revision),
-  ];
-  const day = dayOf(app.clock(), (await app.house()).zone);
-  const deputies = new Map(
-    (
-      await store.listDeputies(
-        db,
-        assignments.filter((a) => a.state === 'open').map((a) => a.person_id),
-        day,
-      )
-    ).map((d) => [d.person_id, { id: d.deputy_id, name: d.name }]),
-  );
-  return runs.map((run) => ({
-    id: run.id,
-    n: run.n,
-    state: run.state === 'running' && run.held_up ? 'held up' : run.state,
-    startedBy: { id: run.started_by, name: run.started_by_name },
-    startedAt: run.started_at.toISOString(),
-    endedAt: run.ended_at?.toISOString() ?? null,
-    message: run.message,
-    hindrances: run.held_up ?? [],
-    digest: run.digest,
-    steps: steps
-      .filter((step) => step.run_id === run.id)
-      .map((step) => ({
-        id: step.id,
-        n: step.n + 1,
-        name: step.name,
-        kind: step.kind,
-        meaning: step.meaning,
-        rule: ruleWords(step.rule),
-        state: step.state,
-        dueOn: step.due_on,
-        openedAt: step.opened_at?.toISOString() ?? null,
-        assignments: assignments
-          .filter((a) => a.step_id === step.id)
-          .map((a) => {
-            const signature = signatures.find((s) => s.assignmentId === a.id);
-            return {
-              id: a.id,
-              person: { id: a.person_id, name: a.person_name },
-              state: a.state,
-              dueOn: step.due_on,
-              since: a.opened_at?.toISOString() ?? null,
-              late: a.state === 'open' && step.due_on !== null && step.due_on < day,
-              awayDeputy: a.state === 'open' ? (deputies.get(a.person_id) ?? null) : null,
-              decision: a.decision,
-              words: a.words,
-              decidedAt: a.decided_at?.toISOString() ?? null,
-              decidedBy: a.decided_by ? { id: a.decided_by, name: a.decided_by_name ?? '' } : null,
-              onVersion: a.on_version,
-              signature: signature ? strip(signature) : null,
-            };
-          }),
-      })),
-  }));
-};
-
-const strip = ({ assignmentId: _a, personId: _p, ...signature }: Awaited<ReturnType<typeof signaturesOf>>[number]) =>
-  signature;
-
-/** Everything that a person needs to decide in a step. */
-export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> => {
-  const house = await app.house();
-  const day = dayOf(app.clock(), house.zone);
-  const asked = await openAssignment(app.db, viewer, id, day);
-  const { assignment, run, step, steps } = asked;
-  const [document, revision] = [
-    await findDocument(app.db, run.document_id),
-    await findRevision(app.db, run.revision_id),
-  ];
-  if (!document || !revision) throw refused('not_found');
-  const type = await getType(app.db, document.type_id);
-  const [latest] = await versionsOf(app.db, revision.id);
-  if (!latest) throw refused('not_found');
-  const [version] = toVersions({ document, type }, revision, [latest], await filesOf(app.db, [latest.id]));
-  const runs = await runsOf(app, app.db, document, revision);
-  const current = runs.find((r) => r.id === run.id);
-  if (!version || !current) throw refused('not_found');
-  const revisions = await listRevisionsOf(app.db, document.id);
-  const before = predecessorOf(revisions, revision);
-  const record = run.record_id ? await getRecord(app.db, run.record_id) : undefined;
-  const decisions = decisionsFor(step.kind);
-  const [positive = 'approve'] = decisions;
-  const refusals = await answerRefusals(app.db, asked, viewer, positive, '-');
-  return {
-    assignmentId: id,
-    document: { id: document.id, number: document.number, type: type.name },
-    label: revision.label,
-    title: revision.title,
-    mark: isReleased(revision.state) ? (revision.state === 'in force' ? 'in force' : 'old') : 'open',
-    step: step.name,
-    stepKind: step.kind,
-    meaning: step.meaning,
-    stepOf: `${step.n + 1} of ${steps.length}`,
-    due: step.due_on,
-    late: step.due_on !== null && step.due_on < day && assignment.state === 'open',
-    askedBy: { id: run.started_by, name: run.started_by_name },
-    message: run.message,
-    asDeputyFor: assignment.person_id === viewer.id ? null : { id: assignment.person_id, name: assignment.person_name },
-    reason: revision.reason,
-    summary: revision.summary,
-    changeKind: revision.change_kind,
-    changes: factChanges(type.fields, before, revision),
-    inForceLabel: before?.label ?? null,
-    version,
-    run: current,
-    decisions: [...decisions],
-    signs: step.kind === 'approval',
-    digest: record?.digest ?? null,
-    asksForName: nameAsked(app, viewer, house.signingIdleMinutes),
-    refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params) })),
-    revisionId: revision.id,
-    mayEdit: step.editing && assignment.state === 'open',
-    zone: house.zone,
-    signInName: viewer.signInName,
-  };
-};
-
-export const openRunOf = store.findOpenRun;
 
 /** For whom a person stands in on a day. */
 export const standingInFor = async (db: Db | Trx, personId: string, day: string): Promise<Set<string>> =>

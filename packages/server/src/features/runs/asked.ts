@@ -1,0 +1,70 @@
+import { type Decision, decideAnswer, type Refusal, stepOutcome } from '@kanonos/core';
+import type { Db, Trx } from '../../platform/db/connect.ts';
+import { refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { authorsOf } from '../documents/service.ts';
+import * as store from './store.ts';
+
+/** An assignment with the run that it stands in. */
+export type Asked = {
+  assignment: store.AssignmentRow & { run_id: string };
+  run: store.RunRow;
+  step: store.StepRow;
+  steps: store.StepRow[];
+  all: (store.AssignmentRow & { run_id: string })[];
+};
+
+/** Opens an assignment for the person asked or the deputy; for anybody else it does not exist. */
+export const openAssignment = async (db: Db | Trx, viewer: Viewer, id: string, day: string): Promise<Asked> => {
+  const assignment = await store.findAssignment(db, id);
+  if (!assignment) throw refused('not_found');
+  const isDeputy =
+    assignment.person_id !== viewer.id &&
+    (await store.listDeputies(db, [assignment.person_id], day)).some((d) => d.deputy_id === viewer.id);
+  if (assignment.person_id !== viewer.id && !isDeputy && assignment.decided_by !== viewer.id)
+    throw refused('not_found');
+  const run = await store.findRun(db, assignment.run_id);
+  if (!run) throw refused('not_found');
+  const steps = await store.listSteps(db, [run.id]);
+  const step = steps.find((s) => s.id === assignment.step_id);
+  if (!step) throw refused('not_found');
+  return { assignment, run, step, steps, all: await store.listAssignments(db, [run.id]) };
+};
+
+/** Why this person cannot give this decision now, by the rules of the core over the rows of the run. */
+export const answerRefusals = async (
+  db: Db | Trx,
+  asked: Asked,
+  viewer: Viewer,
+  decision: Decision,
+  words: string,
+): Promise<Refusal[]> => {
+  const { assignment, run, step, steps, all } = asked;
+  const own = all.filter((a) => a.step_id === step.id);
+  const after = own.map((a) =>
+    a.id === assignment.id
+      ? decision === 'decline'
+        ? ('decline' as const)
+        : ('positive' as const)
+      : store.toAnswer(a),
+  );
+  const isLastApproval = step.kind === 'approval' && !steps.some((s) => s.kind === 'approval' && s.n > step.n);
+  const approvals = new Set(steps.filter((s) => s.kind === 'approval').map((s) => s.id));
+  return decideAnswer({
+    decision,
+    words,
+    kind: step.kind,
+    assignmentState: assignment.state,
+    runOpen: run.state === 'running',
+    deciderId: viewer.id,
+    principalId: assignment.person_id,
+    answeredInStepBy: own
+      .filter((a) => a.id !== assignment.id && a.state === 'answered')
+      .flatMap((a) => (a.decided_by ? [a.decided_by] : [])),
+    authors: new Set(await authorsOf(db, run.revision_id)),
+    signedBy: all
+      .filter((a) => approvals.has(a.step_id) && a.decision === 'approve')
+      .flatMap((a) => (a.decided_by ? [a.decided_by] : [])),
+    isLastSignature: isLastApproval && stepOutcome(step.rule, after).state === 'done',
+  });
+};
