@@ -1,11 +1,36 @@
 /** Who may know whom. */
 module.exports = {
   forbidden: [
-    { name: 'core-knows-nothing', severity: 'error', from: { path: '^packages/core/src', pathNot: '\\.test\\.ts$' }, to: { pathNot: '^packages/core/src' } },
-    { name: 'contract-knows-core', severity: 'error', from: { path: '^packages/contract/src', pathNot: '\\.test\\.ts$' }, to: { path: '^packages/(server|web|demo)/' } },
-    { name: 'server-and-web-apart', severity: 'error', from: { path: '^packages/server/src' }, to: { path: '^packages/(web|demo)/' } },
-    { name: 'web-and-server-apart', severity: 'error', from: { path: '^packages/web/src' }, to: { path: '^packages/(server|demo)/' } },
-    { name: 'platform-knows-no-feature', severity: 'error', from: { path: '^packages/server/src/platform' }, to: { path: '^packages/server/src/features' } },
+    {
+      name: 'core-knows-nothing',
+      severity: 'error',
+      from: { path: '^packages/core/src', pathNot: '\\.test\\.ts$' },
+      to: { pathNot: '^packages/core/src' },
+    },
+    {
+      name: 'contract-knows-core',
+      severity: 'error',
+      from: { path: '^packages/contract/src', pathNot: '\\.test\\.ts$' },
+      to: { path: '^packages/(server|web|demo)/' },
+    },
+    {
+      name: 'server-and-web-apart',
+      severity: 'error',
+      from: { path: '^packages/server/src' },
+      to: { path: '^packages/(web|demo)/' },
+    },
+    {
+      name: 'web-and-server-apart',
+      severity: 'error',
+      from: { path: '^packages/web/src' },
+      to: { path: '^packages/(server|demo)/' },
+    },
+    {
+      name: 'platform-knows-no-feature',
+      severity: 'error',
+      from: { path: '^packages/server/src/platform' },
+      to: { path: '^packages/server/src/features' },
+    },
     {
       name: 'another-features-store',
       comment: 'A feature calls the service of another one, never its store.',
@@ -13,15 +38,33 @@ module.exports = {
       from: { path: '^packages/server/src/features/([^/]+)/' },
       to: { path: '^packages/server/src/features/([^/]+)/store', pathNot: '^packages/server/src/features/$1/' },
     },
-    { name: 'verifier-trusts-only-core', severity: 'error', from: { path: '^tools/verify-trail' }, to: { path: '^packages/(server|contract|web|demo)/' } },
+    {
+      name: 'verifier-trusts-only-core',
+      severity: 'error',
+      from: { path: '^tools/verify-trail' },
+      to: { path: '^packages/(server|contract|web|demo)/' },
+    },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
-    { name: 'no-orphans', severity: 'error', from: { orphan: true, path: '^packages/[^/]+/src', pathNot: '(\\.d\\.ts|index\\.ts|main\\.tsx?|worker\\.ts|\\.test\\.tsx?)$' }, to: {} },
+    {
+      name: 'no-orphans',
+      severity: 'error',
+      from: {
+        orphan: true,
+        path: '^packages/[^/]+/src',
+        pathNot: '(\\.d\\.ts|index\\.ts|main\\.tsx?|worker\\.ts|\\.test\\.tsx?)$',
+      },
+      to: {},
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
     exclude: { path: '(dist|\\.local)/' },
     tsConfig: { fileName: 'tsconfig.base.json' },
     tsPreCompilationDeps: true,
-    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'require', 'node', 'default'], extensions: ['.ts', '.tsx', '.js', '.mjs', '.cjs', '.json'] },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'require', 'node', 'default'],
+      extensions: ['.ts', '.tsx', '.js', '.mjs', '.cjs', '.json'],
+    },
   },
 };
