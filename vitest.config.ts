@@ -17,6 +17,7 @@ export default defineConfig({
           hookTimeout: 120_000,
           // Two cores and one PostgreSQL: more workers only wait for each other.
           maxWorkers: 2,
+          sequence: { groupOrder: 1 },
         },
       },
     ],

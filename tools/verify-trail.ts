@@ -1,11 +1,11 @@
 // npm run verify-trail -- FILE [--heads FILE] [--key KEY]: checks an exported audit trail with nothing but the core's rules.
-import { createHash, createPublicKey, verify } from 'node:crypto';
+import { createPublicKey, hash, verify } from 'node:crypto';
 import { createReadStream, existsSync, readFileSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { createVerifier, type SignedHead, type VerifierTools } from '@kanonos/core';
 
 const tools: VerifierTools = {
-  sha256: (data) => createHash('sha256').update(data).digest(),
+  sha256: (data) => hash('sha256', data, 'buffer'),
   verifySignature: (text, signature, key) => {
     try {
       const publicKey = createPublicKey({ key: Buffer.from(key, 'base64'), type: 'spki', format: 'der' });

@@ -4,9 +4,16 @@ import * as m0001 from './migrations/0001_people.ts';
 import * as m0002 from './migrations/0002_documents.ts';
 import * as m0003 from './migrations/0003_runs.ts';
 import * as m0004 from './migrations/0004_trail.ts';
+import * as m0005 from './migrations/0005_access_version.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
-const MIGRATIONS = { '0001_people': m0001, '0002_documents': m0002, '0003_runs': m0003, '0004_trail': m0004 };
+const MIGRATIONS = {
+  '0001_people': m0001,
+  '0002_documents': m0002,
+  '0003_runs': m0003,
+  '0004_trail': m0004,
+  '0005_access_version': m0005,
+};
 const MIGRATION_LOCK = 7_204_100;
 
 /**

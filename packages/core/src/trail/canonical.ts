@@ -16,11 +16,14 @@ export const canonicalJson = (value: unknown): string => {
   if (Array.isArray(value))
     return `[${value.map((item) => canonicalJson(item === undefined ? null : item)).join(',')}]`;
   if (typeof value === 'object') {
-    const members = Object.entries(value as Record<string, unknown>)
-      .filter(([, member]) => member !== undefined)
-      .sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0))
-      .map(([key, member]) => `${canonicalJson(key)}:${canonicalJson(member)}`);
-    return `{${members.join(',')}}`;
+    const members = value as Record<string, unknown>;
+    let text = '';
+    // The default order of sort is that of UTF-16 code units, as RFC 8785 wants it.
+    for (const key of Object.keys(members).sort()) {
+      const member = members[key];
+      if (member !== undefined) text += `${text === '' ? '' : ','}${canonicalJson(key)}:${canonicalJson(member)}`;
+    }
+    return `{${text}}`;
   }
   throw new Error(`a ${typeof value} has no canonical form`);
 };

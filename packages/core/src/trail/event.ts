@@ -19,10 +19,19 @@ export type TrailEvent = EventDraft & { seq: number; at: string; prev: string; h
 
 export const GENESIS = '0'.repeat(64);
 
-export const toHex = (bytes: Uint8Array): string => Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
+const HEX = Array.from({ length: 256 }, (_, byte) => byte.toString(16).padStart(2, '0'));
 
-export const fromHex = (hex: string): Uint8Array =>
-  Uint8Array.from({ length: hex.length / 2 }, (_, i) => Number.parseInt(hex.slice(i * 2, i * 2 + 2), 16));
+export const toHex = (bytes: Uint8Array): string => {
+  let text = '';
+  for (const byte of bytes) text += HEX[byte];
+  return text;
+};
+
+export const fromHex = (hex: string): Uint8Array => {
+  const bytes = new Uint8Array(hex.length >> 1);
+  for (let i = 0; i < bytes.length; i++) bytes[i] = Number.parseInt(hex.slice(i * 2, i * 2 + 2), 16);
+  return bytes;
+};
 
 /** The canonical text (RFC 8785) of an event without its hash: what is stored and hashed. */
 export const eventText = (event: Omit<TrailEvent, 'hash'>): string => {

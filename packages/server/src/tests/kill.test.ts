@@ -167,7 +167,7 @@ test('two servers that migrate an empty database at once both succeed and make o
   await Promise.all([migrate(url, password), migrate(url, password)]);
   const db = connect(url, 1);
   const [row] = await rows<{ n: number }>(db, 'select count(*)::int as n from knex_migrations');
-  expect(row?.n).toBe(4);
+  expect(row?.n).toBe(5);
   await db.destroy();
   await admin.raw(`drop database ${name} with (force)`);
   await admin.destroy();

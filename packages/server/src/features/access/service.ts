@@ -3,12 +3,12 @@ import {
   type AccessPlace,
   type AccessReason,
   explainRights,
-  folderRights,
   hasRight,
   type Right,
 } from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
+import { accessPlan, planRights, subjectsOf } from './plan.ts';
 import * as store from './store.ts';
 import type { Viewer } from './viewer.ts';
 
@@ -41,13 +41,11 @@ export const viewerBySession = (
   by: { tokenHash: string; day: string; now: Date },
 ): Promise<Viewer | undefined> => store.findViewerBySession(db, by);
 
-const subjectsOf = (viewer: Viewer) => ({ personId: viewer.id, unitIds: viewer.unitIds, isOutside: viewer.outside });
-
-type FolderEntries = { id: string; parentId: string | null; name: string; entries: AccessEntry[] };
+type FolderEntries = store.FolderEntries;
 
 /** A viewer's rights on every folder of the filing plan. */
 export const rightsOnFolders = async (db: Db | Trx, viewer: Viewer): Promise<Map<string, Set<Right>>> =>
-  folderRights(subjectsOf(viewer), await store.listFolderEntries(db));
+  planRights(await accessPlan(db), viewer);
 
 /** The rights of a viewer on one document with the chain of reasons. */
 export const explain = async (
@@ -57,7 +55,7 @@ export const explain = async (
   day: string,
 ): Promise<{ rights: Set<Right>; reasons: AccessReason[] }> => {
   const [folders, own, asked] = [
-    await store.listFolderEntries(db),
+    (await accessPlan(db)).folders,
     await store.listDocumentEntries(db, [document.id]),
     await store.findAsked(db, { personId: viewer.id, documentId: document.id, day }),
   ];
@@ -95,8 +93,9 @@ const placesOf = (
 
 /** What the lists of a viewer may show, computed once per request from few rows; lists then only compare ids. */
 export const listScope = async (db: Db | Trx, viewer: Viewer, day: string): Promise<ListScope> => {
-  const folders = await store.listFolderEntries(db);
-  const rights = folderRights(subjectsOf(viewer), folders);
+  const plan = await accessPlan(db);
+  const { folders } = plan;
+  const rights = planRights(plan, viewer);
   const having = (right: Right) => [...rights].filter(([, given]) => given.has(right)).map(([id]) => id);
   const own = await store.listOwnEntryDocuments(db, {
     personId: viewer.id,

@@ -1,4 +1,5 @@
 import type { AccessEntry, HouseRight, Right } from '@kanonos/core';
+import { groupBy } from '../../platform/collections.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import type { Viewer } from './viewer.ts';
 
@@ -70,22 +71,25 @@ const toEntry = (row: EntryRow): AccessEntry => ({
 
 const ENTRY = 'folder_id, document_id, subject_kind, subject_id, rights, withheld';
 
+/** The version of the filing plan and its entries; one row, raised by every change. */
+export const findAccessVersion = async (db: Db | Trx): Promise<number> =>
+  (await firstRow<{ n: number }>(db, 'select n from access_version'))?.n ?? 0;
+
+export type FolderEntries = { id: string; parentId: string | null; name: string; entries: AccessEntry[] };
+
 /** The filing plan with its entries: few hundred folders, read whole. */
-export const listFolderEntries = async (
-  db: Db | Trx,
-): Promise<{ id: string; parentId: string | null; name: string; entries: AccessEntry[] }[]> => {
-  const found = await rows<{ id: string; parent_id: string | null; name: string; entries: EntryRow[] | null }>(
+export const listFolderEntries = async (db: Db | Trx): Promise<FolderEntries[]> => {
+  const folders = await rows<{ id: string; parent_id: string | null; name: string }>(
     db,
-    `select f.id, f.parent_id, f.name,
-       (select json_agg(json_build_object('subject_kind', g.subject_kind, 'subject_id', g.subject_id, 'rights', g.rights, 'withheld', g.withheld))
-        from grants g where g.folder_id = f.id) as entries
-     from folders f`,
+    'select id, parent_id, name from folders',
   );
-  return found.map((folder) => ({
+  const grants = await rows<EntryRow>(db, `select ${ENTRY} from grants where folder_id is not null`);
+  const byFolder = groupBy(grants, (grant) => grant.folder_id ?? '');
+  return folders.map((folder) => ({
     id: folder.id,
     parentId: folder.parent_id,
     name: folder.name,
-    entries: (folder.entries ?? []).map(toEntry),
+    entries: (byFolder.get(folder.id) ?? []).map(toEntry),
   }));
 };
 
@@ -96,12 +100,8 @@ export const listDocumentEntries = async (db: Db | Trx, documentIds: string[]): 
   return groupEntries(found);
 };
 
-const groupEntries = (found: EntryRow[]) => {
-  const grouped = new Map<string, AccessEntry[]>();
-  for (const row of found)
-    grouped.set(row.document_id ?? '', [...(grouped.get(row.document_id ?? '') ?? []), toEntry(row)]);
-  return grouped;
-};
+const groupEntries = (found: EntryRow[]): Map<string, AccessEntry[]> =>
+  new Map([...groupBy(found, (row) => row.document_id ?? '')].map(([id, entries]) => [id, entries.map(toEntry)]));
 
 /** Documents with entries of their own for a person or one of the person's units, with all their entries. */
 export const listOwnEntryDocuments = async (

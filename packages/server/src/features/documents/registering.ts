@@ -33,7 +33,7 @@ import {
   takeNumber,
 } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
-import { addVersion, getUpload, refreshLists, subjectOf } from './service.ts';
+import { getUpload, subjectOf } from './service.ts';
 import * as store from './store.ts';
 
 export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.types>> => {
@@ -226,45 +226,30 @@ const register = async (app: App, work: Work, viewer: Viewer, input: BodyOf<type
   const [documentId, revisionId] = [newId(), newId()];
   // The counter's row stays locked until the commit: it is taken when nothing but inserts and the trail is left to do.
   const number = await takeNumber(trx, { type, facts, outside: input.number }, documentId);
-  await store.insertDocument(trx, {
-    id: documentId,
+  await store.insertRegistered(trx, {
+    documentId,
+    revisionId,
+    versionId: newId(),
+    fileId: newId(),
     number,
+    label,
     typeId: type.id,
     folderId: folder.id,
     ownerId,
     departmentId,
-    facts: living,
-    keywords: input.keywords,
-    now: work.now,
-    by: viewer.id,
-    reviewOn: null,
-  });
-  await store.insertRevision(trx, {
-    id: revisionId,
-    documentId,
-    ordinal: 1,
-    label,
-    changeKind: 'first issue',
-    reason: '',
-    summary: input.summary,
     title: input.title,
-    facts: signed,
-    now: work.now,
+    summary: input.summary,
+    note: input.note,
+    signed,
+    living,
+    keywords: input.keywords,
     by: viewer.id,
+    now: work.now,
+    fileName: upload.name,
+    sha256: upload.sha256,
+    size: upload.size,
   });
-  await addVersion(
-    work,
-    { id: revisionId, version_count: 0 },
-    {
-      files: [{ role: 'original', name: upload.name, sha256: upload.sha256, size: upload.size }],
-      note: input.note,
-      title: input.title,
-      summary: input.summary,
-      facts: signed,
-    },
-  );
   await ensureRequirement(work, documentId, type);
-  await refreshLists(trx, documentId, work.now);
   work.record({
     kind: 'document.registered',
     subject: subjectOf({ id: documentId, number }, { id: revisionId, label }),

@@ -177,27 +177,53 @@ export const listAuthors = async (db: Db | Trx, revisionId: string): Promise<str
     )
   ).map((row) => row.id);
 
-export const insertDocument = (
-  trx: Trx,
-  d: {
-    id: string;
-    number: string;
-    typeId: string;
-    folderId: string;
-    ownerId: string;
-    departmentId: string | null;
-    facts: Facts;
-    keywords: string[];
-    now: Date;
-    by: string;
-    reviewOn: string | null;
-  },
-) =>
+export type Registration = {
+  documentId: string;
+  revisionId: string;
+  versionId: string;
+  fileId: string;
+  number: string;
+  label: string;
+  typeId: string;
+  folderId: string;
+  ownerId: string;
+  departmentId: string | null;
+  title: string;
+  summary: string;
+  note: string;
+  signed: Facts;
+  living: Facts;
+  keywords: string[];
+  by: string;
+  now: Date;
+  fileName: string;
+  sha256: string;
+  size: number;
+};
+
+/**
+ * A new document with its first revision, version and file, and what lists show of it, in one statement: the counter that
+ * its number came from is locked until the commit, so nothing may take longer than it must.
+ */
+export const insertRegistered = (trx: Trx, r: Registration) =>
   rows(
     trx,
-    `insert into documents (id, number, type_id, folder_id, owner_id, department_id, facts, keywords, registered_at, registered_by, changed_at, review_on)
-     values (:id, :number, :typeId, :folderId, :ownerId, :departmentId, :facts::jsonb, :keywords::text[], :now, :by, :now, :reviewOn)`,
-    { ...d, facts: JSON.stringify(d.facts) },
+    `with d as (
+       insert into documents (id, number, type_id, folder_id, owner_id, department_id, facts, keywords, registered_at, registered_by, changed_at, newest_revision_id, newest_state, newest_label, newest_title)
+       values (:documentId, :number, :typeId, :folderId, :ownerId, :departmentId, :living::jsonb, :keywords::text[], :now, :by, :now, :revisionId, 'draft', :label, :title)),
+     r as (
+       insert into revisions (id, document_id, ordinal, label, change_kind, summary, title, facts, state, created_at, created_by, latest_version_id, version_count, search)
+       values (:revisionId, :documentId, 1, :label, 'first issue', :summary, :title, :signed::jsonb, 'draft', :now, :by, :versionId, 1,
+         setweight(to_tsvector('simple', :number), 'A') || setweight(to_tsvector('english', :title), 'A') || setweight(to_tsvector('english', :words), 'B'))),
+     v as (
+       insert into versions (id, revision_id, n, note, by_id, at, title, facts) values (:versionId, :revisionId, 1, :note, :by, :now, :title, :signed::jsonb))
+     insert into version_files (id, version_id, role, name, sha256, size) values (:fileId, :versionId, 'original', :fileName, :sha256, :size)`,
+    {
+      ...r,
+      signed: JSON.stringify(r.signed),
+      living: JSON.stringify(r.living),
+      words: [...Object.values({ ...r.signed, ...r.living }), ...r.keywords].join(' '),
+    },
   );
 export const insertRevision = (
   trx: Trx,

@@ -161,7 +161,7 @@ export const searchConditions = (
 ): { where: string[]; bindings: Record<string, unknown> } => {
   const where: string[] = [];
   const bindings: Record<string, unknown> = { viewerId };
-  const positive: { sql: string; name: string }[] = [];
+  let positive = 0;
   for (const [i, term] of search.terms.entries()) {
     const name = `term${i}`;
     const no = term.not ? 'not ' : '';
@@ -175,25 +175,35 @@ export const searchConditions = (
     const query = tsQuery(term, name);
     if (!query) continue;
     bindings[name] = query.value;
-    where.push(
-      `${no}exists (select 1 from revisions w where w.id = ${branch.revision} and (w.search @@ ${query.sql} or exists (select 1 from version_files vf join texts t on t.sha256 = vf.sha256 where vf.version_id = w.latest_version_id and t.words @@ ${query.sql})))`,
-    );
-    if (!term.not) positive.push({ sql: query.sql, name });
+    if (!term.not) positive++;
+    else {
+      where.push(
+        `not exists (select 1 from revisions w left join version_files vf on vf.version_id = w.latest_version_id left join texts t on t.sha256 = vf.sha256 where w.id = ${branch.revision} and (w.search @@ ${query.sql} or t.words @@ ${query.sql}))`,
+      );
+    }
   }
-  if (positive.length) where.push(`${branch.revision} in (select id from candidates)`);
+  if (positive > 0) where.push(`${branch.revision} in (select id from candidates)`);
   return { where, bindings };
 };
 
 /** How many texts and titles are looked at before ranking: common words are linear in hits, so the candidates are capped. */
 export const CANDIDATES = 2000;
 
-/** Revisions that may match: every word in the contents, or some word in title and facts. */
+/**
+ * Revisions in which all words occur: all in the contents of a file, or some in title and facts and the others in the
+ * contents. Each part begins at an index of words and is capped.
+ */
 export const candidatesOf = (search: Search): string | undefined => {
   const queries = search.terms.flatMap((term, i) => (term.not ? [] : (tsQuery(term, `term${i}`)?.sql ?? [])));
   if (queries.length === 0) return undefined;
+  const [all, some] = [queries.join(' && '), queries.join(' || ')];
+  const newest =
+    'join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id and r.latest_version_id = v.id';
   return `candidates as materialized (
-    (select r.id from texts t join version_files f on f.sha256 = t.sha256 join revisions r on r.latest_version_id = f.version_id where t.words @@ (${queries.join(' && ')}) limit ${CANDIDATES})
-    union (select id from revisions where search @@ (${queries.join(' || ')}) limit ${CANDIDATES}))`;
+    (select r.id from (select sha256 from texts where words @@ (${all}) limit ${CANDIDATES}) t join version_files f on f.sha256 = t.sha256 ${newest})
+    union (select r.id from (select id, search, latest_version_id from revisions where search @@ (${some}) limit ${CANDIDATES}) r
+      left join version_files f on f.version_id = r.latest_version_id left join texts t on t.sha256 = f.sha256
+      where (r.search || coalesce(t.words, ''::tsvector)) @@ (${all})))`;
 };
 
 const fieldCondition = (

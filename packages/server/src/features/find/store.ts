@@ -84,3 +84,18 @@ export const listFactKinds = (db: Db) =>
     db,
     `select distinct f->>'key' as key, f->>'kind' as kind from types, jsonb_array_elements(fields) f`,
   );
+
+/** Which of some numbers a scope may see. */
+export const findByNumbers = async (
+  db: Db,
+  numbers: string[],
+  where: string,
+  bindings: Record<string, unknown>,
+): Promise<string[]> =>
+  (
+    await rows<{ number: string }>(
+      db,
+      `select d.number from documents d where d.number = any(:numbers::text[]) and d.removed_at is null and (${where})`,
+      { ...bindings, numbers },
+    )
+  ).map((row) => row.number);

@@ -49,6 +49,8 @@ const FOLDER = `select f.*, a.name as area_name, a.code as area_code,
   from folders f join folders a on a.id = f.area_id`;
 export const listFolders = (db: Db | Trx) =>
   rows<FolderRow>(db, `${FOLDER} order by a.sort, a.name, cardinality(f.path), f.sort, f.name`);
+export const listAreas = (db: Db | Trx) =>
+  rows<{ id: string; name: string }>(db, 'select id, name from folders where parent_id is null');
 export const findFolder = (db: Db | Trx, id: string) => firstRow<FolderRow>(db, `${FOLDER} where f.id = :id`, { id });
 
 export const listAreaCodes = (db: Db | Trx) =>

@@ -8,11 +8,18 @@ pg.types.setTypeParser(20, (text) => Number(text));
 export type Db = Knex;
 export type Trx = Knex.Transaction;
 
-/** A pool of connections to the database. JIT costs more than it gives for short queries. */
+/**
+ * A pool of connections to the database. JIT costs more than it gives for short queries. Joins are made in the order in
+ * which they are written: looking for a better one took five of the eight milliseconds of a register page.
+ */
 export const connect = (url: string, max = 16): Db =>
   knex({
     client: 'pg',
-    connection: { connectionString: url, application_name: 'kanonos', options: '-c jit=off -c timezone=UTC' },
+    connection: {
+      connectionString: url,
+      application_name: 'kanonos',
+      options: '-c jit=off -c timezone=UTC -c join_collapse_limit=1',
+    },
     pool: { min: 0, max, idleTimeoutMillis: 30_000 },
     acquireConnectionTimeout: 15_000,
   });

@@ -1,8 +1,9 @@
-import { createHash } from 'node:crypto';
+import { hash } from 'node:crypto';
 import { chainEvents, type EventDraft, type Sha256 } from '@kanonos/core';
 import { firstRow, rows, type Trx } from '../db/connect.ts';
 
-export const sha256: Sha256 = (data) => createHash('sha256').update(data).digest();
+/** One call per hash is several times faster than making a hash object for each. */
+export const sha256: Sha256 = (data) => hash('sha256', data, 'buffer');
 
 const TRAIL_LOCK = 7_204_101;
 

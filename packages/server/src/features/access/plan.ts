@@ -1,0 +1,41 @@
+import { folderRights, type Right } from '@kanonos/core';
+import type { Db, Trx } from '../../platform/db/connect.ts';
+import * as store from './store.ts';
+import type { Viewer } from './viewer.ts';
+
+export type Plan = { version: number; folders: store.FolderEntries[]; rights: Map<string, Map<string, Set<Right>>> };
+
+/** Per database, for tests open several in one process. Kept as long as the version in the database is the same. */
+const plans = new Map<string, Plan>();
+const MOST_VIEWERS = 2000;
+
+const keyOf = (db: Db | Trx): string =>
+  String((db.client.config as { connection?: { connectionString?: string } }).connection?.connectionString);
+
+export const subjectsOf = (viewer: Viewer) => ({
+  personId: viewer.id,
+  unitIds: viewer.unitIds,
+  isOutside: viewer.outside,
+});
+
+/** The filing plan with its entries, from memory while nobody has changed it. */
+export const accessPlan = async (db: Db | Trx): Promise<Plan> => {
+  const key = keyOf(db);
+  const version = await store.findAccessVersion(db);
+  const kept = plans.get(key);
+  if (kept?.version === version) return kept;
+  const plan: Plan = { version, folders: await store.listFolderEntries(db), rights: new Map() };
+  plans.set(key, plan);
+  return plan;
+};
+
+/** A viewer's rights on every folder, computed once per version of the plan and set of memberships. */
+export const planRights = (plan: Plan, viewer: Viewer): Map<string, Set<Right>> => {
+  const key = [viewer.id, viewer.outside, ...[...viewer.unitIds].sort()].join(' ');
+  const known = plan.rights.get(key);
+  if (known) return known;
+  const rights = folderRights(subjectsOf(viewer), plan.folders);
+  if (plan.rights.size >= MOST_VIEWERS) plan.rights.clear();
+  plan.rights.set(key, rights);
+  return rights;
+};
