@@ -66,6 +66,7 @@ const startApplication = async (cluster) => {
     PORT: String(port),
     WEB_DIR: join(ROOT, 'dist', 'web'),
     SIGN_INS_PER_MINUTE: '10000',
+    CHECK_ANSWERS: 'yes',
   };
   run(['dist/demo.js'], env);
   const server = spawn('node', ['--enable-source-maps', 'dist/server.js'], {

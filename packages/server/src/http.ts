@@ -77,6 +77,7 @@ export const createHttp = (app: App): Express => {
   api.get('/openapi.json', (_request, response) => void response.json(openapi));
   mountDocs(api);
   const mount = createMount<Viewer>(api, {
+    checkAnswers: app.config.checkAnswers,
     identify: async (request) => {
       const token = cookieOf(request, COOKIE);
       return token ? viewerOfToken(app, token) : undefined;

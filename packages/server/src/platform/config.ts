@@ -16,6 +16,7 @@ const Environment = z.object({
   UPLOAD_LIMIT_MB: z.coerce.number().int().min(1).max(16384).default(512),
   SIGN_INS_PER_MINUTE: z.coerce.number().int().min(1).max(100_000).default(60),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('info'),
+  CHECK_ANSWERS: z.enum(['yes', 'no']).default('no'),
   JOBS: z.enum(['here', 'elsewhere']).default('here'),
   WEB_DIR: z.string().optional(),
 });
@@ -31,6 +32,7 @@ export type Config = {
   uploadLimit: number;
   signInsPerMinute: number;
   logLevel: string;
+  checkAnswers: boolean;
   jobsHere: boolean;
   webDir: string | undefined;
 };
@@ -55,6 +57,7 @@ export const readConfig = (environment: Record<string, string | undefined>): Con
     uploadLimit: env.UPLOAD_LIMIT_MB * 1024 * 1024,
     signInsPerMinute: env.SIGN_INS_PER_MINUTE,
     logLevel: env.LOG_LEVEL,
+    checkAnswers: env.CHECK_ANSWERS === 'yes',
     jobsHere: env.JOBS === 'here',
     webDir: env.WEB_DIR,
   };

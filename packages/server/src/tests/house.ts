@@ -217,6 +217,7 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
     DATA_DIR: dataDir,
     PORT: '4999',
     LOG_LEVEL: 'silent',
+    CHECK_ANSWERS: 'yes',
     SIGN_INS_PER_MINUTE: '100000',
     UPLOAD_LIMIT_MB: '8',
   });

@@ -1,4 +1,4 @@
-import { ENDPOINTS, type Endpoint, PROBLEM_CODES, ProblemDocument, statusOf, toOpenApi } from '@kanonos/contract';
+import { api, ENDPOINTS, type Endpoint, PROBLEM_CODES, ProblemDocument, statusOf, toOpenApi } from '@kanonos/contract';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { openHouse, PASSWORD, type TestHouse } from './house.ts';
 
@@ -185,6 +185,70 @@ describe('the description', () => {
       asked.push(endpoint.id);
     }
     expect(asked.length).toBeGreaterThan(18);
+  });
+
+  test('is what every act answers, from registering to the signed reading', async () => {
+    const answers = async (as: string, endpoint: Endpoint, target: string, body: unknown) => {
+      const answer = await ask(endpoint.path.replace(/:\w+/, target), { as, method: endpoint.method, body });
+      const parsed = endpoint.answer.safeParse(await answer.json());
+      expect([endpoint.id, answer.status, parsed.success]).toEqual([endpoint.id, 200, true]);
+      return parsed.data as { number: string; digest: string; rows: { number: string; link: string; id: string }[] };
+    };
+    const { documents: d, tasks: t, reading: r } = api;
+    const upload = (await (await sendFile('author', 'act.md', '# An act')).json()) as { id: string };
+    const base = { typeId: house.types.get('PRO'), folderId: house.folders.get('1'), title: 'Walked over HTTP' };
+    await answers('author', d.preview, '', base);
+    const { number } = await answers('author', d.register, '', {
+      ...base,
+      uploadId: upload.id,
+      ownerId: house.ids.owner,
+    });
+    await answers('author', d.checkOut, number, {});
+    await answers('author', d.giveUp, number, {});
+    await answers('controller', r.setRequirement, number, {
+      ...bodyFor(r.setRequirement as Endpoint),
+      everyone: false,
+      personIds: [house.ids.reader],
+      workingDays: 3,
+    });
+    await answers('author', d.send, number, { chosen: [house.ids.stranger] });
+    await answers('author', t.remind, number, {});
+    for (const [person, decision] of [
+      ['stranger', 'no objection'],
+      ['owner', 'approve'],
+      ['authority', 'approve'],
+    ] as const) {
+      cookies[person] ??=
+        (await ask('/api/session', { method: 'POST', body: { name: person, password: PASSWORD } })).headers
+          .get('set-cookie')
+          ?.split(';')[0] ?? '';
+      const { rows } = await answers(person, t.desk, '', undefined);
+      const link =
+        (rows as { number: string; link: string }[])
+          .find((row) => row.number === number)
+          ?.link.split('/')
+          .at(-1) ?? '';
+      const task = await answers(person, t.task, link, undefined);
+      await answers(person, t.decide, link, {
+        decision,
+        name: person,
+        password: PASSWORD,
+        digest: task.digest,
+        version: 1,
+      });
+    }
+    await answers('controller', d.preflight, number, undefined);
+    await answers('controller', d.release, number, { on: '2026-12-07' });
+    await answers('controller', d.moveDay, number, { on: '2026-12-08', reason: 'later' });
+    await answers('controller', d.release, number, {});
+    const { rows } = await answers('reader', r.mine, '', undefined);
+    const id = rows.find((row) => row.number === number)?.id ?? '';
+    const task = await answers('reader', r.task, id, undefined);
+    await answers('reader', r.sign, id, { name: 'reader', password: PASSWORD, digest: task.digest });
+    await answers('author', d.revise, number, { changeKind: 'minor', reason: 'because' });
+    await answers('author', d.abandon, number, { reason: 'not now' });
+    await answers('controller', d.withdraw, number, { reason: 'gone' });
+    await answers('controller', d.reinstate, number, { reason: 'back', name: 'controller', password: PASSWORD });
   });
 
   test('is served with a readable page', async () => {

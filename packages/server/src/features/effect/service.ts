@@ -76,8 +76,11 @@ export const comeIntoForce = async (
   document: DocumentRow,
   revision: RevisionRow,
   type: TypeRow,
-  from: Date,
+  wanted: Date,
 ): Promise<void> => {
+  // Two acts within one millisecond still follow one another.
+  const free = await store.findFreeFrom(work.trx, document.id);
+  const from = free && free > wanted ? free : wanted;
   const former = await store.findInForce(work.trx, document.id);
   if (former) {
     await write.endPeriod(work.trx, document.id, from);

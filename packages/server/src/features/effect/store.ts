@@ -70,3 +70,13 @@ export const readersMayHaveChanged = async (
       { documentId, revisionId, day },
     ),
   );
+
+/** The first instant at which a new period of a document may begin: behind all that there are, each at least 1 ms long. */
+export const findFreeFrom = async (trx: Trx, documentId: string): Promise<Date | undefined> =>
+  (
+    await firstRow<{ at: Date | null }>(
+      trx,
+      `select max(coalesce(to_at, from_at + interval '1 millisecond')) as at from periods where document_id = :documentId`,
+      { documentId },
+    )
+  )?.at ?? undefined;

@@ -18,7 +18,12 @@ export type Mount<V> = <P extends z.ZodType, Q extends z.ZodType, B extends z.Zo
   handler: (call: Call<Endpoint<P, Q, B, A>, V>) => Promise<AnswerOf<Endpoint<P, Q, B, A>> | undefined>,
 ) => void;
 
-type Access<V> = { identify: (request: Request) => Promise<V | undefined>; may: (viewer: V, right: string) => boolean };
+type Access<V> = {
+  /** In tests: every answer is held against its own description, so that the two never part. */
+  checkAnswers: boolean;
+  identify: (request: Request) => Promise<V | undefined>;
+  may: (viewer: V, right: string) => boolean;
+};
 
 /**
  * Mounts endpoints on a router: who may call it at all is decided here from the endpoint's description, then its input is
@@ -50,6 +55,11 @@ export const createMount =
       const body = takesJson ? parse(endpoint.body, request.body, 'body') : undefined;
       const answer = await handler({ params, query, body, viewer: viewer as V, request, response } as never);
       if (response.headersSent || response.writableEnded || endpoint.stream) return;
+      if (access.checkAnswers) {
+        const checked = endpoint.answer.safeParse(answer ?? {});
+        if (!checked.success)
+          throw new Error(`${endpoint.id} answers otherwise than described: ${checked.error.message}`);
+      }
       response.setHeader('Cache-Control', 'no-store');
       response.status(200).json(answer ?? {});
     });
