@@ -74,6 +74,9 @@ test('the register: lenses, facets, folders, keyboard, preview, and a day in the
   await expect(page.getByRole('row')).toHaveCount(2);
   await page.getByRole('button', { name: 'All revisions' }).click();
   await expect(page.getByRole('row')).toHaveCount(4);
+  await page.getByRole('button', { name: 'Columns' }).click();
+  await page.getByRole('menuitem', { name: 'Owner' }).click();
+  await expect(page.getByRole('row').first()).toContainText('Otto Brandvik');
   await page.goto('/register?q=grip&on=2025-02-01');
   await expect(page.getByText('in force on 1 Feb 2025')).toBeVisible();
   await page.goto('/d/THR-PRO-0112?on=2025-12-01');

@@ -80,7 +80,7 @@ export const initials = (name: string): string =>
 const SAID: Record<string, string> = {
   approve: 'approved',
   decline: 'declined',
-  'with comments': 'said yes with comments',
+  'with comments': 'had comments',
   'no objection': 'had no objection',
   done: 'did it',
 };

@@ -39,7 +39,7 @@ export const SentPage = () => {
         {data.rows.map((row) => (
           <li
             key={row.documentId + row.run}
-            className="grid grid-cols-[38px_minmax(0,1.3fr)_150px_minmax(0,1.4fr)_auto] items-start gap-3 border-b border-line-2 bg-sheet px-3 py-2.5"
+            className="grid grid-cols-[38px_minmax(0,1.3fr)_150px_minmax(0,1.4fr)_76px] items-start gap-3 border-b border-line-2 bg-sheet px-3 py-2.5"
           >
             <RevisionMark label={row.label} mark={row.mark} />
             <span className="min-w-0">

@@ -9,7 +9,7 @@ import { useMe } from '../../app/session.tsx';
 import { Key, Segments } from '../../ui/controls.tsx';
 import { showDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
-import { ColumnHead, RegisterRowView, useColumns } from './columns.tsx';
+import { ColumnHead, ColumnMenu, RegisterRowView, useColumns } from './columns.tsx';
 import { FacetColumn } from './FacetColumn.tsx';
 import { PreviewPane } from './PreviewPane.tsx';
 import { FACETS, type Lens, useRegisterState } from './state.ts';
@@ -41,7 +41,7 @@ export const RegisterPage = () => {
   });
   const rows = list.data?.pages.flatMap((page) => page.rows) ?? [];
   const [selected, setSelected] = useState(0);
-  const [columns, moveColumn] = useColumns();
+  const { columns, move: moveColumn, toggle: toggleColumn } = useColumns();
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: rows.length,
@@ -151,11 +151,13 @@ export const RegisterPage = () => {
             </div>
           )}
         </div>
-        <div className="border-t border-line bg-film-2 px-3 py-2 text-[12px] text-ink-2">
-          {rows.length > 0 &&
-            `Rows 1–${rows.length.toLocaleString('en-GB')} of ${shownTotal?.toLocaleString('en-GB') ?? '…'} · `}
-          <span className="num">↑ ↓</span> move · <span className="num">Enter</span> open · drag a heading to move its
-          column
+        <div className="flex items-center gap-1 border-t border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">
+          <span className="min-w-0 flex-1 truncate">
+            {rows.length > 0 &&
+              `Rows 1–${rows.length.toLocaleString('en-GB')} of ${shownTotal?.toLocaleString('en-GB') ?? '…'} · `}
+            <span className="num">↑ ↓</span> move · <span className="num">Enter</span> open · drag a heading to move it
+          </span>
+          <ColumnMenu columns={columns} toggle={toggleColumn} />
         </div>
       </section>
       <PreviewPane row={current} address={current ? addressOf(current) : ''} />

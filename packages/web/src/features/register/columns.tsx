@@ -1,3 +1,4 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import type { RegisterRow } from '@kanonos/contract';
 import { type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
@@ -55,22 +56,50 @@ export const COLUMNS: Record<ColumnKey, Column> = {
 const KEPT = 'kanonos.register.columns';
 const DEFAULT: ColumnKey[] = ['area', 'where', 'review'];
 
-/** The columns shown and their order, kept in this browser. */
-export const useColumns = (): [ColumnKey[], (from: ColumnKey, to: ColumnKey) => void] => {
+/** The columns shown and their order, kept in this browser: moved before another one, shown or hidden. */
+export const useColumns = () => {
   const [columns, setColumns] = useState<ColumnKey[]>(() => {
     const kept = (localStorage.getItem(KEPT) ?? '').split(',').filter((key): key is ColumnKey => key in COLUMNS);
     return kept.length ? kept : DEFAULT;
   });
-  const move = (from: ColumnKey, to: ColumnKey) => {
-    const next = columns.filter((key) => key !== from);
-    if (from !== to) next.splice(columns.indexOf(to), 0, from);
-    else if (columns.length > 1) next.length = columns.length - 1;
-    const chosen = from === to ? columns : next;
-    localStorage.setItem(KEPT, chosen.join(','));
-    setColumns(chosen);
+  const keep = (next: ColumnKey[]) => {
+    localStorage.setItem(KEPT, next.join(','));
+    setColumns(next);
   };
-  return [columns, move];
+  const move = (from: ColumnKey, to: ColumnKey) => {
+    if (from === to || !columns.includes(from)) return;
+    const next = columns.filter((key) => key !== from);
+    next.splice(columns.indexOf(to), 0, from);
+    keep(next);
+  };
+  const toggle = (key: ColumnKey) => {
+    const next = columns.includes(key) ? columns.filter((other) => other !== key) : [...columns, key];
+    if (next.length > 0) keep(next);
+  };
+  return { columns, move, toggle };
 };
+
+/** Which columns are shown; the table stays readable in the width there is. */
+export const ColumnMenu = ({ columns, toggle }: { columns: ColumnKey[]; toggle: (key: ColumnKey) => void }) => (
+  <Menu>
+    <MenuButton className="btn btn-quiet !h-6 !px-1 text-[12px]">Columns ▾</MenuButton>
+    <MenuItems anchor="top start" className="z-40 w-44 border border-ink bg-sheet py-1 [--anchor-gap:4px]">
+      {(Object.keys(COLUMNS) as ColumnKey[]).map((key) => (
+        <MenuItem key={key}>
+          <button
+            type="button"
+            aria-pressed={columns.includes(key)}
+            onClick={() => toggle(key)}
+            className="block w-full px-3 py-1 text-left data-focus:bg-petrol-tint"
+          >
+            {columns.includes(key) ? '✓ ' : '  '}
+            {COLUMNS[key].title}
+          </button>
+        </MenuItem>
+      ))}
+    </MenuItems>
+  </Menu>
+);
 
 const template = (columns: ColumnKey[]) => `38px minmax(0,1fr) ${columns.map((key) => COLUMNS[key].width).join(' ')}`;
 
