@@ -99,5 +99,6 @@ export const makeScaleSet = async (
     { documents: scale.documents },
   );
   await run(`set session_replication_role = default`);
+  await run('select count_documents_anew()');
   await owner.raw('vacuum analyze');
 };

@@ -1,6 +1,7 @@
 import { addDays, dayOf } from '@kanonos/core';
 import { extractText } from './features/documents/text.ts';
 import { tick } from './features/effect/service.ts';
+import { foldCounts } from './features/find/service.ts';
 import { sendMail, sendSummaries } from './features/mailing/service.ts';
 import { endDay } from './features/trail/service.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
@@ -15,7 +16,10 @@ export const startBackground = async (app: App): Promise<void> => {
   await app.jobs.start();
   await app.jobs.work('text.extract', ({ sha256 }) => extractText(app, sha256));
   await app.jobs.work('mail.send', ({ mailId }) => sendMail(app, sender, mailId));
-  await app.jobs.work('clock.tick', async () => void (await tick(app)));
+  await app.jobs.work('clock.tick', async () => {
+    await tick(app);
+    await foldCounts(app.db);
+  });
   await app.jobs.work('mail.summaries', async () => void (await sendSummaries(app, SYSTEM_CLOCK)));
   await app.jobs.work('day.end', async () => {
     await endDay(app, addDays(dayOf(app.clock(), zone), -1));

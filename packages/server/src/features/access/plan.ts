@@ -3,7 +3,16 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import * as store from './store.ts';
 import type { Viewer } from './viewer.ts';
 
-export type Plan = { version: number; folders: store.FolderEntries[]; rights: Map<string, Map<string, Set<Right>>> };
+export type Plan = { version: number; folders: store.FolderEntries[]; rights: Map<string, PlanRights> };
+
+/** A viewer's rights on every folder, and the folders that lists ask for by right. */
+export type PlanRights = {
+  byFolder: Map<string, Set<Right>>;
+  workFolders: string[];
+  seeFolders: string[];
+  /** Folders where released documents are seen and work is not. */
+  readFolders: string[];
+};
 
 /** Per database, for tests open several in one process. Kept as long as the version in the database is the same. */
 const plans = new Map<string, Plan>();
@@ -30,12 +39,16 @@ export const accessPlan = async (db: Db | Trx): Promise<Plan> => {
 };
 
 /** A viewer's rights on every folder, computed once per version of the plan and set of memberships. */
-export const planRights = (plan: Plan, viewer: Viewer): Map<string, Set<Right>> => {
+export const planRights = (plan: Plan, viewer: Viewer): PlanRights => {
   const key = [viewer.id, viewer.outside, ...[...viewer.unitIds].sort()].join(' ');
   const known = plan.rights.get(key);
   if (known) return known;
-  const rights = folderRights(subjectsOf(viewer), plan.folders);
+  const byFolder = folderRights(subjectsOf(viewer), plan.folders);
+  const having = (right: Right) => [...byFolder].filter(([, given]) => given.has(right)).map(([id]) => id);
+  const [workFolders, seeFolders] = [having('read work'), having('see')];
+  const works = new Set(workFolders);
+  const made = { byFolder, workFolders, seeFolders, readFolders: seeFolders.filter((id) => !works.has(id)) };
   if (plan.rights.size >= MOST_VIEWERS) plan.rights.clear();
-  plan.rights.set(key, rights);
-  return rights;
+  plan.rights.set(key, made);
+  return made;
 };

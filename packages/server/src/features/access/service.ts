@@ -19,6 +19,8 @@ export type ListScope = {
   me: string;
   workFolders: string[];
   seeFolders: string[];
+  /** Folders where released documents are seen and work is not. */
+  readFolders: string[];
   workDocuments: string[];
   seeDocuments: string[];
   /** Documents with entries of their own that concern the viewer: judged one by one, not by their folder. */
@@ -45,7 +47,7 @@ type FolderEntries = store.FolderEntries;
 
 /** A viewer's rights on every folder of the filing plan. */
 export const rightsOnFolders = async (db: Db | Trx, viewer: Viewer): Promise<Map<string, Set<Right>>> =>
-  planRights(await accessPlan(db), viewer);
+  planRights(await accessPlan(db), viewer).byFolder;
 
 /** The rights of a viewer on one document with the chain of reasons. */
 export const explain = async (
@@ -95,20 +97,20 @@ const placesOf = (
 export const listScope = async (db: Db | Trx, viewer: Viewer, day: string): Promise<ListScope> => {
   const plan = await accessPlan(db);
   const { folders } = plan;
-  const rights = planRights(plan, viewer);
-  const having = (right: Right) => [...rights].filter(([, given]) => given.has(right)).map(([id]) => id);
-  const own = await store.listOwnEntryDocuments(db, {
+  const { workFolders, seeFolders, readFolders } = planRights(plan, viewer);
+  const { inStep, toRead, own } = await store.listConcerned(db, {
     personId: viewer.id,
+    day,
     unitIds: [...viewer.unitIds],
     outside: viewer.outside,
   });
-  const asked = await store.listAskedDocuments(db, { personId: viewer.id, day });
   const scope: ListScope = {
     me: viewer.id,
-    workFolders: having('read work'),
-    seeFolders: having('see'),
-    workDocuments: [...asked.inStep],
-    seeDocuments: [...asked.toRead],
+    workFolders,
+    seeFolders,
+    readFolders,
+    workDocuments: [...inStep],
+    seeDocuments: [...toRead],
     ownEntryDocuments: own.map((document) => document.id),
     withheldDocuments: [],
   };
@@ -116,9 +118,9 @@ export const listScope = async (db: Db | Trx, viewer: Viewer, day: string): Prom
     const entries = document.entries;
     const { rights: given, reasons } = explainRights(subjectsOf(viewer), placesOf(document, entries, folders), {
       isOwner: document.ownerId === viewer.id,
-      askedInStep: asked.inStep.has(document.id),
+      askedInStep: inStep.has(document.id),
       askedMayCheckIn: false,
-      askedToRead: asked.toRead.has(document.id),
+      askedToRead: toRead.has(document.id),
     });
     if (given.has('read work')) scope.workDocuments.push(document.id);
     else if (given.has('see')) scope.seeDocuments.push(document.id);

@@ -1,6 +1,6 @@
 import type { AccessEntry, HouseRight, Right } from '@kanonos/core';
 import { groupBy } from '../../platform/collections.ts';
-import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 import type { Viewer } from './viewer.ts';
 
 type ViewerRow = {
@@ -73,7 +73,7 @@ const ENTRY = 'folder_id, document_id, subject_kind, subject_id, rights, withhel
 
 /** The version of the filing plan and its entries; one row, raised by every change. */
 export const findAccessVersion = async (db: Db | Trx): Promise<number> =>
-  (await firstRow<{ n: number }>(db, 'select n from access_version'))?.n ?? 0;
+  (await firstRow<{ n: number }>(db, 'select n from access_version', {}, HOT))?.n ?? 0;
 
 export type FolderEntries = { id: string; parentId: string | null; name: string; entries: AccessEntry[] };
 
@@ -103,29 +103,6 @@ export const listDocumentEntries = async (db: Db | Trx, documentIds: string[]): 
 const groupEntries = (found: EntryRow[]): Map<string, AccessEntry[]> =>
   new Map([...groupBy(found, (row) => row.document_id ?? '')].map(([id, entries]) => [id, entries.map(toEntry)]));
 
-/** Documents with entries of their own for a person or one of the person's units, with all their entries. */
-export const listOwnEntryDocuments = async (
-  db: Db | Trx,
-  by: { personId: string; unitIds: string[]; outside: boolean },
-) => {
-  const found = await rows<{ id: string; folder_id: string; owner_id: string }>(
-    db,
-    `select d.id, d.folder_id, d.owner_id from documents d where d.id in (
-       select document_id from grants where document_id is not null and (
-         (subject_kind = 'person' and subject_id = :personId) or (subject_kind = 'unit' and subject_id = any(:unitIds::uuid[])) or
-         (subject_kind = 'all' and not :outside::boolean)))`,
-    by,
-  );
-  const entries = groupEntries(
-    found.length
-      ? await rows<EntryRow>(db, `select ${ENTRY} from grants where document_id = any(:ids::uuid[])`, {
-          ids: found.map((d) => d.id),
-        })
-      : [],
-  );
-  return found.map((d) => ({ id: d.id, folderId: d.folder_id, ownerId: d.owner_id, entries: entries.get(d.id) ?? [] }));
-};
-
 /**
  * A person is asked in a step when an open assignment is theirs, or that of somebody absent whose deputy they are. Who has
  * answered stays asked while the run goes on, to see what becomes of it and to resolve comments of their own.
@@ -147,23 +124,39 @@ export const findAsked = async (
   return { inStep: found?.in_step ?? false, mayCheckIn: found?.may_check_in ?? false, toRead: found?.to_read ?? false };
 };
 
-export const listAskedDocuments = async (
+/**
+ * What of single documents concerns a viewer, in one statement, for it opens every list: those one is asked about in a step,
+ * those to read, and those with entries of their own for the person or one of the person's units.
+ */
+export const listConcerned = async (
   db: Db | Trx,
-  by: { personId: string; day: string },
-): Promise<{ inStep: Set<string>; toRead: Set<string> }> => {
-  const inStep = await rows<{ document_id: string }>(
+  by: { personId: string; day: string; unitIds: string[]; outside: boolean },
+) => {
+  const found = await rows<{ why: 'step' | 'read' | 'entry'; id: string; folder_id: string; owner_id: string }>(
     db,
-    `select distinct r.document_id from assignments a join steps s on s.id = a.step_id join runs r on r.id = s.run_id
-     where r.state = 'running' and ${ASKED_PERSON}`,
+    `select distinct 'step' as why, r.document_id as id, null::uuid as folder_id, null::uuid as owner_id
+     from assignments a join steps s on s.id = a.step_id join runs r on r.id = s.run_id
+     where r.state = 'running' and ${ASKED_PERSON}
+     union all
+     select distinct 'read', document_id, null::uuid, null::uuid from reading_assignments where person_id = :personId and state in ('open', 'signed', 'carried')
+     union all
+     select 'entry', d.id, d.folder_id, d.owner_id from documents d where d.id in (
+       select document_id from grants where document_id is not null and (
+         (subject_kind = 'person' and subject_id = :personId) or (subject_kind = 'unit' and subject_id = any(:unitIds::uuid[])) or
+         (subject_kind = 'all' and not :outside::boolean)))`,
     by,
+    HOT,
   );
-  const toRead = await rows<{ document_id: string }>(
-    db,
-    `select distinct document_id from reading_assignments where person_id = :personId and state in ('open', 'signed', 'carried')`,
-    { personId: by.personId },
-  );
+  const own = found.filter((row) => row.why === 'entry');
+  const entries = own.length
+    ? await listDocumentEntries(
+        db,
+        own.map((row) => row.id),
+      )
+    : new Map<string, AccessEntry[]>();
   return {
-    inStep: new Set(inStep.map((row) => row.document_id)),
-    toRead: new Set(toRead.map((row) => row.document_id)),
+    inStep: new Set(found.filter((row) => row.why === 'step').map((row) => row.id)),
+    toRead: new Set(found.filter((row) => row.why === 'read').map((row) => row.id)),
+    own: own.map((d) => ({ id: d.id, folderId: d.folder_id, ownerId: d.owner_id, entries: entries.get(d.id) ?? [] })),
   };
 };

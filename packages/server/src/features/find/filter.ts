@@ -26,16 +26,18 @@ const SCHEDULED = `(select r.id, r.label, r.title from revisions r where r.docum
 export const branchesOf = (filter: Pick<Filter, 'lens' | 'on'>, scope: ListScope, today: string): Branch[] => {
   const alive = 'd.removed_at is null';
   if (filter.on && filter.on !== today) {
-    const inForce = `join lateral (select p.revision_id, p.label from periods p where p.document_id = d.id and p.from_at < :viewEnd and (p.to_at is null or p.to_at >= :viewEnd) order by p.from_at desc limit 1) e on true join revisions r on r.id = e.revision_id`;
+    // Periods do not overlap: at most one holds the last instant of the day.
+    const inForce =
+      'documents d join periods e on e.document_id = d.id and e.from_at < :viewEnd and (e.to_at is null or e.to_at >= :viewEnd)';
     if (filter.on < today)
       return [
         {
-          from: `documents d ${inForce}`,
+          from: inForce,
           where: [alive, SEES],
           state: `'in force'`,
-          label: 'r.label',
-          title: 'r.title',
-          revision: 'r.id',
+          label: 'e.label',
+          title: '(select w.title from revisions w where w.id = e.revision_id)',
+          revision: 'e.revision_id',
         },
       ];
     const notWithdrawn = `(d.withdraw_on is null or d.withdraw_on > :on::date or not ${SEES_WORK})`;
@@ -68,7 +70,7 @@ export const branchesOf = (filter: Pick<Filter, 'lens' | 'on'>, scope: ListScope
   };
   if (filter.lens === 'in force' || filter.on)
     return [{ ...asPublic, where: [...asPublic.where, `d.public_state = 'in force'`] }];
-  const onlyWork = scope.seeDocuments.length === 0 && scope.seeFolders.every((id) => scope.workFolders.includes(id));
+  const onlyWork = scope.seeDocuments.length === 0 && scope.readFolders.length === 0;
   if (filter.lens === 'newest') {
     const asWork: Branch = {
       from: 'documents d',
@@ -97,17 +99,17 @@ export const branchesOf = (filter: Pick<Filter, 'lens' | 'on'>, scope: ListScope
 
 const listOf = (value: string) => value.split('~').filter(Boolean).slice(0, 100);
 
-/** Conditions of a filter on one branch, without those of one dimension where its own counts are wanted. */
+/** Conditions of a filter on one branch, without those of the dimensions whose own counts are wanted. */
 export const conditionsOf = (
   filter: Filter,
   branch: Branch,
   today: string,
-  without?: Dimension,
+  without: readonly Dimension[] = [],
 ): { where: string[]; bindings: Record<string, unknown> } => {
   const where: string[] = [];
   const bindings: Record<string, unknown> = {};
   const add = (dimension: Dimension | undefined, condition: string, values: Record<string, unknown>) => {
-    if (dimension && dimension === without) return;
+    if (dimension && without.includes(dimension)) return;
     where.push(condition);
     Object.assign(bindings, values);
   };

@@ -1,6 +1,5 @@
-import type { AnswerOf, api, Facets, QueryOf, RegisterRow } from '@kanonos/contract';
+import type { AnswerOf, api, QueryOf, RegisterRow } from '@kanonos/contract';
 import {
-  addDays,
   dayInWords,
   dayOf,
   daysBetween,
@@ -11,25 +10,18 @@ import {
   timeOf,
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
+import { HOT } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import { type ListScope, listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { markOf } from '../page/service.ts';
-import { listUnits } from '../people/service.ts';
-import { houseRules, listAreas, listTypes } from '../rules/service.ts';
-import {
-  type Branch,
-  branchesOf,
-  CANDIDATES,
-  candidatesOf,
-  conditionsOf,
-  type Dimension,
-  type Filter,
-  readSearch,
-  searchConditions,
-  tsQuery,
-  viewEnd,
-} from './filter.ts';
+import { houseRules } from '../rules/service.ts';
+import { type Branch, branchesOf, CANDIDATES, candidatesOf, readSearch, searchConditions, tsQuery } from './filter.ts';
+import { factKinds, type Prepared, prepare } from './prepare.ts';
 import * as store from './store.ts';
+import { STATE_WORDS } from './words.ts';
+
+export { foldCounts } from './counts.ts';
+export { facetsOf } from './facets.ts';
 
 type RegisterQuery = QueryOf<typeof api.find.register>;
 
@@ -43,52 +35,6 @@ const SORT: Record<RegisterQuery['sort'], { sql: (branch: Branch) => string; cas
       `coalesce((select p.from_at from periods p where p.revision_id = ${branch.revision} order by p.from_at desc limit 1), timestamptz '0001-01-01 00:00Z')`,
     cast: 'timestamptz',
   },
-};
-
-const factKinds = async (app: App) =>
-  Object.fromEntries(
-    (await store.listFactKinds(app.db)).map(
-      (f) =>
-        [
-          f.key,
-          f.kind === 'number' ? 'number' : f.kind === 'date' ? 'date' : f.kind === 'person' ? 'person' : 'text',
-        ] as const,
-    ),
-  );
-
-type Prepared = {
-  branches: Branch[];
-  scope: ListScope;
-  today: string;
-  zone: string;
-  where: (branch: Branch, without?: Dimension) => { where: string[]; bindings: Record<string, unknown> };
-  candidates: string | undefined;
-  base: Record<string, unknown>;
-};
-
-const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise<Prepared> => {
-  const { zone } = await app.house();
-  const today = dayOf(app.clock(), zone);
-  const scope = await listScope(app.db, viewer, today);
-  const search = filter.q.trim() ? readSearch(filter.q, await factKinds(app)) : { terms: [] };
-  return {
-    branches: branchesOf(filter, scope, today),
-    scope,
-    today,
-    zone,
-    candidates: candidatesOf(search),
-    base: { ...scope, on: filter.on ?? null, viewEnd: viewEnd(filter.on, zone) },
-    where: (branch, without) => {
-      const [conditions, words] = [
-        conditionsOf(filter, branch, today, without),
-        searchConditions(search, branch, viewer.id),
-      ];
-      return {
-        where: [...branch.where, ...conditions.where, ...words.where],
-        bindings: { ...conditions.bindings, ...words.bindings },
-      };
-    },
-  };
 };
 
 /** The register through a lens, a page at a time by key: the cost grows with the page, not with what is stored. */
@@ -117,7 +63,13 @@ export const registerPage = async (
       from ${branch.from} where ${conditions.where.join(' and ')}${key} order by ${sql(branch)} ${direction}, ${branch.revision} ${direction} limit :limit)`;
   });
   const page = `with ${prepared.candidates ? `${prepared.candidates}, ` : ''}x as materialized (select *, sort_key::text as sort_value from (${parts.join(' union all ')}) y order by sort_key ${direction}, revision_id ${direction} limit :limit)`;
-  const found = await store.listPage(app.db, page, bindings, `x.sort_key ${direction}, x.revision_id ${direction}`);
+  const found = await store.listPage(
+    app.db,
+    page,
+    bindings,
+    `x.sort_key ${direction}, x.revision_id ${direction}`,
+    prepared.candidates ? {} : HOT,
+  );
   const last = found.at(-1);
   const until = await untilOf(app, found, query.on, prepared);
   return {
@@ -156,18 +108,6 @@ const untilOf = async (app: App, found: store.ListRow[], on: string | undefined,
     ]);
   }
   return result;
-};
-
-const STATE_WORDS: Record<string, string> = {
-  draft: 'Draft',
-  'in review': 'In review',
-  'in approval': 'In approval',
-  approved: 'Approved',
-  scheduled: 'Scheduled',
-  'in force': 'In force',
-  superseded: 'Superseded',
-  withdrawn: 'Withdrawn',
-  abandoned: 'Abandoned',
 };
 
 const whereItStands = (row: store.ListRow, today: string): { where: string; late: boolean } => {
@@ -215,86 +155,6 @@ const toRow = (row: store.ListRow, today: string, until: { label: string; time: 
   ...whereItStands(row, today),
   until,
 });
-
-const DIMENSIONS: readonly Dimension[] = ['state', 'area', 'type', 'department', 'review'];
-
-/**
- * Counts behind each filter value. A dimension with picks of its own is counted without them, so that the other values stay
- * reachable; all others share one pass over the rows (GROUPING SETS).
- */
-export const facetsOf = async (app: App, viewer: Viewer, filter: Filter): Promise<Facets> => {
-  const prepared = await prepare(app, viewer, filter);
-  const own = DIMENSIONS.filter((dimension) => filter[dimension]);
-  const shared = DIMENSIONS.filter((dimension) => !filter[dimension]);
-  const counted = await countDimensions(app, prepared, shared, undefined);
-  for (const dimension of own)
-    counted.push(
-      ...(await countDimensions(app, prepared, [dimension], dimension)).filter((row) => row.dimension !== 'total'),
-    );
-  const [types, folders, units] = [await listTypes(app.db), await listAreas(app.db), await listUnits(app)];
-  const names: Record<string, (value: string) => string> = {
-    state: (value) => STATE_WORDS[value] ?? value,
-    area: (value) => folders.find((f) => f.id === value)?.name ?? value,
-    type: (value) => types.find((t) => t.code === value)?.name ?? value,
-    department: (value) => units.find((u) => u.id === value)?.name ?? value,
-    review: (value) => ({ overdue: 'Overdue', '30': 'In 30 days', '90': 'In 90 days' })[value] ?? value,
-  };
-  const order = Object.keys(STATE_WORDS);
-  const list = (dimension: Dimension) =>
-    counted
-      .filter((row) => row.dimension === dimension && row.value !== null && row.n > 0)
-      .map((row) => ({ value: row.value ?? '', name: names[dimension]?.(row.value ?? '') ?? '', count: row.n }))
-      .sort((a, b) =>
-        dimension === 'state'
-          ? order.indexOf(a.value) - order.indexOf(b.value)
-          : dimension === 'review'
-            ? 0
-            : b.count - a.count,
-      );
-  return {
-    total: counted.find((row) => row.dimension === 'total')?.n ?? 0,
-    state: list('state'),
-    area: list('area'),
-    type: list('type'),
-    department: list('department'),
-    review: list('review'),
-  };
-};
-
-const countDimensions = async (
-  app: App,
-  prepared: Prepared,
-  dimensions: readonly Dimension[],
-  without: Dimension | undefined,
-) => {
-  let bindings: Record<string, unknown> = {
-    ...prepared.base,
-    overdue: addDays(prepared.today, -1),
-    in30: addDays(prepared.today, 30),
-    in90: addDays(prepared.today, 90),
-  };
-  const parts = prepared.branches.map((branch) => {
-    const conditions = prepared.where(branch, without);
-    bindings = { ...bindings, ...conditions.bindings };
-    return `select ${branch.state} as state, d.folder_id, d.type_id, d.department_id, case when ${branch.state} = 'in force' then d.review_on end as review_on from ${branch.from} where ${conditions.where.join(' and ')}`;
-  });
-  const columns = dimensions
-    .filter((d) => d !== 'review')
-    .map((d) => ({ state: 'y.state', area: 'f.area_id', type: 't.code', department: 'y.department_id' })[d as 'state']);
-  const sets = [...columns.map((column) => `(${column})`), '()'];
-  const review = dimensions.includes('review');
-  const values = columns.length ? `coalesce(${columns.map((c) => `${c}::text`).join(', ')})` : 'null';
-  const named = columns.length
-    ? `case ${dimensions
-        .filter((d) => d !== 'review')
-        .map((d, i) => `when grouping(${columns[i]}) = 0 then '${d}'`)
-        .join(' ')} else 'total' end`
-    : `'total'`;
-  const sql = `with ${prepared.candidates ? `${prepared.candidates}, ` : ''}y as ${review ? 'materialized ' : ''}(${parts.join(' union all ')})
-    select ${named} as dimension, ${values} as value, count(*)::int as n from y join folders f on f.id = y.folder_id join types t on t.id = y.type_id group by grouping sets (${sets.join(', ')})
-    ${review ? `union all select 'review', v.value, (select count(*)::int from y where y.review_on <= v.by) from (values ('overdue', :overdue::date), ('30', :in30::date), ('90', :in90::date)) v(value, by)` : ''}`;
-  return store.countFacets(app.db, sql, bindings);
-};
 
 /** The find line: a number typed in any usual form goes there, else titles, facts and contents are searched with passages. */
 export const find = async (

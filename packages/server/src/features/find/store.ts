@@ -31,7 +31,13 @@ export type ListRow = {
  * A page of the register: the ids of the page first (from the narrow index), everything else for those rows only.
  * `page` selects document_id, revision_id, number, title, label, state and sort_value in order with a limit.
  */
-export const listPage = (db: Db, page: string, bindings: Record<string, unknown>, order: string) =>
+export const listPage = (
+  db: Db,
+  page: string,
+  bindings: Record<string, unknown>,
+  order: string,
+  how: { hot?: boolean },
+) =>
   rows<ListRow>(
     db,
     `${page}
@@ -44,10 +50,8 @@ export const listPage = (db: Db, page: string, bindings: Record<string, unknown>
        from runs g where g.revision_id = r.id and g.state = 'running') run on true
      order by ${order}`,
     bindings,
+    how,
   );
-
-export const countFacets = (db: Db, sql: string, bindings: Record<string, unknown>) =>
-  rows<{ dimension: string; value: string | null; n: number }>(db, sql, bindings);
 
 export const listUntil = (db: Db, by: { documentIds: string[]; begin: Date; end: Date }) =>
   rows<{ document_id: string; label: string; to_at: Date }>(

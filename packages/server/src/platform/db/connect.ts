@@ -1,3 +1,4 @@
+import { hash } from 'node:crypto';
 import knex, { type Knex } from 'knex';
 import pg from 'pg';
 
@@ -27,25 +28,57 @@ export const connect = (url: string, max = 16): Db =>
 export type Bindings = Record<string, unknown>;
 
 /**
+ * A statement that runs often and whose text is one of few: the server keeps its plan per connection, under a name made of
+ * the text. Not for `select *`, whose shape a migration changes under a running server.
+ */
+export const HOT = { hot: true } as const;
+type How = { hot?: boolean };
+
+/**
  * Rows of a statement written by hand. Bindings stand in it by name (`:name`), so that it reads like what it says; a cast
  * (`::uuid`) is left alone, and a name without a value is a mistake that throws.
  */
-export const rows = async <T>(db: Db | Trx, sql: string, bindings: Bindings = {}): Promise<T[]> =>
-  (await run<T>(db, sql, bindings)).rows;
+export const rows = async <T>(db: Db | Trx, sql: string, bindings: Bindings = {}, how: How = {}): Promise<T[]> =>
+  (await run<T>(db, sql, bindings, how)).rows;
 
-export const firstRow = async <T>(db: Db | Trx, sql: string, bindings: Bindings = {}): Promise<T | undefined> =>
-  (await rows<T>(db, sql, bindings))[0];
+export const firstRow = async <T>(
+  db: Db | Trx,
+  sql: string,
+  bindings: Bindings = {},
+  how: How = {},
+): Promise<T | undefined> => (await rows<T>(db, sql, bindings, how))[0];
 
 /** How many rows a statement changed. */
 export const changed = async (db: Db | Trx, sql: string, bindings: Bindings = {}): Promise<number> =>
-  (await run(db, sql, bindings)).rowCount;
+  (await run(db, sql, bindings, {})).rowCount;
 
-const run = async <T>(db: Db | Trx, sql: string, bindings: Bindings): Promise<{ rows: T[]; rowCount: number }> => {
-  const values: unknown[] = [];
+type Written = { text: string; names: string[]; name: string };
+const written = new Map<string, Written>();
+const MOST_WRITTEN = 5000;
+
+/** A statement with numbered parameters, each name once however often it stands there: a list of folders is long. */
+const write = (sql: string): Written => {
+  const known = written.get(sql);
+  if (known) return known;
+  const names: string[] = [];
   const text = sql.replace(/(?<![:\w]):([a-zA-Z]\w*)/g, (_, name: string) => {
-    if (!(name in bindings)) throw new Error(`the statement names :${name}, which has no value`);
-    values.push(bindings[name] === undefined ? null : bindings[name]);
-    return '?';
+    if (!names.includes(name)) names.push(name);
+    return `$${names.indexOf(name) + 1}`;
   });
-  return (await db.raw(text, values as Knex.Value[])) as unknown as { rows: T[]; rowCount: number };
+  const made = { text, names, name: hash('sha1', text) };
+  if (written.size >= MOST_WRITTEN) written.clear();
+  written.set(sql, made);
+  return made;
+};
+
+const run = async <T>(db: Db | Trx, sql: string, bindings: Bindings, { hot }: How) => {
+  const { text, names, name } = write(sql);
+  const values = names.map((key) => {
+    if (!(key in bindings)) throw new Error(`the statement names :${key}, which has no value`);
+    return bindings[key] === undefined ? null : bindings[key];
+  });
+  return (await db.raw(text).options({ values, ...(hot ? { name } : {}) })) as unknown as {
+    rows: T[];
+    rowCount: number;
+  };
 };

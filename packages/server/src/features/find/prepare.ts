@@ -1,0 +1,66 @@
+import { dayOf } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { type ListScope, listScope, type Viewer } from '../access/service.ts';
+import {
+  type Branch,
+  branchesOf,
+  candidatesOf,
+  conditionsOf,
+  type Dimension,
+  type Filter,
+  readSearch,
+  searchConditions,
+  viewEnd,
+} from './filter.ts';
+import * as store from './store.ts';
+
+/** What a filter means for a viewer today: the branches to list and the conditions on each. */
+export type Prepared = {
+  filter: Filter;
+  branches: Branch[];
+  scope: ListScope;
+  today: string;
+  zone: string;
+  /** Conditions on a branch, without those of the dimensions whose own counts are wanted. */
+  where: (branch: Branch, without?: readonly Dimension[]) => { where: string[]; bindings: Record<string, unknown> };
+  candidates: string | undefined;
+  base: Record<string, unknown>;
+};
+
+/** The facts that a search may name, by kind. */
+export const factKinds = async (app: App) =>
+  Object.fromEntries(
+    (await store.listFactKinds(app.db)).map(
+      (f) =>
+        [
+          f.key,
+          f.kind === 'number' ? 'number' : f.kind === 'date' ? 'date' : f.kind === 'person' ? 'person' : 'text',
+        ] as const,
+    ),
+  );
+
+export const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise<Prepared> => {
+  const { zone } = await app.house();
+  const today = dayOf(app.clock(), zone);
+  const scope = await listScope(app.db, viewer, today);
+  const search = filter.q.trim() ? readSearch(filter.q, await factKinds(app)) : { terms: [] };
+  return {
+    filter,
+    branches: branchesOf(filter, scope, today),
+    scope,
+    today,
+    zone,
+    candidates: candidatesOf(search),
+    base: { ...scope, on: filter.on ?? null, viewEnd: viewEnd(filter.on, zone) },
+    where: (branch, without = []) => {
+      const [conditions, words] = [
+        conditionsOf(filter, branch, today, without),
+        searchConditions(search, branch, viewer.id),
+      ];
+      return {
+        where: [...branch.where, ...conditions.where, ...words.where],
+        bindings: { ...conditions.bindings, ...words.bindings },
+      };
+    },
+  };
+};

@@ -1,0 +1,229 @@
+import { addDays } from '@kanonos/core';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { facetsOf, foldCounts, registerPage } from '../features/find/service.ts';
+import { setRequirement } from '../features/reading/service.ts';
+import { revise, withdraw } from '../features/release/service.ts';
+import { rows } from '../platform/db/connect.ts';
+import { openHouse, type TestHouse } from './house.ts';
+
+let house: TestHouse;
+const TODAY = '2026-11-25';
+
+/** A house in which every reason to see more or less of a document than its folder says occurs. */
+beforeAll(async () => {
+  house = await openHouse();
+  const docs: { id: string; number: string }[] = [];
+  for (let i = 0; i < 12; i++)
+    docs.push(
+      await house.register(i % 2 ? 'author' : 'author2', {
+        type: i % 5 === 4 ? 'TWO' : 'PRO',
+        folder: ['1', '1/a', '2'][i % 3] as string,
+        title: `Listed ${i}`,
+        owner: i % 4 === 3 && i > 3 ? 'reader' : 'owner',
+      }),
+    );
+  const numberOf = (i: number) => docs[i]?.number ?? '';
+  for (const i of [0, 1, 2, 3]) await house.toInForce(numberOf(i), i % 2 ? 'author' : 'author2');
+  await house.sendAndReview(numberOf(5));
+  await revise(house.app, await house.as('author2'), numberOf(0), {
+    changeKind: 'major',
+    reason: 'Trial',
+    summary: '',
+    uploadId: null,
+    label: null,
+  });
+  await withdraw(house.app, await house.as('controller'), numberOf(1), {
+    reason: 'No longer done',
+    on: null,
+  });
+  await setRequirement(house.app, await house.as('controller'), numberOf(2), {
+    everyone: false,
+    unitIds: [],
+    personIds: [house.ids.stranger ?? ''],
+    exceptPersonIds: [],
+    reason: 'Named',
+    rowVersion: null,
+    kind: 'read and sign',
+    instructions: '',
+    workingDays: 5,
+    newcomerDays: 5,
+    perChange: {},
+    beforeInForce: false,
+  });
+  const grant = (document: string, person: string, rights: string[], withheld: boolean) =>
+    rows(
+      house.app.db,
+      `insert into grants (id, document_id, subject_kind, subject_id, rights, withheld) values (gen_random_uuid(), :document, 'person', :person, :rights::text[], :withheld)`,
+      { document, person, rights, withheld },
+    );
+  await grant(docs[2]?.id ?? '', house.ids.reader ?? '', [], true);
+  await grant(docs[7]?.id ?? '', house.ids.reader2 ?? '', ['read work'], false);
+  await grant(docs[6]?.id ?? '', house.ids.authority ?? '', ['read'], false);
+  const due = [-400, -1, 0, 20, 30, 31, 60, 90, 91, 300].map((days) => addDays(TODAY, days));
+  for (const [i, doc] of docs.entries())
+    await rows(house.app.db, 'update documents set review_on = :on, facts = facts where id = :id', {
+      on: due[i % due.length],
+      id: doc.id,
+    });
+  await rows(house.app.db, 'update documents set removed_at = now() where id = :id', { id: docs[11]?.id });
+  await rows(house.app.db, 'update documents set folder_id = :folder where id = :id', {
+    folder: house.folders.get('closed'),
+    id: docs[10]?.id,
+  });
+});
+afterAll(() => house.close());
+
+type Filter = Parameters<typeof facetsOf>[2];
+const base: Filter & { sort: 'number'; order: 'asc'; limit: number } = {
+  lens: 'newest',
+  q: '',
+  reach: 'everywhere',
+  sort: 'number',
+  order: 'asc',
+  limit: 5,
+};
+
+const listed = async (person: string, filter: Filter) => {
+  const viewer = await house.as(person);
+  const all: Awaited<ReturnType<typeof registerPage>>['rows'] = [];
+  for (let after: string | undefined; ; ) {
+    const page = await registerPage(house.app, viewer, { ...base, ...filter, after });
+    all.push(...page.rows);
+    if (!page.next) return all;
+    after = page.next;
+  }
+};
+
+const tally = (values: (string | null)[]) =>
+  Object.fromEntries(
+    [...new Set(values)]
+      .filter((value): value is string => value !== null)
+      .sort()
+      .map((value) => [value, values.filter((other) => other === value).length]),
+  );
+
+/** What the facets of a filter have to say, counted from the rows that the register lists. */
+const expected = async (person: string, filter: Filter) => {
+  const without = (dimension: keyof Filter) => listed(person, { ...filter, [dimension]: undefined });
+  const due = (await without('review')).filter((row) => row.state === 'in force' && row.reviewOn);
+  const until = (day: string) => due.filter((row) => (row.reviewOn ?? '') <= day).length;
+  const review = {
+    Overdue: until(addDays(TODAY, -1)),
+    'In 30 days': until(addDays(TODAY, 30)),
+    'In 90 days': until(addDays(TODAY, 90)),
+  };
+  return {
+    total: (await listed(person, filter)).length,
+    state: tally((await without('state')).map((row) => row.state)),
+    area: tally((await without('area')).map((row) => row.area)),
+    type: tally((await without('type')).map((row) => row.type)),
+    department: tally((await without('department')).map((row) => row.department)),
+    review: Object.fromEntries(Object.entries(review).filter(([, n]) => n > 0)),
+  };
+};
+
+const counted = async (person: string, filter: Filter) => {
+  const facets = await facetsOf(house.app, await house.as(person), filter);
+  const by = (list: { value: string; name: string; count: number }[], key: 'value' | 'name') =>
+    Object.fromEntries(
+      list.map((entry) => [entry[key], entry.count]).sort(([a], [b]) => String(a).localeCompare(String(b))),
+    );
+  return {
+    total: facets.total,
+    state: by(facets.state, 'value'),
+    area: by(facets.area, 'name'),
+    type: by(facets.type, 'value'),
+    department: by(facets.department, 'name'),
+    review: by(facets.review, 'name'),
+  };
+};
+
+const PEOPLE = ['controller', 'author', 'owner', 'reader', 'reader2', 'authority', 'reviewer', 'stranger', 'admin'];
+const LENSES = ['in force', 'newest', 'all revisions'] as const;
+
+describe('counts beside the filters are those of the rows that the register lists', () => {
+  const filters = (): [string, Partial<Filter>][] => [
+    ['nothing picked', {}],
+    ['a state', { state: 'in force' }],
+    ['two states', { state: 'draft~in review~in approval' }],
+    ['an area and a type', { area: house.folders.get('1') ?? '', type: 'PRO' }],
+    ['a department', { department: house.units.get('ops') ?? '' }],
+    ['a folder alone', { folder: house.folders.get('1') ?? '', reach: 'here' }],
+    ['a folder with what is below', { folder: house.folders.get('1') ?? '', reach: 'below' }],
+    ['due for review', { review: '30' }],
+    ['an owner', { owner: house.ids.owner ?? '' }],
+    ['words', { q: 'listed' }],
+    ['a past day', { on: '2026-11-24' }],
+    ['today as the day', { on: TODAY }],
+  ];
+
+  for (const person of PEOPLE) {
+    test(`for ${person}`, async () => {
+      for (const lens of LENSES)
+        for (const [what, filter] of filters()) {
+          const asked = { ...base, lens, ...filter };
+          expect({ lens, what, ...(await counted(person, asked)) }).toEqual({
+            lens,
+            what,
+            ...(await expected(person, asked)),
+          });
+        }
+    });
+  }
+
+  test('also on the first and on the last days of a month, where a bound cuts it', async () => {
+    for (const day of ['2026-11-01', '2026-11-16', '2026-11-30', '2026-12-31', '2027-02-28']) {
+      house.clock.now = new Date(`${day}T09:00:00Z`);
+      const { review } = await counted('controller', base);
+      const due = (await listed('controller', base)).filter((row) => row.state === 'in force' && row.reviewOn);
+      const until = (to: string) => due.filter((row) => (row.reviewOn ?? '') <= to).length;
+      expect([day, review.Overdue ?? 0, review['In 30 days'] ?? 0, review['In 90 days'] ?? 0]).toEqual([
+        day,
+        until(addDays(day, -1)),
+        until(addDays(day, 30)),
+        until(addDays(day, 90)),
+      ]);
+    }
+    house.clock.now = new Date(`${TODAY}T09:00:00Z`);
+  });
+});
+
+describe('kept counts', () => {
+  const kept = () =>
+    rows<Record<string, unknown>>(
+      house.app.db,
+      `select lens, folder_id, type_id, department_id, work_state, public_state, review_month, sum(n)::int as n
+       from document_counts group by 1, 2, 3, 4, 5, 6, 7 having sum(n) <> 0 order by 1, 2, 3, 4, 5, 6, 7`,
+    );
+
+  test('are the same as counting anew, whatever was done, and after folding', async () => {
+    const before = await kept();
+    await foldCounts(house.app.db);
+    expect(await kept()).toEqual(before);
+    const [twice] = await rows(
+      house.app.db,
+      'select 1 from document_counts group by lens, folder_id, type_id, department_id, work_state, public_state, review_month having count(*) > 1',
+    );
+    expect(twice).toBeUndefined();
+    await rows(house.app.db, 'select count_documents_anew()');
+    expect(await kept()).toEqual(before);
+  });
+
+  test('stay right when two fold at once while a document is registered', async () => {
+    const [{ n: total } = { n: -1 }] = await rows<{ n: number }>(
+      house.app.db,
+      `select sum(n)::int as n from document_counts where lens = 'document'`,
+    );
+    for (let i = 0; i < 3; i++) await house.register('author', { title: `More ${i}` });
+    await Promise.all([
+      foldCounts(house.app.db),
+      house.register('author', { title: 'Meanwhile' }),
+      foldCounts(house.app.db),
+    ]);
+    const [now] = await rows<{ n: number }>(
+      house.app.db,
+      `select sum(n)::int as n from document_counts where lens = 'document'`,
+    );
+    expect(now?.n).toBe(total + 4);
+  });
+});
