@@ -27,7 +27,8 @@ const WORDS =
 
 /**
  * Makes the scale set by SQL, as the owner of the database: 400 folders in 60 areas, four revisions per document, readings,
- * a text per document. Rows follow the rules' shapes, not their history; the trail's events are chained apart by the bench.
+ * a text per document. Rows follow the rules' shapes, not their history; events stand there for their number, the
+ * chain that is verified is another.
  */
 export const makeScaleSet = async (
   owner: Db,
@@ -97,6 +98,33 @@ export const makeScaleSet = async (
   await run(
     `insert into version_files (id, version_id, role, name, sha256, size) select gen_random_uuid(), ('30000000-0000-4000-8000-' || lpad((n * 4 + 2)::text, 12, '0'))::uuid, 'original', 'text.txt', encode(sha256(('text' || n)::bytea), 'hex'), 2500 from generate_series(1, :documents::int) n`,
     { documents: scale.documents },
+  );
+  await run(
+    `insert into people (id, sign_in_name, name, email, from_day, state)
+     select ('40000000-0000-4000-8000-' || lpad(n::text, 12, '0'))::uuid, 'scale.' || n, 'Scale Person ' || n, 'scale.' || n || '@test.example', '2020-01-01', 'active' from generate_series(1, :people::int) n`,
+    { people: scale.people },
+  );
+  await run(
+    `insert into reading_requirements (id, document_id, audience, kind, working_days, newcomer_days, from_day)
+     select ('50000000-0000-4000-8000-' || lpad(n::text, 12, '0'))::uuid, ('10000000-0000-4000-8000-' || lpad(n::text, 12, '0'))::uuid, '{"everyone": false, "unitIds": [], "personIds": [], "exceptPersonIds": []}', 'read and sign', 10, 20, '2020-01-01'
+     from generate_series(1, :documents::int) n`,
+    { documents: scale.documents },
+  );
+  const perDocument = Math.round(scale.readings / scale.documents);
+  await run(
+    `insert into reading_assignments (id, requirement_id, document_id, revision_id, person_id, state, policy, due_on, opened_at, closed_at)
+     select gen_random_uuid(), ('50000000-0000-4000-8000-' || lpad(n::text, 12, '0'))::uuid, ('10000000-0000-4000-8000-' || lpad(n::text, 12, '0'))::uuid, ('20000000-0000-4000-8000-' || lpad((n * 4 + 2)::text, 12, '0'))::uuid,
+       ('40000000-0000-4000-8000-' || lpad((1 + (n * 13 + k * 7) % :people::int)::text, 12, '0'))::uuid, case when (n + k) % 20 = 0 then 'open' else 'signed' end, 'read', current_date + (n % 40) - 10, now() - interval '30 days', case when (n + k) % 20 <> 0 then now() - interval '10 days' end
+     from generate_series(1, :documents::int) n, generate_series(1, :perDocument::int) k`,
+    { documents: scale.documents, people: scale.people, perDocument },
+  );
+  await run(
+    `insert into events (seq, at, actor, kind, document_id, text, hash, prev)
+     select s, timestamptz '2024-01-01 00:00Z' + s * interval '10 seconds', 'scale.' || (1 + s % :people::int), (array['document.registered', 'revision.checked-out', 'revision.checked-in', 'run.started', 'run.decided', 'reading.signed'])[1 + s % 6],
+       ('10000000-0000-4000-8000-' || lpad((1 + s % :documents::int)::text, 12, '0'))::uuid, '{"seq":' || s || ',"payload":{"note":"made for the scale set, not chained"}}',
+       encode(sha256(s::text::bytea), 'hex'), encode(sha256((s - 1)::text::bytea), 'hex')
+     from generate_series((select coalesce(max(seq), 0) + 1 from events), :events::bigint) s`,
+    { people: scale.people, documents: scale.documents, events: scale.events },
   );
   await run(`set session_replication_role = default`);
   await run('select count_documents_anew()');

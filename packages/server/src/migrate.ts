@@ -6,6 +6,7 @@ import * as m0003 from './migrations/0003_runs.ts';
 import * as m0004 from './migrations/0004_trail.ts';
 import * as m0005 from './migrations/0005_access_version.ts';
 import * as m0006 from './migrations/0006_counts.ts';
+import * as m0007 from './migrations/0007_trail_head.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -15,6 +16,7 @@ const MIGRATIONS = {
   '0004_trail': m0004,
   '0005_access_version': m0005,
   '0006_counts': m0006,
+  '0007_trail_head': m0007,
 };
 const MIGRATION_LOCK = 7_204_100;
 

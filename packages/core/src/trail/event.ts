@@ -27,9 +27,16 @@ export const toHex = (bytes: Uint8Array): string => {
   return text;
 };
 
+const NIBBLE = new Uint8Array(128);
+for (let i = 0; i < 16; i++) {
+  NIBBLE[i.toString(16).charCodeAt(0)] = i;
+  NIBBLE[i.toString(16).toUpperCase().charCodeAt(0)] = i;
+}
+
 export const fromHex = (hex: string): Uint8Array => {
   const bytes = new Uint8Array(hex.length >> 1);
-  for (let i = 0; i < bytes.length; i++) bytes[i] = Number.parseInt(hex.slice(i * 2, i * 2 + 2), 16);
+  for (let i = 0; i < bytes.length; i++)
+    bytes[i] = ((NIBBLE[hex.charCodeAt(i * 2)] ?? 0) << 4) | (NIBBLE[hex.charCodeAt(i * 2 + 1)] ?? 0);
   return bytes;
 };
 
@@ -38,6 +45,9 @@ export const eventText = (event: Omit<TrailEvent, 'hash'>): string => {
   const { seq, at, actor, kind, subject, payload, prev } = event;
   return canonicalJson({ seq, at, actor, for: event.for, kind, subject, payload, prev });
 };
+
+/** An event as a line of an export: its stored text with its hash as the last member. */
+export const eventLine = (text: string, hash: string): string => `${text.slice(0, -1)},"hash":"${hash}"}`;
 
 /** Chains drafts behind the last event: sequence without gap, time never before the last, each with the hash before it. */
 export const chainEvents = (
@@ -58,21 +68,34 @@ export const chainEvents = (
   });
 };
 
-const EVENT_KEYS = ['actor', 'at', 'for', 'hash', 'kind', 'payload', 'prev', 'seq', 'subject'];
+const EVENT_KEYS = new Set(['actor', 'at', 'for', 'hash', 'kind', 'payload', 'prev', 'seq', 'subject']);
 
-/** The first thing wrong with an event as the successor of another, in words; undefined when it fits. */
+/**
+ * Whether an event has the hash that it bears. The bytes of a line as it was exported are hashed as they are; a line that
+ * somebody wrote anew, with other order or spaces, is brought into its canonical form first.
+ */
+const hashFits = (event: TrailEvent, line: string | undefined, sha256: Sha256): boolean => {
+  const { hash, ...rest } = event;
+  const end = `,"hash":"${hash}"}`;
+  if (line?.endsWith(end) && toHex(sha256(`${line.slice(0, -end.length)}}`)) === hash) return true;
+  return toHex(sha256(eventText(rest))) === hash;
+};
+
+/**
+ * The first thing wrong with an event as the successor of another, in words; undefined when it fits. `line` is the text from
+ * which it was read, where there is one.
+ */
 export const checkEvent = (
   event: TrailEvent,
   last: { seq: number; hash: string; at: string } | undefined,
   sha256: Sha256,
+  line?: string,
 ): string | undefined => {
-  const unknown = Object.keys(event).filter((key) => !EVENT_KEYS.includes(key));
-  if (unknown.length) return `member "${unknown[0]}" does not belong to an event`;
+  for (const key in event) if (!EVENT_KEYS.has(key)) return `member "${key}" does not belong to an event`;
   const expected = (last?.seq ?? 0) + 1;
   if (event.seq !== expected) return `gap: expected event ${expected}, found ${event.seq}`;
   if (event.prev !== (last?.hash ?? GENESIS)) return 'prev is not the hash of the event before it';
   if (last && event.at < last.at) return `time runs backwards: ${event.at} after ${last.at}`;
-  const { hash, ...rest } = event;
-  if (toHex(sha256(eventText(rest))) !== hash) return 'content does not match its hash';
+  if (!hashFits(event, line, sha256)) return 'content does not match its hash';
   return undefined;
 };

@@ -3,7 +3,7 @@ import canonicalize from 'canonicalize';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { canonicalJson } from './canonical.ts';
-import { chainEvents, type EventDraft, eventText, type Sha256, toHex } from './event.ts';
+import { chainEvents, type EventDraft, eventLine, eventText, fromHex, type Sha256, toHex } from './event.ts';
 import { appendLeaf, emptyTree, type Head, headText, rootOf } from './tree.ts';
 import { createVerifier, type SignedHead } from './verify.ts';
 
@@ -42,6 +42,31 @@ describe('the chain', () => {
     expect(one?.event.hash).toBe('fcc7b140825d85070cca941ad67edc812b2abcf4cfffb01248a58ec094264515');
     expect(two?.event.hash).toBe('9e9e3f7a865bed73775d684f453d7322dfe16cd885d4b79e940dd3893f89f1c2');
     expect(one?.text).toBe(eventText(one?.event as never));
+  });
+
+  test('as a line it is intact as exported and rewritten, and broken when a letter or a second member is changed', () => {
+    const [event, text] = [one?.event as never, one?.text ?? ''];
+    const line = eventLine(text, one?.event.hash ?? '');
+    const judged = (written: string) => {
+      const verifier = createVerifier(tools);
+      verifier.line(written);
+      return verifier.verdict().kind;
+    };
+    expect(judged(line)).toBe('intact');
+    expect(judged(JSON.stringify(event, null, ' ').replaceAll('\n', ' '))).toBe('intact');
+    expect(judged(line.replace('slip-force', 'slip force'))).toBe('broken');
+    const end = `,"hash":"${one?.event.hash}"}`;
+    expect(judged(line.replace(end, `,"payload":{"title":"Another"}${end}`))).toBe('broken');
+    expect(judged(line.replace(end, `${end.slice(0, -1)},"payload":{"title":"Another"}${end}`))).toBe('broken');
+  });
+
+  test('bytes and their hexadecimal text give each other back', () => {
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 40 }), (bytes) => {
+        expect(fromHex(toHex(bytes))).toEqual(bytes);
+      }),
+    );
+    expect(fromHex('00FFab')).toEqual(new Uint8Array([0, 255, 171]));
   });
 
   test('tree roots over one, two and three events follow RFC 6962', () => {

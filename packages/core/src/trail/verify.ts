@@ -71,7 +71,7 @@ export const createVerifier = (
       const event = parsed as TrailEvent;
       let reason: string | undefined;
       try {
-        reason = checkEvent(event, last, tools.sha256);
+        reason = checkEvent(event, last, tools.sha256, text);
       } catch {
         reason = 'not an event';
       }

@@ -46,6 +46,7 @@ export const findViewerBySession = async (
      from sessions s join people p on p.id = s.person_id
      where s.token_hash = :tokenHash and s.expires_at > :now and p.state = 'active'`,
     by,
+    HOT,
   );
   if (!row) return undefined;
   if (by.now.getTime() - row.last_seen_at.getTime() > 60_000) {
@@ -120,6 +121,7 @@ export const findAsked = async (
      from assignments a join steps s on s.id = a.step_id join runs r on r.id = s.run_id
      where r.state = 'running' and r.document_id = :documentId and ${ASKED_PERSON}`,
     by,
+    HOT,
   );
   return { inStep: found?.in_step ?? false, mayCheckIn: found?.may_check_in ?? false, toRead: found?.to_read ?? false };
 };

@@ -1,5 +1,5 @@
 import type { ChangeKind, Facts, RevisionState } from '@kanonos/core';
-import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { changed, type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 import { isId } from '../../platform/db/ids.ts';
 
 export type DocumentRow = {
@@ -224,6 +224,7 @@ export const insertRegistered = (trx: Trx, r: Registration) =>
       living: JSON.stringify(r.living),
       words: [...Object.values({ ...r.signed, ...r.living }), ...r.keywords].join(' '),
     },
+    HOT,
   );
 export const insertRevision = (
   trx: Trx,
@@ -387,8 +388,9 @@ export const insertUpload = (trx: Trx, u: { id: string; sha256: string; name: st
 export const findUpload = (db: Db | Trx, by: { id: string; personId: string }) =>
   firstRow<UploadRow>(
     db,
-    'select u.*, c.size, c.media_type from uploads u join contents c on c.sha256 = u.sha256 where u.id = :id and u.by_id = :personId',
+    'select u.id, u.sha256, u.name, u.by_id, c.size, c.media_type from uploads u join contents c on c.sha256 = u.sha256 where u.id = :id and u.by_id = :personId',
     by,
+    HOT,
   );
 
 export const setText = async (

@@ -104,7 +104,7 @@ const countReviews = async (db: Db, prepared: Prepared, ofDocuments: Corrections
       .sort()
       .at(-1) ?? today;
   const [months, days] = await Promise.all([
-    countReviewMonths(db, dueLens(prepared), last, await ofDocuments()),
+    ofDocuments().then((corrections) => countReviewMonths(db, dueLens(prepared), last, corrections)),
     countReviewDays(db, prepared, parts),
   ]);
   return parts.map(({ value, before, from, to, sign }) => ({

@@ -1,4 +1,4 @@
-import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { changed, type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type UnitRow = { id: string; kind: 'department' | 'role' | 'group' | 'site'; code: string; name: string };
 export type MembershipRow = {
@@ -57,9 +57,10 @@ export const listMemberships = (db: Db | Trx, personId: string) =>
      where m.person_id = :personId order by m.kind, m.from_day desc`,
     { personId },
   );
-export const listUnits = (db: Db | Trx) => rows<UnitRow>(db, 'select * from units order by kind, name');
+export const listUnits = (db: Db | Trx) =>
+  rows<UnitRow>(db, 'select id, kind, code, name from units order by kind, name', {}, HOT);
 export const findUnit = (db: Db | Trx, id: string) =>
-  firstRow<UnitRow>(db, 'select * from units where id = :id', { id });
+  firstRow<UnitRow>(db, 'select id, kind, code, name from units where id = :id', { id });
 export const insertUnit = (trx: Trx, unit: UnitRow) =>
   rows(trx, 'insert into units (id, kind, code, name) values (:id, :kind, :code, :name)', unit);
 
@@ -159,6 +160,7 @@ export const findDepartment = async (db: Db | Trx, personId: string, day: string
       db,
       `select m.ref_id from memberships m where m.person_id = :personId and m.kind = 'department' and ${TODAY}`,
       { personId, day },
+      HOT,
     )
   )?.ref_id;
 export const listPeopleDates = (db: Db | Trx) =>
@@ -183,4 +185,5 @@ export const findNames = (db: Db | Trx, ids: string[]) =>
     db,
     'select id, name, sign_in_name, state from people where id = any(:ids::uuid[])',
     { ids },
+    HOT,
   );

@@ -1,5 +1,5 @@
 import type { FieldDefinition, RevisionScheme, RouteDefinition } from '@kanonos/core';
-import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type TypeReading = {
   unitIds: string[];
@@ -28,9 +28,10 @@ export type TypeRow = {
   retired: boolean;
 };
 
-export const listTypes = (db: Db | Trx) => rows<TypeRow>(db, 'select * from types order by sort, code');
-export const findType = (db: Db | Trx, id: string) =>
-  firstRow<TypeRow>(db, 'select * from types where id = :id', { id });
+const TYPE =
+  'select id, code, name, help, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, retired from types';
+export const listTypes = (db: Db | Trx) => rows<TypeRow>(db, `${TYPE} order by sort, code`, {}, HOT);
+export const findType = (db: Db | Trx, id: string) => firstRow<TypeRow>(db, `${TYPE} where id = :id`, { id }, HOT);
 
 export type FolderRow = {
   id: string;
@@ -44,14 +45,15 @@ export type FolderRow = {
   path_names: string[];
 };
 
-const FOLDER = `select f.*, a.name as area_name, a.code as area_code,
+const FOLDER = `select f.id, f.parent_id, f.name, f.code, f.area_id, f.path, a.name as area_name, a.code as area_code,
   array(select p.name from unnest(f.path) with ordinality u(id, n) join folders p on p.id = u.id order by u.n) as path_names
   from folders f join folders a on a.id = f.area_id`;
 export const listFolders = (db: Db | Trx) =>
   rows<FolderRow>(db, `${FOLDER} order by a.sort, a.name, cardinality(f.path), f.sort, f.name`);
 export const listAreas = (db: Db | Trx) =>
-  rows<{ id: string; name: string }>(db, 'select id, name from folders where parent_id is null');
-export const findFolder = (db: Db | Trx, id: string) => firstRow<FolderRow>(db, `${FOLDER} where f.id = :id`, { id });
+  rows<{ id: string; name: string }>(db, 'select id, name from folders where parent_id is null', {}, HOT);
+export const findFolder = (db: Db | Trx, id: string) =>
+  firstRow<FolderRow>(db, `${FOLDER} where f.id = :id`, { id }, HOT);
 
 export const listAreaCodes = (db: Db | Trx) =>
   rows<{ code: string }>(db, 'select code from folders where parent_id is null and code is not null order by code');
@@ -64,6 +66,7 @@ export const takeCounter = async (trx: Trx, scope: string): Promise<number> => {
     trx,
     'insert into counters (scope, last) values (:scope, 1) on conflict (scope) do update set last = counters.last + 1 returning last',
     { scope },
+    HOT,
   );
   return row?.last ?? 1;
 };
@@ -79,6 +82,7 @@ export const insertNumber = (
     trx,
     `insert into numbers (folded, number, document_id, state, scope, counter) values (:folded, :number, :documentId, 'taken', :scope, :counter)`,
     number,
+    HOT,
   );
 
 export const isNumberTaken = async (db: Db | Trx, folded: string) =>

@@ -4,6 +4,7 @@ import {
   appendLeaf,
   dayOf,
   emptyTree,
+  eventLine,
   fromHex,
   type Head,
   headText,
@@ -71,7 +72,7 @@ export const exportTrail = async (app: App, out: Writable): Promise<void> => {
     if (piece.length === 0) break;
     let text = '';
     for (const row of piece) {
-      text += `${row.text.slice(0, -1)},"hash":"${row.hash}"}\n`;
+      text += `${eventLine(row.text, row.hash)}\n`;
       for (const head of heads.filter((h) => h.size === row.seq))
         text += `${JSON.stringify({ kind: 'head', size: head.size, root: head.root, at: head.at.toISOString(), key: head.key, signature: head.signature })}\n`;
     }

@@ -1,22 +1,21 @@
 import { hash } from 'node:crypto';
 import { chainEvents, type EventDraft, type Sha256 } from '@kanonos/core';
-import { firstRow, rows, type Trx } from '../db/connect.ts';
+import { firstRow, HOT, rows, type Trx } from '../db/connect.ts';
 
 /** One call per hash is several times faster than making a hash object for each. */
 export const sha256: Sha256 = (data) => hash('sha256', data, 'buffer');
 
-const TRAIL_LOCK = 7_204_101;
-
 /**
- * Appends events as the last statements of the transaction of their act. The lock is a statement of its own: taken in
- * the same statement as the reading, the snapshot would be older than the lock and the chain would fork.
+ * Appends events as the last statements of the transaction of their act. `trail_head` takes the lock and
+ * then reads: in one plain statement the snapshot would be older than the lock and the chain would fork.
  */
 export const appendEvents = async (trx: Trx, drafts: readonly EventDraft[], now: Date): Promise<number> => {
   if (drafts.length === 0) return 0;
-  await trx.raw('select pg_advisory_xact_lock(?)', [TRAIL_LOCK]);
   const last = await firstRow<{ seq: number; hash: string; at: Date }>(
     trx,
-    'select seq, hash, at from events order by seq desc limit 1',
+    'select seq, hash, at from trail_head()',
+    {},
+    HOT,
   );
   const chained = chainEvents(drafts, last && { ...last, at: last.at.toISOString() }, now.toISOString(), sha256);
   await rows(
@@ -37,6 +36,7 @@ export const appendEvents = async (trx: Trx, drafts: readonly EventDraft[], now:
       hash: chained.map(({ event }) => event.hash),
       prev: chained.map(({ event }) => event.prev),
     },
+    HOT,
   );
   return chained.at(-1)?.event.seq ?? 0;
 };
