@@ -106,12 +106,12 @@ const main = async () => {
       ? spawn(join(ROOT, 'node_modules/.bin/tsx'), ['watch', '--clear-screen=false', 'packages/server/src/main.ts'], {
           cwd: ROOT,
           env: { ...env, WEB_DIR: '', LOG_LEVEL: 'info' },
-          stdio: ['ignore', 'pipe', 'inherit'],
+          stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
         })
       : spawn('node', ['--enable-source-maps', 'dist/server.js'], {
           cwd: ROOT,
           env,
-          stdio: ['ignore', 'pipe', 'inherit'],
+          stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
         });
     child.once('exit', (code) => stop(code ?? 1));
     await ready(child);

@@ -50,6 +50,8 @@ const start = async () => {
   };
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);
+  // Started by a command that is no more, nobody would ever stop it and its port would stay taken.
+  process.on('disconnect', stop);
 };
 
 start().catch((error: Error) => {

@@ -70,6 +70,7 @@ const toRefused = (error: unknown): Refused | undefined => {
     ]);
   if (code === 'ECONNREFUSED' || code === '57P03' || code === '57P01' || code === '53300')
     return new Refused([{ code: 'not_ready' }]);
+  if (code === '53100') return new Refused([{ code: 'disk_full' }]);
   const constraint = refusalOfConstraint(error);
   return constraint ? new Refused([{ code: constraint }]) : undefined;
 };
