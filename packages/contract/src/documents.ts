@@ -220,6 +220,15 @@ export const DocumentPage = z.object({
     })
     .nullable(),
   hasRoute: z.boolean(),
+  labelsAhead: z.discriminatedUnion('by', [
+    z.object({
+      by: z.literal('change kind'),
+      labels: z.object({ minor: z.string(), major: z.string(), editorial: z.string() }),
+    }),
+    z.object({ by: z.literal('stage'), stages: z.array(z.object({ stage: z.number().int(), label: z.string() })) }),
+    z.object({ by: z.literal('maker') }),
+    z.object({ by: z.literal('none') }),
+  ]),
   canChooseReviewers: z.number().int().nullable(),
 });
 export type DocumentPage = z.infer<typeof DocumentPage>;

@@ -1,12 +1,13 @@
 /** Words and status of every refusal. The one table for server (status, title, detail) and web (sentence). */
 
 type Params = Record<string, string | number>;
-type Words = string | ((p: Params) => string);
+type Words = string | ((p: Params, zone: string | undefined) => string);
 type Problem = { status: number; words: Words };
 
 const at = (status: number, words: Words): Problem => ({ status, words });
 
-const when = (value: string | number | undefined) => {
+/** An instant among the parameters, as local time of the organisation. */
+const when = (value: string | number | undefined, zone: string | undefined) => {
   const text = String(value ?? '');
   const date = new Date(text);
   if (!/T/.test(text) || Number.isNaN(date.getTime())) return text;
@@ -16,6 +17,7 @@ const when = (value: string | number | undefined) => {
     year: 'numeric',
     hour: '2-digit',
     minute: '2-digit',
+    ...(zone ? { timeZone: zone } : {}),
   });
 };
 
@@ -103,8 +105,8 @@ export const PROBLEMS = {
 
   // Authoring.
   document_removed: at(409, 'This document was removed.'),
-  checked_out: at(409, (p) => `${p.who} has it checked out since ${when(p.since)}.`),
-  checked_out_by_you: at(409, (p) => `You have it checked out since ${when(p.since)}.`),
+  checked_out: at(409, (p, zone) => `${p.who} has it checked out since ${when(p.since, zone)}.`),
+  checked_out_by_you: at(409, (p, zone) => `You have it checked out since ${when(p.since, zone)}.`),
   not_checked_out: at(409, 'It is not checked out.'),
   same_content: at(
     409,
@@ -147,7 +149,7 @@ export const PROBLEMS = {
   ),
   signing_wrong: at(403, 'Sign-in name or password is not right. Nothing was signed.'),
   signing_needs_name: at(403, 'Sign-in name: the first signing of a period asks for name and password.'),
-  signing_locked: at(429, (p) => `Signing is locked until ${when(p.until)} after five wrong tries.`),
+  signing_locked: at(429, (p, zone) => `Signing is locked until ${when(p.until, zone)} after five wrong tries.`),
   record_changed: at(409, 'What would be signed is no longer what you saw. Nothing was signed; look again.'),
 
   // Release.
@@ -181,9 +183,9 @@ export type ProblemCode = keyof typeof PROBLEMS;
 /** The status of a code; an unknown code is a bug and answers 500. */
 export const statusOf = (code: string): number => (PROBLEMS as Record<string, Problem>)[code]?.status ?? 500;
 
-/** The sentence of a refusal: what is wrong and what would be right. */
-export const sentenceOf = (code: string, params: Params = {}): string => {
+/** The sentence of a refusal: what is wrong and what would be right, times in the organisation's zone. */
+export const sentenceOf = (code: string, params: Params = {}, zone?: string): string => {
   const words = (PROBLEMS as Record<string, Problem>)[code]?.words;
   if (words === undefined) return code;
-  return typeof words === 'function' ? words(params) : words;
+  return typeof words === 'function' ? words(params, zone) : words;
 };

@@ -93,7 +93,7 @@ export const createHttp = (app: App): Express => {
   });
   server.use('/api', api);
   mountWeb(app, server);
-  server.use(problemHandler(app.log));
+  server.use(problemHandler(app.log, async () => (await app.house()).zone));
   return server;
 };
 

@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { canFollow, compareLabels, firstLabel, isLabel, nextLabel, type RevisionScheme, toLetters } from './labels.ts';
+import {
+  canFollow,
+  compareLabels,
+  firstLabel,
+  isLabel,
+  labelsAhead,
+  nextLabel,
+  type RevisionScheme,
+  toLetters,
+} from './labels.ts';
 
 const letters: RevisionScheme = { kind: 'letters' };
 const integers: RevisionScheme = { kind: 'integers', first: 1 };
@@ -96,4 +105,60 @@ test('the next label always belongs to the scheme and comes after the last', () 
       return true;
     }),
   );
+});
+
+describe('the labels that may follow', () => {
+  test('are one per change kind, and differ by it only in major.minor', () => {
+    expect(labelsAhead({ kind: 'letters' }, 'C')).toEqual({
+      by: 'change kind',
+      labels: { minor: 'D', major: 'D', editorial: 'D' },
+    });
+    expect(labelsAhead({ kind: 'major.minor' }, '1.9')).toEqual({
+      by: 'change kind',
+      labels: { minor: '1.10', major: '2.0', editorial: '1.10' },
+    });
+  });
+
+  test('are the next of the stage and the first of every later one, never of an earlier', () => {
+    const scheme = {
+      kind: 'staged',
+      stages: [{ prefix: 'P', width: 2 }, { prefix: 'C', width: 2 }, { letters: true }],
+    } as const;
+    expect(labelsAhead(scheme, 'P02')).toEqual({
+      by: 'stage',
+      stages: [
+        { stage: 0, label: 'P03' },
+        { stage: 1, label: 'C01' },
+        { stage: 2, label: 'A' },
+      ],
+    });
+    expect(labelsAhead(scheme, 'C01')).toEqual({
+      by: 'stage',
+      stages: [
+        { stage: 1, label: 'C02' },
+        { stage: 2, label: 'A' },
+      ],
+    });
+  });
+
+  test('are the maker’s own, or none where a document has one revision', () => {
+    expect(labelsAhead({ kind: 'own' }, 'rev. 7')).toEqual({ by: 'maker' });
+    expect(labelsAhead({ kind: 'none' }, '')).toEqual({ by: 'none' });
+  });
+
+  test('are the labels that revising then gives', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 500 }), fc.constantFrom('minor', 'major', 'editorial'), (n, kind) => {
+        for (const [scheme, last] of [
+          [{ kind: 'letters' }, toLetters(n)],
+          [{ kind: 'integers', first: 1 }, String(n)],
+          [{ kind: 'major.minor' }, `${n}.0`],
+        ] as const) {
+          const ahead = labelsAhead(scheme, last);
+          const next = nextLabel(scheme, last, kind);
+          expect(ahead.by === 'change kind' && next.ok && ahead.labels[kind]).toBe(next.ok && next.value);
+        }
+      }),
+    );
+  });
 });

@@ -137,6 +137,32 @@ export const nextLabel = (
   }
 };
 
+/** What the next revision may bear: one label per change kind, or one per stage that can be stepped to, or the maker's own. */
+export type LabelsAhead =
+  | { by: 'change kind'; labels: Record<Exclude<ChangeKind, 'first issue'>, string> }
+  | { by: 'stage'; stages: { stage: number; label: string }[] }
+  | { by: 'maker' }
+  | { by: 'none' };
+
+/** The labels that may follow `last`, to be shown before a revision is begun. */
+export const labelsAhead = (scheme: RevisionScheme, last: string): LabelsAhead => {
+  if (scheme.kind === 'own') return { by: 'maker' };
+  if (scheme.kind === 'staged') {
+    const stages = scheme.stages.flatMap((_, stage) => {
+      const next = nextLabel(scheme, last, 'major', stage);
+      return next.ok ? [{ stage, label: next.value }] : [];
+    });
+    return { by: 'stage', stages };
+  }
+  const label = (kind: ChangeKind) => {
+    const next = nextLabel(scheme, last, kind);
+    return next.ok ? next.value : undefined;
+  };
+  const [minor, major, editorial] = [label('minor'), label('major'), label('editorial')];
+  if (minor === undefined || major === undefined || editorial === undefined) return { by: 'none' };
+  return { by: 'change kind', labels: { minor, major, editorial } };
+};
+
 /** Orders two labels of a scheme (negative, zero, positive). The maker's own labels have no order but the ordinal's. */
 export const compareLabels = (scheme: RevisionScheme, left: string, right: string): Result<number> => {
   const a = positionOf(scheme, left);

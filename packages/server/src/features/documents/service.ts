@@ -240,3 +240,7 @@ export const predecessorOf = (
     .sort((a, b) => b.ordinal - a.ordinal)[0];
 
 export const ensureDocumentRight = (opened: Opened, right: Right): void => ensureRight(opened.rights, right);
+
+/** The label that the next one follows: of the newest revision that was not abandoned. */
+export const lastLabelOf = (revisions: readonly { state: string; label: string }[]): string =>
+  (revisions.find((r) => r.state !== 'abandoned') ?? revisions[0])?.label ?? '';

@@ -1,5 +1,5 @@
 import type { AnswerOf, api, DocumentPage, RevisionInfo } from '@kanonos/contract';
-import { allowedActs, dayOf, inForceOn, isReleased, type Planned } from '@kanonos/core';
+import { allowedActs, dayOf, inForceOn, isReleased, labelsAhead, type Planned } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
@@ -9,6 +9,7 @@ import {
   allFacts,
   factChanges,
   filesOf,
+  lastLabelOf,
   type Opened,
   openDocument,
   periodsOf,
@@ -125,6 +126,10 @@ export const documentPage = async (
     view: onDay ? { day: asked.on ?? day, until: onDay.until } : null,
     change: before ? { from: before.label, facts: changes } : null,
     hasRoute: type.route.steps.length > 0,
+    // Who may not revise learns nothing of a revision in work by the label that would follow it.
+    labelsAhead: rights.has('author')
+      ? labelsAhead(type.scheme, lastLabelOf(opened.revisions))
+      : { by: 'none' as const },
     canChooseReviewers:
       type.route.steps.flatMap((step) => step.asked.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : [])))[0] ?? null,
   };

@@ -136,7 +136,7 @@ export const readingTask = async (app: App, viewer: Viewer, id: string): Promise
     signature: signature ? toSignatureInfo(signature, { text, files }) : null,
     owner: { id: document.owner_id, name: document.owner_name },
     maySign: refusals.length === 0,
-    refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params) })),
+    refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params, house.zone) })),
     inForceSince: revision.effective_from?.toISOString() ?? null,
     zone: house.zone,
     signInName: viewer.signInName,

@@ -23,6 +23,7 @@ import {
   findDocument,
   findRevision,
   getUpload,
+  lastLabelOf,
   moveRevision,
   type NewFile,
   type Opened,
@@ -202,8 +203,7 @@ export const revise = (
     const source =
       opened.inForce ?? revisions.find((r) => r.state === 'superseded' || r.state === 'withdrawn') ?? newest;
     if (!source || !newest) throw refused('nothing_to_revise');
-    const last = revisions.find((r) => r.state !== 'abandoned') ?? newest;
-    const label = nextLabelFor(type.scheme, last.label, input, revisions);
+    const label = nextLabelFor(type.scheme, lastLabelOf(revisions), input, revisions);
     let files: NewFile[] = (source.latest_version_id ? await filesOf(work.trx, [source.latest_version_id]) : []).map(
       (f) => ({
         role: f.role === 'attachment' ? 'attachment' : 'original',

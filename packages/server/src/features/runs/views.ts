@@ -146,7 +146,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     signs: step.kind === 'approval',
     digest: record?.digest ?? null,
     asksForName: nameAsked(app, viewer, house.signingIdleMinutes),
-    refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params) })),
+    refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params, house.zone) })),
     revisionId: revision.id,
     mayEdit: step.editing && assignment.state === 'open',
     zone: house.zone,

@@ -12,21 +12,23 @@ const fieldOf = (detail: string, params?: Record<string, string | number>): stri
 
 /** The one place where codes become statuses and RFC 9457 problem documents. Unknown errors: logged, bare 500. */
 export const problemHandler =
-  (log: Logger): ErrorRequestHandler =>
-  (error, request, response, _next) => {
+  (log: Logger, zone: () => Promise<string>): ErrorRequestHandler =>
+  async (error, request, response, _next) => {
     const refused = toRefused(error);
     if (!refused) log.error({ err: error, requestId: requestId(request) }, 'unexpected');
     if (response.headersSent) {
       response.destroy();
       return;
     }
-    sendProblem(request, response, refused ?? new Refused([{ code: 'internal' }]));
+    // Without the database there is no zone, and still an answer.
+    const ofHouse = await zone().catch(() => undefined);
+    sendProblem(request, response, refused ?? new Refused([{ code: 'internal' }]), ofHouse);
   };
 
-export const sendProblem = (request: Request, response: Response, refused: Refused): void => {
+const sendProblem = (request: Request, response: Response, refused: Refused, zone: string | undefined): void => {
   const [first = { code: 'internal' }] = refused.refusals;
   const details = refused.refusals.map((refusal) => {
-    const detail = sentenceOf(refusal.code, refusal.params);
+    const detail = sentenceOf(refusal.code, refusal.params, zone);
     const field = fieldOf(detail, refusal.params);
     return { ...refusal, detail, ...(field ? { field } : {}) };
   });

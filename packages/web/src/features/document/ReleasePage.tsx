@@ -90,7 +90,7 @@ export const ReleasePage = () => {
                 </span>
                 <span>
                   {line.refusal
-                    ? sentenceOf(line.refusal.code, line.refusal.params)
+                    ? sentenceOf(line.refusal.code, line.refusal.params, me.house.zone)
                     : (CHECKS[line.check] ?? line.check)}
                 </span>
                 {line.way && (

@@ -34,7 +34,7 @@ export const RunPanel = ({ runs }: { runs: RunInfo[] }) => {
               key={refusal.code + JSON.stringify(refusal.params)}
               className="mt-1 border-l-3 border-ochre bg-ochre-tint px-2 py-1"
             >
-              Held up: {sentenceOf(refusal.code, refusal.params)}
+              Held up: {sentenceOf(refusal.code, refusal.params, me.house.zone)}
             </p>
           ))}
           <ol className="mt-1.5 border-t border-line">

@@ -4,9 +4,10 @@ import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
-import { ActButton, Actions, Dialog, Select, TextField } from '../../ui/controls.tsx';
+import { Select, TextField } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
-import { Refusals } from '../../ui/states.tsx';
+import { UnitPicker } from '../../ui/UnitPicker.tsx';
 
 const nameFrom = (name: string) =>
   name
@@ -31,95 +32,72 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
   const act = useAct(api.people.add, `${name} is entered; the link to set a password is on its way.`, close);
   const units = data?.units ?? [];
   const ofKind = (kind: string) => units.filter((unit) => unit.kind === kind);
+  const pick = (kind: string) =>
+    ofKind(kind)
+      .filter((unit) => chosen.includes(unit.id))
+      .map((unit) => unit.id);
   return (
-    <Dialog open onClose={close} title="Enter a person" wide>
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          const pick = (kind: string) =>
-            ofKind(kind)
-              .filter((unit) => chosen.includes(unit.id))
-              .map((unit) => unit.id);
-          act.mutate({
-            body: {
-              name,
-              signInName: signInName || nameFrom(name),
-              email,
-              from,
-              departmentId: department || null,
-              siteId: site || null,
-              supervisorId: supervisor[0]?.id ?? null,
-              roleIds: pick('role'),
-              groupIds: pick('group'),
-            },
-          });
-        }}
-      >
-        <TextField label="Name" required value={name} onChange={(event) => setName(event.target.value)} />
-        <TextField
-          label="Sign-in name"
-          required
-          value={signInName || nameFrom(name)}
-          onChange={(event) => setSignInName(event.target.value)}
-          hint="Never given twice, also not after leaving"
-        />
-        <TextField
-          label="Mail address"
-          type="email"
-          required
-          value={email}
-          onChange={(event) => setEmail(event.target.value)}
-        />
-        <TextField label="From" type="date" required value={from} onChange={(event) => setFrom(event.target.value)} />
-        <Select label="Department" value={department} onChange={(event) => setDepartment(event.target.value)}>
-          <option value="">–</option>
-          {ofKind('department').map((unit) => (
-            <option key={unit.id} value={unit.id}>
-              {unit.name}
-            </option>
-          ))}
-        </Select>
-        <Select label="Site" optional value={site} onChange={(event) => setSite(event.target.value)}>
-          <option value="">–</option>
-          {ofKind('site').map((unit) => (
-            <option key={unit.id} value={unit.id}>
-              {unit.name}
-            </option>
-          ))}
-        </Select>
-        <PeoplePicker label="Supervisor" single value={supervisor} onChange={setSupervisor} />
-        <fieldset>
-          <legend className="cap">Roles and groups</legend>
-          <div className="mt-1 flex flex-wrap gap-1">
-            {[...ofKind('role'), ...ofKind('group')].map((unit) => {
-              const on = chosen.includes(unit.id);
-              return (
-                <button
-                  key={unit.id}
-                  type="button"
-                  aria-pressed={on}
-                  className={`btn !h-6 ${on ? 'btn-pri' : ''}`}
-                  onClick={() => setChosen(on ? chosen.filter((id) => id !== unit.id) : [...chosen, unit.id])}
-                >
-                  {unit.name}
-                </button>
-              );
-            })}
-          </div>
-        </fieldset>
-        <div className="col-span-2 empty:hidden">
-          <Refusals error={act.error} />
-        </div>
-        <div className="col-span-2">
-          <Actions>
-            <button type="button" className="btn" onClick={close}>
-              Cancel
-            </button>
-            <ActButton busy={act.isPending}>Enter and send the link</ActButton>
-          </Actions>
-        </div>
-      </form>
-    </Dialog>
+    <FormDialog
+      title="Enter a person"
+      columns
+      act={act}
+      button="Enter and send the link"
+      onSubmit={() =>
+        act.mutate({
+          body: {
+            name,
+            signInName: signInName || nameFrom(name),
+            email,
+            from,
+            departmentId: department || null,
+            siteId: site || null,
+            supervisorId: supervisor[0]?.id ?? null,
+            roleIds: pick('role'),
+            groupIds: pick('group'),
+          },
+        })
+      }
+      onClose={close}
+    >
+      <TextField label="Name" required value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField
+        label="Sign-in name"
+        required
+        value={signInName || nameFrom(name)}
+        onChange={(event) => setSignInName(event.target.value)}
+        hint="Never given twice, also not after leaving"
+      />
+      <TextField
+        label="Mail address"
+        type="email"
+        required
+        value={email}
+        onChange={(event) => setEmail(event.target.value)}
+      />
+      <TextField label="From" type="date" required value={from} onChange={(event) => setFrom(event.target.value)} />
+      <Select label="Department" value={department} onChange={(event) => setDepartment(event.target.value)}>
+        <option value="">–</option>
+        {ofKind('department').map((unit) => (
+          <option key={unit.id} value={unit.id}>
+            {unit.name}
+          </option>
+        ))}
+      </Select>
+      <Select label="Site" optional value={site} onChange={(event) => setSite(event.target.value)}>
+        <option value="">–</option>
+        {ofKind('site').map((unit) => (
+          <option key={unit.id} value={unit.id}>
+            {unit.name}
+          </option>
+        ))}
+      </Select>
+      <PeoplePicker label="Supervisor" single value={supervisor} onChange={setSupervisor} />
+      <UnitPicker
+        label="Roles and groups"
+        units={[...ofKind('role'), ...ofKind('group')]}
+        value={chosen}
+        onChange={setChosen}
+      />
+    </FormDialog>
   );
 };

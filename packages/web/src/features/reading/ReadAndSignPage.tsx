@@ -1,17 +1,16 @@
 import { api, type ReadingTask } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, TextArea } from '../../ui/controls.tsx';
 import { count, fingerprint, showDay, showInstantDay } from '../../ui/format.ts';
-import { RevisionMark } from '../../ui/marks.tsx';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { Signature } from '../document/RunPanel.tsx';
-import { Block } from '../tasks/DecidePage.tsx';
+import { Block, TaskHead } from '../tasks/TaskHead.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 
 /** One reading: what is to be read and why, how long it takes, and the signature. */
@@ -36,21 +35,15 @@ const Read = ({ task }: { task: ReadingTask }) => {
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
       <section aria-label="What is to be read" className="flex min-h-0 min-w-0 flex-col">
-        <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-2 whitespace-nowrap">
-          <RevisionMark label={task.label} mark={task.mark} />
-          <span className="min-w-0 leading-snug">
-            <Link to={`/d/${encodeURIComponent(task.document.number)}`} className="num block hover:underline">
-              {task.document.number}
-            </Link>
-            <b className="block truncate font-semibold">{task.title}</b>
-          </span>
-          <span className="border-l border-line pl-3 text-ink-2">
-            {task.inForceSince
+        <TaskHead
+          task={task}
+          about={
+            task.inForceSince
               ? `in force since ${showInstantDay(task.inForceSince, me.house.zone)}`
-              : 'not yet in force; you may read it now'}
-            <span className="block">about {count(task.minutes, 'minute')}</span>
-          </span>
-        </div>
+              : 'not yet in force; you may read it now'
+          }
+          more={`about ${count(task.minutes, 'minute')}`}
+        />
         {file && <FileViewer file={file} mark={task.mark === 'old' ? 'no longer in force' : undefined} />}
       </section>
       <aside aria-label="Your reading" className="flex min-h-0 flex-col border-l border-line bg-sheet">

@@ -10,6 +10,27 @@ export const FACETS: { key: Facet | 'review'; title: string }[] = [
   { key: 'review', title: 'Review due' },
 ];
 
+/** The picks of a facet after one of its values was clicked; of the review bounds only one can hold. */
+export const toggled = (facet: string, picks: readonly string[], value: string): string[] =>
+  picks.includes(value) ? picks.filter((v) => v !== value) : facet === 'review' ? [value] : [...picks, value];
+
+/** The filter that an address says. */
+export const readFilter = (params: URLSearchParams, defaultLens: Lens) => {
+  const get = (name: string) => params.get(name) ?? undefined;
+  return {
+    lens: (get('lens') as Lens | undefined) ?? defaultLens,
+    q: get('q') ?? '',
+    state: get('state'),
+    area: get('area'),
+    type: get('type'),
+    department: get('department'),
+    review: get('review') as 'overdue' | '30' | '90' | undefined,
+    folder: get('folder'),
+    reach: (get('reach') as 'here' | 'below' | undefined) ?? 'below',
+    on: get('on'),
+  };
+};
+
 /** What the register shows stands in its address: every state can be linked to, and Back goes back. */
 export const useRegisterState = (defaultLens: Lens) => {
   const [params, setParams] = useSearchParams();
@@ -23,35 +44,14 @@ export const useRegisterState = (defaultLens: Lens) => {
       }
       return next;
     });
-  const filter = {
-    lens: (get('lens') as Lens | undefined) ?? defaultLens,
-    q: get('q') ?? '',
-    state: get('state'),
-    area: get('area'),
-    type: get('type'),
-    department: get('department'),
-    review: get('review') as 'overdue' | '30' | '90' | undefined,
-    folder: get('folder'),
-    reach: (get('reach') as 'here' | 'below' | undefined) ?? 'below',
-    on: get('on'),
-  };
+  const filter = readFilter(params, defaultLens);
   const sort = {
     sort: (get('sort') as 'number' | 'title' | 'changed' | 'review' | 'effective' | undefined) ?? 'number',
     order: (get('order') as 'asc' | 'desc' | undefined) ?? 'asc',
   };
   const picks = (facet: string) => (get(facet) ?? '').split('~').filter(Boolean);
-  const toggle = (facet: string, value: string) => {
-    const before = picks(facet);
-    const next =
-      facet === 'review'
-        ? before.includes(value)
-          ? []
-          : [value]
-        : before.includes(value)
-          ? before.filter((v) => v !== value)
-          : [...before, value];
-    set({ [facet]: next.join('~') || undefined });
-  };
+  const toggle = (facet: string, value: string) =>
+    set({ [facet]: toggled(facet, picks(facet), value).join('~') || undefined });
   return {
     filter,
     sort,

@@ -1,18 +1,18 @@
 import { api, type BodyOf, type Task } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Choice, TextArea } from '../../ui/controls.tsx';
 import { count, fingerprint, saidWords, showDay, showInstantDay } from '../../ui/format.ts';
-import { RevisionMark } from '../../ui/marks.tsx';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { CommentsPanel } from '../document/CommentsPanel.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
+import { Block, TaskHead } from './TaskHead.tsx';
 
 type Decision = BodyOf<typeof api.tasks.decide>['decision'];
 const ABOUT: Record<Decision, [string, (task: Task) => string]> = {
@@ -74,22 +74,15 @@ const Decide = ({ task }: { task: Task }) => {
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
       <section aria-label="What is decided on" className="flex min-h-0 min-w-0 flex-col">
-        <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-2 whitespace-nowrap">
-          <RevisionMark label={task.label} mark={task.mark} />
-          <span className="min-w-0 leading-snug">
-            <Link to={`/d/${encodeURIComponent(task.document.number)}`} className="num block hover:underline">
-              {task.document.number}
-            </Link>
-            <b className="block truncate font-semibold">{task.title}</b>
-          </span>
-          <span className="border-l border-line pl-3 text-ink-2">
-            version {task.version.n}, {showInstantDay(task.version.at, me.house.zone)}
-            <span className="block">
-              {task.inForceLabel
-                ? `${count(task.changes.length, 'fact')} changed from ${task.inForceLabel}`
-                : 'first issue'}
-            </span>
-          </span>
+        <TaskHead
+          task={task}
+          about={`version ${task.version.n}, ${showInstantDay(task.version.at, me.house.zone)}`}
+          more={
+            task.inForceLabel
+              ? `${count(task.changes.length, 'fact')} changed from ${task.inForceLabel}`
+              : 'first issue'
+          }
+        >
           <span className="ml-auto flex gap-1">
             {(['text', 'comments'] as const).map((key) => (
               <button
@@ -103,7 +96,7 @@ const Decide = ({ task }: { task: Task }) => {
               </button>
             ))}
           </span>
-        </div>
+        </TaskHead>
         {pane === 'comments' ? (
           <div role="region" tabIndex={0} aria-label="Comments" className="min-h-0 flex-1 overflow-y-auto bg-sheet">
             <CommentsPanel
@@ -227,10 +220,3 @@ const Decide = ({ task }: { task: Task }) => {
     </div>
   );
 };
-
-export const Block = ({ caption, children }: { caption: string; children: React.ReactNode }) => (
-  <section className="border-b border-line-2 px-3.5 py-2.5">
-    <h2 className="cap mb-1">{caption}</h2>
-    {children}
-  </section>
-);

@@ -1,6 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { type DocumentPage, sentenceOf } from '@kanonos/contract';
 import { useNavigate, useSearchParams } from 'react-router';
+import { useMe } from '../../../app/session.tsx';
 import { AuthoringDialogs } from './AuthoringDialogs.tsx';
 import { useOpenAct } from './openAct.ts';
 import { ReasonDialogs } from './ReasonDialogs.tsx';
@@ -24,6 +25,7 @@ const WORDS: Record<string, string> = {
 
 /** Every act that the rules know, greyed with the reason where it is not possible now. */
 export const ActMenu = ({ page }: { page: DocumentPage }) => {
+  const me = useMe();
   const [params] = useSearchParams();
   const openAct = useOpenAct();
   const navigate = useNavigate();
@@ -53,7 +55,7 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
                   {WORDS[name]}
                   {refusals[0] && (
                     <span className="block text-[11.5px] text-ink-3">
-                      {sentenceOf(refusals[0].code, refusals[0].params)}
+                      {sentenceOf(refusals[0].code, refusals[0].params, me.house.zone)}
                     </span>
                   )}
                 </button>
@@ -63,8 +65,8 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
         </Menu>
       )}
       <AuthoringDialogs page={page} act={act} close={close} />
-      <SendDialog page={page} open={act === 'send'} close={close} />
-      <ReviseDialog page={page} open={act === 'revise'} close={close} />
+      {act === 'send' && <SendDialog page={page} close={close} />}
+      {act === 'revise' && <ReviseDialog page={page} close={close} />}
       <ReasonDialogs page={page} act={act} close={close} />
     </>
   );

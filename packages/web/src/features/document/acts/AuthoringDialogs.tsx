@@ -3,10 +3,10 @@ import { useState } from 'react';
 import { addressOf, Problem } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
 import { useAct } from '../../../app/useAct.ts';
-import { ActButton, Actions, Dialog, TextArea, TextField } from '../../../ui/controls.tsx';
+import { TextArea, TextField } from '../../../ui/controls.tsx';
 import { FileDrop } from '../../../ui/FileDrop.tsx';
+import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant } from '../../../ui/format.ts';
-import { Refusals } from '../../../ui/states.tsx';
 import { FactFields, type FactValues, toFacts } from '../FactFields.tsx';
 
 /** Check out, check in, give up. */
@@ -36,40 +36,35 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
     close();
   });
   return (
-    <Dialog open onClose={close} title={`Check out ${page.number}`}>
-      <p>
-        You get the file of the newest version and nobody else can change the document until you check it in or give it
-        up.
-      </p>
-      {page.versions[0]?.files[0] && (
-        <p className="text-ink-2">
-          File: <span className="num">{page.versions[0].files[0].handedOutName}</span>
-        </p>
-      )}
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          act.mutate({ params: { document: page.id }, body: { note, expectedBack: back || null } });
-        }}
-      >
-        <TextField label="What for" optional value={note} onChange={(event) => setNote(event.target.value)} />
-        <TextField
-          label="Expected back"
-          optional
-          type="date"
-          value={back}
-          onChange={(event) => setBack(event.target.value)}
-        />
-        <Refusals error={act.error} />
-        <Actions>
-          <button type="button" className="btn" onClick={close}>
-            Cancel
-          </button>
-          <ActButton busy={act.isPending}>Check out</ActButton>
-        </Actions>
-      </form>
-    </Dialog>
+    <FormDialog
+      title={`Check out ${page.number}`}
+      about={
+        <>
+          <p>
+            You get the file of the newest version and nobody else can change the document until you check it in or give
+            it up.
+          </p>
+          {page.versions[0]?.files[0] && (
+            <p className="text-ink-2">
+              File: <span className="num">{page.versions[0].files[0].handedOutName}</span>
+            </p>
+          )}
+        </>
+      }
+      act={act}
+      button="Check out"
+      onSubmit={() => act.mutate({ params: { document: page.id }, body: { note, expectedBack: back || null } })}
+      onClose={close}
+    >
+      <TextField label="What for" optional value={note} onChange={(event) => setNote(event.target.value)} />
+      <TextField
+        label="Expected back"
+        optional
+        type="date"
+        value={back}
+        onChange={(event) => setBack(event.target.value)}
+      />
+    </FormDialog>
   );
 };
 
@@ -97,80 +92,67 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       },
     });
   return (
-    <Dialog open onClose={close} title={`Check in ${page.number}`} wide>
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          submit(false);
-        }}
-      >
-        {page.checkout && (
-          <p className="text-ink-2">
-            Checked out since {showInstant(page.checkout.since, me.house.zone)}. This makes version{' '}
-            {page.revision.versions + 1}.
-          </p>
-        )}
-        <FileDrop label="The changed file" value={upload} onChange={setUpload} />
-        <TextArea
-          label="What changed in this version"
-          required
-          rows={2}
-          value={note}
-          onChange={(event) => setNote(event.target.value)}
-        />
-        <details>
-          <summary className="cursor-pointer font-[550] text-petrol">Correct title, summary or facts as well</summary>
-          <div className="mt-2 grid grid-cols-2 gap-3">
-            <div className="col-span-2">
-              <TextField label="Title" required value={title} onChange={(event) => setTitle(event.target.value)} />
-            </div>
-            <div className="col-span-2">
-              <TextArea
-                label="Summary of the revision, for readers"
-                value={summary}
-                rows={2}
-                onChange={(event) => setSummary(event.target.value)}
-              />
-            </div>
-            <FactFields fields={page.fields} values={facts} onChange={setFacts} />
-          </div>
-        </details>
-        <Refusals error={act.error} />
-        <Actions>
-          <button type="button" className="btn" onClick={close}>
-            Cancel
+    <FormDialog
+      title={`Check in ${page.number}`}
+      wide
+      act={act}
+      button="Check in"
+      more={
+        same && (
+          <button type="button" className="btn" disabled={act.isPending} onClick={() => submit(true)}>
+            I mean it: same content
           </button>
-          {same && (
-            <button type="button" className="btn" disabled={act.isPending} onClick={() => submit(true)}>
-              I mean it: same content
-            </button>
-          )}
-          <ActButton busy={act.isPending}>Check in</ActButton>
-        </Actions>
-      </form>
-    </Dialog>
+        )
+      }
+      onSubmit={() => submit(false)}
+      onClose={close}
+    >
+      {page.checkout && (
+        <p className="text-ink-2">
+          Checked out since {showInstant(page.checkout.since, me.house.zone)}. This makes version{' '}
+          {page.revision.versions + 1}.
+        </p>
+      )}
+      <FileDrop label="The changed file" value={upload} onChange={setUpload} />
+      <TextArea
+        label="What changed in this version"
+        required
+        rows={2}
+        value={note}
+        onChange={(event) => setNote(event.target.value)}
+      />
+      <details>
+        <summary className="cursor-pointer font-[550] text-petrol">Correct title, summary or facts as well</summary>
+        <div className="mt-2 grid grid-cols-2 gap-3">
+          <div className="col-span-2">
+            <TextField label="Title" required value={title} onChange={(event) => setTitle(event.target.value)} />
+          </div>
+          <div className="col-span-2">
+            <TextArea
+              label="Summary of the revision, for readers"
+              value={summary}
+              rows={2}
+              onChange={(event) => setSummary(event.target.value)}
+            />
+          </div>
+          <FactFields fields={page.fields} values={facts} onChange={setFacts} />
+        </div>
+      </details>
+    </FormDialog>
   );
 };
 
 const GiveUp = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const act = useAct(api.documents.giveUp, 'The check-out is given up.', close);
   return (
-    <Dialog open onClose={close} title={`Give up the check-out of ${page.number}`}>
-      <p>Others can check it out again. No version is made; what you changed on your machine stays there.</p>
-      <Refusals error={act.error} />
-      <Actions>
-        <button type="button" className="btn" onClick={close}>
-          Keep it
-        </button>
-        <ActButton
-          type="button"
-          busy={act.isPending}
-          onClick={() => act.mutate({ params: { document: page.id }, body: {} })}
-        >
-          Give it up
-        </ActButton>
-      </Actions>
-    </Dialog>
+    <FormDialog
+      title={`Give up the check-out of ${page.number}`}
+      about={<p>Others can check it out again. No version is made; what you changed on your machine stays there.</p>}
+      act={act}
+      button="Give it up"
+      leave="Keep it"
+      onSubmit={() => act.mutate({ params: { document: page.id }, body: {} })}
+      onClose={close}
+    />
   );
 };

@@ -2,9 +2,9 @@ import { api, type DocumentPage } from '@kanonos/contract';
 import { useState } from 'react';
 import { useMe } from '../../../app/session.tsx';
 import { useAct } from '../../../app/useAct.ts';
-import { ActButton, Actions, Dialog, TextArea, TextField } from '../../../ui/controls.tsx';
+import { TextArea, TextField } from '../../../ui/controls.tsx';
+import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { SignBox } from '../../../ui/SignBox.tsx';
-import { Refusals } from '../../../ui/states.tsx';
 
 type Props = { page: DocumentPage; close: () => void };
 
@@ -89,29 +89,23 @@ const WithReason = ({
   const [reason, setReason] = useState('');
   const act = useAct(endpoint as typeof api.documents.callBack, done, close);
   return (
-    <Dialog open onClose={close} title={`${title} ${page.number} ${page.revision.label}`}>
-      <p>{text}</p>
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          act.mutate({ params: { document: page.id }, body: { reason } });
-        }}
-      >
-        <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
-        <Refusals error={act.error} />
-        <Actions>
-          <button type="button" className="btn" onClick={close}>
-            Cancel
-          </button>
-          <ActButton busy={act.isPending} tone={danger ? 'danger' : 'pri'}>
-            {button}
-          </ActButton>
-        </Actions>
-      </form>
-    </Dialog>
+    <FormDialog
+      title={`${title} ${page.number} ${page.revision.label}`}
+      about={<p>{text}</p>}
+      act={act}
+      button={button}
+      danger={danger ?? false}
+      onSubmit={() => act.mutate({ params: { document: page.id }, body: { reason } })}
+      onClose={close}
+    >
+      <Reason value={reason} onChange={setReason} />
+    </FormDialog>
   );
 };
+
+const Reason = ({ value, onChange }: { value: string; onChange: (value: string) => void }) => (
+  <TextArea label="Reason" required rows={2} value={value} onChange={(event) => onChange(event.target.value)} />
+);
 
 const Withdraw = ({ page, close }: Props) => {
   const [reason, setReason] = useState('');
@@ -119,38 +113,30 @@ const Withdraw = ({ page, close }: Props) => {
   const act = useAct(api.documents.withdraw, on ? 'The withdrawal is planned.' : 'Withdrawn.', close);
   const open = page.counts.readers - page.counts.readersDone;
   return (
-    <Dialog open onClose={close} title={`Withdraw ${page.number} ${page.inForce?.label ?? ''}`}>
-      <p>
-        It no longer applies from then on. It stays readable with a mark for who may read the past.
-        {open > 0 && ` ${open} open readings will no longer be needed.`}
-      </p>
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          act.mutate({ params: { document: page.id }, body: { reason, on: on || null } });
-        }}
-      >
-        <TextField
-          label="On a coming day"
-          optional
-          type="date"
-          value={on}
-          onChange={(event) => setOn(event.target.value)}
-          hint="Left empty: now"
-        />
-        <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
-        <Refusals error={act.error} />
-        <Actions>
-          <button type="button" className="btn" onClick={close}>
-            Cancel
-          </button>
-          <ActButton busy={act.isPending} tone="danger">
-            Withdraw
-          </ActButton>
-        </Actions>
-      </form>
-    </Dialog>
+    <FormDialog
+      title={`Withdraw ${page.number} ${page.inForce?.label ?? ''}`}
+      about={
+        <p>
+          It no longer applies from then on. It stays readable with a mark for who may read the past.
+          {open > 0 && ` ${open} open readings will no longer be needed.`}
+        </p>
+      }
+      act={act}
+      button="Withdraw"
+      danger
+      onSubmit={() => act.mutate({ params: { document: page.id }, body: { reason, on: on || null } })}
+      onClose={close}
+    >
+      <TextField
+        label="On a coming day"
+        optional
+        type="date"
+        value={on}
+        onChange={(event) => setOn(event.target.value)}
+        hint="Left empty: now"
+      />
+      <Reason value={reason} onChange={setReason} />
+    </FormDialog>
   );
 };
 
@@ -160,28 +146,21 @@ const Reinstate = ({ page, close }: Props) => {
   const [sign, setSign] = useState({ name: '', password: '' });
   const act = useAct(api.documents.reinstate, 'It is in force again.', close);
   return (
-    <Dialog open onClose={close} title={`Reinstate ${page.number}`}>
-      <p>The last released revision comes into force again from now. You sign for it.</p>
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          act.mutate({
-            params: { document: page.id },
-            body: { reason, name: sign.name || null, password: sign.password },
-          });
-        }}
-      >
-        <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
-        <SignBox asksForName signer={me.name} value={sign} onChange={setSign} />
-        <Refusals error={act.error} />
-        <Actions>
-          <button type="button" className="btn" onClick={close}>
-            Cancel
-          </button>
-          <ActButton busy={act.isPending}>Sign and reinstate</ActButton>
-        </Actions>
-      </form>
-    </Dialog>
+    <FormDialog
+      title={`Reinstate ${page.number}`}
+      about={<p>The last released revision comes into force again from now. You sign for it.</p>}
+      act={act}
+      button="Sign and reinstate"
+      onSubmit={() =>
+        act.mutate({
+          params: { document: page.id },
+          body: { reason, name: sign.name || null, password: sign.password },
+        })
+      }
+      onClose={close}
+    >
+      <Reason value={reason} onChange={setReason} />
+      <SignBox asksForName signer={me.name} value={sign} onChange={setSign} />
+    </FormDialog>
   );
 };

@@ -1,9 +1,9 @@
 import { api, type DocumentPage, type Upload } from '@kanonos/contract';
 import { useState } from 'react';
 import { useAct } from '../../../app/useAct.ts';
-import { ActButton, Actions, Choice, Dialog, TextArea, TextField } from '../../../ui/controls.tsx';
+import { Choice, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FileDrop } from '../../../ui/FileDrop.tsx';
-import { Refusals } from '../../../ui/states.tsx';
+import { FormDialog } from '../../../ui/FormDialog.tsx';
 
 const KINDS = [
   { kind: 'major', title: 'Major', about: 'what people must do or know changes; readers read again' },
@@ -12,100 +12,114 @@ const KINDS = [
 ] as const;
 
 /** Begins the next revision: how large the change is, why, and from which file. */
-export const ReviseDialog = ({ page, open, close }: { page: DocumentPage; open: boolean; close: () => void }) => {
+export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const [kind, setKind] = useState<'major' | 'minor' | 'editorial'>('major');
   const [reason, setReason] = useState('');
   const [summary, setSummary] = useState('');
   const [outside, setOutside] = useState(false);
   const [upload, setUpload] = useState<Upload | null>(null);
   const [label, setLabel] = useState('');
-  const act = useAct(api.documents.revise, ({ label: next }) => `Revision ${next} has begun as a draft.`, close);
-  const maker = page.type.code === 'SUP';
+  const act = useAct(api.documents.revise, ({ label: begun }) => `Revision ${begun} has begun as a draft.`, close);
+  const ahead = page.labelsAhead;
+  const [stage, setStage] = useState(0);
+  const stages = ahead.by === 'stage' ? ahead.stages : [];
+  const next = ahead.by === 'change kind' ? ahead.labels[kind] : ahead.by === 'stage' ? stages[stage]?.label : label;
   return (
-    <Dialog open={open} onClose={close} title={`Revise ${page.number}`} wide>
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          act.mutate({
-            params: { document: page.id },
-            body: {
-              changeKind: kind,
-              reason,
-              summary,
-              uploadId: outside ? (upload?.id ?? null) : null,
-              label: maker ? label : null,
-            },
-          });
-        }}
-      >
+    <FormDialog
+      title={`Revise ${page.number}${next ? ` to ${next}` : ''}`}
+      wide
+      act={act}
+      button={next ? `Begin revision ${next}` : 'Begin the revision'}
+      ready={!outside || upload !== null}
+      onSubmit={() =>
+        act.mutate({
+          params: { document: page.id },
+          body: {
+            changeKind: kind,
+            reason,
+            summary,
+            uploadId: outside ? (upload?.id ?? null) : null,
+            label: ahead.by === 'maker' ? label : null,
+            ...(stages[stage] ? { toStage: stages[stage].stage } : {}),
+          },
+        })
+      }
+      onClose={close}
+    >
+      <fieldset>
+        <legend className="cap">The change is</legend>
+        <div className="grid grid-cols-3 gap-2">
+          {KINDS.map((k) => (
+            <Choice
+              key={k.kind}
+              name="kind"
+              title={k.title}
+              about={k.about}
+              checked={kind === k.kind}
+              onChange={() => setKind(k.kind)}
+            />
+          ))}
+        </div>
+      </fieldset>
+      {stages.length > 1 && (
         <fieldset>
-          <legend className="cap">The change is</legend>
+          <legend className="cap">It will bear</legend>
           <div className="grid grid-cols-3 gap-2">
-            {KINDS.map((k) => (
+            {stages.map((s, i) => (
               <Choice
-                key={k.kind}
-                name="kind"
-                title={k.title}
-                about={k.about}
-                checked={kind === k.kind}
-                onChange={() => setKind(k.kind)}
+                key={s.label}
+                name="stage"
+                title={s.label}
+                about={i === 0 ? 'the next in this stage' : 'a later stage begins; there is no way back'}
+                checked={stage === i}
+                onChange={() => setStage(i)}
               />
             ))}
           </div>
         </fieldset>
+      )}
+      <TextField
+        label="Reason"
+        required
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+        hint="Stands beside the signatures and in the lifeline"
+      />
+      <TextArea
+        label="Summary of what changes, for readers"
+        optional
+        rows={2}
+        value={summary}
+        onChange={(event) => setSummary(event.target.value)}
+      />
+      {ahead.by === 'maker' && (
         <TextField
-          label="Reason"
+          label="Label of the maker"
           required
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-          hint="Stands beside the signatures and in the lifeline"
+          value={label}
+          onChange={(event) => setLabel(event.target.value)}
         />
-        <TextArea
-          label="Summary of what changes, for readers"
-          optional
-          rows={2}
-          value={summary}
-          onChange={(event) => setSummary(event.target.value)}
-        />
-        {maker && (
-          <TextField
-            label="Label of the maker"
-            required
-            value={label}
-            onChange={(event) => setLabel(event.target.value)}
+      )}
+      <fieldset>
+        <legend className="cap">Start from</legend>
+        <div className="grid grid-cols-2 gap-2">
+          <Choice
+            name="from"
+            title={`The file of ${page.inForce?.label || page.revision.label || 'the last revision'}`}
+            about="to be checked out and worked on"
+            checked={!outside}
+            onChange={() => setOutside(false)}
           />
-        )}
-        <fieldset>
-          <legend className="cap">Start from</legend>
-          <div className="grid grid-cols-2 gap-2">
-            <Choice
-              name="from"
-              title={`The file of ${page.inForce?.label || page.revision.label || 'the last revision'}`}
-              about="to be checked out and worked on"
-              checked={!outside}
-              onChange={() => setOutside(false)}
-            />
-            <Choice
-              name="from"
-              title="An outside file"
-              about="PDF in place of Word, too"
-              checked={outside}
-              onChange={() => setOutside(true)}
-            />
-          </div>
-        </fieldset>
-        {outside && <FileDrop label="The outside file" value={upload} onChange={setUpload} />}
-        <Refusals error={act.error} />
-        <Actions>
-          <button type="button" className="btn" onClick={close}>
-            Cancel
-          </button>
-          <ActButton busy={act.isPending} disabled={outside && !upload}>
-            Begin the revision
-          </ActButton>
-        </Actions>
-      </form>
-    </Dialog>
+          <Choice
+            name="from"
+            title="An outside file"
+            about="PDF in place of Word, too"
+            checked={outside}
+            onChange={() => setOutside(true)}
+          />
+        </div>
+      </fieldset>
+      {outside && <FileDrop label="The outside file" value={upload} onChange={setUpload} />}
+    </FormDialog>
   );
 };

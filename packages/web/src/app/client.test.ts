@@ -1,0 +1,40 @@
+import { api } from '@kanonos/contract';
+import { describe, expect, test } from 'vitest';
+import { addressOf, ask, Problem } from './client.ts';
+
+describe('addresses made from the description of an endpoint', () => {
+  test('a number with signs of an address stays one part of the path', () => {
+    expect(addressOf(api.documents.page, { document: 'BRN/7 #2?' })).toBe('/api/documents/BRN%2F7%20%232%3F');
+  });
+
+  test('a query holds what has a value, and nothing else', () => {
+    expect(addressOf(api.find.register, {}, { lens: 'newest', q: '', state: undefined, owner: null, limit: 50 })).toBe(
+      '/api/register?lens=newest&limit=50',
+    );
+    expect(addressOf(api.find.register, {}, { q: 'grip & "rope"' })).toBe('/api/register?q=grip+%26+%22rope%22');
+  });
+});
+
+test('answers are kept apart by endpoint, parameters and query', () => {
+  const key = (number: string) => ask(api.documents.page, { params: { document: number } }).queryKey;
+  expect(key('A')).toEqual(key('A'));
+  expect(key('A')).not.toEqual(key('B'));
+  expect(key('A')).not.toEqual(ask(api.documents.lifeline, { params: { document: 'A' } }).queryKey);
+});
+
+test('a problem speaks with the words of the server and keeps its code', () => {
+  const problem = new Problem({
+    type: '/problems/checked-out',
+    title: 'A has it checked out.',
+    status: 409,
+    detail: 'A has it checked out.',
+    code: 'checked_out',
+    refusals: [],
+    requestId: 'x',
+  });
+  expect([problem.message, problem.code, problem instanceof Error]).toEqual([
+    'A has it checked out.',
+    'checked_out',
+    true,
+  ]);
+});

@@ -1,0 +1,75 @@
+import type { NextStep } from '@kanonos/contract';
+import { describe, expect, test } from 'vitest';
+import { nextSentence, stateWords } from './sentences.ts';
+
+const step = (more: Partial<NextStep>): NextStep =>
+  ({
+    kind: 'decide',
+    who: [],
+    mine: false,
+    step: null,
+    since: null,
+    due: null,
+    late: false,
+    afterwards: null,
+    blockers: 0,
+    link: null,
+    ...more,
+  }) as NextStep;
+const said = (more: Partial<NextStep>) => {
+  const { lead, rest } = nextSentence(step(more), 'Europe/Zurich');
+  return `${lead} ${rest}`;
+};
+
+describe('where a document stands', () => {
+  test('says who has to do what, since when, until when, and what comes then', () => {
+    expect(
+      said({
+        who: ['Otto Brandvik'],
+        step: 'Approve as owner',
+        since: '2019-11-23T08:00:00Z',
+        due: '2019-11-26',
+        afterwards: 'Approve as technical authority',
+      }),
+    ).toBe(
+      'Waiting for Otto Brandvik to approve as owner since 23 Nov 19. Due 26 Nov 19. Then: approve as technical authority.',
+    );
+  });
+
+  test('speaks to the one who has to act, and plainly when it is late', () => {
+    expect(said({ mine: true, step: 'Review', due: '2019-11-20', late: true })).toBe(
+      'Waiting for you to review. Was due 20 Nov 19.',
+    );
+  });
+
+  test('names several people as a choice', () => {
+    expect(said({ who: ['A', 'B', 'C'], step: 'Review' })).toContain('Waiting for A, B or C to review');
+    expect(said({ who: [], step: 'Review' })).toContain('Waiting for somebody');
+  });
+
+  test('a draft waits to be finished, or for the answer that a decline asked for', () => {
+    expect(said({ kind: 'finish', who: ['A'] })).toBe('Waiting for A to finish the draft and send it.');
+    expect(said({ kind: 'finish', who: ['A'], step: 'Limits are missing' })).toBe(
+      'Waiting for A to answer: “Limits are missing”',
+    );
+  });
+
+  test('what is checked out, held up, approved, scheduled, held or to be withdrawn has its own words', () => {
+    expect(said({ kind: 'checked out', who: ['A'], since: '2019-11-23T08:00:00Z' })).toBe(
+      'A has it checked out since 23 Nov 19. Check it in to go on.',
+    );
+    expect(said({ kind: 'checked out', mine: true, since: '2019-11-23T08:00:00Z' })).toContain(
+      'You have it checked out',
+    );
+    expect(said({ kind: 'held up', blockers: 1 })).toContain('by a hindrance');
+    expect(said({ kind: 'held up', blockers: 3 })).toContain('by 3 hindrances');
+    expect(said({ kind: 'release' })).toContain('Waiting for document control');
+    expect(said({ kind: 'scheduled', due: '2019-12-07' })).toContain('Comes into force on 7 Dec 2019');
+    expect(said({ kind: 'held', due: '2019-12-07' })).toContain('since 7 Dec 2019');
+    expect(said({ kind: 'withdrawal planned', due: '2019-12-07' })).toContain('Will be withdrawn on 7 Dec 2019');
+  });
+});
+
+test('a state begins a line with a capital', () => {
+  expect(stateWords('in force')).toBe('In force');
+});

@@ -1,0 +1,61 @@
+import type { ReactNode } from 'react';
+import { ActButton, Actions, Dialog } from './controls.tsx';
+import { Refusals } from './states.tsx';
+
+/**
+ * A dialog for one act with its form: what it does, what it needs, what was refused, the act and the way out. `columns` lays
+ * the fields out in two columns; a field that wants the whole width says `col-span-2`.
+ */
+export const FormDialog = ({
+  title,
+  about,
+  act,
+  button,
+  leave = 'Cancel',
+  danger,
+  ready = true,
+  columns,
+  wide,
+  more,
+  onSubmit,
+  onClose,
+  children,
+}: {
+  title: string;
+  about?: ReactNode;
+  act: { isPending: boolean; error: Error | null };
+  button: string;
+  leave?: string;
+  danger?: boolean;
+  ready?: boolean;
+  columns?: boolean;
+  wide?: boolean;
+  /** Further buttons, between the way out and the act. */
+  more?: ReactNode;
+  onSubmit: () => void;
+  onClose: () => void;
+  children?: ReactNode;
+}) => (
+  <Dialog open onClose={onClose} title={title} wide={wide ?? columns ?? false}>
+    {about}
+    <form
+      className="flex flex-col gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onSubmit();
+      }}
+    >
+      {columns ? <div className="grid grid-cols-2 gap-3">{children}</div> : children}
+      <Refusals error={act.error} />
+      <Actions>
+        <button type="button" className="btn" onClick={onClose}>
+          {leave}
+        </button>
+        {more}
+        <ActButton busy={act.isPending} disabled={!ready} tone={danger ? 'danger' : 'pri'}>
+          {button}
+        </ActButton>
+      </Actions>
+    </form>
+  </Dialog>
+);
