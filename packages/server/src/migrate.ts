@@ -7,6 +7,7 @@ import * as m0004 from './migrations/0004_trail.ts';
 import * as m0005 from './migrations/0005_access_version.ts';
 import * as m0006 from './migrations/0006_counts.ts';
 import * as m0007 from './migrations/0007_trail_head.ts';
+import * as m0008 from './migrations/0008_plan_names.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -17,6 +18,7 @@ const MIGRATIONS = {
   '0005_access_version': m0005,
   '0006_counts': m0006,
   '0007_trail_head': m0007,
+  '0008_plan_names': m0008,
 };
 const MIGRATION_LOCK = 7_204_100;
 

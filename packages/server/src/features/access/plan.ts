@@ -3,7 +3,19 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import * as store from './store.ts';
 import type { Viewer } from './viewer.ts';
 
-export type Plan = { version: number; folders: store.FolderEntries[]; rights: Map<string, PlanRights> };
+/** What lists show by name and documents hold by id. */
+export type PlanNames = {
+  folders: Map<string, { name: string; areaId: string }>;
+  types: Map<string, { code: string; name: string }>;
+  units: Map<string, string>;
+};
+
+export type Plan = {
+  version: number;
+  folders: store.FolderEntries[];
+  names: PlanNames;
+  rights: Map<string, PlanRights>;
+};
 
 /** A viewer's rights on every folder, and the folders that lists ask for by right. */
 export type PlanRights = {
@@ -27,13 +39,20 @@ export const subjectsOf = (viewer: Viewer) => ({
   isOutside: viewer.outside,
 });
 
-/** The filing plan with its entries, from memory while nobody has changed it. */
+/** The filing plan with its entries, and the names of types and units, from memory while nobody has changed them. */
 export const accessPlan = async (db: Db | Trx): Promise<Plan> => {
   const key = keyOf(db);
   const version = await store.findAccessVersion(db);
   const kept = plans.get(key);
   if (kept?.version === version) return kept;
-  const plan: Plan = { version, folders: await store.listFolderEntries(db), rights: new Map() };
+  const folders = await store.listFolderEntries(db);
+  const [types, units] = [await store.listTypeNames(db), await store.listUnitNames(db)];
+  const names = {
+    folders: new Map(folders.map((folder) => [folder.id, { name: folder.name, areaId: folder.areaId }])),
+    types: new Map(types.map((type) => [type.id, type])),
+    units: new Map(units.map((unit) => [unit.id, unit.name])),
+  };
+  const plan: Plan = { version, folders, names, rights: new Map() };
   plans.set(key, plan);
   return plan;
 };

@@ -8,10 +8,11 @@ import {
 } from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import { accessPlan, planRights, subjectsOf } from './plan.ts';
+import { accessPlan, type PlanNames, planRights, subjectsOf } from './plan.ts';
 import * as store from './store.ts';
 import type { Viewer } from './viewer.ts';
 
+export type { PlanNames } from './plan.ts';
 export type { Viewer } from './viewer.ts';
 
 /** What a viewer's lists may show: folders and single documents by how much of them is visible. */
@@ -94,7 +95,15 @@ const placesOf = (
 };
 
 /** What the lists of a viewer may show, computed once per request from few rows; lists then only compare ids. */
-export const listScope = async (db: Db | Trx, viewer: Viewer, day: string): Promise<ListScope> => {
+export const listScope = async (db: Db | Trx, viewer: Viewer, day: string): Promise<ListScope> =>
+  (await listScopeWithNames(db, viewer, day)).scope;
+
+/** The scope of a viewer's lists with the names of what they show by id. */
+export const listScopeWithNames = async (
+  db: Db | Trx,
+  viewer: Viewer,
+  day: string,
+): Promise<{ scope: ListScope; names: PlanNames }> => {
   const plan = await accessPlan(db);
   const { folders } = plan;
   const { workFolders, seeFolders, readFolders } = planRights(plan, viewer);
@@ -126,7 +135,7 @@ export const listScope = async (db: Db | Trx, viewer: Viewer, day: string): Prom
     else if (given.has('see')) scope.seeDocuments.push(document.id);
     if (given.size === 0 && reasons.some((reason) => reason.withheld)) scope.withheldDocuments.push(document.id);
   }
-  return scope;
+  return { scope, names: plan.names };
 };
 
 /** SQL conditions over `documents d` for what of a document a scope may see; bind with the scope itself. */

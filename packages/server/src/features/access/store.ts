@@ -76,23 +76,34 @@ const ENTRY = 'folder_id, document_id, subject_kind, subject_id, rights, withhel
 export const findAccessVersion = async (db: Db | Trx): Promise<number> =>
   (await firstRow<{ n: number }>(db, 'select n from access_version', {}, HOT))?.n ?? 0;
 
-export type FolderEntries = { id: string; parentId: string | null; name: string; entries: AccessEntry[] };
+export type FolderEntries = {
+  id: string;
+  parentId: string | null;
+  areaId: string;
+  name: string;
+  entries: AccessEntry[];
+};
 
 /** The filing plan with its entries: few hundred folders, read whole. */
 export const listFolderEntries = async (db: Db | Trx): Promise<FolderEntries[]> => {
-  const folders = await rows<{ id: string; parent_id: string | null; name: string }>(
+  const folders = await rows<{ id: string; parent_id: string | null; area_id: string; name: string }>(
     db,
-    'select id, parent_id, name from folders',
+    'select id, parent_id, area_id, name from folders',
   );
   const grants = await rows<EntryRow>(db, `select ${ENTRY} from grants where folder_id is not null`);
   const byFolder = groupBy(grants, (grant) => grant.folder_id ?? '');
   return folders.map((folder) => ({
     id: folder.id,
     parentId: folder.parent_id,
+    areaId: folder.area_id,
     name: folder.name,
     entries: (byFolder.get(folder.id) ?? []).map(toEntry),
   }));
 };
+
+export const listTypeNames = (db: Db | Trx) =>
+  rows<{ id: string; code: string; name: string }>(db, 'select id, code, name from types');
+export const listUnitNames = (db: Db | Trx) => rows<{ id: string; name: string }>(db, 'select id, name from units');
 
 export const listDocumentEntries = async (db: Db | Trx, documentIds: string[]): Promise<Map<string, AccessEntry[]>> => {
   const found = await rows<EntryRow>(db, `select ${ENTRY} from grants where document_id = any(:documentIds::uuid[])`, {

@@ -1,8 +1,6 @@
 import type { Facets } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import type { Viewer } from '../access/service.ts';
-import { listUnits } from '../people/service.ts';
-import { listAreas, listTypes } from '../rules/service.ts';
 import { countFacets } from './counts.ts';
 import type { Dimension, Filter } from './filter.ts';
 import { prepare } from './prepare.ts';
@@ -13,20 +11,15 @@ const REVIEW_WORDS: Record<string, string> = { overdue: 'Overdue', '30': 'In 30 
 /** Counts behind each filter value, named and in order: states by the life of a revision, the others by how many they are. */
 export const facetsOf = async (app: App, viewer: Viewer, filter: Filter): Promise<Facets> => {
   const prepared = await prepare(app, viewer, filter);
-  const [counted, types, folders, units] = await Promise.all([
-    countFacets(app.db, prepared),
-    listTypes(app.db),
-    listAreas(app.db),
-    listUnits(app),
-  ]);
-  const named = (list: readonly { name: string }[], key: (item: never) => string) =>
-    new Map(list.map((item) => [key(item as never), item.name]));
-  const names: Record<Dimension, Map<string, string>> = {
-    state: new Map(Object.entries(STATE_WORDS)),
-    area: named(folders, (folder: { id: string }) => folder.id),
-    type: named(types, (type: { code: string }) => type.code),
-    department: named(units, (unit: { id: string }) => unit.id),
-    review: new Map(Object.entries(REVIEW_WORDS)),
+  const counted = await countFacets(app.db, prepared);
+  const { folders, types, units } = prepared.names;
+  const typeNames = new Map([...types.values()].map((type) => [type.code, type.name]));
+  const names: Record<Dimension, (value: string) => string | undefined> = {
+    state: (value) => STATE_WORDS[value],
+    area: (value) => folders.get(value)?.name,
+    type: (value) => typeNames.get(value),
+    department: (value) => units.get(value),
+    review: (value) => REVIEW_WORDS[value],
   };
   const order = Object.keys(STATE_WORDS);
   const list = (dimension: Dimension) =>
@@ -34,7 +27,7 @@ export const facetsOf = async (app: App, viewer: Viewer, filter: Filter): Promis
       .filter((row) => row.dimension === dimension && row.value !== null && row.n > 0)
       .map((row) => ({
         value: row.value ?? '',
-        name: names[dimension].get(row.value ?? '') ?? row.value ?? '',
+        name: names[dimension](row.value ?? '') ?? row.value ?? '',
         count: row.n,
       }))
       .sort((a, b) =>

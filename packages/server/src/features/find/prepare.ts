@@ -1,6 +1,6 @@
 import { dayOf } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { type ListScope, listScope, type Viewer } from '../access/service.ts';
+import { type ListScope, listScopeWithNames, type PlanNames, type Viewer } from '../access/service.ts';
 import {
   type Branch,
   branchesOf,
@@ -19,6 +19,7 @@ export type Prepared = {
   filter: Filter;
   branches: Branch[];
   scope: ListScope;
+  names: PlanNames;
   today: string;
   zone: string;
   /** Conditions on a branch, without those of the dimensions whose own counts are wanted. */
@@ -42,12 +43,13 @@ export const factKinds = async (app: App) =>
 export const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise<Prepared> => {
   const { zone } = await app.house();
   const today = dayOf(app.clock(), zone);
-  const scope = await listScope(app.db, viewer, today);
+  const { scope, names } = await listScopeWithNames(app.db, viewer, today);
   const search = filter.q.trim() ? readSearch(filter.q, await factKinds(app)) : { terms: [] };
   return {
     filter,
     branches: branchesOf(filter, scope, today),
     scope,
+    names,
     today,
     zone,
     candidates: candidatesOf(search),

@@ -73,7 +73,7 @@ export const registerPage = async (
   const last = found.at(-1);
   const until = await untilOf(app, found, query.on, prepared);
   return {
-    rows: found.map((row) => toRow(row, prepared.today, until.get(row.document_id) ?? [])),
+    rows: found.map((row) => toRow(row, prepared, until.get(row.document_id) ?? [])),
     next:
       last && found.length === query.limit
         ? Buffer.from(JSON.stringify([last.sort_value, last.revision_id, query.sort, query.order])).toString(
@@ -130,7 +130,11 @@ const whereItStands = (row: store.ListRow, today: string): { where: string; late
   return { where: words, late: false };
 };
 
-const toRow = (row: store.ListRow, today: string, until: { label: string; time: string }[]): RegisterRow => ({
+const toRow = (
+  row: store.ListRow,
+  { today, names }: Prepared,
+  until: { label: string; time: string }[],
+): RegisterRow => ({
   documentId: row.document_id,
   revisionId: row.revision_id,
   number: row.number,
@@ -138,12 +142,12 @@ const toRow = (row: store.ListRow, today: string, until: { label: string; time: 
   label: row.label,
   mark: markOf(row.state),
   state: row.state,
-  type: row.type,
-  typeName: row.type_name,
-  area: row.area,
-  folder: row.folder,
+  type: names.types.get(row.type_id)?.code ?? '',
+  typeName: names.types.get(row.type_id)?.name ?? '',
+  area: names.folders.get(names.folders.get(row.folder_id)?.areaId ?? '')?.name ?? '',
+  folder: names.folders.get(row.folder_id)?.name ?? '',
   owner: row.owner,
-  department: row.department,
+  department: names.units.get(row.department_id ?? '') ?? null,
   plannedOn: row.planned_on,
   effectiveFrom: row.effective_from?.toISOString() ?? null,
   reviewOn: row.review_on,

@@ -8,12 +8,10 @@ export type ListRow = {
   title: string;
   label: string;
   state: RevisionState;
-  type: string;
-  type_name: string;
-  area: string;
-  folder: string;
+  type_id: string;
+  folder_id: string;
   owner: string;
-  department: string | null;
+  department_id: string | null;
   planned_on: string | null;
   held_since: Date | null;
   effective_from: Date | null;
@@ -41,9 +39,9 @@ export const listPage = (
   rows<ListRow>(
     db,
     `${page}
-     select x.document_id, x.revision_id, x.number, x.title, x.label, x.state, x.sort_value, t.code as type, t.name as type_name, a.name as area, f.name as folder, o.name as owner, u.name as department, r.planned_on, r.held_since, d.review_on, d.changed_at,
+     select x.document_id, x.revision_id, x.number, x.title, x.label, x.state, x.sort_value, d.type_id, d.folder_id, o.name as owner, d.department_id, r.planned_on, r.held_since, d.review_on, d.changed_at,
        e.from_at as effective_from, k.person as out_person, k.at as out_since, r.version_count, run.run, coalesce(run.held_up, false) as held_up
-     from x join documents d on d.id = x.document_id join revisions r on r.id = x.revision_id join types t on t.id = d.type_id join folders f on f.id = d.folder_id join folders a on a.id = f.area_id join people o on o.id = d.owner_id left join units u on u.id = d.department_id
+     from x join documents d on d.id = x.document_id join revisions r on r.id = x.revision_id join people o on o.id = d.owner_id
      left join lateral (select from_at from periods p where p.document_id = d.id and p.revision_id = r.id order by from_at desc limit 1) e on true
      left join lateral (select p.name as person, c.at from checkouts c join people p on p.id = c.person_id where c.document_id = d.id and c.ended_at is null and c.revision_id = r.id) k on true
      left join lateral (select g.held_up is not null as held_up, (select json_build_object('step', s.name, 'n', s.n + 1, 'of', (select count(*) from steps z where z.run_id = g.id), 'due', s.due_on) from steps s where s.run_id = g.id and s.state = 'open') as run

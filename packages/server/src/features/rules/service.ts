@@ -19,7 +19,6 @@ export type { FolderRow, TypeReading, TypeRow } from './store.ts';
 
 export const listTypes = (db: Db | Trx) => store.listTypes(db);
 export const listFolders = (db: Db | Trx) => store.listFolders(db);
-export const listAreas = store.listAreas;
 
 export const getType = async (db: Db | Trx, id: string): Promise<store.TypeRow> => {
   const type = await store.findType(db, id);

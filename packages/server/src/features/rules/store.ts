@@ -50,8 +50,6 @@ const FOLDER = `select f.id, f.parent_id, f.name, f.code, f.area_id, f.path, a.n
   from folders f join folders a on a.id = f.area_id`;
 export const listFolders = (db: Db | Trx) =>
   rows<FolderRow>(db, `${FOLDER} order by a.sort, a.name, cardinality(f.path), f.sort, f.name`);
-export const listAreas = (db: Db | Trx) =>
-  rows<{ id: string; name: string }>(db, 'select id, name from folders where parent_id is null', {}, HOT);
 export const findFolder = (db: Db | Trx, id: string) =>
   firstRow<FolderRow>(db, `${FOLDER} where f.id = :id`, { id }, HOT);
 
