@@ -6,13 +6,18 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['packages/{core,contract,web,demo}/src/**/*.test.ts', 'tools/**/*.test.ts'],
+          // Beside the code: what needs no database. Services are tested in packages/server/src/tests.
+          include: [
+            'packages/{core,contract,web,demo}/src/**/*.test.ts',
+            'packages/server/src/{features,platform}/**/*.test.ts',
+            'tools/**/*.test.ts',
+          ],
         },
       },
       {
         test: {
           name: 'integration',
-          include: ['packages/server/src/**/*.test.ts'],
+          include: ['packages/server/src/tests/**/*.test.ts'],
           testTimeout: 60_000,
           hookTimeout: 120_000,
           // Two cores and one PostgreSQL: more workers only wait for each other.

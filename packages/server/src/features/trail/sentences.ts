@@ -1,11 +1,19 @@
-import type { TrailEvent } from '@kanonos/core';
+import { dayInWords, isDay, type TrailEvent } from '@kanonos/core';
 
 type Event = Pick<TrailEvent, 'kind' | 'subject' | 'payload'>;
 type Say = (p: Record<string, unknown>, subject: Event['subject']) => string;
 
 const list = (value: unknown) => (Array.isArray(value) ? value.join(', ') : String(value ?? ''));
 
-/** What each kind of event says in the lifeline and in the audit trail, without its actor. */
+const day = (value: unknown) => (typeof value === 'string' && isDay(value) ? dayInWords(value) : String(value ?? ''));
+const SAID: Record<string, string> = {
+  'no objection': 'had no objection',
+  'with comments': 'had comments',
+  done: 'did what was asked',
+  approve: 'approved',
+};
+
+/** What each kind of event says in the lifeline and in the audit trail, to be read behind the name of who did it. */
 const SENTENCES: Record<string, Say> = {
   'house.laid-down': (p) => `laid down the house rules of ${p.name}`,
   'document.registered': (p, s) => `registered ${s.document?.number ?? ''} as ${p.type}: ${p.title}`,
@@ -20,50 +28,51 @@ const SENTENCES: Record<string, Say> = {
       ? `signed: ${p.meaning}`
       : p.decision === 'decline'
         ? `declined in ${p.step}`
-        : `${p.decision}: ${p.step}`,
+        : `${SAID[String(p.decision)] ?? p.decision} in ${p.step}`,
   'revision.entered-approval': () => 'moved it into approval; what is signed is frozen',
-  'revision.approved': () => 'all approvals are in',
-  'run.done': (p) => `run ${p.run} ended`,
-  'run.declined': (p) => `run ${p.run} ended: declined in ${p.step}`,
-  'run.back-to-step': (p) => `went back to ${p.step}`,
+  'revision.approved': () => 'completed the approval',
+  'run.done': (p) => `ended run ${p.run}: everyone has decided`,
+  'run.declined': (p) => `ended run ${p.run} by declining in ${p.step}`,
+  'run.back-to-step': (p) => `sent it back to ${p.step}`,
   'run.reminded': (p) => `reminded ${p.people} of the decision`,
   'revision.called-back': () => 'called it back to draft',
   'revision.released': () => 'released it',
-  'revision.scheduled': (p) => `scheduled it for ${p.on}`,
-  'revision.day-moved': (p) => `moved the day from ${p.before} to ${p.after}`,
-  'revision.day-dropped': (p) => `dropped the day ${p.before}`,
-  'revision.in-force': (p) => `came into force${p.supersedes ? `, supersedes ${p.supersedes}` : ''}`,
-  'revision.superseded': (p) => `was superseded by ${p.by}`,
-  'revision.held': (p) => `was held on ${p.planned}: ${list(p.blockers).replaceAll('_', ' ')}`,
+  'revision.scheduled': (p) => `scheduled it for ${day(p.on)}`,
+  'revision.day-moved': (p) => `moved the day from ${day(p.before)} to ${day(p.after)}`,
+  'revision.day-dropped': (p) => `dropped the day ${day(p.before)}`,
+  'revision.in-force': (p, s) =>
+    `brought ${s.revision?.label || 'it'} into force${p.supersedes ? `, which supersedes ${p.supersedes}` : ''}`,
+  'revision.superseded': (p, s) => `superseded ${s.revision?.label || 'it'} by ${p.by}`,
+  'revision.held': (p) => `held it on ${day(p.planned)}: ${list(p.blockers).replaceAll('_', ' ')}`,
   'revision.reopened': (p) => `took it back from ${p.from} to draft`,
   'revision.revised': (p, s) => `began revision ${s.revision?.label ?? ''} from ${p.from} (${p.changeKind})`,
   'revision.abandoned': () => 'abandoned the draft',
   'revision.withdrawn': () => 'withdrew it',
   'revision.reinstated': () => 'reinstated it',
-  'withdrawal.planned': (p) => `planned its withdrawal for ${p.on}`,
+  'withdrawal.planned': (p) => `planned its withdrawal for ${day(p.on)}`,
   'withdrawal.dropped': () => 'dropped the planned withdrawal',
   'comment.written': (p) => (p.blocking ? 'wrote a blocking comment' : 'wrote a comment'),
   'comment.resolved': () => 'resolved a comment',
   'readers.named': (p) => `named who must read it${list(p.units) ? `: ${list(p.units)}` : ''}`,
   'reading.asked': (p) =>
-    `${p.asked} asked to read${p.carried ? `, ${p.carried} carried over` : ''}${p.notNeeded ? `, ${p.notNeeded} no longer needed` : ''}`,
+    `asked ${p.asked} to read${p.carried ? `, ${p.carried} carried over` : ''}${p.notNeeded ? `, ${p.notNeeded} no longer needed` : ''}`,
   'reading.signed': () => 'read and signed',
   'reading.reminded': (p) => `reminded ${p.people} people of ${p.readings} late readings`,
   'person.entered': (p, s) => `entered ${p.name} (${s.person?.name ?? ''})`,
   'person.changed': (_p, s) => `changed ${s.person?.name ?? ''}`,
   'person.deactivated': (_p, s) => `deactivated ${s.person?.name ?? ''}`,
-  'membership.begun': (p, s) => `${s.person?.name ?? ''}: ${p.kind} ${p.in} from ${p.from}`,
-  'membership.ended': (p, s) => `${s.person?.name ?? ''}: ${p.kind} ${p.in} ends ${p.to}`,
+  'membership.begun': (p, s) => `put ${s.person?.name ?? ''} under ${p.kind} ${p.in} from ${day(p.from)}`,
+  'membership.ended': (p, s) => `ended ${p.kind} ${p.in} of ${s.person?.name ?? ''} on ${day(p.to)}`,
   'password.set': () => 'set a password by a link',
   'password.changed': () => 'changed the password',
   'password.reset-started': (_p, s) => `started a reset for ${s.person?.name ?? ''}`,
-  'absence.entered': (p) => `away ${p.from} to ${p.to}${p.deputy ? `, deputy ${p.deputy}` : ''}`,
+  'absence.entered': (p) => `is away from ${day(p.from)} to ${day(p.to)}${p.deputy ? `, deputy ${p.deputy}` : ''}`,
   'absence.taken-back': () => 'took an absence back',
   'session.opened': () => 'signed in',
   'session.ended': () => 'signed out',
   'sign-in.failed': () => 'failed to sign in',
   'signing.refused': (p) => `was refused to sign: ${list(p.why).replaceAll('_', ' ')}`,
-  'signing.locked': (p) => `signing locked for ${p.minutes} minutes`,
+  'signing.locked': (p) => `was locked out of signing for ${p.minutes} minutes`,
   'unit.added': (p) => `added ${p.kind} ${p.name}`,
   'usage.sealed': (p) => `sealed ${p.lines} lines of usage`,
 };

@@ -101,7 +101,7 @@ export const ReadersDialog = ({
       {CHANGE_KINDS.map((kind) => (
         <Select
           key={kind}
-          label={`After a ${kind} change, who signed before`}
+          label={`After ${kind === 'editorial' ? 'an' : 'a'} ${kind} change, who signed before`}
           value={perChange[kind] ?? 'read all'}
           onChange={(event) => setPerChange({ ...perChange, [kind]: event.target.value })}
         >
