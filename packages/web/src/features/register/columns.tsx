@@ -152,7 +152,13 @@ export const ColumnHead = ({
               if (other) onMove(key, other);
             }}
           >
-            {column.sort ? head(column.sort, column.title) : <span className="cap">{column.title}</span>}
+            {column.sort ? (
+              head(column.sort, column.title)
+            ) : (
+              <span className="cap" tabIndex={0}>
+                {column.title}
+              </span>
+            )}
           </span>
         );
       })}
