@@ -1,7 +1,8 @@
-import { documents } from './documentEndpoints.ts';
+import { documentEndpoints } from './documentEndpoints.ts';
 import type { Endpoint } from './endpoint.ts';
 import { evidence } from './evidence.ts';
 import { find } from './find.ts';
+import { lifeEndpoints } from './lifeEndpoints.ts';
 import { people } from './people.ts';
 import { reading } from './reading.ts';
 import { session } from './session.ts';
@@ -13,12 +14,15 @@ export * from './documents.ts';
 export * from './endpoint.ts';
 export * from './evidence.ts';
 export * from './find.ts';
+export * from './lifeEndpoints.ts';
 export * from './openapi.ts';
 export * from './people.ts';
 export * from './problems.ts';
 export * from './reading.ts';
 export * from './session.ts';
 export * from './tasks.ts';
+
+const documents = { ...documentEndpoints, ...lifeEndpoints };
 
 export const api = { session, people, documents, tasks, reading, find, evidence };
 

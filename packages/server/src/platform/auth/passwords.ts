@@ -23,11 +23,12 @@ export const passwordWeakness = (password: string, names: readonly string[]): st
   if ([...plain].length < MIN_CHARACTERS) return `at least ${MIN_CHARACTERS} characters`;
   if ([...plain].length > MAX_CHARACTERS) return `at most ${MAX_CHARACTERS} characters`;
   const simple = plain.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
-  if (COMMON.some((common) => simple.replaceAll(common, '').length < 4)) return 'this one is among the most common';
+  if (COMMON.some((common) => simple.includes(common) && simple.replaceAll(common, '').length < 4))
+    return 'this one is among the most common';
   if (new Set(plain).size < 5) return 'too few different characters';
   const own = names.flatMap((name) => name.toLowerCase().split(/[^\p{L}\p{N}]+/u)).filter((part) => part.length >= 3);
-  if (own.length > 0 && own.reduce((rest, part) => rest.replaceAll(part, ''), simple).length < 5)
-    return 'too near to your own name';
+  const rest = own.reduce((text, part) => text.replaceAll(part, ''), simple);
+  if (rest.length < simple.length && rest.length < 5) return 'too near to your own name';
   return undefined;
 };
 

@@ -1,0 +1,73 @@
+import { describe, expect, test } from 'vitest';
+import { mediaTypeOf, showOf } from './kind.ts';
+
+const kindOf = (name: string, bytes: string | number[]) => mediaTypeOf(name, Buffer.from(bytes as string));
+const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 0x0d, 0x49, 0x48, 0x44, 0x52];
+const ZIP = [0x50, 0x4b, 0x03, 0x04, 20, 0, 0, 0, 8, 0];
+
+describe('what a file is', () => {
+  test('is told by its bytes, whatever its name says', async () => {
+    expect(await kindOf('drawing.txt', PNG)).toEqual({ mediaType: 'image/png', warning: null });
+    expect((await kindOf('x.PDF', '%PDF-1.7\n%âãÏÓ\n')).mediaType).toBe('application/pdf');
+  });
+
+  test('among texts is told by its name', async () => {
+    const kinds = await Promise.all(
+      ['a.md', 'a.csv', 'a.txt', 'a.log', 'a.dxf', 'a.eml'].map((name) => kindOf(name, 'Plain words, nothing else.')),
+    );
+    expect(kinds.map((kind) => kind.mediaType)).toEqual([
+      'text/markdown',
+      'text/csv',
+      'text/plain',
+      'text/plain',
+      'image/vnd.dxf',
+      'message/rfc822',
+    ]);
+    expect((await kindOf('plan', '<svg xmlns="http://www.w3.org/2000/svg"></svg>')).mediaType).toBe('image/svg+xml');
+  });
+
+  test('may be a text in an old encoding or one that is cut inside a character', async () => {
+    expect((await kindOf('alt.txt', [0x50, 0x72, 0xfc, 0x66, 0x75, 0x6e, 0x67])).mediaType).toBe('text/plain');
+    expect((await kindOf('neu.txt', [...Buffer.from('Prüfung der Klemme ü').subarray(0, -1)])).mediaType).toBe(
+      'text/plain',
+    );
+  });
+
+  test('that promises a format and does not hold it is kept with a warning and cannot be shown', async () => {
+    for (const name of ['broken.pdf', 'broken.docx', 'broken.xlsx']) {
+      const { mediaType, warning } = await kindOf(name, 'not at all');
+      expect(mediaType).toBe('application/octet-stream');
+      expect(warning).toContain('cannot be shown');
+      expect(showOf(mediaType)).toBe('none');
+    }
+    expect((await kindOf('picture.pdf', PNG)).mediaType).toBe('application/octet-stream');
+  });
+
+  test('inside a zip is believed by its name where the head does not show it', async () => {
+    expect((await kindOf('a.docx', ZIP)).mediaType).toContain('wordprocessingml');
+    expect((await kindOf('a.zip', ZIP)).mediaType).toBe('application/zip');
+  });
+});
+
+describe('refused', () => {
+  test.each([
+    ['setup.pdf', [0x4d, 0x5a, 0x90, 0]],
+    ['tool', [0x7f, 0x45, 0x4c, 0x46, 2]],
+    ['notes.txt', '#!/bin/sh\nrm -rf /'],
+    ['run.bat', 'echo'],
+    ['run.PS1', 'echo'],
+    ['lib.jar', ZIP],
+  ])('a program is refused, also as %s', async (name, bytes) => {
+    await expect(kindOf(name, bytes as string)).rejects.toMatchObject({ refusals: [{ code: 'file_executable' }] });
+  });
+
+  test('what nobody files is refused by its kind', async () => {
+    const mp3 = [0x49, 0x44, 0x33, 3, 0, 0, 0, 0, 0, 0, 0, 0];
+    await expect(kindOf('song.mp3', mp3)).rejects.toMatchObject({
+      refusals: [{ code: 'file_kind_refused' }],
+    });
+    await expect(kindOf('data.bin', [0, 1, 2, 3, 0, 255])).rejects.toMatchObject({
+      refusals: [{ code: 'file_kind_refused' }],
+    });
+  });
+});
