@@ -180,7 +180,7 @@ test('revised from an outside PDF, the old revision is superseded on release and
     mimeType: 'application/pdf',
     buffer: pdf('The brake holds twice the load.'),
   });
-  await dialog.getByRole('button', { name: 'Begin the revision' }).click();
+  await dialog.getByRole('button', { name: 'Begin revision B' }).click();
   await expect(author.getByText('Draft, version 1')).toBeVisible();
   await expect(author.getByText('1 page')).toBeVisible();
   const answers: [string, string | null][] = [
