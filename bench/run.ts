@@ -7,6 +7,7 @@ import { bytes, verifying } from './bytes.ts';
 import { lines, show } from './measure.ts';
 import { reading } from './reading.ts';
 import { requests } from './requests.ts';
+import { rules } from './rules.ts';
 import { makeScaleSet, scaleOf } from './scale.ts';
 import { writing } from './writing.ts';
 
@@ -40,6 +41,7 @@ const main = async () => {
       await writing(house);
       await bytes(house);
       await verifying();
+      rules();
     }
     await house.close();
   }

@@ -43,11 +43,11 @@ type Walk = { done: Partial } | { failure: Failure };
 
 /**
  * Reads a number by the house's rules. When no rule fits but one fits in part, the answer names the token and the
- * character (from 1) at which it begins and what would be right.
+ * character (from 1) at which it begins and what would be right. `tried` leaves out rules that are known not to fit.
  */
-export const readNumber = (rules: readonly HouseRule[], text: string): Reading => {
+export const readNumber = (rules: readonly HouseRule[], text: string, tried: readonly HouseRule[] = rules): Reading => {
   let furthest: (Failure & { rule: string }) | undefined;
-  for (const house of rules) {
+  for (const house of tried) {
     const walk = walkElements(house, rules, house.rule.elements, text, 0, {});
     if ('done' in walk)
       return { kind: 'read', parts: { ...walk.done, rule: house.id, counter: walk.done.counter ?? 0 } };
