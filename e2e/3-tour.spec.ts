@@ -52,7 +52,10 @@ test('2 Ines Varga releases what is approved, and the former revision is superse
 
 test('3 the register as it was a year ago', async ({ browser }) => {
   const page = await enterAs(browser, 'Ines Varga');
-  await page.getByRole('navigation').getByRole('link', { name: /Register/ }).click();
+  await page
+    .getByRole('navigation')
+    .getByRole('link', { name: /Register/ })
+    .click();
   await page.getByRole('button', { name: 'Newest' }).click();
   await expect(page).toHaveURL(/lens=newest/);
   await page.getByRole('button', { name: /In force on/ }).click();
@@ -108,7 +111,10 @@ test('7 Rafael Osei reads and signs', async ({ browser }) => {
 
 test('8 Otto Brandvik looks at his team and reminds the late', async ({ browser }) => {
   const page = await enterAs(browser, 'Otto Brandvik');
-  await page.getByRole('navigation').getByRole('link', { name: /Reading/ }).click();
+  await page
+    .getByRole('navigation')
+    .getByRole('link', { name: /Reading/ })
+    .click();
   await page.getByRole('button', { name: 'Remind the late' }).click();
   await expect(page.getByText(/Reminded \d+ (person|people)/)).toBeVisible();
 });
