@@ -97,7 +97,7 @@ export const documentEndpoints = {
       'number_outside_missing',
       'number_outside_pattern',
       'number_outside_is_house',
-      'number_given_by_rule',
+      'number_not_reserved',
       'label_given_by_maker',
       'fact_unknown',
       'fact_wrong_kind',

@@ -38,6 +38,8 @@ export const TypeInfo = TypeRef.extend({
   readersNeeded: z.boolean(),
   reviewMonths: z.number(),
   mayRegister: z.boolean(),
+  /** Numbers of the type that are reserved for the asker. */
+  reserved: z.array(z.string()),
 });
 export const Folder = z.object({
   id: Id,

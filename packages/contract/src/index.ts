@@ -3,6 +3,7 @@ import type { Endpoint } from './endpoint.ts';
 import { evidence } from './evidence.ts';
 import { find } from './find.ts';
 import { lifeEndpoints } from './lifeEndpoints.ts';
+import { numbers } from './numbers.ts';
 import { people } from './people.ts';
 import { reading } from './reading.ts';
 import { session } from './session.ts';
@@ -15,6 +16,7 @@ export * from './endpoint.ts';
 export * from './evidence.ts';
 export * from './find.ts';
 export * from './lifeEndpoints.ts';
+export * from './numbers.ts';
 export * from './openapi.ts';
 export * from './people.ts';
 export * from './problems.ts';
@@ -24,7 +26,7 @@ export * from './tasks.ts';
 
 const documents = { ...documentEndpoints, ...lifeEndpoints };
 
-export const api = { session, people, documents, tasks, reading, find, evidence };
+export const api = { session, people, documents, tasks, reading, find, evidence, numbers };
 
 /** Every endpoint of the house: the routes, the description at /api/openapi.json and the tests are made from this list. */
 export const ENDPOINTS: readonly Endpoint[] = Object.values(api).flatMap(

@@ -78,7 +78,12 @@ export const PROBLEMS = {
   number_outside_missing: at(422, 'Number: this type takes the number of its maker; please give it.'),
   number_outside_pattern: at(422, (p) => `Number: ${p.number} does not fit the pattern of this type.`),
   number_outside_is_house: at(422, (p) => `Number: ${p.number} reads like a number of the house.`),
-  number_given_by_rule: at(422, 'Number: this type gets its number by rule; leave it out.'),
+  number_not_reserved: at(
+    422,
+    (p) => `Number: ${p.number} is not reserved for you here. This type gets its number by rule; leave it out.`,
+  ),
+  number_from_outside: at(422, 'Type: its numbers come from outside; there is no counter to reserve from.'),
+  reservation_ended: at(409, 'This reservation has ended.'),
   label_given_by_maker: at(422, 'Revision label: this type bears the label of its maker; please give it.'),
   label_not_of_scheme: at(422, (p) => `Revision label: ${p.label} does not belong to the scheme of this type.`),
   label_not_after_last: at(422, (p) => `Revision label: ${p.label} does not come after ${p.last}.`),

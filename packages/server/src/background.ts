@@ -3,6 +3,7 @@ import { extractText } from './features/documents/text.ts';
 import { tick } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
 import { sendMail, sendSummaries } from './features/mailing/service.ts';
+import { endRunOut } from './features/numbers/service.ts';
 import { endDay } from './features/trail/service.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
 import { createMailSender } from './platform/mail/sender.ts';
@@ -18,6 +19,7 @@ export const startBackground = async (app: App): Promise<void> => {
   await app.jobs.work('mail.send', ({ mailId }) => sendMail(app, sender, mailId));
   await app.jobs.work('clock.tick', async () => {
     await tick(app);
+    await endRunOut(app);
     await foldCounts(app.db);
   });
   await app.jobs.work('mail.summaries', async () => void (await sendSummaries(app, SYSTEM_CLOCK)));

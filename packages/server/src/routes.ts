@@ -10,6 +10,7 @@ import * as registering from './features/documents/registering.ts';
 import { ensureDocumentRight, openDocument } from './features/documents/service.ts';
 import * as find from './features/find/service.ts';
 import * as mailing from './features/mailing/service.ts';
+import { numbersRoutes } from './features/numbers/routes.ts';
 import * as page from './features/page/service.ts';
 import { peopleRoutes } from './features/people/routes.ts';
 import * as reading from './features/reading/service.ts';
@@ -32,6 +33,7 @@ export const mountAll = (
 ): void => {
   sessionRoutes(app, mount);
   peopleRoutes(app, mount);
+  numbersRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
   const done = async (work: Promise<unknown>) => {

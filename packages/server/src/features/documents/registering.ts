@@ -29,6 +29,7 @@ import {
   listFolders,
   listTypes,
   previewNumber,
+  reservedFor,
   type TypeRow,
   takeNumber,
 } from '../rules/service.ts';
@@ -40,6 +41,7 @@ export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
   const rights = await rightsOnFolders(app.db, viewer);
   const mayRegister = [...rights.values()].some((given) => given.has('author'));
   const types = await listTypes(app.db);
+  const reserved = await reservedFor(app.db, viewer.id);
   return {
     types: types
       .filter((type) => !type.retired)
@@ -55,6 +57,7 @@ export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
         readersNeeded: type.readers_needed,
         reviewMonths: type.review_months,
         mayRegister,
+        reserved: reserved.get(type.id) ?? [],
         route: {
           name: type.route.name,
           steps: type.route.steps.map((step) => ({
@@ -107,7 +110,8 @@ export const takeUpload = async (
   return { id, name, size, mediaType, sha256, warning };
 };
 
-const numberFacts = async (
+/** What a number is made from: codes of type, area and department, the day, and facts. */
+export const numberFacts = async (
   db: App['db'] | Work['trx'],
   type: TypeRow,
   folder: FolderRow,
@@ -153,7 +157,7 @@ export const previewRegistration = async (
   if (!rights || !hasRight(rights, 'see')) throw refused('not_found');
   if (!hasRight(rights, 'author')) refusals.push(refusal('right_missing', { right: 'author' }));
   const facts = await numberFacts(app.db, type, folder, input.facts, day, await departmentIdOf(app.db, viewer.id, day));
-  const number = await previewNumber(app.db, { type, facts, outside: input.number });
+  const number = await previewNumber(app.db, { type, facts, named: input.number, personId: viewer.id });
   if (!number.ok) refusals.push(...number.refusals);
   const label = labelFor(type, input.label);
   refusals.push(...label.refusals, ...checkFacts(type.fields, input.facts));
@@ -225,7 +229,7 @@ const register = async (app: App, work: Work, viewer: Viewer, input: BodyOf<type
   const { signed, living } = splitFacts(type.fields, input.facts);
   const [documentId, revisionId] = [newId(), newId()];
   // The counter's row stays locked until the commit: it is taken when nothing but inserts and the trail is left to do.
-  const number = await takeNumber(trx, { type, facts, outside: input.number }, documentId);
+  const number = await takeNumber(trx, { type, facts, named: input.number, personId: viewer.id }, documentId);
   await store.insertRegistered(trx, {
     documentId,
     revisionId,

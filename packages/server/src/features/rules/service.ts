@@ -11,6 +11,7 @@ import {
   renderNumber,
   scopeOf,
 } from '@kanonos/core';
+import { groupBy } from '../../platform/collections.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { Refused, refused } from '../../platform/refused.ts';
 import * as store from './store.ts';
@@ -60,7 +61,8 @@ export const houseRules = async (db: Db | Trx): Promise<HouseRule[]> => {
   });
 };
 
-export type NumberWish = { type: store.TypeRow; facts: NumberFacts; outside: string | null };
+/** `named` is a number that was given: of the maker, or one that was reserved for the person. */
+export type NumberWish = { type: store.TypeRow; facts: NumberFacts; named: string | null; personId: string };
 
 /** What a type says of a number that came from outside: pattern, and that no house rule can read it. */
 export const checkOutsideNumber = async (
@@ -77,32 +79,47 @@ export const checkOutsideNumber = async (
 };
 
 /** The number that would be taken next, without taking it. */
-export const previewNumber = async (db: Db | Trx, { type, facts, outside }: NumberWish): Promise<Result<string>> => {
+export const previewNumber = async (db: Db | Trx, wish: NumberWish): Promise<Result<string>> => {
+  const { type, facts, named } = wish;
   if (!type.numbering_rule) {
-    const number = await checkOutsideNumber(db, type, outside);
+    const number = await checkOutsideNumber(db, type, named);
     if (!number.ok || !(await store.isNumberTaken(db, foldNumber(number.value)))) return number;
     return refuse('number_taken', { number: number.value });
   }
   const rule = parseRule(type.numbering_rule);
   if (!rule.ok) return rule;
   const scope = scopeOf(rule.value, facts);
+  if (scope.ok && named) {
+    const reserved = await store.findReserved(db, reservedWish(wish, scope.value));
+    return reserved ? ok(reserved) : refuse('number_not_reserved', { number: named });
+  }
   return scope.ok ? renderNumber(rule.value, facts, (await store.peekCounter(db, scope.value)) + 1) : scope;
 };
 
-/** Takes the number in the transaction that registers: rolled back, it was never taken. */
-export const takeNumber = async (
-  trx: Trx,
-  { type, facts, outside }: NumberWish,
-  documentId: string,
-): Promise<string> => {
+const reservedWish = ({ named, personId }: NumberWish, scope: string) => ({
+  folded: foldNumber(named ?? ''),
+  personId,
+  scope,
+});
+
+/**
+ * Takes the number in the transaction that registers: rolled back, it was never taken. A reserved one is used by naming it,
+ * by whom it was reserved for and where it counts.
+ */
+export const takeNumber = async (trx: Trx, wish: NumberWish, documentId: string): Promise<string> => {
+  const { type, facts, named } = wish;
   if (!type.numbering_rule) {
-    const number = unwrap(await checkOutsideNumber(trx, type, outside));
+    const number = unwrap(await checkOutsideNumber(trx, type, named));
     await store.insertNumber(trx, { folded: foldNumber(number), number, documentId, scope: null, counter: null });
     return number;
   }
-  if (outside) throw refused('number_given_by_rule');
   const rule = unwrap(parseRule(type.numbering_rule));
   const scope = unwrap(scopeOf(rule, facts));
+  if (named) {
+    const used = await store.useReserved(trx, { ...reservedWish(wish, scope), documentId });
+    if (!used) throw refused('number_not_reserved', { number: named });
+    return used;
+  }
   const counter = await store.takeCounter(trx, scope);
   const number = unwrap(renderNumber(rule, facts, counter));
   await store.insertNumber(trx, { folded: foldNumber(number), number, documentId, scope, counter });
@@ -113,3 +130,14 @@ const unwrap = <T>(result: Result<T>): T => {
   if (result.ok) return result.value;
   throw new Refused(result.refusals);
 };
+
+/** Numbers that a person may use by naming them, by type. */
+export const reservedFor = async (db: Db, personId: string): Promise<Map<string, string[]>> =>
+  new Map(
+    [...groupBy(await store.listReservedFor(db, personId), (row) => row.type_id)].map(([type, found]) => [
+      type,
+      found.map((row) => row.number),
+    ]),
+  );
+
+export const takeCounters = store.takeCounters;

@@ -85,3 +85,39 @@ export const insertNumber = (
 
 export const isNumberTaken = async (db: Db | Trx, folded: string) =>
   Boolean(await firstRow(db, 'select 1 from numbers where folded = :folded', { folded }));
+
+const RESERVED = `n.reservation_id is not null and n.state = 'reserved' and n.folded = :folded and n.scope = :scope
+  and exists (select 1 from reservations r where r.id = n.reservation_id and r.ended_at is null and r.for_person_id = :personId)`;
+type ReservedWish = { folded: string; scope: string; personId: string };
+
+export const findReserved = async (db: Db | Trx, by: ReservedWish): Promise<string | undefined> =>
+  (await firstRow<{ number: string }>(db, `select n.number from numbers n where ${RESERVED}`, by))?.number;
+
+/** Makes a reserved number that of a document; nothing when it is not, or no longer, reserved for the person. */
+export const useReserved = async (trx: Trx, by: ReservedWish & { documentId: string }): Promise<string | undefined> =>
+  (
+    await firstRow<{ number: string }>(
+      trx,
+      `update numbers n set state = 'taken', document_id = :documentId where ${RESERVED} returning n.number`,
+      by,
+    )
+  )?.number;
+
+/** Numbers that are reserved for a person, by type. */
+export const listReservedFor = (db: Db, personId: string) =>
+  rows<{ type_id: string; number: string }>(
+    db,
+    `select r.type_id, n.number from reservations r join numbers n on n.reservation_id = r.id
+     where r.ended_at is null and r.for_person_id = :personId and n.state = 'reserved' order by n.counter limit 500`,
+    { personId },
+  );
+
+/** Takes n values of a counter at once and gives the last. */
+export const takeCounters = async (trx: Trx, scope: string, n: number): Promise<number> =>
+  (
+    await firstRow<{ last: number }>(
+      trx,
+      'insert into counters (scope, last) values (:scope, :n) on conflict (scope) do update set last = counters.last + :n returning last',
+      { scope, n },
+    )
+  )?.last ?? n;

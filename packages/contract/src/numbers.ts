@@ -1,0 +1,120 @@
+import { z } from 'zod';
+import { Day, Id, Instant, PersonRef, TypeRef, text } from './common.ts';
+import { endpoint } from './endpoint.ts';
+
+/** Most numbers that are judged in one call; the rule bench sends its list in such pieces. */
+export const JUDGED_AT_ONCE = 5000;
+
+const Codes = z.object({
+  types: z.array(z.string()),
+  areas: z.array(z.string()),
+  departments: z.array(z.string()),
+  fields: z.record(z.string(), z.array(z.string())),
+});
+export const NumberRule = z.object({
+  rule: z.string(),
+  types: z.array(TypeRef),
+  codes: Codes,
+  scopes: z.array(z.object({ scope: z.string(), last: z.number().int() })),
+});
+export type NumberRule = z.infer<typeof NumberRule>;
+
+export const Reservation = z.object({
+  id: Id,
+  type: TypeRef,
+  first: z.string(),
+  last: z.string(),
+  count: z.number().int(),
+  open: z.number().int(),
+  forPerson: PersonRef,
+  by: PersonRef,
+  at: Instant,
+  reason: z.string(),
+  until: Day,
+  endedWhy: z.string().nullable(),
+});
+export type Reservation = z.infer<typeof Reservation>;
+
+export const Known = z.object({
+  folded: z.string(),
+  /** Exists: a document that the asker may see; taken: one that the asker may not. */
+  state: z.enum(['exists', 'taken', 'void', 'reserved']),
+  title: z.string().nullable(),
+  words: z.string().nullable(),
+});
+export type Known = z.infer<typeof Known>;
+
+export const numbers = {
+  rules: endpoint({
+    id: 'numberRules',
+    feature: 'numbers',
+    method: 'GET',
+    path: '/api/numbers/rules',
+    access: 'administer',
+    summary: 'Numbering rules with their codes and the counters that they have begun',
+    answer: z.object({ rules: z.array(NumberRule) }),
+  }),
+  known: endpoint({
+    id: 'knownNumbers',
+    feature: 'numbers',
+    method: 'POST',
+    path: '/api/numbers/known',
+    access: 'administer',
+    summary: 'Which of some numbers are given: to a document, reserved, or void',
+    body: z.strictObject({ folded: z.array(z.string().max(240)).max(JUDGED_AT_ONCE) }),
+    answer: z.object({ known: z.array(Known) }),
+    problems: ['input_invalid'],
+  }),
+  reservations: endpoint({
+    id: 'reservations',
+    feature: 'numbers',
+    method: 'GET',
+    path: '/api/numbers/reservations',
+    access: 'administer',
+    summary: 'Reserved numbers, open ones first, and void numbers',
+    answer: z.object({
+      reservations: z.array(Reservation),
+      voids: z.array(z.object({ number: z.string(), reason: z.string() })),
+    }),
+  }),
+  reserve: endpoint({
+    id: 'reserveNumbers',
+    feature: 'numbers',
+    method: 'POST',
+    path: '/api/numbers/reservations',
+    access: 'administer',
+    summary: 'Take numbers from a counter for somebody, to be used by naming them',
+    body: z.strictObject({
+      typeId: Id,
+      folderId: Id,
+      facts: z.record(z.string().max(60), z.string().max(200)).default({}),
+      count: z.number().int().min(1, 'at least 1').max(500, 'at most 500'),
+      forPersonId: Id,
+      reason: text(500, 1),
+      until: Day,
+    }),
+    answer: z.object({ id: Id, first: z.string(), last: z.string() }),
+    problems: [
+      'not_found',
+      'input_invalid',
+      'number_needs_fact',
+      'number_too_long',
+      'number_from_outside',
+      'day_not_after_today',
+      'person_inactive',
+      'type_retired',
+    ],
+  }),
+  endReservation: endpoint({
+    id: 'endReservation',
+    feature: 'numbers',
+    method: 'POST',
+    path: '/api/numbers/reservations/:id/end',
+    access: 'administer',
+    summary: 'End a reservation: its unused numbers become void with the reason',
+    params: z.strictObject({ id: Id }),
+    body: z.strictObject({ reason: text(500, 1) }),
+    answer: z.object({ voided: z.number().int() }),
+    problems: ['not_found', 'input_invalid', 'reservation_ended'],
+  }),
+};

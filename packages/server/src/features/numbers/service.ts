@@ -1,0 +1,174 @@
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import { dayInWords, dayOf, decidePlannedDay, foldNumber, parseRule, renderNumber, scopeOf } from '@kanonos/core';
+import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
+import { numberFacts } from '../documents/registering.ts';
+import { departmentIdOf, namesOf } from '../people/service.ts';
+import { getFolder, getType, houseRules, listTypes, takeCounters } from '../rules/service.ts';
+import { actorOf } from '../session/service.ts';
+import * as store from './store.ts';
+
+/** The numbering rules with their codes and the scopes in which they have begun to count. */
+export const numberRules = async (app: App): Promise<AnswerOf<typeof api.numbers.rules>> => {
+  const [rules, types, counters] = [
+    await houseRules(app.db),
+    await listTypes(app.db),
+    await store.listCounters(app.db),
+  ];
+  const shapes = rules.map((house) => ({ house, fits: scopeShape(house.rule.text) }));
+  return {
+    rules: shapes.map(({ house, fits }) => ({
+      rule: house.id,
+      types: types
+        .filter((type) => type.numbering_rule === house.id)
+        .map((type) => ({ id: type.id, code: type.code, name: type.name })),
+      codes: {
+        types: [...house.codes.types],
+        areas: [...house.codes.areas],
+        departments: [...house.codes.departments],
+        fields: Object.fromEntries(Object.entries(house.codes.fields).map(([key, codes]) => [key, [...codes]])),
+      },
+      scopes: counters.filter((counter) => fits.test(counter.scope)),
+    })),
+  };
+};
+
+/** A scope is the rendered rest of a number with `#` for the counter: which scopes a rule may have made. */
+const scopeShape = (rule: string): RegExp =>
+  new RegExp(
+    `^${rule
+      .split(/(\{[^}]*\})/)
+      .map((part) =>
+        part.startsWith('{counter') ? '#' : part.startsWith('{') ? '.+?' : part.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&'),
+      )
+      .join('')}$`,
+  );
+
+/** Which of some numbers are given; of documents that the viewer may not see no more than that. */
+export const knownNumbers = async (
+  app: App,
+  viewer: Viewer,
+  folded: string[],
+): Promise<AnswerOf<typeof api.numbers.known>> => {
+  const scope = await listScope(app.db, viewer, dayOf(app.clock(), (await app.house()).zone));
+  const visible = `${SEES_WORK} or (${SEES} and d.public_state is not null)`;
+  const found = await store.listKnown(app.db, folded, visible, { ...scope });
+  return {
+    known: found.map((row) => ({
+      folded: row.folded,
+      state: row.state === 'taken' && row.title !== null ? ('exists' as const) : row.state,
+      title: row.title,
+      words:
+        row.state === 'void'
+          ? row.reason
+          : row.state === 'reserved' && row.until_day
+            ? `for ${row.for_name} until ${dayInWords(row.until_day)}`
+            : null,
+    })),
+  };
+};
+
+export const listReservations = async (app: App): Promise<AnswerOf<typeof api.numbers.reservations>> => ({
+  reservations: (await store.listReservations(app.db)).map((row) => ({
+    id: row.id,
+    type: { id: row.type_id, code: row.type_code, name: row.type_name },
+    first: row.first_number,
+    last: row.last_number,
+    count: row.count,
+    open: row.open,
+    forPerson: { id: row.for_id, name: row.for_name },
+    by: { id: row.by_id, name: row.by_name },
+    at: row.at.toISOString(),
+    reason: row.reason,
+    until: row.until_day,
+    endedWhy: row.ended_why,
+  })),
+  voids: await store.listVoids(app.db),
+});
+
+/** Takes n numbers from the counter for somebody, until a day; they are used by naming them. */
+export const reserve = (
+  app: App,
+  viewer: Viewer,
+  input: BodyOf<typeof api.numbers.reserve>,
+): Promise<AnswerOf<typeof api.numbers.reserve>> =>
+  app.act(actorOf(viewer), async (work) => {
+    const type = await getType(work.trx, input.typeId);
+    if (type.retired) throw refused('type_retired');
+    if (!type.numbering_rule) throw refused('number_from_outside');
+    ensureAllowed(decidePlannedDay(input.until, work.day));
+    const person = (await namesOf(work.trx, [input.forPersonId])).get(input.forPersonId);
+    if (!person) throw refused('not_found');
+    if (person.state === 'deactivated') throw refused('person_inactive', { who: person.name });
+    const folder = await getFolder(work.trx, input.folderId);
+    const departmentId = await departmentIdOf(work.trx, input.forPersonId, work.day);
+    const facts = await numberFacts(work.trx, type, folder, input.facts, work.day, departmentId);
+    const rule = parseRule(type.numbering_rule);
+    if (!rule.ok) throw new Refused(rule.refusals);
+    const scope = scopeOf(rule.value, facts);
+    if (!scope.ok) throw new Refused(scope.refusals);
+    const id = newId();
+    const last = await takeCounters(work.trx, scope.value, input.count);
+    const counters = Array.from({ length: input.count }, (_, i) => last - input.count + 1 + i);
+    const numbers = counters.map((counter) => {
+      const number = renderNumber(rule.value, facts, counter);
+      if (!number.ok) throw new Refused(number.refusals);
+      return number.value;
+    });
+    const [first = '', end = ''] = [numbers[0], numbers.at(-1)];
+    await store.insertReservation(work.trx, {
+      id,
+      typeId: type.id,
+      scope: scope.value,
+      first: last - input.count + 1,
+      last,
+      forPersonId: input.forPersonId,
+      reason: input.reason,
+      until: input.until,
+      by: viewer.id,
+      now: work.now,
+    });
+    await store.insertReserved(work.trx, {
+      reservationId: id,
+      scope: scope.value,
+      folded: numbers.map(foldNumber),
+      numbers,
+      counters,
+    });
+    work.record({
+      kind: 'numbers.reserved',
+      subject: { person: { id: input.forPersonId, name: person.signInName } },
+      payload: { first, last: end, count: input.count, type: type.code, until: input.until, reason: input.reason },
+    });
+    return { id, first, last: end };
+  });
+
+export const endReservation = (app: App, viewer: Viewer, id: string, reason: string): Promise<{ voided: number }> =>
+  app.act(actorOf(viewer), (work) => end(work, id, reason));
+
+const end = async (work: Work, id: string, why: string): Promise<{ voided: number }> => {
+  const reservation = await store.findOpenReservation(work.trx, id);
+  if (!reservation) throw refused('not_found');
+  if (reservation.ended_at) throw refused('reservation_ended');
+  const voided = await store.voidUnused(work.trx, { id, why });
+  await store.endReservation(work.trx, { id, now: work.now, why });
+  work.record({
+    kind: 'numbers.reservation-ended',
+    subject: {},
+    payload: { scope: reservation.scope, voided, reason: why },
+  });
+  return { voided };
+};
+
+/** Ends the reservations whose last day has passed; what was not used is void from then on. */
+export const endRunOut = async (app: App): Promise<number> => {
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  let ended = 0;
+  for (const { id } of await store.listRunOut(app.db, day)) {
+    await app.act(SYSTEM_CLOCK, (work) => end(work, id, 'reserved and not used'));
+    ended++;
+  }
+  return ended;
+};

@@ -1,0 +1,190 @@
+import { Readable } from 'node:stream';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { previewRegistration, registerDocument, takeUpload, typesFor } from '../features/documents/registering.ts';
+import {
+  endReservation,
+  endRunOut,
+  knownNumbers,
+  listReservations,
+  numberRules,
+  reserve,
+} from '../features/numbers/service.ts';
+import { rows } from '../platform/db/connect.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
+
+let house: TestHouse;
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const wish = (more: Partial<Parameters<typeof reserve>[2]> = {}) => ({
+  typeId: house.types.get('PRO') ?? '',
+  folderId: house.folders.get('1') ?? '',
+  facts: {},
+  count: 3,
+  forPersonId: house.ids.author ?? '',
+  reason: 'A series of procedures',
+  until: '2026-12-31',
+  ...more,
+});
+const admin = () => house.as('admin');
+
+/** Registers with a named number as a person does. */
+const registerAs = async (person: string, number: string | null, type = 'PRO') => {
+  const viewer = await house.as(person);
+  const upload = await takeUpload(house.app, viewer, 'text.md', Readable.from([Buffer.from(`# ${Math.random()}`)]));
+  return registerDocument(
+    house.app,
+    viewer,
+    {
+      typeId: house.types.get(type) ?? '',
+      folderId: house.folders.get('1') ?? '',
+      title: 'With a number of its own',
+      facts: {},
+      uploadId: upload.id,
+      summary: '',
+      ownerId: null,
+      number,
+      label: null,
+      keywords: [],
+      note: '',
+    },
+    null,
+  );
+};
+
+describe('reserving numbers', () => {
+  test('takes them from the counter: what is registered meanwhile goes on behind them', async () => {
+    const before = await house.register('author');
+    const taken = await reserve(house.app, await admin(), wish());
+    const after = await house.register('author');
+    const n = (number: string) => Number(number.slice(-4));
+    expect([n(taken.first), n(taken.last), n(after.number)]).toEqual([
+      n(before.number) + 1,
+      n(before.number) + 3,
+      n(before.number) + 4,
+    ]);
+  });
+
+  test('they are used by naming them, by whom they are for, once, and where they count', async () => {
+    const { first, last } = await reserve(house.app, await admin(), wish({ count: 2 }));
+    expect(await codeOf(registerAs('author2', first))).toBe('number_not_reserved');
+    expect(await codeOf(registerAs('author', first, 'TWO'))).toBe('number_not_reserved');
+    const offered = (await typesFor(house.app, await house.as('author'))).types.find((t) => t.code === 'PRO')?.reserved;
+    expect(offered).toEqual(expect.arrayContaining([first, last]));
+    const preview = await previewRegistration(house.app, await house.as('author'), {
+      typeId: house.types.get('PRO') ?? '',
+      folderId: house.folders.get('1') ?? '',
+      title: 'x',
+      facts: {},
+      number: first.toLowerCase(),
+      label: null,
+      extension: 'md',
+    });
+    expect(preview.number).toBe(first);
+    expect((await registerAs('author', first.toLowerCase())).number).toBe(first);
+    expect(await codeOf(registerAs('author', first))).toBe('number_not_reserved');
+    expect(await codeOf(registerAs('author', 'TST-PRO-9999'))).toBe('number_not_reserved');
+  });
+
+  test('two who use the same one at once: one gets it, the other is told', async () => {
+    const { first } = await reserve(house.app, await admin(), wish({ count: 1 }));
+    const both = await Promise.all([codeOf(registerAs('author', first)), codeOf(registerAs('author', first))]);
+    expect(both.sort()).toEqual(['done', 'number_not_reserved']);
+  });
+
+  test('by many at once with registering in between leaves no gap and no duplicate', async () => {
+    await Promise.all(
+      Array.from({ length: 24 }, async (_, i) =>
+        i % 3 === 0 ? reserve(house.app, await admin(), wish({ count: 1 + (i % 4) })) : house.register('author'),
+      ),
+    );
+    const [found] = await rows<{ last: number; n: number; distinct: number }>(
+      house.app.db,
+      `select c.last, (select count(*)::int from numbers where scope = c.scope) as n, (select count(distinct counter)::int from numbers where scope = c.scope) as distinct
+       from counters c where c.scope = 'TST-PRO-#'`,
+    );
+    expect([found?.n, found?.distinct]).toEqual([found?.last, found?.last]);
+  });
+
+  test('is refused for a day that is past, a type with outside numbers, a folder that is not there', async () => {
+    const refusedWith = async (more: Parameters<typeof wish>[0]) =>
+      codeOf(reserve(house.app, await admin(), wish(more)));
+    expect(await refusedWith({ until: '2026-11-25' })).toBe('day_not_after_today');
+    expect(await refusedWith({ typeId: house.types.get('SUP') ?? '' })).toBe('number_from_outside');
+    expect(await refusedWith({ folderId: '00000000-0000-7000-8000-000000000001' })).toBe('not_found');
+    expect(await refusedWith({ forPersonId: '00000000-0000-7000-8000-000000000001' })).toBe('not_found');
+  });
+});
+
+describe('the end of a reservation', () => {
+  test('makes what was not used void with the reason, and it is never given again', async () => {
+    const { id, first, last } = await reserve(house.app, await admin(), wish({ count: 3 }));
+    await registerAs('author', first);
+    expect(await endReservation(house.app, await admin(), id, 'The project was stopped')).toEqual({ voided: 2 });
+    expect(await codeOf(endReservation(house.app, await admin(), id, 'again'))).toBe('reservation_ended');
+    expect(await codeOf(registerAs('author', last))).toBe('number_not_reserved');
+    const { voids, reservations } = await listReservations(house.app);
+    expect(voids).toContainEqual({ number: last, reason: 'The project was stopped' });
+    expect(reservations.find((r) => r.id === id)).toMatchObject({
+      count: 3,
+      open: 0,
+      endedWhy: 'The project was stopped',
+    });
+    await expect(
+      rows(house.app.db, `update numbers set state = 'reserved' where number = :last`, { last }),
+    ).rejects.toThrow('keeps what it is');
+  });
+
+  test('comes by itself when its last day has passed, and not before', async () => {
+    const { last } = await reserve(house.app, await admin(), wish({ until: '2026-11-27' }));
+    house.clock.now = new Date('2026-11-27T22:00:00Z');
+    expect(await endRunOut(house.app)).toBe(0);
+    house.clock.now = new Date('2026-11-27T23:00:00Z');
+    expect(await endRunOut(house.app)).toBe(1);
+    expect(await endRunOut(house.app)).toBe(0);
+    house.clock.now = new Date('2026-11-25T09:00:00Z');
+    expect((await listReservations(house.app)).voids).toContainEqual({ number: last, reason: 'reserved and not used' });
+  });
+});
+
+describe('what is known of numbers', () => {
+  test('tells documents by their title to who may see them, and to others no more than that they are taken', async () => {
+    const seen = await house.register('author', { title: 'Seen by its authors' });
+    const { first, id } = await reserve(house.app, await admin(), wish({ count: 2 }));
+    await endReservation(house.app, await admin(), id, 'Not needed');
+    const open = await reserve(house.app, await admin(), wish({ count: 1 }));
+    const asked = [seen.number, first, open.first, 'TST-PRO-9999'].map((number) => number.toLowerCase());
+    const known = async (person: string) =>
+      Object.fromEntries(
+        (await knownNumbers(house.app, await house.as(person), asked)).known.map((k) => [
+          k.folded,
+          [k.state, k.title, k.words],
+        ]),
+      );
+    expect(await known('controller')).toEqual({
+      [seen.number.toLowerCase()]: ['exists', 'Seen by its authors', null],
+      [first.toLowerCase()]: ['void', null, 'Not needed'],
+      [open.first.toLowerCase()]: ['reserved', null, 'for Author until 31 Dec 2026'],
+    });
+    expect((await known('stranger'))[seen.number.toLowerCase()]).toEqual(['taken', null, null]);
+  });
+
+  test('the rules come with their codes and the scopes in which they have begun to count', async () => {
+    const { rules } = await numberRules(house.app);
+    const pro = rules.find((rule) => rule.rule === 'TST-{type}-{counter:4}');
+    expect(pro?.types.map((type) => type.code).sort()).toEqual(['PRO', 'TWO']);
+    expect(pro?.codes.areas).toEqual(['1', '2', '9']);
+    expect(pro?.scopes.map((scope) => scope.scope)).toContain('TST-PRO-#');
+  });
+});
+
+test('reservations and their ends stand in the trail, which stays intact', async () => {
+  const kinds = await rows<{ kind: string; n: number }>(
+    house.app.db,
+    `select kind, count(*)::int as n from events where kind like 'numbers.%' group by 1 order by 1`,
+  );
+  expect(kinds.map((row) => row.kind)).toEqual(['numbers.reservation-ended', 'numbers.reserved']);
+  expect((await house.verdict()).kind).toBe('intact');
+});
