@@ -105,6 +105,7 @@ export const Shell = () => {
         {me.department !== null && (
           <>
             <span className="cap px-[17px] pt-3.5 pb-1">House rules</span>
+            {me.houseRights.includes('administer') && <RailLink to="/numbers" text="Numbers" />}
             <RailLink to="/people" text="People" />
           </>
         )}

@@ -44,6 +44,7 @@ export const router = createBrowserRouter([
                 path: '/reading/:id',
                 ...page(() => import('../features/reading/ReadAndSignPage.tsx'), 'ReadAndSignPage'),
               },
+              { path: '/numbers', ...page(() => import('../features/numbers/NumbersPage.tsx'), 'NumbersPage') },
               { path: '/people', ...page(() => import('../features/people/PeoplePage.tsx'), 'PeoplePage') },
               { path: '/trail', ...page(() => import('../features/trail/TrailPage.tsx'), 'TrailPage') },
               { path: '/mail', ...page(() => import('../features/mail/MailPage.tsx'), 'MailPage') },

@@ -65,7 +65,7 @@ const Form = ({ types, folders }: { types: TypeInfo[]; folders: Folder[] }) => {
       title: title.slice(0, 500),
       facts: type ? toFacts(type.fields, facts) : {},
       extension: upload?.name.split('.').at(-1)?.slice(0, 20) ?? 'docx',
-      number: type?.numbering ? null : number || null,
+      number: number || null,
       label: type?.labelGivenByMaker ? label || null : null,
     }),
     [typeId, folderId, title, type, facts, upload, number, label],
@@ -98,7 +98,7 @@ const Form = ({ types, folders }: { types: TypeInfo[]; folders: Folder[] }) => {
           uploadId: upload.id,
           summary,
           ownerId: owner[0]?.id ?? null,
-          number: type.numbering ? null : number,
+          number: type.numbering ? number || null : number,
           label: type.labelGivenByMaker ? label : null,
           keywords: keywords
             .split(',')
@@ -140,7 +140,10 @@ const Form = ({ types, folders }: { types: TypeInfo[]; folders: Folder[] }) => {
             autoFocus
             required
             value={typeId}
-            onChange={(event) => setTypeId(event.target.value)}
+            onChange={(event) => {
+              setTypeId(event.target.value);
+              setNumber('');
+            }}
             hint={type?.help}
           >
             <option value="">Choose what it is</option>
@@ -178,6 +181,16 @@ const Form = ({ types, folders }: { types: TypeInfo[]; folders: Folder[] }) => {
                 onChange={(event) => setNumber(event.target.value)}
                 error={errorFor('Number')}
               />
+            )}
+            {type.reserved.length > 0 && (
+              <Select label="Number" value={number} onChange={(event) => setNumber(event.target.value)}>
+                <option value="">The next by rule</option>
+                {type.reserved.map((one) => (
+                  <option key={one} value={one}>
+                    {one}, reserved for you
+                  </option>
+                ))}
+              </Select>
             )}
             {type.labelGivenByMaker && (
               <TextField

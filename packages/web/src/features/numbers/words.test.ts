@@ -1,0 +1,81 @@
+import type { Known } from '@kanonos/contract';
+import { createNumberBench, type HouseRule, type LineVerdict, parseRule } from '@kanonos/core';
+import { describe, expect, test } from 'vitest';
+import { detailOf, gapWords, linesOf, STANDING_WORDS, standingOf, toCsv } from './words.ts';
+
+const rule = parseRule('THR-{type}-{counter:4}');
+const RULES: HouseRule[] = rule.ok
+  ? [{ id: rule.value.text, rule: rule.value, codes: { types: ['PRO'], areas: [], departments: [], fields: {} } }]
+  : [];
+const judged = (...lines: string[]) => createNumberBench(RULES).judge(lines);
+const known = (state: Known['state'], more: Partial<Known> = {}): Known => ({
+  folded: 'thr-pro-0118',
+  state,
+  title: null,
+  words: null,
+  ...more,
+});
+const told = (verdict: LineVerdict | undefined, of?: Known) =>
+  verdict ? `${STANDING_WORDS[standingOf(verdict, of)]}: ${detailOf(verdict, of)}` : '';
+
+describe('the verdict on a line in words', () => {
+  test('names the parts of what fits', () => {
+    expect(told(judged('THR-PRO-0118')[0])).toBe('Fits, not given: type PRO, counter 118');
+  });
+
+  test('names token, character and what would be right of what is malformed', () => {
+    const [few, zero, code, behind] = judged('THR-PRO-118', 'THR-PRO-00118', 'THR-XXX-0118', 'THR-PRO-0118x');
+    expect(told(few)).toBe('Malformed: counter (from character 9) needs 4 digits, has 3; rule THR-{type}-{counter:4}');
+    expect(told(zero)).toContain('has a leading zero beyond 4 digits');
+    expect(told(code)).toContain('type (from character 5) is none of the codes of the rule');
+    expect(told(behind)).toContain('text behind the number from character 13');
+  });
+
+  test('says what is known before what the shape says, and that a line stands there twice before both', () => {
+    const [first, second] = judged('THR-PRO-0118', '', 'THR-PRO-0118');
+    expect(told(first, known('exists', { title: 'Grip overhaul' }))).toBe('Exists: Grip overhaul');
+    expect(told(first, known('taken'))).toBe('Taken: by a document that you may not see');
+    expect(told(first, known('void', { words: 'Not used' }))).toBe('Void: Not used');
+    expect(told(first, known('reserved', { words: 'for Joren until 1 Dec 2026' }))).toBe(
+      'Reserved: for Joren until 1 Dec 2026',
+    );
+    expect(told(second, known('exists'))).toBe('Twice in the list: the same as line 1');
+    expect(told(judged('BRH 26')[0])).toBe('Outside: no rule of the house begins like it');
+  });
+});
+
+test('gaps are counted and the first ones named', () => {
+  const gaps = (list: [number, number][]) => gapWords({ scope: '', first: 1, last: 99, count: 1, gaps: list });
+  expect(gaps([])).toBe('no gap');
+  expect(
+    gaps([
+      [3, 3],
+      [7, 9],
+    ]),
+  ).toBe('4 missing: 3, 7–9');
+  expect(gaps(Array.from({ length: 9 }, (_, i) => [i * 2, i * 2] as [number, number]))).toBe(
+    '9 missing: 0, 2, 4, 6, 8, 10, 12, 14 and more',
+  );
+});
+
+describe('a list that is pasted or dropped', () => {
+  test('gives a line each, of several columns the first, without quotation marks', () => {
+    expect(linesOf('THR-PRO-0118\r\nTHR-PRO-0119\tTitle\r\n"BRH, 26";x\nA;b\n\n')).toEqual([
+      'THR-PRO-0118',
+      'THR-PRO-0119',
+      'BRH, 26',
+      'A',
+      '',
+    ]);
+  });
+
+  test('goes out as CSV in which nothing becomes a formula', () => {
+    const [fits, evil] = judged('THR-PRO-0118', '=HYPERLINK("x"),1');
+    const csv = toCsv([fits, evil].flatMap((verdict) => (verdict ? [{ verdict, known: undefined }] : [])));
+    expect(csv.split('\r\n')).toEqual([
+      'line,number,verdict,detail',
+      '1,THR-PRO-0118,"Fits, not given","type PRO, counter 118"',
+      `2,"'=HYPERLINK(""x""),1",Outside,no rule of the house begins like it`,
+    ]);
+  });
+});

@@ -1,0 +1,108 @@
+import type { Known } from '@kanonos/contract';
+import type { LineVerdict, ScopeGaps } from '@kanonos/core';
+
+/** What the rule bench says of a line: what it is by shape, and whether the number is given. */
+export const STANDINGS = ['free', 'exists', 'taken', 'reserved', 'void', 'outside', 'malformed', 'duplicate'] as const;
+export type Standing = (typeof STANDINGS)[number];
+
+export const STANDING_WORDS: Record<Standing, string> = {
+  free: 'Fits, not given',
+  exists: 'Exists',
+  taken: 'Taken',
+  reserved: 'Reserved',
+  void: 'Void',
+  outside: 'Outside',
+  malformed: 'Malformed',
+  duplicate: 'Twice in the list',
+};
+
+export const standingOf = (verdict: LineVerdict, known: Known | undefined): Standing => {
+  if (verdict.duplicateOf !== undefined) return 'duplicate';
+  if (known) return known.state;
+  if (verdict.kind === 'malformed') return 'malformed';
+  return verdict.kind === 'outside' ? 'outside' : 'free';
+};
+
+const parts = (verdict: Extract<LineVerdict, { kind: 'fits' }>): string => {
+  const { type, area, department, year, month, parent, fields, counter } = verdict.parts;
+  const said = [
+    type && `type ${type}`,
+    area && `area ${area}`,
+    department && `department ${department}`,
+    parent && `parent ${parent}`,
+    year && `year ${year}`,
+    month && `month ${month}`,
+    ...Object.entries(fields ?? {}).map(([key, value]) => `${key} ${value}`),
+  ];
+  return [...said.filter(Boolean), `counter ${counter}`].join(', ');
+};
+
+const malformed = ({ token, at, reason, needs, has }: Extract<LineVerdict, { kind: 'malformed' }>): string => {
+  const where = `${token} (from character ${at})`;
+  switch (reason) {
+    case 'too few digits':
+      return `${where} needs ${needs} digits, has ${has}`;
+    case 'leading zero':
+      return `${where} has a leading zero beyond ${needs} digits`;
+    case 'unknown code':
+      return `${where} is none of the codes of the rule`;
+    case 'not digits':
+      return `${where} is not made of digits`;
+    case 'text behind':
+      return `there is text behind the number from character ${at}`;
+    case 'other text':
+      return `from character ${at} the rule has other text`;
+  }
+};
+
+/** The parts of a number that fits, what is wrong with one that does not, or what is known of one that is given. */
+export const detailOf = (verdict: LineVerdict, known: Known | undefined): string => {
+  if (verdict.duplicateOf !== undefined) return `the same as line ${verdict.duplicateOf}`;
+  if (known)
+    return (
+      [known.title, known.words].filter(Boolean).join(', ') ||
+      (known.state === 'taken' ? 'by a document that you may not see' : '')
+    );
+  if (verdict.kind === 'malformed') return `${malformed(verdict)}; rule ${verdict.rule}`;
+  return verdict.kind === 'outside' ? 'no rule of the house begins like it' : parts(verdict);
+};
+
+const range = ([from, to]: [number, number]) => (from === to ? String(from) : `${from}–${to}`);
+
+/** The gaps of a scope in words; many are counted and the first ones named. */
+export const gapWords = ({ gaps }: ScopeGaps): string => {
+  if (gaps.length === 0) return 'no gap';
+  const missing = gaps.reduce((sum, [from, to]) => sum + to - from + 1, 0);
+  const named = gaps.slice(0, 8).map(range).join(', ');
+  return `${missing.toLocaleString('en-GB')} missing: ${named}${gaps.length > 8 ? ' and more' : ''}`;
+};
+
+const cell = (text: string | number) => {
+  const plain = String(text);
+  // A cell that a spreadsheet would take for a formula is kept a text.
+  const safe = /^[=+\-@\t]/.test(plain) ? `'${plain}` : plain;
+  return /[",\n;]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
+};
+
+/** The verdicts as CSV (RFC 4180). */
+export const toCsv = (rows: readonly { verdict: LineVerdict; known: Known | undefined }[]): string =>
+  [
+    'line,number,verdict,detail',
+    ...rows.map(({ verdict, known }) =>
+      [verdict.line, verdict.number, STANDING_WORDS[standingOf(verdict, known)], detailOf(verdict, known)]
+        .map(cell)
+        .join(','),
+    ),
+  ].join('\r\n');
+
+/** The lines of what was pasted or dropped: of several columns the first one counts, quotation marks go. */
+export const linesOf = (text: string): string[] => {
+  const lines = text.replace(/\r\n?/g, '\n').split('\n');
+  if (lines.at(-1) === '') lines.pop();
+  return lines.map((line) => {
+    const [first = ''] = line.split('\t');
+    const quoted = /^"((?:[^"]|"")*)"(?:[,;].*)?$/.exec(first);
+    if (quoted) return (quoted[1] ?? '').replaceAll('""', '"');
+    return /[,;]/.test(first) ? (first.split(/[,;]/)[0] ?? '') : first;
+  });
+};
