@@ -44,6 +44,13 @@ export const Known = z.object({
 });
 export type Known = z.infer<typeof Known>;
 
+/** Where a number counts: what would be registered, and where it would be filed. */
+const Place = {
+  typeId: Id,
+  folderId: Id,
+  facts: z.record(z.string().max(60), z.string().max(200)).default({}),
+};
+
 export const numbers = {
   rules: endpoint({
     id: 'numberRules',
@@ -85,9 +92,7 @@ export const numbers = {
     access: 'administer',
     summary: 'Take numbers from a counter for somebody, to be used by naming them',
     body: z.strictObject({
-      typeId: Id,
-      folderId: Id,
-      facts: z.record(z.string().max(60), z.string().max(200)).default({}),
+      ...Place,
       count: z.number().int().min(1, 'at least 1').max(500, 'at most 500'),
       forPersonId: Id,
       reason: text(500, 1),
@@ -103,6 +108,29 @@ export const numbers = {
       'day_not_after_today',
       'person_inactive',
       'type_retired',
+    ],
+  }),
+  start: endpoint({
+    id: 'startCounter',
+    feature: 'numbers',
+    method: 'POST',
+    path: '/api/numbers/counters',
+    access: 'administer',
+    summary: 'Say which number was the last before the house, before the first one is taken',
+    body: z.strictObject({
+      ...Place,
+      last: z.number().int().min(1, 'at least 1').max(999_999_999),
+      reason: text(500, 1),
+    }),
+    answer: z.object({ scope: z.string(), next: z.string() }),
+    problems: [
+      'not_found',
+      'input_invalid',
+      'number_needs_fact',
+      'number_too_long',
+      'number_from_outside',
+      'type_retired',
+      'counter_begun',
     ],
   }),
   endReservation: endpoint({

@@ -83,6 +83,7 @@ export const PROBLEMS = {
     (p) => `Number: ${p.number} is not reserved for you here. This type gets its number by rule; leave it out.`,
   ),
   number_from_outside: at(422, 'Type: its numbers come from outside; there is no counter to reserve from.'),
+  counter_begun: at(409, (p) => `Counter: ${p.scope} has begun to count; it can no longer be set.`),
   reservation_ended: at(409, 'This reservation has ended.'),
   label_given_by_maker: at(422, 'Revision label: this type bears the label of its maker; please give it.'),
   label_not_of_scheme: at(422, (p) => `Revision label: ${p.label} does not belong to the scheme of this type.`),

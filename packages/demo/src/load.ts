@@ -9,6 +9,7 @@ import {
   firstRow,
   hashPassword,
   layDownHouse,
+  numbers,
   page,
   people,
   purgeMails,
@@ -69,6 +70,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
       deputyId: idOf(ids, 'uwe.marten'),
     });
   });
+  reserveNumbers(context);
   let n = 0;
   while (steps.length) {
     steps.sort((a, b) => a.at - b.at);
@@ -94,6 +96,27 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   await endDay(app, addDays(day, -1));
   const documents = await firstRow<{ n: number }>(app.db, 'select count(*)::int as n from documents');
   return { documents: documents?.n ?? n, people: ids.size };
+};
+
+/** A block that is reserved for specifications to come, and a reservation of forms that ended: two void numbers. */
+const reserveNumbers = ({ app, add, as, at, ids, folders, types, day }: Context) => {
+  const reserve = async (type: string, folder: string, count: number, reason: string) =>
+    numbers.reserve(app, await as('dagny.holm'), {
+      typeId: types.get(type) ?? '',
+      folderId: folders.get(folder) ?? '',
+      facts: {},
+      count,
+      forPersonId: idOf(ids, 'joren.adeyemi'),
+      reason,
+      until: addDays(day, 30),
+    });
+  add(at(3, 25), async () => {
+    await reserve('SPC', '3/cabins', 4, 'Specifications of the new cabin doors, named in the order');
+  });
+  add(at(3, 35), async () => {
+    const { id } = await reserve('FRM', '4/daily', 2, 'Records for the summer timetable');
+    await numbers.endReservation(app, await as('dagny.holm'), id, 'The summer timetable keeps its old records');
+  });
 };
 
 const idOf = (ids: Map<string, string>, name: string): string => {

@@ -7,6 +7,7 @@ export { extractText } from './features/documents/text.ts';
 export { tick } from './features/effect/service.ts';
 export * as find from './features/find/service.ts';
 export { purgeMails } from './features/mailing/service.ts';
+export * as numbers from './features/numbers/service.ts';
 export * as page from './features/page/service.ts';
 export * as people from './features/people/service.ts';
 export * as reading from './features/reading/service.ts';

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { createNumberBench } from './bench.ts';
 import { type HouseRule, readNumber } from './recognise.ts';
 import { createRecogniser } from './recogniser.ts';
-import { parseRule, type RuleCodes, renderNumber } from './rule.ts';
+import { parseRule, type RuleCodes, renderNumber, scopeOf, scopePattern } from './rule.ts';
 
 const house = (text: string, codes: Partial<RuleCodes> = {}): HouseRule => {
   const rule = parseRule(text);
@@ -146,5 +146,40 @@ describe('the rule bench', () => {
         expect(missing).toEqual(expected.filter((n) => !counters.includes(n)));
       }),
     );
+  });
+});
+
+describe('the scopes of a rule', () => {
+  const patternOf = (text: string, codes: Partial<RuleCodes> = {}) => {
+    const { rule, codes: all } = house(text, codes);
+    return scopePattern(rule, all);
+  };
+
+  test('are told apart from those of other rules', () => {
+    const pattern = patternOf('THR-{type}-{counter:4}', { types: ['PRO', 'WIN'] });
+    expect(
+      ['THR-PRO-#', 'THR-WIN-#', 'THR-MIN-#', 'THR-{type}-2026-#', 'THR-PRO-2026-#'].map((s) => pattern.test(s)),
+    ).toEqual([true, true, false, false, false]);
+    const perYear = patternOf('THR-{type}-{year}-{counter:3:per=year}', { types: ['MIN'] });
+    expect(['THR-{type}-2026-#', 'THR-MIN-2026-#', 'THR-{type}-26-#'].map((s) => perYear.test(s))).toEqual([
+      true,
+      false,
+      false,
+    ]);
+  });
+
+  test('are those in which its numbers count', () => {
+    const facts = {
+      type: 'PRO',
+      area: '2',
+      department: 'OPS',
+      day: '2026-11-25',
+      parent: 'THR-PRO-0118',
+      fields: { kind: 'A' },
+    };
+    for (const { rule, codes } of RULES) {
+      const scope = scopeOf(rule, facts);
+      expect([rule.text, scope.ok && scopePattern(rule, codes).test(scope.value)]).toEqual([rule.text, true]);
+    }
   });
 });

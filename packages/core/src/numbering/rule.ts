@@ -167,6 +167,24 @@ export const scopeOf = (rule: NumberingRule, facts: NumberFacts): Result<string>
   return ok(scope);
 };
 
+/**
+ * The scopes in which a rule may have begun to count, as a pattern: its text, `#` for the counter, the codes or digits of what
+ * it counts by, and the names of the tokens that it does not count by.
+ */
+export const scopePattern = (rule: NumberingRule, codes: RuleCodes): RegExp => {
+  const counter = rule.elements.find((element) => element.kind === 'counter');
+  const plain = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+  const parts = rule.elements.map((element) => {
+    if (element.kind === 'counter') return '#';
+    if (element.kind === 'literal') return plain(element.text);
+    if (counter?.per && !counter.per.includes(tokenName(element))) return plain(`{${tokenName(element)}}`);
+    if (element.kind === 'code') return `(?:${codesOf(element, codes).map(plain).join('|') || '(?!)'})`;
+    if (element.kind === 'year') return `\\d{${element.digits}}`;
+    return element.kind === 'month' ? '(?:0[1-9]|1[0-2])' : '.+';
+  });
+  return new RegExp(`^${parts.join('')}$`, 'u');
+};
+
 /** The number for these facts and a counter's value (from 1). */
 export const renderNumber = (rule: NumberingRule, facts: NumberFacts, counter: number): Result<string> => {
   let number = '';

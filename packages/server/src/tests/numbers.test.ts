@@ -8,6 +8,7 @@ import {
   listReservations,
   numberRules,
   reserve,
+  startCounter,
 } from '../features/numbers/service.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
@@ -149,6 +150,25 @@ describe('the end of a reservation', () => {
   });
 });
 
+describe('the last number before the house', () => {
+  const start = async (last: number, type = 'TWO') =>
+    startCounter(house.app, await admin(), {
+      typeId: house.types.get(type) ?? '',
+      folderId: house.folders.get('1') ?? '',
+      facts: {},
+      last,
+      reason: 'The old list ended here',
+    });
+
+  test('is set once, before the first is taken; the next one goes on behind it', async () => {
+    expect(await start(417)).toEqual({ scope: 'TST-TWO-#', next: 'TST-TWO-0418' });
+    expect(await codeOf(start(500))).toBe('counter_begun');
+    expect((await house.register('author', { type: 'TWO' })).number).toBe('TST-TWO-0418');
+    expect(await codeOf(start(500, 'PRO'))).toBe('counter_begun');
+    expect(await codeOf(start(5, 'SUP'))).toBe('number_from_outside');
+  });
+});
+
 describe('what is known of numbers', () => {
   test('tells documents by their title to who may see them, and to others no more than that they are taken', async () => {
     const seen = await house.register('author', { title: 'Seen by its authors' });
@@ -183,8 +203,8 @@ describe('what is known of numbers', () => {
 test('reservations and their ends stand in the trail, which stays intact', async () => {
   const kinds = await rows<{ kind: string; n: number }>(
     house.app.db,
-    `select kind, count(*)::int as n from events where kind like 'numbers.%' group by 1 order by 1`,
+    `select kind, count(*)::int as n from events where kind like 'numbers.%' or kind like 'counter.%' group by 1 order by 1`,
   );
-  expect(kinds.map((row) => row.kind)).toEqual(['numbers.reservation-ended', 'numbers.reserved']);
+  expect(kinds.map((row) => row.kind)).toEqual(['counter.started', 'numbers.reservation-ended', 'numbers.reserved']);
   expect((await house.verdict()).kind).toBe('intact');
 });

@@ -9,6 +9,7 @@ export const numbersRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(api.numbers.known, ({ viewer, body }) => service.knownNumbers(app, viewer, body.folded));
   mount(api.numbers.reservations, () => service.listReservations(app));
   mount(api.numbers.reserve, ({ viewer, body }) => service.reserve(app, viewer, body));
+  mount(api.numbers.start, ({ viewer, body }) => service.startCounter(app, viewer, body));
   mount(api.numbers.endReservation, ({ viewer, params, body }) =>
     service.endReservation(app, viewer, params.id, body.reason),
   );

@@ -1,12 +1,24 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
-import { dayInWords, dayOf, decidePlannedDay, foldNumber, parseRule, renderNumber, scopeOf } from '@kanonos/core';
+import {
+  dayInWords,
+  dayOf,
+  decidePlannedDay,
+  foldNumber,
+  type HouseRule,
+  type NumberFacts,
+  type NumberingRule,
+  parseRule,
+  renderNumber,
+  scopeOf,
+  scopePattern,
+} from '@kanonos/core';
 import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { numberFacts } from '../documents/registering.ts';
 import { departmentIdOf, namesOf } from '../people/service.ts';
-import { getFolder, getType, houseRules, listTypes, takeCounters } from '../rules/service.ts';
+import { getFolder, getType, houseRules, listTypes, type TypeRow, takeCounters } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
 
@@ -17,9 +29,8 @@ export const numberRules = async (app: App): Promise<AnswerOf<typeof api.numbers
     await listTypes(app.db),
     await store.listCounters(app.db),
   ];
-  const shapes = rules.map((house) => ({ house, fits: scopeShape(house.rule.text) }));
   return {
-    rules: shapes.map(({ house, fits }) => ({
+    rules: rules.map((house) => ({
       rule: house.id,
       types: types
         .filter((type) => type.numbering_rule === house.id)
@@ -30,21 +41,15 @@ export const numberRules = async (app: App): Promise<AnswerOf<typeof api.numbers
         departments: [...house.codes.departments],
         fields: Object.fromEntries(Object.entries(house.codes.fields).map(([key, codes]) => [key, [...codes]])),
       },
-      scopes: counters.filter((counter) => fits.test(counter.scope)),
+      scopes: scopesOf(house, counters),
     })),
   };
 };
 
-/** A scope is the rendered rest of a number with `#` for the counter: which scopes a rule may have made. */
-const scopeShape = (rule: string): RegExp =>
-  new RegExp(
-    `^${rule
-      .split(/(\{[^}]*\})/)
-      .map((part) =>
-        part.startsWith('{counter') ? '#' : part.startsWith('{') ? '.+?' : part.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&'),
-      )
-      .join('')}$`,
-  );
+const scopesOf = ({ rule, codes }: HouseRule, counters: { scope: string; last: number }[]) => {
+  const pattern = scopePattern(rule, codes);
+  return counters.filter((counter) => pattern.test(counter.scope));
+};
 
 /** Which of some numbers are given; of documents that the viewer may not see no more than that. */
 export const knownNumbers = async (
@@ -88,6 +93,45 @@ export const listReservations = async (app: App): Promise<AnswerOf<typeof api.nu
   voids: await store.listVoids(app.db),
 });
 
+type Place = { typeId: string; folderId: string; facts: Record<string, string> };
+
+/** Where numbers count that a person would register by a type in a folder. */
+const placeOf = async (
+  work: Work,
+  { typeId, folderId, facts: given }: Place,
+  personId: string,
+): Promise<{ type: TypeRow; rule: NumberingRule; facts: NumberFacts; scope: string }> => {
+  const type = await getType(work.trx, typeId);
+  if (type.retired) throw refused('type_retired');
+  if (!type.numbering_rule) throw refused('number_from_outside');
+  const folder = await getFolder(work.trx, folderId);
+  const departmentId = await departmentIdOf(work.trx, personId, work.day);
+  const facts = await numberFacts(work.trx, type, folder, given, work.day, departmentId);
+  const rule = parseRule(type.numbering_rule);
+  if (!rule.ok) throw new Refused(rule.refusals);
+  const scope = scopeOf(rule.value, facts);
+  if (!scope.ok) throw new Refused(scope.refusals);
+  return { type, rule: rule.value, facts, scope: scope.value };
+};
+
+/**
+ * Says before a scope's first taking which number was the last before the house: it goes on behind it, and what is free below
+ * counts as before the house, not as a gap.
+ */
+export const startCounter = (
+  app: App,
+  viewer: Viewer,
+  input: BodyOf<typeof api.numbers.start>,
+): Promise<AnswerOf<typeof api.numbers.start>> =>
+  app.act(actorOf(viewer), async (work) => {
+    const { rule, facts, scope } = await placeOf(work, input, viewer.id);
+    const next = renderNumber(rule, facts, input.last + 1);
+    if (!next.ok) throw new Refused(next.refusals);
+    if (!(await store.insertCounter(work.trx, { scope, last: input.last }))) throw refused('counter_begun', { scope });
+    work.record({ kind: 'counter.started', subject: {}, payload: { scope, last: input.last, reason: input.reason } });
+    return { scope, next: next.value };
+  });
+
 /** Takes n numbers from the counter for somebody, until a day; they are used by naming them. */
 export const reserve = (
   app: App,
@@ -95,25 +139,16 @@ export const reserve = (
   input: BodyOf<typeof api.numbers.reserve>,
 ): Promise<AnswerOf<typeof api.numbers.reserve>> =>
   app.act(actorOf(viewer), async (work) => {
-    const type = await getType(work.trx, input.typeId);
-    if (type.retired) throw refused('type_retired');
-    if (!type.numbering_rule) throw refused('number_from_outside');
     ensureAllowed(decidePlannedDay(input.until, work.day));
     const person = (await namesOf(work.trx, [input.forPersonId])).get(input.forPersonId);
     if (!person) throw refused('not_found');
     if (person.state === 'deactivated') throw refused('person_inactive', { who: person.name });
-    const folder = await getFolder(work.trx, input.folderId);
-    const departmentId = await departmentIdOf(work.trx, input.forPersonId, work.day);
-    const facts = await numberFacts(work.trx, type, folder, input.facts, work.day, departmentId);
-    const rule = parseRule(type.numbering_rule);
-    if (!rule.ok) throw new Refused(rule.refusals);
-    const scope = scopeOf(rule.value, facts);
-    if (!scope.ok) throw new Refused(scope.refusals);
+    const { type, rule, facts, scope } = await placeOf(work, input, input.forPersonId);
     const id = newId();
-    const last = await takeCounters(work.trx, scope.value, input.count);
+    const last = await takeCounters(work.trx, scope, input.count);
     const counters = Array.from({ length: input.count }, (_, i) => last - input.count + 1 + i);
     const numbers = counters.map((counter) => {
-      const number = renderNumber(rule.value, facts, counter);
+      const number = renderNumber(rule, facts, counter);
       if (!number.ok) throw new Refused(number.refusals);
       return number.value;
     });
@@ -121,7 +156,7 @@ export const reserve = (
     await store.insertReservation(work.trx, {
       id,
       typeId: type.id,
-      scope: scope.value,
+      scope,
       first: last - input.count + 1,
       last,
       forPersonId: input.forPersonId,
@@ -132,7 +167,7 @@ export const reserve = (
     });
     await store.insertReserved(work.trx, {
       reservationId: id,
-      scope: scope.value,
+      scope,
       folded: numbers.map(foldNumber),
       numbers,
       counters,

@@ -3,6 +3,14 @@ import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/co
 export const listCounters = (db: Db) =>
   rows<{ scope: string; last: number }>(db, 'select scope, last from counters order by scope limit 5000');
 
+/** Begins a counter behind a number; 0 when it has begun already. */
+export const insertCounter = (trx: Trx, by: { scope: string; last: number }) =>
+  changed(
+    trx,
+    'insert into counters (scope, last, started_at) values (:scope, :last, :last) on conflict (scope) do nothing',
+    by,
+  );
+
 export const insertReservation = (
   trx: Trx,
   r: {

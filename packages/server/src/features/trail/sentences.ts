@@ -74,6 +74,7 @@ const SENTENCES: Record<string, Say> = {
   'signing.refused': (p) => `was refused to sign: ${list(p.why).replaceAll('_', ' ')}`,
   'signing.locked': (p) => `was locked out of signing for ${p.minutes} minutes`,
   'unit.added': (p) => `added ${p.kind} ${p.name}`,
+  'counter.started': (p) => `set the last number before the house in ${p.scope} to ${p.last}`,
   'numbers.reserved': (p, s) => `reserved ${p.first} to ${p.last} for ${s.person?.name ?? ''} until ${day(p.until)}`,
   'numbers.reservation-ended': (p) => `ended a reservation in ${p.scope}; ${p.voided} numbers are void`,
   'usage.sealed': (p) => `sealed ${p.lines} lines of usage`,

@@ -4,11 +4,12 @@ import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
-import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { NO_PLACE, PlaceFields } from './PlaceFields.tsx';
 
 /** Numbers that were taken for somebody, and those that will never be given. */
 export const Reservations = () => {
@@ -20,8 +21,8 @@ export const Reservations = () => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_320px]">
-      <section aria-label="Reservations" className="flex min-h-0 flex-col border-r border-line">
-        <div className="flex items-center justify-between border-b border-line px-4 py-2">
+      <section aria-label="Reservations" className="flex min-h-0 flex-col border-r border-line bg-sheet">
+        <div className="flex items-center justify-between gap-4 border-b border-line px-4 py-2">
           <p className="text-ink-2">
             Taken from the counter for somebody, who uses a number by naming it. What is not used by the last day is
             void.
@@ -82,7 +83,7 @@ export const Reservations = () => {
           </div>
         )}
       </section>
-      <section aria-label="Void numbers" className="flex min-h-0 flex-col">
+      <section aria-label="Void numbers" className="flex min-h-0 flex-col bg-sheet">
         <h2 className="border-b border-line px-4 py-2.5">Void, and never given again</h2>
         {data.voids.length === 0 ? (
           <p className="px-4 py-2 text-ink-3">None.</p>
@@ -104,18 +105,12 @@ export const Reservations = () => {
 };
 
 const ReserveDialog = ({ close }: { close: () => void }) => {
-  const types = useQuery(ask(api.documents.types));
-  const folders = useQuery(ask(api.documents.folders));
-  const [typeId, setTypeId] = useState('');
-  const [folderId, setFolderId] = useState('');
+  const [place, setPlace] = useState(NO_PLACE);
   const [n, setN] = useState('5');
   const [person, setPerson] = useState<{ id: string; name: string }[]>([]);
   const [until, setUntil] = useState('');
   const [reason, setReason] = useState('');
-  const [facts, setFacts] = useState<Record<string, string>>({});
   const act = useAct(api.numbers.reserve, ({ first, last }) => `${first} to ${last} are reserved.`, close);
-  const type = types.data?.types.find((t) => t.id === typeId);
-  const keys = [...(type?.numbering ?? '').matchAll(/\{field:([^}]+)\}/g)].map((match) => match[1] ?? '');
   return (
     <FormDialog
       title="Reserve numbers"
@@ -124,55 +119,11 @@ const ReserveDialog = ({ close }: { close: () => void }) => {
       button={`Reserve ${count(Number(n) || 0, 'number')}`}
       ready={person.length === 1}
       onSubmit={() =>
-        act.mutate({
-          body: { typeId, folderId, facts, count: Number(n), forPersonId: person[0]?.id ?? '', reason, until },
-        })
+        act.mutate({ body: { ...place, count: Number(n), forPersonId: person[0]?.id ?? '', reason, until } })
       }
       onClose={close}
     >
-      <Select label="Type" required value={typeId} onChange={(event) => setTypeId(event.target.value)}>
-        <option value="">Choose what will be numbered</option>
-        {types.data?.types
-          .filter((t) => t.numbering)
-          .map((t) => (
-            <option key={t.id} value={t.id}>
-              {t.code} {t.name}
-            </option>
-          ))}
-      </Select>
-      <Select
-        label="Folder"
-        required
-        value={folderId}
-        onChange={(event) => setFolderId(event.target.value)}
-        hint="Its area stands in some numbers"
-      >
-        <option value="">Choose where they will be filed</option>
-        {folders.data?.folders.map((folder) => (
-          <option key={folder.id} value={folder.id}>
-            {folder.parentId ? `${folder.area} / ${folder.name}` : folder.name}
-          </option>
-        ))}
-      </Select>
-      {keys.map((key) => {
-        const field = type?.fields.find((f) => f.key === key);
-        return (
-          <Select
-            key={key}
-            label={field?.label ?? key}
-            required
-            value={facts[key] ?? ''}
-            onChange={(event) => setFacts({ ...facts, [key]: event.target.value })}
-          >
-            <option value="">–</option>
-            {field?.options?.map((option) => (
-              <option key={option.code} value={option.code}>
-                {option.text}
-              </option>
-            ))}
-          </Select>
-        );
-      })}
+      <PlaceFields value={place} onChange={setPlace} />
       <TextField
         label="How many"
         inputMode="numeric"
@@ -189,7 +140,9 @@ const ReserveDialog = ({ close }: { close: () => void }) => {
         onChange={(event) => setUntil(event.target.value)}
         hint="What is not used by then is void"
       />
-      <PeoplePicker label="For" single value={person} onChange={setPerson} />
+      <div className="col-span-2">
+        <PeoplePicker label="For" single value={person} onChange={setPerson} />
+      </div>
       <div className="col-span-2">
         <TextArea label="Why" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
       </div>

@@ -52,6 +52,7 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
     <div className="grid min-h-0 flex-1 grid-cols-[300px_minmax(0,1fr)]">
       <form
         {...getRootProps({
+          role: 'form',
           className: `flex min-h-0 flex-col gap-2 border-r border-line p-3 ${isDragActive ? 'bg-petrol-tint' : ''}`,
         })}
         aria-label="The list"
@@ -84,7 +85,7 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
           Up to {MOST_LINES.toLocaleString('en-GB')} lines. Nothing is kept and no number is taken.
         </p>
       </form>
-      <section aria-label="Verdicts" className="flex min-h-0 min-w-0 flex-col">
+      <section aria-label="Verdicts" className="flex min-h-0 min-w-0 flex-col bg-sheet">
         {lines.length === 0 ? (
           <Empty title="A list is judged here">
             Each line is read by the rules of the house and looked up among all numbers ever given.
@@ -140,7 +141,7 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
                     >
                       <span className="num">{scope.scope}</span>
                       <span className="num">
-                        {scope.first}–{scope.last}
+                        {scope.first === scope.last ? scope.first : `${scope.first}–${scope.last}`}
                       </span>
                       <span className={scope.gaps.length ? '' : 'text-ink-3'}>{gapWords(scope)}</span>
                     </li>

@@ -1,0 +1,103 @@
+import { api, type NumberRule } from '@kanonos/contract';
+import { useState } from 'react';
+import { useAct } from '../../app/useAct.ts';
+import { TextArea, TextField } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { Empty } from '../../ui/states.tsx';
+import { NO_PLACE, PlaceFields } from './PlaceFields.tsx';
+
+/** The numbering rules of the house, and where each has begun to count. */
+export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
+  const [starting, setStarting] = useState(false);
+  return rules.length === 0 ? (
+    <Empty title="No numbering rule yet">Types whose numbers come from outside need none.</Empty>
+  ) : (
+    <div tabIndex={0} role="region" aria-label="Rules" className="min-h-0 flex-1 overflow-y-auto p-4">
+      <div className="mb-3 flex max-w-5xl items-center justify-between gap-4">
+        <p className="text-ink-2">
+          A number is taken in the act that registers: no gap, no duplicate. Behind an old list, say its last number
+          before the first one is taken.
+        </p>
+        <button type="button" className="btn" onClick={() => setStarting(true)}>
+          Begin behind a number
+        </button>
+      </div>
+      <ul className="flex max-w-5xl flex-col gap-3">
+        {rules.map((rule) => (
+          <li key={rule.rule} className="pane">
+            <div className="flex items-baseline gap-4 border-b border-line bg-film-2 px-4 py-2">
+              <h2 className="num !text-[13px]">{rule.rule}</h2>
+              <span className="text-ink-2">{rule.types.map((type) => `${type.code} ${type.name}`).join(', ')}</span>
+            </div>
+            {rule.scopes.length === 0 ? (
+              <p className="px-4 py-2 text-ink-3">It has not begun to count.</p>
+            ) : (
+              <table className="w-full table-fixed">
+                <thead className="sr-only">
+                  <tr>
+                    <th>Counts in</th>
+                    <th>Last number given</th>
+                    <th>Next</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {rule.scopes.map((scope) => (
+                    <tr key={scope.scope} className="border-b border-line-2 last:border-0">
+                      <td className="num px-4 py-1">{scope.scope}</td>
+                      <td className="px-4 py-1 text-ink-2">
+                        last <span className="num">{scope.last}</span>
+                      </td>
+                      <td className="px-4 py-1 text-ink-2">
+                        next <span className="num">{nextOf(rule.rule, scope)}</span>
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            )}
+          </li>
+        ))}
+      </ul>
+      {starting && <StartDialog close={() => setStarting(false)} />}
+    </div>
+  );
+};
+
+const StartDialog = ({ close }: { close: () => void }) => {
+  const [place, setPlace] = useState(NO_PLACE);
+  const [last, setLast] = useState('');
+  const [reason, setReason] = useState('');
+  const act = useAct(api.numbers.start, ({ next }) => `The next one will be ${next}.`, close);
+  return (
+    <FormDialog
+      title="Begin behind a number"
+      about={
+        <p>Possible once, before the first number is taken there. Numbers up to it come in by taking over old stock.</p>
+      }
+      columns
+      act={act}
+      button="Set the last number"
+      onSubmit={() => act.mutate({ body: { ...place, last: Number(last), reason } })}
+      onClose={close}
+    >
+      <PlaceFields value={place} onChange={setPlace} />
+      <TextField
+        label="Last number before the house"
+        inputMode="numeric"
+        pattern="[1-9][0-9]{0,8}"
+        required
+        value={last}
+        onChange={(event) => setLast(event.target.value)}
+        hint="The counter alone, such as 417"
+      />
+      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+    </FormDialog>
+  );
+};
+
+/** The next number of a scope that stands for whole numbers; where a rule counts per less than the rest, its counter alone. */
+const nextOf = (rule: string, { scope, last }: { scope: string; last: number }): string => {
+  const width = Number(/\{counter:(\d)/.exec(rule)?.[1] ?? 1);
+  const next = String(last + 1).padStart(width, '0');
+  return scope.includes('{') ? next : scope.replace('#', next);
+};

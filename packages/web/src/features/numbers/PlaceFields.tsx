@@ -1,0 +1,68 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { ask } from '../../app/client.ts';
+import { Select } from '../../ui/controls.tsx';
+
+/** Where numbers count: what would be registered, where it would be filed, and the facts that stand in the number. */
+export type Place = { typeId: string; folderId: string; facts: Record<string, string> };
+export const NO_PLACE: Place = { typeId: '', folderId: '', facts: {} };
+
+export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (place: Place) => void }) => {
+  const types = useQuery(ask(api.documents.types));
+  const folders = useQuery(ask(api.documents.folders));
+  const type = types.data?.types.find((t) => t.id === value.typeId);
+  const keys = [...(type?.numbering ?? '').matchAll(/\{field:([^}]+)\}/g)].map((match) => match[1] ?? '');
+  return (
+    <>
+      <Select
+        label="Type"
+        required
+        value={value.typeId}
+        onChange={(event) => onChange({ ...value, typeId: event.target.value, facts: {} })}
+        hint={type?.numbering && <span className="num">{type.numbering}</span>}
+      >
+        <option value="">Choose what will be numbered</option>
+        {types.data?.types
+          .filter((t) => t.numbering)
+          .map((t) => (
+            <option key={t.id} value={t.id}>
+              {t.code} {t.name}
+            </option>
+          ))}
+      </Select>
+      <Select
+        label="Folder"
+        required
+        value={value.folderId}
+        onChange={(event) => onChange({ ...value, folderId: event.target.value })}
+        hint="Its area stands in some numbers"
+      >
+        <option value="">Choose where they will be filed</option>
+        {folders.data?.folders.map((folder) => (
+          <option key={folder.id} value={folder.id}>
+            {folder.parentId ? `${folder.area} / ${folder.name}` : folder.name}
+          </option>
+        ))}
+      </Select>
+      {keys.map((key) => {
+        const field = type?.fields.find((f) => f.key === key);
+        return (
+          <Select
+            key={key}
+            label={field?.label ?? key}
+            required
+            value={value.facts[key] ?? ''}
+            onChange={(event) => onChange({ ...value, facts: { ...value.facts, [key]: event.target.value } })}
+          >
+            <option value="">–</option>
+            {field?.options?.map((option) => (
+              <option key={option.code} value={option.code}>
+                {option.text}
+              </option>
+            ))}
+          </Select>
+        );
+      })}
+    </>
+  );
+};
