@@ -88,14 +88,16 @@ export const Reservations = () => {
         {data.voids.length === 0 ? (
           <p className="px-4 py-2 text-ink-3">None.</p>
         ) : (
-          <ul tabIndex={0} role="region" aria-label="List of void numbers" className="min-h-0 flex-1 overflow-y-auto">
-            {data.voids.map((one) => (
-              <li key={one.number} className="border-b border-line-2 px-4 py-1.5">
-                <span className="num">{one.number}</span>
-                <span className="block text-[12px] text-ink-2">{one.reason}</span>
-              </li>
-            ))}
-          </ul>
+          <div tabIndex={0} role="region" aria-label="List of void numbers" className="min-h-0 flex-1 overflow-y-auto">
+            <ul>
+              {data.voids.map((one) => (
+                <li key={one.number} className="border-b border-line-2 px-4 py-1.5">
+                  <span className="num">{one.number}</span>
+                  <span className="block text-[12px] text-ink-2">{one.reason}</span>
+                </li>
+              ))}
+            </ul>
+          </div>
         )}
       </section>
       {reserving && <ReserveDialog close={() => setReserving(false)} />}
