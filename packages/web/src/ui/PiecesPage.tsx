@@ -1,7 +1,14 @@
-import { ActButton, Choice, Key, Select, TextArea, TextField } from './controls.tsx';
+import type { Upload } from '@kanonos/contract';
+import { useState } from 'react';
+import { ActButton, Choice, Key, Segments, Select, TextArea, TextField } from './controls.tsx';
+import { FileDrop } from './FileDrop.tsx';
+import { FormDialog } from './FormDialog.tsx';
 import { NotchBar, RevisionMark } from './marks.tsx';
+import { PeoplePicker } from './PersonPicker.tsx';
 import { ReadingCell } from './ReadingCell.tsx';
+import { SignBox } from './SignBox.tsx';
 import { Empty, Refusals } from './states.tsx';
+import { UnitPicker } from './UnitPicker.tsx';
 
 const STATES = [
   'draft',
@@ -64,5 +71,64 @@ export const PiecesPage = () => (
       <Refusals error={new Error('Lin Sato has it checked out since 23 Nov 2026, 09:00.')} />
       <Empty title="Nothing waits for you">What is asked of you stands here.</Empty>
     </section>
+    <Asking />
   </div>
 );
+
+/** The pieces that ask for something: a switch of views, units, people, a file, a signature, a dialog for one act. */
+const Asking = () => {
+  const [view, setView] = useState<'one' | 'two'>('one');
+  const [units, setUnits] = useState<string[]>(['ops']);
+  const [people, setPeople] = useState<{ id: string; name: string }[]>([]);
+  const [upload, setUpload] = useState<Upload | null>(null);
+  const [sign, setSign] = useState({ name: '', password: '' });
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <section className="flex flex-col items-start gap-3">
+        <Segments
+          label="What is shown"
+          value={view}
+          options={[
+            { value: 'one', text: 'In force' },
+            { value: 'two', text: 'Newest' },
+          ]}
+          onChange={setView}
+        />
+        <UnitPicker
+          label="Departments, roles"
+          units={[
+            { id: 'ops', name: 'Operations' },
+            { id: 'eng', name: 'Engineering' },
+          ]}
+          value={units}
+          onChange={setUnits}
+          everyone={{ on: false, onChange: () => {} }}
+        />
+        <button type="button" className="btn" onClick={() => setOpen(true)}>
+          A dialog for one act
+        </button>
+      </section>
+      <section className="flex flex-col gap-3">
+        <PeoplePicker label="Named people" value={people} onChange={setPeople} />
+        <FileDrop label="File" value={upload} onChange={setUpload} />
+      </section>
+      <section className="pane p-3">
+        <SignBox asksForName signer="Lin Sato" value={sign} onChange={setSign} />
+      </section>
+      {open && (
+        <FormDialog
+          title="Withdraw THR-PRO-0118 C"
+          about={<p>It no longer applies from then on.</p>}
+          act={{ isPending: false, error: null }}
+          button="Withdraw"
+          danger
+          onSubmit={() => setOpen(false)}
+          onClose={() => setOpen(false)}
+        >
+          <TextArea label="Reason" required rows={2} />
+        </FormDialog>
+      )}
+    </>
+  );
+};
