@@ -92,21 +92,23 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
           </Empty>
         ) : (
           <>
-            <div className="flex flex-wrap items-center gap-1.5 border-b border-line bg-film-2 px-3 py-2">
-              <Chip
-                text={`All ${rows.length.toLocaleString('en-GB')}`}
-                on={only === null}
-                choose={() => setOnly(null)}
-              />
-              {STANDINGS.filter((standing) => counts.has(standing)).map((standing) => (
+            <div className="flex items-start gap-3 border-b border-line bg-film-2 px-3 py-2">
+              <div className="flex min-w-0 flex-1 flex-wrap gap-1.5">
                 <Chip
-                  key={standing}
-                  text={`${STANDING_WORDS[standing]} ${(counts.get(standing) ?? 0).toLocaleString('en-GB')}`}
-                  on={only === standing}
-                  choose={() => setOnly(only === standing ? null : standing)}
+                  text={`All ${rows.length.toLocaleString('en-GB')}`}
+                  on={only === null}
+                  choose={() => setOnly(null)}
                 />
-              ))}
-              <span role="status" className="ml-auto text-[12px] text-ink-2">
+                {STANDINGS.filter((standing) => counts.has(standing)).map((standing) => (
+                  <Chip
+                    key={standing}
+                    text={`${STANDING_WORDS[standing]} ${(counts.get(standing) ?? 0).toLocaleString('en-GB')}`}
+                    on={only === standing}
+                    choose={() => setOnly(only === standing ? null : standing)}
+                  />
+                ))}
+              </div>
+              <span role="status" className="pt-1 text-[12px] text-ink-2">
                 {busy && `${Math.round((100 * (bench.judged + bench.lookedUp)) / (2 * bench.total))} %`}
               </span>
               <button
