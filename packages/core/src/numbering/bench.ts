@@ -1,6 +1,6 @@
 import type { HouseRule, NumberParts, Reading } from './recognise.ts';
 import { createScopedRecogniser } from './recogniser.ts';
-import { foldNumber } from './rule.ts';
+import { cleanOutsideNumber } from './rule.ts';
 
 /** What the rules say of one line of a list, by shape alone: whether the number is there is another question. */
 export type LineVerdict = {
@@ -42,9 +42,10 @@ export const createNumberBench = (
     const verdicts: LineVerdict[] = [];
     for (const text of lines) {
       line++;
-      const number = PLAIN.test(text) ? text : text.normalize('NFC').trim().replace(/\s+/g, ' ');
+      const { number, folded } = PLAIN.test(text)
+        ? { number: text, folded: text.toLowerCase() }
+        : cleanOutsideNumber(text);
       if (number === '') continue;
-      const folded = PLAIN.test(number) ? number.toLowerCase() : foldNumber(number);
       const before = firstLine.get(folded);
       if (before === undefined) firstLine.set(folded, line);
       const verdict = verdictOf(recognise(number), line, number, folded);

@@ -379,6 +379,16 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
   return house;
 };
 
+/** The cookie of a person who signs in over HTTP with the password of all. */
+export const cookieOf = async (base: string, name: string): Promise<string> => {
+  const answer = await fetch(`${base}/api/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ name, password: PASSWORD }),
+  });
+  return answer.headers.get('set-cookie')?.split(';')[0] ?? '';
+};
+
 /** The code of the first refusal of an act, or `done`. */
 export const codeOf = (act: Promise<unknown>): Promise<string> =>
   act.then(

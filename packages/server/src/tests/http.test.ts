@@ -1,6 +1,6 @@
 import { api, ENDPOINTS, type Endpoint, PROBLEM_CODES, ProblemDocument, statusOf, toOpenApi } from '@kanonos/contract';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { openHouse, PASSWORD, type TestHouse } from './house.ts';
+import { cookieOf, openHouse, PASSWORD, type TestHouse } from './house.ts';
 
 let house: TestHouse;
 let base: string;
@@ -11,12 +11,7 @@ beforeAll(async () => {
   house = await openHouse();
   base = await house.listen();
   for (const name of PEOPLE) {
-    const answer = await fetch(`${base}/api/session`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ name, password: PASSWORD }),
-    });
-    cookies[name] = answer.headers.get('set-cookie')?.split(';')[0] ?? '';
+    cookies[name] = await cookieOf(base, name);
   }
 }, 120_000);
 afterAll(() => house.close());

@@ -5,7 +5,7 @@ import { build } from 'esbuild';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { migrate } from '../migrate.ts';
 import { rows } from '../platform/db/connect.ts';
-import { openHouse, PASSWORD, type TestHouse } from './house.ts';
+import { cookieOf, openHouse, PASSWORD, type TestHouse } from './house.ts';
 
 const ROOT = join(import.meta.dirname, '../../../..');
 const KILLS = 20;
@@ -68,12 +68,7 @@ test(`killing the server ${KILLS} times during check-ins and releases loses noth
   let port = 20_000 + (process.pid % 12_000);
   let base = await startServer(port);
   for (const name of ['author', 'controller']) {
-    const answer = await fetch(`${base}/api/session`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ name, password: PASSWORD }),
-    });
-    cookies[name] = answer.headers.get('set-cookie')?.split(';')[0] ?? '';
+    cookies[name] = await cookieOf(base, name);
   }
   const post = async (as: string, path: string, body: unknown) => {
     const answer = await fetch(base + path, {

@@ -2,7 +2,7 @@ import { ENDPOINTS, type Endpoint } from '@kanonos/contract';
 import { hasRight, RIGHTS, type Right } from '@kanonos/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { rows } from '../platform/db/connect.ts';
-import { openHouse, PASSWORD, type TestHouse } from './house.ts';
+import { cookieOf, openHouse, type TestHouse } from './house.ts';
 
 /** What each act on a document asks for, on one that is in work and on one that is in force. */
 const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: (house: TestHouse) => unknown }> = {
@@ -102,12 +102,7 @@ beforeAll(async () => {
     );
   }
   for (const person of Object.values(PERSON)) {
-    const answer = await fetch(`${base}/api/session`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ name: person, password: PASSWORD }),
-    });
-    cookies[person] = answer.headers.get('set-cookie')?.split(';')[0] ?? '';
+    cookies[person] = await cookieOf(base, person);
   }
 }, 120_000);
 afterAll(() => house.close());

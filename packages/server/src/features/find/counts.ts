@@ -3,7 +3,7 @@
 import { addDays } from '@kanonos/core';
 import { type Db, HOT, rows } from '../../platform/db/connect.ts';
 import { SEES, SEES_WORK } from '../access/service.ts';
-import { type Branch, conditionsOf, type Dimension } from './filter.ts';
+import { type Branch, conditionsOf, type Dimension, listOf } from './filter.ts';
 import type { Prepared } from './prepare.ts';
 
 export type Counted = { dimension: Dimension | 'total'; value: string | null; n: number };
@@ -13,12 +13,12 @@ type Source = { sql: string; bindings: Record<string, unknown> };
 const PICKS = ['state', 'area', 'type', 'department'] as const;
 
 const pickedBy = ({ filter }: Prepared) => {
-  const listOf = (value: string | undefined) => value?.split('~').filter(Boolean).slice(0, 100) ?? null;
+  const picks = (value: string | undefined) => (value === undefined ? null : listOf(value));
   return {
-    pickedStates: listOf(filter.state),
-    pickedAreas: listOf(filter.area),
-    pickedTypes: listOf(filter.type),
-    pickedDepartments: listOf(filter.department),
+    pickedStates: picks(filter.state),
+    pickedAreas: picks(filter.area),
+    pickedTypes: picks(filter.type),
+    pickedDepartments: picks(filter.department),
   };
 };
 

@@ -97,7 +97,8 @@ export const branchesOf = (filter: Pick<Filter, 'lens' | 'on'>, scope: ListScope
     : [works, { ...all, where: [alive, SEES, `r.state in ('in force','superseded','withdrawn')`, `not ${SEES_WORK}`] }];
 };
 
-const listOf = (value: string) => value.split('~').filter(Boolean).slice(0, 100);
+/** The picks of a dimension as they stand in an address. */
+export const listOf = (value: string) => value.split('~').filter(Boolean).slice(0, 100);
 
 /** Conditions of a filter on one branch, without those of the dimensions whose own counts are wanted. */
 export const conditionsOf = (
