@@ -32,7 +32,7 @@ export const RefusalSchema = z.object({
 });
 export const FactsSchema = z.record(
   z.string().max(60),
-  z.union([z.string().max(4000), z.number(), z.boolean(), z.null()]),
+  z.union([z.string().max(4000), z.number(), z.boolean(), z.null(), z.array(z.string().max(200)).max(50)]),
 );
 /** A document is addressed by its id or its number. */
 export const DocumentParam = z.strictObject({ document: z.string().min(1).max(100) });

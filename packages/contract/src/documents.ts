@@ -12,19 +12,13 @@ import {
   State,
   TypeRef,
 } from './common.ts';
+import { Field } from './rules.ts';
 
-export const Field = z.object({
-  key: z.string(),
-  label: z.string(),
-  kind: z.enum(['text', 'long text', 'number', 'date', 'yes/no', 'choice', 'person']),
-  mandatory: z.boolean(),
-  signed: z.boolean(),
-  unit: z.string().optional(),
-  options: z.array(z.object({ code: z.string(), text: z.string() })).optional(),
-  help: z.string().optional(),
-});
 export const TypeInfo = TypeRef.extend({
+  family: z.string(),
+  group: z.string(),
   help: z.string(),
+  example: z.string(),
   fields: z.array(Field),
   numbering: z.string().nullable(),
   outsidePattern: z.string().nullable(),
@@ -49,7 +43,6 @@ export const Folder = z.object({
   mayAuthor: z.boolean(),
   mayWork: z.boolean(),
 });
-export type Field = z.infer<typeof Field>;
 export type TypeInfo = z.infer<typeof TypeInfo>;
 export type Folder = z.infer<typeof Folder>;
 

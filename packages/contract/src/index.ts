@@ -6,6 +6,7 @@ import { lifeEndpoints } from './lifeEndpoints.ts';
 import { numbers } from './numbers.ts';
 import { people } from './people.ts';
 import { reading } from './reading.ts';
+import { rules } from './rules.ts';
 import { session } from './session.ts';
 import { tasks } from './tasks.ts';
 
@@ -21,12 +22,13 @@ export * from './openapi.ts';
 export * from './people.ts';
 export * from './problems.ts';
 export * from './reading.ts';
+export * from './rules.ts';
 export * from './session.ts';
 export * from './tasks.ts';
 
 const documents = { ...documentEndpoints, ...lifeEndpoints };
 
-export const api = { session, people, documents, tasks, reading, find, evidence, numbers };
+export const api = { session, people, documents, tasks, reading, find, evidence, numbers, rules };
 
 /** Every endpoint of the house: the routes, the description at /api/openapi.json and the tests are made from this list. */
 export const ENDPOINTS: readonly Endpoint[] = Object.values(api).flatMap(

@@ -13,6 +13,8 @@ const Codes = z.object({
 });
 export const NumberRule = z.object({
   rule: z.string(),
+  /** A rule of the past counts with the numbers that it gave in a scope. */
+  retired: z.object({ scope: z.string(), last: z.number().int() }).nullable(),
   types: z.array(TypeRef),
   codes: Codes,
   scopes: z.array(z.object({ scope: z.string(), last: z.number().int() })),

@@ -4,6 +4,7 @@ import { tick } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
 import { sendMail, sendSummaries } from './features/mailing/service.ts';
 import { endRunOut } from './features/numbers/service.ts';
+import { settlePlans } from './features/rules/types.ts';
 import { endDay } from './features/trail/service.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
 import { createMailSender } from './platform/mail/sender.ts';
@@ -18,6 +19,7 @@ export const startBackground = async (app: App): Promise<void> => {
   await app.jobs.work('text.extract', ({ sha256 }) => extractText(app, sha256));
   await app.jobs.work('mail.send', ({ mailId }) => sendMail(app, sender, mailId));
   await app.jobs.work('clock.tick', async () => {
+    await settlePlans(app);
     await tick(app);
     await endRunOut(app);
     await foldCounts(app.db);
@@ -30,6 +32,7 @@ export const startBackground = async (app: App): Promise<void> => {
   await app.jobs.schedule('clock.tick', '* * * * *', zone);
   await app.jobs.schedule('mail.summaries', '0 6 * * *', zone);
   await app.jobs.schedule('day.end', '1 0 * * *', zone);
-  // After a standstill nothing waits for the next minute: what fell due meanwhile comes into force now.
+  // After a standstill nothing waits for the next minute: what fell due meanwhile holds and comes into force now.
+  await settlePlans(app);
   await tick(app);
 };

@@ -9,6 +9,7 @@ import * as m0006 from './migrations/0006_counts.ts';
 import * as m0007 from './migrations/0007_trail_head.ts';
 import * as m0008 from './migrations/0008_plan_names.ts';
 import * as m0009 from './migrations/0009_reservations.ts';
+import * as m0010 from './migrations/0010_house_rules.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -21,6 +22,7 @@ const MIGRATIONS = {
   '0007_trail_head': m0007,
   '0008_plan_names': m0008,
   '0009_reservations': m0009,
+  '0010_house_rules': m0010,
 };
 const MIGRATION_LOCK = 7_204_100;
 
@@ -90,7 +92,8 @@ const grant = (db: knex.Knex) =>
     grant select, insert, update, delete on all tables in schema jobs to kanonos_app;
     grant execute on all functions in schema jobs to kanonos_app;
     revoke update, delete, truncate on events, heads from kanonos_app;
-    revoke delete, truncate on documents, revisions, versions, version_files, contents, periods, signatures, signing_records, numbers, reservations, people, usage, runs, steps, assignments from kanonos_app;
+    revoke delete, truncate on documents, revisions, versions, version_files, contents, periods, signatures, signing_records, numbers, reservations, people, usage, runs, steps, assignments, types, planned_rules, choice_lists, lookups from kanonos_app;
+    revoke update, delete, truncate on rule_editions from kanonos_app;
     revoke all on knex_migrations, knex_migrations_lock from kanonos_app;
     grant select on knex_migrations to kanonos_app;
   `);

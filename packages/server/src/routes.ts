@@ -15,6 +15,7 @@ import * as page from './features/page/service.ts';
 import { peopleRoutes } from './features/people/routes.ts';
 import * as reading from './features/reading/service.ts';
 import * as release from './features/release/service.ts';
+import { rulesRoutes } from './features/rules/routes.ts';
 import * as runs from './features/runs/service.ts';
 import { sessionRoutes } from './features/session/routes.ts';
 import * as trail from './features/trail/service.ts';
@@ -34,6 +35,7 @@ export const mountAll = (
   sessionRoutes(app, mount);
   peopleRoutes(app, mount);
   numbersRoutes(app, mount);
+  rulesRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
   const done = async (work: Promise<unknown>) => {

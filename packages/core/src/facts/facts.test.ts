@@ -1,5 +1,13 @@
 import { expect, test } from 'vitest';
-import { changedFacts, checkFacts, type FieldDefinition, missingFacts, splitFacts } from './facts.ts';
+import {
+  changedFacts,
+  checkFacts,
+  defaultFacts,
+  type FieldDefinition,
+  missingFacts,
+  showFact,
+  splitFacts,
+} from './facts.ts';
 
 const field = (key: string, kind: FieldDefinition['kind'], more: Partial<FieldDefinition> = {}): FieldDefinition => ({
   key,
@@ -47,4 +55,72 @@ test('signed and living facts come apart, and changes are told with both values'
     { key: 'b', before: 2, after: null },
     { key: 'c', before: null, after: 3 },
   ]);
+});
+
+test('a dependent choice takes what stands under the choice above, a retired option only where it stood before', () => {
+  const site = field('site', 'choice', {
+    dependsOn: 'country',
+    options: [
+      { code: 'TV', text: 'Tarn Valley', under: 'CH' },
+      { code: 'LT', text: 'Lower Tarn', under: 'AT' },
+      { code: 'OLD', text: 'Old hall', under: 'CH', retired: true },
+    ],
+  });
+  const both = [
+    field('country', 'choice', {
+      options: [
+        { code: 'CH', text: '' },
+        { code: 'AT', text: '' },
+      ],
+    }),
+    site,
+  ];
+  expect(checkFacts(both, { country: 'CH', site: 'TV' })).toEqual([]);
+  expect(checkFacts(both, { country: 'AT', site: 'TV' })[0]?.params?.wanted).toBe('one of LT');
+  expect(checkFacts(both, { country: 'CH', site: 'OLD' })).toHaveLength(1);
+  expect(checkFacts(both, { country: 'CH', site: 'OLD' }, { country: 'CH', site: 'OLD' })).toEqual([]);
+  expect(checkFacts(both, { country: 'AT', site: 'OLD' }, { country: 'CH', site: 'OLD' })).toHaveLength(1);
+});
+
+test('a text that does not fit its pattern is refused with the pattern’s own sentence', () => {
+  const tag = field('tag', 'text', { pattern: '[A-Z]{2}-\\d{3}', patternWords: 'a tag such as GR-031' });
+  expect(checkFacts([tag], { tag: 'GR-031' })).toEqual([]);
+  expect(checkFacts([tag], { tag: 'GR-0312' })[0]?.params?.wanted).toBe('a tag such as GR-031');
+});
+
+test('several choices, people and web addresses are checked by their kind', () => {
+  const more = [
+    field('sites', 'choices', {
+      options: [
+        { code: 'A', text: 'Alpha' },
+        { code: 'B', text: 'Beta' },
+      ],
+    }),
+    field('team', 'people'),
+    field('page', 'web address'),
+  ];
+  expect(checkFacts(more, { sites: ['A', 'B'], team: ['x.y'], page: 'https://rope.example/a' })).toEqual([]);
+  expect(checkFacts(more, { sites: ['C'], team: 'x.y', page: 'rope' }).map((r) => r.params?.field)).toEqual([
+    'sites',
+    'team',
+    'page',
+  ]);
+  expect(showFact(more[0], ['A', 'B'])).toBe('Alpha, Beta');
+  expect(missingFacts([{ ...(more[0] as FieldDefinition), mandatory: true }], { sites: [] })).toEqual(['sites']);
+});
+
+test('first values come from where the field says, by its kind', () => {
+  const known = { today: '2026-11-25', me: 'ines.varga', folder: { client: 'TRN', scale: '1:50' } };
+  expect(
+    defaultFacts(
+      [
+        field('years', 'number', { default: { from: 'fixed', value: '10' } }),
+        field('on', 'date', { default: { from: 'today' } }),
+        field('lead', 'people', { default: { from: 'me' } }),
+        field('client', 'text', { default: { from: 'folder' } }),
+        field('none', 'text'),
+      ],
+      known,
+    ),
+  ).toEqual({ years: 10, on: '2026-11-25', lead: ['ines.varga'], client: 'TRN' });
 });

@@ -1,7 +1,30 @@
 import { isDay } from '../calendar/zone.ts';
 import { type Refusal, refusal } from '../result.ts';
 
-export type FieldKind = 'text' | 'long text' | 'number' | 'date' | 'yes/no' | 'choice' | 'person';
+/** What a fact can be. People are given by sign-in name, departments and sites by code, documents by number. */
+export const FIELD_KINDS = [
+  'text',
+  'long text',
+  'number',
+  'date',
+  'yes/no',
+  'choice',
+  'choices',
+  'person',
+  'people',
+  'department',
+  'site',
+  'document',
+  'web address',
+  'entry',
+] as const;
+export type FieldKind = (typeof FIELD_KINDS)[number];
+
+/** One option of a choice. A retired one stays on old documents and is offered no more; `under` is the code it depends on. */
+export type FieldOption = { code: string; text: string; under?: string; retired?: boolean };
+
+/** Where the first value of a fact comes from when nobody gave one. */
+export type FieldDefault = { from: 'fixed'; value: string } | { from: 'today' } | { from: 'me' } | { from: 'folder' };
 
 /** A fact that a type asks for. */
 export type FieldDefinition = {
@@ -12,57 +35,113 @@ export type FieldDefinition = {
   /** Signed facts belong to the revision and freeze with it; living ones belong to the document. */
   signed: boolean;
   unit?: string;
-  options?: readonly { code: string; text: string }[];
+  /** The shared list that a choice or an entry is from; the options of a choice list stand in `options` too. */
+  list?: string;
+  options?: FieldOption[];
+  /** The field whose choice says which options are offered here. */
+  dependsOn?: string;
+  /** What a text must look like as a whole, and the sentence for one that does not. */
+  pattern?: string;
+  patternWords?: string;
+  /** No two documents of the type may bear the same value. */
+  unique?: boolean;
+  default?: FieldDefault;
+  /** Of an entry: which facts it fills (field by fact of the entry). */
+  fills?: Record<string, string>;
   help?: string;
 };
 
-export type FactValue = string | number | boolean | null;
+export type FactValue = string | number | boolean | string[] | null;
 export type Facts = Readonly<Record<string, FactValue>>;
 
 const MAX_TEXT = 4000;
+const MAX_PARTS = 50;
 
-/** What is wrong with facts by a type's fields: unknown fields and wrong kinds; gaps are told by `missingFacts`. */
-export const checkFacts = (fields: readonly FieldDefinition[], facts: Facts): Refusal[] => {
+export const isEmptyFact = (value: FactValue | undefined): boolean =>
+  value === undefined || value === null || value === '' || (Array.isArray(value) && value.length === 0);
+
+export const equalFacts = (a: FactValue | undefined, b: FactValue | undefined): boolean =>
+  isEmptyFact(a) ? isEmptyFact(b) : JSON.stringify(a) === JSON.stringify(b);
+
+/** The options of a choice that are offered beside these facts: not retired, and under the choice that it depends on. */
+export const offeredOptions = (field: FieldDefinition, facts: Facts): FieldOption[] => {
+  const above = field.dependsOn === undefined ? undefined : facts[field.dependsOn];
+  return (field.options ?? []).filter(
+    (option) => !option.retired && (isEmptyFact(above) || option.under === undefined || option.under === above),
+  );
+};
+
+/**
+ * What is wrong with facts by a type's fields: unknown fields, wrong kinds, options that are not offered; gaps are told by
+ * `missingFacts`. What stood there before may stay, also a retired option.
+ */
+export const checkFacts = (fields: readonly FieldDefinition[], facts: Facts, before: Facts = {}): Refusal[] => {
   const known = new Map(fields.map((field) => [field.key, field]));
   return Object.entries(facts).flatMap(([key, value]) => {
     const field = known.get(key);
     if (!field) return [refusal('fact_unknown', { field: key })];
-    if (value === null || value === '') return [];
-    const wrong = (wanted: string) => [refusal('fact_wrong_kind', { field: field.label, wanted })];
-    switch (field.kind) {
-      case 'number':
-        return typeof value === 'number' && Number.isFinite(value) ? [] : wrong('a number');
-      case 'yes/no':
-        return typeof value === 'boolean' ? [] : wrong('yes or no');
-      case 'date':
-        return typeof value === 'string' && isDay(value) ? [] : wrong('a day such as 2026-11-25');
-      case 'choice':
-        return typeof value === 'string' && field.options?.some((option) => option.code === value)
-          ? []
-          : wrong(`one of ${field.options?.map((option) => option.code).join(', ')}`);
-      default:
-        return typeof value === 'string' && value.length <= MAX_TEXT
-          ? []
-          : wrong(`a text of at most ${MAX_TEXT} characters`);
-    }
+    if (isEmptyFact(value)) return [];
+    const unchanged = equalFacts(value, before[key]);
+    const dependsOnSame =
+      field.dependsOn === undefined || equalFacts(facts[field.dependsOn], before[field.dependsOn] ?? null);
+    if (unchanged && dependsOnSame) return [];
+    const wanted = whatWouldBeRight(field, value, facts);
+    return wanted === undefined ? [] : [refusal('fact_wrong_kind', { field: field.label, wanted })];
   });
 };
 
+const whatWouldBeRight = (field: FieldDefinition, value: FactValue, facts: Facts): string | undefined => {
+  switch (field.kind) {
+    case 'number':
+      return typeof value === 'number' && Number.isFinite(value) ? undefined : 'a number';
+    case 'yes/no':
+      return typeof value === 'boolean' ? undefined : 'yes or no';
+    case 'date':
+      return typeof value === 'string' && isDay(value) ? undefined : 'a day such as 2026-11-25';
+    case 'choice': {
+      const offered = offeredOptions(field, facts);
+      return offered.some((option) => option.code === value) ? undefined : oneOf(offered);
+    }
+    case 'choices': {
+      const offered = new Set(offeredOptions(field, facts).map((option) => option.code));
+      const all = Array.isArray(value) && value.length <= MAX_PARTS && value.every((code) => offered.has(code));
+      return all ? undefined : `some of ${[...offered].slice(0, 12).join(', ')}`;
+    }
+    case 'people':
+      return Array.isArray(value) && value.length <= MAX_PARTS ? undefined : 'a list of people';
+    case 'web address':
+      return typeof value === 'string' && isWebAddress(value) ? undefined : 'an address that begins with https://';
+    default: {
+      if (typeof value !== 'string' || value.length > MAX_TEXT) return `a text of at most ${MAX_TEXT} characters`;
+      if (field.pattern && !matchesWhole(field.pattern, value))
+        return field.patternWords || `a text that fits ${field.pattern}`;
+      return undefined;
+    }
+  }
+};
+
+const oneOf = (offered: readonly FieldOption[]): string => {
+  if (offered.length === 0) return 'nothing (no option is offered here)';
+  const codes = offered.slice(0, 12).map((option) => option.code);
+  return `one of ${codes.join(', ')}${offered.length > 12 ? ' …' : ''}`;
+};
+
+/** Whether a text fits a pattern from its first to its last character. */
+export const matchesWhole = (pattern: string, text: string): boolean =>
+  new RegExp(`^(?:${pattern})$`, 'u').test(text.normalize('NFC'));
+
+const isWebAddress = (text: string): boolean => /^https?:\/\/[^\s/]+\.[^\s/]+(\/\S*)?$/iu.test(text);
+
 /** The labels of mandatory fields without a value. */
 export const missingFacts = (fields: readonly FieldDefinition[], facts: Facts): string[] =>
-  fields
-    .filter(
-      (field) =>
-        field.mandatory && (facts[field.key] === undefined || facts[field.key] === null || facts[field.key] === ''),
-    )
-    .map((field) => field.label);
+  fields.filter((field) => field.mandatory && isEmptyFact(facts[field.key])).map((field) => field.label);
 
 /** Facts apart: those that freeze with the revision and those that live with the document. */
 export const splitFacts = (fields: readonly FieldDefinition[], facts: Facts): { signed: Facts; living: Facts } => {
   const signedKeys = new Set(fields.filter((field) => field.signed).map((field) => field.key));
   const pick = (signed: boolean) =>
     Object.fromEntries(
-      Object.entries(facts).filter(([key, value]) => signedKeys.has(key) === signed && value !== null && value !== ''),
+      Object.entries(facts).filter(([key, value]) => signedKeys.has(key) === signed && !isEmptyFact(value)),
     );
   return { signed: pick(true), living: pick(false) };
 };
@@ -71,5 +150,50 @@ export const splitFacts = (fields: readonly FieldDefinition[], facts: Facts): { 
 export const changedFacts = (before: Facts, after: Facts): { key: string; before: FactValue; after: FactValue }[] =>
   [...new Set([...Object.keys(before), ...Object.keys(after)])]
     .sort()
-    .filter((key) => (before[key] ?? null) !== (after[key] ?? null))
+    .filter((key) => !equalFacts(before[key], after[key]))
     .map((key) => ({ key, before: before[key] ?? null, after: after[key] ?? null }));
+
+/** How a fact is shown: choices by their text, yes/no in words, numbers with their unit, several with commas. */
+export const showFact = (field: FieldDefinition | undefined, value: FactValue | undefined): string => {
+  if (value === undefined || isEmptyFact(value)) return '–';
+  const text = (code: unknown) => field?.options?.find((option) => option.code === code)?.text ?? String(code);
+  if (Array.isArray(value)) return value.map(text).join(', ');
+  if (field?.kind === 'choice') return text(value);
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  return field?.unit ? `${value} ${field.unit}` : String(value);
+};
+
+/** First values of facts that nobody gave: fixed ones, today's day, who registers, what the folder says. */
+export const defaultFacts = (
+  fields: readonly FieldDefinition[],
+  known: { today: string; me: string; folder: Facts },
+): Record<string, FactValue> => {
+  const found: Record<string, FactValue> = {};
+  for (const field of fields) {
+    const value = firstValue(field, known);
+    if (!isEmptyFact(value)) found[field.key] = value ?? null;
+  }
+  return found;
+};
+
+const firstValue = (
+  field: FieldDefinition,
+  known: { today: string; me: string; folder: Facts },
+): FactValue | undefined => {
+  switch (field.default?.from) {
+    case 'today':
+      return known.today;
+    case 'me':
+      return field.kind === 'people' ? [known.me] : known.me;
+    case 'folder':
+      return known.folder[field.key];
+    case 'fixed': {
+      const { value } = field.default;
+      if (field.kind === 'number') return Number(value);
+      if (field.kind === 'yes/no') return value === 'true';
+      return field.kind === 'choices' || field.kind === 'people' ? value.split(',').map((part) => part.trim()) : value;
+    }
+    default:
+      return undefined;
+  }
+};

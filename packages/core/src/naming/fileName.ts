@@ -114,3 +114,9 @@ const finish = (stem: string, number: string, extension: string): string => {
 
 /** The extension of a file name without its dot, in small letters; empty when there is none. */
 export const extensionOf = (name: string): string => /\.([^./\\]{1,16})$/.exec(name)?.[1]?.toLowerCase() ?? '';
+
+/** The tokens of a naming rule in their order; nothing when braces do not match. */
+export const namingTokens = (rule: string): string[] | undefined => {
+  const rest = rule.replace(/\{([^{}]+)\}/g, '');
+  return /[{}]/.test(rest) ? undefined : [...rule.matchAll(/\{([^{}]+)\}/g)].map((match) => match[1] ?? '');
+};

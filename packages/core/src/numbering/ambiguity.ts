@@ -1,5 +1,5 @@
 import type { HouseRule } from './recognise.ts';
-import { codesOf, type RuleElement } from './rule.ts';
+import { codesOf, type RuleElement, scopePattern } from './rule.ts';
 
 /** A number that could be rendered in two ways, with both readings in words. */
 export type Collision = { number: string; readings: [string, string] };
@@ -9,7 +9,8 @@ type State = { rule: number; final: boolean; edges: Map<string, number[]>; note?
 /**
  * Finds the shortest, then smallest number that some rule could render in two ways, or two rules could both render;
  * undefined when there is none. The rules become one automaton in which every reading is one path; two paths that spell
- * the same text and differ somewhere are a collision, found by breadth-first search over pairs of states.
+ * the same text and differ somewhere are a collision, found by breadth-first search over pairs of states. A retired rule counts
+ * with the numbers that it gave, and not against a rule that goes on counting in its scope: those two never give one number twice.
  */
 export const findCollision = (rules: readonly HouseRule[]): Collision | undefined => {
   const { states, starts } = buildAutomaton(rules);
@@ -19,6 +20,7 @@ export const findCollision = (rules: readonly HouseRule[]): Collision | undefine
   let level = new Map<string, Pair[]>([['', []]]);
   for (let i = 0; i < starts.length; i++) {
     for (let j = i; j < starts.length; j++) {
+      if (countApart(rules[i] as HouseRule, rules[j] as HouseRule)) continue;
       const pair = { p: starts[i] as number, q: starts[j] as number, apart: i !== j };
       seen.add(key(pair.p, pair.q, pair.apart));
       level.get('')?.push(pair);
@@ -52,6 +54,12 @@ export const findCollision = (rules: readonly HouseRule[]): Collision | undefine
     level = next;
   }
   return undefined;
+};
+
+/** Two rules that cannot collide: both of the past, or one that goes on where the other stopped. */
+const countApart = (a: HouseRule, b: HouseRule): boolean => {
+  if (!a.retired) return b.retired !== undefined && scopePattern(a.rule, a.codes).test(b.retired.scope);
+  return b.retired !== undefined || scopePattern(b.rule, b.codes).test(a.retired.scope);
 };
 
 /**
@@ -107,7 +115,11 @@ const buildAutomaton = (rules: readonly HouseRule[]): { states: State[]; starts:
             .flatMap((other) => other.rule.elements.reduce((ends, e) => append(ends, e, rule, other), [from])),
         );
       case 'counter':
-        return froms.flatMap((from) => counter(from, element.width, rule));
+        return froms.flatMap((from) =>
+          house.retired
+            ? givenCounters(from, element.width, house.retired.last, rule)
+            : counter(from, element.width, rule),
+        );
     }
   };
 
@@ -139,6 +151,37 @@ const buildAutomaton = (rules: readonly HouseRule[]): { states: State[]; starts:
     }
     for (const digit of digits) edge(current, digit, current);
     ends.push(current);
+    return ends;
+  };
+
+  /** The counters 1 to `last` of a retired rule, each as it was written: states know whether they may still go beyond the last. */
+  const givenCounters = (from: number, width: number, last: number, rule: number): number[] => {
+    const ends: number[] = [];
+    const most = String(last).padStart(width, '0');
+    for (let length = width; length <= most.length; length++) {
+      const bound = length === most.length ? most : undefined;
+      const made = new Map<string, number>();
+      const grow = (state: number, at: number, tight: boolean, zero: boolean): void => {
+        if (at === length) {
+          if (!zero) ends.push(state);
+          return;
+        }
+        for (const digit of digits) {
+          if (digit === '0' && at === 0 && length > width) continue;
+          const limit = tight && bound ? (bound[at] as string) : '9';
+          if (digit > limit) continue;
+          const next = { tight: tight && digit === limit, zero: zero && digit === '0' };
+          const key = `${at} ${next.tight} ${next.zero}`;
+          const known = made.get(key);
+          const to = known ?? newState(rule);
+          edge(state, digit, to);
+          if (known !== undefined) continue;
+          made.set(key, to);
+          grow(to, at + 1, next.tight, next.zero);
+        }
+      };
+      grow(from, 0, bound !== undefined, true);
+    }
     return ends;
   };
 

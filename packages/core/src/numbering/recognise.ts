@@ -1,7 +1,15 @@
 import { codesOf, type NumberingRule, type RuleCodes, type RuleElement } from './rule.ts';
 
-/** A rule with the codes its tokens may stand for. Also retired rules are kept, so that their numbers stay readable. */
-export type HouseRule = { id: string; rule: NumberingRule; codes: RuleCodes };
+/**
+ * A rule with the codes its tokens may stand for. A retired rule is kept, so that its numbers stay readable, once per scope in
+ * which it counted: `retired` names that scope and the last number that it gave there.
+ */
+export type HouseRule = {
+  id: string;
+  rule: NumberingRule;
+  codes: RuleCodes;
+  retired?: { scope: string; last: number };
+};
 
 /** The parts read back from a number. */
 export type NumberParts = {
@@ -52,6 +60,7 @@ export const readNumber = (rules: readonly HouseRule[], text: string, tried: rea
     if ('done' in walk)
       return { kind: 'read', parts: { ...walk.done, rule: house.id, counter: walk.done.counter ?? 0 } };
     // A rule that fails in its literal text was not meant; one that fails at a token behind its own text was.
+    if (house.retired) continue;
     if (walk.failure.reason === 'other text' || walk.failure.at === 1) continue;
     if (!furthest || walk.failure.at > furthest.at) furthest = { ...walk.failure, rule: house.id };
   }
@@ -129,6 +138,7 @@ const walkElements = (
       for (let length = run.length; length >= element.width; length--) {
         const digits = run.slice(0, length);
         if (Number(digits) === 0 || (length > element.width && digits.startsWith('0'))) continue;
+        if (house.retired && Number(digits) > house.retired.last) continue;
         const walk = attempt(length, { ...parts, counter: Number(digits) });
         if (walk) return walk;
       }

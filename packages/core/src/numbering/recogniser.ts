@@ -147,7 +147,7 @@ const readTail = ({ house, parts, tail }: Leaf, text: string, start: number): Nu
   if (length < tail.width || (length > tail.width && text[at] === '0')) return undefined;
   if (text.length !== end + tail.end.length || !text.endsWith(tail.end)) return undefined;
   const counter = Number(text.slice(at, end));
-  if (counter === 0) return undefined;
+  if (counter === 0 || (house.retired && counter > house.retired.last)) return undefined;
   return partsOf(parts, house.id, counter, year);
 };
 

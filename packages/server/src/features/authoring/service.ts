@@ -1,5 +1,5 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
-import { type Act, checkFacts, decideAct, type Facts, hasRight, splitFacts } from '@kanonos/core';
+import { type Act, decideAct, type Facts, type FieldDefinition, hasRight, splitFacts } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
@@ -21,6 +21,7 @@ import {
 } from '../documents/service.ts';
 import { actOn } from '../effect/service.ts';
 import { namesOf } from '../people/service.ts';
+import { ensureFacts } from '../rules/facts.ts';
 import { moveOn, routeFactsOf } from '../runs/service.ts';
 import { recordUsage } from '../usage/service.ts';
 
@@ -112,7 +113,7 @@ export const checkIn = (
         ...files.filter((file) => file.role === 'attachment'),
       ];
     }
-    const facts = correctedFacts(opened, revision, input.facts);
+    const facts = await correctedFacts(work, opened, revision, input.facts);
     const sameFacts =
       JSON.stringify(facts.signed) === JSON.stringify(revision.facts) &&
       (input.title ?? revision.title) === revision.title &&
@@ -144,15 +145,16 @@ export const checkIn = (
     return { version: version.n };
   });
 
-const correctedFacts = (
-  opened: Opened,
+const correctedFacts = async (
+  work: Work,
+  { document, type }: Opened,
   revision: RevisionRow,
   given: Facts | undefined,
-): { signed: Facts; living: Facts | undefined } => {
+): Promise<{ signed: Facts; living: Facts | undefined }> => {
   if (!given) return { signed: revision.facts, living: undefined };
-  ensureAllowed(checkFacts(opened.type.fields, given));
-  const merged = { ...allFacts(opened.document, revision), ...given };
-  return splitFacts(opened.type.fields, merged);
+  const before = allFacts(document, revision);
+  await ensureFacts(work.trx, type, given, before, document.id);
+  return splitFacts(type.fields, { ...before, ...given });
 };
 
 const saveLiving = async (work: Work, { document }: Opened, living: Facts | undefined) => {
@@ -225,8 +227,15 @@ export const correctFacts = (
     const { document, type } = opened;
     const revision = opened.work ?? opened.inForce ?? opened.revisions[0];
     if (!revision) throw refused('not_found');
-    ensureAllowed(checkFacts(type.fields, input.facts));
-    const { signed, living } = splitFacts(type.fields, input.facts);
+    const before = allFacts(document, revision);
+    await ensureFacts(work.trx, type, input.facts, before, document.id);
+    // Facts that the type asks no more stay as they are.
+    const unasked = Object.entries(before).filter(([key]) => !type.fields.some((field) => field.key === key));
+    const { signed, living } = apartAsBefore(
+      type.fields,
+      { ...Object.fromEntries(unasked), ...input.facts },
+      revision.facts,
+    );
     const signedChange =
       input.title !== revision.title ||
       input.summary !== revision.summary ||
@@ -299,5 +308,13 @@ export const correctFacts = (
     }
     return { rowVersion: livingChange ? input.rowVersion + 1 : input.rowVersion };
   });
+
+/** Signed and living facts apart; one that the type asks no more stays where it was. */
+const apartAsBefore = (fields: readonly FieldDefinition[], facts: Facts, signedBefore: Facts) => {
+  const gone = Object.keys(signedBefore).filter((key) => !fields.some((field) => field.key === key));
+  const { signed, living } = splitFacts(fields, facts);
+  for (const key of gone) delete (living as Record<string, unknown>)[key];
+  return { signed: { ...signed, ...Object.fromEntries(gone.map((key) => [key, signedBefore[key] ?? null])) }, living };
+};
 
 const sorted = (facts: Facts) => Object.entries(facts).sort(([a], [b]) => (a < b ? -1 : 1));

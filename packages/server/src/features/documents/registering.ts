@@ -2,7 +2,6 @@ import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
 import {
-  checkFacts,
   dayOf,
   type Facts,
   firstLabel,
@@ -18,10 +17,12 @@ import {
 import type { App, Work } from '../../platform/app.ts';
 import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import { Refused, refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { departmentIdOf, namesOf, unitsByIds } from '../people/service.ts';
 import { ensureRequirement } from '../reading/duties.ts';
+import { ensureFacts, factRefusals } from '../rules/facts.ts';
+import { holdRules } from '../rules/guard.ts';
 import {
   type FolderRow,
   getFolder,
@@ -33,6 +34,7 @@ import {
   type TypeRow,
   takeNumber,
 } from '../rules/service.ts';
+import { settlePlans } from '../rules/types.ts';
 import { actorOf } from '../session/service.ts';
 import { getUpload, subjectOf } from './service.ts';
 import * as store from './store.ts';
@@ -49,14 +51,17 @@ export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
         id: type.id,
         code: type.code,
         name: type.name,
+        family: type.family,
+        group: type.group_name,
         help: type.help,
-        fields: type.fields as never,
+        example: type.example,
+        fields: type.fields,
         numbering: type.numbering_rule,
         outsidePattern: type.outside_pattern,
         labelGivenByMaker: type.scheme.kind === 'own',
         readersNeeded: type.readers_needed,
         reviewMonths: type.review_months,
-        mayRegister,
+        mayRegister: mayRegister && mayRegisterType(viewer, type),
         reserved: reserved.get(type.id) ?? [],
         route: {
           name: type.route.name,
@@ -89,6 +94,10 @@ export const foldersFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typ
       })),
   };
 };
+
+/** Whether a type is for this person to register: for everyone with *author*, unless it names units. */
+const mayRegisterType = (viewer: Viewer, type: TypeRow): boolean =>
+  type.register_unit_ids.length === 0 || type.register_unit_ids.some((id) => viewer.unitIds.has(id));
 
 /** Takes a file: stored and hashed on the way, judged by its bytes, remembered for its sender until it is used. */
 export const takeUpload = async (
@@ -160,7 +169,8 @@ export const previewRegistration = async (
   const number = await previewNumber(app.db, { type, facts, named: input.number, personId: viewer.id });
   if (!number.ok) refusals.push(...number.refusals);
   const label = labelFor(type, input.label);
-  refusals.push(...label.refusals, ...checkFacts(type.fields, input.facts));
+  if (!mayRegisterType(viewer, type)) refusals.push(refusal('type_not_yours'));
+  refusals.push(...label.refusals, ...(await factRefusals(app.db, type, input.facts)));
   return {
     number: number.ok ? number.value : null,
     label: label.label,
@@ -180,13 +190,14 @@ export const previewRegistration = async (
  * Registers a document: number, first revision in draft, version 1, in one transaction. With a key the same request twice
  * gives the same document once.
  */
-export const registerDocument = (
+export const registerDocument = async (
   app: App,
   viewer: Viewer,
   input: BodyOf<typeof api.documents.register>,
   key: string | null,
-): Promise<AnswerOf<typeof api.documents.register>> =>
-  app.act(actorOf(viewer), async (work) => {
+): Promise<AnswerOf<typeof api.documents.register>> => {
+  await settlePlans(app);
+  return app.act(actorOf(viewer), async (work) => {
     const fingerprint = createHash('sha256').update(JSON.stringify(input)).digest('hex');
     if (key) {
       await store.lockKey(work.trx, key, viewer.id);
@@ -207,16 +218,20 @@ export const registerDocument = (
       });
     return answer;
   });
+};
 
 const register = async (app: App, work: Work, viewer: Viewer, input: BodyOf<typeof api.documents.register>) => {
   const { trx } = work;
+  // From here on nobody changes the rules by which this number is made.
+  await holdRules(trx);
   const type = await getType(trx, input.typeId);
   if (type.retired) throw refused('type_retired');
   const folder = await getFolder(trx, input.folderId);
   const rights = (await rightsOnFolders(trx, viewer)).get(folder.id);
   if (!rights || !hasRight(rights, 'see')) throw refused('not_found');
   if (!hasRight(rights, 'author')) throw refused('right_missing', { right: 'author' });
-  ensureAllowed(checkFacts(type.fields, input.facts));
+  if (!mayRegisterType(viewer, type)) throw refused('type_not_yours');
+  await ensureFacts(trx, type, input.facts);
   const { label, refusals } = labelFor(type, input.label);
   if (label === null) throw new Refused(refusals);
   const upload = await getUpload(trx, viewer, input.uploadId);

@@ -1,4 +1,5 @@
 import {
+  equalFacts,
   type Facts,
   type FieldDefinition,
   isInWork,
@@ -7,6 +8,7 @@ import {
   type RevisionState,
   type Right,
   type Situation,
+  showFact,
 } from '@kanonos/core';
 import type { Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
@@ -204,14 +206,6 @@ export const write = {
   endPeriod: store.endPeriod,
 };
 
-/** How a fact is shown: choices by their text, yes/no in words, numbers with their unit. */
-export const showFact = (field: FieldDefinition | undefined, value: unknown): string => {
-  if (value === null || value === undefined || value === '') return '–';
-  if (field?.kind === 'choice') return field.options?.find((option) => option.code === value)?.text ?? String(value);
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  return field?.unit ? `${value} ${field.unit}` : String(value);
-};
-
 export type FactChange = { label: string; before: string; after: string };
 
 /** What changed in title and facts from one revision to the next, in words. */
@@ -225,7 +219,7 @@ export const factChanges = (
     before.title === after.title ? [] : [{ label: 'Title', before: before.title, after: after.title }];
   for (const field of fields) {
     const [a, b] = [before.facts[field.key] ?? null, after.facts[field.key] ?? null];
-    if (a !== b) changes.push({ label: field.label, before: showFact(field, a), after: showFact(field, b) });
+    if (!equalFacts(a, b)) changes.push({ label: field.label, before: showFact(field, a), after: showFact(field, b) });
   }
   return changes;
 };

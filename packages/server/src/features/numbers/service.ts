@@ -31,9 +31,10 @@ export const numberRules = async (app: App): Promise<AnswerOf<typeof api.numbers
   ];
   return {
     rules: rules.map((house) => ({
-      rule: house.id,
+      rule: house.rule.text,
+      retired: house.retired ?? null,
       types: types
-        .filter((type) => type.numbering_rule === house.id)
+        .filter((type) => type.numbering_rule === house.id && !type.retired)
         .map((type) => ({ id: type.id, code: type.code, name: type.name })),
       codes: {
         types: [...house.codes.types],
@@ -41,7 +42,7 @@ export const numberRules = async (app: App): Promise<AnswerOf<typeof api.numbers
         departments: [...house.codes.departments],
         fields: Object.fromEntries(Object.entries(house.codes.fields).map(([key, codes]) => [key, [...codes]])),
       },
-      scopes: scopesOf(house, counters),
+      scopes: house.retired ? [] : scopesOf(house, counters),
     })),
   };
 };

@@ -5,6 +5,7 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { changingNumbers } from '../rules/guard.ts';
 import { actorOf, mailPasswordLink } from '../session/service.ts';
 import * as store from './store.ts';
 
@@ -51,7 +52,10 @@ export const addUnit = (
 ): Promise<{ id: string }> =>
   app.act(actorOf(viewer), async (work) => {
     const id = newId();
-    await store.insertUnit(work.trx, { id, ...unit });
+    const insert = () => store.insertUnit(work.trx, { id, ...unit });
+    // The code of a department may stand in numbers.
+    if (unit.kind === 'department') await changingNumbers(work, insert);
+    else await insert();
     work.record({ kind: 'unit.added', subject: { unit: { id, name: unit.name } }, payload: { ...unit } });
     return { id };
   });

@@ -1,8 +1,11 @@
+import type { TypeRule } from '@kanonos/contract';
 import {
   checkRoute,
+  checkTypeRule,
+  DEFAULT_NAMING_RULE,
   type FieldDefinition,
+  type FieldOption,
   findCollision,
-  parseRule,
   type RevisionScheme,
   type Right,
   type RouteDefinition,
@@ -10,8 +13,11 @@ import {
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { ensureAllowed, refused } from '../../platform/refused.ts';
 import { houseRules, type TypeReading } from './service.ts';
+import { insertChoices, insertLookup, writeEntries } from './storeLists.ts';
+import { insertType } from './storeTypes.ts';
+import { keepFirstEditions } from './types.ts';
 
 /** A whole house as it is laid down at the beginning: what later is changed through its own screens. */
 export type HouseDescription = {
@@ -22,7 +28,19 @@ export type HouseDescription = {
   holidays: { day: string; name: string }[];
   units: { key: string; kind: 'department' | 'role' | 'group' | 'site'; code: string; name: string }[];
   folders: { key: string; parent: string | null; name: string; code?: string }[];
+  /** Choices and look-up lists that types share. */
+  choices?: { key: string; name: string; dependsOn?: string; options: FieldOption[] }[];
+  lookups?: {
+    key: string;
+    name: string;
+    facts: { key: string; label: string; kind: 'text' | 'number' | 'date' }[];
+    entries: { code: string; name: string; facts: Record<string, string> }[];
+  }[];
   types: {
+    family?: string;
+    group?: string;
+    example?: string;
+    takeOver?: boolean;
     code: string;
     name: string;
     help: string;
@@ -49,7 +67,7 @@ const LAYING_LOCK = 7_204_102;
 
 /** Lays down a house in an empty database, in one transaction; refused when there is one, or when its rules are ambiguous. */
 export const layDownHouse = async (
-  app: Pick<App, 'db' | 'act' | 'forgetHouse'>,
+  app: Pick<App, 'db' | 'act' | 'clock' | 'forgetHouse'>,
   house: HouseDescription,
 ): Promise<LaidHouse> => {
   const laid: LaidHouse = { units: new Map(), folders: new Map(), types: new Map() };
@@ -80,6 +98,7 @@ export const layDownHouse = async (
       });
     }
     await insertFolders(trx, house, laid);
+    await insertLists(trx, house);
     await insertTypes(trx, house, laid);
     for (const grant of house.grants) {
       await rows(
@@ -99,6 +118,7 @@ export const layDownHouse = async (
         scope: counter.scope,
         last: counter.last,
       });
+    await keepFirstEditions(trx, 'As it was laid down', app.clock());
     const collision = findCollision(await houseRules(trx));
     if (collision)
       throw new Error(`numbering rules are ambiguous: ${collision.number} could be ${collision.readings.join(' or ')}`);
@@ -148,40 +168,54 @@ const insertFolders = async (trx: Trx, house: HouseDescription, laid: LaidHouse)
   }
 };
 
+const insertLists = async (trx: Trx, house: HouseDescription) => {
+  for (const list of house.choices ?? [])
+    await insertChoices(trx, {
+      key: list.key,
+      name: list.name,
+      dependsOn: list.dependsOn ?? null,
+      options: list.options,
+    });
+  for (const list of house.lookups ?? []) {
+    await insertLookup(trx, { key: list.key, name: list.name, facts: list.facts });
+    await writeEntries(
+      trx,
+      list.key,
+      list.entries.map((entry) => ({ ...entry, retired: false })),
+    );
+  }
+};
+
 const insertTypes = async (trx: Trx, house: HouseDescription, laid: LaidHouse) => {
   const unit = (key: string) => need(laid.units, key);
-  for (const [sort, type] of house.types.entries()) {
-    if (type.numbering) {
-      const parsed = parseRule(type.numbering);
-      if (!parsed.ok) throw new Refused(parsed.refusals);
-    }
+  const options = new Map((house.choices ?? []).map((list) => [list.key, list.options]));
+  for (const type of house.types) {
+    const rule: TypeRule = {
+      code: type.code,
+      name: type.name,
+      family: type.family ?? '',
+      group: type.group ?? '',
+      help: type.help,
+      example: type.example ?? '',
+      numbering: type.numbering,
+      outsidePattern: type.outsidePattern ?? null,
+      naming: type.naming ?? DEFAULT_NAMING_RULE,
+      scheme: type.scheme as TypeRule['scheme'],
+      fields: type.fields.map((field) =>
+        field.list && field.kind !== 'entry' ? { ...field, options: options.get(field.list) ?? [] } : field,
+      ),
+      readersNeeded: type.readersNeeded ?? false,
+      reviewMonths: type.reviewMonths ?? 12,
+      releaseWithoutRoute: type.releaseWithoutRoute ?? false,
+      takeOver: type.takeOver ?? false,
+      registerUnitIds: [],
+      retired: false,
+    };
     const route = type.route(unit);
-    const wrong = checkRoute(route);
-    if (wrong.length) throw new Refused(wrong);
+    ensureAllowed([...checkTypeRule(rule), ...checkRoute(route)]);
     const id = newId();
     laid.types.set(type.code, id);
-    await rows(
-      trx,
-      `insert into types (id, code, name, help, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, sort)
-       values (:id, :code, :name, :help, :numbering, :pattern, :naming, :scheme::jsonb, :fields::jsonb, :route::jsonb, :reading::jsonb, :readersNeeded, :reviewMonths, :releaseWithoutRoute, :sort)`,
-      {
-        id,
-        code: type.code,
-        name: type.name,
-        help: type.help,
-        numbering: type.numbering,
-        pattern: type.outsidePattern ?? null,
-        naming: type.naming ?? '{number}_{revision}_{title}.{ext}',
-        scheme: JSON.stringify(type.scheme),
-        fields: JSON.stringify(type.fields),
-        route: JSON.stringify(route),
-        reading: type.reading ? JSON.stringify(type.reading(unit)) : null,
-        readersNeeded: type.readersNeeded ?? false,
-        reviewMonths: type.reviewMonths ?? 12,
-        releaseWithoutRoute: type.releaseWithoutRoute ?? false,
-        sort,
-      },
-    );
+    await insertType(trx, { id, rule, route, reading: type.reading?.(unit) ?? null });
   }
 };
 

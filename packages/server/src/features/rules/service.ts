@@ -1,5 +1,6 @@
 import {
   cleanOutsideNumber,
+  fitsOutside,
   foldNumber,
   type HouseRule,
   type NumberFacts,
@@ -9,12 +10,14 @@ import {
   readNumber,
   refuse,
   renderNumber,
+  retiredRule,
   scopeOf,
 } from '@kanonos/core';
 import { groupBy } from '../../platform/collections.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { Refused, refused } from '../../platform/refused.ts';
 import * as store from './store.ts';
+import { listRetired } from './storeEditions.ts';
 
 export type { FolderRow, TypeReading, TypeRow } from './store.ts';
 
@@ -33,14 +36,13 @@ export const getFolder = async (db: Db | Trx, id: string): Promise<store.FolderR
   return folder;
 };
 
-/** The numbering rules of the house with the codes that their tokens may stand for. */
-export const houseRules = async (db: Db | Trx): Promise<HouseRule[]> => {
-  const [types, areas, departments] = [
-    await store.listTypes(db),
-    await store.listAreaCodes(db),
-    await store.listDepartmentCodes(db),
-  ];
-  const byText = new Map<string, store.TypeRow[]>();
+/** Numbering rules as types use them, before they are read. */
+export type RuleUser = Pick<store.TypeRow, 'code' | 'numbering_rule' | 'fields' | 'retired'>;
+
+/** The numbering rules of these types with the codes that their tokens may stand for. */
+export const rulesOfTypes = (all: readonly RuleUser[], areas: string[], departments: string[]): HouseRule[] => {
+  const types = all.filter((type) => !type.retired);
+  const byText = new Map<string, RuleUser[]>();
   for (const type of types)
     if (type.numbering_rule) byText.set(type.numbering_rule, [...(byText.get(type.numbering_rule) ?? []), type]);
   return [...byText].flatMap(([text, users]) => {
@@ -53,13 +55,31 @@ export const houseRules = async (db: Db | Trx): Promise<HouseRule[]> => {
     );
     const codes = {
       types: users.map((type) => type.code),
-      areas: areas.map((area) => area.code),
-      departments: departments.map((d) => d.code),
+      areas,
+      departments,
       fields,
     };
     return [{ id: text, rule: parsed.value, codes }];
   });
 };
+
+/** Codes of areas and departments, which stand in numbers. */
+export const planCodes = async (db: Db | Trx): Promise<{ areas: string[]; departments: string[] }> => ({
+  areas: (await store.listAreaCodes(db)).map((area) => area.code),
+  departments: (await store.listDepartmentCodes(db)).map((department) => department.code),
+});
+
+/** The rules by which numbers are given today. */
+export const rulesInUse = async (db: Db | Trx): Promise<HouseRule[]> => {
+  const { areas, departments } = await planCodes(db);
+  return rulesOfTypes(await store.listTypes(db), areas, departments);
+};
+
+/** All rules of the house: those in use, then those of which numbers are left. */
+export const houseRules = async (db: Db | Trx): Promise<HouseRule[]> => [
+  ...(await rulesInUse(db)),
+  ...(await listRetired(db)).flatMap((scope) => retiredRule(scope) ?? []),
+];
 
 /** `named` is a number that was given: of the maker, or one that was reserved for the person. */
 export type NumberWish = { type: store.TypeRow; facts: NumberFacts; named: string | null; personId: string };
@@ -72,8 +92,7 @@ export const checkOutsideNumber = async (
 ): Promise<Result<string>> => {
   if (!given?.trim()) return refuse('number_outside_missing');
   const { number } = cleanOutsideNumber(given);
-  if (type.outside_pattern && !new RegExp(`^(?:${type.outside_pattern})$`, 'u').test(number))
-    return refuse('number_outside_pattern', { number });
+  if (!fitsOutside(type.outside_pattern, number)) return refuse('number_outside_pattern', { number });
   if (readNumber(await houseRules(db), number).kind === 'read') return refuse('number_outside_is_house', { number });
   return ok(number);
 };

@@ -26,11 +26,18 @@ export type TypeRow = {
   review_months: number;
   release_without_route: boolean;
   retired: boolean;
+  family: string;
+  group_name: string;
+  example: string;
+  take_over: boolean;
+  register_unit_ids: string[];
+  row_version: number;
 };
 
 const TYPE =
-  'select id, code, name, help, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, retired from types';
-export const listTypes = (db: Db | Trx) => rows<TypeRow>(db, `${TYPE} order by sort, code`, {}, HOT);
+  'select id, code, name, help, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, retired, family, group_name, example, take_over, register_unit_ids, row_version from types';
+export const listTypes = (db: Db | Trx) =>
+  rows<TypeRow>(db, `${TYPE} order by family, group_name, sort, code`, {}, HOT);
 export const findType = (db: Db | Trx, id: string) => firstRow<TypeRow>(db, `${TYPE} where id = :id`, { id }, HOT);
 
 export type FolderRow = {

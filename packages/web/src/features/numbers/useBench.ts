@@ -24,10 +24,16 @@ const NOTHING: BenchState = {
   error: null,
 };
 
-const toHouseRules = (rules: readonly NumberRule[]): HouseRule[] =>
-  rules.flatMap(({ rule, codes }) => {
+/** Rules as the house sends them, ready to read numbers by. */
+export const toHouseRules = (rules: readonly NumberRule[]): HouseRule[] =>
+  rules.flatMap(({ rule, codes, retired }) => {
     const parsed = parseRule(rule);
-    return parsed.ok ? [{ id: rule, rule: parsed.value, codes }] : [];
+    if (!parsed.ok) return [];
+    return [
+      retired
+        ? { id: `${rule} up to ${retired.last}`, rule: parsed.value, codes, retired }
+        : { id: rule, rule: parsed.value, codes },
+    ];
   });
 
 /**

@@ -1,0 +1,412 @@
+import { FIELD_KINDS } from '@kanonos/core';
+import { z } from 'zod';
+import { Day, Id, Instant, PersonRef, RefusalSchema, RowVersion, text } from './common.ts';
+import { endpoint } from './endpoint.ts';
+
+export const FieldOption = z.object({
+  code: text(60, 1),
+  text: text(200),
+  under: z.string().max(60).optional(),
+  retired: z.boolean().optional(),
+});
+export const Field = z.object({
+  key: z.string().max(60),
+  label: text(80),
+  kind: z.enum(FIELD_KINDS),
+  mandatory: z.boolean(),
+  signed: z.boolean(),
+  unit: text(20).optional(),
+  list: z.string().max(60).optional(),
+  options: z.array(FieldOption).max(2000).optional(),
+  dependsOn: z.string().max(60).optional(),
+  pattern: z.string().max(300).optional(),
+  patternWords: text(200).optional(),
+  unique: z.boolean().optional(),
+  default: z
+    .discriminatedUnion('from', [
+      z.strictObject({ from: z.literal('fixed'), value: text(400) }),
+      z.strictObject({ from: z.literal('today') }),
+      z.strictObject({ from: z.literal('me') }),
+      z.strictObject({ from: z.literal('folder') }),
+    ])
+    .optional(),
+  fills: z.record(z.string().max(60), z.string().max(60)).optional(),
+  help: text(400).optional(),
+});
+export type Field = z.infer<typeof Field>;
+export type FieldOption = z.infer<typeof FieldOption>;
+
+const whole = (min: number, max: number) => z.number().int().min(min).max(max);
+const Stage = z.union([
+  z.strictObject({ letters: z.literal(true) }),
+  z.strictObject({ prefix: z.string().max(6), width: whole(1, 4) }),
+]);
+export const Scheme = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('letters') }),
+  z.strictObject({
+    kind: z.literal('integers'),
+    first: z.union([z.literal(0), z.literal(1)]),
+    width: whole(1, 4).optional(),
+  }),
+  z.strictObject({ kind: z.literal('major.minor') }),
+  z.strictObject({ kind: z.literal('none') }),
+  z.strictObject({ kind: z.literal('own') }),
+  z.strictObject({ kind: z.literal('staged'), stages: z.array(Stage).max(12) }),
+]);
+export type Scheme = z.infer<typeof Scheme>;
+
+/** What the house lays down for a type of documents. */
+export const TypeRule = z.strictObject({
+  code: text(12),
+  name: text(80),
+  family: text(80),
+  group: text(80),
+  help: text(400),
+  example: text(200),
+  numbering: text(160).nullable(),
+  outsidePattern: z.string().max(300).nullable(),
+  naming: text(160),
+  scheme: Scheme,
+  fields: z.array(Field).max(200),
+  readersNeeded: z.boolean(),
+  reviewMonths: z.number(),
+  releaseWithoutRoute: z.boolean(),
+  takeOver: z.boolean(),
+  registerUnitIds: z.array(Id).max(50),
+  retired: z.boolean(),
+});
+export type TypeRule = z.infer<typeof TypeRule>;
+
+export const Difference = z.object({ what: z.string(), before: z.string(), after: z.string() });
+export type Difference = z.infer<typeof Difference>;
+export const Edition = z.object({
+  n: z.number().int(),
+  at: Instant,
+  by: z.string(),
+  reason: z.string(),
+  differences: z.array(Difference),
+});
+export type Edition = z.infer<typeof Edition>;
+
+export const TypeSummary = z.object({
+  id: Id,
+  code: z.string(),
+  name: z.string(),
+  family: z.string(),
+  group: z.string(),
+  retired: z.boolean(),
+  numbering: z.string().nullable(),
+  documents: z.number().int(),
+  planned: Day.nullable(),
+});
+export type TypeSummary = z.infer<typeof TypeSummary>;
+export const TypeDetail = z.object({
+  id: Id,
+  rule: TypeRule,
+  rowVersion: RowVersion,
+  route: z.object({ name: z.string(), steps: z.array(z.string()) }),
+  planned: z
+    .object({
+      from: Day,
+      reason: z.string(),
+      by: z.string(),
+      heldWhy: z.string().nullable(),
+      rule: TypeRule,
+      differences: z.array(Difference),
+    })
+    .nullable(),
+  editions: z.array(Edition),
+});
+export type TypeDetail = z.infer<typeof TypeDetail>;
+
+/** What a change of a type would do, without doing it. */
+export const TypeTrial = z.object({
+  refusals: z.array(RefusalSchema.extend({ detail: z.string() })),
+  differences: z.array(Difference),
+  /** Documents of the type, and of these the ones whose revision is a draft. */
+  documents: z.number().int(),
+  drafts: z.number().int(),
+  /** Mandatory facts that documents would lack: `reached` documents have no value, `filled` of them would get the fixed one. */
+  gaps: z.array(
+    z.object({
+      key: z.string(),
+      label: z.string(),
+      signed: z.boolean(),
+      reached: z.number().int(),
+      fills: z.boolean(),
+    }),
+  ),
+  /** Facts that stand on documents and would be asked no more. */
+  dropped: z.array(z.object({ label: z.string(), documents: z.number().int() })),
+  /** Scopes that no rule would count in any more. */
+  leftBehind: z.array(z.object({ scope: z.string(), last: z.number().int() })),
+  /** How the newest documents of the type are numbered and named today, and how the next one would be. */
+  examples: z.array(z.object({ number: z.string(), title: z.string(), fileName: z.string() })),
+});
+export type TypeTrial = z.infer<typeof TypeTrial>;
+
+export const ChoiceList = z.object({
+  key: z.string(),
+  name: z.string(),
+  dependsOn: z.string().nullable(),
+  options: z.array(FieldOption),
+  rowVersion: RowVersion,
+  usedBy: z.array(z.string()),
+});
+export type ChoiceList = z.infer<typeof ChoiceList>;
+export const LookupFact = z.strictObject({
+  key: z.string().max(40),
+  label: text(80, 1),
+  kind: z.enum(['text', 'number', 'date']),
+});
+export const LookupEntry = z.strictObject({
+  code: text(60, 1),
+  name: text(200, 1),
+  facts: z.record(z.string().max(40), z.string().max(400)),
+  retired: z.boolean(),
+});
+export const Lookup = z.object({
+  key: z.string(),
+  name: z.string(),
+  facts: z.array(LookupFact),
+  entries: z.array(LookupEntry),
+  rowVersion: RowVersion,
+  usedBy: z.array(z.string()),
+});
+export type LookupEntry = z.infer<typeof LookupEntry>;
+export type Lookup = z.infer<typeof Lookup>;
+
+const TypeParam = z.strictObject({ id: Id });
+const KeyParam = z.strictObject({ key: z.string().max(40) });
+const Reason = text(500, 1);
+const RULE_PROBLEMS = ['not_found', 'input_invalid', 'changed_meanwhile', 'rule_ambiguous'] as const;
+const TYPE_PROBLEMS = [
+  ...RULE_PROBLEMS,
+  'type_code_invalid',
+  'type_code_taken',
+  'type_without_name',
+  'type_number_source',
+  'rule_brace_unmatched',
+  'rule_token_unknown',
+  'rule_without_counter',
+  'rule_with_two_counters',
+  'rule_token_twice',
+  'rule_per_not_in_rule',
+  'rule_field_unknown',
+  'rule_field_free',
+  'rule_field_not_mandatory',
+  'number_too_long',
+  'outside_pattern_unreadable',
+  'naming_brace_unmatched',
+  'naming_token_unknown',
+  'naming_without_ext',
+  'naming_says_nothing',
+  'scheme_width_invalid',
+  'scheme_without_stages',
+  'scheme_stage_twice',
+  'scheme_stage_invalid',
+  'scheme_in_use',
+  'fields_too_many',
+  'field_without_label',
+  'field_key_invalid',
+  'field_key_reserved',
+  'field_key_twice',
+  'field_kind_unknown',
+  'field_kind_in_use',
+  'field_without_options',
+  'field_without_list',
+  'field_list_unknown',
+  'field_pattern_unreadable',
+  'field_depends_on_nothing',
+  'field_depends_in_circle',
+  'field_fills_nothing',
+  'field_default_misfits',
+  'option_code_invalid',
+  'option_code_twice',
+  'review_months_invalid',
+  'nothing_changed',
+] as const;
+const LIST_PROBLEMS = [
+  ...RULE_PROBLEMS,
+  'list_key_invalid',
+  'list_key_taken',
+  'list_depends_in_circle',
+  'list_depends_unknown',
+  'option_code_invalid',
+  'option_code_twice',
+  'option_under_unknown',
+  'option_in_use',
+  'nothing_changed',
+] as const;
+
+export const rules = {
+  types: endpoint({
+    id: 'ruleTypes',
+    feature: 'rules',
+    method: 'GET',
+    path: '/api/rules/types',
+    access: 'administer',
+    summary: 'All types by their place in the classification, with how many documents they have',
+    answer: z.object({ types: z.array(TypeSummary) }),
+  }),
+  type: endpoint({
+    id: 'ruleType',
+    feature: 'rules',
+    method: 'GET',
+    path: '/api/rules/types/:id',
+    access: 'administer',
+    summary: 'One type as it is laid down, what is planned for it, and its editions',
+    params: TypeParam,
+    answer: TypeDetail,
+    problems: ['not_found'],
+  }),
+  tryType: endpoint({
+    id: 'tryType',
+    feature: 'rules',
+    method: 'POST',
+    path: '/api/rules/types/trial',
+    access: 'administer',
+    summary: 'What a new or changed type would do: refusals, differences, documents reached; nothing is changed',
+    body: z.strictObject({ id: Id.nullable(), rule: TypeRule }),
+    answer: TypeTrial,
+    problems: ['not_found', 'input_invalid'],
+  }),
+  addType: endpoint({
+    id: 'addType',
+    feature: 'rules',
+    method: 'POST',
+    path: '/api/rules/types',
+    access: 'administer',
+    summary: 'Make a type; its route is that of another type, or none',
+    body: z.strictObject({ rule: TypeRule, routeOf: Id.nullable(), reason: Reason }),
+    answer: z.object({ id: Id }),
+    problems: TYPE_PROBLEMS,
+  }),
+  changeType: endpoint({
+    id: 'changeType',
+    feature: 'rules',
+    method: 'PUT',
+    path: '/api/rules/types/:id',
+    access: 'administer',
+    summary: 'Change a type, now or from a day on; fixed first values can be filled into existing documents',
+    params: TypeParam,
+    body: z.strictObject({
+      rule: TypeRule,
+      reason: Reason,
+      rowVersion: RowVersion,
+      from: Day.nullable().default(null),
+      fill: z.array(z.string().max(60)).max(200).default([]),
+    }),
+    answer: z.object({ filled: z.number().int() }),
+    problems: [...TYPE_PROBLEMS, 'day_not_after_today', 'rule_planned_already'],
+  }),
+  dropPlan: endpoint({
+    id: 'dropPlannedRule',
+    feature: 'rules',
+    method: 'POST',
+    path: '/api/rules/types/:id/planned/drop',
+    access: 'administer',
+    summary: 'Drop the change that is planned for a type',
+    params: TypeParam,
+    body: z.strictObject({ reason: Reason }),
+    problems: ['not_found', 'input_invalid'],
+  }),
+  lists: endpoint({
+    id: 'ruleLists',
+    feature: 'rules',
+    method: 'GET',
+    path: '/api/rules/lists',
+    access: 'administer',
+    summary: 'Choice lists and look-up lists that types share',
+    answer: z.object({ choices: z.array(ChoiceList), lookups: z.array(Lookup) }),
+  }),
+  saveChoices: endpoint({
+    id: 'saveChoiceList',
+    feature: 'rules',
+    method: 'PUT',
+    path: '/api/rules/choices/:key',
+    access: 'administer',
+    summary: 'Make or change a choice list (row version 0: new); the types that use it follow',
+    params: KeyParam,
+    body: z.strictObject({
+      name: text(80, 1),
+      dependsOn: z.string().max(40).nullable(),
+      options: z.array(FieldOption).max(2000),
+      rowVersion: whole(0, 1_000_000),
+      reason: Reason,
+    }),
+    problems: LIST_PROBLEMS,
+  }),
+  saveLookup: endpoint({
+    id: 'saveLookup',
+    feature: 'rules',
+    method: 'PUT',
+    path: '/api/rules/lookups/:key',
+    access: 'administer',
+    summary: 'Make or change a look-up list with its entries (row version 0: new)',
+    params: KeyParam,
+    body: z.strictObject({
+      name: text(80, 1),
+      facts: z.array(LookupFact).max(30),
+      entries: z.array(LookupEntry).max(5000),
+      rowVersion: whole(0, 1_000_000),
+      reason: Reason,
+    }),
+    problems: LIST_PROBLEMS,
+  }),
+  entries: endpoint({
+    id: 'lookupEntries',
+    feature: 'rules',
+    method: 'GET',
+    path: '/api/lookups/:key',
+    summary: 'Entries of a look-up list to choose from, by a few letters',
+    params: KeyParam,
+    query: z.strictObject({ find: z.string().max(100).default('') }),
+    answer: z.object({ entries: z.array(LookupEntry.omit({ retired: true })) }),
+    problems: ['not_found'],
+  }),
+  house: endpoint({
+    id: 'ruleHouse',
+    feature: 'rules',
+    method: 'GET',
+    path: '/api/rules/house',
+    access: 'administer',
+    summary: 'What is laid down for the house as a whole',
+    answer: z.object({
+      name: z.string(),
+      code: z.string(),
+      zone: z.string(),
+      week: z.array(whole(1, 7)),
+      holidays: z.array(z.object({ day: Day, name: z.string() })),
+      signingIdleMinutes: z.number().int(),
+      fallbackApprover: PersonRef.nullable(),
+      rowVersion: RowVersion,
+      editions: z.array(Edition),
+    }),
+  }),
+  changeHouse: endpoint({
+    id: 'changeHouse',
+    feature: 'rules',
+    method: 'PUT',
+    path: '/api/rules/house',
+    access: 'administer',
+    summary: 'Change name, working week, holidays, signing period and the fallback approver of the house',
+    body: z.strictObject({
+      name: text(120, 1),
+      week: z.array(whole(1, 7)).min(1, 'at least one working day').max(7),
+      holidays: z.array(z.strictObject({ day: Day, name: text(80, 1) })).max(1000),
+      signingIdleMinutes: whole(1, 480),
+      fallbackApproverId: Id.nullable(),
+      rowVersion: RowVersion,
+      reason: Reason,
+    }),
+    problems: [
+      'input_invalid',
+      'changed_meanwhile',
+      'not_found',
+      'holiday_twice',
+      'nothing_changed',
+      'person_inactive',
+    ],
+  }),
+};

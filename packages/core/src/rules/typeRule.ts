@@ -1,0 +1,99 @@
+import { type FieldDefinition, matchesWhole } from '../facts/facts.ts';
+import { namingTokens } from '../naming/fileName.ts';
+import { parseRule } from '../numbering/rule.ts';
+import { type Refusal, refusal } from '../result.ts';
+import type { RevisionScheme } from '../revisions/labels.ts';
+import { checkFields, isPattern } from './fields.ts';
+
+/** What the house lays down for a type of documents, route and reading apart. */
+export type TypeRule = {
+  code: string;
+  name: string;
+  /** Its place in the classification: family, group, type. Either may be empty. */
+  family: string;
+  group: string;
+  help: string;
+  example: string;
+  /** Null where numbers come from outside. */
+  numbering: string | null;
+  outsidePattern: string | null;
+  naming: string;
+  scheme: RevisionScheme;
+  fields: readonly FieldDefinition[];
+  readersNeeded: boolean;
+  /** 0 where nothing is reviewed periodically. */
+  reviewMonths: number;
+  releaseWithoutRoute: boolean;
+  /** Whether released states of old stock may be taken over. */
+  takeOver: boolean;
+  /** Who of those with *author* may register; nobody named: all of them. */
+  registerUnitIds: readonly string[];
+  retired: boolean;
+};
+
+const CODE = /^[\p{L}\p{N}][\p{L}\p{N}-]{0,11}$/u;
+
+/** What is wrong with a type's rule by itself; that numbers stay apart is proven over the whole house (`findCollision`). */
+export const checkTypeRule = (rule: TypeRule): Refusal[] => {
+  const refusals: Refusal[] = [];
+  if (!CODE.test(rule.code)) refusals.push(refusal('type_code_invalid', { code: rule.code }));
+  if (!rule.name.trim()) refusals.push(refusal('type_without_name'));
+  if (rule.numbering !== null && rule.outsidePattern !== null) refusals.push(refusal('type_number_source'));
+  if (rule.numbering !== null) refusals.push(...checkNumbering(rule.numbering, rule.fields));
+  if (rule.outsidePattern !== null && !isPattern(rule.outsidePattern))
+    refusals.push(refusal('outside_pattern_unreadable', { pattern: rule.outsidePattern }));
+  refusals.push(...checkNaming(rule.naming, rule.fields), ...checkScheme(rule.scheme), ...checkFields(rule.fields));
+  if (!Number.isInteger(rule.reviewMonths) || rule.reviewMonths < 0 || rule.reviewMonths > 240)
+    refusals.push(refusal('review_months_invalid', { limit: 240 }));
+  return refusals;
+};
+
+/** A numbering rule may name facts only whose values are known beforehand: a free text could spell anything. */
+const checkNumbering = (text: string, fields: readonly FieldDefinition[]): Refusal[] => {
+  const parsed = parseRule(text);
+  if (!parsed.ok) return parsed.refusals;
+  return parsed.value.elements.flatMap((element) => {
+    if (element.kind !== 'code' || element.token !== 'field') return [];
+    const field = fields.find((one) => one.key === element.key);
+    if (!field) return [refusal('rule_field_unknown', { token: `field:${element.key}` })];
+    if (field.kind !== 'choice') return [refusal('rule_field_free', { field: field.label })];
+    if (!field.mandatory) return [refusal('rule_field_not_mandatory', { field: field.label })];
+    return [];
+  });
+};
+
+const NAME_TOKENS = new Set(['number', 'revision', 'title', 'ext', 'date', 'version']);
+
+const checkNaming = (text: string, fields: readonly FieldDefinition[]): Refusal[] => {
+  const tokens = namingTokens(text);
+  if (tokens === undefined) return [refusal('naming_brace_unmatched')];
+  const unknown = tokens.filter(
+    (token) => !NAME_TOKENS.has(token) && !fields.some((field) => token === `field:${field.key}`),
+  );
+  return [
+    ...unknown.map((token) => refusal('naming_token_unknown', { token })),
+    ...(tokens.at(-1) === 'ext' && text.endsWith('.{ext}') ? [] : [refusal('naming_without_ext')]),
+    ...(tokens.includes('number') || tokens.includes('title') ? [] : [refusal('naming_says_nothing')]),
+  ];
+};
+
+const checkScheme = (scheme: RevisionScheme): Refusal[] => {
+  if (scheme.kind === 'integers')
+    return scheme.width === undefined || (scheme.width >= 1 && scheme.width <= 4)
+      ? []
+      : [refusal('scheme_width_invalid')];
+  if (scheme.kind !== 'staged') return [];
+  if (scheme.stages.length === 0) return [refusal('scheme_without_stages')];
+  const prefixes = scheme.stages.map((stage) => ('letters' in stage ? '' : stage.prefix));
+  const twice = prefixes.find((prefix, index) => prefixes.indexOf(prefix) < index);
+  if (twice !== undefined) return [refusal('scheme_stage_twice', { stage: twice || 'letters' })];
+  // A prefix that is followed by digits must not end in one, and letters alone belong to a stage of letters.
+  const wrong = scheme.stages.find(
+    (stage) => !('letters' in stage) && (!/^[\p{L}-]{0,6}$/u.test(stage.prefix) || stage.width < 1 || stage.width > 4),
+  );
+  return wrong ? [refusal('scheme_stage_invalid')] : [];
+};
+
+/** What is wrong with an outside number by its type's pattern, if it has one. */
+export const fitsOutside = (pattern: string | null, number: string): boolean =>
+  pattern === null || matchesWhole(pattern, number);

@@ -1,0 +1,100 @@
+import {
+  checkFacts,
+  equalFacts,
+  type Facts,
+  type FactValue,
+  type FieldDefinition,
+  isEmptyFact,
+  type Refusal,
+  refusal,
+} from '@kanonos/core';
+import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
+import { ensureAllowed } from '../../platform/refused.ts';
+import type { TypeRow } from './store.ts';
+
+/** What facts name by a word, and where that word must stand. Documents are not looked up: their being there is not told. */
+const NAMED: Partial<Record<FieldDefinition['kind'], string>> = {
+  person: `select sign_in_name as word from people where sign_in_name = any(:words::text[]) and state <> 'deactivated'`,
+  people: `select sign_in_name as word from people where sign_in_name = any(:words::text[]) and state <> 'deactivated'`,
+  department: `select code as word from units where kind = 'department' and code = any(:words::text[])`,
+  site: `select code as word from units where kind = 'site' and code = any(:words::text[])`,
+  entry: `select code as word from lookup_entries where list_key = :list and not retired and code = any(:words::text[])`,
+};
+
+const wordsOf = (value: FactValue | undefined): string[] =>
+  (Array.isArray(value) ? value : [value]).filter((word): word is string => typeof word === 'string' && word !== '');
+
+/** What is wrong with facts: by the type's fields, and by the people, units and entries that they name. */
+export const factRefusals = async (
+  db: Db | Trx,
+  type: TypeRow,
+  facts: Facts,
+  before: Facts = {},
+): Promise<Refusal[]> => {
+  const refusals = checkFacts(type.fields, facts, before);
+  for (const field of type.fields) {
+    const statement = NAMED[field.kind];
+    const value = facts[field.key];
+    if (!statement || isEmptyFact(value) || equalFacts(value, before[field.key])) continue;
+    const words = wordsOf(value);
+    const found = await rows<{ word: string }>(db, statement, { words, list: field.list ?? '' });
+    for (const word of words)
+      if (!found.some((row) => row.word === word))
+        refusals.push(refusal('entry_unknown', { field: field.label, value: word }));
+  }
+  return refusals;
+};
+
+/**
+ * Refuses facts that are wrong, and values that another document of the type bears where they must be unique; who registers the
+ * same value at the same time waits. What another document bears is not named: it may be one that may not be seen.
+ */
+export const ensureFacts = async (
+  trx: Trx,
+  type: TypeRow,
+  facts: Facts,
+  before: Facts = {},
+  documentId: string | null = null,
+): Promise<void> => {
+  ensureAllowed(await factRefusals(trx, type, facts, before));
+  for (const field of type.fields) {
+    const value = facts[field.key];
+    if (!field.unique || isEmptyFact(value) || equalFacts(value, before[field.key])) continue;
+    const text = JSON.stringify(value);
+    await rows(trx, 'select pg_advisory_xact_lock(hashtext(:what))', { what: `${type.id} ${field.key} ${text}` });
+    const [other] = await rows(
+      trx,
+      `select 1 from documents d where d.type_id = :typeId and d.id is distinct from :documentId::uuid and (d.facts -> :key = :value::jsonb
+         or exists (select 1 from revisions r where r.document_id = d.id and r.state <> 'abandoned' and r.facts -> :key = :value::jsonb)) limit 1`,
+      { typeId: type.id, key: field.key, value: text, documentId },
+    );
+    if (other) ensureAllowed([refusal('fact_taken', { field: field.label })]);
+  }
+};
+
+/** How the people, units and entries that facts name are called, by field. */
+export const namesInFacts = async (
+  db: Db | Trx,
+  fields: readonly FieldDefinition[],
+  facts: Facts,
+): Promise<Record<string, string>> => {
+  const shown: Record<string, string> = {};
+  const statements: Partial<Record<FieldDefinition['kind'], string>> = {
+    person: 'select sign_in_name as word, name from people where sign_in_name = any(:words::text[])',
+    people: 'select sign_in_name as word, name from people where sign_in_name = any(:words::text[])',
+    department: `select code as word, name from units where kind = 'department' and code = any(:words::text[])`,
+    site: `select code as word, name from units where kind = 'site' and code = any(:words::text[])`,
+    entry: 'select code as word, name from lookup_entries where list_key = :list and code = any(:words::text[])',
+  };
+  for (const field of fields) {
+    const statement = statements[field.kind];
+    const words = wordsOf(facts[field.key]);
+    if (!statement || words.length === 0) continue;
+    const found = await rows<{ word: string; name: string }>(db, statement, { words, list: field.list ?? '' });
+    const names = new Map(found.map((row) => [row.word, row.name]));
+    shown[field.key] = words
+      .map((word) => (field.kind === 'entry' ? `${word} ${names.get(word) ?? ''}`.trim() : (names.get(word) ?? word)))
+      .join(', ');
+  }
+  return shown;
+};

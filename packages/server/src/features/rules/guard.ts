@@ -1,0 +1,64 @@
+import {
+  findCollision,
+  type HouseRule,
+  isCarriedOn,
+  type RetiredScope,
+  retiredRule,
+  scopesLeftBehind,
+} from '@kanonos/core';
+import type { Work } from '../../platform/app.ts';
+import { firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { refused } from '../../platform/refused.ts';
+import { rulesInUse } from './service.ts';
+import { deleteRetired, insertRetired, listBegun, listRetired } from './storeEditions.ts';
+
+const RULES_LOCK = 7_204_103;
+
+/** Holds the rules still while something is registered by them; many may do so at once. */
+export const holdRules = (trx: Trx) =>
+  firstRow(trx, 'select pg_advisory_xact_lock_shared(:lock)', { lock: RULES_LOCK });
+
+/**
+ * Changes what numbers are made from: a rule, a code or an option. Waits until nobody registers, keeps the scopes that are left
+ * behind, and refuses what would let one number be read in two ways; then nothing of the change remains.
+ */
+export const changingNumbers = async <T>(work: Work, change: () => Promise<T>): Promise<T> => {
+  const { trx } = work;
+  await rows(trx, 'select pg_advisory_xact_lock(:lock)', { lock: RULES_LOCK });
+  const before = await rulesInUse(trx);
+  const value = await change();
+  const after = await rulesInUse(trx);
+  const kept = await keepLeftBehind(work, before, after);
+  ensureApart([...after, ...kept.flatMap((scope) => retiredRule(scope) ?? [])]);
+  return value;
+};
+
+/** Refuses rules by which some number could be read in two ways, with that number and both readings. */
+export const ensureApart = (rules: readonly HouseRule[]): void => {
+  const collision = findCollision(rules);
+  if (collision) {
+    const [first, second] = collision.readings;
+    throw refused('rule_ambiguous', { number: collision.number, first, second });
+  }
+};
+
+/** The scopes of the past after a change: those that it leaves behind too, without those in which it counts as before again. */
+export const retiredAfter = async (
+  trx: Trx,
+  before: readonly HouseRule[],
+  after: readonly HouseRule[],
+): Promise<{ left: RetiredScope[]; kept: RetiredScope[]; resumed: RetiredScope[] }> => {
+  const left = scopesLeftBehind(before, after, await listBegun(trx));
+  const known = (await listRetired(trx)).filter(
+    (old) => !left.some((scope) => scope.scope === old.scope && scope.rule === old.rule),
+  );
+  const resumed = known.filter((scope) => isCarriedOn(after, scope));
+  return { left, resumed, kept: [...left, ...known.filter((scope) => !resumed.includes(scope))] };
+};
+
+const keepLeftBehind = async (work: Work, before: HouseRule[], after: HouseRule[]): Promise<RetiredScope[]> => {
+  const { left, kept, resumed } = await retiredAfter(work.trx, before, after);
+  for (const scope of left) await insertRetired(work.trx, { ...scope, now: work.now });
+  for (const scope of resumed) await deleteRetired(work.trx, scope);
+  return kept;
+};

@@ -1,0 +1,186 @@
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import { checkOptions, type FieldOption, type Refusal, refusal, ruleDifferences } from '@kanonos/core';
+import type { App, Work } from '../../platform/app.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
+import { ensureAllowed, refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { actorOf } from '../session/service.ts';
+import { changingNumbers } from './guard.ts';
+import { listTypes, type TypeRow } from './service.ts';
+import { type EditionKind, insertEdition } from './storeEditions.ts';
+import * as store from './storeLists.ts';
+import { updateFields, usedOptions } from './storeTypes.ts';
+
+const KEY = /^[a-z][A-Za-z0-9]{0,39}$/;
+
+const usersOf = (types: readonly TypeRow[], key: string, isEntry: boolean): TypeRow[] =>
+  types.filter((type) => type.fields.some((field) => field.list === key && (field.kind === 'entry') === isEntry));
+
+export const listLists = async (app: App): Promise<AnswerOf<typeof api.rules.lists>> => {
+  const types = await listTypes(app.db);
+  const entries = await store.listEntries(app.db, null);
+  const codes = (key: string, isEntry: boolean) => usersOf(types, key, isEntry).map((type) => type.code);
+  return {
+    choices: (await store.listChoices(app.db)).map((list) => ({
+      key: list.key,
+      name: list.name,
+      dependsOn: list.depends_on,
+      options: list.options,
+      rowVersion: list.row_version,
+      usedBy: codes(list.key, false),
+    })),
+    lookups: (await store.listLookups(app.db)).map((list) => ({
+      key: list.key,
+      name: list.name,
+      facts: list.facts,
+      entries: entries
+        .filter((entry) => entry.list_key === list.key)
+        .map(({ code, name, facts, retired }) => ({ code, name, facts, retired })),
+      rowVersion: list.row_version,
+      usedBy: codes(list.key, true),
+    })),
+  };
+};
+
+export const findEntries = async (app: App, key: string, find: string): Promise<AnswerOf<typeof api.rules.entries>> => {
+  if (!(await store.findLookup(app.db, key))) throw refused('not_found');
+  return { entries: await store.findEntries(app.db, { key, find }) };
+};
+
+/** Lists depend on one another in a line, never in a circle; what an option stands under is an option of the list above. */
+const checkDependence = (
+  all: readonly store.ChoiceRow[],
+  key: string,
+  dependsOn: string | null,
+  options: readonly FieldOption[],
+): Refusal[] => {
+  if (dependsOn === null)
+    return options
+      .filter((option) => option.under)
+      .map((option) => refusal('option_under_unknown', { option: option.code, under: option.under ?? '' }));
+  const byKey = new Map(all.map((list) => [list.key, list]));
+  const above = byKey.get(dependsOn);
+  if (!above) return [refusal('list_depends_unknown', { list: dependsOn })];
+  for (let at: store.ChoiceRow | undefined = above; at; at = byKey.get(at.depends_on ?? ''))
+    if (at.key === key) return [refusal('list_depends_in_circle', { list: above.name })];
+  const known = new Set(above.options.map((option) => option.code));
+  return options
+    .filter((option) => option.under !== undefined && !known.has(option.under))
+    .map((option) => refusal('option_under_unknown', { option: option.code, under: option.under ?? '' }));
+};
+
+/** Options that documents bear cannot go; retired they stay there and are offered no more. */
+const ensureUnused = async (db: Trx, users: readonly TypeRow[], key: string, gone: string[]): Promise<void> => {
+  if (gone.length === 0) return;
+  for (const type of users)
+    for (const field of type.fields.filter((one) => one.list === key)) {
+      const used = await usedOptions(db, { typeId: type.id, key: field.key, codes: gone });
+      ensureAllowed(used.map((option) => refusal('option_in_use', { option })));
+    }
+};
+
+const keep = (work: Work, kind: EditionKind, key: string, value: unknown, reason: string, by: string) =>
+  insertEdition(work.trx, { kind, subjectId: key, value, reason, by, now: work.now });
+
+/** Makes or changes a choice list; the types that use it bear its options from then on. */
+export const saveChoices = (
+  app: App,
+  viewer: Viewer,
+  key: string,
+  input: BodyOf<typeof api.rules.saveChoices>,
+): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    const { trx } = work;
+    if (!KEY.test(key)) throw refused('list_key_invalid');
+    const before = await store.findChoices(trx, key);
+    if (!before && input.rowVersion > 0) throw refused('changed_meanwhile');
+    if (before && input.rowVersion === 0) throw refused('list_key_taken');
+    const all = await store.listChoices(trx);
+    ensureAllowed([
+      ...checkOptions(input.name, input.options),
+      ...checkDependence(all, key, input.dependsOn, input.options),
+    ]);
+    const value = { name: input.name, dependsOn: input.dependsOn, options: input.options };
+    const differences = ruleDifferences(
+      before ? { name: before.name, dependsOn: before.depends_on, options: before.options } : {},
+      JSON.parse(JSON.stringify(value)),
+    );
+    if (before && differences.length === 0) throw refused('nothing_changed');
+    const users = usersOf(await listTypes(trx), key, false);
+    const codes = new Set(input.options.map((option) => option.code));
+    await ensureUnused(
+      trx,
+      users,
+      key,
+      (before?.options ?? []).map((option) => option.code).filter((code) => !codes.has(code)),
+    );
+    await changingNumbers(work, async () => {
+      if (!before) return store.insertChoices(trx, { key, ...value });
+      if ((await store.updateChoices(trx, { key, ...value, rowVersion: input.rowVersion })) === 0)
+        throw refused('changed_meanwhile');
+      for (const type of users)
+        await updateFields(trx, {
+          id: type.id,
+          fields: type.fields.map((field) =>
+            field.list === key && field.kind !== 'entry' ? { ...field, options: input.options } : field,
+          ),
+        });
+    });
+    await keep(work, 'list', key, value, input.reason, viewer.id);
+    work.record({
+      kind: before ? 'list.changed' : 'list.added',
+      subject: { list: { id: key, name: input.name } },
+      payload: { differences, types: users.map((type) => type.code), reason: input.reason },
+    });
+  });
+
+/** Makes or changes a look-up list with its entries. */
+export const saveLookup = (
+  app: App,
+  viewer: Viewer,
+  key: string,
+  input: BodyOf<typeof api.rules.saveLookup>,
+): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    const { trx } = work;
+    if (!KEY.test(key)) throw refused('list_key_invalid');
+    const before = await store.findLookup(trx, key);
+    if (!before && input.rowVersion > 0) throw refused('changed_meanwhile');
+    if (before && input.rowVersion === 0) throw refused('list_key_taken');
+    ensureAllowed([
+      ...checkOptions(
+        input.name,
+        input.entries.map((entry) => ({ code: entry.code, text: entry.name })),
+      ),
+      ...checkOptions(
+        input.name,
+        input.facts.map((fact) => ({ code: fact.key, text: fact.label })),
+      ),
+    ]);
+    const value = { name: input.name, facts: input.facts, entries: input.entries };
+    const old = await entriesOf(trx, key);
+    const differences = ruleDifferences(before ? { name: before.name, facts: before.facts, entries: old } : {}, value);
+    if (before && differences.length === 0) throw refused('nothing_changed');
+    const codes = new Set(input.entries.map((entry) => entry.code));
+    const users = usersOf(await listTypes(trx), key, true);
+    await ensureUnused(
+      trx,
+      users,
+      key,
+      old.map((entry) => entry.code).filter((code) => !codes.has(code)),
+    );
+    const list = { key, name: input.name, facts: input.facts };
+    if (!before) await store.insertLookup(trx, list);
+    else if ((await store.updateLookup(trx, { ...list, rowVersion: input.rowVersion })) === 0)
+      throw refused('changed_meanwhile');
+    await store.writeEntries(trx, key, input.entries);
+    await keep(work, 'lookup', key, value, input.reason, viewer.id);
+    work.record({
+      kind: before ? 'list.changed' : 'list.added',
+      subject: { list: { id: key, name: input.name } },
+      payload: { differences: differences.slice(0, 200), types: users.map((type) => type.code), reason: input.reason },
+    });
+  });
+
+const entriesOf = async (db: Db | Trx, key: string) =>
+  (await store.listEntries(db, key)).map(({ code, name, facts, retired }) => ({ code, name, facts, retired }));

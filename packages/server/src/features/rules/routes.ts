@@ -1,0 +1,27 @@
+import { api } from '@kanonos/contract';
+import type { App } from '../../platform/app.ts';
+import type { Mount } from '../../platform/http/mount.ts';
+import type { Viewer } from '../access/service.ts';
+import * as lists from './lists.ts';
+import * as settings from './settings.ts';
+import * as types from './types.ts';
+
+export const rulesRoutes = (app: App, mount: Mount<Viewer>): void => {
+  const { rules: r } = api;
+  const done = async (work: Promise<unknown>) => {
+    await work;
+    return {};
+  };
+  mount(r.types, () => types.listTypeRules(app));
+  mount(r.type, ({ params }) => types.typeDetail(app, params.id));
+  mount(r.tryType, ({ body }) => types.tryType(app, body));
+  mount(r.addType, ({ viewer, body }) => types.addType(app, viewer, body));
+  mount(r.changeType, ({ viewer, params, body }) => types.changeType(app, viewer, params.id, body));
+  mount(r.dropPlan, ({ viewer, params, body }) => done(types.dropPlan(app, viewer, params.id, body.reason)));
+  mount(r.lists, () => lists.listLists(app));
+  mount(r.saveChoices, ({ viewer, params, body }) => done(lists.saveChoices(app, viewer, params.key, body)));
+  mount(r.saveLookup, ({ viewer, params, body }) => done(lists.saveLookup(app, viewer, params.key, body)));
+  mount(r.entries, ({ params, query }) => lists.findEntries(app, params.key, query.find));
+  mount(r.house, () => settings.houseSettings(app));
+  mount(r.changeHouse, ({ viewer, body }) => done(settings.changeHouse(app, viewer, body)));
+};

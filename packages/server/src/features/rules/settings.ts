@@ -1,0 +1,144 @@
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import { refusal, ruleDifferences } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { ensureAllowed, refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { actorOf } from '../session/service.ts';
+import { insertEdition, listEditions } from './storeEditions.ts';
+
+type Settings = {
+  name: string;
+  week: number[];
+  holidays: { day: string; name: string }[];
+  signingIdleMinutes: number;
+  fallbackApprover: string | null;
+};
+type SettingsRow = {
+  name: string;
+  code: string;
+  zone: string;
+  week: number[];
+  signing_idle_minutes: number;
+  approver_id: string | null;
+  approver_name: string | null;
+  approver_sign_in: string | null;
+  row_version: number;
+};
+
+const findHouse = (db: Db | Trx) =>
+  firstRow<SettingsRow>(
+    db,
+    `select h.name, h.code, h.zone, h.week, h.signing_idle_minutes, h.row_version, p.id as approver_id, p.name as approver_name, p.sign_in_name as approver_sign_in
+     from house h left join people p on p.id = h.fallback_approver`,
+  );
+const listHolidays = (db: Db | Trx) =>
+  rows<{ day: string; name: string }>(db, 'select day, name from holidays order by day');
+
+const settingsOf = async (db: Db | Trx, row: SettingsRow): Promise<Settings> => ({
+  name: row.name,
+  week: row.week,
+  holidays: await listHolidays(db),
+  signingIdleMinutes: row.signing_idle_minutes,
+  fallbackApprover: row.approver_sign_in,
+});
+
+/** Holidays are compared by their day. */
+const comparable = (settings: Settings) => ({
+  ...settings,
+  holidays: settings.holidays.map(({ day, name }) => ({ code: day, name })),
+});
+
+export const houseSettings = async (app: App): Promise<AnswerOf<typeof api.rules.house>> => {
+  const row = await findHouse(app.db);
+  if (!row) throw refused('not_ready');
+  const kept = await listEditions(app.db, 'house', 'house');
+  const now = await settingsOf(app.db, row);
+  return {
+    name: row.name,
+    code: row.code,
+    zone: row.zone,
+    week: row.week,
+    holidays: now.holidays,
+    signingIdleMinutes: row.signing_idle_minutes,
+    fallbackApprover: row.approver_id ? { id: row.approver_id, name: row.approver_name ?? '' } : null,
+    rowVersion: row.row_version,
+    editions: kept.map((edition, index) => ({
+      n: edition.n,
+      at: edition.at.toISOString(),
+      by: edition.by_name ?? 'Kanonos',
+      reason: edition.reason,
+      differences: ruleDifferences(
+        comparable((kept[index + 1]?.value ?? edition.value) as Settings),
+        comparable(edition.value as Settings),
+      ),
+    })),
+  };
+};
+
+/** Changes what holds for the whole house; the zone and the code stay, for days and numbers hang on them. */
+export const changeHouse = (app: App, viewer: Viewer, input: BodyOf<typeof api.rules.changeHouse>): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    const { trx } = work;
+    const row = await findHouse(trx);
+    if (!row) throw refused('not_ready');
+    const days = input.holidays.map((holiday) => holiday.day);
+    ensureAllowed(days.filter((day, i) => days.indexOf(day) < i).map((day) => refusal('holiday_twice', { day })));
+    const approver = input.fallbackApproverId
+      ? await firstRow<{ sign_in_name: string; name: string; state: string }>(
+          trx,
+          'select sign_in_name, name, state from people where id = :id',
+          { id: input.fallbackApproverId },
+        )
+      : undefined;
+    if (input.fallbackApproverId && !approver) throw refused('not_found');
+    if (approver?.state === 'deactivated') throw refused('person_inactive', { who: approver.name });
+    const before = await settingsOf(trx, row);
+    const after: Settings = {
+      name: input.name,
+      week: [...new Set(input.week)].sort(),
+      holidays: [...input.holidays].sort((a, b) => (a.day < b.day ? -1 : 1)),
+      signingIdleMinutes: input.signingIdleMinutes,
+      fallbackApprover: approver?.sign_in_name ?? null,
+    };
+    const differences = ruleDifferences(comparable(before), comparable(after));
+    if (differences.length === 0) throw refused('nothing_changed');
+    const [changed] = await rows(
+      trx,
+      `update house set name = :name, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, row_version = row_version + 1
+       where row_version = :rowVersion returning id`,
+      {
+        name: after.name,
+        week: after.week,
+        minutes: after.signingIdleMinutes,
+        approver: input.fallbackApproverId,
+        rowVersion: input.rowVersion,
+      },
+    );
+    if (!changed) throw refused('changed_meanwhile');
+    await rows(trx, 'delete from holidays');
+    await rows(
+      trx,
+      'insert into holidays (day, name) select h.day, h.name from jsonb_to_recordset(:holidays::jsonb) h(day date, name text)',
+      { holidays: JSON.stringify(after.holidays) },
+    );
+    if ((await listEditions(trx, 'house', 'house')).length === 0)
+      await insertEdition(trx, {
+        kind: 'house',
+        subjectId: 'house',
+        value: before,
+        reason: 'As it was laid down',
+        by: null,
+        now: work.now,
+      });
+    await insertEdition(trx, {
+      kind: 'house',
+      subjectId: 'house',
+      value: after,
+      reason: input.reason,
+      by: viewer.id,
+      now: work.now,
+    });
+    work.record({ kind: 'house.changed', subject: {}, payload: { differences, reason: input.reason } });
+    work.afterwards(app.forgetHouse);
+  });

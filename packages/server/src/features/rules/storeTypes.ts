@@ -1,0 +1,161 @@
+import type { TypeRule } from '@kanonos/contract';
+import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import type { TypeRow } from './store.ts';
+
+/** A type's row as the rule that is edited and kept by editions. */
+export const toTypeRule = (row: TypeRow): TypeRule => ({
+  code: row.code,
+  name: row.name,
+  family: row.family,
+  group: row.group_name,
+  help: row.help,
+  example: row.example,
+  numbering: row.numbering_rule,
+  outsidePattern: row.outside_pattern,
+  naming: row.naming_rule,
+  scheme: row.scheme as TypeRule['scheme'],
+  fields: row.fields,
+  readersNeeded: row.readers_needed,
+  reviewMonths: row.review_months,
+  releaseWithoutRoute: row.release_without_route,
+  takeOver: row.take_over,
+  registerUnitIds: row.register_unit_ids,
+  retired: row.retired,
+});
+
+const columnsOf = (rule: TypeRule) => ({
+  code: rule.code,
+  name: rule.name,
+  family: rule.family,
+  group: rule.group,
+  help: rule.help,
+  example: rule.example,
+  numbering: rule.numbering,
+  pattern: rule.outsidePattern,
+  naming: rule.naming,
+  scheme: JSON.stringify(rule.scheme),
+  fields: JSON.stringify(rule.fields),
+  readersNeeded: rule.readersNeeded,
+  reviewMonths: rule.reviewMonths,
+  releaseWithoutRoute: rule.releaseWithoutRoute,
+  takeOver: rule.takeOver,
+  units: rule.registerUnitIds,
+  retired: rule.retired,
+});
+
+/** A new type; route and reading are laid down apart. */
+export const insertType = (trx: Trx, type: { id: string; rule: TypeRule; route: unknown; reading: unknown }) =>
+  rows(
+    trx,
+    `insert into types (id, code, name, family, group_name, help, example, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading,
+       readers_needed, review_months, release_without_route, take_over, register_unit_ids, retired, sort)
+     select :id, :code, :name, :family, :group, :help, :example, :numbering, :pattern, :naming, :scheme::jsonb, :fields::jsonb, :route::jsonb, :reading::jsonb,
+       :readersNeeded, :reviewMonths, :releaseWithoutRoute, :takeOver, :units::uuid[], :retired, coalesce(max(sort), 0) + 1 from types`,
+    {
+      id: type.id,
+      ...columnsOf(type.rule),
+      route: JSON.stringify(type.route),
+      reading: type.reading ? JSON.stringify(type.reading) : null,
+    },
+  );
+
+export const updateType = (trx: Trx, type: { id: string; rule: TypeRule; rowVersion: number }) =>
+  changed(
+    trx,
+    `update types set code = :code, name = :name, family = :family, group_name = :group, help = :help, example = :example, numbering_rule = :numbering,
+       outside_pattern = :pattern, naming_rule = :naming, scheme = :scheme::jsonb, fields = :fields::jsonb, readers_needed = :readersNeeded,
+       review_months = :reviewMonths, release_without_route = :releaseWithoutRoute, take_over = :takeOver, register_unit_ids = :units::uuid[],
+       retired = :retired, row_version = row_version + 1
+     where id = :id and row_version = :rowVersion`,
+    { id: type.id, rowVersion: type.rowVersion, ...columnsOf(type.rule) },
+  );
+
+/** Only the fields, when a list that they use has changed. */
+export const updateFields = (trx: Trx, by: { id: string; fields: unknown }) =>
+  changed(trx, 'update types set fields = :fields::jsonb, row_version = row_version + 1 where id = :id', {
+    id: by.id,
+    fields: JSON.stringify(by.fields),
+  });
+
+export const countDocuments = (db: Db | Trx) =>
+  rows<{ type_id: string; documents: number; drafts: number }>(
+    db,
+    `select type_id, count(*)::int as documents, count(*) filter (where newest_state = 'draft')::int as drafts
+     from documents where removed_at is null group by type_id`,
+  );
+
+/** How many documents of a type have no value of a living fact, or how many drafts none of a signed one. */
+export const countWithout = async (
+  db: Db | Trx,
+  by: { typeId: string; key: string; signed: boolean },
+): Promise<number> =>
+  (
+    await firstRow<{ n: number }>(
+      db,
+      by.signed
+        ? `select count(*)::int as n from documents d join revisions r on r.id = d.newest_revision_id
+           where d.type_id = :typeId and d.removed_at is null and d.newest_state = 'draft' and not jsonb_exists(r.facts, :key)`
+        : `select count(*)::int as n from documents d where d.type_id = :typeId and d.removed_at is null and not jsonb_exists(d.facts, :key)`,
+      by,
+    )
+  )?.n ?? 0;
+
+/** How many documents bear a value of a fact, living or signed. */
+export const countWith = async (db: Db | Trx, by: { typeId: string; key: string }): Promise<number> =>
+  (
+    await firstRow<{ n: number }>(
+      db,
+      `select count(*)::int as n from documents d where d.type_id = :typeId and d.removed_at is null
+         and (jsonb_exists(d.facts, :key) or exists (select 1 from revisions r where r.document_id = d.id and jsonb_exists(r.facts, :key)))`,
+      by,
+    )
+  )?.n ?? 0;
+
+/** Which option codes of a fact documents of a type bear. */
+export const usedOptions = async (
+  db: Db | Trx,
+  by: { typeId: string; key: string; codes: string[] },
+): Promise<string[]> =>
+  (
+    await rows<{ code: string }>(
+      db,
+      `select code from unnest(:codes::text[]) code where exists (
+         select 1 from documents d where d.type_id = :typeId and (d.facts -> :key @> to_jsonb(code)
+           or exists (select 1 from revisions r where r.document_id = d.id and r.facts -> :key @> to_jsonb(code))))`,
+      by,
+    )
+  ).map((row) => row.code);
+
+/** Fills a living fact of all documents of a type that have none. */
+export const fillLiving = (trx: Trx, by: { typeId: string; key: string; value: unknown; now: Date }) =>
+  changed(
+    trx,
+    `update documents set facts = facts || jsonb_build_object(:key::text, :value::jsonb), row_version = row_version + 1
+     where type_id = :typeId and removed_at is null and not jsonb_exists(facts, :key)`,
+    { typeId: by.typeId, key: by.key, value: JSON.stringify(by.value) },
+  );
+/** Fills a signed fact of all drafts of a type that have none; what has left draft keeps what was or will be signed. */
+export const fillDrafts = (trx: Trx, by: { typeId: string; key: string; value: unknown }) =>
+  changed(
+    trx,
+    `update revisions r set facts = r.facts || jsonb_build_object(:key::text, :value::jsonb), row_version = r.row_version + 1
+     from documents d where d.id = r.document_id and d.type_id = :typeId and d.removed_at is null and r.state = 'draft' and not jsonb_exists(r.facts, :key)`,
+    { typeId: by.typeId, key: by.key, value: JSON.stringify(by.value) },
+  );
+
+/** The newest documents of a type, to show what a rule does to real ones. */
+export const newestOf = (db: Db | Trx, typeId: string) =>
+  rows<{
+    number: string;
+    title: string;
+    label: string;
+    facts: Record<string, string | null>;
+    name: string | null;
+  }>(
+    db,
+    `select d.number, d.newest_title as title, d.newest_label as label, r.facts || d.facts as facts,
+       (select f.name from version_files f where f.version_id = r.latest_version_id order by f.sort limit 1) as name
+     from documents d join revisions r on r.id = d.newest_revision_id
+     where d.type_id = :typeId and d.removed_at is null order by d.registered_at desc limit 3`,
+    { typeId },
+  );

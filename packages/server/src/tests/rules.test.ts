@@ -1,0 +1,443 @@
+import type { Field, TypeRule } from '@kanonos/contract';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { correctFacts } from '../features/authoring/service.ts';
+import { numberRules } from '../features/numbers/service.ts';
+import { addUnit } from '../features/people/service.ts';
+import { findEntries, listLists, saveChoices, saveLookup } from '../features/rules/lists.ts';
+import { houseRules } from '../features/rules/service.ts';
+import { changeHouse, houseSettings } from '../features/rules/settings.ts';
+import {
+  addType,
+  changeType,
+  dropPlan,
+  listTypeRules,
+  settlePlans,
+  tryType,
+  typeDetail,
+} from '../features/rules/types.ts';
+import { rows } from '../platform/db/connect.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
+
+let house: TestHouse;
+const admin = () => house.as('admin');
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const typeId = (code: string) => house.types.get(code) ?? '';
+const field = (key: string, more: Partial<Field> = {}): Field => ({
+  key,
+  label: key,
+  kind: 'text',
+  mandatory: false,
+  signed: false,
+  ...more,
+});
+const change = async (
+  code: string,
+  edit: (rule: TypeRule) => Partial<TypeRule>,
+  more: { from?: string; fill?: string[]; reason?: string } = {},
+) => {
+  const { rule, rowVersion } = await typeDetail(house.app, typeId(code));
+  return changeType(house.app, await admin(), typeId(code), {
+    rule: { ...rule, ...edit(rule) },
+    reason: more.reason ?? 'as the test says',
+    rowVersion,
+    from: more.from ?? null,
+    fill: more.fill ?? [],
+  });
+};
+const trial = async (code: string, edit: (rule: TypeRule) => Partial<TypeRule>) => {
+  const { rule } = await typeDetail(house.app, typeId(code));
+  return tryType(house.app, { id: typeId(code), rule: { ...rule, ...edit(rule) } });
+};
+const NEW: TypeRule = {
+  code: 'CHK',
+  name: 'Check sheet',
+  family: 'Records',
+  group: 'Checks',
+  help: 'What was checked, and by whom',
+  example: 'Rope end check',
+  numbering: 'TST-{type}-{year}-{counter:3:per=year}',
+  outsidePattern: null,
+  naming: '{number}_{title}.{ext}',
+  scheme: { kind: 'integers', first: 1 },
+  fields: [field('line', { kind: 'choice', mandatory: true, options: [{ code: 'N', text: 'North' }] })],
+  readersNeeded: false,
+  reviewMonths: 12,
+  releaseWithoutRoute: true,
+  takeOver: false,
+  registerUnitIds: [],
+  retired: false,
+};
+
+test('a type is set up from nothing and its first document registered by its rule', async () => {
+  const { id } = await addType(house.app, await admin(), {
+    rule: NEW,
+    routeOf: null,
+    reason: 'Checks are records now',
+  });
+  house.types.set('CHK', id);
+  expect(await codeOf(addType(house.app, await admin(), { rule: NEW, routeOf: null, reason: 'again' }))).toBe(
+    'type_code_taken',
+  );
+  const { number } = await house.register('author', { type: 'CHK' });
+  expect(number).toBe('TST-CHK-2026-001');
+  const listed = (await listTypeRules(house.app)).types.find((type) => type.id === id);
+  expect(listed).toMatchObject({ family: 'Records', group: 'Checks', documents: 1, retired: false });
+});
+
+test('each change is an edition with its reason and what differs, in the trail too', async () => {
+  await change('MEM', () => ({ name: 'Memorandum', reviewMonths: 6 }), { reason: 'The word of the house' });
+  const { editions, rule } = await typeDetail(house.app, typeId('MEM'));
+  expect(rule.name).toBe('Memorandum');
+  expect(editions.map((e) => [e.n, e.reason])).toEqual([
+    [2, 'The word of the house'],
+    [1, 'As it was laid down'],
+  ]);
+  expect(editions[0]?.differences).toEqual([
+    { what: 'name', before: 'Memo', after: 'Memorandum' },
+    { what: 'reviewMonths', before: '12', after: '6' },
+  ]);
+  const [event] = await rows<{ text: string }>(
+    house.app.db,
+    `select text from events where kind = 'type.changed' order by seq desc limit 1`,
+  );
+  expect(event?.text).toContain('The word of the house');
+  expect(await codeOf(change('MEM', () => ({})))).toBe('nothing_changed');
+  await expect(rows(house.app.db, 'update rule_editions set n = 99')).rejects.toThrow();
+});
+
+test('what somebody else changed meanwhile is not overwritten', async () => {
+  const { rule } = await typeDetail(house.app, typeId('MEM'));
+  const stale = changeType(house.app, await admin(), typeId('MEM'), {
+    rule: { ...rule, name: 'Other' },
+    reason: 'stale',
+    rowVersion: 1,
+    from: null,
+    fill: [],
+  });
+  expect(await codeOf(stale)).toBe('changed_meanwhile');
+});
+
+test('a rule by which a number could be read in two ways is refused with that number, and nothing of it remains', async () => {
+  const ambiguous = change('TWO', () => ({ numbering: 'TST-PRO-0{counter:3}' }));
+  await expect(ambiguous).rejects.toMatchObject({
+    refusals: [{ code: 'rule_ambiguous', params: { number: 'TST-PRO-0001' } }],
+  });
+  expect((await typeDetail(house.app, typeId('TWO'))).rule.numbering).toBe('TST-{type}-{counter:4}');
+  const tried = await trial('TWO', () => ({ numbering: 'TST-PRO-0{counter:3}' }));
+  expect(tried.refusals.map((r) => r.code)).toEqual(['rule_ambiguous']);
+  expect(tried.refusals[0]?.detail).toContain('TST-PRO-0001');
+});
+
+test('an option or a code that would make a rule ambiguous is refused, by one list and by a department', async () => {
+  await saveChoices(house.app, await admin(), 'lines', {
+    name: 'Lines',
+    dependsOn: null,
+    options: [{ code: '1', text: 'One' }],
+    rowVersion: 0,
+    reason: 'first',
+  });
+  const rule: TypeRule = {
+    ...NEW,
+    code: 'LIN',
+    numbering: 'LN-{field:line}{counter:3}',
+    fields: [field('line', { kind: 'choice', mandatory: true, list: 'lines' })],
+  };
+  const { id } = await addType(house.app, await admin(), { rule, routeOf: null, reason: 'lines are numbered' });
+  house.types.set('LIN', id);
+  const second = saveChoices(house.app, await admin(), 'lines', {
+    name: 'Lines',
+    dependsOn: null,
+    options: [
+      { code: '1', text: 'One' },
+      { code: '11', text: 'Eleven' },
+    ],
+    rowVersion: 1,
+    reason: 'one more',
+  });
+  await expect(second).rejects.toMatchObject({
+    refusals: [{ code: 'rule_ambiguous', params: { number: 'LN-11001' } }],
+  });
+  expect((await listLists(house.app)).choices.find((list) => list.key === 'lines')?.options).toHaveLength(1);
+  await addType(house.app, await admin(), {
+    rule: { ...NEW, code: 'DEP', numbering: '{department}{counter:3}', fields: [] },
+    routeOf: null,
+    reason: 'by department',
+  });
+  const unit = addUnit(house.app, await admin(), { kind: 'department', code: 'ENG1', name: 'Engineering one' });
+  expect(await codeOf(unit)).toBe('rule_ambiguous');
+  await addUnit(house.app, await admin(), { kind: 'department', code: 'LAB', name: 'Laboratory' });
+});
+
+test('a changed rule goes on counting where it renders alike; what was given before stays readable and is never given again', async () => {
+  const first = await house.register('author', { type: 'TWO' });
+  expect(first.number).toBe('TST-TWO-0001');
+  const tried = await trial('TWO', () => ({ numbering: 'TST-{type}-{counter:5}' }));
+  expect(tried.leftBehind).toEqual([{ scope: 'TST-TWO-#', last: 1 }]);
+  await change('TWO', () => ({ numbering: 'TST-{type}-{counter:5}' }));
+  expect((await house.register('author', { type: 'TWO' })).number).toBe('TST-TWO-00002');
+  const { rules } = await numberRules(house.app);
+  expect(rules.find((rule) => rule.retired)).toMatchObject({
+    rule: 'TST-TWO-{counter:4}',
+    retired: { scope: 'TST-TWO-#', last: 1 },
+  });
+  // 0001 was given under the old rule: no other rule may come to it.
+  expect(await codeOf(change('MEM', () => ({ numbering: 'TST-TWO-0{counter:3}' })))).toBe('rule_ambiguous');
+  // Back to four digits: the scope counts on, both spellings stay readable.
+  await change('TWO', () => ({ numbering: 'TST-{type}-{counter:4}' }));
+  expect((await house.register('author', { type: 'TWO' })).number).toBe('TST-TWO-0003');
+  expect((await houseRules(house.app.db)).filter((rule) => rule.retired).map((rule) => rule.id)).toEqual([
+    'TST-TWO-{counter:5} up to 2',
+  ]);
+});
+
+test('a retired type gives no more numbers and its old ones stay taken', async () => {
+  const { number } = await house.register('author', { type: 'LIN' }).catch(() => ({ number: '' }));
+  expect(number).toBe(''); // it asks for its line
+  await change('LIN', () => ({ retired: true }));
+  expect(await codeOf(house.register('author', { type: 'LIN' }))).toBe('type_retired');
+});
+
+test('a change from a day on holds from that day, or is held with the reason when it no longer can', async () => {
+  await change('MEM', () => ({ numbering: 'TST-{type}-{year}-{counter:3:per=year}' }), { from: '2026-12-01' });
+  expect((await house.register('author', { type: 'MEM' })).number).toBe('TST-MEM-001');
+  expect((await typeDetail(house.app, typeId('MEM'))).planned).toMatchObject({ from: '2026-12-01', heldWhy: null });
+  expect(await codeOf(change('MEM', () => ({ name: 'Third' })))).toBe('rule_planned_already');
+  expect(await codeOf(change('PRO', () => ({ name: 'Past' }), { from: '2026-11-25' }))).toBe('day_not_after_today');
+  house.clock.now = new Date('2026-11-30T23:30:00Z'); // 1 December in Zurich
+  // Nobody ticked: registering itself settles what is due.
+  expect((await house.register('author', { type: 'MEM' })).number).toBe('TST-MEM-2026-002'); // counted per year over all types of the rule
+  expect((await typeDetail(house.app, typeId('MEM'))).planned).toBeNull();
+
+  await change('CHK', () => ({ code: 'CHX' }), { from: '2026-12-02' });
+  await addType(house.app, await admin(), {
+    rule: { ...NEW, code: 'CHX', numbering: 'X{counter:4}' },
+    routeOf: null,
+    reason: 'in the way',
+  });
+  house.clock.now = new Date('2026-12-02T09:00:00Z');
+  await settlePlans(house.app);
+  expect((await typeDetail(house.app, typeId('CHK'))).planned?.heldWhy).toContain('Code');
+  await dropPlan(house.app, await admin(), typeId('CHK'), 'the code is taken');
+  expect((await typeDetail(house.app, typeId('CHK'))).planned).toBeNull();
+});
+
+test('a new mandatory field: gaps in figures first, fixed values filled where asked, nothing else blocked', async () => {
+  const inForce = await house.register('author');
+  await house.toInForce(inForce.number);
+  const draft = await house.register('author');
+  const fields = [
+    field('limit', { signed: true }),
+    field('site', { mandatory: true, label: 'Site' }),
+    field('years', { kind: 'number', label: 'Kept', default: { from: 'fixed', value: '10' } }),
+    field('seal', { mandatory: true, signed: true, label: 'Seal' }),
+  ];
+  const tried = await trial('PRO', () => ({ fields }));
+  expect(tried.refusals).toEqual([]);
+  expect(tried.gaps).toEqual([
+    { key: 'site', label: 'Site', signed: false, reached: 2, fills: false },
+    { key: 'years', label: 'Kept', signed: false, reached: 2, fills: true },
+    { key: 'seal', label: 'Seal', signed: true, reached: 1, fills: false },
+  ]);
+  expect(await change('PRO', () => ({ fields }), { fill: ['years'] })).toEqual({ filled: 2 });
+  const page = await house.page('controller', inForce.number);
+  expect(page.facts.years).toBe(10);
+  expect(page.revision.state).toBe('in force');
+  expect((await house.page('reader', inForce.number)).number).toBe(inForce.number);
+  // What is sent must be whole: the draft lacks two facts.
+  await expect(house.sendAndReview(draft.number)).rejects.toMatchObject({
+    refusals: expect.arrayContaining([expect.objectContaining({ code: 'fact_missing' })]),
+  });
+});
+
+test('a fact that documents bear keeps its kind, and one that is asked no more stays on them', async () => {
+  const { number, id } = await house.register('author');
+  const page = await house.page('author', number);
+  await correctFacts(house.app, await house.as('author'), id, {
+    title: page.revision.title,
+    summary: '',
+    facts: { limit: '12 kN', site: 'T9', years: 5, seal: 'lead' },
+    keywords: [],
+    ownerId: house.ids.owner ?? '',
+    reviewOn: null,
+    reason: 'measured',
+    rowVersion: page.rowVersion,
+    revisionRowVersion: page.revision.rowVersion,
+  });
+  expect(
+    await codeOf(
+      change('PRO', (rule) => ({
+        fields: rule.fields.map((f) => (f.key === 'limit' ? { ...f, kind: 'date' as const } : f)),
+      })),
+    ),
+  ).toBe('field_kind_in_use');
+  const dropped = await trial('PRO', (rule) => ({ fields: rule.fields.filter((f) => f.key !== 'limit') }));
+  expect(dropped.dropped).toEqual([{ label: 'limit', documents: 1 }]);
+  await change('PRO', (rule) => ({ fields: rule.fields.filter((f) => f.key !== 'limit') }));
+  const after = await house.page('author', number);
+  await correctFacts(house.app, await house.as('author'), id, {
+    title: 'Another title',
+    summary: '',
+    facts: { site: 'T10', years: 5, seal: 'lead' },
+    keywords: [],
+    ownerId: house.ids.owner ?? '',
+    reviewOn: null,
+    reason: 'moved',
+    rowVersion: after.rowVersion,
+    revisionRowVersion: after.revision.rowVersion,
+  });
+  expect((await house.page('author', number)).facts).toMatchObject({ limit: '12 kN', site: 'T10' });
+  expect(await codeOf(change('PRO', () => ({ scheme: { kind: 'major.minor' } })))).toBe('scheme_in_use');
+});
+
+test('lists depend in a line; options that documents bear are retired, not taken away', async () => {
+  const save = async (
+    key: string,
+    dependsOn: string | null,
+    options: { code: string; text: string; under?: string; retired?: boolean }[],
+    rowVersion = 0,
+  ) => saveChoices(house.app, await admin(), key, { name: key, dependsOn, options, rowVersion, reason: 'test' });
+  await save('region', null, [{ code: 'ALP', text: 'Alps' }]);
+  await save('country', 'region', [{ code: 'CH', text: 'Switzerland', under: 'ALP' }]);
+  expect(await codeOf(save('country', 'region', [{ code: 'AT', text: 'Austria', under: 'SEA' }], 1))).toBe(
+    'option_under_unknown',
+  );
+  expect(await codeOf(save('region', 'country', [{ code: 'ALP', text: 'Alps', under: 'CH' }], 1))).toBe(
+    'list_depends_in_circle',
+  );
+  expect(await codeOf(save('Region 1', null, []))).toBe('list_key_invalid');
+  expect(await codeOf(save('region', null, []))).toBe('list_key_taken');
+  const fields = (await typeDetail(house.app, typeId('CHK'))).rule.fields;
+  await change('CHK', () => ({
+    fields: [
+      ...fields,
+      field('region', { kind: 'choice', list: 'region' }),
+      field('country', { kind: 'choice', list: 'country', dependsOn: 'region' }),
+    ],
+  }));
+  expect(
+    await codeOf(
+      change('CHK', (rule) => ({ fields: [...rule.fields, field('x', { kind: 'choice', list: 'nowhere' })] })),
+    ),
+  ).toBe('field_list_unknown');
+  await save(
+    'country',
+    'region',
+    [
+      { code: 'CH', text: 'Switzerland', under: 'ALP' },
+      { code: 'AT', text: 'Austria', under: 'ALP' },
+    ],
+    1,
+  );
+  const country = (await typeDetail(house.app, typeId('CHK'))).rule.fields.find((f) => f.key === 'country');
+  expect(country?.options?.map((option) => option.code)).toEqual(['CH', 'AT']);
+  await rows(house.app.db, `update documents set facts = facts || '{"country":"CH"}' where type_id = :id`, {
+    id: typeId('CHK'),
+  });
+  expect(await codeOf(save('country', 'region', [{ code: 'AT', text: 'Austria', under: 'ALP' }], 2))).toBe(
+    'option_in_use',
+  );
+  await save(
+    'country',
+    'region',
+    [
+      { code: 'CH', text: 'Switzerland', under: 'ALP', retired: true },
+      { code: 'AT', text: 'Austria', under: 'ALP' },
+    ],
+    2,
+  );
+});
+
+test('a look-up list is chosen from by a few letters, and only its entries are taken', async () => {
+  await saveLookup(house.app, await admin(), 'project', {
+    name: 'Projects',
+    facts: [{ key: 'client', label: 'Client', kind: 'text' }],
+    entries: [
+      { code: 'P1', name: 'Skarn line', facts: { client: 'Skarn Ropeways' }, retired: false },
+      { code: 'P2', name: 'Old line', facts: {}, retired: true },
+    ],
+    rowVersion: 0,
+    reason: 'first',
+  });
+  expect(await findEntries(house.app, 'project', 'skarn')).toEqual({
+    entries: [{ code: 'P1', name: 'Skarn line', facts: { client: 'Skarn Ropeways' } }],
+  });
+  expect(await codeOf(findEntries(house.app, 'nothing', ''))).toBe('not_found');
+  const { rowVersion, rule } = await typeDetail(house.app, typeId('PRO'));
+  await changeType(house.app, await admin(), typeId('PRO'), {
+    rule: { ...rule, fields: [field('project', { kind: 'entry', list: 'project' }), field('tag', { unique: true })] },
+    reason: 'projects',
+    rowVersion,
+    from: null,
+    fill: [],
+  });
+  const correct = async (ref: string, facts: Record<string, string>) => {
+    const page = await house.page('author', ref);
+    return correctFacts(house.app, await house.as('author'), ref, {
+      title: page.revision.title,
+      summary: '',
+      facts,
+      keywords: [],
+      ownerId: house.ids.owner ?? '',
+      reviewOn: null,
+      reason: 'x',
+      rowVersion: page.rowVersion,
+      revisionRowVersion: page.revision.rowVersion,
+    });
+  };
+  const [one, two] = [await house.register('author'), await house.register('author')];
+  await correct(one.id, { project: 'P1', tag: 'GR-1' });
+  expect(await codeOf(correct(two.id, { project: 'P2' }))).toBe('entry_unknown');
+  expect(await codeOf(correct(two.id, { tag: 'GR-1' }))).toBe('fact_taken');
+  await correct(one.id, { project: 'P1', tag: 'GR-1' });
+  const both = await Promise.allSettled([
+    correct(two.id, { tag: 'GR-2' }),
+    correct(one.id, { project: 'P1', tag: 'GR-2' }),
+  ]);
+  expect(both.filter((result) => result.status === 'fulfilled')).toHaveLength(1);
+});
+
+test('a type that names units is registered by their people only', async () => {
+  await change('MEM', () => ({ registerUnitIds: [house.units.get('ctrl') ?? ''] }));
+  expect(await codeOf(house.register('author', { type: 'MEM' }))).toBe('type_not_yours');
+  await house.register('controller', { type: 'MEM' });
+});
+
+test('the house as a whole: week, holidays and fallback approver, with editions', async () => {
+  const before = await houseSettings(house.app);
+  const body = {
+    name: 'Test house',
+    week: [1, 2, 3, 4],
+    holidays: [{ day: '2026-12-08', name: 'Ropeway day' }],
+    signingIdleMinutes: 10,
+    fallbackApproverId: house.ids.controller ?? null,
+    rowVersion: before.rowVersion,
+    reason: 'Four days a week',
+  };
+  expect(
+    await codeOf(changeHouse(house.app, await admin(), { ...body, holidays: [...body.holidays, ...body.holidays] })),
+  ).toBe('holiday_twice');
+  await changeHouse(house.app, await admin(), body);
+  const after = await houseSettings(house.app);
+  expect(after).toMatchObject({ week: [1, 2, 3, 4], signingIdleMinutes: 10, fallbackApprover: { name: 'Controller' } });
+  expect(after.editions.map((edition) => edition.reason)).toEqual(['Four days a week', 'As it was laid down']);
+  expect((await house.app.house()).calendar.holidays.has('2026-12-08')).toBe(true);
+  expect(await codeOf(changeHouse(house.app, await admin(), body))).toBe('nothing_changed');
+});
+
+test('32 clients register while the rule changes under them: no gap, no number twice, each by one of the two rules', async () => {
+  const clients = Array.from({ length: 32 }, (_, i) => house.register('author', { type: 'TWO', title: `n ${i}` }));
+  const changed = change('TWO', () => ({ numbering: 'TST-{type}-{counter:6}' }));
+  const numbers = (await Promise.all(clients)).map(({ number }) => number);
+  await changed;
+  const counters = numbers.map((number) => Number(/(\d+)$/.exec(number)?.[1])).sort((a, b) => a - b);
+  expect(counters).toEqual(Array.from({ length: 32 }, (_, i) => (counters[0] ?? 0) + i));
+  const retired = (await houseRules(house.app.db)).find((rule) => rule.rule.text === 'TST-TWO-{counter:4}');
+  const four = numbers.filter((number) => /-\d{4}$/.test(number)).map((number) => Number(number.slice(-4)));
+  // Every number in the old spelling is within what the retired rule vouches for.
+  for (const counter of four) expect(counter).toBeLessThanOrEqual(retired?.retired?.last ?? 0);
+  expect((await house.verdict()).kind).toBe('intact');
+});
