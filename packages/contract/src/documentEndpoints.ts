@@ -13,7 +13,11 @@ export const documentEndpoints = {
     method: 'GET',
     path: '/api/types',
     summary: 'Types with their fields and routes',
-    answer: z.object({ types: z.array(TypeInfo) }),
+    answer: z.object({
+      /** Types of what the asker registered lately, the last one first. */
+      lately: z.array(Id),
+      types: z.array(TypeInfo),
+    }),
   }),
   folders: endpoint({
     id: 'folders',

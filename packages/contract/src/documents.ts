@@ -185,6 +185,8 @@ export const DocumentPage = z.object({
   confidentiality: z.string(),
   keywords: z.array(z.string()),
   facts: FactsSchema,
+  /** What the people, units and entries that facts name are called. */
+  factNames: z.record(z.string(), z.string()),
   fields: z.array(Field),
   reviewOn: Day.nullable(),
   registeredAt: Instant,

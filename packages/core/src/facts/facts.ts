@@ -1,7 +1,7 @@
 import { isDay } from '../calendar/zone.ts';
 import { type Refusal, refusal } from '../result.ts';
 
-/** What a fact can be. People are given by sign-in name, departments and sites by code, documents by number. */
+/** What a fact can be. People are given by id, departments and sites by code, documents by number. */
 export const FIELD_KINDS = [
   'text',
   'long text',

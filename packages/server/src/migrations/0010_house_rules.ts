@@ -13,6 +13,9 @@ export const up = async (knex: Knex): Promise<void> => {
 
     alter table house add column row_version int not null default 1;
 
+    -- What a person registered lately (documents/store.ts listLately).
+    create index documents_by_registrar on documents (registered_by, registered_at desc);
+
     -- Choices that types share. The options of a list stand in the fields of the types too (rules/lists.ts writes both).
     create table choice_lists (
       key text primary key,

@@ -105,7 +105,14 @@ export const Shell = () => {
         {me.department !== null && (
           <>
             <span className="cap px-[17px] pt-3.5 pb-1">House rules</span>
-            {me.houseRights.includes('administer') && <RailLink to="/numbers" text="Numbers" />}
+            {me.houseRights.includes('administer') && (
+              <>
+                <RailLink to="/rules/house" text="House" />
+                <RailLink to="/rules/types" text="Types" />
+                <RailLink to="/rules/lists" text="Lists" />
+                <RailLink to="/numbers" text="Numbers" />
+              </>
+            )}
             <RailLink to="/people" text="People" />
           </>
         )}

@@ -86,3 +86,6 @@ const SAID: Record<string, string> = {
 };
 /** A decision as told of somebody. */
 export const saidWords = (decision: string | null): string => SAID[decision ?? ''] ?? decision ?? '';
+
+/** Today in the organisation's zone, as a day. */
+export const todayIn = (zone: string): string => localDay(new Date().toISOString(), zone);

@@ -3,6 +3,7 @@ import type { FileInfo, VersionInfo } from '@kanonos/contract';
 import {
   dayOf,
   extensionOf,
+  type Facts,
   hasRight,
   isReleased,
   makeFileName,
@@ -19,13 +20,13 @@ import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import type { TypeRow } from '../rules/service.ts';
 import { recordUsage } from '../usage/service.ts';
-import { type Opened, openDocument } from './service.ts';
+import { allFacts, type Opened, openDocument } from './service.ts';
 import * as store from './store.ts';
 
 /** Names, sizes and what can be shown of a version's files; names as the rules make them when the file leaves. */
 export const toFileInfo = (
   file: store.FileRow,
-  about: { number: string; label: string; title: string; type: TypeRow; n: number },
+  about: { number: string; label: string; title: string; type: TypeRow; n: number; facts: Facts; day: string },
 ): FileInfo => ({
   id: file.id,
   role: file.role,
@@ -37,6 +38,8 @@ export const toFileInfo = (
       title: about.title,
       extension: extensionOf(file.name),
       version: String(about.n),
+      date: about.day,
+      fields: factsInNames(about.facts),
     },
     about.type.naming_rule,
   ),
@@ -49,11 +52,18 @@ export const toFileInfo = (
   minutes: readingMinutes({ words: file.words, pictures: file.pictures }),
 });
 
+/** Facts as they stand in file names: codes and texts; several with hyphens. */
+export const factsInNames = (facts: Facts): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(facts).map(([key, value]) => [key, Array.isArray(value) ? value.join('-') : String(value ?? '')]),
+  );
+
 export const toVersions = (
   opened: Pick<Opened, 'document' | 'type'>,
   revision: store.RevisionRow,
   versions: store.VersionRow[],
   files: store.FileRow[],
+  zone: string,
 ): VersionInfo[] =>
   versions.map((version) => ({
     id: version.id,
@@ -71,6 +81,8 @@ export const toVersions = (
           title: version.title,
           type: opened.type,
           n: version.n,
+          facts: { ...opened.document.facts, ...version.facts },
+          day: dayOf(revision.created_at, zone),
         }),
       ),
   }));
@@ -115,6 +127,8 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
     title: revision.title,
     type: opened.type,
     n: file.n,
+    facts: allFacts(opened.document, revision),
+    day: dayOf(revision.created_at, (await app.house()).zone),
   });
   return { file, name: info.handedOutName };
 };

@@ -36,6 +36,7 @@ import {
 } from '../rules/service.ts';
 import { settlePlans } from '../rules/types.ts';
 import { actorOf } from '../session/service.ts';
+import { factsInNames } from './files.ts';
 import { getUpload, subjectOf } from './service.ts';
 import * as store from './store.ts';
 
@@ -45,6 +46,7 @@ export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
   const types = await listTypes(app.db);
   const reserved = await reservedFor(app.db, viewer.id);
   return {
+    lately: await store.listLately(app.db, viewer.id),
     types: types
       .filter((type) => !type.retired)
       .map((type) => ({
@@ -177,7 +179,15 @@ export const previewRegistration = async (
     fileName:
       number.ok && label.label !== null
         ? makeFileName(
-            { number: number.value, revision: label.label, title: input.title, extension: input.extension },
+            {
+              number: number.value,
+              revision: label.label,
+              title: input.title,
+              extension: input.extension,
+              version: '1',
+              date: day,
+              fields: factsInNames(input.facts),
+            },
             type.naming_rule,
           )
         : null,

@@ -226,6 +226,17 @@ export const insertRegistered = (trx: Trx, r: Registration) =>
     },
     HOT,
   );
+/** The types of what a person registered lately, the last one first. */
+export const listLately = async (db: Db, personId: string): Promise<string[]> =>
+  (
+    await rows<{ type_id: string }>(
+      db,
+      `select type_id from (select type_id, registered_at from documents where registered_by = :personId order by registered_at desc limit 30) d
+       group by type_id order by max(registered_at) desc limit 5`,
+      { personId },
+    )
+  ).map((row) => row.type_id);
+
 export const insertRevision = (
   trx: Trx,
   r: {

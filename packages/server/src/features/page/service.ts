@@ -22,6 +22,7 @@ import {
 import { findText } from '../documents/text.ts';
 import { countReaders } from '../reading/duties.ts';
 import { findMine } from '../reading/service.ts';
+import { namesInFacts } from '../rules/facts.ts';
 import { getFolder } from '../rules/service.ts';
 import { routeFactsOf, runsOf, standingInFor } from '../runs/service.ts';
 import { nextStepOf } from './next.ts';
@@ -97,14 +98,15 @@ export const documentPage = async (
     confidentiality: document.confidentiality,
     keywords: document.keywords,
     facts: allFacts(document, revision),
-    fields: type.fields as DocumentPage['fields'],
+    factNames: await namesInFacts(app.db, type.fields, allFacts(document, revision)),
+    fields: type.fields,
     reviewOn: document.review_on,
     registeredAt: document.registered_at.toISOString(),
     registeredBy: { id: document.registered_by, name: document.registered_by_name },
     rowVersion: document.row_version,
     revision: toRevision(revision),
     revisions: visible.map(toRevision),
-    versions: toVersions(opened, revision, shownVersions, files),
+    versions: toVersions(opened, revision, shownVersions, files, (await app.house()).zone),
     inForce: opened.inForce?.effective_from
       ? { label: opened.inForce.label, since: opened.inForce.effective_from.toISOString() }
       : null,

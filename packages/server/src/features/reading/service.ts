@@ -97,7 +97,7 @@ export const readingTask = async (app: App, viewer: Viewer, id: string): Promise
   const latest = versions[0];
   if (!latest) throw refused('not_found');
   const files = await filesOf(app.db, [latest.id]);
-  const [version] = toVersions({ document, type }, revision, [latest], files);
+  const [version] = toVersions({ document, type }, revision, [latest], files, (await app.house()).zone);
   if (!version) throw refused('not_found');
   const last = await store.findLastSigned(app.db, {
     documentId: document.id,

@@ -14,8 +14,8 @@ import type { TypeRow } from './store.ts';
 
 /** What facts name by a word, and where that word must stand. Documents are not looked up: their being there is not told. */
 const NAMED: Partial<Record<FieldDefinition['kind'], string>> = {
-  person: `select sign_in_name as word from people where sign_in_name = any(:words::text[]) and state <> 'deactivated'`,
-  people: `select sign_in_name as word from people where sign_in_name = any(:words::text[]) and state <> 'deactivated'`,
+  person: `select id::text as word from people where id::text = any(:words::text[]) and state <> 'deactivated'`,
+  people: `select id::text as word from people where id::text = any(:words::text[]) and state <> 'deactivated'`,
   department: `select code as word from units where kind = 'department' and code = any(:words::text[])`,
   site: `select code as word from units where kind = 'site' and code = any(:words::text[])`,
   entry: `select code as word from lookup_entries where list_key = :list and not retired and code = any(:words::text[])`,
@@ -80,8 +80,8 @@ export const namesInFacts = async (
 ): Promise<Record<string, string>> => {
   const shown: Record<string, string> = {};
   const statements: Partial<Record<FieldDefinition['kind'], string>> = {
-    person: 'select sign_in_name as word, name from people where sign_in_name = any(:words::text[])',
-    people: 'select sign_in_name as word, name from people where sign_in_name = any(:words::text[])',
+    person: 'select id::text as word, name from people where id::text = any(:words::text[])',
+    people: 'select id::text as word, name from people where id::text = any(:words::text[])',
     department: `select code as word, name from units where kind = 'department' and code = any(:words::text[])`,
     site: `select code as word, name from units where kind = 'site' and code = any(:words::text[])`,
     entry: 'select code as word, name from lookup_entries where list_key = :list and code = any(:words::text[])',

@@ -110,7 +110,13 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
   const type = await getType(app.db, document.type_id);
   const [latest] = await versionsOf(app.db, revision.id);
   if (!latest) throw refused('not_found');
-  const [version] = toVersions({ document, type }, revision, [latest], await filesOf(app.db, [latest.id]));
+  const [version] = toVersions(
+    { document, type },
+    revision,
+    [latest],
+    await filesOf(app.db, [latest.id]),
+    (await app.house()).zone,
+  );
   const runs = await runsOf(app, app.db, document, revision);
   const current = runs.find((r) => r.id === run.id);
   if (!version || !current) throw refused('not_found');

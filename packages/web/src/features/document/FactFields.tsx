@@ -1,78 +1,225 @@
-import type { Field } from '@kanonos/contract';
+import { api, type Field } from '@kanonos/contract';
+import { type Facts, isEmptyFact, offeredOptions } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
+import { ask } from '../../app/client.ts';
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import { EntryPicker } from './EntryPicker.tsx';
 
+/** Values of a form: everything as text, several values one a line. */
 export type FactValues = Record<string, string>;
 
-/** Values of a form as facts: numbers and yes/no by their kind, empty ones as none. */
+const SEVERAL = new Set<Field['kind']>(['choices', 'people']);
+const partsOf = (value: string | undefined) => (value ?? '').split('\n').filter(Boolean);
+
+/** Values of a form as facts: numbers, yes/no and several by their kind, empty ones as none. */
 export const toFacts = (
   fields: readonly Field[],
   values: FactValues,
-): Record<string, string | number | boolean | null> =>
+): Record<string, string | number | boolean | string[] | null> =>
   Object.fromEntries(
     fields.map((field) => {
       const value = values[field.key]?.trim() ?? '';
       if (value === '') return [field.key, null];
+      if (SEVERAL.has(field.kind)) return [field.key, partsOf(value)];
       if (field.kind === 'number') return [field.key, Number(value.replace(',', '.'))];
       if (field.kind === 'yes/no') return [field.key, value === 'true'];
       return [field.key, value];
     }),
   );
 
-/** One control per fact that the type asks for, by its kind. */
-export const FactFields = ({
-  fields,
-  values,
-  onChange,
-  errors = {},
-}: {
+/** Facts as values of a form. */
+export const toValues = (facts: Facts): FactValues =>
+  Object.fromEntries(
+    Object.entries(facts).map(([key, value]) => [
+      key,
+      isEmptyFact(value) ? '' : Array.isArray(value) ? value.join('\n') : String(value),
+    ]),
+  );
+
+type FieldsProps = {
   fields: readonly Field[];
   values: FactValues;
   onChange: (values: FactValues) => void;
   errors?: Record<string, string>;
-}) => (
+  /** Where a value came from, said below it. */
+  origins?: Record<string, string>;
+  /** What people and entries that are there already are called. */
+  names?: Record<string, string>;
+};
+
+/** One control per fact that the type asks for, by its kind. */
+export const FactFields = ({ fields, values, onChange, errors = {}, origins = {}, names = {} }: FieldsProps) => (
   <>
-    {fields.map((field) => {
-      const common = {
-        label: `${field.label}${field.unit ? ` (${field.unit})` : ''}`,
-        optional: !field.mandatory,
-        hint: field.help,
-        error: errors[field.key],
-        value: values[field.key] ?? '',
-      };
-      const set = (value: string) => onChange({ ...values, [field.key]: value });
-      switch (field.kind) {
-        case 'choice':
-          return (
-            <Select key={field.key} {...common} onChange={(event) => set(event.target.value)}>
-              <option value="">–</option>
-              {field.options?.map((option) => (
-                <option key={option.code} value={option.code}>
-                  {option.text}
-                </option>
-              ))}
-            </Select>
-          );
-        case 'yes/no':
-          return (
-            <Select key={field.key} {...common} onChange={(event) => set(event.target.value)}>
-              <option value="">–</option>
-              <option value="true">yes</option>
-              <option value="false">no</option>
-            </Select>
-          );
-        case 'long text':
-          return <TextArea key={field.key} {...common} onChange={(event) => set(event.target.value)} />;
-        default:
-          return (
-            <TextField
-              key={field.key}
-              {...common}
-              type={field.kind === 'date' ? 'date' : 'text'}
-              inputMode={field.kind === 'number' ? 'decimal' : 'text'}
-              onChange={(event) => set(event.target.value)}
-            />
-          );
-      }
-    })}
+    {fields.map((field) => (
+      <FactField
+        key={field.key}
+        field={field}
+        fields={fields}
+        values={values}
+        onChange={onChange}
+        error={errors[field.key]}
+        origin={origins[field.key]}
+        name={names[field.key]}
+      />
+    ))}
   </>
 );
+
+const FactField = ({
+  field,
+  fields,
+  values,
+  onChange,
+  error,
+  origin,
+  name,
+}: {
+  field: Field;
+  fields: readonly Field[];
+  values: FactValues;
+  onChange: (values: FactValues) => void;
+  error: string | undefined;
+  origin: string | undefined;
+  name: string | undefined;
+}) => {
+  const value = values[field.key] ?? '';
+  const label = `${field.label}${field.unit ? ` (${field.unit})` : ''}`;
+  const common = { label, optional: !field.mandatory, hint: origin ?? field.help, error, value };
+  const set = (next: string) => {
+    // What stands under another choice than the new one goes with it.
+    const below = fields.filter((one) => one.dependsOn === field.key);
+    const cleared = below.flatMap((one) => {
+      const option = one.options?.find(({ code }) => code === values[one.key]);
+      return option?.under !== undefined && option.under !== next ? [[one.key, ''] as const] : [];
+    });
+    onChange({ ...values, [field.key]: next, ...Object.fromEntries(cleared) });
+  };
+  switch (field.kind) {
+    case 'choice': {
+      const offered = offeredOptions(field, toFacts(fields, values));
+      const kept = field.options?.find((option) => option.code === value && !offered.includes(option));
+      return (
+        <Select {...common} onChange={(event) => set(event.target.value)}>
+          <option value="">–</option>
+          {[...offered, ...(kept ? [kept] : [])].map((option) => (
+            <option key={option.code} value={option.code}>
+              {option.text}
+              {option.retired ? ' (retired)' : ''}
+            </option>
+          ))}
+        </Select>
+      );
+    }
+    case 'choices': {
+      const options = offeredOptions(field, toFacts(fields, values)).map(({ code, text }) => ({
+        id: code,
+        name: text,
+      }));
+      return (
+        <UnitPicker label={label} units={options} value={partsOf(value)} onChange={(codes) => set(codes.join('\n'))} />
+      );
+    }
+    case 'yes/no':
+      return (
+        <Select {...common} onChange={(event) => set(event.target.value)}>
+          <option value="">–</option>
+          <option value="true">yes</option>
+          <option value="false">no</option>
+        </Select>
+      );
+    case 'person':
+    case 'people':
+      return <PeopleField {...common} single={field.kind === 'person'} name={name} set={set} />;
+    case 'department':
+    case 'site':
+      return <UnitField {...common} kind={field.kind} set={set} />;
+    case 'entry':
+      return (
+        <EntryPicker
+          {...common}
+          list={field.list ?? ''}
+          name={name}
+          onPick={(entry) => {
+            const filled = Object.entries(field.fills ?? {}).flatMap(([key, fact]) =>
+              entry?.facts[fact] ? [[key, entry.facts[fact]] as const] : [],
+            );
+            onChange({ ...values, [field.key]: entry?.code ?? '', ...Object.fromEntries(filled) });
+          }}
+        />
+      );
+    case 'long text':
+      return <TextArea {...common} onChange={(event) => set(event.target.value)} />;
+    default:
+      return (
+        <TextField
+          {...common}
+          type={field.kind === 'date' ? 'date' : field.kind === 'web address' ? 'url' : 'text'}
+          inputMode={field.kind === 'number' ? 'decimal' : 'text'}
+          {...(field.kind === 'document' ? { placeholder: 'its number', className: 'inp num' } : {})}
+          onChange={(event) => set(event.target.value)}
+        />
+      );
+  }
+};
+
+const PeopleField = ({
+  label,
+  hint,
+  value,
+  single,
+  name,
+  set,
+}: {
+  label: string;
+  hint?: string | undefined;
+  value: string;
+  single: boolean;
+  name: string | undefined;
+  set: (value: string) => void;
+}) => {
+  const { data } = useQuery(ask(api.people.names, { query: {} }));
+  const known = (name ?? '').split(', ');
+  const people = partsOf(value).map((id, i) => ({
+    id,
+    name: data?.people.find((person) => person.id === id)?.name ?? known[i] ?? '…',
+  }));
+  return (
+    <PeoplePicker
+      label={label}
+      single={single}
+      value={people}
+      onChange={(chosen) => set(chosen.map((person) => person.id).join('\n'))}
+      {...(hint ? { hint } : {})}
+    />
+  );
+};
+
+const UnitField = ({
+  kind,
+  set,
+  ...common
+}: {
+  label: string;
+  optional: boolean;
+  hint: string | undefined;
+  error: string | undefined;
+  value: string;
+  kind: 'department' | 'site';
+  set: (value: string) => void;
+}) => {
+  const { data } = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
+  return (
+    <Select {...common} onChange={(event) => set(event.target.value)}>
+      <option value="">–</option>
+      {data?.units
+        .filter((unit) => unit.kind === kind)
+        .map((unit) => (
+          <option key={unit.id} value={unit.code}>
+            {unit.name}
+          </option>
+        ))}
+    </Select>
+  );
+};

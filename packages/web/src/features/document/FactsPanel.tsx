@@ -1,20 +1,34 @@
 import { api, type DocumentPage } from '@kanonos/contract';
+import { showFact } from '@kanonos/core';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Actions, Dialog, TextArea, TextField } from '../../ui/controls.tsx';
 import { showDay, showInstant } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
-import { FactFields, type FactValues, toFacts } from './FactFields.tsx';
+import { FactFields, type FactValues, toFacts, toValues } from './FactFields.tsx';
 import { stateWords } from './sentences.ts';
 
-const show = (field: DocumentPage['fields'][number], value: unknown): string => {
-  if (value === undefined || value === null || value === '') return '–';
-  if (field.kind === 'date') return showDay(String(value));
-  if (field.kind === 'choice') return field.options?.find((option) => option.code === value)?.text ?? String(value);
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  return field.unit ? `${value} ${field.unit}` : String(value);
+const show = (page: DocumentPage, field: DocumentPage['fields'][number]): React.ReactNode => {
+  const value = page.facts[field.key];
+  const named = page.factNames[field.key];
+  if (named) return named;
+  if (field.kind === 'date' && typeof value === 'string') return showDay(value);
+  if (field.kind === 'document' && typeof value === 'string')
+    return (
+      <Link className="link num" to={`/d/${encodeURIComponent(value)}`}>
+        {value}
+      </Link>
+    );
+  if (field.kind === 'web address' && typeof value === 'string')
+    return (
+      <a className="link break-all" href={value} target="_blank" rel="noreferrer">
+        {value}
+      </a>
+    );
+  return showFact(field, value);
 };
 
 /** Facts of document and revision, which of them are signed, and what changed from the revision before. */
@@ -33,7 +47,7 @@ export const FactsPanel = ({ page }: { page: DocumentPage }) => {
   return (
     <div className="text-[12.5px]">
       <dl>
-        {page.fields.map((field) => row(field.label, show(field, page.facts[field.key]), field.signed ? 'signed' : ''))}
+        {page.fields.map((field) => row(field.label, show(page, field), field.signed ? 'signed' : ''))}
         {row('Change', stateWords(page.revision.changeKind))}
         {page.revision.reason && row('Reason', page.revision.reason, 'signed')}
         {page.revision.summary && row('Summary', page.revision.summary, 'signed')}
@@ -77,9 +91,7 @@ const Correct = ({ page, close }: { page: DocumentPage; close: () => void }) => 
   const draft = page.revision.state === 'draft';
   const [title, setTitle] = useState(page.revision.title);
   const [summary, setSummary] = useState(page.revision.summary);
-  const [facts, setFacts] = useState<FactValues>(() =>
-    Object.fromEntries(Object.entries(page.facts).map(([k, v]) => [k, v === null ? '' : String(v)])),
-  );
+  const [facts, setFacts] = useState<FactValues>(() => toValues(page.facts));
   const [keywords, setKeywords] = useState(page.keywords.join(', '));
   const [owner, setOwner] = useState([page.owner]);
   const [reviewOn, setReviewOn] = useState(page.reviewOn ?? '');
@@ -127,7 +139,12 @@ const Correct = ({ page, close }: { page: DocumentPage; close: () => void }) => 
             </div>
           </>
         )}
-        <FactFields fields={page.fields.filter((field) => draft || !field.signed)} values={facts} onChange={setFacts} />
+        <FactFields
+          fields={page.fields.filter((field) => draft || !field.signed)}
+          values={facts}
+          onChange={setFacts}
+          names={page.factNames}
+        />
         <PeoplePicker label="Owner" single value={owner} onChange={setOwner} />
         <TextField
           label="Next review"

@@ -7,7 +7,7 @@ import { TextArea, TextField } from '../../../ui/controls.tsx';
 import { FileDrop } from '../../../ui/FileDrop.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant } from '../../../ui/format.ts';
-import { FactFields, type FactValues, toFacts } from '../FactFields.tsx';
+import { FactFields, type FactValues, toFacts, toValues } from '../FactFields.tsx';
 
 /** Check out, check in, give up. */
 export const AuthoringDialogs = ({
@@ -74,9 +74,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
   const [note, setNote] = useState('');
   const [title, setTitle] = useState(page.revision.title);
   const [summary, setSummary] = useState(page.revision.summary);
-  const [facts, setFacts] = useState<FactValues>(() =>
-    Object.fromEntries(Object.entries(page.facts).map(([k, v]) => [k, v === null ? '' : String(v)])),
-  );
+  const [facts, setFacts] = useState<FactValues>(() => toValues(page.facts));
   const act = useAct(api.documents.checkIn, ({ version }) => `Version ${version} is checked in.`, close);
   const same = act.error instanceof Problem && act.error.code === 'same_content';
   const submit = (sameContentMeant: boolean) =>
@@ -135,7 +133,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
               onChange={(event) => setSummary(event.target.value)}
             />
           </div>
-          <FactFields fields={page.fields} values={facts} onChange={setFacts} />
+          <FactFields fields={page.fields} values={facts} onChange={setFacts} names={page.factNames} />
         </div>
       </details>
     </FormDialog>

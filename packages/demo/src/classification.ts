@@ -1,0 +1,151 @@
+import type { HouseDescription } from '@kanonos/server';
+
+type Type = HouseDescription['types'][number];
+
+/** The families and groups of the house's classification, with the types that nobody has used yet: code, name, what it is for. */
+const CLASSIFICATION: Record<string, Record<string, [code: string, name: string, help: string][]>> = {
+  Company: {
+    Direction: [
+      ['STR', 'Strategy paper', 'Where the house wants to be in some years, and why.'],
+      ['ORG', 'Organisation chart', 'Who answers to whom, with names and deputies.'],
+      ['RUL', 'House rule', 'What everyone keeps to, on one page.'],
+    ],
+    Meetings: [
+      ['AGE', 'Agenda', 'What a meeting will speak about, sent beforehand.'],
+      ['PRS', 'Presentation', 'Slides that were shown and count as a record.'],
+      ['NTC', 'Notice', 'What is told to everyone, with its last day.'],
+    ],
+    People: [
+      ['JOB', 'Job description', 'Tasks, duties and what somebody must know.'],
+      ['TRN', 'Training plan', 'Who learns what by when.'],
+      ['CER', 'Certificate of a person', 'A licence or proof of training with its last day.'],
+      ['INT', 'Introduction for newcomers', 'What somebody reads and sees in the first weeks.'],
+    ],
+  },
+  Operation: {
+    Running: [
+      ['TIM', 'Timetable', 'Hours of operation, by season and weekday.'],
+      ['ORD', 'Operating order', 'An order for some days, such as a night run.'],
+      ['LOG', 'Operating log', 'What happened in a day, hour by hour.'],
+      ['SIG', 'Signage plan', 'Which sign hangs where, with its text.'],
+    ],
+    Guests: [
+      ['TAR', 'Tariff', 'Prices and to whom they apply.'],
+      ['TRM', 'Terms of carriage', 'What the house and its guests owe each other.'],
+      ['CMP', 'Complaint', 'What a guest wrote, and what was answered.'],
+    ],
+    Rescue: [
+      ['RES', 'Rescue plan', 'How guests come down from a section, with times.'],
+      ['ALM', 'Alarm list', 'Who is called in which order.'],
+      ['DRL', 'Drill record', 'Who practised what, and how long it took.'],
+    ],
+  },
+  Maintenance: {
+    Planning: [
+      ['MPL', 'Maintenance plan', 'What is done at which interval.'],
+      ['LUB', 'Lubrication chart', 'Points, grease and intervals.'],
+      ['SHD', 'Shutdown plan', 'The weeks without operation, task by task.'],
+    ],
+    Doing: [
+      ['CHK', 'Check list', 'Points to tick, with limits.'],
+      ['TOR', 'Torque table', 'Bolts, torques and tools.'],
+      ['WPT', 'Permit to work', 'What must be safe before work begins.'],
+    ],
+    Findings: [
+      ['DEF', 'Defect report', 'What was found broken, with pictures.'],
+      ['NDT', 'Non-destructive test', 'What a test without harm showed, point by point.'],
+      ['OVH', 'Overhaul record', 'What was renewed, measured and signed.'],
+    ],
+  },
+  Engineering: {
+    Requirements: [
+      ['REQ', 'Requirement', 'What the ropeway must do, testable.'],
+      ['NRM', 'Standard that applies', 'A standard from outside with its edition.'],
+      ['RSK', 'Risk assessment', 'Hazards, measures and what is left.'],
+    ],
+    Calculation: [
+      ['CAL', 'Calculation', 'Assumptions, method, result and its check.'],
+      ['ROP', 'Rope line calculation', 'Sag, tension and clearance along the line.'],
+      ['FEM', 'Strength proof', 'A model, its loads and where it is near its limit.'],
+    ],
+    Drawings: [
+      ['SCH', 'Circuit diagram', 'What is connected to what.'],
+      ['HYD', 'Hydraulic diagram', 'Pumps, valves and pressures.'],
+      ['LAY', 'Layout', 'Where things stand in a building or on the line.'],
+      ['DET', 'Detail drawing', 'One part with all its dimensions.'],
+      ['MOD', 'Model', 'A body in space, to measure and to mill by.'],
+    ],
+    Lists: [
+      ['BOM', 'Parts list', 'Parts with numbers, material and amount.'],
+      ['CAB', 'Cable list', 'Cables from where to where.'],
+      ['IOL', 'Signal list', 'Signals of the control with their limits.'],
+    ],
+    Software: [
+      ['SWS', 'Software description', 'What the control does, in words.'],
+      ['PAR', 'Parameter set', 'Values of the control, with who may change them.'],
+      ['REL', 'Release note', 'What is new in a version of the control.'],
+    ],
+  },
+  'Safety and quality': {
+    Rules: [
+      ['MAN', 'Management manual', 'How the house is led, chapter by chapter.'],
+      ['PRC', 'Process description', 'Inputs, steps, outputs and who answers for them.'],
+    ],
+    Proof: [
+      ['AUD', 'Audit report', 'What an audit found, good and bad.'],
+      ['CAP', 'Corrective action', 'What was wrong, why, and what was done.'],
+      ['KPI', 'Quality figures', 'Measured, with goal and trend.'],
+      ['INC', 'Incident report', 'What happened, told without blame.'],
+    ],
+    Authority: [
+      ['LIC', 'Operating licence', 'What the authority allows, with its conditions.'],
+      ['APL', 'Application', 'What was asked of an authority.'],
+      ['LTR', 'Letter of an authority', 'What an authority wrote.'],
+    ],
+  },
+  Purchasing: {
+    Orders: [
+      ['ENQ', 'Enquiry', 'What was asked of suppliers.'],
+      ['OFF', 'Offer', 'What a supplier offered, and until when.'],
+      ['PUR', 'Purchase order', 'What was ordered, at which price.'],
+    ],
+    Suppliers: [
+      ['EVA', 'Supplier evaluation', 'How a supplier did, with marks.'],
+      ['DCL', 'Declaration', 'What a supplier declares of a product.'],
+      ['MTC', 'Material certificate', 'What a melt or a batch was tested for.'],
+    ],
+  },
+  Projects: {
+    Start: [
+      ['BRF', 'Project brief', 'What for, for whom, by when, for how much.'],
+      ['SCP', 'Scope of supply', 'What is delivered and what is not.'],
+    ],
+    Course: [
+      ['SCD', 'Schedule', 'Tasks and their days.'],
+      ['PGR', 'Progress report', 'Where the project stands.'],
+      ['CHG', 'Change request', 'What somebody wants changed, with cost.'],
+    ],
+    End: [
+      ['ACC', 'Acceptance record', 'What was shown, and what is still owed.'],
+      ['OMM', 'Operation and maintenance manual', 'What the client gets to run it by.'],
+    ],
+  },
+};
+
+/** Types of the classification that stand ready and that nobody has used yet; they are numbered and routed like the usual ones. */
+export const unusedTypes = (route: Type['route']): Type[] =>
+  Object.entries(CLASSIFICATION).flatMap(([family, groups]) =>
+    Object.entries(groups).flatMap(([group, types]) =>
+      types.map(([code, name, help]) => ({
+        code,
+        name,
+        family,
+        group,
+        help,
+        numbering: 'THR-{type}-{counter:4}',
+        scheme: { kind: 'letters' as const },
+        fields: [],
+        route,
+      })),
+    ),
+  );

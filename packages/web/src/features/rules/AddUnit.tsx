@@ -1,0 +1,48 @@
+import { api } from '@kanonos/contract';
+import { useState } from 'react';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { TextField } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+
+/** Adds a department, site, role or group. A department's code may stand in numbers, so it is proven like a rule. */
+export const AddUnit = ({ kind }: { kind: 'department' | 'role' | 'group' | 'site' }) => {
+  const me = useMe();
+  const [open, setOpen] = useState(false);
+  const [code, setCode] = useState('');
+  const [name, setName] = useState('');
+  const act = useAct(api.people.addUnit, `The ${kind} is there.`, () => setOpen(false));
+  if (!me.houseRights.includes('people')) return null;
+  return (
+    <>
+      <button type="button" className="btn !h-6" onClick={() => setOpen(true)}>
+        Add
+      </button>
+      {open && (
+        <FormDialog
+          title={`Add a ${kind}`}
+          columns
+          act={act}
+          button="Add"
+          onSubmit={() => act.mutate({ body: { kind, code, name } })}
+          onClose={() => setOpen(false)}
+        >
+          <TextField
+            label="Code"
+            required
+            maxLength={16}
+            value={code}
+            onChange={(event) => setCode(event.target.value)}
+          />
+          <TextField
+            label="Name"
+            required
+            maxLength={80}
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </FormDialog>
+      )}
+    </>
+  );
+};

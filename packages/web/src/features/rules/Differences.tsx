@@ -1,0 +1,19 @@
+import type { Difference } from '@kanonos/contract';
+import { differenceWords } from './words.ts';
+
+/** What differs, place by place: what was struck through, what comes in bold. */
+export const Differences = ({ differences }: { differences: readonly Difference[] }) => (
+  <ul className="flex flex-col gap-1">
+    {differences.map((difference) => {
+      const { where, before, after } = differenceWords(difference);
+      return (
+        <li key={`${difference.what} ${after}`} className="break-words">
+          <span className="text-ink-2">{where}:</span> {before && <del className="text-vermilion">{before}</del>}
+          {before && after && ' → '}
+          {after && <b className="font-semibold">{after}</b>}
+          {!before && !after && <span className="text-ink-3">emptied</span>}
+        </li>
+      );
+    })}
+  </ul>
+);

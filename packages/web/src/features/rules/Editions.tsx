@@ -1,0 +1,71 @@
+import { api, type Edition, type TypeDetail } from '@kanonos/contract';
+import { useState } from 'react';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { TextArea } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { showDay, showInstant } from '../../ui/format.ts';
+import { Differences } from './Differences.tsx';
+
+/** Every edition of a rule: who changed what, when and why; on top what is planned. */
+export const Editions = ({ editions, planned }: { editions: readonly Edition[]; planned?: TypeDetail['planned'] }) => {
+  const { zone } = useMe().house;
+  return (
+    <ol className="flex max-w-3xl flex-col">
+      {planned && (
+        <li className="mb-2 border-l-3 border-ochre bg-ochre-tint px-3 py-2">
+          <p className="cap !text-ochre">From {showDay(planned.from)}</p>
+          <p className="mb-1">
+            {planned.reason} ({planned.by})
+          </p>
+          <Differences differences={planned.differences} />
+        </li>
+      )}
+      {editions.map((edition) => (
+        <li key={edition.n} className="grid grid-cols-[52px_minmax(0,1fr)] border-b border-line-2 py-2 last:border-0">
+          <span className="num pt-0.5 text-ink-2">Ed. {edition.n}</span>
+          <div>
+            <p>
+              <b className="font-semibold">{edition.reason}</b>{' '}
+              <span className="text-ink-3">
+                {edition.by}, {showInstant(edition.at, zone)}
+              </span>
+            </p>
+            <Differences differences={edition.differences} />
+          </div>
+        </li>
+      ))}
+    </ol>
+  );
+};
+
+/** Drops what is planned for a type, with a reason. */
+export const DropPlan = ({ id }: { id: string }) => {
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useState('');
+  const act = useAct(api.rules.dropPlan, 'What was planned is dropped.', () => setOpen(false));
+  return (
+    <>
+      <button type="button" className="btn ml-auto !h-6" onClick={() => setOpen(true)}>
+        Drop it
+      </button>
+      {open && (
+        <FormDialog
+          title="Drop the planned change"
+          act={act}
+          button="Drop it"
+          onSubmit={() => act.mutate({ params: { id }, body: { reason } })}
+          onClose={() => setOpen(false)}
+        >
+          <TextArea
+            label="Reason"
+            required
+            rows={2}
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+          />
+        </FormDialog>
+      )}
+    </>
+  );
+};

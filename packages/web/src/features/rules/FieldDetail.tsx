@@ -1,0 +1,268 @@
+import type { ChoiceList, Field, Lookup } from '@kanonos/contract';
+import { FIELD_KINDS } from '@kanonos/core';
+import { Select, TextField } from '../../ui/controls.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+import { OptionsText } from './OptionsText.tsx';
+import { KIND_WORDS, keyFrom } from './words.ts';
+
+/** Everything about one field: what it is, whether it is needed, where its first value comes from, what it must look like. */
+export const FieldDetail = ({
+  field,
+  fields,
+  choices,
+  lookups,
+  onChange,
+}: {
+  field: Field;
+  fields: readonly Field[];
+  choices: readonly ChoiceList[];
+  lookups: readonly Lookup[];
+  onChange: (field: Field) => void;
+}) => {
+  const edit = (change: Partial<Field>) => onChange({ ...field, ...change });
+  const others = fields.filter((one) => one !== field);
+  const isChoice = field.kind === 'choice' || field.kind === 'choices';
+  const isText = field.kind === 'text' || field.kind === 'long text';
+  const relabel = (label: string) => {
+    // The key follows the label until somebody gives it one of its own.
+    const taken = others.map((one) => one.key);
+    const follows = field.label === '' || field.key === keyFrom(field.label, taken);
+    edit({ label, ...(follows ? { key: keyFrom(label || 'field', taken) } : {}) });
+  };
+  return (
+    <div className="grid grid-cols-3 gap-x-4 gap-y-3">
+      <TextField
+        label="Label"
+        required
+        maxLength={80}
+        value={field.label}
+        onChange={(event) => relabel(event.target.value)}
+      />
+      <TextField
+        label="Key"
+        required
+        className="inp num"
+        value={field.key}
+        onChange={(event) => edit({ key: event.target.value })}
+        hint="In rules, search and exports"
+      />
+      <Select
+        label="Kind"
+        value={field.kind}
+        onChange={(event) => {
+          const kind = event.target.value as Field['kind'];
+          const { key, label, mandatory, signed, help } = field;
+          onChange({ key, label, kind, mandatory, signed, ...(help ? { help } : {}) });
+        }}
+      >
+        {FIELD_KINDS.map((kind) => (
+          <option key={kind} value={kind}>
+            {KIND_WORDS[kind]}
+          </option>
+        ))}
+      </Select>
+      {field.kind === 'number' && (
+        <TextField
+          label="Unit"
+          optional
+          value={field.unit ?? ''}
+          onChange={(event) => edit({ unit: event.target.value || undefined })}
+        />
+      )}
+      {isChoice && (
+        <Select
+          label="Options"
+          value={field.list ?? ''}
+          onChange={(event) => {
+            const list = choices.find((one) => one.key === event.target.value);
+            const above = fields.find((one) => one.kind === 'choice' && one.list === list?.dependsOn && one !== field);
+            edit({ list: list?.key, options: list?.options ?? [], dependsOn: above?.key });
+          }}
+        >
+          <option value="">of its own</option>
+          {choices.map((list) => (
+            <option key={list.key} value={list.key}>
+              from the list {list.name}
+            </option>
+          ))}
+        </Select>
+      )}
+      {isChoice && (
+        <Select
+          label="Depends on"
+          value={field.dependsOn ?? ''}
+          onChange={(event) => edit({ dependsOn: event.target.value || undefined })}
+          hint="Offers what stands under the choice above"
+        >
+          <option value="">nothing</option>
+          {others
+            .filter((one) => one.kind === 'choice')
+            .map((one) => (
+              <option key={one.key} value={one.key}>
+                {one.label}
+              </option>
+            ))}
+        </Select>
+      )}
+      {isChoice && !field.list && (
+        <div className="col-span-3">
+          <OptionsText
+            label="Options of its own"
+            options={field.options ?? []}
+            onChange={(options) => edit({ options })}
+          />
+        </div>
+      )}
+      {field.kind === 'entry' && <EntryDetail field={field} others={others} lookups={lookups} edit={edit} />}
+      <FirstValue field={field} edit={edit} />
+      {isText && (
+        <>
+          <TextField
+            label="Pattern"
+            optional
+            className="inp num"
+            value={field.pattern ?? ''}
+            onChange={(event) => edit({ pattern: event.target.value || undefined })}
+            hint="A regular expression"
+          />
+          <TextField
+            label="What would be right"
+            optional
+            value={field.patternWords ?? ''}
+            onChange={(event) => edit({ patternWords: event.target.value || undefined })}
+            hint="Said when it does not fit"
+          />
+        </>
+      )}
+      <div className="col-span-3">
+        <TextField
+          label="Help"
+          optional
+          value={field.help ?? ''}
+          onChange={(event) => edit({ help: event.target.value || undefined })}
+        />
+      </div>
+      <div className="col-span-3 flex flex-wrap gap-x-6 gap-y-1">
+        <Tick checked={field.mandatory} onChange={(mandatory) => edit({ mandatory })}>
+          Mandatory before it is sent
+        </Tick>
+        <Tick checked={field.signed} onChange={(signed) => edit({ signed })}>
+          Signed with the revision
+        </Tick>
+        <Tick checked={field.unique ?? false} onChange={(unique) => edit({ unique: unique || undefined })}>
+          No value twice in this type
+        </Tick>
+      </div>
+    </div>
+  );
+};
+
+type Edit = (change: Partial<Field>) => void;
+
+/** Where the first value comes from; what is offered depends on the kind. */
+const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
+  const from = field.default?.from ?? '';
+  const isPerson = field.kind === 'person' || field.kind === 'people';
+  return (
+    <div className={from === 'fixed' ? 'col-span-2 grid grid-cols-2 gap-4' : ''}>
+      <Select
+        label="First value"
+        value={from}
+        onChange={(event) => {
+          const value = event.target.value;
+          if (value === 'fixed') edit({ default: { from: 'fixed', value: '' } });
+          else edit({ default: value ? ({ from: value } as NonNullable<Field['default']>) : undefined });
+        }}
+      >
+        <option value="">none</option>
+        <option value="fixed">always the same</option>
+        {field.kind === 'date' && <option value="today">the day of registering</option>}
+        {isPerson && <option value="me">who registers</option>}
+        <option value="folder">from the folder</option>
+      </Select>
+      {field.default?.from === 'fixed' &&
+        (field.kind === 'choice' || field.kind === 'yes/no' ? (
+          <Select
+            label="Value"
+            value={field.default.value}
+            onChange={(event) => edit({ default: { from: 'fixed', value: event.target.value } })}
+          >
+            <option value="">–</option>
+            {(field.kind === 'choice'
+              ? (field.options ?? []).map((option) => [option.code, option.text] as const)
+              : ([
+                  ['true', 'yes'],
+                  ['false', 'no'],
+                ] as const)
+            ).map(([code, text]) => (
+              <option key={code} value={code}>
+                {text || code}
+              </option>
+            ))}
+          </Select>
+        ) : (
+          <TextField
+            label="Value"
+            type={field.kind === 'date' ? 'date' : 'text'}
+            value={field.default.value}
+            onChange={(event) => edit({ default: { from: 'fixed', value: event.target.value } })}
+          />
+        ))}
+    </div>
+  );
+};
+
+/** The look-up list of an entry, and which fields its facts fill. */
+const EntryDetail = ({
+  field,
+  others,
+  lookups,
+  edit,
+}: {
+  field: Field;
+  others: readonly Field[];
+  lookups: readonly Lookup[];
+  edit: Edit;
+}) => {
+  const list = lookups.find((one) => one.key === field.list);
+  const fill = (fact: string, key: string) => {
+    const rest = Object.fromEntries(Object.entries(field.fills ?? {}).filter(([, from]) => from !== fact));
+    const fills = key ? { ...rest, [key]: fact } : rest;
+    edit({ fills: Object.keys(fills).length ? fills : undefined });
+  };
+  return (
+    <>
+      <Select
+        label="Look-up list"
+        value={field.list ?? ''}
+        onChange={(event) => edit({ list: event.target.value || undefined, fills: undefined })}
+      >
+        <option value="">choose one</option>
+        {lookups.map((one) => (
+          <option key={one.key} value={one.key}>
+            {one.name}
+          </option>
+        ))}
+      </Select>
+      {list && list.facts.length > 0 && (
+        <div className="col-span-3 grid grid-cols-3 gap-4">
+          {list.facts.map((fact) => (
+            <Select
+              key={fact.key}
+              label={`${fact.label} of the entry fills`}
+              value={Object.entries(field.fills ?? {}).find(([, from]) => from === fact.key)?.[0] ?? ''}
+              onChange={(event) => fill(fact.key, event.target.value)}
+            >
+              <option value="">nothing</option>
+              {others.map((one) => (
+                <option key={one.key} value={one.key}>
+                  {one.label}
+                </option>
+              ))}
+            </Select>
+          ))}
+        </div>
+      )}
+    </>
+  );
+};

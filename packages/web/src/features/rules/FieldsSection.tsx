@@ -1,0 +1,141 @@
+import { api, type Field, type TypeRule } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { ask } from '../../app/client.ts';
+import { Empty } from '../../ui/states.tsx';
+import { FieldDetail } from './FieldDetail.tsx';
+import { KIND_WORDS, keyFrom } from './words.ts';
+
+const moved = <T,>(items: readonly T[], from: number, to: number): T[] => {
+  const next = [...items];
+  const [item] = next.splice(from, 1);
+  if (item !== undefined) next.splice(to, 0, item);
+  return next;
+};
+
+/** The facts that the type asks for, in the order in which they are asked; one is open for its details. */
+export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: Partial<TypeRule>) => void }) => {
+  const [open, setOpen] = useState<number | null>(null);
+  const lists = useQuery(ask(api.rules.lists));
+  const set = (index: number, field: Field) =>
+    edit({ fields: rule.fields.map((one, i) => (i === index ? field : one)) });
+  const add = () => {
+    const key = keyFrom(
+      'field',
+      rule.fields.map((field) => field.key),
+    );
+    edit({ fields: [...rule.fields, { key, label: '', kind: 'text', mandatory: false, signed: true }] });
+    setOpen(rule.fields.length);
+  };
+  return (
+    <div className="max-w-3xl">
+      {rule.fields.length === 0 ? (
+        <Empty title="This type asks for nothing but its title">
+          What is always known of such a document, and looked for, is a field: equipment, test day, the other party.
+        </Empty>
+      ) : (
+        <table className="w-full table-fixed border border-line bg-sheet">
+          <thead className="bg-film-2 text-left">
+            <tr className="border-b border-line">
+              <th className="cap w-[34%] px-3 py-1.5">Field</th>
+              <th className="cap w-[24%]">Kind</th>
+              <th className="cap w-[14%]">Needed</th>
+              <th className="cap w-[14%]">Belongs to</th>
+              <th className="cap w-[14%]">
+                <span className="sr-only">Order</span>
+              </th>
+            </tr>
+          </thead>
+          {rule.fields.map((field, index) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a key may be typed anew while its field stays at its place
+            <tbody key={index} className="border-b border-line-2 last:border-0">
+              <tr className={open === index ? 'bg-petrol-tint' : ''}>
+                <td className="px-3 py-1">
+                  <button
+                    type="button"
+                    aria-expanded={open === index}
+                    className="link block w-full truncate text-left"
+                    onClick={() => setOpen(open === index ? null : index)}
+                  >
+                    {field.label || 'no label yet'}
+                    <span className="num ml-2 !text-[10.5px] font-normal text-ink-3">{field.key}</span>
+                  </button>
+                </td>
+                <td className="truncate">
+                  {KIND_WORDS[field.kind]}
+                  {field.list && <span className="text-ink-3"> {field.list}</span>}
+                </td>
+                <td>
+                  {field.mandatory ? (
+                    <b className="font-semibold">mandatory</b>
+                  ) : (
+                    <span className="text-ink-3">if any</span>
+                  )}
+                </td>
+                <td>{field.signed ? 'revision' : 'document'}</td>
+                <td className="pr-2 text-right whitespace-nowrap">
+                  <IconButton
+                    label={`Move ${field.label} up`}
+                    disabled={index === 0}
+                    onClick={() => edit({ fields: moved(rule.fields, index, index - 1) })}
+                  >
+                    <ArrowUp size={14} aria-hidden />
+                  </IconButton>
+                  <IconButton
+                    label={`Move ${field.label} down`}
+                    disabled={index === rule.fields.length - 1}
+                    onClick={() => edit({ fields: moved(rule.fields, index, index + 1) })}
+                  >
+                    <ArrowDown size={14} aria-hidden />
+                  </IconButton>
+                  <IconButton
+                    label={`Take ${field.label} out`}
+                    onClick={() => {
+                      edit({ fields: rule.fields.filter((_, i) => i !== index) });
+                      setOpen(null);
+                    }}
+                  >
+                    <Trash2 size={14} aria-hidden />
+                  </IconButton>
+                </td>
+              </tr>
+              {open === index && (
+                <tr>
+                  <td colSpan={5} className="border-t border-line bg-film-2 px-3 py-3">
+                    <FieldDetail
+                      field={field}
+                      fields={rule.fields}
+                      choices={lists.data?.choices ?? []}
+                      lookups={lists.data?.lookups ?? []}
+                      onChange={(next) => set(index, next)}
+                    />
+                  </td>
+                </tr>
+              )}
+            </tbody>
+          ))}
+        </table>
+      )}
+      <button type="button" className="btn mt-3" onClick={add}>
+        Add a field
+      </button>
+    </div>
+  );
+};
+
+const IconButton = ({
+  label,
+  children,
+  ...props
+}: { label: string } & React.ButtonHTMLAttributes<HTMLButtonElement>) => (
+  <button
+    type="button"
+    aria-label={label}
+    title={label}
+    className="rounded-xs p-1 text-ink-2 hover:bg-film disabled:text-line"
+    {...props}
+  >
+    {children}
+  </button>
+);

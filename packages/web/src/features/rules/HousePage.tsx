@@ -1,0 +1,205 @@
+import { type AnswerOf, api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask } from '../../app/client.ts';
+import { useAct } from '../../app/useAct.ts';
+import { TextArea, TextField } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { count, showDay, todayIn } from '../../ui/format.ts';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { Failed, Loading } from '../../ui/states.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+import { AddUnit } from './AddUnit.tsx';
+import { Editions } from './Editions.tsx';
+
+const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+type House = AnswerOf<typeof api.rules.house>;
+
+/** What holds for the house as a whole: its name, calendar and units. */
+export const HousePage = () => {
+  const { data, error, isPending, refetch } = useQuery(ask(api.rules.house));
+  const units = useQuery(ask(api.people.units));
+  const [editing, setEditing] = useState(false);
+  if (isPending) return <Loading what="the house" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const coming = data.holidays.filter((holiday) => holiday.day >= todayIn(data.zone));
+  const kinds = [
+    ['department', 'Departments'],
+    ['site', 'Sites'],
+    ['role', 'Roles'],
+    ['group', 'Groups'],
+  ] as const;
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
+      <div className="mb-3 flex items-end justify-between">
+        <div>
+          <h1>{data.name}</h1>
+          <span className="text-ink-2">What holds for the whole house</span>
+        </div>
+        <button type="button" className="btn" onClick={() => setEditing(true)}>
+          Change
+        </button>
+      </div>
+      <div className="grid grid-cols-[minmax(0,1fr)_340px] gap-5">
+        <div className="flex flex-col gap-5">
+          <dl className="tb grid-cols-3">
+            {[
+              [
+                'Code',
+                <span key="c" className="num !text-[13px]">
+                  {data.code}
+                </span>,
+              ],
+              ['Time zone', data.zone],
+              ['Working days', data.week.map((day) => WEEK[day - 1]?.slice(0, 3)).join(' ')],
+              ['Signing period', `ends after ${data.signingIdleMinutes} idle minutes`],
+              ['Fallback approver', data.fallbackApprover?.name ?? 'nobody'],
+              ['Holidays', count(coming.length, 'to come', 'to come')],
+            ].map(([name, value], index) => (
+              <div
+                key={String(name)}
+                className={`border-line ${index % 3 < 2 ? 'border-r' : ''} ${index < 3 ? 'border-b' : ''}`}
+              >
+                <dt className="cap">{name}</dt>
+                <dd className="mt-0.5 font-semibold">{value}</dd>
+              </div>
+            ))}
+          </dl>
+          <div className="grid grid-cols-2 gap-4">
+            {kinds.map(([kind, name]) => (
+              <section key={kind} className="pane">
+                <div className="flex items-center justify-between border-b border-line bg-film-2 px-3 py-1.5">
+                  <h2>{name}</h2>
+                  <AddUnit kind={kind} />
+                </div>
+                <ul>
+                  {units.data?.units
+                    .filter((unit) => unit.kind === kind)
+                    .map((unit) => (
+                      <li
+                        key={unit.id}
+                        className="grid grid-cols-[64px_minmax(0,1fr)] border-b border-line-2 px-3 py-1 last:border-0"
+                      >
+                        <span className="num text-ink-2">{unit.code}</span>
+                        <span className="truncate">{unit.name}</span>
+                      </li>
+                    ))}
+                </ul>
+              </section>
+            ))}
+          </div>
+        </div>
+        <div className="flex flex-col gap-5">
+          <section className="pane">
+            <h2 className="border-b border-line bg-film-2 px-3 py-1.5">Holidays</h2>
+            <ul className="max-h-64 overflow-y-auto">
+              {coming.map((holiday) => (
+                <li key={holiday.day} className="flex justify-between border-b border-line-2 px-3 py-1 last:border-0">
+                  <span>{holiday.name}</span>
+                  <span className="text-ink-2">{showDay(holiday.day)}</span>
+                </li>
+              ))}
+            </ul>
+          </section>
+          {data.editions.length > 0 && (
+            <section className="pane">
+              <h2 className="border-b border-line bg-film-2 px-3 py-1.5">Editions</h2>
+              <div className="px-3">
+                <Editions editions={data.editions} />
+              </div>
+            </section>
+          )}
+        </div>
+      </div>
+      {editing && <ChangeHouse house={data} close={() => setEditing(false)} />}
+    </div>
+  );
+};
+
+const toText = (holidays: House['holidays']) => holidays.map(({ day, name }) => `${day} ${name}`).join('\n');
+const fromText = (text: string): House['holidays'] =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean)
+    .map((line) => ({ day: line.split(/\s/)[0] ?? '', name: line.replace(/^\S+\s*/, '') || 'Holiday' }));
+
+const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
+  const [name, setName] = useState(house.name);
+  const [week, setWeek] = useState(house.week);
+  const [holidays, setHolidays] = useState(() => toText(house.holidays));
+  const [minutes, setMinutes] = useState(String(house.signingIdleMinutes));
+  const [approver, setApprover] = useState(house.fallbackApprover ? [house.fallbackApprover] : []);
+  const [reason, setReason] = useState('');
+  const act = useAct(api.rules.changeHouse, 'The house is changed.', close);
+  return (
+    <FormDialog
+      title="Change what holds for the house"
+      columns
+      act={act}
+      button="Save"
+      ready={reason.trim() !== ''}
+      onSubmit={() =>
+        act.mutate({
+          body: {
+            name,
+            week,
+            holidays: fromText(holidays),
+            signingIdleMinutes: Number(minutes),
+            fallbackApproverId: approver[0]?.id ?? null,
+            rowVersion: house.rowVersion,
+            reason,
+          },
+        })
+      }
+      onClose={close}
+    >
+      <TextField label="Name" required value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField
+        label="Idle minutes to the end of a signing period"
+        type="number"
+        min={1}
+        max={480}
+        required
+        value={minutes}
+        onChange={(event) => setMinutes(event.target.value)}
+      />
+      <fieldset>
+        <legend className="cap mb-1">Working days</legend>
+        <div className="flex flex-col gap-0.5">
+          {WEEK.map((day, i) => (
+            <Tick
+              key={day}
+              checked={week.includes(i + 1)}
+              onChange={(on) => setWeek(on ? [...week, i + 1].sort() : week.filter((one) => one !== i + 1))}
+            >
+              {day}
+            </Tick>
+          ))}
+        </div>
+      </fieldset>
+      <div>
+        <PeoplePicker
+          label="Fallback approver"
+          single
+          value={approver}
+          onChange={setApprover}
+          hint="Asked where a step would find nobody"
+        />
+      </div>
+      <div className="col-span-2">
+        <TextArea
+          label="Holidays"
+          rows={6}
+          className="inp num !whitespace-pre [tab-size:14]"
+          value={holidays}
+          onChange={(event) => setHolidays(event.target.value)}
+          hint="One a line: the day, then its name"
+        />
+      </div>
+      <div className="col-span-2">
+        <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      </div>
+    </FormDialog>
+  );
+};

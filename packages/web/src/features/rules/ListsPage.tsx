@@ -1,0 +1,99 @@
+import { api, type ChoiceList, type Lookup } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { Link, useSearchParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { count } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { ChoiceEditor } from './ChoiceEditor.tsx';
+import { LookupEditor } from './LookupEditor.tsx';
+
+const NEW_CHOICES: ChoiceList = { key: '', name: '', dependsOn: null, options: [], rowVersion: 0, usedBy: [] };
+const NEW_LOOKUP: Lookup = { key: '', name: '', facts: [], entries: [], rowVersion: 0, usedBy: [] };
+
+/** Lists that types share: choices, which may depend on one another, and look-up lists, whose entries have facts. */
+export const ListsPage = () => {
+  const [params] = useSearchParams();
+  const { data, error, isPending, refetch } = useQuery(ask(api.rules.lists));
+  if (isPending) return <Loading what="the lists" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const [kind, key] = [
+    params.get('choices') !== null ? 'choices' : 'lookup',
+    params.get('choices') ?? params.get('lookup'),
+  ];
+  const choices = key === '' ? NEW_CHOICES : data.choices.find((list) => list.key === key);
+  const lookup = key === '' ? NEW_LOOKUP : data.lookups.find((list) => list.key === key);
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">
+      <section aria-label="Lists" className="min-h-0 overflow-y-auto border-r border-line bg-film-2">
+        <div className="border-b border-line px-3.5 py-2.5">
+          <h1>Lists</h1>
+        </div>
+        <Group title="Choices" add="?choices=" addText="New choice list">
+          {data.choices.map((list) => (
+            <Row
+              key={list.key}
+              to={`?choices=${list.key}`}
+              on={kind === 'choices' && key === list.key}
+              name={list.name}
+              about={count(list.options.length, 'option', 'options')}
+            />
+          ))}
+        </Group>
+        <Group title="Look-up lists" add="?lookup=" addText="New look-up list">
+          {data.lookups.map((list) => (
+            <Row
+              key={list.key}
+              to={`?lookup=${list.key}`}
+              on={kind === 'lookup' && key === list.key}
+              name={list.name}
+              about={count(list.entries.length, 'entry', 'entries')}
+            />
+          ))}
+        </Group>
+      </section>
+      {key === null ? (
+        <Empty title="Choose a list">
+          A list is kept once and used by many types. What is retired in it stays on old documents and is offered no
+          more.
+        </Empty>
+      ) : kind === 'choices' && choices ? (
+        <ChoiceEditor key={`${choices.key} ${choices.rowVersion}`} list={choices} all={data.choices} />
+      ) : kind === 'lookup' && lookup ? (
+        <LookupEditor key={`${lookup.key} ${lookup.rowVersion}`} list={lookup} />
+      ) : (
+        <Empty title="There is no such list" />
+      )}
+    </div>
+  );
+};
+
+const Group = ({
+  title,
+  add,
+  addText,
+  children,
+}: {
+  title: string;
+  add: string;
+  addText: string;
+  children: React.ReactNode;
+}) => (
+  <div className="pt-2">
+    <p className="cap px-3.5 pb-0.5">{title}</p>
+    {children}
+    <Link className="link block px-3.5 py-1" to={add}>
+      {addText}
+    </Link>
+  </div>
+);
+
+const Row = ({ to, on, name, about }: { to: string; on: boolean; name: string; about: string }) => (
+  <Link
+    to={to}
+    aria-current={on ? 'page' : undefined}
+    className={`flex items-baseline justify-between gap-2 border-l-3 px-[11px] py-1 ${on ? 'border-petrol bg-sheet font-[600]' : 'border-transparent hover:bg-film'}`}
+  >
+    <span className="truncate">{name}</span>
+    <span className="text-[11px] font-normal whitespace-nowrap text-ink-3">{about}</span>
+  </Link>
+);

@@ -1,0 +1,99 @@
+import { api, type Lookup, type LookupEntry } from '@kanonos/contract';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, TextArea, TextField } from '../../ui/controls.tsx';
+import { count } from '../../ui/format.ts';
+import { Refusals } from '../../ui/states.tsx';
+import { keyFrom } from './words.ts';
+
+type Fact = Lookup['facts'][number];
+
+const toLines = (entries: readonly LookupEntry[], facts: readonly Fact[]): string =>
+  entries
+    .map(({ code, name, facts: values, retired }) =>
+      [code, name, ...facts.map((fact) => values[fact.key] ?? ''), retired ? 'retired' : '']
+        .join('\t')
+        .replace(/\t+$/, ''),
+    )
+    .join('\n');
+
+const fromLines = (text: string, facts: readonly Fact[]): LookupEntry[] =>
+  text
+    .replace(/\r\n?/g, '\n')
+    .split('\n')
+    .filter((line) => line.trim() !== '')
+    .map((line) => {
+      const parts = (line.includes('\t') ? line.split('\t') : line.split(';')).map((part) => part.trim());
+      const [code = '', name = '', ...rest] = parts;
+      const values = facts.flatMap((fact, i) => (rest[i] ? [[fact.key, rest[i]] as const] : []));
+      return { code, name: name || code, facts: Object.fromEntries(values), retired: rest[facts.length] === 'retired' };
+    });
+
+/** One look-up list: which facts its entries have, and the entries as lines of a table. */
+export const LookupEditor = ({ list }: { list: Lookup }) => {
+  const navigate = useNavigate();
+  const isNew = list.key === '';
+  const [name, setName] = useState(list.name);
+  const [labels, setLabels] = useState(() => list.facts.map((fact) => fact.label).join(', '));
+  const [text, setText] = useState(() => toLines(list.entries, list.facts));
+  const [reason, setReason] = useState('');
+  const facts: Fact[] = labels
+    .split(',')
+    .map((label) => label.trim())
+    .filter(Boolean)
+    .map(
+      (label) => list.facts.find((fact) => fact.label === label) ?? { key: keyFrom(label, []), label, kind: 'text' },
+    );
+  const entries = fromLines(text, facts);
+  const key = isNew ? keyFrom(name || 'list', []) : list.key;
+  const act = useAct(api.rules.saveLookup, 'The list is saved.', () => navigate(`?lookup=${key}`));
+  return (
+    <form
+      className="min-h-0 overflow-y-auto px-5 py-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        act.mutate({ params: { key }, body: { name, facts, entries, rowVersion: list.rowVersion, reason } });
+      }}
+    >
+      <div className="grid max-w-4xl grid-cols-2 gap-x-4 gap-y-3.5">
+        <TextField
+          label="Name"
+          required
+          maxLength={80}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          hint={`Key ${key}`}
+        />
+        <TextField
+          label="Facts of an entry"
+          optional
+          value={labels}
+          onChange={(event) => setLabels(event.target.value)}
+          hint="Separated by commas; choosing an entry can fill fields with them"
+        />
+        <div className="col-span-2">
+          <TextArea
+            label={`Entries: code, name${facts.map((fact) => `, ${fact.label.toLowerCase()}`).join('')}`}
+            rows={14}
+            className="inp num !whitespace-pre [tab-size:14]"
+            spellCheck={false}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            hint={`${count(entries.length, 'entry', 'entries')}. One a line, in columns as from a spreadsheet, or with semicolons; the word retired behind the last column takes one out of the choice.`}
+          />
+        </div>
+        <p className="col-span-2 text-ink-2">
+          {list.usedBy.length ? `Used by ${list.usedBy.join(', ')}.` : 'No type uses it yet.'}
+        </p>
+        <TextField label="Reason" required value={reason} onChange={(event) => setReason(event.target.value)} />
+        <div className="flex items-end">
+          <ActButton busy={act.isPending}>Save the list</ActButton>
+        </div>
+        <div className="col-span-2 empty:hidden">
+          <Refusals error={act.error} />
+        </div>
+      </div>
+    </form>
+  );
+};

@@ -1,0 +1,154 @@
+import type { NumberRule, TypeRule } from '@kanonos/contract';
+import { makeFileName } from '@kanonos/core';
+import { useMemo } from 'react';
+import { useMe } from '../../app/session.tsx';
+import { Choice, TextField } from '../../ui/controls.tsx';
+import { todayIn } from '../../ui/format.ts';
+import { sampleLabels, sampleNumbers } from './words.ts';
+
+const NUMBER_TOKENS = ['type', 'area', 'department', 'year', 'year:2', 'month', 'counter:4', 'parent'];
+const NAME_TOKENS = ['number', 'revision', 'title', 'date', 'version', 'ext'];
+
+/** How documents of the type are numbered and their files named, with what the rules would give next. */
+export const NumberSection = ({
+  rule,
+  edit,
+  rules,
+  said,
+}: {
+  rule: TypeRule;
+  edit: (change: Partial<TypeRule>) => void;
+  rules: readonly NumberRule[];
+  said: readonly string[];
+}) => {
+  const { zone } = useMe().house;
+  const counters = useMemo(
+    () => new Map(rules.flatMap((one) => one.scopes.map((scope) => [scope.scope, scope.last] as const))),
+    [rules],
+  );
+  const codes = rules[0]?.codes ?? { areas: [], departments: [] };
+  const samples = sampleNumbers(rule, codes, counters, todayIn(zone));
+  const fieldTokens = rule.fields.filter((field) => field.kind === 'choice').map((field) => `field:${field.key}`);
+  const label = sampleLabels(rule.scheme).split(',')[0] ?? 'A';
+  const about = (start: string) => said.find((sentence) => sentence.startsWith(start));
+  const number = samples[0]?.number ?? 'ABC 123';
+  return (
+    <div className="flex max-w-3xl flex-col gap-4">
+      <fieldset>
+        <legend className="cap">Where numbers come from</legend>
+        <Choice
+          name="source"
+          checked={rule.numbering !== null}
+          onChange={() => edit({ numbering: rule.numbering ?? '{type}-{counter:4}', outsidePattern: null })}
+          title="From the house"
+          about="The rule gives the next one in the act that registers: no gap, no duplicate."
+        />
+        <Choice
+          name="source"
+          checked={rule.numbering === null}
+          onChange={() => edit({ numbering: null })}
+          title="From outside"
+          about="Kept as its maker gave it; it may not read like a number of the house."
+        />
+      </fieldset>
+      {rule.numbering !== null ? (
+        <div className="grid grid-cols-[minmax(0,1fr)_240px] gap-4">
+          <div>
+            <TextField
+              label="Numbering rule"
+              className="inp num !text-[13px]"
+              spellCheck={false}
+              maxLength={160}
+              value={rule.numbering}
+              error={about('Numbering rule')}
+              onChange={(event) => edit({ numbering: event.target.value })}
+            />
+            <Tokens
+              tokens={[...NUMBER_TOKENS, ...fieldTokens]}
+              onPick={(token) => edit({ numbering: `${rule.numbering ?? ''}{${token}}` })}
+            />
+            <p className="mt-1.5 text-[11.5px] text-ink-3">
+              Text stands as it is. The counter has at least the digits that are said; it counts for each rest of the
+              number, or with <span className="num">{'{counter:3:per=year}'}</span> anew for each year.
+            </p>
+          </div>
+          <Samples title="The next numbers">
+            {samples.length === 0 && <p className="text-ink-3">The rule cannot be read yet.</p>}
+            {samples.map((sample) => (
+              <p key={sample.number} className="flex items-baseline justify-between gap-2">
+                <span className="num !text-[12.5px]">{sample.number}</span>
+                <span className="text-[11px] text-ink-3">{sample.where}</span>
+              </p>
+            ))}
+          </Samples>
+        </div>
+      ) : (
+        <TextField
+          label="Pattern"
+          optional
+          className="inp num"
+          spellCheck={false}
+          value={rule.outsidePattern ?? ''}
+          error={about('Pattern')}
+          onChange={(event) => edit({ outsidePattern: event.target.value || null })}
+          hint="A regular expression that the whole number must fit"
+        />
+      )}
+      <div className="grid grid-cols-[minmax(0,1fr)_240px] gap-4 border-t border-line pt-3.5">
+        <div>
+          <TextField
+            label="Naming rule"
+            className="inp num"
+            spellCheck={false}
+            maxLength={160}
+            value={rule.naming}
+            error={about('Naming rule')}
+            onChange={(event) => edit({ naming: event.target.value })}
+          />
+          <Tokens
+            tokens={[...NAME_TOKENS, ...fieldTokens]}
+            onPick={(token) => edit({ naming: rule.naming.replace(/(\.\{ext\})?$/, `_{${token}}$1`) })}
+          />
+        </div>
+        <Samples title="A file that leaves">
+          <p className="num break-all whitespace-normal">
+            {makeFileName(
+              {
+                number,
+                revision: label,
+                title: rule.example || rule.name || 'Title',
+                extension: 'docx',
+                date: todayIn(zone),
+                version: '1',
+                fields: Object.fromEntries(rule.fields.map((field) => [field.key, field.options?.[0]?.code ?? ''])),
+              },
+              rule.naming,
+            )}
+          </p>
+        </Samples>
+      </div>
+    </div>
+  );
+};
+
+const Tokens = ({ tokens, onPick }: { tokens: readonly string[]; onPick: (token: string) => void }) => (
+  <div className="mt-1.5 flex flex-wrap gap-1">
+    {tokens.map((token) => (
+      <button
+        key={token}
+        type="button"
+        className="btn num !h-[22px] !px-1.5 !text-[11px]"
+        onClick={() => onPick(token)}
+      >
+        {`{${token}}`}
+      </button>
+    ))}
+  </div>
+);
+
+const Samples = ({ title, children }: { title: string; children: React.ReactNode }) => (
+  <div aria-live="polite" className="border-l-3 border-petrol bg-petrol-tint px-3 py-2">
+    <span className="cap">{title}</span>
+    {children}
+  </div>
+);

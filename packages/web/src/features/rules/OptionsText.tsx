@@ -1,0 +1,34 @@
+import type { FieldOption } from '@kanonos/contract';
+import { useState } from 'react';
+import { TextArea } from '../../ui/controls.tsx';
+import { count } from '../../ui/format.ts';
+import { fromLines, toLines } from './optionLines.ts';
+
+/** Options as lines, one each, so that a column of a spreadsheet can be pasted as it is. */
+export const OptionsText = ({
+  label,
+  options,
+  onChange,
+  rows = 5,
+}: {
+  label: string;
+  options: readonly FieldOption[];
+  onChange: (options: FieldOption[]) => void;
+  rows?: number;
+}) => {
+  const [text, setText] = useState(() => toLines(options));
+  return (
+    <TextArea
+      label={label}
+      rows={rows}
+      className="inp num !whitespace-pre [tab-size:14]"
+      spellCheck={false}
+      value={text}
+      onChange={(event) => {
+        setText(event.target.value);
+        onChange(fromLines(event.target.value));
+      }}
+      hint={`${count(options.length, 'option', 'options')}. One a line: code, text, what it stands under, the word retired; in columns, or with semicolons.`}
+    />
+  );
+};

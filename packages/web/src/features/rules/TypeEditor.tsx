@@ -1,0 +1,126 @@
+import { api, type TypeDetail, type TypeRule, type TypeSummary } from '@kanonos/contract';
+import { ruleDifferences } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { useBlocker, useSearchParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { Segments } from '../../ui/controls.tsx';
+import { count, showDay } from '../../ui/format.ts';
+import { toHouseRules } from '../numbers/useBench.ts';
+import { DropPlan, Editions } from './Editions.tsx';
+import { FieldsSection } from './FieldsSection.tsx';
+import { LeaveDialog } from './LeaveDialog.tsx';
+import { NumberSection } from './NumberSection.tsx';
+import { SaveTypeDialog } from './SaveTypeDialog.tsx';
+import { LifeSection, WhatSection } from './sections.tsx';
+import { collisionWords, refusalsOf, rulesWith } from './words.ts';
+
+const TABS = [
+  { value: 'what', text: 'What it is' },
+  { value: 'number', text: 'Number and name' },
+  { value: 'fields', text: 'Fields' },
+  { value: 'life', text: 'Labels and life' },
+  { value: 'editions', text: 'Editions' },
+] as const;
+type Tab = (typeof TABS)[number]['value'];
+
+export type Edited = TypeDetail | { id: null; rule: TypeRule; routeOf: string | null };
+
+/** One type as it is laid down. What is changed here is a draft until it is saved with its reason. */
+export const TypeEditor = ({
+  detail,
+  types,
+  copy,
+}: {
+  detail: Edited;
+  types: readonly TypeSummary[];
+  copy?: { from: string; onChange: (id: string) => void };
+}) => {
+  const [params, setParams] = useSearchParams();
+  const tabs = detail.id === null ? TABS.slice(0, 4) : TABS;
+  const tab = tabs.find(({ value }) => value === params.get('tab'))?.value ?? 'what';
+  const [rule, setRule] = useState(detail.rule);
+  const [saving, setSaving] = useState(false);
+  const [saved, setSaved] = useState(false);
+  const numbers = useQuery(ask(api.numbers.rules));
+  const differences = useMemo(() => ruleDifferences({ ...detail.rule }, { ...rule }).length, [detail.rule, rule]);
+  const deferred = useDeferredValue(rule);
+  const wrong = useMemo(() => refusalsOf(deferred), [deferred]);
+  const collision = useMemo(
+    () =>
+      wrong.length === 0 && numbers.data
+        ? collisionWords(rulesWith(toHouseRules(numbers.data.rules), detail.rule.code, deferred))
+        : undefined,
+    [wrong, numbers.data, deferred, detail.rule.code],
+  );
+  const dirty = differences > 0 && !saved;
+  const blocker = useBlocker(
+    ({ currentLocation, nextLocation }) => dirty && currentLocation.pathname !== nextLocation.pathname,
+  );
+  const edit = (change: Partial<TypeRule>) => setRule((before) => ({ ...before, ...change }));
+  const said = [...wrong, ...(collision ? [collision] : [])];
+  const planned = detail.id === null ? null : detail.planned;
+  return (
+    <section aria-label="One type" className="flex min-h-0 flex-col">
+      <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
+        <h2 className="min-w-0 truncate !text-[16px]">
+          {rule.code && <span className="num mr-2 !text-[15px]">{rule.code}</span>}
+          {rule.name || 'New type'}
+        </h2>
+        <span className="ml-auto">
+          <Segments<Tab>
+            label="Part of the type"
+            value={tab}
+            options={tabs}
+            onChange={(value) => setParams(value === 'what' ? {} : { tab: value }, { replace: true })}
+          />
+        </span>
+      </div>
+      {planned && detail.id !== null && (
+        <div className="flex items-center gap-3 border-b border-ochre-line bg-ochre-tint px-5 py-1.5 text-ochre">
+          <span>
+            Changes on <b className="font-semibold">{showDay(planned.from)}</b>: {planned.reason} ({planned.by}).{' '}
+            {planned.heldWhy && <b className="font-semibold">Held: {planned.heldWhy}</b>}
+          </span>
+          <DropPlan id={detail.id} />
+        </div>
+      )}
+      <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
+        {tab === 'what' && <WhatSection rule={rule} edit={edit} types={types} {...(copy ? { copy } : {})} />}
+        {tab === 'number' && <NumberSection rule={rule} edit={edit} rules={numbers.data?.rules ?? []} said={said} />}
+        {tab === 'fields' && <FieldsSection rule={rule} edit={edit} />}
+        {tab === 'life' && (
+          <LifeSection rule={rule} edit={edit} route={detail.id === null ? undefined : detail.route} />
+        )}
+        {tab === 'editions' && detail.id !== null && <Editions editions={detail.editions} planned={planned} />}
+      </div>
+      {(dirty || (said.length > 0 && differences > 0)) && (
+        <footer className="flex items-center gap-3 border-t border-line bg-film-2 px-5 py-2">
+          <p aria-live="polite" className={`min-w-0 flex-1 ${said.length ? 'text-vermilion' : 'text-ink-2'}`}>
+            {said[0] ??
+              (detail.id === null
+                ? 'Nothing is made yet.'
+                : `${count(differences, 'thing differs', 'things differ')} from what holds. Nothing has changed yet.`)}
+            {said.length > 1 && ` And ${count(said.length - 1, 'more', 'more')}.`}
+          </p>
+          <button type="button" className="btn" onClick={() => setRule(detail.rule)}>
+            Discard
+          </button>
+          <button type="button" className="btn btn-pri" disabled={said.length > 0} onClick={() => setSaving(true)}>
+            {detail.id === null ? 'Make the type' : 'See what it does'}
+          </button>
+        </footer>
+      )}
+      {saving && (
+        <SaveTypeDialog
+          detail={detail}
+          rule={rule}
+          types={types}
+          saved={() => setSaved(true)}
+          close={() => setSaving(false)}
+        />
+      )}
+      {blocker.state === 'blocked' && <LeaveDialog stay={() => blocker.reset()} leave={() => blocker.proceed()} />}
+    </section>
+  );
+};

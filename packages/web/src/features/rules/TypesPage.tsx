@@ -1,0 +1,78 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { count } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TypeEditor } from './TypeEditor.tsx';
+import { TypeTree } from './TypeTree.tsx';
+import { NEW_TYPE } from './words.ts';
+
+/** The types of the house by their place in the classification, and the one that is looked at. */
+export const TypesPage = () => {
+  const { id } = useParams();
+  const [find, setFind] = useState('');
+  const { data, error, isPending, refetch } = useQuery(ask(api.rules.types));
+  if (isPending) return <Loading what="the types" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const inUse = data.types.filter((type) => !type.retired).length;
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">
+      <section aria-label="Types" className="flex min-h-0 flex-col border-r border-line bg-film-2">
+        <div className="border-b border-line px-3.5 py-2.5">
+          <div className="flex items-baseline justify-between">
+            <h1>Types</h1>
+            <span className="text-[12px] text-ink-2">{count(inUse, 'type', 'types')}</span>
+          </div>
+          <div className="mt-2 flex gap-2">
+            <input
+              className="inp"
+              aria-label="Find a type"
+              placeholder="Find a type"
+              value={find}
+              onChange={(event) => setFind(event.target.value)}
+            />
+            <Link className="btn" to="/rules/types/new">
+              New type
+            </Link>
+          </div>
+        </div>
+        <TypeTree types={data.types} find={find} chosen={id} />
+      </section>
+      {id === 'new' ? (
+        <NewType types={data.types} />
+      ) : id ? (
+        <OpenType key={id} id={id} types={data.types} />
+      ) : (
+        <Empty title="Choose a type">
+          Its number and file name, its fields and the labels of its revisions are laid down here, by editions: what
+          changes is tried first, and stays on record with its reason.
+        </Empty>
+      )}
+    </div>
+  );
+};
+
+type Types = readonly import('@kanonos/contract').TypeSummary[];
+
+const OpenType = ({ id, types }: { id: string; types: Types }) => {
+  const { data, error, isPending, refetch } = useQuery(ask(api.rules.type, { params: { id } }));
+  if (isPending) return <Loading what="the type" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  return <TypeEditor key={`${id} ${data.rowVersion}`} detail={data} types={types} />;
+};
+
+const NewType = ({ types }: { types: Types }) => {
+  const [copied, setCopied] = useState('');
+  const { data } = useQuery({ ...ask(api.rules.type, { params: { id: copied } }), enabled: copied !== '' });
+  const start = copied && data ? { ...data.rule, code: '', name: '', retired: false } : NEW_TYPE;
+  return (
+    <TypeEditor
+      key={`new ${copied && data ? copied : ''}`}
+      detail={{ id: null, rule: start, routeOf: copied || null }}
+      types={types}
+      copy={{ from: copied, onChange: setCopied }}
+    />
+  );
+};

@@ -1,0 +1,234 @@
+import { api, type Scheme, type TypeDetail, type TypeRule, type TypeSummary } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { ask } from '../../app/client.ts';
+import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import { sampleLabels } from './words.ts';
+
+export type Edit = (change: Partial<TypeRule>) => void;
+type Section = { rule: TypeRule; edit: Edit };
+
+/** Code, name, place in the classification, and what somebody who registers reads. */
+export const WhatSection = ({
+  rule,
+  edit,
+  types,
+  copy,
+}: Section & { types: readonly TypeSummary[]; copy?: { from: string; onChange: (id: string) => void } }) => {
+  const units = useQuery(ask(api.people.units));
+  const families = [...new Set(types.map((type) => type.family))].filter(Boolean);
+  const groups = [...new Set(types.filter((type) => type.family === rule.family).map((type) => type.group))].filter(
+    Boolean,
+  );
+  return (
+    <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
+      {copy && (
+        <div className="col-span-2">
+          <Select
+            label="Begin with"
+            value={copy.from}
+            onChange={(event) => copy.onChange(event.target.value)}
+            hint="Rules, fields and route are taken over; code and name are its own."
+          >
+            <option value="">nothing laid down yet</option>
+            {types.map((type) => (
+              <option key={type.id} value={type.id}>
+                a copy of {type.code} {type.name}
+              </option>
+            ))}
+          </Select>
+        </div>
+      )}
+      <TextField
+        label="Code"
+        required
+        maxLength={12}
+        value={rule.code}
+        onChange={(event) => edit({ code: event.target.value.toUpperCase() })}
+        hint="Stands in numbers, lists and search"
+      />
+      <TextField
+        label="Name"
+        required
+        maxLength={80}
+        value={rule.name}
+        onChange={(event) => edit({ name: event.target.value })}
+      />
+      <TextField
+        label="Family"
+        optional
+        list="families"
+        maxLength={80}
+        value={rule.family}
+        onChange={(event) => edit({ family: event.target.value })}
+      />
+      <TextField
+        label="Group"
+        optional
+        list="groups"
+        maxLength={80}
+        value={rule.group}
+        onChange={(event) => edit({ group: event.target.value })}
+      />
+      <datalist id="families">
+        {families.map((family) => (
+          <option key={family} value={family} />
+        ))}
+      </datalist>
+      <datalist id="groups">
+        {groups.map((group) => (
+          <option key={group} value={group} />
+        ))}
+      </datalist>
+      <div className="col-span-2">
+        <TextArea
+          label="What it is for"
+          optional
+          rows={2}
+          maxLength={400}
+          value={rule.help}
+          onChange={(event) => edit({ help: event.target.value })}
+          hint="Read while somebody chooses a type"
+        />
+      </div>
+      <div className="col-span-2">
+        <TextField
+          label="Example"
+          optional
+          maxLength={200}
+          value={rule.example}
+          onChange={(event) => edit({ example: event.target.value })}
+          hint="The title of a typical document"
+        />
+      </div>
+      <div className="col-span-2 border-t border-line pt-3">
+        <UnitPicker
+          label="Who of those with the right to author may register it"
+          units={units.data?.units ?? []}
+          value={rule.registerUnitIds}
+          onChange={(registerUnitIds) => edit({ registerUnitIds })}
+          everyone={{ on: rule.registerUnitIds.length === 0, onChange: () => edit({ registerUnitIds: [] }) }}
+        />
+      </div>
+      <div className="col-span-2 flex flex-col gap-1 border-t border-line pt-3">
+        <Tick checked={rule.takeOver} onChange={(takeOver) => edit({ takeOver })}>
+          Old stock may be taken over: released states with told labels, dates and signers
+        </Tick>
+        <Tick checked={rule.retired} onChange={(retired) => edit({ retired })}>
+          Retired: no new documents; what is there goes on as before
+        </Tick>
+      </div>
+    </div>
+  );
+};
+
+const SCHEMES: { kind: Scheme['kind']; text: string; make: () => Scheme }[] = [
+  { kind: 'letters', text: 'Letters, without I O Q S X Z', make: () => ({ kind: 'letters' }) },
+  { kind: 'integers', text: 'Whole numbers', make: () => ({ kind: 'integers', first: 1 }) },
+  { kind: 'major.minor', text: 'Major and minor', make: () => ({ kind: 'major.minor' }) },
+  {
+    kind: 'staged',
+    text: 'Stages',
+    make: () => ({ kind: 'staged', stages: [{ prefix: 'P', width: 2 }, { letters: true }] }),
+  },
+  { kind: 'none', text: 'One revision, no label', make: () => ({ kind: 'none' }) },
+  { kind: 'own', text: 'As the maker gives them', make: () => ({ kind: 'own' }) },
+];
+
+/** Labels of revisions, review, release and readers. */
+export const LifeSection = ({ rule, edit, route }: Section & { route: TypeDetail['route'] | undefined }) => (
+  <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
+    <Select
+      label="Revision labels"
+      value={rule.scheme.kind}
+      onChange={(event) =>
+        edit({ scheme: SCHEMES.find((one) => one.kind === event.target.value)?.make() ?? rule.scheme })
+      }
+      hint={`Gives ${sampleLabels(rule.scheme)}`}
+    >
+      {SCHEMES.map((scheme) => (
+        <option key={scheme.kind} value={scheme.kind}>
+          {scheme.text}
+        </option>
+      ))}
+    </Select>
+    <SchemeDetail scheme={rule.scheme} onChange={(scheme) => edit({ scheme })} />
+    <TextField
+      label="Months to the next review"
+      type="number"
+      min={0}
+      max={240}
+      value={String(rule.reviewMonths)}
+      onChange={(event) => edit({ reviewMonths: Math.round(Number(event.target.value)) })}
+      hint={
+        rule.reviewMonths === 0
+          ? '0: it is not reviewed periodically'
+          : 'Counted from coming into force; each document may have its own day'
+      }
+    />
+    <div>
+      <span className="cap">Route</span>
+      <p className="mt-1">{route ? route.steps.join(', then ') || 'none' : 'chosen when the type is made'}</p>
+    </div>
+    <div className="col-span-2 flex flex-col gap-1 border-t border-line pt-3">
+      <Tick checked={rule.releaseWithoutRoute} onChange={(releaseWithoutRoute) => edit({ releaseWithoutRoute })}>
+        A controller may release it without a route, with a signature
+      </Tick>
+      <Tick checked={rule.readersNeeded} onChange={(readersNeeded) => edit({ readersNeeded })}>
+        Who must read it is named before release
+      </Tick>
+    </div>
+  </div>
+);
+
+const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme: Scheme) => void }) => {
+  if (scheme.kind === 'integers')
+    return (
+      <div className="grid grid-cols-2 gap-3">
+        <Select
+          label="Begins with"
+          value={String(scheme.first)}
+          onChange={(event) => onChange({ ...scheme, first: event.target.value === '0' ? 0 : 1 })}
+        >
+          <option value="0">0</option>
+          <option value="1">1</option>
+        </Select>
+        <Select
+          label="Digits"
+          value={String(scheme.width ?? 1)}
+          onChange={(event) => onChange({ ...scheme, width: Number(event.target.value) })}
+        >
+          {[1, 2, 3, 4].map((n) => (
+            <option key={n} value={n}>
+              {n === 1 ? 'as many as needed' : `at least ${n}`}
+            </option>
+          ))}
+        </Select>
+      </div>
+    );
+  if (scheme.kind !== 'staged') return <span />;
+  const written = scheme.stages
+    .map((stage) => ('letters' in stage ? 'letters' : `${stage.prefix}${stage.width}`))
+    .join(', ');
+  return (
+    <TextField
+      label="Stages"
+      defaultValue={written}
+      onBlur={(event) => {
+        const stages = event.target.value
+          .split(',')
+          .map((part) => part.trim())
+          .filter(Boolean)
+          .map((part) => {
+            const match = /^(\D*)(\d)$/.exec(part);
+            return part === 'letters' || !match
+              ? ({ letters: true } as const)
+              : { prefix: match[1] ?? '', width: Number(match[2]) };
+          });
+        onChange({ kind: 'staged', stages });
+      }}
+      hint="In their order, each its prefix with the number of digits, or the word letters: P2, C2, letters"
+    />
+  );
+};

@@ -1,0 +1,208 @@
+import type { Difference, Field, Scheme, TypeRule } from '@kanonos/contract';
+import { sentenceOf } from '@kanonos/contract';
+import {
+  checkTypeRule,
+  findCollision,
+  firstLabel,
+  type HouseRule,
+  type NumberFacts,
+  nextLabel,
+  parseRule,
+  renderNumber,
+  scopeOf,
+} from '@kanonos/core';
+
+/** What a place in a rule is called on the screen. */
+const PLACES: Record<string, string> = {
+  code: 'Code',
+  name: 'Name',
+  family: 'Family',
+  group: 'Group',
+  help: 'What it is for',
+  example: 'Example',
+  numbering: 'Numbering rule',
+  outsidePattern: 'Pattern of outside numbers',
+  naming: 'Naming rule',
+  scheme: 'Revision labels',
+  fields: 'Fields',
+  readersNeeded: 'Readers must be named',
+  reviewMonths: 'Months to the next review',
+  releaseWithoutRoute: 'Released without a route',
+  takeOver: 'Old stock may be taken over',
+  registerUnitIds: 'Who may register',
+  retired: 'Retired',
+  mandatory: 'mandatory',
+  signed: 'signed',
+  label: 'label',
+  kind: 'kind',
+  options: 'options',
+  list: 'list',
+  dependsOn: 'depends on',
+  pattern: 'pattern',
+  patternWords: 'sentence for the pattern',
+  unique: 'unique',
+  default: 'first value',
+  unit: 'unit',
+  week: 'Working days',
+  holidays: 'Holidays',
+  signingIdleMinutes: 'Minutes to the end of a signing period',
+  fallbackApprover: 'Fallback approver',
+  entries: 'Entries',
+  facts: 'Facts',
+  text: 'text',
+  under: 'under',
+};
+
+/** `fields.limit.mandatory` as words: Fields, limit, mandatory. */
+export const placeInWords = (what: string): string =>
+  what
+    .split('.')
+    .map((part) => PLACES[part] ?? part)
+    .join(' › ');
+
+/** One difference as a sentence without verbs: what came, what went, what became what. */
+export const differenceWords = ({
+  what,
+  before,
+  after,
+}: Difference): { where: string; before: string; after: string } => ({
+  where: placeInWords(what),
+  before: before === '–' ? '' : before,
+  after: after === '–' ? '' : after,
+});
+
+export const NEW_TYPE: TypeRule = {
+  code: '',
+  name: '',
+  family: '',
+  group: '',
+  help: '',
+  example: '',
+  numbering: '{type}-{counter:4}',
+  outsidePattern: null,
+  naming: '{number}_{revision}_{title}.{ext}',
+  scheme: { kind: 'letters' },
+  fields: [],
+  readersNeeded: false,
+  reviewMonths: 12,
+  releaseWithoutRoute: false,
+  takeOver: false,
+  registerUnitIds: [],
+  retired: false,
+};
+
+/** What the rules of the core say of a draft, as sentences; each begins with the field that it is about. */
+export const refusalsOf = (rule: TypeRule): string[] =>
+  checkTypeRule(rule).map(({ code, params }) => sentenceOf(code, params));
+
+/** The rules of the house as they would be with a draft: the type leaves its old rule and joins, or brings, the new one. */
+export const rulesWith = (rules: readonly HouseRule[], before: string, rule: TypeRule): HouseRule[] => {
+  const without = rules.flatMap((house) => {
+    const types = house.codes.types.filter((code) => code !== before);
+    return house.retired || types.length > 0 ? [{ ...house, codes: { ...house.codes, types } }] : [];
+  });
+  if (rule.numbering === null || rule.retired) return without;
+  const parsed = parseRule(rule.numbering);
+  if (!parsed.ok) return without;
+  const codes = rules[0]?.codes ?? { types: [], areas: [], departments: [], fields: {} };
+  const fields = Object.fromEntries(
+    rule.fields.map((field) => [field.key, (field.options ?? []).map((option) => option.code)]),
+  );
+  const same = without.find((house) => house.id === rule.numbering);
+  const joined: HouseRule = {
+    id: rule.numbering,
+    rule: parsed.value,
+    codes: { ...codes, types: [...(same?.codes.types ?? []), rule.code], fields: { ...same?.codes.fields, ...fields } },
+  };
+  return [...without.filter((house) => house !== same), joined];
+};
+
+/** The first number that could be read in two ways, as a sentence; nothing when the rules keep all numbers apart. */
+export const collisionWords = (rules: readonly HouseRule[]): string | undefined => {
+  const collision = findCollision(rules);
+  return collision
+    ? sentenceOf('rule_ambiguous', {
+        number: collision.number,
+        first: collision.readings[0],
+        second: collision.readings[1],
+      })
+    : undefined;
+};
+
+/** Numbers that a rule would give next, for a few areas where it counts by them. */
+export const sampleNumbers = (
+  rule: TypeRule,
+  codes: { areas: readonly string[]; departments: readonly string[] },
+  counters: ReadonlyMap<string, number>,
+  day: string,
+): { where: string; number: string }[] => {
+  const parsed = rule.numbering === null ? undefined : parseRule(rule.numbering);
+  if (!parsed?.ok) return [];
+  const has = (token: string) => rule.numbering?.includes(`{${token}`) ?? false;
+  const fields = Object.fromEntries(rule.fields.map((field) => [field.key, field.options?.[0]?.code]));
+  const areas = has('area') ? codes.areas.slice(0, 3) : [undefined];
+  return areas.flatMap((area) => {
+    const facts: NumberFacts = {
+      type: rule.code,
+      day,
+      fields,
+      ...(area ? { area } : {}),
+      ...(codes.departments[0] ? { department: codes.departments[0] } : {}),
+      parent: 'PARENT-0001',
+    };
+    const scope = scopeOf(parsed.value, facts);
+    if (!scope.ok) return [];
+    const number = renderNumber(parsed.value, facts, (counters.get(scope.value) ?? 0) + 1);
+    return number.ok ? [{ where: area ? `area ${area}` : '', number: number.value }] : [];
+  });
+};
+
+/** The first labels that a scheme gives. */
+export const sampleLabels = (scheme: Scheme): string => {
+  if (scheme.kind === 'none') return 'one revision, no label';
+  if (scheme.kind === 'own') return 'as the maker gives them';
+  const first = firstLabel(scheme);
+  if (!first.ok) return '';
+  const labels = [first.value];
+  for (let i = 0; i < 4; i++) {
+    const next = nextLabel(scheme, labels.at(-1) ?? '', 'major');
+    if (!next.ok) break;
+    labels.push(next.value);
+  }
+  return labels.join(', ');
+};
+
+/** A key made from a label: `Tested on` → `testedOn`. */
+export const keyFrom = (label: string, taken: readonly string[]): string => {
+  const words = label
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .match(/[A-Za-z0-9]+/g) ?? ['field'];
+  const made = words
+    .map((word, i) => (i === 0 ? word.toLowerCase() : word.charAt(0).toUpperCase() + word.slice(1).toLowerCase()))
+    .join('')
+    .replace(/^[0-9]+/, '')
+    .slice(0, 30);
+  const key = made || 'field';
+  if (!taken.includes(key)) return key;
+  let n = 2;
+  while (taken.includes(`${key}${n}`)) n++;
+  return `${key}${n}`;
+};
+
+export const KIND_WORDS: Record<Field['kind'], string> = {
+  text: 'text',
+  'long text': 'long text',
+  number: 'number',
+  date: 'day',
+  'yes/no': 'yes or no',
+  choice: 'one choice',
+  choices: 'several choices',
+  person: 'person',
+  people: 'people',
+  department: 'department',
+  site: 'site',
+  document: 'document',
+  'web address': 'web address',
+  entry: 'entry of a look-up list',
+};
