@@ -13,7 +13,8 @@ test('an author registers a file and sees number, label and file name beforehand
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await page.keyboard.press('n');
   await expect(page.getByRole('heading', { name: 'Register a document' })).toBeVisible();
-  await page.getByLabel('Type').selectOption({ label: 'PRO Procedure' });
+  await page.getByLabel('Find a type').fill('PRO');
+  await page.keyboard.press('Enter');
   await page.getByLabel('Folder').selectOption({ label: 'Rope & drive / Drive station machinery' });
   await page
     .locator('input[type=file]')

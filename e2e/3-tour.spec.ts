@@ -85,7 +85,8 @@ test('5 a superseded revision is readable with its mark', async ({ browser }) =>
 test('6 Joren Adeyemi begins to register, and follows what he sent', async ({ browser }) => {
   const page = await enterAs(browser, 'Joren Adeyemi');
   await page.keyboard.press('n');
-  await page.getByLabel('Type').selectOption({ label: 'WIN Work instruction' });
+  await page.getByLabel('Find a type').fill('WIN');
+  await page.keyboard.press('Enter');
   await page.getByLabel('Folder').selectOption({ label: 'Rope & drive / Drive station machinery' });
   await page
     .locator('input[type=file]')

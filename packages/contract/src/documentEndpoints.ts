@@ -46,6 +46,37 @@ export const documentEndpoints = {
       'media_type_refused',
     ],
   }),
+  match: endpoint({
+    id: 'matchFiles',
+    feature: 'documents',
+    method: 'POST',
+    path: '/api/registrations/match',
+    summary:
+      'What the names and bytes of sent files say: a number, a label, a title, and the document that has them already',
+    body: z.strictObject({ uploadIds: z.array(Id).min(1).max(200) }),
+    answer: z.object({
+      files: z.array(
+        z.object({
+          uploadId: Id,
+          number: z.string().nullable(),
+          label: z.string().nullable(),
+          title: z.string(),
+          /** Only of documents that the asker may see. */
+          document: z
+            .object({
+              id: Id,
+              number: z.string(),
+              title: z.string(),
+              by: z.enum(['number', 'name', 'bytes']),
+              state: z.string(),
+              mayCheckIn: z.boolean(),
+            })
+            .nullable(),
+        }),
+      ),
+    }),
+    problems: ['input_invalid', 'upload_unknown'],
+  }),
   preview: endpoint({
     id: 'previewRegistration',
     feature: 'documents',

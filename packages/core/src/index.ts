@@ -6,6 +6,7 @@ export * from './facts/facts.ts';
 export * from './lifecycle/decideAct.ts';
 export * from './lifecycle/states.ts';
 export * from './naming/fileName.ts';
+export * from './naming/readName.ts';
 export * from './numbering/ambiguity.ts';
 export * from './numbering/bench.ts';
 export * from './numbering/recognise.ts';

@@ -6,6 +6,7 @@ import * as authoring from './features/authoring/service.ts';
 import * as comments from './features/comments/service.ts';
 import * as desk from './features/desk/service.ts';
 import { handOut, readingText } from './features/documents/files.ts';
+import { matchFiles } from './features/documents/matching.ts';
 import * as registering from './features/documents/registering.ts';
 import { ensureDocumentRight, openDocument } from './features/documents/service.ts';
 import * as find from './features/find/service.ts';
@@ -48,6 +49,7 @@ export const mountAll = (
   mount(d.upload, ({ viewer, request }) =>
     receiveFile(request, (name, stream) => registering.takeUpload(app, viewer, name, stream)),
   );
+  mount(d.match, ({ viewer, body }) => matchFiles(app, viewer, body.uploadIds));
   mount(d.preview, ({ viewer, body }) => registering.previewRegistration(app, viewer, body));
   mount(d.register, ({ viewer, body, request }) =>
     registering.registerDocument(app, viewer, body, keyOf(request.headers['idempotency-key'])),

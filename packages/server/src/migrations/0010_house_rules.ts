@@ -16,6 +16,9 @@ export const up = async (knex: Knex): Promise<void> => {
     -- What a person registered lately (documents/store.ts listLately).
     create index documents_by_registrar on documents (registered_by, registered_at desc);
 
+    -- Whether a file of this name is there already (documents/matching.ts).
+    create index version_files_by_name on version_files (name);
+
     -- Choices that types share. The options of a list stand in the fields of the types too (rules/lists.ts writes both).
     create table choice_lists (
       key text primary key,

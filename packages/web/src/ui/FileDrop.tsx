@@ -12,11 +12,14 @@ export const FileDrop = ({
   value,
   onChange,
   error,
+  several,
 }: {
   label: string;
   value: Upload | null;
   onChange: (upload: Upload | null) => void;
   error?: string | undefined;
+  /** Takes over when more than one file is dropped or picked. */
+  several?: (files: File[]) => void;
 }) => {
   const [share, setShare] = useState<number | null>(null);
   const [problem, setProblem] = useState<Error | null>(null);
@@ -34,8 +37,11 @@ export const FileDrop = ({
     }
   };
   const { getRootProps, getInputProps, isDragActive } = useDropzone({
-    multiple: false,
-    onDrop: (files) => void take(files[0]),
+    multiple: several !== undefined,
+    onDrop: (files) => {
+      if (several && files.length > 1) several(files);
+      else void take(files[0]);
+    },
   });
   return (
     <div>
@@ -64,7 +70,9 @@ export const FileDrop = ({
           </div>
         ) : (
           <div>
-            <b className="font-semibold">Drop a file here, or press to pick one</b>
+            <b className="font-semibold">
+              {several ? 'Drop a file here, or many at once; press to pick' : 'Drop a file here, or press to pick one'}
+            </b>
             <span className="block text-[12px] text-ink-2">
               PDF, Word, spreadsheet, drawing picture, Markdown or text
             </span>

@@ -175,7 +175,7 @@ export const moveRevision = async (
     throw refused('changed_meanwhile');
 };
 
-export const getUpload = async (trx: Trx, viewer: Viewer, id: string): Promise<store.UploadRow> => {
+export const getUpload = async (trx: Db | Trx, viewer: Viewer, id: string): Promise<store.UploadRow> => {
   const upload = await store.findUpload(trx, { id, personId: viewer.id });
   if (!upload) throw refused('upload_unknown');
   return upload;

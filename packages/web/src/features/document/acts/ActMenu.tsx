@@ -61,6 +61,17 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
                 </button>
               </MenuItem>
             ))}
+            {page.rights.includes('author') && (
+              <MenuItem>
+                <button
+                  type="button"
+                  onClick={() => navigate(`/new?like=${encodeURIComponent(page.number)}`)}
+                  className="block w-full border-t border-line-2 px-3 py-1.5 text-left data-focus:bg-petrol-tint"
+                >
+                  Register another like it
+                </button>
+              </MenuItem>
+            )}
           </MenuItems>
         </Menu>
       )}

@@ -1,0 +1,141 @@
+import { useMemo } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { ActButton, TextField } from '../../ui/controls.tsx';
+import { count } from '../../ui/format.ts';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { FactFields } from '../document/FactFields.tsx';
+import { FolderSelect } from './FolderSelect.tsx';
+import { keywordsOf } from './keywords.ts';
+import { ManyGrid } from './ManyGrid.tsx';
+import { cellOf, columnsOf, type Row } from './manyRows.ts';
+import type { Common } from './RegisteringPage.tsx';
+import { TypeChooser } from './TypeChooser.tsx';
+import { useManyFiles } from './useManyFiles.ts';
+
+/** Many files at once: what is the same for all is given once, the rest in a grid; what is known already is asked once. */
+export const ManyFiles = ({ common, files, leave }: { common: Common; files: readonly File[]; leave: () => void }) => {
+  const { type, folderId, facts } = common;
+  const { rows, setRows, patch, add, run, running } = useManyFiles(files);
+  const columns = useMemo(() => columnsOf(type), [type]);
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    onDrop: add,
+  });
+  const pending = rows.filter((row) => row.state !== 'done' && row.as !== 'leave out');
+  const fresh = pending.filter((row) => row.as === 'new');
+  const versions = pending.filter((row) => row.as === 'version');
+  const known = rows.filter((row) => row.match?.document && row.state !== 'done');
+  const done = rows.filter((row) => row.state === 'done').length;
+  const lacking = (row: Row) =>
+    columns.filter(
+      (column) => ['title', 'number', 'label'].includes(column.key) && cellOf(row, column.key).trim() === '',
+    );
+  const missing = [
+    fresh.length > 0 && !type && 'a type',
+    fresh.length > 0 && !folderId && 'a folder',
+    rows.some((row) => row.state === 'sending') && 'the files to arrive',
+    ...[...new Set(fresh.flatMap((row) => lacking(row).map((column) => column.label.toLowerCase())))].map(
+      (label) => `a ${label} in every row`,
+    ),
+  ].filter((word): word is string => typeof word === 'string');
+  const go = () => {
+    if (!type && fresh.length > 0) return;
+    void run({
+      type: type ?? (common.types[0] as NonNullable<typeof type>),
+      folderId,
+      ownerId: common.owner[0]?.id ?? null,
+      keywords: keywordsOf(common.keywords),
+      facts: facts.values,
+    });
+  };
+  return (
+    <div {...getRootProps({ className: `flex min-h-0 flex-1 flex-col ${isDragActive ? 'bg-petrol-tint' : ''}` })}>
+      <input {...getInputProps({ 'aria-label': 'More files' })} />
+      <div className="max-h-[46%] overflow-y-auto border-b border-line px-5 py-3">
+        <div className="mb-2 flex items-baseline justify-between">
+          <h1>Register {count(rows.length, 'file', 'files')}</h1>
+          <span className="flex gap-2">
+            <button type="button" className="btn" onClick={open}>
+              More files
+            </button>
+            <button type="button" className="btn" disabled={running} onClick={leave}>
+              {done ? 'Finish' : 'Leave these'}
+            </button>
+          </span>
+        </div>
+        <div className="grid max-w-5xl gap-3">
+          <TypeChooser types={common.types} lately={common.lately} value={type?.id ?? ''} onChange={common.setType} />
+          <div className="grid grid-cols-3 gap-3">
+            <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
+            <PeoplePicker label="Owner" single value={common.owner} onChange={common.setOwner} />
+            <TextField
+              label="Keywords"
+              optional
+              value={common.keywords}
+              onChange={(event) => common.setKeywords(event.target.value)}
+              hint="Separated by commas"
+            />
+            {type && type.fields.length > 0 && (
+              <fieldset className="col-span-3 grid grid-cols-3 gap-3 border-t border-line pt-2">
+                <legend className="cap pr-2">The same for all, where a row says nothing else</legend>
+                <FactFields
+                  fields={type.fields.map((field) => ({ ...field, mandatory: false }))}
+                  values={facts.values}
+                  onChange={facts.set}
+                  origins={facts.origins}
+                />
+              </fieldset>
+            )}
+          </div>
+        </div>
+      </div>
+      {known.length > 0 && (
+        <div className="flex items-center gap-2 border-b border-ochre-line bg-ochre-tint px-5 py-1.5 text-ochre">
+          <span>
+            {count(known.length, 'file is', 'files are')} known already, by number, name or content. All of them:
+          </span>
+          {(
+            [
+              ['version', 'new versions of these documents'],
+              ['new', 'new documents'],
+              ['leave out', 'leave out'],
+            ] as const
+          ).map(([as, words]) => (
+            <button
+              key={as}
+              type="button"
+              className="btn !h-6"
+              onClick={() =>
+                setRows((before) =>
+                  before.map((row) => (row.match?.document && row.state !== 'done' ? { ...row, as } : row)),
+                )
+              }
+            >
+              {words}
+            </button>
+          ))}
+        </div>
+      )}
+      <ManyGrid rows={rows} setRows={setRows} patch={patch} columns={columns} common={facts.values} />
+      <footer className="flex items-center gap-3 border-t border-line bg-film-2 px-5 py-2">
+        <p aria-live="polite" className="flex-1 text-ink-2">
+          {done > 0 && `${count(done, 'is', 'are')} done. `}
+          {missing.length > 0
+            ? `Still needed: ${missing.join(', ')}.`
+            : pending.length > 0
+              ? [
+                  fresh.length && `${count(fresh.length, 'new document', 'new documents')}, each with its own number`,
+                  versions.length && `${count(versions.length, 'new version', 'new versions')} of what is there`,
+                ]
+                  .filter(Boolean)
+                  .join('; ')
+              : 'Nothing is left to do.'}
+        </p>
+        <ActButton type="button" busy={running} disabled={missing.length > 0 || pending.length === 0} onClick={go}>
+          Register {pending.length || ''}
+        </ActButton>
+      </footer>
+    </div>
+  );
+};

@@ -1,0 +1,267 @@
+import { api, type Upload } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { call, Problem, refreshAll } from '../../app/client.ts';
+import { ActButton, Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { FileDrop } from '../../ui/FileDrop.tsx';
+import { RevisionMark } from '../../ui/marks.tsx';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { Refusals } from '../../ui/states.tsx';
+import { FactFields, toFacts } from '../document/FactFields.tsx';
+import { FolderSelect } from './FolderSelect.tsx';
+import { keywordsOf } from './keywords.ts';
+import type { Common } from './RegisteringPage.tsx';
+import { TypeChooser } from './TypeChooser.tsx';
+
+/** One document: number, label and file name follow live while its facts are given. */
+export const OneDocument = ({
+  common,
+  model,
+  several,
+}: {
+  common: Common;
+  /** The number of the document whose facts were taken over. */
+  model: string | undefined;
+  several: (files: File[]) => void;
+}) => {
+  const { type, folderId, facts } = common;
+  const navigate = useNavigate();
+  const [title, setTitle] = useState('');
+  const [upload, setUpload] = useState<Upload | null>(null);
+  const [summary, setSummary] = useState('');
+  const [number, setNumber] = useState('');
+  const [label, setLabel] = useState('');
+  const [error, setError] = useState<Error | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [key, setKey] = useState(() => crypto.randomUUID());
+  const asked = useMemo(
+    () => ({
+      typeId: type?.id ?? '',
+      folderId,
+      title: title.slice(0, 500),
+      facts: type ? toFacts(type.fields, facts.values) : {},
+      extension: upload?.name.split('.').at(-1)?.slice(0, 20) ?? 'docx',
+      number: number || null,
+      label: type?.labelGivenByMaker ? label || null : null,
+    }),
+    [folderId, title, type, facts.values, upload, number, label],
+  );
+  const deferred = useDeferredValue(asked);
+  const preview = useQuery({
+    queryKey: ['documents', 'previewRegistration', deferred],
+    queryFn: ({ signal }) => call(api.documents.preview, { body: deferred, signal }),
+    enabled: Boolean(deferred.typeId && deferred.folderId),
+    placeholderData: (before) => before,
+  });
+  const match = useQuery({
+    queryKey: ['documents', 'matchFiles', upload?.id],
+    queryFn: ({ signal }) => call(api.documents.match, { body: { uploadIds: [upload?.id ?? ''] }, signal }),
+    enabled: upload !== null,
+  });
+  const known = match.data?.files[0];
+  useEffect(() => {
+    if (known?.title) setTitle((before) => before || known.title);
+  }, [known]);
+  const missing = [!type && 'a type', !folderId && 'a folder', !title.trim() && 'a title', !upload && 'a file'].filter(
+    Boolean,
+  );
+  const register = async (another: boolean) => {
+    if (!type || !upload) return;
+    setBusy(true);
+    setError(null);
+    try {
+      const done = await call(api.documents.register, {
+        key,
+        body: {
+          typeId: type.id,
+          folderId,
+          title,
+          facts: toFacts(type.fields, facts.values),
+          uploadId: upload.id,
+          summary,
+          ownerId: common.owner[0]?.id ?? null,
+          number: type.numbering ? number || null : number,
+          label: type.labelGivenByMaker ? label : null,
+          keywords: keywordsOf(common.keywords),
+        },
+      });
+      toast.success(`${done.number} is registered${done.label ? `, revision ${done.label}` : ''}.`);
+      setKey(crypto.randomUUID());
+      await refreshAll();
+      if (another) {
+        setTitle('');
+        setUpload(null);
+        setNumber('');
+      } else navigate(`/d/${encodeURIComponent(done.number)}`);
+    } catch (failure) {
+      setError(failure as Error);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const errorFor = (field: string) =>
+    error instanceof Problem
+      ? error.document.refusals.find((r) => r.field?.toLowerCase() === field.toLowerCase())?.detail
+      : undefined;
+  return (
+    <form
+      className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px] overflow-y-auto"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void register(false);
+      }}
+    >
+      <div className="flex max-w-3xl flex-col gap-3.5 px-5 py-4">
+        <div className="flex items-baseline justify-between">
+          <h1>Register a document</h1>
+          {model && (
+            <span className="text-ink-2">
+              like <span className="num">{model}</span>: its facts, not its history
+            </span>
+          )}
+        </div>
+        <TypeChooser
+          types={common.types}
+          lately={common.lately}
+          value={type?.id ?? ''}
+          onChange={(id) => {
+            common.setType(id);
+            setNumber('');
+          }}
+        />
+        <div className="grid grid-cols-2 gap-3.5">
+          <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
+          <PeoplePicker label="Owner" single value={common.owner} onChange={common.setOwner} />
+        </div>
+        <FileDrop label="File" value={upload} onChange={setUpload} error={errorFor('File')} several={several} />
+        {known?.document && (
+          <p className="-mt-1 border-l-3 border-ochre bg-ochre-tint px-3 py-1.5 text-ochre">
+            {known.document.by === 'bytes'
+              ? 'The very same file is in '
+              : known.document.by === 'name'
+                ? 'A file of this name is in '
+                : 'Its name reads as '}
+            <Link className="link num" to={`/d/${encodeURIComponent(known.document.number)}`}>
+              {known.document.number}
+            </Link>{' '}
+            {known.document.title}. A new version of it is checked in there; here it becomes another document.
+          </p>
+        )}
+        <TextField
+          label="Title"
+          required
+          maxLength={250}
+          value={title}
+          onChange={(event) => setTitle(event.target.value)}
+          error={errorFor('Title')}
+          hint={known?.title && title === known.title ? 'from the file name' : undefined}
+        />
+        {type && (
+          <>
+            {!type.numbering && (
+              <TextField
+                label="Number of the maker"
+                required
+                value={number}
+                onChange={(event) => setNumber(event.target.value)}
+                error={errorFor('Number')}
+              />
+            )}
+            {type.reserved.length > 0 && (
+              <Select label="Number" value={number} onChange={(event) => setNumber(event.target.value)}>
+                <option value="">The next by rule</option>
+                {type.reserved.map((one) => (
+                  <option key={one} value={one}>
+                    {one}, reserved for you
+                  </option>
+                ))}
+              </Select>
+            )}
+            {type.labelGivenByMaker && (
+              <TextField
+                label="Revision label of the maker"
+                required
+                value={label}
+                onChange={(event) => setLabel(event.target.value)}
+              />
+            )}
+            {type.fields.length > 0 && (
+              <fieldset className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">
+                <legend className="cap pr-2">What a {type.name.toLowerCase()} asks</legend>
+                <FactFields fields={type.fields} values={facts.values} onChange={facts.set} origins={facts.origins} />
+              </fieldset>
+            )}
+            <div className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">
+              <TextField
+                label="Keywords"
+                optional
+                value={common.keywords}
+                onChange={(event) => common.setKeywords(event.target.value)}
+                hint="Separated by commas"
+              />
+              <TextArea
+                label="Summary, for reviewers and readers"
+                optional
+                rows={2}
+                value={summary}
+                onChange={(event) => setSummary(event.target.value)}
+              />
+            </div>
+          </>
+        )}
+      </div>
+      <aside aria-label="What will happen" className="flex flex-col gap-3 border-l border-line bg-film-2 px-4 py-4">
+        <div className="tb grid-cols-[1fr_76px]" aria-live="polite">
+          <div className="border-r border-b border-line">
+            <span className="cap">Number</span>
+            <b className="num !text-[13px]">{preview.data?.number ?? '–'}</b>
+          </div>
+          <div className="row-span-2 grid place-items-center border-line">
+            <span className="cap">Rev</span>
+            <RevisionMark label={preview.data?.label ?? ''} mark="open" size="big" />
+          </div>
+          <div className="border-r border-line">
+            <span className="cap">Title</span>
+            <b className="min-h-[1.4em]">{title || '–'}</b>
+          </div>
+        </div>
+        <div>
+          <span className="cap">File name when it leaves</span>
+          <p className="num break-all whitespace-normal">{preview.data?.fileName ?? '–'}</p>
+        </div>
+        {type && (
+          <div>
+            <span className="cap">Then</span>
+            <p className="text-[12.5px]">
+              {type.route.steps.length
+                ? `${type.route.steps.map((step) => step.name).join(', then ')}.`
+                : 'Document control releases it without a route.'}
+            </p>
+          </div>
+        )}
+        <p className="text-[12.5px] text-ink-2">
+          {missing.length
+            ? `Still needed: ${missing.join(', ')}.`
+            : `Registers ${preview.data?.number ?? 'it'} as a draft, version 1. The number is taken with it; another one may be taken before you confirm.`}
+        </p>
+        {preview.data && preview.data.missing.length > 0 && (
+          <p className="text-[12.5px] text-ochre">Before it can be sent: {preview.data.missing.join(', ')}.</p>
+        )}
+        {preview.data?.refusals.map((r) => (
+          <p key={r.detail} className="text-[12.5px] text-vermilion">
+            {r.detail}
+          </p>
+        ))}
+        <Refusals error={error} />
+        <ActButton busy={busy} disabled={missing.length > 0} className="!h-9">
+          Register {preview.data?.number ?? 'the document'}
+        </ActButton>
+        <button type="button" className="btn" disabled={busy || missing.length > 0} onClick={() => void register(true)}>
+          Register, and another like it
+        </button>
+      </aside>
+    </form>
+  );
+};

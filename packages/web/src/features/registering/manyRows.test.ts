@@ -1,0 +1,42 @@
+import { expect, test } from 'vitest';
+import { cellOf, cellsOf, columnsOf, filledDown, newRow, pasted, withCell } from './manyRows.ts';
+
+const rows = ['a.md', 'b.md', 'c.md'].map((name) => newRow({ name } as File));
+const type = {
+  numbering: null,
+  labelGivenByMaker: true,
+  fields: [
+    {
+      key: 'sheet',
+      label: 'Sheet',
+      kind: 'choice',
+      mandatory: true,
+      signed: true,
+      options: [{ code: 'A3', text: 'Size A3' }],
+    },
+    { key: 'team', label: 'Team', kind: 'people', mandatory: false, signed: true },
+    { key: 'on', label: 'On', kind: 'date', mandatory: false, signed: true },
+  ],
+} as never;
+const columns = columnsOf(type);
+
+test('the grid has what is typed: title, number and label of a maker, and the facts that fit into a cell', () => {
+  expect(columns.map((column) => column.key)).toEqual(['title', 'number', 'label', 'fact:sheet', 'fact:on']);
+  expect(columnsOf(undefined).map((column) => column.key)).toEqual(['title']);
+});
+
+test('a block from a spreadsheet goes right and down from the cell, choices by code or text, and stops at the edges', () => {
+  const after = pasted(rows, columns, { row: 1, column: 2 }, cellsOf('B\tsize a3\t2026-01-02\tlost\r\nC\tA9\n'));
+  expect(after.map((row) => columns.map((column) => cellOf(row, column.key)))).toEqual([
+    ['', '', '', '', ''],
+    ['', '', 'B', 'A3', '2026-01-02'],
+    ['', '', 'C', 'A9', ''],
+  ]);
+});
+
+test('filling down copies a cell into the rows below it, not into those that are done', () => {
+  const first = rows.map((row, i) =>
+    i === 0 ? withCell(row, 'fact:sheet', 'A3') : i === 2 ? { ...row, state: 'done' as const } : row,
+  );
+  expect(filledDown(first, 'fact:sheet', 0).map((row) => cellOf(row, 'fact:sheet'))).toEqual(['A3', 'A3', '']);
+});

@@ -1,0 +1,118 @@
+import type { AnswerOf, api, TypeInfo, Upload } from '@kanonos/contract';
+import type { FactValues } from '../document/FactFields.tsx';
+
+export type Match = AnswerOf<typeof api.documents.match>['files'][number];
+
+/** One of many files on its way to a document. */
+export type Row = {
+  id: string;
+  file: File;
+  share: number;
+  upload: Upload | null;
+  match: Match | null;
+  title: string;
+  number: string;
+  label: string;
+  facts: FactValues;
+  /** What becomes of a file that is known already; the others are new documents. */
+  as: 'new' | 'version' | 'leave out';
+  state: 'sending' | 'ready' | 'working' | 'done' | 'refused';
+  done: string;
+  problem: string;
+};
+
+export const newRow = (file: File): Row => ({
+  id: crypto.randomUUID(),
+  file,
+  share: 0,
+  upload: null,
+  match: null,
+  title: '',
+  number: '',
+  label: '',
+  facts: {},
+  as: 'new',
+  state: 'sending',
+  done: '',
+  problem: '',
+});
+
+/** The columns of the grid that are typed into: title, number and label of a maker, then the facts that can be typed. */
+export type Column = {
+  key: string;
+  label: string;
+  needed: boolean;
+  options?: readonly { code: string; text: string }[];
+  isDay?: boolean;
+};
+
+const TYPED = new Set(['text', 'long text', 'number', 'date', 'choice', 'yes/no', 'document', 'web address']);
+
+export const columnsOf = (type: TypeInfo | undefined): Column[] => [
+  { key: 'title', label: 'Title', needed: true },
+  ...(type && !type.numbering ? [{ key: 'number', label: 'Number', needed: true }] : []),
+  ...(type?.labelGivenByMaker ? [{ key: 'label', label: 'Label', needed: true }] : []),
+  ...(type?.fields ?? [])
+    .filter((field) => TYPED.has(field.kind))
+    .map((field) => ({
+      key: `fact:${field.key}`,
+      label: field.label,
+      needed: field.mandatory,
+      ...(field.kind === 'choice' ? { options: field.options ?? [] } : {}),
+      ...(field.kind === 'yes/no'
+        ? {
+            options: [
+              { code: 'true', text: 'yes' },
+              { code: 'false', text: 'no' },
+            ],
+          }
+        : {}),
+      ...(field.kind === 'date' ? { isDay: true } : {}),
+    })),
+];
+
+export const cellOf = (row: Row, key: string): string =>
+  key.startsWith('fact:')
+    ? (row.facts[key.slice(5)] ?? '')
+    : key === 'title'
+      ? row.title
+      : key === 'number'
+        ? row.number
+        : row.label;
+
+export const withCell = (row: Row, key: string, value: string): Row =>
+  key.startsWith('fact:') ? { ...row, facts: { ...row.facts, [key.slice(5)]: value } } : { ...row, [key]: value };
+
+/** What was copied from a spreadsheet as rows of cells. */
+export const cellsOf = (text: string): string[][] =>
+  text
+    .replace(/\r\n?/g, '\n')
+    .replace(/\n$/, '')
+    .split('\n')
+    .map((line) => line.split('\t').map((cell) => cell.trim()));
+
+/** A choice as typed or pasted: by its code or its text. */
+const asOption = (column: Column, value: string): string =>
+  column.options?.find((option) =>
+    [option.code, option.text].some((word) => word.toLowerCase() === value.toLowerCase()),
+  )?.code ?? value;
+
+/** Puts a block of cells into the grid from one cell on, to the right and down; what would stand outside is left. */
+export const pasted = (
+  rows: readonly Row[],
+  columns: readonly Column[],
+  from: { row: number; column: number },
+  cells: readonly (readonly string[])[],
+): Row[] =>
+  rows.map((row, y) => {
+    const line = cells[y - from.row];
+    if (!line || row.state === 'done') return row;
+    return line.reduce((changed, cell, x) => {
+      const column = columns[from.column + x];
+      return column ? withCell(changed, column.key, asOption(column, cell)) : changed;
+    }, row);
+  });
+
+/** Copies a cell into all rows below it. */
+export const filledDown = (rows: readonly Row[], key: string, from: number): Row[] =>
+  rows.map((row, y) => (y > from && row.state !== 'done' ? withCell(row, key, cellOf(rows[from] as Row, key)) : row));

@@ -1,0 +1,58 @@
+import type { TypeInfo } from '@kanonos/contract';
+import { defaultFacts } from '@kanonos/core';
+import { useState } from 'react';
+import { type FactValues, toValues } from '../document/FactFields.tsx';
+
+/** Values of a form with where each came from; what somebody typed has no origin and is never overwritten. */
+export type FirstFacts = {
+  values: FactValues;
+  origins: Record<string, string>;
+  /** Takes values as the person left them. */
+  set: (values: FactValues) => void;
+  /** Fills in what is known from somewhere, where nobody typed anything. */
+  fill: (values: FactValues, origin: string) => void;
+  /** Another type: values that were filled in for the old one go, typed ones stay. */
+  begin: (type: TypeInfo, known: { today: string; me: string }) => void;
+};
+
+const SAID = {
+  fixed: 'from the type',
+  today: 'the day of registering',
+  me: 'you, who register',
+  folder: 'from the folder',
+};
+
+/** Facts of a document that is being registered. */
+export const useFirstFacts = (): FirstFacts => {
+  const [state, setState] = useState<{ values: FactValues; origins: Record<string, string> }>({
+    values: {},
+    origins: {},
+  });
+  const filled = (before: typeof state, values: FactValues, originOf: (key: string) => string): typeof state => {
+    const free = Object.entries(values).filter(
+      ([key, value]) => value !== '' && (!before.values[key] || before.origins[key] !== undefined),
+    );
+    return {
+      values: { ...before.values, ...Object.fromEntries(free) },
+      origins: { ...before.origins, ...Object.fromEntries(free.map(([key]) => [key, originOf(key)])) },
+    };
+  };
+  return {
+    ...state,
+    set: (values) =>
+      setState((before) => ({
+        values,
+        origins: Object.fromEntries(
+          Object.entries(before.origins).filter(([key]) => values[key] === before.values[key]),
+        ),
+      })),
+    fill: (values, origin) => setState((before) => filled(before, values, () => origin)),
+    begin: (type, known) =>
+      setState((before) => {
+        const typed = Object.fromEntries(Object.entries(before.values).filter(([key]) => !before.origins[key]));
+        const first = toValues(defaultFacts(type.fields, { ...known, folder: {} }));
+        const kindOf = (key: string) => type.fields.find((field) => field.key === key)?.default?.from ?? 'fixed';
+        return filled({ values: typed, origins: {} }, first, (key) => SAID[kindOf(key)]);
+      }),
+  };
+};

@@ -1,0 +1,130 @@
+import { api, type TypeInfo } from '@kanonos/contract';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { call, Problem, refreshAll, uploadFile } from '../../app/client.ts';
+import { toFacts } from '../document/FactFields.tsx';
+import { type Match, newRow, type Row } from './manyRows.ts';
+
+const SENT_AT_ONCE = 3;
+type Wanted = {
+  type: TypeInfo;
+  folderId: string;
+  ownerId: string | null;
+  keywords: string[];
+  facts: Record<string, string>;
+};
+
+/** Sends files, a few at once, learns what is known of them, and registers or checks in row by row. */
+export const useManyFiles = (files: readonly File[]) => {
+  const [rows, setRows] = useState<Row[]>(() => files.map(newRow));
+  const [running, setRunning] = useState(false);
+  const started = useRef(false);
+  const patch = useCallback(
+    (id: string, change: Partial<Row>) =>
+      setRows((before) => before.map((row) => (row.id === id ? { ...row, ...change } : row))),
+    [],
+  );
+  const send = useCallback(
+    async (queue: Row[]) => {
+      const waiting = [...queue];
+      const one = async () => {
+        for (let row = waiting.shift(); row; row = waiting.shift()) {
+          const { id, file } = row;
+          try {
+            const upload = await uploadFile(file, (share) => patch(id, { share }));
+            const { files: found } = await call(api.documents.match, { body: { uploadIds: [upload.id] } });
+            const match: Match | null = found[0] ?? null;
+            setRows((before) =>
+              before.map((r) =>
+                r.id === id
+                  ? {
+                      ...r,
+                      upload,
+                      match,
+                      state: 'ready',
+                      title: r.title || match?.title || file.name.replace(/\.[^.]+$/, ''),
+                      label: r.label || match?.label || '',
+                      as: match?.document ? (match.document.mayCheckIn ? 'version' : 'leave out') : 'new',
+                    }
+                  : r,
+              ),
+            );
+          } catch (error) {
+            patch(id, { state: 'refused', problem: (error as Error).message });
+          }
+        }
+      };
+      await Promise.all(Array.from({ length: SENT_AT_ONCE }, one));
+    },
+    [patch],
+  );
+  useEffect(() => {
+    if (started.current) return;
+    started.current = true;
+    void send(rows);
+  }, [send, rows]);
+  const add = (more: readonly File[]) => {
+    const fresh = more.map(newRow);
+    setRows((before) => [...before, ...fresh]);
+    void send(fresh);
+  };
+  /** One after the other, each whole in itself: what is done stays done, what is refused stays here to be mended. */
+  const run = async (wanted: Wanted) => {
+    setRunning(true);
+    for (const row of rows) {
+      if (row.state === 'done' || row.state === 'sending' || !row.upload || row.as === 'leave out') continue;
+      patch(row.id, { state: 'working', problem: '' });
+      try {
+        const done = row.as === 'version' ? await checkIn(row) : await register(row, wanted);
+        patch(row.id, { state: 'done', done });
+      } catch (error) {
+        patch(row.id, { state: 'refused', problem: (error as Error).message });
+      }
+    }
+    setRunning(false);
+    await refreshAll();
+  };
+  return { rows, setRows, patch, add, run, running };
+};
+
+const register = async (row: Row, { type, folderId, ownerId, keywords, facts }: Wanted): Promise<string> => {
+  const own = Object.fromEntries(Object.entries(row.facts).filter(([, value]) => value !== ''));
+  const { number } = await call(api.documents.register, {
+    // The row's own key: pressed twice, or after a lost connection, it is still one document.
+    key: row.id,
+    body: {
+      typeId: type.id,
+      folderId,
+      title: row.title,
+      facts: toFacts(type.fields, { ...facts, ...own }),
+      uploadId: row.upload?.id ?? '',
+      ownerId,
+      number: type.numbering ? null : row.number,
+      label: type.labelGivenByMaker ? row.label : null,
+      keywords,
+    },
+  });
+  return number;
+};
+
+const checkIn = async (row: Row): Promise<string> => {
+  const number = row.match?.document?.number ?? '';
+  const params = { document: number };
+  const mine = await call(api.documents.checkOut, { params, body: { note: 'A new file was dropped' } }).then(
+    () => false,
+    (error: unknown) => {
+      if (error instanceof Problem && error.code === 'checked_out_by_you') return true;
+      throw error;
+    },
+  );
+  try {
+    await call(api.documents.checkIn, {
+      params,
+      body: { uploadId: row.upload?.id ?? '', note: `File ${row.file.name}` },
+    });
+  } catch (error) {
+    // What was reserved for this alone is given back; what I had out before stays out.
+    if (!mine) await call(api.documents.giveUp, { params }).catch(() => {});
+    throw error;
+  }
+  return number;
+};
