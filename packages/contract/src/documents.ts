@@ -191,6 +191,7 @@ export const DocumentPage = z.object({
   reviewOn: Day.nullable(),
   registeredAt: Instant,
   registeredBy: PersonRef,
+  removedAt: Instant.nullable(),
   rowVersion: RowVersion,
   revision: RevisionInfo,
   revisions: z.array(RevisionInfo),

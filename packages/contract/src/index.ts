@@ -1,3 +1,4 @@
+import { bulk } from './bulk.ts';
 import { documentEndpoints } from './documentEndpoints.ts';
 import type { Endpoint } from './endpoint.ts';
 import { evidence } from './evidence.ts';
@@ -10,6 +11,7 @@ import { rules } from './rules.ts';
 import { session } from './session.ts';
 import { tasks } from './tasks.ts';
 
+export * from './bulk.ts';
 export * from './common.ts';
 export * from './documentEndpoints.ts';
 export * from './documents.ts';
@@ -28,7 +30,7 @@ export * from './tasks.ts';
 
 const documents = { ...documentEndpoints, ...lifeEndpoints };
 
-export const api = { session, people, documents, tasks, reading, find, evidence, numbers, rules };
+export const api = { session, people, documents, tasks, reading, find, evidence, numbers, rules, bulk };
 
 /** Every endpoint of the house: the routes, the description at /api/openapi.json and the tests are made from this list. */
 export const ENDPOINTS: readonly Endpoint[] = Object.values(api).flatMap(

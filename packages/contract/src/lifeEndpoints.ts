@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Day, DocumentParam, Id, RefusalSchema, State, text } from './common.ts';
+import { Day, DocumentParam, Id, Instant, RefusalSchema, State, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 const Reason = text(2000, 1);
@@ -88,6 +88,53 @@ export const lifeEndpoints = {
     params: DocumentParam,
     body: z.strictObject({ reason: Reason }),
     problems: ['not_found', 'right_missing', 'wrong_state', 'checked_out', 'input_invalid', 'document_removed'],
+  }),
+  remove: endpoint({
+    id: 'removeDocument',
+    feature: 'release',
+    method: 'POST',
+    path: '/api/documents/:document/remove',
+    summary: 'Remove a document that never was in force: it leaves all lists and keeps its number',
+    params: DocumentParam,
+    body: z.strictObject({ reason: Reason }),
+    problems: [
+      'not_found',
+      'right_missing',
+      'wrong_state',
+      'was_in_force',
+      'checked_out',
+      'input_invalid',
+      'document_removed',
+    ],
+  }),
+  bringBack: endpoint({
+    id: 'bringBackDocument',
+    feature: 'release',
+    method: 'POST',
+    path: '/api/documents/:document/bring-back',
+    summary: 'Bring a removed document back with the state that it had',
+    params: DocumentParam,
+    body: z.strictObject({ reason: Reason }),
+    problems: ['not_found', 'right_missing', 'not_removed', 'input_invalid'],
+  }),
+  removed: endpoint({
+    id: 'removedDocuments',
+    feature: 'release',
+    method: 'GET',
+    path: '/api/removed',
+    summary: 'Removed documents that I may bring back, the last one first',
+    answer: z.object({
+      documents: z.array(
+        z.object({
+          id: Id,
+          number: z.string(),
+          title: z.string(),
+          removedAt: Instant,
+          by: z.string(),
+          reason: z.string(),
+        }),
+      ),
+    }),
   }),
   preflight: endpoint({
     id: 'preflight',

@@ -187,8 +187,17 @@ export const PROBLEMS = {
   fact_taken: at(409, (p) => `${p.field}: this value is taken, and it must be unique.`),
   entry_unknown: at(422, (p) => `${p.field}: ${p.value} is not in the list.`),
 
+  // Many documents at once.
+  bulk_nothing: at(422, 'Change: say what is to change.'),
+  bulk_too_many: at(422, (p) => `Documents: at most ${p.limit} at once; narrow it down.`),
+  fact_is_signed: at(409, (p) => `${p.field} is signed; it changes with a revision only.`),
+  fact_is_unique: at(409, (p) => `${p.field} must be unique; it is given document by document.`),
+  right_missing_in_folder: at(403, (p) => `Folder: this needs the right "${p.right}" there.`),
+
   // Authoring.
   document_removed: at(409, 'This document was removed.'),
+  not_removed: at(409, 'It is not removed.'),
+  was_in_force: at(409, 'It was in force; what was ever in force is withdrawn, never removed.'),
   checked_out: at(409, (p, zone) => `${p.who} has it checked out since ${when(p.since, zone)}.`),
   checked_out_by_you: at(409, (p, zone) => `You have it checked out since ${when(p.since, zone)}.`),
   not_checked_out: at(409, 'It is not checked out.'),

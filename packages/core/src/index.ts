@@ -1,4 +1,5 @@
 export * from './access/rights.ts';
+export * from './bulk/decideBulk.ts';
 export * from './calendar/workingDays.ts';
 export * from './calendar/zone.ts';
 export * from './effectivity/inForceOn.ts';

@@ -10,6 +10,7 @@ import * as m0007 from './migrations/0007_trail_head.ts';
 import * as m0008 from './migrations/0008_plan_names.ts';
 import * as m0009 from './migrations/0009_reservations.ts';
 import * as m0010 from './migrations/0010_house_rules.ts';
+import * as m0011 from './migrations/0011_bulk.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -23,6 +24,7 @@ const MIGRATIONS = {
   '0008_plan_names': m0008,
   '0009_reservations': m0009,
   '0010_house_rules': m0010,
+  '0011_bulk': m0011,
 };
 const MIGRATION_LOCK = 7_204_100;
 
@@ -92,7 +94,7 @@ const grant = (db: knex.Knex) =>
     grant select, insert, update, delete on all tables in schema jobs to kanonos_app;
     grant execute on all functions in schema jobs to kanonos_app;
     revoke update, delete, truncate on events, heads from kanonos_app;
-    revoke delete, truncate on documents, revisions, versions, version_files, contents, periods, signatures, signing_records, numbers, reservations, people, usage, runs, steps, assignments, types, planned_rules, choice_lists, lookups from kanonos_app;
+    revoke delete, truncate on documents, revisions, versions, version_files, contents, periods, signatures, signing_records, numbers, reservations, people, usage, runs, steps, assignments, types, planned_rules, bulk_changes, bulk_items, choice_lists, lookups from kanonos_app;
     revoke update, delete, truncate on rule_editions from kanonos_app;
     revoke all on knex_migrations, knex_migrations_lock from kanonos_app;
     grant select on knex_migrations to kanonos_app;

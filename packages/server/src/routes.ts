@@ -3,11 +3,13 @@ import { api } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { Viewer } from './features/access/service.ts';
 import * as authoring from './features/authoring/service.ts';
+import { bulkRoutes } from './features/bulk/routes.ts';
 import * as comments from './features/comments/service.ts';
 import * as desk from './features/desk/service.ts';
 import { handOut, readingText } from './features/documents/files.ts';
 import { matchFiles } from './features/documents/matching.ts';
 import * as registering from './features/documents/registering.ts';
+import { bringBack, removeDocument, removedDocuments } from './features/documents/removing.ts';
 import { ensureDocumentRight, openDocument } from './features/documents/service.ts';
 import * as find from './features/find/service.ts';
 import * as mailing from './features/mailing/service.ts';
@@ -37,6 +39,7 @@ export const mountAll = (
   peopleRoutes(app, mount);
   numbersRoutes(app, mount);
   rulesRoutes(app, mount);
+  bulkRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
   const done = async (work: Promise<unknown>) => {
@@ -112,6 +115,9 @@ export const mountAll = (
   mount(d.callBack, ({ viewer, params, body }) => done(runs.callBack(app, viewer, params.document, body.reason)));
   mount(d.revise, ({ viewer, params, body }) => release.revise(app, viewer, params.document, body));
   mount(d.abandon, ({ viewer, params, body }) => done(release.abandon(app, viewer, params.document, body.reason)));
+  mount(d.remove, ({ viewer, params, body }) => done(removeDocument(app, viewer, params.document, body.reason)));
+  mount(d.bringBack, ({ viewer, params, body }) => done(bringBack(app, viewer, params.document, body.reason)));
+  mount(d.removed, ({ viewer }) => removedDocuments(app, viewer));
   mount(d.preflight, ({ viewer, params }) => release.preflightFor(app, viewer, params.document));
   mount(d.release, ({ viewer, params, body }) => release.release(app, viewer, params.document, body));
   mount(d.moveDay, ({ viewer, params, body }) => release.moveDay(app, viewer, params.document, body));

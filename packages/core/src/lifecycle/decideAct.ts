@@ -19,6 +19,8 @@ export const ACTS = [
   'drop withdrawal',
   'reinstate',
   'abandon',
+  'remove',
+  'bring back',
 ] as const;
 export type Act = (typeof ACTS)[number];
 
@@ -59,6 +61,8 @@ const RIGHT_FOR: Readonly<Record<Act, Right>> = {
   'drop withdrawal': 'release',
   reinstate: 'release',
   abandon: 'author',
+  remove: 'manage',
+  'bring back': 'manage',
 };
 
 /**
@@ -67,7 +71,7 @@ const RIGHT_FOR: Readonly<Record<Act, Right>> = {
  */
 export const decideAct = (act: Act, situation: Situation): Refusal[] => {
   const { person, work, inForce, checkout, route } = situation;
-  if (situation.removed) return [refusal('document_removed')];
+  if (situation.removed && act !== 'bring back') return [refusal('document_removed')];
   if (!mayAct(act, situation)) return [refusal('right_missing', { right: RIGHT_FOR[act], act })];
   const state = work?.state;
   const mineOut = checkout?.personId === person.id;
@@ -128,6 +132,13 @@ export const decideAct = (act: Act, situation: Situation): Refusal[] => {
       return situation.lastReleased?.state === 'withdrawn' ? [] : [refusal('nothing_withdrawn')];
     case 'abandon':
       return [...inState('draft'), ...outToOther];
+    case 'remove':
+      // What was ever in force is withdrawn, never removed.
+      if (inForce || situation.lastReleased) return [refusal('was_in_force')];
+      if (work && work.state !== 'draft') return [refusal('wrong_state', { act, state: work.state })];
+      return checkout ? [refusal('checked_out', { who: checkout.personName, since: checkout.since })] : [];
+    case 'bring back':
+      return situation.removed ? [] : [refusal('not_removed')];
   }
 };
 

@@ -121,6 +121,8 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
     callBack: { reason: 'x' },
     revise: { changeKind: 'minor', reason: 'x' },
     abandon: { reason: 'x' },
+    removeDocument: { reason: 'x' },
+    bringBackDocument: { reason: 'x' },
     moveDay: { on: null, reason: 'x' },
     reopen: { reason: 'x' },
     withdraw: { reason: 'x' },

@@ -31,6 +31,7 @@ export const router = createBrowserRouter([
               { path: '/', ...page(() => import('../features/desk/DeskPage.tsx'), 'DeskPage') },
               { path: '/sent', ...page(() => import('../features/desk/SentPage.tsx'), 'SentPage') },
               { path: '/register', ...page(() => import('../features/register/RegisterPage.tsx'), 'RegisterPage') },
+              { path: '/removed', ...page(() => import('../features/removed/RemovedPage.tsx'), 'RemovedPage') },
               { path: '/find', ...page(() => import('../features/find/FindPage.tsx'), 'FindPage') },
               { path: '/new', ...page(() => import('../features/registering/RegisteringPage.tsx'), 'RegisteringPage') },
               { path: '/d/:number', ...page(() => import('../features/document/DocumentPage.tsx'), 'DocumentPage') },

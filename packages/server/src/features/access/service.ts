@@ -77,6 +77,37 @@ export const rightsOn = async (
   day: string,
 ): Promise<Set<Right>> => (await explain(db, viewer, document, day)).rights;
 
+/**
+ * The rights of a viewer on many documents by folders, entries of their own and ownership. Being asked about one of them gives
+ * no right that these acts need and is left out.
+ */
+export const rightsOnMany = async (
+  db: Db | Trx,
+  viewer: Viewer,
+  documents: readonly DocumentPlace[],
+): Promise<Map<string, Set<Right>>> => {
+  const plan = await accessPlan(db);
+  const { byFolder } = planRights(plan, viewer);
+  const own = await store.listDocumentEntries(
+    db,
+    documents.map((document) => document.id),
+  );
+  return new Map(
+    documents.map((document) => {
+      const entries = own.get(document.id);
+      const isOwner = document.ownerId === viewer.id;
+      if (!entries && !isOwner) return [document.id, byFolder.get(document.folderId) ?? new Set<Right>()];
+      const { rights } = explainRights(subjectsOf(viewer), placesOf(document, entries ?? [], plan.folders), {
+        isOwner,
+        askedInStep: false,
+        askedMayCheckIn: false,
+        askedToRead: false,
+      });
+      return [document.id, rights];
+    }),
+  );
+};
+
 /** Refuses: as not existing when it may not even be seen, else by the right that is missing. */
 export const ensureRight = (rights: ReadonlySet<Right>, right: Right): void => {
   if (!hasRight(rights, 'see')) throw refused('not_found');

@@ -57,6 +57,8 @@ export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, da
     checkout: await store.findCheckout(db, document.id),
     rights,
   };
+  // A removed one is there for whoever may bring it back.
+  if (document.removed_at && !rights.has('manage')) throw refused('not_found');
   // A document never released exists only for who may read work.
   if (!rights.has('read work') && !revisions.some((revision) => isReleased(revision.state))) throw refused('not_found');
   return opened;
@@ -182,6 +184,7 @@ export const getUpload = async (trx: Db | Trx, viewer: Viewer, id: string): Prom
 };
 
 export const refreshLists = store.refreshLists;
+export const listRemoved = store.listRemoved;
 export const filesOf = store.listFiles;
 export const authorsOf = store.listAuthors;
 export const versionsOf = store.listVersions;
@@ -202,6 +205,7 @@ export const write = {
   setHeld: store.setHeld,
   setWithdrawal: store.setWithdrawal,
   setReviewDay: store.setReviewDay,
+  setRemoved: store.setRemoved,
   beginPeriod: store.beginPeriod,
   endPeriod: store.endPeriod,
 };

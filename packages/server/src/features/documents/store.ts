@@ -226,6 +226,29 @@ export const insertRegistered = (trx: Trx, r: Registration) =>
     },
     HOT,
   );
+export const setRemoved = (trx: Trx, id: string, at: Date | null, reason: string | null, by: string | null) =>
+  rows(
+    trx,
+    'update documents set removed_at = :at, removed_why = :reason, removed_by = :by, row_version = row_version + 1 where id = :id',
+    { id, at, reason, by },
+  );
+/** Removed documents, the last one first. */
+export const listRemoved = (db: Db) =>
+  rows<{
+    id: string;
+    number: string;
+    title: string;
+    folder_id: string;
+    owner_id: string;
+    removed_at: Date;
+    by_name: string;
+    removed_why: string;
+  }>(
+    db,
+    `select d.id, d.number, d.newest_title as title, d.folder_id, d.owner_id, d.removed_at, coalesce(p.name, '') as by_name, coalesce(d.removed_why, '') as removed_why
+     from documents d left join people p on p.id = d.removed_by where d.removed_at is not null order by d.removed_at desc limit 500`,
+  );
+
 /** The types of what a person registered lately, the last one first. */
 export const listLately = async (db: Db, personId: string): Promise<string[]> =>
   (

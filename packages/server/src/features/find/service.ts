@@ -15,7 +15,16 @@ import { refused } from '../../platform/refused.ts';
 import { type ListScope, listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { markOf } from '../page/service.ts';
 import { houseRules } from '../rules/service.ts';
-import { type Branch, branchesOf, CANDIDATES, candidatesOf, readSearch, searchConditions, tsQuery } from './filter.ts';
+import {
+  type Branch,
+  branchesOf,
+  CANDIDATES,
+  candidatesOf,
+  type Filter,
+  readSearch,
+  searchConditions,
+  tsQuery,
+} from './filter.ts';
 import { factKinds, type Prepared, prepare } from './prepare.ts';
 import * as store from './store.ts';
 import { STATE_WORDS } from './words.ts';
@@ -81,6 +90,23 @@ export const registerPage = async (
           )
         : null,
   };
+};
+
+/** The documents that a filter finds, by id; at most so many. */
+export const idsOf = async (app: App, viewer: Viewer, filter: Filter, most: number): Promise<string[]> => {
+  const prepared = await prepare(app, viewer, filter);
+  let bindings: Record<string, unknown> = { ...prepared.base, most };
+  const parts = prepared.branches.map((branch) => {
+    const conditions = prepared.where(branch);
+    bindings = { ...bindings, ...conditions.bindings };
+    return `(select d.id from ${branch.from} where ${conditions.where.join(' and ')})`;
+  });
+  const candidates = prepared.candidates ? `with ${prepared.candidates} ` : '';
+  return store.listIds(
+    app.db,
+    `${candidates}select distinct id from (${parts.join(' union all ')}) x limit :most`,
+    bindings,
+  );
 };
 
 const readCursor = (cursor: string, query: RegisterQuery): [string, string] => {

@@ -103,6 +103,7 @@ export const documentPage = async (
     reviewOn: document.review_on,
     registeredAt: document.registered_at.toISOString(),
     registeredBy: { id: document.registered_by, name: document.registered_by_name },
+    removedAt: document.removed_at?.toISOString() ?? null,
     rowVersion: document.row_version,
     revision: toRevision(revision),
     revisions: visible.map(toRevision),

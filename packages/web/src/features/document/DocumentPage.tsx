@@ -7,6 +7,7 @@ import { fingerprint, showDay, showInstant, showInstantDay } from '../../ui/form
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 import { ActMenu } from './acts/ActMenu.tsx';
+import { useOpenAct } from './acts/openAct.ts';
 import { CommentsPanel } from './CommentsPanel.tsx';
 import { FactsPanel } from './FactsPanel.tsx';
 import { Lifeline } from './Lifeline.tsx';
@@ -67,6 +68,7 @@ const markOf = ({ revision }: Page): string | undefined =>
 
 const DocumentView = ({ page }: { page: Page }) => {
   const me = useMe();
+  const openAct = useOpenAct();
   const { tab, side, version, set } = useTabs();
   const shown = page.versions.find((v) => String(v.n) === version) ?? page.versions[0];
   const [file] = shown?.files ?? [];
@@ -99,6 +101,14 @@ const DocumentView = ({ page }: { page: Page }) => {
         <div className="border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
           As in force on <b>{showDay(page.view.day)}</b>
           {page.view.until.map((u) => ` (${u.label} until ${u.time})`)}. Folder, owner, keywords and rights are today's.
+        </div>
+      )}
+      {page.removedAt && (
+        <div className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
+          Removed on {showInstantDay(page.removedAt, me.house.zone)}: it stands in no list and keeps its number.
+          <button type="button" className="btn ml-auto !h-6" onClick={() => openAct('bring back')}>
+            Bring back
+          </button>
         </div>
       )}
       <TitleBlock page={page} />

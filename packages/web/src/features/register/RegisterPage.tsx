@@ -9,6 +9,8 @@ import { useMe } from '../../app/session.tsx';
 import { Key, Segments } from '../../ui/controls.tsx';
 import { showDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { MarkBar } from '../bulk/MarkBar.tsx';
+import { useMarks } from '../bulk/useMarks.ts';
 import { ColumnHead, ColumnMenu, RegisterRowView, useColumns } from './columns.tsx';
 import { FacetColumn } from './FacetColumn.tsx';
 import { PreviewPane } from './PreviewPane.tsx';
@@ -41,6 +43,8 @@ export const RegisterPage = () => {
   });
   const rows = list.data?.pages.flatMap((page) => page.rows) ?? [];
   const [selected, setSelected] = useState(0);
+  const { marks, toggle: toggleMark, clear: clearMarks } = useMarks();
+  const order = rows.map((row) => row.documentId);
   const { columns, move: moveColumn, toggle: toggleColumn } = useColumns();
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -55,7 +59,10 @@ export const RegisterPage = () => {
     if (lastShown >= rows.length - 12 && list.hasNextPage && !list.isFetchingNextPage) void list.fetchNextPage();
   }, [lastShown, rows.length, list]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new filter begins at the top
-  useEffect(() => setSelected(0), [JSON.stringify(filter)]);
+  useEffect(() => {
+    setSelected(0);
+    clearMarks();
+  }, [JSON.stringify(filter)]);
   const current: RegisterRow | undefined = rows[Math.min(selected, rows.length - 1)];
   const addressOf = (row: RegisterRow) =>
     `/d/${encodeURIComponent(row.number)}${filter.on ? `?on=${filter.on}` : filter.lens === 'all revisions' ? `?rev=${encodeURIComponent(row.label)}` : ''}`;
@@ -66,6 +73,9 @@ export const RegisterPage = () => {
       const next = Math.max(0, Math.min(rows.length - 1, selected + step));
       setSelected(next);
       virtual.scrollToIndex(next);
+    } else if (event.key === ' ' && current) {
+      event.preventDefault();
+      toggleMark(current.documentId, order, event.shiftKey);
     } else if (event.key === 'Enter' && current) navigate(addressOf(current));
   };
   const shownTotal = facets?.total;
@@ -144,6 +154,8 @@ export const RegisterPage = () => {
                       address={addressOf(row)}
                       onSelect={() => setSelected(item.index)}
                       index={item.index}
+                      marked={marks.has(row.documentId)}
+                      onMark={(extend) => toggleMark(row.documentId, order, extend)}
                     />
                   )
                 );
@@ -151,12 +163,40 @@ export const RegisterPage = () => {
             </div>
           )}
         </div>
+        {me.mayRegister && (
+          <MarkBar
+            marked={
+              marks.size
+                ? {
+                    ids: [...marks],
+                    filter: null,
+                    number: marks.size,
+                    types: [...new Set(rows.filter((row) => marks.has(row.documentId)).map((row) => row.type))],
+                  }
+                : null
+            }
+            found={{ ids: null, filter, number: shownTotal ?? 0, types: picks('type') }}
+            clear={clearMarks}
+            zone={me.house.zone}
+          />
+        )}
         <div className="flex items-center gap-1 border-t border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">
           <span className="min-w-0 flex-1 truncate">
             {rows.length > 0 &&
               `Rows 1–${rows.length.toLocaleString('en-GB')} of ${shownTotal?.toLocaleString('en-GB') ?? '…'} · `}
-            <span className="num">↑ ↓</span> move · <span className="num">Enter</span> open · drag a heading to move it
+            <span className="num">↑ ↓</span> move · <span className="num">Enter</span> open{' '}
+            {me.mayRegister && (
+              <>
+                · <span className="num">Space</span> mark{' '}
+              </>
+            )}
+            · drag a heading to move it
           </span>
+          {me.mayRegister && (
+            <Link to="/removed" className="btn btn-quiet !h-6 !px-1 text-[12px]">
+              Removed
+            </Link>
+          )}
           <ColumnMenu columns={columns} toggle={toggleColumn} />
         </div>
       </section>

@@ -101,7 +101,8 @@ export const ColumnMenu = ({ columns, toggle }: { columns: ColumnKey[]; toggle: 
   </Menu>
 );
 
-const template = (columns: ColumnKey[]) => `38px minmax(0,1fr) ${columns.map((key) => COLUMNS[key].width).join(' ')}`;
+const template = (columns: ColumnKey[]) =>
+  `14px 38px minmax(0,1fr) ${columns.map((key) => COLUMNS[key].width).join(' ')}`;
 
 export const ColumnHead = ({
   columns,
@@ -131,6 +132,7 @@ export const ColumnHead = ({
       className="grid h-[26px] items-center gap-2.5 border-b border-line px-3"
       style={{ gridTemplateColumns: template(columns) }}
     >
+      <span />
       <span className="cap">Rev</span>
       <span className="flex gap-1.5">
         {head('number', 'Number')}
@@ -174,6 +176,8 @@ export const RegisterRowView = ({
   address,
   onSelect,
   index,
+  marked,
+  onMark,
 }: {
   row: RegisterRow;
   columns: ColumnKey[];
@@ -182,6 +186,9 @@ export const RegisterRowView = ({
   address: string;
   onSelect: () => void;
   index: number;
+  marked: boolean;
+  /** With the shift key everything between the last mark and this one. */
+  onMark: (extend: boolean) => void;
 }) => {
   const me = useMe();
   return (
@@ -193,6 +200,20 @@ export const RegisterRowView = ({
       className={`absolute right-0 left-0 grid h-[50px] items-center gap-2.5 border-b border-line-2 px-3 ${selected ? 'bg-petrol-tint shadow-[inset_3px_0_0_var(--color-petrol)]' : ''}`}
       style={{ top, gridTemplateColumns: template(columns) }}
     >
+      <span role="gridcell">
+        <input
+          type="checkbox"
+          tabIndex={-1}
+          aria-label={`Mark ${row.number}`}
+          className="accent-petrol align-middle"
+          checked={marked}
+          onClick={(event) => {
+            event.stopPropagation();
+            onMark(event.shiftKey);
+          }}
+          onChange={() => {}}
+        />
+      </span>
       <span role="gridcell">
         <RevisionMark label={row.label} mark={row.mark} />
       </span>

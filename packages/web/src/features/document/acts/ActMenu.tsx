@@ -21,7 +21,12 @@ const WORDS: Record<string, string> = {
   'drop withdrawal': 'Drop the planned withdrawal',
   reinstate: 'Reinstate',
   abandon: 'Abandon the draft',
+  remove: 'Remove',
+  'bring back': 'Bring back',
 };
+
+/** Acts that are not shown at all: for others, or for another kind of document. */
+const NOT_SAID = new Set(['right_missing', 'not_removed', 'document_removed', 'was_in_force']);
 
 /** Every act that the rules know, greyed with the reason where it is not possible now. */
 export const ActMenu = ({ page }: { page: DocumentPage }) => {
@@ -31,9 +36,7 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
   const navigate = useNavigate();
   const act = params.get('act');
   const close = () => openAct(null);
-  const offered = page.acts.filter(
-    ({ act: name, refusals }) => WORDS[name] && !(refusals[0]?.code === 'right_missing'),
-  );
+  const offered = page.acts.filter(({ act: name, refusals }) => WORDS[name] && !NOT_SAID.has(refusals[0]?.code ?? ''));
   return (
     <>
       {offered.length > 0 && !page.view && (

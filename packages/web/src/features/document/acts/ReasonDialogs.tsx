@@ -36,6 +36,31 @@ export const ReasonDialogs = ({ page, act, close }: Props & { act: string | null
           done="The draft is abandoned."
         />
       );
+    case 'remove':
+      return (
+        <WithReason
+          page={page}
+          close={close}
+          endpoint={api.documents.remove}
+          title="Remove"
+          button="Remove it"
+          danger
+          text="It leaves all lists. Its number stays taken, its versions and its lifeline stay on record, and it can be brought back."
+          done="It is removed."
+        />
+      );
+    case 'bring back':
+      return (
+        <WithReason
+          page={page}
+          close={close}
+          endpoint={api.documents.bringBack}
+          title="Bring back"
+          button="Bring it back"
+          text="It stands in all lists again, in the state that it had."
+          done="It is back."
+        />
+      );
     case 'reopen':
       return (
         <WithReason
@@ -74,7 +99,9 @@ type Reasoned =
   | typeof api.documents.callBack
   | typeof api.documents.abandon
   | typeof api.documents.reopen
-  | typeof api.documents.dropWithdrawal;
+  | typeof api.documents.dropWithdrawal
+  | typeof api.documents.remove
+  | typeof api.documents.bringBack;
 
 const WithReason = ({
   page,

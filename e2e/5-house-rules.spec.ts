@@ -1,0 +1,149 @@
+import { expect, test } from '@playwright/test';
+import { pageOf } from './people.ts';
+
+/** The house lays down what it needs, and registers by it. */
+test.describe.configure({ mode: 'serial' });
+
+const md = (name: string, text = name) => ({ name, mimeType: 'text/markdown', buffer: Buffer.from(`# ${text}`) });
+
+test('a type is set up from nothing, refused while its numbers could be those of another, and then used', async ({
+  browser,
+}) => {
+  const admin = await pageOf(browser, 'dagny.holm');
+  await admin.goto('/rules/types/new');
+  await admin.getByLabel('Code').fill('nit');
+  await admin.getByLabel('Name').fill('Night order');
+  await admin.getByLabel('Family').fill('Operation');
+  await admin.getByLabel('Group').fill('Running');
+  await admin.getByLabel('Example').fill('Night run on New Year');
+  await admin.getByRole('button', { name: 'Number and name' }).click();
+  await admin.getByLabel('Numbering rule').fill('THR-PRO-{counter:4}');
+  await expect(admin.getByText(/THR-PRO-0001 could be read in two ways/).first()).toBeVisible();
+  await expect(admin.getByRole('button', { name: 'Make the type' })).toBeDisabled();
+  await admin.getByLabel('Numbering rule').fill('THR-{type}-{year}-{counter:2}');
+  await expect(admin.getByText(/^THR-NIT-\d{4}-01$/)).toBeVisible();
+  await admin.getByRole('button', { name: 'Fields', exact: true }).click();
+  await admin.getByRole('button', { name: 'Add a field' }).click();
+  await admin.getByLabel('Label').fill('Last run at');
+  await expect(admin.getByLabel('Key')).toHaveValue('lastRunAt');
+  await admin.getByLabel('Pattern').fill('[0-2][0-9]:[0-5][0-9]');
+  await admin.getByLabel('What would be right').fill('a time such as 23:30');
+  await admin.getByLabel('Mandatory before it is sent').check();
+  await admin.getByRole('button', { name: 'Make the type' }).click();
+  const dialog = admin.getByRole('dialog');
+  await dialog.getByLabel('Route and readers').selectOption({ label: 'as POL Policy' });
+  await dialog.getByLabel('Reason').fill('Night runs are ordered in writing');
+  await dialog.getByRole('button', { name: 'Make the type' }).click();
+  await expect(admin.getByRole('link', { name: 'NIT Night order' })).toBeVisible();
+
+  const author = await pageOf(browser, 'joren.adeyemi');
+  await author.goto('/new');
+  await author.getByLabel('Find a type').fill('night');
+  await author.keyboard.press('Enter');
+  await author.getByLabel('Folder').selectOption({ label: 'Operations / Daily operation' });
+  await author.locator('input[type=file]').setInputFiles(md('new year night.md'));
+  await author.getByLabel('Last run at').fill('half past');
+  await expect(author.getByText('Last run at: a time such as 23:30 would be right.')).toBeVisible();
+  await author.getByLabel('Last run at').fill('23:30');
+  const taking = author.getByRole('button', { name: /Register THR-NIT-\d{4}-01/ });
+  await taking.click();
+  await author.waitForURL(/\/d\/THR-NIT-\d{4}-01/);
+});
+
+test('a new mandatory field shows first whom it reaches; the change stays on record with its reason', async ({
+  browser,
+}) => {
+  const admin = await pageOf(browser, 'dagny.holm');
+  await admin.goto('/rules/types');
+  await admin.getByLabel('Find a type').fill('procedure');
+  await admin.getByRole('link', { name: /^PRO Procedure/ }).click();
+  await admin.getByRole('button', { name: 'Fields', exact: true }).click();
+  await admin.getByRole('button', { name: 'Add a field' }).click();
+  await admin.getByLabel('Label').fill('Risk class');
+  await admin.getByLabel('Kind').selectOption('choice');
+  await admin.getByLabel('Options of its own').fill('low Low\nhigh High');
+  await admin.getByLabel('Mandatory before it is sent').check();
+  await admin.getByLabel('Signed with the revision').uncheck();
+  await admin.getByLabel('First value').selectOption('fixed');
+  await admin.getByLabel('Value', { exact: true }).selectOption('low');
+  await admin.getByRole('button', { name: 'See what it does' }).click();
+  const dialog = admin.getByRole('dialog');
+  await expect(dialog.getByText(/Risk class.*documents have no value/)).toBeVisible();
+  await expect(dialog.getByRole('button', { name: 'Save' })).toBeDisabled();
+  await dialog.getByLabel('Reason').fill('The authority asks for it');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toBeHidden();
+  await admin.getByRole('button', { name: 'Editions' }).click();
+  await expect(admin.getByText('The authority asks for it')).toBeVisible();
+  await admin.goto('/d/THR-PRO-0112?side=facts');
+  await expect(admin.getByText('Risk class')).toBeVisible();
+  await expect(admin.getByText('Low', { exact: true })).toBeVisible();
+});
+
+test('an option that depends on another is offered below it only', async ({ browser }) => {
+  const admin = await pageOf(browser, 'dagny.holm');
+  await admin.goto('/rules/lists?choices=place');
+  const options = admin.getByLabel('Options');
+  await options.fill(`${await options.inputValue()}\nWIEN\tWien\tXX`);
+  await admin.getByLabel('Reason').fill('A new place');
+  await admin.getByRole('button', { name: 'Save the list' }).click();
+  await expect(admin.getByText('WIEN: it stands under XX, which the list above does not have.')).toBeVisible();
+  await options.fill((await options.inputValue()).replace('\tXX', '\tAT'));
+  await admin.getByRole('button', { name: 'Save the list' }).click();
+  await expect(admin.getByText('9 options')).toBeVisible();
+
+  const author = await pageOf(browser, 'joren.adeyemi');
+  await author.goto('/new?type=DWG');
+  await author.getByLabel('Region').selectOption('ALP');
+  await expect(author.getByLabel('Country').locator('option')).toHaveText(['–', 'Switzerland', 'Austria', 'Italy']);
+  await author.getByLabel('Country').selectOption('AT');
+  await expect(author.getByLabel('Place').locator('option')).toHaveText(['–', 'Oberlauf', 'Wien']);
+  await author.getByLabel('Place').selectOption('WIEN');
+  await author.getByLabel('Country').selectOption('CH');
+  await expect(author.getByLabel('Place')).toHaveValue('');
+});
+
+test('thirty files dropped at once become documents, each with its own number, and what is known is asked once', async ({
+  browser,
+}) => {
+  const author = await pageOf(browser, 'joren.adeyemi');
+  await author.goto('/new?type=RPT');
+  await author.getByLabel('Folder').selectOption({ label: 'Rope & drive / Haul rope' });
+  const files = Array.from({ length: 29 }, (_, i) =>
+    md(`rope section ${i + 1}.md`, `Section ${i + 1} of ${Date.now()}`),
+  );
+  await author.locator('input[type=file]').setInputFiles([...files, md('THR-PRO-0112_C_Daily.md')]);
+  await expect(author.getByRole('heading', { name: 'Register 30 files' })).toBeVisible();
+  await expect(author.getByText('1 file is known already')).toBeVisible();
+  await author.getByLabel('Equipment of rope section 1.md').fill('Haul rope');
+  await author.getByLabel('Equipment of rope section 1.md').press('Control+d');
+  await expect(author.getByLabel('Equipment of rope section 29.md')).toHaveValue('Haul rope');
+  await author.getByRole('button', { name: 'Register 29' }).click();
+  await expect(author.getByText('29 are done. Nothing is left to do.')).toBeVisible({ timeout: 30_000 });
+  await author
+    .getByRole('link', { name: /THR-RPT-\d{4}/ })
+    .first()
+    .click();
+  await expect(author.getByText('Draft, version 1')).toBeVisible();
+});
+
+test('marked documents change together after one has seen what it does, and back again', async ({ browser }) => {
+  const page = await pageOf(browser, 'ines.varga');
+  await page.goto('/register?type=PRO');
+  await page.getByLabel('Mark THR-PRO-0112').click();
+  await page.getByLabel('Mark THR-PRO-0118').click({ modifiers: ['Shift'] });
+  await expect(page.getByText(/rows marked/)).toBeVisible();
+  await page.getByRole('button', { name: 'Change', exact: true }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('What changes').selectOption('keywords');
+  await dialog.getByLabel('Add').fill('winter check');
+  await expect(dialog.getByText(/documents change/)).toBeVisible();
+  await expect(dialog.getByText('winter check').first()).toBeVisible();
+  await dialog.getByLabel('Reason').fill('Looked at before the winter');
+  await dialog.getByRole('button', { name: /^Change \d+$/ }).click();
+  await expect(dialog).toBeHidden();
+  await page.goto('/register?q=keyword:winter');
+  await expect(page.getByRole('row')).not.toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo it' }).click();
+  await expect(page.getByText('No document fits')).toBeVisible();
+});

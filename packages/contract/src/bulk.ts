@@ -1,0 +1,97 @@
+import { z } from 'zod';
+import { Day, FactsSchema, Id, Instant, text } from './common.ts';
+import { endpoint } from './endpoint.ts';
+import { RegisterFilter } from './find.ts';
+
+/** Most documents that one change reaches, and that one call changes. */
+export const BULK_MOST = 20_000;
+export const BULK_AT_ONCE = 250;
+
+export const BulkChange = z.strictObject({
+  facts: FactsSchema.optional(),
+  addKeywords: z.array(text(60, 1)).max(30).optional(),
+  removeKeywords: z.array(text(60, 1)).max(30).optional(),
+  ownerId: Id.optional(),
+  folderId: Id.optional(),
+  reviewOn: Day.nullable().optional(),
+});
+export type BulkChange = z.infer<typeof BulkChange>;
+
+const Named = { id: Id, number: z.string(), title: z.string() };
+const Refused = z.object({ ...Named, reasons: z.array(z.string()) });
+export const BulkTrial = z.object({
+  /** Documents that would change, in the order of their numbers. */
+  ids: z.array(Id),
+  total: z.number().int(),
+  unchanged: z.number().int(),
+  refusedCount: z.number().int(),
+  refused: z.array(Refused),
+  sample: z.array(
+    z.object({ ...Named, differences: z.array(z.object({ what: z.string(), before: z.string(), after: z.string() })) }),
+  ),
+});
+export type BulkTrial = z.infer<typeof BulkTrial>;
+export const BulkSummary = z.object({
+  id: Id,
+  at: Instant,
+  reason: z.string(),
+  documents: z.number().int(),
+  undone: z.number().int(),
+});
+export type BulkSummary = z.infer<typeof BulkSummary>;
+
+const PROBLEMS = ['not_found', 'input_invalid', 'bulk_nothing', 'bulk_too_many', 'person_inactive'] as const;
+
+export const bulk = {
+  try: endpoint({
+    id: 'tryBulk',
+    feature: 'bulk',
+    method: 'POST',
+    path: '/api/bulk/trial',
+    summary: 'What a change would do to picked documents or to all that a filter finds; nothing is changed',
+    body: z.strictObject({
+      ids: z.array(Id).max(BULK_MOST).nullable(),
+      filter: z.strictObject(RegisterFilter).nullable(),
+      change: BulkChange,
+    }),
+    answer: BulkTrial,
+    problems: [
+      ...PROBLEMS,
+      'search_field_unknown',
+      'search_value_missing',
+      'search_not_comparable',
+      'search_date_invalid',
+      'search_number_invalid',
+      'search_quote_open',
+    ],
+  }),
+  apply: endpoint({
+    id: 'applyBulk',
+    feature: 'bulk',
+    method: 'POST',
+    path: '/api/bulk/:id/apply',
+    summary: 'Change a part of the documents of one bulk change, each with its own event; sent twice it changes once',
+    params: z.strictObject({ id: Id }),
+    body: z.strictObject({ ids: z.array(Id).min(1).max(BULK_AT_ONCE), change: BulkChange, reason: text(500, 1) }),
+    answer: z.object({ changed: z.number().int(), refused: z.array(Refused) }),
+    problems: PROBLEMS,
+  }),
+  undo: endpoint({
+    id: 'undoBulk',
+    feature: 'bulk',
+    method: 'POST',
+    path: '/api/bulk/:id/undo',
+    summary: 'Undo a part of a bulk change of mine; what was changed again since stays as it is and is named',
+    params: z.strictObject({ id: Id }),
+    answer: z.object({ undone: z.number().int(), left: z.number().int(), kept: z.array(z.object(Named)) }),
+    problems: ['not_found'],
+  }),
+  mine: endpoint({
+    id: 'myBulk',
+    feature: 'bulk',
+    method: 'GET',
+    path: '/api/bulk',
+    summary: 'My bulk changes of the last days, the last one first',
+    answer: z.object({ changes: z.array(BulkSummary) }),
+  }),
+};

@@ -1,0 +1,12 @@
+import { api } from '@kanonos/contract';
+import type { App } from '../../platform/app.ts';
+import type { Mount } from '../../platform/http/mount.ts';
+import type { Viewer } from '../access/service.ts';
+import * as service from './service.ts';
+
+export const bulkRoutes = (app: App, mount: Mount<Viewer>): void => {
+  mount(api.bulk.try, ({ viewer, body }) => service.tryBulk(app, viewer, body));
+  mount(api.bulk.apply, ({ viewer, params, body }) => service.applyBulk(app, viewer, params.id, body));
+  mount(api.bulk.undo, ({ viewer, params }) => service.undoBulk(app, viewer, params.id));
+  mount(api.bulk.mine, ({ viewer }) => service.myBulk(app, viewer));
+};

@@ -1,0 +1,60 @@
+import type { AnswerOf, api } from '@kanonos/contract';
+import { decideAct } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { ensureAllowed } from '../../platform/refused.ts';
+import { rightsOnMany, type Viewer } from '../access/service.ts';
+import { actorOf } from '../session/service.ts';
+import { listRemoved, openForAct, situationOf, subjectOf, write } from './service.ts';
+
+/** Nothing of a route stands in the way of removing or bringing back: a run would have left the draft. */
+const NO_ROUTE = { steps: 0, unfilled: [], mayCheckInByStep: false, hasOpenRun: false };
+
+/** Removes a document that never was in force: it leaves all lists, keeps its number, and can be brought back. */
+export const removeDocument = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
+  setRemoved(app, viewer, ref, reason, 'remove');
+
+/** Brings a removed document back with the state that it had. */
+export const bringBack = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
+  setRemoved(app, viewer, ref, reason, 'bring back');
+
+const setRemoved = (app: App, viewer: Viewer, ref: string, reason: string, act: 'remove' | 'bring back') =>
+  app.act(actorOf(viewer), async (work) => {
+    const opened = await openForAct(work, viewer, ref);
+    ensureAllowed(decideAct(act, await situationOf(work.trx, opened, viewer, NO_ROUTE)));
+    const removing = act === 'remove';
+    const { document } = opened;
+    await write.setRemoved(
+      work.trx,
+      document.id,
+      removing ? work.now : null,
+      removing ? reason : null,
+      removing ? viewer.id : null,
+    );
+    work.record({
+      kind: removing ? 'document.removed' : 'document.brought-back',
+      subject: subjectOf(document, opened.revisions[0]),
+      payload: { reason },
+    });
+  });
+
+/** Removed documents that a viewer may bring back. */
+export const removedDocuments = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.removed>> => {
+  const rows = await listRemoved(app.db);
+  const rights = await rightsOnMany(
+    app.db,
+    viewer,
+    rows.map((row) => ({ id: row.id, folderId: row.folder_id, ownerId: row.owner_id })),
+  );
+  return {
+    documents: rows
+      .filter((row) => rights.get(row.id)?.has('manage'))
+      .map((row) => ({
+        id: row.id,
+        number: row.number,
+        title: row.title,
+        removedAt: row.removed_at.toISOString(),
+        by: row.by_name,
+        reason: row.removed_why,
+      })),
+  };
+};

@@ -1,0 +1,173 @@
+import { BULK_AT_ONCE, type BulkChange } from '@kanonos/contract';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { applyBulk, myBulk, tryBulk, undoBulk } from '../features/bulk/service.ts';
+import { bringBack, removeDocument, removedDocuments } from '../features/documents/removing.ts';
+import { find, registerPage } from '../features/find/service.ts';
+import { changeType, typeDetail } from '../features/rules/types.ts';
+import { rows } from '../platform/db/connect.ts';
+import { newId } from '../platform/db/ids.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
+
+let house: TestHouse;
+const docs: { id: string; number: string }[] = [];
+const FILTER = { lens: 'newest' as const, q: '', reach: 'below' as const };
+
+beforeAll(async () => {
+  house = await openHouse();
+  const typeId = house.types.get('PRO') ?? '';
+  const { rule, rowVersion } = await typeDetail(house.app, typeId);
+  const living = { kind: 'text' as const, mandatory: false, signed: false };
+  await changeType(house.app, await house.as('admin'), typeId, {
+    rule: {
+      ...rule,
+      fields: [
+        ...rule.fields,
+        { key: 'client', label: 'Client', ...living },
+        { key: 'tag', label: 'Tag', ...living, unique: true },
+      ],
+    },
+    reason: 'for the test',
+    rowVersion,
+    from: null,
+    fill: [],
+  });
+  for (let i = 0; i < 6; i++)
+    docs.push(
+      await house
+        .register('author', { title: `Document ${i}`, folder: i < 4 ? '1' : 'closed' })
+        .catch(() => house.register('controller', { title: `Document ${i}`, folder: 'closed' })),
+    );
+  docs.push(await house.register('author', { type: 'TWO', title: 'Without that field' }));
+});
+afterAll(() => house.close());
+
+const idAt = (i: number) => docs[i]?.id ?? '';
+const ids = (...at: number[]) => at.map(idAt);
+const trial = async (who: string, picked: string[] | null, change: BulkChange) =>
+  tryBulk(house.app, await house.as(who), { ids: picked, filter: picked ? null : FILTER, change });
+const apply = async (who: string, picked: string[], change: BulkChange, id = newId()) => ({
+  id,
+  ...(await applyBulk(house.app, await house.as(who), id, { ids: picked, change, reason: 'told so' })),
+});
+const factsOf = async (i: number) => (await house.page('controller', idAt(i))).facts;
+const events = async (kind: string) =>
+  (await rows<{ n: number }>(house.app.db, `select count(*)::int as n from events where kind = :kind`, { kind }))[0]?.n;
+
+test('a trial says what differs on which documents and which are left alone, and changes nothing', async () => {
+  const tried = await trial('controller', null, { facts: { client: 'Oberlauf' } });
+  expect(tried.total).toBe(7);
+  expect(tried.ids).toHaveLength(6);
+  expect(tried.refused).toMatchObject([{ number: docs[6]?.number, reasons: ['client: this type has no such fact.'] }]);
+  expect(tried.sample[0]).toMatchObject({ differences: [{ what: 'Client', before: '–', after: 'Oberlauf' }] });
+  expect((await factsOf(0)).client).toBeUndefined();
+});
+
+test('what one may not see is not there, and what one may not change is named', async () => {
+  const author = await trial('author', ids(0, 1, 4, 5), { facts: { client: 'x' } });
+  expect(author.total).toBe(2);
+  const stranger = await trial('reader', ids(0, 1), { facts: { client: 'x' } });
+  expect(stranger).toMatchObject({ total: 0, refused: [], ids: [] });
+});
+
+test('each changed document has its own event and the same document is changed once however often it is sent', async () => {
+  const first = await apply('controller', ids(0, 1, 6), { facts: { client: 'Oberlauf' } });
+  expect(first).toMatchObject({ changed: 2, refused: [{ number: docs[6]?.number }] });
+  expect((await apply('controller', ids(0, 1), { facts: { client: 'Oberlauf' } }, first.id)).changed).toBe(0);
+  expect(await events('facts.changed-in-bulk')).toBe(2);
+  expect((await factsOf(1)).client).toBe('Oberlauf');
+  // The new words are found at once.
+  const found = await find(house.app, await house.as('controller'), 'Oberlauf', 10);
+  expect(found.hits.map((hit) => hit.number).sort()).toEqual([docs[0]?.number, docs[1]?.number].sort());
+});
+
+test('undone, everything is as before; what somebody changed again stays and is named', async () => {
+  const change = await apply('controller', ids(0, 1, 2), { addKeywords: ['winter'], ownerId: house.ids.author ?? '' });
+  await apply('controller', ids(1), { facts: { client: 'Fjell' } });
+  const undone = await undoBulk(house.app, await house.as('controller'), change.id);
+  expect(undone).toMatchObject({ undone: 2, left: 0, kept: [{ number: docs[1]?.number }] });
+  expect((await house.page('controller', idAt(0))).keywords).toEqual([]);
+  expect((await house.page('controller', idAt(0))).owner.name).toBe('Owner');
+  expect(await house.page('controller', idAt(1))).toMatchObject({ keywords: ['winter'], facts: { client: 'Fjell' } });
+  expect(await codeOf(undoBulk(house.app, await house.as('author'), change.id))).toBe('not_found');
+  const mine = await myBulk(house.app, await house.as('controller'));
+  expect(mine.changes.find((one) => one.id === change.id)).toMatchObject({ documents: 3, undone: 3 });
+});
+
+test('moving asks for author where it goes, and rights follow the folder from then on', async () => {
+  const tried = await trial('author', ids(3), { folderId: house.folders.get('closed') ?? '' }).catch(
+    (error) => error.refusals[0].code,
+  );
+  expect(tried).toBe('not_found');
+  await apply('controller', ids(3), { folderId: house.folders.get('closed') ?? '' });
+  expect(await codeOf(house.page('author', idAt(3)))).toBe('not_found');
+  expect((await house.page('controller', idAt(3))).folder.name).toBe('Closed');
+});
+
+test('a value that must be unique is not given to many, an unknown owner not taken, and nothing is no change', async () => {
+  expect((await trial('controller', ids(0, 1), { facts: { tag: 'T' } })).refusedCount).toBe(2);
+  expect(await codeOf(trial('controller', ids(0), { ownerId: newId() }))).toBe('not_found');
+  expect(await codeOf(trial('controller', ids(0), {}))).toBe('bulk_nothing');
+});
+
+test('two changes of the same documents at once wait for each other and both are kept', async () => {
+  const both = await Promise.all([
+    apply('controller', ids(0, 1, 2), { addKeywords: ['one'] }),
+    apply('controller', ids(2, 1, 0), { addKeywords: ['two'] }),
+  ]);
+  expect(both.map((one) => one.changed)).toEqual([3, 3]);
+  expect((await house.page('controller', idAt(1))).keywords.filter((word) => word !== 'winter').sort()).toEqual([
+    'one',
+    'two',
+  ]);
+});
+
+test('a document that never was in force is removed and comes back as it was; its number stays taken', async () => {
+  const { id, number } = await house.register('author', { title: 'A mistake' });
+  expect(await codeOf(removeDocument(house.app, await house.as('author'), id, 'twice'))).toBe('right_missing');
+  await removeDocument(house.app, await house.as('controller'), id, 'Registered twice');
+  const listed = await registerPage(house.app, await house.as('controller'), {
+    ...FILTER,
+    sort: 'number',
+    order: 'asc',
+    limit: 200,
+  });
+  expect(listed.rows.some((row) => row.number === number)).toBe(false);
+  expect(await codeOf(house.page('author', id))).toBe('not_found');
+  expect((await house.page('controller', id)).removedAt).not.toBeNull();
+  expect((await removedDocuments(house.app, await house.as('controller'))).documents).toMatchObject([
+    { number, reason: 'Registered twice', by: 'Controller' },
+  ]);
+  expect((await removedDocuments(house.app, await house.as('author'))).documents).toEqual([]);
+  expect((await house.register('author')).number).not.toBe(number);
+  await bringBack(house.app, await house.as('controller'), id, 'It is needed');
+  expect((await house.page('author', id)).revision.state).toBe('draft');
+});
+
+test('what was ever in force, is out to somebody or under way is not removed', async () => {
+  const { id } = await house.register('author');
+  await house.toInForce(id);
+  expect(await codeOf(removeDocument(house.app, await house.as('controller'), id, 'no'))).toBe('was_in_force');
+  expect(await codeOf(bringBack(house.app, await house.as('controller'), id, 'no'))).toBe('not_removed');
+});
+
+test('more documents than one call takes are changed and undone part by part, and the trail verifies', async () => {
+  const many = [];
+  for (let i = 0; i < BULK_AT_ONCE + 20; i += 30)
+    many.push(
+      ...(await Promise.all(
+        Array.from({ length: 30 }, (_, k) => house.register('author', { title: `Many ${i + k}` })),
+      )),
+    );
+  const tried = await trial(
+    'controller',
+    many.map((one) => one.id),
+    { addKeywords: ['many'] },
+  );
+  const id = newId();
+  for (let at = 0; at < tried.ids.length; at += BULK_AT_ONCE)
+    await apply('controller', tried.ids.slice(at, at + BULK_AT_ONCE), { addKeywords: ['many'] }, id);
+  const first = await undoBulk(house.app, await house.as('controller'), id);
+  expect(first).toMatchObject({ undone: BULK_AT_ONCE, left: many.length - BULK_AT_ONCE });
+  expect((await undoBulk(house.app, await house.as('controller'), id)).left).toBe(0);
+  expect((await house.verdict()).kind).toBe('intact');
+});

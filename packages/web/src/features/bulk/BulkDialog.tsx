@@ -1,0 +1,264 @@
+import { api, type BodyInOf, type BulkChange, type BulkTrial } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask, call } from '../../app/client.ts';
+import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { count } from '../../ui/format.ts';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { Failed, Loading } from '../../ui/states.tsx';
+import { FactFields, type FactValues, toFacts } from '../document/FactFields.tsx';
+import { FolderSelect } from '../registering/FolderSelect.tsx';
+import { keywordsOf } from '../registering/keywords.ts';
+import { useBulk } from './useBulk.ts';
+
+export type Picked = Pick<BodyInOf<typeof api.bulk.try>, 'ids' | 'filter'> & {
+  types: readonly string[];
+  number: number;
+};
+
+const KINDS = [
+  { value: 'fact', text: 'A fact' },
+  { value: 'keywords', text: 'Keywords' },
+  { value: 'owner', text: 'Owner' },
+  { value: 'folder', text: 'Folder' },
+  { value: 'review', text: 'Day of the next review' },
+] as const;
+type Kind = (typeof KINDS)[number]['value'];
+
+/** Changes many documents at once: first what, then what it would do to which, then why. */
+export const BulkDialog = ({ picked, close }: { picked: Picked; close: () => void }) => {
+  const [kind, setKind] = useState<Kind>('fact');
+  const [change, setChange] = useState<BulkChange | null>(null);
+  const [reason, setReason] = useState('');
+  const { run, share, error, stop } = useBulk();
+  const trial = useQuery({
+    queryKey: ['bulk', 'tryBulk', picked.ids, picked.filter, change],
+    queryFn: ({ signal }) =>
+      call(api.bulk.try, { body: { ids: picked.ids, filter: picked.filter, change: change ?? {} }, signal }),
+    enabled: change !== null,
+    staleTime: 0,
+  });
+  const ready = trial.data !== undefined && trial.data.ids.length > 0 && reason.trim() !== '';
+  return (
+    <FormDialog
+      title={`Change ${count(picked.number, 'document', 'documents')}`}
+      wide
+      act={{ isPending: share !== null, error }}
+      button={trial.data ? `Change ${trial.data.ids.length.toLocaleString('en-GB')}` : 'Change'}
+      ready={ready}
+      onSubmit={() => {
+        if (trial.data && change) void run(trial.data, change, reason).then((whole) => whole && close());
+      }}
+      onClose={() => {
+        stop();
+        close();
+      }}
+      leave={share === null ? 'Cancel' : 'Stop here'}
+    >
+      <div className="grid grid-cols-[200px_minmax(0,1fr)] gap-3">
+        <Select
+          label="What changes"
+          value={kind}
+          onChange={(event) => {
+            setKind(event.target.value as Kind);
+            setChange(null);
+          }}
+        >
+          {KINDS.map((one) => (
+            <option key={one.value} value={one.value}>
+              {one.text}
+            </option>
+          ))}
+        </Select>
+        <Wanted key={kind} kind={kind} types={picked.types} onChange={setChange} />
+      </div>
+      {share !== null ? (
+        <div role="status">
+          {Math.round(share * 100)} % are changed
+          <div className="mt-1 h-1.5 bg-line-2">
+            <div className="h-1.5 bg-petrol" style={{ width: `${share * 100}%` }} />
+          </div>
+        </div>
+      ) : change === null ? (
+        <p className="text-ink-2">Nothing changes before you have seen what it does.</p>
+      ) : trial.isPending ? (
+        <Loading what="what it would do" />
+      ) : trial.error ? (
+        <Failed error={trial.error} />
+      ) : (
+        <Effect trial={trial.data} />
+      )}
+      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+    </FormDialog>
+  );
+};
+
+/** The new value, by what changes. */
+const Wanted = ({
+  kind,
+  types,
+  onChange,
+}: {
+  kind: Kind;
+  types: readonly string[];
+  onChange: (change: BulkChange | null) => void;
+}) => {
+  const all = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
+  const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
+  const [key, setKey] = useState('');
+  const [values, setValues] = useState<FactValues>({});
+  const [owner, setOwner] = useState<{ id: string; name: string }[]>([]);
+  const [folder, setFolder] = useState('');
+  const [add, setAdd] = useState('');
+  const [remove, setRemove] = useState('');
+  const used = all.data?.types.filter((type) => types.length === 0 || types.includes(type.code)) ?? [];
+  const fields = [
+    ...new Map(
+      used
+        .flatMap((type) => type.fields)
+        .filter((field) => !field.signed)
+        .map((field) => [field.key, field]),
+    ).values(),
+  ];
+  const field = fields.find((one) => one.key === key);
+  switch (kind) {
+    case 'fact':
+      return (
+        <div className="grid grid-cols-2 gap-3">
+          <Select
+            label="Fact"
+            value={key}
+            onChange={(event) => {
+              setKey(event.target.value);
+              setValues({});
+              onChange(null);
+            }}
+            hint="Signed facts change with a revision only"
+          >
+            <option value="">choose one</option>
+            {fields.map((one) => (
+              <option key={one.key} value={one.key}>
+                {one.label}
+              </option>
+            ))}
+          </Select>
+          {field && (
+            <FactFields
+              fields={[{ ...field, mandatory: false, dependsOn: undefined, fills: undefined }]}
+              values={values}
+              onChange={(next) => {
+                setValues(next);
+                onChange({ facts: toFacts([field], next) });
+              }}
+            />
+          )}
+        </div>
+      );
+    case 'keywords':
+      return (
+        <div className="grid grid-cols-2 gap-3">
+          {(
+            [
+              ['Add', add, setAdd],
+              ['Take away', remove, setRemove],
+            ] as const
+          ).map(([label, value, set]) => (
+            <TextField
+              key={label}
+              label={label}
+              value={value}
+              onChange={(event) => {
+                set(event.target.value);
+                const addKeywords = keywordsOf(label === 'Add' ? event.target.value : add);
+                const removeKeywords = keywordsOf(label === 'Add' ? remove : event.target.value);
+                onChange(addKeywords.length + removeKeywords.length ? { addKeywords, removeKeywords } : null);
+              }}
+              hint="Separated by commas"
+            />
+          ))}
+        </div>
+      );
+    case 'owner':
+      return (
+        <PeoplePicker
+          label="New owner"
+          single
+          value={owner}
+          onChange={(people) => {
+            setOwner(people);
+            onChange(people[0] ? { ownerId: people[0].id } : null);
+          }}
+        />
+      );
+    case 'folder':
+      return (
+        <FolderSelect
+          folders={folders.data?.folders ?? []}
+          value={folder}
+          onChange={(id) => {
+            setFolder(id);
+            onChange(id ? { folderId: id } : null);
+          }}
+        />
+      );
+    case 'review':
+      return (
+        <TextField
+          label="Next review"
+          type="date"
+          onChange={(event) => onChange(event.target.value ? { reviewOn: event.target.value } : null)}
+        />
+      );
+  }
+};
+
+const Effect = ({ trial }: { trial: BulkTrial }) => (
+  <div className="flex max-h-[38vh] flex-col gap-2 overflow-y-auto" aria-live="polite">
+    <p>
+      <b className="font-semibold">{count(trial.ids.length, 'document changes', 'documents change')}</b>
+      {trial.unchanged > 0 && `, ${count(trial.unchanged, 'is', 'are')} so already`}
+      {trial.refusedCount > 0 && (
+        <span className="text-vermilion">, {count(trial.refusedCount, 'is left alone', 'are left alone')}</span>
+      )}
+      .
+    </p>
+    <ul className="border border-line-2 bg-film-2">
+      {trial.sample.map((document) => (
+        <li
+          key={document.id}
+          className="grid grid-cols-[128px_minmax(0,1fr)] gap-2 border-b border-line-2 px-2 py-1 last:border-0"
+        >
+          <span className="num">{document.number}</span>
+          <span className="min-w-0">
+            {document.differences.map((difference) => (
+              <span key={difference.what} className="block break-words">
+                {difference.what}:{' '}
+                {difference.before !== '–' && <del className="text-vermilion">{difference.before}</del>}{' '}
+                <b className="font-semibold">{difference.after === '–' ? 'emptied' : difference.after}</b>
+              </span>
+            ))}
+          </span>
+        </li>
+      ))}
+      {trial.ids.length > trial.sample.length && (
+        <li className="px-2 py-1 text-ink-3">
+          and {(trial.ids.length - trial.sample.length).toLocaleString('en-GB')} more
+        </li>
+      )}
+    </ul>
+    {trial.refused.length > 0 && (
+      <ul className="border border-line-2">
+        {trial.refused.map((document) => (
+          <li key={document.id} className="grid grid-cols-[128px_minmax(0,1fr)] gap-2 px-2 py-0.5">
+            <span className="num">{document.number}</span>
+            <span className="text-vermilion">{document.reasons.join(' ')}</span>
+          </li>
+        ))}
+        {trial.refusedCount > trial.refused.length && (
+          <li className="px-2 py-0.5 text-ink-3">and {trial.refusedCount - trial.refused.length} more</li>
+        )}
+      </ul>
+    )}
+  </div>
+);

@@ -1,0 +1,74 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask } from '../../app/client.ts';
+import { count, showInstant } from '../../ui/format.ts';
+import { BulkDialog, type Picked } from './BulkDialog.tsx';
+import { undoBulk } from './useBulk.ts';
+
+/** What can be done with marked rows, or with everything that is found; and the last change at once, to undo it. */
+export const MarkBar = ({
+  marked,
+  found,
+  clear,
+  zone,
+}: {
+  marked: Picked | null;
+  found: Picked;
+  clear: () => void;
+  zone: string;
+}) => {
+  const [picked, setPicked] = useState<Picked | null>(null);
+  const [undoing, setUndoing] = useState(false);
+  const { data } = useQuery(ask(api.bulk.mine));
+  const last = data?.changes.find((change) => change.undone < change.documents);
+  return (
+    <>
+      {marked ? (
+        <div className="flex items-center gap-2 border-t border-line bg-petrol-tint px-3 py-1.5">
+          <b className="font-semibold">{count(marked.number, 'row marked', 'rows marked')}</b>
+          <button type="button" className="btn btn-pri !h-6" onClick={() => setPicked(marked)}>
+            Change
+          </button>
+          <button type="button" className="btn !h-6" onClick={clear}>
+            Take the marks away
+          </button>
+          {found.number > marked.number && (
+            <button type="button" className="btn btn-quiet ml-auto !h-6" onClick={() => setPicked(found)}>
+              Change all {found.number.toLocaleString('en-GB')} that are found
+            </button>
+          )}
+        </div>
+      ) : (
+        last && (
+          <div className="flex items-center gap-2 border-t border-line-2 px-3 py-1 text-[12px] text-ink-2">
+            <span className="min-w-0 flex-1 truncate">
+              You changed {count(last.documents, 'document', 'documents')} on {showInstant(last.at, zone)}:{' '}
+              {last.reason}
+            </span>
+            <button
+              type="button"
+              className="btn btn-quiet !h-6"
+              disabled={undoing}
+              onClick={() => {
+                setUndoing(true);
+                void undoBulk(last.id).finally(() => setUndoing(false));
+              }}
+            >
+              {undoing ? 'Undoing …' : 'Undo it'}
+            </button>
+          </div>
+        )
+      )}
+      {picked && (
+        <BulkDialog
+          picked={picked}
+          close={() => {
+            setPicked(null);
+            clear();
+          }}
+        />
+      )}
+    </>
+  );
+};

@@ -1,0 +1,50 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { showInstant } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+
+/** Documents that were removed and that I may bring back. */
+export const RemovedPage = () => {
+  const { zone } = useMe().house;
+  const { data, error, isPending, refetch } = useQuery(ask(api.documents.removed));
+  if (isPending) return <Loading what="what was removed" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  return (
+    <div className="flex-1 overflow-y-auto px-5 py-4">
+      <h1>Removed documents</h1>
+      <p className="mb-3 text-ink-2">They stand in no list and keep their numbers. Opened, each can be brought back.</p>
+      {data.documents.length === 0 ? (
+        <Empty title="Nothing is removed" />
+      ) : (
+        <table className="w-full border border-line bg-sheet">
+          <thead className="bg-film-2 text-left">
+            <tr>
+              <th className="cap px-3 py-1.5">Number and title</th>
+              <th className="cap">Reason</th>
+              <th className="cap">By</th>
+              <th className="cap">On</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data.documents.map((document) => (
+              <tr key={document.id} className="border-t border-line-2">
+                <td className="px-3 py-1.5">
+                  <Link className="link num" to={`/d/${encodeURIComponent(document.number)}`}>
+                    {document.number}
+                  </Link>{' '}
+                  {document.title}
+                </td>
+                <td>{document.reason}</td>
+                <td>{document.by}</td>
+                <td className="text-ink-2">{showInstant(document.removedAt, zone)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+};
