@@ -85,7 +85,7 @@ export const documentEndpoints = {
     summary: 'The next number, revision label and file name by the rules, without taking anything',
     body: z.strictObject({
       typeId: Id,
-      folderId: Id,
+      folderId: Id.nullable(),
       title: z.string().max(500),
       facts: FactsSchema.default({}),
       extension: z.string().max(20).default(''),
@@ -96,6 +96,7 @@ export const documentEndpoints = {
       number: z.string().nullable(),
       label: z.string().nullable(),
       fileName: z.string().nullable(),
+      folder: z.object({ names: z.array(z.string()), made: z.number().int() }).nullable(),
       missing: z.array(z.string()),
       refusals: z.array(RefusalSchema.extend({ detail: z.string() })),
     }),
@@ -109,7 +110,8 @@ export const documentEndpoints = {
     summary: 'Register a document: number, first revision in draft, version 1, in one transaction',
     body: z.strictObject({
       typeId: Id,
-      folderId: Id,
+      /** Left out where the type is filed by rule. */
+      folderId: Id.nullable(),
       title: text(250, 1),
       facts: FactsSchema.default({}),
       uploadId: Id,
@@ -141,6 +143,12 @@ export const documentEndpoints = {
       'key_used_otherwise',
       'number_too_long',
       'content_missing',
+      'folder_shut',
+      'filing_needs_fact',
+      'filing_part_empty',
+      'filing_area_missing',
+      'fact_taken',
+      'entry_unknown',
     ],
   }),
   page: endpoint({

@@ -1,4 +1,4 @@
-import { ACTS } from '@kanonos/core';
+import { ACTS, FOLDER_STATES } from '@kanonos/core';
 import { z } from 'zod';
 import {
   ChangeKindSchema,
@@ -34,6 +34,8 @@ export const TypeInfo = TypeRef.extend({
   mayRegister: z.boolean(),
   /** Numbers of the type that are reserved for the asker. */
   reserved: z.array(z.string()),
+  /** Where it is filed by rule; null: whoever registers chooses. */
+  filing: z.string().nullable(),
 });
 export const Folder = z.object({
   id: Id,
@@ -42,6 +44,9 @@ export const Folder = z.object({
   area: z.string(),
   mayAuthor: z.boolean(),
   mayWork: z.boolean(),
+  state: z.enum(FOLDER_STATES),
+  /** The facts that hold in it, for fields that begin with them. */
+  facts: z.record(z.string(), z.string()),
 });
 export type TypeInfo = z.infer<typeof TypeInfo>;
 export type Folder = z.infer<typeof Folder>;

@@ -2,6 +2,7 @@ import { bulk } from './bulk.ts';
 import { documentEndpoints } from './documentEndpoints.ts';
 import type { Endpoint } from './endpoint.ts';
 import { evidence } from './evidence.ts';
+import { filing } from './filing.ts';
 import { find } from './find.ts';
 import { lifeEndpoints } from './lifeEndpoints.ts';
 import { numbers } from './numbers.ts';
@@ -17,6 +18,7 @@ export * from './documentEndpoints.ts';
 export * from './documents.ts';
 export * from './endpoint.ts';
 export * from './evidence.ts';
+export * from './filing.ts';
 export * from './find.ts';
 export * from './lifeEndpoints.ts';
 export * from './numbers.ts';
@@ -30,7 +32,7 @@ export * from './tasks.ts';
 
 const documents = { ...documentEndpoints, ...lifeEndpoints };
 
-export const api = { session, people, documents, tasks, reading, find, evidence, numbers, rules, bulk };
+export const api = { session, people, documents, tasks, reading, find, evidence, numbers, rules, bulk, filing };
 
 /** Every endpoint of the house: the routes, the description at /api/openapi.json and the tests are made from this list. */
 export const ENDPOINTS: readonly Endpoint[] = Object.values(api).flatMap(

@@ -187,6 +187,31 @@ export const PROBLEMS = {
   fact_taken: at(409, (p) => `${p.field}: this value is taken, and it must be unique.`),
   entry_unknown: at(422, (p) => `${p.field}: ${p.value} is not in the list.`),
 
+  // Filing plan.
+  folder_name_invalid: at(422, 'Name: 1 to 80 characters, none of / \\ < > : " | ? *.'),
+  folder_name_taken: at(409, (p) => `Name: ${p.name ? `"${p.name}"` : 'this name'} is there already.`),
+  folder_in_itself: at(409, 'Folder: it cannot stand in itself.'),
+  folder_too_deep: at(422, (p) => `Folder: at most ${p.limit} folders below one another.`),
+  folder_state_move: at(409, (p) => `State: from "${p.from}" it cannot become "${p.to}".`),
+  folder_has_work: at(
+    409,
+    (p) => `State: ${p.count} ${Number(p.count) === 1 ? 'document is' : 'documents are'} under way or scheduled in it.`,
+  ),
+  folder_shut: at(409, (p) => `The folder ${p.folder} is ${p.state}; nothing in it changes until it is reopened.`),
+  folder_not_empty: at(409, 'The folder is not empty.'),
+  area_code_invalid: at(422, 'Code: 1 to 8 letters or digits; only areas have one.'),
+  area_code_taken: at(409, 'Code: another area has it.'),
+  filing_brace_unmatched: at(422, 'Filing rule: a brace has no partner.'),
+  filing_part_empty: at(422, 'Filing rule: a folder would have no name.'),
+  filing_area_fixed: at(422, 'Filing rule: it begins with the name of an area, not with a token.'),
+  filing_token_unknown: at(
+    422,
+    (p) => `Filing rule: {${p.token}} is not known; {type}, {name}, {family}, {group}, {year} and {field:…} are.`,
+  ),
+  filing_in_circle: at(422, (p) => `Filing rule: ${p.field} comes from the folder and cannot say which folder it is.`),
+  filing_needs_fact: at(422, (p) => `${p.field} says where it is filed; it needs a value.`),
+  filing_area_missing: at(409, (p) => `Filing rule: there is no area "${p.name}".`),
+
   // Many documents at once.
   bulk_nothing: at(422, 'Change: say what is to change.'),
   bulk_too_many: at(422, (p) => `Documents: at most ${p.limit} at once; narrow it down.`),

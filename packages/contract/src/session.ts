@@ -14,6 +14,7 @@ export const Me = z.object({
   mailMode: MailMode,
   houseRights: z.array(z.enum(HOUSE_RIGHTS)),
   mayRegister: z.boolean(),
+  managesFolders: z.boolean(),
   supervises: z.number().int(),
   rowVersion: RowVersion,
   house: z.object({

@@ -4,6 +4,7 @@ export * from './calendar/workingDays.ts';
 export * from './calendar/zone.ts';
 export * from './effectivity/inForceOn.ts';
 export * from './facts/facts.ts';
+export * from './filing/filing.ts';
 export * from './lifecycle/decideAct.ts';
 export * from './lifecycle/states.ts';
 export * from './naming/fileName.ts';

@@ -132,6 +132,23 @@ const CLASSIFICATION: Record<string, Record<string, [code: string, name: string,
   },
 };
 
+/** What belongs to a project is filed with its client, in a folder that is made when it is missing. */
+const OF_PROJECTS: Pick<Type, 'fields' | 'filing'> = {
+  fields: [
+    {
+      key: 'project',
+      label: 'Project',
+      kind: 'entry',
+      list: 'project',
+      fills: { client: 'client' },
+      mandatory: true,
+      signed: false,
+    },
+    { key: 'client', label: 'Client', kind: 'text', mandatory: true, signed: false },
+  ],
+  filing: 'Projects / {field:client} / {group}',
+};
+
 /** Types of the classification that stand ready and that nobody has used yet; they are numbered and routed like the usual ones. */
 export const unusedTypes = (route: Type['route']): Type[] =>
   Object.entries(CLASSIFICATION).flatMap(([family, groups]) =>
@@ -146,6 +163,7 @@ export const unusedTypes = (route: Type['route']): Type[] =>
         scheme: { kind: 'letters' as const },
         fields: [],
         route,
+        ...(family === 'Projects' ? OF_PROJECTS : {}),
       })),
     ),
   );

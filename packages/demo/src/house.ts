@@ -105,6 +105,10 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
     { key: '6', parent: null, name: 'Company', code: '6' },
     { key: '6/contracts', parent: '6', name: 'Agreements and suppliers' },
     { key: '6/minutes', parent: '6', name: 'Minutes and mail' },
+    { key: '7', parent: null, name: 'Projects', code: '7' },
+    { key: '7/ober', parent: '7', name: 'Oberlauf Bergbahnen', facts: { client: 'Oberlauf Bergbahnen' } },
+    { key: '7/ober/lake', parent: '7/ober', name: 'Lake line', facts: { projectName: 'Lake line' } },
+    { key: '7/fjell', parent: '7', name: 'Fjellstø Taubane', facts: { client: 'Fjellstø Taubane' } },
   ],
   choices,
   lookups,
@@ -204,7 +208,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
           options: ['A4', 'A3', 'A2', 'A1', 'A0'].map((code) => ({ code, text: code })),
         }),
         field('project', 'Project', 'entry', { signed: false, list: 'project', fills: { client: 'client' } }),
-        field('client', 'Client', 'text', { signed: false }),
+        field('client', 'Client', 'text', { signed: false, default: { from: 'folder' } }),
         field('region', 'Region', 'choice', { signed: false, list: 'region' }),
         field('country', 'Country', 'choice', { signed: false, list: 'country', dependsOn: 'region' }),
         field('place', 'Place', 'choice', { signed: false, list: 'place', dependsOn: 'country' }),
@@ -312,7 +316,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
     },
     ...unusedTypes(fullRoute),
   ],
-  grants: ['1', '2', '3', '4', '5', '6']
+  grants: ['1', '2', '3', '4', '5', '6', '7']
     .flatMap((folder) => [
       { folder, subject: 'all' as const, rights: ['read', 'download', 'comment'] as const },
       { folder, subject: { unit: 'dcr' }, rights: ['release', 'manage'] as const },

@@ -11,6 +11,7 @@ import * as m0008 from './migrations/0008_plan_names.ts';
 import * as m0009 from './migrations/0009_reservations.ts';
 import * as m0010 from './migrations/0010_house_rules.ts';
 import * as m0011 from './migrations/0011_bulk.ts';
+import * as m0012 from './migrations/0012_filing.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -25,6 +26,7 @@ const MIGRATIONS = {
   '0009_reservations': m0009,
   '0010_house_rules': m0010,
   '0011_bulk': m0011,
+  '0012_filing': m0012,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -11,6 +11,7 @@ import { matchFiles } from './features/documents/matching.ts';
 import * as registering from './features/documents/registering.ts';
 import { bringBack, removeDocument, removedDocuments } from './features/documents/removing.ts';
 import { ensureDocumentRight, openDocument } from './features/documents/service.ts';
+import { filingRoutes } from './features/filing/routes.ts';
 import * as find from './features/find/service.ts';
 import * as mailing from './features/mailing/service.ts';
 import { numbersRoutes } from './features/numbers/routes.ts';
@@ -40,6 +41,7 @@ export const mountAll = (
   numbersRoutes(app, mount);
   rulesRoutes(app, mount);
   bulkRoutes(app, mount);
+  filingRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
   const done = async (work: Promise<unknown>) => {

@@ -55,7 +55,12 @@ export type Subject = { kind: 'person'; id: string } | { kind: 'unit'; id: strin
 export type AccessEntry = { subject: Subject; rights: readonly Right[]; withheld: boolean };
 
 /** The places from the document outwards: its own entries, then each folder's from the nearest up to the area. */
-export type AccessPlace = { name: string; entries: readonly AccessEntry[] };
+export type AccessPlace = {
+  name: string;
+  entries: readonly AccessEntry[];
+  /** A folder in preparation is seen by *author* and above only, with all that lies in it. */
+  inPreparation?: boolean;
+};
 
 export type PersonSubjects = { personId: string; unitIds: ReadonlySet<string>; isOutside: boolean };
 
@@ -108,6 +113,7 @@ export const explainRights = (
     given.push(...rights);
     reasons.push({ place: 'document', subject: why, rights, withheld: false });
   };
+  if (places.some((place) => place.inPreparation) && !expandRights(given).has('author')) given.length = 0;
   add(facts.isOwner, 'owner', ['manage']);
   add(facts.askedInStep, 'asked in a step', ['read work', 'comment']);
   add(facts.askedToRead, 'asked to read', ['read']);
@@ -128,7 +134,13 @@ const concerns = (subject: Subject, person: PersonSubjects): boolean => {
 /** A person's rights on every folder, for lists: folders by id with their entries and parent. */
 export const folderRights = (
   person: PersonSubjects,
-  folders: readonly { id: string; parentId: string | null; name: string; entries: readonly AccessEntry[] }[],
+  folders: readonly {
+    id: string;
+    parentId: string | null;
+    name: string;
+    entries: readonly AccessEntry[];
+    inPreparation?: boolean;
+  }[],
 ): Map<string, Set<Right>> => {
   const byId = new Map(folders.map((folder) => [folder.id, folder]));
   const nobody = { isOwner: false, askedInStep: false, askedMayCheckIn: false, askedToRead: false };
@@ -136,7 +148,7 @@ export const folderRights = (
     folders.map((folder) => {
       const places: AccessPlace[] = [];
       for (let at: typeof folder | undefined = folder; at; at = at.parentId ? byId.get(at.parentId) : undefined) {
-        places.push({ name: at.name, entries: at.entries });
+        places.push(at);
       }
       return [folder.id, explainRights(person, places, nobody).rights];
     }),

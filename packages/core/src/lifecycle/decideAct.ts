@@ -43,6 +43,8 @@ export type Situation = {
   releaseWithoutRoute: boolean;
   oneRevisionOnly: boolean;
   removed: boolean;
+  /** The folder that it lies in, where nothing changes any more. */
+  shutFolder?: { folder: string; state: string };
 };
 
 const RIGHT_FOR: Readonly<Record<Act, Right>> = {
@@ -65,6 +67,9 @@ const RIGHT_FOR: Readonly<Record<Act, Right>> = {
   'bring back': 'manage',
 };
 
+/** In a closed folder one reads and withdraws, and gives up what was begun. */
+const ALLOWED_WHEN_SHUT: ReadonlySet<Act> = new Set(['withdraw', 'drop withdrawal', 'give up check-out', 'abandon']);
+
 /**
  * Why an act is not possible for a person now; nothing when it is. The interface greys its buttons with these reasons and
  * the services refuse with the same ones (life of a revision; right, state and hindrance in this order).
@@ -73,6 +78,7 @@ export const decideAct = (act: Act, situation: Situation): Refusal[] => {
   const { person, work, inForce, checkout, route } = situation;
   if (situation.removed && act !== 'bring back') return [refusal('document_removed')];
   if (!mayAct(act, situation)) return [refusal('right_missing', { right: RIGHT_FOR[act], act })];
+  if (situation.shutFolder && !ALLOWED_WHEN_SHUT.has(act)) return [refusal('folder_shut', situation.shutFolder)];
   const state = work?.state;
   const mineOut = checkout?.personId === person.id;
   const outToOther =

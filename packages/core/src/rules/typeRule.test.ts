@@ -20,6 +20,7 @@ const good: TypeRule = {
   numbering: 'THR-{type}-{counter:4}',
   outsidePattern: null,
   naming: '{number}_{revision}_{title}.{ext}',
+  filing: null,
   scheme: { kind: 'letters' },
   fields: [line],
   readersNeeded: false,

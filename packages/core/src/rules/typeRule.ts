@@ -1,4 +1,5 @@
 import { type FieldDefinition, matchesWhole } from '../facts/facts.ts';
+import { checkFilingRule } from '../filing/filing.ts';
 import { namingTokens } from '../naming/fileName.ts';
 import { parseRule } from '../numbering/rule.ts';
 import { type Refusal, refusal } from '../result.ts';
@@ -18,6 +19,8 @@ export type TypeRule = {
   numbering: string | null;
   outsidePattern: string | null;
   naming: string;
+  /** Where documents are filed by rule; null where whoever registers chooses the folder. */
+  filing: string | null;
   scheme: RevisionScheme;
   fields: readonly FieldDefinition[];
   readersNeeded: boolean;
@@ -43,6 +46,7 @@ export const checkTypeRule = (rule: TypeRule): Refusal[] => {
   if (rule.outsidePattern !== null && !isPattern(rule.outsidePattern))
     refusals.push(refusal('outside_pattern_unreadable', { pattern: rule.outsidePattern }));
   refusals.push(...checkNaming(rule.naming, rule.fields), ...checkScheme(rule.scheme), ...checkFields(rule.fields));
+  if (rule.filing !== null) refusals.push(...checkFilingRule(rule.filing, rule.fields));
   if (!Number.isInteger(rule.reviewMonths) || rule.reviewMonths < 0 || rule.reviewMonths > 240)
     refusals.push(refusal('review_months_invalid', { limit: 240 }));
   return refusals;

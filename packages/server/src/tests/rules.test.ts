@@ -62,6 +62,7 @@ const NEW: TypeRule = {
   numbering: 'TST-{type}-{year}-{counter:3:per=year}',
   outsidePattern: null,
   naming: '{number}_{title}.{ext}',
+  filing: null,
   scheme: { kind: 'integers', first: 1 },
   fields: [field('line', { kind: 'choice', mandatory: true, options: [{ code: 'N', text: 'North' }] })],
   readersNeeded: false,

@@ -113,6 +113,9 @@ export const Shell = () => {
                 <RailLink to="/numbers" text="Numbers" />
               </>
             )}
+            {(me.houseRights.includes('administer') || me.managesFolders) && (
+              <RailLink to="/rules/filing" text="Filing plan" />
+            )}
             <RailLink to="/people" text="People" />
           </>
         )}

@@ -48,6 +48,7 @@ export const router = createBrowserRouter([
               { path: '/numbers', ...page(() => import('../features/numbers/NumbersPage.tsx'), 'NumbersPage') },
               { path: '/rules/types/:id?', ...page(() => import('../features/rules/TypesPage.tsx'), 'TypesPage') },
               { path: '/rules/lists', ...page(() => import('../features/rules/ListsPage.tsx'), 'ListsPage') },
+              { path: '/rules/filing', ...page(() => import('../features/filing/FilingPage.tsx'), 'FilingPage') },
               { path: '/rules/house', ...page(() => import('../features/rules/HousePage.tsx'), 'HousePage') },
               { path: '/people', ...page(() => import('../features/people/PeoplePage.tsx'), 'PeoplePage') },
               { path: '/trail', ...page(() => import('../features/trail/TrailPage.tsx'), 'TrailPage') },

@@ -82,13 +82,14 @@ export type FolderEntries = {
   areaId: string;
   name: string;
   entries: AccessEntry[];
+  inPreparation: boolean;
 };
 
 /** The filing plan with its entries: few hundred folders, read whole. */
 export const listFolderEntries = async (db: Db | Trx): Promise<FolderEntries[]> => {
-  const folders = await rows<{ id: string; parent_id: string | null; area_id: string; name: string }>(
+  const folders = await rows<{ id: string; parent_id: string | null; area_id: string; name: string; state: string }>(
     db,
-    'select id, parent_id, area_id, name from folders',
+    'select id, parent_id, area_id, name, state from folders',
   );
   const grants = await rows<EntryRow>(db, `select ${ENTRY} from grants where folder_id is not null`);
   const byFolder = groupBy(grants, (grant) => grant.folder_id ?? '');
@@ -97,6 +98,7 @@ export const listFolderEntries = async (db: Db | Trx): Promise<FolderEntries[]> 
     parentId: folder.parent_id,
     areaId: folder.area_id,
     name: folder.name,
+    inPreparation: folder.state === 'in preparation',
     entries: (byFolder.get(folder.id) ?? []).map(toEntry),
   }));
 };

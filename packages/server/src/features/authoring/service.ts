@@ -1,5 +1,13 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
-import { type Act, decideAct, type Facts, type FieldDefinition, hasRight, splitFacts } from '@kanonos/core';
+import {
+  type Act,
+  decideAct,
+  type Facts,
+  type FieldDefinition,
+  hasRight,
+  isFolderShut,
+  splitFacts,
+} from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
@@ -266,6 +274,8 @@ export const correctFacts = (
     if (livingChange) {
       const draft = revision.state === 'draft' && hasRight(opened.rights, 'author');
       if (!hasRight(opened.rights, 'manage') && !draft) throw refused('right_missing', { right: 'manage' });
+      if (isFolderShut(document.folder_state))
+        throw refused('folder_shut', { folder: document.folder_name, state: document.folder_state });
       if (!input.reason && !draft) throw refused('reason_missing');
       const owner = (await namesOf(work.trx, [input.ownerId])).get(input.ownerId);
       if (!owner || (input.ownerId !== document.owner_id && owner.state === 'deactivated')) throw refused('not_found');

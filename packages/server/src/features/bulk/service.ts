@@ -13,7 +13,9 @@ import {
   decideBulk,
   type FactValue,
   type FieldDefinition,
+  isFolderShut,
   type Refusal,
+  refusal,
   showFact,
 } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
@@ -64,6 +66,13 @@ const decideAll = async (
     if (!owner) throw refused('not_found');
     if (owner.state === 'deactivated') throw refused('person_inactive', { who: owner.name });
   }
+  const folders = new Map((await listFolders(db)).map((folder) => [folder.id, folder]));
+  const shut = (id: string): Refusal[] => {
+    const folder = folders.get(id);
+    return folder && isFolderShut(folder.state)
+      ? [refusal('folder_shut', { folder: folder.name, state: folder.state })]
+      : [];
+  };
   const named = new Map<string, Refusal[]>();
   const decided: Decided[] = [];
   for (const row of rows) {
@@ -87,7 +96,9 @@ const decideAll = async (
     // Units, people and entries that the change names are the same for all documents of a type.
     const unknown = named.get(type.id) ?? (await namedRefusals(db, type, change));
     named.set(type.id, unknown);
-    if (!result.ok) decided.push({ row, before, refusals: result.refusals });
+    const closed = [...shut(row.folder_id), ...(change.folderId ? shut(change.folderId) : [])];
+    if (closed.length) decided.push({ row, before, refusals: closed });
+    else if (!result.ok) decided.push({ row, before, refusals: result.refusals });
     else if (unknown.length) decided.push({ row, before, refusals: unknown });
     else decided.push({ row, before, after: result.value, refusals: [] });
   }

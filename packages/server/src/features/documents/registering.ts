@@ -4,13 +4,17 @@ import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contr
 import {
   dayOf,
   type Facts,
+  factsInFolder,
   firstLabel,
   hasRight,
+  isFolderShut,
   isLabel,
   makeFileName,
   missingFacts,
   type NumberFacts,
+  ok,
   type Refusal,
+  type Result,
   refusal,
   splitFacts,
 } from '@kanonos/core';
@@ -19,6 +23,7 @@ import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { Refused, refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
+import { folderByRule, pathByRule, toPlan } from '../filing/service.ts';
 import { departmentIdOf, namesOf, unitsByIds } from '../people/service.ts';
 import { ensureRequirement } from '../reading/duties.ts';
 import { ensureFacts, factRefusals } from '../rules/facts.ts';
@@ -64,6 +69,7 @@ export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
         readersNeeded: type.readers_needed,
         reviewMonths: type.review_months,
         mayRegister: mayRegister && mayRegisterType(viewer, type),
+        filing: type.filing_rule,
         reserved: reserved.get(type.id) ?? [],
         route: {
           name: type.route.name,
@@ -81,6 +87,7 @@ export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
 export const foldersFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.folders>> => {
   const rights = await rightsOnFolders(app.db, viewer);
   const folders = await listFolders(app.db);
+  const plan = toPlan(folders);
   // A folder is shown when it or something below it may be seen, so that the way to it is there.
   const shown = new Set(folders.filter((folder) => rights.get(folder.id)?.has('see')).flatMap((folder) => folder.path));
   return {
@@ -91,8 +98,10 @@ export const foldersFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typ
         parentId: folder.parent_id,
         name: folder.name,
         area: folder.area_name,
-        mayAuthor: rights.get(folder.id)?.has('author') ?? false,
+        mayAuthor: (rights.get(folder.id)?.has('author') ?? false) && !isFolderShut(folder.state),
         mayWork: rights.get(folder.id)?.has('read work') ?? false,
+        state: folder.state,
+        facts: factsInFolder(folder.id, plan),
       })),
   };
 };
@@ -154,6 +163,28 @@ const labelFor = (type: TypeRow, given: string | null): { label: string | null; 
   return first.ok ? { label: first.value, refusals: [] } : { label: null, refusals: first.refusals };
 };
 
+/** Where a document would be filed: the chosen folder, or the path that the type's rule gives. */
+const previewPlace = async (
+  app: App,
+  type: TypeRow,
+  { folderId, facts }: Pick<BodyOf<typeof api.documents.preview>, 'folderId' | 'facts'>,
+  day: string,
+): Promise<Result<{ folder: FolderRow; path: { names: string[]; made: number } }>> => {
+  if (!type.filing_rule) {
+    if (!folderId) throw refused('not_found');
+    const folder = await getFolder(app.db, folderId);
+    return ok({ folder, path: { names: folder.path_names, made: 0 } });
+  }
+  const rows = await listFolders(app.db);
+  try {
+    const { path, made, folderId: found } = pathByRule(rows, type, facts, day);
+    return ok({ folder: rows.find((row) => row.id === found) as FolderRow, path: { names: path, made } });
+  } catch (error) {
+    if (error instanceof Refused) return { ok: false, refusals: [...error.refusals] };
+    throw error;
+  }
+};
+
 /** What registering would give: number, label and file name by the same rules, without taking anything. */
 export const previewRegistration = async (
   app: App,
@@ -161,9 +192,19 @@ export const previewRegistration = async (
   input: BodyOf<typeof api.documents.preview>,
 ): Promise<AnswerOf<typeof api.documents.preview>> => {
   const type = await getType(app.db, input.typeId);
-  const folder = await getFolder(app.db, input.folderId);
   const day = dayOf(app.clock(), (await app.house()).zone);
   const refusals: Refusal[] = [];
+  const place = await previewPlace(app, type, input, day);
+  if (!place.ok)
+    return {
+      number: null,
+      label: null,
+      fileName: null,
+      folder: null,
+      missing: missingFacts(type.fields, input.facts),
+      refusals: place.refusals.map((r) => ({ ...r, detail: sentenceOf(r.code, r.params) })),
+    };
+  const { folder } = place.value;
   const rights = (await rightsOnFolders(app.db, viewer)).get(folder.id);
   if (!rights || !hasRight(rights, 'see')) throw refused('not_found');
   if (!hasRight(rights, 'author')) refusals.push(refusal('right_missing', { right: 'author' }));
@@ -174,6 +215,7 @@ export const previewRegistration = async (
   if (!mayRegisterType(viewer, type)) refusals.push(refusal('type_not_yours'));
   refusals.push(...label.refusals, ...(await factRefusals(app.db, type, input.facts)));
   return {
+    folder: place.value.path,
     number: number.ok ? number.value : null,
     label: label.label,
     fileName:
@@ -236,10 +278,13 @@ const register = async (app: App, work: Work, viewer: Viewer, input: BodyOf<type
   await holdRules(trx);
   const type = await getType(trx, input.typeId);
   if (type.retired) throw refused('type_retired');
-  const folder = await getFolder(trx, input.folderId);
+  const folderId = type.filing_rule ? await folderByRule(work, viewer, type, input.facts) : input.folderId;
+  if (!folderId) throw refused('not_found');
+  const folder = await getFolder(trx, folderId);
   const rights = (await rightsOnFolders(trx, viewer)).get(folder.id);
   if (!rights || !hasRight(rights, 'see')) throw refused('not_found');
   if (!hasRight(rights, 'author')) throw refused('right_missing', { right: 'author' });
+  if (isFolderShut(folder.state)) throw refused('folder_shut', { folder: folder.name, state: folder.state });
   if (!mayRegisterType(viewer, type)) throw refused('type_not_yours');
   await ensureFacts(trx, type, input.facts);
   const { label, refusals } = labelFor(type, input.label);

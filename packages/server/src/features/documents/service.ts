@@ -2,6 +2,7 @@ import {
   equalFacts,
   type Facts,
   type FieldDefinition,
+  isFolderShut,
   isInWork,
   isReleased,
   missingFacts,
@@ -126,6 +127,9 @@ export const situationOf = async (
     releaseWithoutRoute: type.release_without_route,
     oneRevisionOnly: type.scheme.kind === 'none',
     removed: document.removed_at !== null,
+    ...(isFolderShut(document.folder_state)
+      ? { shutFolder: { folder: document.folder_name, state: document.folder_state } }
+      : {}),
   };
 };
 

@@ -1,4 +1,4 @@
-import type { ChangeKind, Facts, RevisionState } from '@kanonos/core';
+import type { ChangeKind, Facts, FolderState, RevisionState } from '@kanonos/core';
 import { changed, type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 import { isId } from '../../platform/db/ids.ts';
 
@@ -19,6 +19,8 @@ export type DocumentRow = {
   registered_by: string;
   changed_at: Date;
   removed_at: Date | null;
+  folder_name: string;
+  folder_state: FolderState;
   row_version: number;
   newest_revision_id: string;
   public_revision_id: string | null;
@@ -91,8 +93,8 @@ export type CheckoutRow = {
   expected_back: string | null;
 };
 
-const DOCUMENT = `select d.*, o.name as owner_name, u.name as department_name, r.name as registered_by_name
-  from documents d join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id`;
+const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, u.name as department_name, r.name as registered_by_name
+  from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id`;
 
 export const findDocument = (db: Db | Trx, ref: string) =>
   firstRow<DocumentRow>(db, `${DOCUMENT} where ${isId(ref) ? 'd.id = :ref::uuid' : 'd.number = :ref'}`, { ref });

@@ -27,7 +27,7 @@ export type HouseDescription = {
   demoPassword: string | null;
   holidays: { day: string; name: string }[];
   units: { key: string; kind: 'department' | 'role' | 'group' | 'site'; code: string; name: string }[];
-  folders: { key: string; parent: string | null; name: string; code?: string }[];
+  folders: { key: string; parent: string | null; name: string; code?: string; facts?: Record<string, string> }[];
   /** Choices and look-up lists that types share. */
   choices?: { key: string; name: string; dependsOn?: string; options: FieldOption[] }[];
   lookups?: {
@@ -47,6 +47,7 @@ export type HouseDescription = {
     numbering: string | null;
     outsidePattern?: string;
     naming?: string;
+    filing?: string;
     scheme: RevisionScheme;
     fields: FieldDefinition[];
     /** Units are named by their key and replaced by ids. */
@@ -154,7 +155,7 @@ const insertFolders = async (trx: Trx, house: HouseDescription, laid: LaidHouse)
     laid.folders.set(folder.key, id);
     await rows(
       trx,
-      'insert into folders (id, parent_id, name, code, area_id, path, sort) values (:id, :parent, :name, :code, :area, :path::uuid[], :sort)',
+      'insert into folders (id, parent_id, name, code, area_id, path, sort, facts) values (:id, :parent, :name, :code, :area, :path::uuid[], :sort, :facts::jsonb)',
       {
         id,
         parent: folder.parent ? need(laid.folders, folder.parent) : null,
@@ -163,6 +164,7 @@ const insertFolders = async (trx: Trx, house: HouseDescription, laid: LaidHouse)
         area: path[0],
         path,
         sort,
+        facts: JSON.stringify(folder.facts ?? {}),
       },
     );
   }
@@ -200,6 +202,7 @@ const insertTypes = async (trx: Trx, house: HouseDescription, laid: LaidHouse) =
       numbering: type.numbering,
       outsidePattern: type.outsidePattern ?? null,
       naming: type.naming ?? DEFAULT_NAMING_RULE,
+      filing: type.filing ?? null,
       scheme: type.scheme as TypeRule['scheme'],
       fields: type.fields.map((field) =>
         field.list && field.kind !== 'entry' ? { ...field, options: options.get(field.list) ?? [] } : field,

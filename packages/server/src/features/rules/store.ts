@@ -1,4 +1,4 @@
-import type { FieldDefinition, RevisionScheme, RouteDefinition } from '@kanonos/core';
+import type { FieldDefinition, FolderState, RevisionScheme, RouteDefinition } from '@kanonos/core';
 import { type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type TypeReading = {
@@ -32,10 +32,11 @@ export type TypeRow = {
   take_over: boolean;
   register_unit_ids: string[];
   row_version: number;
+  filing_rule: string | null;
 };
 
 const TYPE =
-  'select id, code, name, help, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, retired, family, group_name, example, take_over, register_unit_ids, row_version from types';
+  'select id, code, name, help, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, retired, family, group_name, example, take_over, register_unit_ids, row_version, filing_rule from types';
 export const listTypes = (db: Db | Trx) =>
   rows<TypeRow>(db, `${TYPE} order by family, group_name, sort, code`, {}, HOT);
 export const findType = (db: Db | Trx, id: string) => firstRow<TypeRow>(db, `${TYPE} where id = :id`, { id }, HOT);
@@ -50,9 +51,13 @@ export type FolderRow = {
   area_name: string;
   area_code: string | null;
   path_names: string[];
+  facts: Record<string, string>;
+  state: FolderState;
+  department_id: string | null;
+  row_version: number;
 };
 
-const FOLDER = `select f.id, f.parent_id, f.name, f.code, f.area_id, f.path, a.name as area_name, a.code as area_code,
+const FOLDER = `select f.id, f.parent_id, f.name, f.code, f.area_id, f.path, a.name as area_name, a.code as area_code, f.facts, f.state, f.department_id, f.row_version,
   array(select p.name from unnest(f.path) with ordinality u(id, n) join folders p on p.id = u.id order by u.n) as path_names
   from folders f join folders a on a.id = f.area_id`;
 export const listFolders = (db: Db | Trx) =>

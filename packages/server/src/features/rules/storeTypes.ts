@@ -13,6 +13,7 @@ export const toTypeRule = (row: TypeRow): TypeRule => ({
   numbering: row.numbering_rule,
   outsidePattern: row.outside_pattern,
   naming: row.naming_rule,
+  filing: row.filing_rule,
   scheme: row.scheme as TypeRule['scheme'],
   fields: row.fields,
   readersNeeded: row.readers_needed,
@@ -33,6 +34,7 @@ const columnsOf = (rule: TypeRule) => ({
   numbering: rule.numbering,
   pattern: rule.outsidePattern,
   naming: rule.naming,
+  filing: rule.filing,
   scheme: JSON.stringify(rule.scheme),
   fields: JSON.stringify(rule.fields),
   readersNeeded: rule.readersNeeded,
@@ -47,9 +49,9 @@ const columnsOf = (rule: TypeRule) => ({
 export const insertType = (trx: Trx, type: { id: string; rule: TypeRule; route: unknown; reading: unknown }) =>
   rows(
     trx,
-    `insert into types (id, code, name, family, group_name, help, example, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading,
+    `insert into types (id, code, name, family, group_name, help, example, numbering_rule, outside_pattern, naming_rule, filing_rule, scheme, fields, route, reading,
        readers_needed, review_months, release_without_route, take_over, register_unit_ids, retired, sort)
-     select :id, :code, :name, :family, :group, :help, :example, :numbering, :pattern, :naming, :scheme::jsonb, :fields::jsonb, :route::jsonb, :reading::jsonb,
+     select :id, :code, :name, :family, :group, :help, :example, :numbering, :pattern, :naming, :filing, :scheme::jsonb, :fields::jsonb, :route::jsonb, :reading::jsonb,
        :readersNeeded, :reviewMonths, :releaseWithoutRoute, :takeOver, :units::uuid[], :retired, coalesce(max(sort), 0) + 1 from types`,
     {
       id: type.id,
@@ -63,7 +65,7 @@ export const updateType = (trx: Trx, type: { id: string; rule: TypeRule; rowVers
   changed(
     trx,
     `update types set code = :code, name = :name, family = :family, group_name = :group, help = :help, example = :example, numbering_rule = :numbering,
-       outside_pattern = :pattern, naming_rule = :naming, scheme = :scheme::jsonb, fields = :fields::jsonb, readers_needed = :readersNeeded,
+       outside_pattern = :pattern, naming_rule = :naming, filing_rule = :filing, scheme = :scheme::jsonb, fields = :fields::jsonb, readers_needed = :readersNeeded,
        review_months = :reviewMonths, release_without_route = :releaseWithoutRoute, take_over = :takeOver, register_unit_ids = :units::uuid[],
        retired = :retired, row_version = row_version + 1
      where id = :id and row_version = :rowVersion`,

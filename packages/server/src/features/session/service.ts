@@ -105,6 +105,7 @@ export const me = async (app: App, personId: string): Promise<Me> => {
     mailMode: person.mail_mode,
     houseRights: person.house_rights,
     mayRegister: [...rights.values()].some((given) => given.has('author')),
+    managesFolders: [...rights.values()].some((given) => given.has('manage')),
     supervises: await store.countSupervised(app.db, person.id, day),
     rowVersion: person.row_version,
     house: {

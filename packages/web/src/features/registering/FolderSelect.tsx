@@ -26,3 +26,29 @@ export const FolderSelect = ({
     ))}
   </Select>
 );
+
+/** Where the rule of the type files it; folders that are not there yet are made when it is registered. */
+export const FiledByRule = ({
+  rule,
+  place,
+}: {
+  rule: string;
+  place: { names: readonly string[]; made: number } | null;
+}) => (
+  <div>
+    <span className="cap mb-1 block">Folder, by the rule of the type</span>
+    <p className="min-h-[30px] border border-line bg-film-2 px-2.5 py-1">
+      {place ? (
+        place.names.map((name, i) => (
+          <span key={name}>
+            {i > 0 && <span className="text-ink-3"> / </span>}
+            <span className={i >= place.names.length - place.made ? 'font-semibold text-petrol' : ''}>{name}</span>
+          </span>
+        ))
+      ) : (
+        <span className="num">{rule}</span>
+      )}
+    </p>
+    {place && place.made > 0 && <p className="mt-1 text-[11.5px] text-petrol">what is new of it is made</p>}
+  </div>
+);

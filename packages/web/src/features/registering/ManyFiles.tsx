@@ -4,11 +4,11 @@ import { ActButton, TextField } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { FactFields } from '../document/FactFields.tsx';
-import { FolderSelect } from './FolderSelect.tsx';
+import type { Common } from './common.ts';
+import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
 import { keywordsOf } from './keywords.ts';
 import { ManyGrid } from './ManyGrid.tsx';
 import { cellOf, columnsOf, type Row } from './manyRows.ts';
-import type { Common } from './RegisteringPage.tsx';
 import { TypeChooser } from './TypeChooser.tsx';
 import { useManyFiles } from './useManyFiles.ts';
 
@@ -33,7 +33,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
     );
   const missing = [
     fresh.length > 0 && !type && 'a type',
-    fresh.length > 0 && !folderId && 'a folder',
+    fresh.length > 0 && !folderId && !type?.filing && 'a folder',
     rows.some((row) => row.state === 'sending') && 'the files to arrive',
     ...[...new Set(fresh.flatMap((row) => lacking(row).map((column) => column.label.toLowerCase())))].map(
       (label) => `a ${label} in every row`,
@@ -67,7 +67,11 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
         <div className="grid max-w-5xl gap-3">
           <TypeChooser types={common.types} lately={common.lately} value={type?.id ?? ''} onChange={common.setType} />
           <div className="grid grid-cols-3 gap-3">
-            <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
+            {type?.filing ? (
+              <FiledByRule rule={type.filing} place={null} />
+            ) : (
+              <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
+            )}
             <PeoplePicker label="Owner" single value={common.owner} onChange={common.setOwner} />
             <TextField
               label="Keywords"

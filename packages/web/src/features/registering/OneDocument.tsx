@@ -10,9 +10,9 @@ import { RevisionMark } from '../../ui/marks.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { FactFields, toFacts } from '../document/FactFields.tsx';
-import { FolderSelect } from './FolderSelect.tsx';
+import type { Common } from './common.ts';
+import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
 import { keywordsOf } from './keywords.ts';
-import type { Common } from './RegisteringPage.tsx';
 import { TypeChooser } from './TypeChooser.tsx';
 
 /** One document: number, label and file name follow live while its facts are given. */
@@ -39,7 +39,7 @@ export const OneDocument = ({
   const asked = useMemo(
     () => ({
       typeId: type?.id ?? '',
-      folderId,
+      folderId: type?.filing ? null : folderId || null,
       title: title.slice(0, 500),
       facts: type ? toFacts(type.fields, facts.values) : {},
       extension: upload?.name.split('.').at(-1)?.slice(0, 20) ?? 'docx',
@@ -52,7 +52,7 @@ export const OneDocument = ({
   const preview = useQuery({
     queryKey: ['documents', 'previewRegistration', deferred],
     queryFn: ({ signal }) => call(api.documents.preview, { body: deferred, signal }),
-    enabled: Boolean(deferred.typeId && deferred.folderId),
+    enabled: Boolean(deferred.typeId && (deferred.folderId || type?.filing)),
     placeholderData: (before) => before,
   });
   const match = useQuery({
@@ -64,9 +64,12 @@ export const OneDocument = ({
   useEffect(() => {
     if (known?.title) setTitle((before) => before || known.title);
   }, [known]);
-  const missing = [!type && 'a type', !folderId && 'a folder', !title.trim() && 'a title', !upload && 'a file'].filter(
-    Boolean,
-  );
+  const missing = [
+    !type && 'a type',
+    !folderId && !type?.filing && 'a folder',
+    !title.trim() && 'a title',
+    !upload && 'a file',
+  ].filter(Boolean);
   const register = async (another: boolean) => {
     if (!type || !upload) return;
     setBusy(true);
@@ -76,7 +79,7 @@ export const OneDocument = ({
         key,
         body: {
           typeId: type.id,
-          folderId,
+          folderId: type.filing ? null : folderId,
           title,
           facts: toFacts(type.fields, facts.values),
           uploadId: upload.id,
@@ -132,7 +135,11 @@ export const OneDocument = ({
           }}
         />
         <div className="grid grid-cols-2 gap-3.5">
-          <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
+          {type?.filing ? (
+            <FiledByRule rule={type.filing} place={preview.data?.folder ?? null} />
+          ) : (
+            <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
+          )}
           <PeoplePicker label="Owner" single value={common.owner} onChange={common.setOwner} />
         </div>
         <FileDrop label="File" value={upload} onChange={setUpload} error={errorFor('File')} several={several} />

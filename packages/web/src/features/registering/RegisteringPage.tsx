@@ -1,4 +1,4 @@
-import { api, type DocumentPage, type Folder, type TypeInfo } from '@kanonos/contract';
+import { api, type DocumentPage, type TypeInfo } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -7,25 +7,10 @@ import { useMe } from '../../app/session.tsx';
 import { todayIn } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { toValues } from '../document/FactFields.tsx';
+import type { Common } from './common.ts';
 import { ManyFiles } from './ManyFiles.tsx';
 import { OneDocument } from './OneDocument.tsx';
 import { useFirstFacts } from './useFirstFacts.ts';
-
-/** What is the same for one document and for many: what it is, where it goes, whose it is, and the facts of all. */
-export type Common = {
-  types: readonly TypeInfo[];
-  lately: readonly string[];
-  folders: readonly Folder[];
-  type: TypeInfo | undefined;
-  setType: (id: string) => void;
-  folderId: string;
-  setFolderId: (id: string) => void;
-  facts: ReturnType<typeof useFirstFacts>;
-  owner: { id: string; name: string }[];
-  setOwner: (owner: { id: string; name: string }[]) => void;
-  keywords: string;
-  setKeywords: (keywords: string) => void;
-};
 
 /** Registering: one document, or many files dropped at once. The type comes first, then only what it asks. */
 export const RegisteringPage = () => {
@@ -73,7 +58,12 @@ const Registering = ({
   const facts = useFirstFacts();
   const [begun, setBegun] = useState(false);
   const type = types.find((one) => one.id === typeId);
-  const begin = (chosen: TypeInfo) => facts.begin(chosen, { today: todayIn(me.house.zone), me: me.id });
+  const begin = (chosen: TypeInfo, inFolder = folderId) =>
+    facts.begin(chosen, {
+      today: todayIn(me.house.zone),
+      me: me.id,
+      folder: folders.find((one) => one.id === inFolder)?.facts ?? {},
+    });
   if (!begun && type) {
     // A type or a model that came with the address fills its facts once, before the first picture.
     setBegun(true);
@@ -92,7 +82,10 @@ const Registering = ({
       if (chosen) begin(chosen);
     },
     folderId,
-    setFolderId,
+    setFolderId: (id) => {
+      setFolderId(id);
+      if (type) begin(type, id);
+    },
     facts,
     owner,
     setOwner,

@@ -11,8 +11,8 @@ export type FirstFacts = {
   set: (values: FactValues) => void;
   /** Fills in what is known from somewhere, where nobody typed anything. */
   fill: (values: FactValues, origin: string) => void;
-  /** Another type: values that were filled in for the old one go, typed ones stay. */
-  begin: (type: TypeInfo, known: { today: string; me: string }) => void;
+  /** Another type or folder: values that were filled in for the old one go, typed ones stay. */
+  begin: (type: TypeInfo, known: { today: string; me: string; folder: Record<string, string> }) => void;
 };
 
 const SAID = {
@@ -50,7 +50,7 @@ export const useFirstFacts = (): FirstFacts => {
     begin: (type, known) =>
       setState((before) => {
         const typed = Object.fromEntries(Object.entries(before.values).filter(([key]) => !before.origins[key]));
-        const first = toValues(defaultFacts(type.fields, { ...known, folder: {} }));
+        const first = toValues(defaultFacts(type.fields, known));
         const kindOf = (key: string) => type.fields.find((field) => field.key === key)?.default?.from ?? 'fixed';
         return filled({ values: typed, origins: {} }, first, (key) => SAID[kindOf(key)]);
       }),

@@ -93,7 +93,7 @@ const register = async (row: Row, { type, folderId, ownerId, keywords, facts }: 
     key: row.id,
     body: {
       typeId: type.id,
-      folderId,
+      folderId: type.filing ? null : folderId,
       title: row.title,
       facts: toFacts(type.fields, { ...facts, ...own }),
       uploadId: row.upload?.id ?? '',

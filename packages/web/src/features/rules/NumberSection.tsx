@@ -1,5 +1,5 @@
 import type { NumberRule, TypeRule } from '@kanonos/contract';
-import { makeFileName } from '@kanonos/core';
+import { filingPath, makeFileName } from '@kanonos/core';
 import { useMemo } from 'react';
 import { useMe } from '../../app/session.tsx';
 import { Choice, TextField } from '../../ui/controls.tsx';
@@ -127,8 +127,50 @@ export const NumberSection = ({
           </p>
         </Samples>
       </div>
+      <div className="grid grid-cols-[minmax(0,1fr)_240px] gap-4 border-t border-line pt-3.5">
+        <div>
+          <TextField
+            label="Filing rule"
+            optional
+            className="inp num"
+            spellCheck={false}
+            maxLength={300}
+            value={rule.filing ?? ''}
+            error={about('Filing rule')}
+            onChange={(event) => edit({ filing: event.target.value || null })}
+            hint="An area, then folders below it, with slashes between; left empty, whoever registers chooses the folder"
+          />
+          <Tokens
+            tokens={[
+              'type',
+              'group',
+              'year',
+              ...rule.fields
+                .filter((field) => field.default?.from !== 'folder')
+                .slice(0, 8)
+                .map((field) => `field:${field.key}`),
+            ]}
+            onPick={(token) => edit({ filing: `${rule.filing ?? 'Area'} / {${token}}` })}
+          />
+        </div>
+        <Samples title="A document is filed in">
+          <p className="break-words">{filedIn(rule, todayIn(zone))}</p>
+        </Samples>
+      </div>
     </div>
   );
+};
+
+/** Where a made-up document would be filed, each fact by its first option or its name. */
+const filedIn = (rule: TypeRule, day: string): string => {
+  if (!rule.filing) return 'the folder that is chosen';
+  const path = filingPath(rule.filing, {
+    type: rule,
+    year: day.slice(0, 4),
+    fields: rule.fields,
+    facts: Object.fromEntries(rule.fields.map((field) => [field.key, field.options?.[0]?.code ?? `[${field.label}]`])),
+  });
+  return path.ok ? path.value.join(' / ') : 'The rule cannot be read yet.';
 };
 
 const Tokens = ({ tokens, onPick }: { tokens: readonly string[]; onPick: (token: string) => void }) => (

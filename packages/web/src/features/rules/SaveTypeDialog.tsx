@@ -10,7 +10,7 @@ import { count, showDay } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { Differences } from './Differences.tsx';
-import type { Edited } from './TypeEditor.tsx';
+import type { Edited } from './words.ts';
 
 /** Shows what a change would do before it is done: what differs, whom it reaches, what would be missing; then asks why. */
 export const SaveTypeDialog = ({

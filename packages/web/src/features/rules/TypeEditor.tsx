@@ -1,4 +1,4 @@
-import { api, type TypeDetail, type TypeRule, type TypeSummary } from '@kanonos/contract';
+import { api, type TypeRule, type TypeSummary } from '@kanonos/contract';
 import { ruleDifferences } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useState } from 'react';
@@ -13,7 +13,7 @@ import { LeaveDialog } from './LeaveDialog.tsx';
 import { NumberSection } from './NumberSection.tsx';
 import { SaveTypeDialog } from './SaveTypeDialog.tsx';
 import { LifeSection, WhatSection } from './sections.tsx';
-import { collisionWords, refusalsOf, rulesWith } from './words.ts';
+import { collisionWords, type Edited, refusalsOf, rulesWith } from './words.ts';
 
 const TABS = [
   { value: 'what', text: 'What it is' },
@@ -23,8 +23,6 @@ const TABS = [
   { value: 'editions', text: 'Editions' },
 ] as const;
 type Tab = (typeof TABS)[number]['value'];
-
-export type Edited = TypeDetail | { id: null; rule: TypeRule; routeOf: string | null };
 
 /** One type as it is laid down. What is changed here is a draft until it is saved with its reason. */
 export const TypeEditor = ({

@@ -1,4 +1,4 @@
-import type { Difference, Field, Scheme, TypeRule } from '@kanonos/contract';
+import type { Difference, Field, Scheme, TypeDetail, TypeRule } from '@kanonos/contract';
 import { sentenceOf } from '@kanonos/contract';
 import {
   checkTypeRule,
@@ -12,6 +12,9 @@ import {
   scopeOf,
 } from '@kanonos/core';
 
+/** A type that is looked at: one of the house, or one that is being made. */
+export type Edited = TypeDetail | { id: null; rule: TypeRule; routeOf: string | null };
+
 /** What a place in a rule is called on the screen. */
 const PLACES: Record<string, string> = {
   code: 'Code',
@@ -23,6 +26,7 @@ const PLACES: Record<string, string> = {
   numbering: 'Numbering rule',
   outsidePattern: 'Pattern of outside numbers',
   naming: 'Naming rule',
+  filing: 'Filing rule',
   scheme: 'Revision labels',
   fields: 'Fields',
   readersNeeded: 'Readers must be named',
@@ -81,6 +85,7 @@ export const NEW_TYPE: TypeRule = {
   numbering: '{type}-{counter:4}',
   outsidePattern: null,
   naming: '{number}_{revision}_{title}.{ext}',
+  filing: null,
   scheme: { kind: 'letters' },
   fields: [],
   readersNeeded: false,

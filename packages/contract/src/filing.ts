@@ -1,0 +1,148 @@
+import { FOLDER_STATES, RIGHTS } from '@kanonos/core';
+import { z } from 'zod';
+import { Id, RowVersion, text } from './common.ts';
+import { endpoint } from './endpoint.ts';
+
+const FolderFacts = z.record(z.string().max(60), text(400));
+export const FolderGrant = z.object({
+  subject: z.object({ kind: z.enum(['person', 'unit', 'all']), id: Id.nullable(), name: z.string() }),
+  rights: z.array(z.enum(RIGHTS)),
+  withheld: z.boolean(),
+});
+export type FolderGrant = z.infer<typeof FolderGrant>;
+export const PlanFolder = z.object({
+  id: Id,
+  parentId: Id.nullable(),
+  name: z.string(),
+  code: z.string().nullable(),
+  state: z.enum(FOLDER_STATES),
+  facts: FolderFacts,
+  /** What holds in it, with what it has from above. */
+  effective: FolderFacts,
+  departmentId: Id.nullable(),
+  documents: z.number().int(),
+  mayManage: z.boolean(),
+  rowVersion: RowVersion,
+});
+export type PlanFolder = z.infer<typeof PlanFolder>;
+
+const FolderParam = z.strictObject({ id: Id });
+const Reason = text(500, 1);
+const PROBLEMS = [
+  'not_found',
+  'right_missing',
+  'house_right_missing',
+  'input_invalid',
+  'changed_meanwhile',
+  'folder_name_invalid',
+  'folder_name_taken',
+  'folder_in_itself',
+  'folder_too_deep',
+  'area_code_invalid',
+  'area_code_taken',
+  'rule_ambiguous',
+  'folder_shut',
+] as const;
+
+export const filing = {
+  plan: endpoint({
+    id: 'filingPlan',
+    feature: 'filing',
+    method: 'GET',
+    path: '/api/filing',
+    summary: 'The filing plan as far as I see it, with facts, states and how many documents lie in each folder',
+    answer: z.object({
+      folders: z.array(PlanFolder),
+      /** Fields that begin with a fact of the folder. */
+      fields: z.array(z.object({ key: z.string(), label: z.string() })),
+    }),
+  }),
+  grants: endpoint({
+    id: 'folderGrants',
+    feature: 'filing',
+    method: 'GET',
+    path: '/api/filing/folders/:id/grants',
+    summary: 'Who has which rights on a folder by entries of its own, and by those above',
+    params: FolderParam,
+    answer: z.object({
+      own: z.array(FolderGrant),
+      above: z.array(z.object({ folder: z.string(), grants: z.array(FolderGrant) })),
+    }),
+    problems: ['not_found', 'right_missing'],
+  }),
+  add: endpoint({
+    id: 'addFolder',
+    feature: 'filing',
+    method: 'POST',
+    path: '/api/filing/folders',
+    summary: 'Make a folder in another one (manage), or an area (administer)',
+    body: z.strictObject({ parentId: Id.nullable(), name: text(80, 1), code: text(8).nullable().default(null) }),
+    answer: z.object({ id: Id }),
+    problems: PROBLEMS,
+  }),
+  change: endpoint({
+    id: 'changeFolder',
+    feature: 'filing',
+    method: 'PUT',
+    path: '/api/filing/folders/:id',
+    summary: 'Rename a folder, change its facts, owner department or state; or put it elsewhere',
+    params: FolderParam,
+    body: z.strictObject({
+      parentId: Id.nullable(),
+      name: text(80, 1),
+      code: text(8).nullable(),
+      facts: FolderFacts,
+      departmentId: Id.nullable(),
+      state: z.enum(FOLDER_STATES),
+      rowVersion: RowVersion,
+      reason: Reason,
+    }),
+    problems: [...PROBLEMS, 'folder_state_move', 'folder_has_work', 'nothing_changed'],
+  }),
+  inherit: endpoint({
+    id: 'inheritFacts',
+    feature: 'filing',
+    method: 'POST',
+    path: '/api/filing/folders/:id/inherited',
+    summary: 'Which documents still bear what they inherited, if the folder said something else or stood elsewhere',
+    params: FolderParam,
+    body: z.strictObject({ parentId: Id.nullable(), facts: FolderFacts }),
+    answer: z.object({
+      documents: z.number().int(),
+      /** Sets of documents with the same change, ready for a change in bulk. */
+      changes: z.array(z.object({ facts: z.record(z.string(), z.string().nullable()), ids: z.array(Id) })),
+    }),
+    problems: ['not_found', 'right_missing'],
+  }),
+  remove: endpoint({
+    id: 'removeFolder',
+    feature: 'filing',
+    method: 'POST',
+    path: '/api/filing/folders/:id/remove',
+    summary: 'Take an empty folder away',
+    params: FolderParam,
+    body: z.strictObject({ reason: Reason }),
+    problems: ['not_found', 'right_missing', 'folder_not_empty', 'input_invalid', 'house_right_missing'],
+  }),
+  setGrants: endpoint({
+    id: 'setFolderGrants',
+    feature: 'filing',
+    method: 'PUT',
+    path: '/api/filing/folders/:id/grants',
+    summary: 'Give and take rights on a folder; the nearest entry for a subject counts',
+    params: FolderParam,
+    body: z.strictObject({
+      grants: z
+        .array(
+          z.strictObject({
+            subject: z.strictObject({ kind: z.enum(['person', 'unit', 'all']), id: Id.nullable() }),
+            rights: z.array(z.enum(RIGHTS)).max(RIGHTS.length),
+            withheld: z.boolean().default(false),
+          }),
+        )
+        .max(200),
+      reason: Reason,
+    }),
+    problems: ['not_found', 'right_missing', 'input_invalid', 'nothing_changed'],
+  }),
+};

@@ -1,0 +1,130 @@
+import type { FolderState, Right } from '@kanonos/core';
+import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+
+/** One after the other: two names that differ in case alone are one folder, which no index says. */
+export const holdPlan = (trx: Trx) => rows(trx, `select pg_advisory_xact_lock(hashtext('filing plan'))`);
+
+export const insertFolder = (
+  trx: Trx,
+  folder: { id: string; parentId: string | null; name: string; code: string | null; areaId: string; path: string[] },
+) =>
+  rows(
+    trx,
+    `insert into folders (id, parent_id, name, code, area_id, path, sort)
+     select :id, :parentId, :name, :code, :areaId, :path::uuid[], coalesce(max(sort), 0) + 1 from folders`,
+    folder,
+  );
+
+export const updateFolder = (
+  trx: Trx,
+  folder: {
+    id: string;
+    name: string;
+    code: string | null;
+    facts: Record<string, string>;
+    departmentId: string | null;
+    state: FolderState;
+    rowVersion: number;
+  },
+) =>
+  changed(
+    trx,
+    `update folders set name = :name, code = :code, facts = :facts::jsonb, department_id = :departmentId, state = :state, row_version = row_version + 1
+     where id = :id and row_version = :rowVersion`,
+    { ...folder, facts: JSON.stringify(folder.facts) },
+  );
+
+/** Puts a folder with all below it under another one, or at the top. */
+export const moveSubtree = (
+  trx: Trx,
+  by: { id: string; parentId: string | null; depth: number; above: string[]; areaId: string },
+) =>
+  rows(
+    trx,
+    `update folders set parent_id = case when id = :id then :parentId else parent_id end, area_id = :areaId,
+       path = :above::uuid[] || path[:depth:cardinality(path)]
+     where path @> array[:id]::uuid[]`,
+    by,
+  );
+
+export const deleteFolder = async (trx: Trx, id: string): Promise<void> => {
+  await rows(trx, 'delete from grants where folder_id = :id', { id });
+  await rows(trx, 'delete from folders where id = :id', { id });
+};
+
+export const countIn = async (db: Db | Trx): Promise<Map<string, number>> =>
+  new Map(
+    (
+      await rows<{ folder_id: string; n: number }>(
+        db,
+        'select folder_id, count(*)::int as n from documents where removed_at is null group by folder_id',
+      )
+    ).map((row) => [row.folder_id, row.n]),
+  );
+export const isUsed = async (trx: Trx, id: string): Promise<boolean> =>
+  (await firstRow(
+    trx,
+    'select 1 from documents where folder_id = :id union all select 1 from folders where parent_id = :id limit 1',
+    { id },
+  )) !== undefined;
+
+/** Documents below a folder with a run or a scheduled revision. */
+export const countUnderWay = async (trx: Trx, id: string): Promise<number> =>
+  (
+    await firstRow<{ n: number }>(
+      trx,
+      `select count(*)::int as n from documents d join folders f on f.id = d.folder_id
+       where f.path @> array[:id]::uuid[] and d.removed_at is null and d.newest_state in ('in review', 'in approval', 'approved', 'scheduled')`,
+      { id },
+    )
+  )?.n ?? 0;
+
+export type HeldDocument = { id: string; type_id: string; folder_id: string; facts: Record<string, string> };
+export const listBelow = (db: Db | Trx, id: string, typeIds: string[]) =>
+  rows<HeldDocument>(
+    db,
+    `select d.id, d.type_id, d.folder_id, d.facts from documents d join folders f on f.id = d.folder_id
+     where f.path @> array[:id]::uuid[] and d.removed_at is null and d.type_id = any(:typeIds::uuid[]) order by d.number limit 20001`,
+    { id, typeIds },
+  );
+
+export type GrantRow = {
+  folder_id: string;
+  subject_kind: 'person' | 'unit' | 'all';
+  subject_id: string | null;
+  name: string | null;
+  rights: Right[];
+  withheld: boolean;
+};
+export const listGrants = (db: Db | Trx, folderIds: string[]) =>
+  rows<GrantRow>(
+    db,
+    `select g.folder_id, g.subject_kind, g.subject_id, coalesce(p.name, u.name) as name, g.rights, g.withheld
+     from grants g left join people p on g.subject_kind = 'person' and p.id = g.subject_id left join units u on g.subject_kind = 'unit' and u.id = g.subject_id
+     where g.folder_id = any(:folderIds::uuid[]) order by g.subject_kind, name`,
+    { folderIds },
+  );
+export const replaceGrants = async (
+  trx: Trx,
+  folderId: string,
+  grants: readonly { id: string; kind: string; subjectId: string | null; rights: string[]; withheld: boolean }[],
+): Promise<void> => {
+  await rows(trx, 'delete from grants where folder_id = :folderId', { folderId });
+  for (const grant of grants)
+    await rows(
+      trx,
+      `insert into grants (id, folder_id, subject_kind, subject_id, rights, withheld) values (:id, :folderId, :kind, :subjectId, :rights::text[], :withheld)`,
+      { folderId, ...grant },
+    );
+};
+/** Which of some people and units there are. */
+export const listSubjects = async (trx: Trx, ids: string[]): Promise<Set<string>> =>
+  new Set(
+    (
+      await rows<{ id: string }>(
+        trx,
+        'select id from people where id = any(:ids::uuid[]) union select id from units where id = any(:ids::uuid[])',
+        { ids },
+      )
+    ).map((row) => row.id),
+  );

@@ -1,0 +1,72 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { FolderPanel } from './FolderPanel.tsx';
+import { FolderTree } from './FolderTree.tsx';
+import { NewFolderDialog } from './NewFolderDialog.tsx';
+
+/** The filing plan: areas and folders, what they say of their documents, their state, and who has which rights in them. */
+export const FilingPage = () => {
+  const me = useMe();
+  const [params, setParams] = useSearchParams();
+  const { data, error, isPending, refetch } = useQuery(ask(api.filing.plan));
+  const [adding, setAdding] = useState<string | null | undefined>(undefined);
+  const [moving, setMoving] = useState<{ id: string; to: string } | null>(null);
+  if (isPending) return <Loading what="the filing plan" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const chosen = data.folders.find((folder) => folder.id === params.get('folder'));
+  const open = (id: string) => setParams({ folder: id });
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[316px_minmax(0,1fr)]">
+      <section aria-label="Folders" className="flex min-h-0 flex-col border-r border-line bg-film-2">
+        <div className="flex items-center justify-between border-b border-line px-3.5 py-2.5">
+          <h1>Filing plan</h1>
+          {me.houseRights.includes('administer') && (
+            <button type="button" className="btn" onClick={() => setAdding(null)}>
+              New area
+            </button>
+          )}
+        </div>
+        <FolderTree
+          folders={data.folders}
+          chosen={chosen?.id}
+          open={open}
+          drop={(id, to) => {
+            open(id);
+            setMoving({ id, to });
+          }}
+        />
+        <p className="border-t border-line px-3.5 py-1.5 text-[11.5px] text-ink-3">
+          Drag a folder onto another one to put it there; nothing moves before you have seen what it does.
+        </p>
+      </section>
+      {chosen ? (
+        <FolderPanel
+          key={`${chosen.id} ${chosen.rowVersion} ${moving?.id === chosen.id ? moving.to : ''}`}
+          folder={chosen}
+          folders={data.folders}
+          fields={data.fields}
+          moveTo={moving?.id === chosen.id ? moving.to : undefined}
+          add={() => setAdding(chosen.id)}
+          moved={() => setMoving(null)}
+        />
+      ) : (
+        <Empty title="Choose a folder">
+          What a folder says, such as its client or project, is where documents filed in it begin; folders below it say
+          the same unless they say something else.
+        </Empty>
+      )}
+      {adding !== undefined && (
+        <NewFolderDialog
+          parent={data.folders.find((folder) => folder.id === adding) ?? null}
+          close={() => setAdding(undefined)}
+          made={open}
+        />
+      )}
+    </div>
+  );
+};

@@ -1,0 +1,205 @@
+import { api, type PlanFolder } from '@kanonos/contract';
+import { FOLDER_STATES } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { Select, TextField } from '../../ui/controls.tsx';
+import { count } from '../../ui/format.ts';
+import { FolderRights } from './FolderRights.tsx';
+import { SaveFolderDialog } from './SaveFolderDialog.tsx';
+
+const ABOUT_STATE: Record<PlanFolder['state'], string> = {
+  'in preparation': 'Seen by those who may author in it only',
+  open: 'In use',
+  closed: 'Nothing in it changes; it is read and withdrawn from',
+  kept: 'As closed, for the time that it is kept',
+};
+
+const pathOf = (folder: PlanFolder, folders: readonly PlanFolder[]): string => {
+  const parent = folders.find((one) => one.id === folder.parentId);
+  return parent ? `${pathOf(parent, folders)} / ${folder.name}` : folder.name;
+};
+
+/** One folder: its name and place, state, facts, department and rights. What is typed here is saved with a reason. */
+export const FolderPanel = ({
+  folder,
+  folders,
+  fields,
+  moveTo,
+  add,
+  moved,
+}: {
+  folder: PlanFolder;
+  folders: readonly PlanFolder[];
+  fields: readonly { key: string; label: string }[];
+  moveTo: string | undefined;
+  add: () => void;
+  moved: () => void;
+}) => {
+  const me = useMe();
+  const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
+  const [name, setName] = useState(folder.name);
+  const [code, setCode] = useState(folder.code ?? '');
+  const [parentId, setParentId] = useState<string | null>(moveTo ?? folder.parentId);
+  const [state, setState] = useState(folder.state);
+  const [departmentId, setDepartmentId] = useState(folder.departmentId);
+  const [facts, setFacts] = useState(folder.facts);
+  const [saving, setSaving] = useState(moveTo !== undefined);
+  const above = folders.find((one) => one.id === parentId)?.effective ?? {};
+  const asked = [
+    ...fields,
+    ...Object.keys(facts)
+      .filter((key) => !fields.some((field) => field.key === key))
+      .map((key) => ({ key, label: key })),
+  ];
+  const wanted = { parentId, name, code: code || null, facts, departmentId, state };
+  const dirty =
+    JSON.stringify(wanted) !==
+    JSON.stringify({
+      parentId: folder.parentId,
+      name: folder.name,
+      code: folder.code,
+      facts: folder.facts,
+      departmentId: folder.departmentId,
+      state: folder.state,
+    });
+  const isBelow = (one: PlanFolder): boolean => {
+    const parent = folders.find((other) => other.id === one.parentId);
+    return one.id === folder.id || (parent !== undefined && isBelow(parent));
+  };
+  return (
+    <section aria-label="One folder" className="flex min-h-0 flex-col">
+      <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
+        <h2 className="min-w-0 truncate !text-[16px]">{pathOf(folder, folders)}</h2>
+        <span className="ml-auto flex gap-2">
+          <Link className="btn" to={`/register?folder=${folder.id}`}>
+            {count(folder.documents, 'document', 'documents')}
+          </Link>
+          {folder.mayManage && (
+            <button type="button" className="btn" onClick={add}>
+              New folder in it
+            </button>
+          )}
+        </span>
+      </div>
+      <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
+        <fieldset disabled={!folder.mayManage} className="grid max-w-4xl grid-cols-3 gap-x-4 gap-y-3.5">
+          <TextField
+            label="Name"
+            required
+            maxLength={80}
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+          <Select
+            label="Stands in"
+            value={parentId ?? ''}
+            onChange={(event) => setParentId(event.target.value || null)}
+          >
+            <option value="">the top, as an area</option>
+            {folders
+              .filter((one) => !isBelow(one))
+              .map((one) => (
+                <option key={one.id} value={one.id}>
+                  {pathOf(one, folders)}
+                </option>
+              ))}
+          </Select>
+          {parentId === null ? (
+            <TextField
+              label="Code"
+              optional
+              maxLength={8}
+              className="inp num"
+              value={code}
+              disabled={!me.houseRights.includes('administer')}
+              onChange={(event) => setCode(event.target.value)}
+              hint="Stands in numbers that count by area"
+            />
+          ) : (
+            <Select
+              label="Owner department"
+              optional
+              value={departmentId ?? ''}
+              onChange={(event) => setDepartmentId(event.target.value || null)}
+            >
+              <option value="">–</option>
+              {units.data?.units
+                .filter((unit) => unit.kind === 'department')
+                .map((unit) => (
+                  <option key={unit.id} value={unit.id}>
+                    {unit.name}
+                  </option>
+                ))}
+            </Select>
+          )}
+          <Select
+            label="State"
+            value={state}
+            onChange={(event) => setState(event.target.value as PlanFolder['state'])}
+            hint={ABOUT_STATE[state]}
+          >
+            {FOLDER_STATES.map((one) => (
+              <option key={one} value={one}>
+                {one}
+              </option>
+            ))}
+          </Select>
+          {asked.length > 0 && (
+            <fieldset className="col-span-3 grid grid-cols-3 gap-x-4 gap-y-3 border-t border-line pt-3">
+              <legend className="cap pr-2">What its documents begin with</legend>
+              {asked.map((field) => (
+                <TextField
+                  key={field.key}
+                  label={field.label}
+                  optional
+                  value={facts[field.key] ?? ''}
+                  placeholder={above[field.key] ?? ''}
+                  onChange={(event) => setFacts({ ...facts, [field.key]: event.target.value })}
+                  hint={!facts[field.key] && above[field.key] ? 'from the folder above' : undefined}
+                />
+              ))}
+            </fieldset>
+          )}
+        </fieldset>
+        {folder.mayManage && <FolderRights folder={folder} />}
+      </div>
+      {dirty && (
+        <footer className="flex items-center gap-3 border-t border-line bg-film-2 px-5 py-2">
+          <p className="flex-1 text-ink-2">Nothing has changed yet.</p>
+          <button
+            type="button"
+            className="btn"
+            onClick={() => {
+              setName(folder.name);
+              setCode(folder.code ?? '');
+              setParentId(folder.parentId);
+              setState(folder.state);
+              setDepartmentId(folder.departmentId);
+              setFacts(folder.facts);
+              moved();
+            }}
+          >
+            Discard
+          </button>
+          <button type="button" className="btn btn-pri" onClick={() => setSaving(true)}>
+            See what it does
+          </button>
+        </footer>
+      )}
+      {saving && (
+        <SaveFolderDialog
+          folder={folder}
+          wanted={wanted}
+          place={parentId === folder.parentId ? null : (folders.find((one) => one.id === parentId)?.name ?? 'the top')}
+          close={() => {
+            setSaving(false);
+            moved();
+          }}
+        />
+      )}
+    </section>
+  );
+};

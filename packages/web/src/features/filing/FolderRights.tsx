@@ -1,0 +1,160 @@
+import { api, type FolderGrant, type PlanFolder } from '@kanonos/contract';
+import { RIGHTS, type Right, rightsWithin } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask } from '../../app/client.ts';
+import { useAct } from '../../app/useAct.ts';
+import { Select, TextArea } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+
+const said = (grant: FolderGrant): string =>
+  grant.withheld ? 'everything withheld' : grant.rights.join(', ') || 'nothing';
+
+/** Who may do what in a folder: entries of its own, then those of the folders above, of which the nearest one counts. */
+export const FolderRights = ({ folder }: { folder: PlanFolder }) => {
+  const { data } = useQuery(ask(api.filing.grants, { params: { id: folder.id } }));
+  const [editing, setEditing] = useState(false);
+  if (!data) return null;
+  const line = (grant: FolderGrant, from: string) => (
+    <tr key={`${from} ${grant.subject.kind} ${grant.subject.id}`} className="border-t border-line-2">
+      <td className="px-3 py-1">{grant.subject.name}</td>
+      <td className={grant.withheld ? 'text-vermilion' : ''}>{said(grant)}</td>
+      <td className="text-ink-3">{from}</td>
+    </tr>
+  );
+  return (
+    <div className="mt-5 max-w-4xl">
+      <div className="mb-1 flex items-center justify-between">
+        <h3 className="cap">Rights</h3>
+        <button type="button" className="btn !h-6" onClick={() => setEditing(true)}>
+          Change rights
+        </button>
+      </div>
+      <table className="w-full border border-line bg-sheet">
+        <thead className="bg-film-2 text-left">
+          <tr>
+            <th className="cap px-3 py-1">Who</th>
+            <th className="cap">May</th>
+            <th className="cap">Said by</th>
+          </tr>
+        </thead>
+        <tbody>
+          {data.own.map((grant) => line(grant, 'this folder'))}
+          {data.above.flatMap(({ folder: from, grants }) => grants.map((grant) => line(grant, from)))}
+          {data.own.length === 0 && data.above.length === 0 && (
+            <tr>
+              <td colSpan={3} className="px-3 py-2 text-ink-3">
+                Nobody has a right here. Nothing granted, nothing seen.
+              </td>
+            </tr>
+          )}
+        </tbody>
+      </table>
+      {editing && <EditRights folder={folder} own={data.own} close={() => setEditing(false)} />}
+    </div>
+  );
+};
+
+/** A right goes with all that it includes; taking one away takes away those that include it. */
+const withRight = (rights: readonly Right[], right: Right, on: boolean): Right[] => {
+  if (on) return RIGHTS.filter((one) => rights.includes(one) || one === right || rightsWithin(right).has(one));
+  return rights.filter((one) => one !== right && !rightsWithin(one).has(right));
+};
+
+const EditRights = ({ folder, own, close }: { folder: PlanFolder; own: readonly FolderGrant[]; close: () => void }) => {
+  const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
+  const [grants, setGrants] = useState<FolderGrant[]>([...own]);
+  const [reason, setReason] = useState('');
+  const act = useAct(api.filing.setGrants, 'The rights are changed.', close);
+  const add = (subject: FolderGrant['subject']) => {
+    if (grants.some((grant) => grant.subject.kind === subject.kind && grant.subject.id === subject.id)) return;
+    setGrants([...grants, { subject, rights: ['see', 'read'], withheld: false }]);
+  };
+  const set = (index: number, change: Partial<FolderGrant>) =>
+    setGrants(grants.map((grant, i) => (i === index ? { ...grant, ...change } : grant)));
+  return (
+    <FormDialog
+      title={`Rights on ${folder.name}`}
+      wide
+      about={<p className="text-ink-2">An entry here replaces what a folder above says for the same unit or person.</p>}
+      act={act}
+      button="Save"
+      ready={reason.trim() !== ''}
+      onSubmit={() =>
+        act.mutate({
+          params: { id: folder.id },
+          body: {
+            grants: grants.map(({ subject, rights, withheld }) => ({
+              subject: { kind: subject.kind, id: subject.id },
+              rights: withheld ? [] : rights,
+              withheld,
+            })),
+            reason,
+          },
+        })
+      }
+      onClose={close}
+    >
+      <ul className="flex max-h-[40vh] flex-col gap-2 overflow-y-auto">
+        {grants.map((grant, index) => (
+          <li key={`${grant.subject.kind} ${grant.subject.id}`} className="border border-line-2 px-3 py-2">
+            <div className="flex items-baseline justify-between">
+              <b className="font-semibold">{grant.subject.name}</b>
+              <button type="button" className="link" onClick={() => setGrants(grants.filter((_, i) => i !== index))}>
+                Take the entry out
+              </button>
+            </div>
+            {grant.subject.kind === 'person' && (
+              <Tick checked={grant.withheld} onChange={(withheld) => set(index, { withheld })}>
+                Everything withheld, whatever others are granted
+              </Tick>
+            )}
+            {!grant.withheld && (
+              <div className="mt-1 flex flex-wrap gap-x-4">
+                {RIGHTS.map((right) => (
+                  <Tick
+                    key={right}
+                    checked={grant.rights.some((one) => one === right || rightsWithin(one).has(right))}
+                    onChange={(on) => set(index, { rights: withRight(grant.rights, right, on) })}
+                  >
+                    {right}
+                  </Tick>
+                ))}
+              </div>
+            )}
+          </li>
+        ))}
+      </ul>
+      <div className="grid grid-cols-2 gap-3">
+        <Select
+          label="Add a unit"
+          value=""
+          onChange={(event) => {
+            const unit = units.data?.units.find((one) => one.id === event.target.value);
+            if (event.target.value === 'all') add({ kind: 'all', id: null, name: 'everyone of the house' });
+            else if (unit) add({ kind: 'unit', id: unit.id, name: unit.name });
+          }}
+        >
+          <option value="">choose one</option>
+          <option value="all">everyone of the house</option>
+          {units.data?.units.map((unit) => (
+            <option key={unit.id} value={unit.id}>
+              {unit.name}
+            </option>
+          ))}
+        </Select>
+        <PeoplePicker
+          label="Add a person"
+          value={[]}
+          onChange={(people) => {
+            const [person] = people;
+            if (person) add({ kind: 'person', id: person.id, name: person.name });
+          }}
+        />
+      </div>
+      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+    </FormDialog>
+  );
+};

@@ -1,0 +1,105 @@
+import { api, type BodyInOf, BULK_AT_ONCE, type PlanFolder } from '@kanonos/contract';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { call, refreshAll } from '../../app/client.ts';
+import { TextArea } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { count } from '../../ui/format.ts';
+import { Failed, Loading } from '../../ui/states.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+
+type Wanted = Omit<BodyInOf<typeof api.filing.change>, 'rowVersion' | 'reason'>;
+
+/** What a change of a folder does to the documents that inherited from it, before it is done. */
+export const SaveFolderDialog = ({
+  folder,
+  wanted,
+  place,
+  close,
+}: {
+  folder: PlanFolder;
+  wanted: Wanted;
+  /** Where it would be put; null when it stays. */
+  place: string | null;
+  close: () => void;
+}) => {
+  const [reason, setReason] = useState('');
+  const [follow, setFollow] = useState(true);
+  const effect = useQuery({
+    queryKey: ['filing', 'inheritFacts', folder.id, wanted.parentId, wanted.facts],
+    queryFn: ({ signal }) =>
+      call(api.filing.inherit, {
+        params: { id: folder.id },
+        body: { parentId: wanted.parentId, facts: wanted.facts },
+        signal,
+      }),
+  });
+  const act = useMutation({
+    mutationFn: async () => {
+      await call(api.filing.change, {
+        params: { id: folder.id },
+        body: { ...wanted, rowVersion: folder.rowVersion, reason },
+      });
+      if (!follow) return;
+      for (const { facts, ids } of effect.data?.changes ?? []) {
+        const id = crypto.randomUUID();
+        for (let at = 0; at < ids.length; at += BULK_AT_ONCE)
+          await call(api.bulk.apply, {
+            params: { id },
+            body: { ids: ids.slice(at, at + BULK_AT_ONCE), change: { facts }, reason },
+          });
+      }
+    },
+    onSuccess: async () => {
+      toast.success('The folder is changed.');
+      close();
+      await refreshAll();
+    },
+  });
+  const changes = effect.data?.changes ?? [];
+  return (
+    <FormDialog
+      title={place === null ? `Change ${folder.name}` : `Put ${folder.name} into ${place}`}
+      act={act}
+      button={place === null ? 'Save' : 'Put it there'}
+      ready={effect.data !== undefined && reason.trim() !== ''}
+      onSubmit={() => act.mutate()}
+      onClose={close}
+    >
+      {effect.isPending ? (
+        <Loading what="what it does" />
+      ) : effect.error ? (
+        <Failed error={effect.error} />
+      ) : (
+        <>
+          {place !== null && <p>Everything in it goes along. Numbers stay as they are; rights follow the new place.</p>}
+          {changes.length === 0 ? (
+            <p className="text-ink-2">No document has inherited what changes.</p>
+          ) : (
+            <div className="border-l-3 border-ochre bg-ochre-tint px-3 py-1.5">
+              <p>
+                {count(effect.data.documents, 'document bears', 'documents bear')} what{' '}
+                {effect.data.documents === 1 ? 'it' : 'they'} inherited here:
+              </p>
+              <ul>
+                {changes.slice(0, 6).map(({ facts, ids }) => (
+                  <li key={ids[0]}>
+                    {Object.entries(facts)
+                      .map(([key, value]) => `${key} becomes ${value ?? 'empty'}`)
+                      .join(', ')}{' '}
+                    <span className="text-ink-3">({count(ids.length, 'document', 'documents')})</span>
+                  </li>
+                ))}
+              </ul>
+              <Tick checked={follow} onChange={setFollow}>
+                Change them too; what was given by hand stays
+              </Tick>
+            </div>
+          )}
+        </>
+      )}
+      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+    </FormDialog>
+  );
+};
