@@ -4,6 +4,7 @@ import type { Endpoint } from './endpoint.ts';
 import { evidence } from './evidence.ts';
 import { filing } from './filing.ts';
 import { find } from './find.ts';
+import { imports } from './imports.ts';
 import { lifeEndpoints } from './lifeEndpoints.ts';
 import { numbers } from './numbers.ts';
 import { people } from './people.ts';
@@ -20,6 +21,7 @@ export * from './endpoint.ts';
 export * from './evidence.ts';
 export * from './filing.ts';
 export * from './find.ts';
+export * from './imports.ts';
 export * from './lifeEndpoints.ts';
 export * from './numbers.ts';
 export * from './openapi.ts';
@@ -32,7 +34,20 @@ export * from './tasks.ts';
 
 const documents = { ...documentEndpoints, ...lifeEndpoints };
 
-export const api = { session, people, documents, tasks, reading, find, evidence, numbers, rules, bulk, filing };
+export const api = {
+  session,
+  people,
+  documents,
+  tasks,
+  reading,
+  find,
+  evidence,
+  numbers,
+  rules,
+  bulk,
+  filing,
+  imports,
+};
 
 /** Every endpoint of the house: the routes, the description at /api/openapi.json and the tests are made from this list. */
 export const ENDPOINTS: readonly Endpoint[] = Object.values(api).flatMap(

@@ -5,6 +5,8 @@ export * from './calendar/zone.ts';
 export * from './effectivity/inForceOn.ts';
 export * from './facts/facts.ts';
 export * from './filing/filing.ts';
+export * from './import/judge.ts';
+export * from './import/manifest.ts';
 export * from './lifecycle/decideAct.ts';
 export * from './lifecycle/states.ts';
 export * from './naming/fileName.ts';

@@ -2,6 +2,7 @@ import { addDays, dayOf } from '@kanonos/core';
 import { extractText } from './features/documents/text.ts';
 import { tick } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
+import { runImport } from './features/imports/service.ts';
 import { sendMail, sendSummaries } from './features/mailing/service.ts';
 import { endRunOut } from './features/numbers/service.ts';
 import { settlePlans } from './features/rules/types.ts';
@@ -18,6 +19,7 @@ export const startBackground = async (app: App): Promise<void> => {
   await app.jobs.start();
   await app.jobs.work('text.extract', ({ sha256 }) => extractText(app, sha256));
   await app.jobs.work('mail.send', ({ mailId }) => sendMail(app, sender, mailId));
+  await app.jobs.work('import.run', async ({ importId }) => void (await runImport(app, importId)));
   await app.jobs.work('clock.tick', async () => {
     await settlePlans(app);
     await tick(app);

@@ -12,6 +12,7 @@ import * as m0009 from './migrations/0009_reservations.ts';
 import * as m0010 from './migrations/0010_house_rules.ts';
 import * as m0011 from './migrations/0011_bulk.ts';
 import * as m0012 from './migrations/0012_filing.ts';
+import * as m0013 from './migrations/0013_imports.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -27,6 +28,7 @@ const MIGRATIONS = {
   '0010_house_rules': m0010,
   '0011_bulk': m0011,
   '0012_filing': m0012,
+  '0013_imports': m0013,
 };
 const MIGRATION_LOCK = 7_204_100;
 
@@ -80,7 +82,7 @@ const makeJobs = async (url: string) => {
   boss.on('error', () => {});
   await boss.start();
   for (const kind of JOB_KINDS) {
-    const policy = kind === 'mail.send' || kind === 'text.extract' ? 'standard' : 'short';
+    const policy = kind === 'mail.send' || kind === 'text.extract' || kind === 'import.run' ? 'standard' : 'short';
     if (!(await boss.getQueue(kind)))
       await boss.createQueue(kind, { name: kind, policy, retryLimit: 8, retryDelay: 5, retryBackoff: true });
   }

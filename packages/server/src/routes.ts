@@ -13,6 +13,7 @@ import { bringBack, removeDocument, removedDocuments } from './features/document
 import { ensureDocumentRight, openDocument } from './features/documents/service.ts';
 import { filingRoutes } from './features/filing/routes.ts';
 import * as find from './features/find/service.ts';
+import { importsRoutes } from './features/imports/routes.ts';
 import * as mailing from './features/mailing/service.ts';
 import { numbersRoutes } from './features/numbers/routes.ts';
 import * as page from './features/page/service.ts';
@@ -42,6 +43,7 @@ export const mountAll = (
   rulesRoutes(app, mount);
   bulkRoutes(app, mount);
   filingRoutes(app, mount);
+  importsRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
   const done = async (work: Promise<unknown>) => {

@@ -22,7 +22,7 @@ import type { App, Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import { rightsOnFolders, rightsOnMany, type Viewer } from '../access/service.ts';
-import { subjectOf } from '../documents/service.ts';
+import { refreshWords, subjectOf } from '../documents/service.ts';
 import { idsOf } from '../find/service.ts';
 import { namesOf } from '../people/service.ts';
 import { factRefusals } from '../rules/facts.ts';
@@ -235,7 +235,7 @@ const write = async (work: Work, states: readonly { row: store.BulkRow; state: B
     })),
     work.now,
   );
-  await store.refreshWords(
+  await refreshWords(
     work.trx,
     states.map(({ row }) => row.id),
   );

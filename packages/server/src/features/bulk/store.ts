@@ -47,16 +47,6 @@ export const updateDocuments = (trx: Trx, states: readonly NewState[], now: Date
     { states: JSON.stringify(states), now },
   );
 
-/** The words by which the shown revisions of documents are found. */
-export const refreshWords = (trx: Trx, ids: readonly string[]) =>
-  rows(
-    trx,
-    `update revisions r set search = setweight(to_tsvector('simple', d.number), 'A') || setweight(to_tsvector('english', r.title), 'A') ||
-       setweight(to_tsvector('english', coalesce((select string_agg(value, ' ') from jsonb_each_text(r.facts || d.facts)), '') || ' ' || array_to_string(d.keywords, ' ')), 'B')
-     from documents d where d.id = any(:ids::uuid[]) and r.document_id = d.id and (r.id = d.newest_revision_id or r.id = d.public_revision_id)`,
-    { ids },
-  );
-
 export const insertBulk = (trx: Trx, bulk: { id: string; by: string; now: Date; reason: string; change: unknown }) =>
   rows(
     trx,

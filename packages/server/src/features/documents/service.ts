@@ -188,6 +188,7 @@ export const getUpload = async (trx: Db | Trx, viewer: Viewer, id: string): Prom
 };
 
 export const refreshLists = store.refreshLists;
+export const refreshWords = store.refreshWords;
 export const listRemoved = store.listRemoved;
 export const filesOf = store.listFiles;
 export const authorsOf = store.listAuthors;

@@ -20,6 +20,7 @@ export type DocumentRow = {
   changed_at: Date;
   removed_at: Date | null;
   folder_name: string;
+  unchecked_since: Date | null;
   folder_state: FolderState;
   row_version: number;
   newest_revision_id: string;
@@ -401,6 +402,18 @@ export const refreshLists = (trx: Trx, documentId: string, now: Date) =>
      from (select * from ranked where newest = 1) n left join (select * from ranked where public = 1 and released) p on true
      where d.id = :documentId`,
     { documentId, now },
+  );
+
+/**
+ * The words by which the shown revisions of documents are found.
+ */
+export const refreshWords = (trx: Trx, ids: readonly string[]) =>
+  rows(
+    trx,
+    `update revisions r set search = setweight(to_tsvector('simple', d.number), 'A') || setweight(to_tsvector('english', r.title), 'A') ||
+       setweight(to_tsvector('english', coalesce((select string_agg(value, ' ') from jsonb_each_text(r.facts || d.facts)), '') || ' ' || array_to_string(d.keywords, ' ')), 'B')
+     from documents d where d.id = any(:ids::uuid[]) and r.document_id = d.id and (r.id = d.newest_revision_id or r.id = d.public_revision_id)`,
+    { ids },
   );
 
 export type UploadRow = { id: string; sha256: string; name: string; by_id: string; size: number; media_type: string };

@@ -104,6 +104,7 @@ export const documentPage = async (
     registeredAt: document.registered_at.toISOString(),
     registeredBy: { id: document.registered_by, name: document.registered_by_name },
     removedAt: document.removed_at?.toISOString() ?? null,
+    uncheckedSince: document.unchecked_since?.toISOString() ?? null,
     rowVersion: document.row_version,
     revision: toRevision(revision),
     revisions: visible.map(toRevision),

@@ -9,9 +9,17 @@ export type JobKinds = {
   'clock.tick': Record<string, never>;
   'day.end': Record<string, never>;
   'mail.summaries': Record<string, never>;
+  'import.run': { importId: string };
 };
 export type JobKind = keyof JobKinds;
-export const JOB_KINDS: readonly JobKind[] = ['text.extract', 'mail.send', 'clock.tick', 'day.end', 'mail.summaries'];
+export const JOB_KINDS: readonly JobKind[] = [
+  'text.extract',
+  'mail.send',
+  'clock.tick',
+  'day.end',
+  'mail.summaries',
+  'import.run',
+];
 
 /** Jobs fetched at once; every handler may be run again for what was done already. */
 const BATCH = 25;

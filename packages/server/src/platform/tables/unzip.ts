@@ -1,0 +1,63 @@
+import type { Readable } from 'node:stream';
+import yauzl from 'yauzl';
+import { refused } from '../refused.ts';
+
+const MOST_ENTRIES = 60_000;
+const MOST_TIMES = 200;
+const SMALL = 1 << 20;
+
+/**
+ * Hands on the files of a zip one after the other, each as a stream. Refused as a whole: names that lead out of it, more entries or
+ * bytes than can be meant, and contents that grow beyond all measure when they are unpacked. What is encrypted is skipped and told.
+ */
+export const unzip = (
+  path: string,
+  mostBytes: number,
+  take: (name: string, stream: Readable) => Promise<void>,
+): Promise<{ skipped: string[] }> =>
+  new Promise((resolve, reject) => {
+    yauzl.open(path, { lazyEntries: true, validateEntrySizes: true, decodeStrings: true }, (error, zip) => {
+      if (error || !zip) {
+        reject(refused('zip_unreadable'));
+        return;
+      }
+      const skipped: string[] = [];
+      let bytes = 0;
+      const fail = (reason: unknown) => {
+        zip.close();
+        reject(reason);
+      };
+      if (zip.entryCount > MOST_ENTRIES) return fail(refused('zip_too_many', { limit: MOST_ENTRIES }));
+      zip.on('error', (cause: Error) =>
+        fail(
+          /relative path|absolute path|invalid characters/.test(cause.message)
+            ? refused('zip_path')
+            : refused('zip_unreadable'),
+        ),
+      );
+      zip.on('end', () => resolve({ skipped }));
+      zip.on('entry', (entry: yauzl.Entry) => {
+        const name = entry.fileName;
+        // A name of a folder, or what a system puts in for itself.
+        if (/\/$/.test(name) || /(^|\/)(__MACOSX|\.DS_Store|Thumbs\.db)/i.test(name)) return zip.readEntry();
+        if (entry.generalPurposeBitFlag & 1) {
+          skipped.push(name);
+          return zip.readEntry();
+        }
+        bytes += entry.uncompressedSize;
+        const grows = entry.uncompressedSize > SMALL && entry.uncompressedSize > entry.compressedSize * MOST_TIMES;
+        if (grows || bytes > mostBytes) return fail(refused('zip_bomb'));
+        zip.openReadStream(entry, (wrong, stream) => {
+          if (wrong || !stream) return fail(refused('zip_unreadable'));
+          take(name, stream).then(
+            () => zip.readEntry(),
+            (cause) => {
+              stream.destroy();
+              fail(cause);
+            },
+          );
+        });
+      });
+      zip.readEntry();
+    });
+  });
