@@ -129,6 +129,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
     },
     {
       code: 'PRO',
+      takeOver: true,
       family: 'Operation',
       group: 'Running',
       name: 'Procedure',
@@ -158,6 +159,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
     },
     {
       code: 'WIN',
+      takeOver: true,
       family: 'Maintenance',
       group: 'Doing',
       name: 'Work instruction',
@@ -237,6 +239,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
     },
     {
       code: 'RPT',
+      takeOver: true,
       family: 'Maintenance',
       group: 'Findings',
       name: 'Report',

@@ -8,6 +8,7 @@ import {
   extractText,
   firstRow,
   hashPassword,
+  imports,
   layDownHouse,
   numbers,
   page,
@@ -27,6 +28,7 @@ import {
 } from '@kanonos/server';
 import { type DemoDocument, type DemoFile, type DemoRevision, DOCUMENTS, MORE_DOCUMENTS } from './documents.ts';
 import { tarnholt } from './house.ts';
+import { oldStock, zipOf } from './oldStock.ts';
 import { PEOPLE } from './people.ts';
 
 export const DEMO_PASSWORD = 'ropeway-demo';
@@ -71,6 +73,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
     });
   });
   reserveNumbers(context);
+  layOutOldStock(context);
   let n = 0;
   while (steps.length) {
     steps.sort((a, b) => a.at - b.at);
@@ -118,6 +121,21 @@ const reserveNumbers = ({ app, add, as, at, ids, folders, types, day }: Context)
     await numbers.endReservation(app, await as('dagny.holm'), id, 'The summer timetable keeps its old records');
   });
 };
+
+/** A list of old reports with its files, laid out and tried: its faults are still to be mended. */
+const layOutOldStock = ({ app, add, as, at }: Context) =>
+  add(at(2, 45), async () => {
+    const ines = await as('ines.varga');
+    const { csv, files } = oldStock();
+    const send = (name: string, bytes: Uint8Array | string) =>
+      takeUpload(app, ines, name, Readable.from([Buffer.from(bytes as Uint8Array)]));
+    const { id } = await imports.addImport(app, ines, (await send('reports before 2021.csv', csv)).id);
+    await imports.addFiles(app, ines, id, [(await send('reports before 2021.zip', zipOf(files))).id]);
+    const { mapping, rowVersion } = await imports.importDetail(app, ines, id);
+    const columns = mapping.columns.map((meaning, i) => (i === 0 ? 'number' : meaning));
+    await imports.setMapping(app, ines, id, { mapping: { ...mapping, columns, typeCode: 'RPT' }, rowVersion });
+    await imports.tryImport(app, ines, id);
+  });
 
 const idOf = (ids: Map<string, string>, name: string): string => {
   const id = ids.get(name);

@@ -6,6 +6,7 @@ export { registerDocument, takeUpload } from './features/documents/registering.t
 export { extractText } from './features/documents/text.ts';
 export { tick } from './features/effect/service.ts';
 export * as find from './features/find/service.ts';
+export * as imports from './features/imports/service.ts';
 export { purgeMails } from './features/mailing/service.ts';
 export * as numbers from './features/numbers/service.ts';
 export * as page from './features/page/service.ts';

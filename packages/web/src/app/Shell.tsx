@@ -114,7 +114,10 @@ export const Shell = () => {
               </>
             )}
             {(me.houseRights.includes('administer') || me.managesFolders) && (
-              <RailLink to="/rules/filing" text="Filing plan" />
+              <>
+                <RailLink to="/rules/filing" text="Filing plan" />
+                <RailLink to="/imports" text="Old stock" />
+              </>
             )}
             <RailLink to="/people" text="People" />
           </>

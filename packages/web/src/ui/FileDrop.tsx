@@ -13,6 +13,7 @@ export const FileDrop = ({
   onChange,
   error,
   several,
+  about = 'PDF, Word, spreadsheet, drawing picture, Markdown or text',
 }: {
   label: string;
   value: Upload | null;
@@ -20,6 +21,8 @@ export const FileDrop = ({
   error?: string | undefined;
   /** Takes over when more than one file is dropped or picked. */
   several?: (files: File[]) => void;
+  /** What may be dropped, below the invitation. */
+  about?: string;
 }) => {
   const [share, setShare] = useState<number | null>(null);
   const [problem, setProblem] = useState<Error | null>(null);
@@ -73,9 +76,7 @@ export const FileDrop = ({
             <b className="font-semibold">
               {several ? 'Drop a file here, or many at once; press to pick' : 'Drop a file here, or press to pick one'}
             </b>
-            <span className="block text-[12px] text-ink-2">
-              PDF, Word, spreadsheet, drawing picture, Markdown or text
-            </span>
+            <span className="block text-[12px] text-ink-2">{about}</span>
           </div>
         )}
       </div>

@@ -111,6 +111,17 @@ const DocumentView = ({ page }: { page: Page }) => {
           </button>
         </div>
       )}
+      {page.uncheckedSince && (
+        <div className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
+          Taken over from old stock on {showInstantDay(page.uncheckedSince, me.house.zone)}; labels, days and signers
+          are as told, and nobody has checked them yet.
+          {page.rights.includes('manage') && (
+            <Link className="btn ml-auto !h-6" to="/imports/check">
+              To what is not yet checked
+            </Link>
+          )}
+        </div>
+      )}
       <TitleBlock page={page} />
       <NextStrip page={page} />
       <div className="grid min-h-[420px] flex-1 grid-cols-[minmax(0,1fr)_318px] gap-3">

@@ -196,7 +196,7 @@ export const OneDocument = ({
             )}
             {type.fields.length > 0 && (
               <fieldset className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">
-                <legend className="cap pr-2">What a {type.name.toLowerCase()} asks</legend>
+                <legend className="cap pr-2">What this type asks</legend>
                 <FactFields fields={type.fields} values={facts.values} onChange={facts.set} origins={facts.origins} />
               </fieldset>
             )}

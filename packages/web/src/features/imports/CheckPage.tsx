@@ -1,0 +1,98 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton } from '../../ui/controls.tsx';
+import { count, showInstant } from '../../ui/format.ts';
+import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
+
+/** What was taken over and nobody has looked at yet. */
+export const CheckPage = () => {
+  const { zone } = useMe().house;
+  const { data, error, isPending, refetch } = useQuery(ask(api.imports.unchecked));
+  const [marks, setMarks] = useState<ReadonlySet<string>>(new Set());
+  const act = useAct(
+    api.imports.confirm,
+    ({ confirmed }) => `${count(confirmed, 'document is', 'documents are')} checked.`,
+    () => setMarks(new Set()),
+  );
+  if (isPending) return <Loading what="what came in" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const all = data.documents.length > 0 && data.documents.every((one) => marks.has(one.id));
+  return (
+    <div className="flex-1 overflow-y-auto px-5 py-4">
+      <div className="mb-3 flex items-end justify-between">
+        <div>
+          <h1>Not yet checked</h1>
+          <span className="text-ink-2">
+            {count(data.total, 'document was', 'documents were')} taken over and not looked at. Open one, compare it
+            with what is in the cupboard, and say that it is right.
+          </span>
+        </div>
+        <ActButton
+          type="button"
+          busy={act.isPending}
+          disabled={marks.size === 0}
+          onClick={() => act.mutate({ body: { ids: [...marks] } })}
+        >
+          {marks.size ? `${marks.size} are right` : 'They are right'}
+        </ActButton>
+      </div>
+      <Refusals error={act.error} />
+      {data.documents.length === 0 ? (
+        <Empty title="Everything that came in is checked" />
+      ) : (
+        <table className="w-full border border-line bg-sheet">
+          <thead className="bg-film-2 text-left">
+            <tr>
+              <th className="w-8 px-3 py-1.5">
+                <input
+                  type="checkbox"
+                  className="accent-petrol"
+                  aria-label="Mark all"
+                  checked={all}
+                  onChange={() => setMarks(all ? new Set() : new Set(data.documents.map((one) => one.id)))}
+                />
+              </th>
+              <th className="cap">Number and title</th>
+              <th className="cap">Revision</th>
+              <th className="cap">State</th>
+              <th className="cap">Taken over</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data.documents.map((one) => (
+              <tr key={one.id} className="border-t border-line-2">
+                <td className="px-3 py-1">
+                  <input
+                    type="checkbox"
+                    className="accent-petrol"
+                    aria-label={`Mark ${one.number}`}
+                    checked={marks.has(one.id)}
+                    onChange={() => {
+                      const next = new Set(marks);
+                      if (!next.delete(one.id)) next.add(one.id);
+                      setMarks(next);
+                    }}
+                  />
+                </td>
+                <td>
+                  <Link className="link num" to={`/d/${encodeURIComponent(one.number)}`}>
+                    {one.number}
+                  </Link>{' '}
+                  {one.title}
+                </td>
+                <td className="num">{one.label}</td>
+                <td>{one.state}</td>
+                <td className="text-ink-2">{showInstant(one.since, zone)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+};

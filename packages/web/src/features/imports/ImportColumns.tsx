@@ -1,0 +1,148 @@
+import { api, type ImportDetail } from '@kanonos/contract';
+import { TOLD_STATES } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask } from '../../app/client.ts';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, Select, TextField } from '../../ui/controls.tsx';
+import { Refusals } from '../../ui/states.tsx';
+import { pathOf } from '../registering/FolderSelect.tsx';
+
+/** What each column of the list means, beside what it holds; and what holds where a line says nothing. */
+export const ImportColumns = ({ detail }: { detail: ImportDetail }) => {
+  const types = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
+  const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
+  const [mapping, setMapping] = useState(detail.mapping);
+  const act = useAct(api.imports.setMapping, 'The columns are laid down.');
+  const dirty = JSON.stringify(mapping) !== JSON.stringify(detail.mapping);
+  const edit = (change: Partial<typeof mapping>) => setMapping({ ...mapping, ...change });
+  const all = folders.data?.folders ?? [];
+  return (
+    <details open={detail.state === 'laid out'} className="mb-3 border border-line bg-sheet">
+      <summary className="cursor-pointer bg-film-2 px-3 py-1.5 font-[650]">
+        Columns{' '}
+        <span className="font-normal text-ink-2">
+          {mapping.columns.filter(Boolean).length} of {detail.headings.length} are understood
+        </span>
+      </summary>
+      <div className="overflow-x-auto">
+        <table className="w-full">
+          <thead>
+            <tr className="border-b border-line">
+              {detail.headings.map((heading, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place; headings may repeat
+                <th key={i} className="min-w-36 px-2 py-1.5 text-left align-top">
+                  <span className="block truncate" title={heading}>
+                    {heading || <span className="text-ink-3">without heading</span>}
+                  </span>
+                  <select
+                    aria-label={`What ${heading || `column ${i + 1}`} means`}
+                    className={`inp !min-h-7 !py-0.5 font-normal ${mapping.columns[i] ? '' : 'text-ink-3'}`}
+                    value={mapping.columns[i] ?? ''}
+                    onChange={(event) =>
+                      edit({
+                        columns: detail.headings.map((_, n) =>
+                          n === i ? event.target.value || null : (mapping.columns[n] ?? null),
+                        ),
+                      })
+                    }
+                  >
+                    <option value="">left out</option>
+                    {detail.meanings.map((meaning) => (
+                      <option key={meaning.value} value={meaning.value}>
+                        {meaning.text}
+                      </option>
+                    ))}
+                  </select>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {detail.sample.map((cells, y) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: the first lines, which never change
+              <tr key={y} className="border-b border-line-2 last:border-0">
+                {detail.headings.map((_, x) => (
+                  // biome-ignore lint/suspicious/noArrayIndexKey: a cell is its place
+                  <td key={x} className="max-w-48 truncate px-2 py-0.5 text-ink-2">
+                    {cells[x] ?? ''}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <div className="grid grid-cols-5 gap-3 border-t border-line px-3 py-3">
+        <Select
+          label="Dates are written"
+          value={mapping.dateOrder}
+          onChange={(event) => edit({ dateOrder: event.target.value as 'dmy' | 'mdy' })}
+        >
+          <option value="dmy">day, month, year</option>
+          <option value="mdy">month, day, year</option>
+        </Select>
+        <Select
+          label="Type, if none is said"
+          value={mapping.typeCode ?? ''}
+          onChange={(event) => edit({ typeCode: event.target.value || null })}
+        >
+          <option value="">as the number says</option>
+          {types.data?.types.map((type) => (
+            <option key={type.id} value={type.code}>
+              {type.code} {type.name}
+            </option>
+          ))}
+        </Select>
+        <Select
+          label="Folder, if none is said"
+          value={mapping.folder ?? ''}
+          onChange={(event) => edit({ folder: event.target.value || null })}
+        >
+          <option value="">none</option>
+          {all.map((folder) => {
+            const path = pathOf(folder, all);
+            return (
+              <option key={folder.id} value={path}>
+                {path}
+              </option>
+            );
+          })}
+        </Select>
+        <TextField
+          label="Owner, if none is said"
+          value={mapping.owner ?? ''}
+          onChange={(event) => edit({ owner: event.target.value || null })}
+        />
+        <Select
+          label="State, if none is said"
+          value={mapping.state}
+          onChange={(event) => edit({ state: event.target.value as typeof mapping.state })}
+        >
+          {TOLD_STATES.map((state) => (
+            <option key={state} value={state}>
+              {state}
+            </option>
+          ))}
+        </Select>
+        {dirty && (
+          <div className="col-span-5 flex items-center justify-end gap-2">
+            <Refusals error={act.error} />
+            <button type="button" className="btn" onClick={() => setMapping(detail.mapping)}>
+              Discard
+            </button>
+            <ActButton
+              type="button"
+              busy={act.isPending}
+              onClick={() =>
+                act.mutate({ params: { id: detail.id }, body: { mapping, rowVersion: detail.rowVersion } })
+              }
+            >
+              Lay the columns down
+            </ActButton>
+          </div>
+        )}
+      </div>
+    </details>
+  );
+};

@@ -1,0 +1,185 @@
+import { api, type ImportDetail } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { Link, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { addressOf, ask, call, refreshAll, uploadFile } from '../../app/client.ts';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, TextArea } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { count } from '../../ui/format.ts';
+import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { ImportColumns } from './ImportColumns.tsx';
+import { ImportLines } from './ImportLines.tsx';
+import { STATE_WORDS, shareOf } from './words.ts';
+
+const SENT_AT_ONCE = 3;
+
+/** One import: what its columns mean, its files, the verdict on every line, and its course. */
+export const ImportPage = () => {
+  const { id = '' } = useParams();
+  const { data, error, isPending, refetch } = useQuery({
+    ...ask(api.imports.detail, { params: { id } }),
+    refetchInterval: (query) => (query.state.data?.state === 'running' ? 1000 : false),
+  });
+  if (isPending) return <Loading what="the import" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  return <ImportView key={id} detail={data} />;
+};
+
+const ImportView = ({ detail }: { detail: ImportDetail }) => {
+  const { id, counts, state } = detail;
+  const [starting, setStarting] = useState(false);
+  const [reason, setReason] = useState('');
+  const [sending, setSending] = useState<{ done: number; of: number } | null>(null);
+  const [problem, setProblem] = useState<Error | null>(null);
+  const isOpen = state !== 'running' && state !== 'done';
+  const trial = useAct(
+    api.imports.try,
+    (c) => `${count(c.ready, 'line is', 'lines are')} ready, ${c.refused} refused.`,
+  );
+  const start = useAct(api.imports.run, 'It is being taken over.', () => setStarting(false));
+  const stop = useAct(api.imports.stop, 'It stops after the documents in hand.');
+  const send = async (files: File[]) => {
+    setProblem(null);
+    const waiting = [...files];
+    let done = 0;
+    setSending({ done, of: files.length });
+    const one = async () => {
+      for (let file = waiting.shift(); file; file = waiting.shift()) {
+        const upload = await uploadFile(file, () => {});
+        const { skipped } = await call(api.imports.files, { params: { id }, body: { uploadIds: [upload.id] } });
+        if (skipped.length)
+          toast.warning(
+            `${count(skipped.length, 'file was', 'files were')} left out: ${skipped[0]?.name}: ${skipped[0]?.why}`,
+          );
+        setSending({ done: ++done, of: files.length });
+      }
+    };
+    try {
+      await Promise.all(Array.from({ length: SENT_AT_ONCE }, one));
+    } catch (failure) {
+      setProblem(failure as Error);
+    }
+    setSending(null);
+    await refreshAll();
+  };
+  const drop = useDropzone({ onDrop: (files) => void send(files), noClick: true, noKeyboard: true, disabled: !isOpen });
+  return (
+    <div
+      {...drop.getRootProps({ className: `flex min-h-0 flex-1 flex-col ${drop.isDragActive ? 'bg-petrol-tint' : ''}` })}
+    >
+      <input {...drop.getInputProps({ 'aria-label': 'Files of the list' })} />
+      <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
+        <div className="min-w-0">
+          <h1 className="truncate">{detail.name}</h1>
+          <span className="text-ink-2">
+            <Link className="link" to="/imports">
+              Old stock
+            </Link>
+            {' · '}
+            {STATE_WORDS[state]} · {count(counts.lines, 'line', 'lines')} ·{' '}
+            {count(detail.files, 'file name', 'file names')}
+          </span>
+        </div>
+        <span className="ml-auto flex gap-2">
+          {isOpen && (
+            <>
+              <button type="button" className="btn" onClick={drop.open}>
+                {sending ? `Sending ${sending.done} of ${sending.of} …` : 'Add files or a zip'}
+              </button>
+              <ActButton
+                type="button"
+                busy={trial.isPending}
+                tone="plain"
+                onClick={() => trial.mutate({ params: { id } })}
+              >
+                Try all lines
+              </ActButton>
+              <button
+                type="button"
+                className="btn btn-pri"
+                disabled={state === 'laid out' || counts.ready === 0}
+                onClick={() => setStarting(true)}
+              >
+                Take over {counts.ready > 0 ? counts.ready.toLocaleString('en-GB') : ''}
+              </button>
+            </>
+          )}
+          {state === 'running' && (
+            <ActButton type="button" busy={stop.isPending} tone="plain" onClick={() => stop.mutate({ params: { id } })}>
+              Stop
+            </ActButton>
+          )}
+        </span>
+      </div>
+      <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3">
+        <Refusals error={problem ?? trial.error ?? stop.error} />
+        {state === 'running' && (
+          <div role="status" className="mb-3">
+            {counts.done.toLocaleString('en-GB')} of {(counts.done + counts.ready).toLocaleString('en-GB')} lines are
+            taken over. You may leave this page; it goes on.
+            <div className="mt-1 h-2 bg-line-2">
+              <div className="h-2 bg-petrol" style={{ width: `${shareOf(counts) * 100}%` }} />
+            </div>
+          </div>
+        )}
+        {isOpen && <ImportColumns key={detail.rowVersion} detail={detail} />}
+        {state !== 'laid out' && (
+          <div className="my-3 grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4">
+            <ul className="flex max-h-44 flex-col gap-0.5 overflow-y-auto">
+              {detail.reasons.map((one) => (
+                <li key={one.code} className="grid grid-cols-[40px_minmax(0,1fr)] gap-2">
+                  <span className="num text-right text-vermilion">{one.lines.toLocaleString('en-GB')}</span>
+                  <span className="truncate">{one.lines > 1 ? `such as “${one.example}”` : one.example}</span>
+                </li>
+              ))}
+              {detail.begins.length > 0 && (
+                <li className="text-ink-2">
+                  {detail.begins.map((begin) => (
+                    <span key={begin.scope} className="block">
+                      The counter <span className="num">{begin.scope}</span> has not begun; it will begin behind{' '}
+                      {begin.last}.
+                    </span>
+                  ))}
+                </li>
+              )}
+            </ul>
+            {counts.refused > 0 && (
+              <a className="btn" href={addressOf(api.imports.refused, { id })} download>
+                Refused lines as CSV
+              </a>
+            )}
+          </div>
+        )}
+        <ImportLines detail={detail} />
+      </div>
+      {starting && (
+        <FormDialog
+          title={`Take over ${count(counts.ready, 'line', 'lines')}`}
+          about={
+            <p>
+              States, labels and days come in as they are told; signers are kept as told, not as signatures. All of it
+              is marked not yet checked until somebody has looked at it.{' '}
+              {counts.refused > 0 && `${count(counts.refused, 'refused line stays', 'refused lines stay')} out.`}
+            </p>
+          }
+          act={start}
+          button="Take over"
+          ready={reason.trim() !== ''}
+          onSubmit={() => start.mutate({ params: { id }, body: { reason } })}
+          onClose={() => setStarting(false)}
+        >
+          <TextArea
+            label="Reason"
+            required
+            rows={2}
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+          />
+        </FormDialog>
+      )}
+    </div>
+  );
+};

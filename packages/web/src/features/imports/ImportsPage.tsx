@@ -1,0 +1,91 @@
+import { api } from '@kanonos/contract';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { ask, call } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { FileDrop } from '../../ui/FileDrop.tsx';
+import { count, showInstant } from '../../ui/format.ts';
+import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { STATE_WORDS } from './words.ts';
+
+/** Imports of old stock: a manifest with files is laid out, tried, taken over; then somebody looks at what came in. */
+export const ImportsPage = () => {
+  const { zone } = useMe().house;
+  const navigate = useNavigate();
+  const { data, error, isPending, refetch } = useQuery({
+    ...ask(api.imports.list),
+    refetchInterval: (query) => (query.state.data?.imports.some((one) => one.state === 'running') ? 2000 : false),
+  });
+  const add = useMutation({
+    mutationFn: (uploadId: string) => call(api.imports.add, { body: { uploadId } }),
+    onSuccess: ({ id, note }) => {
+      if (note) toast.warning(`The file was ${note}.`);
+      navigate(`/imports/${id}`);
+    },
+  });
+  if (isPending) return <Loading what="imports" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  return (
+    <div className="flex-1 overflow-y-auto px-5 py-4">
+      <div className="mb-3 flex items-end justify-between">
+        <div>
+          <h1>Old stock</h1>
+          <span className="text-ink-2">
+            Documents that were numbered, released and signed before the house came here
+          </span>
+        </div>
+        {data.unchecked > 0 && (
+          <Link className="btn" to="/imports/check">
+            {count(data.unchecked, 'document', 'documents')} not yet checked
+          </Link>
+        )}
+      </div>
+      <div className="mb-4 max-w-3xl">
+        <FileDrop
+          label="A list of the documents, as CSV or XLSX"
+          value={null}
+          about="One line for each revision, with headings above; nothing is taken over before every line was judged"
+          onChange={(upload) => upload && add.mutate(upload.id)}
+        />
+        <Refusals error={add.error} />
+      </div>
+      {data.imports.length > 0 && (
+        <table className="w-full border border-line bg-sheet">
+          <thead className="bg-film-2 text-left">
+            <tr>
+              <th className="cap px-3 py-1.5">List</th>
+              <th className="cap">Laid out</th>
+              <th className="cap">Lines</th>
+              <th className="cap">Ready</th>
+              <th className="cap">Refused</th>
+              <th className="cap">Taken over</th>
+              <th className="cap">State</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data.imports.map((one) => (
+              <tr key={one.id} className="border-t border-line-2">
+                <td className="px-3 py-1.5">
+                  <Link className="link" to={`/imports/${one.id}`}>
+                    {one.name}
+                  </Link>
+                </td>
+                <td className="text-ink-2">
+                  {showInstant(one.at, zone)} by {one.by.name}
+                </td>
+                <td className="num">{one.counts.lines.toLocaleString('en-GB')}</td>
+                <td className="num">{one.counts.ready.toLocaleString('en-GB')}</td>
+                <td className={`num ${one.counts.refused ? 'text-vermilion' : ''}`}>
+                  {one.counts.refused.toLocaleString('en-GB')}
+                </td>
+                <td className="num">{one.counts.done.toLocaleString('en-GB')}</td>
+                <td>{STATE_WORDS[one.state]}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+};

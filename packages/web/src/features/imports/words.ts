@@ -1,0 +1,13 @@
+import type { ImportSummary } from '@kanonos/contract';
+
+export const STATE_WORDS: Record<ImportSummary['state'], string> = {
+  'laid out': 'laid out, not tried yet',
+  tried: 'tried',
+  running: 'is being taken over',
+  stopped: 'stopped',
+  done: 'done',
+};
+
+/** How far an import is, of what can come in at all. */
+export const shareOf = ({ ready, done }: ImportSummary['counts']): number =>
+  ready + done === 0 ? 0 : done / (ready + done);
