@@ -4,6 +4,7 @@ import type { Endpoint } from './endpoint.ts';
 import { evidence } from './evidence.ts';
 import { filing } from './filing.ts';
 import { find } from './find.ts';
+import { housePackages } from './housePackageEndpoints.ts';
 import { imports } from './imports.ts';
 import { lifeEndpoints } from './lifeEndpoints.ts';
 import { numbers } from './numbers.ts';
@@ -21,6 +22,8 @@ export * from './endpoint.ts';
 export * from './evidence.ts';
 export * from './filing.ts';
 export * from './find.ts';
+export * from './housePackage.ts';
+export * from './housePackageEndpoints.ts';
 export * from './imports.ts';
 export * from './lifeEndpoints.ts';
 export * from './numbers.ts';
@@ -47,6 +50,7 @@ export const api = {
   bulk,
   filing,
   imports,
+  housePackages,
 };
 
 /** Every endpoint of the house: the routes, the description at /api/openapi.json and the tests are made from this list. */

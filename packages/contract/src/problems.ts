@@ -187,6 +187,13 @@ export const PROBLEMS = {
   fact_taken: at(409, (p) => `${p.field}: this value is taken, and it must be unique.`),
   entry_unknown: at(422, (p) => `${p.field}: ${p.value} is not in the list.`),
 
+  // Packages of rules.
+  package_unreadable: at(422, (p) => `Package: ${p.reason}.`),
+  package_unit_unknown: at(
+    422,
+    (p) => `Package: it names the unit ${p.unit}, which it does not bring and the house does not have.`,
+  ),
+
   // Taking over old stock.
   table_kind_refused: at(422, (p) => `File: ${p.kind} is not taken; save it as XLSX or CSV.`),
   table_too_wide: at(422, (p) => `File: ${p.columns} columns; at most ${p.limit} are taken.`),

@@ -13,7 +13,7 @@ export const ruleDifferences = (before: Rule, after: Rule, at = ''): RuleDiffere
 };
 
 const differencesAt = (what: string, before: unknown, after: unknown): RuleDifference[] => {
-  if (JSON.stringify(before ?? null) === JSON.stringify(after ?? null)) return [];
+  if (isSame(before, after)) return [];
   const [a, b] = [keyed(before), keyed(after)];
   if (a && b) {
     const order = [...a.keys()].filter((key) => b.has(key));
@@ -31,6 +31,14 @@ const differencesAt = (what: string, before: unknown, after: unknown): RuleDiffe
   }
   if (isRecord(before) && isRecord(after)) return ruleDifferences(before, after, what);
   return [{ what, before: inWords(before), after: inWords(after) }];
+};
+
+/** Equal whatever the order of keys, for what is stored comes back in another one; nothing and null are the same. */
+const isSame = (a: unknown, b: unknown): boolean => {
+  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, i) => isSame(item, b[i]));
+  if (isRecord(a) && isRecord(b))
+    return [...new Set([...Object.keys(a), ...Object.keys(b)])].every((key) => isSame(a[key], b[key]));
+  return (a ?? null) === (b ?? null);
 };
 
 const isRecord = (value: unknown): value is Rule =>

@@ -114,3 +114,12 @@ test('things in another order are shown as an order, not as changed things', () 
     { what: 'options, order', before: 'A, B', after: 'B, A' },
   ]);
 });
+
+test('the order of keys is no difference', () => {
+  expect(
+    ruleDifferences(
+      { scheme: { kind: 'a', stages: [{ x: 1, y: 2 }] } },
+      { scheme: { stages: [{ y: 2, x: 1 }], kind: 'a' } },
+    ),
+  ).toEqual([]);
+});

@@ -442,3 +442,42 @@ test('32 clients register while the rule changes under them: no gap, no number t
   for (const counter of four) expect(counter).toBeLessThanOrEqual(retired?.retired?.last ?? 0);
   expect((await house.verdict()).kind).toBe('intact');
 });
+
+test('the rules go out as one package and come into another house, all or nothing; what a house has of its own stays', async () => {
+  const { exportHouse, tryPackage, applyPackage } = await import('../features/rules/package.ts');
+  const { HousePackage } = await import('@kanonos/contract');
+  const made = HousePackage.parse(JSON.parse(JSON.stringify(await exportHouse(house.app))));
+  expect(JSON.stringify(made)).not.toMatch(/[0-9a-f]{8}-[0-9a-f]{4}-/);
+  expect((await tryPackage(house.app, made)).changes).toEqual([]);
+  const other = await openHouse();
+  try {
+    const viewer = await other.as('admin');
+    const { changes } = await tryPackage(other.app, made);
+    expect(changes.filter((one) => one.isNew).map((one) => one.name)).toEqual(
+      expect.arrayContaining(['department/LAB', 'region', 'country', 'Projects', 'CHK Check sheet']),
+    );
+    const broken = {
+      ...made,
+      types: made.types.map((type) =>
+        type.rule.code === 'CHK' ? { ...type, rule: { ...type.rule, numbering: 'TST-PRO-0{counter:3}' } } : type,
+      ),
+    };
+    expect(await codeOf(applyPackage(other.app, viewer, { package: broken, reason: 'x' }))).toBe('rule_ambiguous');
+    expect((await tryPackage(other.app, made)).changes).toEqual(changes);
+    const strange = {
+      ...made,
+      types: made.types.slice(0, 1).map((type) => ({ ...type, rule: { ...type.rule, registerUnits: ['role/NONE'] } })),
+    };
+    expect(await codeOf(applyPackage(other.app, viewer, { package: strange, reason: 'x' }))).toBe(
+      'package_unit_unknown',
+    );
+    await applyPackage(other.app, viewer, { package: made, reason: 'As in the other house' });
+    expect((await tryPackage(other.app, made)).changes).toEqual([]);
+    other.types.set('CHK', (await listTypeRules(other.app)).types.find((type) => type.code === 'CHK')?.id ?? '');
+    expect((await other.register('author', { type: 'CHK' })).number).toBe('TST-CHK-2026-001');
+    expect(await codeOf(applyPackage(other.app, viewer, { package: made, reason: 'again' }))).toBe('nothing_changed');
+    expect((await other.verdict()).kind).toBe('intact');
+  } finally {
+    await other.close();
+  }
+});

@@ -88,51 +88,58 @@ export const saveChoices = (
   viewer: Viewer,
   key: string,
   input: BodyOf<typeof api.rules.saveChoices>,
-): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
-    const { trx } = work;
-    if (!KEY.test(key)) throw refused('list_key_invalid');
-    const before = await store.findChoices(trx, key);
-    if (!before && input.rowVersion > 0) throw refused('changed_meanwhile');
-    if (before && input.rowVersion === 0) throw refused('list_key_taken');
-    const all = await store.listChoices(trx);
-    ensureAllowed([
-      ...checkOptions(input.name, input.options),
-      ...checkDependence(all, key, input.dependsOn, input.options),
-    ]);
-    const value = { name: input.name, dependsOn: input.dependsOn, options: input.options };
-    const differences = ruleDifferences(
-      before ? { name: before.name, dependsOn: before.depends_on, options: before.options } : {},
-      JSON.parse(JSON.stringify(value)),
-    );
-    if (before && differences.length === 0) throw refused('nothing_changed');
-    const users = usersOf(await listTypes(trx), key, false);
-    const codes = new Set(input.options.map((option) => option.code));
-    await ensureUnused(
-      trx,
-      users,
-      key,
-      (before?.options ?? []).map((option) => option.code).filter((code) => !codes.has(code)),
-    );
-    await changingNumbers(work, async () => {
-      if (!before) return store.insertChoices(trx, { key, ...value });
-      if ((await store.updateChoices(trx, { key, ...value, rowVersion: input.rowVersion })) === 0)
-        throw refused('changed_meanwhile');
-      for (const type of users)
-        await updateFields(trx, {
-          id: type.id,
-          fields: type.fields.map((field) =>
-            field.list === key && field.kind !== 'entry' ? { ...field, options: input.options } : field,
-          ),
-        });
-    });
-    await keep(work, 'list', key, value, input.reason, viewer.id);
-    work.record({
-      kind: before ? 'list.changed' : 'list.added',
-      subject: { list: { id: key, name: input.name } },
-      payload: { differences, types: users.map((type) => type.code), reason: input.reason },
-    });
+): Promise<void> => app.act(actorOf(viewer), (work) => saveChoicesIn(work, viewer.id, key, input));
+
+/** The same within an act of more. */
+export const saveChoicesIn = async (
+  work: Work,
+  by: string,
+  key: string,
+  input: BodyOf<typeof api.rules.saveChoices>,
+): Promise<void> => {
+  const { trx } = work;
+  if (!KEY.test(key)) throw refused('list_key_invalid');
+  const before = await store.findChoices(trx, key);
+  if (!before && input.rowVersion > 0) throw refused('changed_meanwhile');
+  if (before && input.rowVersion === 0) throw refused('list_key_taken');
+  const all = await store.listChoices(trx);
+  ensureAllowed([
+    ...checkOptions(input.name, input.options),
+    ...checkDependence(all, key, input.dependsOn, input.options),
+  ]);
+  const value = { name: input.name, dependsOn: input.dependsOn, options: input.options };
+  const differences = ruleDifferences(
+    before ? { name: before.name, dependsOn: before.depends_on, options: before.options } : {},
+    JSON.parse(JSON.stringify(value)),
+  );
+  if (before && differences.length === 0) throw refused('nothing_changed');
+  const users = usersOf(await listTypes(trx), key, false);
+  const codes = new Set(input.options.map((option) => option.code));
+  await ensureUnused(
+    trx,
+    users,
+    key,
+    (before?.options ?? []).map((option) => option.code).filter((code) => !codes.has(code)),
+  );
+  await changingNumbers(work, async () => {
+    if (!before) return store.insertChoices(trx, { key, ...value });
+    if ((await store.updateChoices(trx, { key, ...value, rowVersion: input.rowVersion })) === 0)
+      throw refused('changed_meanwhile');
+    for (const type of users)
+      await updateFields(trx, {
+        id: type.id,
+        fields: type.fields.map((field) =>
+          field.list === key && field.kind !== 'entry' ? { ...field, options: input.options } : field,
+        ),
+      });
   });
+  await keep(work, 'list', key, value, input.reason, by);
+  work.record({
+    kind: before ? 'list.changed' : 'list.added',
+    subject: { list: { id: key, name: input.name } },
+    payload: { differences, types: users.map((type) => type.code), reason: input.reason },
+  });
+};
 
 /** Makes or changes a look-up list with its entries. */
 export const saveLookup = (
@@ -140,47 +147,54 @@ export const saveLookup = (
   viewer: Viewer,
   key: string,
   input: BodyOf<typeof api.rules.saveLookup>,
-): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
-    const { trx } = work;
-    if (!KEY.test(key)) throw refused('list_key_invalid');
-    const before = await store.findLookup(trx, key);
-    if (!before && input.rowVersion > 0) throw refused('changed_meanwhile');
-    if (before && input.rowVersion === 0) throw refused('list_key_taken');
-    ensureAllowed([
-      ...checkOptions(
-        input.name,
-        input.entries.map((entry) => ({ code: entry.code, text: entry.name })),
-      ),
-      ...checkOptions(
-        input.name,
-        input.facts.map((fact) => ({ code: fact.key, text: fact.label })),
-      ),
-    ]);
-    const value = { name: input.name, facts: input.facts, entries: input.entries };
-    const old = await entriesOf(trx, key);
-    const differences = ruleDifferences(before ? { name: before.name, facts: before.facts, entries: old } : {}, value);
-    if (before && differences.length === 0) throw refused('nothing_changed');
-    const codes = new Set(input.entries.map((entry) => entry.code));
-    const users = usersOf(await listTypes(trx), key, true);
-    await ensureUnused(
-      trx,
-      users,
-      key,
-      old.map((entry) => entry.code).filter((code) => !codes.has(code)),
-    );
-    const list = { key, name: input.name, facts: input.facts };
-    if (!before) await store.insertLookup(trx, list);
-    else if ((await store.updateLookup(trx, { ...list, rowVersion: input.rowVersion })) === 0)
-      throw refused('changed_meanwhile');
-    await store.writeEntries(trx, key, input.entries);
-    await keep(work, 'lookup', key, value, input.reason, viewer.id);
-    work.record({
-      kind: before ? 'list.changed' : 'list.added',
-      subject: { list: { id: key, name: input.name } },
-      payload: { differences: differences.slice(0, 200), types: users.map((type) => type.code), reason: input.reason },
-    });
+): Promise<void> => app.act(actorOf(viewer), (work) => saveLookupIn(work, viewer.id, key, input));
+
+/** The same within an act of more. */
+export const saveLookupIn = async (
+  work: Work,
+  by: string,
+  key: string,
+  input: BodyOf<typeof api.rules.saveLookup>,
+): Promise<void> => {
+  const { trx } = work;
+  if (!KEY.test(key)) throw refused('list_key_invalid');
+  const before = await store.findLookup(trx, key);
+  if (!before && input.rowVersion > 0) throw refused('changed_meanwhile');
+  if (before && input.rowVersion === 0) throw refused('list_key_taken');
+  ensureAllowed([
+    ...checkOptions(
+      input.name,
+      input.entries.map((entry) => ({ code: entry.code, text: entry.name })),
+    ),
+    ...checkOptions(
+      input.name,
+      input.facts.map((fact) => ({ code: fact.key, text: fact.label })),
+    ),
+  ]);
+  const value = { name: input.name, facts: input.facts, entries: input.entries };
+  const old = await entriesOf(trx, key);
+  const differences = ruleDifferences(before ? { name: before.name, facts: before.facts, entries: old } : {}, value);
+  if (before && differences.length === 0) throw refused('nothing_changed');
+  const codes = new Set(input.entries.map((entry) => entry.code));
+  const users = usersOf(await listTypes(trx), key, true);
+  await ensureUnused(
+    trx,
+    users,
+    key,
+    old.map((entry) => entry.code).filter((code) => !codes.has(code)),
+  );
+  const list = { key, name: input.name, facts: input.facts };
+  if (!before) await store.insertLookup(trx, list);
+  else if ((await store.updateLookup(trx, { ...list, rowVersion: input.rowVersion })) === 0)
+    throw refused('changed_meanwhile');
+  await store.writeEntries(trx, key, input.entries);
+  await keep(work, 'lookup', key, value, input.reason, by);
+  work.record({
+    kind: before ? 'list.changed' : 'list.added',
+    subject: { list: { id: key, name: input.name } },
+    payload: { differences: differences.slice(0, 200), types: users.map((type) => type.code), reason: input.reason },
   });
+};
 
 const entriesOf = async (db: Db | Trx, key: string) =>
   (await store.listEntries(db, key)).map(({ code, name, facts, retired }) => ({ code, name, facts, retired }));

@@ -3,6 +3,7 @@ import type { App } from '../../platform/app.ts';
 import type { Mount } from '../../platform/http/mount.ts';
 import type { Viewer } from '../access/service.ts';
 import * as lists from './lists.ts';
+import * as packages from './package.ts';
 import * as settings from './settings.ts';
 import * as types from './types.ts';
 
@@ -22,6 +23,11 @@ export const rulesRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(r.saveChoices, ({ viewer, params, body }) => done(lists.saveChoices(app, viewer, params.key, body)));
   mount(r.saveLookup, ({ viewer, params, body }) => done(lists.saveLookup(app, viewer, params.key, body)));
   mount(r.entries, ({ params, query }) => lists.findEntries(app, params.key, query.find));
+  const { housePackages: p } = api;
+  mount(p.export, () => packages.exportHouse(app));
+  mount(p.schema, async () => packages.packageSchema());
+  mount(p.try, ({ body }) => packages.tryPackage(app, body.package));
+  mount(p.apply, ({ viewer, body }) => packages.applyPackage(app, viewer, body));
   mount(r.house, () => settings.houseSettings(app));
   mount(r.changeHouse, ({ viewer, body }) => done(settings.changeHouse(app, viewer, body)));
 };

@@ -27,7 +27,7 @@ import * as store from './storeTypes.ts';
 const asRecord = (rule: TypeRule) => rule as unknown as Record<string, unknown>;
 
 /** What differs between two editions; the options of a shared list are that list's own change. */
-const differencesOf = (before: TypeRule, after: TypeRule): Difference[] => {
+export const differencesOf = (before: TypeRule, after: TypeRule): Difference[] => {
   const bare = (rule: TypeRule): TypeRule => ({
     ...rule,
     fields: rule.fields.map(({ options, ...field }) => (field.list || !options ? field : { ...field, options })),
@@ -229,21 +229,31 @@ export const addType = (
   input: BodyOf<typeof api.rules.addType>,
 ): Promise<AnswerOf<typeof api.rules.addType>> =>
   app.act(actorOf(viewer), async (work) => {
-    const { rule, refusals } = await withOptions(work.trx, input.rule);
-    ensureAllowed([...refusals, ...checkTypeRule(rule)]);
     const model = input.routeOf ? await getType(work.trx, input.routeOf) : undefined;
-    const id = newId();
-    await changingNumbers(work, () =>
-      store.insertType(work.trx, { id, rule, route: model?.route ?? NO_ROUTE, reading: model?.reading ?? null }),
-    );
-    await keepEdition(work, id, rule, input.reason, viewer.id);
-    work.record({
-      kind: 'type.added',
-      subject: { type: { id, name: rule.code } },
-      payload: { name: rule.name, numbering: rule.numbering, reason: input.reason },
-    });
-    return { id };
+    const ways = { route: model?.route ?? NO_ROUTE, reading: model?.reading ?? null };
+    return { id: await addTypeIn(work, input.rule, ways, input.reason, viewer.id) };
   });
+
+/** Makes a type with its route and reading, within an act of more. */
+export const addTypeIn = async (
+  work: Work,
+  wanted: TypeRule,
+  { route, reading }: { route: unknown; reading: unknown },
+  reason: string,
+  by: string,
+): Promise<string> => {
+  const { rule, refusals } = await withOptions(work.trx, wanted);
+  ensureAllowed([...refusals, ...checkTypeRule(rule)]);
+  const id = newId();
+  await changingNumbers(work, () => store.insertType(work.trx, { id, rule, route, reading }));
+  await keepEdition(work, id, rule, reason, by);
+  work.record({
+    kind: 'type.added',
+    subject: { type: { id, name: rule.code } },
+    payload: { name: rule.name, numbering: rule.numbering, reason },
+  });
+  return id;
+};
 
 const keepEdition = (work: Work, id: string, rule: TypeRule, reason: string, by: string | null) =>
   editions.insertEdition(work.trx, { kind: 'type', subjectId: id, value: rule, reason, by, now: work.now });
@@ -260,7 +270,7 @@ export const changeType = (
     if (row.row_version !== input.rowVersion) throw refused('changed_meanwhile');
     const planned = await editions.findPlanned(work.trx, id);
     if (planned) throw refused('rule_planned_already', { day: planned.from_day });
-    if (!input.from) return { filled: await apply(work, row, input.rule, input.reason, viewer.id, input.fill) };
+    if (!input.from) return { filled: await applyTypeIn(work, row, input.rule, input.reason, viewer.id, input.fill) };
     ensureAllowed(decidePlannedDay(input.from, work.day));
     const { rule, refusals } = await withOptions(work.trx, input.rule);
     ensureAllowed([...refusals, ...checkTypeRule(rule)]);
@@ -284,7 +294,8 @@ export const changeType = (
     return { filled: 0 };
   });
 
-const apply = async (
+/** Changes a type now, within an act of more; gives how many documents had a first value filled in. */
+export const applyTypeIn = async (
   work: Work,
   row: TypeRow,
   wanted: TypeRule,
@@ -344,7 +355,7 @@ export const settlePlans = async (app: App): Promise<number> => {
       await app.act(SYSTEM_CLOCK, async (work) => {
         if ((await editions.endPlanned(work.trx, { id: plan.id, how: 'applied', now: work.now })) === 0) return;
         const row = await getType(work.trx, plan.type_id);
-        await apply(work, row, plan.value as TypeRule, plan.reason, plan.by_id, []);
+        await applyTypeIn(work, row, plan.value as TypeRule, plan.reason, plan.by_id, []);
       });
       applied++;
     } catch (error) {

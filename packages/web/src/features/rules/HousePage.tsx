@@ -11,6 +11,7 @@ import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { AddUnit } from './AddUnit.tsx';
 import { Editions } from './Editions.tsx';
+import { ReadRulesDialog } from './ReadRulesDialog.tsx';
 
 const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 type House = AnswerOf<typeof api.rules.house>;
@@ -20,6 +21,7 @@ export const HousePage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.rules.house));
   const units = useQuery(ask(api.people.units));
   const [editing, setEditing] = useState(false);
+  const [reading, setReading] = useState(false);
   if (isPending) return <Loading what="the house" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const coming = data.holidays.filter((holiday) => holiday.day >= todayIn(data.zone));
@@ -36,9 +38,17 @@ export const HousePage = () => {
           <h1>{data.name}</h1>
           <span className="text-ink-2">What holds for the whole house</span>
         </div>
-        <button type="button" className="btn" onClick={() => setEditing(true)}>
-          Change
-        </button>
+        <span className="flex gap-2">
+          <a className="btn" href="/api/rules/package" download={`${data.code}-rules.json`}>
+            Rules as a file
+          </a>
+          <button type="button" className="btn" onClick={() => setReading(true)}>
+            Read rules in
+          </button>
+          <button type="button" className="btn" onClick={() => setEditing(true)}>
+            Change
+          </button>
+        </span>
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)_340px] gap-5">
         <div className="flex flex-col gap-5">
@@ -111,6 +121,7 @@ export const HousePage = () => {
           )}
         </div>
       </div>
+      {reading && <ReadRulesDialog close={() => setReading(false)} />}
       {editing && <ChangeHouse house={data} close={() => setEditing(false)} />}
     </div>
   );

@@ -1,0 +1,53 @@
+import { z } from 'zod';
+import { Day, text } from './common.ts';
+import { FieldOption, LookupEntry, LookupFact, TypeRule } from './rules.ts';
+
+/** A unit as a package names it: its kind and code, for ids are of one house alone. */
+const UnitName = z.string().regex(/^(department|role|group|site)\/.{1,16}$/, 'a unit such as role/TA would be right');
+
+/**
+ * The rules of a house as one open document: units, lists and types with their routes. What it does not name stays as it is where it
+ * is read in, so that an edition of a published classification and a house's own additions go together.
+ */
+export const HousePackage = z.strictObject({
+  $schema: z.string().optional(),
+  kanonos: z.literal('house'),
+  edition: z.literal(1),
+  house: z.strictObject({ name: text(120), code: text(16), zone: text(60), exportedOn: Day }),
+  units: z
+    .array(
+      z.strictObject({ kind: z.enum(['department', 'role', 'group', 'site']), code: text(16, 1), name: text(80, 1) }),
+    )
+    .max(2000),
+  choices: z
+    .array(
+      z.strictObject({
+        key: text(40, 1),
+        name: text(80, 1),
+        dependsOn: text(40).nullable(),
+        options: z.array(FieldOption).max(2000),
+      }),
+    )
+    .max(500),
+  lookups: z
+    .array(
+      z.strictObject({
+        key: text(40, 1),
+        name: text(80, 1),
+        facts: z.array(LookupFact).max(30),
+        entries: z.array(LookupEntry).max(5000),
+      }),
+    )
+    .max(200),
+  types: z
+    .array(
+      z.strictObject({
+        rule: TypeRule.omit({ registerUnitIds: true }).extend({ registerUnits: z.array(UnitName).max(50) }),
+        /** Steps as they are kept, units by name. */
+        route: z.record(z.string(), z.unknown()),
+        reading: z.record(z.string(), z.unknown()).nullable(),
+      }),
+    )
+    .max(2000),
+});
+export type HousePackage = z.infer<typeof HousePackage>;

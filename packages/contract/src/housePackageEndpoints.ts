@@ -1,0 +1,70 @@
+import { z } from 'zod';
+import { text } from './common.ts';
+import { endpoint } from './endpoint.ts';
+import { HousePackage } from './housePackage.ts';
+import { Difference } from './rules.ts';
+
+const Change = z.object({
+  /** What kind of thing: unit, choice list, look-up list, type. */
+  kind: z.enum(['unit', 'choices', 'lookup', 'type']),
+  name: z.string(),
+  isNew: z.boolean(),
+  differences: z.array(Difference),
+});
+export type PackageChange = z.infer<typeof Change>;
+
+/** The rules of a house as one file, to be kept, compared and read in elsewhere. */
+export const housePackages = {
+  export: endpoint({
+    id: 'exportHouse',
+    feature: 'rules',
+    method: 'GET',
+    path: '/api/rules/package',
+    access: 'administer',
+    summary: 'Units, lists and types with their routes as one JSON package',
+    answer: HousePackage,
+  }),
+  schema: endpoint({
+    id: 'housePackageSchema',
+    feature: 'rules',
+    method: 'GET',
+    path: '/api/rules/package.schema.json',
+    access: 'public',
+    summary: 'What a package looks like, as JSON Schema',
+    answer: z.record(z.string(), z.unknown()),
+  }),
+  try: endpoint({
+    id: 'tryHousePackage',
+    feature: 'rules',
+    method: 'POST',
+    path: '/api/rules/package/trial',
+    access: 'administer',
+    summary: 'What a package would change here; nothing is changed',
+    body: z.strictObject({ package: HousePackage }),
+    answer: z.object({ changes: z.array(Change), same: z.number().int() }),
+    problems: ['input_invalid', 'package_unit_unknown'],
+  }),
+  apply: endpoint({
+    id: 'applyHousePackage',
+    feature: 'rules',
+    method: 'POST',
+    path: '/api/rules/package',
+    access: 'administer',
+    summary: 'Read a package in: all of it or nothing; what it does not name stays as it is',
+    body: z.strictObject({ package: HousePackage, reason: text(500, 1) }),
+    answer: z.object({ changed: z.number().int() }),
+    problems: [
+      'input_invalid',
+      'package_unit_unknown',
+      'nothing_changed',
+      'rule_ambiguous',
+      'option_in_use',
+      'scheme_in_use',
+      'field_kind_in_use',
+      'field_list_unknown',
+      'list_depends_in_circle',
+      'list_depends_unknown',
+      'changed_meanwhile',
+    ],
+  }),
+};

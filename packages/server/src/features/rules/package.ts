@@ -1,0 +1,208 @@
+import {
+  type AnswerOf,
+  type api,
+  type BodyOf,
+  HousePackage,
+  type PackageChange,
+  type TypeRule,
+} from '@kanonos/contract';
+import { ruleDifferences } from '@kanonos/core';
+import { z } from 'zod';
+import type { App, Work } from '../../platform/app.ts';
+import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { actorOf } from '../session/service.ts';
+import { changingNumbers } from './guard.ts';
+import { saveChoicesIn, saveLookupIn } from './lists.ts';
+import { listTypes } from './service.ts';
+import { listChoices, listEntries, listLookups } from './storeLists.ts';
+import { toTypeRule } from './storeTypes.ts';
+import { addTypeIn, applyTypeIn, differencesOf } from './types.ts';
+
+/** What a package looks like, as JSON Schema. */
+export const packageSchema = (): Record<string, unknown> =>
+  z.toJSONSchema(HousePackage, { io: 'input', unrepresentable: 'any' }) as Record<string, unknown>;
+
+type Unit = { id: string; kind: HousePackage['units'][number]['kind']; code: string; name: string };
+const listUnits = (db: Db | Trx) => rows<Unit>(db, 'select id, kind, code, name from units order by kind, code');
+const nameOf = (unit: Pick<Unit, 'kind' | 'code'>) => `${unit.kind}/${unit.code}`;
+
+/** Every text that is the id of a unit becomes its name, and back. */
+const renamed = <T>(value: T, names: ReadonlyMap<string, string>): T =>
+  JSON.parse(JSON.stringify(value), (_, part) => (typeof part === 'string' ? (names.get(part) ?? part) : part)) as T;
+
+/** The rules of the house as one package, units by name. */
+export const exportHouse = async (app: App, db: Db | Trx = app.db): Promise<HousePackage> => {
+  const units = await listUnits(db);
+  const names = new Map(units.map((unit) => [unit.id, nameOf(unit)]));
+  const entries = await listEntries(db, null);
+  const house = await app.house();
+  return {
+    kanonos: 'house',
+    edition: 1,
+    house: { name: house.name, code: house.code, zone: house.zone, exportedOn: app.clock().toISOString().slice(0, 10) },
+    units: units.map(({ kind, code, name }) => ({ kind, code, name })),
+    choices: (await listChoices(db)).map((list) => ({
+      key: list.key,
+      name: list.name,
+      dependsOn: list.depends_on,
+      options: list.options,
+    })),
+    lookups: (await listLookups(db)).map((list) => ({
+      key: list.key,
+      name: list.name,
+      facts: list.facts,
+      entries: entries
+        .filter((entry) => entry.list_key === list.key)
+        .map(({ code, name, facts, retired }) => ({ code, name, facts, retired })),
+    })),
+    types: (await listTypes(db)).map((row) => {
+      const { registerUnitIds, ...rule } = toTypeRule(row);
+      return {
+        rule: { ...rule, registerUnits: renamed(registerUnitIds, names) },
+        route: renamed(row.route, names) as unknown as Record<string, unknown>,
+        reading: row.reading ? (renamed(row.reading, names) as unknown as Record<string, unknown>) : null,
+      };
+    }),
+  };
+};
+
+/** Lists in an order in which each comes behind the one that it depends on. */
+const inOrder = (choices: HousePackage['choices']): HousePackage['choices'] => {
+  const done: HousePackage['choices'] = [];
+  let rest = [...choices];
+  while (rest.length) {
+    const next = rest.filter(
+      (list) => list.dependsOn === null || !rest.some((other) => other !== list && other.key === list.dependsOn),
+    );
+    if (next.length === 0) return [...done, ...rest];
+    done.push(...next);
+    rest = rest.filter((list) => !next.includes(list));
+  }
+  return done;
+};
+
+const ruleOf = (type: HousePackage['types'][number], ids: ReadonlyMap<string, string>): TypeRule => {
+  const { registerUnits, ...rule } = type.rule;
+  return {
+    ...rule,
+    registerUnitIds: registerUnits.map((name) => {
+      const id = ids.get(name);
+      if (!id) throw refused('package_unit_unknown', { unit: name });
+      return id;
+    }),
+  };
+};
+
+/** What a package would change here. */
+export const tryPackage = async (app: App, wanted: HousePackage): Promise<AnswerOf<typeof api.housePackages.try>> => {
+  const now = await exportHouse(app);
+  const changes: PackageChange[] = [];
+  let same = 0;
+  const compare = (kind: PackageChange['kind'], name: string, before: object | undefined, after: object) => {
+    const plain = (value: object) => JSON.parse(JSON.stringify(value)) as Record<string, unknown>;
+    const differences = before ? ruleDifferences(plain(before), plain(after)) : [];
+    if (before && differences.length === 0) same++;
+    else changes.push({ kind, name, isNew: !before, differences });
+  };
+  for (const unit of wanted.units)
+    compare(
+      'unit',
+      nameOf(unit),
+      now.units.find((one) => nameOf(one) === nameOf(unit)),
+      unit,
+    );
+  for (const list of wanted.choices)
+    compare(
+      'choices',
+      list.name,
+      now.choices.find((one) => one.key === list.key),
+      list,
+    );
+  for (const list of wanted.lookups)
+    compare(
+      'lookup',
+      list.name,
+      now.lookups.find((one) => one.key === list.key),
+      list,
+    );
+  const known = new Set([...now.units, ...wanted.units].map(nameOf));
+  for (const type of wanted.types) {
+    for (const name of namesIn(type)) if (!known.has(name)) throw refused('package_unit_unknown', { unit: name });
+    const before = now.types.find((one) => one.rule.code === type.rule.code);
+    // A type that is there keeps its route: that is decided where routes are laid down.
+    compare('type', `${type.rule.code} ${type.rule.name}`, before && bare(before.rule), bare(type.rule));
+  }
+  return { changes, same };
+};
+
+/** The options of a shared list are that list's own change. */
+const bare = (rule: HousePackage['types'][number]['rule']) => ({
+  ...rule,
+  fields: rule.fields.map(({ options, ...field }) => (field.list || !options ? field : { ...field, options })),
+});
+
+const namesIn = (type: HousePackage['types'][number]): string[] =>
+  [
+    ...JSON.stringify([type.route, type.reading, type.rule.registerUnits]).matchAll(
+      /"((?:department|role|group|site)\/[^"]{1,16})"/g,
+    ),
+  ].map((match) => match[1] ?? '');
+
+/** Reads a package in, in one transaction: units and lists first, then types. What it does not name stays. */
+export const applyPackage = (
+  app: App,
+  viewer: Viewer,
+  { package: wanted, reason }: BodyOf<typeof api.housePackages.apply>,
+): Promise<{ changed: number }> =>
+  app.act(actorOf(viewer), async (work) => {
+    const { changes } = await tryPackage(app, wanted);
+    if (changes.length === 0) throw refused('nothing_changed');
+    const has = (kind: PackageChange['kind'], name: string) =>
+      changes.some((one) => one.kind === kind && one.name === name);
+    await changingNumbers(work, () =>
+      saveUnits(
+        work,
+        wanted.units.filter((unit) => has('unit', nameOf(unit))),
+      ),
+    );
+    const ids = new Map((await listUnits(work.trx)).map((unit) => [nameOf(unit), unit.id]));
+    const [choices, lookups] = [await listChoices(work.trx), await listLookups(work.trx)];
+    for (const list of inOrder(wanted.choices.filter((one) => has('choices', one.name)))) {
+      const rowVersion = choices.find((one) => one.key === list.key)?.row_version ?? 0;
+      await saveChoicesIn(work, viewer.id, list.key, { ...list, rowVersion, reason });
+    }
+    for (const list of wanted.lookups.filter((one) => has('lookup', one.name))) {
+      const rowVersion = lookups.find((one) => one.key === list.key)?.row_version ?? 0;
+      await saveLookupIn(work, viewer.id, list.key, { ...list, rowVersion, reason });
+    }
+    for (const type of wanted.types) {
+      const rule = ruleOf(type, ids);
+      const row = (await listTypes(work.trx)).find((one) => one.code === rule.code);
+      if (!row)
+        await addTypeIn(work, rule, renamed({ route: type.route, reading: type.reading }, ids), reason, viewer.id);
+      else if (differencesOf(toTypeRule(row), rule).length > 0)
+        await applyTypeIn(work, row, rule, reason, viewer.id, []);
+    }
+    work.record({
+      kind: 'house.package-read-in',
+      subject: {},
+      payload: {
+        from: wanted.house.name,
+        changes: changes.map(({ kind, name, isNew }) => `${kind} ${name}${isNew ? ' (new)' : ''}`),
+        reason,
+      },
+    });
+    return { changed: changes.length };
+  });
+
+const saveUnits = async (work: Work, units: HousePackage['units']): Promise<void> => {
+  for (const unit of units)
+    await rows(
+      work.trx,
+      `insert into units (id, kind, code, name) values (:id, :kind, :code, :name) on conflict (kind, code) do update set name = excluded.name`,
+      { id: newId(), ...unit },
+    );
+};

@@ -1,0 +1,93 @@
+import { api, HousePackage } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call } from '../../app/client.ts';
+import { useAct } from '../../app/useAct.ts';
+import { TextArea } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { count } from '../../ui/format.ts';
+import { Failed, Loading } from '../../ui/states.tsx';
+import { Differences } from './Differences.tsx';
+
+const KINDS = { unit: 'Unit', choices: 'Choice list', lookup: 'Look-up list', type: 'Type' };
+
+/** Reads a package of rules in: what it would change is shown first; what it does not name stays as it is. */
+export const ReadRulesDialog = ({ close }: { close: () => void }) => {
+  const [wanted, setWanted] = useState<HousePackage | null>(null);
+  const [problem, setProblem] = useState('');
+  const [reason, setReason] = useState('');
+  const trial = useQuery({
+    queryKey: ['rules', 'tryHousePackage', wanted],
+    queryFn: ({ signal }) => call(api.housePackages.try, { body: { package: wanted as HousePackage }, signal }),
+    enabled: wanted !== null,
+  });
+  const act = useAct(
+    api.housePackages.apply,
+    ({ changed }) => `${count(changed, 'rule is', 'rules are')} changed.`,
+    close,
+  );
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setWanted(null);
+    setProblem('');
+    try {
+      const read = HousePackage.safeParse(JSON.parse(await file.text()));
+      if (read.success) setWanted(read.data);
+      else setProblem(`${file.name}: ${read.error.issues[0]?.path.join(' › ')}: ${read.error.issues[0]?.message}`);
+    } catch {
+      setProblem(`${file.name} is no JSON.`);
+    }
+  };
+  return (
+    <FormDialog
+      title="Read rules in"
+      wide
+      act={act}
+      button={trial.data ? `Change ${trial.data.changes.length}` : 'Read in'}
+      ready={(trial.data?.changes.length ?? 0) > 0 && reason.trim() !== ''}
+      onSubmit={() => wanted && act.mutate({ body: { package: wanted, reason } })}
+      onClose={close}
+    >
+      <label className="cap">
+        A package of rules
+        <input
+          type="file"
+          accept=".json,application/json"
+          className="mt-1 block font-sans text-[13px] tracking-normal normal-case"
+          onChange={(event) => void take(event.target.files?.[0])}
+        />
+      </label>
+      {problem && (
+        <p role="alert" className="border-l-3 border-vermilion bg-vermilion-tint px-3 py-2 text-vermilion">
+          {problem}
+        </p>
+      )}
+      {wanted &&
+        (trial.isPending ? (
+          <Loading what="what it would change" />
+        ) : trial.error ? (
+          <Failed error={trial.error} />
+        ) : (
+          <div className="max-h-[44vh] overflow-y-auto">
+            <p className="mb-1">
+              From {wanted.house.name}, {wanted.house.exportedOn}:{' '}
+              <b className="font-semibold">{count(trial.data.changes.length, 'thing changes', 'things change')}</b>,{' '}
+              {count(trial.data.same, 'is', 'are')} the same. What it does not name stays as it is.
+            </p>
+            <ul>
+              {trial.data.changes.map((change) => (
+                <li key={`${change.kind} ${change.name}`} className="border-t border-line-2 py-1">
+                  <b className="font-semibold">
+                    {KINDS[change.kind]} {change.name}
+                  </b>{' '}
+                  {change.isNew && <span className="text-petrol">is new</span>}
+                  <Differences differences={change.differences} />
+                </li>
+              ))}
+            </ul>
+          </div>
+        ))}
+      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+    </FormDialog>
+  );
+};
