@@ -1,3 +1,4 @@
+import { blueprints } from './blueprints.ts';
 import { bulk } from './bulk.ts';
 import { documentEndpoints } from './documentEndpoints.ts';
 import type { Endpoint } from './endpoint.ts';
@@ -14,6 +15,7 @@ import { rules } from './rules.ts';
 import { session } from './session.ts';
 import { tasks } from './tasks.ts';
 
+export * from './blueprints.ts';
 export * from './bulk.ts';
 export * from './common.ts';
 export * from './documentEndpoints.ts';
@@ -49,6 +51,7 @@ export const api = {
   rules,
   bulk,
   filing,
+  blueprints,
   imports,
   housePackages,
 };

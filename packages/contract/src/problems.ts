@@ -187,6 +187,24 @@ export const PROBLEMS = {
   fact_taken: at(409, (p) => `${p.field}: this value is taken, and it must be unique.`),
   entry_unknown: at(422, (p) => `${p.field}: ${p.value} is not in the list.`),
 
+  // Blueprints.
+  blueprint_name_taken: at(409, 'Name: another blueprint has it.'),
+  blueprint_type_unknown: at(
+    422,
+    (p) => `Outline: there is no type ${p.type} that could be registered in a folder of choice.`,
+  ),
+  outline_empty: at(422, 'Outline: it has no folder.'),
+  outline_name_missing: at(422, (p) => `Outline: line ${p.line} has no name.`),
+  outline_fact_wrong: at(422, (p) => `Outline: line ${p.line}: "${p.text}" is no fact such as client={client}.`),
+  outline_brace_wrong: at(
+    422,
+    (p) => `Outline: line ${p.line}: a brace of "${p.text}" has no partner, or holds no word.`,
+  ),
+  outline_starter_alone: at(422, (p) => `Outline: line ${p.line}: a document stands in a folder.`),
+  outline_starter_wrong: at(422, (p) => `Outline: line ${p.line}: a document is a plus, a type and a title.`),
+  outline_too_long: at(422, (p) => `Outline: at most ${p.limit} folders.`),
+  placeholder_missing: at(422, (p) => `${p.key}: it needs a value.`),
+
   // Packages of rules.
   package_unreadable: at(422, (p) => `Package: ${p.reason}.`),
   package_unit_unknown: at(

@@ -1,4 +1,6 @@
 export * from './access/rights.ts';
+export * from './blueprints/layOut.ts';
+export * from './blueprints/outline.ts';
 export * from './bulk/decideBulk.ts';
 export * from './calendar/workingDays.ts';
 export * from './calendar/zone.ts';

@@ -13,6 +13,7 @@ import * as m0010 from './migrations/0010_house_rules.ts';
 import * as m0011 from './migrations/0011_bulk.ts';
 import * as m0012 from './migrations/0012_filing.ts';
 import * as m0013 from './migrations/0013_imports.ts';
+import * as m0014 from './migrations/0014_blueprints.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -29,6 +30,7 @@ const MIGRATIONS = {
   '0011_bulk': m0011,
   '0012_filing': m0012,
   '0013_imports': m0013,
+  '0014_blueprints': m0014,
 };
 const MIGRATION_LOCK = 7_204_100;
 

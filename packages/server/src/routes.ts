@@ -3,6 +3,7 @@ import { api } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { Viewer } from './features/access/service.ts';
 import * as authoring from './features/authoring/service.ts';
+import { blueprintsRoutes } from './features/blueprints/routes.ts';
 import { bulkRoutes } from './features/bulk/routes.ts';
 import * as comments from './features/comments/service.ts';
 import * as desk from './features/desk/service.ts';
@@ -44,6 +45,7 @@ export const mountAll = (
   bulkRoutes(app, mount);
   filingRoutes(app, mount);
   importsRoutes(app, mount);
+  blueprintsRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
   const done = async (work: Promise<unknown>) => {

@@ -53,7 +53,8 @@ export const accessPlan = async (db: Db | Trx): Promise<Plan> => {
     units: new Map(units.map((unit) => [unit.id, unit.name])),
   };
   const plan: Plan = { version, folders, names, rights: new Map() };
-  plans.set(key, plan);
+  // What a transaction sees of its own changes may never come to be; the same version could then mean something else.
+  if (!db.isTransaction) plans.set(key, plan);
   return plan;
 };
 

@@ -258,7 +258,7 @@ export const registerDocument = async (
         throw refused('key_used_otherwise');
       if (before) return before.answer as AnswerOf<typeof api.documents.register>;
     }
-    const answer = await register(app, work, viewer, input);
+    const answer = await registerIn(app, work, viewer, input);
     if (key)
       await store.insertIdempotent(work.trx, {
         key,
@@ -272,7 +272,13 @@ export const registerDocument = async (
   });
 };
 
-const register = async (app: App, work: Work, viewer: Viewer, input: BodyOf<typeof api.documents.register>) => {
+/** Registers a document within an act of more. */
+export const registerIn = async (
+  app: App,
+  work: Work,
+  viewer: Viewer,
+  input: BodyOf<typeof api.documents.register>,
+) => {
   const { trx } = work;
   // From here on nobody changes the rules by which this number is made.
   await holdRules(trx);

@@ -23,6 +23,8 @@ import * as store from './store.ts';
 
 const CODE = /^[\p{L}\p{N}]{1,8}$/u;
 
+export const holdPlan = store.holdPlan;
+
 export const toPlan = (rows: readonly FolderRow[]): PlanFolder[] =>
   rows.map((row) => ({ id: row.id, parentId: row.parent_id, name: row.name, facts: row.facts }));
 
@@ -101,11 +103,12 @@ export const addFolder = (
     checkCode(parentId, code);
     const id = newId();
     ensureAllowed(decideFolder({ id, parentId, name }, toPlan(rows)));
-    await insert(work, { id, name, code }, parent);
+    await makeFolder(work, { id, name, code }, parent);
     return { id };
   });
 
-const insert = async (
+/** Makes a folder below another one, or at the top. */
+export const makeFolder = async (
   work: Work,
   { id, name, code }: { id: string; name: string; code: string | null },
   parent: Pick<FolderRow, 'id' | 'area_id' | 'path'> | undefined,
@@ -359,7 +362,7 @@ export const folderByRule = async (
     throw refused('right_missing', { right: 'author' });
   for (const name of rest) {
     const id = newId();
-    await insert(work, { id, name, code: null }, at);
+    await makeFolder(work, { id, name, code: null }, at);
     at = { id, area_id: at.area_id, path: [...at.path, id] };
   }
   return at.id;

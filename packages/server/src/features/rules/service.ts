@@ -17,7 +17,7 @@ import { groupBy } from '../../platform/collections.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { Refused, refused } from '../../platform/refused.ts';
 import * as store from './store.ts';
-import { listRetired } from './storeEditions.ts';
+import { insertEdition, listRetired } from './storeEditions.ts';
 
 export type { FolderRow, TypeReading, TypeRow } from './store.ts';
 
@@ -160,3 +160,6 @@ export const reservedFor = async (db: Db, personId: string): Promise<Map<string,
   );
 
 export const takeCounters = store.takeCounters;
+
+/** Keeps an edition of a rule for good. */
+export const keepEdition = insertEdition;

@@ -3,6 +3,7 @@ const CONSTRAINTS: Record<string, string> = {
   sign_in_name_unique: 'sign_in_name_taken',
   membership_overlaps: 'membership_overlaps',
   membership_twice: 'membership_overlaps',
+  blueprint_name_unique: 'blueprint_name_taken',
   folder_name_unique: 'folder_name_taken',
   area_code_unique: 'area_code_taken',
   type_code_unique: 'type_code_taken',

@@ -1,0 +1,286 @@
+import { Readable } from 'node:stream';
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import {
+  type BlueprintFolder,
+  isFolderShut,
+  type LaidFolder,
+  parseOutline,
+  placeholdersOf,
+  planLayOut,
+  refusal,
+  ruleDifferences,
+} from '@kanonos/core';
+import type { App, Work } from '../../platform/app.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import { rightsOnFolders, type Viewer } from '../access/service.ts';
+import { registerIn, takeUpload } from '../documents/registering.ts';
+import { holdPlan, makeFolder, toPlan } from '../filing/service.ts';
+import { type FolderRow, keepEdition, listFolders, listTypes } from '../rules/service.ts';
+import { actorOf } from '../session/service.ts';
+import * as store from './store.ts';
+
+const read = (outline: string): BlueprintFolder[] => {
+  const parsed = parseOutline(outline);
+  if (!parsed.ok) throw new Refused(parsed.refusals);
+  return parsed.value;
+};
+
+const ensureManages = async (db: Db | Trx, viewer: Viewer, folderId: string): Promise<void> => {
+  const given = (await rightsOnFolders(db, viewer)).get(folderId);
+  if (!given?.has('see')) throw refused('not_found');
+  if (!given.has('manage')) throw refused('right_missing', { right: 'manage' });
+};
+
+/** Blueprints of folders that a viewer manages; who administers sees all of them. */
+export const listBlueprints = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.blueprints.list>> => {
+  const rights = await rightsOnFolders(app.db, viewer);
+  const paths = new Map((await listFolders(app.db)).map((folder) => [folder.id, folder.path_names.join(' / ')]));
+  return {
+    blueprints: (await store.listBlueprints(app.db))
+      .filter((row) => viewer.houseRights.has('administer') || rights.get(row.folder_id)?.has('manage'))
+      .map((row) => {
+        const parsed = parseOutline(row.outline);
+        return {
+          id: row.id,
+          name: row.name,
+          folderId: row.folder_id,
+          folder: paths.get(row.folder_id) ?? '',
+          outline: row.outline,
+          lookup: row.lookup,
+          placeholders: parsed.ok ? placeholdersOf(parsed.value) : [],
+          retired: row.retired,
+          projects: row.projects,
+          rowVersion: row.row_version,
+        };
+      }),
+  };
+};
+
+/** Makes or changes a blueprint. Projects that were laid out from it stay; each then shows what it lacks. */
+export const saveBlueprint = (
+  app: App,
+  viewer: Viewer,
+  input: BodyOf<typeof api.blueprints.save>,
+): Promise<{ id: string }> =>
+  app.act(actorOf(viewer), async (work) => {
+    const { trx } = work;
+    const folders = read(input.outline);
+    const types = new Map((await listTypes(trx)).map((type) => [type.code, type]));
+    const walk = (nodes: readonly BlueprintFolder[]): string[] =>
+      nodes.flatMap((node) => [...node.starters.map((starter) => starter.type), ...walk(node.children)]);
+    ensureAllowed(
+      walk(folders)
+        .filter((code) => !types.get(code) || types.get(code)?.retired || types.get(code)?.filing_rule)
+        .map((code) => refusal('blueprint_type_unknown', { type: code })),
+    );
+    if (!(await listFolders(trx)).some((folder) => folder.id === input.folderId)) throw refused('not_found');
+    const before = input.id ? await store.findBlueprint(trx, input.id) : undefined;
+    if (input.id && !before) throw refused('not_found');
+    const id = input.id ?? newId();
+    const value = {
+      name: input.name,
+      folderId: input.folderId,
+      outline: input.outline,
+      lookup: input.lookup,
+      retired: input.retired,
+    };
+    const differences = ruleDifferences(
+      before
+        ? {
+            name: before.name,
+            folderId: before.folder_id,
+            outline: before.outline,
+            lookup: before.lookup,
+            retired: before.retired,
+          }
+        : {},
+      value,
+    );
+    if (before && differences.length === 0) throw refused('nothing_changed');
+    if (!before) await store.insertBlueprint(trx, { id, ...value });
+    else if ((await store.updateBlueprint(trx, { id, ...value, rowVersion: input.rowVersion })) === 0)
+      throw refused('changed_meanwhile');
+    await keepEdition(trx, {
+      kind: 'blueprint',
+      subjectId: id,
+      value,
+      reason: input.reason,
+      by: viewer.id,
+      now: work.now,
+    });
+    work.record({
+      kind: before ? 'blueprint.changed' : 'blueprint.added',
+      subject: { blueprint: { id, name: input.name } },
+      payload: { differences, reason: input.reason },
+    });
+    return { id };
+  });
+
+const plan = (row: store.BlueprintRow, values: Record<string, string>, folders: readonly FolderRow[]): LaidFolder[] => {
+  const planned = planLayOut(read(row.outline), values, row.folder_id, toPlan(folders));
+  if (!planned.ok) throw new Refused(planned.refusals);
+  return planned.value;
+};
+
+const open = async (db: Db | Trx, viewer: Viewer, id: string): Promise<store.BlueprintRow> => {
+  const row = await store.findBlueprint(db, id);
+  if (!row) throw refused('not_found');
+  await ensureManages(db, viewer, row.folder_id);
+  return row;
+};
+
+export const tryLayOut = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+  values: Record<string, string>,
+): Promise<AnswerOf<typeof api.blueprints.try>> => {
+  const row = await open(app.db, viewer, id);
+  return {
+    folders: plan(row, values, await listFolders(app.db)).map(({ depth, name, folderId, facts, starters }) => ({
+      depth,
+      name,
+      isNew: folderId === null,
+      facts,
+      starters,
+    })),
+  };
+};
+
+/** Lays projects out in one transaction: folders that are missing, what they say, and the documents that they begin with. */
+export const layOut = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+  projects: readonly Record<string, string>[],
+): Promise<AnswerOf<typeof api.blueprints.layOut>> => {
+  const row = await open(app.db, viewer, id);
+  const starters = await sendStarters(app, viewer, row, projects);
+  return app.act(actorOf(viewer), async (work) => {
+    await holdPlan(work.trx);
+    const documents: string[] = [];
+    let made = 0;
+    let first: string | null = null;
+    for (const values of projects) {
+      const done = await layOutOne(app, work, viewer, row, values, starters);
+      made += done.made;
+      documents.push(...done.documents);
+      first ??= done.folderIds.at(0) ?? null;
+      await store.insertProject(work.trx, {
+        id: newId(),
+        blueprintId: id,
+        values,
+        folderIds: done.folderIds,
+        by: viewer.id,
+        now: work.now,
+      });
+    }
+    work.record({
+      kind: 'project.laid-out',
+      subject: { blueprint: { id, name: row.name } },
+      payload: { projects: projects.map((values) => ({ ...values })), folders: made, documents },
+    });
+    return { folders: made, documents, folderId: first };
+  });
+};
+
+const keyOf = (type: string, title: string) => `${type} ${title}`;
+
+/** A first text for every document that projects begin with: its title, to be written on. Sent before the transaction. */
+const sendStarters = async (
+  app: App,
+  viewer: Viewer,
+  row: store.BlueprintRow,
+  projects: readonly Record<string, string>[],
+): Promise<Map<string, string>> => {
+  const folders = await listFolders(app.db);
+  const sent = new Map<string, string>();
+  for (const values of projects)
+    for (const { starters } of plan(row, values, folders))
+      for (const { type, title } of starters) {
+        if (sent.has(keyOf(type, title))) continue;
+        const text = `# ${title}\n`;
+        const upload = await takeUpload(
+          app,
+          viewer,
+          `${title.replace(/[\\/<>:"|?*]/g, ' ')}.md`,
+          Readable.from([Buffer.from(text)]),
+        );
+        sent.set(keyOf(type, title), upload.id);
+      }
+  return sent;
+};
+
+const layOutOne = async (
+  app: App,
+  work: Work,
+  viewer: Viewer,
+  row: store.BlueprintRow,
+  values: Record<string, string>,
+  starters: ReadonlyMap<string, string>,
+): Promise<{ made: number; documents: string[]; folderIds: string[] }> => {
+  const folders = await listFolders(work.trx);
+  const inFolder = folders.find((folder) => folder.id === row.folder_id) as FolderRow;
+  if (isFolderShut(inFolder.state)) throw refused('folder_shut', { folder: inFolder.name, state: inFolder.state });
+  const planned = plan(row, values, folders);
+  const at: Pick<FolderRow, 'id' | 'area_id' | 'path'>[] = [];
+  const documents: string[] = [];
+  let made = 0;
+  for (const one of planned) {
+    const parent = one.above === null ? inFolder : (at[one.above] as FolderRow);
+    const there = folders.find((folder) => folder.id === one.folderId);
+    if (there) {
+      at.push(there);
+      continue;
+    }
+    const id = newId();
+    await makeFolder(work, { id, name: one.name, code: null }, parent);
+    if (Object.keys(one.facts).length) await store.setFacts(work.trx, id, one.facts);
+    at.push({ id, area_id: parent.area_id, path: [...parent.path, id] });
+    made++;
+  }
+  const types = new Map((await listTypes(work.trx)).map((type) => [type.code, type]));
+  for (const [i, { starters: wanted }] of planned.entries())
+    for (const { type, title } of wanted) {
+      const { number } = await registerIn(app, work, viewer, {
+        typeId: types.get(type)?.id ?? '',
+        folderId: at[i]?.id ?? null,
+        title,
+        facts: {},
+        uploadId: starters.get(keyOf(type, title)) ?? '',
+        summary: '',
+        ownerId: null,
+        number: null,
+        label: null,
+        keywords: [],
+        note: '',
+      });
+      documents.push(number);
+    }
+  return { made, documents, folderIds: at.map((folder) => folder.id) };
+};
+
+/** Projects that were laid out, with what each lacks of the blueprint as it is now. */
+export const listProjects = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+): Promise<AnswerOf<typeof api.blueprints.projects>> => {
+  const row = await open(app.db, viewer, id);
+  const folders = await listFolders(app.db);
+  return {
+    projects: (await store.listProjects(app.db, id)).map((project) => {
+      const planned = planLayOut(read(row.outline), project.values, row.folder_id, toPlan(folders));
+      return {
+        id: project.id,
+        values: project.values,
+        at: project.at.toISOString(),
+        by: project.by_name,
+        folderId: project.folder_ids.find((folder) => folders.some((one) => one.id === folder)) ?? null,
+        lacks: planned.ok ? planned.value.filter((one) => one.folderId === null).map((one) => one.name) : [],
+      };
+    }),
+  };
+};

@@ -1,0 +1,59 @@
+import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+
+export type BlueprintRow = {
+  id: string;
+  name: string;
+  folder_id: string;
+  outline: string;
+  lookup: string | null;
+  retired: boolean;
+  row_version: number;
+  projects: number;
+};
+const BLUEPRINT = `select b.id, b.name, b.folder_id, b.outline, b.lookup, b.retired, b.row_version,
+  (select count(*)::int from projects p where p.blueprint_id = b.id) as projects from blueprints b`;
+export const listBlueprints = (db: Db) => rows<BlueprintRow>(db, `${BLUEPRINT} order by b.retired, b.name`);
+export const findBlueprint = (db: Db | Trx, id: string) =>
+  firstRow<BlueprintRow>(db, `${BLUEPRINT} where b.id = :id`, { id });
+type Saved = { id: string; name: string; folderId: string; outline: string; lookup: string | null; retired: boolean };
+export const insertBlueprint = (trx: Trx, made: Saved) =>
+  rows(
+    trx,
+    'insert into blueprints (id, name, folder_id, outline, lookup, retired) values (:id, :name, :folderId, :outline, :lookup, :retired)',
+    made,
+  );
+export const updateBlueprint = (trx: Trx, made: Saved & { rowVersion: number }) =>
+  changed(
+    trx,
+    `update blueprints set name = :name, folder_id = :folderId, outline = :outline, lookup = :lookup, retired = :retired, row_version = row_version + 1
+     where id = :id and row_version = :rowVersion`,
+    made,
+  );
+export const setFacts = (trx: Trx, id: string, facts: Record<string, string>) =>
+  rows(trx, `update folders set facts = facts || :facts::jsonb, row_version = row_version + 1 where id = :id`, {
+    id,
+    facts: JSON.stringify(facts),
+  });
+export const insertProject = (
+  trx: Trx,
+  project: {
+    id: string;
+    blueprintId: string;
+    values: Record<string, string>;
+    folderIds: string[];
+    by: string;
+    now: Date;
+  },
+) =>
+  rows(
+    trx,
+    `insert into projects (id, blueprint_id, values, folder_ids, by_id, at) values (:id, :blueprintId, :values::jsonb, :folderIds::uuid[], :by, :now)`,
+    { ...project, values: JSON.stringify(project.values) },
+  );
+export const listProjects = (db: Db, blueprintId: string) =>
+  rows<{ id: string; values: Record<string, string>; folder_ids: string[]; at: Date; by_name: string }>(
+    db,
+    `select r.id, r.values, r.folder_ids, r.at, p.name as by_name from projects r join people p on p.id = r.by_id
+     where r.blueprint_id = :blueprintId order by r.at desc limit 200`,
+    { blueprintId },
+  );

@@ -1,0 +1,130 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { layOut, listBlueprints, listProjects, saveBlueprint, tryLayOut } from '../features/blueprints/service.ts';
+import { addFolder, filingPlan } from '../features/filing/service.ts';
+import { rows } from '../platform/db/connect.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
+
+let house: TestHouse;
+let id = '';
+const OUTLINE = [
+  '{client} | client={client}',
+  '  {project}',
+  '    + PRO Plan of {project}',
+  '    Drawings',
+  '    Acceptance',
+].join('\n');
+const blueprint = (more: Partial<Parameters<typeof saveBlueprint>[2]> = {}) => ({
+  id: null,
+  name: 'Ropeway line',
+  folderId: house.folders.get('1') ?? '',
+  outline: OUTLINE,
+  lookup: null,
+  retired: false,
+  rowVersion: 0,
+  reason: 'Projects look alike',
+  ...more,
+});
+const names = async () => (await filingPlan(house.app, await house.as('admin'))).folders.map((folder) => folder.name);
+
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+test('a blueprint is laid down by its outline; what cannot be read is refused with its line', async () => {
+  const admin = await house.as('admin');
+  expect(await codeOf(saveBlueprint(house.app, admin, blueprint({ outline: 'a\n  + XXX Something' })))).toBe(
+    'blueprint_type_unknown',
+  );
+  expect(await codeOf(saveBlueprint(house.app, admin, blueprint({ outline: '+ PRO x' })))).toBe(
+    'outline_starter_alone',
+  );
+  ({ id } = await saveBlueprint(house.app, admin, blueprint()));
+  expect(await codeOf(saveBlueprint(house.app, admin, blueprint()))).toBe('blueprint_name_taken');
+  const { blueprints } = await listBlueprints(house.app, await house.as('controller'));
+  expect(blueprints).toMatchObject([{ name: 'Ropeway line', placeholders: ['client', 'project'], folder: 'Area one' }]);
+  expect((await listBlueprints(house.app, await house.as('author'))).blueprints).toEqual([]);
+});
+
+test('laid out twice for one client, its folder is used again and the first documents are numbered', async () => {
+  const controller = await house.as('controller');
+  const tried = await tryLayOut(house.app, controller, id, { client: 'Oberlauf', project: 'Lake line' });
+  expect(tried.folders.map((folder) => [folder.depth, folder.name, folder.isNew])).toEqual([
+    [0, 'Oberlauf', true],
+    [1, 'Lake line', true],
+    [2, 'Drawings', true],
+    [2, 'Acceptance', true],
+  ]);
+  const first = await layOut(house.app, controller, id, [{ client: 'Oberlauf', project: 'Lake line' }]);
+  expect(first).toMatchObject({ folders: 4, documents: ['TST-PRO-0001'] });
+  const second = await layOut(house.app, controller, id, [{ client: 'OBERLAUF', project: 'Ridge line' }]);
+  expect(second).toMatchObject({ folders: 3, documents: ['TST-PRO-0002'] });
+  expect((await names()).filter((name) => name.toLowerCase() === 'oberlauf')).toHaveLength(1);
+  const page = await house.page('controller', 'TST-PRO-0002');
+  expect(page.folder.path).toEqual(['Area one', 'Oberlauf', 'Ridge line']);
+  expect(page.revision).toMatchObject({ title: 'Plan of Ridge line', state: 'draft' });
+  const folder = (await filingPlan(house.app, controller)).folders.find((one) => one.name === 'Lake line');
+  expect(folder?.effective).toEqual({ client: 'Oberlauf' });
+  // The same once more makes nothing.
+  expect(await layOut(house.app, controller, id, [{ client: 'Oberlauf', project: 'lake LINE' }])).toMatchObject({
+    folders: 0,
+    documents: [],
+  });
+});
+
+test('many at once come all or none', async () => {
+  const controller = await house.as('controller');
+  const before = (await names()).length;
+  const some = [
+    { client: 'Fjell', project: 'One' },
+    { client: 'Fjell', project: '' },
+  ];
+  expect(await codeOf(layOut(house.app, controller, id, some))).toBe('placeholder_missing');
+  expect((await names()).length).toBe(before);
+  const all = await layOut(house.app, controller, id, [
+    { client: 'Fjell', project: 'One' },
+    { client: 'Fjell', project: 'Two' },
+  ]);
+  expect(all).toMatchObject({ folders: 7, documents: ['TST-PRO-0003', 'TST-PRO-0004'] });
+  expect(await codeOf(layOut(house.app, await house.as('author'), id, [{ client: 'a', project: 'b' }]))).toBe(
+    'right_missing',
+  );
+  expect(await codeOf(layOut(house.app, await house.as('stranger'), id, [{ client: 'a', project: 'b' }]))).toBe(
+    'right_missing',
+  );
+});
+
+test('a changed blueprint shows each project what it lacks, and laying out again adds that alone', async () => {
+  const admin = await house.as('admin');
+  const controller = await house.as('controller');
+  await saveBlueprint(
+    house.app,
+    admin,
+    blueprint({ id, rowVersion: 1, outline: `${OUTLINE}\n    Handover`, reason: 'Handover was missing' }),
+  );
+  expect(await codeOf(saveBlueprint(house.app, admin, blueprint({ id, rowVersion: 1 })))).toBe('changed_meanwhile');
+  const { projects } = await listProjects(house.app, controller, id);
+  expect(projects).toHaveLength(5);
+  expect(projects.every((project) => project.lacks.join() === 'Handover')).toBe(true);
+  const one = projects.find((project) => project.values.project === 'Two');
+  expect(await layOut(house.app, controller, id, [one?.values ?? {}])).toMatchObject({ folders: 1, documents: [] });
+});
+
+test('a change of the plan that is rolled back leaves no trace in what rights are judged by', async () => {
+  const controller = await house.as('controller');
+  // Rolled back after the plan was read inside: the next change bears the same version of the plan.
+  await layOut(house.app, controller, id, [
+    { client: 'Gone', project: 'Gone' },
+    { client: '', project: '' },
+  ]).catch(() => {});
+  const { id: kept } = await addFolder(house.app, controller, {
+    parentId: house.folders.get('1') ?? '',
+    name: 'Kept',
+    code: null,
+  });
+  const seen = (await filingPlan(house.app, controller)).folders;
+  expect(seen.find((folder) => folder.id === kept)?.mayManage).toBe(true);
+  expect(seen.some((folder) => folder.name === 'Gone')).toBe(false);
+  expect(await rows(house.app.db, `select 1 from folders where name = 'Gone'`)).toEqual([]);
+  expect((await house.verdict()).kind).toBe('intact');
+});
