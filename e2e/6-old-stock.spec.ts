@@ -116,3 +116,37 @@ test('a project document is filed by rule with its client, twice in one folder',
   await author.getByRole('button', { name: /Register THR-ACC-\d{4}/ }).click();
   await expect(author.getByText(/The folder End is closed/)).toBeVisible();
 });
+
+test('a project is laid out twice for one client: its folder is used again, and what comes later is added', async ({
+  browser,
+}) => {
+  const page = await pageOf(browser, 'ines.varga');
+  await page.goto('/rules/blueprints');
+  await page.getByRole('link', { name: /Ropeway line/ }).click();
+  const layOut = async (code: string) => {
+    await page.getByPlaceholder('Type a code or name').fill(code);
+    await page.getByRole('option').first().click();
+    await expect(page.getByLabel('Folders', { exact: true }).getByText('Acceptance')).toBeVisible();
+    await page.getByRole('button', { name: 'Lay out the project' }).click();
+  };
+  await layOut('P-2511');
+  await expect(page.getByText(/folders are made, THR-MIN-\d{4}-\d{3}, THR-RSK-0001 registered/)).toBeVisible();
+  await expect(page.getByText('Fjellstø Taubane, Ridge line overhaul')).toBeVisible();
+  await page.getByLabel('client').fill('FJELLSTØ taubane');
+  await page.getByLabel('project', { exact: true }).fill('Second ridge line');
+  await expect(page.getByText('is there already')).toHaveCount(1);
+  await page.getByRole('button', { name: 'Lay out the project' }).click();
+  await expect(page.getByText('FJELLSTØ taubane, Second ridge line')).toBeVisible();
+  const admin = await pageOf(browser, 'dagny.holm');
+  await admin.goto('/rules/blueprints');
+  await admin.getByRole('link', { name: /Ropeway line/ }).click();
+  await admin.getByRole('link', { name: 'Change the blueprint' }).click();
+  const outline = admin.getByLabel('Outline');
+  await outline.fill(`${await outline.inputValue()}\n    Handover`);
+  await admin.getByLabel('Reason').fill('Handover was forgotten');
+  await admin.getByRole('button', { name: 'Save the blueprint' }).click();
+  await page.reload();
+  await expect(page.getByText('lacks Handover')).toHaveCount(2);
+  await page.getByRole('button', { name: 'Add it' }).first().click();
+  await expect(page.getByText('lacks Handover')).toHaveCount(1);
+});

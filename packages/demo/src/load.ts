@@ -3,6 +3,7 @@ import { addDays } from '@kanonos/core';
 import {
   type App,
   authoring,
+  blueprints,
   comments,
   endDay,
   extractText,
@@ -26,6 +27,7 @@ import {
   type Viewer,
   viewerOf,
 } from '@kanonos/server';
+import { BLUEPRINTS } from './blueprints.ts';
 import { type DemoDocument, type DemoFile, type DemoRevision, DOCUMENTS, MORE_DOCUMENTS } from './documents.ts';
 import { tarnholt } from './house.ts';
 import { oldStock, zipOf } from './oldStock.ts';
@@ -74,6 +76,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   });
   reserveNumbers(context);
   layOutOldStock(context);
+  drawBlueprints(context);
   let n = 0;
   while (steps.length) {
     steps.sort((a, b) => a.at - b.at);
@@ -121,6 +124,22 @@ const reserveNumbers = ({ app, add, as, at, ids, folders, types, day }: Context)
     await numbers.endReservation(app, await as('dagny.holm'), id, 'The summer timetable keeps its old records');
   });
 };
+
+/** How projects of the house are laid out. */
+const drawBlueprints = ({ app, add, as, at, folders }: Context) =>
+  add(at(3, 50), async () => {
+    for (const { name, folder, outline, lookup } of BLUEPRINTS)
+      await blueprints.saveBlueprint(app, await as('dagny.holm'), {
+        id: null,
+        name,
+        folderId: folders.get(folder) ?? '',
+        outline,
+        lookup,
+        retired: false,
+        rowVersion: 0,
+        reason: 'As the projects of the last years were laid out',
+      });
+  });
 
 /** A list of old reports with its files, laid out and tried: its faults are still to be mended. */
 const layOutOldStock = ({ app, add, as, at }: Context) =>

@@ -1,6 +1,7 @@
 // What the demo loader, the bench and the tests of other packages may use of the server.
 export { type Viewer, viewerOf } from './features/access/service.ts';
 export * as authoring from './features/authoring/service.ts';
+export * as blueprints from './features/blueprints/service.ts';
 export * as comments from './features/comments/service.ts';
 export { registerDocument, takeUpload } from './features/documents/registering.ts';
 export { extractText } from './features/documents/text.ts';

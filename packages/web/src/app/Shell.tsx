@@ -116,6 +116,7 @@ export const Shell = () => {
             {(me.houseRights.includes('administer') || me.managesFolders) && (
               <>
                 <RailLink to="/rules/filing" text="Filing plan" />
+                <RailLink to="/rules/blueprints" text="Blueprints" />
                 <RailLink to="/imports" text="Old stock" />
               </>
             )}

@@ -52,6 +52,10 @@ export const router = createBrowserRouter([
               { path: '/imports', ...page(() => import('../features/imports/ImportsPage.tsx'), 'ImportsPage') },
               { path: '/imports/check', ...page(() => import('../features/imports/CheckPage.tsx'), 'CheckPage') },
               { path: '/imports/:id', ...page(() => import('../features/imports/ImportPage.tsx'), 'ImportPage') },
+              {
+                path: '/rules/blueprints',
+                ...page(() => import('../features/blueprints/BlueprintsPage.tsx'), 'BlueprintsPage'),
+              },
               { path: '/rules/house', ...page(() => import('../features/rules/HousePage.tsx'), 'HousePage') },
               { path: '/people', ...page(() => import('../features/people/PeoplePage.tsx'), 'PeoplePage') },
               { path: '/trail', ...page(() => import('../features/trail/TrailPage.tsx'), 'TrailPage') },

@@ -1,0 +1,136 @@
+import { api, type Blueprint, sentenceOf } from '@kanonos/contract';
+import { parseOutline, placeholdersOf, planLayOut } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { Refusals } from '../../ui/states.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+import { pathOf } from '../registering/FolderSelect.tsx';
+import { FolderPreview } from './FolderPreview.tsx';
+
+const FIRST = '{client} | client={client}\n  {project}\n    Drawings\n    Agreements\n    Acceptance';
+
+/** A blueprint as an outline, with the tree that it gives beside it while it is typed. */
+export const BlueprintEditor = ({ blueprint }: { blueprint: Blueprint | undefined }) => {
+  const navigate = useNavigate();
+  const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
+  const lists = useQuery(ask(api.rules.lists));
+  const [name, setName] = useState(blueprint?.name ?? '');
+  const [folderId, setFolderId] = useState(blueprint?.folderId ?? '');
+  const [outline, setOutline] = useState(blueprint?.outline ?? FIRST);
+  const [lookup, setLookup] = useState(blueprint?.lookup ?? '');
+  const [retired, setRetired] = useState(blueprint?.retired ?? false);
+  const [reason, setReason] = useState('');
+  const act = useAct(api.blueprints.save, 'The blueprint is saved.', ({ id }) => navigate(`?blueprint=${id}`));
+  const parsed = parseOutline(outline);
+  const values = parsed.ok ? Object.fromEntries(placeholdersOf(parsed.value).map((key) => [key, `[${key}]`])) : {};
+  const planned = parsed.ok ? planLayOut(parsed.value, values, 'here', []) : parsed;
+  const all = folders.data?.folders ?? [];
+  return (
+    <form
+      className="min-h-0 overflow-y-auto px-5 py-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        act.mutate({
+          body: {
+            id: blueprint?.id ?? null,
+            name,
+            folderId,
+            outline,
+            lookup: lookup || null,
+            retired,
+            rowVersion: blueprint?.rowVersion ?? 0,
+            reason,
+          },
+        });
+      }}
+    >
+      <div className="grid max-w-5xl grid-cols-3 gap-x-4 gap-y-3.5">
+        <TextField
+          label="Name"
+          required
+          maxLength={80}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+        <Select label="Laid out in" required value={folderId} onChange={(event) => setFolderId(event.target.value)}>
+          <option value="">choose a folder</option>
+          {all.map((folder) => (
+            <option key={folder.id} value={folder.id}>
+              {pathOf(folder, all)}
+            </option>
+          ))}
+        </Select>
+        <Select
+          label="Values come from"
+          value={lookup}
+          onChange={(event) => setLookup(event.target.value)}
+          hint="An entry's code, name and facts fill the placeholders of the same name"
+        >
+          <option value="">typing alone</option>
+          {lists.data?.lookups.map((list) => (
+            <option key={list.key} value={list.key}>
+              {list.name}
+            </option>
+          ))}
+        </Select>
+        <div className="col-span-2">
+          <TextArea
+            label="Outline"
+            rows={18}
+            className="inp num !whitespace-pre [tab-size:2]"
+            spellCheck={false}
+            value={outline}
+            onChange={(event) => setOutline(event.target.value)}
+            hint="A folder a line, deeper ones indented. {project} is asked for. Behind a bar what the folder says: client={client}. With a plus a document that it begins with: + MIN First meeting"
+          />
+        </div>
+        <div>
+          <span className="cap">Gives</span>
+          {planned.ok ? (
+            <FolderPreview
+              folders={planned.value.map(({ depth, name: one, facts, starters }) => ({
+                depth,
+                name: one,
+                isNew: true,
+                facts,
+                starters,
+              }))}
+            />
+          ) : (
+            <ul className="text-vermilion">
+              {planned.refusals.map((refusal) => {
+                const sentence = sentenceOf(refusal.code, refusal.params);
+                return <li key={sentence}>{sentence}</li>;
+              })}
+            </ul>
+          )}
+        </div>
+        <div className="col-span-3">
+          <Tick checked={retired} onChange={setRetired}>
+            Retired: no new projects from it
+          </Tick>
+        </div>
+        <div className="col-span-2">
+          <TextField label="Reason" required value={reason} onChange={(event) => setReason(event.target.value)} />
+        </div>
+        <div className="flex items-end gap-2">
+          <ActButton busy={act.isPending} disabled={!parsed.ok}>
+            Save the blueprint
+          </ActButton>
+          {blueprint && (
+            <button type="button" className="btn" onClick={() => navigate(`?blueprint=${blueprint.id}`)}>
+              Leave
+            </button>
+          )}
+        </div>
+        <div className="col-span-3 empty:hidden">
+          <Refusals error={act.error} />
+        </div>
+      </div>
+    </form>
+  );
+};

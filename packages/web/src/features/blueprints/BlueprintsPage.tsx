@@ -1,0 +1,64 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { Link, useSearchParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { count } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { BlueprintEditor } from './BlueprintEditor.tsx';
+import { LayOutPanel } from './LayOutPanel.tsx';
+
+/** Blueprints: how folders of a project are laid out, and the projects that were. */
+export const BlueprintsPage = () => {
+  const me = useMe();
+  const [params] = useSearchParams();
+  const { data, error, isPending, refetch } = useQuery(ask(api.blueprints.list));
+  if (isPending) return <Loading what="the blueprints" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const administers = me.houseRights.includes('administer');
+  const chosen = data.blueprints.find((one) => one.id === params.get('blueprint'));
+  const isEditing = params.has('edit') || params.get('blueprint') === 'new';
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">
+      <section aria-label="Blueprints" className="min-h-0 overflow-y-auto border-r border-line bg-film-2">
+        <div className="flex items-center justify-between border-b border-line px-3.5 py-2.5">
+          <h1>Blueprints</h1>
+          {administers && (
+            <Link className="btn" to="?blueprint=new">
+              New
+            </Link>
+          )}
+        </div>
+        {data.blueprints.map((one) => (
+          <Link
+            key={one.id}
+            to={`?blueprint=${one.id}`}
+            aria-current={one.id === chosen?.id ? 'page' : undefined}
+            className={`block border-l-3 px-[11px] py-1.5 ${one.id === chosen?.id ? 'border-petrol bg-sheet' : 'border-transparent hover:bg-film'}`}
+          >
+            <span className="flex items-baseline justify-between gap-2">
+              <b className={`truncate font-[600] ${one.retired ? 'text-ink-3' : ''}`}>{one.name}</b>
+              <span className="text-[11px] whitespace-nowrap text-ink-3">
+                {count(one.projects, 'project', 'projects')}
+              </span>
+            </span>
+            <span className="text-[11.5px] text-ink-3">
+              in {one.folder}
+              {one.retired && ', retired'}
+            </span>
+          </Link>
+        ))}
+      </section>
+      {isEditing && administers ? (
+        <BlueprintEditor key={chosen ? `${chosen.id} ${chosen.rowVersion}` : 'new'} blueprint={chosen} />
+      ) : chosen ? (
+        <LayOutPanel key={`${chosen.id} ${chosen.rowVersion}`} blueprint={chosen} />
+      ) : (
+        <Empty title="Choose a blueprint">
+          It says which folders a project has, what they say, and the documents that it begins with. Laying out asks for
+          the names alone; what is there already is used again.
+        </Empty>
+      )}
+    </div>
+  );
+};

@@ -1,0 +1,162 @@
+import { api, type Blueprint } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { ask, call } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, Segments, TextArea, TextField } from '../../ui/controls.tsx';
+import { count, showInstant } from '../../ui/format.ts';
+import { Refusals } from '../../ui/states.tsx';
+import { EntryPicker } from '../document/EntryPicker.tsx';
+import { FolderPreview } from './FolderPreview.tsx';
+import { readProjects, valuesFrom } from './values.ts';
+
+/** Lays out a project, or many, from a blueprint; shows what is new and what is used again before it is done. */
+export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
+  const me = useMe();
+  const { id, placeholders } = blueprint;
+  const [how, setHow] = useState<'one' | 'many'>('one');
+  const [values, setValues] = useState<Record<string, string>>({});
+  const [entry, setEntry] = useState('');
+  const [text, setText] = useState('');
+  const many = useMemo(() => readProjects(text, placeholders), [text, placeholders]);
+  const shown = useDeferredValue(how === 'one' ? values : (many.projects[0] ?? {}));
+  const whole = placeholders.every((key) => shown[key]?.trim());
+  const trial = useQuery({
+    queryKey: ['blueprints', 'tryLayOut', id, blueprint.rowVersion, shown],
+    queryFn: ({ signal }) => call(api.blueprints.try, { params: { id }, body: { values: shown }, signal }),
+    enabled: whole,
+    placeholderData: (before) => before,
+  });
+  const act = useAct(
+    api.blueprints.layOut,
+    (done) =>
+      `${count(done.folders, 'folder is', 'folders are')} made${done.documents.length ? `, ${done.documents.join(', ')} registered` : ''}.`,
+    () => {
+      setValues({});
+      setEntry('');
+      setText('');
+    },
+  );
+  const projects = how === 'one' ? (whole ? [values] : []) : many.projects;
+  return (
+    <section aria-label="Lay out" className="flex min-h-0 flex-col">
+      <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
+        <h2 className="!text-[16px]">{blueprint.name}</h2>
+        <Segments
+          label="How many"
+          value={how}
+          onChange={setHow}
+          options={[
+            { value: 'one', text: 'One project' },
+            { value: 'many', text: 'Many at once' },
+          ]}
+        />
+        {me.houseRights.includes('administer') && (
+          <Link className="btn ml-auto" to={`?blueprint=${id}&edit=yes`}>
+            Change the blueprint
+          </Link>
+        )}
+      </div>
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-5 overflow-y-auto px-5 py-4">
+        <form
+          className="flex flex-col gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            act.mutate({ params: { id }, body: { projects } });
+          }}
+        >
+          {how === 'one' ? (
+            <>
+              {blueprint.lookup && (
+                <EntryPicker
+                  label="Take the values from"
+                  optional
+                  hint={undefined}
+                  error={undefined}
+                  list={blueprint.lookup}
+                  value={entry}
+                  name={undefined}
+                  onPick={(picked) => {
+                    setEntry(picked?.code ?? '');
+                    if (picked) setValues({ ...values, ...valuesFrom(picked, placeholders) });
+                  }}
+                />
+              )}
+              {placeholders.map((key) => (
+                <TextField
+                  key={key}
+                  label={key}
+                  required
+                  maxLength={200}
+                  value={values[key] ?? ''}
+                  onChange={(event) => setValues({ ...values, [key]: event.target.value })}
+                />
+              ))}
+            </>
+          ) : (
+            <TextArea
+              label="Projects"
+              rows={10}
+              className="inp num !whitespace-pre [tab-size:16]"
+              spellCheck={false}
+              placeholder={`${placeholders.join('\t')}\n`}
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+              error={many.wrong ?? undefined}
+              hint={`A table as from a spreadsheet, its first line ${placeholders.join(', ')}. ${count(many.projects.length, 'project', 'projects')}.`}
+            />
+          )}
+          <Refusals error={act.error ?? (whole ? trial.error : null)} />
+          <div>
+            <ActButton busy={act.isPending} disabled={projects.length === 0 || blueprint.retired}>
+              {projects.length > 1 ? `Lay out ${projects.length} projects` : 'Lay out the project'}
+            </ActButton>
+          </div>
+          <Projects blueprint={blueprint} again={(one) => act.mutate({ params: { id }, body: { projects: [one] } })} />
+        </form>
+        <div>
+          <span className="cap">
+            {how === 'many' && many.projects.length > 1 ? 'The first of them' : 'What comes of it'}
+          </span>
+          {whole && trial.data ? (
+            <FolderPreview folders={trial.data.folders} />
+          ) : (
+            <p className="mt-1 text-ink-2">Say {placeholders.join(' and ')}, and the folders stand here.</p>
+          )}
+        </div>
+      </div>
+    </section>
+  );
+};
+
+/** Projects that were laid out; what one lacks of the blueprint as it is now is added on request. */
+const Projects = ({ blueprint, again }: { blueprint: Blueprint; again: (values: Record<string, string>) => void }) => {
+  const { zone } = useMe().house;
+  const { data } = useQuery(ask(api.blueprints.projects, { params: { id: blueprint.id } }));
+  if (!data?.projects.length) return null;
+  return (
+    <div className="mt-3">
+      <h3 className="cap mb-1">Laid out from it</h3>
+      <ul className="border border-line bg-sheet">
+        {data.projects.map((project) => (
+          <li key={project.id} className="flex items-baseline gap-2 border-b border-line-2 px-3 py-1.5 last:border-0">
+            <span className="min-w-0 flex-1">
+              <b className="font-semibold">{Object.values(project.values).join(', ')}</b>
+              <span className="block text-[11.5px] text-ink-3">
+                {project.by}, {showInstant(project.at, zone)}
+              </span>
+              {project.lacks.length > 0 && <span className="block text-ochre">lacks {project.lacks.join(', ')}</span>}
+            </span>
+            {project.lacks.length > 0 && (
+              <button type="button" className="btn !h-6" onClick={() => again(project.values)}>
+                Add it
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+};

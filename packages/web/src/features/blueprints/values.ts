@@ -1,0 +1,35 @@
+/** Values of many projects, pasted as a table: the first line names the placeholders, each further one is a project. */
+export const readProjects = (
+  text: string,
+  placeholders: readonly string[],
+): { projects: Record<string, string>[]; wrong: string | null } => {
+  const lines = text
+    .replace(/\r\n?/g, '\n')
+    .split('\n')
+    .filter((line) => line.trim() !== '')
+    .map((line) => (line.includes('\t') ? line.split('\t') : line.split(';')).map((cell) => cell.trim()));
+  const [head = [], ...rest] = lines;
+  const missing = placeholders.find((key) => !head.includes(key));
+  if (lines.length === 0) return { projects: [], wrong: null };
+  if (missing)
+    return {
+      projects: [],
+      wrong: `The first line must name ${placeholders.join(', ')}; ${missing} is not among them.`,
+    };
+  return {
+    projects: rest.map((cells) => Object.fromEntries(placeholders.map((key) => [key, cells[head.indexOf(key)] ?? '']))),
+    wrong: null,
+  };
+};
+
+/** What an entry of a look-up list says of placeholders: facts by their key, else its code or name. */
+export const valuesFrom = (
+  entry: { code: string; name: string; facts: Readonly<Record<string, string>> },
+  placeholders: readonly string[],
+): Record<string, string> =>
+  Object.fromEntries(
+    placeholders.flatMap((key) => {
+      const value = entry.facts[key] ?? (key === 'code' ? entry.code : /^(name|project)$/.test(key) ? entry.name : '');
+      return value ? [[key, value] as const] : [];
+    }),
+  );
