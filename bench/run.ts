@@ -4,6 +4,7 @@ import { cpus, totalmem } from 'node:os';
 import { connect, type Db } from '../packages/server/src/platform/db/connect.ts';
 import { openHouse } from '../packages/server/src/tests/house.ts';
 import { bytes, verifying } from './bytes.ts';
+import { many } from './many.ts';
 import { lines, show } from './measure.ts';
 import { reading } from './reading.ts';
 import { requests } from './requests.ts';
@@ -42,7 +43,10 @@ const main = async () => {
       await bytes(house);
       await verifying();
       rules();
+      await many.importing(house);
     }
+    if (size >= 20_000) await many.bulk(house, size);
+    await many.newField(house, size);
     await house.close();
   }
   const table = lines.map(

@@ -104,7 +104,7 @@ test('a changed blueprint shows each project what it lacks, and laying out again
   );
   expect(await codeOf(saveBlueprint(house.app, admin, blueprint({ id, rowVersion: 1 })))).toBe('changed_meanwhile');
   const { projects } = await listProjects(house.app, controller, id);
-  expect(projects).toHaveLength(5);
+  expect(projects).toHaveLength(4);
   expect(projects.every((project) => project.lacks.join() === 'Handover')).toBe(true);
   const one = projects.find((project) => project.values.project === 'Two');
   expect(await layOut(house.app, controller, id, [one?.values ?? {}])).toMatchObject({ folders: 1, documents: [] });

@@ -168,14 +168,10 @@ export const layOut = async (
       made += done.made;
       documents.push(...done.documents);
       first ??= done.folderIds.at(0) ?? null;
-      await store.insertProject(work.trx, {
-        id: newId(),
-        blueprintId: id,
-        values,
-        folderIds: done.folderIds,
-        by: viewer.id,
-        now: work.now,
-      });
+      // Laid out again, to add what it lacks, it is still one project.
+      const project = { blueprintId: id, values, folderIds: done.folderIds };
+      if ((await store.updateProject(work.trx, project)) === 0)
+        await store.insertProject(work.trx, { ...project, id: newId(), by: viewer.id, now: work.now });
     }
     work.record({
       kind: 'project.laid-out',
@@ -268,7 +264,9 @@ export const listProjects = async (
   viewer: Viewer,
   id: string,
 ): Promise<AnswerOf<typeof api.blueprints.projects>> => {
-  const row = await open(app.db, viewer, id);
+  const row = await store.findBlueprint(app.db, id);
+  if (!row) throw refused('not_found');
+  if (!viewer.houseRights.has('administer')) await ensureManages(app.db, viewer, row.folder_id);
   const folders = await listFolders(app.db);
   return {
     projects: (await store.listProjects(app.db, id)).map((project) => {

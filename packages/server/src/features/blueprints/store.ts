@@ -34,6 +34,17 @@ export const setFacts = (trx: Trx, id: string, facts: Record<string, string>) =>
     id,
     facts: JSON.stringify(facts),
   });
+/** The folders of a project that was laid out with the same values, without regard to case; 0 when there is none. */
+export const updateProject = (
+  trx: Trx,
+  project: { blueprintId: string; values: Record<string, string>; folderIds: string[] },
+) =>
+  changed(
+    trx,
+    `update projects set folder_ids = :folderIds::uuid[] where blueprint_id = :blueprintId and lower(values::text) = lower((:values::jsonb)::text)`,
+    { ...project, values: JSON.stringify(project.values) },
+  );
+
 export const insertProject = (
   trx: Trx,
   project: {

@@ -1,0 +1,144 @@
+// Many documents at once: taking over old stock with files, changing documents in bulk, a field for all documents of a type.
+import { Readable } from 'node:stream';
+import { BULK_AT_ONCE } from '../packages/contract/src/bulk.ts';
+import { applyBulk, tryBulk, undoBulk } from '../packages/server/src/features/bulk/service.ts';
+import { takeUpload } from '../packages/server/src/features/documents/registering.ts';
+import {
+  addFiles,
+  addImport,
+  importDetail,
+  runImport,
+  setMapping,
+  startImport,
+  tryImport,
+} from '../packages/server/src/features/imports/service.ts';
+import { changeType, tryType, typeDetail } from '../packages/server/src/features/rules/types.ts';
+import { connect, rows } from '../packages/server/src/platform/db/connect.ts';
+import { newId } from '../packages/server/src/platform/db/ids.ts';
+import type { TestHouse } from '../packages/server/src/tests/house.ts';
+import { rate } from './measure.ts';
+
+const seconds = async (work: () => Promise<unknown>) => {
+  const began = performance.now();
+  await work();
+  return (performance.now() - began) / 1000;
+};
+
+/** Lines per second of an import, its dry run beside it, against inserting as many bare rows one by one. */
+const importing = async (house: TestHouse): Promise<void> => {
+  const n = 5000;
+  const admin = await house.as('admin');
+  const controller = await house.as('controller');
+  const typeId = house.types.get('TWO') ?? '';
+  const { rule, rowVersion } = await typeDetail(house.app, typeId);
+  await changeType(house.app, admin, typeId, {
+    rule: { ...rule, takeOver: true, numbering: 'TST-{type}-{counter:6}' },
+    reason: 'bench',
+    rowVersion,
+    from: null,
+    fill: [],
+  });
+  const send = async (name: string, text: string) =>
+    (await takeUpload(house.app, controller, name, Readable.from([Buffer.from(text)]))).id;
+  const lines = Array.from(
+    { length: n },
+    (_, i) => `TST-TWO-${String(i + 1).padStart(6, '0')};Old ${i};TWO;1;valid;01.03.2015;f${i % 40}.md`,
+  );
+  const { id } = await addImport(
+    house.app,
+    controller,
+    await send('old.csv', ['Number;Title;Type;Rev;State;Valid from;File', ...lines].join('\n')),
+  );
+  const files = [];
+  for (let i = 0; i < 40; i++) files.push(await send(`f${i}.md`, `# file ${i}`));
+  await addFiles(house.app, controller, id, files);
+  const detail = await importDetail(house.app, controller, id);
+  await setMapping(house.app, controller, id, {
+    mapping: { ...detail.mapping, folder: 'Area one', owner: 'Owner' },
+    rowVersion: detail.rowVersion,
+  });
+  await rows(house.app.db, `delete from counters where scope = 'TST-TWO-#'`);
+  const tried = await seconds(() => tryImport(house.app, controller, id));
+  await startImport(house.app, controller, id, 'bench');
+  const before = process.memoryUsage.rss();
+  const ran = await seconds(() => runImport(house.app, id, 600_000));
+  const grown = Math.round((process.memoryUsage.rss() - before) / 1048576);
+  const owner = connect(house.ownerUrl, 2);
+  await owner.raw('create table bench_lines (line int primary key, cells jsonb)');
+  const bare = await seconds(async () => {
+    for (let i = 0; i < n; i++)
+      await rows(owner, 'insert into bench_lines values (:i, :cells::jsonb)', { i, cells: JSON.stringify([lines[i]]) });
+  });
+  await owner.destroy();
+  rate('import, lines judged (dry run)', 0, n / tried, n / bare, '–', 'per s');
+  rate(
+    `import, lines with files taken over (+${grown} MB)`,
+    0,
+    n / ran,
+    n / bare,
+    '50,000 lines, memory flat',
+    'per s',
+  );
+};
+
+/** Changing 10,000 documents in bulk, with an event each, against one statement that writes as many rows. */
+const bulk = async (house: TestHouse, size: number): Promise<void> => {
+  const controller = await house.as('controller');
+  const ids = (
+    await rows<{ id: string }>(
+      house.app.db,
+      'select id from documents where removed_at is null order by number limit 10000',
+    )
+  ).map((row) => row.id);
+  const change = { addKeywords: ['bench'] };
+  let wanted: string[] = [];
+  const tried = await seconds(async () => {
+    wanted = (await tryBulk(house.app, controller, { ids, filter: null, change })).ids;
+  });
+  const id = newId();
+  const changed = await seconds(async () => {
+    for (let at = 0; at < wanted.length; at += BULK_AT_ONCE)
+      await applyBulk(house.app, controller, id, { ids: wanted.slice(at, at + BULK_AT_ONCE), change, reason: 'bench' });
+  });
+  const undone = await seconds(async () => {
+    while ((await undoBulk(house.app, controller, id)).left > 0);
+  });
+  const owner = connect(house.ownerUrl, 1);
+  const bare = await seconds(() =>
+    rows(owner, `update documents set keywords = keywords || '{bare}' where id = any(:ids::uuid[])`, { ids: wanted }),
+  );
+  await owner.destroy();
+  const n = wanted.length;
+  rate(`bulk, trial over ${n.toLocaleString('en-GB')} documents`, size, n / tried, n / bare, '–', 'per s');
+  rate('bulk, changed with an event each', size, n / changed, n / bare, '–', 'per s');
+  rate('bulk, undone', size, n / undone, n / bare, '–', 'per s');
+};
+
+/** A new mandatory field for all documents of a type: its effect in figures, then filled in, against one bare statement. */
+const newField = async (house: TestHouse, size: number): Promise<void> => {
+  const admin = await house.as('admin');
+  const typeId = house.types.get('PRO') ?? '';
+  const { rule, rowVersion } = await typeDetail(house.app, typeId);
+  const field = {
+    key: 'kept',
+    label: 'Kept',
+    kind: 'number' as const,
+    mandatory: true,
+    signed: false,
+    default: { from: 'fixed' as const, value: '10' },
+  };
+  const wanted = { ...rule, fields: [...rule.fields, field] };
+  const tried = await seconds(() => tryType(house.app, { id: typeId, rule: wanted }));
+  const filled = await seconds(() =>
+    changeType(house.app, admin, typeId, { rule: wanted, reason: 'bench', rowVersion, from: null, fill: ['kept'] }),
+  );
+  const owner = connect(house.ownerUrl, 1);
+  const bare = await seconds(() =>
+    rows(owner, `update documents set facts = facts || '{"bare": 1}' where type_id = :typeId`, { typeId }),
+  );
+  await owner.destroy();
+  rate('a field for all documents, effect shown', size, size / tried, size / bare, '–', 'per s');
+  rate('a field for all documents, filled in', size, size / filled, size / bare, '–', 'per s');
+};
+
+export const many = { importing, bulk, newField };
