@@ -39,7 +39,7 @@ import {
   type TypeRow,
   takeNumber,
 } from '../rules/service.ts';
-import { settlePlans } from '../rules/types.ts';
+import { settlePlansOfToday } from '../rules/types.ts';
 import { actorOf } from '../session/service.ts';
 import { factsInNames } from './files.ts';
 import { getUpload, subjectOf } from './service.ts';
@@ -248,7 +248,7 @@ export const registerDocument = async (
   input: BodyOf<typeof api.documents.register>,
   key: string | null,
 ): Promise<AnswerOf<typeof api.documents.register>> => {
-  await settlePlans(app);
+  await settlePlansOfToday(app);
   return app.act(actorOf(viewer), async (work) => {
     const fingerprint = createHash('sha256').update(JSON.stringify(input)).digest('hex');
     if (key) {

@@ -348,6 +348,20 @@ export const dropPlan = (app: App, viewer: Viewer, id: string, reason: string): 
 /** Changes whose day has come hold from now on; one that meanwhile cannot is kept with the reason, for somebody to decide. */
 export const settlePlans = async (app: App): Promise<number> => {
   const day = dayOf(app.clock(), (await app.house()).zone);
+  const applied = await settleDue(app, day);
+  settled.set(app.db, day);
+  return applied;
+};
+
+/** A change is planned for a coming day only: settled once on a day, nothing of that day is left to settle. */
+const settled = new WeakMap<object, string>();
+
+/** Settles what is due before something is registered by the rules; asked once a day. */
+export const settlePlansOfToday = async (app: App): Promise<void> => {
+  if (settled.get(app.db) !== dayOf(app.clock(), (await app.house()).zone)) await settlePlans(app);
+};
+
+const settleDue = async (app: App, day: string): Promise<number> => {
   const due = await editions.listDuePlans(app.db, day);
   let applied = 0;
   for (const plan of due) {
