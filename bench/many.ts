@@ -3,11 +3,11 @@ import { Readable } from 'node:stream';
 import { BULK_AT_ONCE } from '../packages/contract/src/bulk.ts';
 import { applyBulk, tryBulk, undoBulk } from '../packages/server/src/features/bulk/service.ts';
 import { takeUpload } from '../packages/server/src/features/documents/registering.ts';
+import { runImport } from '../packages/server/src/features/imports/running.ts';
 import {
   addFiles,
   addImport,
   importDetail,
-  runImport,
   setMapping,
   startImport,
   tryImport,

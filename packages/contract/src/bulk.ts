@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Day, FactsSchema, Id, Instant, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
-import { RegisterFilter } from './find.ts';
+import { RegisterFilter, SEARCH_PROBLEMS } from './find.ts';
 
 /** Most documents that one change reaches, and that one call changes. */
 export const BULK_MOST = 20_000;
@@ -55,15 +55,7 @@ export const bulk = {
       change: BulkChange,
     }),
     answer: BulkTrial,
-    problems: [
-      ...PROBLEMS,
-      'search_field_unknown',
-      'search_value_missing',
-      'search_not_comparable',
-      'search_date_invalid',
-      'search_number_invalid',
-      'search_quote_open',
-    ],
+    problems: [...PROBLEMS, ...SEARCH_PROBLEMS],
   }),
   apply: endpoint({
     id: 'applyBulk',

@@ -85,6 +85,16 @@ export const Hit = z.object({
 });
 export type Hit = z.infer<typeof Hit>;
 
+/** What can be wrong with the words of a search. */
+export const SEARCH_PROBLEMS = [
+  'search_field_unknown',
+  'search_value_missing',
+  'search_not_comparable',
+  'search_date_invalid',
+  'search_number_invalid',
+  'search_quote_open',
+] as const;
+
 export const find = {
   register: endpoint({
     id: 'register',
@@ -100,16 +110,7 @@ export const find = {
       limit: z.coerce.number().int().min(1).max(200).default(50),
     }),
     answer: z.object({ rows: z.array(RegisterRow), next: z.string().nullable() }),
-    problems: [
-      'cursor_invalid',
-      'search_field_unknown',
-      'search_value_missing',
-      'search_not_comparable',
-      'search_date_invalid',
-      'search_number_invalid',
-      'search_quote_open',
-      'input_invalid',
-    ],
+    problems: ['cursor_invalid', ...SEARCH_PROBLEMS, 'input_invalid'],
   }),
   facets: endpoint({
     id: 'facets',
@@ -119,15 +120,7 @@ export const find = {
     summary: 'Counts behind each filter value, and of all rows',
     query: z.strictObject(RegisterFilter),
     answer: Facets,
-    problems: [
-      'search_field_unknown',
-      'search_value_missing',
-      'search_not_comparable',
-      'search_date_invalid',
-      'search_number_invalid',
-      'search_quote_open',
-      'input_invalid',
-    ],
+    problems: [...SEARCH_PROBLEMS, 'input_invalid'],
   }),
   preview: endpoint({
     id: 'preview',
@@ -148,14 +141,6 @@ export const find = {
     summary: 'The find line: a number typed in any usual form goes there, else titles, facts and contents are searched',
     query: z.strictObject({ q: z.string().min(1).max(500), limit: z.coerce.number().int().min(1).max(50).default(20) }),
     answer: z.object({ goTo: z.string().nullable(), hits: z.array(Hit), capped: z.boolean() }),
-    problems: [
-      'search_field_unknown',
-      'search_value_missing',
-      'search_not_comparable',
-      'search_date_invalid',
-      'search_number_invalid',
-      'search_quote_open',
-      'input_invalid',
-    ],
+    problems: [...SEARCH_PROBLEMS, 'input_invalid'],
   }),
 };

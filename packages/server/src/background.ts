@@ -2,7 +2,7 @@ import { addDays, dayOf } from '@kanonos/core';
 import { extractText } from './features/documents/text.ts';
 import { tick } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
-import { runImport } from './features/imports/service.ts';
+import { runImport } from './features/imports/running.ts';
 import { sendMail, sendSummaries } from './features/mailing/service.ts';
 import { endRunOut } from './features/numbers/service.ts';
 import { settlePlans } from './features/rules/types.ts';

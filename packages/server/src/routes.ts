@@ -27,7 +27,7 @@ import { sessionRoutes } from './features/session/routes.ts';
 import * as trail from './features/trail/service.ts';
 import * as usage from './features/usage/service.ts';
 import type { App } from './platform/app.ts';
-import type { Mount } from './platform/http/mount.ts';
+import { done, type Mount } from './platform/http/mount.ts';
 import { receiveFile } from './platform/http/upload.ts';
 import { receivedMail } from './platform/mail/standIn.ts';
 import { refused } from './platform/refused.ts';
@@ -48,10 +48,6 @@ export const mountAll = (
   blueprintsRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
-  const done = async (work: Promise<unknown>) => {
-    await work;
-    return {};
-  };
 
   mount(d.types, ({ viewer }) => registering.typesFor(app, viewer));
   mount(d.folders, ({ viewer }) => registering.foldersFor(app, viewer));

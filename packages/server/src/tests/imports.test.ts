@@ -5,13 +5,13 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { handOut } from '../features/documents/files.ts';
 import { takeUpload } from '../features/documents/registering.ts';
 import { find } from '../features/find/service.ts';
+import { runImport } from '../features/imports/running.ts';
 import {
   addFiles,
   addImport,
   importDetail,
   importLines,
   refusedCsv,
-  runImport,
   setMapping,
   startImport,
   stopImport,

@@ -1,15 +1,11 @@
 import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
-import type { Mount } from '../../platform/http/mount.ts';
+import { done, type Mount } from '../../platform/http/mount.ts';
 import type { Viewer } from '../access/service.ts';
 import * as service from './service.ts';
 
 export const filingRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { filing: f } = api;
-  const done = async (work: Promise<unknown>) => {
-    await work;
-    return {};
-  };
   mount(f.plan, ({ viewer }) => service.filingPlan(app, viewer));
   mount(f.grants, ({ viewer, params }) => service.folderGrants(app, viewer, params.id));
   mount(f.add, ({ viewer, body }) => service.addFolder(app, viewer, body));

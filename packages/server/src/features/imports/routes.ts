@@ -1,16 +1,12 @@
 import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
-import type { Mount } from '../../platform/http/mount.ts';
+import { done, type Mount } from '../../platform/http/mount.ts';
 import type { Viewer } from '../access/service.ts';
 import * as service from './service.ts';
 import { confirmTakenOver, uncheckedDocuments } from './unchecked.ts';
 
 export const importsRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { imports: i } = api;
-  const done = async (work: Promise<unknown>) => {
-    await work;
-    return {};
-  };
   mount(i.list, async ({ viewer }) => ({
     ...(await service.listImports(app, viewer)),
     unchecked: (await uncheckedDocuments(app, viewer)).total,

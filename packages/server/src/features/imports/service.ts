@@ -1,42 +1,21 @@
 import type { Readable } from 'node:stream';
 import { type AnswerOf, type api, type BodyOf, type ImportMapping, type QueryOf, sentenceOf } from '@kanonos/contract';
-import {
-  createScopedRecogniser,
-  dayOf,
-  foldNumber,
-  guessColumns,
-  guessDateOrder,
-  type ImportPlan,
-  judgeManifest,
-  MANIFEST_MEANINGS,
-  type ManifestMapping,
-  type ManifestMeaning,
-  type Refusal,
-  toLine,
-} from '@kanonos/core';
+import { guessColumns, guessDateOrder, MANIFEST_MEANINGS, type Refusal } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { Refused, refused } from '../../platform/refused.ts';
 import { readTable } from '../../platform/tables/readTable.ts';
 import { unzip } from '../../platform/tables/unzip.ts';
-import { rightsOnFolders, type Viewer, viewerOf } from '../access/service.ts';
+import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { takeUpload } from '../documents/registering.ts';
 import { getUpload } from '../documents/service.ts';
-import { holdRules } from '../rules/guard.ts';
-import { houseRules, listFolders, listTypes } from '../rules/service.ts';
+import { listTypes } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
+import { baseOf, fold, judge, saveVerdicts } from './judging.ts';
 import * as store from './store.ts';
-import { takeOver } from './takeOver.ts';
 
-const AT_ONCE = 25;
-/** A job that works longer is taken for dead; it ends in time and asks to go on. */
-const WORK_MS = 60_000;
 const ZIP_BYTES = 8 * 1024 * 1024 * 1024;
-
-const fold = (text: string) => text.normalize('NFC').trim().replace(/\s+/g, ' ').toLocaleLowerCase('en');
-/** Of a name with folders the last part counts too: manifests often name the file alone. */
-const baseOf = (name: string) => name.split(/[\\/]/).at(-1) ?? name;
 
 const open = async (app: App, viewer: Viewer, id: string): Promise<store.ImportRow> => {
   const row = await store.findImport(app.db, id);
@@ -248,66 +227,6 @@ export const setMapping = (
     if ((await store.setMapping(work.trx, { id, mapping, rowVersion })) === 0) throw refused('changed_meanwhile');
   });
 
-/** Judges all lines that are not yet taken over against the house as it is now. */
-const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promise<ImportPlan> => {
-  const { zone } = await app.house();
-  const today = dayOf(app.clock(), zone);
-  const importer = await viewerOf(db, row.by_id, today);
-  const rights = await rightsOnFolders(db, importer);
-  const folders = new Map(
-    (await listFolders(db))
-      .filter((folder) => rights.get(folder.id)?.has('manage'))
-      .map((folder) => [fold(folder.path_names.join(' / ')), folder.id]),
-  );
-  const people = new Map<string, string>();
-  for (const person of await store.listPeopleNames(db))
-    for (const word of [person.name, person.sign_in_name]) people.set(fold(word), person.id);
-  const files = new Map((await store.listFiles(db, row.id)).map((file) => [file.folded, file]));
-  const lasts = new Map((await store.listLasts(db)).map((counter) => [counter.scope, counter.last]));
-  const mapping: ManifestMapping = { ...row.mapping, columns: row.mapping.columns as (ManifestMeaning | null)[] };
-  const lines = (await store.listOpenLines(db, row.id)).map((line) => toLine(line.line, line.cells, mapping));
-  const known = new Map(
-    (await store.listKnownNumbers(db, [...new Set(lines.map((line) => foldNumber(line.number)))])).map((one) => [
-      one.folded,
-      one.state,
-    ]),
-  );
-  return judgeManifest(lines, mapping, {
-    today,
-    types: (await listTypes(db)).map((type) => ({
-      id: type.id,
-      code: type.code,
-      name: type.name,
-      scheme: type.scheme,
-      fields: type.fields,
-      byRule: type.numbering_rule !== null,
-      outsidePattern: type.outside_pattern,
-      takeOver: type.take_over,
-      retired: type.retired,
-    })),
-    folderId: (path) => folders.get(fold(path.replace(/\s*[\\/>]\s*/g, ' / '))),
-    personId: (name) => people.get(fold(name)),
-    recognise: createScopedRecogniser(await houseRules(db)),
-    lastOf: (scope) => lasts.get(scope),
-    known: (folded) => known.get(folded),
-    file: (name) => files.get(fold(name.replace(/\\/g, '/'))) ?? files.get(fold(baseOf(name))),
-  });
-};
-
-const saveVerdicts = async (trx: Trx, id: string, { verdicts }: ImportPlan): Promise<void> => {
-  for (let at = 0; at < verdicts.length; at += 2000)
-    await store.saveVerdicts(
-      trx,
-      id,
-      verdicts.slice(at, at + 2000).map(({ line, refusals, warnings }) => ({
-        line,
-        state: refusals.length ? 'refused' : 'ready',
-        reasons: refusals,
-        warnings,
-      })),
-    );
-};
-
 /** The dry run: a verdict for every line, nothing taken over. */
 export const tryImport = (app: App, viewer: Viewer, id: string): Promise<AnswerOf<typeof api.imports.try>> =>
   app.act(actorOf(viewer), async (work) => {
@@ -339,70 +258,6 @@ export const stopImport = (app: App, viewer: Viewer, id: string): Promise<void> 
     ensureState(await open(app, viewer, id), 'running');
     await store.setState(work.trx, { id, state: 'stopped' });
   });
-
-/**
- * Takes over what is ready, some documents in each transaction together with the mark that they are done: killed at any instant it
- * goes on where it was, and never does a line twice. Works for a while and asks to go on.
- */
-export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise<'done' | 'goes on' | 'stopped'> => {
-  const row = await store.findImport(app.db, id);
-  if (row?.state !== 'running') return 'stopped';
-  const plan = await judge(app, app.db, row);
-  const types = new Map((await listTypes(app.db)).map((type) => [type.id, type]));
-  const actor = { id: row.by_id, signInName: 'system.import', name: row.by_name };
-  // Counters begin before the first number comes in: what is free below is from before the house.
-  await app.act(actor, async (work) => {
-    await saveVerdicts(work.trx, id, plan);
-    for (const begin of plan.begins)
-      if ((await store.beginCounter(work.trx, begin)) > 0)
-        work.record({
-          kind: 'counter.started',
-          subject: {},
-          payload: { scope: begin.scope, last: begin.last, reason: row.reason ?? '' },
-        });
-  });
-  const until = performance.now() + workMs;
-  for (let at = 0; at < plan.documents.length; at += AT_ONCE) {
-    if (performance.now() > until) {
-      await app.act(actor, (work) => app.jobs.enqueue(work.trx, 'import.run', { importId: id }));
-      return 'goes on';
-    }
-    const going = await app.act(actor, async (work) => {
-      await store.lockImport(work.trx, id);
-      if ((await store.findImport(work.trx, id))?.state !== 'running') return false;
-      await holdRules(work.trx);
-      const batch = plan.documents.slice(at, at + AT_ONCE);
-      const ready = await store.readyLines(
-        work.trx,
-        id,
-        batch.flatMap((one) => one.revisions.map((revision) => revision.line)),
-      );
-      const fresh = batch.filter((one) => one.revisions.every((revision) => ready.has(revision.line)));
-      if (fresh.length === 0) return true;
-      const ids = await takeOver(work, fresh, types, { id: row.by_id, name: row.by_name, importId: id });
-      await store.markDone(
-        work.trx,
-        id,
-        fresh.flatMap((one) => one.revisions.map(({ line }) => ({ line, document: ids.get(one.folded) ?? '' }))),
-      );
-      return true;
-    });
-    if (!going) return 'stopped';
-  }
-  await app.act(actor, async (work) => {
-    await store.lockImport(work.trx, id);
-    const now = await store.findImport(work.trx, id);
-    if (now?.state !== 'running') return;
-    const counts = (await store.countLines(work.trx, [id])).get(id);
-    await store.setState(work.trx, { id, state: 'done' });
-    work.record({
-      kind: 'import.ended',
-      subject: {},
-      payload: { import: id, done: counts?.done ?? 0, refused: counts?.refused ?? 0 },
-    });
-  });
-  return 'done';
-};
 
 /** The refused lines as they came, with line and reason in front: mended, they can be sent as a manifest again. */
 export const refusedCsv = async (app: App, viewer: Viewer, id: string): Promise<string> => {

@@ -1,6 +1,6 @@
 import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
-import type { Mount } from '../../platform/http/mount.ts';
+import { done, type Mount } from '../../platform/http/mount.ts';
 import type { Viewer } from '../access/service.ts';
 import * as lists from './lists.ts';
 import * as packages from './package.ts';
@@ -9,10 +9,6 @@ import * as types from './types.ts';
 
 export const rulesRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { rules: r } = api;
-  const done = async (work: Promise<unknown>) => {
-    await work;
-    return {};
-  };
   mount(r.types, () => types.listTypeRules(app));
   mount(r.type, ({ params }) => types.typeDetail(app, params.id));
   mount(r.tryType, ({ body }) => types.tryType(app, body));

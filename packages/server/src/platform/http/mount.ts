@@ -91,3 +91,9 @@ const words = (issue: z.core.$ZodIssue): string => {
   if (issue.code === 'invalid_value') return `one of ${issue.values.map(String).join(', ')} would be right`;
   return message.charAt(0).toLowerCase() + message.slice(1);
 };
+
+/** The empty answer of an act that has nothing to tell but that it happened. */
+export const done = async (work: Promise<unknown>): Promise<Record<string, never>> => {
+  await work;
+  return {};
+};

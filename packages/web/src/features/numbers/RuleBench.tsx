@@ -1,7 +1,10 @@
-import type { NumberRule } from '@kanonos/contract';
+import { api, type NumberRule } from '@kanonos/contract';
+import { useMutation } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { toast } from 'sonner';
+import { call, uploadFile } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
 import { Empty, Refusals } from '../../ui/states.tsx';
 import { useBench } from './useBench.ts';
@@ -22,12 +25,30 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
     setOnly(null);
     setLines(list.slice(0, MOST_LINES));
   };
+  const table = useMutation({
+    mutationFn: async (file: File) => {
+      const upload = await uploadFile(file, () => {});
+      return call(api.numbers.lines, { body: { uploadId: upload.id } });
+    },
+    onSuccess: (read) => {
+      toast.message(
+        `The column ${read.column || 'without heading'} was read.${read.note ? ` The file was ${read.note}.` : ''}`,
+      );
+      setText('');
+      judge(read.lines);
+    },
+  });
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     multiple: false,
-    accept: { 'text/csv': ['.csv'], 'text/plain': ['.txt'] },
+    accept: {
+      'text/csv': ['.csv'],
+      'text/plain': ['.txt'],
+      'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet': ['.xlsx'],
+    },
     onDrop: async ([file]) => {
       if (!file) return;
+      if (/\.(xlsx|csv)$/i.test(file.name)) return table.mutate(file);
       const content = await file.text();
       setText(content.length > 200_000 ? '' : content);
       judge(linesOf(content));
@@ -70,9 +91,9 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
           spellCheck={false}
           value={text}
           onChange={(event) => setText(event.target.value)}
-          placeholder={'Paste a column of a spreadsheet,\nor drop a CSV or text file'}
+          placeholder={'Paste a column of a spreadsheet,\nor drop an XLSX, CSV or text file'}
         />
-        <input {...getInputProps({ 'aria-label': 'A CSV or text file' })} />
+        <input {...getInputProps({ 'aria-label': 'An XLSX, CSV or text file' })} />
         <div className="flex gap-2">
           <button type="submit" className="btn btn-pri flex-1" disabled={text.trim() === ''}>
             Judge the list
@@ -81,7 +102,9 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
             Pick a file
           </button>
         </div>
+        <Refusals error={table.error} />
         <p className="text-[11.5px] text-ink-3">
+          {table.isPending && 'Reading the file … '}
           Up to {MOST_LINES.toLocaleString('en-GB')} lines. Nothing is kept and no number is taken.
         </p>
       </form>

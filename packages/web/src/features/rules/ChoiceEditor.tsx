@@ -2,8 +2,8 @@ import { api, type ChoiceList } from '@kanonos/contract';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useAct } from '../../app/useAct.ts';
-import { ActButton, Select, TextField } from '../../ui/controls.tsx';
-import { Refusals } from '../../ui/states.tsx';
+import { Select, TextField } from '../../ui/controls.tsx';
+import { ListFoot } from './ListFoot.tsx';
 import { OptionsText } from './OptionsText.tsx';
 import { keyFrom } from './words.ts';
 
@@ -61,16 +61,7 @@ export const ChoiceEditor = ({ list, all }: { list: ChoiceList; all: readonly Ch
             The third column names what an option stands under: {above.options.map((option) => option.code).join(', ')}.
           </p>
         )}
-        <p className="col-span-2 text-ink-2">
-          {list.usedBy.length ? `Used by ${list.usedBy.join(', ')}.` : 'No type uses it yet.'}
-        </p>
-        <TextField label="Reason" required value={reason} onChange={(event) => setReason(event.target.value)} />
-        <div className="flex items-end">
-          <ActButton busy={act.isPending}>Save the list</ActButton>
-        </div>
-        <div className="col-span-2 empty:hidden">
-          <Refusals error={act.error} />
-        </div>
+        <ListFoot usedBy={list.usedBy} reason={reason} onReason={setReason} act={act} />
       </div>
     </form>
   );

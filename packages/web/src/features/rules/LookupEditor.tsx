@@ -2,9 +2,9 @@ import { api, type Lookup, type LookupEntry } from '@kanonos/contract';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useAct } from '../../app/useAct.ts';
-import { ActButton, TextArea, TextField } from '../../ui/controls.tsx';
+import { TextArea, TextField } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
-import { Refusals } from '../../ui/states.tsx';
+import { ListFoot } from './ListFoot.tsx';
 import { keyFrom } from './words.ts';
 
 type Fact = Lookup['facts'][number];
@@ -83,16 +83,7 @@ export const LookupEditor = ({ list }: { list: Lookup }) => {
             hint={`${count(entries.length, 'entry', 'entries')}. One a line, in columns as from a spreadsheet, or with semicolons; the word retired behind the last column takes one out of the choice.`}
           />
         </div>
-        <p className="col-span-2 text-ink-2">
-          {list.usedBy.length ? `Used by ${list.usedBy.join(', ')}.` : 'No type uses it yet.'}
-        </p>
-        <TextField label="Reason" required value={reason} onChange={(event) => setReason(event.target.value)} />
-        <div className="flex items-end">
-          <ActButton busy={act.isPending}>Save the list</ActButton>
-        </div>
-        <div className="col-span-2 empty:hidden">
-          <Refusals error={act.error} />
-        </div>
+        <ListFoot usedBy={list.usedBy} reason={reason} onReason={setReason} act={act} />
       </div>
     </form>
   );

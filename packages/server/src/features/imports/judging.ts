@@ -1,0 +1,81 @@
+import {
+  createScopedRecogniser,
+  dayOf,
+  foldNumber,
+  type ImportPlan,
+  judgeManifest,
+  type ManifestMapping,
+  type ManifestMeaning,
+  toLine,
+} from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
+import { rightsOnFolders, viewerOf } from '../access/service.ts';
+import { houseRules, listFolders, listTypes } from '../rules/service.ts';
+import * as store from './store.ts';
+
+/** Names as they are compared: no case, runs of blanks as one. */
+export const fold = (text: string) => text.normalize('NFC').trim().replace(/\s+/g, ' ').toLocaleLowerCase('en');
+/** Of a name with folders the last part counts too: manifests often name the file alone. */
+export const baseOf = (name: string) => name.split(/[\\/]/).at(-1) ?? name;
+
+/** Judges all lines that are not yet taken over against the house as it is now. */
+export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promise<ImportPlan> => {
+  const { zone } = await app.house();
+  const today = dayOf(app.clock(), zone);
+  const importer = await viewerOf(db, row.by_id, today);
+  const rights = await rightsOnFolders(db, importer);
+  const folders = new Map(
+    (await listFolders(db))
+      .filter((folder) => rights.get(folder.id)?.has('manage'))
+      .map((folder) => [fold(folder.path_names.join(' / ')), folder.id]),
+  );
+  const people = new Map<string, string>();
+  for (const person of await store.listPeopleNames(db))
+    for (const word of [person.name, person.sign_in_name]) people.set(fold(word), person.id);
+  const files = new Map((await store.listFiles(db, row.id)).map((file) => [file.folded, file]));
+  const lasts = new Map((await store.listLasts(db)).map((counter) => [counter.scope, counter.last]));
+  const mapping: ManifestMapping = { ...row.mapping, columns: row.mapping.columns as (ManifestMeaning | null)[] };
+  const lines = (await store.listOpenLines(db, row.id)).map((line) => toLine(line.line, line.cells, mapping));
+  const known = new Map(
+    (await store.listKnownNumbers(db, [...new Set(lines.map((line) => foldNumber(line.number)))])).map((one) => [
+      one.folded,
+      one.state,
+    ]),
+  );
+  return judgeManifest(lines, mapping, {
+    today,
+    types: (await listTypes(db)).map((type) => ({
+      id: type.id,
+      code: type.code,
+      name: type.name,
+      scheme: type.scheme,
+      fields: type.fields,
+      byRule: type.numbering_rule !== null,
+      outsidePattern: type.outside_pattern,
+      takeOver: type.take_over,
+      retired: type.retired,
+    })),
+    folderId: (path) => folders.get(fold(path.replace(/\s*[\\/>]\s*/g, ' / '))),
+    personId: (name) => people.get(fold(name)),
+    recognise: createScopedRecogniser(await houseRules(db)),
+    lastOf: (scope) => lasts.get(scope),
+    known: (folded) => known.get(folded),
+    file: (name) => files.get(fold(name.replace(/\\/g, '/'))) ?? files.get(fold(baseOf(name))),
+  });
+};
+
+/** Keeps the verdicts with their lines. */
+export const saveVerdicts = async (trx: Trx, id: string, { verdicts }: ImportPlan): Promise<void> => {
+  for (let at = 0; at < verdicts.length; at += 2000)
+    await store.saveVerdicts(
+      trx,
+      id,
+      verdicts.slice(at, at + 2000).map(({ line, refusals, warnings }) => ({
+        line,
+        state: refusals.length ? 'refused' : 'ready',
+        reasons: refusals,
+        warnings,
+      })),
+    );
+};

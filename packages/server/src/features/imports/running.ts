@@ -1,0 +1,74 @@
+import type { App } from '../../platform/app.ts';
+import { holdRules } from '../rules/guard.ts';
+import { listTypes } from '../rules/service.ts';
+import { judge, saveVerdicts } from './judging.ts';
+import * as store from './store.ts';
+import { takeOver } from './takeOver.ts';
+
+const AT_ONCE = 25;
+/** A job that works longer is taken for dead; it ends in time and asks to go on. */
+const WORK_MS = 60_000;
+
+/**
+ * Takes over what is ready, some documents in each transaction together with the mark that they are done: killed at any instant it
+ * goes on where it was, and never does a line twice. Works for a while and asks to go on.
+ */
+export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise<'done' | 'goes on' | 'stopped'> => {
+  const row = await store.findImport(app.db, id);
+  if (row?.state !== 'running') return 'stopped';
+  const plan = await judge(app, app.db, row);
+  const types = new Map((await listTypes(app.db)).map((type) => [type.id, type]));
+  const actor = { id: row.by_id, signInName: 'system.import', name: row.by_name };
+  // Counters begin before the first number comes in: what is free below is from before the house.
+  await app.act(actor, async (work) => {
+    await saveVerdicts(work.trx, id, plan);
+    for (const begin of plan.begins)
+      if ((await store.beginCounter(work.trx, begin)) > 0)
+        work.record({
+          kind: 'counter.started',
+          subject: {},
+          payload: { scope: begin.scope, last: begin.last, reason: row.reason ?? '' },
+        });
+  });
+  const until = performance.now() + workMs;
+  for (let at = 0; at < plan.documents.length; at += AT_ONCE) {
+    if (performance.now() > until) {
+      await app.act(actor, (work) => app.jobs.enqueue(work.trx, 'import.run', { importId: id }));
+      return 'goes on';
+    }
+    const going = await app.act(actor, async (work) => {
+      await store.lockImport(work.trx, id);
+      if ((await store.findImport(work.trx, id))?.state !== 'running') return false;
+      await holdRules(work.trx);
+      const batch = plan.documents.slice(at, at + AT_ONCE);
+      const ready = await store.readyLines(
+        work.trx,
+        id,
+        batch.flatMap((one) => one.revisions.map((revision) => revision.line)),
+      );
+      const fresh = batch.filter((one) => one.revisions.every((revision) => ready.has(revision.line)));
+      if (fresh.length === 0) return true;
+      const ids = await takeOver(work, fresh, types, { id: row.by_id, name: row.by_name, importId: id });
+      await store.markDone(
+        work.trx,
+        id,
+        fresh.flatMap((one) => one.revisions.map(({ line }) => ({ line, document: ids.get(one.folded) ?? '' }))),
+      );
+      return true;
+    });
+    if (!going) return 'stopped';
+  }
+  await app.act(actor, async (work) => {
+    await store.lockImport(work.trx, id);
+    const now = await store.findImport(work.trx, id);
+    if (now?.state !== 'running') return;
+    const counts = (await store.countLines(work.trx, [id])).get(id);
+    await store.setState(work.trx, { id, state: 'done' });
+    work.record({
+      kind: 'import.ended',
+      subject: {},
+      payload: { import: id, done: counts?.done ?? 0, refused: counts?.refused ?? 0 },
+    });
+  });
+  return 'done';
+};

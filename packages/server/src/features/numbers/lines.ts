@@ -1,0 +1,37 @@
+import type { AnswerOf, api } from '@kanonos/contract';
+import { createRecogniser } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { refused } from '../../platform/refused.ts';
+import { readTable } from '../../platform/tables/readTable.ts';
+import type { Viewer } from '../access/service.ts';
+import { getUpload } from '../documents/service.ts';
+import { houseRules } from '../rules/service.ts';
+
+const LOOKED_AT = 500;
+
+/** The column that numbers stand in: the one in which most of the first lines read as numbers of the house, else the first. */
+export const columnOfNumbers = (rows: readonly (readonly string[])[], isNumber: (text: string) => boolean): number => {
+  const width = Math.max(1, ...rows.slice(0, LOOKED_AT).map((row) => row.length));
+  const counts = Array.from(
+    { length: width },
+    (_, i) => rows.slice(0, LOOKED_AT).filter((row) => isNumber((row[i] ?? '').trim())).length,
+  );
+  return counts.indexOf(Math.max(...counts));
+};
+
+/** The numbers of a table that was sent, for the rule bench. A heading that is itself a number is a line of the list. */
+export const linesOfTable = async (
+  app: App,
+  viewer: Viewer,
+  uploadId: string,
+): Promise<AnswerOf<typeof api.numbers.lines>> => {
+  const upload = await getUpload(app.db, viewer, uploadId);
+  if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });
+  const { headings, rows, note } = await readTable(app.content.pathOf(upload.sha256), upload.name);
+  const recognise = createRecogniser(await houseRules(app.db));
+  const isNumber = (text: string) => text !== '' && recognise(text).kind !== 'outside';
+  const column = columnOfNumbers(rows, isNumber);
+  const heading = headings[column] ?? '';
+  const lines = rows.map((row) => (row[column] ?? '').slice(0, 240));
+  return { column: heading, lines: isNumber(heading.trim()) ? [heading, ...lines] : lines, note };
+};
