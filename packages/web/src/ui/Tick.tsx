@@ -12,7 +12,7 @@ export const Tick = ({
   disabled?: boolean;
   children: ReactNode;
 }) => (
-  <label className="flex cursor-pointer items-start gap-2">
+  <label className="flex cursor-pointer items-start gap-2 py-[3px]">
     <input
       type="checkbox"
       className="mt-[3px] accent-petrol"

@@ -128,24 +128,26 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
         {isOpen && <ImportColumns key={detail.rowVersion} detail={detail} />}
         {state !== 'laid out' && (
           <div className="my-3 grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4">
-            <ul className="flex max-h-44 flex-col gap-0.5 overflow-y-auto">
-              {detail.reasons.map((one) => (
-                <li key={one.code} className="grid grid-cols-[40px_minmax(0,1fr)] gap-2">
-                  <span className="num text-right text-vermilion">{one.lines.toLocaleString('en-GB')}</span>
-                  <span className="truncate">{one.lines > 1 ? `such as “${one.example}”` : one.example}</span>
-                </li>
-              ))}
-              {detail.begins.length > 0 && (
-                <li className="text-ink-2">
-                  {detail.begins.map((begin) => (
-                    <span key={begin.scope} className="block">
-                      The counter <span className="num">{begin.scope}</span> has not begun; it will begin behind{' '}
-                      {begin.last}.
-                    </span>
-                  ))}
-                </li>
-              )}
-            </ul>
+            <div role="region" aria-label="Reasons" tabIndex={0} className="max-h-44 overflow-y-auto">
+              <ul className="flex flex-col gap-0.5">
+                {detail.reasons.map((one) => (
+                  <li key={one.code} className="grid grid-cols-[40px_minmax(0,1fr)] gap-2">
+                    <span className="num text-right text-vermilion">{one.lines.toLocaleString('en-GB')}</span>
+                    <span className="truncate">{one.lines > 1 ? `such as “${one.example}”` : one.example}</span>
+                  </li>
+                ))}
+                {detail.begins.length > 0 && (
+                  <li className="text-ink-2">
+                    {detail.begins.map((begin) => (
+                      <span key={begin.scope} className="block">
+                        The counter <span className="num">{begin.scope}</span> has not begun; it will begin behind{' '}
+                        {begin.last}.
+                      </span>
+                    ))}
+                  </li>
+                )}
+              </ul>
+            </div>
             {counts.refused > 0 && (
               <a className="btn" href={addressOf(api.imports.refused, { id })} download>
                 Refused lines as CSV

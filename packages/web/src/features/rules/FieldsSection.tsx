@@ -133,7 +133,7 @@ const IconButton = ({
     type="button"
     aria-label={label}
     title={label}
-    className="rounded-xs p-1 text-ink-2 hover:bg-film disabled:text-line"
+    className="rounded-xs p-[5px] text-ink-2 hover:bg-film disabled:text-line"
     {...props}
   >
     {children}
