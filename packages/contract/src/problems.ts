@@ -183,7 +183,6 @@ export const PROBLEMS = {
   list_depends_in_circle: at(422, (p) => `Depends on: ${p.list} depends on this list.`),
   list_depends_unknown: at(422, (p) => `Depends on: there is no list "${p.list}".`),
   holiday_twice: at(422, (p) => `Holidays: ${p.day} stands in the list twice.`),
-  fact_not_unique: at(409, (p) => `${p.field}: ${p.number} has this value already, and it must be unique.`),
   fact_taken: at(409, (p) => `${p.field}: this value is taken, and it must be unique.`),
   entry_unknown: at(422, (p) => `${p.field}: ${p.value} is not in the list.`),
 

@@ -7,3 +7,7 @@ export const utf8Length = (text: string): number => {
   }
   return length;
 };
+
+/** The form in which names and numbers are compared: NFC, no case, runs of blanks as one. */
+export const foldText = (text: string): string =>
+  text.normalize('NFC').trim().replace(/\s+/gu, ' ').toLocaleLowerCase('en');

@@ -1,6 +1,7 @@
 import type { Facts, FactValue, FieldDefinition } from '../facts/facts.ts';
 import { equalFacts, isEmptyFact } from '../facts/facts.ts';
 import { ok, type Refusal, type Result, refusal, refuse } from '../result.ts';
+import { foldText } from '../text.ts';
 
 /** A folder as far as the filing plan needs it. Facts of its own are inherited by what is filed in it. */
 export type PlanFolder = {
@@ -77,8 +78,7 @@ export const decideFolder = (
   return refusals;
 };
 
-const sameName = (a: string, b: string) => folded(a) === folded(b);
-const folded = (name: string) => name.normalize('NFC').trim().replace(/\s+/gu, ' ').toLocaleLowerCase('en');
+const sameName = (a: string, b: string) => foldText(a) === foldText(b);
 
 /**
  * What a document that moves, or whose folder changes its facts, takes over: of the fields that begin with the folder's fact, those

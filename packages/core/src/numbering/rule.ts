@@ -1,5 +1,5 @@
 import { ok, type Refusal, type Result, refusal, refuse } from '../result.ts';
-import { utf8Length } from '../text.ts';
+import { foldText, utf8Length } from '../text.ts';
 
 /** A piece of a numbering rule (DOMAIN: literal text with tokens in braces). */
 export type RuleElement =
@@ -221,5 +221,4 @@ export const cleanOutsideNumber = (text: string): { number: string; folded: stri
 };
 
 /** The form in which numbers are compared: no case, runs of blanks as one. */
-export const foldNumber = (number: string): string =>
-  number.normalize('NFC').trim().replace(/\s+/g, ' ').toLocaleLowerCase('en');
+export const foldNumber = (number: string): string => foldText(number);

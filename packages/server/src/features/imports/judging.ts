@@ -2,6 +2,7 @@ import {
   createScopedRecogniser,
   dayOf,
   foldNumber,
+  foldText,
   type ImportPlan,
   judgeManifest,
   type ManifestMapping,
@@ -14,8 +15,6 @@ import { rightsOnFolders, viewerOf } from '../access/service.ts';
 import { houseRules, listFolders, listTypes } from '../rules/service.ts';
 import * as store from './store.ts';
 
-/** Names as they are compared: no case, runs of blanks as one. */
-export const fold = (text: string) => text.normalize('NFC').trim().replace(/\s+/g, ' ').toLocaleLowerCase('en');
 /** Of a name with folders the last part counts too: manifests often name the file alone. */
 export const baseOf = (name: string) => name.split(/[\\/]/).at(-1) ?? name;
 
@@ -28,11 +27,11 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
   const folders = new Map(
     (await listFolders(db))
       .filter((folder) => rights.get(folder.id)?.has('manage'))
-      .map((folder) => [fold(folder.path_names.join(' / ')), folder.id]),
+      .map((folder) => [foldText(folder.path_names.join(' / ')), folder.id]),
   );
   const people = new Map<string, string>();
   for (const person of await store.listPeopleNames(db))
-    for (const word of [person.name, person.sign_in_name]) people.set(fold(word), person.id);
+    for (const word of [person.name, person.sign_in_name]) people.set(foldText(word), person.id);
   const files = new Map((await store.listFiles(db, row.id)).map((file) => [file.folded, file]));
   const lasts = new Map((await store.listLasts(db)).map((counter) => [counter.scope, counter.last]));
   const mapping: ManifestMapping = { ...row.mapping, columns: row.mapping.columns as (ManifestMeaning | null)[] };
@@ -56,12 +55,12 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
       takeOver: type.take_over,
       retired: type.retired,
     })),
-    folderId: (path) => folders.get(fold(path.replace(/\s*[\\/>]\s*/g, ' / '))),
-    personId: (name) => people.get(fold(name)),
+    folderId: (path) => folders.get(foldText(path.replace(/\s*[\\/>]\s*/g, ' / '))),
+    personId: (name) => people.get(foldText(name)),
     recognise: createScopedRecogniser(await houseRules(db)),
     lastOf: (scope) => lasts.get(scope),
     known: (folded) => known.get(folded),
-    file: (name) => files.get(fold(name.replace(/\\/g, '/'))) ?? files.get(fold(baseOf(name))),
+    file: (name) => files.get(foldText(name.replace(/\\/g, '/'))) ?? files.get(foldText(baseOf(name))),
   });
 };
 

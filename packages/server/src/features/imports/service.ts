@@ -1,6 +1,6 @@
 import type { Readable } from 'node:stream';
 import { type AnswerOf, type api, type BodyOf, type ImportMapping, type QueryOf, sentenceOf } from '@kanonos/contract';
-import { guessColumns, guessDateOrder, MANIFEST_MEANINGS, type Refusal } from '@kanonos/core';
+import { foldText, guessColumns, guessDateOrder, MANIFEST_MEANINGS, type Refusal } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -12,7 +12,7 @@ import { takeUpload } from '../documents/registering.ts';
 import { getUpload } from '../documents/service.ts';
 import { listTypes } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
-import { baseOf, fold, judge, saveVerdicts } from './judging.ts';
+import { baseOf, judge, saveVerdicts } from './judging.ts';
 import * as store from './store.ts';
 
 const ZIP_BYTES = 8 * 1024 * 1024 * 1024;
@@ -184,7 +184,7 @@ export const addFiles = async (
   const skipped: { name: string; why: string }[] = [];
   const keep = (name: string, file: { sha256: string; size: number }) =>
     app.act(actorOf(viewer), async (work) => {
-      for (const folded of new Set([fold(name), fold(baseOf(name))]))
+      for (const folded of new Set([foldText(name), foldText(baseOf(name))]))
         await store.insertFile(work.trx, {
           importId: id,
           folded,

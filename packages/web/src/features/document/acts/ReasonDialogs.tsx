@@ -8,111 +8,79 @@ import { SignBox } from '../../../ui/SignBox.tsx';
 
 type Props = { page: DocumentPage; close: () => void };
 
-/** Acts that cannot be undone or that others are told of: a plain sentence and a reason. */
-export const ReasonDialogs = ({ page, act, close }: Props & { act: string | null }) => {
-  switch (act) {
-    case 'call back':
-      return (
-        <WithReason
-          page={page}
-          close={close}
-          endpoint={api.documents.callBack}
-          title="Call back"
-          button="Call it back"
-          text="It becomes a draft again. Signatures of this run become void and stay on record; who was asked is told."
-          done="Called back to draft."
-        />
-      );
-    case 'abandon':
-      return (
-        <WithReason
-          page={page}
-          close={close}
-          endpoint={api.documents.abandon}
-          title="Abandon the draft of"
-          button="Abandon"
-          danger
-          text="This revision will not be released. Its versions stay on record."
-          done="The draft is abandoned."
-        />
-      );
-    case 'remove':
-      return (
-        <WithReason
-          page={page}
-          close={close}
-          endpoint={api.documents.remove}
-          title="Remove"
-          button="Remove it"
-          danger
-          text="It leaves all lists. Its number stays taken, its versions and its lifeline stay on record, and it can be brought back."
-          done="It is removed."
-        />
-      );
-    case 'bring back':
-      return (
-        <WithReason
-          page={page}
-          close={close}
-          endpoint={api.documents.bringBack}
-          title="Bring back"
-          button="Bring it back"
-          text="It stands in all lists again, in the state that it had."
-          done="It is back."
-        />
-      );
-    case 'reopen':
-      return (
-        <WithReason
-          page={page}
-          close={close}
-          endpoint={api.documents.reopen}
-          title="Take back to draft:"
-          button="Take it back"
-          danger
-          text="Its signatures and readings become void and stay on record; it has to be sent again."
-          done="It is a draft again."
-        />
-      );
-    case 'drop withdrawal':
-      return (
-        <WithReason
-          page={page}
-          close={close}
-          endpoint={api.documents.dropWithdrawal}
-          title="Drop the planned withdrawal of"
-          button="Drop it"
-          text="It stays in force."
-          done="The withdrawal is dropped."
-        />
-      );
-    case 'withdraw':
-      return <Withdraw page={page} close={close} />;
-    case 'reinstate':
-      return <Reinstate page={page} close={close} />;
-    default:
-      return null;
-  }
+type Reasoned = {
+  endpoint:
+    | typeof api.documents.callBack
+    | typeof api.documents.abandon
+    | typeof api.documents.reopen
+    | typeof api.documents.dropWithdrawal
+    | typeof api.documents.remove
+    | typeof api.documents.bringBack;
+  title: string;
+  button: string;
+  text: string;
+  done: string;
+  danger?: boolean;
 };
 
-type Reasoned =
-  | typeof api.documents.callBack
-  | typeof api.documents.abandon
-  | typeof api.documents.reopen
-  | typeof api.documents.dropWithdrawal
-  | typeof api.documents.remove
-  | typeof api.documents.bringBack;
+/** Acts that ask for nothing but a reason. */
+const REASONED: Record<string, Reasoned> = {
+  'call back': {
+    endpoint: api.documents.callBack,
+    title: 'Call back',
+    button: 'Call it back',
+    text: 'It becomes a draft again. Signatures of this run become void and stay on record; who was asked is told.',
+    done: 'Called back to draft.',
+  },
+  abandon: {
+    endpoint: api.documents.abandon,
+    title: 'Abandon the draft of',
+    button: 'Abandon',
+    text: 'This revision will not be released. Its versions stay on record.',
+    done: 'The draft is abandoned.',
+    danger: true,
+  },
+  remove: {
+    endpoint: api.documents.remove,
+    title: 'Remove',
+    button: 'Remove it',
+    text: 'It leaves all lists. Its number stays taken, its versions and its lifeline stay on record, and it can be brought back.',
+    done: 'It is removed.',
+    danger: true,
+  },
+  'bring back': {
+    endpoint: api.documents.bringBack,
+    title: 'Bring back',
+    button: 'Bring it back',
+    text: 'It stands in all lists again, in the state that it had.',
+    done: 'It is back.',
+  },
+  reopen: {
+    endpoint: api.documents.reopen,
+    title: 'Take back to draft:',
+    button: 'Take it back',
+    text: 'Its signatures and readings become void and stay on record; it has to be sent again.',
+    done: 'It is a draft again.',
+    danger: true,
+  },
+  'drop withdrawal': {
+    endpoint: api.documents.dropWithdrawal,
+    title: 'Drop the planned withdrawal of',
+    button: 'Drop it',
+    text: 'It stays in force.',
+    done: 'The withdrawal is dropped.',
+  },
+};
 
-const WithReason = ({
-  page,
-  close,
-  endpoint,
-  title,
-  text,
-  button,
-  done,
-  danger,
-}: Props & { endpoint: Reasoned; title: string; text: string; button: string; done: string; danger?: boolean }) => {
+/** Acts that cannot be undone or that others are told of: a plain sentence and a reason. */
+export const ReasonDialogs = ({ page, act, close }: Props & { act: string | null }) => {
+  if (act === 'withdraw') return <Withdraw page={page} close={close} />;
+  if (act === 'reinstate') return <Reinstate page={page} close={close} />;
+  const reasoned = act !== null && Object.hasOwn(REASONED, act) ? REASONED[act] : undefined;
+  return reasoned ? <WithReason key={act} page={page} close={close} {...reasoned} /> : null;
+};
+
+const WithReason = ({ page, close, endpoint, title, text, button, done, danger }: Props & Reasoned) => {
   const [reason, setReason] = useState('');
   const act = useAct(endpoint as typeof api.documents.callBack, done, close);
   return (
