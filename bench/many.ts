@@ -2,7 +2,7 @@
 import { Readable } from 'node:stream';
 import { BULK_AT_ONCE } from '../packages/contract/src/bulk.ts';
 import { applyBulk, tryBulk, undoBulk } from '../packages/server/src/features/bulk/service.ts';
-import { takeUpload } from '../packages/server/src/features/documents/registering.ts';
+import { takeUpload } from '../packages/server/src/features/documents/uploads.ts';
 import { runImport } from '../packages/server/src/features/imports/running.ts';
 import {
   addFiles,

@@ -1,4 +1,4 @@
-import { isDay, REVISION_STATES } from '@kanonos/core';
+import { CONFIDENTIALITIES, isDay, REVISION_STATES } from '@kanonos/core';
 import { z } from 'zod';
 
 export const Id = z.uuid().meta({ description: 'identifier (UUID)' });
@@ -59,3 +59,23 @@ export const ProblemDocument = z.object({
   requestId: z.string(),
 });
 export type ProblemDocument = z.infer<typeof ProblemDocument>;
+
+export const ConfidentialitySchema = z.enum(CONFIDENTIALITIES);
+/** Titles by language (BCP 47). */
+export const TitlesSchema = z.record(z.string().max(20), text(250));
+/** What is said of one original among several. */
+export const OriginalAbout = z.strictObject({
+  description: text(200).default(''),
+  language: z.string().max(20).default(''),
+  sheet: z.number().int().min(1).max(999).nullable().default(null),
+});
+export type OriginalAbout = z.infer<typeof OriginalAbout>;
+/** What of a document may be given beside the facts of its type; all of it lives with the document. */
+export const DocumentAbout = {
+  parent: text(120).nullable(),
+  titles: TitlesSchema,
+  location: text(200),
+  sites: z.array(z.string().max(60)).max(60),
+  confidentiality: ConfidentialitySchema,
+  reviewMonths: z.number().int().min(0).max(240).nullable(),
+};

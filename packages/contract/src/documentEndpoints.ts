@@ -1,5 +1,16 @@
 import { z } from 'zod';
-import { Day, DocumentParam, FactsSchema, Id, Instant, RefusalSchema, RowVersion, text } from './common.ts';
+import {
+  Day,
+  DocumentAbout,
+  DocumentParam,
+  FactsSchema,
+  Id,
+  Instant,
+  OriginalAbout,
+  RefusalSchema,
+  RowVersion,
+  text,
+} from './common.ts';
 import { CommentInfo, DocumentPage, Folder, LifelineEntry, TypeInfo, Upload } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
@@ -46,6 +57,32 @@ export const documentEndpoints = {
       'media_type_refused',
     ],
   }),
+  written: endpoint({
+    id: 'takeWritten',
+    feature: 'documents',
+    method: 'POST',
+    path: '/api/uploads/written',
+    summary: 'An address on the web or the place of a paper instead of a file; used like a file that was sent',
+    body: z.discriminatedUnion('kind', [
+      z.strictObject({ kind: z.literal('web address'), address: text(2000, 1) }),
+      z.strictObject({
+        kind: z.literal('paper'),
+        place: text(400, 1),
+        pages: z.number().int().min(1).max(100_000).nullable().default(null),
+      }),
+    ]),
+    answer: Upload,
+    problems: ['input_invalid', 'address_invalid', 'paper_without_place'],
+  }),
+  keywords: endpoint({
+    id: 'keywords',
+    feature: 'documents',
+    method: 'GET',
+    path: '/api/keywords',
+    summary: 'Keywords that begin with some letters, the most used of what I may see first',
+    query: z.strictObject({ find: z.string().max(60).default('') }),
+    answer: z.object({ keywords: z.array(z.object({ word: z.string(), documents: z.number().int() })) }),
+  }),
   match: endpoint({
     id: 'matchFiles',
     feature: 'documents',
@@ -91,6 +128,7 @@ export const documentEndpoints = {
       extension: z.string().max(20).default(''),
       number: z.string().max(200).nullable().default(null),
       label: z.string().max(60).nullable().default(null),
+      parent: z.string().max(120).nullable().default(null),
     }),
     answer: z.object({
       number: z.string().nullable(),
@@ -115,6 +153,18 @@ export const documentEndpoints = {
       title: text(250, 1),
       facts: FactsSchema.default({}),
       uploadId: Id,
+      about: OriginalAbout.prefault({}),
+      /** The other originals, where there are several. */
+      more: z
+        .array(OriginalAbout.extend({ uploadId: Id }))
+        .max(50)
+        .default([]),
+      parent: DocumentAbout.parent.default(null),
+      titles: DocumentAbout.titles.default({}),
+      location: DocumentAbout.location.default(''),
+      sites: DocumentAbout.sites.default([]),
+      confidentiality: DocumentAbout.confidentiality.default('internal'),
+      reviewMonths: DocumentAbout.reviewMonths.default(null),
       summary: text(4000).default(''),
       ownerId: Id.nullable().default(null),
       number: text(120).nullable().default(null),
@@ -149,6 +199,9 @@ export const documentEndpoints = {
       'filing_area_missing',
       'fact_taken',
       'entry_unknown',
+      'parent_unknown',
+      'title_language_invalid',
+      'sheet_left_out',
     ],
   }),
   page: endpoint({
@@ -227,7 +280,14 @@ export const documentEndpoints = {
     summary: 'Give it back with a note: makes the next version',
     params: DocumentParam,
     body: z.strictObject({
+      /** The main original; null: it stays. */
       uploadId: Id.nullable(),
+      about: OriginalAbout.optional(),
+      /** The other originals as they then are, sent anew or kept; left out: they stay. */
+      more: z
+        .array(OriginalAbout.extend({ uploadId: Id.optional(), keep: Id.optional() }))
+        .max(50)
+        .optional(),
       note: text(2000, 1),
       title: text(250, 1).optional(),
       summary: text(4000).optional(),
@@ -242,6 +302,8 @@ export const documentEndpoints = {
       'checked_out',
       'same_content',
       'upload_unknown',
+      'sheet_left_out',
+      'title_language_invalid',
       'wrong_state',
       'fact_unknown',
       'fact_wrong_kind',
@@ -294,6 +356,13 @@ export const documentEndpoints = {
       keywords: z.array(text(60, 1)).max(30),
       ownerId: Id,
       reviewOn: Day.nullable(),
+      /** What is left out stays as it is. */
+      parent: DocumentAbout.parent.optional(),
+      titles: DocumentAbout.titles.optional(),
+      location: DocumentAbout.location.optional(),
+      sites: DocumentAbout.sites.optional(),
+      confidentiality: DocumentAbout.confidentiality.optional(),
+      reviewMonths: DocumentAbout.reviewMonths.optional(),
       reason: text(2000).default(''),
       rowVersion: RowVersion,
       revisionRowVersion: RowVersion,
@@ -310,6 +379,11 @@ export const documentEndpoints = {
       'reason_missing',
       'input_invalid',
       'document_removed',
+      'parent_unknown',
+      'parent_in_circle',
+      'parent_in_number',
+      'entry_unknown',
+      'title_language_invalid',
     ],
   }),
   comments: endpoint({

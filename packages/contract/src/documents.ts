@@ -1,7 +1,8 @@
-import { ACTS, FOLDER_STATES } from '@kanonos/core';
+import { ACTS, FOLDER_STATES, FORBIDDEN } from '@kanonos/core';
 import { z } from 'zod';
 import {
   ChangeKindSchema,
+  ConfidentialitySchema,
   Day,
   FactsSchema,
   Id,
@@ -36,6 +37,8 @@ export const TypeInfo = TypeRef.extend({
   reserved: z.array(z.string()),
   /** Where it is filed by rule; null: whoever registers chooses. */
   filing: z.string().nullable(),
+  /** Its numbers stand under that of another document. */
+  underParent: z.boolean(),
 });
 export const Folder = z.object({
   id: Id,
@@ -69,7 +72,10 @@ export const FileInfo = z.object({
   size: z.number().int(),
   mediaType: z.string(),
   sha256: z.string(),
-  show: z.enum(['pdf', 'picture', 'text', 'markdown', 'html', 'none']),
+  show: z.enum(['pdf', 'picture', 'text', 'markdown', 'html', 'address', 'paper', 'none']),
+  description: z.string(),
+  language: z.string(),
+  sheet: z.number().int().nullable(),
   textState: z.enum(['waiting', 'done', 'none', 'broken']),
   words: z.number().int(),
   minutes: z.number().int(),
@@ -180,6 +186,15 @@ export const RevisionInfo = z.object({
 });
 export type RevisionInfo = z.infer<typeof RevisionInfo>;
 
+/** Another document as it is named beside this one. */
+export const Relative = z.object({
+  id: Id,
+  number: z.string(),
+  title: z.string(),
+  label: z.string(),
+  state: z.string(),
+});
+
 export const DocumentPage = z.object({
   id: Id,
   number: z.string(),
@@ -187,7 +202,17 @@ export const DocumentPage = z.object({
   folder: z.object({ id: Id, name: z.string(), path: z.array(z.string()), area: z.string() }),
   owner: PersonRef,
   department: z.string().nullable(),
-  confidentiality: z.string(),
+  confidentiality: ConfidentialitySchema,
+  /** What that forbids here. */
+  forbids: z.array(z.enum(FORBIDDEN)),
+  /** Titles in other languages, of the revision in view. */
+  titles: z.record(z.string(), z.string()),
+  location: z.string(),
+  sites: z.array(z.object({ code: z.string(), name: z.string() })),
+  parent: Relative.nullable(),
+  children: z.array(Relative),
+  /** Own interval of review, and that of the type. */
+  reviewMonths: z.object({ own: z.number().nullable(), type: z.number() }),
   keywords: z.array(z.string()),
   facts: FactsSchema,
   /** What the people, units and entries that facts name are called. */

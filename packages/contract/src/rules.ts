@@ -28,6 +28,7 @@ export const Field = z.object({
       z.strictObject({ from: z.literal('today') }),
       z.strictObject({ from: z.literal('me') }),
       z.strictObject({ from: z.literal('folder') }),
+      z.strictObject({ from: z.literal('parent') }),
     ])
     .optional(),
   fills: z.record(z.string().max(60), z.string().max(60)).optional(),

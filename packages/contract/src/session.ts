@@ -1,4 +1,4 @@
-import { HOUSE_RIGHTS } from '@kanonos/core';
+import { CONFIDENTIALITIES, FORBIDDEN, HOUSE_RIGHTS } from '@kanonos/core';
 import { z } from 'zod';
 import { Day, Id, Instant, PersonRef, RowVersion, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
@@ -24,6 +24,8 @@ export const Me = z.object({
     demo: z.boolean(),
     today: Day,
     signingIdleMinutes: z.number(),
+    /** What each level of confidentiality forbids. */
+    confidentiality: z.record(z.enum(CONFIDENTIALITIES), z.array(z.enum(FORBIDDEN))),
   }),
 });
 export type Me = z.infer<typeof Me>;

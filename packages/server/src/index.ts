@@ -1,10 +1,12 @@
 // What the demo loader, the bench and the tests of other packages may use of the server.
 export { type Viewer, viewerOf } from './features/access/service.ts';
+export { correctFacts } from './features/authoring/facts.ts';
 export * as authoring from './features/authoring/service.ts';
 export * as blueprints from './features/blueprints/service.ts';
 export * as comments from './features/comments/service.ts';
-export { registerDocument, takeUpload } from './features/documents/registering.ts';
+export { registerDocument } from './features/documents/registering.ts';
 export { extractText } from './features/documents/text.ts';
+export { takeUpload, takeWritten } from './features/documents/uploads.ts';
 export { tick } from './features/effect/service.ts';
 export * as find from './features/find/service.ts';
 export * as imports from './features/imports/service.ts';

@@ -14,6 +14,7 @@ import * as m0011 from './migrations/0011_bulk.ts';
 import * as m0012 from './migrations/0012_filing.ts';
 import * as m0013 from './migrations/0013_imports.ts';
 import * as m0014 from './migrations/0014_blueprints.ts';
+import * as m0015 from './migrations/0015_wider_documents.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -31,6 +32,7 @@ const MIGRATIONS = {
   '0012_filing': m0012,
   '0013_imports': m0013,
   '0014_blueprints': m0014,
+  '0015_wider_documents': m0015,
 };
 const MIGRATION_LOCK = 7_204_100;
 

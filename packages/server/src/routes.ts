@@ -2,16 +2,20 @@ import { pipeline } from 'node:stream/promises';
 import { api } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { Viewer } from './features/access/service.ts';
+import { correctFacts } from './features/authoring/facts.ts';
 import * as authoring from './features/authoring/service.ts';
 import { blueprintsRoutes } from './features/blueprints/routes.ts';
 import { bulkRoutes } from './features/bulk/routes.ts';
 import * as comments from './features/comments/service.ts';
 import * as desk from './features/desk/service.ts';
+import * as choosing from './features/documents/choosing.ts';
 import { handOut, readingText } from './features/documents/files.ts';
+import { suggestKeywords } from './features/documents/keywords.ts';
 import { matchFiles } from './features/documents/matching.ts';
 import * as registering from './features/documents/registering.ts';
 import { bringBack, removeDocument, removedDocuments } from './features/documents/removing.ts';
 import { ensureDocumentRight, openDocument } from './features/documents/service.ts';
+import * as uploads from './features/documents/uploads.ts';
 import { filingRoutes } from './features/filing/routes.ts';
 import * as find from './features/find/service.ts';
 import { importsRoutes } from './features/imports/routes.ts';
@@ -49,11 +53,13 @@ export const mountAll = (
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
 
-  mount(d.types, ({ viewer }) => registering.typesFor(app, viewer));
-  mount(d.folders, ({ viewer }) => registering.foldersFor(app, viewer));
+  mount(d.types, ({ viewer }) => choosing.typesFor(app, viewer));
+  mount(d.folders, ({ viewer }) => choosing.foldersFor(app, viewer));
   mount(d.upload, ({ viewer, request }) =>
-    receiveFile(request, (name, stream) => registering.takeUpload(app, viewer, name, stream)),
+    receiveFile(request, (name, stream) => uploads.takeUpload(app, viewer, name, stream)),
   );
+  mount(d.written, ({ viewer, body }) => uploads.takeWritten(app, viewer, body));
+  mount(d.keywords, ({ viewer, query }) => suggestKeywords(app, viewer, query.find));
   mount(d.match, ({ viewer, body }) => matchFiles(app, viewer, body.uploadIds));
   mount(d.preview, ({ viewer, body }) => registering.previewRegistration(app, viewer, body));
   mount(d.register, ({ viewer, body, request }) =>
@@ -107,7 +113,7 @@ export const mountAll = (
   mount(d.restore, ({ viewer, params, body }) =>
     authoring.makeNewest(app, viewer, params.document, params.version, body.note),
   );
-  mount(d.correctFacts, ({ viewer, params, body }) => authoring.correctFacts(app, viewer, params.document, body));
+  mount(d.correctFacts, ({ viewer, params, body }) => correctFacts(app, viewer, params.document, body));
   mount(d.comments, ({ viewer, params }) => comments.listComments(app, viewer, params.document));
   mount(d.addComment, ({ viewer, params, body }) => comments.addComment(app, viewer, params.document, body));
   mount(d.resolveComment, ({ viewer, params, body }) =>

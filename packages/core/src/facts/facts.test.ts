@@ -110,7 +110,12 @@ test('several choices, people and web addresses are checked by their kind', () =
 });
 
 test('first values come from where the field says, by its kind', () => {
-  const known = { today: '2026-11-25', me: 'ines.varga', folder: { client: 'TRN', scale: '1:50' } };
+  const known = {
+    today: '2026-11-25',
+    me: 'ines.varga',
+    folder: { client: 'TRN', scale: '1:50' },
+    parent: { line: 'Tarn' },
+  };
   expect(
     defaultFacts(
       [
@@ -118,9 +123,10 @@ test('first values come from where the field says, by its kind', () => {
         field('on', 'date', { default: { from: 'today' } }),
         field('lead', 'people', { default: { from: 'me' } }),
         field('client', 'text', { default: { from: 'folder' } }),
+        field('line', 'text', { default: { from: 'parent' } }),
         field('none', 'text'),
       ],
       known,
     ),
-  ).toEqual({ years: 10, on: '2026-11-25', lead: ['ines.varga'], client: 'TRN' });
+  ).toEqual({ years: 10, on: '2026-11-25', lead: ['ines.varga'], client: 'TRN', line: 'Tarn' });
 });

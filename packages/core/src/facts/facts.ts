@@ -1,7 +1,7 @@
 import { isDay } from '../calendar/zone.ts';
 import { type Refusal, refusal } from '../result.ts';
 
-/** What a fact can be. People are given by id, departments and sites by code, documents by number. */
+/** What a fact can be. People and folders are given by id, departments and sites by code, documents by number. */
 export const FIELD_KINDS = [
   'text',
   'long text',
@@ -14,6 +14,7 @@ export const FIELD_KINDS = [
   'people',
   'department',
   'site',
+  'folder',
   'document',
   'web address',
   'entry',
@@ -24,7 +25,12 @@ export type FieldKind = (typeof FIELD_KINDS)[number];
 export type FieldOption = { code: string; text: string; under?: string; retired?: boolean };
 
 /** Where the first value of a fact comes from when nobody gave one. */
-export type FieldDefault = { from: 'fixed'; value: string } | { from: 'today' } | { from: 'me' } | { from: 'folder' };
+export type FieldDefault =
+  | { from: 'fixed'; value: string }
+  | { from: 'today' }
+  | { from: 'me' }
+  | { from: 'folder' }
+  | { from: 'parent' };
 
 /** A fact that a type asks for. */
 export type FieldDefinition = {
@@ -163,11 +169,11 @@ export const showFact = (field: FieldDefinition | undefined, value: FactValue | 
   return field?.unit ? `${value} ${field.unit}` : String(value);
 };
 
-/** First values of facts that nobody gave: fixed ones, today's day, who registers, what the folder says. */
-export const defaultFacts = (
-  fields: readonly FieldDefinition[],
-  known: { today: string; me: string; folder: Facts },
-): Record<string, FactValue> => {
+/** What first values of facts can come from. */
+export type KnownFirst = { today: string; me: string; folder: Facts; parent: Facts };
+
+/** First values of facts that nobody gave: fixed ones, today's day, who registers, what the folder or the parent says. */
+export const defaultFacts = (fields: readonly FieldDefinition[], known: KnownFirst): Record<string, FactValue> => {
   const found: Record<string, FactValue> = {};
   for (const field of fields) {
     const value = firstValue(field, known);
@@ -176,10 +182,7 @@ export const defaultFacts = (
   return found;
 };
 
-const firstValue = (
-  field: FieldDefinition,
-  known: { today: string; me: string; folder: Facts },
-): FactValue | undefined => {
+const firstValue = (field: FieldDefinition, known: KnownFirst): FactValue | undefined => {
   switch (field.default?.from) {
     case 'today':
       return known.today;
@@ -187,6 +190,8 @@ const firstValue = (
       return field.kind === 'people' ? [known.me] : known.me;
     case 'folder':
       return known.folder[field.key];
+    case 'parent':
+      return known.parent[field.key];
     case 'fixed': {
       const { value } = field.default;
       if (field.kind === 'number') return Number(value);

@@ -40,7 +40,7 @@ export const checkFields = (fields: readonly FieldDefinition[]): Refusal[] => {
     for (const key of Object.keys(field.fills ?? {}))
       if (!byKey.has(key) || key === field.key) wrong('field_fills_nothing', { key });
     if (field.default?.from === 'fixed') {
-      const values = defaultFacts([field], { today: '', me: '', folder: {} });
+      const values = defaultFacts([field], { today: '', me: '', folder: {}, parent: {} });
       const { dependsOn: _, ...alone } = field;
       const [misfit] = checkFacts([alone], values);
       if (misfit) wrong('field_default_misfits', { wanted: String(misfit.params?.wanted ?? '') });

@@ -1,4 +1,12 @@
-import { dayOf, type EventDraft, type EventSubject, type Json, type WorkingCalendar } from '@kanonos/core';
+import {
+  type ConfidentialityRules,
+  DEFAULT_CONFIDENTIALITY,
+  dayOf,
+  type EventDraft,
+  type EventSubject,
+  type Json,
+  type WorkingCalendar,
+} from '@kanonos/core';
 import type { Logger } from 'pino';
 import type { Secrets } from './auth/secrets.ts';
 import type { Config } from './config.ts';
@@ -20,6 +28,7 @@ export type House = {
   signingIdleMinutes: number;
   uploadLimit: number;
   fallbackApprover: string | null;
+  confidentiality: ConfidentialityRules;
 };
 
 type HouseRow = {
@@ -32,6 +41,7 @@ type HouseRow = {
   signing_idle_minutes: number;
   upload_limit: number;
   fallback_approver: string | null;
+  confidentiality: ConfidentialityRules;
 };
 
 /** Who acts: a person, or the system itself. */
@@ -97,6 +107,7 @@ export const createApp = (
       signingIdleMinutes: row.signing_idle_minutes,
       uploadLimit: Math.min(row.upload_limit, parts.config.uploadLimit),
       fallbackApprover: row.fallback_approver,
+      confidentiality: { ...DEFAULT_CONFIDENTIALITY, ...row.confidentiality },
     };
     kept = { house: loaded, until: performance.now() + HOUSE_KEPT_MS };
     return loaded;

@@ -1,7 +1,9 @@
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { checkIn, checkOut, correctFacts, giveUp, makeNewest } from '../features/authoring/service.ts';
-import { previewRegistration, registerDocument, takeUpload } from '../features/documents/registering.ts';
+import { correctFacts } from '../features/authoring/facts.ts';
+import { checkIn, checkOut, giveUp, makeNewest } from '../features/authoring/service.ts';
+import { previewRegistration, registerDocument } from '../features/documents/registering.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
 

@@ -195,7 +195,8 @@ test('rights on a folder: the nearest entry for a subject counts, withheld beats
 test('a type that is filed by rule makes what is missing of its path, uses what is there, and never makes a folder twice', async () => {
   await setFields('MEM', [field('client', { mandatory: true })], 'Area two / {field:client} / Memos');
   const viewer = await house.as('author');
-  const { takeUpload, registerDocument, previewRegistration } = await import('../features/documents/registering.ts');
+  const { registerDocument, previewRegistration } = await import('../features/documents/registering.ts');
+  const { takeUpload } = await import('../features/documents/uploads.ts');
   const { Readable } = await import('node:stream');
   const typeId = house.types.get('MEM') ?? '';
   const base = { typeId, folderId: null, title: 'A memo', number: null, label: null };

@@ -3,7 +3,7 @@ import ExcelJS from 'exceljs';
 import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { handOut } from '../features/documents/files.ts';
-import { takeUpload } from '../features/documents/registering.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
 import { find } from '../features/find/service.ts';
 import { runImport } from '../features/imports/running.ts';
 import {

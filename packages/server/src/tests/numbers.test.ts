@@ -1,6 +1,8 @@
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { previewRegistration, registerDocument, takeUpload, typesFor } from '../features/documents/registering.ts';
+import { typesFor } from '../features/documents/choosing.ts';
+import { previewRegistration, registerDocument } from '../features/documents/registering.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
 import {
   endReservation,
   endRunOut,

@@ -340,7 +340,12 @@ describe('rights', () => {
       'select folder_id, owner_id from documents where id = :id',
       { id },
     );
-    const place = { id, folderId: document?.folder_id ?? '', ownerId: document?.owner_id ?? '' };
+    const place = {
+      id,
+      folderId: document?.folder_id ?? '',
+      ownerId: document?.owner_id ?? '',
+      confidentiality: 'internal' as const,
+    };
     const reader = await house.as('reader');
     expect((await explain(house.app.db, reader, place, '2026-11-25')).reasons.map((r) => [r.place, r.subject])).toEqual(
       [

@@ -1,6 +1,6 @@
 import type { Field, TypeRule } from '@kanonos/contract';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { correctFacts } from '../features/authoring/service.ts';
+import { correctFacts } from '../features/authoring/facts.ts';
 import { numberRules } from '../features/numbers/service.ts';
 import { addUnit } from '../features/people/service.ts';
 import { findEntries, listLists, saveChoices, saveLookup } from '../features/rules/lists.ts';

@@ -1,4 +1,4 @@
-import { folderRights, type Right } from '@kanonos/core';
+import { type ConfidentialityRules, folderRights, type Right } from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import * as store from './store.ts';
 import type { Viewer } from './viewer.ts';
@@ -14,6 +14,8 @@ export type Plan = {
   version: number;
   folders: store.FolderEntries[];
   names: PlanNames;
+  /** What each level of confidentiality forbids. */
+  confidentiality: ConfidentialityRules;
   rights: Map<string, PlanRights>;
 };
 
@@ -52,7 +54,13 @@ export const accessPlan = async (db: Db | Trx): Promise<Plan> => {
     types: new Map(types.map((type) => [type.id, type])),
     units: new Map(units.map((unit) => [unit.id, unit.name])),
   };
-  const plan: Plan = { version, folders, names, rights: new Map() };
+  const plan: Plan = {
+    version,
+    folders,
+    names,
+    confidentiality: await store.findConfidentiality(db),
+    rights: new Map(),
+  };
   // What a transaction sees of its own changes may never come to be; the same version could then mean something else.
   if (!db.isTransaction) plans.set(key, plan);
   return plan;

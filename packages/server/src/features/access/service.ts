@@ -2,9 +2,13 @@ import {
   type AccessEntry,
   type AccessPlace,
   type AccessReason,
+  type Confidentiality,
+  type ConfidentialityRules,
   explainRights,
+  type Forbidden,
   hasRight,
   type Right,
+  withoutForbidden,
 } from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
@@ -29,7 +33,8 @@ export type ListScope = {
   withheldDocuments: string[];
 };
 
-export type DocumentPlace = { id: string; folderId: string; ownerId: string };
+export type DocumentPlace = { id: string; folderId: string; ownerId: string; confidentiality: Confidentiality };
+export const toPlace = store.toPlace;
 
 /** A person as a viewer on a day, for acts outside a session and for tests. */
 export const viewerOf = async (db: Db | Trx, personId: string, day: string): Promise<Viewer> => {
@@ -57,18 +62,37 @@ export const explain = async (
   document: DocumentPlace,
   day: string,
 ): Promise<{ rights: Set<Right>; reasons: AccessReason[] }> => {
-  const [folders, own, asked] = [
-    (await accessPlan(db)).folders,
+  const plan = await accessPlan(db);
+  const [own, asked] = [
     await store.listDocumentEntries(db, [document.id]),
     await store.findAsked(db, { personId: viewer.id, documentId: document.id, day }),
   ];
-  return explainRights(subjectsOf(viewer), placesOf(document, own.get(document.id) ?? [], folders), {
-    isOwner: document.ownerId === viewer.id,
-    askedInStep: asked.inStep,
-    askedMayCheckIn: asked.mayCheckIn,
-    askedToRead: asked.toRead,
-  });
+  const { rights, reasons } = explainRights(
+    subjectsOf(viewer),
+    placesOf(document, own.get(document.id) ?? [], plan.folders),
+    {
+      isOwner: document.ownerId === viewer.id,
+      askedInStep: asked.inStep,
+      askedMayCheckIn: asked.mayCheckIn,
+      askedToRead: asked.toRead,
+    },
+  );
+  // What its confidentiality forbids beats every grant.
+  const forbids = plan.confidentiality[document.confidentiality];
+  if (forbids.length === 0) return { rights, reasons };
+  const left = withoutForbidden(rights, forbids, viewer.outside);
+  const taken = [...rights].filter((right) => !left.has(right));
+  return {
+    rights: left,
+    reasons: taken.length
+      ? [...reasons, { place: 'document', subject: document.confidentiality, rights: taken, withheld: true }]
+      : reasons,
+  };
 };
+
+/** What a level of confidentiality forbids in this house. */
+export const forbiddenBy = async (db: Db | Trx, level: Confidentiality): Promise<readonly Forbidden[]> =>
+  (await accessPlan(db)).confidentiality[level];
 
 export const rightsOn = async (
   db: Db | Trx,
@@ -96,14 +120,16 @@ export const rightsOnMany = async (
     documents.map((document) => {
       const entries = own.get(document.id);
       const isOwner = document.ownerId === viewer.id;
-      if (!entries && !isOwner) return [document.id, byFolder.get(document.folderId) ?? new Set<Right>()];
+      const forbids = plan.confidentiality[document.confidentiality];
+      if (!entries && !isOwner && forbids.length === 0)
+        return [document.id, byFolder.get(document.folderId) ?? new Set<Right>()];
       const { rights } = explainRights(subjectsOf(viewer), placesOf(document, entries ?? [], plan.folders), {
         isOwner,
         askedInStep: false,
         askedMayCheckIn: false,
         askedToRead: false,
       });
-      return [document.id, rights];
+      return [document.id, withoutForbidden(rights, forbids, viewer.outside)];
     }),
   );
 };
@@ -166,8 +192,18 @@ export const listScopeWithNames = async (
     else if (given.has('see')) scope.seeDocuments.push(document.id);
     if (given.size === 0 && reasons.some((reason) => reason.withheld)) scope.withheldDocuments.push(document.id);
   }
+  if (viewer.outside) scope.withheldDocuments.push(...(await keptInside(db, plan.confidentiality, scope)));
   return { scope, names: plan.names };
 };
+
+/** What of a scope may not be shared outside. */
+const keptInside = async (db: Db | Trx, rules: ConfidentialityRules, scope: ListScope): Promise<string[]> =>
+  store.listOfLevels(db, {
+    levels: Object.entries(rules).flatMap(([level, forbids]) => (forbids.includes('share outside') ? [level] : [])),
+    folders: scope.seeFolders,
+    documents: [...scope.workDocuments, ...scope.seeDocuments, ...scope.ownEntryDocuments],
+    me: scope.me,
+  });
 
 /** SQL conditions over `documents d` for what of a document a scope may see; bind with the scope itself. */
 export const SEES_WORK = `(((d.folder_id = any(:workFolders::uuid[]) and d.id <> all(:ownEntryDocuments::uuid[])) or d.owner_id = :me or d.id = any(:workDocuments::uuid[])) and d.id <> all(:withheldDocuments::uuid[]))`;

@@ -1,4 +1,11 @@
-import type { AccessEntry, HouseRight, Right } from '@kanonos/core';
+import {
+  type AccessEntry,
+  type Confidentiality,
+  type ConfidentialityRules,
+  DEFAULT_CONFIDENTIALITY,
+  type HouseRight,
+  type Right,
+} from '@kanonos/core';
 import { groupBy } from '../../platform/collections.ts';
 import { type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 import type { Viewer } from './viewer.ts';
@@ -76,6 +83,26 @@ const ENTRY = 'folder_id, document_id, subject_kind, subject_id, rights, withhel
 export const findAccessVersion = async (db: Db | Trx): Promise<number> =>
   (await firstRow<{ n: number }>(db, 'select n from access_version', {}, HOT))?.n ?? 0;
 
+/** What each level of confidentiality forbids in this house. */
+export const findConfidentiality = async (db: Db | Trx): Promise<ConfidentialityRules> => ({
+  ...DEFAULT_CONFIDENTIALITY,
+  ...(await firstRow<{ rules: ConfidentialityRules }>(db, 'select confidentiality as rules from house'))?.rules,
+});
+
+/** Documents of some levels in some folders, to keep them from parties outside: few folders, asked only for those. */
+export const listOfLevels = async (
+  db: Db | Trx,
+  by: { levels: string[]; folders: string[]; documents: string[]; me: string },
+): Promise<string[]> =>
+  (
+    await rows<{ id: string }>(
+      db,
+      `select id from documents where confidentiality = any(:levels::text[])
+         and (folder_id = any(:folders::uuid[]) or id = any(:documents::uuid[]) or owner_id = :me)`,
+      by,
+    )
+  ).map((row) => row.id);
+
 export type FolderEntries = {
   id: string;
   parentId: string | null;
@@ -102,6 +129,19 @@ export const listFolderEntries = async (db: Db | Trx): Promise<FolderEntries[]> 
     entries: (byFolder.get(folder.id) ?? []).map(toEntry),
   }));
 };
+
+/** A document's row as the place by which rights on it are judged. */
+export const toPlace = (row: {
+  id: string;
+  folder_id: string;
+  owner_id: string;
+  confidentiality: Confidentiality;
+}) => ({
+  id: row.id,
+  folderId: row.folder_id,
+  ownerId: row.owner_id,
+  confidentiality: row.confidentiality,
+});
 
 export const listTypeNames = (db: Db | Trx) =>
   rows<{ id: string; code: string; name: string }>(db, 'select id, code, name from types');
@@ -147,15 +187,21 @@ export const listConcerned = async (
   db: Db | Trx,
   by: { personId: string; day: string; unitIds: string[]; outside: boolean },
 ) => {
-  const found = await rows<{ why: 'step' | 'read' | 'entry'; id: string; folder_id: string; owner_id: string }>(
+  const found = await rows<{
+    why: 'step' | 'read' | 'entry';
+    id: string;
+    folder_id: string;
+    owner_id: string;
+    confidentiality: Confidentiality;
+  }>(
     db,
-    `select distinct 'step' as why, r.document_id as id, null::uuid as folder_id, null::uuid as owner_id
+    `select distinct 'step' as why, r.document_id as id, null::uuid as folder_id, null::uuid as owner_id, null::text as confidentiality
      from assignments a join steps s on s.id = a.step_id join runs r on r.id = s.run_id
      where r.state = 'running' and ${ASKED_PERSON}
      union all
-     select distinct 'read', document_id, null::uuid, null::uuid from reading_assignments where person_id = :personId and state in ('open', 'signed', 'carried')
+     select distinct 'read', document_id, null::uuid, null::uuid, null::text from reading_assignments where person_id = :personId and state in ('open', 'signed', 'carried')
      union all
-     select 'entry', d.id, d.folder_id, d.owner_id from documents d where d.id in (
+     select 'entry', d.id, d.folder_id, d.owner_id, d.confidentiality from documents d where d.id in (
        select document_id from grants where document_id is not null and (
          (subject_kind = 'person' and subject_id = :personId) or (subject_kind = 'unit' and subject_id = any(:unitIds::uuid[])) or
          (subject_kind = 'all' and not :outside::boolean)))`,
@@ -172,6 +218,6 @@ export const listConcerned = async (
   return {
     inStep: new Set(found.filter((row) => row.why === 'step').map((row) => row.id)),
     toRead: new Set(found.filter((row) => row.why === 'read').map((row) => row.id)),
-    own: own.map((d) => ({ id: d.id, folderId: d.folder_id, ownerId: d.owner_id, entries: entries.get(d.id) ?? [] })),
+    own: own.map((d) => ({ ...toPlace(d), entries: entries.get(d.id) ?? [] })),
   };
 };

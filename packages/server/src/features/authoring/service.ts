@@ -1,37 +1,29 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
-import {
-  type Act,
-  decideAct,
-  type Facts,
-  type FieldDefinition,
-  hasRight,
-  isFolderShut,
-  splitFacts,
-} from '@kanonos/core';
+import { type Act, decideAct, type Facts } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { filesAfter, sameFiles } from '../documents/nextFiles.ts';
 import {
   addVersion,
   allFacts,
   filesOf,
-  getUpload,
-  type NewFile,
   type Opened,
   openForAct,
   type RevisionRow,
   refreshLists,
+  sameFile,
   situationOf,
   subjectOf,
   versionsOf,
   write,
 } from '../documents/service.ts';
 import { actOn } from '../effect/service.ts';
-import { namesOf } from '../people/service.ts';
 import { ensureFacts } from '../rules/facts.ts';
 import { moveOn, routeFactsOf } from '../runs/service.ts';
 import { recordUsage } from '../usage/service.ts';
+import { apartAsBefore } from './facts.ts';
 
 /** Opens a document for an act, settles what is due, and refuses by the rule of the act. */
 const prepare = async (
@@ -90,11 +82,6 @@ export const checkOut = async (
   return { fileId: taken.file?.id ?? null };
 };
 
-const samePlace = (files: readonly NewFile[], before: { role: string; sha256: string }[]) =>
-  files
-    .filter((f) => f.role === 'original')
-    .every((file) => before.some((old) => old.role === 'original' && old.sha256 === file.sha256));
-
 /** Gives the document back with a note: the next version, with facts corrected in the same step. */
 export const checkIn = (
   app: App,
@@ -107,26 +94,13 @@ export const checkIn = (
     const { document, revision, checkout } = opened;
     if (!checkout) throw refused('not_checked_out');
     const before = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
-    let files: NewFile[] = before.map((file) => ({
-      role: file.role === 'attachment' ? 'attachment' : 'original',
-      name: file.name,
-      sha256: file.sha256,
-      size: file.size,
-    }));
-    if (input.uploadId) {
-      const upload = await getUpload(work.trx, viewer, input.uploadId);
-      if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });
-      files = [
-        { role: 'original', name: upload.name, sha256: upload.sha256, size: upload.size },
-        ...files.filter((file) => file.role === 'attachment'),
-      ];
-    }
+    const files = await filesAfter(app, work, viewer, before, input);
     const facts = await correctedFacts(work, opened, revision, input.facts);
     const sameFacts =
       JSON.stringify(facts.signed) === JSON.stringify(revision.facts) &&
       (input.title ?? revision.title) === revision.title &&
       (input.summary ?? revision.summary) === revision.summary;
-    if (samePlace(files, before) && !input.sameContentMeant && (input.uploadId || sameFacts))
+    if (sameFiles(files, before) && !input.sameContentMeant && (input.uploadId || sameFacts))
       throw refused('same_content', { n: revision.version_count });
     const version = await addVersion(work, revision, {
       files,
@@ -162,7 +136,7 @@ const correctedFacts = async (
   if (!given) return { signed: revision.facts, living: undefined };
   const before = allFacts(document, revision);
   await ensureFacts(work.trx, type, given, before, document.id);
-  return splitFacts(type.fields, { ...before, ...given });
+  return apartAsBefore(type.fields, { ...before, ...given }, revision.facts);
 };
 
 const saveLiving = async (work: Work, { document }: Opened, living: Facts | undefined) => {
@@ -203,12 +177,7 @@ export const makeNewest = (
     if (older.id === revision.latest_version_id) throw refused('same_content', { n: older.n });
     const files = await filesOf(work.trx, [older.id]);
     const version = await addVersion(work, revision, {
-      files: files.map((file) => ({
-        role: file.role === 'attachment' ? 'attachment' : 'original',
-        name: file.name,
-        sha256: file.sha256,
-        size: file.size,
-      })),
+      files: files.map(sameFile),
       note: note || `Version ${older.n} made the newest`,
       title: older.title,
       summary: revision.summary,
@@ -222,109 +191,3 @@ export const makeNewest = (
     });
     return { version: version.n };
   });
-
-/** Corrects signed facts of a draft and living facts of the document; living ones with a reason, at any time. */
-export const correctFacts = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.correctFacts>,
-): Promise<{ rowVersion: number }> =>
-  actOn(app, viewer, ref, async (work) => {
-    const opened = await openForAct(work, viewer, ref);
-    const { document, type } = opened;
-    const revision = opened.work ?? opened.inForce ?? opened.revisions[0];
-    if (!revision) throw refused('not_found');
-    const before = allFacts(document, revision);
-    await ensureFacts(work.trx, type, input.facts, before, document.id);
-    // Facts that the type asks no more stay as they are.
-    const unasked = Object.entries(before).filter(([key]) => !type.fields.some((field) => field.key === key));
-    const { signed, living } = apartAsBefore(
-      type.fields,
-      { ...Object.fromEntries(unasked), ...input.facts },
-      revision.facts,
-    );
-    const signedChange =
-      input.title !== revision.title ||
-      input.summary !== revision.summary ||
-      JSON.stringify(sorted(signed)) !== JSON.stringify(sorted(revision.facts));
-    const livingChange =
-      JSON.stringify(sorted(living)) !== JSON.stringify(sorted(document.facts)) ||
-      input.keywords.join('\n') !== document.keywords.join('\n') ||
-      input.ownerId !== document.owner_id ||
-      input.reviewOn !== document.review_on;
-    if (signedChange) {
-      ensureAllowed(
-        decideAct(
-          'correct facts',
-          await situationOf(work.trx, opened, viewer, await routeFactsOf(app, work.trx, opened, viewer, work.day)),
-        ),
-      );
-      if (
-        (await write.changeRevision(work.trx, {
-          id: revision.id,
-          title: input.title,
-          summary: input.summary,
-          facts: signed,
-          rowVersion: input.revisionRowVersion,
-        })) === 0
-      )
-        throw refused('changed_meanwhile');
-    }
-    if (livingChange) {
-      const draft = revision.state === 'draft' && hasRight(opened.rights, 'author');
-      if (!hasRight(opened.rights, 'manage') && !draft) throw refused('right_missing', { right: 'manage' });
-      if (isFolderShut(document.folder_state))
-        throw refused('folder_shut', { folder: document.folder_name, state: document.folder_state });
-      if (!input.reason && !draft) throw refused('reason_missing');
-      const owner = (await namesOf(work.trx, [input.ownerId])).get(input.ownerId);
-      if (!owner || (input.ownerId !== document.owner_id && owner.state === 'deactivated')) throw refused('not_found');
-      const saved = await write.changeDocument(work.trx, {
-        id: document.id,
-        facts: living,
-        keywords: input.keywords,
-        ownerId: input.ownerId,
-        reviewOn: input.reviewOn,
-        now: work.now,
-        rowVersion: input.rowVersion,
-      });
-      if (saved === 0) throw refused('changed_meanwhile');
-    }
-    if (signedChange || livingChange) {
-      await refreshLists(work.trx, document.id, work.now);
-      work.record({
-        kind: 'facts.corrected',
-        subject: subjectOf(document, revision),
-        payload: {
-          before: {
-            title: revision.title,
-            summary: revision.summary,
-            facts: allFacts(document, revision),
-            keywords: document.keywords,
-            owner: document.owner_name,
-            reviewOn: document.review_on,
-          },
-          after: {
-            title: input.title,
-            summary: input.summary,
-            facts: input.facts,
-            keywords: input.keywords,
-            owner: (await namesOf(work.trx, [input.ownerId])).get(input.ownerId)?.name ?? '',
-            reviewOn: input.reviewOn,
-          },
-          reason: input.reason,
-        },
-      });
-    }
-    return { rowVersion: livingChange ? input.rowVersion + 1 : input.rowVersion };
-  });
-
-/** Signed and living facts apart; one that the type asks no more stays where it was. */
-const apartAsBefore = (fields: readonly FieldDefinition[], facts: Facts, signedBefore: Facts) => {
-  const gone = Object.keys(signedBefore).filter((key) => !fields.some((field) => field.key === key));
-  const { signed, living } = splitFacts(fields, facts);
-  for (const key of gone) delete (living as Record<string, unknown>)[key];
-  return { signed: { ...signed, ...Object.fromEntries(gone.map((key) => [key, signedBefore[key] ?? null])) }, living };
-};
-
-const sorted = (facts: Facts) => Object.entries(facts).sort(([a], [b]) => (a < b ? -1 : 1));

@@ -21,7 +21,7 @@ import {
 import type { App, Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import { rightsOnFolders, rightsOnMany, type Viewer } from '../access/service.ts';
+import { rightsOnFolders, rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
 import { refreshWords, subjectOf } from '../documents/service.ts';
 import { idsOf } from '../find/service.ts';
 import { namesOf } from '../people/service.ts';
@@ -54,11 +54,7 @@ const decideAll = async (
 ): Promise<Decided[]> => {
   const rows = await store.listDocuments(db, ids);
   const types = new Map((await listTypes(db)).map((type) => [type.id, type]));
-  const rights = await rightsOnMany(
-    db,
-    viewer,
-    rows.map((row) => ({ id: row.id, folderId: row.folder_id, ownerId: row.owner_id })),
-  );
+  const rights = await rightsOnMany(db, viewer, rows.map(toPlace));
   const target = change.folderId ? (await rightsOnFolders(db, viewer)).get(change.folderId) : undefined;
   if (change.folderId && !target?.has('see')) throw refused('not_found');
   if (change.ownerId) {
@@ -268,11 +264,7 @@ export const undoBulk = (app: App, viewer: Viewer, bulkId: string): Promise<Answ
     const byId = new Map(items.map((item) => [item.document_id, item]));
     await store.lockDocuments(trx, [...byId.keys()]);
     const rows = await store.listDocuments(trx, [...byId.keys()]);
-    const rights = await rightsOnMany(
-      trx,
-      viewer,
-      rows.map((row) => ({ id: row.id, folderId: row.folder_id, ownerId: row.owner_id })),
-    );
+    const rights = await rightsOnMany(trx, viewer, rows.map(toPlace));
     const same = rows.filter((row) => {
       const given = rights.get(row.id);
       const may = given?.has('manage') || (row.is_draft && given?.has('author'));

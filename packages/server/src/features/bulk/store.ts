@@ -1,4 +1,4 @@
-import type { Facts } from '@kanonos/core';
+import type { Confidentiality, Facts } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type BulkRow = {
@@ -11,6 +11,7 @@ export type BulkRow = {
   type_id: string;
   folder_id: string;
   owner_id: string;
+  confidentiality: Confidentiality;
   facts: Facts;
   signed: Facts;
   keywords: string[];
@@ -19,7 +20,7 @@ export type BulkRow = {
   is_draft: boolean;
 };
 
-const ROW = `select d.id, d.number, d.newest_title as title, d.public_title, d.newest_label as label, d.newest_revision_id as revision_id, d.type_id, d.folder_id, d.owner_id, d.facts, r.facts as signed,
+const ROW = `select d.id, d.number, d.newest_title as title, d.public_title, d.newest_label as label, d.newest_revision_id as revision_id, d.type_id, d.folder_id, d.owner_id, d.confidentiality, d.facts, r.facts as signed,
   d.keywords, d.review_on, d.row_version, d.newest_state = 'draft' as is_draft
   from documents d join revisions r on r.id = d.newest_revision_id where d.id = any(:ids::uuid[]) and d.removed_at is null order by d.number`;
 export const listDocuments = (db: Db | Trx, ids: readonly string[]) => rows<BulkRow>(db, ROW, { ids });

@@ -46,6 +46,9 @@ export const toFileInfo = (
   size: file.size,
   mediaType: file.media_type,
   sha256: file.sha256,
+  description: file.description,
+  language: file.language,
+  sheet: file.sheet,
   show: file.text_state === 'broken' ? 'none' : showOf(file.media_type),
   textState: file.text_state,
   words: file.words,
@@ -111,7 +114,10 @@ const isAskedToRead = async (app: App, viewer: Viewer, revisionId: string) =>
 /** A file for opening or taking away, under its rule-made name; recorded before the answer. */
 export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'open' | 'download') => {
   const { file, opened, revision } = await openFile(app, viewer, fileId);
-  if (as === 'download' && !hasRight(opened.rights, 'download')) throw refused('right_missing', { right: 'download' });
+  // Who has it checked out takes it along to work on it, whatever confidentiality forbids readers.
+  const mine = opened.checkout?.person_id === viewer.id;
+  if (as === 'download' && !mine && !opened.rights.has('download'))
+    throw refused('right_missing', { right: 'download' });
   if (!(await app.content.has(file.sha256))) throw refused('content_missing', { name: file.name });
   await recordUsage(app, {
     personId: viewer.id,

@@ -4,7 +4,7 @@ import type { App } from '../../platform/app.ts';
 import { type Db, rows } from '../../platform/db/connect.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { houseRules } from '../rules/service.ts';
-import { getUpload } from './service.ts';
+import { getUpload } from './uploads.ts';
 
 type Match = {
   key: string;

@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto';
-import type { Readable } from 'node:stream';
-import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
+import { type AnswerOf, api, type BodyInOf, type BodyOf, sentenceOf } from '@kanonos/contract';
 import {
+  checkOriginals,
+  checkTitles,
   dayOf,
   type Facts,
-  factsInFolder,
   firstLabel,
   hasRight,
   isFolderShut,
@@ -17,118 +17,34 @@ import {
   type Result,
   refusal,
   splitFacts,
+  withTitles,
 } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
-import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
-import { folderByRule, pathByRule, toPlan } from '../filing/service.ts';
+import { folderByRule, pathByRule } from '../filing/service.ts';
 import { departmentIdOf, namesOf, unitsByIds } from '../people/service.ts';
 import { ensureRequirement } from '../reading/duties.ts';
-import { ensureFacts, factRefusals } from '../rules/facts.ts';
+import { ensureFacts, ensureSites, factRefusals } from '../rules/facts.ts';
 import { holdRules } from '../rules/guard.ts';
 import {
   type FolderRow,
   getFolder,
   getType,
   listFolders,
-  listTypes,
   previewNumber,
-  reservedFor,
   type TypeRow,
   takeNumber,
 } from '../rules/service.ts';
 import { settlePlansOfToday } from '../rules/types.ts';
 import { actorOf } from '../session/service.ts';
+import { mayRegisterType } from './choosing.ts';
 import { factsInNames } from './files.ts';
-import { getUpload, subjectOf } from './service.ts';
+import { findParent } from './parents.ts';
+import { subjectOf } from './service.ts';
 import * as store from './store.ts';
-
-export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.types>> => {
-  const rights = await rightsOnFolders(app.db, viewer);
-  const mayRegister = [...rights.values()].some((given) => given.has('author'));
-  const types = await listTypes(app.db);
-  const reserved = await reservedFor(app.db, viewer.id);
-  return {
-    lately: await store.listLately(app.db, viewer.id),
-    types: types
-      .filter((type) => !type.retired)
-      .map((type) => ({
-        id: type.id,
-        code: type.code,
-        name: type.name,
-        family: type.family,
-        group: type.group_name,
-        help: type.help,
-        example: type.example,
-        fields: type.fields,
-        numbering: type.numbering_rule,
-        outsidePattern: type.outside_pattern,
-        labelGivenByMaker: type.scheme.kind === 'own',
-        readersNeeded: type.readers_needed,
-        reviewMonths: type.review_months,
-        mayRegister: mayRegister && mayRegisterType(viewer, type),
-        filing: type.filing_rule,
-        reserved: reserved.get(type.id) ?? [],
-        route: {
-          name: type.route.name,
-          steps: type.route.steps.map((step) => ({
-            name: step.name,
-            kind: step.kind,
-            workingDays: step.workingDays,
-            chosenMinimum: step.asked.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : []))[0] ?? null,
-          })),
-        },
-      })),
-  };
-};
-
-export const foldersFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.folders>> => {
-  const rights = await rightsOnFolders(app.db, viewer);
-  const folders = await listFolders(app.db);
-  const plan = toPlan(folders);
-  // A folder is shown when it or something below it may be seen, so that the way to it is there.
-  const shown = new Set(folders.filter((folder) => rights.get(folder.id)?.has('see')).flatMap((folder) => folder.path));
-  return {
-    folders: folders
-      .filter((folder) => shown.has(folder.id))
-      .map((folder) => ({
-        id: folder.id,
-        parentId: folder.parent_id,
-        name: folder.name,
-        area: folder.area_name,
-        mayAuthor: (rights.get(folder.id)?.has('author') ?? false) && !isFolderShut(folder.state),
-        mayWork: rights.get(folder.id)?.has('read work') ?? false,
-        state: folder.state,
-        facts: factsInFolder(folder.id, plan),
-      })),
-  };
-};
-
-/** Whether a type is for this person to register: for everyone with *author*, unless it names units. */
-const mayRegisterType = (viewer: Viewer, type: TypeRow): boolean =>
-  type.register_unit_ids.length === 0 || type.register_unit_ids.some((id) => viewer.unitIds.has(id));
-
-/** Takes a file: stored and hashed on the way, judged by its bytes, remembered for its sender until it is used. */
-export const takeUpload = async (
-  app: App,
-  viewer: Viewer,
-  name: string,
-  stream: Readable,
-): Promise<AnswerOf<typeof api.documents.upload>> => {
-  const { sha256, size, head } = await app.content.put(stream, (await app.house()).uploadLimit);
-  if (size === 0) throw refused('file_empty');
-  const { mediaType, warning } = await mediaTypeOf(name, head);
-  const id = newId();
-  await app.act(actorOf(viewer), async (work) => {
-    const textState = mediaType === 'application/octet-stream' ? 'broken' : 'waiting';
-    const isNew = await store.insertContent(work.trx, { sha256, size, mediaType, now: work.now, textState });
-    if (isNew && textState === 'waiting') await app.jobs.enqueue(work.trx, 'text.extract', { sha256 });
-    await store.insertUpload(work.trx, { id, sha256, name, by: viewer.id, now: work.now });
-  });
-  return { id, name, size, mediaType, sha256, warning };
-};
+import { getStored } from './uploads.ts';
 
 /** What a number is made from: codes of type, area and department, the day, and facts. */
 export const numberFacts = async (
@@ -138,6 +54,7 @@ export const numberFacts = async (
   facts: Facts,
   day: string,
   departmentId: string | undefined,
+  parent?: string,
 ): Promise<NumberFacts> => {
   const [department] = departmentId ? await unitsByIds(db, [departmentId]) : [];
   const fields = Object.fromEntries(
@@ -147,6 +64,7 @@ export const numberFacts = async (
     type: type.code,
     ...(folder.area_code ? { area: folder.area_code } : {}),
     ...(department ? { department: department.code } : {}),
+    ...(parent ? { parent } : {}),
     day,
     fields,
   };
@@ -189,8 +107,9 @@ const previewPlace = async (
 export const previewRegistration = async (
   app: App,
   viewer: Viewer,
-  input: BodyOf<typeof api.documents.preview>,
+  given: BodyInOf<typeof api.documents.preview>,
 ): Promise<AnswerOf<typeof api.documents.preview>> => {
+  const input = api.documents.preview.body.parse(given);
   const type = await getType(app.db, input.typeId);
   const day = dayOf(app.clock(), (await app.house()).zone);
   const refusals: Refusal[] = [];
@@ -208,7 +127,13 @@ export const previewRegistration = async (
   const rights = (await rightsOnFolders(app.db, viewer)).get(folder.id);
   if (!rights || !hasRight(rights, 'see')) throw refused('not_found');
   if (!hasRight(rights, 'author')) refusals.push(refusal('right_missing', { right: 'author' }));
-  const facts = await numberFacts(app.db, type, folder, input.facts, day, await departmentIdOf(app.db, viewer.id, day));
+  const department = await departmentIdOf(app.db, viewer.id, day);
+  const parent = await findParent(app.db, viewer, input.parent, day).catch((error) => {
+    if (!(error instanceof Refused)) throw error;
+    refusals.push(...error.refusals);
+    return undefined;
+  });
+  const facts = await numberFacts(app.db, type, folder, input.facts, day, department, parent?.number);
   const number = await previewNumber(app.db, { type, facts, named: input.number, personId: viewer.id });
   if (!number.ok) refusals.push(...number.refusals);
   const label = labelFor(type, input.label);
@@ -245,7 +170,7 @@ export const previewRegistration = async (
 export const registerDocument = async (
   app: App,
   viewer: Viewer,
-  input: BodyOf<typeof api.documents.register>,
+  input: Registration,
   key: string | null,
 ): Promise<AnswerOf<typeof api.documents.register>> => {
   await settlePlansOfToday(app);
@@ -272,14 +197,15 @@ export const registerDocument = async (
   });
 };
 
+/** A registration as it is asked for; what is left out is as the contract says. */
+type Registration = BodyInOf<typeof api.documents.register>;
+
+const fileOf = ({ name, sha256, size }: store.UploadRow) => ({ name, sha256, size });
+
 /** Registers a document within an act of more. */
-export const registerIn = async (
-  app: App,
-  work: Work,
-  viewer: Viewer,
-  input: BodyOf<typeof api.documents.register>,
-) => {
+export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Registration) => {
   const { trx } = work;
+  const input = api.documents.register.body.parse(given);
   // From here on nobody changes the rules by which this number is made.
   await holdRules(trx);
   const type = await getType(trx, input.typeId);
@@ -295,13 +221,17 @@ export const registerIn = async (
   await ensureFacts(trx, type, input.facts);
   const { label, refusals } = labelFor(type, input.label);
   if (label === null) throw new Refused(refusals);
-  const upload = await getUpload(trx, viewer, input.uploadId);
-  if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });
+  ensureAllowed([...checkTitles(input.titles), ...checkOriginals([input.about, ...input.more])]);
+  await ensureSites(trx, input.sites);
+  const parent = await findParent(trx, viewer, input.parent, work.day);
+  const files = [];
+  for (const { uploadId, ...about } of [{ uploadId: input.uploadId, ...input.about }, ...input.more])
+    files.push({ id: newId(), ...about, ...fileOf(await getStored(app, trx, viewer, uploadId)) });
   const ownerId = input.ownerId ?? viewer.id;
   const owner = (await namesOf(trx, [ownerId])).get(ownerId);
   if (!owner || owner.state === 'deactivated') throw refused('not_found');
   const departmentId = (await departmentIdOf(trx, ownerId, work.day)) ?? null;
-  const facts = await numberFacts(trx, type, folder, input.facts, work.day, departmentId ?? undefined);
+  const facts = await numberFacts(trx, type, folder, input.facts, work.day, departmentId ?? undefined, parent?.number);
   const { signed, living } = splitFacts(type.fields, input.facts);
   const [documentId, revisionId] = [newId(), newId()];
   // The counter's row stays locked until the commit: it is taken when nothing but inserts and the trail is left to do.
@@ -310,7 +240,6 @@ export const registerIn = async (
     documentId,
     revisionId,
     versionId: newId(),
-    fileId: newId(),
     number,
     label,
     typeId: type.id,
@@ -320,14 +249,17 @@ export const registerIn = async (
     title: input.title,
     summary: input.summary,
     note: input.note,
-    signed,
+    signed: withTitles(signed, input.titles),
     living,
     keywords: input.keywords,
+    parentId: parent?.id ?? null,
+    location: input.location,
+    sites: input.sites,
+    confidentiality: input.confidentiality,
+    reviewMonths: input.reviewMonths,
     by: viewer.id,
     now: work.now,
-    fileName: upload.name,
-    sha256: upload.sha256,
-    size: upload.size,
+    files,
   });
   await ensureRequirement(work, documentId, type);
   work.record({
@@ -339,7 +271,9 @@ export const registerIn = async (
       folder: folder.path_names.join(' / '),
       owner: owner.signInName,
       facts: input.facts,
-      file: { name: upload.name, sha256: upload.sha256, size: upload.size },
+      files: files.map(({ name, sha256, size }) => ({ name, sha256, size })),
+      ...(parent ? { parent: parent.number } : {}),
+      ...(input.confidentiality === 'internal' ? {} : { confidentiality: input.confidentiality }),
     },
   });
   return { id: documentId, number, label };

@@ -2,7 +2,7 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import { decideAct } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { ensureAllowed } from '../../platform/refused.ts';
-import { rightsOnMany, type Viewer } from '../access/service.ts';
+import { rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import { listRemoved, openForAct, situationOf, subjectOf, write } from './service.ts';
 
@@ -40,11 +40,7 @@ const setRemoved = (app: App, viewer: Viewer, ref: string, reason: string, act: 
 /** Removed documents that a viewer may bring back. */
 export const removedDocuments = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.removed>> => {
   const rows = await listRemoved(app.db);
-  const rights = await rightsOnMany(
-    app.db,
-    viewer,
-    rows.map((row) => ({ id: row.id, folderId: row.folder_id, ownerId: row.owner_id })),
-  );
+  const rights = await rightsOnMany(app.db, viewer, rows.map(toPlace));
   return {
     documents: rows
       .filter((row) => rights.get(row.id)?.has('manage'))

@@ -6,16 +6,18 @@ import {
   isInWork,
   isReleased,
   missingFacts,
+  type OriginalAbout,
   type RevisionState,
   type Right,
   type Situation,
   showFact,
+  titlesOf,
 } from '@kanonos/core';
 import type { Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
-import { ensureRight, explain, type Viewer } from '../access/service.ts';
+import { ensureRight, explain, toPlace, type Viewer } from '../access/service.ts';
 import { getType, type TypeRow } from '../rules/service.ts';
 import * as store from './store.ts';
 
@@ -41,12 +43,7 @@ export const subjectOf = (document: { id: string; number: string }, revision?: {
 export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, day: string): Promise<Opened> => {
   const document = await store.findDocument(db, ref);
   if (!document) throw refused('not_found');
-  const { rights } = await explain(
-    db,
-    viewer,
-    { id: document.id, folderId: document.folder_id, ownerId: document.owner_id },
-    day,
-  );
+  const { rights } = await explain(db, viewer, toPlace(document), day);
   ensureRight(rights, 'see');
   const revisions = await store.listRevisions(db, document.id);
   const opened = {
@@ -137,7 +134,25 @@ export const situationOf = async (
 export const visibleRevisions = (revisions: store.RevisionRow[], rights: ReadonlySet<Right>): store.RevisionRow[] =>
   rights.has('read work') ? revisions : revisions.filter((revision) => isReleased(revision.state));
 
-export type NewFile = { role: 'original' | 'attachment'; name: string; sha256: string; size: number };
+export type NewFile = {
+  role: 'original' | 'attachment';
+  name: string;
+  sha256: string;
+  size: number;
+} & Partial<OriginalAbout>;
+
+/** A file of an earlier version as one of the next. */
+export const sameFile = (file: store.FileRow): NewFile => ({
+  role: file.role === 'attachment' ? 'attachment' : 'original',
+  name: file.name,
+  sha256: file.sha256,
+  size: file.size,
+  description: file.description,
+  language: file.language,
+  sheet: file.sheet,
+});
+
+const NOTHING_SAID: OriginalAbout = { description: '', language: '', sheet: null };
 
 /** Adds the next version to a revision in work: files, facts and title as they then are. */
 export const addVersion = async (
@@ -158,7 +173,7 @@ export const addVersion = async (
     facts: input.facts,
   });
   for (const [sort, file] of input.files.entries())
-    await store.insertFile(work.trx, { id: newId(), versionId: id, sort, ...file });
+    await store.insertFile(work.trx, { id: newId(), versionId: id, sort, ...NOTHING_SAID, ...file });
   await store.setLatestVersion(work.trx, {
     id: revision.id,
     versionId: id,
@@ -179,12 +194,6 @@ export const moveRevision = async (
 ): Promise<void> => {
   if ((await store.moveState(trx, { id: revision.id, from: revision.state, to, plannedOn })) === 0)
     throw refused('changed_meanwhile');
-};
-
-export const getUpload = async (trx: Db | Trx, viewer: Viewer, id: string): Promise<store.UploadRow> => {
-  const upload = await store.findUpload(trx, { id, personId: viewer.id });
-  if (!upload) throw refused('upload_unknown');
-  return upload;
 };
 
 export const refreshLists = store.refreshLists;
@@ -226,6 +235,11 @@ export const factChanges = (
   if (!before) return [];
   const changes: FactChange[] =
     before.title === after.title ? [] : [{ label: 'Title', before: before.title, after: after.title }];
+  const [titlesBefore, titles] = [titlesOf(before.facts), titlesOf(after.facts)];
+  for (const language of new Set([...Object.keys(titlesBefore), ...Object.keys(titles)])) {
+    const [a, b] = [titlesBefore[language] ?? '–', titles[language] ?? '–'];
+    if (a !== b) changes.push({ label: `Title (${language})`, before: a, after: b });
+  }
   for (const field of fields) {
     const [a, b] = [before.facts[field.key] ?? null, after.facts[field.key] ?? null];
     if (!equalFacts(a, b)) changes.push({ label: field.label, before: showFact(field, a), after: showFact(field, b) });

@@ -1,4 +1,4 @@
-import type { ChangeKind, Facts, FolderState, RevisionState } from '@kanonos/core';
+import type { ChangeKind, Confidentiality, Facts, FolderState, OriginalAbout, RevisionState } from '@kanonos/core';
 import { changed, type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 import { isId } from '../../platform/db/ids.ts';
 
@@ -9,7 +9,12 @@ export type DocumentRow = {
   folder_id: string;
   owner_id: string;
   department_id: string | null;
-  confidentiality: string;
+  confidentiality: Confidentiality;
+  parent_id: string | null;
+  parent_number: string | null;
+  location: string;
+  sites: string[];
+  review_months: number | null;
   facts: Facts;
   keywords: string[];
   review_on: string | null;
@@ -76,6 +81,9 @@ export type FileRow = {
   sha256: string;
   size: number;
   sort: number;
+  description: string;
+  language: string;
+  sheet: number | null;
   media_type: string;
   text_state: 'waiting' | 'done' | 'none' | 'broken';
   words: number;
@@ -94,8 +102,8 @@ export type CheckoutRow = {
   expected_back: string | null;
 };
 
-const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, u.name as department_name, r.name as registered_by_name
-  from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id`;
+const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, u.name as department_name, r.name as registered_by_name
+  from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id left join documents x on x.id = d.parent_id`;
 
 export const findDocument = (db: Db | Trx, ref: string) =>
   firstRow<DocumentRow>(db, `${DOCUMENT} where ${isId(ref) ? 'd.id = :ref::uuid' : 'd.number = :ref'}`, { ref });
@@ -184,7 +192,6 @@ export type Registration = {
   documentId: string;
   revisionId: string;
   versionId: string;
-  fileId: string;
   number: string;
   label: string;
   typeId: string;
@@ -199,9 +206,12 @@ export type Registration = {
   keywords: string[];
   by: string;
   now: Date;
-  fileName: string;
-  sha256: string;
-  size: number;
+  parentId: string | null;
+  location: string;
+  sites: string[];
+  confidentiality: Confidentiality;
+  reviewMonths: number | null;
+  files: readonly (OriginalAbout & { id: string; name: string; sha256: string; size: number })[];
 };
 
 /**
@@ -212,17 +222,21 @@ export const insertRegistered = (trx: Trx, r: Registration) =>
   rows(
     trx,
     `with d as (
-       insert into documents (id, number, type_id, folder_id, owner_id, department_id, facts, keywords, registered_at, registered_by, changed_at, newest_revision_id, newest_state, newest_label, newest_title)
-       values (:documentId, :number, :typeId, :folderId, :ownerId, :departmentId, :living::jsonb, :keywords::text[], :now, :by, :now, :revisionId, 'draft', :label, :title)),
+       insert into documents (id, number, type_id, folder_id, owner_id, department_id, facts, keywords, registered_at, registered_by, changed_at, newest_revision_id, newest_state, newest_label, newest_title,
+         parent_id, location, sites, confidentiality, review_months)
+       values (:documentId, :number, :typeId, :folderId, :ownerId, :departmentId, :living::jsonb, :keywords::text[], :now, :by, :now, :revisionId, 'draft', :label, :title, :parentId, :location, :sites::text[], :confidentiality, :reviewMonths)),
      r as (
        insert into revisions (id, document_id, ordinal, label, change_kind, summary, title, facts, state, created_at, created_by, latest_version_id, version_count, search)
        values (:revisionId, :documentId, 1, :label, 'first issue', :summary, :title, :signed::jsonb, 'draft', :now, :by, :versionId, 1,
          setweight(to_tsvector('simple', :number), 'A') || setweight(to_tsvector('english', :title), 'A') || setweight(to_tsvector('english', :words), 'B'))),
      v as (
        insert into versions (id, revision_id, n, note, by_id, at, title, facts) values (:versionId, :revisionId, 1, :note, :by, :now, :title, :signed::jsonb))
-     insert into version_files (id, version_id, role, name, sha256, size) values (:fileId, :versionId, 'original', :fileName, :sha256, :size)`,
+     insert into version_files (id, version_id, role, name, sha256, size, sort, description, language, sheet)
+     select f.id, :versionId, 'original', f.name, f.sha256, f.size, f.sort, f.description, f.language, f.sheet
+     from jsonb_to_recordset(:files::jsonb) f(id uuid, name text, sha256 text, size bigint, sort int, description text, language text, sheet int)`,
     {
       ...r,
+      files: JSON.stringify(r.files.map((file, sort) => ({ ...file, sort }))),
       signed: JSON.stringify(r.signed),
       living: JSON.stringify(r.living),
       words: [...Object.values({ ...r.signed, ...r.living }), ...r.keywords].join(' '),
@@ -243,12 +257,13 @@ export const listRemoved = (db: Db) =>
     title: string;
     folder_id: string;
     owner_id: string;
+    confidentiality: Confidentiality;
     removed_at: Date;
     by_name: string;
     removed_why: string;
   }>(
     db,
-    `select d.id, d.number, d.newest_title as title, d.folder_id, d.owner_id, d.removed_at, coalesce(p.name, '') as by_name, coalesce(d.removed_why, '') as removed_why
+    `select d.id, d.number, d.newest_title as title, d.folder_id, d.owner_id, d.confidentiality, d.removed_at, coalesce(p.name, '') as by_name, coalesce(d.removed_why, '') as removed_why
      from documents d left join people p on p.id = d.removed_by where d.removed_at is not null order by d.removed_at desc limit 500`,
   );
 
@@ -296,11 +311,19 @@ export const insertVersion = (
   );
 export const insertFile = (
   trx: Trx,
-  f: { id: string; versionId: string; role: string; name: string; sha256: string; size: number; sort: number },
+  f: OriginalAbout & {
+    id: string;
+    versionId: string;
+    role: string;
+    name: string;
+    sha256: string;
+    size: number;
+    sort: number;
+  },
 ) =>
   rows(
     trx,
-    'insert into version_files (id, version_id, role, name, sha256, size, sort) values (:id, :versionId, :role, :name, :sha256, :size, :sort)',
+    'insert into version_files (id, version_id, role, name, sha256, size, sort, description, language, sheet) values (:id, :versionId, :role, :name, :sha256, :size, :sort, :description, :language, :sheet)',
     f,
   );
 export const setLatestVersion = (
@@ -329,6 +352,14 @@ export const changeDocument = (
     keywords: string[];
     ownerId: string;
     reviewOn: string | null;
+    /** What is left out stays. */
+    about?: {
+      parentId: string | null;
+      location: string;
+      sites: string[];
+      confidentiality: Confidentiality;
+      reviewMonths: number | null;
+    };
     now: Date;
     rowVersion: number;
   },
@@ -336,8 +367,9 @@ export const changeDocument = (
   changed(
     trx,
     `update documents set facts = :facts::jsonb, keywords = :keywords::text[], owner_id = :ownerId, review_on = :reviewOn, changed_at = :now, row_version = row_version + 1
+       ${d.about ? ', parent_id = :parentId, location = :location, sites = :sites::text[], confidentiality = :confidentiality, review_months = :reviewMonths' : ''}
      where id = :id and row_version = :rowVersion`,
-    { ...d, facts: JSON.stringify(d.facts) },
+    { ...d, ...d.about, facts: JSON.stringify(d.facts) },
   );
 /** Moves a revision's state, guarded by the state it was decided on; the database's trigger refuses what no act allows. */
 export const moveState = (

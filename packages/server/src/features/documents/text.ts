@@ -1,6 +1,7 @@
 import { execFile } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { promisify } from 'node:util';
+import { ADDRESS_TYPE, PAPER_TYPE } from '@kanonos/core';
 import { XMLParser } from 'fast-xml-parser';
 import { unzip } from 'fflate';
 import { simpleParser } from 'mailparser';
@@ -58,6 +59,8 @@ const extract = async (path: string, mediaType: string): Promise<Extracted | und
     case 'text/plain':
     case 'text/csv':
     case 'text/markdown':
+    case ADDRESS_TYPE:
+    case PAPER_TYPE:
       return { text: decode(await readFile(path)), pictures: 0 };
     case 'message/rfc822': {
       const mail = await simpleParser(await readFile(path));

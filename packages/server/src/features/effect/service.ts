@@ -96,7 +96,8 @@ export const comeIntoForce = async (
     from,
   });
   const day = dayOf(from, work.house.zone);
-  if (type.review_months > 0) await write.setReviewDay(work.trx, document.id, addMonths(day, type.review_months));
+  const months = document.review_months ?? type.review_months;
+  if (months > 0) await write.setReviewDay(work.trx, document.id, addMonths(day, months));
   await refreshLists(work.trx, document.id, work.now);
   work.record({
     kind: 'revision.in-force',

@@ -1,7 +1,8 @@
 import type { AnswerOf, api } from '@kanonos/contract';
+import type { Confidentiality } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
-import { rightsOnMany, type Viewer } from '../access/service.ts';
+import { rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
 import { subjectOf } from '../documents/service.ts';
 import { actorOf } from '../session/service.ts';
 
@@ -14,23 +15,20 @@ type UncheckedRow = {
   revision_id: string;
   folder_id: string;
   owner_id: string;
+  confidentiality: Confidentiality;
   since: Date;
 };
 const MOST = 2000;
 const list = (db: Db | Trx, ids: readonly string[] | null) =>
   rows<UncheckedRow>(
     db,
-    `select id, number, newest_title as title, newest_label as label, newest_state as state, newest_revision_id as revision_id, folder_id, owner_id, unchecked_since as since
+    `select id, number, newest_title as title, newest_label as label, newest_state as state, newest_revision_id as revision_id, folder_id, owner_id, confidentiality, unchecked_since as since
      from documents where unchecked_since is not null and removed_at is null and (:ids::uuid[] is null or id = any(:ids::uuid[])) order by unchecked_since, number limit ${MOST}`,
     { ids },
   );
 
 const managed = async (db: Db | Trx, viewer: Viewer, found: UncheckedRow[]): Promise<UncheckedRow[]> => {
-  const rights = await rightsOnMany(
-    db,
-    viewer,
-    found.map((row) => ({ id: row.id, folderId: row.folder_id, ownerId: row.owner_id })),
-  );
+  const rights = await rightsOnMany(db, viewer, found.map(toPlace));
   return found.filter((row) => rights.get(row.id)?.has('manage'));
 };
 

@@ -4,7 +4,7 @@ import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
 import { readTable } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/service.ts';
-import { getUpload } from '../documents/service.ts';
+import { getUpload } from '../documents/uploads.ts';
 import { houseRules } from '../rules/service.ts';
 
 const LOOKED_AT = 500;

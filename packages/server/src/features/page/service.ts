@@ -1,10 +1,20 @@
 import type { AnswerOf, api, DocumentPage, RevisionInfo } from '@kanonos/contract';
-import { allowedActs, dayOf, inForceOn, isReleased, labelsAhead, type Planned } from '@kanonos/core';
+import {
+  allowedActs,
+  dayOf,
+  inForceOn,
+  isReleased,
+  labelsAhead,
+  type Planned,
+  titlesOf,
+  withTitles,
+} from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
+import { forbiddenBy, type Viewer } from '../access/service.ts';
 import { countComments } from '../comments/service.ts';
 import { toVersions } from '../documents/files.ts';
+import { relativesOf } from '../documents/parents.ts';
 import {
   allFacts,
   factChanges,
@@ -20,6 +30,7 @@ import {
   visibleRevisions,
 } from '../documents/service.ts';
 import { findText } from '../documents/text.ts';
+import { unitsByCodes } from '../people/service.ts';
 import { countReaders } from '../reading/duties.ts';
 import { findMine } from '../reading/service.ts';
 import { namesInFacts } from '../rules/facts.ts';
@@ -96,8 +107,15 @@ export const documentPage = async (
     owner: { id: document.owner_id, name: document.owner_name },
     department: document.department_name,
     confidentiality: document.confidentiality,
+    forbids: [...(await forbiddenBy(app.db, document.confidentiality))],
+    titles: titlesOf(revision.facts),
+    location: document.location,
+    sites: (await unitsByCodes(app.db, 'site', document.sites)).map(({ code, name }) => ({ code, name })),
+    ...(await relativesOf(app.db, viewer, document)),
+    reviewMonths: { own: document.review_months, type: type.review_months },
     keywords: document.keywords,
-    facts: allFacts(document, revision),
+    // Titles in other languages stand among the signed facts; here they have their own place.
+    facts: withTitles(allFacts(document, revision), {}),
     factNames: await namesInFacts(app.db, type.fields, allFacts(document, revision)),
     fields: type.fields,
     reviewOn: document.review_on,

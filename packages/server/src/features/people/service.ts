@@ -282,6 +282,10 @@ export const namesOf = async (
   );
 export const unitsByIds = async (db: Db | Trx, ids: readonly string[]) =>
   (await store.listUnits(db)).filter((unit) => ids.includes(unit.id));
+export const unitsByCodes = async (db: Db | Trx, kind: Unit['kind'], codes: readonly string[]) =>
+  codes.length === 0
+    ? []
+    : (await store.listUnits(db)).filter((unit) => unit.kind === kind && codes.includes(unit.code));
 /** People and memberships with their dates, as the rules of required reading want them. */
 export const datedPeople = async (db: Db | Trx, unitIds: string[]) => ({
   people: (await store.listPeopleDates(db)).map((p) => ({

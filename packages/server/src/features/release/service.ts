@@ -17,15 +17,14 @@ import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import { sha256 } from '../../platform/trail/append.ts';
 import { ensureRight, type Viewer } from '../access/service.ts';
+import { filesAfter } from '../documents/nextFiles.ts';
 import {
   addVersion,
   filesOf,
   findDocument,
   findRevision,
-  getUpload,
   lastLabelOf,
   moveRevision,
-  type NewFile,
   type Opened,
   openDocument,
   openForAct,
@@ -204,22 +203,8 @@ export const revise = (
       opened.inForce ?? revisions.find((r) => r.state === 'superseded' || r.state === 'withdrawn') ?? newest;
     if (!source || !newest) throw refused('nothing_to_revise');
     const label = nextLabelFor(type.scheme, lastLabelOf(revisions), input, revisions);
-    let files: NewFile[] = (source.latest_version_id ? await filesOf(work.trx, [source.latest_version_id]) : []).map(
-      (f) => ({
-        role: f.role === 'attachment' ? 'attachment' : 'original',
-        name: f.name,
-        sha256: f.sha256,
-        size: f.size,
-      }),
-    );
-    if (input.uploadId) {
-      const upload = await getUpload(work.trx, viewer, input.uploadId);
-      if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });
-      files = [
-        { role: 'original', name: upload.name, sha256: upload.sha256, size: upload.size },
-        ...files.filter((f) => f.role === 'attachment'),
-      ];
-    }
+    const before = source.latest_version_id ? await filesOf(work.trx, [source.latest_version_id]) : [];
+    const files = await filesAfter(app, work, viewer, before, { uploadId: input.uploadId });
     const id = newId();
     await write.insertRevision(work.trx, {
       id,

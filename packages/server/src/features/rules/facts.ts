@@ -18,6 +18,7 @@ const NAMED: Partial<Record<FieldDefinition['kind'], string>> = {
   people: `select id::text as word from people where id::text = any(:words::text[]) and state <> 'deactivated'`,
   department: `select code as word from units where kind = 'department' and code = any(:words::text[])`,
   site: `select code as word from units where kind = 'site' and code = any(:words::text[])`,
+  folder: 'select id::text as word from folders where id::text = any(:words::text[])',
   entry: `select code as word from lookup_entries where list_key = :list and not retired and code = any(:words::text[])`,
 };
 
@@ -72,7 +73,15 @@ export const ensureFacts = async (
   }
 };
 
-/** How the people, units and entries that facts name are called, by field. */
+/** Refuses sites that there are not. */
+export const ensureSites = async (trx: Trx, sites: readonly string[]): Promise<void> => {
+  if (sites.length === 0) return;
+  const found = await rows<{ word: string }>(trx, String(NAMED.site), { words: sites });
+  const unknown = sites.filter((site) => !found.some((row) => row.word === site));
+  ensureAllowed(unknown.map((value) => refusal('entry_unknown', { field: 'Sites', value })));
+};
+
+/** How the people, units and entries that facts name are called, by field; folders are named to whom they are shown. */
 export const namesInFacts = async (
   db: Db | Trx,
   fields: readonly FieldDefinition[],

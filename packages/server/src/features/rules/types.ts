@@ -315,7 +315,7 @@ export const applyTypeIn = async (
   let filled = 0;
   const values = defaultFacts(
     rule.fields.filter((field) => fill.includes(field.key) && field.default?.from === 'fixed'),
-    { today: work.day, me: '', folder: {} },
+    { today: work.day, me: '', folder: {}, parent: {} },
   );
   for (const [key, value] of Object.entries(values)) {
     const signed = rule.fields.some((field) => field.key === key && field.signed);

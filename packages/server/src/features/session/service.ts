@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { AnswerOf, api, Me } from '@kanonos/contract';
-import { dayInWords, dayOf } from '@kanonos/core';
+import { CONFIDENTIALITIES, dayInWords, dayOf } from '@kanonos/core';
 import type { Actor, App, Work } from '../../platform/app.ts';
 import { hashPassword, passwordWeakness } from '../../platform/auth/passwords.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -115,6 +115,9 @@ export const me = async (app: App, personId: string): Promise<Me> => {
       demo: house.demo,
       today: day,
       signingIdleMinutes: house.signingIdleMinutes,
+      confidentiality: Object.fromEntries(
+        CONFIDENTIALITIES.map((level) => [level, [...house.confidentiality[level]]]),
+      ) as Me['house']['confidentiality'],
     },
   };
 };

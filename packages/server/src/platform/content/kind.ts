@@ -1,8 +1,8 @@
-import { extensionOf } from '@kanonos/core';
+import { ADDRESS_TYPE, extensionOf, PAPER_TYPE } from '@kanonos/core';
 import { fileTypeFromBuffer } from 'file-type';
 import { refused } from '../refused.ts';
 
-export type Show = 'pdf' | 'picture' | 'text' | 'markdown' | 'html' | 'none';
+export type Show = 'pdf' | 'picture' | 'text' | 'markdown' | 'html' | 'address' | 'paper' | 'none';
 
 const DOCX = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
@@ -20,6 +20,9 @@ const SHOWS: Record<string, Show> = {
   'text/markdown': 'markdown',
   'message/rfc822': 'text',
   [DOCX]: 'html',
+  // Written instead of a file: never judged from bytes that were sent.
+  [ADDRESS_TYPE]: 'address',
+  [PAPER_TYPE]: 'paper',
 };
 const TAKEN = new Set([
   ...Object.keys(SHOWS),

@@ -8,7 +8,7 @@ import { useAct } from '../../app/useAct.ts';
 import { ActButton, Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
-import { pathOf } from '../registering/FolderSelect.tsx';
+import { pathOf } from '../filing/paths.ts';
 import { FolderPreview } from './FolderPreview.tsx';
 
 const FIRST = '{client} | client={client}\n  {project}\n    Drawings\n    Agreements\n    Acceptance';

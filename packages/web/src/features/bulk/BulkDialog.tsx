@@ -8,8 +8,8 @@ import { count } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { FactFields, type FactValues, toFacts } from '../document/FactFields.tsx';
+import { KeywordsField } from '../document/KeywordsField.tsx';
 import { FolderSelect } from '../registering/FolderSelect.tsx';
-import { keywordsOf } from '../registering/keywords.ts';
 import { useBulk } from './useBulk.ts';
 
 export type Picked = Pick<BodyInOf<typeof api.bulk.try>, 'ids' | 'filter'> & {
@@ -110,8 +110,8 @@ const Wanted = ({
   const [values, setValues] = useState<FactValues>({});
   const [owner, setOwner] = useState<{ id: string; name: string }[]>([]);
   const [folder, setFolder] = useState('');
-  const [add, setAdd] = useState('');
-  const [remove, setRemove] = useState('');
+  const [add, setAdd] = useState<string[]>([]);
+  const [remove, setRemove] = useState<string[]>([]);
   const used = all.data?.types.filter((type) => types.length === 0 || types.includes(type.code)) ?? [];
   const fields = [
     ...new Map(
@@ -164,17 +164,16 @@ const Wanted = ({
               ['Take away', remove, setRemove],
             ] as const
           ).map(([label, value, set]) => (
-            <TextField
+            <KeywordsField
               key={label}
               label={label}
               value={value}
-              onChange={(event) => {
-                set(event.target.value);
-                const addKeywords = keywordsOf(label === 'Add' ? event.target.value : add);
-                const removeKeywords = keywordsOf(label === 'Add' ? remove : event.target.value);
+              onChange={(words) => {
+                set(words);
+                const addKeywords = label === 'Add' ? words : add;
+                const removeKeywords = label === 'Add' ? remove : words;
                 onChange(addKeywords.length + removeKeywords.length ? { addKeywords, removeKeywords } : null);
               }}
-              hint="Separated by commas"
             />
           ))}
         </div>

@@ -12,6 +12,7 @@ import { CommentsPanel } from './CommentsPanel.tsx';
 import { FactsPanel } from './FactsPanel.tsx';
 import { Lifeline } from './Lifeline.tsx';
 import { NextStrip } from './NextStrip.tsx';
+import { saidOf } from './originals.ts';
 import { ReadersPanel } from './ReadersPanel.tsx';
 import { RunPanel } from './RunPanel.tsx';
 import { TitleBlock } from './TitleBlock.tsx';
@@ -62,6 +63,32 @@ export const useTabs = () => {
   };
 };
 
+/** Which of several originals is shown: sheets, languages, or files that belong together. */
+const FileChooser = ({
+  files,
+  value,
+  onChange,
+}: {
+  files: Page['versions'][number]['files'];
+  value: string;
+  onChange: (id: string) => void;
+}) => (
+  <div className="flex flex-wrap gap-1 border-b border-line-2 bg-film-2 px-3 py-1">
+    {files.map((file) => (
+      <button
+        key={file.id}
+        type="button"
+        aria-pressed={file.id === value}
+        className={`btn !h-6 ${file.id === value ? 'btn-pri' : ''}`}
+        title={file.handedOutName}
+        onClick={() => onChange(file.id)}
+      >
+        {saidOf(file, files) || file.name}
+      </button>
+    ))}
+  </div>
+);
+
 /** What is no longer in force bears its state across every page. */
 const markOf = ({ revision }: Page): string | undefined =>
   revision.state === 'superseded' || revision.state === 'withdrawn' ? revision.state : undefined;
@@ -69,9 +96,11 @@ const markOf = ({ revision }: Page): string | undefined =>
 const DocumentView = ({ page }: { page: Page }) => {
   const me = useMe();
   const openAct = useOpenAct();
+  const [params] = useSearchParams();
   const { tab, side, version, set } = useTabs();
   const shown = page.versions.find((v) => String(v.n) === version) ?? page.versions[0];
-  const [file] = shown?.files ?? [];
+  const files = shown?.files ?? [];
+  const file = files.find((one) => one.id === params.get('file')) ?? files[0];
   const tabs = [
     { key: 'read', text: shown && shown !== page.versions[0] ? `Read version ${shown.n}` : 'Read' },
     ...(page.rights.includes('read work') ? [{ key: 'versions', text: `Versions ${page.versions.length}` }] : []),
@@ -133,7 +162,7 @@ const DocumentView = ({ page }: { page: Page }) => {
             onChange={(key) => set({ tab: key === 'read' ? null : key, v: null })}
           >
             <span className="flex items-center gap-1.5 pr-2">
-              {file && tab === 'read' && page.rights.includes('download') && (
+              {file && tab === 'read' && (page.rights.includes('download') || page.checkout?.mine) && (
                 <a
                   className="btn !h-6"
                   href={addressOf(api.documents.file, { file: file.id }, { as: 'download' })}
@@ -154,7 +183,10 @@ const DocumentView = ({ page }: { page: Page }) => {
           ) : tab === 'usage' ? (
             <UsagePanel number={page.number} />
           ) : file ? (
-            <FileViewer file={file} mark={mark} />
+            <>
+              {files.length > 1 && <FileChooser files={files} value={file.id} onChange={(id) => set({ file: id })} />}
+              <FileViewer key={file.id} file={file} mark={mark} />
+            </>
           ) : (
             <Empty title="There is no file" />
           )}

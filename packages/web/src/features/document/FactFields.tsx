@@ -5,6 +5,8 @@ import { ask } from '../../app/client.ts';
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import { pathOf } from '../filing/paths.ts';
+import { DocumentPicker } from './DocumentPicker.tsx';
 import { EntryPicker } from './EntryPicker.tsx';
 
 /** Values of a form: everything as text, several values one a line. */
@@ -135,6 +137,10 @@ const FactField = ({
     case 'department':
     case 'site':
       return <UnitField {...common} kind={field.kind} set={set} />;
+    case 'document':
+      return <DocumentPicker {...common} onChange={set} />;
+    case 'folder':
+      return <FolderField {...common} set={set} />;
     case 'entry':
       return (
         <EntryPicker
@@ -157,7 +163,6 @@ const FactField = ({
           {...common}
           type={field.kind === 'date' ? 'date' : field.kind === 'web address' ? 'url' : 'text'}
           inputMode={field.kind === 'number' ? 'decimal' : 'text'}
-          {...(field.kind === 'document' ? { placeholder: 'its number', className: 'inp num' } : {})}
           onChange={(event) => set(event.target.value)}
         />
       );
@@ -193,6 +198,31 @@ const PeopleField = ({
       onChange={(chosen) => set(chosen.map((person) => person.id).join('\n'))}
       {...(hint ? { hint } : {})}
     />
+  );
+};
+
+const FolderField = ({
+  set,
+  ...common
+}: {
+  label: string;
+  optional: boolean;
+  hint: string | undefined;
+  error: string | undefined;
+  value: string;
+  set: (value: string) => void;
+}) => {
+  const { data } = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
+  const folders = data?.folders ?? [];
+  return (
+    <Select {...common} onChange={(event) => set(event.target.value)}>
+      <option value="">–</option>
+      {folders.map((folder) => (
+        <option key={folder.id} value={folder.id}>
+          {pathOf(folder, folders)}
+        </option>
+      ))}
+    </Select>
   );
 };
 

@@ -1,20 +1,34 @@
 import { api, type DocumentPage } from '@kanonos/contract';
 import { showFact } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Actions, Dialog, TextArea, TextField } from '../../ui/controls.tsx';
 import { showDay, showInstant } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
+import { pathOf } from '../filing/paths.ts';
+import { AboutFields } from './AboutFields.tsx';
+import { aboutOf, toAbout } from './about.ts';
 import { FactFields, type FactValues, toFacts, toValues } from './FactFields.tsx';
-import { stateWords } from './sentences.ts';
+import { KeywordsField } from './KeywordsField.tsx';
+import { forbidsWords, stateWords } from './sentences.ts';
+
+/** Where a folder stands, to whom it is shown. */
+const FolderName = ({ id }: { id: string }) => {
+  const { data } = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
+  const folder = data?.folders.find((one) => one.id === id);
+  return <>{folder ? pathOf(folder, data?.folders ?? []) : data ? 'a folder that you may not see' : '…'}</>;
+};
 
 const show = (page: DocumentPage, field: DocumentPage['fields'][number]): React.ReactNode => {
   const value = page.facts[field.key];
   const named = page.factNames[field.key];
   if (named) return named;
+  if (field.kind === 'folder' && typeof value === 'string') return <FolderName id={value} />;
   if (field.kind === 'date' && typeof value === 'string') return showDay(value);
   if (field.kind === 'document' && typeof value === 'string')
     return (
@@ -61,7 +75,28 @@ export const FactsPanel = ({ page }: { page: DocumentPage }) => {
               ))
             : '–',
         )}
-        {row('Confidentiality', page.confidentiality)}
+        {row('Confidentiality', page.confidentiality, page.forbids.length ? forbidsWords(page.forbids) : '')}
+        {Object.entries(page.titles).map(([language, title]) => row(`Title (${language})`, title, 'signed'))}
+        {page.parent && row('Parent', <Relative one={page.parent} />)}
+        {page.children.length > 0 &&
+          row(
+            'Children',
+            page.children.map((one) => (
+              <span key={one.id} className="block">
+                <Relative one={one} />
+              </span>
+            )),
+          )}
+        {page.sites.length > 0 && row('Sites', page.sites.map((site) => site.name).join(', '))}
+        {page.location && row('Location', page.location)}
+        {row(
+          'Review',
+          page.reviewMonths.own !== null
+            ? `every ${page.reviewMonths.own} months, its own interval`
+            : page.reviewMonths.type
+              ? `every ${page.reviewMonths.type} months`
+              : 'none',
+        )}
         {row('Registered', `${showInstant(page.registeredAt, me.house.zone)} by ${page.registeredBy.name}`)}
       </dl>
       {page.change && page.change.facts.length > 0 && (
@@ -87,12 +122,20 @@ export const FactsPanel = ({ page }: { page: DocumentPage }) => {
   );
 };
 
+/** Another document by number and title. */
+const Relative = ({ one }: { one: NonNullable<DocumentPage['parent']> }) => (
+  <Link className="link" to={`/d/${encodeURIComponent(one.number)}`}>
+    <span className="num">{one.number}</span> {one.title}
+  </Link>
+);
+
 const Correct = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const draft = page.revision.state === 'draft';
   const [title, setTitle] = useState(page.revision.title);
   const [summary, setSummary] = useState(page.revision.summary);
   const [facts, setFacts] = useState<FactValues>(() => toValues(page.facts));
-  const [keywords, setKeywords] = useState(page.keywords.join(', '));
+  const [keywords, setKeywords] = useState(page.keywords);
+  const [about, setAbout] = useState(() => aboutOf(page));
   const [owner, setOwner] = useState([page.owner]);
   const [reviewOn, setReviewOn] = useState(page.reviewOn ?? '');
   const [reason, setReason] = useState('');
@@ -103,17 +146,15 @@ const Correct = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         className="grid grid-cols-2 gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          const words = keywords
-            .split(',')
-            .map((word) => word.trim())
-            .filter(Boolean);
           act.mutate({
             params: { document: page.id },
             body: {
               title,
               summary,
               facts: toFacts(page.fields, facts),
-              keywords: words,
+              keywords,
+              ...toAbout(about),
+              ...(draft ? {} : { titles: undefined }),
               ownerId: owner[0]?.id ?? page.owner.id,
               reviewOn: reviewOn || null,
               reason,
@@ -154,14 +195,9 @@ const Correct = ({ page, close }: { page: DocumentPage; close: () => void }) => 
           onChange={(event) => setReviewOn(event.target.value)}
         />
         <div className="col-span-2">
-          <TextField
-            label="Keywords"
-            optional
-            value={keywords}
-            onChange={(event) => setKeywords(event.target.value)}
-            hint="Separated by commas"
-          />
+          <KeywordsField value={keywords} onChange={setKeywords} />
         </div>
+        <AboutFields values={about} onChange={setAbout} typeMonths={page.reviewMonths.type} titles={draft} />
         {!draft && (
           <div className="col-span-2">
             <TextArea

@@ -5,6 +5,7 @@ import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { fingerprint, showInstant, showSize } from '../../ui/format.ts';
 import { Refusals } from '../../ui/states.tsx';
+import { saidOf } from './originals.ts';
 
 /** The versions of the revision in view: who, when, note, size, hash; opened, downloaded, or made the newest. */
 export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
@@ -39,6 +40,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                 {version.files.map((file) => (
                   <span key={file.id} className="block">
                     {file.name}, {showSize(file.size)}
+                    {saidOf(file, version.files) && <span className="text-ink-2">, {saidOf(file, version.files)}</span>}
                     <span className="num block text-ink-3" title={file.sha256}>
                       {fingerprint(file.sha256)}
                     </span>

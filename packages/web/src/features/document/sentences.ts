@@ -1,4 +1,5 @@
 import type { NextStep } from '@kanonos/contract';
+import type { Forbidden } from '@kanonos/core';
 import { showDay, showInstantDay } from '../../ui/format.ts';
 
 const people = (names: readonly string[]): string =>
@@ -46,3 +47,14 @@ export const nextSentence = (next: NextStep, zone: string): { lead: string; rest
 
 /** State of a revision in words. */
 export const stateWords = (state: string): string => state.charAt(0).toUpperCase() + state.slice(1);
+
+const FORBIDS: Record<Forbidden, string> = {
+  download: 'no copies to take away',
+  print: 'no prints',
+  'share outside': 'not shared outside the house',
+};
+/** What a level of confidentiality forbids, in words. */
+export const forbidsWords = (forbids: readonly Forbidden[]): string => {
+  const words = forbids.map((one) => FORBIDS[one]).join(', ');
+  return words ? words.charAt(0).toUpperCase() + words.slice(1) : 'Forbids nothing that rights allow';
+};

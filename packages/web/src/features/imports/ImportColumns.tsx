@@ -6,7 +6,7 @@ import { ask } from '../../app/client.ts';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Select, TextField } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
-import { pathOf } from '../registering/FolderSelect.tsx';
+import { pathOf } from '../filing/paths.ts';
 
 /** What each column of the list means, beside what it holds; and what holds where a line says nothing. */
 export const ImportColumns = ({ detail }: { detail: ImportDetail }) => {

@@ -1,11 +1,6 @@
 import type { Folder } from '@kanonos/contract';
 import { Select } from '../../ui/controls.tsx';
-
-/** Where a folder stands, from its area down. */
-export const pathOf = (folder: Folder, folders: readonly Folder[]): string => {
-  const parent = folders.find((f) => f.id === folder.parentId);
-  return parent ? `${pathOf(parent, folders)} / ${folder.name}` : folder.name;
-};
+import { pathOf } from '../filing/paths.ts';
 
 /** Chooses a folder that one may author in. */
 export const FolderSelect = ({

@@ -1,12 +1,12 @@
 import { useMemo } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { ActButton, TextField } from '../../ui/controls.tsx';
+import { ActButton } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { FactFields } from '../document/FactFields.tsx';
+import { KeywordsField } from '../document/KeywordsField.tsx';
 import type { Common } from './common.ts';
 import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
-import { keywordsOf } from './keywords.ts';
 import { ManyGrid } from './ManyGrid.tsx';
 import { cellOf, columnsOf, type Row } from './manyRows.ts';
 import { TypeChooser } from './TypeChooser.tsx';
@@ -45,7 +45,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
       type: type ?? (common.types[0] as NonNullable<typeof type>),
       folderId,
       ownerId: common.owner[0]?.id ?? null,
-      keywords: keywordsOf(common.keywords),
+      keywords: common.keywords,
       facts: facts.values,
     });
   };
@@ -73,13 +73,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
               <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
             )}
             <PeoplePicker label="Owner" single value={common.owner} onChange={common.setOwner} />
-            <TextField
-              label="Keywords"
-              optional
-              value={common.keywords}
-              onChange={(event) => common.setKeywords(event.target.value)}
-              hint="Separated by commas"
-            />
+            <KeywordsField value={common.keywords} onChange={common.setKeywords} />
             {type && type.fields.length > 0 && (
               <fieldset className="col-span-3 grid grid-cols-3 gap-3 border-t border-line pt-2">
                 <legend className="cap pr-2">The same for all, where a row says nothing else</legend>

@@ -5,14 +5,18 @@ import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { call, Problem, refreshAll } from '../../app/client.ts';
 import { ActButton, Select, TextArea, TextField } from '../../ui/controls.tsx';
-import { FileDrop } from '../../ui/FileDrop.tsx';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
+import { AboutFields } from '../document/AboutFields.tsx';
+import { toAbout } from '../document/about.ts';
 import { FactFields, toFacts } from '../document/FactFields.tsx';
+import { KeywordsField } from '../document/KeywordsField.tsx';
+import { MoreOriginals, OriginalSaid } from '../document/MoreOriginals.tsx';
+import { OriginalField } from '../document/OriginalField.tsx';
+import { EMPTY_ROW, type OriginalRow, toSaid } from '../document/originals.ts';
 import type { Common } from './common.ts';
 import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
-import { keywordsOf } from './keywords.ts';
 import { TypeChooser } from './TypeChooser.tsx';
 
 /** One document: number, label and file name follow live while its facts are given. */
@@ -30,6 +34,8 @@ export const OneDocument = ({
   const navigate = useNavigate();
   const [title, setTitle] = useState('');
   const [upload, setUpload] = useState<Upload | null>(null);
+  const [said, setSaid] = useState<OriginalRow>(EMPTY_ROW);
+  const [more, setMore] = useState<OriginalRow[]>([]);
   const [summary, setSummary] = useState('');
   const [number, setNumber] = useState('');
   const [label, setLabel] = useState('');
@@ -45,8 +51,9 @@ export const OneDocument = ({
       extension: upload?.name.split('.').at(-1)?.slice(0, 20) ?? 'docx',
       number: number || null,
       label: type?.labelGivenByMaker ? label || null : null,
+      parent: common.about.parent || null,
     }),
-    [folderId, title, type, facts.values, upload, number, label],
+    [folderId, title, type, facts.values, upload, number, label, common.about.parent],
   );
   const deferred = useDeferredValue(asked);
   const preview = useQuery({
@@ -68,7 +75,9 @@ export const OneDocument = ({
     !type && 'a type',
     !folderId && !type?.filing && 'a folder',
     !title.trim() && 'a title',
-    !upload && 'a file',
+    !upload && 'a file, an address or a place',
+    type?.underParent && !common.about.parent && 'a parent',
+    more.some((row) => !row.upload) && 'the files of the other originals',
   ].filter(Boolean);
   const register = async (another: boolean) => {
     if (!type || !upload) return;
@@ -83,11 +92,14 @@ export const OneDocument = ({
           title,
           facts: toFacts(type.fields, facts.values),
           uploadId: upload.id,
+          about: toSaid(said),
+          more: more.map((row) => ({ ...toSaid(row), uploadId: row.upload?.id ?? '' })),
+          ...toAbout(common.about),
           summary,
           ownerId: common.owner[0]?.id ?? null,
           number: type.numbering ? number || null : number,
           label: type.labelGivenByMaker ? label : null,
-          keywords: keywordsOf(common.keywords),
+          keywords: common.keywords,
         },
       });
       toast.success(`${done.number} is registered${done.label ? `, revision ${done.label}` : ''}.`);
@@ -96,6 +108,7 @@ export const OneDocument = ({
       if (another) {
         setTitle('');
         setUpload(null);
+        setMore([]);
         setNumber('');
       } else navigate(`/d/${encodeURIComponent(done.number)}`);
     } catch (failure) {
@@ -142,7 +155,7 @@ export const OneDocument = ({
           )}
           <PeoplePicker label="Owner" single value={common.owner} onChange={common.setOwner} />
         </div>
-        <FileDrop label="File" value={upload} onChange={setUpload} error={errorFor('File')} several={several} />
+        <OriginalField label="File" value={upload} onChange={setUpload} error={errorFor('File')} several={several} />
         {known?.document && (
           <p className="-mt-1 border-l-3 border-ochre bg-ochre-tint px-3 py-1.5 text-ochre">
             {known.document.by === 'bytes'
@@ -201,13 +214,7 @@ export const OneDocument = ({
               </fieldset>
             )}
             <div className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">
-              <TextField
-                label="Keywords"
-                optional
-                value={common.keywords}
-                onChange={(event) => common.setKeywords(event.target.value)}
-                hint="Separated by commas"
-              />
+              <KeywordsField value={common.keywords} onChange={common.setKeywords} />
               <TextArea
                 label="Summary, for reviewers and readers"
                 optional
@@ -216,6 +223,31 @@ export const OneDocument = ({
                 onChange={(event) => setSummary(event.target.value)}
               />
             </div>
+            <details open={type.underParent || common.about.parent !== ''} className="border-t border-line pt-3">
+              <summary className="cursor-pointer font-[550] text-petrol">
+                Parent, sites, confidentiality, titles in other languages
+              </summary>
+              <div className="mt-2 grid grid-cols-2 gap-3.5">
+                <AboutFields
+                  values={common.about}
+                  onChange={common.setAbout}
+                  parentNeeded={type.underParent}
+                  typeMonths={type.reviewMonths}
+                />
+              </div>
+            </details>
+            <details open={more.length > 0} className="border-t border-line pt-3">
+              <summary className="cursor-pointer font-[550] text-petrol">More than one original, or sheets</summary>
+              <div className="mt-2 flex flex-col gap-2">
+                {more.length > 0 && (
+                  <div className="border-l-3 border-line pl-2.5">
+                    <span className="cap mb-1 block">Original 1, {upload?.name ?? 'the file above'}</span>
+                    <OriginalSaid name="original 1" value={said} onChange={setSaid} />
+                  </div>
+                )}
+                <MoreOriginals rows={more} onChange={setMore} />
+              </div>
+            </details>
           </>
         )}
       </div>

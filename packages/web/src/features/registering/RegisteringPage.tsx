@@ -6,6 +6,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { todayIn } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { type AboutValues, aboutOf, NOTHING_SAID } from '../document/about.ts';
 import { toValues } from '../document/FactFields.tsx';
 import type { Common } from './common.ts';
 import { ManyFiles } from './ManyFiles.tsx';
@@ -53,22 +54,36 @@ const Registering = ({
   );
   const [folderId, setFolderId] = useState(model?.folder.id ?? params.get('folder') ?? '');
   const [owner, setOwner] = useState([model?.owner ?? { id: me.id, name: me.name }]);
-  const [keywords, setKeywords] = useState(model?.keywords.join(', ') ?? '');
+  const [keywords, setKeywords] = useState(model?.keywords ?? []);
+  const [about, setAbout] = useState<AboutValues>(() =>
+    model ? { ...aboutOf(model), titles: [] } : { ...NOTHING_SAID, parent: params.get('under') ?? '' },
+  );
+  const parent = useQuery({
+    ...ask(api.documents.page, { params: { document: about.parent } }),
+    enabled: about.parent !== '',
+  });
+  const [parentSeen, setParentSeen] = useState('');
   const [files, setFiles] = useState<File[]>([]);
   const facts = useFirstFacts();
   const [begun, setBegun] = useState(false);
   const type = types.find((one) => one.id === typeId);
-  const begin = (chosen: TypeInfo, inFolder = folderId) =>
+  const begin = (chosen: TypeInfo, inFolder = folderId, under = parent.data?.facts ?? {}) =>
     facts.begin(chosen, {
       today: todayIn(me.house.zone),
       me: me.id,
       folder: folders.find((one) => one.id === inFolder)?.facts ?? {},
+      parent: under,
     });
   if (!begun && type) {
     // A type or a model that came with the address fills its facts once, before the first picture.
     setBegun(true);
     begin(type);
     if (model) facts.fill(toValues(model.facts), `from ${model.number}`);
+  }
+  if (type && parent.data && parent.data.id !== parentSeen) {
+    // A parent that was chosen fills what begins with its facts, once.
+    setParentSeen(parent.data.id);
+    begin(type);
   }
   const common: Common = {
     types,
@@ -91,6 +106,8 @@ const Registering = ({
     setOwner,
     keywords,
     setKeywords,
+    about,
+    setAbout,
   };
   return files.length > 0 ? (
     <ManyFiles common={common} files={files} leave={() => setFiles([])} />

@@ -1,4 +1,5 @@
 import type { Folder, TypeInfo } from '@kanonos/contract';
+import type { AboutValues } from '../document/about.ts';
 import type { FirstFacts } from './useFirstFacts.ts';
 
 /** What is the same for one document and for many: what it is, where it goes, whose it is, and the facts of all. */
@@ -13,6 +14,8 @@ export type Common = {
   facts: FirstFacts;
   owner: { id: string; name: string }[];
   setOwner: (owner: { id: string; name: string }[]) => void;
-  keywords: string;
-  setKeywords: (keywords: string) => void;
+  keywords: string[];
+  setKeywords: (keywords: string[]) => void;
+  about: AboutValues;
+  setAbout: (about: AboutValues) => void;
 };

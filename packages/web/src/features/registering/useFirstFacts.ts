@@ -1,5 +1,5 @@
 import type { TypeInfo } from '@kanonos/contract';
-import { defaultFacts } from '@kanonos/core';
+import { defaultFacts, type KnownFirst } from '@kanonos/core';
 import { useState } from 'react';
 import { type FactValues, toValues } from '../document/FactFields.tsx';
 
@@ -12,7 +12,7 @@ export type FirstFacts = {
   /** Fills in what is known from somewhere, where nobody typed anything. */
   fill: (values: FactValues, origin: string) => void;
   /** Another type or folder: values that were filled in for the old one go, typed ones stay. */
-  begin: (type: TypeInfo, known: { today: string; me: string; folder: Record<string, string> }) => void;
+  begin: (type: TypeInfo, known: KnownFirst) => void;
 };
 
 const SAID = {
@@ -20,6 +20,7 @@ const SAID = {
   today: 'the day of registering',
   me: 'you, who register',
   folder: 'from the folder',
+  parent: 'from the parent',
 };
 
 /** Facts of a document that is being registered. */

@@ -179,6 +179,7 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
         {field.kind === 'date' && <option value="today">the day of registering</option>}
         {isPerson && <option value="me">who registers</option>}
         <option value="folder">from the folder</option>
+        <option value="parent">from the parent</option>
       </Select>
       {field.default?.from === 'fixed' &&
         (field.kind === 'choice' || field.kind === 'yes/no' ? (

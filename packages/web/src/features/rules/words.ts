@@ -207,6 +207,7 @@ export const KIND_WORDS: Record<Field['kind'], string> = {
   people: 'people',
   department: 'department',
   site: 'site',
+  folder: 'folder',
   document: 'document',
   'web address': 'web address',
   entry: 'entry of a look-up list',

@@ -30,6 +30,8 @@ export const FileViewer = ({ file, mark }: { file: FileInfo; mark?: string | und
         <PlainText address={address} mark={mark} />
       ) : file.show === 'html' || file.show === 'markdown' ? (
         <ReadingText file={file} mark={mark} />
+      ) : file.show === 'address' || file.show === 'paper' ? (
+        <Elsewhere address={address} kind={file.show} mark={mark} />
       ) : (
         <Sheet>
           <div className="p-6">
@@ -79,8 +81,54 @@ const ReadingText = ({ file, mark }: { file: FileInfo; mark?: string | undefined
   );
 };
 
-const PlainText = ({ address, mark }: { address: string; mark?: string | undefined }) => {
-  const { data, error, isPending } = useQuery({
+/** What is not filed as bytes: a page or film on the web, a paper at its place. */
+const Elsewhere = ({
+  address,
+  kind,
+  mark,
+}: {
+  address: string;
+  kind: 'address' | 'paper';
+  mark?: string | undefined;
+}) => {
+  const { data, error, isPending } = useFileText(address);
+  if (isPending) return <Loading what="where it is" />;
+  if (error) return <Failed error={error} />;
+  const [first = '', ...rest] = data.trim().split(/\r?\n/);
+  return (
+    <Sheet mark={mark}>
+      <div className="px-9 py-7">
+        {kind === 'address' ? (
+          <>
+            <p className="cap">The content is a page or film on the web</p>
+            <p className="mt-2 text-[15px] break-all">
+              <a className="link" href={first} target="_blank" rel="noreferrer noopener">
+                {first}
+              </a>
+            </p>
+            <p className="mt-3 text-ink-2">
+              It opens in its own window. The address is what was filed and signed; what stands there can change without
+              a trace here.
+            </p>
+          </>
+        ) : (
+          <>
+            <p className="cap">The original is on paper</p>
+            <p className="mt-2 text-[15px] font-semibold">{first.replace(/^Kept on paper at: /, '')}</p>
+            {rest.map((line) => (
+              <p key={line} className="mt-1">
+                {line}
+              </p>
+            ))}
+          </>
+        )}
+      </div>
+    </Sheet>
+  );
+};
+
+const useFileText = (address: string) =>
+  useQuery({
     queryKey: ['text', address],
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
@@ -89,6 +137,9 @@ const PlainText = ({ address, mark }: { address: string; mark?: string | undefin
       return (await response.text()).slice(0, 2_000_000);
     },
   });
+
+const PlainText = ({ address, mark }: { address: string; mark?: string | undefined }) => {
+  const { data, error, isPending } = useFileText(address);
   if (isPending) return <Loading what="the text" />;
   if (error) return <Failed error={error} />;
   return (

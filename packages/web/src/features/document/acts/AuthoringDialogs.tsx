@@ -4,10 +4,12 @@ import { addressOf, Problem } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
 import { useAct } from '../../../app/useAct.ts';
 import { TextArea, TextField } from '../../../ui/controls.tsx';
-import { FileDrop } from '../../../ui/FileDrop.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant } from '../../../ui/format.ts';
 import { FactFields, type FactValues, toFacts, toValues } from '../FactFields.tsx';
+import { MoreOriginals, OriginalSaid } from '../MoreOriginals.tsx';
+import { OriginalField } from '../OriginalField.tsx';
+import { EMPTY_ROW, keptRow, type OriginalRow, toSaid } from '../originals.ts';
 
 /** Check out, check in, give up. */
 export const AuthoringDialogs = ({
@@ -31,8 +33,7 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
   const [back, setBack] = useState('');
   const act = useAct(api.documents.checkOut, `${page.number} is checked out to you.`, ({ fileId }) => {
     // The file is handed over under its rule-made name.
-    if (fileId && page.rights.includes('download'))
-      location.assign(addressOf(api.documents.file, { file: fileId }, { as: 'download' }));
+    if (fileId) location.assign(addressOf(api.documents.file, { file: fileId }, { as: 'download' }));
     close();
   });
   return (
@@ -70,7 +71,10 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
 
 const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const me = useMe();
+  const [main, ...others] = (page.versions[0]?.files ?? []).filter((file) => file.role === 'original');
   const [upload, setUpload] = useState<Upload | null>(null);
+  const [said, setSaid] = useState<OriginalRow>(() => (main ? keptRow(main) : EMPTY_ROW));
+  const [more, setMore] = useState<OriginalRow[]>(() => others.map(keptRow));
   const [note, setNote] = useState('');
   const [title, setTitle] = useState(page.revision.title);
   const [summary, setSummary] = useState(page.revision.summary);
@@ -82,6 +86,13 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       params: { document: page.id },
       body: {
         uploadId: upload?.id ?? null,
+        about: toSaid(said),
+        more: more
+          .filter((row) => row.upload || row.kept)
+          .map((row) => ({
+            ...toSaid(row),
+            ...(row.upload ? { uploadId: row.upload.id } : { keep: row.kept?.id ?? '' }),
+          })),
         note,
         title,
         summary,
@@ -111,7 +122,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
           {page.revision.versions + 1}.
         </p>
       )}
-      <FileDrop label="The changed file" value={upload} onChange={setUpload} />
+      <OriginalField label="The changed file" value={upload} onChange={setUpload} />
       <TextArea
         label="What changed in this version"
         required
@@ -119,6 +130,20 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         value={note}
         onChange={(event) => setNote(event.target.value)}
       />
+      <details open={more.length > 0}>
+        <summary className="cursor-pointer font-[550] text-petrol">
+          {more.length ? `The other originals (${more.length})` : 'More than one original, or sheets'}
+        </summary>
+        <div className="mt-2 flex flex-col gap-2">
+          {more.length > 0 && (
+            <div className="border-l-3 border-line pl-2.5">
+              <span className="cap mb-1 block">Original 1, {upload?.name ?? main?.name}</span>
+              <OriginalSaid name="original 1" value={said} onChange={setSaid} />
+            </div>
+          )}
+          <MoreOriginals rows={more} onChange={setMore} />
+        </div>
+      </details>
       <details>
         <summary className="cursor-pointer font-[550] text-petrol">Correct title, summary or facts as well</summary>
         <div className="mt-2 grid grid-cols-2 gap-3">

@@ -1,0 +1,180 @@
+import type { api, BodyOf } from '@kanonos/contract';
+import {
+  checkTitles,
+  decideAct,
+  type Facts,
+  type FieldDefinition,
+  hasRight,
+  isFolderShut,
+  type Json,
+  splitFacts,
+  withTitles,
+} from '@kanonos/core';
+import type { App, Work } from '../../platform/app.ts';
+import { ensureAllowed, refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { ensureMayStandUnder, findParent } from '../documents/parents.ts';
+import {
+  allFacts,
+  type Opened,
+  openForAct,
+  refreshLists,
+  situationOf,
+  subjectOf,
+  write,
+} from '../documents/service.ts';
+import { actOn } from '../effect/service.ts';
+import { namesOf } from '../people/service.ts';
+import { ensureFacts, ensureSites } from '../rules/facts.ts';
+import { routeFactsOf } from '../runs/service.ts';
+
+/** Corrects signed facts of a draft and living facts of the document; living ones with a reason, at any time. */
+export const correctFacts = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.correctFacts>,
+): Promise<{ rowVersion: number }> =>
+  actOn(app, viewer, ref, async (work) => {
+    const opened = await openForAct(work, viewer, ref);
+    const { document, type } = opened;
+    const revision = opened.work ?? opened.inForce ?? opened.revisions[0];
+    if (!revision) throw refused('not_found');
+    const before = allFacts(document, revision);
+    await ensureFacts(work.trx, type, input.facts, before, document.id);
+    ensureAllowed(checkTitles(input.titles ?? {}));
+    const about = await aboutAfter(work, viewer, opened, input);
+    // Facts that the type asks no more stay as they are.
+    const unasked = Object.entries(before).filter(([key]) => !type.fields.some((field) => field.key === key));
+    const { signed: asked, living } = apartAsBefore(
+      type.fields,
+      { ...Object.fromEntries(unasked), ...input.facts },
+      revision.facts,
+    );
+    const signed = input.titles ? withTitles(asked, input.titles) : asked;
+    const signedChange =
+      input.title !== revision.title ||
+      input.summary !== revision.summary ||
+      JSON.stringify(sorted(signed)) !== JSON.stringify(sorted(revision.facts));
+    const livingChange =
+      JSON.stringify(sorted(living)) !== JSON.stringify(sorted(document.facts)) ||
+      input.keywords.join('\n') !== document.keywords.join('\n') ||
+      input.ownerId !== document.owner_id ||
+      input.reviewOn !== document.review_on ||
+      about.changes.length > 0;
+    if (signedChange) {
+      ensureAllowed(
+        decideAct(
+          'correct facts',
+          await situationOf(work.trx, opened, viewer, await routeFactsOf(app, work.trx, opened, viewer, work.day)),
+        ),
+      );
+      if (
+        (await write.changeRevision(work.trx, {
+          id: revision.id,
+          title: input.title,
+          summary: input.summary,
+          facts: signed,
+          rowVersion: input.revisionRowVersion,
+        })) === 0
+      )
+        throw refused('changed_meanwhile');
+    }
+    if (livingChange) {
+      const draft = revision.state === 'draft' && hasRight(opened.rights, 'author');
+      if (!hasRight(opened.rights, 'manage') && !draft) throw refused('right_missing', { right: 'manage' });
+      if (isFolderShut(document.folder_state))
+        throw refused('folder_shut', { folder: document.folder_name, state: document.folder_state });
+      if (!input.reason && !draft) throw refused('reason_missing');
+      const owner = (await namesOf(work.trx, [input.ownerId])).get(input.ownerId);
+      if (!owner || (input.ownerId !== document.owner_id && owner.state === 'deactivated')) throw refused('not_found');
+      const saved = await write.changeDocument(work.trx, {
+        id: document.id,
+        facts: living,
+        keywords: input.keywords,
+        ownerId: input.ownerId,
+        reviewOn: input.reviewOn,
+        about: about.after,
+        now: work.now,
+        rowVersion: input.rowVersion,
+      });
+      if (saved === 0) throw refused('changed_meanwhile');
+    }
+    if (signedChange || livingChange) {
+      await refreshLists(work.trx, document.id, work.now);
+      work.record({
+        kind: 'facts.corrected',
+        subject: subjectOf(document, revision),
+        payload: {
+          before: {
+            title: revision.title,
+            summary: revision.summary,
+            facts: allFacts(document, revision),
+            keywords: document.keywords,
+            owner: document.owner_name,
+            reviewOn: document.review_on,
+            ...Object.fromEntries(about.changes.map(({ what, before: was }) => [what, was])),
+          },
+          after: {
+            title: input.title,
+            summary: input.summary,
+            facts: input.facts,
+            keywords: input.keywords,
+            owner: (await namesOf(work.trx, [input.ownerId])).get(input.ownerId)?.name ?? '',
+            reviewOn: input.reviewOn,
+            ...Object.fromEntries(about.changes.map(({ what, after }) => [what, after])),
+          },
+          reason: input.reason,
+        },
+      });
+    }
+    return { rowVersion: livingChange ? input.rowVersion + 1 : input.rowVersion };
+  });
+
+/** What is said of a document beside the facts of its type, before and after a correction. */
+const aboutAfter = async (
+  work: Work,
+  viewer: Viewer,
+  opened: Opened,
+  input: BodyOf<typeof api.documents.correctFacts>,
+) => {
+  const { document } = opened;
+  let parent = document.parent_number;
+  let parentId = document.parent_id;
+  if (input.parent !== undefined && input.parent !== parent) {
+    const found = await findParent(work.trx, viewer, input.parent, work.day);
+    await ensureMayStandUnder(work.trx, opened, found);
+    parent = found?.number ?? null;
+    parentId = found?.id ?? null;
+  }
+  if (input.sites)
+    await ensureSites(
+      work.trx,
+      input.sites.filter((site) => !document.sites.includes(site)),
+    );
+  const after = {
+    parentId,
+    location: input.location ?? document.location,
+    sites: input.sites ?? document.sites,
+    confidentiality: input.confidentiality ?? document.confidentiality,
+    reviewMonths: input.reviewMonths === undefined ? document.review_months : input.reviewMonths,
+  };
+  const said: { what: string; before: Json; after: Json }[] = [
+    { what: 'parent', before: document.parent_number, after: parent },
+    { what: 'location', before: document.location, after: after.location },
+    { what: 'sites', before: document.sites, after: after.sites },
+    { what: 'confidentiality', before: document.confidentiality, after: after.confidentiality },
+    { what: 'reviewMonths', before: document.review_months, after: after.reviewMonths },
+  ];
+  return { after, changes: said.filter((one) => JSON.stringify(one.before) !== JSON.stringify(one.after)) };
+};
+
+/** Signed and living facts apart; one that the type asks no more stays where it was. */
+export const apartAsBefore = (fields: readonly FieldDefinition[], facts: Facts, signedBefore: Facts) => {
+  const gone = Object.keys(signedBefore).filter((key) => !fields.some((field) => field.key === key));
+  const { signed, living } = splitFacts(fields, facts);
+  for (const key of gone) delete (living as Record<string, unknown>)[key];
+  return { signed: { ...signed, ...Object.fromEntries(gone.map((key) => [key, signedBefore[key] ?? null])) }, living };
+};
+
+const sorted = (facts: Facts) => Object.entries(facts).sort(([a], [b]) => (a < b ? -1 : 1));

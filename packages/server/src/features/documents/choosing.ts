@@ -1,0 +1,75 @@
+import type { AnswerOf, api } from '@kanonos/contract';
+import { factsInFolder, isFolderShut } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { rightsOnFolders, type Viewer } from '../access/service.ts';
+import { toPlan } from '../filing/service.ts';
+import { listFolders, listTypes, reservedFor, type TypeRow } from '../rules/service.ts';
+import * as store from './store.ts';
+
+/** What whoever registers chooses from: types with what they ask, the lately used ones first. */
+export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.types>> => {
+  const rights = await rightsOnFolders(app.db, viewer);
+  const mayRegister = [...rights.values()].some((given) => given.has('author'));
+  const types = await listTypes(app.db);
+  const reserved = await reservedFor(app.db, viewer.id);
+  return {
+    lately: await store.listLately(app.db, viewer.id),
+    types: types
+      .filter((type) => !type.retired)
+      .map((type) => ({
+        id: type.id,
+        code: type.code,
+        name: type.name,
+        family: type.family,
+        group: type.group_name,
+        help: type.help,
+        example: type.example,
+        fields: type.fields,
+        numbering: type.numbering_rule,
+        outsidePattern: type.outside_pattern,
+        labelGivenByMaker: type.scheme.kind === 'own',
+        readersNeeded: type.readers_needed,
+        reviewMonths: type.review_months,
+        mayRegister: mayRegister && mayRegisterType(viewer, type),
+        filing: type.filing_rule,
+        underParent: type.numbering_rule?.includes('{parent}') ?? false,
+        reserved: reserved.get(type.id) ?? [],
+        route: {
+          name: type.route.name,
+          steps: type.route.steps.map((step) => ({
+            name: step.name,
+            kind: step.kind,
+            workingDays: step.workingDays,
+            chosenMinimum: step.asked.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : []))[0] ?? null,
+          })),
+        },
+      })),
+  };
+};
+
+/** The folders that a viewer may see, with the way to them and the facts that hold in them. */
+export const foldersFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.folders>> => {
+  const rights = await rightsOnFolders(app.db, viewer);
+  const folders = await listFolders(app.db);
+  const plan = toPlan(folders);
+  // A folder is shown when it or something below it may be seen, so that the way to it is there.
+  const shown = new Set(folders.filter((folder) => rights.get(folder.id)?.has('see')).flatMap((folder) => folder.path));
+  return {
+    folders: folders
+      .filter((folder) => shown.has(folder.id))
+      .map((folder) => ({
+        id: folder.id,
+        parentId: folder.parent_id,
+        name: folder.name,
+        area: folder.area_name,
+        mayAuthor: (rights.get(folder.id)?.has('author') ?? false) && !isFolderShut(folder.state),
+        mayWork: rights.get(folder.id)?.has('read work') ?? false,
+        state: folder.state,
+        facts: factsInFolder(folder.id, plan),
+      })),
+  };
+};
+
+/** Whether a type is for this person to register: for everyone with *author*, unless it names units. */
+export const mayRegisterType = (viewer: Viewer, type: TypeRow): boolean =>
+  type.register_unit_ids.length === 0 || type.register_unit_ids.some((id) => viewer.unitIds.has(id));

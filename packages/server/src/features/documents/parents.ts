@@ -1,0 +1,86 @@
+import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
+import { Refused, refused } from '../../platform/refused.ts';
+import { rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
+import { type Opened, openDocument } from './service.ts';
+import type { DocumentRow } from './store.ts';
+
+/** The document that another one is to stand under; one that the viewer may not see answers like one that is not there. */
+export const findParent = async (
+  db: Db | Trx,
+  viewer: Viewer,
+  number: string | null,
+  day: string,
+): Promise<DocumentRow | undefined> => {
+  if (!number) return undefined;
+  try {
+    const { document } = await openDocument(db, viewer, number, day);
+    if (document.removed_at) throw refused('parent_unknown', { number });
+    return document;
+  } catch (error) {
+    if (error instanceof Refused) throw refused('parent_unknown', { number });
+    throw error;
+  }
+};
+
+/** Refuses a parent that stands under the document itself, and one other than that in whose number it stands. */
+export const ensureMayStandUnder = async (
+  trx: Trx,
+  { document, type }: Pick<Opened, 'document' | 'type'>,
+  parent: DocumentRow | undefined,
+): Promise<void> => {
+  if (parent?.id === document.parent_id || (!parent && !document.parent_id)) return;
+  if (document.parent_number && type.numbering_rule?.includes('{parent}'))
+    throw refused('parent_in_number', { number: document.parent_number });
+  if (!parent) return;
+  const [below] = await rows(
+    trx,
+    `with recursive above as (
+       select id, parent_id from documents where id = :parent
+       union select d.id, d.parent_id from documents d join above a on d.id = a.parent_id)
+     select 1 from above where id = :id`,
+    { parent: parent.id, id: document.id },
+  );
+  if (below) throw refused('parent_in_circle', { number: parent.number });
+};
+
+type RelativeRow = Pick<DocumentRow, 'id' | 'number' | 'folder_id' | 'owner_id' | 'confidentiality'> & {
+  newest_title: string;
+  newest_label: string;
+  newest_state: string;
+  public_title: string | null;
+  public_label: string | null;
+  public_state: string | null;
+};
+
+/** The documents above and below one, as far as a viewer may see them, with the revision that this viewer sees. */
+export const relativesOf = async (db: Db | Trx, viewer: Viewer, document: DocumentRow) => {
+  const found = await rows<RelativeRow>(
+    db,
+    `select id, number, folder_id, owner_id, confidentiality, newest_title, newest_label, newest_state, public_title, public_label, public_state
+     from documents where (parent_id = :id or id = :parent::uuid) and removed_at is null order by number limit 500`,
+    { id: document.id, parent: document.parent_id },
+  );
+  const rights = await rightsOnMany(db, viewer, found.map(toPlace));
+  const shown = found.flatMap((row) => {
+    const given = rights.get(row.id);
+    if (given?.has('read work'))
+      return [
+        { id: row.id, number: row.number, title: row.newest_title, label: row.newest_label, state: row.newest_state },
+      ];
+    return given?.has('see') && row.public_title !== null
+      ? [
+          {
+            id: row.id,
+            number: row.number,
+            title: row.public_title,
+            label: row.public_label ?? '',
+            state: row.public_state ?? '',
+          },
+        ]
+      : [];
+  });
+  return {
+    parent: shown.find((one) => one.id === document.parent_id) ?? null,
+    children: shown.filter((one) => one.id !== document.parent_id),
+  };
+};

@@ -1,0 +1,65 @@
+import { Readable } from 'node:stream';
+import type { AnswerOf, api } from '@kanonos/contract';
+import { type Written, writtenContent } from '@kanonos/core';
+import type { App, Work } from '../../platform/app.ts';
+import { mediaTypeOf } from '../../platform/content/kind.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { Refused, refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { actorOf } from '../session/service.ts';
+import * as store from './store.ts';
+
+type Upload = AnswerOf<typeof api.documents.upload>;
+
+/** Takes a file: stored and hashed on the way, judged by its bytes, remembered for its sender until it is used. */
+export const takeUpload = async (app: App, viewer: Viewer, name: string, stream: Readable): Promise<Upload> => {
+  const { sha256, size, head } = await app.content.put(stream, (await app.house()).uploadLimit);
+  if (size === 0) throw refused('file_empty');
+  const { mediaType, warning } = await mediaTypeOf(name, head);
+  const id = newId();
+  await app.act(actorOf(viewer), async (work) => {
+    await keepContent(app, work, { sha256, size, mediaType });
+    await store.insertUpload(work.trx, { id, sha256, name, by: viewer.id, now: work.now });
+  });
+  return { id, name, size, mediaType, sha256, warning };
+};
+
+/** Takes an address on the web or the place of a paper: its words become the content, hashed and signed like a file's. */
+export const takeWritten = async (app: App, viewer: Viewer, written: Written): Promise<Upload> => {
+  const made = writtenContent(written);
+  if (!made.ok) throw new Refused(made.refusals);
+  const { text, name, mediaType } = made.value;
+  const { sha256, size } = await app.content.put(Readable.from([Buffer.from(text)]), 10_000);
+  const id = newId();
+  await app.act(actorOf(viewer), async (work) => {
+    await keepContent(app, work, { sha256, size, mediaType });
+    await store.insertUpload(work.trx, { id, sha256, name, by: viewer.id, now: work.now });
+  });
+  return { id, name, size, mediaType, sha256, warning: null };
+};
+
+/** Makes stored bytes known; the first time, their text is taken out by a job. */
+export const keepContent = async (
+  app: Pick<App, 'jobs'>,
+  work: Pick<Work, 'trx' | 'now'>,
+  { sha256, size, mediaType }: { sha256: string; size: number; mediaType: string },
+): Promise<void> => {
+  const textState = mediaType === 'application/octet-stream' ? 'broken' : 'waiting';
+  const isNew = await store.insertContent(work.trx, { sha256, size, mediaType, now: work.now, textState });
+  if (isNew && textState === 'waiting') await app.jobs.enqueue(work.trx, 'text.extract', { sha256 });
+};
+
+/** A file that this person has sent and not only named. */
+export const getUpload = async (trx: Db | Trx, viewer: Viewer, id: string): Promise<store.UploadRow> => {
+  const upload = await store.findUpload(trx, { id, personId: viewer.id });
+  if (!upload) throw refused('upload_unknown');
+  return upload;
+};
+
+/** The same, with its bytes surely there: what is filed must be readable. */
+export const getStored = async (app: App, trx: Db | Trx, viewer: Viewer, id: string): Promise<store.UploadRow> => {
+  const upload = await getUpload(trx, viewer, id);
+  if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });
+  return upload;
+};

@@ -1,0 +1,234 @@
+import { Readable } from 'node:stream';
+import { api, type BodyInOf } from '@kanonos/contract';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { correctFacts } from '../features/authoring/facts.ts';
+import { checkIn, checkOut } from '../features/authoring/service.ts';
+import { handOut } from '../features/documents/files.ts';
+import { suggestKeywords } from '../features/documents/keywords.ts';
+import { previewRegistration, registerDocument } from '../features/documents/registering.ts';
+import { takeUpload, takeWritten } from '../features/documents/uploads.ts';
+import { registerPage } from '../features/find/service.ts';
+import { revise } from '../features/release/service.ts';
+import { rows } from '../platform/db/connect.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
+
+let house: TestHouse;
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const upload = async (person: string, text: string, name = 'text.md') =>
+  (await takeUpload(house.app, await house.as(person), name, Readable.from([Buffer.from(text)]))).id;
+
+const register = async (person: string, more: Partial<BodyInOf<typeof api.documents.register>> = {}) =>
+  registerDocument(
+    house.app,
+    await house.as(person),
+    {
+      typeId: house.types.get('PRO') ?? '',
+      folderId: house.folders.get('1') ?? '',
+      title: 'Grip overhaul',
+      ownerId: house.ids.owner ?? null,
+      uploadId: await upload(person, `# ${Math.random()}`),
+      ...more,
+    },
+    null,
+  );
+
+const correct = async (
+  person: string,
+  number: string,
+  change: Partial<BodyInOf<typeof api.documents.correctFacts>>,
+) => {
+  const page = await house.page(person, number);
+  return correctFacts(house.app, await house.as(person), number, {
+    title: page.revision.title,
+    summary: page.revision.summary,
+    facts: page.facts,
+    keywords: page.keywords,
+    ownerId: page.owner.id,
+    reviewOn: page.reviewOn,
+    reason: 'because',
+    rowVersion: page.rowVersion,
+    revisionRowVersion: page.revision.rowVersion,
+    ...change,
+  });
+};
+
+describe('several originals', () => {
+  test('are filed with what is said of them, kept or replaced one by one, and taken on by a revision', async () => {
+    const { number } = await register('author', {
+      about: { description: 'Left side', sheet: 1 },
+      more: [
+        { uploadId: await upload('author', 'right', 'right.md'), description: 'Right side', sheet: 2 },
+        { uploadId: await upload('author', 'rechts', 'rechts.md'), language: 'de', sheet: 2 },
+      ],
+    });
+    const [first] = (await house.page('author', number)).versions;
+    expect(first?.files.map(({ sheet, language, description }) => [sheet, language, description])).toEqual([
+      [1, '', 'Left side'],
+      [2, '', 'Right side'],
+      [2, 'de', ''],
+    ]);
+    await checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+    const keep = first?.files.slice(1) ?? [];
+    await checkIn(house.app, await house.as('author'), number, {
+      uploadId: null,
+      note: 'German sheet anew',
+      sameContentMeant: false,
+      more: [
+        { keep: keep[0]?.id, description: 'Right side', language: '', sheet: 2 },
+        { uploadId: await upload('author', 'rechts neu', 'rechts.md'), description: '', language: 'de', sheet: 2 },
+      ],
+    });
+    const [second] = (await house.page('author', number)).versions;
+    expect(
+      second?.files.map((file) => file.sha256 === first?.files[file.sheet === 1 ? 0 : file.language ? 2 : 1]?.sha256),
+    ).toEqual([true, true, false]);
+    await house.toInForce(number);
+    await revise(house.app, await house.as('author'), number, {
+      changeKind: 'minor',
+      reason: 'r',
+      summary: '',
+      uploadId: null,
+      label: null,
+    });
+    expect((await house.page('author', number)).versions[0]?.files.map((file) => file.description)).toEqual([
+      'Left side',
+      'Right side',
+      '',
+    ]);
+  });
+
+  test('sheets that leave one out are refused and nothing is filed', async () => {
+    const before = await rows(house.app.db, 'select count(*)::int as n from documents');
+    expect(
+      await codeOf(
+        register('author', { about: { sheet: 1 }, more: [{ uploadId: await upload('author', 'x'), sheet: 3 }] }),
+      ),
+    ).toBe('sheet_left_out');
+    expect(await rows(house.app.db, 'select count(*)::int as n from documents')).toEqual(before);
+  });
+});
+
+describe('originals that are no files', () => {
+  test('an address and a paper are filed, hashed and shown for what they are', async () => {
+    const author = await house.as('author');
+    const film = await takeWritten(house.app, author, { kind: 'web address', address: 'https://films.example/7' });
+    const paper = await takeWritten(house.app, author, { kind: 'paper', place: 'Room 2', pages: 3 });
+    const one = await register('author', { uploadId: film.id });
+    const two = await register('author', { uploadId: paper.id });
+    expect((await house.page('author', one.number)).versions[0]?.files[0]).toMatchObject({
+      show: 'address',
+      sha256: film.sha256,
+    });
+    expect((await house.page('author', two.number)).versions[0]?.files[0]?.show).toBe('paper');
+    expect(await codeOf(takeWritten(house.app, author, { kind: 'web address', address: 'javascript:x' }))).toBe(
+      'address_invalid',
+    );
+  });
+});
+
+describe('titles, parents, sites, own review', () => {
+  test('titles in languages are signed: they freeze with the revision', async () => {
+    const { number } = await register('author', { titles: { de: 'Klemmenrevision' } });
+    await correct('author', number, { titles: { de: 'Klemmenüberholung', fr: 'Révision' } });
+    await house.toInForce(number);
+    expect((await house.page('controller', number)).titles).toEqual({ de: 'Klemmenüberholung', fr: 'Révision' });
+    expect(await codeOf(correct('controller', number, { titles: { de: 'anders' } }))).toBe('wrong_state');
+    expect(await codeOf(register('author', { titles: { Deutsch: 'x' } }))).toBe('title_language_invalid');
+  });
+
+  test('a parent is shown from both ends, never in a circle, and unseen ones are as if they were not', async () => {
+    const a = await register('author');
+    const b = await register('author', { parent: a.number });
+    expect((await house.page('author', a.number)).children.map((one) => one.number)).toEqual([b.number]);
+    expect((await house.page('author', b.number)).parent?.number).toBe(a.number);
+    expect(await codeOf(correct('author', a.number, { parent: b.number }))).toBe('parent_in_circle');
+    expect(await codeOf(register('author', { parent: 'TST-PRO-9999' }))).toBe('parent_unknown');
+    await rows(
+      house.app.db,
+      `insert into grants (id, document_id, subject_kind, subject_id, rights, withheld) values (gen_random_uuid(), :id, 'person', :person, '{}', true)`,
+      {
+        id: a.id,
+        person: house.ids.author2,
+      },
+    );
+    expect(await codeOf(register('author2', { parent: a.number }))).toBe('parent_unknown');
+    expect((await house.page('author2', b.number)).parent).toBeNull();
+    await correct('author', b.number, { parent: null, location: 'Hall 2' });
+    expect(await house.page('author', b.number)).toMatchObject({ parent: null, location: 'Hall 2' });
+  });
+
+  test('numbers stand under that of the parent where the rule says so', async () => {
+    await rows(house.app.db, `update types set numbering_rule = '{parent}-F{counter:2}' where code = 'TWO'`);
+    const parent = await register('author');
+    const typeId = house.types.get('TWO') ?? '';
+    expect(await codeOf(register('author', { typeId }))).toBe('number_needs_fact');
+    const shown = await previewRegistration(house.app, await house.as('author'), {
+      typeId,
+      folderId: house.folders.get('1') ?? '',
+      title: 'x',
+      parent: parent.number,
+    });
+    expect(shown.number).toBe(`${parent.number}-F01`);
+    const made = await Promise.all([1, 2, 3].map(() => register('author', { typeId, parent: parent.number })));
+    expect(made.map((one) => one.number).sort()).toEqual([1, 2, 3].map((n) => `${parent.number}-F0${n}`));
+    expect(await codeOf(correct('author', made[0]?.number ?? '', { parent: null }))).toBe('parent_in_number');
+  });
+
+  test('an own review interval counts from coming into force', async () => {
+    const { number } = await register('author', { reviewMonths: 3 });
+    await house.toInForce(number);
+    expect((await house.page('controller', number)).reviewOn).toBe('2027-02-25');
+    expect(await codeOf(register('author', { sites: ['NOWHERE'] }))).toBe('entry_unknown');
+  });
+});
+
+describe('confidentiality', () => {
+  test('forbids readers to take copies, whatever is granted, and not whoever has it checked out', async () => {
+    const { number } = await register('author', { confidentiality: 'restricted' });
+    const page = await house.page('author', number);
+    expect(page.rights).not.toContain('download');
+    const file = page.versions[0]?.files[0]?.id ?? '';
+    expect(await codeOf(handOut(house.app, await house.as('author'), file, 'download'))).toBe('right_missing');
+    await checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+    expect(await codeOf(handOut(house.app, await house.as('author'), file, 'download'))).toBe('done');
+  });
+
+  test('keeps parties outside from what may not be shared, in lists as on its page', async () => {
+    const { number } = await register('author', {});
+    await house.toInForce(number);
+    await rows(house.app.db, 'update people set outside = true where id = :id', { id: house.ids.reader });
+    await rows(
+      house.app.db,
+      `insert into grants (id, folder_id, subject_kind, subject_id, rights) values (gen_random_uuid(), :folder, 'person', :person, '{read}')`,
+      { folder: house.folders.get('1'), person: house.ids.reader },
+    );
+    const listed = async () =>
+      (
+        await registerPage(
+          house.app,
+          await house.as('reader'),
+          api.find.register.query.parse({ lens: 'in force', limit: 200 }),
+        )
+      ).rows.map((row) => row.number);
+    expect(await listed()).toContain(number);
+    await correct('controller', number, { confidentiality: 'confidential' });
+    expect(await listed()).not.toContain(number);
+    expect(await codeOf(house.page('reader', number))).toBe('not_found');
+    await correct('controller', number, { confidentiality: 'public' });
+    expect(await codeOf(house.page('reader', number))).toBe('done');
+  });
+});
+
+test('keywords are suggested by how often they are used on what one may see', async () => {
+  await register('author', { keywords: ['grip', 'rope'] });
+  await register('author', { keywords: ['grip', 'Gründung'] });
+  const found = await suggestKeywords(house.app, await house.as('author'), 'GR');
+  expect(found.keywords).toEqual([
+    { word: 'grip', documents: 2 },
+    { word: 'Gründung', documents: 1 },
+  ]);
+});

@@ -1,0 +1,125 @@
+import { api } from '@kanonos/contract';
+import { CONFIDENTIALITIES } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { Select, TextField } from '../../ui/controls.tsx';
+import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import type { AboutValues } from './about.ts';
+import { DocumentPicker } from './DocumentPicker.tsx';
+import { forbidsWords } from './sentences.ts';
+
+/** Parent, sites, place, confidentiality, own review interval and titles in other languages. */
+export const AboutFields = ({
+  values,
+  onChange,
+  parentNeeded,
+  typeMonths,
+  titles = true,
+}: {
+  values: AboutValues;
+  onChange: (values: AboutValues) => void;
+  /** Numbers of the type stand under that of the parent. */
+  parentNeeded?: boolean;
+  /** The interval of review that holds when none is given here. */
+  typeMonths: number;
+  /** Titles are signed: only while the revision is a draft. */
+  titles?: boolean;
+}) => {
+  const me = useMe();
+  const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
+  const set = (change: Partial<AboutValues>) => onChange({ ...values, ...change });
+  const sites = (units.data?.units ?? []).filter((unit) => unit.kind === 'site');
+  return (
+    <>
+      <DocumentPicker
+        label="Parent"
+        optional={!parentNeeded}
+        value={values.parent}
+        onChange={(parent) => set({ parent })}
+        hint={parentNeeded ? 'The number stands under that of its parent' : 'The document that it belongs to'}
+      />
+      <Select
+        label="Confidentiality"
+        value={values.confidentiality}
+        onChange={(event) => set({ confidentiality: event.target.value as AboutValues['confidentiality'] })}
+        hint={forbidsWords(me.house.confidentiality[values.confidentiality])}
+      >
+        {CONFIDENTIALITIES.map((level) => (
+          <option key={level} value={level}>
+            {level}
+          </option>
+        ))}
+      </Select>
+      <TextField
+        label="Location"
+        optional
+        maxLength={200}
+        value={values.location}
+        onChange={(event) => set({ location: event.target.value })}
+        hint="Where the paper, or the thing it is about, is"
+      />
+      <TextField
+        label="Months between reviews"
+        optional
+        inputMode="numeric"
+        pattern="\d{0,3}"
+        value={values.reviewMonths}
+        onChange={(event) => set({ reviewMonths: event.target.value })}
+        hint={`Left empty: ${typeMonths || 'no review'}${typeMonths ? ', as its type says' : ', as its type says'}`}
+      />
+      {sites.length > 0 && (
+        <div className="col-span-2">
+          <UnitPicker
+            label="Sites where it applies"
+            units={sites.map(({ code, name }) => ({ id: code, name }))}
+            value={values.sites}
+            onChange={(chosen) => set({ sites: chosen })}
+          />
+        </div>
+      )}
+      {titles && (
+        <fieldset className="col-span-2">
+          <legend className="cap mb-1">Titles in other languages</legend>
+          {values.titles.map((row, index) => {
+            const change = (next: Partial<typeof row>) =>
+              set({ titles: values.titles.map((one, i) => (i === index ? { ...one, ...next } : one)) });
+            return (
+              // biome-ignore lint/suspicious/noArrayIndexKey: rows have no other identity while their language is typed
+              <div key={index} className="mb-1 grid grid-cols-[72px_minmax(0,1fr)_auto] gap-1.5">
+                <input
+                  className="inp num"
+                  aria-label={`Language of title ${index + 1}`}
+                  placeholder="de"
+                  value={row.language}
+                  onChange={(event) => change({ language: event.target.value })}
+                />
+                <input
+                  className="inp"
+                  aria-label={`Title ${index + 1}`}
+                  maxLength={250}
+                  value={row.title}
+                  onChange={(event) => change({ title: event.target.value })}
+                />
+                <button
+                  type="button"
+                  className="btn"
+                  onClick={() => set({ titles: values.titles.filter((_, i) => i !== index) })}
+                >
+                  Take out
+                </button>
+              </div>
+            );
+          })}
+          <button
+            type="button"
+            className="btn !h-6"
+            onClick={() => set({ titles: [...values.titles, { language: '', title: '' }] })}
+          >
+            Add a title
+          </button>
+        </fieldset>
+      )}
+    </>
+  );
+};

@@ -1,0 +1,47 @@
+import type { api, BodyInOf, DocumentPage } from '@kanonos/contract';
+
+/** What is said of a document beside the facts of its type, as a form holds it. */
+export type AboutValues = {
+  parent: string;
+  titles: { language: string; title: string }[];
+  location: string;
+  sites: string[];
+  confidentiality: DocumentPage['confidentiality'];
+  reviewMonths: string;
+};
+
+export const NOTHING_SAID: AboutValues = {
+  parent: '',
+  titles: [],
+  location: '',
+  sites: [],
+  confidentiality: 'internal',
+  reviewMonths: '',
+};
+
+export const aboutOf = (page: DocumentPage): AboutValues => ({
+  parent: page.parent?.number ?? '',
+  titles: Object.entries(page.titles).map(([language, title]) => ({ language, title })),
+  location: page.location,
+  sites: page.sites.map((site) => site.code),
+  confidentiality: page.confidentiality,
+  reviewMonths: page.reviewMonths.own === null ? '' : String(page.reviewMonths.own),
+});
+
+type Body = Required<
+  Pick<
+    BodyInOf<typeof api.documents.correctFacts>,
+    'parent' | 'titles' | 'location' | 'sites' | 'confidentiality' | 'reviewMonths'
+  >
+>;
+/** The same as the server takes it; rows without a title are left out. */
+export const toAbout = (values: AboutValues): Body => ({
+  parent: values.parent || null,
+  titles: Object.fromEntries(
+    values.titles.flatMap(({ language, title }) => (title.trim() ? [[language.trim(), title]] : [])),
+  ),
+  location: values.location,
+  sites: values.sites,
+  confidentiality: values.confidentiality,
+  reviewMonths: values.reviewMonths.trim() === '' ? null : Number(values.reviewMonths),
+});

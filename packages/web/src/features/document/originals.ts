@@ -1,0 +1,35 @@
+import type { FileInfo, Upload } from '@kanonos/contract';
+
+/** One of several originals in a form: sent anew, or kept from the version before. */
+export type OriginalRow = {
+  upload: Upload | null;
+  kept: FileInfo | null;
+  description: string;
+  language: string;
+  sheet: string;
+};
+
+export const keptRow = (file: FileInfo): OriginalRow => ({
+  upload: null,
+  kept: file,
+  description: file.description,
+  language: file.language,
+  sheet: file.sheet === null ? '' : String(file.sheet),
+});
+
+export const EMPTY_ROW: OriginalRow = { upload: null, kept: null, description: '', language: '', sheet: '' };
+
+/** What is said of an original, as the server takes it. */
+export const toSaid = ({ description, language, sheet }: Pick<OriginalRow, 'description' | 'language' | 'sheet'>) => ({
+  description,
+  language: language.trim(),
+  sheet: sheet.trim() === '' ? null : Number(sheet),
+});
+
+/** "Sheet 2 of 3, de: the left side" of a file beside the others of its version. */
+export const saidOf = (file: FileInfo, files: readonly FileInfo[]): string => {
+  const sheets = Math.max(0, ...files.map((one) => one.sheet ?? 0));
+  return [file.sheet === null ? '' : `sheet ${file.sheet} of ${sheets}`, file.language, file.description]
+    .filter(Boolean)
+    .join(', ');
+};
