@@ -93,6 +93,10 @@ const main = async () => {
       ...process.env,
       DATABASE_URL: appUrl(cluster, 'kanonos'),
       DATA_DIR: options.data,
+      // Beside the data where it is the usual place, inside it where another one was named.
+      INTAKE_DIR:
+        process.env.INTAKE_DIR ??
+        (options.data === join(ROOT, '.local', 'data') ? join(ROOT, '.local', 'intake') : join(options.data, 'intake')),
       PORT: String(port),
       WEB_DIR: join(ROOT, 'dist', 'web'),
     };

@@ -63,6 +63,7 @@ const startApplication = async (cluster) => {
     LOG_LEVEL: 'warn',
     DATABASE_URL: appUrl(cluster, 'kanonos_e2e'),
     DATA_DIR: join(dir, 'data'),
+    INTAKE_DIR: join(dir, 'data', 'intake'),
     PORT: String(port),
     WEB_DIR: join(ROOT, 'dist', 'web'),
     SIGN_INS_PER_MINUTE: '10000',

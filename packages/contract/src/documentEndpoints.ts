@@ -165,6 +165,8 @@ export const documentEndpoints = {
       sites: DocumentAbout.sites.default([]),
       confidentiality: DocumentAbout.confidentiality.default('internal'),
       reviewMonths: DocumentAbout.reviewMonths.default(null),
+      /** What arrived in the watched folder and is filed with it. */
+      arrivalId: Id.nullable().default(null),
       summary: text(4000).default(''),
       ownerId: Id.nullable().default(null),
       number: text(120).nullable().default(null),
@@ -202,6 +204,7 @@ export const documentEndpoints = {
       'parent_unknown',
       'title_language_invalid',
       'sheet_left_out',
+      'arrival_gone',
     ],
   }),
   page: endpoint({
@@ -288,6 +291,7 @@ export const documentEndpoints = {
         .array(OriginalAbout.extend({ uploadId: Id.optional(), keep: Id.optional() }))
         .max(50)
         .optional(),
+      arrivalId: Id.nullable().default(null),
       note: text(2000, 1),
       title: text(250, 1).optional(),
       summary: text(4000).optional(),
@@ -304,6 +308,7 @@ export const documentEndpoints = {
       'upload_unknown',
       'sheet_left_out',
       'title_language_invalid',
+      'arrival_gone',
       'wrong_state',
       'fact_unknown',
       'fact_wrong_kind',

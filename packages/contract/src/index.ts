@@ -7,6 +7,7 @@ import { filing } from './filing.ts';
 import { find } from './find.ts';
 import { housePackages } from './housePackageEndpoints.ts';
 import { imports } from './imports.ts';
+import { intake } from './intake.ts';
 import { lifeEndpoints } from './lifeEndpoints.ts';
 import { numbers } from './numbers.ts';
 import { people } from './people.ts';
@@ -27,6 +28,7 @@ export * from './find.ts';
 export * from './housePackage.ts';
 export * from './housePackageEndpoints.ts';
 export * from './imports.ts';
+export * from './intake.ts';
 export * from './lifeEndpoints.ts';
 export * from './numbers.ts';
 export * from './openapi.ts';
@@ -53,6 +55,7 @@ export const api = {
   filing,
   blueprints,
   imports,
+  intake,
   housePackages,
 };
 

@@ -95,6 +95,7 @@ export const PROBLEMS = {
   fact_unknown: at(422, (p) => `${p.field}: this type has no such fact.`),
   fact_wrong_kind: at(422, (p) => `${p.field}: ${p.wanted} would be right.`),
   fact_missing: at(409, (p) => `${p.field} has no value yet and is mandatory.`),
+  arrival_gone: at(409, (p) => `${p.name} does not wait any more; somebody has filed it or set it aside.`),
   upload_unknown: at(422, 'File: this upload is not known or was not yours; please drop the file again.'),
   address_invalid: at(422, (p) => `Address: “${p.address}” is none; one that begins with https:// would be right.`),
   paper_without_place: at(422, 'Place: say where the paper is kept.'),

@@ -118,6 +118,8 @@ export const tasks = {
       late: z.number().int(),
       register: z.number().int(),
       reading: z.number().int(),
+      /** What waits in the watched folder; nothing for who may not register. */
+      arrivals: z.number().int(),
     }),
   }),
   task: endpoint({

@@ -13,6 +13,7 @@ export * from './facts/facts.ts';
 export * from './filing/filing.ts';
 export * from './import/judge.ts';
 export * from './import/manifest.ts';
+export * from './intake/propose.ts';
 export * from './lifecycle/decideAct.ts';
 export * from './lifecycle/states.ts';
 export * from './naming/fileName.ts';

@@ -22,6 +22,7 @@ import {
   rows,
   runs,
   session,
+  takeArrivals,
   takeUpload,
   tick,
   type Viewer,
@@ -32,6 +33,7 @@ import { type DemoDocument, type DemoFile, type DemoRevision, DOCUMENTS, MORE_DO
 import { tarnholt } from './house.ts';
 import { oldStock, zipOf } from './oldStock.ts';
 import { PEOPLE } from './people.ts';
+import { layArrivals, registerWider } from './wider.ts';
 
 export const DEMO_PASSWORD = 'ropeway-demo';
 const HISTORY_DAYS = 1400;
@@ -88,6 +90,9 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   }
   clock.now = today;
   await tick(app);
+  await registerWider(context);
+  await layArrivals(app.config.intakeDir, addDays(day, -2));
+  await takeArrivals(app);
   for (const { sha256 } of await rows<{ sha256: string }>(
     app.db,
     `select sha256 from contents where text_state = 'waiting'`,

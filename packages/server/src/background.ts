@@ -3,6 +3,7 @@ import { extractText } from './features/documents/text.ts';
 import { tick } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
 import { runImport } from './features/imports/running.ts';
+import { watchFolder } from './features/intake/watch.ts';
 import { sendMail, sendSummaries } from './features/mailing/service.ts';
 import { endRunOut } from './features/numbers/service.ts';
 import { settlePlans } from './features/rules/types.ts';
@@ -13,7 +14,7 @@ import { createMailSender } from './platform/mail/sender.ts';
 const STALE_UPLOAD_MS = 24 * 3_600_000;
 
 /** Starts the workers of every kind of job. May run in the server's process or in as many others as wanted. */
-export const startBackground = async (app: App): Promise<void> => {
+export const startBackground = async (app: App): Promise<{ stop: () => Promise<void> }> => {
   const { zone } = await app.house();
   const sender = createMailSender(app.config);
   await app.jobs.start();
@@ -37,4 +38,5 @@ export const startBackground = async (app: App): Promise<void> => {
   // After a standstill nothing waits for the next minute: what fell due meanwhile holds and comes into force now.
   await settlePlans(app);
   await tick(app);
+  return watchFolder(app);
 };

@@ -28,6 +28,7 @@ const start = async () => {
     jobs: createJobs(config.databaseUrl, log),
     checkPassword,
   });
+  let background: { stop: () => Promise<void> } | undefined;
   const server = createHttp(app).listen(config.port, config.host);
   server.requestTimeout = 0; // A large file over a slow line takes as long as it takes.
   server.on('error', (error: NodeJS.ErrnoException) => {
@@ -37,12 +38,13 @@ const start = async () => {
     process.exit(1);
   });
   server.on('listening', async () => {
-    if (config.jobsHere) await startBackground(app);
+    if (config.jobsHere) background = await startBackground(app);
     process.stdout.write(`listening on ${config.publicUrl}\n`);
   });
   const stop = async () => {
     server.close();
     server.closeIdleConnections();
+    await background?.stop();
     await app.jobs.stop();
     await standIn?.stop();
     await app.db.destroy();

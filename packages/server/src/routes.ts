@@ -1,4 +1,3 @@
-import { pipeline } from 'node:stream/promises';
 import { api } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { Viewer } from './features/access/service.ts';
@@ -19,6 +18,7 @@ import * as uploads from './features/documents/uploads.ts';
 import { filingRoutes } from './features/filing/routes.ts';
 import * as find from './features/find/service.ts';
 import { importsRoutes } from './features/imports/routes.ts';
+import { intakeRoutes } from './features/intake/routes.ts';
 import * as mailing from './features/mailing/service.ts';
 import { numbersRoutes } from './features/numbers/routes.ts';
 import * as page from './features/page/service.ts';
@@ -32,6 +32,7 @@ import * as trail from './features/trail/service.ts';
 import * as usage from './features/usage/service.ts';
 import type { App } from './platform/app.ts';
 import { done, type Mount } from './platform/http/mount.ts';
+import { sendContent } from './platform/http/sendContent.ts';
 import { receiveFile } from './platform/http/upload.ts';
 import { receivedMail } from './platform/mail/standIn.ts';
 import { refused } from './platform/refused.ts';
@@ -50,6 +51,7 @@ export const mountAll = (
   filingRoutes(app, mount);
   importsRoutes(app, mount);
   blueprintsRoutes(app, mount);
+  intakeRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
 
@@ -68,32 +70,7 @@ export const mountAll = (
   mount(d.page, ({ viewer, params, query }) => page.documentPage(app, viewer, params.document, query));
   mount(d.file, async ({ viewer, params, query, request, response }) => {
     const { file, name } = await handOut(app, viewer, params.file, query.as);
-    response.setHeader(
-      'Content-Type',
-      /^(text|message)\//.test(file.media_type) && query.as === 'open' ? 'text/plain; charset=utf-8' : file.media_type,
-    );
-    response.setHeader(
-      'Content-Disposition',
-      `${query.as === 'open' ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name)}`,
-    );
-    // Shown alone, a file can run nothing and reach nothing.
-    response.setHeader(
-      'Content-Security-Policy',
-      "default-src 'none'; img-src 'self' data:; style-src 'unsafe-inline'; sandbox",
-    );
-    response.setHeader('Cache-Control', 'private, no-cache');
-    response.setHeader('ETag', `"${file.sha256}"`);
-    response.setHeader('Accept-Ranges', 'bytes');
-    if (request.headers['if-none-match'] === `"${file.sha256}"`) {
-      response.status(304).end();
-      return undefined;
-    }
-    const range = rangeOf(request.headers.range, file.size);
-    response.setHeader('Content-Length', range ? range.end - range.start + 1 : file.size);
-    if (range) response.status(206).setHeader('Content-Range', `bytes ${range.start}-${range.end}/${file.size}`);
-    await pipeline(await app.content.open(file.sha256, range), response).catch((error: { code?: string }) => {
-      if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
-    });
+    await sendContent(app, request, response, { ...file, mediaType: file.media_type, name, as: query.as });
     return undefined;
   });
   mount(d.fileHtml, ({ viewer, params }) => readingText(app, viewer, params.file));
@@ -188,12 +165,3 @@ export const mountAll = (
 
 const keyOf = (header: string | string[] | undefined): string | null =>
   typeof header === 'string' && header.length > 0 && header.length <= 200 ? header : null;
-
-/** One range of bytes as asked for (RFC 9110 14.2); anything else is answered whole. */
-const rangeOf = (header: string | undefined, size: number): { start: number; end: number } | undefined => {
-  const match = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
-  if (!match || (match[1] === '' && match[2] === '')) return undefined;
-  const start = match[1] === '' ? Math.max(0, size - Number(match[2])) : Number(match[1]);
-  const end = match[1] === '' || match[2] === '' ? size - 1 : Math.min(Number(match[2]), size - 1);
-  return start <= end && start < size ? { start, end } : undefined;
-};

@@ -21,9 +21,10 @@ const app = createApp({
   jobs: createJobs(config.databaseUrl, log),
   checkPassword,
 });
-await startBackground(app);
+const background = await startBackground(app);
 for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   process.on(signal, async () => {
+    await background.stop();
     await app.jobs.stop();
     await app.db.destroy();
     process.exit(0);

@@ -8,6 +8,7 @@ const Environment = z.object({
   HOST: z.string().default('127.0.0.1'),
   PUBLIC_URL: z.url('must be an address such as https://documents.example.org').optional(),
   DATA_DIR: z.string().min(1).default('.local/data'),
+  INTAKE_DIR: z.string().min(1).default('.local/intake'),
   SMTP_URL: z
     .string()
     .regex(/^smtps?:\/\//, 'must be an address such as smtp://mail.example.org:25')
@@ -27,6 +28,8 @@ export type Config = {
   host: string;
   publicUrl: string;
   dataDir: string;
+  /** What arrives here waits to be filed. */
+  intakeDir: string;
   smtpUrl: string | undefined;
   smtpFrom: string;
   uploadLimit: number;
@@ -52,6 +55,7 @@ export const readConfig = (environment: Record<string, string | undefined>): Con
     host: env.HOST,
     publicUrl: env.PUBLIC_URL ?? `http://${env.HOST}:${env.PORT}`,
     dataDir: env.DATA_DIR,
+    intakeDir: env.INTAKE_DIR,
     smtpUrl: env.SMTP_URL,
     smtpFrom: env.SMTP_FROM,
     uploadLimit: env.UPLOAD_LIMIT_MB * 1024 * 1024,

@@ -216,6 +216,7 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
   const config = readConfig({
     DATABASE_URL: appUrl,
     DATA_DIR: dataDir,
+    INTAKE_DIR: join(dataDir, 'intake'),
     PORT: '4999',
     LOG_LEVEL: 'silent',
     CHECK_ANSWERS: 'yes',

@@ -49,6 +49,7 @@ export const router = createBrowserRouter([
               { path: '/rules/types/:id?', ...page(() => import('../features/rules/TypesPage.tsx'), 'TypesPage') },
               { path: '/rules/lists', ...page(() => import('../features/rules/ListsPage.tsx'), 'ListsPage') },
               { path: '/rules/filing', ...page(() => import('../features/filing/FilingPage.tsx'), 'FilingPage') },
+              { path: '/intake', ...page(() => import('../features/intake/IntakePage.tsx'), 'IntakePage') },
               { path: '/imports', ...page(() => import('../features/imports/ImportsPage.tsx'), 'ImportsPage') },
               { path: '/imports/check', ...page(() => import('../features/imports/CheckPage.tsx'), 'CheckPage') },
               { path: '/imports/:id', ...page(() => import('../features/imports/ImportPage.tsx'), 'ImportPage') },

@@ -1,4 +1,4 @@
-import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import { type AnswerOf, api, type BodyInOf, type BodyOf } from '@kanonos/contract';
 import { type Act, decideAct, type Facts } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -20,6 +20,7 @@ import {
   write,
 } from '../documents/service.ts';
 import { actOn } from '../effect/service.ts';
+import { fileArrival } from '../intake/service.ts';
 import { ensureFacts } from '../rules/facts.ts';
 import { moveOn, routeFactsOf } from '../runs/service.ts';
 import { recordUsage } from '../usage/service.ts';
@@ -87,9 +88,10 @@ export const checkIn = (
   app: App,
   viewer: Viewer,
   ref: string,
-  input: BodyOf<typeof api.documents.checkIn>,
+  given: BodyInOf<typeof api.documents.checkIn>,
 ): Promise<{ version: number }> =>
   actOn(app, viewer, ref, async (work) => {
+    const input = api.documents.checkIn.body.parse(given);
     const opened = await prepare(app, work, viewer, ref, 'check in');
     const { document, revision, checkout } = opened;
     if (!checkout) throw refused('not_checked_out');
@@ -110,6 +112,7 @@ export const checkIn = (
       facts: facts.signed,
     });
     await saveLiving(work, opened, facts.living);
+    const arrived = input.arrivalId ? await fileArrival(work, viewer, input.arrivalId, document.id) : undefined;
     await write.endCheckout(work.trx, checkout.id, work.now, 'checked in');
     await refreshLists(work.trx, document.id, work.now);
     work.record({
@@ -121,6 +124,7 @@ export const checkIn = (
         files: files.map((file) => ({ role: file.role, name: file.name, sha256: file.sha256 })),
         ...(input.facts ? { facts: input.facts } : {}),
         title: input.title ?? revision.title,
+        ...(arrived ? { arrived } : {}),
       },
     });
     await moveOn(app, work, { ...opened, checkout: undefined });

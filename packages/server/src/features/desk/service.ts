@@ -2,6 +2,7 @@ import type { Desk, DeskRow, SentRow } from '@kanonos/contract';
 import { addDays, dayInWords, dayOf, daysBetween, hasRight, readingMinutes, shownState } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { listScope, rightsOnFolders, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
+import { countArrivals } from '../intake/service.ts';
 import { markOf } from '../page/service.ts';
 import { listMine } from '../reading/service.ts';
 import { latelyOpened } from '../usage/service.ts';
@@ -201,6 +202,7 @@ export const counts = async (app: App, viewer: Viewer) => {
     late: rows.filter((row) => row.late).length,
     register: await store.countSeen(app.db, scope, SEES_WORK, SEES),
     reading: rows.filter((row) => row.kind === 'read').length,
+    arrivals: await countArrivals(app, viewer),
   };
 };
 

@@ -42,6 +42,30 @@ const listMatches = async (
   );
 };
 
+/** For each file the document that has its number, its bytes or its name, in this order, as far as a viewer may see it. */
+export const matchNames = async (
+  app: App,
+  viewer: Viewer,
+  files: readonly { name: string; sha256: string; number: string | null }[],
+): Promise<(Match | undefined)[]> => {
+  if (files.length === 0) return [];
+  const scope = await listScope(app.db, viewer, dayOf(app.clock(), (await app.house()).zone));
+  const matches = await listMatches(
+    app.db,
+    {
+      folded: files.flatMap(({ number }) => (number ? [foldNumber(number)] : [])),
+      names: files.map((file) => file.name),
+      hashes: files.map((file) => file.sha256),
+    },
+    { ...scope },
+  );
+  const find = (by: Match['by'], key: string | null) => matches.find((match) => match.by === by && match.key === key);
+  return files.map(
+    ({ name, sha256, number }) =>
+      find('number', number && foldNumber(number)) ?? find('bytes', sha256) ?? find('name', name),
+  );
+};
+
 /** What sent files are, by their names and bytes. The same bytes say more than a name, a number more than both. */
 export const matchFiles = async (
   app: App,
@@ -52,22 +76,15 @@ export const matchFiles = async (
   for (const id of uploadIds) uploads.push(await getUpload(app.db, viewer, id));
   const recognise = createRecogniser(await houseRules(app.db));
   const read: NameReading[] = uploads.map((upload) => readFileName(upload.name, recognise));
-  const scope = await listScope(app.db, viewer, dayOf(app.clock(), (await app.house()).zone));
-  const matches = await listMatches(
-    app.db,
-    {
-      folded: read.flatMap(({ number }) => (number ? [foldNumber(number)] : [])),
-      names: uploads.map((upload) => upload.name),
-      hashes: uploads.map((upload) => upload.sha256),
-    },
-    { ...scope },
+  const hits = await matchNames(
+    app,
+    viewer,
+    uploads.map(({ name, sha256 }, i) => ({ name, sha256, number: read[i]?.number ?? null })),
   );
-  const find = (by: Match['by'], key: string | null) => matches.find((match) => match.by === by && match.key === key);
   return {
     files: uploads.map((upload, i) => {
       const { number = null, label = null, title = '' } = read[i] ?? {};
-      const hit =
-        find('number', number && foldNumber(number)) ?? find('bytes', upload.sha256) ?? find('name', upload.name);
+      const hit = hits[i];
       return {
         uploadId: upload.id,
         number,

@@ -24,6 +24,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { folderByRule, pathByRule } from '../filing/service.ts';
+import { fileArrival } from '../intake/service.ts';
 import { departmentIdOf, namesOf, unitsByIds } from '../people/service.ts';
 import { ensureRequirement } from '../reading/duties.ts';
 import { ensureFacts, ensureSites, factRefusals } from '../rules/facts.ts';
@@ -261,6 +262,7 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
     now: work.now,
     files,
   });
+  const arrived = input.arrivalId ? await fileArrival(work, viewer, input.arrivalId, documentId) : undefined;
   await ensureRequirement(work, documentId, type);
   work.record({
     kind: 'document.registered',
@@ -273,6 +275,7 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
       facts: input.facts,
       files: files.map(({ name, sha256, size }) => ({ name, sha256, size })),
       ...(parent ? { parent: parent.number } : {}),
+      ...(arrived ? { arrived } : {}),
       ...(input.confidentiality === 'internal' ? {} : { confidentiality: input.confidentiality }),
     },
   });

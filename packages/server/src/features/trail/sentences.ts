@@ -77,6 +77,9 @@ const SENTENCES: Record<string, Say> = {
   'counter.started': (p) => `set the last number before the house in ${p.scope} to ${p.last}`,
   'numbers.reserved': (p, s) => `reserved ${p.first} to ${p.last} for ${s.person?.name ?? ''} until ${day(p.until)}`,
   'numbers.reservation-ended': (p) => `ended a reservation in ${p.scope}; ${p.voided} numbers are void`,
+  'file.arrived': (p) => `took ${p.path} from the watched folder${p.refused ? ', which cannot be filed' : ''}`,
+  'arrival.set-aside': (p) => `set ${p.path} from the watched folder aside`,
+  'arrival.put-back': (p) => `put ${p.path} back among what is to be filed`,
   'usage.sealed': (p) => `sealed ${p.lines} lines of usage`,
 };
 

@@ -15,7 +15,7 @@ import { KeywordsField } from '../document/KeywordsField.tsx';
 import { MoreOriginals, OriginalSaid } from '../document/MoreOriginals.tsx';
 import { OriginalField } from '../document/OriginalField.tsx';
 import { EMPTY_ROW, type OriginalRow, toSaid } from '../document/originals.ts';
-import type { Common } from './common.ts';
+import type { Common, Start } from './common.ts';
 import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
 import { TypeChooser } from './TypeChooser.tsx';
 
@@ -24,21 +24,24 @@ export const OneDocument = ({
   common,
   model,
   several,
+  start,
 }: {
   common: Common;
   /** The number of the document whose facts were taken over. */
   model: string | undefined;
   several: (files: File[]) => void;
+  /** What arrived in the watched folder and is registered here. */
+  start: Start | undefined;
 }) => {
   const { type, folderId, facts } = common;
   const navigate = useNavigate();
-  const [title, setTitle] = useState('');
-  const [upload, setUpload] = useState<Upload | null>(null);
+  const [title, setTitle] = useState(start?.title ?? '');
+  const [upload, setUpload] = useState<Upload | null>(start?.upload ?? null);
   const [said, setSaid] = useState<OriginalRow>(EMPTY_ROW);
   const [more, setMore] = useState<OriginalRow[]>([]);
   const [summary, setSummary] = useState('');
-  const [number, setNumber] = useState('');
-  const [label, setLabel] = useState('');
+  const [number, setNumber] = useState(type && !type.numbering ? (start?.number ?? '') : '');
+  const [label, setLabel] = useState(start?.label ?? '');
   const [error, setError] = useState<Error | null>(null);
   const [busy, setBusy] = useState(false);
   const [key, setKey] = useState(() => crypto.randomUUID());
@@ -95,6 +98,7 @@ export const OneDocument = ({
           about: toSaid(said),
           more: more.map((row) => ({ ...toSaid(row), uploadId: row.upload?.id ?? '' })),
           ...toAbout(common.about),
+          arrivalId: start?.arrivalId ?? null,
           summary,
           ownerId: common.owner[0]?.id ?? null,
           number: type.numbering ? number || null : number,
@@ -105,7 +109,8 @@ export const OneDocument = ({
       toast.success(`${done.number} is registered${done.label ? `, revision ${done.label}` : ''}.`);
       setKey(crypto.randomUUID());
       await refreshAll();
-      if (another) {
+      if (start) navigate('/intake');
+      else if (another) {
         setTitle('');
         setUpload(null);
         setMore([]);
@@ -132,6 +137,7 @@ export const OneDocument = ({
       <div className="flex max-w-3xl flex-col gap-3.5 px-5 py-4">
         <div className="flex items-baseline justify-between">
           <h1>Register a document</h1>
+          {start && <span className="text-ink-2">from the watched folder: {start.path}</span>}
           {model && (
             <span className="text-ink-2">
               like <span className="num">{model}</span>: its facts, not its history
@@ -176,7 +182,13 @@ export const OneDocument = ({
           value={title}
           onChange={(event) => setTitle(event.target.value)}
           error={errorFor('Title')}
-          hint={known?.title && title === known.title ? 'from the file name' : undefined}
+          hint={
+            title === start?.title
+              ? start.titleOrigin && `from ${start.titleOrigin}`
+              : known?.title && title === known.title
+                ? 'from the file name'
+                : undefined
+          }
         />
         {type && (
           <>
@@ -297,9 +309,16 @@ export const OneDocument = ({
         <ActButton busy={busy} disabled={missing.length > 0} className="!h-9">
           Register {preview.data?.number ?? 'the document'}
         </ActButton>
-        <button type="button" className="btn" disabled={busy || missing.length > 0} onClick={() => void register(true)}>
-          Register, and another like it
-        </button>
+        {!start && (
+          <button
+            type="button"
+            className="btn"
+            disabled={busy || missing.length > 0}
+            onClick={() => void register(true)}
+          >
+            Register, and another like it
+          </button>
+        )}
       </aside>
     </form>
   );

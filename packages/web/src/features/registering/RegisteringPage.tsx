@@ -8,6 +8,7 @@ import { todayIn } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { type AboutValues, aboutOf, NOTHING_SAID } from '../document/about.ts';
 import { toValues } from '../document/FactFields.tsx';
+import { type Arrived, beginWith } from '../intake/begin.ts';
 import type { Common } from './common.ts';
 import { ManyFiles } from './ManyFiles.tsx';
 import { OneDocument } from './OneDocument.tsx';
@@ -17,12 +18,25 @@ import { useFirstFacts } from './useFirstFacts.ts';
 export const RegisteringPage = () => {
   const [params] = useSearchParams();
   const like = params.get('like');
+  const arrivalId = params.get('arrival');
   const types = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
+  const arrived = useQuery({
+    queryKey: ['intake', 'begin', arrivalId],
+    queryFn: () => beginWith(arrivalId ?? ''),
+    enabled: arrivalId !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
   const model = useQuery({ ...ask(api.documents.page, { params: { document: like ?? '' } }), enabled: like !== null });
-  if (types.isPending || folders.isPending || (like !== null && model.isPending))
+  if (
+    types.isPending ||
+    folders.isPending ||
+    (like !== null && model.isPending) ||
+    (arrivalId !== null && arrived.isPending)
+  )
     return <Loading what="types and folders" />;
-  const error = types.error ?? folders.error ?? model.error;
+  const error = types.error ?? folders.error ?? model.error ?? arrived.error;
   if (error || !types.data || !folders.data) return <Failed error={error ?? new Error()} />;
   if (!folders.data.folders.some((folder) => folder.mayAuthor))
     return (
@@ -32,11 +46,12 @@ export const RegisteringPage = () => {
     );
   return (
     <Registering
-      key={like ?? ''}
+      key={like ?? arrivalId ?? ''}
       types={types.data.types}
       lately={types.data.lately}
       folders={folders.data.folders}
       model={model.data}
+      arrived={arrived.data}
     />
   );
 };
@@ -46,13 +61,19 @@ const Registering = ({
   lately,
   folders,
   model,
-}: Pick<Common, 'types' | 'lately' | 'folders'> & { model: DocumentPage | undefined }) => {
+  arrived,
+}: Pick<Common, 'types' | 'lately' | 'folders'> & {
+  model: DocumentPage | undefined;
+  arrived: Arrived | undefined;
+}) => {
   const me = useMe();
   const [params] = useSearchParams();
   const [typeId, setTypeId] = useState(
-    model?.type.id ?? types.find((type) => type.code === params.get('type'))?.id ?? '',
+    model?.type.id ?? arrived?.proposal.typeId ?? types.find((type) => type.code === params.get('type'))?.id ?? '',
   );
-  const [folderId, setFolderId] = useState(model?.folder.id ?? params.get('folder') ?? '');
+  const [folderId, setFolderId] = useState(
+    model?.folder.id ?? arrived?.proposal.folderId ?? params.get('folder') ?? '',
+  );
   const [owner, setOwner] = useState([model?.owner ?? { id: me.id, name: me.name }]);
   const [keywords, setKeywords] = useState(model?.keywords ?? []);
   const [about, setAbout] = useState<AboutValues>(() =>
@@ -79,6 +100,7 @@ const Registering = ({
     setBegun(true);
     begin(type);
     if (model) facts.fill(toValues(model.facts), `from ${model.number}`);
+    if (arrived) facts.fill(toValues(arrived.proposal.facts), 'from the text');
   }
   if (type && parent.data && parent.data.id !== parentSeen) {
     // A parent that was chosen fills what begins with its facts, once.
@@ -112,6 +134,6 @@ const Registering = ({
   return files.length > 0 ? (
     <ManyFiles common={common} files={files} leave={() => setFiles([])} />
   ) : (
-    <OneDocument common={common} model={model?.number} several={setFiles} />
+    <OneDocument common={common} model={model?.number} several={setFiles} start={arrived?.start} />
   );
 };

@@ -1,6 +1,17 @@
-import type { Folder, TypeInfo } from '@kanonos/contract';
+import type { Folder, TypeInfo, Upload } from '@kanonos/contract';
 import type { AboutValues } from '../document/about.ts';
 import type { FirstFacts } from './useFirstFacts.ts';
+
+/** What arrived in the watched folder, as registering begins with it. */
+export type Start = {
+  arrivalId: string;
+  path: string;
+  upload: Upload;
+  title: string;
+  titleOrigin: string | undefined;
+  number: string | null;
+  label: string | null;
+};
 
 /** What is the same for one document and for many: what it is, where it goes, whose it is, and the facts of all. */
 export type Common = {

@@ -1,6 +1,7 @@
 import { api, type TypeInfo } from '@kanonos/contract';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { call, Problem, refreshAll, uploadFile } from '../../app/client.ts';
+import { call, refreshAll, uploadFile } from '../../app/client.ts';
+import { checkInNow } from '../document/checkInNow.ts';
 import { toFacts } from '../document/FactFields.tsx';
 import { type Match, newRow, type Row } from './manyRows.ts';
 
@@ -108,23 +109,6 @@ const register = async (row: Row, { type, folderId, ownerId, keywords, facts }: 
 
 const checkIn = async (row: Row): Promise<string> => {
   const number = row.match?.document?.number ?? '';
-  const params = { document: number };
-  const mine = await call(api.documents.checkOut, { params, body: { note: 'A new file was dropped' } }).then(
-    () => false,
-    (error: unknown) => {
-      if (error instanceof Problem && error.code === 'checked_out_by_you') return true;
-      throw error;
-    },
-  );
-  try {
-    await call(api.documents.checkIn, {
-      params,
-      body: { uploadId: row.upload?.id ?? '', note: `File ${row.file.name}` },
-    });
-  } catch (error) {
-    // What was reserved for this alone is given back; what I had out before stays out.
-    if (!mine) await call(api.documents.giveUp, { params }).catch(() => {});
-    throw error;
-  }
+  await checkInNow(number, { uploadId: row.upload?.id ?? '', note: `File ${row.file.name}` });
   return number;
 };

@@ -1,0 +1,90 @@
+import { z } from 'zod';
+import { FactsSchema, Id, Instant, text } from './common.ts';
+import { Upload } from './documents.ts';
+import { endpoint } from './endpoint.ts';
+
+export const Arrival = z.object({
+  id: Id,
+  /** Where it lay in the watched folder. */
+  path: z.string(),
+  name: z.string(),
+  size: z.number().int(),
+  mediaType: z.string(),
+  arrivedAt: Instant,
+  state: z.enum(['waiting', 'set aside', 'refused']),
+  why: z.string().nullable(),
+  by: z.string().nullable(),
+  /** Whether its text has been read, so that the proposal is whole. */
+  read: z.boolean(),
+  proposal: z.object({
+    typeId: Id.nullable(),
+    folderId: Id.nullable(),
+    number: z.string().nullable(),
+    label: z.string().nullable(),
+    title: z.string(),
+    facts: FactsSchema,
+    origins: z.record(z.string(), z.enum(['the folder', 'the name', 'the text'])),
+  }),
+  /** A document that it is a new version of, or that has the same bytes; only one that the asker may see. */
+  known: z
+    .object({ number: z.string(), title: z.string(), by: z.enum(['number', 'name', 'bytes']), mayCheckIn: z.boolean() })
+    .nullable(),
+});
+export type Arrival = z.infer<typeof Arrival>;
+
+const ArrivalParam = z.strictObject({ id: Id });
+
+/** What arrives in the watched folder: proposals that somebody files, or sets aside. */
+export const intake = {
+  list: endpoint({
+    id: 'arrivals',
+    feature: 'intake',
+    method: 'GET',
+    path: '/api/arrivals',
+    summary: 'What waits to be filed, with what its folder, name and text say',
+    query: z.strictObject({ aside: z.enum(['yes', 'no']).default('no') }),
+    answer: z.object({ arrivals: z.array(Arrival), folder: z.string(), waiting: z.number().int() }),
+    problems: ['right_missing'],
+  }),
+  file: endpoint({
+    id: 'arrivalFile',
+    feature: 'intake',
+    method: 'GET',
+    path: '/api/arrivals/:id/file',
+    summary: 'The bytes of what arrived, to look at it before it is filed',
+    params: ArrivalParam,
+    stream: 'bytes',
+    problems: ['not_found', 'right_missing', 'arrival_gone', 'content_missing'],
+  }),
+  take: endpoint({
+    id: 'takeArrival',
+    feature: 'intake',
+    method: 'POST',
+    path: '/api/arrivals/:id/take',
+    summary: 'Its file, to register or check it in; it waits on until that is done',
+    params: ArrivalParam,
+    body: z.strictObject({}),
+    answer: Upload,
+    problems: ['not_found', 'right_missing', 'arrival_gone'],
+  }),
+  setAside: endpoint({
+    id: 'setArrivalAside',
+    feature: 'intake',
+    method: 'POST',
+    path: '/api/arrivals/:id/set-aside',
+    summary: 'It is not to be filed; with a reason, and it can be put back',
+    params: ArrivalParam,
+    body: z.strictObject({ reason: text(400, 1) }),
+    problems: ['not_found', 'right_missing', 'arrival_gone', 'input_invalid'],
+  }),
+  putBack: endpoint({
+    id: 'putArrivalBack',
+    feature: 'intake',
+    method: 'POST',
+    path: '/api/arrivals/:id/put-back',
+    summary: 'What was set aside waits again',
+    params: ArrivalParam,
+    body: z.strictObject({}),
+    problems: ['not_found', 'right_missing', 'arrival_gone'],
+  }),
+};

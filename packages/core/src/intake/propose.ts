@@ -1,0 +1,152 @@
+import { isDay } from '../calendar/zone.ts';
+import type { Facts, FactValue, FieldDefinition } from '../facts/facts.ts';
+import type { NameReading } from '../naming/readName.ts';
+import { foldText } from '../text.ts';
+
+/** What is known of the house when something arrives: types with what they ask, and folders. */
+export type IntakeHouse = {
+  types: readonly { id: string; code: string; name: string; fields: readonly FieldDefinition[] }[];
+  folders: readonly { id: string; name: string; path: readonly string[] }[];
+  /** What the house's rules read from a number: the code of its type. */
+  typeOfNumber: (number: string) => string | undefined;
+};
+
+/** What arrived: where in the watched folder, what its name reads as, and the beginning of its text as far as it is there. */
+export type Arrival = { folders: readonly string[]; name: NameReading; text: string };
+
+/** Where a proposed value comes from. */
+export type IntakeOrigin = 'the folder' | 'the name' | 'the text';
+export type Proposal = {
+  typeId: string | null;
+  folderId: string | null;
+  number: string | null;
+  label: string | null;
+  title: string;
+  facts: Facts;
+  /** What was proposed from what: `type`, `folder`, `title`, `number`, and keys of facts. */
+  origins: Record<string, IntakeOrigin>;
+};
+
+/** Names that a scanner or a camera gives, which say nothing. */
+const SAYS_NOTHING =
+  /^(?:(?:scan|scn|img|image|pict?ure|dsc|doc|document|page|file|screenshot|untitled)?[\s_.()-]*[\d\s_.:()-]*)$/i;
+const TEXT_LOOKED_AT = 4000;
+const LONGEST_TITLE = 120;
+
+/**
+ * A proposal for something that arrived: its number tells the type before the folder does, and the folder before the text; what a
+ * name does not say is read from lines such as `Supplier: Brennhof`. Nothing is guessed that is not written somewhere.
+ */
+export const proposeFiling = (arrival: Arrival, house: IntakeHouse): Proposal => {
+  const origins: Proposal['origins'] = {};
+  const text = arrival.text.slice(0, TEXT_LOOKED_AT);
+  const lines = text
+    .split(/\r?\n/)
+    .map((line) => line.replace(/\s+/gu, ' ').trim())
+    .filter(Boolean);
+  const take = <T>(key: string, origin: IntakeOrigin, value: T | undefined): T | undefined => {
+    if (value !== undefined) origins[key] = origin;
+    return value;
+  };
+  const { number, label } = arrival.name;
+  if (number) origins.number = 'the name';
+  const byNumber = number ? house.types.find((type) => type.code === house.typeOfNumber(number)) : undefined;
+  const named = (word: string) =>
+    house.types.find((type) => foldText(type.code) === foldText(word) || foldText(type.name) === foldText(word));
+  const type =
+    take('type', 'the name', byNumber) ??
+    take(
+      'type',
+      'the folder',
+      arrival.folders.map(named).findLast((found) => found !== undefined),
+    ) ??
+    take('type', 'the text', typeInText(lines, house));
+  const folder = take('folder', 'the folder', folderOf(arrival.folders, house));
+  const title =
+    (SAYS_NOTHING.test(arrival.name.title)
+      ? take('title', 'the text', titleIn(lines))
+      : take('title', 'the name', arrival.name.title)) ?? arrival.name.title;
+  const facts: Record<string, FactValue> = {};
+  for (const field of type?.fields ?? []) {
+    const value = factIn(field, lines);
+    if (value === undefined) continue;
+    facts[field.key] = value;
+    origins[field.key] = 'the text';
+  }
+  return { typeId: type?.id ?? null, folderId: folder?.id ?? null, number, label, title, facts, origins };
+};
+
+/** A type whose name stands whole in one of the first lines; the longest name is meant, and of two equally long ones none. */
+const typeInText = (lines: readonly string[], house: IntakeHouse) => {
+  for (const line of lines.slice(0, 6)) {
+    const folded = ` ${foldText(line).replace(/[^\p{L}\p{N}]+/gu, ' ')} `;
+    const found = house.types
+      .filter((type) => folded.includes(` ${foldText(type.name)} `))
+      .sort((a, b) => b.name.length - a.name.length);
+    if (found[0] && found[0].name.length !== found[1]?.name.length) return found[0];
+  }
+  return undefined;
+};
+
+/** The folder of the plan that the watched folder's path names: the deepest name that is borne once. */
+const folderOf = (names: readonly string[], house: IntakeHouse) => {
+  for (const name of [...names].reverse()) {
+    const found = house.folders.filter((folder) => foldText(folder.name) === foldText(name));
+    const below = found.filter((folder) =>
+      names.every(
+        (one) =>
+          !house.folders.some((f) => foldText(f.name) === foldText(one)) ||
+          folder.path.some((p) => foldText(p) === foldText(one)),
+      ),
+    );
+    const [only, other] = below.length ? below : found;
+    if (only && !other) return only;
+  }
+  return undefined;
+};
+
+const titleIn = (lines: readonly string[]): string | undefined => {
+  const line = lines.find((one) => (one.match(/\p{L}/gu)?.length ?? 0) >= 8 && !/^[^:]{1,30}:\s/.test(one));
+  return line
+    ?.replace(/^#+\s*/, '')
+    .slice(0, LONGEST_TITLE)
+    .trim();
+};
+
+/** A fact from a line `Label: value`, in the form that its kind wants; what does not fit is left out. */
+const factIn = (field: FieldDefinition, lines: readonly string[]): FactValue | undefined => {
+  const wanted = foldText(field.label);
+  for (const line of lines) {
+    const [, label = '', said = ''] = /^[\s*#-]*([^:]{1,60}?)\**\s*:\s*\**\s*(.+?)\s*$/u.exec(line) ?? [];
+    if (foldText(label) !== wanted || !said) continue;
+    const value = said.slice(0, 400);
+    switch (field.kind) {
+      case 'text':
+      case 'long text':
+      case 'document':
+      case 'web address':
+        return value;
+      case 'number': {
+        const number = Number(/^-?\d+(?:[.,]\d+)?/.exec(value)?.[0]?.replace(',', '.'));
+        return Number.isFinite(number) && /^-?\d/.test(value) ? number : undefined;
+      }
+      case 'date':
+        return dayIn(value);
+      case 'choice':
+        return field.options?.find(
+          (option) => !option.retired && [option.code, option.text].some((word) => foldText(word) === foldText(value)),
+        )?.code;
+      default:
+        return undefined;
+    }
+  }
+  return undefined;
+};
+
+/** A day as 2026-11-25 or 25.11.2026; others could mean two days and are left to whoever files it. */
+const dayIn = (text: string): string | undefined => {
+  const iso = /\b(\d{4}-\d{2}-\d{2})\b/.exec(text)?.[1];
+  const [, d = '', m = '', y = ''] = /\b(\d{1,2})\.(\d{1,2})\.(\d{4})\b/.exec(text) ?? [];
+  const day = iso ?? (y && `${y}-${m.padStart(2, '0')}-${d.padStart(2, '0')}`);
+  return day && isDay(day) ? day : undefined;
+};

@@ -1,0 +1,153 @@
+import type { AnswerOf, Arrival, api } from '@kanonos/contract';
+import { createRecogniser, type IntakeHouse, proposeFiling, readFileName } from '@kanonos/core';
+import type { App, Work } from '../../platform/app.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { cleanName } from '../../platform/http/upload.ts';
+import { refused } from '../../platform/refused.ts';
+import { rightsOnFolders, type Viewer } from '../access/service.ts';
+import { matchNames } from '../documents/matching.ts';
+import { insertUpload } from '../documents/store.ts';
+import { houseRules, listFolders, listTypes } from '../rules/service.ts';
+import { actorOf } from '../session/service.ts';
+import * as store from './store.ts';
+
+/** What arrives is for whoever may register: it is not filed yet, so no folder's rights hold for it. */
+const mayFile = async (app: App, viewer: Viewer): Promise<boolean> =>
+  !viewer.outside && [...(await rightsOnFolders(app.db, viewer)).values()].some((given) => given.has('author'));
+
+const ensureMayFile = async (app: App, viewer: Viewer): Promise<void> => {
+  if (!(await mayFile(app, viewer))) throw refused('right_missing', { right: 'author' });
+};
+
+/** How much waits, for the rail. */
+export const countArrivals = async (app: App, viewer: Viewer): Promise<number> =>
+  (await mayFile(app, viewer)) ? store.countWaiting(app.db) : 0;
+
+const baseOf = (path: string) => cleanName(path.split('/').at(-1));
+
+/** What waits, with proposals made from what is known now; the text of what has just come joins them when it is read. */
+export const listArrivals = async (
+  app: App,
+  viewer: Viewer,
+  aside: boolean,
+): Promise<AnswerOf<typeof api.intake.list>> => {
+  await ensureMayFile(app, viewer);
+  const found = await store.listArrivals(app.db, aside ? ['set aside'] : ['waiting', 'refused']);
+  const rights = await rightsOnFolders(app.db, viewer);
+  const recognise = createRecogniser(await houseRules(app.db));
+  const house: IntakeHouse = {
+    types: (await listTypes(app.db)).filter((type) => !type.retired),
+    folders: (await listFolders(app.db))
+      .filter((folder) => rights.get(folder.id)?.has('author'))
+      .map((folder) => ({ id: folder.id, name: folder.name, path: folder.path_names })),
+    typeOfNumber: (number) => {
+      const reading = recognise(number);
+      return reading.kind === 'read' ? reading.parts.type : undefined;
+    },
+  };
+  const names = found.map((row) => readFileName(baseOf(row.path), recognise));
+  const matches = await matchNames(
+    app,
+    viewer,
+    found.map((row, i) => ({ name: baseOf(row.path), sha256: row.sha256 ?? '', number: names[i]?.number ?? null })),
+  );
+  return {
+    folder: app.config.intakeDir,
+    waiting: await store.countWaiting(app.db),
+    arrivals: found.map((row, i): Arrival => {
+      const known = matches[i];
+      const name = names[i] ?? { number: null, label: null, title: '', extension: '' };
+      const proposal = proposeFiling({ folders: row.path.split('/').slice(0, -1), name, text: row.text ?? '' }, house);
+      return {
+        id: row.id,
+        path: row.path,
+        name: baseOf(row.path),
+        size: row.size,
+        mediaType: row.media_type ?? '',
+        arrivedAt: row.arrived_at.toISOString(),
+        state: row.state as Arrival['state'],
+        why: row.why,
+        by: row.by_name,
+        read: row.text_state !== 'waiting',
+        proposal: { ...proposal, facts: { ...proposal.facts } },
+        known: known
+          ? { number: known.number, title: known.title, by: known.by, mayCheckIn: known.may_check_in }
+          : null,
+      };
+    }),
+  };
+};
+
+const getArrival = async (app: App, viewer: Viewer, id: string, from: readonly store.ArrivalRow['state'][]) => {
+  await ensureMayFile(app, viewer);
+  const row = await store.findArrival(app.db, id);
+  if (!row) throw refused('not_found');
+  if (!from.includes(row.state)) throw refused('arrival_gone', { name: baseOf(row.path) });
+  return row;
+};
+
+/** What arrived, to be looked at before it is filed. */
+export const lookAt = async (app: App, viewer: Viewer, id: string) => {
+  const row = await getArrival(app, viewer, id, ['waiting', 'set aside']);
+  if (row.sha256 === null || !(await app.content.has(row.sha256)))
+    throw refused('content_missing', { name: baseOf(row.path) });
+  return { sha256: row.sha256, size: row.size, mediaType: row.media_type ?? '', name: baseOf(row.path) };
+};
+
+/** Its file as one that this viewer sent, to register it or check it in. */
+export const takeArrival = async (app: App, viewer: Viewer, id: string): Promise<AnswerOf<typeof api.intake.take>> => {
+  const row = await getArrival(app, viewer, id, ['waiting']);
+  const upload = { id: newId(), sha256: row.sha256 ?? '', name: baseOf(row.path) };
+  await app.act(actorOf(viewer), (work) => insertUpload(work.trx, { ...upload, by: viewer.id, now: work.now }));
+  return { ...upload, size: row.size, mediaType: row.media_type ?? '', warning: null };
+};
+
+/** Ends the waiting in the transaction that files it: of two who file the same arrival one wins. */
+export const fileArrival = async (work: Work, viewer: Viewer, id: string, documentId: string): Promise<string> => {
+  const row = await store.findArrival(work.trx, id);
+  if (!row) throw refused('not_found');
+  const moved = await store.moveArrival(work.trx, {
+    id,
+    from: ['waiting'],
+    to: 'filed',
+    why: null,
+    documentId,
+    personId: viewer.id,
+    now: work.now,
+  });
+  if (moved === 0) throw refused('arrival_gone', { name: baseOf(row.path) });
+  return row.path;
+};
+
+const move = (
+  app: App,
+  viewer: Viewer,
+  id: string,
+  to: 'set aside' | 'waiting',
+  reason: string | null,
+): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    const aside = to === 'set aside';
+    const from = aside ? (['waiting', 'refused'] as const) : (['set aside'] as const);
+    const row = await getArrival(app, viewer, id, from);
+    const moved = await store.moveArrival(work.trx, {
+      id,
+      from,
+      // What could not be read has no content to wait with.
+      to: !aside && row.sha256 === null ? 'refused' : to,
+      why: reason,
+      documentId: null,
+      personId: aside ? viewer.id : null,
+      now: aside ? work.now : null,
+    });
+    if (moved === 0) throw refused('arrival_gone', { name: baseOf(row.path) });
+    work.record({
+      kind: aside ? 'arrival.set-aside' : 'arrival.put-back',
+      subject: {},
+      payload: { path: row.path, ...(reason ? { reason } : {}) },
+    });
+  });
+
+export const setAside = (app: App, viewer: Viewer, id: string, reason: string) =>
+  move(app, viewer, id, 'set aside', reason);
+export const putBack = (app: App, viewer: Viewer, id: string) => move(app, viewer, id, 'waiting', null);

@@ -1,0 +1,68 @@
+import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+
+export type ArrivalRow = {
+  id: string;
+  path: string;
+  sha256: string | null;
+  size: number;
+  arrived_at: Date;
+  state: 'waiting' | 'filed' | 'set aside' | 'refused';
+  why: string | null;
+  by_name: string | null;
+  media_type: string | null;
+  text_state: string | null;
+  text: string | null;
+};
+
+/** A new arrival; nothing when the same file was taken before. */
+export const insertArrival = (
+  trx: Trx,
+  arrival: {
+    id: string;
+    path: string;
+    writtenAt: Date;
+    sha256: string | null;
+    size: number;
+    now: Date;
+    state: 'waiting' | 'refused';
+    why: string | null;
+  },
+) =>
+  changed(
+    trx,
+    `insert into arrivals (id, path, written_at, sha256, size, arrived_at, state, why)
+     values (:id, :path, :writtenAt, :sha256, :size, :now, :state, :why) on conflict (path, written_at) do nothing`,
+    arrival,
+  );
+
+const ARRIVAL = `select a.id, a.path, a.sha256, a.size, a.arrived_at, a.state, a.why, p.name as by_name, c.media_type, c.text_state, left(t.text, 4000) as text
+  from arrivals a left join people p on p.id = a.ended_by left join contents c on c.sha256 = a.sha256 left join texts t on t.sha256 = a.sha256`;
+
+export const listArrivals = (db: Db, states: readonly ArrivalRow['state'][]) =>
+  rows<ArrivalRow>(db, `${ARRIVAL} where a.state = any(:states::text[]) order by a.arrived_at, a.path limit 300`, {
+    states,
+  });
+export const findArrival = (db: Db | Trx, id: string) =>
+  firstRow<ArrivalRow>(db, `${ARRIVAL} where a.id = :id`, { id });
+export const countWaiting = async (db: Db): Promise<number> =>
+  (await firstRow<{ n: number }>(db, `select count(*)::int as n from arrivals where state = 'waiting'`))?.n ?? 0;
+
+/** Moves an arrival on while it is still in the state that was seen. */
+export const moveArrival = (
+  trx: Trx,
+  by: {
+    id: string;
+    from: readonly ArrivalRow['state'][];
+    to: ArrivalRow['state'];
+    why: string | null;
+    documentId: string | null;
+    personId: string | null;
+    now: Date | null;
+  },
+) =>
+  changed(
+    trx,
+    `update arrivals set state = :to, why = :why, document_id = :documentId, ended_by = :personId, ended_at = :now
+     where id = :id and state = any(:from::text[])`,
+    by,
+  );

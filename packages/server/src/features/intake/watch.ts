@@ -1,0 +1,125 @@
+import { createReadStream } from 'node:fs';
+import { lstat, mkdir, readdir, rename, rm } from 'node:fs/promises';
+import { basename, dirname, join, relative } from 'node:path';
+import { sentenceOf } from '@kanonos/contract';
+import type { Actor, App } from '../../platform/app.ts';
+import { mediaTypeOf } from '../../platform/content/kind.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { cleanName } from '../../platform/http/upload.ts';
+import { Refused } from '../../platform/refused.ts';
+import { keepContent } from '../documents/uploads.ts';
+import { insertArrival } from './store.ts';
+
+const SYSTEM_INTAKE: Actor = { id: null, signInName: 'system.intake', name: 'Watched folder' };
+/** What is still being written is left until it has been quiet for so long. */
+const QUIET_MS = 1500;
+const REFUSED = '.refused';
+const DEEPEST = 6;
+const AT_ONCE = 200;
+
+/** Files below the watched folder, hidden ones and links left out. */
+const filesBelow = async (dir: string, depth = 0): Promise<string[]> => {
+  const found: string[] = [];
+  for (const entry of await readdir(dir, { withFileTypes: true }).catch(() => [])) {
+    if (entry.name.startsWith('.') || found.length >= AT_ONCE) continue;
+    const path = join(dir, entry.name);
+    if (entry.isFile()) found.push(path);
+    else if (entry.isDirectory() && depth < DEEPEST) found.push(...(await filesBelow(path, depth + 1)));
+  }
+  return found;
+};
+
+/**
+ * Takes what lies in the watched folder, each file in this order: its bytes into the store, a row in one transaction, then the
+ * file away. Stopped between any two of these nothing is lost, and what has its row already is not taken again.
+ */
+export const takeArrivals = async (app: App): Promise<number> => {
+  const root = app.config.intakeDir;
+  await mkdir(root, { recursive: true });
+  let taken = 0;
+  for (const path of await filesBelow(root)) {
+    try {
+      if (await takeOne(app, root, path)) taken++;
+    } catch (error) {
+      // One file that cannot be taken now does not keep the others waiting; it is tried again.
+      app.log.warn({ path: relative(root, path), reason: (error as Error).message }, 'an arrival could not be taken');
+    }
+  }
+  return taken;
+};
+
+const takeOne = async (app: App, root: string, path: string): Promise<boolean> => {
+  const before = await lstat(path);
+  if (Date.now() - before.mtimeMs < QUIET_MS || !before.isFile()) return false;
+  const name = relative(root, path).split('\\').join('/');
+  const about = { id: newId(), path: name, writtenAt: new Date(Math.floor(before.mtimeMs)), size: before.size };
+  const stored = await store(app, path);
+  // Written on while it was read: the next look takes it whole.
+  const after = await lstat(path);
+  if (after.mtimeMs !== before.mtimeMs || after.size !== before.size) return false;
+  const fresh = await app.act(SYSTEM_INTAKE, async (work) => {
+    if ('sha256' in stored) await keepContent(app, work, stored);
+    const inserted = await insertArrival(work.trx, {
+      ...about,
+      now: work.now,
+      ...('sha256' in stored
+        ? { sha256: stored.sha256, size: stored.size, state: 'waiting', why: null }
+        : { sha256: null, state: 'refused', why: stored.why }),
+    });
+    if (inserted)
+      work.record({
+        kind: 'file.arrived',
+        subject: {},
+        payload: { path: name, ...('sha256' in stored ? { sha256: stored.sha256 } : { refused: stored.why }) },
+      });
+    return inserted > 0;
+  });
+  if ('sha256' in stored) await rm(path, { force: true });
+  else await keepAside(root, path, about.id);
+  return fresh;
+};
+
+const store = async (
+  app: App,
+  path: string,
+): Promise<{ sha256: string; size: number; mediaType: string } | { why: string }> => {
+  try {
+    const { sha256, size, head } = await app.content.put(createReadStream(path), (await app.house()).uploadLimit);
+    if (size === 0) return { why: sentenceOf('file_empty') };
+    const { mediaType } = await mediaTypeOf(cleanName(basename(path)), head);
+    return { sha256, size, mediaType };
+  } catch (error) {
+    if (error instanceof Refused && error.refusals[0]?.code !== 'disk_full')
+      return { why: error.refusals.map((one) => sentenceOf(one.code, one.params)).join(' ') };
+    throw error;
+  }
+};
+
+/** What cannot be filed stays as it is, out of the way. */
+const keepAside = async (root: string, path: string, id: string) => {
+  const aside = join(root, REFUSED, id.slice(-8), relative(root, dirname(path)));
+  await mkdir(aside, { recursive: true });
+  await rename(path, join(aside, basename(path)));
+};
+
+/** Looks into the watched folder again and again until it is stopped; one look ends before the next begins. */
+export const watchFolder = (app: App, everyMs = 2000): { stop: () => Promise<void> } => {
+  let stopped = false;
+  let timer: NodeJS.Timeout | undefined;
+  let looking: Promise<unknown> = Promise.resolve();
+  const look = () => {
+    looking = takeArrivals(app)
+      .catch((error) => app.log.error({ err: error }, 'watched folder'))
+      .finally(() => {
+        if (!stopped) timer = setTimeout(look, everyMs);
+      });
+  };
+  look();
+  return {
+    stop: async () => {
+      stopped = true;
+      clearTimeout(timer);
+      await looking;
+    },
+  };
+};

@@ -1,0 +1,49 @@
+import { pipeline } from 'node:stream/promises';
+import type { Request, Response } from 'express';
+import type { App } from '../app.ts';
+
+/** Sends the bytes of a content under a name: whole, one range of it, or nothing where the asker has it already. */
+export const sendContent = async (
+  app: Pick<App, 'content'>,
+  request: Request,
+  response: Response,
+  content: { sha256: string; size: number; mediaType: string; name: string; as: 'open' | 'download' },
+): Promise<void> => {
+  response.setHeader(
+    'Content-Type',
+    /^(text|message)\//.test(content.mediaType) && content.as === 'open'
+      ? 'text/plain; charset=utf-8'
+      : content.mediaType,
+  );
+  response.setHeader(
+    'Content-Disposition',
+    `${content.as === 'open' ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(content.name)}`,
+  );
+  // Shown alone, a file can run nothing and reach nothing.
+  response.setHeader(
+    'Content-Security-Policy',
+    "default-src 'none'; img-src 'self' data:; style-src 'unsafe-inline'; sandbox",
+  );
+  response.setHeader('Cache-Control', 'private, no-cache');
+  response.setHeader('ETag', `"${content.sha256}"`);
+  response.setHeader('Accept-Ranges', 'bytes');
+  if (request.headers['if-none-match'] === `"${content.sha256}"`) {
+    response.status(304).end();
+    return;
+  }
+  const range = rangeOf(request.headers.range, content.size);
+  response.setHeader('Content-Length', range ? range.end - range.start + 1 : content.size);
+  if (range) response.status(206).setHeader('Content-Range', `bytes ${range.start}-${range.end}/${content.size}`);
+  await pipeline(await app.content.open(content.sha256, range), response).catch((error: { code?: string }) => {
+    if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
+  });
+};
+
+/** One range of bytes as asked for (RFC 9110 14.2); anything else is answered whole. */
+const rangeOf = (header: string | undefined, size: number): { start: number; end: number } | undefined => {
+  const match = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
+  if (!match || (match[1] === '' && match[2] === '')) return undefined;
+  const start = match[1] === '' ? Math.max(0, size - Number(match[2])) : Number(match[1]);
+  const end = match[1] === '' || match[2] === '' ? size - 1 : Math.min(Number(match[2]), size - 1);
+  return start <= end && start < size ? { start, end } : undefined;
+};

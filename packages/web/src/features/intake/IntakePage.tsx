@@ -1,0 +1,210 @@
+import { type Arrival, api } from '@kanonos/contract';
+import { showFact } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { addressOf, ask, call, refreshAll } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { Segments, TextArea } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { count, showInstant, showSize } from '../../ui/format.ts';
+import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { checkInNow } from '../document/checkInNow.ts';
+import { pathOf } from '../filing/paths.ts';
+
+/** What arrived in the watched folder: each with what its folder, name and text say, to be filed or set aside. */
+export const IntakePage = () => {
+  const [params, setParams] = useSearchParams();
+  const aside = params.get('aside') === 'yes';
+  const { data, error, isPending, refetch } = useQuery({
+    ...ask(api.intake.list, { query: { aside: aside ? 'yes' : 'no' } }),
+    refetchInterval: 5000,
+  });
+  if (isPending) return <Loading what="what arrived" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  return (
+    <div className="flex-1 overflow-y-auto px-5 py-4">
+      <div className="mb-3 flex items-end gap-4">
+        <div className="min-w-0 flex-1">
+          <h1>To be filed</h1>
+          <p className="text-ink-2">
+            What is put into <span className="num">{data.folder}</span> comes here by itself; what its folder, its name
+            and its text say is proposed.
+          </p>
+        </div>
+        <Segments
+          label="Which arrivals"
+          value={aside ? 'yes' : 'no'}
+          options={[
+            { value: 'no', text: `Waiting ${data.waiting}` },
+            { value: 'yes', text: 'Set aside' },
+          ]}
+          onChange={(value) => setParams(value === 'yes' ? { aside: 'yes' } : {})}
+        />
+      </div>
+      {data.arrivals.length === 0 ? (
+        <Empty title={aside ? 'Nothing was set aside' : 'Nothing waits to be filed'}>
+          {aside ? '' : 'A scanner or a network drive can put its files into the folder named above.'}
+        </Empty>
+      ) : (
+        <ul className="flex flex-col gap-2.5">
+          {data.arrivals.map((arrival) => (
+            <One key={arrival.id} arrival={arrival} />
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+};
+
+const Said = ({ caption, value, origin }: { caption: string; value: React.ReactNode; origin?: string | undefined }) => (
+  <div className="min-w-0 border-r border-line-2 px-2.5 py-1.5 last:border-0">
+    <span className="cap">{caption}</span>
+    <span className="block truncate">{value ?? <span className="text-ink-3">to be chosen</span>}</span>
+    {origin && <span className="block text-[11px] text-petrol">from {origin}</span>}
+  </div>
+);
+
+const One = ({ arrival }: { arrival: Arrival }) => {
+  const me = useMe();
+  const types = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
+  const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
+  const [leaving, setLeaving] = useState(false);
+  const [problem, setProblem] = useState<Error | null>(null);
+  const back = useAct(api.intake.putBack, `${arrival.name} waits again.`);
+  const { proposal, known } = arrival;
+  const type = types.data?.types.find((one) => one.id === proposal.typeId);
+  const folder = folders.data?.folders.find((one) => one.id === proposal.folderId);
+  const facts = Object.entries(proposal.facts).map(([key, value]) => {
+    const field = type?.fields.find((one) => one.key === key);
+    return `${field?.label ?? key}: ${showFact(field, value)}`;
+  });
+  const checkIn = async () => {
+    setProblem(null);
+    try {
+      const { id } = await call(api.intake.take, { params: { id: arrival.id }, body: {} });
+      await checkInNow(known?.number ?? '', {
+        uploadId: id,
+        arrivalId: arrival.id,
+        note: `Arrived as ${arrival.path}`,
+      });
+      toast.success(`It is a new version of ${known?.number}.`);
+      await refreshAll();
+    } catch (failure) {
+      setProblem(failure as Error);
+    }
+  };
+  return (
+    <li className="border border-line bg-sheet">
+      <div className="flex items-center gap-3 border-b border-line-2 px-3 py-2">
+        <span className="min-w-0 flex-1">
+          <b className="block truncate font-semibold">{arrival.name}</b>
+          <span className="text-[12px] text-ink-2">
+            {arrival.path.includes('/') && `in ${arrival.path.split('/').slice(0, -1).join(' / ')}, `}
+            {showSize(arrival.size)}, {showInstant(arrival.arrivedAt, me.house.zone)}
+            {!arrival.read && ', its text is being read'}
+          </span>
+        </span>
+        {arrival.state !== 'refused' && (
+          <a className="btn" href={addressOf(api.intake.file, { id: arrival.id })} target="_blank" rel="noreferrer">
+            Look at it
+          </a>
+        )}
+        {arrival.state === 'set aside' ? (
+          <button
+            type="button"
+            className="btn"
+            disabled={back.isPending}
+            onClick={() => back.mutate({ params: { id: arrival.id }, body: {} })}
+          >
+            Put it back
+          </button>
+        ) : (
+          <button type="button" className="btn" onClick={() => setLeaving(true)}>
+            Set aside
+          </button>
+        )}
+        {arrival.state === 'waiting' && known?.mayCheckIn && (
+          <button type="button" className="btn btn-pri" onClick={() => void checkIn()}>
+            New version of {known.number}
+          </button>
+        )}
+        {arrival.state === 'waiting' && (
+          <Link className={`btn ${known?.mayCheckIn ? '' : 'btn-pri'}`} to={`/new?arrival=${arrival.id}`}>
+            {known ? 'Register as another' : 'File it'}
+          </Link>
+        )}
+      </div>
+      {arrival.why ? (
+        <p className="px-3 py-2 text-vermilion">
+          {arrival.why}
+          {arrival.by && <span className="text-ink-2"> Set aside by {arrival.by}.</span>}
+          {arrival.state === 'refused' && ' The file lies in .refused below the watched folder.'}
+        </p>
+      ) : (
+        <div className="grid grid-cols-[1fr_1.3fr_1.6fr_1.6fr]">
+          <Said caption="Type" value={type && `${type.code} ${type.name}`} origin={proposal.origins.type} />
+          <Said
+            caption="Folder"
+            value={
+              folder
+                ? pathOf(folder, folders.data?.folders ?? [])
+                : type?.filing
+                  ? 'by the rule of the type'
+                  : undefined
+            }
+            origin={proposal.origins.folder}
+          />
+          <Said caption="Title" value={proposal.title || undefined} origin={proposal.origins.title} />
+          <Said
+            caption={known ? 'Known' : 'Facts'}
+            value={
+              known ? (
+                <>
+                  {known.by === 'bytes'
+                    ? 'the same file is in '
+                    : known.by === 'name'
+                      ? 'a file of this name is in '
+                      : ''}
+                  <Link className="link num" to={`/d/${encodeURIComponent(known.number)}`}>
+                    {known.number}
+                  </Link>{' '}
+                  {known.title}
+                </>
+              ) : facts.length ? (
+                <span title={facts.join('\n')}>
+                  {facts[0]}
+                  {facts.length > 1 && ` and ${count(facts.length - 1, 'more', 'more')}`}
+                </span>
+              ) : undefined
+            }
+            origin={facts.length && !known ? 'the text' : undefined}
+          />
+        </div>
+      )}
+      <div className="px-3 empty:hidden">
+        <Refusals error={problem ?? back.error} />
+      </div>
+      {leaving && <SetAside arrival={arrival} close={() => setLeaving(false)} />}
+    </li>
+  );
+};
+
+const SetAside = ({ arrival, close }: { arrival: Arrival; close: () => void }) => {
+  const [reason, setReason] = useState('');
+  const act = useAct(api.intake.setAside, `${arrival.name} is set aside.`, close);
+  return (
+    <FormDialog
+      title={`Set aside ${arrival.name}`}
+      about={<p>It is not filed. It stays among what was set aside and can be put back.</p>}
+      act={act}
+      button="Set it aside"
+      onSubmit={() => act.mutate({ params: { id: arrival.id }, body: { reason } })}
+      onClose={close}
+    >
+      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+    </FormDialog>
+  );
+};
