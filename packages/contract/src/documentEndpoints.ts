@@ -152,7 +152,9 @@ export const documentEndpoints = {
       folderId: Id.nullable(),
       title: text(250, 1),
       facts: FactsSchema.default({}),
-      uploadId: Id,
+      /** The main original; null where it is begun from a template. */
+      uploadId: Id.nullable(),
+      templateId: Id.nullable().default(null),
       about: OriginalAbout.prefault({}),
       /** The other originals, where there are several. */
       more: z
@@ -205,6 +207,9 @@ export const documentEndpoints = {
       'title_language_invalid',
       'sheet_left_out',
       'arrival_gone',
+      'original_missing',
+      'template_unknown',
+      'office_unreadable',
     ],
   }),
   page: endpoint({

@@ -15,6 +15,7 @@ import { reading } from './reading.ts';
 import { rules } from './rules.ts';
 import { session } from './session.ts';
 import { tasks } from './tasks.ts';
+import { templates } from './templates.ts';
 
 export * from './blueprints.ts';
 export * from './bulk.ts';
@@ -38,6 +39,7 @@ export * from './reading.ts';
 export * from './rules.ts';
 export * from './session.ts';
 export * from './tasks.ts';
+export * from './templates.ts';
 
 const documents = { ...documentEndpoints, ...lifeEndpoints };
 
@@ -56,6 +58,7 @@ export const api = {
   blueprints,
   imports,
   intake,
+  templates,
   housePackages,
 };
 

@@ -97,6 +97,13 @@ export const PROBLEMS = {
   fact_missing: at(409, (p) => `${p.field} has no value yet and is mandatory.`),
   arrival_gone: at(409, (p) => `${p.name} does not wait any more; somebody has filed it or set it aside.`),
   upload_unknown: at(422, 'File: this upload is not known or was not yours; please drop the file again.'),
+  office_unreadable: at(422, 'File: it cannot be read as an office file.'),
+  template_kind: at(422, (p) => `File: ${p.name} cannot hold facts; a docx, xlsx, odt or md file would be right.`),
+  template_without_file: at(422, 'File: a template needs its file.'),
+  template_name_taken: at(409, (p) => `Name: the type has a template ${p.name} in this language.`),
+  template_unknown: at(422, 'Template: it is not one of this type, or it is retired.'),
+  template_has_no_head: at(422, (p) => `Template: a file of kind ${p.kind} has no head and foot to bring onto others.`),
+  template_other_kind: at(409, (p) => `File: only a ${p.kind} file can take head and foot of this template.`),
   address_invalid: at(422, (p) => `Address: “${p.address}” is none; one that begins with https:// would be right.`),
   paper_without_place: at(422, 'Place: say where the paper is kept.'),
   title_language_invalid: at(

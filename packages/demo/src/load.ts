@@ -33,7 +33,7 @@ import { type DemoDocument, type DemoFile, type DemoRevision, DOCUMENTS, MORE_DO
 import { tarnholt } from './house.ts';
 import { oldStock, zipOf } from './oldStock.ts';
 import { PEOPLE } from './people.ts';
-import { layArrivals, registerWider } from './wider.ts';
+import { layArrivals, layDownTemplates, registerWider } from './wider.ts';
 
 export const DEMO_PASSWORD = 'ropeway-demo';
 const HISTORY_DAYS = 1400;
@@ -90,6 +90,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   }
   clock.now = today;
   await tick(app);
+  await layDownTemplates(context);
   await registerWider(context);
   await layArrivals(app.config.intakeDir, addDays(day, -2));
   await takeArrivals(app);

@@ -1,8 +1,9 @@
 import { mkdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { Readable } from 'node:stream';
-import { type App, registerDocument, takeUpload, takeWritten, type Viewer } from '@kanonos/server';
+import { type App, registerDocument, takeUpload, takeWritten, templates, type Viewer } from '@kanonos/server';
 import { makeDocx, makeDrawing, makeMail, makePdf } from './files.ts';
+import { TEMPLATES } from './templates.ts';
 
 type Context = {
   app: App;
@@ -55,6 +56,39 @@ export const layArrivals = async (dir: string, day: string): Promise<void> => {
       'Tower 9: your notice of 2 October',
       'We have taken note of the change to the sheave assembly and ask for the drawing in force.',
     ),
+  );
+};
+
+/** Templates of the house, and a procedure that was begun from one. */
+export const layDownTemplates = async ({ app, as, folders, types }: Context): Promise<void> => {
+  const dagny = await as('dagny.holm');
+  const ids = new Map<string, string>();
+  for (const { type, name, language, file, bytes } of TEMPLATES) {
+    const { id } = await templates.saveTemplate(app, dagny, {
+      id: null,
+      typeId: types.get(type) ?? '',
+      name,
+      language,
+      uploadId: (await takeUpload(app, dagny, file, Readable.from([bytes]))).id,
+      retired: false,
+      rowVersion: 0,
+      reason: 'Head and foot as the house wants them',
+    });
+    ids.set(file, id);
+  }
+  await registerDocument(
+    app,
+    await as('joren.adeyemi'),
+    {
+      typeId: types.get('PRO') ?? '',
+      folderId: folders.get('3/grips') ?? '',
+      title: 'Change of the grip springs',
+      uploadId: null,
+      templateId: ids.get('procedure.docx') ?? '',
+      facts: { equipment: 'GR-44' },
+      parent: 'THR-PRO-0118',
+    },
+    null,
   );
 };
 

@@ -20,6 +20,7 @@ export * as release from './features/release/service.ts';
 export { finishHouse, type HouseDescription, type LaidHouse, layDownHouse } from './features/rules/house.ts';
 export * as runs from './features/runs/service.ts';
 export * as session from './features/session/service.ts';
+export * as templates from './features/templates/service.ts';
 export { endDay, exportTrail } from './features/trail/service.ts';
 export { recordUsage } from './features/usage/service.ts';
 export { createHttp } from './http.ts';

@@ -16,6 +16,7 @@ import * as m0013 from './migrations/0013_imports.ts';
 import * as m0014 from './migrations/0014_blueprints.ts';
 import * as m0015 from './migrations/0015_wider_documents.ts';
 import * as m0016 from './migrations/0016_intake.ts';
+import * as m0017 from './migrations/0017_templates.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -35,6 +36,7 @@ const MIGRATIONS = {
   '0014_blueprints': m0014,
   '0015_wider_documents': m0015,
   '0016_intake': m0016,
+  '0017_templates': m0017,
 };
 const MIGRATION_LOCK = 7_204_100;
 

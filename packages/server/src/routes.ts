@@ -28,6 +28,7 @@ import * as release from './features/release/service.ts';
 import { rulesRoutes } from './features/rules/routes.ts';
 import * as runs from './features/runs/service.ts';
 import { sessionRoutes } from './features/session/routes.ts';
+import { templatesRoutes } from './features/templates/routes.ts';
 import * as trail from './features/trail/service.ts';
 import * as usage from './features/usage/service.ts';
 import type { App } from './platform/app.ts';
@@ -52,6 +53,7 @@ export const mountAll = (
   importsRoutes(app, mount);
   blueprintsRoutes(app, mount);
   intakeRoutes(app, mount);
+  templatesRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
 

@@ -72,6 +72,12 @@ test.each(['scan_0017.pdf', 'IMG-20261125.png', '2026-11-25 (3).pdf', 'Scan.pdf'
   },
 );
 
+test('a line that begins with the name of a type says what follows it', () => {
+  expect(propose('scan.pdf', 'Tested on: today, in the hall\nReport: visual check of the rope').title).toBe(
+    'Visual check of the rope',
+  );
+});
+
 test('facts are read from lines that name them, in the form of their kind, and never guessed', () => {
   const text = 'Report\nTested on: 3.11.2026\n**Result**: As required\nLoad: 12,5 kN\nTested by: Otto';
   expect(propose('scan.pdf', text).facts).toEqual({ testedOn: '2026-11-03', result: 'OK', load: 12.5 });

@@ -64,7 +64,7 @@ export const proposeFiling = (arrival: Arrival, house: IntakeHouse): Proposal =>
   const folder = take('folder', 'the folder', folderOf(arrival.folders, house));
   const title =
     (SAYS_NOTHING.test(arrival.name.title)
-      ? take('title', 'the text', titleIn(lines))
+      ? take('title', 'the text', titleIn(lines, house))
       : take('title', 'the name', arrival.name.title)) ?? arrival.name.title;
   const facts: Record<string, FactValue> = {};
   for (const field of type?.fields ?? []) {
@@ -105,12 +105,19 @@ const folderOf = (names: readonly string[], house: IntakeHouse) => {
   return undefined;
 };
 
-const titleIn = (lines: readonly string[]): string | undefined => {
-  const line = lines.find((one) => (one.match(/\p{L}/gu)?.length ?? 0) >= 8 && !/^[^:]{1,30}:\s/.test(one));
-  return line
-    ?.replace(/^#+\s*/, '')
-    .slice(0, LONGEST_TITLE)
-    .trim();
+/** The first line that says something; what it calls itself, such as `Report: …`, goes; other lines `Label: value` are facts. */
+const titleIn = (lines: readonly string[], house: IntakeHouse): string | undefined => {
+  for (const line of lines) {
+    const [, label = '', rest = line] = /^#*\s*([^:]{1,30}):\s+(.*)$/u.exec(line) ?? [];
+    if (label && !house.types.some((type) => foldText(type.name) === foldText(label))) continue;
+    if ((rest.match(/\p{L}/gu)?.length ?? 0) < 8) continue;
+    const title = rest
+      .replace(/^#+\s*/, '')
+      .slice(0, LONGEST_TITLE)
+      .trim();
+    return title.charAt(0).toLocaleUpperCase('en') + title.slice(1);
+  }
+  return undefined;
 };
 
 /** A fact from a line `Label: value`, in the form that its kind wants; what does not fit is left out. */

@@ -112,6 +112,7 @@ export const Shell = () => {
                 <RailLink to="/rules/types" text="Types" />
                 <RailLink to="/rules/lists" text="Lists" />
                 <RailLink to="/numbers" text="Numbers" />
+                <RailLink to="/rules/templates" text="Templates" />
               </>
             )}
             {(me.houseRights.includes('administer') || me.managesFolders) && (

@@ -57,6 +57,10 @@ export const router = createBrowserRouter([
                 path: '/rules/blueprints',
                 ...page(() => import('../features/blueprints/BlueprintsPage.tsx'), 'BlueprintsPage'),
               },
+              {
+                path: '/rules/templates',
+                ...page(() => import('../features/templates/TemplatesPage.tsx'), 'TemplatesPage'),
+              },
               { path: '/rules/house', ...page(() => import('../features/rules/HousePage.tsx'), 'HousePage') },
               { path: '/people', ...page(() => import('../features/people/PeoplePage.tsx'), 'PeoplePage') },
               { path: '/trail', ...page(() => import('../features/trail/TrailPage.tsx'), 'TrailPage') },

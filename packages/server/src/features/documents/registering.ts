@@ -3,6 +3,7 @@ import { type AnswerOf, api, type BodyInOf, type BodyOf, sentenceOf } from '@kan
 import {
   checkOriginals,
   checkTitles,
+  dayInWords,
   dayOf,
   type Facts,
   firstLabel,
@@ -40,6 +41,8 @@ import {
 } from '../rules/service.ts';
 import { settlePlansOfToday } from '../rules/types.ts';
 import { actorOf } from '../session/service.ts';
+import { filledFrom, getTemplate } from '../templates/service.ts';
+import { placedValues } from '../templates/values.ts';
 import { mayRegisterType } from './choosing.ts';
 import { factsInNames } from './files.ts';
 import { findParent } from './parents.ts';
@@ -225,8 +228,11 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
   ensureAllowed([...checkTitles(input.titles), ...checkOriginals([input.about, ...input.more])]);
   await ensureSites(trx, input.sites);
   const parent = await findParent(trx, viewer, input.parent, work.day);
+  if (!input.uploadId && !input.templateId) throw refused('original_missing');
+  const template = input.templateId ? await getTemplate(work, input.templateId, type.id) : undefined;
+  const main = input.uploadId && !template ? [{ uploadId: input.uploadId, ...input.about }] : [];
   const files = [];
-  for (const { uploadId, ...about } of [{ uploadId: input.uploadId, ...input.about }, ...input.more])
+  for (const { uploadId, ...about } of [...main, ...input.more])
     files.push({ id: newId(), ...about, ...fileOf(await getStored(app, trx, viewer, uploadId)) });
   const ownerId = input.ownerId ?? viewer.id;
   const owner = (await namesOf(trx, [ownerId])).get(ownerId);
@@ -237,6 +243,24 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
   const [documentId, revisionId] = [newId(), newId()];
   // The counter's row stays locked until the commit: it is taken when nothing but inserts and the trail is left to do.
   const number = await takeNumber(trx, { type, facts, named: input.number, personId: viewer.id }, documentId);
+  if (template) {
+    // Its number stands in the file that is begun from it, so this is the one thing that is made after the number is taken.
+    const common = {
+      number,
+      title: input.title,
+      revision: label,
+      version: '1',
+      date: dayInWords(work.day),
+      type: type.name,
+      owner: owner.name,
+      folder: folder.path_names.join(' / '),
+      confidentiality: input.confidentiality,
+      house: work.house.name,
+    };
+    const facts = withTitles(input.facts, input.titles);
+    const values = await placedValues(trx, type.fields, facts, common, template.language);
+    files.unshift({ id: newId(), ...input.about, ...(await filledFrom(app, work, template, values)) });
+  }
   await store.insertRegistered(trx, {
     documentId,
     revisionId,
@@ -276,6 +300,7 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
       files: files.map(({ name, sha256, size }) => ({ name, sha256, size })),
       ...(parent ? { parent: parent.number } : {}),
       ...(arrived ? { arrived } : {}),
+      ...(template ? { template: template.name, templateEdition: template.n } : {}),
       ...(input.confidentiality === 'internal' ? {} : { confidentiality: input.confidentiality }),
     },
   });

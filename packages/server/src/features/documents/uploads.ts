@@ -50,6 +50,10 @@ export const keepContent = async (
   if (isNew && textState === 'waiting') await app.jobs.enqueue(work.trx, 'text.extract', { sha256 });
 };
 
+/** Remembers a content under a name as a file that this person may use. */
+export const rememberUpload = (work: Work, viewer: Viewer, upload: { id: string; sha256: string; name: string }) =>
+  store.insertUpload(work.trx, { ...upload, by: viewer.id, now: work.now });
+
 /** A file that this person has sent and not only named. */
 export const getUpload = async (trx: Db | Trx, viewer: Viewer, id: string): Promise<store.UploadRow> => {
   const upload = await store.findUpload(trx, { id, personId: viewer.id });

@@ -6,7 +6,7 @@ import { cleanName } from '../../platform/http/upload.ts';
 import { refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { matchNames } from '../documents/matching.ts';
-import { insertUpload } from '../documents/store.ts';
+import { rememberUpload } from '../documents/uploads.ts';
 import { houseRules, listFolders, listTypes } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
@@ -98,7 +98,7 @@ export const lookAt = async (app: App, viewer: Viewer, id: string) => {
 export const takeArrival = async (app: App, viewer: Viewer, id: string): Promise<AnswerOf<typeof api.intake.take>> => {
   const row = await getArrival(app, viewer, id, ['waiting']);
   const upload = { id: newId(), sha256: row.sha256 ?? '', name: baseOf(row.path) };
-  await app.act(actorOf(viewer), (work) => insertUpload(work.trx, { ...upload, by: viewer.id, now: work.now }));
+  await app.act(actorOf(viewer), (work) => rememberUpload(work, viewer, upload));
   return { ...upload, size: row.size, mediaType: row.media_type ?? '', warning: null };
 };
 

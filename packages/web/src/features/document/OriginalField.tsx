@@ -1,17 +1,18 @@
-import { api, type BodyInOf, type Upload } from '@kanonos/contract';
+import { api, type BodyInOf, type TemplateChoice, type Upload } from '@kanonos/contract';
 import { Globe, Printer } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { call, uploadFile } from '../../app/client.ts';
-import { Segments, TextField } from '../../ui/controls.tsx';
+import { Segments, Select, TextField } from '../../ui/controls.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { Refusals } from '../../ui/states.tsx';
 
-export const ORIGINAL_KINDS = [
+const KINDS = [
+  { value: 'template', text: 'Template' },
   { value: 'file', text: 'File' },
   { value: 'address', text: 'Web address' },
   { value: 'paper', text: 'Paper' },
 ] as const;
-type Kind = (typeof ORIGINAL_KINDS)[number]['value'];
+type Kind = (typeof KINDS)[number]['value'];
 
 /**
  * What a document consists of: a file that is dropped, picked or pasted as a picture, an address on the web, or a paper that is
@@ -23,14 +24,19 @@ export const OriginalField = ({
   onChange,
   error,
   several,
+  begin,
 }: {
   label: string;
   value: Upload | null;
   onChange: (upload: Upload | null) => void;
   error?: string | undefined;
   several?: (files: File[]) => void;
+  /** Templates to begin from instead; the first is offered at once. */
+  begin?: { templates: readonly TemplateChoice[]; value: string; onChange: (id: string) => void };
 }) => {
-  const [kind, setKind] = useState<Kind>('file');
+  const templates = begin?.templates ?? [];
+  const [chosen, setKind] = useState<Kind>('file');
+  const kind = chosen === 'template' && templates.length === 0 ? 'file' : chosen;
   const [problem, setProblem] = useState<Error | null>(null);
   const taken = async (upload: Promise<Upload>) => {
     setProblem(null);
@@ -62,16 +68,31 @@ export const OriginalField = ({
         <Segments
           label={`What the ${label.toLowerCase()} is`}
           value={kind}
-          options={ORIGINAL_KINDS}
+          options={KINDS.filter(({ value: one }) => one !== 'template' || templates.length > 0)}
           onChange={(next) => {
             setKind(next);
+            begin?.onChange(next === 'template' ? (templates[0]?.id ?? '') : '');
             onChange(null);
             setProblem(null);
           }}
         />
         {kind === 'file' && <span className="text-[11.5px] text-ink-3">A copied picture can be pasted</span>}
       </div>
-      {kind === 'file' ? (
+      {kind === 'template' && begin ? (
+        <Select
+          label={`${label}, begun from`}
+          value={begin.value}
+          onChange={(event) => begin.onChange(event.target.value)}
+          hint="Number, title and facts are filled in where the template places them"
+        >
+          {templates.map((template) => (
+            <option key={template.id} value={template.id}>
+              {template.name}
+              {template.language && ` (${template.language})`}, {template.kind}
+            </option>
+          ))}
+        </Select>
+      ) : kind === 'file' ? (
         <FileDrop label={label} value={value} onChange={onChange} error={error} {...(several ? { several } : {})} />
       ) : kind === 'address' ? (
         <Address

@@ -131,8 +131,13 @@ const One = ({ arrival }: { arrival: Arrival }) => {
             New version of {known.number}
           </button>
         )}
+        {arrival.state === 'waiting' && known && !known.mayCheckIn && (
+          <Link className="btn" to={`/d/${encodeURIComponent(known.number)}?act=revise`}>
+            Revise {known.number}
+          </Link>
+        )}
         {arrival.state === 'waiting' && (
-          <Link className={`btn ${known?.mayCheckIn ? '' : 'btn-pri'}`} to={`/new?arrival=${arrival.id}`}>
+          <Link className={`btn ${known ? '' : 'btn-pri'}`} to={`/new?arrival=${arrival.id}`}>
             {known ? 'Register as another' : 'File it'}
           </Link>
         )}

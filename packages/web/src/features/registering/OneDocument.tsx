@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { call, Problem, refreshAll } from '../../app/client.ts';
+import { ask, call, Problem, refreshAll } from '../../app/client.ts';
 import { ActButton, Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -37,6 +37,10 @@ export const OneDocument = ({
   const navigate = useNavigate();
   const [title, setTitle] = useState(start?.title ?? '');
   const [upload, setUpload] = useState<Upload | null>(start?.upload ?? null);
+  const [templateId, setTemplateId] = useState('');
+  const templates = useQuery({ ...ask(api.templates.choices), staleTime: 60_000 });
+  const ofType = templates.data?.templates.filter((one) => one.typeId === type?.id) ?? [];
+  const template = upload ? undefined : ofType.find((one) => one.id === templateId);
   const [said, setSaid] = useState<OriginalRow>(EMPTY_ROW);
   const [more, setMore] = useState<OriginalRow[]>([]);
   const [summary, setSummary] = useState('');
@@ -51,12 +55,12 @@ export const OneDocument = ({
       folderId: type?.filing ? null : folderId || null,
       title: title.slice(0, 500),
       facts: type ? toFacts(type.fields, facts.values) : {},
-      extension: upload?.name.split('.').at(-1)?.slice(0, 20) ?? 'docx',
+      extension: (upload?.name ?? template?.fileName)?.split('.').at(-1)?.slice(0, 20) ?? 'docx',
       number: number || null,
       label: type?.labelGivenByMaker ? label || null : null,
       parent: common.about.parent || null,
     }),
-    [folderId, title, type, facts.values, upload, number, label, common.about.parent],
+    [folderId, title, type, facts.values, upload, template, number, label, common.about.parent],
   );
   const deferred = useDeferredValue(asked);
   const preview = useQuery({
@@ -78,12 +82,12 @@ export const OneDocument = ({
     !type && 'a type',
     !folderId && !type?.filing && 'a folder',
     !title.trim() && 'a title',
-    !upload && 'a file, an address or a place',
+    !upload && !template && 'a file, an address, a place or a template',
     type?.underParent && !common.about.parent && 'a parent',
     more.some((row) => !row.upload) && 'the files of the other originals',
   ].filter(Boolean);
   const register = async (another: boolean) => {
-    if (!type || !upload) return;
+    if (!type || !(upload || template)) return;
     setBusy(true);
     setError(null);
     try {
@@ -94,7 +98,8 @@ export const OneDocument = ({
           folderId: type.filing ? null : folderId,
           title,
           facts: toFacts(type.fields, facts.values),
-          uploadId: upload.id,
+          uploadId: upload?.id ?? null,
+          templateId: template?.id ?? null,
           about: toSaid(said),
           more: more.map((row) => ({ ...toSaid(row), uploadId: row.upload?.id ?? '' })),
           ...toAbout(common.about),
@@ -161,7 +166,14 @@ export const OneDocument = ({
           )}
           <PeoplePicker label="Owner" single value={common.owner} onChange={common.setOwner} />
         </div>
-        <OriginalField label="File" value={upload} onChange={setUpload} error={errorFor('File')} several={several} />
+        <OriginalField
+          label="File"
+          value={upload}
+          onChange={setUpload}
+          error={errorFor('File')}
+          several={several}
+          begin={{ templates: ofType, value: templateId, onChange: setTemplateId }}
+        />
         {known?.document && (
           <p className="-mt-1 border-l-3 border-ochre bg-ochre-tint px-3 py-1.5 text-ochre">
             {known.document.by === 'bytes'
@@ -263,7 +275,10 @@ export const OneDocument = ({
           </>
         )}
       </div>
-      <aside aria-label="What will happen" className="flex flex-col gap-3 border-l border-line bg-film-2 px-4 py-4">
+      <aside
+        aria-label="What will happen"
+        className="sticky top-0 flex max-h-full flex-col gap-3 self-start overflow-y-auto border-l border-line bg-film-2 px-4 py-4"
+      >
         <div className="tb grid-cols-[1fr_76px]" aria-live="polite">
           <div className="border-r border-b border-line">
             <span className="cap">Number</span>

@@ -1,0 +1,14 @@
+import { api } from '@kanonos/contract';
+import type { App } from '../../platform/app.ts';
+import type { Mount } from '../../platform/http/mount.ts';
+import type { Viewer } from '../access/service.ts';
+import * as service from './service.ts';
+
+export const templatesRoutes = (app: App, mount: Mount<Viewer>): void => {
+  const { templates: t } = api;
+  mount(t.list, () => service.listTemplates(app));
+  mount(t.choices, () => service.templateChoices(app));
+  mount(t.look, ({ viewer, body }) => service.lookAtTemplate(app, viewer, body));
+  mount(t.save, ({ viewer, body }) => service.saveTemplate(app, viewer, body));
+  mount(t.bring, ({ viewer, params, body }) => service.bringTemplate(app, viewer, params.id, body));
+};

@@ -1,0 +1,239 @@
+import { readFile } from 'node:fs/promises';
+import { Readable } from 'node:stream';
+import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
+import { checkTitles, decideAct } from '@kanonos/core';
+import type { App, Work } from '../../platform/app.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { dress } from '../../platform/office/dress.ts';
+import { fillFacts, officeKind, placedNames } from '../../platform/office/facts.ts';
+import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import {
+  addVersion,
+  filesOf,
+  findDocument,
+  openForAct,
+  refreshLists,
+  sameFile,
+  situationOf,
+  subjectOf,
+} from '../documents/service.ts';
+import { getStored, keepContent } from '../documents/uploads.ts';
+import { actOn } from '../effect/service.ts';
+import { getType } from '../rules/service.ts';
+import { routeFactsOf } from '../runs/service.ts';
+import { actorOf } from '../session/service.ts';
+import * as store from './store.ts';
+import { COMMON_PLACES } from './values.ts';
+
+const bytesOf = (app: App, sha256: string) => readFile(app.content.pathOf(sha256));
+
+/** Templates that a document can be begun from. */
+export const templateChoices = async (app: App): Promise<AnswerOf<typeof api.templates.choices>> => ({
+  templates: (await store.listTemplates(app.db)).filter((row) => !row.retired).map(toChoice),
+});
+const toChoice = (row: store.TemplateRow) => ({
+  id: row.id,
+  typeId: row.type_id,
+  name: row.name,
+  language: row.language,
+  fileName: row.file_name,
+  kind: officeKind(row.media_type) ?? '',
+});
+
+/** All templates with what they place and their editions. */
+export const listTemplates = async (app: App): Promise<AnswerOf<typeof api.templates.list>> => {
+  const editions = await store.listEditions(app.db);
+  const found = await store.listTemplates(app.db);
+  const templates = [];
+  for (const row of found) {
+    const kind = officeKind(row.media_type);
+    templates.push({
+      ...toChoice(row),
+      sha256: row.sha256,
+      retired: row.retired,
+      places: kind ? placedNames(await bytesOf(app, row.sha256), kind) : [],
+      rowVersion: row.row_version,
+      editions: editions
+        .filter((edition) => edition.template_id === row.id)
+        .map(({ n, at, by_name, reason, file_name }) => ({
+          n,
+          at: at.toISOString(),
+          by: by_name,
+          reason,
+          fileName: file_name,
+        })),
+    });
+  }
+  return { templates };
+};
+
+/** What a sent file would place as a template of a type. */
+export const lookAtTemplate = async (
+  app: App,
+  viewer: Viewer,
+  { typeId, uploadId }: BodyOf<typeof api.templates.look>,
+): Promise<AnswerOf<typeof api.templates.look>> => {
+  const type = await getType(app.db, typeId);
+  const upload = await getStored(app, app.db, viewer, uploadId);
+  const kind = officeKind(upload.media_type);
+  if (!kind) throw refused('template_kind', { name: upload.name });
+  const names = [...COMMON_PLACES, ...type.fields.map((field) => ({ name: field.key, label: field.label }))];
+  return {
+    kind,
+    names,
+    places: placedNames(await bytesOf(app, upload.sha256), kind).map((name) => ({
+      name,
+      label: names.find((one) => one.name === name)?.label ?? null,
+    })),
+  };
+};
+
+/** Makes a template, or the next edition of one; the files of earlier editions stay. */
+export const saveTemplate = (
+  app: App,
+  viewer: Viewer,
+  input: BodyOf<typeof api.templates.save>,
+): Promise<{ id: string }> =>
+  app.act(actorOf(viewer), async (work) => {
+    const { trx } = work;
+    const type = await getType(trx, input.typeId);
+    if (input.language) ensureAllowed(checkTitles({ [input.language]: 'x' }));
+    const before = input.id ? await store.findTemplate(trx, input.id) : undefined;
+    if (input.id && before?.type_id !== input.typeId) throw refused('not_found');
+    const twin = (await store.listTemplates(trx)).find(
+      (row) =>
+        row.id !== input.id &&
+        row.type_id === input.typeId &&
+        row.name === input.name &&
+        row.language === input.language,
+    );
+    if (twin) throw refused('template_name_taken', { name: input.name });
+    const upload = input.uploadId ? await getStored(app, trx, viewer, input.uploadId) : undefined;
+    if (!upload && !before) throw refused('template_without_file');
+    const kind = upload && officeKind(upload.media_type);
+    if (upload && !kind) throw refused('template_kind', { name: upload.name });
+    // A file that cannot be read is refused now, not when somebody begins a document from it.
+    if (upload && kind) placedNames(await bytesOf(app, upload.sha256), kind);
+    const file = upload
+      ? { fileName: upload.name, sha256: upload.sha256 }
+      : { fileName: before?.file_name ?? '', sha256: before?.sha256 ?? '' };
+    const same =
+      before &&
+      before.name === input.name &&
+      before.language === input.language &&
+      before.retired === input.retired &&
+      before.sha256 === file.sha256;
+    if (same) throw refused('nothing_changed');
+    const id = before?.id ?? newId();
+    const saved = { id, typeId: input.typeId, name: input.name, language: input.language, retired: input.retired };
+    if (!before) await store.insertTemplate(trx, saved);
+    else if ((await store.updateTemplate(trx, { ...saved, rowVersion: input.rowVersion })) === 0)
+      throw refused('changed_meanwhile');
+    const n = (before?.n ?? 0) + 1;
+    await store.insertEdition(trx, {
+      id: newId(),
+      templateId: id,
+      n,
+      ...file,
+      reason: input.reason,
+      by: viewer.id,
+      now: work.now,
+    });
+    work.record({
+      kind: before ? 'template.changed' : 'template.added',
+      subject: {},
+      payload: {
+        type: type.code,
+        name: input.name,
+        language: input.language,
+        edition: n,
+        file: file.fileName,
+        sha256: file.sha256,
+        ...(input.retired ? { retired: true } : {}),
+        reason: input.reason,
+      },
+    });
+    return { id };
+  });
+
+/** A template that a document of a type can be begun from now. */
+export const getTemplate = async (work: Work, id: string, typeId: string): Promise<store.TemplateRow> => {
+  const row = await store.findTemplate(work.trx, id);
+  if (!row || row.retired || row.type_id !== typeId) throw refused('template_unknown');
+  return row;
+};
+
+/** The file of a template with values filled in, kept as a content of its own. */
+export const filledFrom = async (
+  app: App,
+  work: Work,
+  template: store.TemplateRow,
+  values: Record<string, string>,
+): Promise<{ name: string; sha256: string; size: number }> => {
+  const kind = officeKind(template.media_type);
+  if (!kind) throw refused('template_kind', { name: template.file_name });
+  const filled = fillFacts(await bytesOf(app, template.sha256), kind, values);
+  return { name: template.file_name, ...(await keepBytes(app, work, filled, template.media_type)) };
+};
+
+const keepBytes = async (app: App, work: Work, bytes: Uint8Array, mediaType: string) => {
+  const { sha256, size } = await app.content.put(Readable.from([Buffer.from(bytes)]), work.house.uploadLimit);
+  await keepContent(app, work, { sha256, size, mediaType });
+  return { sha256, size };
+};
+
+/** Brings head, foot and styles of a template onto drafts, one after the other; each that cannot is named and left as it is. */
+export const bringTemplate = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+  { ids, note }: BodyOf<typeof api.templates.bring>,
+): Promise<AnswerOf<typeof api.templates.bring>> => {
+  const template = await store.findTemplate(app.db, id);
+  const kind = template && officeKind(template.media_type);
+  if (!template || template.retired) throw refused('not_found');
+  if (kind !== 'docx' && kind !== 'odt') throw refused('template_has_no_head', { kind: kind ?? '' });
+  const from = await bytesOf(app, template.sha256);
+  const answer: AnswerOf<typeof api.templates.bring> = { done: [], refused: [] };
+  for (const document of ids) {
+    try {
+      const done = await actOn(app, viewer, document, async (work) => {
+        const opened = await openForAct(work, viewer, document);
+        const route = await routeFactsOf(app, work.trx, opened, viewer, work.day);
+        ensureAllowed(decideAct('correct facts', await situationOf(work.trx, opened, viewer, route)));
+        const revision = opened.work;
+        if (!revision) throw refused('wrong_state', { act: 'correct facts', state: 'none in work' });
+        const files = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
+        const main = files.find((file) => file.role === 'original');
+        if (!main || officeKind(main.media_type) !== kind) throw refused('template_other_kind', { kind });
+        const dressed = await keepBytes(app, work, dress(await bytesOf(app, main.sha256), from, kind), main.media_type);
+        if (dressed.sha256 === main.sha256) throw refused('same_content', { n: revision.version_count });
+        const version = await addVersion(work, revision, {
+          files: files.map((file) => (file.id === main.id ? { ...sameFile(file), ...dressed } : sameFile(file))),
+          note,
+          title: revision.title,
+          summary: revision.summary,
+          facts: revision.facts,
+        });
+        await refreshLists(work.trx, opened.document.id, work.now);
+        work.record({
+          kind: 'template.brought',
+          subject: subjectOf(opened.document, revision),
+          payload: { template: template.name, edition: template.n, version: version.n, sha256: dressed.sha256, note },
+        });
+        return { id: opened.document.id, number: opened.document.number, version: version.n };
+      });
+      answer.done.push(done);
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      const row = error.refusals[0]?.code === 'not_found' ? undefined : await findDocument(app.db, document);
+      answer.refused.push({
+        id: document,
+        number: row?.number ?? '',
+        reasons: error.refusals.map((one) => sentenceOf(one.code, one.params)),
+      });
+    }
+  }
+  return answer;
+};

@@ -1,0 +1,36 @@
+import { type Facts, type FieldDefinition, showFact, titlesOf } from '@kanonos/core';
+import type { Db, Trx } from '../../platform/db/connect.ts';
+import { namesInFacts } from '../rules/facts.ts';
+
+/** What every file can place, beside the facts of its type. */
+export const COMMON_PLACES: readonly { name: string; label: string }[] = [
+  { name: 'number', label: 'Number' },
+  { name: 'title', label: 'Title' },
+  { name: 'revision', label: 'Revision label' },
+  { name: 'version', label: 'Version' },
+  { name: 'date', label: 'Day' },
+  { name: 'type', label: 'Type' },
+  { name: 'owner', label: 'Owner' },
+  { name: 'folder', label: 'Folder' },
+  { name: 'confidentiality', label: 'Confidentiality' },
+  { name: 'house', label: 'Name of the house' },
+];
+
+/** Values of the places of a file: what is common to all, facts as they are shown, and the title in the template's language. */
+export const placedValues = async (
+  db: Db | Trx,
+  fields: readonly FieldDefinition[],
+  facts: Facts,
+  common: Record<string, string>,
+  language: string,
+): Promise<Record<string, string>> => {
+  const names = await namesInFacts(db, fields, facts);
+  const own = Object.fromEntries(
+    fields.map((field) => {
+      const shown = names[field.key] ?? showFact(field, facts[field.key]);
+      return [field.key, shown === '–' ? '' : shown];
+    }),
+  );
+  const title = titlesOf(facts)[language] ?? common.title ?? '';
+  return { ...own, ...common, title };
+};

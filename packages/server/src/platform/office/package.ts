@@ -1,0 +1,62 @@
+import { DOMParser, XMLSerializer } from '@xmldom/xmldom';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { refused } from '../refused.ts';
+
+/** The parts of an office file (ISO/IEC 29500, OASIS ODF) by name, in their order; what is not touched keeps its bytes. */
+export type Parts = Map<string, Uint8Array>;
+
+const MOST_UNZIPPED = 200 * 1024 * 1024;
+
+/** Unfolds an office file; one that would unfold to more than the limit is refused before it is unfolded. */
+export const readParts = (bytes: Uint8Array): Parts => {
+  let size = 0;
+  try {
+    return new Map(
+      Object.entries(
+        unzipSync(bytes, {
+          filter: (file) => {
+            size += file.originalSize;
+            if (size > MOST_UNZIPPED) throw new Error('unfolds to too much');
+            return true;
+          },
+        }),
+      ),
+    );
+  } catch {
+    throw refused('office_unreadable');
+  }
+};
+
+/** Folds parts again. ODF wants its media type first and stored as it is; the entries bear one fixed time. */
+export const writeParts = (parts: Parts): Uint8Array =>
+  zipSync(
+    Object.fromEntries(
+      [...parts].map(([name, bytes]) => [
+        name,
+        [bytes, { mtime: '2020-01-01T12:00:00Z', level: name === 'mimetype' ? 0 : 6 }],
+      ]),
+    ),
+  );
+
+export const readXml = (parts: Parts, name: string): Document | undefined => {
+  const bytes = parts.get(name);
+  if (!bytes) return undefined;
+  const parser = new DOMParser({ errorHandler: { warning: () => {}, error: () => {}, fatalError: () => {} } });
+  const document = parser.parseFromString(strFromU8(bytes), 'text/xml');
+  if (!document?.documentElement) throw refused('office_unreadable');
+  return document;
+};
+
+export const writeXml = (parts: Parts, name: string, document: Document): void => {
+  const text = new XMLSerializer().serializeToString(document);
+  parts.set(
+    name,
+    strToU8(text.startsWith('<?xml') ? text : `<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n${text}`),
+  );
+};
+
+/** Elements of a name, whatever their prefix stands for; as an array, for the live list changes while one writes. */
+export const elements = (within: Document | Element, name: string): Element[] =>
+  Array.from({ length: within.getElementsByTagName(name).length }, (_, i) =>
+    within.getElementsByTagName(name).item(i),
+  ).filter((one): one is Element => one !== null);

@@ -1,0 +1,117 @@
+import { api, type Template } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { ask, call, refreshAll } from '../../app/client.ts';
+import { TextArea } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { count } from '../../ui/format.ts';
+import { Failed, Loading } from '../../ui/states.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+
+const AT_ONCE = 20;
+type Done = { done: { number: string; version: number }[]; refused: { number: string; reasons: string[] }[] };
+
+/** Brings head, foot and styles of a template onto drafts of its type: each gets a new version, the others are named. */
+export const BringDialog = ({ template, close }: { template: Template; close: () => void }) => {
+  const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
+  const [note, setNote] = useState(`Head and foot of ${template.name}, edition ${template.editions[0]?.n ?? 1}`);
+  const [result, setResult] = useState<Done | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [error, setError] = useState<Error | null>(null);
+  const drafts = useQuery(
+    ask(api.find.register, { query: { lens: 'newest', type: template.typeId, state: 'draft', limit: 200 } }),
+  );
+  const rows = drafts.data?.rows ?? [];
+  const run = async () => {
+    setBusy(true);
+    setError(null);
+    const all: Done = { done: [], refused: [] };
+    try {
+      const ids = [...marked];
+      for (let at = 0; at < ids.length; at += AT_ONCE) {
+        const part = await call(api.templates.bring, {
+          params: { id: template.id },
+          body: { ids: ids.slice(at, at + AT_ONCE), note },
+        });
+        all.done.push(...part.done);
+        all.refused.push(...part.refused);
+      }
+    } catch (failure) {
+      setError(failure as Error);
+    } finally {
+      setBusy(false);
+      setResult(all);
+      await refreshAll();
+    }
+  };
+  return (
+    <FormDialog
+      title={`Bring ${template.name} onto drafts`}
+      wide
+      about={<p>The text stays. Head, foot, page layout and styles become those of the template.</p>}
+      act={{ isPending: busy, error }}
+      button={result ? 'Close' : `Make ${marked.size || ''} new versions`}
+      leave={result ? 'Back' : 'Cancel'}
+      ready={result !== null || marked.size > 0}
+      onSubmit={() => (result ? close() : void run())}
+      onClose={() => (result ? setResult(null) : close())}
+    >
+      {result ? (
+        <div className="max-h-[46vh] overflow-y-auto">
+          <p>{count(result.done.length, 'document has', 'documents have')} a new version.</p>
+          {result.refused.map((one) => (
+            <p key={one.number} className="grid grid-cols-[128px_minmax(0,1fr)] gap-2">
+              <span className="num">{one.number}</span>
+              <span className="text-vermilion">{one.reasons.join(' ')}</span>
+            </p>
+          ))}
+        </div>
+      ) : drafts.isPending ? (
+        <Loading what="the drafts" />
+      ) : drafts.error ? (
+        <Failed error={drafts.error} />
+      ) : rows.length === 0 ? (
+        <p className="text-ink-2">
+          No document of this type is a draft. What is in force takes it with its next revision.
+        </p>
+      ) : (
+        <>
+          <Tick
+            checked={marked.size === rows.length}
+            onChange={(on) => setMarked(new Set(on ? rows.map((row) => row.documentId) : []))}
+          >
+            All {rows.length} drafts
+          </Tick>
+          <ul className="max-h-[34vh] overflow-y-auto border border-line-2">
+            {rows.map((row) => (
+              <li key={row.documentId} className="border-b border-line-2 px-2 py-1 last:border-0">
+                <Tick
+                  checked={marked.has(row.documentId)}
+                  onChange={(on) => {
+                    const next = new Set(marked);
+                    if (on) next.add(row.documentId);
+                    else next.delete(row.documentId);
+                    setMarked(next);
+                  }}
+                >
+                  <Link className="link num" to={`/d/${encodeURIComponent(row.number)}`}>
+                    {row.number}
+                  </Link>{' '}
+                  {row.title}
+                </Tick>
+              </li>
+            ))}
+          </ul>
+          <TextArea
+            label="What changed in these versions"
+            required
+            rows={2}
+            value={note}
+            onChange={(event) => setNote(event.target.value)}
+          />
+        </>
+      )}
+    </FormDialog>
+  );
+};

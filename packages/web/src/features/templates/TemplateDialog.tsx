@@ -1,0 +1,143 @@
+import { api, type Template, type TypeInfo, type Upload } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call } from '../../app/client.ts';
+import { useAct } from '../../app/useAct.ts';
+import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { FileDrop } from '../../ui/FileDrop.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { Refusals } from '../../ui/states.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+
+const EXAMPLES = ['number', 'title', 'revision', 'owner'];
+
+/** A new template, or the next edition of one: the file is looked at before it holds. */
+export const TemplateDialog = ({
+  template,
+  types,
+  close,
+}: {
+  template: Template | undefined;
+  types: readonly TypeInfo[];
+  close: () => void;
+}) => {
+  const [typeId, setTypeId] = useState(template?.typeId ?? '');
+  const [name, setName] = useState(template?.name ?? '');
+  const [language, setLanguage] = useState(template?.language ?? '');
+  const [upload, setUpload] = useState<Upload | null>(null);
+  const [retired, setRetired] = useState(template?.retired ?? false);
+  const [reason, setReason] = useState('');
+  const act = useAct(api.templates.save, template ? 'The next edition holds.' : 'The template is there.', close);
+  const look = useQuery({
+    queryKey: ['templates', 'lookAtTemplate', typeId, upload?.id],
+    queryFn: ({ signal }) => call(api.templates.look, { body: { typeId, uploadId: upload?.id ?? '' }, signal }),
+    enabled: typeId !== '' && upload !== null,
+    retry: false,
+  });
+  const unknown = look.data?.places.filter((place) => place.label === null) ?? [];
+  return (
+    <FormDialog
+      title={template ? `Change template ${template.name}` : 'New template'}
+      wide
+      act={act}
+      button={template ? 'Lay down the next edition' : 'Lay it down'}
+      ready={typeId !== '' && !look.error && !look.isFetching}
+      onSubmit={() =>
+        act.mutate({
+          body: {
+            id: template?.id ?? null,
+            typeId,
+            name,
+            language,
+            uploadId: upload?.id ?? null,
+            retired,
+            rowVersion: template?.rowVersion ?? 0,
+            reason,
+          },
+        })
+      }
+      onClose={close}
+    >
+      <div className="grid grid-cols-[1fr_1fr_90px] gap-3">
+        <Select
+          label="Type"
+          required
+          value={typeId}
+          disabled={template !== undefined}
+          onChange={(event) => setTypeId(event.target.value)}
+        >
+          <option value="">choose one</option>
+          {types.map((type) => (
+            <option key={type.id} value={type.id}>
+              {type.code} {type.name}
+            </option>
+          ))}
+        </Select>
+        <TextField
+          label="Name"
+          required
+          maxLength={80}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+        <TextField
+          label="Language"
+          placeholder="en"
+          value={language}
+          onChange={(event) => setLanguage(event.target.value)}
+        />
+      </div>
+      <FileDrop
+        label={template ? `File (left out: ${template.fileName} stays)` : 'File'}
+        value={upload}
+        onChange={setUpload}
+        about="docx, xlsx, odt or md"
+      />
+      {look.error && <Refusals error={look.error} />}
+      {look.data && (
+        <div className="border border-line-2 bg-film-2 px-3 py-2" aria-live="polite">
+          {look.data.places.length ? (
+            <p>
+              It places{' '}
+              {look.data.places
+                .filter((place) => place.label !== null)
+                .map((place) => place.label)
+                .join(', ') || 'no fact that is known'}
+              .
+            </p>
+          ) : (
+            <p className="text-ochre">It places no facts yet.</p>
+          )}
+          {unknown.length > 0 && (
+            <p className="text-ochre">
+              Not known, and left as they stand: {unknown.map((place) => place.name).join(', ')}.
+            </p>
+          )}
+          <details className="mt-1">
+            <summary className="cursor-pointer font-[550] text-petrol">How facts are placed, and their names</summary>
+            <p className="mt-1 text-[12px] text-ink-2">
+              docx: a content control whose tag is the name, or a field of a document property. xlsx: a cell that bears
+              the name. odt: a user field. md: the name in double braces, such as{' '}
+              {EXAMPLES.map((one) => (
+                <span key={one} className="num">{`{{${one}}} `}</span>
+              ))}
+            </p>
+            <p className="mt-1 flex flex-wrap gap-1">
+              {look.data.names.map((one) => (
+                <span key={one.name} className="chip !h-5" title={one.label}>
+                  {one.name}
+                </span>
+              ))}
+            </p>
+          </details>
+        </div>
+      )}
+      {template && (
+        <Tick checked={retired} onChange={setRetired}>
+          Retired: no document is begun from it any more
+        </Tick>
+      )}
+      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+    </FormDialog>
+  );
+};
