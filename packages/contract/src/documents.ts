@@ -209,6 +209,8 @@ export const DocumentPage = z.object({
   titles: z.record(z.string(), z.string()),
   location: z.string(),
   sites: z.array(z.object({ code: z.string(), name: z.string() })),
+  /** Further folders in which it is shown. */
+  shortcuts: z.array(z.object({ id: Id, path: z.array(z.string()), mayRemove: z.boolean() })),
   parent: Relative.nullable(),
   children: z.array(Relative),
   /** Own interval of review, and that of the type. */

@@ -124,6 +124,28 @@ export const filing = {
     body: z.strictObject({ reason: Reason }),
     problems: ['not_found', 'right_missing', 'folder_not_empty', 'input_invalid', 'house_right_missing'],
   }),
+  addShortcuts: endpoint({
+    id: 'addShortcuts',
+    feature: 'filing',
+    method: 'POST',
+    path: '/api/filing/shortcuts',
+    summary: 'Show documents in a further folder, without a copy and without further rights',
+    body: z.strictObject({ ids: z.array(Id).min(1).max(1000), folderId: Id }),
+    answer: z.object({
+      added: z.number().int(),
+      refused: z.array(z.object({ number: z.string(), reason: z.string() })),
+    }),
+    problems: ['not_found', 'right_missing', 'folder_shut', 'input_invalid'],
+  }),
+  removeShortcut: endpoint({
+    id: 'removeShortcut',
+    feature: 'filing',
+    method: 'POST',
+    path: '/api/filing/shortcuts/remove',
+    summary: 'Take a shortcut away; the document stays where it is filed',
+    body: z.strictObject({ documentId: Id, folderId: Id }),
+    problems: ['not_found', 'right_missing', 'input_invalid'],
+  }),
   setGrants: endpoint({
     id: 'setFolderGrants',
     feature: 'filing',

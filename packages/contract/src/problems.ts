@@ -97,6 +97,7 @@ export const PROBLEMS = {
   fact_missing: at(409, (p) => `${p.field} has no value yet and is mandatory.`),
   arrival_gone: at(409, (p) => `${p.name} does not wait any more; somebody has filed it or set it aside.`),
   upload_unknown: at(422, 'File: this upload is not known or was not yours; please drop the file again.'),
+  shortcut_at_home: at(409, (p) => `${p.number} is filed in this folder itself.`),
   office_unreadable: at(422, 'File: it cannot be read as an office file.'),
   template_kind: at(422, (p) => `File: ${p.name} cannot hold facts; a docx, xlsx, odt or md file would be right.`),
   template_without_file: at(422, 'File: a template needs its file.'),

@@ -17,6 +17,7 @@ import * as m0014 from './migrations/0014_blueprints.ts';
 import * as m0015 from './migrations/0015_wider_documents.ts';
 import * as m0016 from './migrations/0016_intake.ts';
 import * as m0017 from './migrations/0017_templates.ts';
+import * as m0018 from './migrations/0018_shortcuts.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -37,6 +38,7 @@ const MIGRATIONS = {
   '0015_wider_documents': m0015,
   '0016_intake': m0016,
   '0017_templates': m0017,
+  '0018_shortcuts': m0018,
 };
 const MIGRATION_LOCK = 7_204_100;
 

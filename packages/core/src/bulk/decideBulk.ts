@@ -7,6 +7,7 @@ import {
   type FieldDefinition,
   isEmptyFact,
 } from '../facts/facts.ts';
+import { inheritedChanges } from '../filing/filing.ts';
 import { ok, type Refusal, type Result, refusal } from '../result.ts';
 
 /** What is changed on many documents at once: living facts, keywords, owner, folder, day of the next review. */
@@ -34,6 +35,8 @@ export type BulkDocument = BulkState & {
   isDraft: boolean;
   /** What the person may do where the document would be moved to. */
   rightsInFolder?: ReadonlySet<Right>;
+  /** What its folder and the one it would be moved to say, for facts that begin with the folder's. */
+  folderFacts?: { before: Readonly<Record<string, string>>; after: Readonly<Record<string, string>> };
 };
 
 /**
@@ -47,7 +50,11 @@ export const decideBulk = (document: BulkDocument, change: BulkChange): Result<B
   if (!mayManage) refusals.push(refusal('right_missing', { right: 'manage' }));
   const signed = fields.filter((field) => field.signed && change.facts?.[field.key] !== undefined);
   for (const field of signed) refusals.push(refusal('fact_is_signed', { field: field.label }));
-  const facts = { ...document.facts, ...change.facts };
+  // A document that moves takes over what its new folder says, where it still bore what the old one said.
+  const inherited = document.folderFacts
+    ? inheritedChanges(fields, document.facts, document.folderFacts.before, document.folderFacts.after)
+    : {};
+  const facts = { ...document.facts, ...inherited, ...change.facts };
   refusals.push(...checkFacts(fields, { ...change.facts, ...above(fields, change.facts, facts) }, document.facts));
   if (
     change.folderId &&

@@ -26,6 +26,12 @@ export const SEARCH_FIELDS: Readonly<Record<string, 'text' | 'date' | 'person'>>
   due: 'date',
   effective: 'date',
   changed: 'date',
+  parent: 'text',
+  site: 'text',
+  location: 'text',
+  confidentiality: 'text',
+  /** A fact that is asked and not given; `missing:mandatory` for any that must be. */
+  missing: 'text',
 };
 
 /**

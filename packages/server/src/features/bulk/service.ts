@@ -13,6 +13,7 @@ import {
   decideBulk,
   type FactValue,
   type FieldDefinition,
+  factsInFolder,
   isFolderShut,
   type Refusal,
   refusal,
@@ -23,6 +24,7 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import { rightsOnFolders, rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
 import { refreshWords, subjectOf } from '../documents/service.ts';
+import { toPlan } from '../filing/service.ts';
 import { idsOf } from '../find/service.ts';
 import { namesOf } from '../people/service.ts';
 import { factRefusals } from '../rules/facts.ts';
@@ -62,7 +64,9 @@ const decideAll = async (
     if (!owner) throw refused('not_found');
     if (owner.state === 'deactivated') throw refused('person_inactive', { who: owner.name });
   }
-  const folders = new Map((await listFolders(db)).map((folder) => [folder.id, folder]));
+  const allFolders = await listFolders(db);
+  const plan = toPlan(allFolders);
+  const folders = new Map(allFolders.map((folder) => [folder.id, folder]));
   const shut = (id: string): Refusal[] => {
     const folder = folders.get(id);
     return folder && isFolderShut(folder.state)
@@ -86,6 +90,14 @@ const decideAll = async (
         rights: given,
         isDraft: row.is_draft,
         ...(target ? { rightsInFolder: target } : {}),
+        ...(change.folderId && change.folderId !== row.folder_id
+          ? {
+              folderFacts: {
+                before: factsInFolder(row.folder_id, plan),
+                after: factsInFolder(change.folderId, plan),
+              },
+            }
+          : {}),
       },
       change,
     );

@@ -139,6 +139,40 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
   return { file, name: info.handedOutName };
 };
 
+/** The originals of a revision's last version under their rule-made names, each recorded as downloaded before it leaves. */
+export const handedOutFiles = async (
+  app: App,
+  viewer: Viewer,
+  { document, type }: Pick<Opened, 'document' | 'type'>,
+  revision: store.RevisionRow,
+): Promise<{ name: string; sha256: string }[]> => {
+  const { zone } = await app.house();
+  const files = revision.latest_version_id ? await store.listFiles(app.db, [revision.latest_version_id]) : [];
+  const taken = [];
+  for (const file of files.filter((one) => one.role === 'original')) {
+    if (!(await app.content.has(file.sha256))) continue;
+    await recordUsage(app, {
+      personId: viewer.id,
+      documentId: document.id,
+      revisionId: revision.id,
+      version: revision.version_count,
+      fileId: file.id,
+      act: 'downloaded',
+    });
+    const info = toFileInfo(file, {
+      number: document.number,
+      label: revision.label,
+      title: revision.title,
+      type,
+      n: revision.version_count,
+      facts: allFacts(document, revision),
+      day: dayOf(revision.created_at, zone),
+    });
+    taken.push({ name: info.handedOutName, sha256: file.sha256 });
+  }
+  return taken;
+};
+
 const CLEAN: sanitizeHtml.IOptions = {
   allowedTags: [...sanitizeHtml.defaults.allowedTags, 'img', 'h1', 'h2', 'del', 'ins'],
   allowedAttributes: {

@@ -164,9 +164,9 @@ export const foldCounts = (db: Db): Promise<unknown> =>
      group by 1, 2, 3, 4, 5, 6, 8 having sum(n) <> 0`,
   );
 
-/** Whether the kept counts answer a filter: they know neither words nor owners, and no other day. */
-const isKept = ({ filter, today }: Prepared): boolean =>
-  !filter.q.trim() && !filter.owner && !filter.review && (!filter.on || filter.on === today);
+/** Whether the kept counts answer a filter: they know neither words nor owners, no other day and no shortcuts. */
+const isKept = ({ filter, today, shortcuts }: Prepared): boolean =>
+  shortcuts.length === 0 && !filter.q.trim() && !filter.owner && !filter.review && (!filter.on || filter.on === today);
 
 const rowSource = (prepared: Prepared): Source => {
   let bindings: Record<string, unknown> = {};

@@ -106,6 +106,8 @@ export const conditionsOf = (
   branch: Branch,
   today: string,
   without: readonly Dimension[] = [],
+  /** Documents that are shown in the folder of the filter by a shortcut. */
+  shortcuts: readonly string[] = [],
 ): { where: string[]; bindings: Record<string, unknown> } => {
   const where: string[] = [];
   const bindings: Record<string, unknown> = {};
@@ -128,10 +130,13 @@ export const conditionsOf = (
     add('review', `${branch.state} = 'in force' and d.review_on <= :reviewBy::date`, {
       reviewBy: filter.review === 'overdue' ? addDays(today, -1) : addDays(today, Number(filter.review)),
     });
-  if (filter.folder && filter.reach === 'here') add(undefined, 'd.folder_id = :folder', { folder: filter.folder });
+  const shown = shortcuts.length ? ' or d.id = any(:shortcuts::uuid[])' : '';
+  if (filter.folder && filter.reach === 'here')
+    add(undefined, `(d.folder_id = :folder${shown})`, { folder: filter.folder, shortcuts });
   if (filter.folder && filter.reach === 'below')
-    add(undefined, 'd.folder_id in (select id from folders where path @> array[:folder]::uuid[])', {
+    add(undefined, `(d.folder_id in (select id from folders where path @> array[:folder]::uuid[])${shown})`, {
       folder: filter.folder,
+      shortcuts,
     });
   return { where, bindings };
 };
@@ -245,6 +250,18 @@ const fieldCondition = (
         : `${branch.state} ilike :${name}`;
     case 'keyword':
       return `exists (select 1 from unnest(d.keywords) k where k ilike :${name})`;
+    case 'parent':
+      return `d.parent_id in (select id from documents where number ilike :${name})`;
+    case 'site':
+      return `exists (select 1 from units u where u.kind = 'site' and u.code = any(d.sites) and (u.code ilike :${name} or u.name ilike :${name}))`;
+    case 'location':
+      return `d.location ilike :${name}`;
+    case 'confidentiality':
+      return `d.confidentiality ilike :${name}`;
+    case 'missing':
+      return `exists (select 1 from types t cross join jsonb_array_elements(t.fields) k
+        where t.id = d.type_id and (k->>'key' = :${name}Value or (:${name}Value = 'mandatory' and (k->>'mandatory')::boolean))
+          and not jsonb_exists(d.facts, k->>'key') and not exists (select 1 from revisions w where w.id = ${branch.revision} and jsonb_exists(w.facts, k->>'key')))`;
     case 'due':
       return date('d.review_on');
     case 'effective':

@@ -25,6 +25,8 @@ export type Prepared = {
   /** Conditions on a branch, without those of the dimensions whose own counts are wanted. */
   where: (branch: Branch, without?: readonly Dimension[]) => { where: string[]; bindings: Record<string, unknown> };
   candidates: string | undefined;
+  /** Documents that the folder of the filter shows by shortcuts. */
+  shortcuts: readonly string[];
   base: Record<string, unknown>;
 };
 
@@ -45,8 +47,13 @@ export const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise
   const today = dayOf(app.clock(), zone);
   const { scope, names } = await listScopeWithNames(app.db, viewer, today);
   const search = filter.q.trim() ? readSearch(filter.q, await factKinds(app)) : { terms: [] };
+  const shortcuts =
+    filter.folder && filter.reach !== 'everywhere'
+      ? await store.listShortcuts(app.db, filter.folder, filter.reach === 'below')
+      : [];
   return {
     filter,
+    shortcuts,
     branches: branchesOf(filter, scope, today),
     scope,
     names,
@@ -56,7 +63,7 @@ export const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise
     base: { ...scope, on: filter.on ?? null, viewEnd: viewEnd(filter.on, zone) },
     where: (branch, without = []) => {
       const [conditions, words] = [
-        conditionsOf(filter, branch, today, without),
+        conditionsOf(filter, branch, today, without, shortcuts),
         searchConditions(search, branch, viewer.id),
       ];
       return {

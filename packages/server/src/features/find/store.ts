@@ -105,3 +105,15 @@ export const findByNumbers = async (
 /** Ids of what a statement made from a filter finds. */
 export const listIds = async (db: Db, sql: string, bindings: Record<string, unknown>): Promise<string[]> =>
   (await rows<{ id: string }>(db, sql, bindings)).map((row) => row.id);
+
+/** Documents with a shortcut in a folder, or in one below it. */
+export const listShortcuts = async (db: Db, folderId: string, below: boolean): Promise<string[]> =>
+  (
+    await rows<{ id: string }>(
+      db,
+      below
+        ? 'select document_id as id from shortcuts where folder_id in (select id from folders where path @> array[:folderId]::uuid[])'
+        : 'select document_id as id from shortcuts where folder_id = :folderId',
+      { folderId },
+    )
+  ).map((row) => row.id);

@@ -30,6 +30,7 @@ import {
   visibleRevisions,
 } from '../documents/service.ts';
 import { findText } from '../documents/text.ts';
+import { shortcutsOf } from '../filing/shortcuts.ts';
 import { unitsByCodes } from '../people/service.ts';
 import { countReaders } from '../reading/duties.ts';
 import { findMine } from '../reading/service.ts';
@@ -111,6 +112,7 @@ export const documentPage = async (
     titles: titlesOf(revision.facts),
     location: document.location,
     sites: (await unitsByCodes(app.db, 'site', document.sites)).map(({ code, name }) => ({ code, name })),
+    shortcuts: await shortcutsOf(app.db, viewer, document.id),
     ...(await relativesOf(app.db, viewer, document)),
     reviewMonths: { own: document.review_months, type: type.review_months },
     keywords: document.keywords,

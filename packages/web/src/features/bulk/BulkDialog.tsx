@@ -27,9 +27,18 @@ const KINDS = [
 type Kind = (typeof KINDS)[number]['value'];
 
 /** Changes many documents at once: first what, then what it would do to which, then why. */
-export const BulkDialog = ({ picked, close }: { picked: Picked; close: () => void }) => {
-  const [kind, setKind] = useState<Kind>('fact');
-  const [change, setChange] = useState<BulkChange | null>(null);
+export const BulkDialog = ({
+  picked,
+  start,
+  close,
+}: {
+  picked: Picked;
+  /** What was said already, by dropping the documents somewhere. */
+  start?: { kind: Kind; change: BulkChange };
+  close: () => void;
+}) => {
+  const [kind, setKind] = useState<Kind>(start?.kind ?? 'fact');
+  const [change, setChange] = useState<BulkChange | null>(start?.change ?? null);
   const [reason, setReason] = useState('');
   const { run, share, error, stop } = useBulk();
   const trial = useQuery({
@@ -71,7 +80,13 @@ export const BulkDialog = ({ picked, close }: { picked: Picked; close: () => voi
             </option>
           ))}
         </Select>
-        <Wanted key={kind} kind={kind} types={picked.types} onChange={setChange} />
+        <Wanted
+          key={kind}
+          kind={kind}
+          types={picked.types}
+          start={kind === start?.kind ? start.change : {}}
+          onChange={setChange}
+        />
       </div>
       {share !== null ? (
         <div role="status">
@@ -98,10 +113,12 @@ export const BulkDialog = ({ picked, close }: { picked: Picked; close: () => voi
 const Wanted = ({
   kind,
   types,
+  start,
   onChange,
 }: {
   kind: Kind;
   types: readonly string[];
+  start: BulkChange;
   onChange: (change: BulkChange | null) => void;
 }) => {
   const all = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
@@ -109,8 +126,8 @@ const Wanted = ({
   const [key, setKey] = useState('');
   const [values, setValues] = useState<FactValues>({});
   const [owner, setOwner] = useState<{ id: string; name: string }[]>([]);
-  const [folder, setFolder] = useState('');
-  const [add, setAdd] = useState<string[]>([]);
+  const [folder, setFolder] = useState(start.folderId ?? '');
+  const [add, setAdd] = useState<string[]>(start.addKeywords ?? []);
   const [remove, setRemove] = useState<string[]>([]);
   const used = all.data?.types.filter((type) => types.length === 0 || types.includes(type.code)) ?? [];
   const fields = [

@@ -87,6 +87,11 @@ export const FactsPanel = ({ page }: { page: DocumentPage }) => {
               </span>
             )),
           )}
+        {page.shortcuts.length > 0 &&
+          row(
+            'Also in',
+            page.shortcuts.map((one) => <Shortcut key={one.id} page={page} shortcut={one} />),
+          )}
         {page.sites.length > 0 && row('Sites', page.sites.map((site) => site.name).join(', '))}
         {page.location && row('Location', page.location)}
         {row(
@@ -119,6 +124,28 @@ export const FactsPanel = ({ page }: { page: DocumentPage }) => {
       )}
       {editing && <Correct page={page} close={() => setEditing(false)} />}
     </div>
+  );
+};
+
+const Shortcut = ({ page, shortcut }: { page: DocumentPage; shortcut: DocumentPage['shortcuts'][number] }) => {
+  const act = useAct(api.filing.removeShortcut, 'It is shown there no more.');
+  return (
+    <span className="flex items-start gap-1">
+      <Link className="link min-w-0 flex-1" to={`/register?folder=${shortcut.id}`}>
+        {shortcut.path.join(' / ')}
+      </Link>
+      {shortcut.mayRemove && (
+        <button
+          type="button"
+          className="btn btn-quiet !h-5 !px-1"
+          aria-label={`Take the shortcut out of ${shortcut.path.at(-1)}`}
+          disabled={act.isPending}
+          onClick={() => act.mutate({ body: { documentId: page.id, folderId: shortcut.id } })}
+        >
+          take out
+        </button>
+      )}
+    </span>
   );
 };
 

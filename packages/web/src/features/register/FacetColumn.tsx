@@ -1,5 +1,14 @@
-import type { Facets, Folder } from '@kanonos/contract';
+import { api, type Facets, type Folder } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { ask } from '../../app/client.ts';
+import { useDocumentDrop } from '../bulk/drag.ts';
 import { FACETS } from './state.ts';
+
+/** Takes documents that were dropped on a folder or a keyword. */
+type Drop = (
+  ids: string[],
+  on: { on: 'folder'; folderId: string; name: string } | { on: 'keyword'; word: string },
+) => void;
 
 /** Counts behind each filter value, with a bar; picks add up. Above them the folders as a tree. */
 export const FacetColumn = ({
@@ -10,6 +19,8 @@ export const FacetColumn = ({
   folder,
   reach,
   set,
+  q,
+  drop,
 }: {
   facets: Facets | undefined;
   picks: (facet: string) => string[];
@@ -18,9 +29,11 @@ export const FacetColumn = ({
   folder: string | undefined;
   reach: string;
   set: (changes: Record<string, string | undefined>) => void;
+  q: string;
+  drop: Drop | undefined;
 }) => (
   <aside aria-label="Narrow down" className="overflow-y-auto border-r border-line px-3 py-2.5">
-    <FolderTree folders={folders} folder={folder} reach={reach} set={set} />
+    <FolderTree folders={folders} folder={folder} reach={reach} set={set} drop={drop} />
     {FACETS.map(({ key, title }) => {
       const values = facets?.[key] ?? [];
       if (values.length === 0) return null;
@@ -54,19 +67,81 @@ export const FacetColumn = ({
         </section>
       );
     })}
+    <Keywords q={q} set={set} drop={drop} />
   </aside>
 );
+
+/** The most used keywords: pressed they narrow the list, and documents can be dropped on them. */
+const Keywords = ({
+  q,
+  set,
+  drop,
+}: {
+  q: string;
+  set: (changes: Record<string, string | undefined>) => void;
+  drop: Drop | undefined;
+}) => {
+  const { data } = useQuery({ ...ask(api.documents.keywords, { query: {} }), staleTime: 60_000 });
+  if (!data?.keywords.length) return null;
+  return (
+    <section aria-label="Keywords" className="mb-3">
+      <h2 className="cap mb-[3px] block">Keywords</h2>
+      {data.keywords.slice(0, 8).map(({ word, documents }) => (
+        <Keyword
+          key={word}
+          word={word}
+          documents={documents}
+          on={q === termOf(word)}
+          press={() => set({ q: q === termOf(word) ? undefined : termOf(word) })}
+          drop={drop}
+        />
+      ))}
+    </section>
+  );
+};
+
+const termOf = (word: string) => `keyword:"${word}"`;
+
+const Keyword = ({
+  word,
+  documents,
+  on,
+  press,
+  drop,
+}: {
+  word: string;
+  documents: number;
+  on: boolean;
+  press: () => void;
+  drop: Drop | undefined;
+}) => {
+  const { over, target } = useDocumentDrop(drop && ((ids) => drop(ids, { on: 'keyword', word })));
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      onClick={press}
+      {...target}
+      className={`grid min-h-6 w-full grid-cols-[minmax(0,1fr)_30px] items-center gap-1.5 rounded-xs px-1 py-0.5 text-left text-[12px] hover:bg-petrol-tint ${on ? 'bg-petrol-tint font-semibold text-petrol' : ''} ${over ? 'outline-2 outline-petrol' : ''}`}
+    >
+      <span className="truncate">{word}</span>
+      <span className="text-right font-mono text-[10.5px] font-medium text-ink-2">{documents}</span>
+    </button>
+  );
+};
 
 const FolderTree = ({
   folders,
   folder,
   reach,
   set,
+  drop,
 }: {
   folders: Folder[];
   folder: string | undefined;
   reach: string;
   set: (changes: Record<string, string | undefined>) => void;
+  drop: Drop | undefined;
 }) => {
   const children = (parent: string | null) => folders.filter((f) => f.parentId === parent);
   const chain = new Set<string>();
@@ -75,16 +150,14 @@ const FolderTree = ({
   const render = (parent: string | null, depth: number) =>
     children(parent).map((f) => (
       <li key={f.id}>
-        <button
-          type="button"
-          aria-pressed={f.id === folder}
-          onClick={() => set({ folder: f.id === folder ? undefined : f.id })}
-          className={`block min-h-6 w-full truncate rounded-xs py-0.5 pr-1 text-left text-[12px] hover:bg-petrol-tint ${f.id === folder ? 'bg-petrol-tint font-semibold text-petrol' : ''}`}
-          style={{ paddingLeft: 4 + depth * 12 }}
-        >
-          {children(f.id).length > 0 ? (chain.has(f.id) ? '▾ ' : '▸ ') : ''}
-          {f.name}
-        </button>
+        <FolderButton
+          folder={f}
+          on={f.id === folder}
+          depth={depth}
+          sign={children(f.id).length > 0 ? (chain.has(f.id) ? '▾ ' : '▸ ') : ''}
+          press={() => set({ folder: f.id === folder ? undefined : f.id })}
+          drop={f.mayAuthor ? drop : undefined}
+        />
         {chain.has(f.id) && children(f.id).length > 0 && <ul>{render(f.id, depth + 1)}</ul>}
       </li>
     ));
@@ -104,5 +177,38 @@ const FolderTree = ({
         </label>
       )}
     </section>
+  );
+};
+
+const FolderButton = ({
+  folder,
+  on,
+  depth,
+  sign,
+  press,
+  drop,
+}: {
+  folder: Folder;
+  on: boolean;
+  depth: number;
+  sign: string;
+  press: () => void;
+  drop: Drop | undefined;
+}) => {
+  const { over, target } = useDocumentDrop(
+    drop && ((ids) => drop(ids, { on: 'folder', folderId: folder.id, name: folder.name })),
+  );
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      onClick={press}
+      {...target}
+      className={`block min-h-6 w-full truncate rounded-xs py-0.5 pr-1 text-left text-[12px] hover:bg-petrol-tint ${on ? 'bg-petrol-tint font-semibold text-petrol' : ''} ${over ? 'outline-2 outline-petrol' : ''}`}
+      style={{ paddingLeft: 4 + depth * 12 }}
+    >
+      {sign}
+      {folder.name}
+    </button>
   );
 };

@@ -9,6 +9,8 @@ import { useMe } from '../../app/session.tsx';
 import { Key, Segments } from '../../ui/controls.tsx';
 import { showDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { type Dropped, DroppedDialog } from '../bulk/DroppedDialog.tsx';
+import { dragDocuments } from '../bulk/drag.ts';
 import { MarkBar } from '../bulk/MarkBar.tsx';
 import { useMarks } from '../bulk/useMarks.ts';
 import { ColumnHead, ColumnMenu, RegisterRowView, useColumns } from './columns.tsx';
@@ -78,6 +80,11 @@ export const RegisterPage = () => {
       toggleMark(current.documentId, order, event.shiftKey);
     } else if (event.key === 'Enter' && current) navigate(addressOf(current));
   };
+  const [dropped, setDropped] = useState<Dropped | null>(null);
+  const typesOf = (ids: Iterable<string>) => {
+    const wanted = new Set(ids);
+    return [...new Set(rows.filter((row) => wanted.has(row.documentId)).map((row) => row.type))];
+  };
   const shownTotal = facets?.total;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[176px_minmax(0,1fr)_306px]">
@@ -89,6 +96,8 @@ export const RegisterPage = () => {
         folder={filter.folder}
         reach={filter.reach}
         set={set}
+        q={filter.q}
+        drop={me.mayRegister ? (ids, on) => setDropped({ ids, types: typesOf(ids), ...on }) : undefined}
       />
       <section aria-label="Register" className="flex min-h-0 min-w-0 flex-col bg-sheet">
         <div className="flex items-center gap-2 border-b border-line bg-film-2 px-3 py-[9px] whitespace-nowrap">
@@ -156,6 +165,11 @@ export const RegisterPage = () => {
                       index={item.index}
                       marked={marks.has(row.documentId)}
                       onMark={(extend) => toggleMark(row.documentId, order, extend)}
+                      onDrag={
+                        me.mayRegister
+                          ? (event) => dragDocuments(event, marks.has(row.documentId) ? [...marks] : [row.documentId])
+                          : undefined
+                      }
                     />
                   )
                 );
@@ -171,7 +185,7 @@ export const RegisterPage = () => {
                     ids: [...marks],
                     filter: null,
                     number: marks.size,
-                    types: [...new Set(rows.filter((row) => marks.has(row.documentId)).map((row) => row.type))],
+                    types: typesOf(marks),
                   }
                 : null
             }
@@ -200,6 +214,15 @@ export const RegisterPage = () => {
           <ColumnMenu columns={columns} toggle={toggleColumn} />
         </div>
       </section>
+      {dropped && (
+        <DroppedDialog
+          dropped={dropped}
+          close={() => {
+            setDropped(null);
+            clearMarks();
+          }}
+        />
+      )}
       <PreviewPane row={current} address={current ? addressOf(current) : ''} />
     </div>
   );

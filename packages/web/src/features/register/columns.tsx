@@ -1,6 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import type { RegisterRow } from '@kanonos/contract';
-import { type ReactNode, useState } from 'react';
+import { type DragEvent, type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { showDayNarrow, showInstantDay } from '../../ui/format.ts';
@@ -178,6 +178,7 @@ export const RegisterRowView = ({
   index,
   marked,
   onMark,
+  onDrag,
 }: {
   row: RegisterRow;
   columns: ColumnKey[];
@@ -189,6 +190,7 @@ export const RegisterRowView = ({
   marked: boolean;
   /** With the shift key everything between the last mark and this one. */
   onMark: (extend: boolean) => void;
+  onDrag: ((event: DragEvent) => void) | undefined;
 }) => {
   const me = useMe();
   return (
@@ -197,6 +199,8 @@ export const RegisterRowView = ({
       aria-rowindex={index + 1}
       aria-selected={selected}
       onClick={onSelect}
+      draggable={onDrag !== undefined}
+      onDragStart={onDrag}
       className={`absolute right-0 left-0 grid h-[50px] items-center gap-2.5 border-b border-line-2 px-3 ${selected ? 'bg-petrol-tint shadow-[inset_3px_0_0_var(--color-petrol)]' : ''}`}
       style={{ top, gridTemplateColumns: template(columns) }}
     >

@@ -7,13 +7,16 @@ export const FolderSelect = ({
   folders,
   value,
   onChange,
+  empty,
 }: {
   folders: readonly Folder[];
   value: string;
   onChange: (id: string) => void;
+  /** What no choice means, where one need not be made. */
+  empty?: string;
 }) => (
-  <Select label="Folder" required value={value} onChange={(event) => onChange(event.target.value)}>
-    <option value="">Choose where it is filed</option>
+  <Select label="Folder" required={!empty} value={value} onChange={(event) => onChange(event.target.value)}>
+    <option value="">{empty ?? 'Choose where it is filed'}</option>
     {folders.map((folder) => (
       <option key={folder.id} value={folder.id} disabled={!folder.mayAuthor}>
         {pathOf(folder, folders)}

@@ -1,0 +1,100 @@
+import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
+import { isReleased } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { Refused, refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { registerIn } from '../documents/registering.ts';
+import { filesOf, type Opened, openDocument, visibleRevisions } from '../documents/service.ts';
+import { rememberUpload } from '../documents/uploads.ts';
+import { send } from '../runs/service.ts';
+import { actorOf } from '../session/service.ts';
+
+type Answer = AnswerOf<typeof api.bulk.send>;
+
+/** Does an act on one document after the other, each whole in itself; those that are refused are named with the reason. */
+const eachOf = async (
+  app: App,
+  viewer: Viewer,
+  ids: readonly string[],
+  act: (id: string) => Promise<{ number: string; made?: string }>,
+): Promise<Answer> => {
+  const answer: Answer = { done: [], refused: [] };
+  const day = new Date(app.clock()).toISOString().slice(0, 10);
+  for (const id of ids) {
+    try {
+      answer.done.push({ id, made: null, ...(await act(id)) });
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      const number = await openDocument(app.db, viewer, id, day).then(
+        (opened) => opened.document.number,
+        () => '',
+      );
+      answer.refused.push({ id, number, reasons: error.refusals.map((one) => sentenceOf(one.code, one.params)) });
+    }
+  }
+  return answer;
+};
+
+/** Sends drafts on their way, each by the route of its type. */
+export const sendMany = (
+  app: App,
+  viewer: Viewer,
+  { ids, message, chosen }: BodyOf<typeof api.bulk.send>,
+): Promise<Answer> =>
+  eachOf(app, viewer, ids, async (id) => {
+    const { document } = await openDocument(app.db, viewer, id, new Date(app.clock()).toISOString().slice(0, 10));
+    await send(app, viewer, id, { message, chosen });
+    return { number: document.number };
+  });
+
+/** The revision whose content a viewer takes along: in force if there is one, else the newest that may be seen. */
+export const takenRevision = ({ revisions, rights }: Opened) => {
+  const seen = visibleRevisions(revisions, rights);
+  return seen.find((one) => one.state === 'in force') ?? seen.find((one) => !isReleased(one.state)) ?? seen[0];
+};
+
+/** Registers a new document from each: its facts and content, not its history. */
+export const copyMany = (app: App, viewer: Viewer, { ids, folderId }: BodyOf<typeof api.bulk.copy>): Promise<Answer> =>
+  eachOf(app, viewer, ids, (id) =>
+    app.act(actorOf(viewer), async (work) => {
+      const opened = await openDocument(work.trx, viewer, id, work.day);
+      const { document, type } = opened;
+      const revision = takenRevision(opened);
+      const files = revision?.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
+      const originals = files.filter((file) => file.role === 'original');
+      if (!revision || originals.length === 0) throw refused('original_missing');
+      if (!opened.rights.has('download')) throw refused('right_missing', { right: 'download' });
+      if (type.numbering_rule === null) throw refused('number_outside_missing');
+      const uploads = [];
+      for (const { name, sha256, description, language, sheet } of originals) {
+        const upload = { id: newId(), sha256, name };
+        await rememberUpload(work, viewer, upload);
+        uploads.push({ uploadId: upload.id, description, language, sheet });
+      }
+      const [main, ...more] = uploads;
+      const { uploadId = null, ...about } = main ?? {};
+      const unique = new Set(type.fields.filter((field) => field.unique).map((field) => field.key));
+      const asked = new Set(type.fields.map((field) => field.key));
+      const facts = Object.entries({ ...document.facts, ...revision.facts }).filter(
+        ([key]) => asked.has(key) && !unique.has(key),
+      );
+      const made = await registerIn(app, work, viewer, {
+        typeId: type.id,
+        folderId: type.filing_rule ? null : (folderId ?? document.folder_id),
+        title: revision.title,
+        facts: Object.fromEntries(facts),
+        uploadId,
+        about,
+        more,
+        parent: document.parent_number,
+        sites: document.sites,
+        location: document.location,
+        confidentiality: document.confidentiality,
+        reviewMonths: document.review_months,
+        keywords: document.keywords,
+        note: `Copied from ${document.number} ${revision.label}`.trim(),
+      });
+      return { number: document.number, made: made.number };
+    }),
+  );

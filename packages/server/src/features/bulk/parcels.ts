@@ -1,0 +1,108 @@
+import { once } from 'node:events';
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import { BULK_MOST, sentenceOf } from '@kanonos/contract';
+import { dayOf, hasRight } from '@kanonos/core';
+import type { Response } from 'express';
+import { strToU8, Zip, ZipDeflate, ZipPassThrough } from 'fflate';
+import type { App } from '../../platform/app.ts';
+import { firstRow, rows } from '../../platform/db/connect.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { Refused, refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { handedOutFiles, rightToRead } from '../documents/files.ts';
+import { openDocument } from '../documents/service.ts';
+import { idsOf } from '../find/service.ts';
+import { takenRevision } from './acts.ts';
+
+const MOST = 2000;
+
+/** Lays a parcel ready: which documents it holds is decided now, what of them may be taken when it is fetched. */
+export const layParcel = async (
+  app: App,
+  viewer: Viewer,
+  { ids, filter }: BodyOf<typeof api.bulk.parcel>,
+): Promise<AnswerOf<typeof api.bulk.parcel>> => {
+  const wanted = ids ?? (filter ? await idsOf(app, viewer, filter, BULK_MOST + 1) : []);
+  if (wanted.length === 0) throw refused('bulk_nothing');
+  if (wanted.length > MOST) throw refused('bulk_too_many', { limit: MOST });
+  const id = newId();
+  await rows(app.db, 'insert into parcels (id, by_id, at, document_ids) values (:id, :by, :now, :ids::uuid[])', {
+    id,
+    by: viewer.id,
+    now: app.clock(),
+    ids: wanted,
+  });
+  return { id, documents: wanted.length };
+};
+
+/** A name that is not there yet: equal ones get a number behind. */
+const apart = (used: Set<string>, name: string): string => {
+  const dot = name.lastIndexOf('.');
+  const [stem, extension] = dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];
+  let made = name;
+  for (let n = 2; used.has(made.toLowerCase()); n++) made = `${stem} (${n})${extension}`;
+  used.add(made.toLowerCase());
+  return made;
+};
+
+const cell = (text: string) => (/[",\n;]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+
+/**
+ * Streams a parcel as a zip under rule-made names, with a list of what is in it and what was left out for which reason. Each
+ * file that goes along is recorded as a download before its bytes leave.
+ */
+export const sendParcel = async (app: App, viewer: Viewer, id: string, response: Response): Promise<void> => {
+  const parcel = await firstRow<{ document_ids: string[] }>(
+    app.db,
+    'select document_ids from parcels where id = :id and by_id = :by',
+    { id, by: viewer.id },
+  );
+  if (!parcel) throw refused('not_found');
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  response.setHeader('Content-Type', 'application/zip');
+  response.setHeader('Content-Disposition', `attachment; filename="documents-${day}.zip"`);
+  let failed: Error | null = null;
+  const zip = new Zip((error, chunk) => {
+    if (error) failed = error;
+    else response.write(chunk);
+  });
+  const ready = async () => {
+    if (failed) throw failed;
+    if (response.destroyed) throw new Error('the parcel was left');
+    if (response.writableNeedDrain) await Promise.race([once(response, 'drain'), once(response, 'close')]);
+  };
+  const used = new Set<string>();
+  const list = [['number', 'title', 'revision', 'state', 'file', 'sha256', 'left out because']];
+  for (const documentId of parcel.document_ids) {
+    try {
+      const opened = await openDocument(app.db, viewer, documentId, day);
+      const revision = takenRevision(opened);
+      if (!revision) throw refused('not_found');
+      const needed = hasRight(opened.rights, rightToRead(revision.state)) ? 'download' : rightToRead(revision.state);
+      const about = [opened.document.number, revision.title, revision.label, revision.state];
+      if (!opened.rights.has(needed)) {
+        list.push([...about, '', '', sentenceOf('right_missing', { right: needed })]);
+        continue;
+      }
+      for (const { name, sha256 } of await handedOutFiles(app, viewer, opened, revision)) {
+        await ready();
+        const entry = new ZipPassThrough(apart(used, name));
+        zip.add(entry);
+        for await (const chunk of await app.content.open(sha256)) {
+          entry.push(chunk as Uint8Array);
+          await ready();
+        }
+        entry.push(new Uint8Array(), true);
+        list.push([...about, entry.filename, sha256, '']);
+      }
+    } catch (error) {
+      // What one may not see any more is not named.
+      if (!(error instanceof Refused)) throw error;
+    }
+  }
+  const contents = new ZipDeflate(apart(used, 'contents.csv'));
+  zip.add(contents);
+  contents.push(strToU8(`\uFEFF${list.map((line) => line.map(cell).join(';')).join('\r\n')}\r\n`), true);
+  zip.end();
+  response.end();
+};

@@ -1,0 +1,45 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask, call } from '../../app/client.ts';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { count } from '../../ui/format.ts';
+import { FolderSelect } from '../registering/FolderSelect.tsx';
+import { EachResult } from './EachResult.tsx';
+import { useEach } from './useEach.ts';
+
+/** Registers a new document from each: facts and content, each with its own number, without history. */
+export const CopyDialog = ({ ids, close }: { ids: readonly string[]; close: () => void }) => {
+  const [folder, setFolder] = useState('');
+  const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
+  const { run, share, error, result } = useEach((part) =>
+    call(api.bulk.copy, { body: { ids: part, folderId: folder || null } }),
+  );
+  return (
+    <FormDialog
+      title={`Copy ${count(ids.length, 'document', 'documents')} as new`}
+      about={
+        result ? undefined : (
+          <p>
+            Each new one takes its own number and begins as a draft with the facts and the files. Its history is new.
+          </p>
+        )
+      }
+      act={{ isPending: share !== null, error }}
+      button={result ? 'Close' : 'Copy'}
+      onSubmit={() => (result ? close() : void run(ids))}
+      onClose={close}
+    >
+      {result ? (
+        <EachResult result={result} did={['is copied', 'are copied']} />
+      ) : (
+        <FolderSelect
+          folders={folders.data?.folders ?? []}
+          value={folder}
+          onChange={setFolder}
+          empty="the folder that each is in"
+        />
+      )}
+    </FormDialog>
+  );
+};

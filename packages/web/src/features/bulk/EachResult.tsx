@@ -1,0 +1,41 @@
+import type { AnswerOf, api } from '@kanonos/contract';
+import { Link } from 'react-router';
+import { count } from '../../ui/format.ts';
+
+/** What came of an act over many documents: how many were done, and each that was not with its reasons. */
+export const EachResult = ({
+  result,
+  did,
+}: {
+  result: AnswerOf<typeof api.bulk.send>;
+  /** "is sent", "are sent". */
+  did: readonly [one: string, many: string];
+}) => (
+  <div className="max-h-[46vh] overflow-y-auto" aria-live="polite">
+    <p className="mb-1">
+      {count(result.done.length, `document ${did[0]}`, `documents ${did[1]}`)}
+      {result.refused.length > 0 && `, ${count(result.refused.length, 'is left as it is', 'are left as they are')}`}.
+    </p>
+    <ul className="border border-line-2">
+      {result.done
+        .filter((one) => one.made)
+        .map((one) => (
+          <li key={one.id} className="border-b border-line-2 px-2 py-0.5 last:border-0">
+            <span className="num">{one.number}</span> →{' '}
+            <Link className="link num" to={`/d/${encodeURIComponent(one.made ?? '')}`}>
+              {one.made}
+            </Link>
+          </li>
+        ))}
+      {result.refused.map((one) => (
+        <li
+          key={one.id}
+          className="grid grid-cols-[128px_minmax(0,1fr)] gap-2 border-b border-line-2 px-2 py-0.5 last:border-0"
+        >
+          <span className="num">{one.number || 'not visible'}</span>
+          <span className="text-vermilion">{one.reasons.join(' ')}</span>
+        </li>
+      ))}
+    </ul>
+  </div>
+);

@@ -1,0 +1,43 @@
+import { api } from '@kanonos/contract';
+import { useState } from 'react';
+import { call } from '../../app/client.ts';
+import { TextArea } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { count } from '../../ui/format.ts';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { EachResult } from './EachResult.tsx';
+import { useEach } from './useEach.ts';
+
+/** Sends drafts on their way, each by the route of its type; what cannot go says why and stays. */
+export const SendManyDialog = ({ ids, close }: { ids: readonly string[]; close: () => void }) => {
+  const [message, setMessage] = useState('');
+  const [chosen, setChosen] = useState<{ id: string; name: string }[]>([]);
+  const { run, share, error, result } = useEach((part) =>
+    call(api.bulk.send, { body: { ids: part, message, chosen: chosen.map((person) => person.id) } }),
+  );
+  return (
+    <FormDialog
+      title={`Send ${count(ids.length, 'document', 'documents')}`}
+      about={result ? undefined : <p>Each goes by the route of its type, as if it were sent by itself.</p>}
+      act={{ isPending: share !== null, error }}
+      button={result ? 'Close' : 'Send'}
+      onSubmit={() => (result ? close() : void run(ids))}
+      onClose={close}
+    >
+      {result ? (
+        <EachResult result={result} did={['is sent', 'are sent']} />
+      ) : (
+        <>
+          <PeoplePicker label="Reviewers, where a route lets them be chosen" value={chosen} onChange={setChosen} />
+          <TextArea
+            label="Message"
+            optional
+            rows={2}
+            value={message}
+            onChange={(event) => setMessage(event.target.value)}
+          />
+        </>
+      )}
+    </FormDialog>
+  );
+};
