@@ -29,9 +29,11 @@ test('a type is set up from nothing, refused while its numbers could be those of
   await admin.getByLabel('Pattern').fill('[0-2][0-9]:[0-5][0-9]');
   await admin.getByLabel('What would be right').fill('a time such as 23:30');
   await admin.getByLabel('Mandatory before it is sent').check();
+  await admin.getByRole('button', { name: 'Route and readers' }).click();
+  await admin.getByLabel('Begin with the route of').selectOption({ label: 'POL Policy' });
+  await expect(admin.getByLabel('Step', { exact: true }).first()).not.toHaveValue('');
   await admin.getByRole('button', { name: 'Make the type' }).click();
   const dialog = admin.getByRole('dialog');
-  await dialog.getByLabel('Route and readers').selectOption({ label: 'as POL Policy' });
   await dialog.getByLabel('Reason').fill('Night runs are ordered in writing');
   await dialog.getByRole('button', { name: 'Make the type' }).click();
   await expect(admin.getByRole('link', { name: 'NIT Night order' })).toBeVisible();

@@ -78,4 +78,9 @@ export const DocumentAbout = {
   sites: z.array(z.string().max(60)).max(60),
   confidentiality: ConfidentialitySchema,
   reviewMonths: z.number().int().min(0).max(240).nullable(),
+  /** Null: as the type says. */
+  keepInStep: z.boolean().nullable(),
+  sharing: z.string().max(12),
+  /** Where a document from outside comes from. */
+  origin: z.strictObject({ source: text(300), edition: text(80), watcherId: Id.nullable() }),
 };

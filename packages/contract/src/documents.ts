@@ -39,6 +39,9 @@ export const TypeInfo = TypeRef.extend({
   filing: z.string().nullable(),
   /** Its numbers stand under that of another document. */
   underParent: z.boolean(),
+  /** Documents come from outside and are watched. */
+  isOutside: z.boolean(),
+  sharing: z.array(z.object({ code: z.string(), text: z.string() })),
 });
 export const Folder = z.object({
   id: Id,
@@ -215,6 +218,16 @@ export const DocumentPage = z.object({
   children: z.array(Relative),
   /** Own interval of review, and that of the type. */
   reviewMonths: z.object({ own: z.number().nullable(), type: z.number() }),
+  keepInStep: z.object({ own: z.boolean().nullable(), holds: z.boolean() }),
+  sharing: z.object({
+    code: z.string(),
+    text: z.string(),
+    offered: z.array(z.object({ code: z.string(), text: z.string() })),
+  }),
+  /** Of a document from outside. */
+  origin: z
+    .object({ source: z.string(), edition: z.string(), watcher: PersonRef.nullable(), checkOn: Day.nullable() })
+    .nullable(),
   keywords: z.array(z.string()),
   facts: FactsSchema,
   /** What the people, units and entries that facts name are called. */

@@ -4,6 +4,8 @@ import { FieldOption, LookupEntry, LookupFact, TypeRule } from './rules.ts';
 
 /** A unit as a package names it: its kind and code, for ids are of one house alone. */
 const UnitName = z.string().regex(/^(department|role|group|site)\/.{1,16}$/, 'a unit such as role/TA would be right');
+/** Ways as they are kept, with units and people (`person/ines.varga`) by name. */
+const Ways = z.record(z.string(), z.unknown());
 
 /**
  * The rules of a house as one open document: units, lists and types with their routes. What it does not name stays as it is where it
@@ -42,10 +44,19 @@ export const HousePackage = z.strictObject({
   types: z
     .array(
       z.strictObject({
-        rule: TypeRule.omit({ registerUnitIds: true }).extend({ registerUnits: z.array(UnitName).max(50) }),
-        /** Steps as they are kept, units by name. */
-        route: z.record(z.string(), z.unknown()),
-        reading: z.record(z.string(), z.unknown()).nullable(),
+        rule: TypeRule.omit({
+          registerUnitIds: true,
+          route: true,
+          routes: true,
+          reading: true,
+          fallbackApproverId: true,
+        }).extend({
+          registerUnits: z.array(UnitName).max(50),
+          route: Ways,
+          routes: Ways.default({}),
+          reading: Ways.nullable(),
+          fallbackApprover: z.string().max(80).nullable().default(null),
+        }),
       }),
     )
     .max(2000),

@@ -32,6 +32,7 @@ export const Field = z.object({
     ])
     .optional(),
   fills: z.record(z.string().max(60), z.string().max(60)).optional(),
+  remind: z.strictObject({ days: z.number().int().min(0).max(365), to: z.string().max(60) }).optional(),
   help: text(400).optional(),
 });
 export type Field = z.infer<typeof Field>;
@@ -56,6 +57,66 @@ export const Scheme = z.discriminatedUnion('kind', [
 ]);
 export type Scheme = z.infer<typeof Scheme>;
 
+const Asked = z.discriminatedUnion('by', [
+  z.strictObject({ by: z.literal('person'), personId: Id }),
+  z.strictObject({ by: z.literal('unit'), unitId: Id }),
+  z.strictObject({ by: z.literal('owner') }),
+  z.strictObject({ by: z.literal('owner supervisor') }),
+  z.strictObject({ by: z.literal('field'), key: z.string().max(60) }),
+  z.strictObject({ by: z.literal('chosen'), minimum: whole(0, 20) }),
+]);
+export const Step = z.strictObject({
+  name: text(80, 1),
+  kind: z.enum(['review', 'acknowledge', 'task', 'approval']),
+  meaning: text(120).optional(),
+  asked: z.array(Asked).max(30),
+  rule: z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('all') }),
+    z.strictObject({ kind: z.literal('any one') }),
+    z.strictObject({ kind: z.literal('k of n'), k: whole(1, 50) }),
+    z.strictObject({ kind: z.literal('in sequence') }),
+  ]),
+  workingDays: whole(0, 365),
+  editing: z.boolean().optional(),
+  onDecline: z.union([z.literal('draft'), whole(0, 30)]),
+});
+export type Step = z.infer<typeof Step>;
+export const Route = z.strictObject({ name: text(80), steps: z.array(Step).max(20) });
+export type Route = z.infer<typeof Route>;
+export const TypeReading = z.strictObject({
+  unitIds: z.array(Id).max(100),
+  everyone: z.boolean().optional(),
+  workingDays: whole(0, 365),
+  newcomerDays: whole(0, 365),
+  perChange: z.record(z.string().max(20), z.string().max(30)),
+  instructions: text(2000),
+});
+export type TypeReading = z.infer<typeof TypeReading>;
+
+/** What a type lays down for the life of its documents. */
+const policy = {
+  route: Route.default({ name: '', steps: [] }),
+  routes: z.strictObject({ minor: Route.optional(), major: Route.optional(), editorial: Route.optional() }).default({}),
+  reading: TypeReading.nullable().default(null),
+  fallbackApproverId: Id.nullable().default(null),
+  keepInStep: z.boolean().default(false),
+  origin: z
+    .strictObject({ checkMonths: whole(1, 240) })
+    .nullable()
+    .default(null),
+  sharing: z
+    .array(z.strictObject({ code: text(12, 1), text: text(120) }))
+    .max(60)
+    .default([]),
+  head: text(200).default(''),
+  foot: text(200).default(''),
+  cover: z.boolean().default(false),
+  keeping: z
+    .strictObject({ years: whole(1, 200), from: z.enum(['superseded', 'withdrawn']) })
+    .nullable()
+    .default(null),
+};
+
 /** What the house lays down for a type of documents. */
 export const TypeRule = z.strictObject({
   code: text(12),
@@ -76,6 +137,7 @@ export const TypeRule = z.strictObject({
   takeOver: z.boolean(),
   registerUnitIds: z.array(Id).max(50),
   retired: z.boolean(),
+  ...policy,
 });
 export type TypeRule = z.infer<typeof TypeRule>;
 
@@ -106,7 +168,6 @@ export const TypeDetail = z.object({
   id: Id,
   rule: TypeRule,
   rowVersion: RowVersion,
-  route: z.object({ name: z.string(), steps: z.array(z.string()) }),
   planned: z
     .object({
       from: Day,
@@ -231,6 +292,14 @@ const TYPE_PROBLEMS = [
   'option_code_invalid',
   'option_code_twice',
   'review_months_invalid',
+  'sharing_code_twice',
+  'way_names_unknown',
+  'step_field_unknown',
+  'step_after_approval',
+  'step_asks_nobody',
+  'step_k_too_small',
+  'step_days_invalid',
+  'step_decline_not_earlier',
   'nothing_changed',
 ] as const;
 const LIST_PROBLEMS = [
@@ -284,8 +353,8 @@ export const rules = {
     method: 'POST',
     path: '/api/rules/types',
     access: 'administer',
-    summary: 'Make a type; its route is that of another type, or none',
-    body: z.strictObject({ rule: TypeRule, routeOf: Id.nullable(), reason: Reason }),
+    summary: 'Make a type',
+    body: z.strictObject({ rule: TypeRule, reason: Reason }),
     answer: z.object({ id: Id }),
     problems: TYPE_PROBLEMS,
   }),

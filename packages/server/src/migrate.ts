@@ -18,6 +18,7 @@ import * as m0015 from './migrations/0015_wider_documents.ts';
 import * as m0016 from './migrations/0016_intake.ts';
 import * as m0017 from './migrations/0017_templates.ts';
 import * as m0018 from './migrations/0018_shortcuts.ts';
+import * as m0019 from './migrations/0019_type_policy.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -39,6 +40,7 @@ const MIGRATIONS = {
   '0016_intake': m0016,
   '0017_templates': m0017,
   '0018_shortcuts': m0018,
+  '0019_type_policy': m0019,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -2,6 +2,7 @@ import { api } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { Viewer } from './features/access/service.ts';
 import { correctFacts } from './features/authoring/facts.ts';
+import * as identity from './features/authoring/identity.ts';
 import * as authoring from './features/authoring/service.ts';
 import { blueprintsRoutes } from './features/blueprints/routes.ts';
 import { bulkRoutes } from './features/bulk/routes.ts';
@@ -11,6 +12,7 @@ import * as choosing from './features/documents/choosing.ts';
 import { handOut, readingText } from './features/documents/files.ts';
 import { suggestKeywords } from './features/documents/keywords.ts';
 import { matchFiles } from './features/documents/matching.ts';
+import { drawingReferences } from './features/documents/references.ts';
 import * as registering from './features/documents/registering.ts';
 import { bringBack, removeDocument, removedDocuments } from './features/documents/removing.ts';
 import { ensureDocumentRight, openDocument } from './features/documents/service.ts';
@@ -93,6 +95,11 @@ export const mountAll = (
     authoring.makeNewest(app, viewer, params.document, params.version, body.note),
   );
   mount(d.correctFacts, ({ viewer, params, body }) => correctFacts(app, viewer, params.document, body));
+  mount(d.renumber, ({ viewer, params, body }) => identity.renumber(app, viewer, params.document, body));
+  mount(d.rename, ({ viewer, params, body }) => identity.renameFile(app, viewer, params.document, body.name));
+  mount(d.replace, ({ viewer, params, body }) => identity.replaceContent(app, viewer, params.document, body));
+  mount(d.checkSource, ({ viewer, params, body }) => identity.checkSource(app, viewer, params.document, body));
+  mount(d.references, ({ viewer, params }) => drawingReferences(app, viewer, params.upload));
   mount(d.comments, ({ viewer, params }) => comments.listComments(app, viewer, params.document));
   mount(d.addComment, ({ viewer, params, body }) => comments.addComment(app, viewer, params.document, body));
   mount(d.resolveComment, ({ viewer, params, body }) =>

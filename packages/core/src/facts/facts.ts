@@ -54,6 +54,8 @@ export type FieldDefinition = {
   default?: FieldDefault;
   /** Of an entry: which facts it fills (field by fact of the entry). */
   fills?: Record<string, string>;
+  /** Of a day: whom it reminds how many days before, the owner or who stands in a person field. */
+  remind?: { days: number; to: string };
   help?: string;
 };
 

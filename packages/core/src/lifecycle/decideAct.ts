@@ -21,6 +21,10 @@ export const ACTS = [
   'abandon',
   'remove',
   'bring back',
+  'renumber',
+  'rename file',
+  'replace content',
+  'check source',
 ] as const;
 export type Act = (typeof ACTS)[number];
 
@@ -38,6 +42,12 @@ export type Situation = {
   inForce?: { label: string; withdrawOn?: string };
   lastReleased?: { label: string; state: RevisionState };
   hasAbandoned: boolean;
+  /** A revision was sent at some time: its number stands in what others have decided on. */
+  wasSent: boolean;
+  /** Its stored names follow the naming rule. */
+  inStep: boolean;
+  /** It comes from outside and is watched. */
+  isWatched: boolean;
   checkout?: { personId: string; personName: string; since: string };
   route: { steps: number; unfilled: readonly string[] };
   releaseWithoutRoute: boolean;
@@ -65,6 +75,10 @@ const RIGHT_FOR: Readonly<Record<Act, Right>> = {
   abandon: 'author',
   remove: 'manage',
   'bring back': 'manage',
+  renumber: 'manage',
+  'rename file': 'author',
+  'replace content': 'author',
+  'check source': 'author',
 };
 
 /** In a closed folder one reads and withdraws, and gives up what was begun. */
@@ -136,6 +150,18 @@ export const decideAct = (act: Act, situation: Situation): Refusal[] => {
       if (inForce) return [refusal('already_in_force', { label: inForce.label })];
       if (work) return [refusal('revision_in_work', { label: work.label, state: work.state })];
       return situation.lastReleased?.state === 'withdrawn' ? [] : [refusal('nothing_withdrawn')];
+    case 'renumber':
+      // While no revision has left draft: afterwards the number is what others have read and decided on.
+      if (inForce || situation.lastReleased || situation.wasSent || (work && work.state !== 'draft'))
+        return [refusal('number_is_known')];
+      return outToOther;
+    case 'rename file':
+      if (situation.inStep) return [refusal('name_by_rule')];
+      return [...inState('draft'), ...outToOther];
+    case 'replace content':
+      return [...inState('draft'), ...outToOther];
+    case 'check source':
+      return situation.isWatched ? [] : [refusal('not_watched')];
     case 'abandon':
       return [...inState('draft'), ...outToOther];
     case 'remove':

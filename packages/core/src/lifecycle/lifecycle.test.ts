@@ -9,6 +9,9 @@ const situation = (more: Partial<Situation> = {}): Situation => ({
   person: { id: 'joren', rights: rights('author'), isAuthor: true, mayCheckInByStep: false },
   work: { state: 'draft', label: 'C', hasOriginal: true, missingFacts: [], hasOpenRun: false },
   hasAbandoned: false,
+  wasSent: false,
+  inStep: false,
+  isWatched: false,
   route: { steps: 2, unfilled: [] },
   releaseWithoutRoute: false,
   oneRevisionOnly: false,
@@ -200,5 +203,24 @@ describe('preflight', () => {
       'readers_undefined',
     ]);
     expect(lines.every((line) => line.way)).toBe(true);
+  });
+});
+
+describe('renumbering, renaming, replacing', () => {
+  const may = (act: Act, change: Partial<Situation> = {}) => codes(act, situation({ person: controller, ...change }));
+  test('a number changes only while nobody else has seen it', () => {
+    expect(may('renumber')).toEqual([]);
+    expect(may('renumber', { wasSent: true })).toEqual(['number_is_known']);
+    expect(may('renumber', { work: work('in review') })).toEqual(['number_is_known']);
+    expect(may('renumber', { lastReleased: { label: 'A', state: 'withdrawn' } })).toEqual(['number_is_known']);
+    expect(codes('renumber', situation())).toEqual(['right_missing']);
+  });
+  test('a file is renamed by hand only where no rule names it; content is replaced in a draft that nobody else has out', () => {
+    expect(may('rename file', { inStep: true })).toEqual(['name_by_rule']);
+    expect(may('rename file')).toEqual([]);
+    const checkout = { personId: 'other', personName: 'Other', since: '2026-11-25' };
+    expect(may('replace content', { checkout })).toEqual(['checked_out']);
+    expect(may('replace content', { work: work('in approval') })).toEqual(['wrong_state']);
+    expect(may('check source')).toEqual(['not_watched']);
   });
 });

@@ -4,7 +4,7 @@ import { type Refusal, refusal } from '../result.ts';
 const KEY = /^[a-z][A-Za-z0-9]{0,39}$/;
 /** Names that search, file names and lists have taken already. */
 const RESERVED_KEYS = new Set(
-  'number title type folder owner author state keyword due effective changed reason summary revision date version parent site location confidentiality missing'.split(
+  'number title type folder owner author state keyword due effective changed reason summary revision date version parent site location confidentiality sharing check missing'.split(
     ' ',
   ),
 );
@@ -37,6 +37,9 @@ export const checkFields = (fields: readonly FieldDefinition[]): Refusal[] => {
         wrong('field_depends_on_nothing', { on: above?.label ?? field.dependsOn });
       else if (isCircle(field, byKey)) wrong('field_depends_in_circle', { on: above.label });
     }
+    const to = field.remind?.to;
+    if (field.remind && (field.kind !== 'date' || (to !== 'owner' && byKey.get(to ?? '')?.kind !== 'person')))
+      wrong('field_remind_wrong');
     for (const key of Object.keys(field.fills ?? {}))
       if (!byKey.has(key) || key === field.key) wrong('field_fills_nothing', { key });
     if (field.default?.from === 'fixed') {

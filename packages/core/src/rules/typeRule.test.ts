@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
 import type { FieldDefinition } from '../facts/facts.ts';
+import { NO_POLICY } from './typePolicy.ts';
 import { checkTypeRule, type TypeRule } from './typeRule.ts';
 
 const line: FieldDefinition = {
@@ -11,6 +12,7 @@ const line: FieldDefinition = {
   options: [{ code: 'N', text: 'North line' }],
 };
 const good: TypeRule = {
+  ...NO_POLICY,
   code: 'PRO',
   name: 'Procedure',
   family: 'Operation',

@@ -5,9 +5,10 @@ import { parseRule } from '../numbering/rule.ts';
 import { type Refusal, refusal } from '../result.ts';
 import type { RevisionScheme } from '../revisions/labels.ts';
 import { checkFields, isPattern } from './fields.ts';
+import { checkTypePolicy, type TypePolicy } from './typePolicy.ts';
 
-/** What the house lays down for a type of documents, route and reading apart. */
-export type TypeRule = {
+/** What the house lays down for a type of documents. */
+export type TypeRule = TypePolicy & {
   code: string;
   name: string;
   /** Its place in the classification: family, group, type. Either may be empty. */
@@ -49,6 +50,7 @@ export const checkTypeRule = (rule: TypeRule): Refusal[] => {
   if (rule.filing !== null) refusals.push(...checkFilingRule(rule.filing, rule.fields));
   if (!Number.isInteger(rule.reviewMonths) || rule.reviewMonths < 0 || rule.reviewMonths > 240)
     refusals.push(refusal('review_months_invalid', { limit: 240 }));
+  refusals.push(...checkTypePolicy(rule));
   return refusals;
 };
 

@@ -30,6 +30,8 @@ export const SEARCH_FIELDS: Readonly<Record<string, 'text' | 'date' | 'person'>>
   site: 'text',
   location: 'text',
   confidentiality: 'text',
+  sharing: 'text',
+  check: 'date',
   /** A fact that is asked and not given; `missing:mandatory` for any that must be. */
   missing: 'text',
 };

@@ -29,6 +29,8 @@ export type House = {
   uploadLimit: number;
   fallbackApprover: string | null;
   confidentiality: ConfidentialityRules;
+  /** Stored names follow the naming rules in the whole house. */
+  keepInStep: boolean;
 };
 
 type HouseRow = {
@@ -41,6 +43,7 @@ type HouseRow = {
   signing_idle_minutes: number;
   upload_limit: number;
   fallback_approver: string | null;
+  keep_in_step: boolean;
   confidentiality: ConfidentialityRules;
 };
 
@@ -107,6 +110,7 @@ export const createApp = (
       signingIdleMinutes: row.signing_idle_minutes,
       uploadLimit: Math.min(row.upload_limit, parts.config.uploadLimit),
       fallbackApprover: row.fallback_approver,
+      keepInStep: row.keep_in_step,
       confidentiality: { ...DEFAULT_CONFIDENTIALITY, ...row.confidentiality },
     };
     kept = { house: loaded, until: performance.now() + HOUSE_KEPT_MS };

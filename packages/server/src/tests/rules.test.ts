@@ -1,4 +1,5 @@
 import type { Field, TypeRule } from '@kanonos/contract';
+import { NO_POLICY } from '@kanonos/core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { correctFacts } from '../features/authoring/facts.ts';
 import { numberRules } from '../features/numbers/service.ts';
@@ -53,6 +54,7 @@ const trial = async (code: string, edit: (rule: TypeRule) => Partial<TypeRule>) 
   return tryType(house.app, { id: typeId(code), rule: { ...rule, ...edit(rule) } });
 };
 const NEW: TypeRule = {
+  ...(NO_POLICY as Pick<TypeRule, keyof typeof NO_POLICY>),
   code: 'CHK',
   name: 'Check sheet',
   family: 'Records',
@@ -76,13 +78,10 @@ const NEW: TypeRule = {
 test('a type is set up from nothing and its first document registered by its rule', async () => {
   const { id } = await addType(house.app, await admin(), {
     rule: NEW,
-    routeOf: null,
     reason: 'Checks are records now',
   });
   house.types.set('CHK', id);
-  expect(await codeOf(addType(house.app, await admin(), { rule: NEW, routeOf: null, reason: 'again' }))).toBe(
-    'type_code_taken',
-  );
+  expect(await codeOf(addType(house.app, await admin(), { rule: NEW, reason: 'again' }))).toBe('type_code_taken');
   const { number } = await house.register('author', { type: 'CHK' });
   expect(number).toBe('TST-CHK-2026-001');
   const listed = (await listTypeRules(house.app)).types.find((type) => type.id === id);
@@ -147,7 +146,7 @@ test('an option or a code that would make a rule ambiguous is refused, by one li
     numbering: 'LN-{field:line}{counter:3}',
     fields: [field('line', { kind: 'choice', mandatory: true, list: 'lines' })],
   };
-  const { id } = await addType(house.app, await admin(), { rule, routeOf: null, reason: 'lines are numbered' });
+  const { id } = await addType(house.app, await admin(), { rule, reason: 'lines are numbered' });
   house.types.set('LIN', id);
   const second = saveChoices(house.app, await admin(), 'lines', {
     name: 'Lines',
@@ -165,7 +164,6 @@ test('an option or a code that would make a rule ambiguous is refused, by one li
   expect((await listLists(house.app)).choices.find((list) => list.key === 'lines')?.options).toHaveLength(1);
   await addType(house.app, await admin(), {
     rule: { ...NEW, code: 'DEP', numbering: '{department}{counter:3}', fields: [] },
-    routeOf: null,
     reason: 'by department',
   });
   const unit = addUnit(house.app, await admin(), { kind: 'department', code: 'ENG1', name: 'Engineering one' });
@@ -216,7 +214,6 @@ test('a change from a day on holds from that day, or is held with the reason whe
   await change('CHK', () => ({ code: 'CHX' }), { from: '2026-12-02' });
   await addType(house.app, await admin(), {
     rule: { ...NEW, code: 'CHX', numbering: 'X{counter:4}' },
-    routeOf: null,
     reason: 'in the way',
   });
   house.clock.now = new Date('2026-12-02T09:00:00Z');

@@ -1,5 +1,6 @@
 import type { api, BodyOf } from '@kanonos/contract';
 import {
+  addMonths,
   checkTitles,
   decideAct,
   type Facts,
@@ -13,6 +14,8 @@ import {
 import type { App, Work } from '../../platform/app.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { ensureActive, ensureSharing } from '../documents/aboutRules.ts';
+import { renameInStep } from '../documents/nextFiles.ts';
 import { ensureMayStandUnder, findParent } from '../documents/parents.ts';
 import {
   allFacts,
@@ -26,6 +29,7 @@ import {
 import { actOn } from '../effect/service.ts';
 import { namesOf } from '../people/service.ts';
 import { ensureFacts, ensureSites } from '../rules/facts.ts';
+import { policyOf } from '../rules/service.ts';
 import { routeFactsOf } from '../runs/service.ts';
 
 /** Corrects signed facts of a draft and living facts of the document; living ones with a reason, at any time. */
@@ -79,6 +83,13 @@ export const correctFacts = (
         })) === 0
       )
         throw refused('changed_meanwhile');
+      // Where stored names follow the rule, a new title is a new name: the same bytes, as the next version.
+      if (input.title !== revision.title)
+        await renameInStep(
+          work,
+          { ...opened, document },
+          { ...revision, title: input.title, summary: input.summary, facts: signed },
+        );
     }
     if (livingChange) {
       const draft = revision.state === 'draft' && hasRight(opened.rights, 'author');
@@ -158,13 +169,29 @@ const aboutAfter = async (
     sites: input.sites ?? document.sites,
     confidentiality: input.confidentiality ?? document.confidentiality,
     reviewMonths: input.reviewMonths === undefined ? document.review_months : input.reviewMonths,
+    keepInStep: input.keepInStep === undefined ? document.keep_in_step : input.keepInStep,
+    sharing: input.sharing ?? document.sharing,
+    originSource: input.origin?.source ?? document.origin_source,
+    originEdition: input.origin?.edition ?? document.origin_edition,
+    originWatcher: input.origin === undefined ? document.origin_watcher : input.origin.watcherId,
+    originCheckOn: document.origin_check_on,
   };
+  if (after.sharing !== document.sharing) ensureSharing(opened.type, after.sharing);
+  if (after.originWatcher !== document.origin_watcher) await ensureActive(work.trx, after.originWatcher);
+  const { origin } = policyOf(opened.type);
+  if (origin && (after.originWatcher || after.originSource) && after.originCheckOn === null)
+    after.originCheckOn = addMonths(work.day, origin.checkMonths);
   const said: { what: string; before: Json; after: Json }[] = [
     { what: 'parent', before: document.parent_number, after: parent },
     { what: 'location', before: document.location, after: after.location },
     { what: 'sites', before: document.sites, after: after.sites },
     { what: 'confidentiality', before: document.confidentiality, after: after.confidentiality },
     { what: 'reviewMonths', before: document.review_months, after: after.reviewMonths },
+    { what: 'keepInStep', before: document.keep_in_step, after: after.keepInStep },
+    { what: 'sharing', before: document.sharing, after: after.sharing },
+    { what: 'source', before: document.origin_source, after: after.originSource },
+    { what: 'edition', before: document.origin_edition, after: after.originEdition },
+    { what: 'watcher', before: document.origin_watcher, after: after.originWatcher },
   ];
   return { after, changes: said.filter((one) => JSON.stringify(one.before) !== JSON.stringify(one.after)) };
 };

@@ -2,13 +2,15 @@ import { type AnswerOf, api, type BodyInOf, type BodyOf } from '@kanonos/contrac
 import { type Act, decideAct, type Facts } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
+import { cleanName } from '../../platform/http/upload.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { filesAfter, sameFiles } from '../documents/nextFiles.ts';
+import { filesAfter, namedByRule, sameFiles } from '../documents/nextFiles.ts';
 import {
   addVersion,
   allFacts,
   filesOf,
+  isInStep,
   type Opened,
   openForAct,
   type RevisionRow,
@@ -97,6 +99,8 @@ export const checkIn = (
     if (!checkout) throw refused('not_checked_out');
     const before = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
     const files = await filesAfter(app, work, viewer, before, input);
+    if (input.name && files[0]?.role === 'original')
+      files[0] = { ...files[0], name: cleanName(input.name) || files[0].name };
     const facts = await correctedFacts(work, opened, revision, input.facts);
     const sameFacts =
       JSON.stringify(facts.signed) === JSON.stringify(revision.facts) &&
@@ -104,8 +108,10 @@ export const checkIn = (
       (input.summary ?? revision.summary) === revision.summary;
     if (sameFiles(files, before) && !input.sameContentMeant && (input.uploadId || sameFacts))
       throw refused('same_content', { n: revision.version_count });
+    const inStep = isInStep(document, opened.type, work.house.keepInStep);
+    const about = { label: revision.label, title: input.title ?? revision.title, facts: facts.signed };
     const version = await addVersion(work, revision, {
-      files,
+      files: inStep ? namedByRule(opened, about, revision.version_count + 1, work.day, files) : files,
       note: input.note,
       title: input.title ?? revision.title,
       summary: input.summary ?? revision.summary,

@@ -1,11 +1,11 @@
 import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
-import { isReleased } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { Refused, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { takenRevision } from '../documents/choosing.ts';
 import { registerIn } from '../documents/registering.ts';
-import { filesOf, type Opened, openDocument, visibleRevisions } from '../documents/service.ts';
+import { filesOf, openDocument } from '../documents/service.ts';
 import { rememberUpload } from '../documents/uploads.ts';
 import { send } from '../runs/service.ts';
 import { actorOf } from '../session/service.ts';
@@ -47,12 +47,6 @@ export const sendMany = (
     await send(app, viewer, id, { message, chosen });
     return { number: document.number };
   });
-
-/** The revision whose content a viewer takes along: in force if there is one, else the newest that may be seen. */
-export const takenRevision = ({ revisions, rights }: Opened) => {
-  const seen = visibleRevisions(revisions, rights);
-  return seen.find((one) => one.state === 'in force') ?? seen.find((one) => !isReleased(one.state)) ?? seen[0];
-};
 
 /** Registers a new document from each: its facts and content, not its history. */
 export const copyMany = (app: App, viewer: Viewer, { ids, folderId }: BodyOf<typeof api.bulk.copy>): Promise<Answer> =>

@@ -9,10 +9,10 @@ import { firstRow, rows } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { Refused, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { takenRevision } from '../documents/choosing.ts';
 import { handedOutFiles, rightToRead } from '../documents/files.ts';
 import { openDocument } from '../documents/service.ts';
 import { idsOf } from '../find/service.ts';
-import { takenRevision } from './acts.ts';
 
 const MOST = 2000;
 

@@ -1,12 +1,64 @@
 import type { api, BodyOf } from '@kanonos/contract';
-import { checkOriginals } from '@kanonos/core';
+import { checkOriginals, type Facts } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { type FileRow, type NewFile, sameFile } from './service.ts';
+import { factsInNames } from './files.ts';
+import {
+  addVersion,
+  type FileRow,
+  filesOf,
+  isInStep,
+  type NewFile,
+  type Opened,
+  type RevisionRow,
+  sameFile,
+} from './service.ts';
+import { storedName } from './storedName.ts';
 import { getStored } from './uploads.ts';
 
 const FILE_KEYS = ['name', 'sha256', 'description', 'language', 'sheet'] as const;
+/** The stored names of originals by the naming rule of the type. */
+export const namedByRule = (
+  { document, type }: Pick<Opened, 'document' | 'type'>,
+  revision: { label: string; title: string; facts: Facts },
+  n: number,
+  day: string,
+  files: readonly NewFile[],
+): NewFile[] => {
+  let index = 0;
+  return files.map((file) =>
+    file.role === 'original'
+      ? {
+          ...file,
+          name: storedName(file.name, index++, {
+            number: document.number,
+            revision: revision.label,
+            title: revision.title,
+            version: String(n),
+            date: day,
+            fields: factsInNames({ ...document.facts, ...revision.facts }),
+            rule: type.naming_rule,
+          }),
+        }
+      : file,
+  );
+};
+
+/** Brings stored names in step with what a revision is called now, as its next version; nothing where no rule names them. */
+export const renameInStep = async (
+  work: Work,
+  opened: Pick<Opened, 'document' | 'type'>,
+  revision: RevisionRow,
+): Promise<void> => {
+  if (!isInStep(opened.document, opened.type, work.house.keepInStep) || !revision.latest_version_id) return;
+  const files = (await filesOf(work.trx, [revision.latest_version_id])).map(sameFile);
+  const named = namedByRule(opened, revision, revision.version_count + 1, work.day, files);
+  if (named.every((file, i) => file.name === files[i]?.name)) return;
+  const { title, summary, facts } = revision;
+  await addVersion(work, revision, { files: named, note: 'Named anew by the rule', title, summary, facts });
+};
+
 /** Whether the originals are what they were, byte for byte and word for word. */
 export const sameFiles = (files: readonly NewFile[], before: readonly FileRow[]) => {
   const originals = files.filter((file) => file.role === 'original');

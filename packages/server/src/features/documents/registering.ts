@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { type AnswerOf, api, type BodyInOf, type BodyOf, sentenceOf } from '@kanonos/contract';
 import {
+  addMonths,
   checkOriginals,
   checkTitles,
   dayInWords,
@@ -35,6 +36,7 @@ import {
   getFolder,
   getType,
   listFolders,
+  policyOf,
   previewNumber,
   type TypeRow,
   takeNumber,
@@ -43,11 +45,13 @@ import { settlePlansOfToday } from '../rules/types.ts';
 import { actorOf } from '../session/service.ts';
 import { filledFrom, getTemplate } from '../templates/service.ts';
 import { placedValues } from '../templates/values.ts';
+import { ensureActive, ensureSharing } from './aboutRules.ts';
 import { mayRegisterType } from './choosing.ts';
 import { factsInNames } from './files.ts';
 import { findParent } from './parents.ts';
 import { subjectOf } from './service.ts';
 import * as store from './store.ts';
+import { storedName } from './storedName.ts';
 import { getStored } from './uploads.ts';
 
 /** What a number is made from: codes of type, area and department, the day, and facts. */
@@ -261,6 +265,22 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
     const values = await placedValues(trx, type.fields, facts, common, template.language);
     files.unshift({ id: newId(), ...input.about, ...(await filledFrom(app, work, template, values)) });
   }
+  const policy = policyOf(type);
+  ensureSharing(type, input.sharing);
+  const watcherId = policy.origin ? (input.origin.watcherId ?? ownerId) : input.origin.watcherId;
+  await ensureActive(trx, input.origin.watcherId);
+  if (input.keepInStep ?? (policy.keepInStep || work.house.keepInStep))
+    files.forEach((file, i) => {
+      file.name = storedName(file.name, i, {
+        number,
+        revision: label,
+        title: input.title,
+        version: '1',
+        date: work.day,
+        fields: factsInNames(input.facts),
+        rule: type.naming_rule,
+      });
+    });
   await store.insertRegistered(trx, {
     documentId,
     revisionId,
@@ -282,6 +302,12 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
     sites: input.sites,
     confidentiality: input.confidentiality,
     reviewMonths: input.reviewMonths,
+    keepInStep: input.keepInStep,
+    sharing: input.sharing,
+    originSource: input.origin.source,
+    originEdition: input.origin.edition,
+    originWatcher: watcherId,
+    originCheckOn: policy.origin ? addMonths(work.day, policy.origin.checkMonths) : null,
     by: viewer.id,
     now: work.now,
     files,

@@ -18,7 +18,7 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import { ensureRight, explain, toPlace, type Viewer } from '../access/service.ts';
-import { getType, type TypeRow } from '../rules/service.ts';
+import { getType, policyOf, type TypeRow } from '../rules/service.ts';
 import * as store from './store.ts';
 
 export type { CheckoutRow, DocumentRow, FileRow, RevisionRow, VersionRow } from './store.ts';
@@ -41,7 +41,7 @@ export const subjectOf = (document: { id: string; number: string }, revision?: {
 
 /** Opens a document for a viewer; what may not be seen answers like what does not exist. */
 export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, day: string): Promise<Opened> => {
-  const document = await store.findDocument(db, ref);
+  const document = (await store.findDocument(db, ref)) ?? (await store.findByFormerNumber(db, ref));
   if (!document) throw refused('not_found');
   const { rights } = await explain(db, viewer, toPlace(document), day);
   ensureRight(rights, 'see');
@@ -61,6 +61,10 @@ export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, da
   if (!rights.has('read work') && !revisions.some((revision) => isReleased(revision.state))) throw refused('not_found');
   return opened;
 };
+
+/** Whether stored names follow the naming rule: forced by the house, else as the document says, else its type. */
+export const isInStep = (document: { keep_in_step: boolean | null }, type: TypeRow, forced: boolean): boolean =>
+  forced || (document.keep_in_step ?? policyOf(type).keepInStep);
 
 /** Opens a document for an act: under its row's lock, so that acts on it happen one after the other. */
 export const openForAct = async (work: Work, viewer: Viewer, ref: string): Promise<Opened> => {
@@ -111,6 +115,9 @@ export const situationOf = async (
       : {}),
     ...(lastReleased ? { lastReleased: { label: lastReleased.label, state: lastReleased.state } } : {}),
     hasAbandoned: revisions.some((revision) => revision.state === 'abandoned'),
+    wasSent: await store.wasSent(db, document.id),
+    inStep: isInStep(document, type, (await store.findHouseStep(db))?.keep_in_step ?? false),
+    isWatched: document.origin_watcher !== null || document.origin_check_on !== null,
     ...(checkout
       ? {
           checkout: {
@@ -220,6 +227,8 @@ export const write = {
   setWithdrawal: store.setWithdrawal,
   setReviewDay: store.setReviewDay,
   setRemoved: store.setRemoved,
+  setNumber: store.setNumber,
+  setCheckDay: store.setCheckDay,
   beginPeriod: store.beginPeriod,
   endPeriod: store.endPeriod,
 };

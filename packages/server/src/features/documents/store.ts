@@ -15,6 +15,13 @@ export type DocumentRow = {
   location: string;
   sites: string[];
   review_months: number | null;
+  keep_in_step: boolean | null;
+  sharing: string;
+  origin_source: string;
+  origin_edition: string;
+  origin_watcher: string | null;
+  origin_watcher_name: string | null;
+  origin_check_on: string | null;
   facts: Facts;
   keywords: string[];
   review_on: string | null;
@@ -102,11 +109,21 @@ export type CheckoutRow = {
   expected_back: string | null;
 };
 
-const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, u.name as department_name, r.name as registered_by_name
-  from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id left join documents x on x.id = d.parent_id`;
+const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, w.name as origin_watcher_name, u.name as department_name, r.name as registered_by_name
+  from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id left join documents x on x.id = d.parent_id left join people w on w.id = d.origin_watcher`;
 
 export const findDocument = (db: Db | Trx, ref: string) =>
   firstRow<DocumentRow>(db, `${DOCUMENT} where ${isId(ref) ? 'd.id = :ref::uuid' : 'd.number = :ref'}`, { ref });
+
+/** A document by a number that it bore before it was renumbered. */
+export const findByFormerNumber = (db: Db | Trx, number: string) =>
+  isId(number)
+    ? undefined
+    : firstRow<DocumentRow>(
+        db,
+        `${DOCUMENT} where d.id = (select document_id from numbers where number = :number and state = 'void')`,
+        { number },
+      );
 
 /** Locks the document's row for the rest of the transaction: acts on one document happen one after the other. */
 export const lockDocument = (trx: Trx, ref: string) =>
@@ -211,6 +228,12 @@ export type Registration = {
   sites: string[];
   confidentiality: Confidentiality;
   reviewMonths: number | null;
+  keepInStep: boolean | null;
+  sharing: string;
+  originSource: string;
+  originEdition: string;
+  originWatcher: string | null;
+  originCheckOn: string | null;
   files: readonly (OriginalAbout & { id: string; name: string; sha256: string; size: number })[];
 };
 
@@ -223,8 +246,8 @@ export const insertRegistered = (trx: Trx, r: Registration) =>
     trx,
     `with d as (
        insert into documents (id, number, type_id, folder_id, owner_id, department_id, facts, keywords, registered_at, registered_by, changed_at, newest_revision_id, newest_state, newest_label, newest_title,
-         parent_id, location, sites, confidentiality, review_months)
-       values (:documentId, :number, :typeId, :folderId, :ownerId, :departmentId, :living::jsonb, :keywords::text[], :now, :by, :now, :revisionId, 'draft', :label, :title, :parentId, :location, :sites::text[], :confidentiality, :reviewMonths)),
+         parent_id, location, sites, confidentiality, review_months, keep_in_step, sharing, origin_source, origin_edition, origin_watcher, origin_check_on)
+       values (:documentId, :number, :typeId, :folderId, :ownerId, :departmentId, :living::jsonb, :keywords::text[], :now, :by, :now, :revisionId, 'draft', :label, :title, :parentId, :location, :sites::text[], :confidentiality, :reviewMonths, :keepInStep, :sharing, :originSource, :originEdition, :originWatcher, :originCheckOn)),
      r as (
        insert into revisions (id, document_id, ordinal, label, change_kind, summary, title, facts, state, created_at, created_by, latest_version_id, version_count, search)
        values (:revisionId, :documentId, 1, :label, 'first issue', :summary, :title, :signed::jsonb, 'draft', :now, :by, :versionId, 1,
@@ -359,6 +382,12 @@ export const changeDocument = (
       sites: string[];
       confidentiality: Confidentiality;
       reviewMonths: number | null;
+      keepInStep: boolean | null;
+      sharing: string;
+      originSource: string;
+      originEdition: string;
+      originWatcher: string | null;
+      originCheckOn: string | null;
     };
     now: Date;
     rowVersion: number;
@@ -367,7 +396,7 @@ export const changeDocument = (
   changed(
     trx,
     `update documents set facts = :facts::jsonb, keywords = :keywords::text[], owner_id = :ownerId, review_on = :reviewOn, changed_at = :now, row_version = row_version + 1
-       ${d.about ? ', parent_id = :parentId, location = :location, sites = :sites::text[], confidentiality = :confidentiality, review_months = :reviewMonths' : ''}
+       ${d.about ? ', parent_id = :parentId, location = :location, sites = :sites::text[], confidentiality = :confidentiality, review_months = :reviewMonths, keep_in_step = :keepInStep, sharing = :sharing, origin_source = :originSource, origin_edition = :originEdition, origin_watcher = :originWatcher, origin_check_on = :originCheckOn' : ''}
      where id = :id and row_version = :rowVersion`,
     { ...d, ...d.about, facts: JSON.stringify(d.facts) },
   );
@@ -446,6 +475,20 @@ export const refreshWords = (trx: Trx, ids: readonly string[]) =>
        setweight(to_tsvector('english', coalesce((select string_agg(value, ' ') from jsonb_each_text(r.facts || d.facts)), '') || ' ' || array_to_string(d.keywords, ' ')), 'B')
      from documents d where d.id = any(:ids::uuid[]) and r.document_id = d.id and (r.id = d.newest_revision_id or r.id = d.public_revision_id)`,
     { ids },
+  );
+
+/** Whether a revision of a document was ever sent. */
+export const wasSent = async (db: Db | Trx, documentId: string): Promise<boolean> =>
+  Boolean(await firstRow(db, 'select 1 from runs where document_id = :documentId limit 1', { documentId }));
+export const findHouseStep = (db: Db | Trx) =>
+  firstRow<{ keep_in_step: boolean }>(db, 'select keep_in_step from house', {}, HOT);
+export const setNumber = (trx: Trx, id: string, number: string) =>
+  rows(trx, 'update documents set number = :number, row_version = row_version + 1 where id = :id', { id, number });
+export const setCheckDay = (trx: Trx, id: string, on: string | null, edition: string) =>
+  rows(
+    trx,
+    'update documents set origin_check_on = :on, origin_edition = :edition, row_version = row_version + 1 where id = :id',
+    { id, on, edition },
   );
 
 export type UploadRow = { id: string; sha256: string; name: string; by_id: string; size: number; media_type: string };

@@ -258,6 +258,10 @@ const fieldCondition = (
       return `d.location ilike :${name}`;
     case 'confidentiality':
       return `d.confidentiality ilike :${name}`;
+    case 'sharing':
+      return `d.sharing ilike :${name}`;
+    case 'check':
+      return date('d.origin_check_on');
     case 'missing':
       return `exists (select 1 from types t cross join jsonb_array_elements(t.fields) k
         where t.id = d.type_id and (k->>'key' = :${name}Value or (:${name}Value = 'mandatory' and (k->>'mandatory')::boolean))

@@ -6,6 +6,7 @@ import {
   isReleased,
   labelsAhead,
   type Planned,
+  routeOf,
   titlesOf,
   withTitles,
 } from '@kanonos/core';
@@ -35,7 +36,7 @@ import { unitsByCodes } from '../people/service.ts';
 import { countReaders } from '../reading/duties.ts';
 import { findMine } from '../reading/service.ts';
 import { namesInFacts } from '../rules/facts.ts';
-import { getFolder } from '../rules/service.ts';
+import { getFolder, policyOf } from '../rules/service.ts';
 import { routeFactsOf, runsOf, standingInFor } from '../runs/service.ts';
 import { nextStepOf } from './next.ts';
 
@@ -99,6 +100,7 @@ export const documentPage = async (
   const folder = await getFolder(app.db, document.folder_id);
   const comments = await countComments(app.db, document.id, rights.has('read work'));
   const readers = await countReaders(app.db, document.id, seen.inForce?.id ?? revision.id);
+  const ownRoute = routeOf(policyOf(type), seen.work?.change_kind);
   const changes = factChanges(type.fields, before, revision);
   return {
     id: document.id,
@@ -114,6 +116,23 @@ export const documentPage = async (
     sites: (await unitsByCodes(app.db, 'site', document.sites)).map(({ code, name }) => ({ code, name })),
     shortcuts: await shortcutsOf(app.db, viewer, document.id),
     ...(await relativesOf(app.db, viewer, document)),
+    keepInStep: { own: document.keep_in_step, holds: situation.inStep },
+    sharing: {
+      code: document.sharing,
+      text: policyOf(type).sharing.find((one) => one.code === document.sharing)?.text ?? '',
+      offered: [...policyOf(type).sharing],
+    },
+    origin:
+      policyOf(type).origin || document.origin_source
+        ? {
+            source: document.origin_source,
+            edition: document.origin_edition,
+            watcher: document.origin_watcher
+              ? { id: document.origin_watcher, name: document.origin_watcher_name ?? '' }
+              : null,
+            checkOn: document.origin_check_on,
+          }
+        : null,
     reviewMonths: { own: document.review_months, type: type.review_months },
     keywords: document.keywords,
     // Titles in other languages stand among the signed facts; here they have their own place.
@@ -149,13 +168,13 @@ export const documentPage = async (
     rights: [...rights],
     view: onDay ? { day: asked.on ?? day, until: onDay.until } : null,
     change: before ? { from: before.label, facts: changes } : null,
-    hasRoute: type.route.steps.length > 0,
+    hasRoute: ownRoute.steps.length > 0,
     // Who may not revise learns nothing of a revision in work by the label that would follow it.
     labelsAhead: rights.has('author')
       ? labelsAhead(type.scheme, lastLabelOf(opened.revisions))
       : { by: 'none' as const },
     canChooseReviewers:
-      type.route.steps.flatMap((step) => step.asked.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : [])))[0] ?? null,
+      ownRoute.steps.flatMap((step) => step.asked.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : [])))[0] ?? null,
   };
 };
 

@@ -1,20 +1,21 @@
 import type { TypeRule } from '@kanonos/contract';
 import {
-  checkRoute,
   checkTypeRule,
   DEFAULT_NAMING_RULE,
   type FieldDefinition,
   type FieldOption,
   findCollision,
+  NO_POLICY,
   type RevisionScheme,
   type Right,
   type RouteDefinition,
+  type TypeReading,
 } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
-import { houseRules, type TypeReading } from './service.ts';
+import { houseRules } from './service.ts';
 import { insertChoices, insertLookup, writeEntries } from './storeLists.ts';
 import { insertType } from './storeTypes.ts';
 import { keepFirstEditions } from './types.ts';
@@ -56,6 +57,7 @@ export type HouseDescription = {
     readersNeeded?: boolean;
     reviewMonths?: number;
     releaseWithoutRoute?: boolean;
+    policy?: Partial<Pick<TypeRule, 'keepInStep' | 'origin' | 'sharing' | 'head' | 'foot' | 'cover' | 'keeping'>>;
   }[];
   grants: { folder: string; subject: { unit: string } | 'all'; rights: Right[] }[];
   /** Last numbers of scopes before their first taking, with a reason. */
@@ -213,12 +215,15 @@ const insertTypes = async (trx: Trx, house: HouseDescription, laid: LaidHouse) =
       takeOver: type.takeOver ?? false,
       registerUnitIds: [],
       retired: false,
+      ...(NO_POLICY as Pick<TypeRule, keyof typeof NO_POLICY>),
+      route: type.route(unit) as TypeRule['route'],
+      reading: (type.reading?.(unit) ?? null) as TypeRule['reading'],
+      ...type.policy,
     };
-    const route = type.route(unit);
-    ensureAllowed([...checkTypeRule(rule), ...checkRoute(route)]);
+    ensureAllowed(checkTypeRule(rule));
     const id = newId();
     laid.types.set(type.code, id);
-    await insertType(trx, { id, rule, route, reading: type.reading?.(unit) ?? null });
+    await insertType(trx, { id, rule });
   }
 };
 

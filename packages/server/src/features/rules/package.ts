@@ -1,11 +1,4 @@
-import {
-  type AnswerOf,
-  type api,
-  type BodyOf,
-  HousePackage,
-  type PackageChange,
-  type TypeRule,
-} from '@kanonos/contract';
+import { type AnswerOf, type api, type BodyOf, HousePackage, type PackageChange, TypeRule } from '@kanonos/contract';
 import { ruleDifferences } from '@kanonos/core';
 import { z } from 'zod';
 import type { App, Work } from '../../platform/app.ts';
@@ -27,6 +20,8 @@ export const packageSchema = (): Record<string, unknown> =>
 
 type Unit = { id: string; kind: HousePackage['units'][number]['kind']; code: string; name: string };
 const listUnits = (db: Db | Trx) => rows<Unit>(db, 'select id, kind, code, name from units order by kind, code');
+const listPeople = (db: Db | Trx) =>
+  rows<{ id: string; name: string }>(db, `select id, 'person/' || sign_in_name as name from people`);
 const nameOf = (unit: Pick<Unit, 'kind' | 'code'>) => `${unit.kind}/${unit.code}`;
 
 /** Every text that is the id of a unit becomes its name, and back. */
@@ -36,7 +31,10 @@ const renamed = <T>(value: T, names: ReadonlyMap<string, string>): T =>
 /** The rules of the house as one package, units by name. */
 export const exportHouse = async (app: App, db: Db | Trx = app.db): Promise<HousePackage> => {
   const units = await listUnits(db);
-  const names = new Map(units.map((unit) => [unit.id, nameOf(unit)]));
+  const names = new Map([
+    ...units.map((unit) => [unit.id, nameOf(unit)] as const),
+    ...(await listPeople(db)).map((person) => [person.id, person.name] as const),
+  ]);
   const entries = await listEntries(db, null);
   const house = await app.house();
   return {
@@ -59,11 +57,16 @@ export const exportHouse = async (app: App, db: Db | Trx = app.db): Promise<Hous
         .map(({ code, name, facts, retired }) => ({ code, name, facts, retired })),
     })),
     types: (await listTypes(db)).map((row) => {
-      const { registerUnitIds, ...rule } = toTypeRule(row);
+      const { registerUnitIds, route, routes, reading, fallbackApproverId, ...rule } = toTypeRule(row);
       return {
-        rule: { ...rule, registerUnits: renamed(registerUnitIds, names) },
-        route: renamed(row.route, names) as unknown as Record<string, unknown>,
-        reading: row.reading ? (renamed(row.reading, names) as unknown as Record<string, unknown>) : null,
+        rule: {
+          ...rule,
+          registerUnits: renamed(registerUnitIds, names),
+          route: renamed(route, names) as Record<string, unknown>,
+          routes: renamed(routes, names) as Record<string, unknown>,
+          reading: renamed(reading, names) as Record<string, unknown> | null,
+          fallbackApprover: fallbackApproverId && renamed(fallbackApproverId, names),
+        },
       };
     }),
   };
@@ -85,15 +88,25 @@ const inOrder = (choices: HousePackage['choices']): HousePackage['choices'] => {
 };
 
 const ruleOf = (type: HousePackage['types'][number], ids: ReadonlyMap<string, string>): TypeRule => {
-  const { registerUnits, ...rule } = type.rule;
-  return {
-    ...rule,
-    registerUnitIds: registerUnits.map((name) => {
-      const id = ids.get(name);
-      if (!id) throw refused('package_unit_unknown', { unit: name });
-      return id;
-    }),
+  const { registerUnits, route, routes, reading, fallbackApprover, ...rule } = type.rule;
+  const named = (name: string) => {
+    const id = ids.get(name);
+    if (!id) throw refused('package_unit_unknown', { unit: name });
+    return id;
   };
+  // Names that stand nowhere here are refused by the shape of a rule: ids are wanted where they were.
+  const parsed = TypeRule.safeParse({
+    ...rule,
+    registerUnitIds: registerUnits.map(named),
+    ...renamed({ route, routes, reading }, ids),
+    fallbackApproverId: fallbackApprover === null ? null : named(fallbackApprover),
+  });
+  if (!parsed.success)
+    throw refused('input_invalid', {
+      field: `${rule.code} ${parsed.error.issues[0]?.path.join('.') ?? ''}`,
+      reason: parsed.error.issues[0]?.message.toLowerCase() ?? '',
+    });
+  return parsed.data;
 };
 
 /** What a package would change here. */
@@ -132,7 +145,6 @@ export const tryPackage = async (app: App, wanted: HousePackage): Promise<Answer
   for (const type of wanted.types) {
     for (const name of namesIn(type)) if (!known.has(name)) throw refused('package_unit_unknown', { unit: name });
     const before = now.types.find((one) => one.rule.code === type.rule.code);
-    // A type that is there keeps its route: that is decided where routes are laid down.
     compare('type', `${type.rule.code} ${type.rule.name}`, before && bare(before.rule), bare(type.rule));
   }
   return { changes, same };
@@ -146,7 +158,7 @@ const bare = (rule: HousePackage['types'][number]['rule']) => ({
 
 const namesIn = (type: HousePackage['types'][number]): string[] =>
   [
-    ...JSON.stringify([type.route, type.reading, type.rule.registerUnits]).matchAll(
+    ...JSON.stringify([type.rule.route, type.rule.routes, type.rule.reading, type.rule.registerUnits]).matchAll(
       /"((?:department|role|group|site)\/[^"]{1,16})"/g,
     ),
   ].map((match) => match[1] ?? '');
@@ -168,7 +180,10 @@ export const applyPackage = (
         wanted.units.filter((unit) => has('unit', nameOf(unit))),
       ),
     );
-    const ids = new Map((await listUnits(work.trx)).map((unit) => [nameOf(unit), unit.id]));
+    const ids = new Map([
+      ...(await listUnits(work.trx)).map((unit) => [nameOf(unit), unit.id] as const),
+      ...(await listPeople(work.trx)).map((person) => [person.name, person.id] as const),
+    ]);
     const [choices, lookups] = [await listChoices(work.trx), await listLookups(work.trx)];
     for (const list of inOrder(wanted.choices.filter((one) => has('choices', one.name)))) {
       const rowVersion = choices.find((one) => one.key === list.key)?.row_version ?? 0;
@@ -181,8 +196,7 @@ export const applyPackage = (
     for (const type of wanted.types) {
       const rule = ruleOf(type, ids);
       const row = (await listTypes(work.trx)).find((one) => one.code === rule.code);
-      if (!row)
-        await addTypeIn(work, rule, renamed({ route: type.route, reading: type.reading }, ids), reason, viewer.id);
+      if (!row) await addTypeIn(work, rule, reason, viewer.id);
       else if (differencesOf(toTypeRule(row), rule).length > 0)
         await applyTypeIn(work, row, rule, reason, viewer.id, []);
     }

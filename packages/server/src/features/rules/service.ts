@@ -19,7 +19,8 @@ import { Refused, refused } from '../../platform/refused.ts';
 import * as store from './store.ts';
 import { insertEdition, listRetired } from './storeEditions.ts';
 
-export type { FolderRow, TypeReading, TypeRow } from './store.ts';
+export type { FolderRow, TypeRow } from './store.ts';
+export { policyOf } from './storeTypes.ts';
 
 export const listTypes = (db: Db | Trx) => store.listTypes(db);
 export const listFolders = (db: Db | Trx) => store.listFolders(db);
@@ -144,6 +145,10 @@ export const takeNumber = async (trx: Trx, wish: NumberWish, documentId: string)
   await store.insertNumber(trx, { folded: foldNumber(number), number, documentId, scope, counter });
   return number;
 };
+
+/** Makes a number void for ever, with the reason. */
+export const voidNumber = (trx: Trx, number: string, reason: string) =>
+  store.voidNumber(trx, { folded: foldNumber(number), reason });
 
 const unwrap = <T>(result: Result<T>): T => {
   if (result.ok) return result.value;

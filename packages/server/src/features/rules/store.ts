@@ -1,14 +1,12 @@
-import type { FieldDefinition, FolderState, RevisionScheme, RouteDefinition } from '@kanonos/core';
+import type {
+  FieldDefinition,
+  FolderState,
+  RevisionScheme,
+  RouteDefinition,
+  TypePolicy,
+  TypeReading,
+} from '@kanonos/core';
 import { type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
-
-export type TypeReading = {
-  unitIds: string[];
-  everyone?: boolean;
-  workingDays: number;
-  newcomerDays: number;
-  perChange: Record<string, string>;
-  instructions: string;
-};
 
 export type TypeRow = {
   id: string;
@@ -33,10 +31,12 @@ export type TypeRow = {
   register_unit_ids: string[];
   row_version: number;
   filing_rule: string | null;
+  /** What of the type's policy has no column of its own; what is left out is as a new type says. */
+  policy: Partial<Omit<TypePolicy, 'route' | 'reading'>>;
 };
 
 const TYPE =
-  'select id, code, name, help, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, retired, family, group_name, example, take_over, register_unit_ids, row_version, filing_rule from types';
+  'select id, code, name, help, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, retired, family, group_name, example, take_over, register_unit_ids, row_version, filing_rule, policy from types';
 export const listTypes = (db: Db | Trx) =>
   rows<TypeRow>(db, `${TYPE} order by family, group_name, sort, code`, {}, HOT);
 export const findType = (db: Db | Trx, id: string) => firstRow<TypeRow>(db, `${TYPE} where id = :id`, { id }, HOT);
@@ -133,3 +133,6 @@ export const takeCounters = async (trx: Trx, scope: string, n: number): Promise<
       { scope, n },
     )
   )?.last ?? n;
+
+export const voidNumber = (trx: Trx, by: { folded: string; reason: string }) =>
+  rows(trx, `update numbers set state = 'void', reason = :reason where folded = :folded`, by);

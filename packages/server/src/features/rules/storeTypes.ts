@@ -1,4 +1,5 @@
 import type { TypeRule } from '@kanonos/contract';
+import { NO_POLICY, type TypePolicy } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import type { TypeRow } from './store.ts';
 
@@ -22,6 +23,15 @@ export const toTypeRule = (row: TypeRow): TypeRule => ({
   takeOver: row.take_over,
   registerUnitIds: row.register_unit_ids,
   retired: row.retired,
+  ...(policyOf(row) as Pick<TypeRule, keyof TypePolicy>),
+});
+
+/** What a type lays down for the life of its documents. */
+export const policyOf = (row: TypeRow): TypePolicy => ({
+  ...NO_POLICY,
+  ...row.policy,
+  route: row.route,
+  reading: row.reading,
 });
 
 const columnsOf = (rule: TypeRule) => ({
@@ -43,22 +53,29 @@ const columnsOf = (rule: TypeRule) => ({
   takeOver: rule.takeOver,
   units: rule.registerUnitIds,
   retired: rule.retired,
+  route: JSON.stringify(rule.route),
+  reading: rule.reading ? JSON.stringify(rule.reading) : null,
+  policy: JSON.stringify({
+    routes: rule.routes,
+    fallbackApproverId: rule.fallbackApproverId,
+    keepInStep: rule.keepInStep,
+    origin: rule.origin,
+    sharing: rule.sharing,
+    head: rule.head,
+    foot: rule.foot,
+    cover: rule.cover,
+    keeping: rule.keeping,
+  }),
 });
 
-/** A new type; route and reading are laid down apart. */
-export const insertType = (trx: Trx, type: { id: string; rule: TypeRule; route: unknown; reading: unknown }) =>
+export const insertType = (trx: Trx, type: { id: string; rule: TypeRule }) =>
   rows(
     trx,
     `insert into types (id, code, name, family, group_name, help, example, numbering_rule, outside_pattern, naming_rule, filing_rule, scheme, fields, route, reading,
-       readers_needed, review_months, release_without_route, take_over, register_unit_ids, retired, sort)
+       readers_needed, review_months, release_without_route, take_over, register_unit_ids, retired, policy, sort)
      select :id, :code, :name, :family, :group, :help, :example, :numbering, :pattern, :naming, :filing, :scheme::jsonb, :fields::jsonb, :route::jsonb, :reading::jsonb,
-       :readersNeeded, :reviewMonths, :releaseWithoutRoute, :takeOver, :units::uuid[], :retired, coalesce(max(sort), 0) + 1 from types`,
-    {
-      id: type.id,
-      ...columnsOf(type.rule),
-      route: JSON.stringify(type.route),
-      reading: type.reading ? JSON.stringify(type.reading) : null,
-    },
+       :readersNeeded, :reviewMonths, :releaseWithoutRoute, :takeOver, :units::uuid[], :retired, :policy::jsonb, coalesce(max(sort), 0) + 1 from types`,
+    { id: type.id, ...columnsOf(type.rule) },
   );
 
 export const updateType = (trx: Trx, type: { id: string; rule: TypeRule; rowVersion: number }) =>
@@ -67,7 +84,7 @@ export const updateType = (trx: Trx, type: { id: string; rule: TypeRule; rowVers
     `update types set code = :code, name = :name, family = :family, group_name = :group, help = :help, example = :example, numbering_rule = :numbering,
        outside_pattern = :pattern, naming_rule = :naming, filing_rule = :filing, scheme = :scheme::jsonb, fields = :fields::jsonb, readers_needed = :readersNeeded,
        review_months = :reviewMonths, release_without_route = :releaseWithoutRoute, take_over = :takeOver, register_unit_ids = :units::uuid[],
-       retired = :retired, row_version = row_version + 1
+       retired = :retired, route = :route::jsonb, reading = :reading::jsonb, policy = :policy::jsonb, row_version = row_version + 1
      where id = :id and row_version = :rowVersion`,
     { id: type.id, rowVersion: type.rowVersion, ...columnsOf(type.rule) },
   );
@@ -161,3 +178,15 @@ export const newestOf = (db: Db | Trx, typeId: string) =>
      where d.type_id = :typeId and d.removed_at is null order by d.registered_at desc limit 3`,
     { typeId },
   );
+
+/** Whether all of these units, or people who may still act, are there. */
+export const countKnown = async (db: Db | Trx, table: 'units' | 'people', ids: readonly string[]): Promise<boolean> => {
+  const wanted = new Set(ids);
+  if (wanted.size === 0) return true;
+  const found = await firstRow<{ n: number }>(
+    db,
+    `select count(*)::int as n from ${table} where id = any(:ids::uuid[])${table === 'people' ? ` and state <> 'deactivated'` : ''}`,
+    { ids: [...wanted] },
+  );
+  return found?.n === wanted.size;
+};

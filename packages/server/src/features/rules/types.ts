@@ -62,7 +62,6 @@ export const typeDetail = async (app: App, id: string): Promise<AnswerOf<typeof 
     id,
     rule,
     rowVersion: row.row_version,
-    route: { name: row.route.name, steps: row.route.steps.map((step) => step.name) },
     planned: planned
       ? {
           from: planned.from_day,
@@ -97,6 +96,26 @@ const withOptions = async (db: Db | Trx, rule: TypeRule): Promise<{ rule: TypeRu
   });
   // Undefined parts do not survive being stored; dropped here, a rule equals itself when it is read again.
   return { rule: JSON.parse(JSON.stringify({ ...rule, fields })) as TypeRule, refusals };
+};
+
+/** Units and people that routes, reading and fallback name and that there are not. */
+const unknownInWays = async (db: Db | Trx, rule: TypeRule): Promise<Refusal[]> => {
+  const routes = [rule.route, ...Object.values(rule.routes)].filter((route) => route !== undefined);
+  const asked = routes.flatMap((route) => route.steps.flatMap((step) => step.asked));
+  const units = [...asked.flatMap((one) => (one.by === 'unit' ? [one.unitId] : [])), ...(rule.reading?.unitIds ?? [])];
+  const people = [
+    ...asked.flatMap((one) => (one.by === 'person' ? [one.personId] : [])),
+    ...(rule.fallbackApproverId ? [rule.fallbackApproverId] : []),
+  ];
+  const fields = asked.flatMap((one) => (one.by === 'field' ? [one.key] : []));
+  const holders = rule.fields.filter((field) => field.kind === 'person' || field.kind === 'people');
+  return [
+    ...((await store.countKnown(db, 'units', units)) ? [] : [refusal('way_names_unknown', { what: 'unit' })]),
+    ...((await store.countKnown(db, 'people', people)) ? [] : [refusal('way_names_unknown', { what: 'person' })]),
+    ...fields
+      .filter((key) => !holders.some((field) => field.key === key))
+      .map((what) => refusal('step_field_unknown', { what })),
+  ];
 };
 
 /** What a rule may no longer change because documents are there: the scheme of their labels, the kind of their facts. */
@@ -220,32 +239,20 @@ const examplesOf = async (db: Trx, typeId: string, rule: TypeRule) =>
     ),
   }));
 
-const NO_ROUTE = { name: 'None', steps: [] };
-
-/** Makes a type. Its route, and whom it asks to read, are those of another type, or none. */
+/** Makes a type. */
 export const addType = (
   app: App,
   viewer: Viewer,
   input: BodyOf<typeof api.rules.addType>,
 ): Promise<AnswerOf<typeof api.rules.addType>> =>
-  app.act(actorOf(viewer), async (work) => {
-    const model = input.routeOf ? await getType(work.trx, input.routeOf) : undefined;
-    const ways = { route: model?.route ?? NO_ROUTE, reading: model?.reading ?? null };
-    return { id: await addTypeIn(work, input.rule, ways, input.reason, viewer.id) };
-  });
+  app.act(actorOf(viewer), async (work) => ({ id: await addTypeIn(work, input.rule, input.reason, viewer.id) }));
 
-/** Makes a type with its route and reading, within an act of more. */
-export const addTypeIn = async (
-  work: Work,
-  wanted: TypeRule,
-  { route, reading }: { route: unknown; reading: unknown },
-  reason: string,
-  by: string,
-): Promise<string> => {
+/** Makes a type within an act of more. */
+export const addTypeIn = async (work: Work, wanted: TypeRule, reason: string, by: string): Promise<string> => {
   const { rule, refusals } = await withOptions(work.trx, wanted);
-  ensureAllowed([...refusals, ...checkTypeRule(rule)]);
+  ensureAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
   const id = newId();
-  await changingNumbers(work, () => store.insertType(work.trx, { id, rule, route, reading }));
+  await changingNumbers(work, () => store.insertType(work.trx, { id, rule }));
   await keepEdition(work, id, rule, reason, by);
   work.record({
     kind: 'type.added',
@@ -273,7 +280,7 @@ export const changeType = (
     if (!input.from) return { filled: await applyTypeIn(work, row, input.rule, input.reason, viewer.id, input.fill) };
     ensureAllowed(decidePlannedDay(input.from, work.day));
     const { rule, refusals } = await withOptions(work.trx, input.rule);
-    ensureAllowed([...refusals, ...checkTypeRule(rule)]);
+    ensureAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
     ensureAllowed(await inUse(work.trx, row, rule, (await documentsOf(work.trx, id)).documents));
     const differences = differencesOf(store.toTypeRule(row), rule);
     if (differences.length === 0) throw refused('nothing_changed');
@@ -304,7 +311,7 @@ export const applyTypeIn = async (
   fill: readonly string[],
 ): Promise<number> => {
   const { rule, refusals } = await withOptions(work.trx, wanted);
-  ensureAllowed([...refusals, ...checkTypeRule(rule)]);
+  ensureAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
   ensureAllowed(await inUse(work.trx, row, rule, (await documentsOf(work.trx, row.id)).documents));
   const differences = differencesOf(store.toTypeRule(row), rule);
   if (differences.length === 0) throw refused('nothing_changed');
@@ -369,7 +376,9 @@ const settleDue = async (app: App, day: string): Promise<number> => {
       await app.act(SYSTEM_CLOCK, async (work) => {
         if ((await editions.endPlanned(work.trx, { id: plan.id, how: 'applied', now: work.now })) === 0) return;
         const row = await getType(work.trx, plan.type_id);
-        await applyTypeIn(work, row, plan.value as TypeRule, plan.reason, plan.by_id, []);
+        // What was not yet laid down when the change was planned stays as it is.
+        const rule = { ...store.toTypeRule(row), ...(plan.value as Partial<TypeRule>) };
+        await applyTypeIn(work, row, rule, plan.reason, plan.by_id, []);
       });
       applied++;
     } catch (error) {

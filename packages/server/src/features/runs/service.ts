@@ -1,5 +1,14 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
-import { dayOf, decideAct, isPositive, type Refusal, type RouteDefinition, refusal, resolveStep } from '@kanonos/core';
+import {
+  dayOf,
+  decideAct,
+  isPositive,
+  type Refusal,
+  type RouteDefinition,
+  refusal,
+  resolveStep,
+  routeOf,
+} from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -19,7 +28,7 @@ import {
 import { actOn } from '../effect/service.ts';
 import { notify } from '../mailing/service.ts';
 import { membersOf, namesOf, supervisorOf } from '../people/service.ts';
-import type { TypeRow } from '../rules/service.ts';
+import { policyOf, type TypeRow } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import { type Credentials, checkSigning, getRecord, sign } from '../signing/service.ts';
 import { type Asked, answerRefusals, openAssignment } from './asked.ts';
@@ -37,7 +46,8 @@ const resolveRoute = async (
   chosen: readonly string[],
   day: string,
 ) => {
-  const units = type.route.steps.flatMap((step) =>
+  const route = routeOf(policyOf(type), opened.work?.change_kind);
+  const units = route.steps.flatMap((step) =>
     step.asked.flatMap((asked) => (asked.by === 'unit' ? [asked.unitId] : [])),
   );
   const house = await app.house();
@@ -53,9 +63,9 @@ const resolveRoute = async (
       ]),
     ),
     chosen,
-    fallbacks: [house.fallbackApprover].filter((id): id is string => id !== null),
+    fallbacks: [policyOf(type).fallbackApproverId, house.fallbackApprover].filter((id): id is string => id !== null),
   };
-  return type.route.steps.map((step) => ({ step, people: resolveStep(step, lookups) }));
+  return route.steps.map((step) => ({ step, people: resolveStep(step, lookups) }));
 };
 
 /** What the rules of the life of a revision need to know of route and run. */
@@ -82,7 +92,7 @@ export const routeFactsOf = async (
         )
       : false;
   return {
-    steps: type.route.steps.length,
+    steps: routeOf(policyOf(type), work?.change_kind).steps.length,
     unfilled: resolved.flatMap(({ step, people }) => (people.ok ? [] : [step.name])),
     mayCheckInByStep: Boolean(open?.editing && mine),
     hasOpenRun: run !== undefined,
@@ -107,7 +117,8 @@ export const send = (
     );
     const revision = opened.work;
     if (!revision) throw refused('wrong_state', { act: 'send', state: 'none in work' });
-    if (!type.route.steps.some((step) => step.kind !== 'approval')) {
+    const route = routeOf(policyOf(type), revision.change_kind);
+    if (!route.steps.some((step) => step.kind !== 'approval')) {
       const blocking = await openBlocking(work.trx, revision.id);
       if (blocking[0]) throw refused('blocking_comment', blocking[0]);
     }
@@ -122,7 +133,7 @@ export const send = (
     const run = await startRun(work, {
       document,
       revision,
-      definition: type.route,
+      definition: route,
       message: input.message,
       people: resolved.map(({ people }) => (people.ok ? people.value : [])),
     });
@@ -133,7 +144,7 @@ export const send = (
         run: run.n,
         message: input.message,
         version: revision.version_count,
-        steps: type.route.steps.map((step) => step.name),
+        steps: route.steps.map((step) => step.name),
       },
     });
     await advance(app, work, { document, revision, run });

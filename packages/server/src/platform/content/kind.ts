@@ -35,6 +35,7 @@ const TAKEN = new Set([
   'application/x-cfb',
   'application/zip',
   'image/vnd.dxf',
+  'image/vnd.dwg',
   'image/tiff',
   'image/bmp',
 ]);

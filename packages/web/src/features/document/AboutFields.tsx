@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { Select, TextField } from '../../ui/controls.tsx';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import type { AboutValues } from './about.ts';
 import { DocumentPicker } from './DocumentPicker.tsx';
@@ -16,6 +17,8 @@ export const AboutFields = ({
   parentNeeded,
   typeMonths,
   titles = true,
+  sharing = [],
+  isOutside = false,
 }: {
   values: AboutValues;
   onChange: (values: AboutValues) => void;
@@ -25,6 +28,10 @@ export const AboutFields = ({
   typeMonths: number;
   /** Titles are signed: only while the revision is a draft. */
   titles?: boolean;
+  /** Status codes for sharing that the type has. */
+  sharing?: readonly { code: string; text: string }[];
+  /** Documents of the type come from outside. */
+  isOutside?: boolean;
 }) => {
   const me = useMe();
   const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
@@ -68,6 +75,51 @@ export const AboutFields = ({
         onChange={(event) => set({ reviewMonths: event.target.value })}
         hint={`Left empty: ${typeMonths || 'no review'}${typeMonths ? ', as its type says' : ', as its type says'}`}
       />
+      {(isOutside || values.source) && (
+        <>
+          <TextField
+            label="Source"
+            optional
+            maxLength={300}
+            value={values.source}
+            onChange={(event) => set({ source: event.target.value })}
+            hint="Where it comes from: publisher, address"
+          />
+          <TextField
+            label="Edition there"
+            optional
+            maxLength={80}
+            value={values.edition}
+            onChange={(event) => set({ edition: event.target.value })}
+          />
+          <PeoplePicker
+            label="Watched by"
+            single
+            value={values.watcher}
+            onChange={(watcher) => set({ watcher })}
+            hint="Looks at the source again and again; left empty, the owner"
+          />
+        </>
+      )}
+      {sharing.length > 0 && (
+        <Select label="Shared as" value={values.sharing} onChange={(event) => set({ sharing: event.target.value })}>
+          <option value="">not said</option>
+          {sharing.map((one) => (
+            <option key={one.code} value={one.code}>
+              {one.code} {one.text}
+            </option>
+          ))}
+        </Select>
+      )}
+      <Select
+        label="Stored file names"
+        value={values.keepInStep}
+        onChange={(event) => set({ keepInStep: event.target.value as AboutValues['keepInStep'] })}
+      >
+        <option value="">as the type says</option>
+        <option value="yes">follow the naming rule</option>
+        <option value="no">stay as they came</option>
+      </Select>
       {sites.length > 0 && (
         <div className="col-span-2">
           <UnitPicker

@@ -93,6 +93,19 @@ export const FactsPanel = ({ page }: { page: DocumentPage }) => {
             page.shortcuts.map((one) => <Shortcut key={one.id} page={page} shortcut={one} />),
           )}
         {page.sites.length > 0 && row('Sites', page.sites.map((site) => site.name).join(', '))}
+        {page.sharing.code && row('Shared as', `${page.sharing.code} ${page.sharing.text}`)}
+        {page.origin &&
+          row(
+            'Source',
+            <>
+              {page.origin.source || 'not said'}
+              {page.origin.edition && `, edition ${page.origin.edition}`}
+              <span className="block text-[11.5px] text-ink-3">
+                {page.origin.watcher ? `watched by ${page.origin.watcher.name}` : 'watched by nobody'}
+                {page.origin.checkOn && `, next look on ${showDay(page.origin.checkOn)}`}
+              </span>
+            </>,
+          )}
         {page.location && row('Location', page.location)}
         {row(
           'Review',
@@ -224,7 +237,14 @@ const Correct = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         <div className="col-span-2">
           <KeywordsField value={keywords} onChange={setKeywords} />
         </div>
-        <AboutFields values={about} onChange={setAbout} typeMonths={page.reviewMonths.type} titles={draft} />
+        <AboutFields
+          values={about}
+          onChange={setAbout}
+          typeMonths={page.reviewMonths.type}
+          titles={draft}
+          sharing={page.sharing.offered}
+          isOutside={page.origin !== null}
+        />
         {!draft && (
           <div className="col-span-2">
             <TextArea

@@ -8,6 +8,12 @@ export type AboutValues = {
   sites: string[];
   confidentiality: DocumentPage['confidentiality'];
   reviewMonths: string;
+  /** '' as the type says, else yes or no. */
+  keepInStep: '' | 'yes' | 'no';
+  sharing: string;
+  source: string;
+  edition: string;
+  watcher: { id: string; name: string }[];
 };
 
 export const NOTHING_SAID: AboutValues = {
@@ -17,6 +23,11 @@ export const NOTHING_SAID: AboutValues = {
   sites: [],
   confidentiality: 'internal',
   reviewMonths: '',
+  keepInStep: '',
+  sharing: '',
+  source: '',
+  edition: '',
+  watcher: [],
 };
 
 export const aboutOf = (page: DocumentPage): AboutValues => ({
@@ -26,12 +37,25 @@ export const aboutOf = (page: DocumentPage): AboutValues => ({
   sites: page.sites.map((site) => site.code),
   confidentiality: page.confidentiality,
   reviewMonths: page.reviewMonths.own === null ? '' : String(page.reviewMonths.own),
+  keepInStep: page.keepInStep.own === null ? '' : page.keepInStep.own ? 'yes' : 'no',
+  sharing: page.sharing.code,
+  source: page.origin?.source ?? '',
+  edition: page.origin?.edition ?? '',
+  watcher: page.origin?.watcher ? [page.origin.watcher] : [],
 });
 
 type Body = Required<
   Pick<
     BodyInOf<typeof api.documents.correctFacts>,
-    'parent' | 'titles' | 'location' | 'sites' | 'confidentiality' | 'reviewMonths'
+    | 'parent'
+    | 'titles'
+    | 'location'
+    | 'sites'
+    | 'confidentiality'
+    | 'reviewMonths'
+    | 'keepInStep'
+    | 'sharing'
+    | 'origin'
   >
 >;
 /** The same as the server takes it; rows without a title are left out. */
@@ -44,4 +68,7 @@ export const toAbout = (values: AboutValues): Body => ({
   sites: values.sites,
   confidentiality: values.confidentiality,
   reviewMonths: values.reviewMonths.trim() === '' ? null : Number(values.reviewMonths),
+  keepInStep: values.keepInStep === '' ? null : values.keepInStep === 'yes',
+  sharing: values.sharing,
+  origin: { source: values.source, edition: values.edition, watcherId: values.watcher[0]?.id ?? null },
 });

@@ -10,6 +10,7 @@ import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { AboutFields } from '../document/AboutFields.tsx';
 import { toAbout } from '../document/about.ts';
+import { DrawingReferences } from '../document/DrawingReferences.tsx';
 import { FactFields, toFacts } from '../document/FactFields.tsx';
 import { KeywordsField } from '../document/KeywordsField.tsx';
 import { MoreOriginals, OriginalSaid } from '../document/MoreOriginals.tsx';
@@ -174,6 +175,7 @@ export const OneDocument = ({
           several={several}
           begin={{ templates: ofType, value: templateId, onChange: setTemplateId }}
         />
+        {upload && <DrawingReferences upload={upload} />}
         {known?.document && (
           <p className="-mt-1 border-l-3 border-ochre bg-ochre-tint px-3 py-1.5 text-ochre">
             {known.document.by === 'bytes'
@@ -247,7 +249,10 @@ export const OneDocument = ({
                 onChange={(event) => setSummary(event.target.value)}
               />
             </div>
-            <details open={type.underParent || common.about.parent !== ''} className="border-t border-line pt-3">
+            <details
+              open={type.underParent || type.isOutside || common.about.parent !== ''}
+              className="border-t border-line pt-3"
+            >
               <summary className="cursor-pointer font-[550] text-petrol">
                 Parent, sites, confidentiality, titles in other languages
               </summary>
@@ -257,6 +262,8 @@ export const OneDocument = ({
                   onChange={common.setAbout}
                   parentNeeded={type.underParent}
                   typeMonths={type.reviewMonths}
+                  sharing={type.sharing}
+                  isOutside={type.isOutside}
                 />
               </div>
             </details>

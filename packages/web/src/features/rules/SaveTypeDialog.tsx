@@ -1,10 +1,10 @@
-import { api, type TypeRule, type TypeSummary, type TypeTrial } from '@kanonos/contract';
+import { api, type TypeRule, type TypeTrial } from '@kanonos/contract';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { call, refreshAll } from '../../app/client.ts';
-import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
@@ -16,20 +16,17 @@ import type { Edited } from './words.ts';
 export const SaveTypeDialog = ({
   detail,
   rule,
-  types,
   saved,
   close,
 }: {
   detail: Edited;
   rule: TypeRule;
-  types: readonly TypeSummary[];
   saved: () => void;
   close: () => void;
 }) => {
   const navigate = useNavigate();
   const [reason, setReason] = useState('');
   const [from, setFrom] = useState('');
-  const [routeOf, setRouteOf] = useState(detail.id === null ? (detail.routeOf ?? '') : '');
   const [unfilled, setUnfilled] = useState<string[]>([]);
   const trial = useQuery({
     queryKey: ['rules', 'tryType', detail.id, rule],
@@ -38,7 +35,7 @@ export const SaveTypeDialog = ({
   const fill = (trial.data?.gaps ?? []).filter((gap) => gap.fills && !unfilled.includes(gap.key)).map((gap) => gap.key);
   const act = useMutation({
     mutationFn: async () => {
-      if (detail.id === null) return call(api.rules.addType, { body: { rule, routeOf: routeOf || null, reason } });
+      if (detail.id === null) return call(api.rules.addType, { body: { rule, reason } });
       await call(api.rules.changeType, {
         params: { id: detail.id },
         body: { rule, reason, rowVersion: detail.rowVersion, from: from || null, fill: from ? [] : fill },
@@ -78,24 +75,10 @@ export const SaveTypeDialog = ({
           }
         />
       )}
-      {isNew && (
-        <Select
-          label="Route and readers"
-          value={routeOf}
-          onChange={(event) => setRouteOf(event.target.value)}
-          hint={
-            routeOf || rule.releaseWithoutRoute
-              ? undefined
-              : 'Without a route, and not released without one, it cannot come into force.'
-          }
-        >
-          <option value="">none</option>
-          {types.map((type) => (
-            <option key={type.id} value={type.id}>
-              as {type.code} {type.name}
-            </option>
-          ))}
-        </Select>
+      {isNew && rule.route.steps.length === 0 && !rule.releaseWithoutRoute && (
+        <p className="border-l-3 border-ochre bg-ochre-tint px-3 py-1.5">
+          Without a route, and not released without one, its documents cannot come into force.
+        </p>
       )}
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
       {!isNew && (

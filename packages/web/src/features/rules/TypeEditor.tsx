@@ -9,8 +9,10 @@ import { count, showDay } from '../../ui/format.ts';
 import { toHouseRules } from '../numbers/useBench.ts';
 import { DropPlan, Editions } from './Editions.tsx';
 import { FieldsSection } from './FieldsSection.tsx';
+import { KeepingSection } from './KeepingSection.tsx';
 import { LeaveDialog } from './LeaveDialog.tsx';
 import { NumberSection } from './NumberSection.tsx';
+import { RouteSection } from './RouteSection.tsx';
 import { SaveTypeDialog } from './SaveTypeDialog.tsx';
 import { LifeSection, WhatSection } from './sections.tsx';
 import { collisionWords, type Edited, refusalsOf, rulesWith } from './words.ts';
@@ -20,6 +22,8 @@ const TABS = [
   { value: 'number', text: 'Number and name' },
   { value: 'fields', text: 'Fields' },
   { value: 'life', text: 'Labels and life' },
+  { value: 'route', text: 'Route and readers' },
+  { value: 'keeping', text: 'Files and keeping' },
   { value: 'editions', text: 'Editions' },
 ] as const;
 type Tab = (typeof TABS)[number]['value'];
@@ -35,7 +39,7 @@ export const TypeEditor = ({
   copy?: { from: string; onChange: (id: string) => void };
 }) => {
   const [params, setParams] = useSearchParams();
-  const tabs = detail.id === null ? TABS.slice(0, 4) : TABS;
+  const tabs = detail.id === null ? TABS.slice(0, -1) : TABS;
   const tab = tabs.find(({ value }) => value === params.get('tab'))?.value ?? 'what';
   const [rule, setRule] = useState(detail.rule);
   const [saving, setSaving] = useState(false);
@@ -87,9 +91,9 @@ export const TypeEditor = ({
         {tab === 'what' && <WhatSection rule={rule} edit={edit} types={types} {...(copy ? { copy } : {})} />}
         {tab === 'number' && <NumberSection rule={rule} edit={edit} rules={numbers.data?.rules ?? []} said={said} />}
         {tab === 'fields' && <FieldsSection rule={rule} edit={edit} />}
-        {tab === 'life' && (
-          <LifeSection rule={rule} edit={edit} route={detail.id === null ? undefined : detail.route} />
-        )}
+        {tab === 'life' && <LifeSection rule={rule} edit={edit} />}
+        {tab === 'route' && <RouteSection rule={rule} edit={edit} types={types} />}
+        {tab === 'keeping' && <KeepingSection rule={rule} edit={edit} />}
         {tab === 'editions' && detail.id !== null && <Editions editions={detail.editions} planned={planned} />}
       </div>
       {(dirty || (said.length > 0 && differences > 0)) && (
@@ -110,13 +114,7 @@ export const TypeEditor = ({
         </footer>
       )}
       {saving && (
-        <SaveTypeDialog
-          detail={detail}
-          rule={rule}
-          types={types}
-          saved={() => setSaved(true)}
-          close={() => setSaving(false)}
-        />
+        <SaveTypeDialog detail={detail} rule={rule} saved={() => setSaved(true)} close={() => setSaving(false)} />
       )}
       {blocker.state === 'blocked' && <LeaveDialog stay={() => blocker.reset()} leave={() => blocker.proceed()} />}
     </section>

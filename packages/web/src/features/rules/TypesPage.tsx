@@ -70,7 +70,7 @@ const NewType = ({ types }: { types: Types }) => {
   return (
     <TypeEditor
       key={`new ${copied && data ? copied : ''}`}
-      detail={{ id: null, rule: start, routeOf: copied || null }}
+      detail={{ id: null, rule: start }}
       types={types}
       copy={{ from: copied, onChange: setCopied }}
     />

@@ -1,4 +1,4 @@
-import { api, type Scheme, type TypeDetail, type TypeRule, type TypeSummary } from '@kanonos/contract';
+import { api, type Scheme, type TypeRule, type TypeSummary } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
@@ -7,7 +7,7 @@ import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { sampleLabels } from './words.ts';
 
 export type Edit = (change: Partial<TypeRule>) => void;
-type Section = { rule: TypeRule; edit: Edit };
+export type Section = { rule: TypeRule; edit: Edit };
 
 /** Code, name, place in the classification, and what somebody who registers reads. */
 export const WhatSection = ({
@@ -137,7 +137,7 @@ const SCHEMES: { kind: Scheme['kind']; text: string; make: () => Scheme }[] = [
 ];
 
 /** Labels of revisions, review, release and readers. */
-export const LifeSection = ({ rule, edit, route }: Section & { route: TypeDetail['route'] | undefined }) => (
+export const LifeSection = ({ rule, edit }: Section) => (
   <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
     <Select
       label="Revision labels"
@@ -167,10 +167,6 @@ export const LifeSection = ({ rule, edit, route }: Section & { route: TypeDetail
           : 'Counted from coming into force; each document may have its own day'
       }
     />
-    <div>
-      <span className="cap">Route</span>
-      <p className="mt-1">{route ? route.steps.join(', then ') || 'none' : 'chosen when the type is made'}</p>
-    </div>
     <div className="col-span-2 flex flex-col gap-1 border-t border-line pt-3">
       <Tick checked={rule.releaseWithoutRoute} onChange={(releaseWithoutRoute) => edit({ releaseWithoutRoute })}>
         A controller may release it without a route, with a signature

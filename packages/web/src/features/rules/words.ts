@@ -5,6 +5,7 @@ import {
   findCollision,
   firstLabel,
   type HouseRule,
+  NO_POLICY,
   type NumberFacts,
   nextLabel,
   parseRule,
@@ -13,7 +14,7 @@ import {
 } from '@kanonos/core';
 
 /** A type that is looked at: one of the house, or one that is being made. */
-export type Edited = TypeDetail | { id: null; rule: TypeRule; routeOf: string | null };
+export type Edited = TypeDetail | { id: null; rule: TypeRule };
 
 /** What a place in a rule is called on the screen. */
 const PLACES: Record<string, string> = {
@@ -35,6 +36,18 @@ const PLACES: Record<string, string> = {
   takeOver: 'Old stock may be taken over',
   registerUnitIds: 'Who may register',
   retired: 'Retired',
+  route: 'Route',
+  routes: 'Routes of change kinds',
+  steps: 'steps',
+  reading: 'Required reading',
+  fallbackApproverId: 'Fallback approver',
+  keepInStep: 'Stored names follow the rule',
+  origin: 'Outside origin',
+  sharing: 'Sharing codes',
+  head: 'Head',
+  foot: 'Foot',
+  cover: 'Cover page',
+  keeping: 'Keeping',
   mandatory: 'mandatory',
   signed: 'signed',
   label: 'label',
@@ -94,6 +107,7 @@ export const NEW_TYPE: TypeRule = {
   takeOver: false,
   registerUnitIds: [],
   retired: false,
+  ...(NO_POLICY as Pick<TypeRule, keyof typeof NO_POLICY>),
 };
 
 /** What the rules of the core say of a draft, as sentences; each begins with the field that it is about. */

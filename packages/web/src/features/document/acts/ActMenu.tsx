@@ -3,6 +3,7 @@ import { type DocumentPage, sentenceOf } from '@kanonos/contract';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useMe } from '../../../app/session.tsx';
 import { AuthoringDialogs } from './AuthoringDialogs.tsx';
+import { IdentityDialogs } from './IdentityDialogs.tsx';
 import { useOpenAct } from './openAct.ts';
 import { ReasonDialogs } from './ReasonDialogs.tsx';
 import { ReviseDialog } from './ReviseDialog.tsx';
@@ -23,10 +24,22 @@ const WORDS: Record<string, string> = {
   abandon: 'Abandon the draft',
   remove: 'Remove',
   'bring back': 'Bring back',
+  renumber: 'Renumber',
+  'rename file': 'Rename its file',
+  'replace content': 'Take the content of another document',
+  'check source': 'Looked at its source',
 };
 
 /** Acts that are not shown at all: for others, or for another kind of document. */
-const NOT_SAID = new Set(['right_missing', 'not_removed', 'document_removed', 'was_in_force']);
+const NOT_SAID = new Set([
+  'number_is_known',
+  'name_by_rule',
+  'not_watched',
+  'right_missing',
+  'not_removed',
+  'document_removed',
+  'was_in_force',
+]);
 
 /** Every act that the rules know, greyed with the reason where it is not possible now. */
 export const ActMenu = ({ page }: { page: DocumentPage }) => {
@@ -81,6 +94,7 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
       <AuthoringDialogs page={page} act={act} close={close} />
       {act === 'send' && <SendDialog page={page} close={close} />}
       {act === 'revise' && <ReviseDialog page={page} close={close} />}
+      <IdentityDialogs page={page} act={act} close={close} />
       <ReasonDialogs page={page} act={act} close={close} />
     </>
   );

@@ -6,6 +6,7 @@ import { useAct } from '../../../app/useAct.ts';
 import { TextArea, TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant } from '../../../ui/format.ts';
+import { DrawingReferences } from '../DrawingReferences.tsx';
 import { FactFields, type FactValues, toFacts, toValues } from '../FactFields.tsx';
 import { MoreOriginals, OriginalSaid } from '../MoreOriginals.tsx';
 import { OriginalField } from '../OriginalField.tsx';
@@ -73,6 +74,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
   const me = useMe();
   const [main, ...others] = (page.versions[0]?.files ?? []).filter((file) => file.role === 'original');
   const [upload, setUpload] = useState<Upload | null>(null);
+  const [name, setName] = useState('');
   const [said, setSaid] = useState<OriginalRow>(() => (main ? keptRow(main) : EMPTY_ROW));
   const [more, setMore] = useState<OriginalRow[]>(() => others.map(keptRow));
   const [note, setNote] = useState('');
@@ -86,6 +88,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       params: { document: page.id },
       body: {
         uploadId: upload?.id ?? null,
+        ...(name && upload ? { name } : {}),
         about: toSaid(said),
         more: more
           .filter((row) => row.upload || row.kept)
@@ -123,6 +126,27 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         </p>
       )}
       <OriginalField label="The changed file" value={upload} onChange={setUpload} />
+      {upload && <DrawingReferences upload={upload} />}
+      {upload && main && upload.name !== main.name && !page.keepInStep.holds && (
+        <TextField
+          label="Stored name"
+          value={name || upload.name}
+          maxLength={200}
+          onChange={(event) => setName(event.target.value)}
+          hint={
+            <span className="flex flex-wrap items-center gap-1.5">
+              It came under another name. Also at hand:
+              {[...new Set([main.name, main.handedOutName, upload.name])]
+                .filter((one) => one !== (name || upload.name))
+                .map((one) => (
+                  <button key={one} type="button" className="btn !h-6" onClick={() => setName(one)}>
+                    {one}
+                  </button>
+                ))}
+            </span>
+          }
+        />
+      )}
       <TextArea
         label="What changed in this version"
         required

@@ -1,0 +1,68 @@
+import { type Refusal, refusal } from '../result.ts';
+import { checkRoute, type RouteDefinition } from '../routes/route.ts';
+
+/** Change kinds that may have a route of their own; a first issue always takes the type's. */
+export const ROUTED_KINDS = ['minor', 'major', 'editorial'] as const;
+export type RoutedKind = (typeof ROUTED_KINDS)[number];
+
+/** Whom a type asks to read its documents, when nothing else was said on the document. */
+export type TypeReading = {
+  unitIds: readonly string[];
+  everyone?: boolean;
+  workingDays: number;
+  newcomerDays: number;
+  perChange: Readonly<Record<string, string>>;
+  instructions: string;
+};
+
+/** What a type lays down for the life of its documents beside number, name and fields. */
+export type TypePolicy = {
+  route: RouteDefinition;
+  /** Routes of single change kinds, in place of that of the type. */
+  routes: Readonly<Partial<Record<RoutedKind, RouteDefinition>>>;
+  reading: TypeReading | null;
+  /** Asked in a step where nobody else is found, before the house's own. */
+  fallbackApproverId: string | null;
+  /** Stored file names follow the naming rule. */
+  keepInStep: boolean;
+  /** Documents of outside origin are watched: checked at their source every so many months (ISO 9001, 7.5.3.2). */
+  origin: { checkMonths: number } | null;
+  /** Status codes under which information is shared, where the trade wants them (ISO 19650-2). */
+  sharing: readonly { code: string; text: string }[];
+  /** Lines on renditions and prints, with the tokens of file names. */
+  head: string;
+  foot: string;
+  cover: boolean;
+  /** How long it is kept after it was superseded or withdrawn (ISO 15489-1). */
+  keeping: { years: number; from: 'superseded' | 'withdrawn' } | null;
+};
+
+export const NO_POLICY: TypePolicy = {
+  route: { name: '', steps: [] },
+  routes: {},
+  reading: null,
+  fallbackApproverId: null,
+  keepInStep: false,
+  origin: null,
+  sharing: [],
+  head: '',
+  foot: '',
+  cover: false,
+  keeping: null,
+};
+
+/** The route that a revision of a change kind takes. */
+export const routeOf = (
+  policy: Pick<TypePolicy, 'route' | 'routes'>,
+  changeKind: string | undefined,
+): RouteDefinition => policy.routes[changeKind as RoutedKind] ?? policy.route;
+
+/** What is wrong with it: routes that cannot be walked, sharing codes twice. */
+export const checkTypePolicy = (policy: TypePolicy): Refusal[] => {
+  const codes = policy.sharing.map(({ code }) => code);
+  const twice = codes.find((code, i) => codes.indexOf(code) < i);
+  return [
+    ...[policy.route, ...Object.values(policy.routes)].flatMap((route) => checkRoute(route)),
+    ...(twice === undefined ? [] : [refusal('sharing_code_twice', { code: twice })]),
+  ];
+};

@@ -1,0 +1,44 @@
+import { readFile } from 'node:fs/promises';
+import type { AnswerOf, api } from '@kanonos/contract';
+import {
+  createRecogniser,
+  drawingFormat,
+  dxfReferences,
+  extensionOf,
+  readFileName,
+  svgReferences,
+} from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import type { Viewer } from '../access/service.ts';
+import { houseRules } from '../rules/service.ts';
+import { matchNames } from './matching.ts';
+import { getStored } from './uploads.ts';
+
+const MOST_BYTES = 60 * 1024 * 1024;
+
+/** What a drawing that was sent refers to, each matched to a document by number or name where the format can be read. */
+export const drawingReferences = async (
+  app: App,
+  viewer: Viewer,
+  uploadId: string,
+): Promise<AnswerOf<typeof api.documents.references>> => {
+  const upload = await getStored(app, app.db, viewer, uploadId);
+  const extension = extensionOf(upload.name);
+  const format = drawingFormat(extension);
+  if (format !== 'open' || upload.size > MOST_BYTES) return { format, references: [] };
+  const text = (await readFile(app.content.pathOf(upload.sha256))).toString('utf8');
+  const names = extension.toLowerCase() === 'dxf' ? dxfReferences(text) : svgReferences(text);
+  const recognise = createRecogniser(await houseRules(app.db));
+  const matches = await matchNames(
+    app,
+    viewer,
+    names.map((name) => ({ name, sha256: '', number: readFileName(name, recognise).number })),
+  );
+  return {
+    format,
+    references: names.map((name, i) => {
+      const match = matches[i];
+      return { name, document: match ? { number: match.number, title: match.title } : null };
+    }),
+  };
+};

@@ -1,0 +1,167 @@
+import { api, type DocumentPage } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { ask } from '../../../app/client.ts';
+import { useAct } from '../../../app/useAct.ts';
+import { Select, TextArea, TextField } from '../../../ui/controls.tsx';
+import { FormDialog } from '../../../ui/FormDialog.tsx';
+import { showDay } from '../../../ui/format.ts';
+import { Tick } from '../../../ui/Tick.tsx';
+import { DocumentPicker } from '../DocumentPicker.tsx';
+
+type Props = { page: DocumentPage; close: () => void };
+
+/** What changes what a document is called, holds, or is known of: number, file name, content, edition at its source. */
+export const IdentityDialogs = ({ page, act, close }: Props & { act: string | null }) => (
+  <>
+    {act === 'renumber' && <Renumber page={page} close={close} />}
+    {act === 'rename file' && <RenameFile page={page} close={close} />}
+    {act === 'replace content' && <ReplaceContent page={page} close={close} />}
+    {act === 'check source' && <CheckSource page={page} close={close} />}
+  </>
+);
+
+const Renumber = ({ page, close }: Props) => {
+  const navigate = useNavigate();
+  const types = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
+  const type = types.data?.types.find((one) => one.id === page.type.id);
+  const [number, setNumber] = useState('');
+  const [reason, setReason] = useState('');
+  const act = useAct(
+    api.documents.renumber,
+    (answer) => `It is ${answer.number} now.`,
+    (answer) => navigate(`/d/${encodeURIComponent(answer.number)}`, { replace: true }),
+  );
+  return (
+    <FormDialog
+      title={`Renumber ${page.number}`}
+      about={
+        <p>
+          {page.number} becomes void for ever and says which number it is now; who follows it comes here. Possible only
+          while nobody else has decided on it.
+        </p>
+      }
+      act={act}
+      button="Renumber"
+      onSubmit={() => act.mutate({ params: { document: page.id }, body: { number: number || null, reason } })}
+      onClose={close}
+    >
+      {type?.numbering ? (
+        <Select label="New number" value={number} onChange={(event) => setNumber(event.target.value)}>
+          <option value="">The next by the rule</option>
+          {type.reserved.map((one) => (
+            <option key={one} value={one}>
+              {one}, reserved for you
+            </option>
+          ))}
+        </Select>
+      ) : (
+        <TextField
+          label="Number of the maker"
+          required
+          value={number}
+          onChange={(event) => setNumber(event.target.value)}
+        />
+      )}
+      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+    </FormDialog>
+  );
+};
+
+const RenameFile = ({ page, close }: Props) => {
+  const [file] = page.versions[0]?.files ?? [];
+  const [name, setName] = useState(file?.name ?? '');
+  const act = useAct(api.documents.rename, ({ version }) => `Named so, as version ${version}.`, close);
+  return (
+    <FormDialog
+      title={`Rename the file of ${page.number}`}
+      act={act}
+      button="Rename"
+      onSubmit={() => act.mutate({ params: { document: page.id }, body: { name } })}
+      onClose={close}
+    >
+      <TextField
+        label="Stored name"
+        required
+        maxLength={200}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        hint={
+          file && (
+            <>
+              When it leaves, the rule names it <span className="num">{file.handedOutName}</span>
+              {name !== file.handedOutName && (
+                <button type="button" className="btn ml-2 !h-6" onClick={() => setName(file.handedOutName)}>
+                  Take that
+                </button>
+              )}
+            </>
+          )
+        }
+      />
+    </FormDialog>
+  );
+};
+
+const ReplaceContent = ({ page, close }: Props) => {
+  const [from, setFrom] = useState('');
+  const [note, setNote] = useState('');
+  const act = useAct(api.documents.replace, ({ version }) => `Version ${version} has the new content.`, close);
+  return (
+    <FormDialog
+      title={`Take the content of another document for ${page.number}`}
+      about={<p>Its files become the next version here. The other document stays as it is; both lifelines say so.</p>}
+      act={act}
+      button="Take its content"
+      ready={from !== ''}
+      onSubmit={() => act.mutate({ params: { document: page.id }, body: { from, note } })}
+      onClose={close}
+    >
+      <DocumentPicker label="From" value={from} onChange={setFrom} />
+      <TextArea
+        label="What changed in this version"
+        required
+        rows={2}
+        value={note}
+        onChange={(event) => setNote(event.target.value)}
+      />
+    </FormDialog>
+  );
+};
+
+const CheckSource = ({ page, close }: Props) => {
+  const had = page.origin?.edition ?? '';
+  const [edition, setEdition] = useState(had);
+  const [isNewer, setIsNewer] = useState(false);
+  const [note, setNote] = useState('');
+  const act = useAct(
+    api.documents.checkSource,
+    ({ checkOn }) => (checkOn ? `Noted. The next look is due on ${showDay(checkOn)}.` : 'Noted.'),
+    close,
+  );
+  return (
+    <FormDialog
+      title={`Looked at the source of ${page.number}`}
+      about={<p>{page.origin?.source || 'Its source is not said yet.'}</p>}
+      act={act}
+      button="Note it"
+      onSubmit={() => act.mutate({ params: { document: page.id }, body: { edition, isNewer, note } })}
+      onClose={close}
+    >
+      <TextField
+        label="Edition found"
+        required
+        value={edition}
+        onChange={(event) => {
+          setEdition(event.target.value);
+          setIsNewer(event.target.value.trim() !== had.trim());
+        }}
+      />
+      <Tick checked={isNewer} onChange={setIsNewer}>
+        It is another one than is filed here{had && ` (${had})`}: revise this document
+      </Tick>
+      <TextArea label="Note" optional rows={2} value={note} onChange={(event) => setNote(event.target.value)} />
+    </FormDialog>
+  );
+};

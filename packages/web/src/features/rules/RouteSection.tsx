@@ -1,0 +1,176 @@
+import { api, type Route, type TypeSummary } from '@kanonos/contract';
+import { ROUTED_KINDS } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask, call } from '../../app/client.ts';
+import { Segments, Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import { RouteSteps } from './RouteSteps.tsx';
+import type { Section } from './sections.tsx';
+
+const KINDS = [
+  { value: 'all', text: 'Every change' },
+  { value: 'minor', text: 'Minor' },
+  { value: 'major', text: 'Major' },
+  { value: 'editorial', text: 'Editorial' },
+] as const;
+type Kind = (typeof KINDS)[number]['value'];
+const PER_CHANGE = ['read all', 'read the changes', 'carry over'] as const;
+const EMPTY: Route = { name: '', steps: [] };
+
+/** Who reviews and approves, per change kind where one goes another way; who is asked where nobody is found; who must read. */
+export const RouteSection = ({ rule, edit, types }: Section & { types: readonly TypeSummary[] }) => {
+  const [kind, setKind] = useState<Kind>('all');
+  const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
+  const people = useQuery({ ...ask(api.people.names, { query: {} }), staleTime: 60_000 });
+  const nameOf = (id: string) => people.data?.people.find((person) => person.id === id)?.name ?? '…';
+  const own = kind === 'all' ? rule.route : rule.routes[kind];
+  const set = (route: Route | undefined) => {
+    if (kind === 'all') return edit({ route: route ?? EMPTY });
+    const { [kind]: _, ...others } = rule.routes;
+    edit({ routes: route ? { ...others, [kind]: route } : others });
+  };
+  const take = async (id: string) => {
+    if (!id) return;
+    const model = await call(api.rules.type, { params: { id } });
+    set(model.rule.route);
+  };
+  const reading = rule.reading;
+  const fallback = rule.fallbackApproverId;
+  return (
+    <div className="max-w-4xl">
+      <div className="mb-2 flex items-center gap-3">
+        <Segments<Kind>
+          label="Change kind"
+          value={kind}
+          onChange={setKind}
+          options={KINDS.map((one) => ({
+            ...one,
+            text: one.value !== 'all' && rule.routes[one.value] ? `${one.text}, its own` : one.text,
+          }))}
+        />
+        <span className="ml-auto w-64">
+          <Select label="Begin with the route of" value="" onChange={(event) => void take(event.target.value)}>
+            <option value="">choose a type</option>
+            {types.map((type) => (
+              <option key={type.id} value={type.id}>
+                {type.code} {type.name}
+              </option>
+            ))}
+          </Select>
+        </span>
+      </div>
+      {own ? (
+        <>
+          <RouteSteps route={own} rule={rule} onChange={set} nameOf={nameOf} units={units.data?.units ?? []} />
+          {kind !== 'all' && (
+            <button type="button" className="btn mt-2" onClick={() => set(undefined)}>
+              Go the way of every change
+            </button>
+          )}
+        </>
+      ) : (
+        <p className="border border-line bg-film-2 px-3 py-2 text-ink-2">
+          A {kind} change goes the way of every change
+          {rule.route.steps.length > 0 && `: ${rule.route.steps.map((step) => step.name).join(', then ')}`}.{' '}
+          <button type="button" className="btn ml-2 !h-6" onClick={() => set(rule.route)}>
+            Give it a way of its own
+          </button>
+        </p>
+      )}
+      <div className="mt-4 grid grid-cols-2 gap-x-4 gap-y-3 border-t border-line pt-3">
+        <PeoplePicker
+          label="Asked where nobody is found"
+          single
+          value={fallback ? [{ id: fallback, name: nameOf(fallback) }] : []}
+          onChange={([person]) => edit({ fallbackApproverId: person?.id ?? null })}
+          hint="Left empty: the fallback approver of the house"
+        />
+        <div className="self-end pb-1">
+          <Tick
+            checked={reading !== null}
+            onChange={(on) =>
+              edit({
+                reading: on
+                  ? {
+                      unitIds: [],
+                      everyone: false,
+                      workingDays: 10,
+                      newcomerDays: 5,
+                      perChange: { minor: 'read the changes', major: 'read all', editorial: 'carry over' },
+                      instructions: '',
+                    }
+                  : null,
+              })
+            }
+          >
+            Documents of this type ask people to read, unless said otherwise on the document
+          </Tick>
+        </div>
+        {reading && (
+          <>
+            <div className="col-span-2">
+              <UnitPicker
+                label="Who reads"
+                units={units.data?.units ?? []}
+                value={reading.unitIds}
+                onChange={(unitIds) => edit({ reading: { ...reading, unitIds } })}
+                everyone={{
+                  on: reading.everyone ?? false,
+                  onChange: (everyone) => edit({ reading: { ...reading, everyone } }),
+                }}
+              />
+            </div>
+            <div className="grid grid-cols-2 gap-3">
+              {(
+                [
+                  ['workingDays', 'Working days to read'],
+                  ['newcomerDays', 'Working days for newcomers'],
+                ] as const
+              ).map(([key, label]) => (
+                <TextField
+                  key={key}
+                  label={label}
+                  type="number"
+                  min={0}
+                  max={365}
+                  value={String(reading[key])}
+                  onChange={(event) => edit({ reading: { ...reading, [key]: Math.round(Number(event.target.value)) } })}
+                />
+              ))}
+            </div>
+            <div className="grid grid-cols-3 gap-3">
+              {ROUTED_KINDS.map((change) => (
+                <Select
+                  key={change}
+                  label={`${change} change`}
+                  value={reading.perChange[change] ?? 'read all'}
+                  onChange={(event) =>
+                    edit({ reading: { ...reading, perChange: { ...reading.perChange, [change]: event.target.value } } })
+                  }
+                >
+                  {PER_CHANGE.map((duty) => (
+                    <option key={duty} value={duty}>
+                      {duty}
+                    </option>
+                  ))}
+                </Select>
+              ))}
+            </div>
+            <div className="col-span-2">
+              <TextArea
+                label="Instructions for readers"
+                optional
+                rows={2}
+                value={reading.instructions}
+                onChange={(event) => edit({ reading: { ...reading, instructions: event.target.value } })}
+              />
+            </div>
+          </>
+        )}
+      </div>
+    </div>
+  );
+};

@@ -1,0 +1,291 @@
+import type { Route, Step, TypeRule, Unit } from '@kanonos/contract';
+import { Select, TextField } from '../../ui/controls.tsx';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+
+const KINDS: { value: Step['kind']; text: string }[] = [
+  { value: 'review', text: 'review' },
+  { value: 'acknowledge', text: 'take note' },
+  { value: 'task', text: 'task' },
+  { value: 'approval', text: 'approval, signed' },
+];
+const NEW_STEP: Step = {
+  name: 'Review',
+  kind: 'review',
+  asked: [{ by: 'chosen', minimum: 1 }],
+  rule: { kind: 'all' },
+  workingDays: 5,
+  onDecline: 'draft',
+};
+type Asked = Step['asked'][number];
+
+/** The steps of a route in their order: what each is, who is asked, when it is done, what a decline does. */
+export const RouteSteps = ({
+  route,
+  rule,
+  onChange,
+  nameOf,
+  units,
+}: {
+  route: Route;
+  rule: TypeRule;
+  onChange: (route: Route) => void;
+  nameOf: (id: string) => string;
+  units: readonly Unit[];
+}) => {
+  const set = (steps: Step[]) =>
+    onChange({
+      name:
+        route.name ||
+        steps
+          .map((step) => step.name)
+          .join(', ')
+          .slice(0, 80),
+      steps,
+    });
+  const change = (index: number, part: Partial<Step>) =>
+    set(route.steps.map((step, i) => (i === index ? { ...step, ...part } : step)));
+  const move = (index: number, by: number) => {
+    const steps = [...route.steps];
+    const [step] = steps.splice(index, 1);
+    if (step) steps.splice(index + by, 0, step);
+    // Where a decline led back to is by place: after a move it leads to the draft.
+    set(steps.map((one) => ({ ...one, onDecline: 'draft' })));
+  };
+  return (
+    <div className="flex flex-col gap-2">
+      {route.steps.map((step, index) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a step is what stands at its place
+        <fieldset key={index} className="border border-line bg-sheet px-3 py-2">
+          <legend className="num px-1 text-[12px]">{index + 1}</legend>
+          <div className="grid grid-cols-[minmax(0,1.3fr)_150px_minmax(0,1fr)_92px_auto] items-end gap-2.5">
+            <TextField
+              label="Step"
+              value={step.name}
+              maxLength={80}
+              onChange={(event) => change(index, { name: event.target.value })}
+            />
+            <Select
+              label="Kind"
+              value={step.kind}
+              onChange={(event) => change(index, { kind: event.target.value as Step['kind'] })}
+            >
+              {KINDS.map((kind) => (
+                <option key={kind.value} value={kind.value}>
+                  {kind.text}
+                </option>
+              ))}
+            </Select>
+            <DoneRule rule={step.rule} onChange={(next) => change(index, { rule: next })} />
+            <TextField
+              label="Days"
+              type="number"
+              min={0}
+              max={365}
+              value={String(step.workingDays)}
+              onChange={(event) => change(index, { workingDays: Math.round(Number(event.target.value)) })}
+            />
+            <span className="flex gap-1 pb-[1px]">
+              <button
+                type="button"
+                className="btn !px-2"
+                aria-label={`Step ${index + 1} earlier`}
+                disabled={index === 0}
+                onClick={() => move(index, -1)}
+              >
+                ↑
+              </button>
+              <button
+                type="button"
+                className="btn !px-2"
+                aria-label={`Step ${index + 1} later`}
+                disabled={index === route.steps.length - 1}
+                onClick={() => move(index, 1)}
+              >
+                ↓
+              </button>
+              <button type="button" className="btn" onClick={() => set(route.steps.filter((_, i) => i !== index))}>
+                Take out
+              </button>
+            </span>
+          </div>
+          <AskedEditor
+            asked={step.asked}
+            rule={rule}
+            units={units}
+            nameOf={nameOf}
+            onChange={(asked) => change(index, { asked })}
+          />
+          <div className="mt-1.5 flex items-center gap-5">
+            {step.kind === 'approval' ? (
+              <span className="w-72">
+                <TextField
+                  label="What the signature means"
+                  value={step.meaning ?? ''}
+                  maxLength={120}
+                  placeholder="approved for use"
+                  onChange={(event) => change(index, { meaning: event.target.value })}
+                />
+              </span>
+            ) : (
+              <Tick checked={step.editing ?? false} onChange={(editing) => change(index, { editing })}>
+                Who is asked may check in
+              </Tick>
+            )}
+            <span className="w-56">
+              <Select
+                label="A decline leads to"
+                value={String(step.onDecline)}
+                onChange={(event) =>
+                  change(index, { onDecline: event.target.value === 'draft' ? 'draft' : Number(event.target.value) })
+                }
+              >
+                <option value="draft">the draft</option>
+                {route.steps.slice(0, index).map((earlier, i) => (
+                  // biome-ignore lint/suspicious/noArrayIndexKey: a step is what stands at its place
+                  <option key={i} value={i}>
+                    step {i + 1}, {earlier.name}
+                  </option>
+                ))}
+              </Select>
+            </span>
+          </div>
+        </fieldset>
+      ))}
+      {route.steps.length === 0 && (
+        <p className="text-ink-2">No step: it is released without a route, or not at all.</p>
+      )}
+      <div>
+        <button
+          type="button"
+          className="btn"
+          onClick={() =>
+            set([
+              ...route.steps,
+              route.steps.at(-1)?.kind === 'approval'
+                ? { ...NEW_STEP, name: 'Approval', kind: 'approval', meaning: 'approved', asked: [{ by: 'owner' }] }
+                : NEW_STEP,
+            ])
+          }
+        >
+          Add a step
+        </button>
+      </div>
+    </div>
+  );
+};
+
+const DoneRule = ({ rule, onChange }: { rule: Step['rule']; onChange: (rule: Step['rule']) => void }) => (
+  <span className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-1.5">
+    <Select
+      label="Done when"
+      value={rule.kind}
+      onChange={(event) => {
+        const kind = event.target.value as Step['rule']['kind'];
+        onChange(kind === 'k of n' ? { kind, k: 2 } : { kind });
+      }}
+    >
+      <option value="all">all agree</option>
+      <option value="any one">any one agrees</option>
+      <option value="k of n">some agree</option>
+      <option value="in sequence">all, one after the other</option>
+    </Select>
+    {rule.kind === 'k of n' && (
+      <input
+        className="inp !w-12"
+        aria-label="How many"
+        type="number"
+        min={1}
+        max={50}
+        value={rule.k}
+        onChange={(event) => onChange({ kind: 'k of n', k: Math.max(1, Math.round(Number(event.target.value))) })}
+      />
+    )}
+  </span>
+);
+
+/** Who is asked in a step, as chips that are taken out, and a list to add from. */
+const AskedEditor = ({
+  asked,
+  rule,
+  units,
+  nameOf,
+  onChange,
+}: {
+  asked: readonly Asked[];
+  rule: TypeRule;
+  units: readonly Unit[];
+  nameOf: (id: string) => string;
+  onChange: (asked: Asked[]) => void;
+}) => {
+  const holders = rule.fields.filter((field) => field.kind === 'person' || field.kind === 'people');
+  const words = (one: Asked): string => {
+    switch (one.by) {
+      case 'person':
+        return nameOf(one.personId);
+      case 'unit':
+        return units.find((unit) => unit.id === one.unitId)?.name ?? '…';
+      case 'owner':
+        return 'the owner';
+      case 'owner supervisor':
+        return 'the supervisor of the owner';
+      case 'field':
+        return `who stands in ${holders.find((field) => field.key === one.key)?.label ?? one.key}`;
+      case 'chosen':
+        return `chosen when it is sent, at least ${one.minimum}`;
+    }
+  };
+  const add = (value: string) => {
+    const [by, id = ''] = value.split(' ');
+    if (by === 'owner') onChange([...asked, { by: 'owner' }]);
+    if (by === 'supervisor') onChange([...asked, { by: 'owner supervisor' }]);
+    if (by === 'chosen') onChange([...asked, { by: 'chosen', minimum: Number(id) }]);
+    if (by === 'unit') onChange([...asked, { by: 'unit', unitId: id }]);
+    if (by === 'field') onChange([...asked, { by: 'field', key: id }]);
+  };
+  return (
+    <div className="mt-2 grid grid-cols-[minmax(0,1fr)_210px_210px] items-end gap-2.5">
+      <div>
+        <span className="cap mb-1 block">Asked</span>
+        <div className="flex min-h-[30px] flex-wrap items-center gap-1 border border-line bg-film-2 px-1.5 py-1">
+          {asked.map((one, i) => (
+            <span key={words(one)} className="chip">
+              {words(one)}
+              <button
+                type="button"
+                aria-label={`Do not ask ${words(one)}`}
+                onClick={() => onChange(asked.filter((_, at) => at !== i))}
+              >
+                ×
+              </button>
+            </span>
+          ))}
+          {asked.length === 0 && <span className="text-vermilion">nobody yet</span>}
+        </div>
+      </div>
+      <Select label="Ask too" value="" onChange={(event) => add(event.target.value)}>
+        <option value="">choose</option>
+        <option value="owner">the owner</option>
+        <option value="supervisor">the supervisor of the owner</option>
+        <option value="chosen 1">chosen when it is sent, at least 1</option>
+        <option value="chosen 2">chosen when it is sent, at least 2</option>
+        {holders.map((field) => (
+          <option key={field.key} value={`field ${field.key}`}>
+            who stands in {field.label}
+          </option>
+        ))}
+        {units.map((unit) => (
+          <option key={unit.id} value={`unit ${unit.id}`}>
+            {unit.name} ({unit.kind})
+          </option>
+        ))}
+      </Select>
+      <PeoplePicker
+        label="Ask a person"
+        single
+        value={[]}
+        onChange={([person]) => person && onChange([...asked, { by: 'person', personId: person.id }])}
+      />
+    </div>
+  );
+};
