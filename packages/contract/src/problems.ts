@@ -113,6 +113,8 @@ export const PROBLEMS = {
     422,
     (p) => `${p.field}: a reminder needs a day field, and the owner or a person field to go to.`,
   ),
+  logo_wrong: at(422, 'Logo: a PNG or JPEG of at most 500 kB would be right.'),
+  group_rule_wrong: at(422, 'Groups: a rule names a group and at least one department, site or role.'),
   way_names_unknown: at(422, (p) => `Route: it names a ${p.what} that there is not, or who has left.`),
   step_field_unknown: at(422, (p) => `Route: ${p.what} is not a person field of this type.`),
   sharing_code_twice: at(422, (p) => `Sharing: code ${p.code} is there twice.`),

@@ -1,6 +1,6 @@
-import { FIELD_KINDS } from '@kanonos/core';
+import { CONFIDENTIALITIES, FIELD_KINDS, FORBIDDEN } from '@kanonos/core';
 import { z } from 'zod';
-import { Day, Id, Instant, PersonRef, RefusalSchema, RowVersion, text } from './common.ts';
+import { Day, Id, Instant, PersonRef, RefusalSchema, RowVersion, State, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 export const FieldOption = z.object({
@@ -239,6 +239,9 @@ export const Lookup = z.object({
 export type LookupEntry = z.infer<typeof LookupEntry>;
 export type Lookup = z.infer<typeof Lookup>;
 
+const Confidential = z.record(z.enum(CONFIDENTIALITIES), z.array(z.enum(FORBIDDEN)).max(3));
+const GroupRule = z.strictObject({ groupId: Id, unitIds: z.array(Id).max(20) });
+
 const TypeParam = z.strictObject({ id: Id });
 const KeyParam = z.strictObject({ key: z.string().max(40) });
 const Reason = text(500, 1);
@@ -456,6 +459,12 @@ export const rules = {
       holidays: z.array(z.object({ day: Day, name: z.string() })),
       signingIdleMinutes: z.number().int(),
       fallbackApprover: PersonRef.nullable(),
+      confidentiality: Confidential,
+      keepInStep: z.boolean(),
+      colour: z.string(),
+      logo: z.boolean(),
+      stateWords: z.record(z.string(), z.string()),
+      groupRules: z.array(GroupRule),
       rowVersion: RowVersion,
       editions: z.array(Edition),
     }),
@@ -473,6 +482,16 @@ export const rules = {
       holidays: z.array(z.strictObject({ day: Day, name: text(80, 1) })).max(1000),
       signingIdleMinutes: whole(1, 480),
       fallbackApproverId: Id.nullable(),
+      /** What is left out stays as it is. */
+      confidentiality: Confidential.optional(),
+      keepInStep: z.boolean().optional(),
+      colour: z
+        .string()
+        .regex(/^(#[0-9a-f]{6})?$/, 'a colour such as #0b5364 would be right')
+        .optional(),
+      logoUploadId: Id.nullable().optional(),
+      stateWords: z.partialRecord(State, text(30)).optional(),
+      groupRules: z.array(GroupRule).max(100).optional(),
       rowVersion: RowVersion,
       reason: Reason,
     }),
@@ -483,6 +502,20 @@ export const rules = {
       'holiday_twice',
       'nothing_changed',
       'person_inactive',
+      'upload_unknown',
+      'content_missing',
+      'logo_wrong',
+      'group_rule_wrong',
     ],
+  }),
+  logo: endpoint({
+    id: 'houseLogo',
+    feature: 'rules',
+    method: 'GET',
+    path: '/api/house/logo',
+    access: 'public',
+    summary: 'The picture of the house, as it stands on mails',
+    stream: 'bytes',
+    problems: ['not_found'],
   }),
 };

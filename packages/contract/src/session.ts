@@ -25,6 +25,7 @@ export const Me = z.object({
     today: Day,
     signingIdleMinutes: z.number(),
     /** What each level of confidentiality forbids. */
+    stateWords: z.record(z.string(), z.string()),
     confidentiality: z.record(z.enum(CONFIDENTIALITIES), z.array(z.enum(FORBIDDEN))),
   }),
 });

@@ -5,7 +5,7 @@ import { Mark, RunInfo, VersionInfo } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
 export const DeskRow = z.object({
-  kind: z.enum(['decide', 'finish', 'release', 'read']),
+  kind: z.enum(['decide', 'finish', 'release', 'read', 'check']),
   id: Id,
   documentId: Id,
   number: z.string(),

@@ -1,4 +1,5 @@
 import { addDays, dayOf } from '@kanonos/core';
+import { sendReminders } from './features/desk/reminders.ts';
 import { extractText } from './features/documents/text.ts';
 import { tick } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
@@ -6,6 +7,7 @@ import { runImport } from './features/imports/running.ts';
 import { watchFolder } from './features/intake/watch.ts';
 import { sendMail, sendSummaries } from './features/mailing/service.ts';
 import { endRunOut } from './features/numbers/service.ts';
+import { settleGroups } from './features/people/service.ts';
 import { settlePlans } from './features/rules/types.ts';
 import { endDay } from './features/trail/service.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
@@ -26,8 +28,12 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
     await tick(app);
     await endRunOut(app);
     await foldCounts(app.db);
+    await settleGroups(app);
   });
-  await app.jobs.work('mail.summaries', async () => void (await sendSummaries(app, SYSTEM_CLOCK)));
+  await app.jobs.work('mail.summaries', async () => {
+    await sendReminders(app);
+    await sendSummaries(app, SYSTEM_CLOCK);
+  });
   await app.jobs.work('day.end', async () => {
     await endDay(app, addDays(dayOf(app.clock(), zone), -1));
     await app.content.sweep(STALE_UPLOAD_MS);

@@ -4,7 +4,7 @@ import { type Refusal, refusal } from '../result.ts';
 const KEY = /^[a-z][A-Za-z0-9]{0,39}$/;
 /** Names that search, file names and lists have taken already. */
 const RESERVED_KEYS = new Set(
-  'number title type folder owner author state keyword due effective changed reason summary revision date version parent site location confidentiality sharing check missing'.split(
+  'number title type folder owner author state keyword due effective changed reason summary revision date version parent applies kept confidentiality sharing check missing'.split(
     ' ',
   ),
 );

@@ -27,8 +27,9 @@ export const SEARCH_FIELDS: Readonly<Record<string, 'text' | 'date' | 'person'>>
   effective: 'date',
   changed: 'date',
   parent: 'text',
-  site: 'text',
-  location: 'text',
+  /** A site where it applies, and where it is kept. */
+  applies: 'text',
+  kept: 'text',
   confidentiality: 'text',
   sharing: 'text',
   check: 'date',

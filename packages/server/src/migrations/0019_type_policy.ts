@@ -21,5 +21,17 @@ export const up = async (knex: Knex): Promise<void> => {
       add column state_words jsonb not null default '{}',
       -- Groups whose members are found by what people are: {unit, department, site, role}.
       add column group_rules jsonb not null default '[]';
+
+    -- A number is never free again. A taken one becomes void only when its document is renumbered, and says where it went.
+    create or replace function number_guard() returns trigger language plpgsql as $$
+    declare renumbered boolean := old.state = 'taken' and new.state = 'void' and new.reason like 'now %'
+      and new.document_id is not distinct from old.document_id;
+    begin
+      if (old.state <> 'reserved' and not renumbered) or new.state = 'reserved'
+         or (old.folded, old.number, old.scope, old.counter) is distinct from (new.folded, new.number, new.scope, new.counter) then
+        raise exception 'a number that was given keeps what it is' using errcode = 'KN009', constraint = 'number_for_ever';
+      end if;
+      return new;
+    end $$;
   `);
 };

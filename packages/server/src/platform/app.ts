@@ -31,6 +31,11 @@ export type House = {
   confidentiality: ConfidentialityRules;
   /** Stored names follow the naming rules in the whole house. */
   keepInStep: boolean;
+  /** Colour of mails and cover pages, or none. */
+  colour: string;
+  logo: string | null;
+  /** How states are worded here; keys stay. */
+  stateWords: Readonly<Record<string, string>>;
 };
 
 type HouseRow = {
@@ -44,6 +49,9 @@ type HouseRow = {
   upload_limit: number;
   fallback_approver: string | null;
   keep_in_step: boolean;
+  colour: string;
+  logo: string | null;
+  state_words: Record<string, string>;
   confidentiality: ConfidentialityRules;
 };
 
@@ -111,6 +119,9 @@ export const createApp = (
       uploadLimit: Math.min(row.upload_limit, parts.config.uploadLimit),
       fallbackApprover: row.fallback_approver,
       keepInStep: row.keep_in_step,
+      colour: row.colour,
+      logo: row.logo,
+      stateWords: row.state_words,
       confidentiality: { ...DEFAULT_CONFIDENTIALITY, ...row.confidentiality },
     };
     kept = { house: loaded, until: performance.now() + HOUSE_KEPT_MS };

@@ -68,7 +68,16 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
  * Acts whose right hangs on more than the document (who wrote a comment, who sent a run), and those that take it out of everyone
  * else's sight. Tested with their features.
  */
-const ELSEWHERE = ['resolveComment', 'remindApprovers', 'removeDocument', 'bringBackDocument'];
+const ELSEWHERE = [
+  'resolveComment',
+  'remindApprovers',
+  'removeDocument',
+  'bringBackDocument',
+  'renumberDocument',
+  'renameFile',
+  'replaceContent',
+  'checkSource',
+];
 
 const NOBODY = '00000000-0000-7000-8000-000000000001';
 const KINDS: (Right | 'nothing' | 'withheld')[] = ['nothing', 'withheld', ...RIGHTS];

@@ -2,6 +2,7 @@ import { api, type Me } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext } from 'react';
 import { Navigate, useLocation } from 'react-router';
+import { setStateWords } from '../features/document/sentences.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { ask, Problem } from './client.ts';
 
@@ -22,5 +23,6 @@ export const SignedIn = ({ children }: { children: ReactNode }) => {
   if (error instanceof Problem && error.document.status === 401)
     return <Navigate to={`/signin?to=${encodeURIComponent(pathname + search)}`} replace />;
   if (error) return <Failed error={error} />;
+  setStateWords(data.house.stateWords);
   return <SessionContext value={data}>{children}</SessionContext>;
 };

@@ -6,6 +6,7 @@ import { countArrivals } from '../intake/service.ts';
 import { markOf } from '../page/service.ts';
 import { listMine } from '../reading/service.ts';
 import { latelyOpened } from '../usage/service.ts';
+import { dueReminders } from './reminders.ts';
 import * as store from './store.ts';
 
 const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
@@ -135,6 +136,23 @@ const rowsFor = async (
               : 'Read and sign',
           plural(readingMinutes(m), 'minute'),
         ].join(' · '),
+      }),
+    ),
+    ...(await dueReminders(app.db, viewer, day)).map(
+      (due): DeskRow => ({
+        kind: 'check',
+        id: due.id,
+        documentId: due.id,
+        number: due.number,
+        title: due.title,
+        label: due.label,
+        mark: 'open',
+        due: due.on_day,
+        ...late(due.on_day),
+        action: due.is_source ? 'Look' : 'Open',
+        link: `/d/${encodeURIComponent(due.number)}${due.is_source ? '?act=check%20source' : ''}`,
+        primary: false,
+        detail: due.is_source ? 'From outside: look at its source' : `${due.what} is ${dayInWords(due.on_day)}`,
       }),
     ),
   ];

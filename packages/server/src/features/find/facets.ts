@@ -15,7 +15,7 @@ export const facetsOf = async (app: App, viewer: Viewer, filter: Filter): Promis
   const { folders, types, units } = prepared.names;
   const typeNames = new Map([...types.values()].map((type) => [type.code, type.name]));
   const names: Record<Dimension, (value: string) => string | undefined> = {
-    state: (value) => STATE_WORDS[value],
+    state: (value) => prepared.stateWords[value] ?? STATE_WORDS[value],
     area: (value) => folders.get(value)?.name,
     type: (value) => typeNames.get(value),
     department: (value) => units.get(value),

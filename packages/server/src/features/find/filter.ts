@@ -252,9 +252,9 @@ const fieldCondition = (
       return `exists (select 1 from unnest(d.keywords) k where k ilike :${name})`;
     case 'parent':
       return `d.parent_id in (select id from documents where number ilike :${name})`;
-    case 'site':
+    case 'applies':
       return `exists (select 1 from units u where u.kind = 'site' and u.code = any(d.sites) and (u.code ilike :${name} or u.name ilike :${name}))`;
-    case 'location':
+    case 'kept':
       return `d.location ilike :${name}`;
     case 'confidentiality':
       return `d.confidentiality ilike :${name}`;

@@ -28,6 +28,8 @@ export type Prepared = {
   /** Documents that the folder of the filter shows by shortcuts. */
   shortcuts: readonly string[];
   base: Record<string, unknown>;
+  /** How the house words its states. */
+  stateWords: Readonly<Record<string, string>>;
 };
 
 /** The facts that a search may name, by kind. */
@@ -43,7 +45,7 @@ export const factKinds = async (app: App) =>
   );
 
 export const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise<Prepared> => {
-  const { zone } = await app.house();
+  const { zone, stateWords } = await app.house();
   const today = dayOf(app.clock(), zone);
   const { scope, names } = await listScopeWithNames(app.db, viewer, today);
   const search = filter.q.trim() ? readSearch(filter.q, await factKinds(app)) : { terms: [] };
@@ -53,6 +55,7 @@ export const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise
       : [];
   return {
     filter,
+    stateWords,
     shortcuts,
     branches: branchesOf(filter, scope, today),
     scope,

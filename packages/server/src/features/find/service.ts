@@ -136,9 +136,13 @@ const untilOf = async (app: App, found: store.ListRow[], on: string | undefined,
   return result;
 };
 
-const whereItStands = (row: store.ListRow, today: string): { where: string; late: boolean } => {
+const whereItStands = (
+  row: store.ListRow,
+  today: string,
+  own: Readonly<Record<string, string>>,
+): { where: string; late: boolean } => {
   const late = row.run?.due ? row.run.due < today : false;
-  const words = STATE_WORDS[row.state] ?? row.state;
+  const words = own[row.state] ?? STATE_WORDS[row.state] ?? row.state;
   if (row.held_up) return { where: `${words}, held up`, late: true };
   if (row.run)
     return {
@@ -147,7 +151,7 @@ const whereItStands = (row: store.ListRow, today: string): { where: string; late
         : `${words}, ${row.run.n} of ${row.run.of}`,
       late,
     };
-  if (row.state === 'draft') return { where: `Draft, version ${row.version_count}`, late: false };
+  if (row.state === 'draft') return { where: `${words}, version ${row.version_count}`, late: false };
   if (row.state === 'scheduled')
     return {
       where: row.held_since ? 'Held' : `From ${row.planned_on ? dayInWords(row.planned_on) : ''}`,
@@ -158,7 +162,7 @@ const whereItStands = (row: store.ListRow, today: string): { where: string; late
 
 const toRow = (
   row: store.ListRow,
-  { today, names }: Prepared,
+  { today, names, stateWords }: Prepared,
   until: { label: string; time: string }[],
 ): RegisterRow => ({
   documentId: row.document_id,
@@ -182,7 +186,7 @@ const toRow = (
     row.out_person && row.out_since && !isReleased(row.state)
       ? { person: row.out_person, since: row.out_since.toISOString() }
       : null,
-  ...whereItStands(row, today),
+  ...whereItStands(row, today, stateWords),
   until,
 });
 

@@ -26,6 +26,8 @@ export const notify = async (
       receiver: person.name,
       house: work.house.name,
       baseUrl: app.config.publicUrl,
+      colour: work.house.colour,
+      logo: work.house.logo,
     });
     const id = newId();
     await store.insertMail(work.trx, {

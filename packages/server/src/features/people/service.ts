@@ -1,12 +1,13 @@
 import type { PersonDetail, PersonRow, Unit } from '@kanonos/contract';
 import { dayOf, type HouseRight } from '@kanonos/core';
-import type { App } from '../../platform/app.ts';
+import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { changingNumbers } from '../rules/guard.ts';
 import { actorOf, mailPasswordLink } from '../session/service.ts';
+import { syncGroups } from './groupRules.ts';
 import * as store from './store.ts';
 
 const NAME = /^[a-z0-9][a-z0-9.-]{1,63}$/;
@@ -134,6 +135,7 @@ export const addPerson = (app: App, viewer: Viewer, input: NewPerson): Promise<{
         groups: units?.groups ?? [],
       },
     });
+    await syncGroups(work);
     const token = await mailPasswordLink(app, work, { id, name: input.name, signInName }, 'first');
     return { id, token };
   });
@@ -195,6 +197,7 @@ export const setMembership = async (
       subject: { person: { id, name: person.signInName } },
       payload: { kind: input.kind, in: name, from: input.from },
     });
+    await syncGroups(work);
   });
   return personDetail(app, id);
 };
@@ -217,6 +220,7 @@ export const endMembership = async (
       subject: { person: { id, name: person.signInName } },
       payload: { kind: membership.kind, in: membership.name, to },
     });
+    await syncGroups(work);
   });
   return personDetail(app, id);
 };
@@ -261,6 +265,15 @@ export const resetPerson = async (
 };
 
 // What other features ask of people.
+/** Once a day: who fits a group by rule from today on, or no more. */
+export const settleGroups = async (app: App): Promise<void> => {
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  if (settledGroups.get(app.db) === day) return;
+  await app.act(SYSTEM_CLOCK, syncGroups);
+  settledGroups.set(app.db, day);
+};
+const settledGroups = new WeakMap<object, string>();
+
 export const membersOf = async (db: Db | Trx, unitIds: string[], day: string): Promise<Record<string, string[]>> => {
   const members: Record<string, string[]> = {};
   for (const { unit_id, person_id } of unitIds.length ? await store.listMembers(db, unitIds, day) : [])

@@ -1,6 +1,8 @@
 import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
+import { sendContent } from '../../platform/http/sendContent.ts';
+import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import * as lists from './lists.ts';
 import * as packages from './package.ts';
@@ -25,5 +27,11 @@ export const rulesRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(p.try, ({ body }) => packages.tryPackage(app, body.package));
   mount(p.apply, ({ viewer, body }) => packages.applyPackage(app, viewer, body));
   mount(r.house, () => settings.houseSettings(app));
+  mount(r.logo, async ({ request, response }) => {
+    const logo = await settings.houseLogo(app);
+    if (!logo) throw refused('not_found');
+    await sendContent(app, request, response, { ...logo, mediaType: logo.media_type, name: 'logo', as: 'open' });
+    return undefined;
+  });
   mount(r.changeHouse, ({ viewer, body }) => done(settings.changeHouse(app, viewer, body)));
 };

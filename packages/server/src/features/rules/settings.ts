@@ -1,9 +1,11 @@
-import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
-import { refusal, ruleDifferences } from '@kanonos/core';
-import type { App } from '../../platform/app.ts';
+import type { AnswerOf, api, BodyInOf } from '@kanonos/contract';
+import { type ConfidentialityRules, DEFAULT_CONFIDENTIALITY, refusal, ruleDifferences } from '@kanonos/core';
+import type { App, Work } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { getStored } from '../documents/uploads.ts';
+import { type GroupRule, syncGroups } from '../people/groupRules.ts';
 import { actorOf } from '../session/service.ts';
 import { insertEdition, listEditions } from './storeEditions.ts';
 
@@ -13,6 +15,12 @@ type Settings = {
   holidays: { day: string; name: string }[];
   signingIdleMinutes: number;
   fallbackApprover: string | null;
+  confidentiality: Record<string, readonly string[]>;
+  keepInStep: boolean;
+  colour: string;
+  logo: string | null;
+  stateWords: Record<string, string>;
+  groupRules: { key: string; unitIds: readonly string[] }[];
 };
 type SettingsRow = {
   name: string;
@@ -24,12 +32,18 @@ type SettingsRow = {
   approver_name: string | null;
   approver_sign_in: string | null;
   row_version: number;
+  confidentiality: ConfidentialityRules;
+  keep_in_step: boolean;
+  colour: string;
+  logo: string | null;
+  state_words: Record<string, string>;
+  group_rules: GroupRule[];
 };
 
 const findHouse = (db: Db | Trx) =>
   firstRow<SettingsRow>(
     db,
-    `select h.name, h.code, h.zone, h.week, h.signing_idle_minutes, h.row_version, p.id as approver_id, p.name as approver_name, p.sign_in_name as approver_sign_in
+    `select h.name, h.code, h.zone, h.week, h.signing_idle_minutes, h.row_version, h.confidentiality, h.keep_in_step, h.colour, h.logo, h.state_words, h.group_rules, p.id as approver_id, p.name as approver_name, p.sign_in_name as approver_sign_in
      from house h left join people p on p.id = h.fallback_approver`,
   );
 const listHolidays = (db: Db | Trx) =>
@@ -41,6 +55,12 @@ const settingsOf = async (db: Db | Trx, row: SettingsRow): Promise<Settings> => 
   holidays: await listHolidays(db),
   signingIdleMinutes: row.signing_idle_minutes,
   fallbackApprover: row.approver_sign_in,
+  confidentiality: row.confidentiality,
+  keepInStep: row.keep_in_step,
+  colour: row.colour,
+  logo: row.logo,
+  stateWords: row.state_words,
+  groupRules: row.group_rules.map(({ groupId, unitIds }) => ({ key: groupId, unitIds })),
 });
 
 /** Holidays are compared by their day. */
@@ -62,6 +82,14 @@ export const houseSettings = async (app: App): Promise<AnswerOf<typeof api.rules
     holidays: now.holidays,
     signingIdleMinutes: row.signing_idle_minutes,
     fallbackApprover: row.approver_id ? { id: row.approver_id, name: row.approver_name ?? '' } : null,
+    confidentiality: { ...DEFAULT_CONFIDENTIALITY, ...row.confidentiality } as AnswerOf<
+      typeof api.rules.house
+    >['confidentiality'],
+    keepInStep: row.keep_in_step,
+    colour: row.colour,
+    logo: row.logo !== null,
+    stateWords: row.state_words,
+    groupRules: row.group_rules.map(({ groupId, unitIds }) => ({ groupId, unitIds: [...unitIds] })),
     rowVersion: row.row_version,
     editions: kept.map((edition, index) => ({
       n: edition.n,
@@ -76,8 +104,39 @@ export const houseSettings = async (app: App): Promise<AnswerOf<typeof api.rules
   };
 };
 
+/** A picture that was sent, to stand on mails and cover pages; nothing takes it away. */
+const logoOf = async (app: App, work: Work, viewer: Viewer, uploadId: string | null): Promise<string | null> => {
+  if (uploadId === null) return null;
+  const upload = await getStored(app, work.trx, viewer, uploadId);
+  if (!/^image\/(png|jpeg)$/.test(upload.media_type) || upload.size > 500_000) throw refused('logo_wrong');
+  return upload.sha256;
+};
+
+/** A rule fills a group, from units that are none themselves. */
+const ensureGroupRules = async (trx: Trx, rules: Settings['groupRules']): Promise<void> => {
+  const named = [...new Set(rules.flatMap(({ key, unitIds }) => [key, ...unitIds]))];
+  const units = await rows<{ id: string; kind: string }>(
+    trx,
+    'select id, kind from units where id = any(:named::uuid[])',
+    {
+      named,
+    },
+  );
+  const kindOf = (id: string) => units.find((unit) => unit.id === id)?.kind;
+  for (const { key, unitIds } of rules)
+    if (kindOf(key) !== 'group' || unitIds.length === 0 || unitIds.some((id) => (kindOf(id) ?? 'group') === 'group'))
+      throw refused('group_rule_wrong');
+};
+
+/** The picture of the house, for mails. */
+export const houseLogo = async (app: App) =>
+  firstRow<{ sha256: string; size: number; media_type: string }>(
+    app.db,
+    'select c.sha256, c.size, c.media_type from house h join contents c on c.sha256 = h.logo',
+  );
+
 /** Changes what holds for the whole house; the zone and the code stay, for days and numbers hang on them. */
-export const changeHouse = (app: App, viewer: Viewer, input: BodyOf<typeof api.rules.changeHouse>): Promise<void> =>
+export const changeHouse = (app: App, viewer: Viewer, input: BodyInOf<typeof api.rules.changeHouse>): Promise<void> =>
   app.act(actorOf(viewer), async (work) => {
     const { trx } = work;
     const row = await findHouse(trx);
@@ -100,22 +159,39 @@ export const changeHouse = (app: App, viewer: Viewer, input: BodyOf<typeof api.r
       holidays: [...input.holidays].sort((a, b) => (a.day < b.day ? -1 : 1)),
       signingIdleMinutes: input.signingIdleMinutes,
       fallbackApprover: approver?.sign_in_name ?? null,
+      confidentiality: input.confidentiality ?? before.confidentiality,
+      keepInStep: input.keepInStep ?? before.keepInStep,
+      colour: input.colour ?? before.colour,
+      logo: input.logoUploadId === undefined ? before.logo : await logoOf(app, work, viewer, input.logoUploadId),
+      stateWords: Object.fromEntries(
+        Object.entries(input.stateWords ?? before.stateWords).filter(([, word]) => word.trim() !== ''),
+      ),
+      groupRules: (input.groupRules ?? row.group_rules).map(({ groupId, unitIds }) => ({ key: groupId, unitIds })),
     };
+    await ensureGroupRules(work.trx, after.groupRules);
     const differences = ruleDifferences(comparable(before), comparable(after));
     if (differences.length === 0) throw refused('nothing_changed');
     const [changed] = await rows(
       trx,
-      `update house set name = :name, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, row_version = row_version + 1
+      `update house set name = :name, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, confidentiality = :confidentiality::jsonb, keep_in_step = :keepInStep,
+         colour = :colour, logo = :logo, state_words = :stateWords::jsonb, group_rules = :groupRules::jsonb, row_version = row_version + 1
        where row_version = :rowVersion returning id`,
       {
         name: after.name,
         week: after.week,
         minutes: after.signingIdleMinutes,
         approver: input.fallbackApproverId,
+        confidentiality: JSON.stringify(after.confidentiality),
+        keepInStep: after.keepInStep,
+        colour: after.colour,
+        logo: after.logo,
+        stateWords: JSON.stringify(after.stateWords),
+        groupRules: JSON.stringify(after.groupRules.map(({ key, unitIds }) => ({ groupId: key, unitIds }))),
         rowVersion: input.rowVersion,
       },
     );
     if (!changed) throw refused('changed_meanwhile');
+    await syncGroups(work);
     await rows(trx, 'delete from holidays');
     await rows(
       trx,

@@ -115,6 +115,7 @@ export const me = async (app: App, personId: string): Promise<Me> => {
       demo: house.demo,
       today: day,
       signingIdleMinutes: house.signingIdleMinutes,
+      stateWords: { ...house.stateWords },
       confidentiality: Object.fromEntries(
         CONFIDENTIALITIES.map((level) => [level, [...house.confidentiality[level]]]),
       ) as Me['house']['confidentiality'],

@@ -18,6 +18,7 @@ const GROUPS: { kind: DeskRow['kind']; title: string; about: (rows: DeskRow[], d
     title: 'Read and sign',
     about: (rows, desk) => `${count(rows.length, 'document')}, about ${count(desk.readingMinutes, 'minute')}`,
   },
+  { kind: 'check', title: 'Look after', about: () => 'days that come, and sources to look at again' },
 ];
 
 /** What waits for me, with the one act that takes it further. */
@@ -60,7 +61,7 @@ export const DeskPage = () => {
               </div>
               <ul>
                 {rows.map((row) => (
-                  <TaskRow key={`${row.kind}${row.id}`} row={row} />
+                  <TaskRow key={`${row.kind}${row.id}${row.detail}`} row={row} />
                 ))}
               </ul>
             </section>

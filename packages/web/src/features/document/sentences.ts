@@ -45,8 +45,14 @@ export const nextSentence = (next: NextStep, zone: string): { lead: string; rest
   }
 };
 
+/** How the house words its states; set when somebody is signed in, for words stand in many small parts. */
+let ownWords: Readonly<Record<string, string>> = {};
+export const setStateWords = (words: Readonly<Record<string, string>>): void => {
+  ownWords = words;
+};
+
 /** State of a revision in words. */
-export const stateWords = (state: string): string => state.charAt(0).toUpperCase() + state.slice(1);
+export const stateWords = (state: string): string => ownWords[state] ?? state.charAt(0).toUpperCase() + state.slice(1);
 
 const FORBIDS: Record<Forbidden, string> = {
   download: 'no copies to take away',

@@ -142,6 +142,42 @@ export const FieldDetail = ({
           onChange={(event) => edit({ help: event.target.value || undefined })}
         />
       </div>
+      {field.kind === 'date' && (
+        <div className="col-span-3 grid grid-cols-3 gap-4">
+          <Select
+            label="Reminds"
+            value={field.remind?.to ?? ''}
+            onChange={(event) =>
+              edit({
+                remind: event.target.value ? { days: field.remind?.days ?? 30, to: event.target.value } : undefined,
+              })
+            }
+            hint="By mail once, and on the Desk"
+          >
+            <option value="">nobody</option>
+            <option value="owner">the owner</option>
+            {others
+              .filter((one) => one.kind === 'person')
+              .map((one) => (
+                <option key={one.key} value={one.key}>
+                  who stands in {one.label}
+                </option>
+              ))}
+          </Select>
+          {field.remind && (
+            <TextField
+              label="Days before"
+              type="number"
+              min={0}
+              max={365}
+              value={String(field.remind.days)}
+              onChange={(event) =>
+                edit({ remind: { to: field.remind?.to ?? 'owner', days: Math.round(Number(event.target.value)) } })
+              }
+            />
+          )}
+        </div>
+      )}
       <div className="col-span-3 flex flex-wrap gap-x-6 gap-y-1">
         <Tick checked={field.mandatory} onChange={(mandatory) => edit({ mandatory })}>
           Mandatory before it is sent

@@ -11,6 +11,7 @@ import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { AddUnit } from './AddUnit.tsx';
 import { Editions } from './Editions.tsx';
+import { HouseLooks } from './HouseLooks.tsx';
 import { ReadRulesDialog } from './ReadRulesDialog.tsx';
 
 const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
@@ -21,6 +22,7 @@ export const HousePage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.rules.house));
   const units = useQuery(ask(api.people.units));
   const [editing, setEditing] = useState(false);
+  const [looks, setLooks] = useState(false);
   const [reading, setReading] = useState(false);
   if (isPending) return <Loading what="the house" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
@@ -45,6 +47,9 @@ export const HousePage = () => {
           <button type="button" className="btn" onClick={() => setReading(true)}>
             Read rules in
           </button>
+          <button type="button" className="btn" onClick={() => setLooks(true)}>
+            Looks, words and groups
+          </button>
           <button type="button" className="btn" onClick={() => setEditing(true)}>
             Change
           </button>
@@ -65,10 +70,22 @@ export const HousePage = () => {
               ['Signing period', `ends after ${data.signingIdleMinutes} idle minutes`],
               ['Fallback approver', data.fallbackApprover?.name ?? 'nobody'],
               ['Holidays', count(coming.length, 'to come', 'to come')],
+              ['Stored file names', data.keepInStep ? 'follow the naming rules' : 'as each type says'],
+              [
+                'Colour and logo',
+                <span key="l" className="flex items-center gap-2">
+                  {data.colour && (
+                    <span aria-hidden className="h-4 w-4 border border-line" style={{ background: data.colour }} />
+                  )}
+                  {data.colour || 'the plain one'}
+                  {data.logo && <img src="/api/house/logo" alt="Logo of the house" className="h-5" />}
+                </span>,
+              ],
+              ['Words for states', Object.values(data.stateWords).join(', ') || 'the usual ones'],
             ].map(([name, value], index) => (
               <div
                 key={String(name)}
-                className={`border-line ${index % 3 < 2 ? 'border-r' : ''} ${index < 3 ? 'border-b' : ''}`}
+                className={`border-line ${index % 3 < 2 ? 'border-r' : ''} ${index < 6 ? 'border-b' : ''}`}
               >
                 <dt className="cap">{name}</dt>
                 <dd className="mt-0.5 font-semibold">{value}</dd>
@@ -91,7 +108,12 @@ export const HousePage = () => {
                         className="grid grid-cols-[64px_minmax(0,1fr)] border-b border-line-2 px-3 py-1 last:border-0"
                       >
                         <span className="num text-ink-2">{unit.code}</span>
-                        <span className="truncate">{unit.name}</span>
+                        <span className="truncate">
+                          {unit.name}
+                          {data.groupRules.some((rule) => rule.groupId === unit.id) && (
+                            <span className="text-ink-3"> filled by rule</span>
+                          )}
+                        </span>
                       </li>
                     ))}
                 </ul>
@@ -122,6 +144,7 @@ export const HousePage = () => {
         </div>
       </div>
       {reading && <ReadRulesDialog close={() => setReading(false)} />}
+      {looks && <HouseLooks house={data} units={units.data?.units ?? []} close={() => setLooks(false)} />}
       {editing && <ChangeHouse house={data} close={() => setEditing(false)} />}
     </div>
   );

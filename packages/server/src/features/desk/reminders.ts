@@ -1,0 +1,85 @@
+import { type Confidentiality, dayInWords } from '@kanonos/core';
+import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
+import { groupBy } from '../../platform/collections.ts';
+import { changed, type Db, rows, type Trx } from '../../platform/db/connect.ts';
+import { rightsOnMany, toPlace, type Viewer, viewerOf } from '../access/service.ts';
+import { notify } from '../mailing/service.ts';
+
+/** A day of a document that somebody is to be reminded of: a day field that says so, or a look at the source that is due. */
+export type Due = {
+  id: string;
+  folder_id: string;
+  owner_id: string;
+  confidentiality: Confidentiality;
+  number: string;
+  title: string;
+  label: string;
+  public_title: string | null;
+  what: string;
+  on_day: string;
+  person_id: string;
+  is_source: boolean;
+};
+
+/** What was long ago is no longer reminded of. */
+const KEPT_DAYS = 60;
+
+const listDue = (db: Db | Trx, day: string, personId: string | null): Promise<Due[]> =>
+  rows<Due>(
+    db,
+    `select * from (
+       select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title as title, d.newest_label as label, d.public_title, f->>'label' as what, v.day as on_day,
+         case when f->'remind'->>'to' = 'owner' then d.owner_id else coalesce(d.facts->>(f->'remind'->>'to'), r.facts->>(f->'remind'->>'to'))::uuid end as person_id,
+         false as is_source
+       from types t cross join lateral jsonb_array_elements(t.fields) f
+       join documents d on d.type_id = t.id join revisions r on r.id = coalesce(d.public_revision_id, d.newest_revision_id)
+       cross join lateral (select coalesce(d.facts->>(f->>'key'), r.facts->>(f->>'key'))::date as day) v
+       where jsonb_exists(f, 'remind') and d.removed_at is null and d.newest_state not in ('withdrawn', 'abandoned')
+         and v.day between :day::date - ${KEPT_DAYS} and :day::date + (f->'remind'->>'days')::int
+       union all
+       select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title, d.newest_label, d.public_title, 'Look at its source', d.origin_check_on, coalesce(d.origin_watcher, d.owner_id), true
+       from documents d where d.origin_check_on <= :day::date and d.removed_at is null and d.newest_state not in ('withdrawn', 'abandoned')) x
+     where person_id is not null and (:personId::uuid is null or person_id = :personId::uuid) order by on_day, number limit 500`,
+    { day, personId },
+  );
+
+/** What is due for somebody on a day, as far as that person may see it. */
+export const dueReminders = async (db: Db | Trx, viewer: Viewer, day: string): Promise<Due[]> =>
+  visible(db, viewer, await listDue(db, day, viewer.id));
+
+const visible = async (db: Db | Trx, viewer: Viewer, found: Due[]): Promise<Due[]> => {
+  const rights = await rightsOnMany(db, viewer, found.map(toPlace));
+  return found.flatMap((due) => {
+    const given = rights.get(due.id);
+    if (given?.has('read work')) return [due];
+    return given?.has('see') && due.public_title !== null ? [{ ...due, title: due.public_title }] : [];
+  });
+};
+
+/** Mails every reminder once; a day that is moved is reminded of anew. */
+export const sendReminders = (app: App): Promise<number> =>
+  app.act(SYSTEM_CLOCK, async (work) => {
+    let sent = 0;
+    const found = await listDue(work.trx, work.day, null);
+    const seen: Due[] = [];
+    for (const [personId, theirs] of groupBy(found, (due) => due.person_id))
+      seen.push(...(await visible(work.trx, await viewerOf(work.trx, personId, work.day), theirs)));
+    for (const due of seen) {
+      const isFirst = await changed(
+        work.trx,
+        `insert into reminders_sent (document_id, what, on_day, person_id, at) values (:document, :what, :on, :person, :now) on conflict do nothing`,
+        { document: due.id, what: due.what, on: due.on_day, person: due.person_id, now: work.now },
+      );
+      if (isFirst === 0) continue;
+      sent++;
+      await notify(app, work, [due.person_id], {
+        kind: 'reminder',
+        subject: `${due.number}: ${due.what}, ${dayInWords(due.on_day)}`,
+        lead: due.is_source
+          ? `${due.number} ${due.title} comes from outside. It is due to be looked at where it comes from.`
+          : `${due.number} ${due.title}: ${due.what} is ${dayInWords(due.on_day)}.`,
+        link: { path: `/d/${encodeURIComponent(due.number)}`, words: 'Open it' },
+      });
+    }
+    return sent;
+  });

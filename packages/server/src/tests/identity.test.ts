@@ -1,0 +1,300 @@
+import { Readable } from 'node:stream';
+import type { Field, TypeRule } from '@kanonos/contract';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { correctFacts } from '../features/authoring/facts.ts';
+import { checkSource, renameFile, renumber, replaceContent } from '../features/authoring/identity.ts';
+import { checkIn, checkOut } from '../features/authoring/service.ts';
+import { sendReminders } from '../features/desk/reminders.ts';
+import { desk } from '../features/desk/service.ts';
+import { drawingReferences } from '../features/documents/references.ts';
+import { registerDocument } from '../features/documents/registering.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
+import { knownNumbers } from '../features/numbers/service.ts';
+import { endMembership, personDetail, setMembership } from '../features/people/service.ts';
+import { revise } from '../features/release/service.ts';
+import { changeHouse, houseSettings } from '../features/rules/settings.ts';
+import { changeType, typeDetail } from '../features/rules/types.ts';
+import { send } from '../features/runs/service.ts';
+import { rows } from '../platform/db/connect.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
+
+let house: TestHouse;
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const upload = async (person: string, text: string, name = 'text.md') =>
+  (await takeUpload(house.app, await house.as(person), name, Readable.from([Buffer.from(text)]))).id;
+const changeRule = async (code: string, edit: Partial<TypeRule>) => {
+  const id = house.types.get(code) ?? '';
+  const { rule, rowVersion } = await typeDetail(house.app, id);
+  await changeType(house.app, await house.as('admin'), id, {
+    rule: { ...rule, ...edit },
+    reason: 'as the test says',
+    rowVersion,
+    from: null,
+    fill: [],
+  });
+};
+const nameOf = async (number: string) => (await house.page('author', number)).versions[0]?.files[0]?.name;
+
+describe('renumbering', () => {
+  test('gives the next number, makes the old one void with where it went, and leads there', async () => {
+    const { number, id } = await house.register('author');
+    const as = (person: string) => house.as(person);
+    expect(await codeOf(renumber(house.app, await as('author2'), number, { number: null, reason: 'x' }))).toBe(
+      'right_missing',
+    );
+    const { number: now } = await renumber(house.app, await as('controller'), number, {
+      number: null,
+      reason: 'wrong type',
+    });
+    expect(now).not.toBe(number);
+    expect((await house.page('author', number)).id).toBe(id);
+    expect((await house.page('author', now)).number).toBe(now);
+    const known = await knownNumbers(house.app, await as('controller'), [number.toLowerCase()]);
+    expect(JSON.stringify(known)).toContain(`now ${now}`);
+    await house.sendAndReview(now);
+    expect(await codeOf(renumber(house.app, await as('controller'), now, { number: null, reason: 'x' }))).toBe(
+      'number_is_known',
+    );
+  });
+
+  test('32 renumberings and registrations at once take every number once', async () => {
+    const made = await Promise.all(Array.from({ length: 8 }, () => house.register('author', { type: 'TWO' })));
+    const controller = await house.as('controller');
+    const again = await Promise.all([
+      ...made.map(({ number }) => renumber(house.app, controller, number, { number: null, reason: 'x' })),
+      ...Array.from({ length: 8 }, () => house.register('author', { type: 'TWO' })),
+    ]);
+    const all = [...made, ...again].map((one) => one.number);
+    expect(new Set(all).size).toBe(all.length);
+  });
+});
+
+describe('stored names', () => {
+  test('follow the rule from registering on, through check-in, a new title and a new number', async () => {
+    await changeRule('PRO', { keepInStep: true });
+    const { number } = await house.register('author', { title: 'Grip overhaul' });
+    expect(await nameOf(number)).toBe(`${number}_A_Grip-overhaul.md`);
+    await checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+    await checkIn(house.app, await house.as('author'), number, {
+      uploadId: await upload('author', 'new', 'whatever it was.md'),
+      note: 'n',
+    });
+    expect(await nameOf(number)).toBe(`${number}_A_Grip-overhaul.md`);
+    const page = await house.page('author', number);
+    await correctFacts(house.app, await house.as('author'), number, {
+      title: 'Grip springs',
+      summary: '',
+      facts: {},
+      keywords: [],
+      ownerId: page.owner.id,
+      reviewOn: null,
+      reason: '',
+      rowVersion: page.rowVersion,
+      revisionRowVersion: page.revision.rowVersion,
+    });
+    expect(await nameOf(number)).toBe(`${number}_A_Grip-springs.md`);
+    expect(await codeOf(renameFile(house.app, await house.as('author'), number, 'mine.md'))).toBe('name_by_rule');
+    const { number: now } = await renumber(house.app, await house.as('controller'), number, {
+      number: null,
+      reason: 'r',
+    });
+    expect(await nameOf(now)).toBe(`${now}_A_Grip-springs.md`);
+    await changeRule('PRO', { keepInStep: false });
+  });
+
+  test('are given by hand where no rule names them, unless it is released or out to somebody else', async () => {
+    const { number } = await house.register('author');
+    await renameFile(house.app, await house.as('author'), number, '../mine?.md');
+    expect(await nameOf(number)).toBe('mine?.md');
+    await checkOut(house.app, await house.as('author2'), number, { note: '', expectedBack: null });
+    expect(await codeOf(renameFile(house.app, await house.as('author'), number, 'x.md'))).toBe('checked_out');
+  });
+});
+
+test('content is taken from another document and both lifelines say so; what one may not see is not there', async () => {
+  const [a, b] = [await house.register('author'), await house.register('author', { text: '# the better one' })];
+  const by = async (person: string, from: string) =>
+    replaceContent(house.app, await house.as(person), a.number, { from, note: 'the better one' });
+  expect(await codeOf(by('author', a.number))).toBe('replace_itself');
+  expect(await codeOf(by('author', 'TST-PRO-9999'))).toBe('parent_unknown');
+  await by('author', b.number);
+  const [pageA, pageB] = [await house.page('author', a.number), await house.page('author', b.number)];
+  expect(pageA.versions[0]?.files[0]?.sha256).toBe(pageB.versions[0]?.files[0]?.sha256);
+  const kinds = await rows<{ kind: string; document: string }>(
+    house.app.db,
+    `select kind, text::jsonb->'subject'->'document'->>'number' as document from events where kind like 'content.%' order by seq`,
+  );
+  expect(kinds).toEqual([
+    { kind: 'content.replaced', document: a.number },
+    { kind: 'content.given', document: b.number },
+  ]);
+  expect(await codeOf(by('author', b.number))).toBe('same_content');
+});
+
+test('a change kind takes its own route, and the type asks its own fallback where nobody is found', async () => {
+  const { rule } = await typeDetail(house.app, house.types.get('PRO') ?? '');
+  const short: TypeRule['route'] = {
+    name: 'short',
+    steps: [
+      {
+        name: 'Holder',
+        kind: 'approval',
+        meaning: 'approved',
+        asked: [{ by: 'field', key: 'holder' }],
+        rule: { kind: 'all' },
+        workingDays: 2,
+        onDecline: 'draft',
+      },
+    ],
+  };
+  expect(await codeOf(changeRule('PRO', { routes: { editorial: short } }))).toBe('step_field_unknown');
+  const holder: Field = { key: 'holder', label: 'Holder', kind: 'person', mandatory: false, signed: false };
+  await changeRule('PRO', {
+    fields: [...rule.fields, holder],
+    routes: { editorial: short },
+    fallbackApproverId: house.ids.authority ?? null,
+  });
+  const { number } = await house.register('author');
+  await house.toInForce(number);
+  await revise(house.app, await house.as('author'), number, {
+    changeKind: 'editorial',
+    reason: 'typing error',
+    summary: '',
+    uploadId: null,
+    label: null,
+  });
+  await send(house.app, await house.as('author'), number, { message: '', chosen: [] });
+  const [run] = (await house.page('controller', number)).runs;
+  expect(run?.steps.map((step) => [step.name, step.assignments.map((a) => a.person.name)])).toEqual([
+    ['Holder', ['Authority']],
+  ]);
+});
+
+test('documents from outside are watched: due on the Desk, mailed once, and noted when looked at', async () => {
+  await changeRule('SUP', { origin: { checkMonths: 6 }, sharing: [{ code: 'S1', text: 'for coordination' }] });
+  const input = {
+    typeId: house.types.get('SUP') ?? '',
+    folderId: house.folders.get('1') ?? '',
+    title: 'Rope standard',
+    number: 'NRM 12927',
+    label: '2019',
+    uploadId: await upload('author', 'norm'),
+    origin: { source: 'Standards shop', edition: '2019', watcherId: house.ids.author2 ?? null },
+  };
+  expect(await codeOf(registerDocument(house.app, await house.as('author'), { ...input, sharing: 'S9' }, null))).toBe(
+    'sharing_unknown',
+  );
+  const { number } = await registerDocument(house.app, await house.as('author'), { ...input, sharing: 'S1' }, null);
+  expect((await house.page('author', number)).origin).toMatchObject({ checkOn: '2027-05-25', edition: '2019' });
+  await rows(house.app.db, `update documents set origin_check_on = '2026-11-20' where number = :number`, { number });
+  const row = async (person: string) =>
+    (await desk(house.app, await house.as(person))).rows.find((one) => one.number === number && one.kind === 'check');
+  expect(await row('author2')).toMatchObject({ late: true, action: 'Look' });
+  expect(await row('author')).toBeUndefined();
+  // Who may not see a draft is not reminded of it either.
+  await rows(house.app.db, 'update documents set origin_watcher = :who where number = :number', {
+    who: house.ids.reader,
+    number,
+  });
+  expect(await row('reader')).toBeUndefined();
+  expect(await sendReminders(house.app)).toBe(0);
+  await rows(house.app.db, 'update documents set origin_watcher = :who where number = :number', {
+    who: house.ids.author2,
+    number,
+  });
+  expect(await sendReminders(house.app)).toBe(1);
+  expect(await sendReminders(house.app)).toBe(0);
+  await checkSource(house.app, await house.as('author2'), number, {
+    edition: '2027',
+    isNewer: true,
+    note: 'in print',
+  });
+  expect((await house.page('author', number)).origin).toMatchObject({ checkOn: '2027-05-25', edition: '2019' });
+  expect(await row('author2')).toBeUndefined();
+});
+
+test('a day field reminds its owner so many days before, and anew when the day is moved', async () => {
+  const until: Field = {
+    key: 'until',
+    label: 'Runs until',
+    kind: 'date',
+    mandatory: false,
+    signed: false,
+    remind: { days: 30, to: 'owner' },
+  };
+  await changeRule('TWO', { fields: [until] });
+  const { number, id } = await house.register('author', { type: 'TWO' });
+  const setDay = (day: string) =>
+    rows(house.app.db, `update documents set facts = jsonb_build_object('until', :day::text) where id = :id`, {
+      id,
+      day,
+    });
+  await setDay('2027-06-01');
+  expect(await sendReminders(house.app)).toBe(0);
+  await setDay('2026-12-10');
+  expect(await sendReminders(house.app)).toBe(1);
+  expect((await desk(house.app, await house.as('owner'))).rows.find((one) => one.number === number)?.detail).toContain(
+    'Runs until is 10 Dec 2026',
+  );
+  await setDay('2026-12-12');
+  expect(await sendReminders(house.app)).toBe(1);
+});
+
+test('a drawing says what it refers to, matched to documents that one may see', async () => {
+  const { number } = await house.register('author');
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg"><image href="${number}_A_plan.svg"/><image href="lost.png"/></svg>`;
+  const found = await drawingReferences(house.app, await house.as('author'), await upload('author', svg, 'plan.svg'));
+  expect(found).toEqual({
+    format: 'open',
+    references: [
+      { name: `${number}_A_plan.svg`, document: { number, title: 'A procedure' } },
+      { name: 'lost.png', document: null },
+    ],
+  });
+});
+
+test('the house: words, colour, what confidentiality forbids; a group filled by what people are', async () => {
+  const admin = await house.as('admin');
+  const base = async () => {
+    const now = await houseSettings(house.app);
+    return {
+      name: now.name,
+      week: now.week,
+      holidays: now.holidays,
+      signingIdleMinutes: now.signingIdleMinutes,
+      fallbackApproverId: now.fallbackApprover?.id ?? null,
+      rowVersion: now.rowVersion,
+      reason: 'as we say it',
+    };
+  };
+  const rule = { groupId: house.units.get('authors') ?? '', unitIds: [house.units.get('ta') ?? ''] };
+  expect(
+    await codeOf(
+      changeHouse(house.app, admin, { ...(await base()), groupRules: [{ ...rule, groupId: rule.unitIds[0] ?? '' }] }),
+    ),
+  ).toBe('group_rule_wrong');
+  await changeHouse(house.app, admin, {
+    ...(await base()),
+    colour: '#0b5364',
+    stateWords: { draft: 'Being written' },
+    groupRules: [rule],
+  });
+  expect((await house.app.house()).stateWords).toEqual({ draft: 'Being written' });
+  const groups = async () =>
+    (await personDetail(house.app, house.ids.authority ?? '')).memberships.filter((m) => m.kind === 'group' && !m.to);
+  expect(await groups()).toHaveLength(1);
+  const role = (await personDetail(house.app, house.ids.authority ?? '')).memberships.find((m) => m.kind === 'role');
+  await endMembership(house.app, admin, house.ids.authority ?? '', role?.id ?? '', '2026-11-24');
+  expect(await groups()).toHaveLength(0);
+  await setMembership(house.app, admin, house.ids.authority ?? '', {
+    kind: 'role',
+    refId: house.units.get('ta') ?? '',
+    from: '2026-11-25',
+  });
+  expect(await groups()).toHaveLength(1);
+  expect((await house.verdict()).kind).toBe('intact');
+});

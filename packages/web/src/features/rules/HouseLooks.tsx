@@ -1,0 +1,162 @@
+import { type AnswerOf, api, type Unit, type Upload } from '@kanonos/contract';
+import { CONFIDENTIALITIES, FORBIDDEN, REVISION_STATES } from '@kanonos/core';
+import { useState } from 'react';
+import { useAct } from '../../app/useAct.ts';
+import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { FileDrop } from '../../ui/FileDrop.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+import { UnitPicker } from '../../ui/UnitPicker.tsx';
+
+type House = AnswerOf<typeof api.rules.house>;
+const FORBIDS = { download: 'no copies', print: 'no prints', 'share outside': 'not outside' } as const;
+
+/** Colour and logo of mails, words for the states, what confidentiality forbids, stored names, groups by rule. */
+export const HouseLooks = ({ house, units, close }: { house: House; units: readonly Unit[]; close: () => void }) => {
+  const [colour, setColour] = useState(house.colour);
+  const [logo, setLogo] = useState<Upload | null>(null);
+  const [dropLogo, setDropLogo] = useState(false);
+  const [words, setWords] = useState<Record<string, string>>(house.stateWords);
+  const [levels, setLevels] = useState(house.confidentiality);
+  const [keepInStep, setKeepInStep] = useState(house.keepInStep);
+  const [rules, setRules] = useState(house.groupRules);
+  const [reason, setReason] = useState('');
+  const act = useAct(api.rules.changeHouse, 'The house is changed.', close);
+  const groups = units.filter((unit) => unit.kind === 'group');
+  const others = units.filter((unit) => unit.kind !== 'group');
+  return (
+    <FormDialog
+      title="Looks, words and groups"
+      wide
+      act={act}
+      button="Save"
+      ready={reason.trim() !== ''}
+      onSubmit={() =>
+        act.mutate({
+          body: {
+            name: house.name,
+            week: house.week,
+            holidays: house.holidays,
+            signingIdleMinutes: house.signingIdleMinutes,
+            fallbackApproverId: house.fallbackApprover?.id ?? null,
+            colour,
+            ...(logo ? { logoUploadId: logo.id } : dropLogo ? { logoUploadId: null } : {}),
+            stateWords: words,
+            confidentiality: levels,
+            keepInStep,
+            groupRules: rules.filter((rule) => rule.groupId && rule.unitIds.length),
+            rowVersion: house.rowVersion,
+            reason,
+          },
+        })
+      }
+      onClose={close}
+    >
+      <div className="flex max-h-[58vh] flex-col gap-4 overflow-y-auto pr-1">
+        <div className="grid grid-cols-[150px_minmax(0,1fr)] gap-3">
+          <TextField
+            label="Colour of mails"
+            placeholder="#0b5364"
+            className="inp num"
+            value={colour}
+            onChange={(event) => setColour(event.target.value.toLowerCase())}
+          />
+          <div>
+            <FileDrop label="Logo, on mails and cover pages" value={logo} onChange={setLogo} about="PNG or JPEG" />
+            {house.logo && !logo && (
+              <Tick checked={dropLogo} onChange={setDropLogo}>
+                Take the present logo away
+              </Tick>
+            )}
+          </div>
+        </div>
+        <fieldset>
+          <legend className="cap mb-1">How states are called here</legend>
+          <div className="grid grid-cols-3 gap-x-3 gap-y-1.5">
+            {REVISION_STATES.map((state) => (
+              <label key={state} className="grid grid-cols-[86px_minmax(0,1fr)] items-center gap-1.5 text-[12px]">
+                <span className="text-ink-2">{state}</span>
+                <input
+                  className="inp !min-h-[26px]"
+                  maxLength={30}
+                  value={words[state] ?? ''}
+                  onChange={(event) => setWords({ ...words, [state]: event.target.value })}
+                />
+              </label>
+            ))}
+          </div>
+        </fieldset>
+        <fieldset>
+          <legend className="cap mb-1">What confidentiality forbids</legend>
+          <div className="grid grid-cols-[110px_repeat(3,minmax(0,1fr))] gap-x-3">
+            {CONFIDENTIALITIES.flatMap((level) => [
+              <span key={level} className="py-[3px] font-semibold">
+                {level}
+              </span>,
+              ...FORBIDDEN.map((one) => (
+                <Tick
+                  key={`${level} ${one}`}
+                  checked={levels[level].includes(one)}
+                  onChange={(on) =>
+                    setLevels({
+                      ...levels,
+                      [level]: on ? [...levels[level], one] : levels[level].filter((other) => other !== one),
+                    })
+                  }
+                >
+                  {FORBIDS[one]}
+                </Tick>
+              )),
+            ])}
+          </div>
+        </fieldset>
+        <Tick checked={keepInStep} onChange={setKeepInStep}>
+          Stored file names follow the naming rules in the whole house, whatever a type or document says
+        </Tick>
+        <fieldset className="flex flex-col gap-2">
+          <legend className="cap mb-1">Groups that follow from what people are</legend>
+          {rules.map((rule, index) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a rule has no other identity while its group is chosen
+            <div key={index} className="border-l-3 border-line pl-2.5">
+              <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2">
+                <Select
+                  label="Group"
+                  value={rule.groupId}
+                  onChange={(event) =>
+                    setRules(rules.map((one, i) => (i === index ? { ...one, groupId: event.target.value } : one)))
+                  }
+                >
+                  <option value="">choose a group</option>
+                  {groups.map((group) => (
+                    <option key={group.id} value={group.id}>
+                      {group.name}
+                    </option>
+                  ))}
+                </Select>
+                <button type="button" className="btn" onClick={() => setRules(rules.filter((_, i) => i !== index))}>
+                  Take out
+                </button>
+              </div>
+              <UnitPicker
+                label="holds who belongs to all of"
+                units={others}
+                value={rule.unitIds}
+                onChange={(unitIds) => setRules(rules.map((one, i) => (i === index ? { ...one, unitIds } : one)))}
+              />
+            </div>
+          ))}
+          <div>
+            <button
+              type="button"
+              className="btn !h-6"
+              onClick={() => setRules([...rules, { groupId: '', unitIds: [] }])}
+            >
+              Fill a group by rule
+            </button>
+          </div>
+        </fieldset>
+      </div>
+      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+    </FormDialog>
+  );
+};
