@@ -21,7 +21,8 @@ export const LaidFolder = z.object({
   name: z.string(),
   isNew: z.boolean(),
   facts: z.record(z.string(), z.string()),
-  starters: z.array(z.object({ type: z.string(), title: z.string() })),
+  starters: z.array(z.object({ type: z.string(), template: z.string().nullable(), title: z.string() })),
+  grants: z.array(z.object({ unit: z.string(), rights: z.array(z.string()) })),
 });
 export type LaidFolder = z.infer<typeof LaidFolder>;
 export const Project = z.object({
@@ -44,6 +45,7 @@ const OUTLINE = [
   'outline_brace_wrong',
   'outline_starter_alone',
   'outline_starter_wrong',
+  'outline_right_wrong',
   'outline_too_long',
 ] as const;
 const LAYING = [
@@ -90,6 +92,8 @@ export const blueprints = {
       'changed_meanwhile',
       'blueprint_name_taken',
       'blueprint_type_unknown',
+      'blueprint_unit_unknown',
+      'blueprint_template_unknown',
       'nothing_changed',
       ...OUTLINE,
     ],

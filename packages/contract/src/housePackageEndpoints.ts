@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { text } from './common.ts';
+import { Id, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 import { HousePackage } from './housePackage.ts';
 import { Difference } from './rules.ts';
@@ -43,6 +43,27 @@ export const housePackages = {
     body: z.strictObject({ package: HousePackage }),
     answer: z.object({ changes: z.array(Change), same: z.number().int() }),
     problems: ['input_invalid', 'package_unit_unknown'],
+  }),
+  classification: endpoint({
+    id: 'readClassification',
+    feature: 'rules',
+    method: 'POST',
+    path: '/api/rules/classification',
+    access: 'administer',
+    summary: 'Read a published classification from CSV or XLSX as a package of rules, to be compared and read in',
+    body: z.strictObject({ uploadId: Id }),
+    answer: z.object({
+      package: HousePackage,
+      wrong: z.array(z.object({ line: z.number().int(), reason: z.string() })),
+    }),
+    problems: [
+      'upload_unknown',
+      'content_missing',
+      'table_kind_refused',
+      'table_unreadable',
+      'table_empty',
+      'input_invalid',
+    ],
   }),
   apply: endpoint({
     id: 'applyHousePackage',

@@ -21,6 +21,9 @@ const when = (value: string | number | undefined, zone: string | undefined) => {
   });
 };
 
+/** What was most likely meant, where something near is there. */
+const meant = (p: Params) => (p.near ? `; ${p.near} is near` : '');
+
 const STATES: Record<string, string> = { 'none in work': 'no revision is in work' };
 
 export const PROBLEMS = {
@@ -115,6 +118,12 @@ export const PROBLEMS = {
   ),
   logo_wrong: at(422, 'Logo: a PNG or JPEG of at most 500 kB would be right.'),
   group_rule_wrong: at(422, 'Groups: a rule names a group and at least one department, site or role.'),
+  outline_right_wrong: at(
+    422,
+    (p) => `Outline, line ${p.line}: “${p.text}” gives no right; * group/AUTH author would be right.`,
+  ),
+  blueprint_unit_unknown: at(422, (p) => `Outline: there is no unit ${p.unit}.`),
+  blueprint_template_unknown: at(422, (p) => `Outline: type ${p.type} has no template ${p.template}.`),
   way_names_unknown: at(422, (p) => `Route: it names a ${p.what} that there is not, or who has left.`),
   step_field_unknown: at(422, (p) => `Route: ${p.what} is not a person field of this type.`),
   sharing_code_twice: at(422, (p) => `Sharing: code ${p.code} is there twice.`),
@@ -285,12 +294,12 @@ export const PROBLEMS = {
   import_twice: at(422, (p) => `Revision ${p.label} of this number is in line ${p.line} already.`),
   import_other_line: at(409, (p) => `Line ${p.line} of the same document is refused; it comes in whole or not at all.`),
   import_no_type: at(422, 'Type: it is empty, and the number does not say it.'),
-  import_type_unknown: at(422, (p) => `Type: there is no ${p.type}.`),
+  import_type_unknown: at(422, (p) => `Type: there is no ${p.type}${meant(p)}.`),
   import_not_allowed: at(409, (p) => `Type: ${p.type} takes over no old stock; its rule would have to allow it.`),
   import_no_folder: at(422, 'Folder: it is empty; choose one for lines that name none.'),
-  import_folder_unknown: at(422, (p) => `Folder: you manage no folder ${p.folder}.`),
+  import_folder_unknown: at(422, (p) => `Folder: you manage no folder ${p.folder}${meant(p)}.`),
   import_no_owner: at(422, 'Owner: it is empty; choose one for lines that name none.'),
-  import_person_unknown: at(422, (p) => `Owner: there is nobody called ${p.name}.`),
+  import_person_unknown: at(422, (p) => `Owner: there is nobody called ${p.name}${meant(p)}.`),
   import_date: at(422, (p) => `Date: ${p.value} is none, or is written in another order than the others.`),
   import_day_ahead: at(422, (p) => `Date: ${p.value} has not come yet.`),
   import_days_order: at(422, (p) => `Dates: it ends on ${p.to} and begins on ${p.from}.`),
@@ -308,7 +317,7 @@ export const PROBLEMS = {
   import_period_unknown: at(409, 'Dates: when it was in force is not said; it is kept without a period.'),
   import_no_title: at(422, 'Title: it is empty.'),
   import_no_file: at(422, 'File: it is empty.'),
-  import_file_missing: at(422, (p) => `File: ${p.name} is not among the files.`),
+  import_file_missing: at(422, (p) => `File: ${p.name} is not among the files${meant(p)}.`),
 
   // Filing plan.
   folder_name_invalid: at(422, 'Name: 1 to 80 characters, none of / \\ < > : " | ? *.'),

@@ -79,6 +79,7 @@ test('laying out what was just laid out makes nothing more', () => {
       name,
       facts: fc.constant({}),
       starters: fc.constant([]),
+      grants: fc.constant([]),
       children: fc.oneof(
         { maxDepth: 3 },
         fc.constant([] as BlueprintFolder[]),
@@ -101,4 +102,19 @@ test('laying out what was just laid out makes nothing more', () => {
       expect(again.ok && again.value.every((one) => one.folderId !== null)).toBe(true);
     }),
   );
+});
+
+test('a folder says who has which rights on it and from which template its documents begin', () => {
+  const text = 'Start\n  * group/AUTH author, comment\n  + MIN (Minutes) First meeting\n  + MIN Second';
+  const folders = parsed(text);
+  expect(folders[0]).toMatchObject({
+    grants: [{ unit: 'group/AUTH', rights: ['author', 'comment'] }],
+    starters: [
+      { type: 'MIN', template: 'Minutes', title: 'First meeting' },
+      { type: 'MIN', template: null, title: 'Second' },
+    ],
+  });
+  expect(toOutline(folders)).toBe(text);
+  const wrong = parseOutline('Start\n  * group/AUTH write');
+  expect(wrong.ok ? [] : wrong.refusals.map((one) => one.code)).toEqual(['outline_right_wrong']);
 });

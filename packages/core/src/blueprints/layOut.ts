@@ -1,6 +1,6 @@
 import { decideFolder, type PlanFolder } from '../filing/filing.ts';
 import { ok, type Refusal, type Result, refusal } from '../result.ts';
-import { type BlueprintFolder, placeholdersOf } from './outline.ts';
+import { type BlueprintFolder, placeholdersOf, type Starter } from './outline.ts';
 
 /** One folder of a project as it would be laid out: the one that is there, or a new one below `parent` (a place in the list). */
 export type LaidFolder = {
@@ -12,7 +12,9 @@ export type LaidFolder = {
   above: number | null;
   facts: Record<string, string>;
   /** Only a new folder begins with documents: laid out again, nothing is doubled. */
-  starters: { type: string; title: string }[];
+  starters: Starter[];
+  /** Only a new folder gets rights of its own; one that is there keeps those that it has. */
+  grants: BlueprintFolder['grants'];
 };
 
 const filled = (text: string, values: Readonly<Record<string, string>>): string =>
@@ -60,7 +62,8 @@ export const planLayOut = (
         folderId: found?.id ?? null,
         above,
         facts: Object.fromEntries(Object.entries(node.facts).map(([key, text]) => [key, filled(text, values)])),
-        starters: found ? [] : node.starters.map(({ type, title }) => ({ type, title: filled(title, values) })),
+        starters: found ? [] : node.starters.map((starter) => ({ ...starter, title: filled(starter.title, values) })),
+        grants: found ? [] : node.grants,
       });
       walk(node.children, depth + 1, found?.id ?? null, at);
     }

@@ -1,18 +1,25 @@
+import { RIGHTS, type Right } from '../access/rights.ts';
 import { ok, type Refusal, type Result, refusal } from '../result.ts';
 
 /** A folder of a blueprint: its name with placeholders in braces, what it says, what it begins with, and what stands in it. */
 export type BlueprintFolder = {
   name: string;
   facts: Record<string, string>;
-  starters: { type: string; title: string }[];
+  starters: Starter[];
+  /** Rights of units on it, by kind and code: `group/AUTH`. */
+  grants: { unit: string; rights: Right[] }[];
   children: BlueprintFolder[];
 };
+
+/** A document that a folder begins with; without a named template it takes the first of its type, or an empty text. */
+export type Starter = { type: string; template: string | null; title: string };
 
 const MOST_FOLDERS = 300;
 
 /**
  * Reads an outline: a folder a line, deeper ones indented; what a folder says behind a bar (`Drawings | client={client}`); a document
- * that it begins with on a line with a plus (`+ MIN First meeting of {project}`). Refused with the line that is wrong.
+ * that it begins with on a line with a plus (`+ MIN First meeting of {project}`, or `+ MIN (Short) …` from a template);
+ * who has which rights on it on a line with a star (`* group/AUTH author, comment`). Refused with the line that is wrong.
  */
 export const parseOutline = (text: string): Result<BlueprintFolder[]> => {
   const roots: BlueprintFolder[] = [];
@@ -31,11 +38,25 @@ export const parseOutline = (text: string): Result<BlueprintFolder[]> => {
       const indent = line.length - line.trimStart().length;
       while (open.length && (open.at(-1)?.indent ?? 0) >= indent) open.pop();
       const above = open.at(-1)?.folder;
+      if (content.startsWith('*')) {
+        const [, unit = '', given = ''] = /^\*\s*((?:department|role|group|site)\/\S+)\s+(.+)$/.exec(content) ?? [];
+        const rights = given.split(',').map((right) => right.trim());
+        const unknown = rights.find((right) => !(RIGHTS as readonly string[]).includes(right));
+        if (!unit || unknown !== undefined) wrong('outline_right_wrong', { text: unknown || content });
+        else if (!above) wrong('outline_starter_alone');
+        else above.grants.push({ unit, rights: rights as Right[] });
+        return;
+      }
       if (content.startsWith('+')) {
-        const starter = /^\+\s*(\S+)\s+(.+)$/.exec(content);
+        const starter = /^\+\s*(\S+)\s+(?:\(([^()]+)\)\s*)?(.+)$/.exec(content);
         if (!starter) wrong('outline_starter_wrong');
         else if (!above) wrong('outline_starter_alone');
-        else above.starters.push({ type: starter[1] ?? '', title: starter[2] ?? '' });
+        else
+          above.starters.push({
+            type: starter[1] ?? '',
+            template: starter[2]?.trim() ?? null,
+            title: starter[3] ?? '',
+          });
         return;
       }
       const [name = '', ...told] = content.split('|').map((part) => part.trim());
@@ -51,7 +72,7 @@ export const parseOutline = (text: string): Result<BlueprintFolder[]> => {
       }
       if (name === '') wrong('outline_name_missing');
       if (/[{}]/.test(name.replace(/\{[A-Za-z][A-Za-z0-9]*\}/g, ''))) wrong('outline_brace_wrong', { text: name });
-      const folder: BlueprintFolder = { name, facts, starters: [], children: [] };
+      const folder: BlueprintFolder = { name, facts, starters: [], grants: [], children: [] };
       (above?.children ?? roots).push(folder);
       open.push({ indent, folder });
       if (++count === MOST_FOLDERS + 1) wrong('outline_too_long', { limit: MOST_FOLDERS });
@@ -63,12 +84,13 @@ export const parseOutline = (text: string): Result<BlueprintFolder[]> => {
 /** A blueprint's folders as an outline again. */
 export const toOutline = (folders: readonly BlueprintFolder[], depth = 0): string =>
   folders
-    .flatMap(({ name, facts, starters, children }) => {
+    .flatMap(({ name, facts, starters, grants, children }) => {
       const pad = '  '.repeat(depth);
       const told = Object.entries(facts).map(([key, value]) => `${key}=${value}`);
       return [
         `${pad}${name}${told.length ? ` | ${told.join('; ')}` : ''}`,
-        ...starters.map((starter) => `${pad}  + ${starter.type} ${starter.title}`),
+        ...grants.map(({ unit, rights }) => `${pad}  * ${unit} ${rights.join(', ')}`),
+        ...starters.map(({ type, template, title }) => `${pad}  + ${type} ${template ? `(${template}) ` : ''}${title}`),
         ...(children.length ? [toOutline(children, depth + 1)] : []),
       ];
     })

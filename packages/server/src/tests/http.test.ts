@@ -178,7 +178,7 @@ describe('the description', () => {
     )) {
       const path = (paths[endpoint.id] ?? endpoint.path) + (endpoint.id === 'find' ? '?q=procedure' : '');
       const answer = await ask(path, { as: 'admin' }).then((r) =>
-        r.status === 404 ? ask(path, { as: 'controller' }) : r,
+        r.status === 404 || r.status === 403 ? ask(path, { as: 'controller' }) : r,
       );
       expect([endpoint.id, answer.status]).toEqual([endpoint.id, 200]);
       const parsed = endpoint.answer.safeParse(await answer.json());

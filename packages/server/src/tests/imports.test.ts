@@ -293,3 +293,39 @@ test('broken off at random instants it ends the same: every line once, every doc
   expect(found.every((one) => one.periods === 1 && one.files === 1)).toBe(true);
   expect((await house.verdict()).kind).toBe('intact');
 }, 60_000);
+
+test('two imports of the same numbers at once: each number comes in once, the other import says so by line', async () => {
+  await rows(house.app.db, `update counters set last = 600 where scope = 'TST-TWO-#'`);
+  const [a, b] = [await lay(many(500, 40), filesOf7), await lay(many(520, 40), filesOf7)];
+  expect(await judge(a)).toMatchObject({ ready: 40 });
+  expect(await judge(b)).toMatchObject({ ready: 40 });
+  const controller = await house.as('controller');
+  await startImport(house.app, controller, a, 'one');
+  await startImport(house.app, controller, b, 'two');
+  await Promise.all([runImport(house.app, a), runImport(house.app, b)]);
+  const counts = await rows<{ n: number; d: number }>(
+    house.app.db,
+    `select count(*)::int as n, count(distinct number)::int as d from documents where number between 'TST-TWO-0500' and 'TST-TWO-0559'`,
+  );
+  expect(counts).toEqual([{ n: 60, d: 60 }]);
+  const states = await rows<{ state: string; n: number }>(
+    house.app.db,
+    `select state, count(*)::int as n from import_lines where import_id = any(:ids::uuid[]) group by 1 order by 1`,
+    { ids: [a, b] },
+  );
+  expect(states).toEqual([
+    { state: 'done', n: 60 },
+    { state: 'refused', n: 20 },
+  ]);
+});
+
+test('a word that is not there is answered with what was most likely meant', async () => {
+  const id = await lay(['TST-PRO-0003;x;PROO;A;in force;01.01.2020;;f-1.md;;'], { 'f1.md': '# x' });
+  await judge(id);
+  const { lines } = await importLines(house.app, await house.as('controller'), id, {
+    state: 'all',
+    after: 0,
+    limit: 1,
+  });
+  expect(lines[0]?.reasons.join(' ')).toContain('PRO is near');
+});

@@ -1,9 +1,12 @@
+import { Readable } from 'node:stream';
 import type { Field, TypeRule } from '@kanonos/contract';
 import { NO_POLICY } from '@kanonos/core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { correctFacts } from '../features/authoring/facts.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
 import { numberRules } from '../features/numbers/service.ts';
 import { addUnit } from '../features/people/service.ts';
+import { classificationPackage } from '../features/rules/classification.ts';
 import { findEntries, listLists, saveChoices, saveLookup } from '../features/rules/lists.ts';
 import { houseRules } from '../features/rules/service.ts';
 import { changeHouse, houseSettings } from '../features/rules/settings.ts';
@@ -477,4 +480,42 @@ test('the rules go out as one package and come into another house, all or nothin
   } finally {
     await other.close();
   }
+});
+
+test('a published classification comes in from a table, and its next edition with what the house added kept', async () => {
+  const read = async (text: string) => {
+    const upload = await takeUpload(house.app, await admin(), 'classes.csv', Readable.from([Buffer.from(text)]));
+    return classificationPackage(house.app, await admin(), upload.id);
+  };
+  const HEAD = 'Code;Name;Family;Group;Help;Like;Fields;List;Depends on;Option;Text;Under\n';
+  const lists = ';;;;;;;Line;;N;North;\n;;;;;;;Section;Line;N1;North one;N\n';
+  const first = await read(
+    `${HEAD}NIG;Night order;Operation;Running;What runs at night;PRO;Line, Section;;;;;\nX;;;;;;;;;;;\n${lists}`,
+  );
+  expect(first.wrong).toEqual([{ line: 3, reason: 'type X has no name' }]);
+  expect((await tryPackage(house.app, first.package)).changes.map((one) => [one.kind, one.isNew])).toEqual([
+    ['choices', true],
+    ['choices', true],
+    ['type', true],
+  ]);
+  await applyPackage(house.app, await admin(), { package: first.package, reason: 'edition 1' });
+  const nig = (await listTypeRules(house.app)).types.find((one) => one.code === 'NIG');
+  const { rule, rowVersion } = await typeDetail(house.app, nig?.id ?? '');
+  expect(rule.fields.find((one) => one.key === 'section')).toMatchObject({ dependsOn: 'line', list: 'section' });
+  expect(rule.route.steps.length).toBeGreaterThan(0);
+  await changeType(house.app, await admin(), nig?.id ?? '', {
+    rule: { ...rule, reviewMonths: 7, fields: [...rule.fields, field('ours')] },
+    reason: 'our own',
+    rowVersion,
+    from: null,
+    fill: [],
+  });
+  const second = await read(
+    `${HEAD}NIG;Night running order;Operation;Running;New help;;Line, Section;;;;;\n${lists};;;;;;;Line;;S;South;\n`,
+  );
+  await applyPackage(house.app, await admin(), { package: second.package, reason: 'edition 2' });
+  const after = (await typeDetail(house.app, nig?.id ?? '')).rule;
+  expect(after).toMatchObject({ name: 'Night running order', help: 'New help', reviewMonths: 7 });
+  expect(after.fields.map((one) => one.key)).toContain('ours');
+  expect(after.fields.find((one) => one.key === 'line')?.options?.map((one) => one.code)).toEqual(['N', 'S']);
 });

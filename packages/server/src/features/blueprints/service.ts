@@ -9,6 +9,7 @@ import {
   planLayOut,
   refusal,
   ruleDifferences,
+  type Starter,
 } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
@@ -17,9 +18,10 @@ import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { registerIn } from '../documents/registering.ts';
 import { takeUpload } from '../documents/uploads.ts';
-import { holdPlan, makeFolder, toPlan } from '../filing/service.ts';
+import { holdPlan, makeFolder, replaceGrants, toPlan } from '../filing/service.ts';
 import { type FolderRow, keepEdition, listFolders, listTypes } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
+import { templateChoices } from '../templates/service.ts';
 import * as store from './store.ts';
 
 const read = (outline: string): BlueprintFolder[] => {
@@ -76,6 +78,7 @@ export const saveBlueprint = (
         .filter((code) => !types.get(code) || types.get(code)?.retired || types.get(code)?.filing_rule)
         .map((code) => refusal('blueprint_type_unknown', { type: code })),
     );
+    await ensureKnown(app, trx, folders, types);
     if (!(await listFolders(trx)).some((folder) => folder.id === input.folderId)) throw refused('not_found');
     const before = input.id ? await store.findBlueprint(trx, input.id) : undefined;
     if (input.id && !before) throw refused('not_found');
@@ -119,6 +122,40 @@ export const saveBlueprint = (
     return { id };
   });
 
+/** Refuses units that there are not and templates that a type does not have. */
+const ensureKnown = async (
+  app: App,
+  trx: Trx,
+  folders: readonly BlueprintFolder[],
+  types: ReadonlyMap<string, { id: string }>,
+): Promise<void> => {
+  const all = (nodes: readonly BlueprintFolder[]): BlueprintFolder[] =>
+    nodes.flatMap((node) => [node, ...all(node.children)]);
+  const every = all(folders);
+  const known = await store.listUnitNames(trx);
+  const unit = every.flatMap((one) => one.grants).find((grant) => !known.has(grant.unit))?.unit;
+  if (unit) throw refused('blueprint_unit_unknown', { unit });
+  const { templates } = await templateChoices(app);
+  const wrong = every
+    .flatMap((one) => one.starters)
+    .find((one) => one.template !== null && !templateOf(templates, types.get(one.type)?.id ?? '', one));
+  if (wrong) throw refused('blueprint_template_unknown', { type: wrong.type, template: wrong.template ?? '' });
+};
+
+/** Rights that a blueprint gives on a folder that was made. */
+const giveRights = async (trx: Trx, folderId: string, grants: LaidFolder['grants']): Promise<void> => {
+  if (grants.length === 0) return;
+  const units = await store.listUnitNames(trx);
+  await replaceGrants(
+    trx,
+    folderId,
+    grants.flatMap(({ unit, rights }) => {
+      const subjectId = units.get(unit);
+      return subjectId ? [{ id: newId(), kind: 'unit', subjectId, rights: [...rights], withheld: false }] : [];
+    }),
+  );
+};
+
 const plan = (row: store.BlueprintRow, values: Record<string, string>, folders: readonly FolderRow[]): LaidFolder[] => {
   const planned = planLayOut(read(row.outline), values, row.folder_id, toPlan(folders));
   if (!planned.ok) throw new Refused(planned.refusals);
@@ -140,12 +177,13 @@ export const tryLayOut = async (
 ): Promise<AnswerOf<typeof api.blueprints.try>> => {
   const row = await open(app.db, viewer, id);
   return {
-    folders: plan(row, values, await listFolders(app.db)).map(({ depth, name, folderId, facts, starters }) => ({
+    folders: plan(row, values, await listFolders(app.db)).map(({ depth, name, folderId, facts, starters, grants }) => ({
       depth,
       name,
       isNew: folderId === null,
       facts,
       starters,
+      grants,
     })),
   };
 };
@@ -183,31 +221,38 @@ export const layOut = async (
   });
 };
 
-const keyOf = (type: string, title: string) => `${type} ${title}`;
+/** The template that a starter begins from: the named one, else the first of its type; none where the type has none. */
+const templateOf = (templates: readonly Template[], typeId: string, { template }: Starter): Template | undefined => {
+  const own = templates.filter((one) => one.typeId === typeId);
+  return template === null ? own[0] : own.find((one) => one.name === template);
+};
+type Template = AnswerOf<typeof api.templates.choices>['templates'][number];
+type Starters = { uploads: ReadonlyMap<string, string>; templates: readonly Template[] };
 
-/** A first text for every document that projects begin with: its title, to be written on. Sent before the transaction. */
+/** A first text for every document that has no template: its title, to be written on. Sent before the transaction. */
 const sendStarters = async (
   app: App,
   viewer: Viewer,
   row: store.BlueprintRow,
   projects: readonly Record<string, string>[],
-): Promise<Map<string, string>> => {
-  const folders = await listFolders(app.db);
-  const sent = new Map<string, string>();
+): Promise<Starters> => {
+  const [folders, types, { templates }] = [
+    await listFolders(app.db),
+    await listTypes(app.db),
+    await templateChoices(app),
+  ];
+  const uploads = new Map<string, string>();
   for (const values of projects)
     for (const { starters } of plan(row, values, folders))
-      for (const { type, title } of starters) {
-        if (sent.has(keyOf(type, title))) continue;
-        const text = `# ${title}\n`;
-        const upload = await takeUpload(
-          app,
-          viewer,
-          `${title.replace(/[\\/<>:"|?*]/g, ' ')}.md`,
-          Readable.from([Buffer.from(text)]),
-        );
-        sent.set(keyOf(type, title), upload.id);
+      for (const starter of starters) {
+        const { title } = starter;
+        const typeId = types.find((type) => type.code === starter.type)?.id ?? '';
+        if (uploads.has(title) || templateOf(templates, typeId, starter)) continue;
+        const name = `${title.replace(/[\\/<>:"|?*]/g, ' ')}.md`;
+        const upload = await takeUpload(app, viewer, name, Readable.from([Buffer.from(`# ${title}\n`)]));
+        uploads.set(title, upload.id);
       }
-  return sent;
+  return { uploads, templates };
 };
 
 const layOutOne = async (
@@ -216,7 +261,7 @@ const layOutOne = async (
   viewer: Viewer,
   row: store.BlueprintRow,
   values: Record<string, string>,
-  starters: ReadonlyMap<string, string>,
+  { uploads, templates }: Starters,
 ): Promise<{ made: number; documents: string[]; folderIds: string[] }> => {
   const folders = await listFolders(work.trx);
   const inFolder = folders.find((folder) => folder.id === row.folder_id) as FolderRow;
@@ -235,24 +280,22 @@ const layOutOne = async (
     const id = newId();
     await makeFolder(work, { id, name: one.name, code: null }, parent);
     if (Object.keys(one.facts).length) await store.setFacts(work.trx, id, one.facts);
+    await giveRights(work.trx, id, one.grants);
     at.push({ id, area_id: parent.area_id, path: [...parent.path, id] });
     made++;
   }
   const types = new Map((await listTypes(work.trx)).map((type) => [type.code, type]));
   for (const [i, { starters: wanted }] of planned.entries())
-    for (const { type, title } of wanted) {
+    for (const starter of wanted) {
+      const typeId = types.get(starter.type)?.id ?? '';
+      const template = templateOf(templates, typeId, starter);
       const { number } = await registerIn(app, work, viewer, {
-        typeId: types.get(type)?.id ?? '',
+        typeId,
         folderId: at[i]?.id ?? null,
-        title,
+        title: starter.title,
         facts: {},
-        uploadId: starters.get(keyOf(type, title)) ?? '',
-        summary: '',
-        ownerId: null,
-        number: null,
-        label: null,
-        keywords: [],
-        note: '',
+        uploadId: template ? null : (uploads.get(starter.title) ?? null),
+        templateId: template?.id ?? null,
       });
       documents.push(number);
     }

@@ -68,3 +68,12 @@ export const listProjects = (db: Db, blueprintId: string) =>
      where r.blueprint_id = :blueprintId order by r.at desc limit 200`,
     { blueprintId },
   );
+
+/** Units by the name that outlines call them: kind and code. */
+export const listUnitNames = async (trx: Trx): Promise<Map<string, string>> =>
+  new Map(
+    (await rows<{ id: string; name: string }>(trx, `select id, kind || '/' || code as name from units`)).map((unit) => [
+      unit.name,
+      unit.id,
+    ]),
+  );

@@ -24,6 +24,7 @@ import * as store from './store.ts';
 const CODE = /^[\p{L}\p{N}]{1,8}$/u;
 
 export const holdPlan = store.holdPlan;
+export const replaceGrants = store.replaceGrants;
 
 export const toPlan = (rows: readonly FolderRow[]): PlanFolder[] =>
   rows.map((row) => ({ id: row.id, parentId: row.parent_id, name: row.name, facts: row.facts }));

@@ -1,5 +1,6 @@
 import {
   createScopedRecogniser,
+  createSuggester,
   dayOf,
   foldNumber,
   foldText,
@@ -42,7 +43,7 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
       one.state,
     ]),
   );
-  return judgeManifest(lines, mapping, {
+  const plan = judgeManifest(lines, mapping, {
     today,
     types: (await listTypes(db)).map((type) => ({
       id: type.id,
@@ -62,6 +63,36 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
     known: (folded) => known.get(folded),
     file: (name) => files.get(foldText(name.replace(/\\/g, '/'))) ?? files.get(foldText(baseOf(name))),
   });
+  const types = await listTypes(db);
+  return withSuggestions(plan, {
+    import_type_unknown: ['type', types.flatMap((type) => [type.code, type.name])],
+    import_folder_unknown: [
+      'folder',
+      (await listFolders(db))
+        .filter((one) => rights.get(one.id)?.has('manage'))
+        .map((one) => one.path_names.join(' / ')),
+    ],
+    import_person_unknown: ['name', (await store.listPeopleNames(db)).map((person) => person.name)],
+    import_file_missing: ['name', (await store.listFiles(db, row.id)).map((file) => file.name)],
+  });
+};
+
+/** The plan with what was most likely meant beside every word that is not there. */
+const withSuggestions = (plan: ImportPlan, words: Record<string, [param: string, known: string[]]>): ImportPlan => {
+  const near = new Map(
+    Object.entries(words).map(([code, [param, known]]) => [code, { param, suggest: createSuggester(known) }]),
+  );
+  return {
+    ...plan,
+    verdicts: plan.verdicts.map((verdict) => ({
+      ...verdict,
+      refusals: verdict.refusals.map((one) => {
+        const help = near.get(one.code);
+        const found = help?.suggest(String(one.params?.[help.param] ?? ''));
+        return found ? { ...one, params: { ...one.params, near: found } } : one;
+      }),
+    })),
+  };
 };
 
 /** Keeps the verdicts with their lines. */

@@ -4,6 +4,7 @@ import { done, type Mount } from '../../platform/http/mount.ts';
 import { sendContent } from '../../platform/http/sendContent.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { classificationPackage } from './classification.ts';
 import * as lists from './lists.ts';
 import * as packages from './package.ts';
 import * as settings from './settings.ts';
@@ -24,6 +25,7 @@ export const rulesRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { housePackages: p } = api;
   mount(p.export, () => packages.exportHouse(app));
   mount(p.schema, async () => packages.packageSchema());
+  mount(p.classification, ({ viewer, body }) => classificationPackage(app, viewer, body.uploadId));
   mount(p.try, ({ body }) => packages.tryPackage(app, body.package));
   mount(p.apply, ({ viewer, body }) => packages.applyPackage(app, viewer, body));
   mount(r.house, () => settings.houseSettings(app));

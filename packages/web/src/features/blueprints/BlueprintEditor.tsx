@@ -85,19 +85,20 @@ export const BlueprintEditor = ({ blueprint }: { blueprint: Blueprint | undefine
             spellCheck={false}
             value={outline}
             onChange={(event) => setOutline(event.target.value)}
-            hint="A folder a line, deeper ones indented. {project} is asked for. Behind a bar what the folder says: client={client}. With a plus a document that it begins with: + MIN First meeting"
+            hint="A folder a line, deeper ones indented. {project} is asked for. Behind a bar what the folder says: client={client}. With a plus a document that it begins with: + MIN First meeting, or + MIN (Minutes) First meeting from a template. With a star who has which rights: * group/AUTH author, comment"
           />
         </div>
         <div>
           <span className="cap">Gives</span>
           {planned.ok ? (
             <FolderPreview
-              folders={planned.value.map(({ depth, name: one, facts, starters }) => ({
+              folders={planned.value.map(({ depth, name: one, facts, starters, grants }) => ({
                 depth,
                 name: one,
                 isNew: true,
                 facts,
                 starters,
+                grants,
               }))}
             />
           ) : (

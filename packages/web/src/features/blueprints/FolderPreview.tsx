@@ -15,9 +15,16 @@ export const FolderPreview = ({ folders }: { folders: readonly LaidFolder[] }) =
               .join(', ')}
           </span>
         )}
+        {folder.isNew &&
+          folder.grants.map((grant) => (
+            <span key={grant.unit} className="block pl-4 text-[11.5px] text-ink-3">
+              {grant.unit}: {grant.rights.join(', ')}
+            </span>
+          ))}
         {folder.starters.map((starter) => (
           <span key={starter.title} className="block pl-4 text-[12px]">
             <span className="num !text-[11px] text-ink-3">{starter.type}</span> {starter.title}
+            {starter.template && <span className="text-ink-3"> from {starter.template}</span>}
           </span>
         ))}
       </li>

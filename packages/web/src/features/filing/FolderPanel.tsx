@@ -7,7 +7,9 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { Select, TextField } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
+import { FolderKin } from './FolderKin.tsx';
 import { FolderRights } from './FolderRights.tsx';
+import { planPathOf } from './paths.ts';
 import { SaveFolderDialog } from './SaveFolderDialog.tsx';
 
 const ABOUT_STATE: Record<PlanFolder['state'], string> = {
@@ -15,11 +17,6 @@ const ABOUT_STATE: Record<PlanFolder['state'], string> = {
   open: 'In use',
   closed: 'Nothing in it changes; it is read and withdrawn from',
   kept: 'As closed, for the time that it is kept',
-};
-
-const pathOf = (folder: PlanFolder, folders: readonly PlanFolder[]): string => {
-  const parent = folders.find((one) => one.id === folder.parentId);
-  return parent ? `${pathOf(parent, folders)} / ${folder.name}` : folder.name;
 };
 
 /** One folder: its name and place, state, facts, department and rights. What is typed here is saved with a reason. */
@@ -72,7 +69,7 @@ export const FolderPanel = ({
   return (
     <section aria-label="One folder" className="flex min-h-0 flex-col">
       <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
-        <h2 className="min-w-0 truncate !text-[16px]">{pathOf(folder, folders)}</h2>
+        <h2 className="min-w-0 truncate !text-[16px]">{planPathOf(folder, folders)}</h2>
         <span className="ml-auto flex gap-2">
           <Link className="btn" to={`/register?folder=${folder.id}`}>
             {count(folder.documents, 'document', 'documents')}
@@ -103,7 +100,7 @@ export const FolderPanel = ({
               .filter((one) => !isBelow(one))
               .map((one) => (
                 <option key={one.id} value={one.id}>
-                  {pathOf(one, folders)}
+                  {planPathOf(one, folders)}
                 </option>
               ))}
           </Select>
@@ -164,6 +161,7 @@ export const FolderPanel = ({
             </fieldset>
           )}
         </fieldset>
+        <FolderKin folder={folder} folders={folders} fields={fields} />
         {folder.mayManage && <FolderRights folder={folder} />}
       </div>
       {dirty && (

@@ -2,7 +2,7 @@ import type { FieldOption } from '@kanonos/contract';
 import { useState } from 'react';
 import { TextArea } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
-import { fromLines, toLines } from './optionLines.ts';
+import { fromLines, linesOfFile, toLines } from './optionLines.ts';
 
 /** Options as lines, one each, so that a column of a spreadsheet can be pasted as it is. */
 export const OptionsText = ({
@@ -17,18 +17,33 @@ export const OptionsText = ({
   rows?: number;
 }) => {
   const [text, setText] = useState(() => toLines(options));
+  const take = (next: string) => {
+    setText(next);
+    onChange(fromLines(next));
+  };
   return (
-    <TextArea
-      label={label}
-      rows={rows}
-      className="inp num !whitespace-pre [tab-size:14]"
-      spellCheck={false}
-      value={text}
-      onChange={(event) => {
-        setText(event.target.value);
-        onChange(fromLines(event.target.value));
-      }}
-      hint={`${count(options.length, 'option', 'options')}. One a line: code, text, what it stands under, the word retired; in columns, or with semicolons.`}
-    />
+    <div>
+      <TextArea
+        label={label}
+        rows={rows}
+        className="inp num !whitespace-pre [tab-size:14]"
+        spellCheck={false}
+        value={text}
+        onChange={(event) => take(event.target.value)}
+        hint={`${count(options.length, 'option', 'options')}. One a line: code, text, what it stands under, the word retired; in columns, or with semicolons.`}
+      />
+      <label className="btn mt-1 !inline-flex cursor-pointer">
+        Read from a file
+        <input
+          type="file"
+          accept=".csv,.txt,.tsv,text/csv,text/plain"
+          className="sr-only"
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            void file?.text().then((read) => take(linesOfFile(read)));
+          }}
+        />
+      </label>
+    </div>
   );
 };

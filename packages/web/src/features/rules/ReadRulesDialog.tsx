@@ -1,7 +1,7 @@
 import { api, HousePackage } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call } from '../../app/client.ts';
+import { call, uploadFile } from '../../app/client.ts';
 import { useAct } from '../../app/useAct.ts';
 import { TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
@@ -15,6 +15,7 @@ const KINDS = { unit: 'Unit', choices: 'Choice list', lookup: 'Look-up list', ty
 export const ReadRulesDialog = ({ close }: { close: () => void }) => {
   const [wanted, setWanted] = useState<HousePackage | null>(null);
   const [problem, setProblem] = useState('');
+  const [wrong, setWrong] = useState<{ line: number; reason: string }[]>([]);
   const [reason, setReason] = useState('');
   const trial = useQuery({
     queryKey: ['rules', 'tryHousePackage', wanted],
@@ -30,6 +31,18 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
     if (!file) return;
     setWanted(null);
     setProblem('');
+    setWrong([]);
+    if (/\.(csv|xlsx)$/i.test(file.name)) {
+      try {
+        const upload = await uploadFile(file, () => {});
+        const read = await call(api.housePackages.classification, { body: { uploadId: upload.id } });
+        setWanted(read.package);
+        setWrong(read.wrong);
+      } catch (failure) {
+        setProblem((failure as Error).message);
+      }
+      return;
+    }
     try {
       const read = HousePackage.safeParse(JSON.parse(await file.text()));
       if (read.success) setWanted(read.data);
@@ -49,14 +62,24 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
       onClose={close}
     >
       <label className="cap">
-        A package of rules
+        A package of rules (JSON), or a classification (CSV, XLSX)
         <input
           type="file"
-          accept=".json,application/json"
+          accept=".json,.csv,.xlsx,application/json"
           className="mt-1 block font-sans text-[13px] tracking-normal normal-case"
           onChange={(event) => void take(event.target.files?.[0])}
         />
       </label>
+      {wrong.length > 0 && (
+        <ul className="max-h-32 overflow-y-auto border-l-3 border-ochre bg-ochre-tint px-3 py-1.5 text-ochre">
+          {wrong.map((one) => (
+            <li key={`${one.line} ${one.reason}`}>
+              {one.line > 0 && `Line ${one.line}: `}
+              {one.reason}; left out
+            </li>
+          ))}
+        </ul>
+      )}
       {problem && (
         <p role="alert" className="border-l-3 border-vermilion bg-vermilion-tint px-3 py-2 text-vermilion">
           {problem}

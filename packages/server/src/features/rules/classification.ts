@@ -1,0 +1,121 @@
+import type { AnswerOf, api, HousePackage } from '@kanonos/contract';
+import { type ClassifiedType, type FieldDefinition, listKey, NO_POLICY, readClassification } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { readTable } from '../../platform/tables/readTable.ts';
+import type { Viewer } from '../access/service.ts';
+import { getStored } from '../documents/uploads.ts';
+import { exportHouse } from './package.ts';
+
+type PackageType = HousePackage['types'][number]['rule'];
+
+const NEW: Omit<PackageType, 'code' | 'name'> = {
+  family: '',
+  group: '',
+  help: '',
+  example: '',
+  numbering: null,
+  outsidePattern: null,
+  naming: '{number}_{revision}_{title}.{ext}',
+  filing: null,
+  scheme: { kind: 'letters' },
+  fields: [],
+  readersNeeded: false,
+  reviewMonths: 12,
+  releaseWithoutRoute: false,
+  takeOver: false,
+  retired: false,
+  registerUnits: [],
+  keepInStep: NO_POLICY.keepInStep,
+  origin: null,
+  sharing: [],
+  head: '',
+  foot: '',
+  cover: false,
+  keeping: null,
+  route: { name: '', steps: [] },
+  routes: {},
+  reading: null,
+  fallbackApprover: null,
+};
+
+/**
+ * Reads a published classification from a table as a package of rules, to be compared and read in like any other. A type that is
+ * there keeps its rules and what the house added to it; its place, name and help become those of the classification.
+ */
+export const classificationPackage = async (
+  app: App,
+  viewer: Viewer,
+  uploadId: string,
+): Promise<AnswerOf<typeof api.housePackages.classification>> => {
+  const upload = await getStored(app, app.db, viewer, uploadId);
+  const { headings, rows } = await readTable(app.content.pathOf(upload.sha256), upload.name);
+  const { types, lists, wrong } = readClassification(headings, rows);
+  const now = await exportHouse(app);
+  const choices = [...now.choices, ...lists.filter((list) => !now.choices.some((one) => one.key === list.key))];
+  const fieldsOf = (type: ClassifiedType): PackageType['fields'] =>
+    type.lists.flatMap((name): PackageType['fields'] => {
+      const list = choices.find((one) => one.key === listKey(name) || one.name === name);
+      if (!list) {
+        wrong.push({ line: type.line, reason: `type ${type.code}: there is no list ${name}` });
+        return [];
+      }
+      const above = type.lists.map(listKey).includes(list.dependsOn ?? '') ? list.dependsOn : null;
+      const field: FieldDefinition = {
+        key: list.key,
+        label: list.name,
+        kind: 'choice',
+        mandatory: false,
+        signed: false,
+        list: list.key,
+        ...(above ? { dependsOn: above } : {}),
+      };
+      return [field as PackageType['fields'][number]];
+    });
+  const built = types.map((type) => {
+    const before = now.types.find((one) => one.rule.code === type.code)?.rule;
+    const model = type.like ? now.types.find((one) => one.rule.code === type.like)?.rule : undefined;
+    if (type.like && !model)
+      wrong.push({ line: type.line, reason: `type ${type.code}: there is no type ${type.like}` });
+    const base = before ?? model ?? NEW;
+    const own = base.fields.map((field) => ({ ...field }));
+    const added = fieldsOf(type).filter((field) => !own.some((one) => one.key === field.key));
+    const numbering =
+      type.numbering ?? before?.numbering ?? (model?.numbering?.includes('{type}') ? model.numbering : null);
+    return {
+      rule: {
+        ...base,
+        code: type.code,
+        name: type.name,
+        family: type.family || base.family,
+        group: type.group || base.group,
+        help: type.help || base.help,
+        example: type.example || base.example,
+        numbering: numbering ?? (base.outsidePattern === null ? `${now.house.code}-{type}-{counter:4}` : null),
+        fields: [...own, ...added],
+        retired: before?.retired ?? false,
+      },
+    };
+  });
+  return {
+    package: {
+      kanonos: 'house',
+      edition: 1,
+      house: { ...now.house, name: upload.name.slice(0, 120) },
+      units: [],
+      // Options that the house added to a list stay behind those of the classification.
+      choices: lists.map((list) => {
+        const before = now.choices.find((one) => one.key === list.key);
+        const own = before?.options.filter((option) => !list.options.some((one) => one.code === option.code)) ?? [];
+        return {
+          key: list.key,
+          name: before?.name ?? list.name,
+          dependsOn: list.dependsOn,
+          options: [...list.options, ...own],
+        };
+      }),
+      lookups: [],
+      types: built,
+    },
+    wrong: wrong.sort((a, b) => a.line - b.line),
+  };
+};

@@ -1,0 +1,116 @@
+import { api, type PlanFolder } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { Dialog } from '../../ui/controls.tsx';
+import { count } from '../../ui/format.ts';
+import { RevisionMark } from '../../ui/marks.tsx';
+import { Failed, Loading } from '../../ui/states.tsx';
+import { planPathOf } from './paths.ts';
+
+/** Folders that say the same of a fact as this one: other projects of this client, other folders of this site. */
+export const FolderKin = ({
+  folder,
+  folders,
+  fields,
+}: {
+  folder: PlanFolder;
+  folders: readonly PlanFolder[];
+  fields: readonly { key: string; label: string }[];
+}) => {
+  const [peek, setPeek] = useState<PlanFolder | null>(null);
+  const below = (one: PlanFolder): boolean => {
+    const parent = folders.find((other) => other.id === one.parentId);
+    return one.id === folder.id || (parent !== undefined && below(parent));
+  };
+  const above = new Set<string>();
+  for (
+    let at = folders.find((one) => one.id === folder.parentId);
+    at;
+    at = folders.find((one) => one.id === at?.parentId)
+  )
+    above.add(at.id);
+  const kin = Object.entries(folder.effective).flatMap(([key, value]) => {
+    // A folder stands for its whole branch where it or the nearest above it says the fact itself.
+    const same = folders.filter(
+      (one) =>
+        !below(one) &&
+        !above.has(one.id) &&
+        one.effective[key] === value &&
+        (one.facts[key] === value || (one.parentId !== null && above.has(one.parentId))),
+    );
+    return same.length ? [{ key, label: fields.find((field) => field.key === key)?.label ?? key, value, same }] : [];
+  });
+  return (
+    <>
+      <section aria-label="Looked into from here" className="mt-4 max-w-4xl border-t border-line pt-3">
+        <div className="flex flex-wrap items-center gap-2">
+          <button type="button" className="btn" onClick={() => setPeek(folder)}>
+            What is in force here, at a glance
+          </button>
+          {kin.map(({ key, label, value, same }) => (
+            <span key={key} className="flex flex-wrap items-center gap-1">
+              <span className="text-ink-2">
+                {label} {value} also:
+              </span>
+              {same.map((one) => (
+                <button key={one.id} type="button" className="btn !h-6" onClick={() => setPeek(one)}>
+                  {one.name}
+                </button>
+              ))}
+            </span>
+          ))}
+        </div>
+      </section>
+      {peek && <Peek folder={peek} path={planPathOf(peek, folders)} close={() => setPeek(null)} />}
+    </>
+  );
+};
+
+/** What is in force in a folder and below it, looked at without leaving where one is. */
+const Peek = ({ folder, path, close }: { folder: PlanFolder; path: string; close: () => void }) => {
+  const { data, error, isPending } = useQuery(
+    ask(api.find.register, { query: { lens: 'in force', folder: folder.id, reach: 'below', limit: 200 } }),
+  );
+  return (
+    <Dialog open onClose={close} title={path} wide>
+      {isPending ? (
+        <Loading what="what is in force" />
+      ) : error ? (
+        <Failed error={error} />
+      ) : (
+        <>
+          <p className="text-ink-2">
+            {data.rows.length === 0
+              ? 'Nothing is in force in it.'
+              : `${count(data.rows.length, 'document is', 'documents are')} in force${data.next ? ', and more' : ''}.`}
+          </p>
+          <ul className="max-h-[52vh] overflow-y-auto border border-line-2 empty:hidden">
+            {data.rows.map((row) => (
+              <li
+                key={row.revisionId}
+                className="grid grid-cols-[40px_118px_minmax(0,1fr)_auto] items-center gap-2 border-b border-line-2 px-2 py-1 last:border-0"
+              >
+                <RevisionMark label={row.label} mark={row.mark} />
+                <Link className="link num" to={`/d/${encodeURIComponent(row.number)}`}>
+                  {row.number}
+                </Link>
+                <span className="truncate">{row.title}</span>
+                <span className="text-[11.5px] text-ink-3">{row.folder}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <div className="flex justify-end gap-2">
+        <Link className="btn" to={`/register?lens=in force&folder=${folder.id}`}>
+          Open in the register
+        </Link>
+        <button type="button" className="btn btn-pri" onClick={close}>
+          Back
+        </button>
+      </div>
+    </Dialog>
+  );
+};
