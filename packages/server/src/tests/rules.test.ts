@@ -8,6 +8,7 @@ import { numberRules } from '../features/numbers/service.ts';
 import { addUnit } from '../features/people/service.ts';
 import { classificationPackage } from '../features/rules/classification.ts';
 import { findEntries, listLists, saveChoices, saveLookup } from '../features/rules/lists.ts';
+import { applyPackage, tryPackage } from '../features/rules/package.ts';
 import { houseRules } from '../features/rules/service.ts';
 import { changeHouse, houseSettings } from '../features/rules/settings.ts';
 import {
@@ -444,7 +445,7 @@ test('32 clients register while the rule changes under them: no gap, no number t
 });
 
 test('the rules go out as one package and come into another house, all or nothing; what a house has of its own stays', async () => {
-  const { exportHouse, tryPackage, applyPackage } = await import('../features/rules/package.ts');
+  const { exportHouse } = await import('../features/rules/package.ts');
   const { HousePackage } = await import('@kanonos/contract');
   const made = HousePackage.parse(JSON.parse(JSON.stringify(await exportHouse(house.app))));
   expect(JSON.stringify(made)).not.toMatch(/[0-9a-f]{8}-[0-9a-f]{4}-/);

@@ -1,4 +1,5 @@
 import type { App } from '../../platform/app.ts';
+import { Refused } from '../../platform/refused.ts';
 import { holdRules } from '../rules/guard.ts';
 import { listTypes } from '../rules/service.ts';
 import { judge, saveVerdicts } from './judging.ts';
@@ -36,26 +37,33 @@ export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise
       await app.act(actor, (work) => app.jobs.enqueue(work.trx, 'import.run', { importId: id }));
       return 'goes on';
     }
-    const going = await app.act(actor, async (work) => {
-      await store.lockImport(work.trx, id);
-      if ((await store.findImport(work.trx, id))?.state !== 'running') return false;
-      await holdRules(work.trx);
-      const batch = plan.documents.slice(at, at + AT_ONCE);
-      const ready = await store.readyLines(
-        work.trx,
-        id,
-        batch.flatMap((one) => one.revisions.map((revision) => revision.line)),
-      );
-      const fresh = batch.filter((one) => one.revisions.every((revision) => ready.has(revision.line)));
-      if (fresh.length === 0) return true;
-      const ids = await takeOver(work, fresh, types, { id: row.by_id, name: row.by_name, importId: id });
-      await store.markDone(
-        work.trx,
-        id,
-        fresh.flatMap((one) => one.revisions.map(({ line }) => ({ line, document: ids.get(one.folded) ?? '' }))),
-      );
-      return true;
+    const takeBatch = () =>
+      app.act(actor, async (work) => {
+        await store.lockImport(work.trx, id);
+        if ((await store.findImport(work.trx, id))?.state !== 'running') return false;
+        await holdRules(work.trx);
+        const batch = plan.documents.slice(at, at + AT_ONCE);
+        const ready = await store.readyLines(
+          work.trx,
+          id,
+          batch.flatMap((one) => one.revisions.map((revision) => revision.line)),
+        );
+        const fresh = batch.filter((one) => one.revisions.every((revision) => ready.has(revision.line)));
+        if (fresh.length === 0) return true;
+        const ids = await takeOver(work, fresh, types, { id: row.by_id, name: row.by_name, importId: id });
+        await store.markDone(
+          work.trx,
+          id,
+          fresh.flatMap((one) => one.revisions.map(({ line }) => ({ line, document: ids.get(one.folded) ?? '' }))),
+        );
+        return true;
+      });
+    const going = await takeBatch().catch((error: unknown) => {
+      if (error instanceof Refused && error.refusals[0]?.code === 'number_taken') return 'judge anew' as const;
+      throw error;
     });
+    // Somebody else gave one of these numbers meanwhile: judged anew, its line says so and the others go on.
+    if (going === 'judge anew') return runImport(app, id, Math.max(0, until - performance.now()));
     if (!going) return 'stopped';
   }
   await app.act(actor, async (work) => {
