@@ -15,7 +15,7 @@ export type TemplateRow = {
 
 const TEMPLATE = `select t.*, e.n, e.file_name, e.sha256, c.media_type from templates t
   join lateral (select * from template_editions where template_id = t.id order by n desc limit 1) e on true join contents c on c.sha256 = e.sha256`;
-export const listTemplates = (db: Db | Trx) => rows<TemplateRow>(db, `${TEMPLATE} order by t.name, t.language`);
+export const listTemplates = (db: Db | Trx) => rows<TemplateRow>(db, `${TEMPLATE} order by t.id`);
 export const findTemplate = (db: Db | Trx, id: string) =>
   firstRow<TemplateRow>(db, `${TEMPLATE} where t.id = :id`, { id });
 

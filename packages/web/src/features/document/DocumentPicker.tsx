@@ -24,6 +24,10 @@ export const DocumentPicker = ({
   const [find, setFind] = useState('');
   const words = useDeferredValue(find.trim());
   const { data } = useQuery({ ...ask(api.find.find, { query: { q: words, limit: 8 } }), enabled: words.length > 1 });
+  // A number that is typed whole is there without a search.
+  const goTo = data?.goTo ? [{ number: data.goTo, title: '' }] : [];
+  const offered =
+    words.length > 1 ? [...goTo, ...(data?.hits ?? []).filter((hit) => hit.number !== data?.goTo)].slice(0, 8) : [];
   return (
     <div>
       <span className="cap mb-1 block">
@@ -58,9 +62,9 @@ export const DocumentPicker = ({
               anchor="bottom start"
               className="z-50 max-h-60 w-96 overflow-auto border border-ink bg-sheet shadow-md [--anchor-gap:6px] empty:invisible"
             >
-              {(words.length > 1 ? (data?.hits ?? []) : []).map((hit) => (
+              {offered.map((hit) => (
                 <ComboboxOption
-                  key={hit.documentId}
+                  key={hit.number}
                   value={hit.number}
                   className="grid cursor-pointer grid-cols-[118px_minmax(0,1fr)] gap-2 px-2.5 py-1.5 data-focus:bg-petrol-tint"
                 >

@@ -282,66 +282,68 @@ export const OneDocument = ({
           </>
         )}
       </div>
-      <aside
-        aria-label="What will happen"
-        className="sticky top-0 flex max-h-full flex-col gap-3 self-start overflow-y-auto border-l border-line bg-film-2 px-4 py-4"
-      >
-        <div className="tb grid-cols-[1fr_76px]" aria-live="polite">
-          <div className="border-r border-b border-line">
-            <span className="cap">Number</span>
-            <b className="num !text-[13px]">{preview.data?.number ?? '–'}</b>
+      <div className="border-l border-line bg-film-2">
+        <aside
+          aria-label="What will happen"
+          className="sticky top-0 flex max-h-full flex-col gap-3 overflow-y-auto px-4 py-4"
+        >
+          <div className="tb grid-cols-[1fr_76px]" aria-live="polite">
+            <div className="border-r border-b border-line">
+              <span className="cap">Number</span>
+              <b className="num !text-[13px]">{preview.data?.number ?? '–'}</b>
+            </div>
+            <div className="row-span-2 grid place-items-center border-line">
+              <span className="cap">Rev</span>
+              <RevisionMark label={preview.data?.label ?? ''} mark="open" size="big" />
+            </div>
+            <div className="border-r border-line">
+              <span className="cap">Title</span>
+              <b className="min-h-[1.4em]">{title || '–'}</b>
+            </div>
           </div>
-          <div className="row-span-2 grid place-items-center border-line">
-            <span className="cap">Rev</span>
-            <RevisionMark label={preview.data?.label ?? ''} mark="open" size="big" />
-          </div>
-          <div className="border-r border-line">
-            <span className="cap">Title</span>
-            <b className="min-h-[1.4em]">{title || '–'}</b>
-          </div>
-        </div>
-        <div>
-          <span className="cap">File name when it leaves</span>
-          <p className="num break-all whitespace-normal">{preview.data?.fileName ?? '–'}</p>
-        </div>
-        {type && (
           <div>
-            <span className="cap">Then</span>
-            <p className="text-[12.5px]">
-              {type.route.steps.length
-                ? `${type.route.steps.map((step) => step.name).join(', then ')}.`
-                : 'Document control releases it without a route.'}
-            </p>
+            <span className="cap">File name when it leaves</span>
+            <p className="num break-all whitespace-normal">{preview.data?.fileName ?? '–'}</p>
           </div>
-        )}
-        <p className="text-[12.5px] text-ink-2">
-          {missing.length
-            ? `Still needed: ${missing.join(', ')}.`
-            : `Registers ${preview.data?.number ?? 'it'} as a draft, version 1. The number is taken with it; another one may be taken before you confirm.`}
-        </p>
-        {preview.data && preview.data.missing.length > 0 && (
-          <p className="text-[12.5px] text-ochre">Before it can be sent: {preview.data.missing.join(', ')}.</p>
-        )}
-        {preview.data?.refusals.map((r) => (
-          <p key={r.detail} className="text-[12.5px] text-vermilion">
-            {r.detail}
+          {type && (
+            <div>
+              <span className="cap">Then</span>
+              <p className="text-[12.5px]">
+                {type.route.steps.length
+                  ? `${type.route.steps.map((step) => step.name).join(', then ')}.`
+                  : 'Document control releases it without a route.'}
+              </p>
+            </div>
+          )}
+          <p className="text-[12.5px] text-ink-2">
+            {missing.length
+              ? `Still needed: ${missing.join(', ')}.`
+              : `Registers ${preview.data?.number ?? 'it'} as a draft, version 1. The number is taken with it; another one may be taken before you confirm.`}
           </p>
-        ))}
-        <Refusals error={error} />
-        <ActButton busy={busy} disabled={missing.length > 0} className="!h-9">
-          Register {preview.data?.number ?? 'the document'}
-        </ActButton>
-        {!start && (
-          <button
-            type="button"
-            className="btn"
-            disabled={busy || missing.length > 0}
-            onClick={() => void register(true)}
-          >
-            Register, and another like it
-          </button>
-        )}
-      </aside>
+          {preview.data && preview.data.missing.length > 0 && (
+            <p className="text-[12.5px] text-ochre">Before it can be sent: {preview.data.missing.join(', ')}.</p>
+          )}
+          {preview.data?.refusals.map((r) => (
+            <p key={r.detail} className="text-[12.5px] text-vermilion">
+              {r.detail}
+            </p>
+          ))}
+          <Refusals error={error} />
+          <ActButton busy={busy} disabled={missing.length > 0} className="!h-9">
+            Register {preview.data?.number ?? 'the document'}
+          </ActButton>
+          {!start && (
+            <button
+              type="button"
+              className="btn"
+              disabled={busy || missing.length > 0}
+              onClick={() => void register(true)}
+            >
+              Register, and another like it
+            </button>
+          )}
+        </aside>
+      </div>
     </form>
   );
 };

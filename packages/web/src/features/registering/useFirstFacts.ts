@@ -23,6 +23,8 @@ const SAID = {
   parent: 'from the parent',
 };
 
+const OF_RULES: ReadonlySet<string> = new Set(Object.values(SAID));
+
 /** Facts of a document that is being registered. */
 export const useFirstFacts = (): FirstFacts => {
   const [state, setState] = useState<{ values: FactValues; origins: Record<string, string> }>({
@@ -50,10 +52,15 @@ export const useFirstFacts = (): FirstFacts => {
     fill: (values, origin) => setState((before) => filled(before, values, () => origin)),
     begin: (type, known) =>
       setState((before) => {
-        const typed = Object.fromEntries(Object.entries(before.values).filter(([key]) => !before.origins[key]));
-        const first = toValues(defaultFacts(type.fields, known));
+        // What was typed, or read from a model, a name or a text, stays; what the old type or folder said goes.
+        const stays = (key: string) => !OF_RULES.has(before.origins[key] ?? '');
+        const kept = Object.fromEntries(Object.entries(before.values).filter(([key, value]) => value && stays(key)));
+        const first = Object.fromEntries(
+          Object.entries(toValues(defaultFacts(type.fields, known))).filter(([key]) => !kept[key]),
+        );
         const kindOf = (key: string) => type.fields.find((field) => field.key === key)?.default?.from ?? 'fixed';
-        return filled({ values: typed, origins: {} }, first, (key) => SAID[kindOf(key)]);
+        const origins = Object.fromEntries(Object.entries(before.origins).filter(([key]) => kept[key]));
+        return filled({ values: kept, origins }, first, (key) => SAID[kindOf(key)]);
       }),
   };
 };

@@ -73,7 +73,8 @@ const Row = ({
 }) => {
   const { zone } = useMe().house;
   const [last] = template.editions;
-  const known = (name: string) => type.fields.find((field) => field.key === name)?.label ?? name;
+  const known = (name: string) =>
+    type.fields.find((field) => field.key === name)?.label ?? name.charAt(0).toUpperCase() + name.slice(1);
   return (
     <div className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1.4fr)_minmax(0,1fr)_auto] items-center gap-3 border-b border-line-2 px-3 py-2 last:border-0">
       <div className="min-w-0">
