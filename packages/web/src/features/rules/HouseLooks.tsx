@@ -56,7 +56,8 @@ export const HouseLooks = ({ house, units, close }: { house: House; units: reado
         <div className="grid grid-cols-[150px_minmax(0,1fr)] gap-3">
           <TextField
             label="Colour of mails"
-            placeholder="#0b5364"
+            placeholder="none"
+            hint="Such as #0b5364"
             className="inp num"
             value={colour}
             onChange={(event) => setColour(event.target.value.toLowerCase())}

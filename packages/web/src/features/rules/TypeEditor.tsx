@@ -2,7 +2,7 @@ import { api, type TypeRule, type TypeSummary } from '@kanonos/contract';
 import { ruleDifferences } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { useBlocker, useSearchParams } from 'react-router';
+import { Link, useBlocker, useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { Segments } from '../../ui/controls.tsx';
 import { count, showDay } from '../../ui/format.ts';
@@ -69,6 +69,14 @@ export const TypeEditor = ({
           {rule.code && <span className="num mr-2 !text-[15px]">{rule.code}</span>}
           {rule.name || 'New type'}
         </h2>
+        {detail.id !== null && detail.rule.fields.some((field) => field.mandatory) && (
+          <Link
+            className="link text-[12px] whitespace-nowrap"
+            to={`/register?lens=newest&type=${detail.rule.code}&q=missing:mandatory`}
+          >
+            Documents with gaps
+          </Link>
+        )}
         <span className="ml-auto">
           <Segments<Tab>
             label="Part of the type"
