@@ -3,7 +3,7 @@ import { sendReminders } from './features/desk/reminders.ts';
 import { extractText } from './features/documents/text.ts';
 import { tick } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
-import { runImport } from './features/imports/running.ts';
+import { resumeImports, runImport } from './features/imports/running.ts';
 import { watchFolder } from './features/intake/watch.ts';
 import { sendMail, sendSummaries } from './features/mailing/service.ts';
 import { endRunOut } from './features/numbers/service.ts';
@@ -44,5 +44,6 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   // After a standstill nothing waits for the next minute: what fell due meanwhile holds and comes into force now.
   await settlePlans(app);
   await tick(app);
+  await resumeImports(app);
   return watchFolder(app);
 };

@@ -1,8 +1,13 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { readdirSync } from 'node:fs';
+import { mkdirSync, readdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
 import { build } from 'esbuild';
+import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { takeUpload } from '../features/documents/uploads.ts';
+import { addFiles, addImport, importDetail, setMapping, startImport, tryImport } from '../features/imports/service.ts';
+import { changeType, typeDetail } from '../features/rules/types.ts';
 import { migrate } from '../migrate.ts';
 import { rows } from '../platform/db/connect.ts';
 import { cookieOf, openHouse, PASSWORD, type TestHouse } from './house.ts';
@@ -37,7 +42,7 @@ beforeAll(async () => {
 afterAll(() => house.close());
 
 let child: ChildProcess | undefined;
-const startServer = async (port: number): Promise<string> => {
+const startServer = async (port: number, more: Record<string, string> = {}): Promise<string> => {
   child = spawn('node', [program], {
     cwd: ROOT,
     env: {
@@ -48,6 +53,7 @@ const startServer = async (port: number): Promise<string> => {
       LOG_LEVEL: 'silent',
       JOBS: 'elsewhere',
       SIGN_INS_PER_MINUTE: '100000',
+      ...more,
     },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
@@ -154,6 +160,72 @@ test(`killing the server ${KILLS} times during check-ins and releases loses noth
     `select c.last, (select count(*)::int from numbers where scope = c.scope) as n from counters c where c.scope = 'TST-MEM-#'`,
   );
   expect(counter?.last, 'no gap').toBe(counter?.n);
+  expect((await house.verdict()).kind).toBe('intact');
+}, 240_000);
+
+test(`killing the server ${KILLS} times during an import and while files arrive ends the same: every line and every file once`, async () => {
+  const controller = await house.as('controller');
+  const type = house.types.get('TWO') ?? '';
+  const { rule, rowVersion } = await typeDetail(house.app, type);
+  await changeType(house.app, await house.as('admin'), type, {
+    rule: { ...rule, takeOver: true },
+    reason: 'old stock',
+    rowVersion,
+    from: null,
+    fill: [],
+  });
+  const LINES = 300;
+  const lines = Array.from(
+    { length: LINES },
+    (_, i) => `TST-TWO-${String(i + 1).padStart(4, '0')};Old ${i};TWO;1;in force;01.01.2020;f${i % 5}.md`,
+  );
+  const send = async (name: string, bytes: string | Uint8Array) =>
+    (await takeUpload(house.app, controller, name, Readable.from([Buffer.from(bytes as Uint8Array)]))).id;
+  const head = 'Number;Title;Type;Rev;State;In force from;File';
+  const { id } = await addImport(house.app, controller, await send('old.csv', [head, ...lines].join('\r\n')));
+  const detail = await importDetail(house.app, controller, id);
+  await setMapping(house.app, controller, id, {
+    mapping: { ...detail.mapping, folder: 'Area one', owner: 'Owner' },
+    rowVersion: detail.rowVersion,
+  });
+  const files = Object.fromEntries(Array.from({ length: 5 }, (_, i) => [`f${i}.md`, strToU8(`# ${i}`)]));
+  await addFiles(house.app, controller, id, [await send('files.zip', zipSync(files))]);
+  expect(await tryImport(house.app, controller, id)).toMatchObject({ ready: LINES });
+  await startImport(house.app, controller, id, 'the cupboard');
+  const ARRIVING = 40;
+  const intake = house.app.config.intakeDir;
+  mkdirSync(intake, { recursive: true });
+  let port = 20_000 + ((process.pid * 7) % 12_000);
+  for (let kill = 0; kill < KILLS; kill++) {
+    for (let i = kill * 2; i < Math.min(ARRIVING, kill * 2 + 2); i++) {
+      const at = join(intake, `arrival ${i}.md`);
+      writeFileSync(at, `# arrival ${i}`);
+      utimesSync(at, new Date(Date.now() - 5000), new Date(Date.now() - 5000));
+    }
+    await startServer(++port, { JOBS: 'here', INTAKE_DIR: intake });
+    await new Promise((resolve) => setTimeout(resolve, 100 + ((kill * 137) % 900)));
+    child?.removeAllListeners('exit');
+    child?.kill('SIGKILL');
+  }
+  await startServer(++port, { JOBS: 'here', INTAKE_DIR: intake });
+  await expect
+    .poll(async () => (await importDetail(house.app, controller, id)).state, { timeout: 60_000, interval: 300 })
+    .toBe('done');
+  await expect.poll(() => readdirSync(intake).length, { timeout: 20_000 }).toBe(0);
+  child?.removeAllListeners('exit');
+  child?.kill('SIGKILL');
+  const [sum] = await rows<{ lines: number; documents: number; numbers: number; periods: number }>(
+    house.app.db,
+    `select count(*)::int as lines, count(distinct l.document_id)::int as documents, count(distinct d.number)::int as numbers,
+       (select count(*)::int from periods p join import_lines m on m.document_id = p.document_id where m.import_id = :id) as periods
+     from import_lines l join documents d on d.id = l.document_id where l.import_id = :id and l.state = 'done'`,
+    { id },
+  );
+  expect(sum).toEqual({ lines: LINES, documents: LINES, numbers: LINES, periods: LINES });
+  const arrivals = await rows<{ path: string; sha256: string }>(house.app.db, 'select path, sha256 from arrivals');
+  expect(new Set(arrivals.map((one) => one.path)).size).toBe(ARRIVING);
+  expect(arrivals).toHaveLength(ARRIVING);
+  for (const { sha256 } of arrivals) expect(await house.app.content.has(sha256)).toBe(true);
   expect((await house.verdict()).kind).toBe('intact');
 }, 240_000);
 

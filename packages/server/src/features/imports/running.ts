@@ -10,6 +10,12 @@ const AT_ONCE = 25;
 /** A job that works longer is taken for dead; it ends in time and asks to go on. */
 const WORK_MS = 60_000;
 
+/** After a standstill: every import that was under way goes on, whatever became of its job. Two jobs of one import do no harm. */
+export const resumeImports = async (app: App): Promise<void> => {
+  for (const { id } of await store.listRunning(app.db))
+    await app.db.transaction((trx) => app.jobs.enqueue(trx, 'import.run', { importId: id }));
+};
+
 /**
  * Takes over what is ready, some documents in each transaction together with the mark that they are done: killed at any instant it
  * goes on where it was, and never does a line twice. Works for a while and asks to go on.

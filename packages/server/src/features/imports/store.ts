@@ -174,3 +174,5 @@ export const beginCounter = (trx: Trx, by: { scope: string; last: number }) =>
     'insert into counters (scope, last, started_at) values (:scope, :last, :last) on conflict (scope) do nothing',
     by,
   );
+
+export const listRunning = (db: Db) => rows<{ id: string }>(db, `select id from imports where state = 'running'`);
