@@ -175,12 +175,20 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['ines.varga', '/imports', /^reports before/],
   ['ines.varga', '/imports/check'],
   ['ines.varga', '/removed'],
+  ['ines.varga', '/intake'],
+  ['dagny.holm', '/rules/templates'],
+  ['dagny.holm', '/rules/templates', 'New template'],
+  ['dagny.holm', '/rules/types', /^PRO Procedure/, 'Route and readers'],
+  ['dagny.holm', '/rules/types', /^PRO Procedure/, 'Files and keeping'],
+  ['dagny.holm', '/rules/house', 'Looks, words and groups'],
+  ['joren.adeyemi', '/d/THR-DWG-3001?act=rename%20file'],
+  ['ines.varga', '/d/THR-DWG-3001?side=facts', 'Correct facts'],
   ['anselm.roth', '/trail'],
   ['rafael.osei', '/profile'],
   ['rafael.osei', '/find?q=rope'],
 ];
 test('axe finds nothing on any main view', async ({ browser, page: anonymous }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(540_000);
   await anonymous.goto('/signin');
   await expect(anonymous.getByText('This is a demo')).toBeVisible();
   const findings: string[] = [];

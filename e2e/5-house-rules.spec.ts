@@ -138,7 +138,7 @@ test('marked documents change together after one has seen what it does, and back
   await page.getByRole('button', { name: 'Change', exact: true }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('What changes').selectOption('keywords');
-  await dialog.getByLabel('Add').fill('winter check');
+  await dialog.getByLabel('Add').fill('winter check,');
   await expect(dialog.getByText(/documents change/)).toBeVisible();
   await expect(dialog.getByText('winter check').first()).toBeVisible();
   await dialog.getByLabel('Reason').fill('Looked at before the winter');

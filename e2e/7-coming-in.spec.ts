@@ -142,3 +142,17 @@ test('a classification is read in from a table, with what is wrong named by line
   await page.getByLabel('Find a type').fill('weather');
   await expect(page.getByRole('link', { name: /WTH Weather report/ })).toBeVisible();
 });
+
+test('a row is dragged onto a folder; what it would do is shown, and nothing is done before', async ({ browser }) => {
+  const page = await pageOf(browser, 'ines.varga');
+  await page.goto(`/register?lens=newest&q=title:"cabin floor frame"`);
+  const row = page.getByRole('grid', { name: 'Documents' }).getByRole('row').filter({ hasText: 'Cabin floor frame' });
+  await row.dragTo(page.getByRole('complementary', { name: 'Narrow down' }).getByRole('button', { name: 'Stations' }));
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByText('1 document on Stations')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Go on' }).click();
+  await expect(page.getByRole('dialog').getByText('1 document changes')).toBeVisible();
+  await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
+  await page.goto('/d/THR-DWG-3001');
+  await expect(page.getByText('Carriers / Cabins', { exact: false }).first()).toBeVisible();
+});
