@@ -62,7 +62,7 @@ test('the register: lenses, facets, folders, keyboard, preview, and a day in the
   await page.getByRole('button', { name: /^Carriers \d/ }).click();
   await expect(page).toHaveURL(/area=/);
   await page.getByRole('button', { name: /^Procedure \d/ }).click();
-  await expect(page.getByRole('row')).toHaveCount(2);
+  await expect(page.getByRole('row')).toHaveCount(3);
   const grid = page.getByRole('grid', { name: 'Documents' });
   await grid.focus();
   await page.keyboard.press('ArrowDown');
@@ -71,9 +71,9 @@ test('the register: lenses, facets, folders, keyboard, preview, and a day in the
   await page.keyboard.press('Enter');
   await page.waitForURL(/THR-PRO-0118/);
   await page.goBack();
-  await expect(page.getByRole('row')).toHaveCount(2);
+  await expect(page.getByRole('row')).toHaveCount(3);
   await page.getByRole('button', { name: 'All revisions' }).click();
-  await expect(page.getByRole('row')).toHaveCount(4);
+  await expect(page.getByRole('row')).toHaveCount(5);
   await page.getByRole('button', { name: 'Columns' }).click();
   await page.getByRole('menuitem', { name: 'Owner' }).click();
   await expect(page.getByRole('row').first()).toContainText('Otto Brandvik');
