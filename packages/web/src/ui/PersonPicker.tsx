@@ -61,6 +61,7 @@ export const PeoplePicker = ({
               autoComplete="off"
             />
             <ComboboxOptions
+              modal={false}
               anchor="bottom start"
               className="z-50 max-h-60 w-72 overflow-auto border border-ink bg-sheet shadow-md [--anchor-gap:6px] empty:invisible"
             >

@@ -59,6 +59,7 @@ export const DocumentPicker = ({
               autoComplete="off"
             />
             <ComboboxOptions
+              modal={false}
               anchor="bottom start"
               className="z-50 max-h-60 w-96 overflow-auto border border-ink bg-sheet shadow-md [--anchor-gap:6px] empty:invisible"
             >

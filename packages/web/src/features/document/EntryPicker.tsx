@@ -64,6 +64,7 @@ export const EntryPicker = ({
               autoComplete="off"
             />
             <ComboboxOptions
+              modal={false}
               anchor="bottom start"
               className="z-50 max-h-60 w-80 overflow-auto border border-ink bg-sheet shadow-md [--anchor-gap:6px] empty:invisible"
             >

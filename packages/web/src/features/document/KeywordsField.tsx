@@ -70,6 +70,7 @@ export const KeywordsField = ({
             }}
           />
           <ComboboxOptions
+            modal={false}
             anchor="bottom start"
             className="z-50 max-h-60 w-64 overflow-auto border border-ink bg-sheet shadow-md [--anchor-gap:6px] empty:invisible"
           >

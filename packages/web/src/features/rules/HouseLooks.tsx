@@ -89,7 +89,7 @@ export const HouseLooks = ({ house, units, close }: { house: House; units: reado
         </fieldset>
         <fieldset>
           <legend className="cap mb-1">What confidentiality forbids</legend>
-          <div className="grid grid-cols-[110px_repeat(3,minmax(0,1fr))] gap-x-3">
+          <div className="grid grid-cols-[110px_repeat(3,minmax(0,1fr))] gap-x-3 gap-y-2">
             {CONFIDENTIALITIES.flatMap((level) => [
               <span key={level} className="py-[3px] font-semibold">
                 {level}
