@@ -108,7 +108,7 @@ export const checkIn = (
       (input.summary ?? revision.summary) === revision.summary;
     if (sameFiles(files, before) && !input.sameContentMeant && (input.uploadId || sameFacts))
       throw refused('same_content', { n: revision.version_count });
-    const inStep = isInStep(document, opened.type, work.house.keepInStep);
+    const inStep = isInStep(document, opened.type);
     const about = { label: revision.label, title: input.title ?? revision.title, facts: facts.signed };
     const version = await addVersion(work, revision, {
       files: inStep ? namedByRule(opened, about, revision.version_count + 1, work.day, files) : files,

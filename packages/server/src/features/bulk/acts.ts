@@ -1,4 +1,5 @@
 import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
+import { dayOf } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { Refused, refused } from '../../platform/refused.ts';
@@ -17,13 +18,13 @@ const eachOf = async (
   app: App,
   viewer: Viewer,
   ids: readonly string[],
-  act: (id: string) => Promise<{ number: string; made?: string }>,
+  act: (id: string, day: string) => Promise<{ number: string; made?: string }>,
 ): Promise<Answer> => {
   const answer: Answer = { done: [], refused: [] };
-  const day = new Date(app.clock()).toISOString().slice(0, 10);
+  const day = dayOf(app.clock(), (await app.house()).zone);
   for (const id of ids) {
     try {
-      answer.done.push({ id, made: null, ...(await act(id)) });
+      answer.done.push({ id, made: null, ...(await act(id, day)) });
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       const number = await openDocument(app.db, viewer, id, day).then(
@@ -42,8 +43,8 @@ export const sendMany = (
   viewer: Viewer,
   { ids, message, chosen }: BodyOf<typeof api.bulk.send>,
 ): Promise<Answer> =>
-  eachOf(app, viewer, ids, async (id) => {
-    const { document } = await openDocument(app.db, viewer, id, new Date(app.clock()).toISOString().slice(0, 10));
+  eachOf(app, viewer, ids, async (id, day) => {
+    const { document } = await openDocument(app.db, viewer, id, day);
     await send(app, viewer, id, { message, chosen });
     return { number: document.number };
   });

@@ -8,6 +8,7 @@ import type { App } from '../../platform/app.ts';
 import { firstRow, rows } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { Refused, refused } from '../../platform/refused.ts';
+import { toCsv } from '../../platform/tables/csv.ts';
 import type { Viewer } from '../access/service.ts';
 import { takenRevision } from '../documents/choosing.ts';
 import { handedOutFiles, rightToRead } from '../documents/files.ts';
@@ -44,8 +45,6 @@ const apart = (used: Set<string>, name: string): string => {
   used.add(made.toLowerCase());
   return made;
 };
-
-const cell = (text: string) => (/[",\n;]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
 
 /**
  * Streams a parcel as a zip under rule-made names, with a list of what is in it and what was left out for which reason. Each
@@ -102,7 +101,7 @@ export const sendParcel = async (app: App, viewer: Viewer, id: string, response:
   }
   const contents = new ZipDeflate(apart(used, 'contents.csv'));
   zip.add(contents);
-  contents.push(strToU8(`\uFEFF${list.map((line) => line.map(cell).join(';')).join('\r\n')}\r\n`), true);
+  contents.push(strToU8(toCsv(list, ';')), true);
   zip.end();
   response.end();
 };

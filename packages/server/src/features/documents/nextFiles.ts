@@ -51,7 +51,7 @@ export const renameInStep = async (
   opened: Pick<Opened, 'document' | 'type'>,
   revision: RevisionRow,
 ): Promise<void> => {
-  if (!isInStep(opened.document, opened.type, work.house.keepInStep) || !revision.latest_version_id) return;
+  if (!isInStep(opened.document, opened.type) || !revision.latest_version_id) return;
   const files = (await filesOf(work.trx, [revision.latest_version_id])).map(sameFile);
   const named = namedByRule(opened, revision, revision.version_count + 1, work.day, files);
   if (named.every((file, i) => file.name === files[i]?.name)) return;

@@ -63,8 +63,8 @@ export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, da
 };
 
 /** Whether stored names follow the naming rule: forced by the house, else as the document says, else its type. */
-export const isInStep = (document: { keep_in_step: boolean | null }, type: TypeRow, forced: boolean): boolean =>
-  forced || (document.keep_in_step ?? policyOf(type).keepInStep);
+export const isInStep = (document: Pick<store.DocumentRow, 'keep_in_step' | 'house_in_step'>, type: TypeRow): boolean =>
+  document.house_in_step || (document.keep_in_step ?? policyOf(type).keepInStep);
 
 /** Opens a document for an act: under its row's lock, so that acts on it happen one after the other. */
 export const openForAct = async (work: Work, viewer: Viewer, ref: string): Promise<Opened> => {
@@ -115,8 +115,8 @@ export const situationOf = async (
       : {}),
     ...(lastReleased ? { lastReleased: { label: lastReleased.label, state: lastReleased.state } } : {}),
     hasAbandoned: revisions.some((revision) => revision.state === 'abandoned'),
-    wasSent: await store.wasSent(db, document.id),
-    inStep: isInStep(document, type, (await store.findHouseStep(db))?.keep_in_step ?? false),
+    wasSent: document.was_sent,
+    inStep: isInStep(document, type),
     isWatched: document.origin_watcher !== null || document.origin_check_on !== null,
     ...(checkout
       ? {

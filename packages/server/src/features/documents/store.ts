@@ -22,6 +22,10 @@ export type DocumentRow = {
   origin_watcher: string | null;
   origin_watcher_name: string | null;
   origin_check_on: string | null;
+  /** A revision of it was ever sent. */
+  was_sent: boolean;
+  /** The house wants all stored names by rule. */
+  house_in_step: boolean;
   facts: Facts;
   keywords: string[];
   review_on: string | null;
@@ -109,7 +113,8 @@ export type CheckoutRow = {
   expected_back: string | null;
 };
 
-const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, w.name as origin_watcher_name, u.name as department_name, r.name as registered_by_name
+const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, w.name as origin_watcher_name,
+  exists (select 1 from runs where document_id = d.id) as was_sent, (select keep_in_step from house) as house_in_step, u.name as department_name, r.name as registered_by_name
   from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id left join documents x on x.id = d.parent_id left join people w on w.id = d.origin_watcher`;
 
 export const findDocument = (db: Db | Trx, ref: string) =>
@@ -477,11 +482,6 @@ export const refreshWords = (trx: Trx, ids: readonly string[]) =>
     { ids },
   );
 
-/** Whether a revision of a document was ever sent. */
-export const wasSent = async (db: Db | Trx, documentId: string): Promise<boolean> =>
-  Boolean(await firstRow(db, 'select 1 from runs where document_id = :documentId limit 1', { documentId }));
-export const findHouseStep = (db: Db | Trx) =>
-  firstRow<{ keep_in_step: boolean }>(db, 'select keep_in_step from house', {}, HOT);
 export const setNumber = (trx: Trx, id: string, number: string) =>
   rows(trx, 'update documents set number = :number, row_version = row_version + 1 where id = :id', { id, number });
 export const setCheckDay = (trx: Trx, id: string, on: string | null, edition: string) =>

@@ -25,15 +25,17 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
   const today = dayOf(app.clock(), zone);
   const importer = await viewerOf(db, row.by_id, today);
   const rights = await rightsOnFolders(db, importer);
-  const folders = new Map(
-    (await listFolders(db))
-      .filter((folder) => rights.get(folder.id)?.has('manage'))
-      .map((folder) => [foldText(folder.path_names.join(' / ')), folder.id]),
-  );
+  const managed = (await listFolders(db))
+    .filter((folder) => rights.get(folder.id)?.has('manage'))
+    .map((folder) => ({ id: folder.id, path: folder.path_names.join(' / ') }));
+  const folders = new Map(managed.map(({ id, path }) => [foldText(path), id]));
+  const named = await store.listPeopleNames(db);
   const people = new Map<string, string>();
-  for (const person of await store.listPeopleNames(db))
+  for (const person of named)
     for (const word of [person.name, person.sign_in_name]) people.set(foldText(word), person.id);
-  const files = new Map((await store.listFiles(db, row.id)).map((file) => [file.folded, file]));
+  const sent = await store.listFiles(db, row.id);
+  const files = new Map(sent.map((file) => [file.folded, file]));
+  const types = await listTypes(db);
   const lasts = new Map((await store.listLasts(db)).map((counter) => [counter.scope, counter.last]));
   const mapping: ManifestMapping = { ...row.mapping, columns: row.mapping.columns as (ManifestMeaning | null)[] };
   const lines = (await store.listOpenLines(db, row.id)).map((line) => toLine(line.line, line.cells, mapping));
@@ -45,7 +47,7 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
   );
   const plan = judgeManifest(lines, mapping, {
     today,
-    types: (await listTypes(db)).map((type) => ({
+    types: types.map((type) => ({
       id: type.id,
       code: type.code,
       name: type.name,
@@ -63,17 +65,11 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
     known: (folded) => known.get(folded),
     file: (name) => files.get(foldText(name.replace(/\\/g, '/'))) ?? files.get(foldText(baseOf(name))),
   });
-  const types = await listTypes(db);
   return withSuggestions(plan, {
     import_type_unknown: ['type', types.flatMap((type) => [type.code, type.name])],
-    import_folder_unknown: [
-      'folder',
-      (await listFolders(db))
-        .filter((one) => rights.get(one.id)?.has('manage'))
-        .map((one) => one.path_names.join(' / ')),
-    ],
-    import_person_unknown: ['name', (await store.listPeopleNames(db)).map((person) => person.name)],
-    import_file_missing: ['name', (await store.listFiles(db, row.id)).map((file) => file.name)],
+    import_folder_unknown: ['folder', managed.map(({ path }) => path)],
+    import_person_unknown: ['name', named.map((person) => person.name)],
+    import_file_missing: ['name', sent.map((file) => file.name)],
   });
 };
 

@@ -5,6 +5,7 @@ import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { Refused, refused } from '../../platform/refused.ts';
+import { toCsv } from '../../platform/tables/csv.ts';
 import { readTable } from '../../platform/tables/readTable.ts';
 import { unzip } from '../../platform/tables/unzip.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
@@ -273,11 +274,5 @@ export const refusedCsv = async (app: App, viewer: Viewer, id: string): Promise<
     if (lines.length < 500) break;
     after = lines.at(-1)?.line ?? 0;
   }
-  return `\ufeff${out.map((cells) => cells.map(csvCell).join(',')).join('\r\n')}\r\n`;
-};
-
-const csvCell = (text: string): string => {
-  // A cell that a spreadsheet would take for a formula is kept a text.
-  const safe = /^[=+@\t]/.test(text) || /^-(?![\d.])/.test(text) ? `'${text}` : text;
-  return /[",\r\n;]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
+  return toCsv(out);
 };

@@ -73,7 +73,7 @@ export const AboutFields = ({
         pattern="\d{0,3}"
         value={values.reviewMonths}
         onChange={(event) => set({ reviewMonths: event.target.value })}
-        hint={`Left empty: ${typeMonths || 'no review'}${typeMonths ? ', as its type says' : ', as its type says'}`}
+        hint={`Left empty: ${typeMonths || 'no review'}, as its type says`}
       />
       {(isOutside || values.source) && (
         <>
