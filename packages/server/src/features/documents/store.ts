@@ -210,7 +210,22 @@ export const listAuthors = async (db: Db | Trx, revisionId: string): Promise<str
     )
   ).map((row) => row.id);
 
-export type Registration = {
+/** What is kept of a document beside its facts, as it stands in the table. */
+type WrittenAbout = {
+  parentId: string | null;
+  location: string;
+  sites: string[];
+  confidentiality: Confidentiality;
+  reviewMonths: number | null;
+  keepInStep: boolean | null;
+  sharing: string;
+  originSource: string;
+  originEdition: string;
+  originWatcher: string | null;
+  originCheckOn: string | null;
+};
+
+export type Registration = WrittenAbout & {
   documentId: string;
   revisionId: string;
   versionId: string;
@@ -228,17 +243,6 @@ export type Registration = {
   keywords: string[];
   by: string;
   now: Date;
-  parentId: string | null;
-  location: string;
-  sites: string[];
-  confidentiality: Confidentiality;
-  reviewMonths: number | null;
-  keepInStep: boolean | null;
-  sharing: string;
-  originSource: string;
-  originEdition: string;
-  originWatcher: string | null;
-  originCheckOn: string | null;
   files: readonly (OriginalAbout & { id: string; name: string; sha256: string; size: number })[];
 };
 
@@ -381,19 +385,7 @@ export const changeDocument = (
     ownerId: string;
     reviewOn: string | null;
     /** What is left out stays. */
-    about?: {
-      parentId: string | null;
-      location: string;
-      sites: string[];
-      confidentiality: Confidentiality;
-      reviewMonths: number | null;
-      keepInStep: boolean | null;
-      sharing: string;
-      originSource: string;
-      originEdition: string;
-      originWatcher: string | null;
-      originCheckOn: string | null;
-    };
+    about?: WrittenAbout;
     now: Date;
     rowVersion: number;
   },
