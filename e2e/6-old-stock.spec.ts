@@ -82,7 +82,7 @@ test('a project document is filed by rule with its client, twice in one folder',
   const register = async (name: string, project: string) => {
     await author.goto('/new?type=ACC');
     await author.getByPlaceholder('Type a code or name').fill(project);
-    await author.getByRole('option').first().click();
+    await author.getByRole('listbox').getByRole('option').first().click();
     await expect(author.getByText('Projects / Oberlauf Bergbahnen / End')).toBeVisible();
     await author
       .locator('input[type=file]')
@@ -109,7 +109,7 @@ test('a project document is filed by rule with its client, twice in one folder',
   await expect(page.getByRole('treeitem', { name: /End closed/ })).toBeVisible();
   await author.goto('/new?type=ACC');
   await author.getByPlaceholder('Type a code or name').fill('P-2502');
-  await author.getByRole('option').first().click();
+  await author.getByRole('listbox').getByRole('option').first().click();
   await author
     .locator('input[type=file]')
     .setInputFiles({ name: 'late.md', mimeType: 'text/markdown', buffer: Buffer.from('# late') });
@@ -125,7 +125,7 @@ test('a project is laid out twice for one client: its folder is used again, and 
   await page.getByRole('link', { name: /Ropeway line/ }).click();
   const layOut = async (code: string) => {
     await page.getByPlaceholder('Type a code or name').fill(code);
-    await page.getByRole('option').first().click();
+    await page.getByRole('listbox').getByRole('option').first().click();
     await expect(page.getByLabel('Folders', { exact: true }).getByText('Acceptance')).toBeVisible();
     await page.getByRole('button', { name: 'Lay out the project' }).click();
   };

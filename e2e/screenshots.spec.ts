@@ -61,7 +61,7 @@ test('one picture of each main view', async ({ browser, page: anonymous }) => {
   await take('blueprints', 'ines.varga', '/rules/blueprints', async (page) => {
     await page.getByRole('link', { name: /Ropeway line/ }).click();
     await page.getByPlaceholder('Type a code or name').fill('P-2502');
-    await page.getByRole('option').first().click();
+    await page.getByRole('listbox').getByRole('option').first().click();
     await page.getByText('is there already').first().waitFor();
   });
   await take('old-stock', 'ines.varga', '/imports', async (page) => {
