@@ -141,8 +141,17 @@ test('a project is laid out twice for one client: its folder is used again, and 
   await admin.goto('/rules/blueprints');
   await admin.getByRole('link', { name: /Ropeway line/ }).click();
   await admin.getByRole('link', { name: 'Change the blueprint' }).click();
-  const outline = admin.getByLabel('Outline');
-  await outline.fill(`${await outline.inputValue()}\n    Handover`);
+  await admin.getByRole('treeitem', { name: /Acceptance/ }).click();
+  await admin.getByRole('button', { name: 'Add a folder' }).click();
+  await admin.getByLabel('Name of the folder').fill('Handover');
+  const start = admin.getByRole('treeitem', { name: /^Start/ });
+  await admin.getByRole('treeitem', { name: /^Handover/ }).dragTo(start, { targetPosition: { x: 90, y: 2 } });
+  await admin.getByRole('treeitem', { name: /^Agreements/ }).dragTo(start);
+  await admin.getByRole('button', { name: 'Undo' }).click();
+  await admin.getByRole('button', { name: 'Outline' }).click();
+  await expect(admin.getByLabel('Outline', { exact: true })).toHaveValue(
+    /First meeting of \{project\}\n {4}Handover\n {4}Start\n[\s\S]*\n {4}Agreements\n {4}Acceptance$/,
+  );
   await admin.getByLabel('Reason').fill('Handover was forgotten');
   await admin.getByRole('button', { name: 'Save the blueprint' }).click();
   await page.reload();

@@ -1,4 +1,5 @@
 export * from './access/rights.ts';
+export * from './blueprints/edit.ts';
 export * from './blueprints/layOut.ts';
 export * from './blueprints/outline.ts';
 export * from './bulk/decideBulk.ts';

@@ -9,6 +9,7 @@ import {
   RIGHTS,
   type Right,
   rightsWithin,
+  withRight,
 } from './rights.ts';
 
 const yuki = { personId: 'yuki', unitIds: new Set(['operations']), isOutside: false };
@@ -31,6 +32,20 @@ test('a right includes what its row says', () => {
   expect(rightsWithin('manage').has('author')).toBe(true);
   expect(rightsWithin('manage').has('release')).toBe(false);
   expect(rightsWithin('release').has('read work')).toBe(true);
+});
+
+test('a right that is given brings what it includes; one that is taken away leaves what others gave besides', () => {
+  expect(withRight(['see', 'read'], 'author', true)).toEqual(['author']);
+  expect(withRight(['manage'], 'manage', false)).toEqual(['author']);
+  expect(withRight(['author', 'release'], 'comment', false)).toEqual(['download', 'print', 'release']);
+  expect(withRight(['read'], 'see', false)).toEqual([]);
+  fc.assert(
+    fc.property(fc.subarray([...RIGHTS]), fc.constantFrom(...RIGHTS), fc.boolean(), (given, right, on) => {
+      const after = withRight(given, right, on);
+      expect(expandRights(after).has(right)).toBe(on);
+      for (const one of expandRights(given)) if (on) expect(expandRights(after).has(one)).toBe(true);
+    }),
+  );
 });
 
 test("a document's own entry lets one of a department author, the others read", () => {

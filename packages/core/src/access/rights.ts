@@ -43,6 +43,16 @@ export const expandRights = (rights: Iterable<Right>): Set<Right> => {
   return all;
 };
 
+/**
+ * Rights after one was given or taken away, said with as few as possible: given, all that it includes come along; taken away, all
+ * that include it go and what those gave besides stays.
+ */
+export const withRight = (rights: readonly Right[], right: Right, on: boolean): Right[] => {
+  const all = expandRights(on ? [...rights, right] : rights);
+  const left = RIGHTS.filter((one) => all.has(one) && (on || !rightsWithin(one).has(right)));
+  return left.filter((one) => !left.some((other) => other !== one && rightsWithin(other).has(one)));
+};
+
 export const hasRight = (rights: ReadonlySet<Right>, right: Right): boolean => {
   for (const given of rights) if (given === right || rightsWithin(given).has(right)) return true;
   return false;

@@ -1,9 +1,8 @@
-import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import { api, type LookupEntry } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
-import { X } from 'lucide-react';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
+import { ChipPicker } from '../../ui/ChipPicker.tsx';
 
 type Entry = Omit<LookupEntry, 'retired'>;
 
@@ -31,60 +30,38 @@ export const EntryPicker = ({
   const { data } = useQuery(ask(api.rules.entries, { params: { key: list }, query: { find } }));
   const [picked, setPicked] = useState<Entry | null>(null);
   const shown = picked?.code === value ? `${value} ${picked.name}` : (name ?? value);
+  const offers = (data?.entries ?? []).slice(0, 20).map((entry) => ({
+    key: entry.code,
+    line: (
+      <>
+        <span className="num">{entry.code}</span>
+        <span className="truncate">
+          {entry.name} <span className="text-ink-3">{Object.values(entry.facts).slice(0, 2).join(', ')}</span>
+        </span>
+      </>
+    ),
+    pick: () => {
+      setPicked(entry);
+      onPick(entry);
+      setFind('');
+    },
+  }));
   return (
-    <div>
-      <span className="cap mb-1 block">
-        {label} {optional && <span className="font-normal tracking-normal normal-case">(if any)</span>}
-      </span>
-      <div className="flex flex-wrap items-center gap-1 border border-ink-3 bg-white px-1.5 py-1">
-        {value ? (
-          <span className="chip">
-            {shown}
-            <button type="button" aria-label={`Take ${value} out`} onClick={() => onPick(null)}>
-              <X size={12} aria-hidden />
-            </button>
-          </span>
-        ) : (
-          <Combobox
-            immediate
-            value={null as Entry | null}
-            onChange={(entry: Entry | null) => {
-              if (!entry) return;
-              setPicked(entry);
-              onPick(entry);
-              setFind('');
-            }}
-          >
-            <ComboboxInput
-              aria-label={label}
-              placeholder="Type a code or name"
-              className="min-w-28 flex-1 px-1 py-0.5 outline-none"
-              onChange={(event) => setFind(event.target.value)}
-              displayValue={() => find}
-              autoComplete="off"
-            />
-            <ComboboxOptions
-              modal={false}
-              anchor="bottom start"
-              className="z-50 max-h-60 w-80 overflow-auto border border-ink bg-sheet shadow-md [--anchor-gap:6px] empty:invisible"
-            >
-              {(data?.entries ?? []).slice(0, 20).map((entry) => (
-                <ComboboxOption
-                  key={entry.code}
-                  value={entry}
-                  className="grid cursor-pointer grid-cols-[72px_minmax(0,1fr)] gap-2 px-2.5 py-1.5 data-focus:bg-petrol-tint"
-                >
-                  <span className="num">{entry.code}</span>
-                  <span className="truncate">
-                    {entry.name} <span className="text-ink-3">{Object.values(entry.facts).slice(0, 2).join(', ')}</span>
-                  </span>
-                </ComboboxOption>
-              ))}
-            </ComboboxOptions>
-          </Combobox>
-        )}
-      </div>
-      <p className={`mt-1 text-[11.5px] empty:hidden ${error ? 'text-vermilion' : 'text-ink-3'}`}>{error ?? hint}</p>
-    </div>
+    <ChipPicker
+      label={label}
+      optional={optional}
+      hint={hint}
+      error={error}
+      chips={value ? [{ key: value, name: value, content: shown }] : []}
+      onTakeOut={() => onPick(null)}
+      single
+      placeholder="Type a code or name"
+      find={find}
+      onFind={setFind}
+      offers={offers}
+      openAtOnce
+      width="w-80"
+      lines="grid grid-cols-[72px_minmax(0,1fr)] gap-2"
+    />
   );
 };

@@ -1,9 +1,8 @@
-import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
-import { X } from 'lucide-react';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
+import { ChipPicker } from '../../ui/ChipPicker.tsx';
 
 /** Keywords as typed, separated by commas. */
 export const keywordsOf = (text: string): string[] =>
@@ -29,69 +28,44 @@ export const KeywordsField = ({
     if (fresh.length) onChange([...value, ...fresh]);
     setText('');
   };
-  const offered = (data?.keywords ?? []).filter(({ word }) => !value.includes(word));
+  const used = (data?.keywords ?? []).filter(({ word }) => !value.includes(word));
+  const typed = text.trim();
+  const lines = [
+    ...(typed !== '' && !used.some(({ word }) => word === typed) ? [{ word: typed, told: 'as a new word' }] : []),
+    ...used.map(({ word, documents }) => ({ word, told: String(documents) })),
+  ];
   return (
-    <div>
-      <span className="cap mb-1 block">
-        {label} <span className="font-normal tracking-normal normal-case">(if any)</span>
-      </span>
-      <div className="flex flex-wrap items-center gap-1 border border-ink-3 bg-white px-1.5 py-1">
-        {value.map((word) => (
-          <span key={word} className="chip">
-            {word}
-            <button
-              type="button"
-              aria-label={`Take ${word} out`}
-              onClick={() => onChange(value.filter((one) => one !== word))}
-            >
-              <X size={12} aria-hidden />
-            </button>
-          </span>
-        ))}
-        <Combobox immediate value={null as string | null} onChange={(word: string | null) => word && add(word)}>
-          <ComboboxInput
-            aria-label={label}
-            placeholder={value.length ? 'and …' : 'Type a word'}
-            className="min-w-24 flex-1 px-1 py-0.5 outline-none"
-            displayValue={() => text}
-            autoComplete="off"
-            onChange={(event) => {
-              if (event.target.value.includes(',')) add(event.target.value);
-              else setText(event.target.value);
-            }}
-            onBlur={() => text.trim() && add(text)}
-            onKeyDown={(event) => {
-              if (event.key === 'Enter' && text.trim()) {
-                event.preventDefault();
-                // A word that is offered is taken by its arrow keys; what is typed whole is taken as it stands.
-                if (!event.currentTarget.getAttribute('aria-activedescendant')) add(text);
-              }
-              if (event.key === 'Backspace' && text === '') onChange(value.slice(0, -1));
-            }}
-          />
-          <ComboboxOptions
-            modal={false}
-            anchor="bottom start"
-            className="z-50 max-h-60 w-64 overflow-auto border border-ink bg-sheet shadow-md [--anchor-gap:6px] empty:invisible"
-          >
-            {text.trim() !== '' && !offered.some(({ word }) => word === text.trim()) && (
-              <ComboboxOption value={text.trim()} className="cursor-pointer px-2.5 py-1 data-focus:bg-petrol-tint">
-                {text.trim()} <span className="text-ink-3">as a new word</span>
-              </ComboboxOption>
-            )}
-            {offered.map(({ word, documents }) => (
-              <ComboboxOption
-                key={word}
-                value={word}
-                className="flex cursor-pointer justify-between px-2.5 py-1 data-focus:bg-petrol-tint"
-              >
-                <span>{word}</span>
-                <span className="font-mono text-[10.5px] text-ink-3">{documents}</span>
-              </ComboboxOption>
-            ))}
-          </ComboboxOptions>
-        </Combobox>
-      </div>
-    </div>
+    <ChipPicker
+      label={label}
+      optional
+      chips={value.map((word) => ({ key: word, name: word }))}
+      onTakeOut={(word) => onChange(value.filter((one) => one !== word))}
+      placeholder="Type a word"
+      find={text}
+      onFind={(next) => (next.includes(',') ? add(next) : setText(next))}
+      offers={lines.map(({ word, told }) => ({
+        key: word,
+        line: (
+          <>
+            <span>{word}</span>
+            <span className="text-[11px] text-ink-3">{told}</span>
+          </>
+        ),
+        pick: () => add(word),
+      }))}
+      openAtOnce
+      width="w-64"
+      input={{
+        onBlur: () => typed && add(text),
+        onKeyDown: (event) => {
+          if (event.key === 'Enter' && typed) {
+            event.preventDefault();
+            // A word that is offered is taken by its arrow keys; what is typed whole is taken as it stands.
+            if (!event.currentTarget.getAttribute('aria-activedescendant')) add(text);
+          }
+          if (event.key === 'Backspace' && text === '') onChange(value.slice(0, -1));
+        },
+      }}
+    />
   );
 };

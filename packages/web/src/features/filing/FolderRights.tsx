@@ -1,5 +1,4 @@
 import { api, type FolderGrant, type PlanFolder } from '@kanonos/contract';
-import { RIGHTS, type Right, rightsWithin } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
@@ -7,6 +6,7 @@ import { useAct } from '../../app/useAct.ts';
 import { Select, TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { RightTicks } from '../../ui/RightTicks.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 
 const said = (grant: FolderGrant): string =>
@@ -57,12 +57,6 @@ export const FolderRights = ({ folder }: { folder: PlanFolder }) => {
   );
 };
 
-/** A right goes with all that it includes; taking one away takes away those that include it. */
-const withRight = (rights: readonly Right[], right: Right, on: boolean): Right[] => {
-  if (on) return RIGHTS.filter((one) => rights.includes(one) || one === right || rightsWithin(right).has(one));
-  return rights.filter((one) => one !== right && !rightsWithin(one).has(right));
-};
-
 const EditRights = ({ folder, own, close }: { folder: PlanFolder; own: readonly FolderGrant[]; close: () => void }) => {
   const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
   const [grants, setGrants] = useState<FolderGrant[]>([...own]);
@@ -111,19 +105,7 @@ const EditRights = ({ folder, own, close }: { folder: PlanFolder; own: readonly 
                 Everything withheld, whatever others are granted
               </Tick>
             )}
-            {!grant.withheld && (
-              <div className="mt-1 flex flex-wrap gap-x-4">
-                {RIGHTS.map((right) => (
-                  <Tick
-                    key={right}
-                    checked={grant.rights.some((one) => one === right || rightsWithin(one).has(right))}
-                    onChange={(on) => set(index, { rights: withRight(grant.rights, right, on) })}
-                  >
-                    {right}
-                  </Tick>
-                ))}
-              </div>
-            )}
+            {!grant.withheld && <RightTicks rights={grant.rights} onChange={(rights) => set(index, { rights })} />}
           </li>
         ))}
       </ul>

@@ -1,0 +1,91 @@
+import type { BlueprintFolder } from './outline.ts';
+
+/** Where a folder stands in a blueprint: its place among its siblings, from the top down. */
+export type FolderPath = readonly number[];
+
+/** A changed tree and where the folder that was changed stands in it. */
+export type Edited = { folders: BlueprintFolder[]; path: FolderPath };
+
+const siblings = (
+  folders: readonly BlueprintFolder[],
+  above: FolderPath,
+  change: (list: readonly BlueprintFolder[]) => BlueprintFolder[],
+): BlueprintFolder[] => {
+  const [at, ...deeper] = above;
+  if (at === undefined) return change(folders);
+  return folders.map((folder, i) =>
+    i === at ? { ...folder, children: siblings(folder.children, deeper, change) } : folder,
+  );
+};
+
+/** The folder at a path; none where nothing stands. */
+export const folderAt = (folders: readonly BlueprintFolder[], path: FolderPath): BlueprintFolder | undefined => {
+  const [at, ...deeper] = path;
+  const found = at === undefined ? undefined : folders[at];
+  return found && deeper.length ? folderAt(found.children, deeper) : found;
+};
+
+/** The same tree with one folder changed. */
+export const changeFolder = (
+  folders: readonly BlueprintFolder[],
+  path: FolderPath,
+  change: Partial<BlueprintFolder>,
+): BlueprintFolder[] =>
+  siblings(folders, path.slice(0, -1), (list) =>
+    list.map((folder, i) => (i === path.at(-1) ? { ...folder, ...change } : folder)),
+  );
+
+/** A folder put in at a path; those behind it move on. */
+export const insertFolder = (
+  folders: readonly BlueprintFolder[],
+  path: FolderPath,
+  folder: BlueprintFolder,
+): BlueprintFolder[] => {
+  const at = path.at(-1) ?? 0;
+  return siblings(folders, path.slice(0, -1), (list) => [...list.slice(0, at), folder, ...list.slice(at)]);
+};
+
+/** The tree without a folder and what stands in it. */
+export const removeFolder = (folders: readonly BlueprintFolder[], path: FolderPath): BlueprintFolder[] =>
+  siblings(folders, path.slice(0, -1), (list) => list.filter((_, i) => i !== path.at(-1)));
+
+/**
+ * A folder put elsewhere with all that stands in it: as the last one in a folder, or before or behind it. Nothing where it would
+ * stand in itself.
+ */
+export const moveFolder = (
+  folders: readonly BlueprintFolder[],
+  from: FolderPath,
+  to: FolderPath,
+  place: 'in' | 'before' | 'behind',
+): Edited | null => {
+  const moved = folderAt(folders, from);
+  const target = folderAt(folders, to);
+  if (!moved || !target || from.every((step, i) => to[i] === step)) return null;
+  const last = to.at(-1) ?? 0;
+  const wished =
+    place === 'in' ? [...to, target.children.length] : [...to.slice(0, -1), last + (place === 'behind' ? 1 : 0)];
+  const path = afterRemoval(from, wished);
+  return { folders: insertFolder(removeFolder(folders, from), path, moved), path };
+};
+
+/** The same place once a folder is gone: behind it on its own level, everything moves up by one. */
+const afterRemoval = (gone: FolderPath, place: FolderPath): FolderPath => {
+  const level = gone.length - 1;
+  const beside = gone.slice(0, level).every((step, i) => place[i] === step);
+  const [from = 0, at] = [gone[level], place[level]];
+  return beside && at !== undefined && at > from ? place.map((step, i) => (i === level ? step - 1 : step)) : place;
+};
+
+/** One step by keyboard: up or down among its siblings, into the folder above it in the list, or out behind its own. */
+export const stepFolder = (
+  folders: readonly BlueprintFolder[],
+  path: FolderPath,
+  step: 'up' | 'down' | 'in' | 'out',
+): Edited | null => {
+  const [above, at] = [path.slice(0, -1), path.at(-1) ?? 0];
+  if (step === 'out') return above.length ? moveFolder(folders, path, above, 'behind') : null;
+  if (step === 'down') return moveFolder(folders, path, [...above, at + 1], 'behind');
+  if (at === 0) return null;
+  return moveFolder(folders, path, [...above, at - 1], step === 'up' ? 'before' : 'in');
+};
