@@ -11,7 +11,7 @@ import {
   RowVersion,
   text,
 } from './common.ts';
-import { CommentInfo, DocumentPage, Folder, LifelineEntry, TypeInfo, Upload } from './documents.ts';
+import { CommentInfo, DocumentPage, Folder, LifelineEntry, TypeInfo } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
 const Changed = z.object({ rowVersion: RowVersion });
@@ -37,42 +37,6 @@ export const documentEndpoints = {
     path: '/api/folders',
     summary: 'The filing plan as far as I may see it',
     answer: z.object({ folders: z.array(Folder) }),
-  }),
-  upload: endpoint({
-    id: 'upload',
-    feature: 'documents',
-    method: 'POST',
-    path: '/api/uploads',
-    summary: 'Send a file (multipart/form-data, field `file`); it is hashed on the way and kept until it is used',
-    upload: true,
-    answer: Upload,
-    problems: [
-      'file_missing',
-      'file_empty',
-      'file_too_large',
-      'file_executable',
-      'file_kind_refused',
-      'file_name_invalid',
-      'disk_full',
-      'media_type_refused',
-    ],
-  }),
-  written: endpoint({
-    id: 'takeWritten',
-    feature: 'documents',
-    method: 'POST',
-    path: '/api/uploads/written',
-    summary: 'An address on the web or the place of a paper instead of a file; used like a file that was sent',
-    body: z.discriminatedUnion('kind', [
-      z.strictObject({ kind: z.literal('web address'), address: text(2000, 1) }),
-      z.strictObject({
-        kind: z.literal('paper'),
-        place: text(400, 1),
-        pages: z.number().int().min(1).max(100_000).nullable().default(null),
-      }),
-    ]),
-    answer: Upload,
-    problems: ['input_invalid', 'address_invalid', 'paper_without_place'],
   }),
   keywords: endpoint({
     id: 'keywords',

@@ -16,6 +16,7 @@ import { rules } from './rules.ts';
 import { session } from './session.ts';
 import { tasks } from './tasks.ts';
 import { templates } from './templates.ts';
+import { uploadEndpoints } from './uploadEndpoints.ts';
 
 export * from './blueprints.ts';
 export * from './bulk.ts';
@@ -40,8 +41,9 @@ export * from './rules.ts';
 export * from './session.ts';
 export * from './tasks.ts';
 export * from './templates.ts';
+export * from './uploadEndpoints.ts';
 
-const documents = { ...documentEndpoints, ...lifeEndpoints };
+const documents = { ...uploadEndpoints, ...documentEndpoints, ...lifeEndpoints };
 
 export const api = {
   session,

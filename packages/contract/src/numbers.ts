@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Day, Id, Instant, PersonRef, TypeRef, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
+import { TABLE_PROBLEMS } from './uploadEndpoints.ts';
 
 /** Most numbers that are judged in one call; the rule bench sends its list in such pieces. */
 export const JUDGED_AT_ONCE = 5000;
@@ -83,17 +84,7 @@ export const numbers = {
     summary: 'The numbers of a table that was sent (CSV or XLSX): the column that has most numbers of the house',
     body: z.strictObject({ uploadId: Id }),
     answer: z.object({ column: z.string(), lines: z.array(z.string()), note: z.string().nullable() }),
-    problems: [
-      'input_invalid',
-      'upload_unknown',
-      'content_missing',
-      'table_kind_refused',
-      'table_too_wide',
-      'table_too_long',
-      'table_empty',
-      'table_unreadable',
-      'file_too_large',
-    ],
+    problems: TABLE_PROBLEMS,
   }),
   reservations: endpoint({
     id: 'reservations',

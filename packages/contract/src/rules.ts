@@ -22,6 +22,7 @@ export const Field = z.object({
   pattern: z.string().max(300).optional(),
   patternWords: text(200).optional(),
   unique: z.boolean().optional(),
+  shown: z.boolean().optional(),
   default: z
     .discriminatedUnion('from', [
       z.strictObject({ from: z.literal('fixed'), value: text(400) }),

@@ -33,6 +33,7 @@ export * from './revisions/labels.ts';
 export * from './routes/route.ts';
 export * from './rules/difference.ts';
 export * from './rules/fields.ts';
+export * from './rules/fieldUses.ts';
 export * from './rules/retired.ts';
 export * from './rules/typePolicy.ts';
 export * from './rules/typeRule.ts';

@@ -207,6 +207,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
       fields: [
         field('scale', 'Scale', 'text', { mandatory: true }),
         field('sheet', 'Sheet size', 'choice', {
+          shown: true,
           options: ['A4', 'A3', 'A2', 'A1', 'A0'].map((code) => ({ code, text: code })),
         }),
         field('project', 'Project', 'entry', { signed: false, list: 'project', fills: { client: 'client' } }),
@@ -229,7 +230,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
       scheme: { kind: 'letters' },
       fields: [
         EQUIPMENT,
-        field('supplier', 'Supplier', 'entry', { signed: false, list: 'supplier' }),
+        field('supplier', 'Supplier', 'entry', { signed: false, list: 'supplier', shown: true }),
         field('standard', 'Standard it follows', 'text', {
           pattern: '[A-Z]{2,4}( [A-Z]+)? [0-9][0-9A-Z.-]*(:[0-9]{4})?',
           patternWords: 'a standard such as EN 12927:2019',
@@ -249,8 +250,8 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
       scheme: { kind: 'letters' },
       fields: [
         EQUIPMENT,
-        field('testedOn', 'Tested on', 'date'),
-        field('result', 'Result', 'choice', { list: 'result' }),
+        field('testedOn', 'Tested on', 'date', { shown: true }),
+        field('result', 'Result', 'choice', { list: 'result', shown: true }),
         field('tester', 'Tested by', 'person', { default: { from: 'me' } }),
       ],
       route: qualityRoute,

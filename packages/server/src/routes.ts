@@ -64,6 +64,7 @@ export const mountAll = (
   mount(d.upload, ({ viewer, request }) =>
     receiveFile(request, (name, stream) => uploads.takeUpload(app, viewer, name, stream)),
   );
+  mount(d.table, ({ viewer, params }) => uploads.readSentTable(app, viewer, params.id));
   mount(d.written, ({ viewer, body }) => uploads.takeWritten(app, viewer, body));
   mount(d.keywords, ({ viewer, query }) => suggestKeywords(app, viewer, query.find));
   mount(d.match, ({ viewer, body }) => matchFiles(app, viewer, body.uploadIds));

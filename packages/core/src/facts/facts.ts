@@ -51,6 +51,8 @@ export type FieldDefinition = {
   patternWords?: string;
   /** No two documents of the type may bear the same value. */
   unique?: boolean;
+  /** A column of it stands in the register while that shows its type. */
+  shown?: boolean;
   default?: FieldDefault;
   /** Of an entry: which facts it fills (field by fact of the entry). */
   fills?: Record<string, string>;

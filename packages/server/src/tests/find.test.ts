@@ -227,3 +227,37 @@ describe('kept counts', () => {
     expect(now?.n).toBe(total + 4);
   });
 });
+
+test('facts that a type shows stand in the register in words, those of the revision before those of the document', async () => {
+  const shown = (key: string, kind: string, more: object = {}) => ({
+    key,
+    label: key,
+    kind,
+    mandatory: false,
+    signed: true,
+    shown: true,
+    ...more,
+  });
+  await rows(house.app.db, `update types set fields = cast(:fields as jsonb) where code = 'PRO'`, {
+    fields: JSON.stringify([
+      shown('tester', 'person'),
+      shown('result', 'choice', { options: [{ code: 'ok', text: 'as required' }] }),
+      shown('minutes', 'number', { unit: 'min' }),
+      { ...shown('hidden', 'text'), shown: false },
+    ]),
+  });
+  const [first] = await listed('author', { ...base, type: 'PRO' });
+  await rows(house.app.db, `update documents set facts = '{"minutes": 5, "result": "old"}' where id = :id`, {
+    id: first?.documentId,
+  });
+  const facts = JSON.stringify({ tester: house.ids.reader, result: 'ok', hidden: 'not told' });
+  await rows(
+    house.app.db,
+    `update revisions set facts = cast(:facts as jsonb) where id = :id and state in ('draft', 'in review')`,
+    { facts, id: first?.revisionId },
+  );
+  const [after, other] = await listed('author', { ...base, type: 'PRO' });
+  const { name } = await house.as('reader');
+  expect(after?.facts).toEqual({ tester: name, result: 'as required', minutes: '5 min' });
+  expect(other?.facts).toEqual({});
+});

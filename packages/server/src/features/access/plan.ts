@@ -1,4 +1,4 @@
-import { type ConfidentialityRules, folderRights, type Right } from '@kanonos/core';
+import { type ConfidentialityRules, type FieldDefinition, folderRights, type Right } from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import * as store from './store.ts';
 import type { Viewer } from './viewer.ts';
@@ -6,7 +6,8 @@ import type { Viewer } from './viewer.ts';
 /** What lists show by name and documents hold by id. */
 export type PlanNames = {
   folders: Map<string, { name: string; areaId: string }>;
-  types: Map<string, { code: string; name: string }>;
+  /** With the fields that lists show. */
+  types: Map<string, { code: string; name: string; shown: FieldDefinition[] }>;
   units: Map<string, string>;
 };
 

@@ -3,6 +3,7 @@ import {
   type Confidentiality,
   type ConfidentialityRules,
   DEFAULT_CONFIDENTIALITY,
+  type FieldDefinition,
   type HouseRight,
   type Right,
 } from '@kanonos/core';
@@ -144,7 +145,10 @@ export const toPlace = (row: {
 });
 
 export const listTypeNames = (db: Db | Trx) =>
-  rows<{ id: string; code: string; name: string }>(db, 'select id, code, name from types');
+  rows<{ id: string; code: string; name: string; shown: FieldDefinition[] }>(
+    db,
+    `select id, code, name, (select coalesce(jsonb_agg(f), '[]') from jsonb_array_elements(fields) f where f->>'shown' = 'true') as shown from types`,
+  );
 export const listUnitNames = (db: Db | Trx) => rows<{ id: string; name: string }>(db, 'select id, name from units');
 
 export const listDocumentEntries = async (db: Db | Trx, documentIds: string[]): Promise<Map<string, AccessEntry[]>> => {

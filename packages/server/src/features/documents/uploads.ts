@@ -6,6 +6,7 @@ import { mediaTypeOf } from '../../platform/content/kind.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { Refused, refused } from '../../platform/refused.ts';
+import { readTable } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
@@ -66,4 +67,15 @@ export const getStored = async (app: App, trx: Db | Trx, viewer: Viewer, id: str
   const upload = await getUpload(trx, viewer, id);
   if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });
   return upload;
+};
+
+/** A table that somebody sent, as rows of cells with its headings first. */
+export const readSentTable = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+): Promise<AnswerOf<typeof api.documents.table>> => {
+  const upload = await getStored(app, app.db, viewer, id);
+  const { headings, rows, note } = await readTable(app.content.pathOf(upload.sha256), upload.name);
+  return { rows: [headings, ...rows], note };
 };

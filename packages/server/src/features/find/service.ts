@@ -14,6 +14,7 @@ import { HOT } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import { type ListScope, listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { markOf } from '../page/service.ts';
+import { shownFacts } from '../rules/facts.ts';
 import { houseRules } from '../rules/service.ts';
 import {
   type Branch,
@@ -81,8 +82,12 @@ export const registerPage = async (
   );
   const last = found.at(-1);
   const until = await untilOf(app, found, query.on, prepared);
+  const facts = await shownFacts(
+    app.db,
+    found.map((row) => ({ fields: prepared.names.types.get(row.type_id)?.shown ?? [], facts: row.facts })),
+  );
   return {
-    rows: found.map((row) => toRow(row, prepared, until.get(row.document_id) ?? [])),
+    rows: found.map((row, i) => toRow(row, prepared, until.get(row.document_id) ?? [], facts[i] ?? {})),
     next:
       last && found.length === query.limit
         ? Buffer.from(JSON.stringify([last.sort_value, last.revision_id, query.sort, query.order])).toString(
@@ -164,6 +169,7 @@ const toRow = (
   row: store.ListRow,
   { today, names, stateWords }: Prepared,
   until: { label: string; time: string }[],
+  facts: Record<string, string>,
 ): RegisterRow => ({
   documentId: row.document_id,
   revisionId: row.revision_id,
@@ -188,6 +194,7 @@ const toRow = (
       : null,
   ...whereItStands(row, today, stateWords),
   until,
+  facts,
 });
 
 /** The find line: a number typed in any usual form goes there, else titles, facts and contents are searched with passages. */

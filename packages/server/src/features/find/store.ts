@@ -1,4 +1,4 @@
-import type { RevisionState } from '@kanonos/core';
+import type { Facts, RevisionState } from '@kanonos/core';
 import { type Db, rows } from '../../platform/db/connect.ts';
 
 export type ListRow = {
@@ -22,6 +22,7 @@ export type ListRow = {
   version_count: number;
   run: { step: string; n: number; of: number; due: string | null } | null;
   held_up: boolean;
+  facts: Facts;
   sort_value: string;
 };
 
@@ -40,7 +41,7 @@ export const listPage = (
     db,
     `${page}
      select x.document_id, x.revision_id, x.number, x.title, x.label, x.state, x.sort_value, d.type_id, d.folder_id, o.name as owner, d.department_id, r.planned_on, r.held_since, d.review_on, d.changed_at,
-       e.from_at as effective_from, k.person as out_person, k.at as out_since, r.version_count, run.run, coalesce(run.held_up, false) as held_up
+       e.from_at as effective_from, k.person as out_person, k.at as out_since, r.version_count, run.run, coalesce(run.held_up, false) as held_up, d.facts || r.facts as facts
      from x join documents d on d.id = x.document_id join revisions r on r.id = x.revision_id join people o on o.id = d.owner_id
      left join lateral (select from_at from periods p where p.document_id = d.id and p.revision_id = r.id order by from_at desc limit 1) e on true
      left join lateral (select p.name as person, c.at from checkouts c join people p on p.id = c.person_id where c.document_id = d.id and c.ended_at is null and c.revision_id = r.id) k on true

@@ -1,10 +1,8 @@
 import type { AnswerOf, api } from '@kanonos/contract';
 import { createRecogniser } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { refused } from '../../platform/refused.ts';
-import { readTable } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/service.ts';
-import { getUpload } from '../documents/uploads.ts';
+import { readSentTable } from '../documents/uploads.ts';
 import { houseRules } from '../rules/service.ts';
 
 const LOOKED_AT = 500;
@@ -25,9 +23,10 @@ export const linesOfTable = async (
   viewer: Viewer,
   uploadId: string,
 ): Promise<AnswerOf<typeof api.numbers.lines>> => {
-  const upload = await getUpload(app.db, viewer, uploadId);
-  if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });
-  const { headings, rows, note } = await readTable(app.content.pathOf(upload.sha256), upload.name);
+  const {
+    rows: [headings = [], ...rows],
+    note,
+  } = await readSentTable(app, viewer, uploadId);
   const recognise = createRecogniser(await houseRules(app.db));
   const isNumber = (text: string) => text !== '' && recognise(text).kind !== 'outside';
   const column = columnOfNumbers(rows, isNumber);

@@ -7,6 +7,7 @@ import {
   isEmptyFact,
   type Refusal,
   refusal,
+  showFact,
 } from '@kanonos/core';
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
 import { ensureAllowed } from '../../platform/refused.ts';
@@ -81,6 +82,28 @@ export const ensureSites = async (trx: Trx, sites: readonly string[]): Promise<v
   ensureAllowed(unknown.map((value) => refusal('entry_unknown', { field: 'Sites', value })));
 };
 
+const NAMES: Partial<Record<FieldDefinition['kind'], string>> = {
+  person: 'select id::text as word, name from people where id::text = any(:words::text[])',
+  people: 'select id::text as word, name from people where id::text = any(:words::text[])',
+  department: `select code as word, name from units where kind = 'department' and code = any(:words::text[])`,
+  site: `select code as word, name from units where kind = 'site' and code = any(:words::text[])`,
+  entry: 'select code as word, name from lookup_entries where list_key = :list and code = any(:words::text[])',
+};
+const namesOf = async (
+  db: Db | Trx,
+  field: FieldDefinition,
+  words: readonly string[],
+): Promise<Map<string, string>> => {
+  const statement = NAMES[field.kind];
+  if (!statement || words.length === 0) return new Map();
+  const found = await rows<{ word: string; name: string }>(db, statement, { words, list: field.list ?? '' });
+  return new Map(found.map((row) => [row.word, row.name]));
+};
+const inNames = (field: FieldDefinition, words: readonly string[], names: ReadonlyMap<string, string>): string =>
+  words
+    .map((word) => (field.kind === 'entry' ? `${word} ${names.get(word) ?? ''}`.trim() : (names.get(word) ?? word)))
+    .join(', ');
+
 /** How the people, units and entries that facts name are called, by field; folders are named to whom they are shown. */
 export const namesInFacts = async (
   db: Db | Trx,
@@ -88,22 +111,33 @@ export const namesInFacts = async (
   facts: Facts,
 ): Promise<Record<string, string>> => {
   const shown: Record<string, string> = {};
-  const statements: Partial<Record<FieldDefinition['kind'], string>> = {
-    person: 'select id::text as word, name from people where id::text = any(:words::text[])',
-    people: 'select id::text as word, name from people where id::text = any(:words::text[])',
-    department: `select code as word, name from units where kind = 'department' and code = any(:words::text[])`,
-    site: `select code as word, name from units where kind = 'site' and code = any(:words::text[])`,
-    entry: 'select code as word, name from lookup_entries where list_key = :list and code = any(:words::text[])',
-  };
   for (const field of fields) {
-    const statement = statements[field.kind];
     const words = wordsOf(facts[field.key]);
-    if (!statement || words.length === 0) continue;
-    const found = await rows<{ word: string; name: string }>(db, statement, { words, list: field.list ?? '' });
-    const names = new Map(found.map((row) => [row.word, row.name]));
-    shown[field.key] = words
-      .map((word) => (field.kind === 'entry' ? `${word} ${names.get(word) ?? ''}`.trim() : (names.get(word) ?? word)))
-      .join(', ');
+    if (NAMES[field.kind] && words.length) shown[field.key] = inNames(field, words, await namesOf(db, field, words));
   }
   return shown;
+};
+
+/** Facts of many documents as a list shows them; names are looked up once for each field, whatever the number of documents. */
+export const shownFacts = async (
+  db: Db | Trx,
+  documents: readonly { fields: readonly FieldDefinition[]; facts: Facts }[],
+): Promise<Record<string, string>[]> => {
+  const wanted = new Map<FieldDefinition, Set<string>>();
+  for (const { fields, facts } of documents)
+    for (const field of fields)
+      if (NAMES[field.kind]) wanted.set(field, new Set([...(wanted.get(field) ?? []), ...wordsOf(facts[field.key])]));
+  const names = new Map<FieldDefinition, Map<string, string>>();
+  for (const [field, words] of wanted) names.set(field, await namesOf(db, field, [...words]));
+  return documents.map(({ fields, facts }) =>
+    Object.fromEntries(
+      fields
+        .filter((field) => !isEmptyFact(facts[field.key]))
+        .map((field) => {
+          const known = names.get(field);
+          const value = facts[field.key];
+          return [field.key, known ? inNames(field, wordsOf(value), known) : showFact(field, value)];
+        }),
+    ),
+  );
 };

@@ -7,6 +7,7 @@ import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Segments, TextArea, TextField } from '../../ui/controls.tsx';
 import { count, showInstant } from '../../ui/format.ts';
+import { ReadTable } from '../../ui/ReadTable.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { EntryPicker } from '../document/EntryPicker.tsx';
 import { FolderPreview } from './FolderPreview.tsx';
@@ -96,17 +97,20 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
               ))}
             </>
           ) : (
-            <TextArea
-              label="Projects"
-              rows={10}
-              className="inp num !whitespace-pre [tab-size:16]"
-              spellCheck={false}
-              placeholder={`${placeholders.join('\t')}\n`}
-              value={text}
-              onChange={(event) => setText(event.target.value)}
-              error={many.wrong ?? undefined}
-              hint={`A table as from a spreadsheet, its first line ${placeholders.join(', ')}. ${count(many.projects.length, 'project', 'projects')}.`}
-            />
+            <div>
+              <TextArea
+                label="Projects"
+                rows={10}
+                className="inp num !whitespace-pre [tab-size:16]"
+                spellCheck={false}
+                placeholder={`${placeholders.join('\t')}\n`}
+                value={text}
+                onChange={(event) => setText(event.target.value)}
+                error={many.wrong ?? undefined}
+                hint={`A table as from a spreadsheet, its first line ${placeholders.join(', ')}. ${count(many.projects.length, 'project', 'projects')}.`}
+              />
+              <ReadTable onRead={(rows) => setText(rows.map((row) => row.join('\t')).join('\n'))} />
+            </div>
           )}
           <Refusals error={act.error ?? (whole ? trial.error : null)} />
           <div>

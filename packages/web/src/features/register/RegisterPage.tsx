@@ -2,7 +2,7 @@ import { api, type RegisterRow } from '@kanonos/contract';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { X } from 'lucide-react';
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
@@ -13,10 +13,11 @@ import { type Dropped, DroppedDialog } from '../bulk/DroppedDialog.tsx';
 import { dragDocuments } from '../bulk/drag.ts';
 import { MarkBar } from '../bulk/MarkBar.tsx';
 import { useMarks } from '../bulk/useMarks.ts';
-import { ColumnHead, ColumnMenu, RegisterRowView, useColumns } from './columns.tsx';
+import { ColumnHead, ColumnMenu, columnsWith, RegisterRowView } from './columns.tsx';
 import { FacetColumn } from './FacetColumn.tsx';
 import { PreviewPane } from './PreviewPane.tsx';
 import { FACETS, type Lens, useRegisterState } from './state.ts';
+import { useColumns, useShownFacts } from './useColumns.ts';
 
 const ROW = 50;
 const LENSES = [
@@ -47,7 +48,9 @@ export const RegisterPage = () => {
   const [selected, setSelected] = useState(0);
   const { marks, toggle: toggleMark, clear: clearMarks } = useMarks();
   const order = rows.map((row) => row.documentId);
-  const { columns, move: moveColumn, toggle: toggleColumn } = useColumns();
+  const facts = useShownFacts();
+  const { columns, move: moveColumn, toggle: toggleColumn } = useColumns(facts, picks('type'));
+  const all = useMemo(() => columnsWith(facts), [facts]);
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: rows.length,
@@ -124,6 +127,7 @@ export const RegisterPage = () => {
         </div>
         <Picks picks={picks} toggle={toggle} facets={facets} q={filter.q} set={set} narrowed={isNarrowed} />
         <ColumnHead
+          all={all}
           columns={columns}
           sort={sort}
           onSort={(key) => set({ sort: key, order: sort.sort === key && sort.order === 'asc' ? 'desc' : 'asc' })}
@@ -157,6 +161,7 @@ export const RegisterPage = () => {
                     <RegisterRowView
                       key={row.revisionId}
                       row={row}
+                      all={all}
                       columns={columns}
                       top={item.start}
                       selected={item.index === selected}
@@ -211,7 +216,7 @@ export const RegisterPage = () => {
               Removed
             </Link>
           )}
-          <ColumnMenu columns={columns} toggle={toggleColumn} />
+          <ColumnMenu all={all} columns={columns} toggle={toggleColumn} />
         </div>
       </section>
       {dropped && (

@@ -1,16 +1,24 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import type { RegisterRow } from '@kanonos/contract';
-import { type DragEvent, type ReactNode, useState } from 'react';
+import type { DragEvent, ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { showDayNarrow, showInstantDay } from '../../ui/format.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
+import { factColumn } from './useColumns.ts';
 
 export type SortKey = 'number' | 'title' | 'changed' | 'review' | 'effective';
-export type ColumnKey = 'area' | 'where' | 'review' | 'owner' | 'changed' | 'effective';
-type Column = { title: string; width: string; sort?: SortKey; cell: (row: RegisterRow, zone: string) => ReactNode };
+type ColumnKey = 'area' | 'where' | 'review' | 'owner' | 'changed' | 'effective';
+export type Column = {
+  title: string;
+  width: string;
+  sort?: SortKey;
+  cell: (row: RegisterRow, zone: string) => ReactNode;
+};
+/** Columns by key, in the order in which they are offered. */
+export type Columns = Readonly<Record<string, Column>>;
 
-export const COLUMNS: Record<ColumnKey, Column> = {
+const FIXED: Record<ColumnKey, Column> = {
   area: { title: 'Area', width: '96px', cell: (row) => <span className="text-[12px] text-ink-2">{row.area}</span> },
   where: {
     title: 'Where it stands',
@@ -53,38 +61,35 @@ export const COLUMNS: Record<ColumnKey, Column> = {
   },
 };
 
-const KEPT = 'kanonos.register.columns';
-const DEFAULT: ColumnKey[] = ['area', 'where', 'review'];
-
-/** The columns shown and their order, kept in this browser: moved before another one, shown or hidden. */
-export const useColumns = () => {
-  const [columns, setColumns] = useState<ColumnKey[]>(() => {
-    const kept = (localStorage.getItem(KEPT) ?? '').split(',').filter((key): key is ColumnKey => key in COLUMNS);
-    return kept.length ? kept : DEFAULT;
-  });
-  const keep = (next: ColumnKey[]) => {
-    localStorage.setItem(KEPT, next.join(','));
-    setColumns(next);
-  };
-  const move = (from: ColumnKey, to: ColumnKey) => {
-    if (from === to || !columns.includes(from)) return;
-    const next = columns.filter((key) => key !== from);
-    next.splice(columns.indexOf(to), 0, from);
-    keep(next);
-  };
-  const toggle = (key: ColumnKey) => {
-    const next = columns.includes(key) ? columns.filter((other) => other !== key) : [...columns, key];
-    if (next.length > 0) keep(next);
-  };
-  return { columns, move, toggle };
-};
+/** What every document has, then the facts that types show in lists. */
+export const columnsWith = (facts: readonly { key: string; label: string }[]): Columns => ({
+  ...FIXED,
+  ...Object.fromEntries(
+    facts.map(({ key, label }) => [
+      factColumn(key),
+      {
+        title: label,
+        width: '104px',
+        cell: (row: RegisterRow) => <span className="block truncate text-[12px]">{row.facts[key] ?? ''}</span>,
+      },
+    ]),
+  ),
+});
 
 /** Which columns are shown; the table stays readable in the width there is. */
-export const ColumnMenu = ({ columns, toggle }: { columns: ColumnKey[]; toggle: (key: ColumnKey) => void }) => (
+export const ColumnMenu = ({
+  all,
+  columns,
+  toggle,
+}: {
+  all: Columns;
+  columns: readonly string[];
+  toggle: (key: string) => void;
+}) => (
   <Menu>
     <MenuButton className="btn btn-quiet !h-6 !px-1 text-[12px]">Columns ▾</MenuButton>
     <MenuItems anchor="top start" className="z-40 w-44 border border-ink bg-sheet py-1 [--anchor-gap:4px]">
-      {(Object.keys(COLUMNS) as ColumnKey[]).map((key) => (
+      {Object.entries(all).map(([key, { title }]) => (
         <MenuItem key={key}>
           <button
             type="button"
@@ -93,7 +98,7 @@ export const ColumnMenu = ({ columns, toggle }: { columns: ColumnKey[]; toggle: 
             className="block w-full px-3 py-1 text-left data-focus:bg-petrol-tint"
           >
             {columns.includes(key) ? '✓ ' : '  '}
-            {COLUMNS[key].title}
+            {title}
           </button>
         </MenuItem>
       ))}
@@ -101,19 +106,21 @@ export const ColumnMenu = ({ columns, toggle }: { columns: ColumnKey[]; toggle: 
   </Menu>
 );
 
-const template = (columns: ColumnKey[]) =>
-  `14px 38px minmax(0,1fr) ${columns.map((key) => COLUMNS[key].width).join(' ')}`;
+const template = (all: Columns, columns: readonly string[]) =>
+  `14px 38px minmax(0,1fr) ${columns.map((key) => all[key]?.width).join(' ')}`;
 
 export const ColumnHead = ({
+  all,
   columns,
   sort,
   onSort,
   onMove,
 }: {
-  columns: ColumnKey[];
+  all: Columns;
+  columns: readonly string[];
   sort: { sort: SortKey; order: 'asc' | 'desc' };
   onSort: (key: SortKey) => void;
-  onMove: (from: ColumnKey, to: ColumnKey) => void;
+  onMove: (from: string, to: string) => void;
 }) => {
   const arrow = (key: SortKey) => (sort.sort === key ? (sort.order === 'asc' ? ' ↑' : ' ↓') : '');
   const head = (key: SortKey, text: string) => (
@@ -130,7 +137,7 @@ export const ColumnHead = ({
   return (
     <div
       className="grid h-[26px] items-center gap-2.5 border-b border-line px-3"
-      style={{ gridTemplateColumns: template(columns) }}
+      style={{ gridTemplateColumns: template(all, columns) }}
     >
       <span />
       <span className="cap">Rev</span>
@@ -140,28 +147,32 @@ export const ColumnHead = ({
         {head('title', 'title')}
       </span>
       {columns.map((key, i) => {
-        const column = COLUMNS[key];
+        const column = all[key];
         return (
-          <span
-            key={key}
-            draggable
-            title="Drag to move; Alt and an arrow moves it too"
-            onDragStart={(event) => event.dataTransfer.setData('text/plain', key)}
-            onDragOver={(event) => event.preventDefault()}
-            onDrop={(event) => onMove(event.dataTransfer.getData('text/plain') as ColumnKey, key)}
-            onKeyDown={(event) => {
-              const other = event.altKey ? columns[i + ({ ArrowLeft: -1, ArrowRight: 1 }[event.key] ?? 99)] : undefined;
-              if (other) onMove(key, other);
-            }}
-          >
-            {column.sort ? (
-              head(column.sort, column.title)
-            ) : (
-              <span className="cap" tabIndex={0}>
-                {column.title}
-              </span>
-            )}
-          </span>
+          column && (
+            <span
+              key={key}
+              draggable
+              title="Drag to move; Alt and an arrow moves it too"
+              onDragStart={(event) => event.dataTransfer.setData('text/plain', key)}
+              onDragOver={(event) => event.preventDefault()}
+              onDrop={(event) => onMove(event.dataTransfer.getData('text/plain'), key)}
+              onKeyDown={(event) => {
+                const other = event.altKey
+                  ? columns[i + ({ ArrowLeft: -1, ArrowRight: 1 }[event.key] ?? 99)]
+                  : undefined;
+                if (other) onMove(key, other);
+              }}
+            >
+              {column.sort ? (
+                head(column.sort, column.title)
+              ) : (
+                <span className="cap" tabIndex={0}>
+                  {column.title}
+                </span>
+              )}
+            </span>
+          )
         );
       })}
     </div>
@@ -170,6 +181,7 @@ export const ColumnHead = ({
 
 export const RegisterRowView = ({
   row,
+  all,
   columns,
   top,
   selected,
@@ -181,7 +193,8 @@ export const RegisterRowView = ({
   onDrag,
 }: {
   row: RegisterRow;
-  columns: ColumnKey[];
+  all: Columns;
+  columns: readonly string[];
   top: number;
   selected: boolean;
   address: string;
@@ -202,7 +215,7 @@ export const RegisterRowView = ({
       draggable={onDrag !== undefined}
       onDragStart={onDrag}
       className={`absolute right-0 left-0 grid h-[50px] items-center gap-2.5 border-b border-line-2 px-3 ${selected ? 'bg-petrol-tint shadow-[inset_3px_0_0_var(--color-petrol)]' : ''}`}
-      style={{ top, gridTemplateColumns: template(columns) }}
+      style={{ top, gridTemplateColumns: template(all, columns) }}
     >
       <span role="gridcell">
         <input
@@ -232,7 +245,7 @@ export const RegisterRowView = ({
       </span>
       {columns.map((key) => (
         <span key={key} role="gridcell" className={`min-w-0 ${key === 'where' && row.late ? 'text-vermilion' : ''}`}>
-          {COLUMNS[key].cell(row, me.house.zone)}
+          {all[key]?.cell(row, me.house.zone)}
         </span>
       ))}
     </div>

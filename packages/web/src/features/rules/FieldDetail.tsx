@@ -12,8 +12,11 @@ export const FieldDetail = ({
   choices,
   lookups,
   onChange,
+  uses,
 }: {
   field: Field;
+  /** What of the type goes by this field, in words. */
+  uses: readonly string[];
   fields: readonly Field[];
   choices: readonly ChoiceList[];
   lookups: readonly Lookup[];
@@ -31,6 +34,10 @@ export const FieldDetail = ({
   };
   return (
     <div className="grid grid-cols-3 gap-x-4 gap-y-3">
+      <p className="col-span-3 text-ink-2">
+        <span className="cap mr-2">Drives</span>
+        {uses.join(', ') || 'nothing yet; the number, the name, the folder, a step and a reminder may go by it'}
+      </p>
       <TextField
         label="Label"
         required
@@ -185,6 +192,11 @@ export const FieldDetail = ({
         <Tick checked={field.signed} onChange={(signed) => edit({ signed })}>
           Signed with the revision
         </Tick>
+        {field.kind !== 'folder' && (
+          <Tick checked={field.shown ?? false} onChange={(shown) => edit({ shown: shown || undefined })}>
+            A column in the register
+          </Tick>
+        )}
         <Tick checked={field.unique ?? false} onChange={(unique) => edit({ unique: unique || undefined })}>
           No value twice in this type
         </Tick>

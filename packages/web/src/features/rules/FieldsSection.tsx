@@ -1,11 +1,12 @@
 import { api, type Field, type TypeRule } from '@kanonos/contract';
+import { fieldUses } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { Empty } from '../../ui/states.tsx';
 import { FieldDetail } from './FieldDetail.tsx';
-import { KIND_WORDS, keyFrom } from './words.ts';
+import { KIND_WORDS, keyFrom, useInWords } from './words.ts';
 
 const moved = <T,>(items: readonly T[], from: number, to: number): T[] => {
   const next = [...items];
@@ -105,6 +106,7 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
                   <td colSpan={5} className="border-t border-line bg-film-2 px-3 py-3">
                     <FieldDetail
                       field={field}
+                      uses={fieldUses(rule, field.key).map(useInWords)}
                       fields={rule.fields}
                       choices={lists.data?.choices ?? []}
                       lookups={lists.data?.lookups ?? []}

@@ -1,34 +1,13 @@
-import { api, type Lookup, type LookupEntry } from '@kanonos/contract';
+import { api, type Lookup } from '@kanonos/contract';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useAct } from '../../app/useAct.ts';
 import { TextArea, TextField } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
+import { ReadTable } from '../../ui/ReadTable.tsx';
+import { entriesFrom, entriesOfTable, entriesToLines, factsFrom } from './entryLines.ts';
 import { ListFoot } from './ListFoot.tsx';
 import { keyFrom } from './words.ts';
-
-type Fact = Lookup['facts'][number];
-
-const toLines = (entries: readonly LookupEntry[], facts: readonly Fact[]): string =>
-  entries
-    .map(({ code, name, facts: values, retired }) =>
-      [code, name, ...facts.map((fact) => values[fact.key] ?? ''), retired ? 'retired' : '']
-        .join('\t')
-        .replace(/\t+$/, ''),
-    )
-    .join('\n');
-
-const fromLines = (text: string, facts: readonly Fact[]): LookupEntry[] =>
-  text
-    .replace(/\r\n?/g, '\n')
-    .split('\n')
-    .filter((line) => line.trim() !== '')
-    .map((line) => {
-      const parts = (line.includes('\t') ? line.split('\t') : line.split(';')).map((part) => part.trim());
-      const [code = '', name = '', ...rest] = parts;
-      const values = facts.flatMap((fact, i) => (rest[i] ? [[fact.key, rest[i]] as const] : []));
-      return { code, name: name || code, facts: Object.fromEntries(values), retired: rest[facts.length] === 'retired' };
-    });
 
 /** One look-up list: which facts its entries have, and the entries as lines of a table. */
 export const LookupEditor = ({ list }: { list: Lookup }) => {
@@ -36,16 +15,10 @@ export const LookupEditor = ({ list }: { list: Lookup }) => {
   const isNew = list.key === '';
   const [name, setName] = useState(list.name);
   const [labels, setLabels] = useState(() => list.facts.map((fact) => fact.label).join(', '));
-  const [text, setText] = useState(() => toLines(list.entries, list.facts));
+  const [text, setText] = useState(() => entriesToLines(list.entries, list.facts));
   const [reason, setReason] = useState('');
-  const facts: Fact[] = labels
-    .split(',')
-    .map((label) => label.trim())
-    .filter(Boolean)
-    .map(
-      (label) => list.facts.find((fact) => fact.label === label) ?? { key: keyFrom(label, []), label, kind: 'text' },
-    );
-  const entries = fromLines(text, facts);
+  const facts = factsFrom(labels, list.facts);
+  const entries = entriesFrom(text, facts);
   const key = isNew ? keyFrom(name || 'list', []) : list.key;
   const act = useAct(api.rules.saveLookup, 'The list is saved.', () => navigate(`?lookup=${key}`));
   return (
@@ -82,6 +55,19 @@ export const LookupEditor = ({ list }: { list: Lookup }) => {
             onChange={(event) => setText(event.target.value)}
             hint={`${count(entries.length, 'entry', 'entries')}. One a line, in columns as from a spreadsheet, or with semicolons; the word retired behind the last column takes one out of the choice.`}
           />
+        </div>
+        <div className="col-span-2 -mt-2">
+          <ReadTable
+            onRead={(rows) => {
+              const read = entriesOfTable(rows, facts, entries);
+              setLabels(read.facts.map((fact) => fact.label).join(', '));
+              setText(entriesToLines(read.entries, read.facts));
+            }}
+          />
+          <p className="mt-1 text-[11.5px] text-ink-3">
+            Its first two columns are code and name; further headings are facts. Entries that the file does not have
+            stay, retired.
+          </p>
         </div>
         <ListFoot usedBy={list.usedBy} reason={reason} onReason={setReason} act={act} />
       </div>

@@ -2,7 +2,8 @@ import type { FieldOption } from '@kanonos/contract';
 import { useState } from 'react';
 import { TextArea } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
-import { fromLines, linesOfFile, toLines } from './optionLines.ts';
+import { ReadTable } from '../../ui/ReadTable.tsx';
+import { fromLines, optionRows, toLines } from './optionLines.ts';
 
 /** Options as lines, one each, so that a column of a spreadsheet can be pasted as it is. */
 export const OptionsText = ({
@@ -32,18 +33,7 @@ export const OptionsText = ({
         onChange={(event) => take(event.target.value)}
         hint={`${count(options.length, 'option', 'options')}. One a line: code, text, what it stands under, the word retired; in columns, or with semicolons.`}
       />
-      <label className="btn mt-1 !inline-flex cursor-pointer">
-        Read from a file
-        <input
-          type="file"
-          accept=".csv,.txt,.tsv,text/csv,text/plain"
-          className="sr-only"
-          onChange={(event) => {
-            const [file] = event.target.files ?? [];
-            void file?.text().then((read) => take(linesOfFile(read)));
-          }}
-        />
-      </label>
+      <ReadTable onRead={(rows) => take(optionRows(rows))} />
     </div>
   );
 };

@@ -34,28 +34,8 @@ export const fromLines = (text: string): FieldOption[] =>
       };
     });
 
-/** The cells of a line that is parted by a mark; quotes hold marks, and doubled quotes stand for one. */
-const cellsOf = (line: string, mark: string): string[] => {
-  const cells = [''];
-  let quoted = false;
-  for (let i = 0; i < line.length; i++) {
-    const c = line[i] ?? '';
-    if (c === '"' && quoted && line[i + 1] === '"') cells.push(`${cells.pop()}${line[++i]}`);
-    else if (c === '"') quoted = !quoted;
-    else if (c === mark && !quoted) cells.push('');
-    else cells.push(`${cells.pop()}${c}`);
-  }
-  return cells.map((cell) => cell.trim());
-};
-
-/** A CSV or text file as such lines: quotes off, the first mark that parts columns, a heading left out. */
-export const linesOfFile = (text: string): string => {
-  const lines = text
-    .replace(/^\uFEFF/, '')
-    .split(/\r?\n/)
-    .filter((line) => line.trim() !== '');
-  const mark = [';', '\t', ','].find((one) => lines.some((line) => line.includes(one))) ?? ';';
-  const cells = lines.map((line) => cellsOf(line, mark));
-  const rest = /^code$/i.test(cells[0]?.[0] ?? '') ? cells.slice(1) : cells;
-  return rest.map((row) => row.slice(0, 4).join('\t')).join('\n');
-};
+/** The rows of a file as such lines: a heading left out, no more columns than an option has. */
+export const optionRows = (rows: readonly (readonly string[])[]): string =>
+  (/^code$/i.test(rows[0]?.[0]?.trim() ?? '') ? rows.slice(1) : rows)
+    .map((row) => row.slice(0, 4).join('\t'))
+    .join('\n');

@@ -2,6 +2,7 @@ import type { Difference, Field, Scheme, TypeDetail, TypeRule } from '@kanonos/c
 import { sentenceOf } from '@kanonos/contract';
 import {
   checkTypeRule,
+  type FieldUse,
   findCollision,
   firstLabel,
   type HouseRule,
@@ -212,6 +213,22 @@ export const keyFrom = (label: string, taken: readonly string[]): string => {
   let n = 2;
   while (taken.includes(`${key}${n}`)) n++;
   return `${key}${n}`;
+};
+
+/** What a field drives, as a part of a sentence. */
+export const useInWords = (use: FieldUse): string => {
+  switch (use.what) {
+    case 'step':
+      return `who is asked in ${use.step}${use.route ? ` (${use.route} change)` : ''}`;
+    case 'reminder':
+      return `a reminder ${use.days} d before ${use.field}`;
+    case 'options':
+      return `what ${use.field} offers`;
+    case 'filling':
+      return `the value of ${use.field}`;
+    default:
+      return `the ${use.what}`;
+  }
 };
 
 export const KIND_WORDS: Record<Field['kind'], string> = {

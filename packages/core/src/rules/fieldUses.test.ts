@@ -1,0 +1,73 @@
+import { expect, test } from 'vitest';
+import type { FieldDefinition } from '../facts/facts.ts';
+import { fieldUses } from './fieldUses.ts';
+import { NO_POLICY } from './typePolicy.ts';
+import type { TypeRule } from './typeRule.ts';
+
+const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinition => ({
+  key,
+  label: key.toUpperCase(),
+  kind: 'text',
+  mandatory: false,
+  signed: true,
+  ...more,
+});
+const rule: TypeRule = {
+  ...NO_POLICY,
+  code: 'ACC',
+  name: 'Acceptance',
+  family: '',
+  group: '',
+  help: '',
+  example: '',
+  numbering: 'THR-{field:line}-{counter:3}',
+  outsidePattern: null,
+  naming: '{number}_{field:line}_{title}.{ext}',
+  filing: 'Projects / {field:client}',
+  scheme: { kind: 'letters' },
+  fields: [
+    field('region', { kind: 'choice' }),
+    field('line', { kind: 'choice', dependsOn: 'region' }),
+    field('project', { kind: 'entry', fills: { client: 'client', lead: 'lead' } }),
+    field('client'),
+    field('lead', { kind: 'person' }),
+    field('until', { kind: 'date', remind: { days: 30, to: 'lead' } }),
+    field('note'),
+  ],
+  route: {
+    name: 'usual',
+    steps: [
+      {
+        name: 'Approval',
+        kind: 'approval',
+        asked: [{ by: 'field', key: 'lead' }],
+        rule: { kind: 'all' },
+        workingDays: 3,
+        onDecline: 'draft',
+      },
+    ],
+  },
+  readersNeeded: false,
+  reviewMonths: 12,
+  releaseWithoutRoute: false,
+  takeOver: false,
+  registerUnitIds: [],
+  retired: false,
+  head: '{field:client} {number}',
+};
+const uses = (key: string) => fieldUses(rule, key).map((use) => Object.values(use).join(' ').trim());
+
+test('each field says what goes by it', () => {
+  expect(uses('line')).toEqual(['number', 'file name']);
+  expect(uses('client')).toEqual(['folder', 'head or foot']);
+  expect(uses('region')).toEqual(['options LINE']);
+  expect(uses('project')).toEqual(['filling CLIENT', 'filling LEAD']);
+  expect(uses('lead')).toEqual(['step Approval', 'reminder 30 UNTIL']);
+  expect(uses('until')).toEqual(['reminder 30 UNTIL']);
+  expect(uses('note')).toEqual([]);
+});
+
+test('a key that is a part of another one drives nothing of it, and a rule that cannot be read drives nothing', () => {
+  expect(fieldUses({ ...rule, naming: '{field:lines}' }, 'line').map(({ what }) => what)).toEqual(['number']);
+  expect(fieldUses({ ...rule, numbering: '{field:line', naming: '{' }, 'line')).toEqual([]);
+});

@@ -1,0 +1,38 @@
+import { namingTokens } from '../naming/fileName.ts';
+import { parseRule } from '../numbering/rule.ts';
+import type { RouteDefinition } from '../routes/route.ts';
+import type { TypeRule } from './typeRule.ts';
+
+/** What of a type goes by a field. */
+export type FieldUse =
+  | { what: 'number' | 'file name' | 'folder' | 'head or foot' }
+  | { what: 'step'; step: string; route: string }
+  | { what: 'reminder'; days: number; field: string }
+  | { what: 'options' | 'filling'; field: string };
+
+/** Everything that a field drives in its type: numbering, naming, filing, who is asked, reminders and other fields. */
+export const fieldUses = (rule: TypeRule, key: string): FieldUse[] => {
+  const numbering = rule.numbering === null ? undefined : parseRule(rule.numbering);
+  const named = (text: string) => (namingTokens(text) ?? []).includes(`field:${key}`);
+  const uses: FieldUse[] = [];
+  if (numbering?.ok && numbering.value.elements.some((one) => one.kind === 'code' && one.key === key))
+    uses.push({ what: 'number' });
+  if (named(rule.naming)) uses.push({ what: 'file name' });
+  if (rule.filing?.includes(`{field:${key}}`)) uses.push({ what: 'folder' });
+  if (named(rule.head) || named(rule.foot)) uses.push({ what: 'head or foot' });
+  const routes: [string, RouteDefinition | undefined][] = [['', rule.route], ...Object.entries(rule.routes)];
+  for (const [route, definition] of routes)
+    for (const step of definition?.steps ?? [])
+      if (step.asked.some((asked) => asked.by === 'field' && asked.key === key))
+        uses.push({ what: 'step', step: step.name, route });
+  for (const field of rule.fields) {
+    const { remind } = field;
+    if (remind && (field.key === key || remind.to === key))
+      uses.push({ what: 'reminder', days: remind.days, field: field.label });
+    if (field.dependsOn === key) uses.push({ what: 'options', field: field.label });
+    if (field.key === key)
+      for (const filled of Object.keys(field.fills ?? {}))
+        uses.push({ what: 'filling', field: rule.fields.find((one) => one.key === filled)?.label ?? filled });
+  }
+  return uses;
+};

@@ -1,0 +1,78 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { ask } from '../../app/client.ts';
+
+const KEPT = 'kanonos.register.columns';
+const TAKEN_AWAY = 'kanonos.register.columns.away';
+const DEFAULT = ['area', 'where', 'review'];
+
+/** The column of a fact, apart from the columns that every document has. */
+export const factColumn = (key: string): string => `fact:${key}`;
+
+type ShownFact = { key: string; label: string; types: string[] };
+
+/** Facts that types show in lists, with the types that do. */
+export const useShownFacts = (): ShownFact[] => {
+  const { data } = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
+  return useMemo(() => {
+    const facts = new Map<string, ShownFact>();
+    for (const { code, fields } of data?.types ?? [])
+      for (const { key, label } of fields.filter((field) => field.shown))
+        facts.set(key, { key, label, types: [...(facts.get(key)?.types ?? []), code] });
+    return [...facts.values()];
+  }, [data]);
+};
+
+/**
+ * Which columns stand in the register and in which order: those that were chosen, and the facts of the types that it is narrowed to,
+ * unless they were taken away.
+ */
+export const columnsShown = (
+  kept: readonly string[],
+  away: readonly string[],
+  facts: readonly ShownFact[],
+  types: readonly string[],
+): string[] => {
+  const narrowed = facts
+    .filter((fact) => types.length > 0 && types.every((type) => fact.types.includes(type)))
+    .map(({ key }) => factColumn(key));
+  const known = new Set(facts.map(({ key }) => factColumn(key)));
+  const chosen = kept.filter((key) => !key.startsWith('fact:') || known.has(key));
+  return [...chosen, ...narrowed.filter((key) => !chosen.includes(key) && !away.includes(key))];
+};
+
+const readKept = (name: string): string[] => (localStorage.getItem(name) ?? '').split(',').filter(Boolean);
+
+/** The columns shown and their order, kept in this browser: moved before another one, shown or taken away. */
+export const useColumns = (facts: readonly ShownFact[], types: readonly string[]) => {
+  const [kept, setKept] = useState(() => (readKept(KEPT).length ? readKept(KEPT) : DEFAULT));
+  const [away, setAway] = useState(() => readKept(TAKEN_AWAY));
+  const columns = columnsShown(kept, away, facts, types);
+  const keep = (next: string[], gone: string[] = away) => {
+    localStorage.setItem(KEPT, next.join(','));
+    localStorage.setItem(TAKEN_AWAY, gone.join(','));
+    setKept(next);
+    setAway(gone);
+  };
+  const move = (from: string, to: string) => {
+    if (from === to || !columns.includes(from)) return;
+    const next = columns.filter((key) => key !== from);
+    next.splice(columns.indexOf(to), 0, from);
+    keep(next);
+  };
+  const toggle = (key: string) => {
+    if (!columns.includes(key))
+      return keep(
+        [...columns, key],
+        away.filter((one) => one !== key),
+      );
+    const next = columns.filter((other) => other !== key);
+    if (next.length > 0)
+      keep(
+        kept.filter((other) => other !== key),
+        [...away, key],
+      );
+  };
+  return { columns, move, toggle };
+};
