@@ -50,7 +50,7 @@ const importing = async (house: TestHouse): Promise<void> => {
     await send('old.csv', ['Number;Title;Type;Rev;State;Valid from;File', ...lines].join('\n')),
   );
   const files = [];
-  for (let i = 0; i < 40; i++) files.push(await send(`f${i}.md`, `# file ${i}`));
+  for (let i = 0; i < 40; i++) files.push({ uploadId: await send(`f${i}.md`, `# file ${i}`), path: '' });
   await addFiles(house.app, controller, id, files);
   const detail = await importDetail(house.app, controller, id);
   await setMapping(house.app, controller, id, {

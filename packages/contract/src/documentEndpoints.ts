@@ -53,7 +53,7 @@ export const documentEndpoints = {
     method: 'POST',
     path: '/api/registrations/match',
     summary:
-      'What the names and bytes of sent files say: a number, a label, a title, and the document that has them already',
+      'What names, bytes and own properties of sent files say: a number, a label, a title, facts, and the document that has them already',
     body: z.strictObject({ uploadIds: z.array(Id).min(1).max(200) }),
     answer: z.object({
       files: z.array(
@@ -62,6 +62,11 @@ export const documentEndpoints = {
           number: z.string().nullable(),
           label: z.string().nullable(),
           title: z.string(),
+          /** Whether the title was read from the name or from the file's own properties. */
+          titleFrom: z.enum(['name', 'properties']),
+          keywords: z.array(z.string()),
+          /** What the file says of itself under a name: its own properties and content controls. */
+          said: z.record(z.string(), z.string()),
           /** Only of documents that the asker may see. */
           document: z
             .object({

@@ -114,7 +114,13 @@ export const imports = {
     path: '/api/imports/:id/files',
     summary: 'Add files that were sent; a zip is unpacked',
     params: ImportParam,
-    body: z.strictObject({ uploadIds: z.array(Id).min(1).max(500) }),
+    body: z.strictObject({
+      /** With the path in the folder that it came from, for a list may name it by that. */
+      files: z
+        .array(z.strictObject({ uploadId: Id, path: text(1000).default('') }))
+        .min(1)
+        .max(500),
+    }),
     answer: z.object({ files: z.number().int(), skipped: z.array(z.object({ name: z.string(), why: z.string() })) }),
     problems: [
       ...PROBLEMS,

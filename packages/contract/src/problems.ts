@@ -317,6 +317,10 @@ export const PROBLEMS = {
   import_period_unknown: at(409, 'Dates: when it was in force is not said; it is kept without a period.'),
   import_no_title: at(422, 'Title: it is empty.'),
   import_no_file: at(422, 'File: it is empty.'),
+  import_file_several: at(
+    422,
+    (p) => `File: several files are called ${p.name} ("${p.paths}"). Name the one with its folder.`,
+  ),
   import_file_missing: at(422, (p) => `File: ${p.name} is not among the files${meant(p)}.`),
 
   // Filing plan.

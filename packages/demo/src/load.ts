@@ -155,7 +155,8 @@ const layOutOldStock = ({ app, add, as, at }: Context) =>
     const send = (name: string, bytes: Uint8Array | string) =>
       takeUpload(app, ines, name, Readable.from([Buffer.from(bytes as Uint8Array)]));
     const { id } = await imports.addImport(app, ines, (await send('reports before 2021.csv', csv)).id);
-    await imports.addFiles(app, ines, id, [(await send('reports before 2021.zip', zipOf(files))).id]);
+    const zip = await send('reports before 2021.zip', zipOf(files));
+    await imports.addFiles(app, ines, id, [{ uploadId: zip.id, path: '' }]);
     const { mapping, rowVersion } = await imports.importDetail(app, ines, id);
     const columns = mapping.columns.map((meaning, i) => (i === 0 ? 'number' : meaning));
     await imports.setMapping(app, ines, id, { mapping: { ...mapping, columns, typeCode: 'RPT' }, rowVersion });

@@ -20,6 +20,7 @@ import * as m0017 from './migrations/0017_templates.ts';
 import * as m0018 from './migrations/0018_shortcuts.ts';
 import * as m0019 from './migrations/0019_type_policy.ts';
 import * as m0020 from './migrations/0020_reminders.ts';
+import * as m0021 from './migrations/0021_import_paths.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -43,6 +44,7 @@ const MIGRATIONS = {
   '0018_shortcuts': m0018,
   '0019_type_policy': m0019,
   '0020_reminders': m0020,
+  '0021_import_paths': m0021,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -45,7 +45,12 @@ const house: ImportHouse = {
   recognise: createScopedRecogniser([rule('THR-{type}-{counter:4}')]),
   lastOf: (scope) => (scope === 'THR-PRO-#' ? 118 : undefined),
   known: (folded) => ({ 'thr-pro-0007': 'taken' as const, 'thr-pro-0009': 'void' as const })[folded],
-  file: (name) => (name.startsWith('gone') ? undefined : { sha256: 'a'.repeat(64), size: 1, name }),
+  file: (name) =>
+    name.startsWith('gone')
+      ? { kind: 'none' }
+      : name.startsWith('twice')
+        ? { kind: 'several', paths: ['a/twice.pdf', 'b/twice.pdf'] }
+        : { kind: 'one', file: { sha256: 'a'.repeat(64), size: 1, path: name } },
 };
 const HEADINGS = [
   'Number',
@@ -162,6 +167,7 @@ test.each([
   [{ [FROM as number]: '02/30/2020' }, 'import_date'],
   [{ [FROM as number]: '01.02.2030' }, 'import_day_ahead'],
   [{ [FILE as number]: 'gone.pdf' }, 'import_file_missing'],
+  [{ [FILE as number]: 'twice.pdf' }, 'import_file_several'],
   [{ [FILE as number]: '' }, 'import_no_file'],
   [{ [TITLE as number]: '' }, 'import_no_title'],
   [{ [STATUS as number]: 'superseded' }, 'import_last_superseded'],

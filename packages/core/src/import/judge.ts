@@ -4,6 +4,7 @@ import { cleanOutsideNumber, foldNumber } from '../numbering/rule.ts';
 import { type Refusal, refusal } from '../result.ts';
 import { canFollow, firstLabel, isLabel, type RevisionScheme } from '../revisions/labels.ts';
 import { fitsOutside } from '../rules/typeRule.ts';
+import type { FoundFile, SentFile } from './findFile.ts';
 import { type ManifestLine, type ManifestMapping, readDay, readState, type ToldState } from './manifest.ts';
 
 /** A type as far as an import needs it. */
@@ -32,7 +33,7 @@ export type ImportHouse = {
   lastOf: (scope: string) => number | undefined;
   /** What a number is that was given before. */
   known: (folded: string) => 'taken' | 'void' | 'reserved' | undefined;
-  file: (name: string) => { sha256: string; size: number; name: string } | undefined;
+  file: (name: string) => FoundFile<SentFile>;
 };
 
 export type ImportRevision = {
@@ -44,7 +45,7 @@ export type ImportRevision = {
   from: string | null;
   to: string | null;
   signers: string[];
-  file: { sha256: string; size: number; name: string };
+  file: SentFile;
 };
 export type ImportDocument = {
   number: string;
@@ -305,9 +306,11 @@ const judgeRevision = (
   const [from, to] = [day(line.from), day(line.to)];
   if (state === 'in force' && from === null && !line.from) say('import_no_from');
   if (state === 'superseded' && from === null && !line.from) verdict.warnings.push(refusal('import_period_unknown'));
-  const file = line.file ? house.file(line.file) : undefined;
+  const found = house.file(line.file);
+  const file = found.kind === 'one' ? found.file : undefined;
   if (!line.file) say('import_no_file');
-  else if (!file) say('import_file_missing', { name: line.file });
+  else if (found.kind === 'none') say('import_file_missing', { name: line.file });
+  else if (found.kind === 'several') say('import_file_several', { name: line.file, paths: found.paths.join('", "') });
   if (!state || !file) return undefined;
   return {
     line: line.line,

@@ -1,5 +1,5 @@
-import { isDay } from '../calendar/zone.ts';
 import type { Facts, FactValue, FieldDefinition } from '../facts/facts.ts';
+import { readFact } from '../facts/readFact.ts';
 import type { NameReading } from '../naming/readName.ts';
 import { foldText } from '../text.ts';
 
@@ -30,6 +30,8 @@ export type Proposal = {
 /** Names that a scanner or a camera gives, which say nothing. */
 const SAYS_NOTHING =
   /^(?:(?:scan|scn|img|image|pict?ure|dsc|doc|document|page|file|screenshot|untitled)?[\s_.()-]*[\d\s_.:()-]*)$/i;
+/** Whether a title read from a name says nothing of a document, as those that devices give. */
+export const saysNothing = (title: string): boolean => SAYS_NOTHING.test(title);
 const TEXT_LOOKED_AT = 4000;
 const LONGEST_TITLE = 120;
 
@@ -63,7 +65,7 @@ export const proposeFiling = (arrival: Arrival, house: IntakeHouse): Proposal =>
     take('type', 'the text', typeInText(lines, house));
   const folder = take('folder', 'the folder', folderOf(arrival.folders, house));
   const title =
-    (SAYS_NOTHING.test(arrival.name.title)
+    (saysNothing(arrival.name.title)
       ? take('title', 'the text', titleIn(lines, house))
       : take('title', 'the name', arrival.name.title)) ?? arrival.name.title;
   const facts: Record<string, FactValue> = {};
@@ -126,34 +128,7 @@ const factIn = (field: FieldDefinition, lines: readonly string[]): FactValue | u
   for (const line of lines) {
     const [, label = '', said = ''] = /^[\s*#-]*([^:]{1,60}?)\**\s*:\s*\**\s*(.+?)\s*$/u.exec(line) ?? [];
     if (foldText(label) !== wanted || !said) continue;
-    const value = said.slice(0, 400);
-    switch (field.kind) {
-      case 'text':
-      case 'long text':
-      case 'document':
-      case 'web address':
-        return value;
-      case 'number': {
-        const number = Number(/^-?\d+(?:[.,]\d+)?/.exec(value)?.[0]?.replace(',', '.'));
-        return Number.isFinite(number) && /^-?\d/.test(value) ? number : undefined;
-      }
-      case 'date':
-        return dayIn(value);
-      case 'choice':
-        return field.options?.find(
-          (option) => !option.retired && [option.code, option.text].some((word) => foldText(word) === foldText(value)),
-        )?.code;
-      default:
-        return undefined;
-    }
+    return readFact(field, said);
   }
   return undefined;
-};
-
-/** A day as 2026-11-25 or 25.11.2026; others could mean two days and are left to whoever files it. */
-const dayIn = (text: string): string | undefined => {
-  const iso = /\b(\d{4}-\d{2}-\d{2})\b/.exec(text)?.[1];
-  const [, d = '', m = '', y = ''] = /\b(\d{1,2})\.(\d{1,2})\.(\d{4})\b/.exec(text) ?? [];
-  const day = iso ?? (y && `${y}-${m.padStart(2, '0')}-${d.padStart(2, '0')}`);
-  return day && isDay(day) ? day : undefined;
 };

@@ -53,11 +53,11 @@ const lay = async (lines: string[], files: Record<string, string> = {}, head = H
   });
   const names = Object.keys(files);
   if (names.length)
-    await addFiles(house.app, viewer, id, [
-      await send('files.zip', zipSync(Object.fromEntries(names.map((name) => [name, strToU8(files[name] ?? '')])))),
-    ]);
+    await addZip(id, zipSync(Object.fromEntries(names.map((name) => [name, strToU8(files[name] ?? '')]))));
   return id;
 };
+const addZip = async (id: string, zip: Uint8Array) =>
+  addFiles(house.app, await house.as('controller'), id, [{ uploadId: await send('files.zip', zip), path: '' }]);
 const judge = async (id: string) => tryImport(house.app, await house.as('controller'), id);
 const run = async (id: string) => {
   await startImport(house.app, await house.as('controller'), id, 'From the old cupboard');
@@ -226,14 +226,10 @@ test('bad files are refused as a whole: another kind, too many columns, another 
   const evil = Buffer.from(zipSync({ 'aa/evil.md': strToU8('x') }));
   for (let at = evil.indexOf('aa/evil.md'); at >= 0; at = evil.indexOf('aa/evil.md', at + 1))
     evil.write('../evil.md', at);
-  expect(await codeOf(addFiles(house.app, controller, latin.id, [await send('evil.zip', evil)]))).toBe('zip_path');
+  expect(await codeOf(addZip(latin.id, evil))).toBe('zip_path');
   const bomb = zipSync({ 'bomb.md': new Uint8Array(6_000_000) }, { level: 9 });
-  expect(await codeOf(addFiles(house.app, controller, latin.id, [await send('bomb.zip', bomb)]))).toBe('zip_bomb');
-  expect(
-    await codeOf(
-      addFiles(house.app, controller, latin.id, [await send('no.zip', zipSync({ a: strToU8('a') }).slice(0, 40))]),
-    ),
-  ).toMatch(/zip_unreadable|file_/);
+  expect(await codeOf(addZip(latin.id, bomb))).toBe('zip_bomb');
+  expect(await codeOf(addZip(latin.id, zipSync({ a: strToU8('a') }).slice(0, 40)))).toMatch(/zip_unreadable|file_/);
 });
 
 const many = (from: number, count: number) =>
@@ -328,4 +324,25 @@ test('a word that is not there is answered with what was most likely meant', asy
     limit: 1,
   });
   expect(lines[0]?.reasons.join(' ')).toContain('PRO is near');
+});
+
+test('files of a folder are found by the paths that a list gives them, and two of one name are not mixed up', async () => {
+  const at = (number: string, file: string) =>
+    `TST-PRO-${number};By path;PRO;A;withdrawn;2010-01-05;2015-01-05;${file};;`;
+  const id = await lay([
+    at('0021', 'Q:\\old\\ropes\\report.md'),
+    at('0022', 'cabins/report.md'),
+    at('0023', 'report.md'),
+  ]);
+  const viewer = await house.as('controller');
+  const sent = async (path: string, text: string) => ({ uploadId: await send('report.md', text), path });
+  const files = [await sent('old/ropes/report.md', '# ropes'), await sent('old/cabins/report.md', '# cabins')];
+  expect(await addFiles(house.app, viewer, id, files)).toMatchObject({ files: 2 });
+  expect(await judge(id)).toMatchObject({ ready: 2, refused: 1 });
+  const { lines } = await importLines(house.app, viewer, id, { state: 'refused', after: 0, limit: 10 });
+  expect(lines[0]?.reasons[0]).toContain('"old/cabins/report.md", "old/ropes/report.md"');
+  await run(id);
+  const shaOf = async (number: string) => (await house.page('controller', number)).versions[0]?.files[0];
+  expect((await shaOf('TST-PRO-0021'))?.name).toBe('report.md');
+  expect((await shaOf('TST-PRO-0021'))?.sha256).not.toBe((await shaOf('TST-PRO-0022'))?.sha256);
 });

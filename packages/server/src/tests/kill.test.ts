@@ -189,7 +189,7 @@ test(`killing the server ${KILLS} times during an import and while files arrive 
     rowVersion: detail.rowVersion,
   });
   const files = Object.fromEntries(Array.from({ length: 5 }, (_, i) => [`f${i}.md`, strToU8(`# ${i}`)]));
-  await addFiles(house.app, controller, id, [await send('files.zip', zipSync(files))]);
+  await addFiles(house.app, controller, id, [{ uploadId: await send('files.zip', zipSync(files)), path: '' }]);
   expect(await tryImport(house.app, controller, id)).toMatchObject({ ready: LINES });
   await startImport(house.app, controller, id, 'the cupboard');
   const ARRIVING = 40;

@@ -3,6 +3,7 @@ import { Readable } from 'node:stream';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { checkOut } from '../features/authoring/service.ts';
+import { matchFiles } from '../features/documents/matching.ts';
 import { registerDocument } from '../features/documents/registering.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import {
@@ -119,7 +120,10 @@ test('editions are kept, names are borne once, and what cannot hold facts is ref
 });
 
 test('head and foot are brought onto drafts as new versions; the others are named and stay', async () => {
-  const { id } = await save({ name: 'Word', uploadId: await send('admin', 'word.docx', docx('NEW HEAD', 'template')) });
+  const { id } = await save({
+    name: 'Going out',
+    uploadId: await send('admin', 'word.docx', docx('NEW HEAD', 'template')),
+  });
   const own = async () =>
     registerDocument(
       house.app,
@@ -146,4 +150,14 @@ test('head and foot are brought onto drafts as new versions; the others are name
   expect(strFromU8(parts.get('word/document.xml') ?? new Uint8Array())).toContain('MY TEXT');
   expect([...parts].map(([, bytes]) => strFromU8(bytes)).join()).toContain('NEW HEAD');
   expect((await house.verdict()).kind).toBe('intact');
+});
+
+test('a file that left with its facts inside is known by its number when it comes back under another name', async () => {
+  const { id } = await save({ name: 'Comes back', uploadId: await send('admin', 'word.docx', docx('<w:p/>', 'text')) });
+  const made = await register(id);
+  const uploadId = await send('author', 'scan 17.docx', await contentOf(made.number));
+  const {
+    files: [file],
+  } = await matchFiles(house.app, await house.as('author'), [uploadId]);
+  expect(file).toMatchObject({ document: { number: made.number, by: 'number' }, said: { limit: '12 kN' } });
 });

@@ -1,9 +1,13 @@
+import { readFile } from 'node:fs/promises';
 import type { AnswerOf, api } from '@kanonos/contract';
-import { createRecogniser, dayOf, foldNumber, type NameReading, readFileName } from '@kanonos/core';
+import { createRecogniser, dayOf, foldNumber, type NameReading, readFileName, saysNothing } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { type Db, rows } from '../../platform/db/connect.ts';
+import { officeKind } from '../../platform/office/facts.ts';
+import { type FileProperties, readProperties } from '../../platform/office/properties.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { houseRules } from '../rules/service.ts';
+import type { UploadRow } from './store.ts';
 import { getUpload } from './uploads.ts';
 
 type Match = {
@@ -66,6 +70,13 @@ export const matchNames = async (
   );
 };
 
+const MOST_READ = 50 * 1024 * 1024;
+const propertiesOf = async (app: App, { media_type, size, sha256 }: UploadRow): Promise<FileProperties | undefined> => {
+  const kind = officeKind(media_type);
+  if (!kind || size > MOST_READ || !(await app.content.has(sha256))) return undefined;
+  return readProperties(await readFile(app.content.pathOf(sha256)), kind);
+};
+
 /** What sent files are, by their names and bytes. The same bytes say more than a name, a number more than both. */
 export const matchFiles = async (
   app: App,
@@ -75,7 +86,13 @@ export const matchFiles = async (
   const uploads = [];
   for (const id of uploadIds) uploads.push(await getUpload(app.db, viewer, id));
   const recognise = createRecogniser(await houseRules(app.db));
-  const read: NameReading[] = uploads.map((upload) => readFileName(upload.name, recognise));
+  const properties = await Promise.all(uploads.map((upload) => propertiesOf(app, upload)));
+  const read = uploads.map((upload, i): NameReading => {
+    const name = readFileName(upload.name, recognise);
+    // A file that was handed out bears its number inside, whatever it is called by now.
+    const number = properties[i]?.said.number ?? '';
+    return name.number === null && recognise(number).kind === 'read' ? { ...name, number } : name;
+  });
   const hits = await matchNames(
     app,
     viewer,
@@ -85,11 +102,16 @@ export const matchFiles = async (
     files: uploads.map((upload, i) => {
       const { number = null, label = null, title = '' } = read[i] ?? {};
       const hit = hits[i];
+      const own = properties[i] ?? { title: '', keywords: [], said: {} };
+      const titleFrom = own.title && (title === '' || saysNothing(title)) ? 'properties' : 'name';
       return {
         uploadId: upload.id,
         number,
         label,
-        title,
+        title: titleFrom === 'properties' ? own.title : title,
+        titleFrom,
+        keywords: own.keywords,
+        said: own.said,
         document: hit
           ? {
               id: hit.id,

@@ -1,4 +1,6 @@
 import {
+  baseName,
+  createFileFinder,
   createScopedRecogniser,
   createSuggester,
   dayOf,
@@ -16,9 +18,6 @@ import { rightsOnFolders, viewerOf } from '../access/service.ts';
 import { houseRules, listFolders, listTypes } from '../rules/service.ts';
 import * as store from './store.ts';
 
-/** Of a name with folders the last part counts too: manifests often name the file alone. */
-export const baseOf = (name: string) => name.split(/[\\/]/).at(-1) ?? name;
-
 /** Judges all lines that are not yet taken over against the house as it is now. */
 export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promise<ImportPlan> => {
   const { zone } = await app.house();
@@ -34,7 +33,6 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
   for (const person of named)
     for (const word of [person.name, person.sign_in_name]) people.set(foldText(word), person.id);
   const sent = await store.listFiles(db, row.id);
-  const files = new Map(sent.map((file) => [file.folded, file]));
   const types = await listTypes(db);
   const lasts = new Map((await store.listLasts(db)).map((counter) => [counter.scope, counter.last]));
   const mapping: ManifestMapping = { ...row.mapping, columns: row.mapping.columns as (ManifestMeaning | null)[] };
@@ -63,13 +61,13 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
     recognise: createScopedRecogniser(await houseRules(db)),
     lastOf: (scope) => lasts.get(scope),
     known: (folded) => known.get(folded),
-    file: (name) => files.get(foldText(name.replace(/\\/g, '/'))) ?? files.get(foldText(baseOf(name))),
+    file: createFileFinder(sent),
   });
   return withSuggestions(plan, {
     import_type_unknown: ['type', types.flatMap((type) => [type.code, type.name])],
     import_folder_unknown: ['folder', managed.map(({ path }) => path)],
     import_person_unknown: ['name', named.map((person) => person.name)],
-    import_file_missing: ['name', sent.map((file) => file.name)],
+    import_file_missing: ['name', sent.map((file) => baseName(file.path))],
   });
 };
 

@@ -1,6 +1,6 @@
 import type { Readable } from 'node:stream';
 import { type AnswerOf, type api, type BodyOf, type ImportMapping, type QueryOf, sentenceOf } from '@kanonos/contract';
-import { foldText, guessColumns, guessDateOrder, MANIFEST_MEANINGS, type Refusal } from '@kanonos/core';
+import { baseName, foldText, guessColumns, guessDateOrder, MANIFEST_MEANINGS, type Refusal } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -12,7 +12,7 @@ import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { getUpload, takeUpload } from '../documents/uploads.ts';
 import { listTypes } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
-import { baseOf, judge, saveVerdicts } from './judging.ts';
+import { judge, saveVerdicts } from './judging.ts';
 import * as store from './store.ts';
 
 const ZIP_BYTES = 8 * 1024 * 1024 * 1024;
@@ -178,31 +178,24 @@ export const addFiles = async (
   app: App,
   viewer: Viewer,
   id: string,
-  uploadIds: readonly string[],
+  sent: BodyOf<typeof api.imports.files>['files'],
 ): Promise<AnswerOf<typeof api.imports.files>> => {
   ensureState(await open(app, viewer, id), 'laid out', 'tried', 'stopped');
   const skipped: { name: string; why: string }[] = [];
-  const keep = (name: string, file: { sha256: string; size: number }) =>
+  const keep = (path: string, { sha256, size }: { sha256: string; size: number }) =>
     app.act(actorOf(viewer), async (work) => {
-      for (const folded of new Set([foldText(name), foldText(baseOf(name))]))
-        await store.insertFile(work.trx, {
-          importId: id,
-          folded,
-          name: baseOf(name),
-          sha256: file.sha256,
-          size: file.size,
-        });
+      await store.insertFile(work.trx, { importId: id, folded: foldText(path), path, sha256, size });
     });
-  for (const uploadId of uploadIds) {
+  for (const { uploadId, path } of sent) {
     const upload = await getUpload(app.db, viewer, uploadId);
     if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });
     if (!/\.zip$/i.test(upload.name)) {
-      await keep(upload.name, upload);
+      await keep(path || upload.name, upload);
       continue;
     }
     const found = await unzip(app.content.pathOf(upload.sha256), ZIP_BYTES, async (name, stream) => {
       try {
-        await keep(name, await takeUpload(app, viewer, baseOf(name), stream as Readable));
+        await keep(name, await takeUpload(app, viewer, baseName(name), stream as Readable));
       } catch (error) {
         if (!(error instanceof Refused)) throw error;
         stream.resume();

@@ -140,18 +140,18 @@ export const markDone = (trx: Trx, importId: string, done: readonly { line: numb
 
 export const insertFile = (
   trx: Trx,
-  file: { importId: string; folded: string; name: string; sha256: string; size: number },
+  file: { importId: string; folded: string; path: string; sha256: string; size: number },
 ) =>
   rows(
     trx,
-    `insert into import_files (import_id, folded, name, sha256, size) values (:importId, :folded, :name, :sha256, :size)
-     on conflict (import_id, folded) do update set name = excluded.name, sha256 = excluded.sha256, size = excluded.size`,
+    `insert into import_files (import_id, folded, path, sha256, size) values (:importId, :folded, :path, :sha256, :size)
+     on conflict (import_id, folded) do update set path = excluded.path, sha256 = excluded.sha256, size = excluded.size`,
     file,
   );
 export const listFiles = (db: Db | Trx, importId: string) =>
-  rows<{ folded: string; name: string; sha256: string; size: number }>(
+  rows<{ path: string; sha256: string; size: number }>(
     db,
-    'select folded, name, sha256, size from import_files where import_id = :importId',
+    'select path, sha256, size from import_files where import_id = :importId order by path',
     { importId },
   );
 

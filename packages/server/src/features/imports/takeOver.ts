@@ -1,4 +1,4 @@
-import { addMonths, firstInstantOf, foldNumber, type ImportDocument, splitFacts } from '@kanonos/core';
+import { addMonths, baseName, firstInstantOf, foldNumber, type ImportDocument, splitFacts } from '@kanonos/core';
 import type { Work } from '../../platform/app.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -138,7 +138,7 @@ export const takeOver = async (
           title: revision.title,
           facts: signed,
           file: newId(),
-          name: revision.file.name,
+          name: baseName(revision.file.path),
           sha256: revision.file.sha256,
           size: revision.file.size,
         })),
@@ -181,7 +181,7 @@ export const takeOver = async (
           to,
           title,
           signers,
-          file: file.name,
+          file: baseName(file.path),
           sha256: file.sha256,
           line,
         })),

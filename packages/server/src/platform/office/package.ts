@@ -7,14 +7,15 @@ export type Parts = Map<string, Uint8Array>;
 
 const MOST_UNZIPPED = 200 * 1024 * 1024;
 
-/** Unfolds an office file; one that would unfold to more than the limit is refused before it is unfolded. */
-export const readParts = (bytes: Uint8Array): Parts => {
+/** Unfolds an office file, or the parts of it that are wanted; one that would unfold to more than the limit is refused before it is unfolded. */
+export const readParts = (bytes: Uint8Array, wanted: (name: string) => boolean = () => true): Parts => {
   let size = 0;
   try {
     return new Map(
       Object.entries(
         unzipSync(bytes, {
           filter: (file) => {
+            if (!wanted(file.name)) return false;
             size += file.originalSize;
             if (size > MOST_UNZIPPED) throw new Error('unfolds to too much');
             return true;

@@ -3,8 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link, useParams } from 'react-router';
-import { toast } from 'sonner';
-import { addressOf, ask, call, refreshAll, uploadFile } from '../../app/client.ts';
+import { addressOf, ask } from '../../app/client.ts';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
@@ -12,9 +11,8 @@ import { count } from '../../ui/format.ts';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { ImportColumns } from './ImportColumns.tsx';
 import { ImportLines } from './ImportLines.tsx';
+import { type Failed as NotSentFile, useSendFiles } from './useSendFiles.ts';
 import { STATE_WORDS, shareOf } from './words.ts';
-
-const SENT_AT_ONCE = 3;
 
 /** One import: what its columns mean, its files, the verdict on every line, and its course. */
 export const ImportPage = () => {
@@ -32,8 +30,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
   const { id, counts, state } = detail;
   const [starting, setStarting] = useState(false);
   const [reason, setReason] = useState('');
-  const [sending, setSending] = useState<{ done: number; of: number } | null>(null);
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { send, sending, failed } = useSendFiles(id);
   const isOpen = state !== 'running' && state !== 'done';
   const trial = useAct(
     api.imports.try,
@@ -41,30 +38,6 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
   );
   const start = useAct(api.imports.run, 'It is being taken over.', () => setStarting(false));
   const stop = useAct(api.imports.stop, 'It stops after the documents in hand.');
-  const send = async (files: File[]) => {
-    setProblem(null);
-    const waiting = [...files];
-    let done = 0;
-    setSending({ done, of: files.length });
-    const one = async () => {
-      for (let file = waiting.shift(); file; file = waiting.shift()) {
-        const upload = await uploadFile(file, () => {});
-        const { skipped } = await call(api.imports.files, { params: { id }, body: { uploadIds: [upload.id] } });
-        if (skipped.length)
-          toast.warning(
-            `${count(skipped.length, 'file was', 'files were')} left out: ${skipped[0]?.name}: ${skipped[0]?.why}`,
-          );
-        setSending({ done: ++done, of: files.length });
-      }
-    };
-    try {
-      await Promise.all(Array.from({ length: SENT_AT_ONCE }, one));
-    } catch (failure) {
-      setProblem(failure as Error);
-    }
-    setSending(null);
-    await refreshAll();
-  };
   const drop = useDropzone({ onDrop: (files) => void send(files), noClick: true, noKeyboard: true, disabled: !isOpen });
   return (
     <div
@@ -86,9 +59,18 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
         <span className="ml-auto flex gap-2">
           {isOpen && (
             <>
-              <button type="button" className="btn" onClick={drop.open}>
-                {sending ? `Sending ${sending.done} of ${sending.of} …` : 'Add files or a zip'}
-              </button>
+              {sending ? (
+                <span role="status" className="self-center text-ink-2">
+                  Sending {sending.done.toLocaleString('en-GB')} of {sending.of.toLocaleString('en-GB')} …
+                </span>
+              ) : (
+                <>
+                  <button type="button" className="btn" onClick={drop.open}>
+                    Add files or a zip
+                  </button>
+                  <FolderButton onFiles={(files) => void send(files)} />
+                </>
+              )}
               <ActButton
                 type="button"
                 busy={trial.isPending}
@@ -115,7 +97,8 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
         </span>
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3">
-        <Refusals error={problem ?? trial.error ?? stop.error} />
+        <Refusals error={trial.error ?? stop.error} />
+        <NotSent failed={failed} again={() => void send(failed.map(({ file }) => file))} />
         {state === 'running' && (
           <div role="status" className="mb-3">
             {counts.done.toLocaleString('en-GB')} of {(counts.done + counts.ready).toLocaleString('en-GB')} lines are
@@ -185,3 +168,34 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
     </div>
   );
 };
+
+/** Takes a whole folder with what stands below it; a folder may be dropped as well. */
+const FolderButton = ({ onFiles }: { onFiles: (files: File[]) => void }) => (
+  <label className="btn cursor-pointer">
+    Add a folder
+    <input
+      type="file"
+      className="sr-only"
+      multiple
+      // Not among the attributes that React knows by type; every browser of today does.
+      {...{ webkitdirectory: '' }}
+      onChange={(event) => {
+        onFiles([...(event.target.files ?? [])]);
+        event.target.value = '';
+      }}
+    />
+  </label>
+);
+
+const NotSent = ({ failed, again }: { failed: readonly NotSentFile[]; again: () => void }) =>
+  failed.length > 0 && (
+    <div role="alert" className="mb-3 flex items-start gap-3 border-l-3 border-vermilion bg-vermilion-tint px-3 py-1.5">
+      <span className="min-w-0 flex-1">
+        {count(failed.length, 'file was', 'files were')} not sent: {failed[0]?.file.name}: {failed[0]?.why}
+        {failed.length > 1 && ` And ${count(failed.length - 1, 'more', 'more')}.`}
+      </span>
+      <button type="button" className="btn !h-6" onClick={again}>
+        Send {failed.length > 1 ? 'them' : 'it'} again
+      </button>
+    </div>
+  );

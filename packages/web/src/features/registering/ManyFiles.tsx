@@ -3,6 +3,7 @@ import { useDropzone } from 'react-dropzone';
 import { ActButton } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { AboutFields } from '../document/AboutFields.tsx';
 import { FactFields } from '../document/FactFields.tsx';
 import { KeywordsField } from '../document/KeywordsField.tsx';
 import type { Common } from './common.ts';
@@ -15,7 +16,7 @@ import { useManyFiles } from './useManyFiles.ts';
 /** Many files at once: what is the same for all is given once, the rest in a grid; what is known already is asked once. */
 export const ManyFiles = ({ common, files, leave }: { common: Common; files: readonly File[]; leave: () => void }) => {
   const { type, folderId, facts } = common;
-  const { rows, setRows, patch, add, run, running } = useManyFiles(files);
+  const { rows, setRows, patch, add, run, running } = useManyFiles(files, type);
   const columns = useMemo(() => columnsOf(type), [type]);
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
@@ -33,6 +34,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
     );
   const missing = [
     fresh.length > 0 && !type && 'a type',
+    fresh.length > 0 && type?.underParent && !common.about.parent && 'a parent',
     fresh.length > 0 && !folderId && !type?.filing && 'a folder',
     rows.some((row) => row.state === 'sending') && 'the files to arrive',
     ...[...new Set(fresh.flatMap((row) => lacking(row).map((column) => column.label.toLowerCase())))].map(
@@ -47,6 +49,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
       ownerId: common.owner[0]?.id ?? null,
       keywords: common.keywords,
       facts: facts.values,
+      about: common.about,
     });
   };
   return (
@@ -84,6 +87,27 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
                   origins={facts.origins}
                 />
               </fieldset>
+            )}
+            {type && (
+              <details
+                open={type.underParent || type.isOutside || common.about.parent !== ''}
+                className="col-span-3 border-t border-line pt-2"
+              >
+                <summary className="cursor-pointer font-[550] text-petrol">
+                  Parent, sites, confidentiality, the same for all
+                </summary>
+                <div className="mt-2 grid grid-cols-3 gap-3">
+                  <AboutFields
+                    values={common.about}
+                    onChange={common.setAbout}
+                    parentNeeded={type.underParent}
+                    typeMonths={type.reviewMonths}
+                    sharing={type.sharing}
+                    isOutside={type.isOutside}
+                    titles={false}
+                  />
+                </div>
+              </details>
             )}
           </div>
         </div>

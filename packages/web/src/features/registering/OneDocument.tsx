@@ -1,4 +1,5 @@
 import { api, type Upload } from '@kanonos/contract';
+import { factsSaid } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -11,7 +12,7 @@ import { Refusals } from '../../ui/states.tsx';
 import { AboutFields } from '../document/AboutFields.tsx';
 import { toAbout } from '../document/about.ts';
 import { DrawingReferences } from '../document/DrawingReferences.tsx';
-import { FactFields, toFacts } from '../document/FactFields.tsx';
+import { FactFields, toFacts, toValues } from '../document/FactFields.tsx';
 import { KeywordsField } from '../document/KeywordsField.tsx';
 import { MoreOriginals, OriginalSaid } from '../document/MoreOriginals.tsx';
 import { OriginalField } from '../document/OriginalField.tsx';
@@ -76,9 +77,13 @@ export const OneDocument = ({
     enabled: upload !== null,
   });
   const known = match.data?.files[0];
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a file says what it says once, and again for another type
   useEffect(() => {
-    if (known?.title) setTitle((before) => before || known.title);
-  }, [known]);
+    if (!known) return;
+    if (known.title) setTitle((before) => before || known.title);
+    if (known.keywords.length && common.keywords.length === 0) common.setKeywords(known.keywords);
+    if (type) facts.fill(toValues(factsSaid(type.fields, known.said)), 'from the file');
+  }, [known, type?.id]);
   const missing = [
     !type && 'a type',
     !folderId && !type?.filing && 'a folder',
@@ -200,7 +205,9 @@ export const OneDocument = ({
             title === start?.title
               ? start.titleOrigin && `from ${start.titleOrigin}`
               : known?.title && title === known.title
-                ? 'from the file name'
+                ? known.titleFrom === 'name'
+                  ? 'from the file name'
+                  : 'from the properties of the file'
                 : undefined
           }
         />

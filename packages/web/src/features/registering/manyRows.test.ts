@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { cellOf, cellsOf, columnsOf, filledDown, newRow, pasted, withCell } from './manyRows.ts';
+import { cellOf, cellsOf, columnsOf, filledDown, newRow, pasted, withCell, withSaid } from './manyRows.ts';
 
 const rows = ['a.md', 'b.md', 'c.md'].map((name) => newRow({ name } as File));
 const type = {
@@ -39,4 +39,14 @@ test('filling down copies a cell into the rows below it, not into those that are
     i === 0 ? withCell(row, 'fact:sheet', 'A3') : i === 2 ? { ...row, state: 'done' as const } : row,
   );
   expect(filledDown(first, 'fact:sheet', 0).map((row) => cellOf(row, 'fact:sheet'))).toEqual(['A3', 'A3', '']);
+});
+
+test('what a file says of itself fills what its row does not say, by key or label and only where it fits', () => {
+  const match = { said: { Sheet: 'size a3', on: 'some day', other: 'x' } } as never;
+  const [row] = rows;
+  if (!row) throw new Error('no row');
+  expect(withSaid({ ...row, match }, type).facts).toEqual({ sheet: 'A3' });
+  expect(withSaid({ ...row, match, facts: { sheet: 'A1' } }, type).facts).toEqual({ sheet: 'A1' });
+  expect(withSaid({ ...row, match, state: 'done' }, type).facts).toEqual({});
+  expect(withSaid({ ...row, match }, undefined).facts).toEqual({});
 });

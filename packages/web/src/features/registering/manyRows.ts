@@ -1,5 +1,6 @@
 import type { AnswerOf, api, TypeInfo, Upload } from '@kanonos/contract';
-import type { FactValues } from '../document/FactFields.tsx';
+import { factsSaid } from '@kanonos/core';
+import { type FactValues, toValues } from '../document/FactFields.tsx';
 
 export type Match = AnswerOf<typeof api.documents.match>['files'][number];
 
@@ -36,6 +37,14 @@ export const newRow = (file: File): Row => ({
   done: '',
   problem: '',
 });
+
+/** Facts that the file says of itself, where the row says nothing yet. */
+export const withSaid = (row: Row, type: TypeInfo | undefined): Row => {
+  if (!type || !row.match || row.state === 'done') return row;
+  const said = toValues(factsSaid(type.fields, row.match.said));
+  const fresh = Object.entries(said).filter(([key]) => !row.facts[key]);
+  return fresh.length ? { ...row, facts: { ...row.facts, ...Object.fromEntries(fresh) } } : row;
+};
 
 /** The columns of the grid that are typed into: title, number and label of a maker, then the facts that can be typed. */
 export type Column = {

@@ -1,9 +1,10 @@
 import { api, type TypeInfo } from '@kanonos/contract';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { call, refreshAll, uploadFile } from '../../app/client.ts';
+import { type AboutValues, toAbout } from '../document/about.ts';
 import { checkInNow } from '../document/checkInNow.ts';
 import { toFacts } from '../document/FactFields.tsx';
-import { type Match, newRow, type Row } from './manyRows.ts';
+import { type Match, newRow, type Row, withSaid } from './manyRows.ts';
 
 const SENT_AT_ONCE = 3;
 type Wanted = {
@@ -12,10 +13,11 @@ type Wanted = {
   ownerId: string | null;
   keywords: string[];
   facts: Record<string, string>;
+  about: AboutValues;
 };
 
 /** Sends files, a few at once, learns what is known of them, and registers or checks in row by row. */
-export const useManyFiles = (files: readonly File[]) => {
+export const useManyFiles = (files: readonly File[], type: TypeInfo | undefined) => {
   const [rows, setRows] = useState<Row[]>(() => files.map(newRow));
   const [running, setRunning] = useState(false);
   const started = useRef(false);
@@ -63,6 +65,10 @@ export const useManyFiles = (files: readonly File[]) => {
     started.current = true;
     void send(rows);
   }, [send, rows]);
+  // What files say of themselves fills their rows as soon as both are known, the file and what its type asks.
+  const known = rows.filter((row) => row.match).length;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each file and each type, not for every letter typed
+  useEffect(() => setRows((before) => before.map((row) => withSaid(row, type))), [type?.id, known]);
   const add = (more: readonly File[]) => {
     const fresh = more.map(newRow);
     setRows((before) => [...before, ...fresh]);
@@ -87,7 +93,7 @@ export const useManyFiles = (files: readonly File[]) => {
   return { rows, setRows, patch, add, run, running };
 };
 
-const register = async (row: Row, { type, folderId, ownerId, keywords, facts }: Wanted): Promise<string> => {
+const register = async (row: Row, { type, folderId, ownerId, keywords, facts, about }: Wanted): Promise<string> => {
   const own = Object.fromEntries(Object.entries(row.facts).filter(([, value]) => value !== ''));
   const { number } = await call(api.documents.register, {
     // The row's own key: pressed twice, or after a lost connection, it is still one document.
@@ -101,7 +107,8 @@ const register = async (row: Row, { type, folderId, ownerId, keywords, facts }: 
       ownerId,
       number: type.numbering ? null : row.number,
       label: type.labelGivenByMaker ? row.label : null,
-      keywords,
+      keywords: [...new Set([...keywords, ...(row.match?.keywords ?? [])])],
+      ...toAbout(about),
     },
   });
   return number;

@@ -1,0 +1,65 @@
+import ExcelJS from 'exceljs';
+import { strToU8, zipSync } from 'fflate';
+import { expect, test } from 'vitest';
+import { fillFacts } from './facts.ts';
+import { readProperties } from './properties.ts';
+
+const zip = (files: Record<string, string>) =>
+  zipSync(Object.fromEntries(Object.entries(files).map(([name, text]) => [name, strToU8(text)])));
+const W = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';
+const CORE =
+  '<cp:coreProperties xmlns:cp="urn:c" xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:title>Rope test &amp; more</dc:title><cp:keywords>rope; magnetic, yearly</cp:keywords></cp:coreProperties>';
+const control = (tag: string, text: string, more = '') =>
+  `<w:sdt><w:sdtPr><w:tag w:val="${tag}"/>${more}</w:sdtPr><w:sdtContent><w:r><w:t>${text}</w:t></w:r><w:r><w:t> end</w:t></w:r></w:sdtContent></w:sdt>`;
+const docx = (body = '') =>
+  zip({
+    '[Content_Types].xml': '<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"/>',
+    '_rels/.rels': '<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"/>',
+    'docProps/core.xml': CORE,
+    'word/document.xml': `<w:document ${W}><w:body>${body}</w:body></w:document>`,
+  });
+
+test('a Word file says its title, its keywords, what was filled into it and what stands in its controls', () => {
+  const file = fillFacts(
+    docx(
+      `${control('equipment', 'Haul rope')}${control('asked', 'Click here', '<w:showingPlcHdr/>')}${control('', 'no tag')}`,
+    ),
+    'docx',
+    { number: 'THR-RPT-0001', owner: 'Otto' },
+  );
+  expect(readProperties(file, 'docx')).toEqual({
+    title: 'Rope test & more',
+    keywords: ['rope', 'magnetic', 'yearly'],
+    said: { number: 'THR-RPT-0001', owner: 'Otto', equipment: 'Haul rope end' },
+  });
+});
+
+test('a workbook says what was filled into it', async () => {
+  const workbook = new ExcelJS.Workbook();
+  workbook.addWorksheet('One').getCell('A1').value = 'x';
+  workbook.title = 'Check list';
+  workbook.keywords = 'check';
+  const file = fillFacts(new Uint8Array(await workbook.xlsx.writeBuffer()), 'xlsx', { limit: '12 kN' });
+  expect(readProperties(file, 'xlsx')).toEqual({ title: 'Check list', keywords: ['check'], said: { limit: '12 kN' } });
+});
+
+test('an OpenDocument text says its title, its keywords and its own fields', () => {
+  const meta =
+    '<office:document-meta xmlns:office="o" xmlns:meta="m" xmlns:dc="d"><office:meta><dc:title>Inspection</dc:title><meta:keyword>door</meta:keyword><meta:keyword>cabin</meta:keyword></office:meta></office:document-meta>';
+  const file = fillFacts(zip({ mimetype: 'application/vnd.oasis.opendocument.text', 'meta.xml': meta }), 'odt', {
+    revision: 'B',
+  });
+  expect(readProperties(file, 'odt')).toEqual({
+    title: 'Inspection',
+    keywords: ['door', 'cabin'],
+    said: { revision: 'B' },
+  });
+});
+
+test('what cannot be read says nothing, and entities of the file are not unfolded', () => {
+  expect(readProperties(strToU8('no zip at all'), 'docx')).toEqual({ title: '', keywords: [], said: {} });
+  expect(readProperties(strToU8('# Title'), 'md')).toEqual({ title: '', keywords: [], said: {} });
+  const bomb = `<!DOCTYPE x [<!ENTITY a "ha"><!ENTITY b "&a;&a;&a;&a;">]>${CORE.replace('yearly', '&b;')}`;
+  const said = readProperties(zip({ 'docProps/core.xml': bomb }), 'docx');
+  expect(JSON.stringify(said)).not.toContain('haha');
+});
