@@ -805,7 +805,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'joren.adeyemi',
     reviewers: ['anselm.roth', 'uwe.marten'],
     ending: 'in review',
-    facts: { equipment: 'Haul rope, section 3' },
+    facts: { equipment: 'Haul rope, section 3', result: 'pass' },
     revisions: [
       first(
         16,
@@ -837,7 +837,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'joren.adeyemi',
     reviewers: ['otto.brandvik'],
     ending: 'in force',
-    facts: { equipment: 'Grips' },
+    facts: { equipment: 'Grips', result: 'fail' },
     revisions: [
       first(
         33,

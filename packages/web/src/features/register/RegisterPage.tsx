@@ -9,11 +9,12 @@ import { useMe } from '../../app/session.tsx';
 import { Key, Segments } from '../../ui/controls.tsx';
 import { showDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { useWidth } from '../../ui/useWidth.ts';
 import { type Dropped, DroppedDialog } from '../bulk/DroppedDialog.tsx';
 import { dragDocuments } from '../bulk/drag.ts';
 import { MarkBar } from '../bulk/MarkBar.tsx';
 import { useMarks } from '../bulk/useMarks.ts';
-import { ColumnHead, ColumnMenu, columnsWith, RegisterRowView } from './columns.tsx';
+import { ColumnHead, ColumnMenu, columnsThatFit, columnsWith, RegisterRowView } from './columns.tsx';
 import { FacetColumn } from './FacetColumn.tsx';
 import { PreviewPane } from './PreviewPane.tsx';
 import { FACETS, type Lens, useRegisterState } from './state.ts';
@@ -49,9 +50,10 @@ export const RegisterPage = () => {
   const { marks, toggle: toggleMark, clear: clearMarks } = useMarks();
   const order = rows.map((row) => row.documentId);
   const facts = useShownFacts();
-  const { columns, move: moveColumn, toggle: toggleColumn } = useColumns(facts, picks('type'));
+  const { columns: chosen, move: moveColumn, toggle: toggleColumn } = useColumns(facts, picks('type'));
   const all = useMemo(() => columnsWith(facts), [facts]);
   const scroller = useRef<HTMLDivElement>(null);
+  const columns = columnsThatFit(all, chosen, useWidth(scroller));
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
@@ -216,7 +218,7 @@ export const RegisterPage = () => {
               Removed
             </Link>
           )}
-          <ColumnMenu all={all} columns={columns} toggle={toggleColumn} />
+          <ColumnMenu all={all} columns={chosen} hidden={chosen.length - columns.length} toggle={toggleColumn} />
         </div>
       </section>
       {dropped && (

@@ -61,6 +61,9 @@ const FIXED: Record<ColumnKey, Column> = {
   },
 };
 
+/** Between two columns, in pixels. */
+const GAP = 10;
+
 /** What every document has, then the facts that types show in lists. */
 export const columnsWith = (facts: readonly { key: string; label: string }[]): Columns => ({
   ...FIXED,
@@ -69,7 +72,7 @@ export const columnsWith = (facts: readonly { key: string; label: string }[]): C
       factColumn(key),
       {
         title: label,
-        width: '104px',
+        width: '86px',
         cell: (row: RegisterRow) => <span className="block truncate text-[12px]">{row.facts[key] ?? ''}</span>,
       },
     ]),
@@ -80,14 +83,19 @@ export const columnsWith = (facts: readonly { key: string; label: string }[]): C
 export const ColumnMenu = ({
   all,
   columns,
+  hidden,
   toggle,
 }: {
   all: Columns;
   columns: readonly string[];
+  /** How many of them the window has no room for. */
+  hidden: number;
   toggle: (key: string) => void;
 }) => (
   <Menu>
-    <MenuButton className="btn btn-quiet !h-6 !px-1 text-[12px]">Columns ▾</MenuButton>
+    <MenuButton className="btn btn-quiet !h-6 !px-1 text-[12px]">
+      Columns{hidden > 0 && ` (${hidden} without room)`} ▾
+    </MenuButton>
     <MenuItems anchor="top start" className="z-40 w-44 border border-ink bg-sheet py-1 [--anchor-gap:4px]">
       {Object.entries(all).map(([key, { title }]) => (
         <MenuItem key={key}>
@@ -105,6 +113,22 @@ export const ColumnMenu = ({
     </MenuItems>
   </Menu>
 );
+
+/** What every row takes before its columns: edge, mark, revision, a title that can be read, and the gaps between. */
+const FIRST = 24 + 14 + 38 + 190 + 2 * GAP;
+
+/** The columns that a width has room for: where a document stands first, then facts of its type, then the others. */
+export const columnsThatFit = (all: Columns, columns: readonly string[], width: number): string[] => {
+  const rank = (key: string) => (key === 'where' ? 0 : key.startsWith('fact:') ? 1 : 2);
+  let room = width - FIRST;
+  const fit = new Set<string>();
+  for (const key of [...columns].sort((a, b) => rank(a) - rank(b))) {
+    room -= Number.parseInt(all[key]?.width ?? '0', 10) + GAP;
+    if (room < 0) break;
+    fit.add(key);
+  }
+  return columns.filter((key) => fit.has(key));
+};
 
 const template = (all: Columns, columns: readonly string[]) =>
   `14px 38px minmax(0,1fr) ${columns.map((key) => all[key]?.width).join(' ')}`;

@@ -1,4 +1,5 @@
 import { expect, test } from 'vitest';
+import { columnsThatFit, columnsWith } from './columns.tsx';
 import { columnsShown } from './useColumns.ts';
 
 const FACTS = [
@@ -17,4 +18,13 @@ test('what was taken away stays away, what was chosen stands always, at its plac
   expect(columnsShown(['area'], ['fact:testDay'], FACTS, ['RPT'])).toEqual(['area', 'fact:equipment']);
   expect(columnsShown(['fact:testDay', 'area'], [], FACTS, [])).toEqual(['fact:testDay', 'area']);
   expect(columnsShown(['fact:gone', 'area'], [], FACTS, [])).toEqual(['area']);
+});
+
+test('a narrow window keeps where it stands and the facts, a wide one all, always in the chosen order', () => {
+  const all = columnsWith(FACTS);
+  const chosen = ['area', 'where', 'fact:equipment', 'review'];
+  expect(columnsThatFit(all, chosen, 1200)).toEqual(chosen);
+  expect(columnsThatFit(all, chosen, 540)).toEqual(['where', 'fact:equipment']);
+  expect(columnsThatFit(all, chosen, 440)).toEqual(['where']);
+  expect(columnsThatFit(all, chosen, 200)).toEqual([]);
 });
