@@ -22,7 +22,17 @@ const exponent = (what: string): string => {
     : '–';
 };
 
+/** Only what is named, as in `BENCH_ONLY=importing`, where one thing is being worked on. */
+const only = process.env.BENCH_ONLY as keyof typeof many | undefined;
+
 const main = async () => {
+  if (only) {
+    const house = await openHouse();
+    await many[only](house, sizes[0] ?? 2000);
+    await house.close();
+    process.stdout.write(`${lines.map((l) => `${l.what}: ${show(l.ours)} ${l.unit}`).join('\n')}\n`);
+    return;
+  }
   for (const size of sizes) {
     const house = await openHouse();
     const owner: Db = connect(house.ownerUrl, 1);

@@ -1,4 +1,4 @@
-import { CONFIDENTIALITIES, FIELD_KINDS, FORBIDDEN } from '@kanonos/core';
+import { CONFIDENTIALITIES, DEFAULT_NAMING_RULE, FIELD_KINDS, FORBIDDEN, NO_POLICY } from '@kanonos/core';
 import { z } from 'zod';
 import { Day, Id, Instant, PersonRef, RefusalSchema, RowVersion, State, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
@@ -141,6 +141,29 @@ export const TypeRule = z.strictObject({
   ...policy,
 });
 export type TypeRule = z.infer<typeof TypeRule>;
+
+/** A type before anything is laid down for it. */
+export const NEW_TYPE: TypeRule = {
+  code: '',
+  name: '',
+  family: '',
+  group: '',
+  help: '',
+  example: '',
+  numbering: '{type}-{counter:4}',
+  outsidePattern: null,
+  naming: DEFAULT_NAMING_RULE,
+  filing: null,
+  scheme: { kind: 'letters' },
+  fields: [],
+  readersNeeded: false,
+  reviewMonths: 12,
+  releaseWithoutRoute: false,
+  takeOver: false,
+  registerUnitIds: [],
+  retired: false,
+  ...(NO_POLICY as Pick<TypeRule, keyof typeof NO_POLICY>),
+};
 
 export const Difference = z.object({ what: z.string(), before: z.string(), after: z.string() });
 export type Difference = z.infer<typeof Difference>;

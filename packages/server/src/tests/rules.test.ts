@@ -1,6 +1,5 @@
 import { Readable } from 'node:stream';
-import type { Field, TypeRule } from '@kanonos/contract';
-import { NO_POLICY } from '@kanonos/core';
+import { type Field, NEW_TYPE, type TypeRule } from '@kanonos/contract';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { correctFacts } from '../features/authoring/facts.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
@@ -58,7 +57,7 @@ const trial = async (code: string, edit: (rule: TypeRule) => Partial<TypeRule>) 
   return tryType(house.app, { id: typeId(code), rule: { ...rule, ...edit(rule) } });
 };
 const NEW: TypeRule = {
-  ...(NO_POLICY as Pick<TypeRule, keyof typeof NO_POLICY>),
+  ...NEW_TYPE,
   code: 'CHK',
   name: 'Check sheet',
   family: 'Records',
@@ -66,17 +65,10 @@ const NEW: TypeRule = {
   help: 'What was checked, and by whom',
   example: 'Rope end check',
   numbering: 'TST-{type}-{year}-{counter:3:per=year}',
-  outsidePattern: null,
   naming: '{number}_{title}.{ext}',
-  filing: null,
   scheme: { kind: 'integers', first: 1 },
   fields: [field('line', { kind: 'choice', mandatory: true, options: [{ code: 'N', text: 'North' }] })],
-  readersNeeded: false,
-  reviewMonths: 12,
   releaseWithoutRoute: true,
-  takeOver: false,
-  registerUnitIds: [],
-  retired: false,
 };
 
 test('a type is set up from nothing and its first document registered by its rule', async () => {

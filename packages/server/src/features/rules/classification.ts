@@ -1,5 +1,5 @@
-import type { AnswerOf, api, HousePackage } from '@kanonos/contract';
-import { type ClassifiedType, type FieldDefinition, listKey, NO_POLICY, readClassification } from '@kanonos/core';
+import { type AnswerOf, type api, type HousePackage, NEW_TYPE } from '@kanonos/contract';
+import { type ClassifiedType, type FieldDefinition, listKey, readClassification } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { readTable } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/service.ts';
@@ -8,34 +8,14 @@ import { exportHouse } from './package.ts';
 
 type PackageType = HousePackage['types'][number]['rule'];
 
+const { registerUnitIds: _units, fallbackApproverId: _approver, reading: _reading, ...PLAIN } = NEW_TYPE;
 const NEW: Omit<PackageType, 'code' | 'name'> = {
-  family: '',
-  group: '',
-  help: '',
-  example: '',
+  ...PLAIN,
+  // A classification says where a type stands; how it is numbered is laid down afterwards.
   numbering: null,
-  outsidePattern: null,
-  naming: '{number}_{revision}_{title}.{ext}',
-  filing: null,
-  scheme: { kind: 'letters' },
-  fields: [],
-  readersNeeded: false,
-  reviewMonths: 12,
-  releaseWithoutRoute: false,
-  takeOver: false,
-  retired: false,
   registerUnits: [],
-  keepInStep: NO_POLICY.keepInStep,
-  origin: null,
-  sharing: [],
-  head: '',
-  foot: '',
-  cover: false,
-  keeping: null,
-  route: { name: '', steps: [] },
-  routes: {},
-  reading: null,
   fallbackApprover: null,
+  reading: null,
 };
 
 /**

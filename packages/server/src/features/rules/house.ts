@@ -1,11 +1,9 @@
-import type { TypeRule } from '@kanonos/contract';
+import { NEW_TYPE, type TypeRule } from '@kanonos/contract';
 import {
   checkTypeRule,
-  DEFAULT_NAMING_RULE,
   type FieldDefinition,
   type FieldOption,
   findCollision,
-  NO_POLICY,
   type RevisionScheme,
   type Right,
   type RouteDefinition,
@@ -37,6 +35,7 @@ export type HouseDescription = {
     facts: { key: string; label: string; kind: 'text' | 'number' | 'date' }[];
     entries: { code: string; name: string; facts: Record<string, string> }[];
   }[];
+  /** What is not said of a type is as for a new one. */
   types: {
     family?: string;
     group?: string;
@@ -194,31 +193,17 @@ const insertTypes = async (trx: Trx, house: HouseDescription, laid: LaidHouse) =
   const unit = (key: string) => need(laid.units, key);
   const options = new Map((house.choices ?? []).map((list) => [list.key, list.options]));
   for (const type of house.types) {
+    const { route, reading, policy, scheme, fields, ...said } = type;
     const rule: TypeRule = {
-      code: type.code,
-      name: type.name,
-      family: type.family ?? '',
-      group: type.group ?? '',
-      help: type.help,
-      example: type.example ?? '',
-      numbering: type.numbering,
-      outsidePattern: type.outsidePattern ?? null,
-      naming: type.naming ?? DEFAULT_NAMING_RULE,
-      filing: type.filing ?? null,
-      scheme: type.scheme as TypeRule['scheme'],
-      fields: type.fields.map((field) =>
+      ...NEW_TYPE,
+      ...said,
+      ...policy,
+      scheme: scheme as TypeRule['scheme'],
+      fields: fields.map((field) =>
         field.list && field.kind !== 'entry' ? { ...field, options: options.get(field.list) ?? [] } : field,
       ),
-      readersNeeded: type.readersNeeded ?? false,
-      reviewMonths: type.reviewMonths ?? 12,
-      releaseWithoutRoute: type.releaseWithoutRoute ?? false,
-      takeOver: type.takeOver ?? false,
-      registerUnitIds: [],
-      retired: false,
-      ...(NO_POLICY as Pick<TypeRule, keyof typeof NO_POLICY>),
-      route: type.route(unit) as TypeRule['route'],
-      reading: (type.reading?.(unit) ?? null) as TypeRule['reading'],
-      ...type.policy,
+      route: route(unit) as TypeRule['route'],
+      reading: (reading?.(unit) ?? null) as TypeRule['reading'],
     };
     ensureAllowed(checkTypeRule(rule));
     const id = newId();

@@ -3,9 +3,9 @@ import { useDropzone } from 'react-dropzone';
 import { ActButton } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
-import { AboutFields } from '../document/AboutFields.tsx';
 import { FactFields } from '../document/FactFields.tsx';
 import { KeywordsField } from '../document/KeywordsField.tsx';
+import { AboutSection } from './AboutSection.tsx';
 import type { Common } from './common.ts';
 import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
 import { ManyGrid } from './ManyGrid.tsx';
@@ -89,25 +89,13 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
               </fieldset>
             )}
             {type && (
-              <details
-                open={type.underParent || type.isOutside || common.about.parent !== ''}
-                className="col-span-3 border-t border-line pt-2"
-              >
-                <summary className="cursor-pointer font-[550] text-petrol">
-                  Parent, sites, confidentiality, the same for all
-                </summary>
-                <div className="mt-2 grid grid-cols-3 gap-3">
-                  <AboutFields
-                    values={common.about}
-                    onChange={common.setAbout}
-                    parentNeeded={type.underParent}
-                    typeMonths={type.reviewMonths}
-                    sharing={type.sharing}
-                    isOutside={type.isOutside}
-                    titles={false}
-                  />
-                </div>
-              </details>
+              <AboutSection
+                type={type}
+                common={common}
+                title="Parent, sites, confidentiality, the same for all"
+                titles={false}
+                className="grid-cols-3"
+              />
             )}
           </div>
         </div>

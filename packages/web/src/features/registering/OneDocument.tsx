@@ -9,7 +9,6 @@ import { ActButton, Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
-import { AboutFields } from '../document/AboutFields.tsx';
 import { toAbout } from '../document/about.ts';
 import { DrawingReferences } from '../document/DrawingReferences.tsx';
 import { FactFields, toFacts, toValues } from '../document/FactFields.tsx';
@@ -17,6 +16,7 @@ import { KeywordsField } from '../document/KeywordsField.tsx';
 import { MoreOriginals, OriginalSaid } from '../document/MoreOriginals.tsx';
 import { OriginalField } from '../document/OriginalField.tsx';
 import { EMPTY_ROW, type OriginalRow, toSaid } from '../document/originals.ts';
+import { AboutSection } from './AboutSection.tsx';
 import type { Common, Start } from './common.ts';
 import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
 import { TypeChooser } from './TypeChooser.tsx';
@@ -256,24 +256,13 @@ export const OneDocument = ({
                 onChange={(event) => setSummary(event.target.value)}
               />
             </div>
-            <details
-              open={type.underParent || type.isOutside || common.about.parent !== ''}
-              className="border-t border-line pt-3"
-            >
-              <summary className="cursor-pointer font-[550] text-petrol">
-                Parent, sites, confidentiality, titles in other languages
-              </summary>
-              <div className="mt-2 grid grid-cols-2 gap-3.5">
-                <AboutFields
-                  values={common.about}
-                  onChange={common.setAbout}
-                  parentNeeded={type.underParent}
-                  typeMonths={type.reviewMonths}
-                  sharing={type.sharing}
-                  isOutside={type.isOutside}
-                />
-              </div>
-            </details>
+            <AboutSection
+              type={type}
+              common={common}
+              title="Parent, sites, confidentiality, titles in other languages"
+              titles
+              className="grid-cols-2"
+            />
             <details open={more.length > 0} className="border-t border-line pt-3">
               <summary className="cursor-pointer font-[550] text-petrol">More than one original, or sheets</summary>
               <div className="mt-2 flex flex-col gap-2">

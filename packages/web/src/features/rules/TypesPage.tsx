@@ -1,4 +1,4 @@
-import { api } from '@kanonos/contract';
+import { api, NEW_TYPE } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -7,7 +7,6 @@ import { count } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { TypeEditor } from './TypeEditor.tsx';
 import { TypeTree } from './TypeTree.tsx';
-import { NEW_TYPE } from './words.ts';
 
 /** The types of the house by their place in the classification, and the one that is looked at. */
 export const TypesPage = () => {

@@ -6,7 +6,6 @@ import {
   findCollision,
   firstLabel,
   type HouseRule,
-  NO_POLICY,
   type NumberFacts,
   nextLabel,
   parseRule,
@@ -93,28 +92,6 @@ export const differenceWords = ({
   before: before === '–' ? '' : before,
   after: after === '–' ? '' : after,
 });
-
-export const NEW_TYPE: TypeRule = {
-  code: '',
-  name: '',
-  family: '',
-  group: '',
-  help: '',
-  example: '',
-  numbering: '{type}-{counter:4}',
-  outsidePattern: null,
-  naming: '{number}_{revision}_{title}.{ext}',
-  filing: null,
-  scheme: { kind: 'letters' },
-  fields: [],
-  readersNeeded: false,
-  reviewMonths: 12,
-  releaseWithoutRoute: false,
-  takeOver: false,
-  registerUnitIds: [],
-  retired: false,
-  ...(NO_POLICY as Pick<TypeRule, keyof typeof NO_POLICY>),
-};
 
 /** What the rules of the core say of a draft, as sentences; each begins with the field that it is about. */
 export const refusalsOf = (rule: TypeRule): string[] =>

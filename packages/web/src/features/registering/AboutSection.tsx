@@ -1,0 +1,37 @@
+import type { TypeInfo } from '@kanonos/contract';
+import { AboutFields } from '../document/AboutFields.tsx';
+import type { Common } from './common.ts';
+
+/** What few documents need, folded away unless the type asks for it or something is said already. */
+export const AboutSection = ({
+  type,
+  common,
+  title,
+  titles,
+  className,
+}: {
+  type: TypeInfo;
+  common: Common;
+  title: string;
+  titles: boolean;
+  /** How many columns its fields stand in. */
+  className: string;
+}) => (
+  <details
+    open={type.underParent || type.isOutside || common.about.parent !== ''}
+    className="col-span-full border-t border-line pt-2.5"
+  >
+    <summary className="cursor-pointer font-[550] text-petrol">{title}</summary>
+    <div className={`mt-2 grid gap-3.5 ${className}`}>
+      <AboutFields
+        values={common.about}
+        onChange={common.setAbout}
+        parentNeeded={type.underParent}
+        typeMonths={type.reviewMonths}
+        sharing={type.sharing}
+        isOutside={type.isOutside}
+        titles={titles}
+      />
+    </div>
+  </details>
+);
