@@ -5,6 +5,7 @@ export * from './blueprints/outline.ts';
 export * from './bulk/decideBulk.ts';
 export * from './calendar/workingDays.ts';
 export * from './calendar/zone.ts';
+export * from './comparison/compareTexts.ts';
 export * from './documents/confidentiality.ts';
 export * from './documents/originals.ts';
 export * from './documents/titles.ts';
