@@ -18,7 +18,7 @@ test('a list is judged line by line, and what is right is taken over with its fi
   await page.waitForURL(/\/imports\/[0-9a-f-]{36}/);
   // Columns with these headings were laid down before; they are read the same way.
   await expect(page.getByText('12 of 12 are understood')).toBeVisible();
-  await page.locator('input[type=file]').setInputFiles({
+  await page.getByLabel('Files of the list').setInputFiles({
     name: 'old reports.zip',
     mimeType: 'application/zip',
     buffer: Buffer.from(zipOf(stock.files)),

@@ -119,6 +119,7 @@ test('a document that never was in force is removed and brought back', async ({ 
   await page.getByRole('button', { name: 'Bring back' }).click();
   await page.getByRole('dialog').getByLabel('Reason').fill('Wanted after all');
   await page.getByRole('dialog').getByRole('button', { name: 'Bring it back' }).click();
+  await expect(page.getByRole('dialog')).toBeHidden();
   await page.goto('/removed');
   await expect(page.getByText('Grease of the grip springs')).toHaveCount(0);
 });

@@ -13,6 +13,7 @@ import {
   State,
   TypeRef,
 } from './common.ts';
+import { VersionChange } from './comparison.ts';
 import { Field } from './rules.ts';
 
 export const TypeInfo = TypeRef.extend({
@@ -92,6 +93,8 @@ export const VersionInfo = z.object({
   by: PersonRef,
   at: Instant,
   files: z.array(FileInfo),
+  /** What differs from the version before it; nothing while that is not known. */
+  change: VersionChange.nullable(),
 });
 export type VersionInfo = z.infer<typeof VersionInfo>;
 

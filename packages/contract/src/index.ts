@@ -1,5 +1,6 @@
 import { blueprints } from './blueprints.ts';
 import { bulk } from './bulk.ts';
+import { comparison } from './comparison.ts';
 import { documentEndpoints } from './documentEndpoints.ts';
 import type { Endpoint } from './endpoint.ts';
 import { evidence } from './evidence.ts';
@@ -21,6 +22,7 @@ import { uploadEndpoints } from './uploadEndpoints.ts';
 export * from './blueprints.ts';
 export * from './bulk.ts';
 export * from './common.ts';
+export * from './comparison.ts';
 export * from './documentEndpoints.ts';
 export * from './documents.ts';
 export * from './endpoint.ts';
@@ -49,6 +51,7 @@ export const api = {
   session,
   people,
   documents,
+  comparison,
   tasks,
   reading,
   find,

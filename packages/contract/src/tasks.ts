@@ -76,6 +76,8 @@ export const Task = z.object({
   changeKind: z.string(),
   changes: z.array(z.object({ label: z.string(), before: z.string(), after: z.string() })),
   inForceLabel: z.string().nullable(),
+  /** The version that this one is compared with: the last of the revision before. */
+  beforeVersionId: Id.nullable(),
   version: VersionInfo,
   run: RunInfo,
   decisions: z.array(z.enum(DECISIONS)),

@@ -1,4 +1,5 @@
 import { addDays, dayOf } from '@kanonos/core';
+import { compareWaiting } from './features/comparison/service.ts';
 import { sendReminders } from './features/desk/reminders.ts';
 import { extractText } from './features/documents/text.ts';
 import { tick } from './features/effect/service.ts';
@@ -29,6 +30,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
     await endRunOut(app);
     await foldCounts(app.db);
     await settleGroups(app);
+    await compareWaiting(app);
   });
   await app.jobs.work('mail.summaries', async () => {
     await sendReminders(app);

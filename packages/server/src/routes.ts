@@ -7,6 +7,7 @@ import * as authoring from './features/authoring/service.ts';
 import { blueprintsRoutes } from './features/blueprints/routes.ts';
 import { bulkRoutes } from './features/bulk/routes.ts';
 import * as comments from './features/comments/service.ts';
+import { comparisonRoutes } from './features/comparison/routes.ts';
 import * as desk from './features/desk/service.ts';
 import * as choosing from './features/documents/choosing.ts';
 import { handOut, readingText } from './features/documents/files.ts';
@@ -56,6 +57,7 @@ export const mountAll = (
   blueprintsRoutes(app, mount);
   intakeRoutes(app, mount);
   templatesRoutes(app, mount);
+  comparisonRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
 

@@ -75,6 +75,7 @@ export const toVersions = (
     note: version.note,
     by: { id: version.by_id, name: version.by_name },
     at: version.at.toISOString(),
+    change: version.change,
     files: files
       .filter((file) => file.version_id === version.id)
       .map((file) =>
@@ -94,7 +95,8 @@ export const toVersions = (
 export const rightToRead = (state: store.RevisionRow['state']): Right =>
   state === 'in force' ? 'read' : isReleased(state) ? 'read past' : 'read work';
 
-const openFile = async (app: App, viewer: Viewer, fileId: string) => {
+/** A filed file for whoever may read the revision that it belongs to, or is asked to. */
+export const openFile = async (app: App, viewer: Viewer, fileId: string) => {
   const file = await store.findFile(app.db, fileId);
   if (!file) throw refused('not_found');
   const opened = await openDocument(app.db, viewer, file.document_id, dayOf(app.clock(), (await app.house()).zone));

@@ -1,3 +1,4 @@
+import type { VersionChange } from '@kanonos/contract';
 import type { ChangeKind, Confidentiality, Facts, FolderState, OriginalAbout, RevisionState } from '@kanonos/core';
 import { changed, type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 import { isId } from '../../platform/db/ids.ts';
@@ -83,6 +84,8 @@ export type VersionRow = {
   at: Date;
   title: string;
   facts: Facts;
+  /** What differs from the version before it, once it was compared. */
+  change: VersionChange | null;
 };
 export type FileRow = {
   id: string;
@@ -156,7 +159,7 @@ export const listPeriods = (db: Db | Trx, documentId: string) =>
 export const listVersions = (db: Db | Trx, revisionId: string) =>
   rows<VersionRow>(
     db,
-    'select v.*, p.name as by_name from versions v join people p on p.id = v.by_id where v.revision_id = :revisionId order by v.n desc',
+    'select v.*, p.name as by_name, c.change from versions v join people p on p.id = v.by_id left join version_changes c on c.version_id = v.id where v.revision_id = :revisionId order by v.n desc',
     { revisionId },
   );
 const FILE = `select f.*, c.media_type, c.text_state, c.words, c.pictures, c.check_failed, c.checked_on from version_files f join contents c on c.sha256 = f.sha256`;

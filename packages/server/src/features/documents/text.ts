@@ -35,8 +35,7 @@ export const extractText = async (app: App, sha256: string): Promise<void> => {
 };
 
 /** Text as the database can hold it. */
-const clean = (text: string) =>
-  text.slice(0, MOST_TEXT).replaceAll('\u0000', ' ').replaceAll('\f', '\n').toWellFormed();
+const clean = (text: string) => text.slice(0, MOST_TEXT).replaceAll('\u0000', ' ').toWellFormed();
 
 const extract = async (path: string, mediaType: string): Promise<Extracted | undefined> => {
   switch (mediaType) {

@@ -146,6 +146,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     changeKind: revision.change_kind,
     changes: factChanges(type.fields, before, revision),
     inForceLabel: before?.label ?? null,
+    beforeVersionId: before?.latest_version_id ?? null,
     version,
     run: current,
     decisions: [...decisions],

@@ -8,7 +8,6 @@ import {
   stepFolder,
 } from '@kanonos/core';
 import { type KeyboardEvent, useState } from 'react';
-import { Key } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { Tree, type TreeRow } from '../../ui/Tree.tsx';
 import { type BlueprintTreeState, newFolder } from './useBlueprintTree.ts';
@@ -93,7 +92,8 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
         onKey={onKey}
       />
       <p className="border-t border-line px-2.5 py-1.5 text-[11.5px] text-ink-3">
-        Drag a folder into another, or between two. <Key>Alt</Key> with an arrow moves it, <Key>Del</Key> takes it out.
+        Drag a folder into another, or between two. <span className="num">Alt</span> with an arrow moves it,{' '}
+        <span className="num">Del</span> takes it out.
       </p>
     </div>
   );

@@ -117,12 +117,12 @@ export const ColumnMenu = ({
 /** What every row takes before its columns: edge, mark, revision, a title that can be read, and the gaps between. */
 const FIRST = 24 + 14 + 38 + 190 + 2 * GAP;
 
-/** The columns that a width has room for: where a document stands first, then facts of its type, then the others. */
+/** The columns that a width has room for: where a document stands, facts of its type, then the others, last chosen first. */
 export const columnsThatFit = (all: Columns, columns: readonly string[], width: number): string[] => {
   const rank = (key: string) => (key === 'where' ? 0 : key.startsWith('fact:') ? 1 : 2);
   let room = width - FIRST;
   const fit = new Set<string>();
-  for (const key of [...columns].sort((a, b) => rank(a) - rank(b))) {
+  for (const key of [...columns].reverse().sort((a, b) => rank(a) - rank(b))) {
     room -= Number.parseInt(all[key]?.width ?? '0', 10) + GAP;
     if (room < 0) break;
     fit.add(key);

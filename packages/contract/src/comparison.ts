@@ -1,0 +1,70 @@
+import { z } from 'zod';
+import { Id, Instant, PersonRef, State } from './common.ts';
+import { endpoint } from './endpoint.ts';
+
+/** What one version says of what has changed since the one before it. */
+export const VersionChange = z.object({
+  inserted: z.number().int(),
+  deleted: z.number().int(),
+  moved: z.number().int(),
+  facts: z.number().int(),
+});
+export type VersionChange = z.infer<typeof VersionChange>;
+
+/** A version as a side of a comparison. */
+export const ComparedSide = z.object({
+  versionId: Id,
+  n: z.number().int(),
+  /** How the version is called: label, or label and version while in work. */
+  shown: z.string(),
+  label: z.string(),
+  state: State,
+  note: z.string(),
+  by: PersonRef,
+  at: Instant,
+});
+export type ComparedSide = z.infer<typeof ComparedSide>;
+
+export const SideContent = ComparedSide.extend({
+  document: z.object({ id: Id, number: z.string() }),
+  /** Its originals, of which one is compared. */
+  files: z.array(z.object({ id: Id, name: z.string(), mediaType: z.string(), show: z.string() })),
+  fileId: Id.nullable(),
+  /** `waiting` while the text is being taken out, `none` where there is none, as in a picture. */
+  textState: z.enum(['done', 'waiting', 'none', 'broken']),
+  /** Pages are parted by form feeds where the file has pages. */
+  text: z.string(),
+  facts: z.array(z.object({ label: z.string(), value: z.string() })),
+});
+export type SideContent = z.infer<typeof SideContent>;
+
+/** Versions beside each other; the comparison itself is made where it is looked at. */
+export const comparison = {
+  sides: endpoint({
+    id: 'comparedSides',
+    feature: 'comparison',
+    method: 'GET',
+    path: '/api/documents/:document/sides',
+    summary:
+      'The versions of all revisions that I may read, the newest first, and which one is compared with which unless said',
+    params: z.strictObject({ document: z.string().max(240) }),
+    answer: z.object({
+      document: z.object({ id: Id, number: z.string(), title: z.string() }),
+      sides: z.array(ComparedSide),
+      /** The newest one, and the one that it follows: of the revision before, else the version before. */
+      usual: z.object({ old: Id, new: Id }).nullable(),
+    }),
+    problems: ['not_found'],
+  }),
+  side: endpoint({
+    id: 'comparedSide',
+    feature: 'comparison',
+    method: 'GET',
+    path: '/api/versions/:version/side',
+    summary: 'Text and facts of a version; looking at them counts as opening its file',
+    params: z.strictObject({ version: Id }),
+    query: z.strictObject({ file: Id.optional() }),
+    answer: SideContent,
+    problems: ['not_found', 'right_missing'],
+  }),
+};

@@ -1,0 +1,11 @@
+import { api } from '@kanonos/contract';
+import type { App } from '../../platform/app.ts';
+import type { Mount } from '../../platform/http/mount.ts';
+import type { Viewer } from '../access/service.ts';
+import * as service from './service.ts';
+
+export const comparisonRoutes = (app: App, mount: Mount<Viewer>): void => {
+  const { comparison: c } = api;
+  mount(c.sides, ({ viewer, params }) => service.comparedSides(app, viewer, params.document));
+  mount(c.side, ({ viewer, params, query }) => service.comparedSide(app, viewer, params.version, query.file));
+};

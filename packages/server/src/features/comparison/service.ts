@@ -1,0 +1,161 @@
+import type { AnswerOf, api, ComparedSide, VersionChange } from '@kanonos/contract';
+import { compareTexts, dayOf, hasRight, isReleased, showFact, titlesOf, versionLabel } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { showOf } from '../../platform/content/kind.ts';
+import { refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { openFile } from '../documents/files.ts';
+import {
+  factChanges,
+  filesOf,
+  type Opened,
+  openDocument,
+  predecessorOf,
+  type RevisionRow,
+  visibleRevisions,
+} from '../documents/service.ts';
+import { findText } from '../documents/text.ts';
+import { namesInFacts } from '../rules/facts.ts';
+import { recordUsage } from '../usage/service.ts';
+import * as store from './store.ts';
+
+type Row = Awaited<ReturnType<typeof store.listVersionsOfAll>>[number];
+
+/** Versions of work are the authors' business: who may not read work sees of each released revision the last one. */
+const mayRead = (opened: Opened, revision: RevisionRow, versionId: string): boolean =>
+  opened.rights.has('read work') ||
+  (revision.latest_version_id === versionId &&
+    hasRight(opened.rights, revision.state === 'in force' ? 'read' : 'read past'));
+
+const toSide = ({ type }: Opened, revision: RevisionRow, version: Row): ComparedSide => ({
+  versionId: version.id,
+  n: version.n,
+  shown: versionLabel(type.scheme, isReleased(revision.state) || revision.ordinal > 1, version.n),
+  label: revision.label,
+  state: revision.state,
+  note: version.note,
+  by: { id: version.by_id, name: version.by_name },
+  at: version.at.toISOString(),
+});
+
+/** All versions that a viewer may set beside each other, and the two that are compared unless others are wished. */
+export const comparedSides = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+): Promise<AnswerOf<typeof api.comparison.sides>> => {
+  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
+  const revisions = visibleRevisions(opened.revisions, opened.rights);
+  const byId = new Map(revisions.map((revision) => [revision.id, revision]));
+  const sides = (await store.listVersionsOfAll(app.db, [...byId.keys()])).flatMap((version) => {
+    const revision = byId.get(version.revision_id);
+    return revision && mayRead(opened, revision, version.id)
+      ? [{ ...toSide(opened, revision, version), revision }]
+      : [];
+  });
+  const [newest] = sides;
+  const before = newest && predecessorOf(revisions, newest.revision);
+  const old =
+    sides.find((side) => side.versionId === before?.latest_version_id) ??
+    sides.find((side) => side.revision === newest?.revision && side.n < (newest?.n ?? 0));
+  const shown = opened.rights.has('read work') ? opened.revisions[0] : opened.inForce;
+  return {
+    document: {
+      id: opened.document.id,
+      number: opened.document.number,
+      title: shown?.title ?? newest?.revision.title ?? '',
+    },
+    sides: sides.map(({ revision: _, ...side }) => side),
+    usual: newest && old ? { old: old.versionId, new: newest.versionId } : null,
+  };
+};
+
+/** One version as a side: its text as far as it is there, and its title and facts in words. */
+export const comparedSide = async (
+  app: App,
+  viewer: Viewer,
+  versionId: string,
+  fileId: string | undefined,
+): Promise<AnswerOf<typeof api.comparison.side>> => {
+  const place = await store.findPlace(app.db, versionId);
+  const originals = place ? (await filesOf(app.db, [versionId])).filter((file) => file.role === 'original') : [];
+  const file = fileId ? originals.find((one) => one.id === fileId) : originals[0];
+  if (!place || !file) throw refused('not_found');
+  const { opened, revision, asked } = await openFile(app, viewer, file.id);
+  const isLast = revision.latest_version_id === versionId;
+  if (!mayRead(opened, revision, versionId) && !(asked && isLast)) throw refused('not_found');
+  const version = (await store.listVersionsOfAll(app.db, [revision.id])).find((one) => one.id === versionId);
+  const stated = await store.findStated(app.db, versionId);
+  if (!version || !stated) throw refused('not_found');
+  await recordUsage(app, {
+    personId: viewer.id,
+    documentId: opened.document.id,
+    revisionId: revision.id,
+    version: version.n,
+    fileId: file.id,
+    act: 'opened',
+  });
+  const { fields } = opened.type;
+  const names = await namesInFacts(app.db, fields, stated.facts);
+  return {
+    ...toSide(opened, revision, version),
+    document: { id: opened.document.id, number: opened.document.number },
+    files: originals.map((one) => ({
+      id: one.id,
+      name: one.name,
+      mediaType: one.media_type,
+      show: showOf(one.media_type),
+    })),
+    fileId: file.id,
+    textState: file.text_state,
+    text: file.text_state === 'done' ? ((await findText(app, file.sha256)) ?? '') : '',
+    facts: [
+      { label: 'Title', value: stated.title },
+      ...Object.entries(titlesOf(stated.facts)).map(([language, title]) => ({
+        label: `Title (${language})`,
+        value: title,
+      })),
+      ...fields
+        .filter((field) => field.signed)
+        .map((field) => ({ label: field.label, value: names[field.key] ?? showFact(field, stated.facts[field.key]) })),
+    ],
+  };
+};
+
+/** Beyond so many characters on both sides a version is compared when somebody looks, beside the page, and not here. */
+const LONGEST = 400_000;
+const AT_ONCE = 25;
+const WORK_MS = 5_000;
+
+/** Says of versions in one line what they changed, as soon as the texts are there; a few seconds at a time. */
+export const compareWaiting = async (app: App): Promise<number> => {
+  const until = performance.now() + WORK_MS;
+  let done = 0;
+  while (performance.now() < until) {
+    const pairs = await store.listWaiting(app.db, { limit: AT_ONCE, longest: LONGEST });
+    for (const pair of pairs) {
+      const change = changeOf(pair);
+      await store.keepChange(app.db, {
+        versionId: pair.version_id,
+        state: change ? 'done' : 'none',
+        change: change && JSON.stringify(change),
+      });
+      done++;
+      // Between two comparisons whoever waits for an answer gets it.
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+    if (pairs.length < AT_ONCE) break;
+  }
+  return done;
+};
+
+/** Nothing where it cannot be said: nothing before it, no text on one side, or too long. */
+const changeOf = (pair: store.WaitingPair): VersionChange | null => {
+  if (pair.title_before === null || pair.facts_before === null) return null;
+  const before = { title: pair.title_before, facts: pair.facts_before };
+  const facts = factChanges(pair.fields, before, { title: pair.title, facts: pair.facts }).length;
+  if (pair.sha256 !== null && pair.sha256 === pair.sha_before) return { inserted: 0, deleted: 0, moved: 0, facts };
+  if (pair.text === null || pair.text_before === null || pair.length > LONGEST) return null;
+  const { inserted, deleted, moved } = compareTexts(pair.text_before, pair.text).counts;
+  return { inserted, deleted, moved, facts };
+};
