@@ -53,7 +53,7 @@ test('the refused lines, mended, come in by the columns that were laid down befo
   await page.waitForURL(/\/imports\/[0-9a-f-]{36}/);
   await page.getByLabel('What Report no. means').selectOption({ label: 'Number' });
   await page.getByRole('button', { name: 'Lay the columns down' }).click();
-  await page.locator('input[type=file]').setInputFiles({
+  await page.getByLabel('Files of the list').setInputFiles({
     name: 'old reports.zip',
     mimeType: 'application/zip',
     buffer: Buffer.from(zipOf(stock.files)),

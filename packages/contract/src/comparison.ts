@@ -7,6 +7,7 @@ export const VersionChange = z.object({
   inserted: z.number().int(),
   deleted: z.number().int(),
   moved: z.number().int(),
+  places: z.number().int(),
   facts: z.number().int(),
 });
 export type VersionChange = z.infer<typeof VersionChange>;
@@ -15,8 +16,6 @@ export type VersionChange = z.infer<typeof VersionChange>;
 export const ComparedSide = z.object({
   versionId: Id,
   n: z.number().int(),
-  /** How the version is called: label, or label and version while in work. */
-  shown: z.string(),
   label: z.string(),
   state: State,
   note: z.string(),

@@ -6,6 +6,7 @@ export * from './bulk/decideBulk.ts';
 export * from './calendar/workingDays.ts';
 export * from './calendar/zone.ts';
 export * from './comparison/compareTexts.ts';
+export * from './comparison/tokens.ts';
 export * from './documents/confidentiality.ts';
 export * from './documents/originals.ts';
 export * from './documents/titles.ts';

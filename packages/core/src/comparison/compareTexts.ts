@@ -1,6 +1,6 @@
 import { alikePairs, inOrder, type Measured, measured } from './align.ts';
 import { leastEdits } from './leastEdits.ts';
-import { comparable, paragraphsOf, wordsOf } from './tokens.ts';
+import { comparable, isWord, paragraphsOf, wordsOf } from './tokens.ts';
 
 /**
  * A part of a comparison. `old` and `new` hold the text of each side as it stands there: joined over all parts they give the two
@@ -172,7 +172,7 @@ const joinParts = (parts: readonly ComparedPart[]): ComparedPart[] => {
   return all;
 };
 
-const countWords = (text: string): number => wordsOf(text).filter((token) => token.trim() !== '').length;
+const countWords = (text: string): number => wordsOf(text).filter(isWord).length;
 
 const countsOf = (parts: readonly ComparedPart[]): ComparedCounts => {
   const counts: ComparedCounts = { inserted: 0, deleted: 0, moved: 0, places: 0 };
@@ -192,11 +192,12 @@ const countsOf = (parts: readonly ComparedPart[]): ComparedCounts => {
 };
 
 /** A comparison in one line, as lists show it. */
-export const comparedInWords = ({ inserted, deleted, moved }: ComparedCounts, facts: number): string =>
+export const comparedInWords = ({ inserted, deleted, moved, places }: ComparedCounts, facts: number): string =>
   [
     inserted && `${inserted} ${inserted === 1 ? 'word' : 'words'} in`,
     deleted && `${deleted} ${deleted === 1 ? 'word' : 'words'} out`,
     moved && `${moved} ${moved === 1 ? 'paragraph' : 'paragraphs'} moved`,
+    inserted + deleted + moved === 0 && places > 0 && 'marks only',
     facts && `${facts} ${facts === 1 ? 'fact' : 'facts'} changed`,
   ]
     .filter(Boolean)

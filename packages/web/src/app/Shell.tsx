@@ -5,14 +5,11 @@ import { useEffect } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
 import { tinykeys } from 'tinykeys';
 import { initials } from '../ui/format.ts';
+import { isTyping } from '../ui/typing.ts';
 import { AsOf } from './AsOf.tsx';
 import { ask, call, queryClient } from './client.ts';
 import { FindLine } from './FindLine.tsx';
 import { useMe } from './session.tsx';
-
-const typing = (event: Event) =>
-  event.target instanceof HTMLElement &&
-  (event.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName));
 
 /** The frame of every page: find line, view of a day, who I am, and the rail with what works. */
 export const Shell = () => {
@@ -23,7 +20,7 @@ export const Shell = () => {
     () =>
       tinykeys(window, {
         n: (event) => {
-          if (typing(event) || !me.mayRegister || document.querySelector('[role="dialog"]')) return;
+          if (isTyping(event) || !me.mayRegister || document.querySelector('[role="dialog"]')) return;
           event.preventDefault();
           navigate('/new');
         },

@@ -36,6 +36,10 @@ export const router = createBrowserRouter([
               { path: '/new', ...page(() => import('../features/registering/RegisteringPage.tsx'), 'RegisteringPage') },
               { path: '/d/:number', ...page(() => import('../features/document/DocumentPage.tsx'), 'DocumentPage') },
               {
+                path: '/d/:number/compare',
+                ...page(() => import('../features/comparison/ComparePage.tsx'), 'ComparePage'),
+              },
+              {
                 path: '/d/:number/release',
                 ...page(() => import('../features/document/ReleasePage.tsx'), 'ReleasePage'),
               },

@@ -1,5 +1,5 @@
 import type { AnswerOf, api, ComparedSide, VersionChange } from '@kanonos/contract';
-import { compareTexts, dayOf, hasRight, isReleased, showFact, titlesOf, versionLabel } from '@kanonos/core';
+import { compareTexts, dayOf, hasRight, showFact, titlesOf } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
@@ -27,10 +27,9 @@ const mayRead = (opened: Opened, revision: RevisionRow, versionId: string): bool
   (revision.latest_version_id === versionId &&
     hasRight(opened.rights, revision.state === 'in force' ? 'read' : 'read past'));
 
-const toSide = ({ type }: Opened, revision: RevisionRow, version: Row): ComparedSide => ({
+const toSide = (revision: RevisionRow, version: Row): ComparedSide => ({
   versionId: version.id,
   n: version.n,
-  shown: versionLabel(type.scheme, isReleased(revision.state) || revision.ordinal > 1, version.n),
   label: revision.label,
   state: revision.state,
   note: version.note,
@@ -49,9 +48,7 @@ export const comparedSides = async (
   const byId = new Map(revisions.map((revision) => [revision.id, revision]));
   const sides = (await store.listVersionsOfAll(app.db, [...byId.keys()])).flatMap((version) => {
     const revision = byId.get(version.revision_id);
-    return revision && mayRead(opened, revision, version.id)
-      ? [{ ...toSide(opened, revision, version), revision }]
-      : [];
+    return revision && mayRead(opened, revision, version.id) ? [{ ...toSide(revision, version), revision }] : [];
   });
   const [newest] = sides;
   const before = newest && predecessorOf(revisions, newest.revision);
@@ -98,7 +95,7 @@ export const comparedSide = async (
   const { fields } = opened.type;
   const names = await namesInFacts(app.db, fields, stated.facts);
   return {
-    ...toSide(opened, revision, version),
+    ...toSide(revision, version),
     document: { id: opened.document.id, number: opened.document.number },
     files: originals.map((one) => ({
       id: one.id,
@@ -154,8 +151,8 @@ const changeOf = (pair: store.WaitingPair): VersionChange | null => {
   if (pair.title_before === null || pair.facts_before === null) return null;
   const before = { title: pair.title_before, facts: pair.facts_before };
   const facts = factChanges(pair.fields, before, { title: pair.title, facts: pair.facts }).length;
-  if (pair.sha256 !== null && pair.sha256 === pair.sha_before) return { inserted: 0, deleted: 0, moved: 0, facts };
+  if (pair.sha256 !== null && pair.sha256 === pair.sha_before)
+    return { inserted: 0, deleted: 0, moved: 0, places: 0, facts };
   if (pair.text === null || pair.text_before === null || pair.length > LONGEST) return null;
-  const { inserted, deleted, moved } = compareTexts(pair.text_before, pair.text).counts;
-  return { inserted, deleted, moved, facts };
+  return { ...compareTexts(pair.text_before, pair.text).counts, facts };
 };

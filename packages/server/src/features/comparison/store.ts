@@ -13,7 +13,8 @@ export const listVersionsOfAll = (db: Db, revisionIds: string[]) =>
   rows<{ id: string; revision_id: string; n: number; note: string; by_id: string; by_name: string; at: Date }>(
     db,
     `select v.id, v.revision_id, v.n, v.note, v.by_id, p.name as by_name, v.at from versions v join people p on p.id = v.by_id
-     where v.revision_id = any(:revisionIds::uuid[]) order by v.at desc, v.n desc`,
+       join revisions r on r.id = v.revision_id
+     where v.revision_id = any(:revisionIds::uuid[]) order by r.ordinal desc, v.n desc`,
     { revisionIds },
   );
 

@@ -1,11 +1,19 @@
 import { api, type DocumentPage } from '@kanonos/contract';
-import { useSearchParams } from 'react-router';
+import { comparedInWords } from '@kanonos/core';
+import { Link, useSearchParams } from 'react-router';
 import { addressOf } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { fingerprint, showInstant, showSize } from '../../ui/format.ts';
 import { Refusals } from '../../ui/states.tsx';
 import { saidOf } from './originals.ts';
+
+const changeWords = ({ facts, ...counts }: NonNullable<DocumentPage['versions'][number]['change']>): string =>
+  comparedInWords(counts, facts) || 'the same words';
+
+/** Compared with the version before it; the first of a revision with what the revision follows, which the page finds. */
+const compareAddress = (page: DocumentPage, version: string, before: string | undefined): string =>
+  `/d/${encodeURIComponent(page.number)}/compare?${new URLSearchParams(before ? { old: before, new: version } : { new: version })}`;
 
 /** The versions of the revision in view: who, when, note, size, hash; opened, downloaded, or made the newest. */
 export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
@@ -31,7 +39,12 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
           {page.versions.map((version, i) => (
             <tr key={version.id} className="border-b border-line-2 align-top">
               <td className="num px-3 py-2 !text-[13px]">{version.shown}</td>
-              <td className="px-3 py-2">{version.note || '–'}</td>
+              <td className="px-3 py-2">
+                {version.note || '–'}
+                {version.change && (
+                  <span className="block text-[11.5px] text-ink-3">{changeWords(version.change)}</span>
+                )}
+              </td>
               <td className="px-3 py-2 whitespace-nowrap">
                 {version.by.name}
                 <span className="block text-[11.5px] text-ink-3">{showInstant(version.at, me.house.zone)}</span>
@@ -63,6 +76,11 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                 >
                   Open
                 </button>{' '}
+                {(i < page.versions.length - 1 || page.revisions.length > 1) && (
+                  <Link className="btn !h-6" to={compareAddress(page, version.id, page.versions[i + 1]?.id)}>
+                    Compare
+                  </Link>
+                )}{' '}
                 {version.files[0] && page.rights.includes('download') && (
                   <a
                     className="btn !h-6"

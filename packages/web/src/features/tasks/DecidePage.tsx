@@ -10,6 +10,8 @@ import { ActButton, Choice, TextArea } from '../../ui/controls.tsx';
 import { count, fingerprint, saidWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { ComparisonView } from '../comparison/ComparisonView.tsx';
+import { useComparison } from '../comparison/useComparison.ts';
 import { CommentsPanel } from '../document/CommentsPanel.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 import { Block, TaskHead } from './TaskHead.tsx';
@@ -22,6 +24,14 @@ const ABOUT: Record<Decision, [string, (task: Task) => string]> = {
   approve: ['Approve', () => 'signs these bytes and facts with your name'],
   decline: ['Decline', (task) => `goes back to ${task.askedBy.name} with your words`],
 };
+
+const PANES = ['changes', 'text', 'comments'] as const;
+type Pane = (typeof PANES)[number];
+const PANE_WORDS: Record<Pane, string> = { changes: 'The change', text: 'The text', comments: 'Comments' };
+
+const Changes = ({ old, now }: { old: string; now: string }) => (
+  <ComparisonView comparison={useComparison({ old, new: now }, { old: undefined, new: undefined })} />
+);
 
 /** A review or approval step: the text, the change, what was said so far, and the decision beside it. */
 export const DecidePage = () => {
@@ -38,7 +48,7 @@ const Decide = ({ task }: { task: Task }) => {
   const [decision, setDecision] = useState<Decision | null>(null);
   const [words, setWords] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
-  const [pane, setPane] = useState<'text' | 'comments'>('text');
+  const [pane, setPane] = useState<Pane>(task.beforeVersionId ? 'changes' : 'text');
   const act = useAct(api.tasks.decide, undefined, ({ runState, documentState }) => {
     toast.success(
       runState === 'done'
@@ -84,7 +94,7 @@ const Decide = ({ task }: { task: Task }) => {
           }
         >
           <span className="ml-auto flex gap-1">
-            {(['text', 'comments'] as const).map((key) => (
+            {PANES.filter((key) => key !== 'changes' || task.beforeVersionId).map((key) => (
               <button
                 key={key}
                 type="button"
@@ -92,7 +102,7 @@ const Decide = ({ task }: { task: Task }) => {
                 onClick={() => setPane(key)}
                 className={`btn ${pane === key ? '!border-ink !bg-ink !text-white' : ''}`}
               >
-                {key === 'text' ? 'The text' : 'Comments'}
+                {PANE_WORDS[key]}
               </button>
             ))}
           </span>
@@ -107,6 +117,8 @@ const Decide = ({ task }: { task: Task }) => {
               }}
             />
           </div>
+        ) : pane === 'changes' && task.beforeVersionId ? (
+          <Changes old={task.beforeVersionId} now={task.version.id} />
         ) : (
           file && <FileViewer file={file} />
         )}

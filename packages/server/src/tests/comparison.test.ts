@@ -1,0 +1,115 @@
+import { Readable } from 'node:stream';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { checkIn, checkOut } from '../features/authoring/service.ts';
+import { comparedSide, comparedSides, compareWaiting } from '../features/comparison/service.ts';
+import { extractText } from '../features/documents/text.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
+import { revise } from '../features/release/service.ts';
+import { rows } from '../platform/db/connect.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
+
+let house: TestHouse;
+let number: string;
+
+const extractAll = async () => {
+  const waiting = await rows<{ sha256: string }>(
+    house.app.db,
+    `select sha256 from contents where text_state = 'waiting'`,
+  );
+  for (const { sha256 } of waiting) await extractText(house.app, sha256);
+};
+const version = async (text: string, facts: Record<string, string> = {}, note = 'changed') => {
+  const author = await house.as('author');
+  const { id } = await takeUpload(house.app, author, 'text.md', Readable.from([Buffer.from(text)]));
+  await checkOut(house.app, author, number, { note: '', expectedBack: null });
+  await checkIn(house.app, author, number, { uploadId: id, note, facts });
+};
+const sides = async (person: string) => comparedSides(house.app, await house.as(person), number);
+const side = async (person: string, id: string | undefined) =>
+  comparedSide(house.app, await house.as(person), id ?? '', undefined);
+
+const ONE = 'The grip is opened and cleaned.\n\nThe limit is 12 kN.\n';
+beforeAll(async () => {
+  house = await openHouse();
+  ({ number } = await house.register('author', { text: ONE }));
+  await house.toInForce(number);
+  await revise(house.app, await house.as('author'), number, {
+    changeKind: 'major',
+    reason: 'Trial',
+    summary: '',
+    uploadId: null,
+    label: null,
+  });
+  await version(ONE.replace('12', '13'), { limit: '13 kN' });
+  await version(`${ONE.replace('12', '13')}\nBoth fitters sign.\n`);
+});
+afterAll(() => house.close());
+
+test('the newest version is compared with what is in force, unless others are wished', async () => {
+  const found = await sides('author');
+  expect(found.sides.map((one) => [one.label, one.n, one.state])).toEqual([
+    ['B', 3, 'draft'],
+    ['B', 2, 'draft'],
+    ['B', 1, 'draft'],
+    ['A', 1, 'in force'],
+  ]);
+  expect(found.usual).toEqual({ old: found.sides[3]?.versionId, new: found.sides[0]?.versionId });
+});
+
+test('who may not read work sees what was released, and not that there is more', async () => {
+  const found = await sides('reader');
+  expect(found.sides.map((one) => [one.label, one.n])).toEqual([['A', 1]]);
+  expect(found.usual).toBeNull();
+  const [newest, , , released] = (await sides('author')).sides;
+  expect(await codeOf(side('reader', newest?.versionId))).toBe('not_found');
+  expect((await side('reader', released?.versionId)).label).toBe('A');
+  expect(await codeOf(side('reader', '00000000-0000-7000-8000-000000000001'))).toBe('not_found');
+});
+
+test('a side says its text once it was taken out, and its signed facts; looking at it is recorded', async () => {
+  const [newest] = (await sides('author')).sides;
+  expect(await side('author', newest?.versionId)).toMatchObject({ textState: 'waiting', text: '' });
+  await extractAll();
+  expect(await side('author', newest?.versionId)).toMatchObject({
+    textState: 'done',
+    text: `${ONE.replace('12', '13')}\nBoth fitters sign.\n`,
+    facts: [
+      { label: 'Title', value: 'A procedure' },
+      { label: 'Limit', value: '13 kN' },
+    ],
+    document: { number },
+  });
+  const [opened] = await rows<{ n: number }>(
+    house.app.db,
+    `select count(*)::int as n from usage u join people p on p.id = u.person_id where p.sign_in_name = 'author' and u.version = 3 and u.act = 'opened'`,
+  );
+  expect(opened?.n).toBe(1);
+});
+
+test('each version says in one line what it changed, once both texts are there', async () => {
+  await extractAll();
+  await compareWaiting(house.app);
+  const page = await house.page('author', number);
+  expect(page.versions.map((one) => [one.n, one.change])).toEqual([
+    [3, { inserted: 3, deleted: 0, moved: 0, places: 1, facts: 0 }],
+    [2, { inserted: 1, deleted: 1, moved: 0, places: 1, facts: 1 }],
+    // The revision begins with the very bytes of the one before it.
+    [1, { inserted: 0, deleted: 0, moved: 0, places: 0, facts: 0 }],
+  ]);
+  expect(await compareWaiting(house.app)).toBe(0);
+});
+
+test('what has no text on one side says nothing, and is not asked for again', async () => {
+  const picture = Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAQAAAC1HAwCAAAAC0lEQVR42mNk+A8AAQUBAScY42YAAAAASUVORK5CYII=',
+    'base64',
+  );
+  const author = await house.as('author');
+  const { id } = await takeUpload(house.app, author, 'plan.png', Readable.from([picture]));
+  await checkOut(house.app, author, number, { note: '', expectedBack: null });
+  await checkIn(house.app, author, number, { uploadId: id, note: 'now a picture' });
+  await extractAll();
+  expect(await compareWaiting(house.app)).toBe(1);
+  expect((await house.page('author', number)).versions[0]).toMatchObject({ n: 4, change: null });
+  expect(await side('author', (await sides('author')).sides[0]?.versionId)).toMatchObject({ textState: 'none' });
+});

@@ -1,0 +1,124 @@
+import { api, type ComparedSide } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { ArrowLeftRight } from 'lucide-react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { showInstantDay } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { ComparisonView, sideName } from './ComparisonView.tsx';
+import { useComparison } from './useComparison.ts';
+
+/** Any two versions of a document beside each other; the pair stands in the address, so that it can be shared. */
+export const ComparePage = () => {
+  const { number = '' } = useParams();
+  const [params, setParams] = useSearchParams();
+  const me = useMe();
+  const { data, error, isPending, refetch } = useQuery(ask(api.comparison.sides, { params: { document: number } }));
+  const versions = { old: params.get('old') ?? data?.usual?.old, new: params.get('new') ?? data?.usual?.new };
+  const files = { old: params.get('oldFile') ?? undefined, new: params.get('newFile') ?? undefined };
+  const comparison = useComparison(versions, files);
+  if (isPending) return <Loading what="the versions" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const set = (change: Record<string, string | undefined>) =>
+    setParams(
+      (before) => {
+        const next = new URLSearchParams(before);
+        for (const [key, value] of Object.entries({ ...versions, ...change })) {
+          if (value === undefined) next.delete(key);
+          else next.set(key, value);
+        }
+        return next;
+      },
+      { replace: true },
+    );
+  const choice = (side: 'old' | 'new') => (
+    <SideChoice
+      label={side === 'old' ? 'From' : 'To'}
+      sides={data.sides}
+      value={versions[side] ?? ''}
+      zone={me.house.zone}
+      onChange={(id) => set({ [side]: id, [`${side}File`]: undefined })}
+      files={comparison[side]?.files ?? []}
+      file={comparison[side]?.fileId ?? ''}
+      onFile={(id) => set({ [`${side}File`]: id })}
+    />
+  );
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="flex items-end gap-3 border-b border-line px-5 py-2">
+        <div className="min-w-0 flex-1">
+          <Link className="num hover:underline" to={`/d/${encodeURIComponent(data.document.number)}`}>
+            {data.document.number}
+          </Link>
+          <h1 className="truncate !text-[16px]">{data.document.title}</h1>
+        </div>
+        {choice('old')}
+        <button
+          type="button"
+          className="btn"
+          aria-label="Turn the two around"
+          title="Turn the two around"
+          onClick={() => set({ old: versions.new, new: versions.old, oldFile: files.new, newFile: files.old })}
+        >
+          <ArrowLeftRight size={14} aria-hidden />
+        </button>
+        {choice('new')}
+        <button type="button" className="btn print:hidden" onClick={() => window.print()}>
+          Print or save as PDF
+        </button>
+      </div>
+      {versions.old && versions.new ? (
+        <ComparisonView key={`${versions.old} ${versions.new}`} comparison={comparison} />
+      ) : (
+        <Empty title="There is one version only">What it changes is seen here once there is another one.</Empty>
+      )}
+    </div>
+  );
+};
+
+const SideChoice = ({
+  label,
+  sides,
+  value,
+  zone,
+  onChange,
+  files,
+  file,
+  onFile,
+}: {
+  label: string;
+  sides: readonly ComparedSide[];
+  value: string;
+  zone: string;
+  onChange: (versionId: string) => void;
+  files: readonly { id: string; name: string }[];
+  file: string;
+  onFile: (fileId: string) => void;
+}) => (
+  <div className="flex gap-1">
+    <label>
+      <span className="cap block">{label}</span>
+      <select className="inp !min-h-7 !w-60 !py-0.5" value={value} onChange={(event) => onChange(event.target.value)}>
+        {!sides.some((side) => side.versionId === value) && <option value={value}>of another document</option>}
+        {sides.map((side) => (
+          <option key={side.versionId} value={side.versionId}>
+            {sideName(side)}, {side.state}, {showInstantDay(side.at, zone)}
+          </option>
+        ))}
+      </select>
+    </label>
+    {files.length > 1 && (
+      <label>
+        <span className="cap block">File</span>
+        <select className="inp !min-h-7 !w-32 !py-0.5" value={file} onChange={(event) => onFile(event.target.value)}>
+          {files.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+      </label>
+    )}
+  </div>
+);
