@@ -4,7 +4,6 @@ import { pageOf } from './people.ts';
 const SHOTS: [name: string, person: string, path: string][] = [
   ['desk', 'ines.varga', '/'],
   ['register', 'ines.varga', '/register?type=PRO'],
-  ['in-force-on', 'ines.varga', '/register?on=2025-06-01'],
   ['find', 'rafael.osei', '/find?q=slip%20force'],
   ['document', 'ines.varga', '/d/THR-PRO-0118'],
   ['release', 'ines.varga', '/d/THR-SPC-0051/release'],
@@ -86,6 +85,11 @@ test('one picture of each main view', async ({ browser, page: anonymous }) => {
     await page.getByText('1 file is known already').waitFor();
     await page.getByLabel('Equipment of rope section 1.md').fill('Haul rope');
     await page.getByLabel('Equipment of rope section 1.md').press('Control+d');
+  });
+  await take('comparison', 'ines.varga', '/d/THR-PRO-0118/compare', async (page) => {
+    await page.getByText('1 of 5').or(page.getByText('– of 5')).waitFor();
+    await page.keyboard.press('.');
+    await page.keyboard.press('.');
   });
   await take('decide-and-sign', 'lin.sato', (links) => links.find((link) => link.startsWith('/tasks/')));
   await take('read-and-sign', 'rafael.osei', (links) => links.find((link) => link.startsWith('/reading/')));

@@ -44,7 +44,7 @@ export const compareTexts = (oldText: string, newText: string): Compared => {
   const blocks = blocksOf(olds, news, budget);
   let parts = joinParts(withMoves(blocks, budget));
   let counts = countsOf(parts);
-  const together = joinedWords(oldText, newText, (counts.inserted + counts.deleted) / 2);
+  const together = joinedWords(oldText, newText, Math.ceil(editsOf(parts) / 2));
   if (together) {
     parts = joinParts(together);
     counts = countsOf(parts);
@@ -57,7 +57,7 @@ export const compareTexts = (oldText: string, newText: string): Compared => {
  * or joined, or lines that are broken elsewhere.
  */
 const joinedWords = (oldText: string, newText: string, least: number): ComparedPart[] | null => {
-  const most = Math.min(MOST_TOGETHER, Math.ceil(least) - 1);
+  const most = Math.min(MOST_TOGETHER, least - 1);
   if (most < 0) return null;
   return byWords(oldText, newText, most);
 };
@@ -173,6 +173,13 @@ const joinParts = (parts: readonly ComparedPart[]): ComparedPart[] => {
 };
 
 const countWords = (text: string): number => wordsOf(text).filter(isWord).length;
+
+/** All words and marks of what is not equal. */
+const editsOf = (parts: readonly ComparedPart[]): number =>
+  parts.reduce(
+    (sum, part) => sum + (part.kind === 'equal' ? 0 : wordsOf(part.old).length + wordsOf(part.new).length),
+    0,
+  );
 
 const countsOf = (parts: readonly ComparedPart[]): ComparedCounts => {
   const counts: ComparedCounts = { inserted: 0, deleted: 0, moved: 0, places: 0 };
