@@ -28,6 +28,11 @@ test('1 Lin Sato signs the approval that waits on her Desk', async ({ browser })
   await page.getByRole('link', { name: 'Decide: THR-PRO-0118' }).click();
   await expect(page.getByRole('heading', { name: 'Approve as technical authority' })).toBeVisible();
   await expect(page.getByText('Otto Brandvik').first()).toBeVisible();
+  // What changed since the revision in force opens first, the whole text is one press away.
+  await expect(page.getByRole('button', { name: 'The change' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('region', { name: 'Compared text' })).toContainText(/6\.2\s*6\.8/);
+  await page.getByRole('button', { name: 'The text' }).click();
+  await expect(page.getByTestId('viewer')).toBeVisible();
   await page.getByText('Approve', { exact: true }).click();
   await page.getByLabel('Sign-in name').fill('lin.sato');
   await page.getByLabel('Password of Lin Sato').fill(PASSWORD);
