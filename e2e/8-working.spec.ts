@@ -52,3 +52,51 @@ test('an author sees what each version changed, compares two, and goes back to t
   await page.goto(address);
   await expect(page.getByRole('status')).toContainText('6 words in, 1 word out');
 });
+
+test('two documents that are out are checked in together, each file to the one that it belongs to', async ({
+  browser,
+}) => {
+  const page = await pageOf(browser, 'joren.adeyemi');
+  const out: { number: string; name: string }[] = [];
+  for (const name of ['first of two.md', 'second of two.md']) {
+    await page.goto('/new?type=WIN');
+    await page.getByLabel('Folder').selectOption({ label: 'Carriers / Grips' });
+    await page
+      .locator('input[type=file]')
+      .first()
+      .setInputFiles({ ...text('1 kN'), name });
+    await page.getByRole('button', { name: /^Register THR-WIN-\d{4}/ }).click();
+    await page.waitForURL(/\/d\/THR-WIN-\d{4}$/);
+    const number = page.url().split('/').at(-1) ?? '';
+    await page.goto(`/d/${number}?act=check%20out`);
+    const handedOut = page.waitForEvent('download');
+    await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
+    out.push({ number, name: (await handedOut).suggestedFilename() });
+  }
+  await page.getByRole('link', { name: /^Desk/ }).click();
+  await page.getByRole('link', { name: 'Checked out' }).click();
+  await page.getByLabel('Changed files').setInputFiles(out.map(({ name }, i) => ({ ...text(`${i + 2} kN`), name })));
+  const dialog = page.getByRole('dialog');
+  for (const { number, name } of out) await expect(dialog.getByLabel(`Document of ${name}`)).toHaveValue(number);
+  await dialog.getByLabel('What changed, said for each of them').fill('Limits corrected');
+  await dialog.getByRole('button', { name: 'Check in 2' }).click();
+  await expect(dialog.getByText('has its next version')).toHaveCount(2);
+  await dialog.getByRole('button', { name: 'Finish' }).click();
+  await expect(page.getByText(out[0]?.number ?? '')).toHaveCount(0);
+});
+
+test('a check-out is taken over with a reason, and who had it sees by whom', async ({ browser }) => {
+  const author = await pageOf(browser, 'joren.adeyemi');
+  await author.goto(`/d/${made}?act=check%20out`);
+  const handedOut = author.waitForEvent('download');
+  await author.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
+  await handedOut;
+  const page = await pageOf(browser, 'ines.varga');
+  await page.goto('/checked-out');
+  await page.getByRole('row').filter({ hasText: made }).getByRole('link', { name: 'Take over' }).click();
+  await page.getByRole('dialog').getByLabel('Reason').fill('The audit is tomorrow');
+  await page.getByRole('dialog').getByRole('button', { name: 'Take it over' }).click();
+  await expect(page.getByText('It is checked out to you.')).toBeVisible();
+  await author.goto(`/d/${made}`);
+  await expect(author.getByText('Ines Varga has it checked out')).toBeVisible();
+});

@@ -308,6 +308,23 @@ export const documentEndpoints = {
     body: z.strictObject({}),
     problems: ['not_found', 'right_missing', 'not_checked_out', 'checked_out', 'document_removed'],
   }),
+  takeOverCheckout: endpoint({
+    id: 'takeOverCheckOut',
+    feature: 'authoring',
+    method: 'POST',
+    path: '/api/documents/:document/take-over',
+    summary: 'Take over somebody’s check-out with a reason; who loses it is told',
+    params: DocumentParam,
+    body: z.strictObject({ reason: text(500, 1) }),
+    problems: [
+      'not_found',
+      'right_missing',
+      'not_checked_out',
+      'checked_out_by_you',
+      'document_removed',
+      'folder_shut',
+    ],
+  }),
   restore: endpoint({
     id: 'restoreVersion',
     feature: 'authoring',

@@ -109,6 +109,31 @@ export const tasks = {
     summary: 'What I sent, and what waits for whom since when',
     answer: z.object({ rows: z.array(SentRow) }),
   }),
+  checkouts: endpoint({
+    id: 'checkOuts',
+    feature: 'desk',
+    method: 'GET',
+    path: '/api/check-outs',
+    summary: 'What is checked out, to whom and since when, what has been out longest first',
+    answer: z.object({
+      rows: z.array(
+        z.object({
+          documentId: Id,
+          number: z.string(),
+          title: z.string(),
+          label: z.string(),
+          person: PersonRef,
+          since: Instant,
+          days: z.number().int(),
+          expectedBack: Day.nullable(),
+          late: z.boolean(),
+          mine: z.boolean(),
+          mayTakeOver: z.boolean(),
+          note: z.string(),
+        }),
+      ),
+    }),
+  }),
   counts: endpoint({
     id: 'deskCounts',
     feature: 'desk',

@@ -93,6 +93,9 @@ export const mountAll = (
   });
   mount(d.checkOut, ({ viewer, params, body }) => authoring.checkOut(app, viewer, params.document, body));
   mount(d.checkIn, ({ viewer, params, body }) => authoring.checkIn(app, viewer, params.document, body));
+  mount(d.takeOverCheckout, ({ viewer, params, body }) =>
+    done(authoring.takeOverCheckout(app, viewer, params.document, body.reason)),
+  );
   mount(d.giveUp, ({ viewer, params }) => done(authoring.giveUp(app, viewer, params.document)));
   mount(d.restore, ({ viewer, params, body }) =>
     authoring.makeNewest(app, viewer, params.document, params.version, body.note),
@@ -126,6 +129,7 @@ export const mountAll = (
   );
 
   mount(t.desk, ({ viewer }) => desk.desk(app, viewer));
+  mount(t.checkouts, ({ viewer }) => desk.listCheckouts(app, viewer));
   mount(t.sent, async ({ viewer }) => ({ rows: await desk.sentByMe(app, viewer) }));
   mount(t.counts, ({ viewer }) => desk.counts(app, viewer));
   mount(t.task, ({ viewer, params }) => runs.task(app, viewer, params.assignment));

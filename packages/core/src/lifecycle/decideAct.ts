@@ -7,6 +7,7 @@ export const ACTS = [
   'check out',
   'check in',
   'give up check-out',
+  'take over check-out',
   'correct facts',
   'send',
   'call back',
@@ -61,6 +62,7 @@ const RIGHT_FOR: Readonly<Record<Act, Right>> = {
   'check out': 'author',
   'check in': 'author',
   'give up check-out': 'author',
+  'take over check-out': 'manage',
   'correct facts': 'author',
   send: 'author',
   'call back': 'author',
@@ -108,6 +110,9 @@ export const decideAct = (act: Act, situation: Situation): Refusal[] => {
       return mayEdit(situation) ? [] : inState('draft');
     case 'give up check-out':
       return mineOut ? [] : checkout ? outToOther : [refusal('not_checked_out')];
+    case 'take over check-out':
+      if (!checkout) return [refusal('not_checked_out')];
+      return mineOut ? [refusal('checked_out_by_you', { since: checkout.since })] : [];
     case 'correct facts':
       return [...inState('draft'), ...outToOther];
     case 'send': {

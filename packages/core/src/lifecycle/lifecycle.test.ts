@@ -79,6 +79,7 @@ describe('check-out', () => {
     expect(codes('check in', situation({ checkout: out }))).toEqual(['checked_out']);
     expect(codes('check in', situation())).toEqual(['not_checked_out']);
     expect(codes('give up check-out', situation({ checkout: { ...out, personId: 'joren' } }))).toEqual([]);
+    expect(codes('take over check-out', situation({ checkout: out }))).toEqual(['right_missing']);
   });
 });
 

@@ -30,6 +30,7 @@ export const router = createBrowserRouter([
             children: [
               { path: '/', ...page(() => import('../features/desk/DeskPage.tsx'), 'DeskPage') },
               { path: '/sent', ...page(() => import('../features/desk/SentPage.tsx'), 'SentPage') },
+              { path: '/checked-out', ...page(() => import('../features/desk/CheckedOutPage.tsx'), 'CheckedOutPage') },
               { path: '/register', ...page(() => import('../features/register/RegisterPage.tsx'), 'RegisterPage') },
               { path: '/removed', ...page(() => import('../features/removed/RemovedPage.tsx'), 'RemovedPage') },
               { path: '/find', ...page(() => import('../features/find/FindPage.tsx'), 'FindPage') },

@@ -23,6 +23,7 @@ import {
 } from '../documents/service.ts';
 import { actOn } from '../effect/service.ts';
 import { fileArrival } from '../intake/service.ts';
+import { notify } from '../mailing/service.ts';
 import { ensureFacts } from '../rules/facts.ts';
 import { moveOn, routeFactsOf } from '../runs/service.ts';
 import { recordUsage } from '../usage/service.ts';
@@ -169,6 +170,35 @@ export const giveUp = (app: App, viewer: Viewer, ref: string): Promise<void> =>
     if (opened.checkout) await write.endCheckout(work.trx, opened.checkout.id, work.now, 'given up');
     work.record({ kind: 'check-out.given-up', subject: subjectOf(opened.document, opened.revision) });
     await moveOn(app, work, { ...opened, checkout: undefined });
+  });
+
+/** Somebody else's check-out becomes mine with a reason, with the day on which it was expected back; who loses it is told. */
+export const takeOverCheckout = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
+  actOn(app, viewer, ref, async (work) => {
+    const { document, revision, checkout } = await prepare(app, work, viewer, ref, 'take over check-out');
+    if (!checkout) throw refused('not_checked_out');
+    await write.endCheckout(work.trx, checkout.id, work.now, 'taken over');
+    await write.insertCheckout(work.trx, {
+      id: newId(),
+      documentId: document.id,
+      revisionId: revision.id,
+      personId: viewer.id,
+      now: work.now,
+      note: reason,
+      expectedBack: checkout.expected_back,
+    });
+    work.record({
+      kind: 'check-out.taken-over',
+      subject: subjectOf(document, revision),
+      payload: { from: checkout.person_name, reason },
+    });
+    await notify(app, work, [checkout.person_id], {
+      kind: 'check-out taken over',
+      subject: `${viewer.name} took over your check-out of ${document.number}`,
+      lead: `${document.number} ${revision.title} was checked out to you. ${viewer.name} has it now and goes on from version ${revision.version_count}. What you have not checked in is on your machine alone.`,
+      quote: reason,
+      link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open it' },
+    });
   });
 
 /** Makes an older version the newest: as a new version, so that nothing of the way is lost. */

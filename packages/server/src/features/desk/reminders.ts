@@ -5,7 +5,7 @@ import { changed, type Db, rows, type Trx } from '../../platform/db/connect.ts';
 import { rightsOnMany, toPlace, type Viewer, viewerOf } from '../access/service.ts';
 import { notify } from '../mailing/service.ts';
 
-/** A day of a document that somebody is to be reminded of: a day field that says so, or a look at the source that is due. */
+/** A day of a document that somebody is to be reminded of: a day field that says so, a look at the source, a check-out that is overdue. */
 export type Due = {
   id: string;
   folder_id: string;
@@ -18,7 +18,7 @@ export type Due = {
   what: string;
   on_day: string;
   person_id: string;
-  is_source: boolean;
+  kind: 'field' | 'source' | 'check-out';
 };
 
 /** What was long ago is no longer reminded of. */
@@ -30,22 +30,30 @@ const listDue = (db: Db | Trx, day: string, personId: string | null): Promise<Du
     `select * from (
        select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title as title, d.newest_label as label, d.public_title, f->>'label' as what, v.day as on_day,
          case when f->'remind'->>'to' = 'owner' then d.owner_id else coalesce(d.facts->>(f->'remind'->>'to'), r.facts->>(f->'remind'->>'to'))::uuid end as person_id,
-         false as is_source
+         'field' as kind
        from types t cross join lateral jsonb_array_elements(t.fields) f
        join documents d on d.type_id = t.id join revisions r on r.id = coalesce(d.public_revision_id, d.newest_revision_id)
        cross join lateral (select coalesce(d.facts->>(f->>'key'), r.facts->>(f->>'key'))::date as day) v
        where jsonb_exists(f, 'remind') and d.removed_at is null and d.newest_state not in ('withdrawn', 'abandoned')
          and v.day between :day::date - ${KEPT_DAYS} and :day::date + (f->'remind'->>'days')::int
        union all
-       select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title, d.newest_label, d.public_title, 'Look at its source', d.origin_check_on, coalesce(d.origin_watcher, d.owner_id), true
-       from documents d where d.origin_check_on <= :day::date and d.removed_at is null and d.newest_state not in ('withdrawn', 'abandoned')) x
+       select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title, d.newest_label, d.public_title, 'Look at its source', d.origin_check_on, coalesce(d.origin_watcher, d.owner_id), 'source'
+       from documents d where d.origin_check_on <= :day::date and d.removed_at is null and d.newest_state not in ('withdrawn', 'abandoned')
+       union all
+       select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title, d.newest_label, d.public_title, 'Expected back', k.expected_back, k.person_id, 'check-out'
+       from checkouts k join documents d on d.id = k.document_id where k.ended_at is null and k.expected_back < :day::date) x
      where person_id is not null and (:personId::uuid is null or person_id = :personId::uuid) order by on_day, number limit 500`,
     { day, personId },
   );
 
 /** What is due for somebody on a day, as far as that person may see it. */
 export const dueReminders = async (db: Db | Trx, viewer: Viewer, day: string): Promise<Due[]> =>
-  visible(db, viewer, await listDue(db, day, viewer.id));
+  // An overdue check-out stands on the Desk already, as what is to be finished.
+  visible(
+    db,
+    viewer,
+    (await listDue(db, day, viewer.id)).filter((due) => due.kind !== 'check-out'),
+  );
 
 const visible = async (db: Db | Trx, viewer: Viewer, found: Due[]): Promise<Due[]> => {
   const rights = await rightsOnMany(db, viewer, found.map(toPlace));
@@ -75,11 +83,20 @@ export const sendReminders = (app: App): Promise<number> =>
       await notify(app, work, [due.person_id], {
         kind: 'reminder',
         subject: `${due.number}: ${due.what}, ${dayInWords(due.on_day)}`,
-        lead: due.is_source
-          ? `${due.number} ${due.title} comes from outside. It is due to be looked at where it comes from.`
-          : `${due.number} ${due.title}: ${due.what} is ${dayInWords(due.on_day)}.`,
+        lead: leadOf(due),
         link: { path: `/d/${encodeURIComponent(due.number)}`, words: 'Open it' },
       });
     }
     return sent;
   });
+
+const leadOf = ({ kind, number, title, what, on_day }: Due): string => {
+  switch (kind) {
+    case 'source':
+      return `${number} ${title} comes from outside. It is due to be looked at where it comes from.`;
+    case 'check-out':
+      return `You have ${number} ${title} checked out. It was expected back on ${dayInWords(on_day)}; others wait for it. Check it in, or give up the check-out.`;
+    default:
+      return `${number} ${title}: ${what} is ${dayInWords(on_day)}.`;
+  }
+};

@@ -1,4 +1,4 @@
-import type { Desk, DeskRow, SentRow } from '@kanonos/contract';
+import type { AnswerOf, api, Desk, DeskRow, SentRow } from '@kanonos/contract';
 import { addDays, dayInWords, dayOf, daysBetween, hasRight, readingMinutes, shownState } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { listScope, rightsOnFolders, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
@@ -149,10 +149,10 @@ const rowsFor = async (
         mark: 'open',
         due: due.on_day,
         ...late(due.on_day),
-        action: due.is_source ? 'Look' : 'Open',
-        link: `/d/${encodeURIComponent(due.number)}${due.is_source ? '?act=check%20source' : ''}`,
+        action: due.kind === 'source' ? 'Look' : 'Open',
+        link: `/d/${encodeURIComponent(due.number)}${due.kind === 'source' ? '?act=check%20source' : ''}`,
         primary: false,
-        detail: due.is_source ? 'From outside: look at its source' : `${due.what} is ${dayInWords(due.on_day)}`,
+        detail: due.kind === 'source' ? 'From outside: look at its source' : `${due.what} is ${dayInWords(due.on_day)}`,
       }),
     ),
   ];
@@ -268,4 +268,28 @@ export const sentByMe = async (app: App, viewer: Viewer): Promise<SentRow[]> => 
         })),
     };
   });
+};
+
+/** Everything that is checked out as far as a viewer may see work, what has been out longest first. */
+export const listCheckouts = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.tasks.checkouts>> => {
+  const { zone } = await app.house();
+  const day = dayOf(app.clock(), zone);
+  const scope = await listScope(app.db, viewer, day);
+  const rights = await rightsOnFolders(app.db, viewer);
+  return {
+    rows: (await store.listCheckouts(app.db, scope)).map((row) => ({
+      documentId: row.document_id,
+      number: row.number,
+      title: row.title,
+      label: row.label,
+      person: { id: row.person_id, name: row.person },
+      since: row.at.toISOString(),
+      days: daysBetween(dayOf(row.at, zone), day),
+      expectedBack: row.expected_back,
+      late: row.expected_back !== null && row.expected_back < day,
+      mine: row.person_id === viewer.id,
+      mayTakeOver: row.person_id !== viewer.id && (rights.get(row.folder_id)?.has('manage') ?? false),
+      note: row.note,
+    })),
+  };
 };

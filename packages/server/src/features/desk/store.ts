@@ -1,6 +1,6 @@
 import type { RevisionState } from '@kanonos/core';
 import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
-import { type ListScope, SEES } from '../access/service.ts';
+import { type ListScope, SEES, SEES_WORK } from '../access/service.ts';
 
 /** My open decisions, and those of absent people for whom I stand in, by assignments_open. */
 export const listDecisions = (db: Db, by: { personId: string; day: string }) =>
@@ -95,6 +95,26 @@ export const listCheckedOut = (db: Db, scope: ListScope) =>
   rows<{ number: string; person: string; at: Date }>(
     db,
     `select d.number, p.name as person, k.at from checkouts k join documents d on d.id = k.document_id join people p on p.id = k.person_id where k.ended_at is null and k.person_id <> :me and (d.folder_id = any(:workFolders::uuid[]) or d.owner_id = :me) order by k.at limit 8`,
+    scope as never,
+  );
+/** Open check-outs of documents whose work a viewer may see, and the viewer's own. */
+export const listCheckouts = (db: Db, scope: ListScope) =>
+  rows<{
+    document_id: string;
+    folder_id: string;
+    number: string;
+    title: string;
+    label: string;
+    person_id: string;
+    person: string;
+    at: Date;
+    expected_back: string | null;
+    note: string;
+  }>(
+    db,
+    `select d.id as document_id, d.folder_id, d.number, r.title, r.label, k.person_id, p.name as person, k.at, k.expected_back, k.note
+     from checkouts k join documents d on d.id = k.document_id join revisions r on r.id = k.revision_id join people p on p.id = k.person_id
+     where k.ended_at is null and d.removed_at is null and (k.person_id = :me or ${SEES_WORK}) order by k.at limit 1000`,
     scope as never,
   );
 export const listNewlyInForce = (db: Db, scope: ListScope, since: Date) =>

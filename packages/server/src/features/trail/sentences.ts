@@ -20,6 +20,7 @@ const SENTENCES: Record<string, Say> = {
   'revision.checked-out': () => 'checked it out',
   'version.checked-in': (p) => `checked in version ${p.version}`,
   'check-out.given-up': () => 'gave up the check-out',
+  'check-out.taken-over': (p) => `took over the check-out of ${p.from}: ${p.reason}`,
   'version.made-newest': (p) => `made version ${p.from} the newest, as version ${p.version}`,
   'facts.corrected': () => 'corrected facts',
   'revision.sent': (p) => `sent version ${p.version} on run ${p.run}`,

@@ -66,15 +66,11 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
   const shown = way === 'changes' ? folded(rows) : rows;
   const said = comparedInWords(compared.counts, facts.length);
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_268px] print:block">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(196px,28%,268px)] print:block">
       <div className="flex min-h-0 min-w-0 flex-col">
         <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-1.5 whitespace-nowrap">
           <Segments<Way> label="Shown as" value={way} onChange={setWay} options={WAYS} />
-          <span role="status" className="min-w-0 flex-1 truncate text-ink-2">
-            {said || 'They say the same, word for word.'}
-            {compared.coarse && ' Too unlike for single words everywhere: some paragraphs are compared whole.'}
-          </span>
-          <span className="flex items-center gap-1 print:hidden">
+          <span className="ml-auto flex items-center gap-1 print:hidden">
             <button type="button" className="btn !h-6" disabled={!places.length} onClick={() => go((current ?? 2) - 1)}>
               Before <Key>,</Key>
             </button>
@@ -126,6 +122,10 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
         </div>
       </div>
       <aside aria-label="Changes" className="min-h-0 overflow-y-auto border-l border-line bg-sheet print:border-0">
+        <p role="status" className="border-b border-line px-3.5 py-2 text-ink-2">
+          {said || 'They say the same, word for word.'}
+          {compared.coarse && ' Too unlike for single words everywhere: some paragraphs are compared whole.'}
+        </p>
         {facts.length > 0 && (
           <section className="border-b border-line px-3.5 py-2.5">
             <h2 className="cap mb-1">Facts</h2>

@@ -1,11 +1,12 @@
 import { NavLink } from 'react-router';
 
-/** From what waits for me to what I sent. */
+/** From what waits for me to what I sent and what is being worked on. */
 export const DeskTabs = () => (
   <nav aria-label="Desk" className="flex gap-1">
     {[
       ['/', 'For me'],
       ['/sent', 'Sent by me'],
+      ['/checked-out', 'Checked out'],
     ].map(([to, text]) => (
       <NavLink
         key={to}

@@ -13,6 +13,7 @@ const WORDS: Record<string, string> = {
   'check out': 'Check out',
   'check in': 'Check in',
   'give up check-out': 'Give up the check-out',
+  'take over check-out': 'Take over the check-out',
   send: 'Send for review',
   'call back': 'Call back',
   release: 'Release',
@@ -32,6 +33,7 @@ const WORDS: Record<string, string> = {
 
 /** Acts that are not shown at all: for others, or for another kind of document. */
 const NOT_SAID = new Set([
+  'not_checked_out',
   'number_is_known',
   'name_by_rule',
   'not_watched',

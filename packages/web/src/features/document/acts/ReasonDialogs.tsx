@@ -15,7 +15,8 @@ type Reasoned = {
     | typeof api.documents.reopen
     | typeof api.documents.dropWithdrawal
     | typeof api.documents.remove
-    | typeof api.documents.bringBack;
+    | typeof api.documents.bringBack
+    | typeof api.documents.takeOverCheckout;
   title: string;
   button: string;
   text: string;
@@ -31,6 +32,14 @@ const REASONED: Record<string, Reasoned> = {
     button: 'Call it back',
     text: 'It becomes a draft again. Signatures of this run become void and stay on record; who was asked is told.',
     done: 'Called back to draft.',
+  },
+  'take over check-out': {
+    endpoint: api.documents.takeOverCheckout,
+    title: 'Take over the check-out of',
+    button: 'Take it over',
+    text: 'Whoever has it now is told, with your reason, and can no longer check in. You go on from the newest version.',
+    done: 'It is checked out to you.',
+    danger: true,
   },
   abandon: {
     endpoint: api.documents.abandon,

@@ -1,0 +1,127 @@
+import { type AnswerOf, api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { Link } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { count, showDay, showInstantDay } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { CheckInMany } from './CheckInMany.tsx';
+import { DeskTabs } from './DeskTabs.tsx';
+
+type Row = AnswerOf<typeof api.tasks.checkouts>['rows'][number];
+
+/** What is checked out, to whom and since when; changed files are dropped here all at once to be checked in. */
+export const CheckedOutPage = () => {
+  const { data, error, isPending, refetch } = useQuery(ask(api.tasks.checkouts));
+  const [files, setFiles] = useState<File[]>([]);
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: (dropped) => setFiles(dropped),
+    noClick: true,
+    noKeyboard: true,
+  });
+  if (isPending) return <Loading what="what is checked out" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const mine = data.rows.filter((row) => row.mine);
+  const others = data.rows.filter((row) => !row.mine);
+  return (
+    <div {...getRootProps({ className: `flex-1 overflow-y-auto px-4 py-3.5 ${isDragActive ? 'bg-petrol-tint' : ''}` })}>
+      <input {...getInputProps({ 'aria-label': 'Changed files' })} />
+      <div className="mb-3 flex items-end justify-between">
+        <div>
+          <h1>Checked out</h1>
+          <span className="text-ink-2">
+            {mine.length > 0
+              ? `${count(mine.length, 'document', 'documents')} to you. Drop the changed files here, all at once, to check them in.`
+              : 'Nothing to you.'}
+          </span>
+        </div>
+        <span className="flex items-center gap-3">
+          {mine.length > 0 && (
+            <button type="button" className="btn btn-pri" onClick={open}>
+              Check in several
+            </button>
+          )}
+          <DeskTabs />
+        </span>
+      </div>
+      {data.rows.length === 0 && (
+        <Empty title="Nothing is checked out">Who takes a document to change it stands here, with since when.</Empty>
+      )}
+      {[
+        { title: 'To you', rows: mine },
+        { title: 'To others', rows: others },
+      ].map(
+        ({ title, rows }) =>
+          rows.length > 0 && (
+            <section key={title} aria-label={title} className="mb-4">
+              <h2 className="px-0.5 pb-1.5">{title}</h2>
+              <Checkouts rows={rows} />
+            </section>
+          ),
+      )}
+      {files.length > 0 && <CheckInMany files={files} mine={mine} close={() => setFiles([])} />}
+    </div>
+  );
+};
+
+const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
+  const { zone } = useMe().house;
+  const act = (row: Row, name: string) => `/d/${encodeURIComponent(row.number)}?act=${encodeURIComponent(name)}`;
+  return (
+    <table className="w-full table-fixed border border-line bg-sheet">
+      <thead className="bg-film-2 text-left">
+        <tr className="border-b border-line">
+          <th className="cap w-[38%] px-3 py-1.5">Document</th>
+          <th className="cap w-[16%]">Who</th>
+          <th className="cap w-[15%]">Since</th>
+          <th className="cap w-[13%]">Expected back</th>
+          <th className="cap w-[18%]">
+            <span className="sr-only">Acts</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.documentId} className="border-b border-line-2 last:border-0">
+            <td className="px-3 py-1.5">
+              <Link to={`/d/${encodeURIComponent(row.number)}`} className="block truncate hover:underline">
+                <span className="num mr-2">
+                  {row.number} {row.label}
+                </span>
+                <b className="font-semibold">{row.title}</b>
+              </Link>
+              {row.note && <span className="block truncate text-[12px] text-ink-3">{row.note}</span>}
+            </td>
+            <td>{row.person.name}</td>
+            <td className="text-ink-2">
+              {showInstantDay(row.since, zone)}, {row.days ? `${row.days} d` : 'today'}
+            </td>
+            <td className={row.late ? 'font-semibold text-vermilion' : 'text-ink-2'}>
+              {row.expectedBack ? showDay(row.expectedBack) : '–'}
+            </td>
+            <td className="pr-3 text-right whitespace-nowrap">
+              {row.mine ? (
+                <>
+                  <Link className="btn !h-6" to={act(row, 'check in')}>
+                    Check in
+                  </Link>{' '}
+                  <Link className="btn btn-quiet !h-6" to={act(row, 'give up check-out')}>
+                    Give up
+                  </Link>
+                </>
+              ) : (
+                row.mayTakeOver && (
+                  <Link className="btn btn-quiet !h-6" to={act(row, 'take over check-out')}>
+                    Take over
+                  </Link>
+                )
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+};
