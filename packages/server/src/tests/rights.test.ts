@@ -15,6 +15,9 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
   preflight: { inWork: 'release', inForce: 'release' },
   checkOut: { inWork: 'author', inForce: 'author', body: () => ({}) },
   checkIn: { inWork: 'author', inForce: 'author', body: () => ({ uploadId: null, note: 'x' }) },
+  takeOverCheckOut: { inWork: 'manage', inForce: 'manage', body: () => ({ reason: 'x' }) },
+  // Who may see and not read finds no version to compare.
+  comparedSides: { inWork: 'read work', inForce: 'see' },
   giveUpCheckOut: { inWork: 'author', inForce: 'author', body: () => ({}) },
   restoreVersion: { inWork: 'author', inForce: 'author', body: () => ({}) },
   correctFacts: {
