@@ -121,6 +121,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
     callBack: { reason: 'x' },
     revise: { changeKind: 'minor', reason: 'x' },
     abandon: { reason: 'x' },
+    takeOverCheckOut: { reason: 'x' },
     removeDocument: { reason: 'x' },
     bringBackDocument: { reason: 'x' },
     renumberDocument: { number: null, reason: 'x' },
