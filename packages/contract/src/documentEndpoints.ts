@@ -204,7 +204,10 @@ export const documentEndpoints = {
     path: '/api/files/:file',
     summary: 'The bytes of a filed file under its rule-made name; opening and downloading are recorded',
     params: z.strictObject({ file: Id }),
-    query: z.strictObject({ as: z.enum(['open', 'download']).default('open') }),
+    query: z.strictObject({
+      /** `download` bears its facts inside, `exact` are the bytes that were checked in. */
+      as: z.enum(['open', 'download', 'exact']).default('open'),
+    }),
     stream: 'bytes',
     problems: ['not_found', 'right_missing', 'content_missing'],
   }),

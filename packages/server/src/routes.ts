@@ -36,7 +36,7 @@ import * as trail from './features/trail/service.ts';
 import * as usage from './features/usage/service.ts';
 import type { App } from './platform/app.ts';
 import { done, type Mount } from './platform/http/mount.ts';
-import { sendContent } from './platform/http/sendContent.ts';
+import { sendBytes, sendContent } from './platform/http/sendContent.ts';
 import { receiveFile } from './platform/http/upload.ts';
 import { receivedMail } from './platform/mail/standIn.ts';
 import { refused } from './platform/refused.ts';
@@ -76,8 +76,14 @@ export const mountAll = (
   );
   mount(d.page, ({ viewer, params, query }) => page.documentPage(app, viewer, params.document, query));
   mount(d.file, async ({ viewer, params, query, request, response }) => {
-    const { file, name } = await handOut(app, viewer, params.file, query.as);
-    await sendContent(app, request, response, { ...file, mediaType: file.media_type, name, as: query.as });
+    const { file, name, filled } = await handOut(app, viewer, params.file, query.as);
+    const about = {
+      name,
+      mediaType: file.media_type,
+      as: query.as === 'open' ? ('open' as const) : ('download' as const),
+    };
+    if (filled) sendBytes(response, filled, about);
+    else await sendContent(app, request, response, { sha256: file.sha256, size: file.size, ...about });
     return undefined;
   });
   mount(d.fileHtml, ({ viewer, params }) => readingText(app, viewer, params.file));

@@ -28,7 +28,7 @@ const mailsTo = (person: string) =>
 const listed = async (person: string) => (await listCheckouts(house.app, await house.as(person))).rows;
 
 test('50 people at once fight over 10 documents: each has one holder, and all others are told who', async () => {
-  const documents = [];
+  const documents: { number: string }[] = [];
   for (let i = 0; i < 10; i++) documents.push(await house.register('author'));
   const tries = Array.from({ length: 50 }, (_, i) => ({
     person: i % 2 ? 'author' : 'author2',

@@ -5,6 +5,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { differsInFactsOnly } from '../documents/copies.ts';
 import { filesAfter, namedByRule, sameFiles } from '../documents/nextFiles.ts';
 import {
   addVersion,
@@ -102,6 +103,15 @@ export const checkIn = (
     const files = await filesAfter(app, work, viewer, before, input);
     if (input.name && files[0]?.role === 'original')
       files[0] = { ...files[0], name: cleanName(input.name) || files[0].name };
+    const [filed, sent] = [before.find((file) => file.role === 'original'), files[0]];
+    // The same words with other facts inside are the same content: what was filed stays, facts are corrected as facts.
+    if (
+      filed &&
+      sent &&
+      input.uploadId &&
+      (await differsInFactsOnly(app, work.trx, opened, revision, filed, sent.sha256))
+    )
+      files[0] = { ...sent, name: filed.name, sha256: filed.sha256, size: filed.size };
     const facts = await correctedFacts(work, opened, revision, input.facts);
     const sameFacts =
       JSON.stringify(facts.signed) === JSON.stringify(revision.facts) &&

@@ -83,14 +83,16 @@ export const sendParcel = async (app: App, viewer: Viewer, id: string, response:
         list.push([...about, '', '', sentenceOf('right_missing', { right: needed })]);
         continue;
       }
-      for (const { name, sha256 } of await handedOutFiles(app, viewer, opened, revision)) {
+      for (const { name, sha256, filled } of await handedOutFiles(app, viewer, opened, revision)) {
         await ready();
         const entry = new ZipPassThrough(apart(used, name));
         zip.add(entry);
-        for await (const chunk of await app.content.open(sha256)) {
-          entry.push(chunk as Uint8Array);
-          await ready();
-        }
+        if (filled) entry.push(filled);
+        else
+          for await (const chunk of await app.content.open(sha256)) {
+            entry.push(chunk as Uint8Array);
+            await ready();
+          }
         entry.push(new Uint8Array(), true);
         list.push([...about, entry.filename, sha256, '']);
       }

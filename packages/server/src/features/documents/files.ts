@@ -20,6 +20,7 @@ import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import type { TypeRow } from '../rules/service.ts';
 import { recordUsage } from '../usage/service.ts';
+import { filledCopy } from './copies.ts';
 import { allFacts, type Opened, openDocument } from './service.ts';
 import * as store from './store.ts';
 
@@ -113,13 +114,15 @@ export const openFile = async (app: App, viewer: Viewer, fileId: string) => {
 const isAskedToRead = async (app: App, viewer: Viewer, revisionId: string) =>
   store.findAskedToRead(app.db, { revisionId, personId: viewer.id });
 
-/** A file for opening or taking away, under its rule-made name; recorded before the answer. */
-export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'open' | 'download') => {
+/**
+ * A file for opening or taking away, under its rule-made name; recorded before the answer. What is downloaded bears its facts
+ * (`filled`); `exact` are the bytes that were checked in and signed.
+ */
+export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'open' | 'download' | 'exact') => {
   const { file, opened, revision } = await openFile(app, viewer, fileId);
   // Who has it checked out takes it along to work on it, whatever confidentiality forbids readers.
   const mine = opened.checkout?.person_id === viewer.id;
-  if (as === 'download' && !mine && !opened.rights.has('download'))
-    throw refused('right_missing', { right: 'download' });
+  if (as !== 'open' && !mine && !opened.rights.has('download')) throw refused('right_missing', { right: 'download' });
   if (!(await app.content.has(file.sha256))) throw refused('content_missing', { name: file.name });
   await recordUsage(app, {
     personId: viewer.id,
@@ -138,7 +141,8 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
     facts: allFacts(opened.document, revision),
     day: dayOf(revision.created_at, (await app.house()).zone),
   });
-  return { file, name: info.handedOutName };
+  const filled = as === 'download' ? await filledCopy(app, opened, revision, file, file.n) : undefined;
+  return { file, name: info.handedOutName, filled };
 };
 
 /** The originals of a revision's last version under their rule-made names, each recorded as downloaded before it leaves. */
@@ -147,7 +151,7 @@ export const handedOutFiles = async (
   viewer: Viewer,
   { document, type }: Pick<Opened, 'document' | 'type'>,
   revision: store.RevisionRow,
-): Promise<{ name: string; sha256: string }[]> => {
+): Promise<{ name: string; sha256: string; filled: Uint8Array | undefined }[]> => {
   const { zone } = await app.house();
   const files = revision.latest_version_id ? await store.listFiles(app.db, [revision.latest_version_id]) : [];
   const taken = [];
@@ -170,7 +174,8 @@ export const handedOutFiles = async (
       facts: allFacts(document, revision),
       day: dayOf(revision.created_at, zone),
     });
-    taken.push({ name: info.handedOutName, sha256: file.sha256 });
+    const filled = await filledCopy(app, { document, type }, revision, file, revision.version_count);
+    taken.push({ name: info.handedOutName, sha256: file.sha256, filled });
   }
   return taken;
 };

@@ -44,11 +44,11 @@ import {
 import { settlePlansOfToday } from '../rules/types.ts';
 import { actorOf } from '../session/service.ts';
 import { filledFrom, getTemplate } from '../templates/service.ts';
-import { placedValues } from '../templates/values.ts';
 import { ensureActive, ensureSharing } from './aboutRules.ts';
 import { mayRegisterType } from './choosing.ts';
 import { factsInNames } from './files.ts';
 import { findParent } from './parents.ts';
+import { placedValues } from './placed.ts';
 import { subjectOf } from './service.ts';
 import * as store from './store.ts';
 import { storedName } from './storedName.ts';

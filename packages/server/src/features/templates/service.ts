@@ -8,6 +8,7 @@ import { dress } from '../../platform/office/dress.ts';
 import { fillFacts, officeKind, placedNames } from '../../platform/office/facts.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { COMMON_PLACES } from '../documents/placed.ts';
 import {
   addVersion,
   filesOf,
@@ -24,7 +25,6 @@ import { getType } from '../rules/service.ts';
 import { routeFactsOf } from '../runs/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
-import { COMMON_PLACES } from './values.ts';
 
 const bytesOf = (app: App, sha256: string) => readFile(app.content.pathOf(sha256));
 

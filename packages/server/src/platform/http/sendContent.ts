@@ -2,29 +2,31 @@ import { pipeline } from 'node:stream/promises';
 import type { Request, Response } from 'express';
 import type { App } from '../app.ts';
 
-/** Sends the bytes of a content under a name: whole, one range of it, or nothing where the asker has it already. */
-export const sendContent = async (
-  app: Pick<App, 'content'>,
-  request: Request,
-  response: Response,
-  content: { sha256: string; size: number; mediaType: string; name: string; as: 'open' | 'download' },
-): Promise<void> => {
-  response.setHeader(
-    'Content-Type',
-    /^(text|message)\//.test(content.mediaType) && content.as === 'open'
-      ? 'text/plain; charset=utf-8'
-      : content.mediaType,
-  );
+type Sent = { sha256: string; size: number; mediaType: string; name: string; as: 'open' | 'download' };
+
+/** What every file is sent with: its kind and name, and that shown alone it can run nothing and reach nothing. */
+const describe = (response: Response, { mediaType, name, as }: Omit<Sent, 'sha256' | 'size'>): void => {
+  const isPlain = /^(text|message)\//.test(mediaType) && as === 'open';
+  response.setHeader('Content-Type', isPlain ? 'text/plain; charset=utf-8' : mediaType);
   response.setHeader(
     'Content-Disposition',
-    `${content.as === 'open' ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(content.name)}`,
+    `${as === 'open' ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name)}`,
   );
-  // Shown alone, a file can run nothing and reach nothing.
   response.setHeader(
     'Content-Security-Policy',
     "default-src 'none'; img-src 'self' data:; style-src 'unsafe-inline'; sandbox",
   );
   response.setHeader('Cache-Control', 'private, no-cache');
+};
+
+/** Sends the bytes of a content under a name: whole, one range of it, or nothing where the asker has it already. */
+export const sendContent = async (
+  app: Pick<App, 'content'>,
+  request: Request,
+  response: Response,
+  content: Sent,
+): Promise<void> => {
+  describe(response, content);
   response.setHeader('ETag', `"${content.sha256}"`);
   response.setHeader('Accept-Ranges', 'bytes');
   if (request.headers['if-none-match'] === `"${content.sha256}"`) {
@@ -37,6 +39,13 @@ export const sendContent = async (
   await pipeline(await app.content.open(content.sha256, range), response).catch((error: { code?: string }) => {
     if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
   });
+};
+
+/** Sends bytes that were made for this answer alone, whole. */
+export const sendBytes = (response: Response, bytes: Uint8Array, about: Omit<Sent, 'sha256' | 'size'>): void => {
+  describe(response, about);
+  response.setHeader('Content-Length', bytes.byteLength);
+  response.end(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
 };
 
 /** One range of bytes as asked for (RFC 9110 14.2); anything else is answered whole. */

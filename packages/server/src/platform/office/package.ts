@@ -28,6 +28,18 @@ export const readParts = (bytes: Uint8Array, wanted: (name: string) => boolean =
   }
 };
 
+const SEAL = /^_xmlsignatures\/|^META-INF\/documentsignatures\.xml$/;
+
+/** Whether a program has signed the file itself: any change would break that signature (ISO/IEC 29500-2, 12; ODF 1.3-3, 5). */
+export const isSealed = (bytes: Uint8Array): boolean => {
+  let found = false;
+  readParts(bytes, (name) => {
+    found ||= SEAL.test(name);
+    return false;
+  });
+  return found;
+};
+
 /** Folds parts again. ODF wants its media type first and stored as it is; the entries bear one fixed time. */
 export const writeParts = (parts: Parts): Uint8Array =>
   zipSync(

@@ -1,0 +1,111 @@
+import { Readable } from 'node:stream';
+import { strFromU8, strToU8, zipSync } from 'fflate';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { checkIn, checkOut } from '../features/authoring/service.ts';
+import { handOut } from '../features/documents/files.ts';
+import { registerDocument } from '../features/documents/registering.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
+import { readParts } from '../platform/office/package.ts';
+import { readProperties } from '../platform/office/properties.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
+
+let house: TestHouse;
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const W = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';
+const docx = (text: string, more: Record<string, string> = {}) =>
+  zipSync(
+    Object.fromEntries(
+      Object.entries({
+        '[Content_Types].xml':
+          '<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/></Types>',
+        '_rels/.rels': '<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"/>',
+        'word/document.xml': `<w:document ${W}><w:body><w:p><w:r><w:t>${text}</w:t></w:r></w:p><w:sdt><w:sdtPr><w:tag w:val="limit"/></w:sdtPr><w:sdtContent><w:p><w:r><w:t>?</w:t></w:r></w:p></w:sdtContent></w:sdt></w:body></w:document>`,
+        'word/styles.xml': '<w:styles/>',
+        'word/media/picture.bin': 'bytes that nobody touches',
+        ...more,
+      }).map(([name, part]) => [name, strToU8(part)]),
+    ),
+  );
+const send = async (bytes: Uint8Array | string, name = 'text.docx') =>
+  (await takeUpload(house.app, await house.as('author'), name, Readable.from([Buffer.from(bytes as Uint8Array)]))).id;
+const register = async (bytes: Uint8Array | string, name?: string) =>
+  registerDocument(
+    house.app,
+    await house.as('author'),
+    {
+      typeId: house.types.get('PRO') ?? '',
+      folderId: house.folders.get('1') ?? '',
+      title: 'Slip force',
+      facts: { limit: '12 kN' },
+      uploadId: await send(bytes, name),
+    },
+    null,
+  );
+const copyOf = async (number: string, as: 'download' | 'exact' = 'download') => {
+  const file = (await house.page('author', number)).versions[0]?.files[0]?.id ?? '';
+  return handOut(house.app, await house.as('author'), file, as);
+};
+const out = async (number: string) =>
+  checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+const back = async (number: string, bytes: Uint8Array, more: object = {}, name?: string) =>
+  checkIn(house.app, await house.as('author'), number, { uploadId: await send(bytes, name), note: 'back', ...more });
+const part = (bytes: Uint8Array, name: string) => strFromU8(readParts(bytes).get(name) ?? new Uint8Array());
+
+test('a copy that leaves bears its facts; other parts are byte for byte those that were checked in, which stay as they are', async () => {
+  const original = docx('The grip holds.');
+  const { number } = await register(original);
+  const { filled } = await copyOf(number);
+  if (!filled) throw new Error('nothing was filled in');
+  expect(part(filled, 'word/document.xml')).toContain('12 kN');
+  expect(readProperties(filled, 'docx').said).toMatchObject({
+    number,
+    title: 'Slip force',
+    revision: 'A',
+    limit: '12 kN',
+  });
+  for (const name of ['word/styles.xml', 'word/media/picture.bin'])
+    expect(part(filled, name)).toBe(part(original, name));
+  const exact = await copyOf(number, 'exact');
+  expect(exact.filled).toBeUndefined();
+  expect(exact.file.sha256).toBe((await house.page('author', number)).versions[0]?.files[0]?.sha256);
+});
+
+test('the copy checked in as it left is noticed as the same content; with another fact it corrects that fact and no bytes', async () => {
+  const { number } = await register(docx('Nothing changes here.'));
+  const { filled } = await copyOf(number);
+  await out(number);
+  expect(await codeOf(back(number, filled ?? new Uint8Array()))).toBe('same_content');
+  const before = (await house.page('author', number)).versions[0]?.files[0];
+  await back(number, filled ?? new Uint8Array(), { facts: { limit: '13 kN' }, sameContentMeant: true });
+  const page = await house.page('author', number);
+  expect(page).toMatchObject({ facts: { limit: '13 kN' }, revision: { versions: 2 } });
+  expect(page.versions[0]?.files[0]).toMatchObject({ sha256: before?.sha256, name: before?.name });
+});
+
+test('words that changed are another content, with the facts of the copy inside', async () => {
+  const { number } = await register(docx('The limit holds.'));
+  await out(number);
+  await back(number, docx('The limit is lower.'));
+  const page = await house.page('author', number);
+  expect(page.revision.versions).toBe(2);
+  expect(page.versions[0]?.files[0]?.sha256).not.toBe(page.versions[1]?.files[0]?.sha256);
+});
+
+test('a text with places is filled in, and known again when it comes back unchanged', async () => {
+  const { number } = await register('# {{title}}\n\n{{number}}: {{limit}}\n', 'text.md');
+  const { filled } = await copyOf(number);
+  expect(strFromU8(filled ?? new Uint8Array())).toBe(`# Slip force\n\n${number}: 12 kN\n`);
+  await out(number);
+  expect(await codeOf(back(number, filled ?? new Uint8Array(), {}, 'text.md'))).toBe('same_content');
+});
+
+test('a file that a program has signed leaves as it is, and so does what cannot be read', async () => {
+  const sealed = await register(docx('Signed elsewhere.', { '_xmlsignatures/sig1.xml': '<Signature/>' }));
+  expect((await copyOf(sealed.number)).filled).toBeUndefined();
+  const odd = await register('# no places\n', 'plain.txt');
+  expect((await copyOf(odd.number)).filled).toBeUndefined();
+});
