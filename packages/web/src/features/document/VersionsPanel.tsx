@@ -54,9 +54,19 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                   <span key={file.id} className="block">
                     {file.name}, {showSize(file.size)}
                     {saidOf(file, version.files) && <span className="text-ink-2">, {saidOf(file, version.files)}</span>}
-                    <span className="num block text-ink-3" title={file.sha256}>
-                      {fingerprint(file.sha256)}
-                    </span>
+                    {page.rights.includes('download') ? (
+                      <a
+                        className="num block text-ink-3 hover:underline"
+                        title={`${file.sha256}: the bytes as they were checked in, without facts filled in`}
+                        href={addressOf(api.documents.file, { file: file.id }, { as: 'exact' })}
+                      >
+                        {fingerprint(file.sha256)}
+                      </a>
+                    ) : (
+                      <span className="num block text-ink-3" title={file.sha256}>
+                        {fingerprint(file.sha256)}
+                      </span>
+                    )}
                   </span>
                 ))}
               </td>

@@ -16,6 +16,7 @@ import { KeywordsField } from '../document/KeywordsField.tsx';
 import { MoreOriginals, OriginalSaid } from '../document/MoreOriginals.tsx';
 import { OriginalField } from '../document/OriginalField.tsx';
 import { EMPTY_ROW, type OriginalRow, toSaid } from '../document/originals.ts';
+import { useFileMatch } from '../document/useFileMatch.ts';
 import { AboutSection } from './AboutSection.tsx';
 import type { Common, Start } from './common.ts';
 import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
@@ -71,12 +72,7 @@ export const OneDocument = ({
     enabled: Boolean(deferred.typeId && (deferred.folderId || type?.filing)),
     placeholderData: (before) => before,
   });
-  const match = useQuery({
-    queryKey: ['documents', 'matchFiles', upload?.id],
-    queryFn: ({ signal }) => call(api.documents.match, { body: { uploadIds: [upload?.id ?? ''] }, signal }),
-    enabled: upload !== null,
-  });
-  const known = match.data?.files[0];
+  const known = useFileMatch(upload);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a file says what it says once, and again for another type
   useEffect(() => {
     if (!known) return;

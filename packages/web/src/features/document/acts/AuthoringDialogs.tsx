@@ -1,4 +1,5 @@
 import { api, type DocumentPage, type Upload } from '@kanonos/contract';
+import type { FactValue } from '@kanonos/core';
 import { useState } from 'react';
 import { addressOf, Problem } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
@@ -11,6 +12,9 @@ import { FactFields, type FactValues, toFacts, toValues } from '../FactFields.ts
 import { MoreOriginals, OriginalSaid } from '../MoreOriginals.tsx';
 import { OriginalField } from '../OriginalField.tsx';
 import { EMPTY_ROW, keptRow, type OriginalRow, toSaid } from '../originals.ts';
+import { saidOtherwise } from '../saidOtherwise.ts';
+import { useFileMatch } from '../useFileMatch.ts';
+import { SaidByFile } from './SaidByFile.tsx';
 
 /** Check out, check in, give up. */
 export const AuthoringDialogs = ({
@@ -83,6 +87,9 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
   const [facts, setFacts] = useState<FactValues>(() => toValues(page.facts));
   const act = useAct(api.documents.checkIn, ({ version }) => `Version ${version} is checked in.`, close);
   const same = act.error instanceof Problem && act.error.code === 'same_content';
+  const otherwise = saidOtherwise(page, useFileMatch(upload)?.said ?? {});
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const taken = Object.fromEntries(otherwise.filter(({ key }) => !left.has(key)).map(({ key, value }) => [key, value]));
   const submit = (sameContentMeant: boolean) =>
     act.mutate({
       params: { document: page.id },
@@ -97,9 +104,9 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
             ...(row.upload ? { uploadId: row.upload.id } : { keep: row.kept?.id ?? '' }),
           })),
         note,
-        title,
+        title: typeof taken.title === 'string' ? taken.title : title,
         summary,
-        facts: toFacts(page.fields, facts),
+        facts: { ...toFacts(page.fields, facts), ...withoutTitle(taken) },
         sameContentMeant,
       },
     });
@@ -127,6 +134,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       )}
       <OriginalField label="The changed file" value={upload} onChange={setUpload} />
       {upload && <DrawingReferences upload={upload} />}
+      <SaidByFile found={otherwise} left={left} onLeft={setLeft} />
       {upload && main && upload.name !== main.name && !page.keepInStep.holds && (
         <TextField
           label="Stored name"
@@ -188,6 +196,8 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
     </FormDialog>
   );
 };
+
+const withoutTitle = ({ title: _, ...facts }: Record<string, FactValue>): Record<string, FactValue> => facts;
 
 const GiveUp = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const act = useAct(api.documents.giveUp, 'The check-out is given up.', close);

@@ -1,0 +1,29 @@
+import { Tick } from '../../../ui/Tick.tsx';
+import type { Otherwise } from '../saidOtherwise.ts';
+
+/** Facts that the changed file states otherwise, each to be taken over or left. */
+export const SaidByFile = ({
+  found,
+  left,
+  onLeft,
+}: {
+  found: readonly Otherwise[];
+  /** Keys of those that are not taken over. */
+  left: ReadonlySet<string>;
+  onLeft: (left: ReadonlySet<string>) => void;
+}) =>
+  found.length > 0 && (
+    <fieldset className="border-l-3 border-ochre bg-ochre-tint px-3 py-2">
+      <legend className="sr-only">What the file says otherwise</legend>
+      <p className="text-ochre">The file says otherwise than the document. Taken over with this version:</p>
+      {found.map(({ key, label, before, after }) => (
+        <Tick
+          key={key}
+          checked={!left.has(key)}
+          onChange={(on) => onLeft(new Set([...left].filter((one) => one !== key).concat(on ? [] : [key])))}
+        >
+          {label}: <del>{before}</del> → <b className="font-semibold">{after}</b>
+        </Tick>
+      ))}
+    </fieldset>
+  );
