@@ -1,5 +1,6 @@
 import { blueprints } from './blueprints.ts';
 import { bulk } from './bulk.ts';
+import { citations } from './citations.ts';
 import { comparison } from './comparison.ts';
 import { documentEndpoints } from './documentEndpoints.ts';
 import type { Endpoint } from './endpoint.ts';
@@ -21,6 +22,7 @@ import { uploadEndpoints } from './uploadEndpoints.ts';
 
 export * from './blueprints.ts';
 export * from './bulk.ts';
+export * from './citations.ts';
 export * from './common.ts';
 export * from './comparison.ts';
 export * from './documentEndpoints.ts';
@@ -51,6 +53,7 @@ export const api = {
   session,
   people,
   documents,
+  citations,
   comparison,
   tasks,
   reading,

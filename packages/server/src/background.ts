@@ -1,4 +1,5 @@
 import { addDays, dayOf } from '@kanonos/core';
+import { citeWaiting } from './features/citations/service.ts';
 import { compareWaiting } from './features/comparison/service.ts';
 import { sendReminders } from './features/desk/reminders.ts';
 import { extractText } from './features/documents/text.ts';
@@ -30,6 +31,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
     await endRunOut(app);
     await foldCounts(app.db);
     await settleGroups(app);
+    await citeWaiting(app);
     await compareWaiting(app);
   });
   await app.jobs.work('mail.summaries', async () => {

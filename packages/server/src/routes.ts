@@ -6,6 +6,7 @@ import * as identity from './features/authoring/identity.ts';
 import * as authoring from './features/authoring/service.ts';
 import { blueprintsRoutes } from './features/blueprints/routes.ts';
 import { bulkRoutes } from './features/bulk/routes.ts';
+import { citationsRoutes } from './features/citations/routes.ts';
 import * as comments from './features/comments/service.ts';
 import { comparisonRoutes } from './features/comparison/routes.ts';
 import * as desk from './features/desk/service.ts';
@@ -57,6 +58,7 @@ export const mountAll = (
   blueprintsRoutes(app, mount);
   intakeRoutes(app, mount);
   templatesRoutes(app, mount);
+  citationsRoutes(app, mount);
   comparisonRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;

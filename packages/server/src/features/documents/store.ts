@@ -520,7 +520,7 @@ export const setText = async (
   if (t.state === 'done') {
     await rows(
       trx,
-      `insert into texts (sha256, text, words) values (:sha256, :text, to_tsvector('english', left(:text, 900000))) on conflict (sha256) do update set text = excluded.text, words = excluded.words`,
+      `insert into texts (sha256, text, words) values (:sha256, :text, to_tsvector('english', left(:text, 900000))) on conflict (sha256) do update set text = excluded.text, words = excluded.words, cited = false`,
       t,
     );
   }

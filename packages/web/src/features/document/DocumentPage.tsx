@@ -5,6 +5,7 @@ import { addressOf, ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { fingerprint, showDay, showInstant, showInstantDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { CitationsPanel } from '../citations/CitationsPanel.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 import { ActMenu } from './acts/ActMenu.tsx';
 import { useOpenAct } from './acts/openAct.ts';
@@ -109,6 +110,7 @@ const DocumentView = ({ page }: { page: Page }) => {
       key: 'readers',
       text: `Readers${page.counts.readers ? ` ${page.counts.readersDone}/${page.counts.readers}` : ''}`,
     },
+    { key: 'citations', text: 'Citations' },
     ...(page.rights.includes('manage') || me.houseRights.includes('audit')
       ? [{ key: 'usage', text: 'Opened by' }]
       : []),
@@ -176,6 +178,8 @@ const DocumentView = ({ page }: { page: Page }) => {
           </Tabs>
           {tab === 'versions' ? (
             <VersionsPanel page={page} />
+          ) : tab === 'citations' ? (
+            <CitationsPanel number={page.number} />
           ) : tab === 'readers' ? (
             <ReadersPanel page={page} />
           ) : tab === 'route' ? (

@@ -1,0 +1,51 @@
+import { CITATION_KINDS } from '@kanonos/core';
+import { z } from 'zod';
+import { Id } from './common.ts';
+import { endpoint } from './endpoint.ts';
+
+const Named = z.object({ id: Id, number: z.string(), title: z.string(), label: z.string(), state: z.string() });
+
+/** A number that a document cites; what it names is there as far as the asker may see it. */
+export const CitationInfo = z.object({
+  number: z.string(),
+  label: z.string().nullable(),
+  kind: z.enum(CITATION_KINDS),
+  times: z.number().int(),
+  excerpt: z.string(),
+  document: Named.nullable(),
+});
+export type CitationInfo = z.infer<typeof CitationInfo>;
+export const CitingInfo = Named.extend({
+  /** The label with which it cites this document; nothing where it cites the number alone. */
+  citedLabel: z.string().nullable(),
+  kind: z.enum(CITATION_KINDS),
+  excerpt: z.string(),
+});
+export type CitingInfo = z.infer<typeof CitingInfo>;
+export const ReachedInfo = Named.extend({
+  distance: z.number().int(),
+  /** Numbers from that document to this one. */
+  path: z.array(z.string()),
+});
+export type ReachedInfo = z.infer<typeof ReachedInfo>;
+
+export const citations = {
+  ofDocument: endpoint({
+    id: 'citations',
+    feature: 'citations',
+    method: 'GET',
+    path: '/api/documents/:document/citations',
+    summary: 'What a document cites and what cites it, judged for today, and what a change of it would reach',
+    params: z.strictObject({ document: z.string().max(240) }),
+    answer: z.object({
+      /** Whether all texts have been looked through. */
+      complete: z.boolean(),
+      cites: z.array(CitationInfo),
+      citedBy: z.array(CitingInfo),
+      /** Beyond what cites it directly; the nearest first, at most so many. */
+      reached: z.array(ReachedInfo),
+      capped: z.boolean(),
+    }),
+    problems: ['not_found', 'right_missing'],
+  }),
+};

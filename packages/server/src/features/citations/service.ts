@@ -1,0 +1,162 @@
+import type { AnswerOf, api } from '@kanonos/contract';
+import { createRecogniser, dayOf, findCitations, foldNumber, impactOf, judgeCitation } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { refused } from '../../platform/refused.ts';
+import { listScope, type Viewer } from '../access/service.ts';
+import { rightToRead } from '../documents/files.ts';
+import { ensureDocumentRight, openDocument, visibleRevisions } from '../documents/service.ts';
+import { houseRules } from '../rules/service.ts';
+import * as store from './store.ts';
+
+const AT_ONCE = 20;
+const WORK_MS = 5_000;
+const LONGEST = 2_000_000;
+const AROUND = 60;
+
+/** Looks through texts that have come for numbers of the house; a few seconds at a time. */
+export const citeWaiting = async (app: App): Promise<number> => {
+  const until = performance.now() + WORK_MS;
+  let done = 0;
+  let recognise: ReturnType<typeof createRecogniser> | undefined;
+  while (performance.now() < until) {
+    const waiting = await store.listNotCited(app.db, { limit: AT_ONCE, longest: LONGEST });
+    recognise ??= createRecogniser(await houseRules(app.db));
+    for (const { sha256, text } of waiting) {
+      const found = citedIn(text, recognise);
+      await app.db.transaction((trx) => store.keepCitations(trx, sha256, found));
+      done++;
+      // Between two texts whoever waits for an answer gets it.
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+    if (waiting.length < AT_ONCE) break;
+  }
+  return done;
+};
+
+/** Each number with each label once, how often it is cited, and the words around its first place. */
+const citedIn = (text: string, recognise: ReturnType<typeof createRecogniser>): store.Found[] => {
+  const found = new Map<string, store.Found>();
+  for (const { number, label, start, end } of findCitations(text, recognise)) {
+    const folded = foldNumber(number);
+    const key = `${folded} ${label ?? ''}`;
+    const known = found.get(key);
+    if (known) known.times++;
+    else
+      found.set(key, {
+        n: found.size + 1,
+        folded,
+        number,
+        label,
+        times: 1,
+        excerpt: text
+          .slice(Math.max(0, start - AROUND), end + AROUND)
+          .replace(/\s+/g, ' ')
+          .trim(),
+      });
+  }
+  return [...found.values()];
+};
+
+const MOST_STEPS = 6;
+const MOST_REACHED = 500;
+
+/** What a document cites, what cites it, and what a change of it would reach; what a viewer may not see is left out. */
+export const citationsOf = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+): Promise<AnswerOf<typeof api.citations.ofDocument>> => {
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  const opened = await openDocument(app.db, viewer, ref, day);
+  const [revision] = opened.rights.has('read work')
+    ? opened.revisions
+    : [opened.inForce ?? visibleRevisions(opened.revisions, opened.rights)[0]];
+  if (!revision) throw refused('not_found');
+  ensureDocumentRight(opened, opened.rights.has('read work') ? 'read work' : rightToRead(revision.state));
+  const scope = { ...(await listScope(app.db, viewer, day)) };
+  const { id } = opened.document;
+  const found = await store.listCitationsOf(app.db, revision.id);
+  const own = foldNumber(opened.document.number);
+  const targets = new Map(
+    (await store.listTargets(app.db, [...new Set([own, ...found.map((one) => one.folded)])], scope)).map((target) => [
+      target.folded,
+      target,
+    ]),
+  );
+  const self = targets.get(own);
+  const edges = await edgesTo(app, id, scope);
+  const direct = edges.filter((edge) => edge.to_id === id);
+  const named = new Map(edges.map((edge) => [edge.from_id, edge]));
+  const numberOf = (one: string) => named.get(one)?.number ?? opened.document.number;
+  const reached = impactOf(
+    id,
+    edges.map((edge) => ({ from: edge.from_id, to: edge.to_id })),
+  );
+  return {
+    complete: await store.isComplete(app.db, revision.id),
+    cites: found.map(({ folded, ...one }) => {
+      const target = targets.get(folded);
+      const isSelf = target?.id === id;
+      return {
+        ...one,
+        kind: judgeCitation(one, target && toCited(target), isSelf),
+        document: target && !isSelf ? toNamed(target) : null,
+      };
+    }),
+    citedBy: direct.map((edge) => ({
+      ...toNamed({ ...edge, id: edge.from_id }),
+      citedLabel: edge.cited_label,
+      kind: judgeCitation({ label: edge.cited_label }, self && toCited(self)),
+      excerpt: edge.excerpt,
+    })),
+    reached: reached
+      .filter((one) => one.distance > 1)
+      .slice(0, MOST_REACHED)
+      .flatMap(({ id: from, distance, path }) => {
+        const edge = named.get(from);
+        return edge ? [{ ...toNamed({ ...edge, id: from }), distance, path: path.map(numberOf) }] : [];
+      }),
+    capped: reached.length > MOST_REACHED || edges.length >= MOST_REACHED * MOST_STEPS,
+  };
+};
+
+const toNamed = ({
+  id,
+  number,
+  title,
+  label,
+  state,
+}: {
+  id: string;
+  number: string;
+  title: string;
+  label: string;
+  state: string;
+}) => ({
+  id,
+  number,
+  title,
+  label,
+  state,
+});
+const toCited = ({ scheme, labels, in_force, ever, withdrawn }: store.Target) => ({
+  scheme,
+  labels,
+  inForce: in_force,
+  everInForce: ever,
+  withdrawn,
+});
+
+/** All references that lead to a document, step by step backwards, as far as a viewer may see them. */
+const edgesTo = async (app: App, id: string, scope: Record<string, unknown>): Promise<store.Edge[]> => {
+  const edges: store.Edge[] = [];
+  const seen = new Set([id]);
+  let front = [id];
+  for (let step = 0; step < MOST_STEPS && front.length > 0 && seen.size <= MOST_REACHED; step++) {
+    const found = await store.listCiting(app.db, front, scope, MOST_REACHED * MOST_STEPS - edges.length);
+    edges.push(...found);
+    front = [...new Set(found.map((edge) => edge.from_id))].filter((from) => !seen.has(from));
+    for (const from of front) seen.add(from);
+  }
+  return edges;
+};

@@ -1,0 +1,144 @@
+import { api, type CitationInfo } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { ask } from '../../app/client.ts';
+import { count } from '../../ui/format.ts';
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+
+const KIND: Record<CitationInfo['kind'], { words: string; tone: string }> = {
+  self: { words: 'itself', tone: 'text-ink-3' },
+  current: { words: 'current', tone: 'text-petrol' },
+  ahead: { words: 'not in force yet', tone: 'text-ochre' },
+  outdated: { words: 'an older revision', tone: 'text-vermilion' },
+  withdrawn: { words: 'withdrawn', tone: 'text-vermilion' },
+  'no such revision': { words: 'no such revision', tone: 'text-vermilion' },
+  'never in force': { words: 'never was in force', tone: 'text-ochre' },
+  'unknown number': { words: 'no document by this number', tone: 'text-vermilion' },
+};
+
+/** What the text cites and whether that still holds, what cites this document, and what a change of it would reach. */
+export const CitationsPanel = ({ number }: { number: string }) => {
+  const { data, error, isPending, refetch } = useQuery({
+    ...ask(api.citations.ofDocument, { params: { document: number } }),
+    refetchInterval: (query) => (query.state.data?.complete === false ? 5000 : false),
+  });
+  if (isPending) return <Loading what="what is cited" />;
+  if (error) return <Failed error={error} again={() => void refetch()} />;
+  const broken = data.cites.filter((one) => !['self', 'current', 'ahead'].includes(one.kind)).length;
+  return (
+    <div role="tabpanel" tabIndex={0} aria-label="Citations" className="min-h-0 flex-1 overflow-y-auto px-3 py-2">
+      {!data.complete && <p className="text-ink-3">The newest text is still being looked through.</p>}
+      <Part
+        title="It cites"
+        about={
+          broken
+            ? `${count(broken, 'citation does', 'citations do')} not hold any more`
+            : data.cites.length
+              ? 'all of them hold'
+              : ''
+        }
+      >
+        {data.cites.length === 0 && <p className="py-1 text-ink-3">No number of the house stands in its text.</p>}
+        {data.cites.map((one) => (
+          <Line
+            key={`${one.number} ${one.label}`}
+            number={one.number}
+            label={one.label}
+            title={one.document?.title ?? ''}
+            linked={one.document !== null}
+            kind={one.kind}
+            excerpt={one.excerpt}
+            times={one.times}
+          />
+        ))}
+      </Part>
+      <Part
+        title="It is cited by"
+        about={data.citedBy.length ? count(data.citedBy.length, 'citation', 'citations') : ''}
+      >
+        {data.citedBy.length === 0 && <p className="py-1 text-ink-3">Nothing that you may see cites it.</p>}
+        {data.citedBy.map((one) => (
+          <Line
+            key={`${one.id} ${one.citedLabel}`}
+            number={one.number}
+            label={one.citedLabel && `cites ${one.citedLabel}`}
+            title={one.title}
+            linked
+            kind={one.kind}
+            excerpt={one.excerpt}
+            times={1}
+          />
+        ))}
+      </Part>
+      {data.reached.length > 0 && (
+        <Part
+          title="A change would reach further"
+          about={data.capped ? `the nearest ${data.reached.length}` : count(data.reached.length, 'document')}
+        >
+          {data.reached.map((one) => (
+            <p key={one.id} className="border-b border-line-2 py-1 text-[12.5px] last:border-0">
+              <Link className="num mr-2 hover:underline" to={`/d/${encodeURIComponent(one.number)}?tab=citations`}>
+                {one.number}
+              </Link>
+              <b className="font-semibold">{one.title}</b>
+              <span className="block text-[11.5px] text-ink-3">
+                {one.distance} steps: {one.path.join(' → ')}
+              </span>
+            </p>
+          ))}
+        </Part>
+      )}
+      {data.cites.length + data.citedBy.length === 0 && data.complete && (
+        <Empty title="It stands alone">Numbers that are written in texts are found by themselves.</Empty>
+      )}
+    </div>
+  );
+};
+
+const Part = ({ title, about, children }: { title: string; about: string; children: ReactNode }) => (
+  <section aria-label={title} className="mb-3">
+    <div className="flex items-baseline gap-2 border-b border-line pb-1">
+      <h2>{title}</h2>
+      <span className="text-ink-3">{about}</span>
+    </div>
+    {children}
+  </section>
+);
+
+const Line = ({
+  number,
+  label,
+  title,
+  linked,
+  kind,
+  excerpt,
+  times,
+}: {
+  number: string;
+  label: string | null;
+  title: string;
+  linked: boolean;
+  kind: CitationInfo['kind'];
+  excerpt: string;
+  times: number;
+}) => (
+  <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-3 border-b border-line-2 py-1.5 last:border-0">
+    <span className="min-w-0">
+      {linked ? (
+        <Link className="num mr-2 hover:underline" to={`/d/${encodeURIComponent(number)}?tab=citations`}>
+          {number}
+        </Link>
+      ) : (
+        <span className="num mr-2">{number}</span>
+      )}
+      {label && <span className="num mr-2 text-ink-2">{label}</span>}
+      <b className="font-semibold">{title}</b>
+      {times > 1 && <span className="ml-2 text-[11.5px] text-ink-3">{times} times</span>}
+      <span className="block truncate text-[12px] text-ink-3" title={excerpt}>
+        … {excerpt} …
+      </span>
+    </span>
+    <span className={`text-[12.5px] font-[550] whitespace-nowrap ${KIND[kind].tone}`}>{KIND[kind].words}</span>
+  </div>
+);
