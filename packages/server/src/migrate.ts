@@ -97,10 +97,14 @@ const makeRole = async (db: knex.Knex, password: string) => {
     });
 };
 
+const CLOCK_QUEUE = '__pgboss__send-it';
 const makeJobs = async (url: string) => {
   const boss = new PgBoss({ connectionString: url, schema: 'jobs', max: 1, supervise: false, schedule: false });
   boss.on('error', () => {});
   await boss.start();
+  // What the clock sends goes through a queue of the job library's own. It would make it itself, but the application's role has no
+  // DDL, and the library says nothing when it fails: without it no tick ever came.
+  if (!(await boss.getQueue(CLOCK_QUEUE))) await boss.createQueue(CLOCK_QUEUE);
   for (const kind of JOB_KINDS) {
     const policy = kind === 'mail.send' || kind === 'text.extract' || kind === 'import.run' ? 'standard' : 'short';
     if (!(await boss.getQueue(kind)))
