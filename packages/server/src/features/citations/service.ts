@@ -48,13 +48,24 @@ const citedIn = (text: string, recognise: ReturnType<typeof createRecogniser>): 
         number,
         label,
         times: 1,
-        excerpt: text
-          .slice(Math.max(0, start - AROUND), end + AROUND)
-          .replace(/\s+/g, ' ')
-          .trim(),
+        excerpt: excerptOf(text, start, end),
       });
   }
   return [...found.values()];
+};
+
+/** The words around a place, none of them cut. */
+const excerptOf = (text: string, start: number, end: number): string => {
+  const before = text.slice(Math.max(0, start - AROUND), start);
+  const behind = text.slice(end, end + AROUND);
+  return [
+    start > AROUND ? before.replace(/^\S*/, '') : before,
+    text.slice(start, end),
+    end + AROUND < text.length ? behind.replace(/\S*$/, '') : behind,
+  ]
+    .join('')
+    .replace(/\s+/g, ' ')
+    .trim();
 };
 
 const MOST_STEPS = 6;
