@@ -5,7 +5,7 @@ import { quantile, rate } from './measure.ts';
 const LINES = 100_000;
 
 /** Forty rules: twenty types in five families, areas, years, departments, sheets under a parent. */
-const fortyRules = (): HouseRule[] =>
+export const fortyRules = (): HouseRule[] =>
   Array.from({ length: 40 }, (_, i) => {
     const prefix = `H${String(i).padStart(2, '0')}`;
     const text = [

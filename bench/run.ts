@@ -10,6 +10,7 @@ import { reading } from './reading.ts';
 import { requests } from './requests.ts';
 import { rules } from './rules.ts';
 import { makeScaleSet, scaleOf } from './scale.ts';
+import { texts } from './texts.ts';
 import { writing } from './writing.ts';
 
 const sizes = (process.env.BENCH_SIZES ?? '2000,20000,200000').split(',').map(Number);
@@ -23,9 +24,10 @@ const exponent = (what: string): string => {
 };
 
 /** Only what is named, as in `BENCH_ONLY=importing`, where one thing is being worked on. */
-const only = process.env.BENCH_ONLY as keyof typeof many | undefined;
+const only = process.env.BENCH_ONLY as keyof typeof many | 'texts' | undefined;
 
 const main = async () => {
+  if (only === 'texts') return texts();
   if (only) {
     const house = await openHouse();
     await many[only](house, sizes[0] ?? 2000);
@@ -53,6 +55,7 @@ const main = async () => {
       await bytes(house);
       await verifying();
       rules();
+      await texts();
       await many.importing(house);
     }
     if (size >= 20_000) await many.bulk(house, size);

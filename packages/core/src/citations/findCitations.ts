@@ -15,17 +15,20 @@ type Folded = { text: string; at: number[] };
 /** Soft hyphens go, a hyphen at the end of a line is joined with what follows, other hyphens and dashes are one. */
 const foldForNumbers = (text: string): Folded => {
   const at: number[] = [];
-  let folded = '';
+  const folded: string[] = [];
   for (let i = 0; i < text.length; i++) {
     const letter = text[i] as string;
     if (letter === '\u00ad') continue;
-    folded += /[\u2010-\u2015]/.test(letter) ? '-' : letter;
+    const code = letter.charCodeAt(0);
+    const isHyphen = letter === '-' || (code >= 0x2010 && code <= 0x2015);
+    folded.push(isHyphen ? '-' : letter);
     at.push(i);
-    if (!folded.endsWith('-')) continue;
+    if (!isHyphen) continue;
     const broken = /^[^\S\n]*\n\s*/.exec(text.slice(i + 1, i + 20));
     if (broken) i += broken[0].length;
   }
-  return { text: folded, at: [...at, text.length] };
+  at.push(text.length);
+  return { text: folded.join(''), at };
 };
 
 const isPart = (letter: string | undefined): boolean => letter !== undefined && /[\p{L}\p{N}]/u.test(letter);
