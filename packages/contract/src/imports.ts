@@ -2,6 +2,7 @@ import { TOLD_STATES } from '@kanonos/core';
 import { z } from 'zod';
 import { Id, Instant, PersonRef, RowVersion, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
+import { TABLE_FAULTS } from './uploadEndpoints.ts';
 
 export const ImportMapping = z.strictObject({
   columns: z.array(z.string().max(70).nullable()).max(200),
@@ -54,14 +55,6 @@ export type ImportLine = z.infer<typeof ImportLine>;
 
 const ImportParam = z.strictObject({ id: Id });
 const PROBLEMS = ['not_found', 'right_missing', 'input_invalid', 'changed_meanwhile', 'import_state'] as const;
-const TABLE = [
-  'table_kind_refused',
-  'table_too_wide',
-  'table_too_long',
-  'table_empty',
-  'table_unreadable',
-  'file_too_large',
-] as const;
 
 export const imports = {
   list: endpoint({
@@ -80,7 +73,7 @@ export const imports = {
     summary: 'Lay out an import from a manifest that was sent (CSV or XLSX); columns are guessed from their headings',
     body: z.strictObject({ uploadId: Id }),
     answer: z.object({ id: Id, note: z.string().nullable() }),
-    problems: [...PROBLEMS, ...TABLE, 'upload_unknown', 'content_missing'],
+    problems: [...PROBLEMS, ...TABLE_FAULTS, 'upload_unknown', 'content_missing'],
   }),
   detail: endpoint({
     id: 'import',

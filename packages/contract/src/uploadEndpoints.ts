@@ -3,11 +3,8 @@ import { Id, text } from './common.ts';
 import { Upload } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
-/** Why a table that was sent cannot be read. */
-export const TABLE_PROBLEMS = [
-  'input_invalid',
-  'upload_unknown',
-  'content_missing',
+/** What may be wrong with a table. */
+export const TABLE_FAULTS = [
   'table_kind_refused',
   'table_too_wide',
   'table_too_long',
@@ -15,6 +12,8 @@ export const TABLE_PROBLEMS = [
   'table_unreadable',
   'file_too_large',
 ] as const;
+/** Why a table that was sent cannot be read. */
+export const TABLE_PROBLEMS = ['input_invalid', 'upload_unknown', 'content_missing', ...TABLE_FAULTS] as const;
 
 /** What is sent before it is used: files, addresses and papers, tables. */
 export const uploadEndpoints = {
