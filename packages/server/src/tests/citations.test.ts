@@ -115,3 +115,15 @@ test('a text that has come and was not looked through yet is told', async () => 
   await readAll();
   expect(await of('author', number)).toMatchObject({ complete: true, cites: [{ number: numbers.c, kind: 'current' }] });
 });
+
+test('a long list is looked through in a moment, and its last line too', async () => {
+  const lines = Array.from(
+    { length: 60_000 },
+    (_, i) => `XYZ-PRO-${String(i).padStart(5, '0')}; nothing of this house`,
+  );
+  const { number } = await house.register('author', { title: 'Long', text: `${lines.join('\n')}\n${numbers.c}` });
+  const began = performance.now();
+  await readAll();
+  expect(performance.now() - began).toBeLessThan(20_000);
+  expect((await of('author', number)).cites.map((one) => one.number)).toEqual([numbers.c]);
+});

@@ -10,8 +10,9 @@ import * as store from './store.ts';
 
 const AT_ONCE = 20;
 const WORK_MS = 5_000;
-const LONGEST = 2_000_000;
+const LONGEST = 20_000_000;
 const AROUND = 60;
+const STRETCH = 50_000;
 
 /** Looks through texts that have come for numbers of the house; a few seconds at a time. */
 export const citeWaiting = async (app: App): Promise<number> => {
@@ -22,34 +23,42 @@ export const citeWaiting = async (app: App): Promise<number> => {
     const waiting = await store.listNotCited(app.db, { limit: AT_ONCE, longest: LONGEST });
     recognise ??= createRecogniser(await houseRules(app.db));
     for (const { sha256, text } of waiting) {
-      const found = citedIn(text, recognise);
+      const found = await citedIn(text, recognise);
       await app.db.transaction((trx) => store.keepCitations(trx, sha256, found));
       done++;
-      // Between two texts whoever waits for an answer gets it.
-      await new Promise((resolve) => setImmediate(resolve));
     }
     if (waiting.length < AT_ONCE) break;
   }
   return done;
 };
 
-/** Each number with each label once, how often it is cited, and the words around its first place. */
-const citedIn = (text: string, recognise: ReturnType<typeof createRecogniser>): store.Found[] => {
+/**
+ * Each number with each label once, how often it is cited, and the words around its first place. A long text is looked through
+ * stretch by stretch, each ending with a line: in between whoever waits for an answer gets it.
+ */
+const citedIn = async (text: string, recognise: ReturnType<typeof createRecogniser>): Promise<store.Found[]> => {
   const found = new Map<string, store.Found>();
-  for (const { number, label, start, end } of findCitations(text, recognise)) {
-    const folded = foldNumber(number);
-    const key = `${folded} ${label ?? ''}`;
-    const known = found.get(key);
-    if (known) known.times++;
-    else
-      found.set(key, {
-        n: found.size + 1,
-        folded,
-        number,
-        label,
-        times: 1,
-        excerpt: excerptOf(text, start, end),
-      });
+  for (let from = 0; from < text.length; ) {
+    const lineEnd = text.lastIndexOf('\n', from + STRETCH);
+    const to = text.length <= from + STRETCH ? text.length : lineEnd > from ? lineEnd + 1 : from + STRETCH;
+    const stretch = text.slice(from, to);
+    for (const { number, label, start, end } of findCitations(stretch, recognise)) {
+      const folded = foldNumber(number);
+      const key = `${folded} ${label ?? ''}`;
+      const known = found.get(key);
+      if (known) known.times++;
+      else
+        found.set(key, {
+          n: found.size + 1,
+          folded,
+          number,
+          label,
+          times: 1,
+          excerpt: excerptOf(stretch, start, end),
+        });
+    }
+    from = to;
+    await new Promise((resolve) => setImmediate(resolve));
   }
   return [...found.values()];
 };
