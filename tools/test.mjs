@@ -1,8 +1,9 @@
 // npm test: installs what it needs and runs everything; last line: the sum in the form `N passed, N failed`.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
 import { appUrl, openCluster, ownerUrl } from './lib/cluster.mjs';
 import { choosePort, ensurePackages, ensureTools, ROOT } from './lib/machine.mjs';
 import { fail, Hint, say } from './lib/say.mjs';
@@ -70,16 +71,30 @@ const startApplication = async (cluster) => {
     CHECK_ANSWERS: 'yes',
   };
   run(['dist/demo.js'], env);
+  // Into a file and not a pipe: while the browser's tests run nobody reads a pipe, and a full one stops the server.
+  const log = join(dir, 'server.log');
   const server = spawn('node', ['--enable-source-maps', 'dist/server.js'], {
     cwd: ROOT,
     env,
-    stdio: ['ignore', 'pipe', 'inherit'],
+    stdio: ['ignore', openSync(log, 'w'), 'inherit'],
   });
-  await new Promise((resolve, reject) => {
-    server.stdout.on('data', (text) => String(text).includes('listening') && resolve());
-    server.once('exit', () => reject(new Hint('the server ended while it started')));
+  let ended = false;
+  const exit = new Promise((resolve) => server.once('exit', resolve)).then(() => {
+    ended = true;
   });
-  return { base: `http://127.0.0.1:${port}`, stop: () => server.kill('SIGTERM') };
+  for (let tries = 0; !readFileSync(log, 'utf8').includes('listening'); tries++) {
+    if (ended || tries > 240) throw new Hint(`the server did not start:\n${readFileSync(log, 'utf8').slice(-3000)}`);
+    await sleep(250);
+  }
+  return {
+    base: `http://127.0.0.1:${port}`,
+    // It ends before its database does: a job under way would otherwise fail into the next lines of the report.
+    stop: async () => {
+      server.kill('SIGTERM');
+      await Promise.race([exit, sleep(15_000)]);
+      if (!ended) server.kill('SIGKILL');
+    },
+  };
 };
 
 const playwright = (base, suite) => {
@@ -132,7 +147,7 @@ try {
       if (wants('e2e')) playwright(application.base, 'e2e');
       if (only === 'screenshots') playwright(application.base, 'screenshots');
     } finally {
-      application.stop();
+      await application.stop();
     }
   } finally {
     cluster.stop();
