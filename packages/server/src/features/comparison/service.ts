@@ -12,6 +12,7 @@ import {
   openDocument,
   predecessorOf,
   type RevisionRow,
+  versionsOf,
   visibleRevisions,
 } from '../documents/service.ts';
 import { findText } from '../documents/text.ts';
@@ -74,16 +75,14 @@ export const comparedSide = async (
   versionId: string,
   fileId: string | undefined,
 ): Promise<AnswerOf<typeof api.comparison.side>> => {
-  const place = await store.findPlace(app.db, versionId);
-  const originals = place ? (await filesOf(app.db, [versionId])).filter((file) => file.role === 'original') : [];
+  const originals = (await filesOf(app.db, [versionId])).filter((file) => file.role === 'original');
   const file = fileId ? originals.find((one) => one.id === fileId) : originals[0];
-  if (!place || !file) throw refused('not_found');
+  if (!file) throw refused('not_found');
   const { opened, revision, asked } = await openFile(app, viewer, file.id);
   const isLast = revision.latest_version_id === versionId;
   if (!mayRead(opened, revision, versionId) && !(asked && isLast)) throw refused('not_found');
-  const version = (await store.listVersionsOfAll(app.db, [revision.id])).find((one) => one.id === versionId);
-  const stated = await store.findStated(app.db, versionId);
-  if (!version || !stated) throw refused('not_found');
+  const version = (await versionsOf(app.db, revision.id)).find((one) => one.id === versionId);
+  if (!version) throw refused('not_found');
   await recordUsage(app, {
     personId: viewer.id,
     documentId: opened.document.id,
@@ -93,7 +92,7 @@ export const comparedSide = async (
     act: 'opened',
   });
   const { fields } = opened.type;
-  const names = await namesInFacts(app.db, fields, stated.facts);
+  const names = await namesInFacts(app.db, fields, version.facts);
   return {
     ...toSide(revision, version),
     document: { id: opened.document.id, number: opened.document.number },
@@ -107,14 +106,14 @@ export const comparedSide = async (
     textState: file.text_state,
     text: file.text_state === 'done' ? ((await findText(app, file.sha256)) ?? '') : '',
     facts: [
-      { label: 'Title', value: stated.title },
-      ...Object.entries(titlesOf(stated.facts)).map(([language, title]) => ({
+      { label: 'Title', value: version.title },
+      ...Object.entries(titlesOf(version.facts)).map(([language, title]) => ({
         label: `Title (${language})`,
         value: title,
       })),
       ...fields
         .filter((field) => field.signed)
-        .map((field) => ({ label: field.label, value: names[field.key] ?? showFact(field, stated.facts[field.key]) })),
+        .map((field) => ({ label: field.label, value: names[field.key] ?? showFact(field, version.facts[field.key]) })),
     ],
   };
 };

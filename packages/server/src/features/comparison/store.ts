@@ -1,13 +1,5 @@
-import type { Facts, FieldDefinition, RevisionState } from '@kanonos/core';
-import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
-
-/** Where a version belongs. */
-export const findPlace = (db: Db, versionId: string) =>
-  firstRow<{ revision_id: string; document_id: string; state: RevisionState }>(
-    db,
-    'select v.revision_id, r.document_id, r.state from versions v join revisions r on r.id = v.revision_id where v.id = :versionId',
-    { versionId },
-  );
+import type { Facts, FieldDefinition } from '@kanonos/core';
+import { type Db, rows } from '../../platform/db/connect.ts';
 
 export const listVersionsOfAll = (db: Db, revisionIds: string[]) =>
   rows<{ id: string; revision_id: string; n: number; note: string; by_id: string; by_name: string; at: Date }>(
@@ -58,9 +50,3 @@ export const listWaiting = (db: Db, by: { limit: number; longest: number }) =>
 
 export const keepChange = (db: Db, change: { versionId: string; state: 'done' | 'none'; change: string | null }) =>
   rows(db, 'update version_changes set state = :state, change = :change::jsonb where version_id = :versionId', change);
-
-/** Title and signed facts as a version states them. */
-export const findStated = (db: Db, versionId: string) =>
-  firstRow<{ title: string; facts: Facts }>(db, 'select title, facts from versions where id = :versionId', {
-    versionId,
-  });
