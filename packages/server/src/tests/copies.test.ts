@@ -86,6 +86,19 @@ test('the copy checked in as it left is noticed as the same content; with anothe
   expect(page.versions[0]?.files[0]).toMatchObject({ sha256: before?.sha256, name: before?.name });
 });
 
+test('a copy of an older version bears what that version said', async () => {
+  const { number } = await register(docx('First words.'));
+  await out(number);
+  await back(number, docx('Second words.'), { facts: { limit: '14 kN' }, title: 'Slip force, again' });
+  const { versions } = await house.page('author', number);
+  const saidBy = async (at: number) => {
+    const copy = await handOut(house.app, await house.as('author'), versions[at]?.files[0]?.id ?? '', 'download');
+    return readProperties(copy.filled ?? new Uint8Array(), 'docx').said;
+  };
+  expect(await saidBy(0)).toMatchObject({ version: '2', limit: '14 kN', title: 'Slip force, again' });
+  expect(await saidBy(1)).toMatchObject({ version: '1', limit: '12 kN', title: 'Slip force' });
+});
+
 test('words that changed are another content, with the facts of the copy inside', async () => {
   const { number } = await register(docx('The limit holds.'));
   await out(number);

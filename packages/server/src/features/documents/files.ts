@@ -141,8 +141,20 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
     facts: allFacts(opened.document, revision),
     day: dayOf(revision.created_at, (await app.house()).zone),
   });
-  const filled = as === 'download' ? await filledCopy(app, opened, revision, file, file.n) : undefined;
+  const filled = as === 'download' ? await filledVersion(app, opened, revision, file) : undefined;
   return { file, name: info.handedOutName, filled };
+};
+
+/** A version's copy says what that version says, also when later ones of its revision say otherwise. */
+const filledVersion = async (
+  app: App,
+  opened: Opened,
+  revision: store.RevisionRow,
+  file: store.FileRow & { n: number },
+): Promise<Uint8Array | undefined> => {
+  const version = (await store.listVersions(app.db, revision.id)).find((one) => one.id === file.version_id);
+  const { title, facts } = version ?? revision;
+  return filledCopy(app, opened, { ...revision, title, facts }, file, file.n);
 };
 
 /** The originals of a revision's last version under their rule-made names, each recorded as downloaded before it leaves. */
