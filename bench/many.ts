@@ -136,7 +136,7 @@ const newField = async (house: TestHouse, size: number): Promise<void> => {
   const typeId = house.types.get('PRO') ?? '';
   const { rule, rowVersion } = await typeDetail(house.app, typeId);
   const field = {
-    key: 'kept',
+    key: 'heldOn',
     label: 'Kept',
     kind: 'number' as const,
     mandatory: true,
@@ -146,7 +146,7 @@ const newField = async (house: TestHouse, size: number): Promise<void> => {
   const wanted = { ...rule, fields: [...rule.fields, field] };
   const tried = await seconds(() => tryType(house.app, { id: typeId, rule: wanted }));
   const filled = await seconds(() =>
-    changeType(house.app, admin, typeId, { rule: wanted, reason: 'bench', rowVersion, from: null, fill: ['kept'] }),
+    changeType(house.app, admin, typeId, { rule: wanted, reason: 'bench', rowVersion, from: null, fill: ['heldOn'] }),
   );
   const owner = connect(house.ownerUrl, 1);
   const bare = await seconds(() =>

@@ -1,4 +1,5 @@
 import { Readable } from 'node:stream';
+import { NEW_TYPE } from '@kanonos/contract';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { typesFor } from '../features/documents/choosing.ts';
 import { previewRegistration, registerDocument } from '../features/documents/registering.ts';
@@ -12,7 +13,8 @@ import {
   reserve,
   startCounter,
 } from '../features/numbers/service.ts';
-import { rows } from '../platform/db/connect.ts';
+import { addType } from '../features/rules/types.ts';
+import { connect, rows } from '../platform/db/connect.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
 
 let house: TestHouse;
@@ -210,3 +212,82 @@ test('reservations and their ends stand in the trail, which stays intact', async
   expect(kinds.map((row) => row.kind)).toEqual(['counter.started', 'numbers.reservation-ended', 'numbers.reserved']);
   expect((await house.verdict()).kind).toBe('intact');
 });
+
+test('32 clients over 20 scopes, a third of the transactions undone at the last moment: no gap, no number twice', async () => {
+  const lines = Array.from({ length: 20 }, (_, i) => `L${String(i + 1).padStart(2, '0')}`);
+  const { id: typeId } = await addType(house.app, await admin(), {
+    rule: {
+      ...NEW_TYPE,
+      code: 'SCO',
+      name: 'Sheet of a line',
+      family: 'Records',
+      group: 'Lines',
+      numbering: 'SCO-{field:line}-{counter:3}',
+      scheme: { kind: 'integers', first: 1 },
+      fields: [
+        {
+          key: 'line',
+          label: 'Line',
+          kind: 'choice',
+          mandatory: true,
+          signed: false,
+          options: lines.map((code) => ({ code, text: code })),
+        },
+      ],
+    },
+    reason: 'A number series per line',
+  });
+  // Refused by the database when everything else of the transaction is done, as by a broken disk or a lost connection.
+  const owner = connect(house.ownerUrl, 1);
+  await rows(
+    owner,
+    `create function undo_marked() returns trigger language plpgsql as $$
+     begin if new.title like 'undo %' then raise exception 'undone'; end if; return null; end $$`,
+  );
+  await rows(
+    owner,
+    `create constraint trigger undo_marked after insert on revisions deferrable initially deferred
+     for each row execute function undo_marked()`,
+  );
+  const viewer = await house.as('author');
+  const one = async (n: number) => {
+    const marked = n % 3 === 0;
+    const { id: uploadId } = await takeUpload(house.app, viewer, 'a.md', Readable.from([Buffer.from(`sheet ${n}`)]));
+    const registering = registerDocument(
+      house.app,
+      viewer,
+      {
+        typeId,
+        folderId: house.folders.get('1') ?? '',
+        title: `${marked ? 'undo' : 'keep'} ${n}`,
+        facts: { line: lines[(n * 7) % 20] ?? '' },
+        uploadId,
+        summary: '',
+        ownerId: null,
+        number: null,
+        label: null,
+        keywords: [],
+        note: '',
+      },
+      null,
+    );
+    if (marked) await expect(registering).rejects.toThrow('undone');
+    else await registering;
+  };
+  let next = 0;
+  await Promise.all(
+    Array.from({ length: 32 }, async () => {
+      while (next < 240) await one(next++);
+    }),
+  );
+  await rows(owner, 'drop trigger undo_marked on revisions');
+  await owner.destroy();
+  const scopes = await rows<{ scope: string; last: number; n: number; most: number }>(
+    house.app.db,
+    `select c.scope, c.last, count(distinct n.counter)::int as n, max(n.counter) as most
+     from counters c left join numbers n on n.scope = c.scope where c.scope like 'SCO-%' group by c.scope, c.last`,
+  );
+  expect(scopes.filter((s) => s.n > 0)).toHaveLength(20);
+  for (const { last, n, most } of scopes) expect([n, most ?? 0]).toEqual([last, last]);
+  expect(scopes.reduce((sum, s) => sum + s.n, 0)).toBe(160);
+}, 120_000);

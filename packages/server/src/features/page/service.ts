@@ -263,5 +263,6 @@ const passageOf = async (app: App, opened: Opened, revision: RevisionRow): Promi
   if (!opened.rights.has('read')) return '';
   const [file] = revision.latest_version_id ? await filesOf(app.db, [revision.latest_version_id]) : [];
   const text = file ? await findText(app, file.sha256) : undefined;
-  return text?.slice(0, 900) ?? '';
+  // Form feeds part the pages of what was taken out of a PDF.
+  return text?.slice(0, 900).replaceAll('\f', '\n').trim() ?? '';
 };

@@ -57,7 +57,7 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
   const behind = chosen.length ? [...chosen.slice(0, -1), (chosen.at(-1) ?? 0) + 1] : [0];
   return (
     <div className="flex min-h-[340px] flex-col border border-line bg-film-2">
-      <div className="flex flex-wrap items-center gap-1.5 border-b border-line px-2 py-1.5">
+      <div className="flex flex-wrap items-center gap-1 border-b border-line px-1.5 py-1.5">
         <button type="button" className="btn !h-6" onClick={() => add(folder ? behind : [tree.length])}>
           Add a folder
         </button>
@@ -72,7 +72,12 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
         <button type="button" className="btn !h-6" disabled={!folder} onClick={remove}>
           Take out
         </button>
-        <button type="button" className="btn btn-quiet !h-6 ml-auto" disabled={!state.canUndo} onClick={state.undo}>
+        <button
+          type="button"
+          className="btn btn-quiet ml-auto !h-6 !px-1.5"
+          disabled={!state.canUndo}
+          onClick={state.undo}
+        >
           Undo
         </button>
       </div>

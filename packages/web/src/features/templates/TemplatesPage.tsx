@@ -76,7 +76,7 @@ const Row = ({
   const known = (name: string) =>
     type.fields.find((field) => field.key === name)?.label ?? name.charAt(0).toUpperCase() + name.slice(1);
   return (
-    <div className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1.4fr)_minmax(0,1fr)_auto] items-center gap-3 border-b border-line-2 px-3 py-2 last:border-0">
+    <div className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1.4fr)_minmax(0,1fr)_13.5rem] items-center gap-3 border-b border-line-2 px-3 py-2 last:border-0">
       <div className="min-w-0">
         <b className={`block truncate font-semibold ${template.retired ? 'text-ink-3 line-through' : ''}`}>
           {template.name}
@@ -103,7 +103,7 @@ const Row = ({
           {last?.by}: {last?.reason}
         </span>
       </div>
-      <span className="flex gap-1.5">
+      <span className="flex justify-end gap-1.5">
         {(template.kind === 'docx' || template.kind === 'odt') && !template.retired && (
           <button type="button" className="btn" onClick={() => set({ bring: template.id })}>
             Bring onto drafts
