@@ -423,6 +423,16 @@ export const rules = {
     summary: 'Choice lists and look-up lists that types share',
     answer: z.object({ choices: z.array(ChoiceList), lookups: z.array(Lookup) }),
   }),
+  listEditions: endpoint({
+    id: 'listEditions',
+    feature: 'rules',
+    method: 'GET',
+    path: '/api/rules/lists/:kind/:key/editions',
+    access: 'administer',
+    summary: 'The editions of a choice list or a look-up list: who changed what, when and why',
+    params: z.strictObject({ kind: z.enum(['choices', 'lookup']), key: z.string().max(40) }),
+    answer: z.object({ editions: z.array(Edition) }),
+  }),
   saveChoices: endpoint({
     id: 'saveChoiceList',
     feature: 'rules',

@@ -6,7 +6,7 @@ import { takeUpload } from '../features/documents/uploads.ts';
 import { numberRules } from '../features/numbers/service.ts';
 import { addUnit } from '../features/people/service.ts';
 import { classificationPackage } from '../features/rules/classification.ts';
-import { findEntries, listLists, saveChoices, saveLookup } from '../features/rules/lists.ts';
+import { editionsOfList, findEntries, listLists, saveChoices, saveLookup } from '../features/rules/lists.ts';
 import { applyPackage, tryPackage } from '../features/rules/package.ts';
 import { houseRules } from '../features/rules/service.ts';
 import { changeHouse, houseSettings } from '../features/rules/settings.ts';
@@ -511,4 +511,17 @@ test('a published classification comes in from a table, and its next edition wit
   expect(after).toMatchObject({ name: 'Night running order', help: 'New help', reviewMonths: 7 });
   expect(after.fields.map((one) => one.key)).toContain('ours');
   expect(after.fields.find((one) => one.key === 'line')?.options?.map((one) => one.code)).toEqual(['N', 'S']);
+});
+
+test('a list keeps its editions with what differs between them', async () => {
+  const save = async (options: { code: string; text: string }[], rowVersion: number, reason: string) =>
+    saveChoices(house.app, await admin(), 'grades', { name: 'Grades', dependsOn: null, options, rowVersion, reason });
+  await save([{ code: 'A', text: 'Plain' }], 0, 'Begun');
+  await save([{ code: 'A', text: 'Plain steel' }], 1, 'Said more exactly');
+  const { editions } = await editionsOfList(house.app, { kind: 'choices', key: 'grades' });
+  expect(editions.map((edition) => [edition.n, edition.reason, edition.differences.length])).toEqual([
+    [2, 'Said more exactly', 1],
+    [1, 'Begun', 0],
+  ]);
+  expect((await editionsOfList(house.app, { kind: 'lookup', key: 'grades' })).editions).toEqual([]);
 });

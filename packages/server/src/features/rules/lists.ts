@@ -5,9 +5,10 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
+import { toEditions } from './editions.ts';
 import { changingNumbers } from './guard.ts';
 import { listTypes, type TypeRow } from './service.ts';
-import { type EditionKind, insertEdition } from './storeEditions.ts';
+import { type EditionKind, insertEdition, listEditions } from './storeEditions.ts';
 import * as store from './storeLists.ts';
 import { updateFields, usedOptions } from './storeTypes.ts';
 
@@ -78,6 +79,14 @@ const ensureUnused = async (db: Trx, users: readonly TypeRow[], key: string, gon
       ensureAllowed(used.map((option) => refusal('option_in_use', { option })));
     }
 };
+
+/** What became of a list; one that was never changed since the house was laid down has no edition. */
+export const editionsOfList = async (
+  app: App,
+  { kind, key }: { kind: 'choices' | 'lookup'; key: string },
+): Promise<AnswerOf<typeof api.rules.listEditions>> => ({
+  editions: toEditions(await listEditions(app.db, kind === 'choices' ? 'list' : 'lookup', key)),
+});
 
 const keep = (work: Work, kind: EditionKind, key: string, value: unknown, reason: string, by: string) =>
   insertEdition(work.trx, { kind, subjectId: key, value, reason, by, now: work.now });

@@ -19,6 +19,7 @@ export const rulesRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(r.changeType, ({ viewer, params, body }) => types.changeType(app, viewer, params.id, body));
   mount(r.dropPlan, ({ viewer, params, body }) => done(types.dropPlan(app, viewer, params.id, body.reason)));
   mount(r.lists, () => lists.listLists(app));
+  mount(r.listEditions, ({ params }) => lists.editionsOfList(app, params));
   mount(r.saveChoices, ({ viewer, params, body }) => done(lists.saveChoices(app, viewer, params.key, body)));
   mount(r.saveLookup, ({ viewer, params, body }) => done(lists.saveLookup(app, viewer, params.key, body)));
   mount(r.entries, ({ params, query }) => lists.findEntries(app, params.key, query.find));

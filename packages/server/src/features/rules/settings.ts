@@ -7,6 +7,7 @@ import type { Viewer } from '../access/service.ts';
 import { getStored } from '../documents/uploads.ts';
 import { type GroupRule, syncGroups } from '../people/groupRules.ts';
 import { actorOf } from '../session/service.ts';
+import { toEditions } from './editions.ts';
 import { insertEdition, listEditions } from './storeEditions.ts';
 
 type Settings = {
@@ -91,16 +92,9 @@ export const houseSettings = async (app: App): Promise<AnswerOf<typeof api.rules
     stateWords: row.state_words,
     groupRules: row.group_rules.map(({ groupId, unitIds }) => ({ groupId, unitIds: [...unitIds] })),
     rowVersion: row.row_version,
-    editions: kept.map((edition, index) => ({
-      n: edition.n,
-      at: edition.at.toISOString(),
-      by: edition.by_name ?? 'Kanonos',
-      reason: edition.reason,
-      differences: ruleDifferences(
-        comparable((kept[index + 1]?.value ?? edition.value) as Settings),
-        comparable(edition.value as Settings),
-      ),
-    })),
+    editions: toEditions(kept, (earlier, later) =>
+      ruleDifferences(comparable(earlier as Settings), comparable(later as Settings)),
+    ),
   };
 };
 

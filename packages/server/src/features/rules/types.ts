@@ -18,6 +18,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
+import { toEditions } from './editions.ts';
 import { changingNumbers, ensureApart, retiredAfter } from './guard.ts';
 import { getType, listTypes, planCodes, type RuleUser, rulesOfTypes, type TypeRow } from './service.ts';
 import * as editions from './storeEditions.ts';
@@ -72,13 +73,7 @@ export const typeDetail = async (app: App, id: string): Promise<AnswerOf<typeof 
           differences: differencesOf(rule, planned.value as TypeRule),
         }
       : null,
-    editions: kept.map((edition, index) => ({
-      n: edition.n,
-      at: edition.at.toISOString(),
-      by: edition.by_name ?? 'Kanonos',
-      reason: edition.reason,
-      differences: kept[index + 1] ? differencesOf(kept[index + 1]?.value as TypeRule, edition.value as TypeRule) : [],
-    })),
+    editions: toEditions(kept, (before, after) => differencesOf(before as TypeRule, after as TypeRule)),
   };
 };
 

@@ -61,7 +61,7 @@ export const ChoiceEditor = ({ list, all }: { list: ChoiceList; all: readonly Ch
             The third column names what an option stands under: {above.options.map((option) => option.code).join(', ')}.
           </p>
         )}
-        <ListFoot usedBy={list.usedBy} reason={reason} onReason={setReason} act={act} />
+        <ListFoot kind="choices" list={list} reason={reason} onReason={setReason} act={act} />
       </div>
     </form>
   );

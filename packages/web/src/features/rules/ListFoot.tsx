@@ -1,20 +1,28 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { ask } from '../../app/client.ts';
 import { ActButton, TextField } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
+import { Editions } from './Editions.tsx';
 
-/** The end of a list's form: who uses it, why it changes, and the act. */
+/** The end of a list's form: who uses it, why it changes, the act, and what became of it before. */
 export const ListFoot = ({
-  usedBy,
+  kind,
+  list,
   reason,
   onReason,
   act,
 }: {
-  usedBy: readonly string[];
+  kind: 'choices' | 'lookup';
+  list: { key: string; usedBy: readonly string[] };
   reason: string;
   onReason: (reason: string) => void;
   act: { isPending: boolean; error: Error | null };
 }) => (
   <>
-    <p className="col-span-2 text-ink-2">{usedBy.length ? `Used by ${usedBy.join(', ')}.` : 'No type uses it yet.'}</p>
+    <p className="col-span-2 text-ink-2">
+      {list.usedBy.length ? `Used by ${list.usedBy.join(', ')}.` : 'No type uses it yet.'}
+    </p>
     <TextField label="Reason" required value={reason} onChange={(event) => onReason(event.target.value)} />
     <div className="flex items-end">
       <ActButton busy={act.isPending}>Save the list</ActButton>
@@ -22,5 +30,17 @@ export const ListFoot = ({
     <div className="col-span-2 empty:hidden">
       <Refusals error={act.error} />
     </div>
+    {list.key && <EditionsOf kind={kind} id={list.key} />}
   </>
 );
+
+const EditionsOf = ({ kind, id }: { kind: 'choices' | 'lookup'; id: string }) => {
+  const { data } = useQuery(ask(api.rules.listEditions, { params: { kind, key: id } }));
+  if (!data?.editions.length) return null;
+  return (
+    <section className="col-span-2 mt-2">
+      <h2 className="cap mb-1">Editions</h2>
+      <Editions editions={data.editions} />
+    </section>
+  );
+};

@@ -69,7 +69,7 @@ export const LookupEditor = ({ list }: { list: Lookup }) => {
             stay, retired.
           </p>
         </div>
-        <ListFoot usedBy={list.usedBy} reason={reason} onReason={setReason} act={act} />
+        <ListFoot kind="lookup" list={list} reason={reason} onReason={setReason} act={act} />
       </div>
     </form>
   );
