@@ -115,7 +115,7 @@ const playwright = (base, suite) => {
 };
 
 try {
-  ensureTools(['postgres', 'pdftotext', 'chromium']);
+  ensureTools(['postgres', 'pdftotext', 'litmus', 'chromium']);
   ensurePackages();
   mkdirSync(dir, { recursive: true });
   if (only === undefined) {

@@ -12,6 +12,7 @@ export const isRoot = () => process.getuid?.() === 0;
 const NEEDS = {
   postgres: { found: () => postgresBin() !== undefined, packages: ['postgresql'] },
   pdftotext: { found: () => onPath('pdftotext'), packages: ['poppler-utils'] },
+  litmus: { found: () => onPath('litmus') && onPath('cadaver'), packages: ['litmus', 'cadaver'] },
   chromium: { found: () => existsSync('/usr/bin/chromium'), packages: ['chromium'] },
 };
 

@@ -13,6 +13,7 @@ import { intake } from './intake.ts';
 import { lifeEndpoints } from './lifeEndpoints.ts';
 import { numbers } from './numbers.ts';
 import { people } from './people.ts';
+import { programs } from './programs.ts';
 import { reading } from './reading.ts';
 import { rules } from './rules.ts';
 import { session } from './session.ts';
@@ -40,6 +41,7 @@ export * from './numbers.ts';
 export * from './openapi.ts';
 export * from './people.ts';
 export * from './problems.ts';
+export * from './programs.ts';
 export * from './reading.ts';
 export * from './rules.ts';
 export * from './session.ts';
@@ -57,6 +59,7 @@ export const api = {
   comparison,
   tasks,
   reading,
+  programs,
   find,
   evidence,
   numbers,

@@ -361,6 +361,7 @@ export const PROBLEMS = {
   was_in_force: at(409, 'It was in force; what was ever in force is withdrawn, never removed.'),
   checked_out: at(409, (p, zone) => `${p.who} has it checked out since ${when(p.since, zone)}.`),
   checked_out_by_you: at(409, (p, zone) => `You have it checked out since ${when(p.since, zone)}.`),
+  type_not_said: at(422, 'Of which type it is follows neither from its name nor from its folder; say it.'),
   not_checked_out: at(409, 'It is not checked out.'),
   same_content: at(
     409,

@@ -10,6 +10,8 @@ export * from './citations/impact.ts';
 export * from './citations/judgeCitation.ts';
 export * from './comparison/compareTexts.ts';
 export * from './comparison/tokens.ts';
+export * from './desk/ifHeader.ts';
+export * from './desk/names.ts';
 export * from './documents/confidentiality.ts';
 export * from './documents/originals.ts';
 export * from './documents/titles.ts';

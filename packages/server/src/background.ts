@@ -1,6 +1,7 @@
 import { addDays, dayOf } from '@kanonos/core';
 import { citeWaiting } from './features/citations/service.ts';
 import { compareWaiting } from './features/comparison/service.ts';
+import { settleDesk } from './features/dav/deskFiles.ts';
 import { sendReminders } from './features/desk/reminders.ts';
 import { extractText } from './features/documents/text.ts';
 import { tick } from './features/effect/service.ts';
@@ -33,6 +34,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
     await settleGroups(app);
     await citeWaiting(app);
     await compareWaiting(app);
+    await settleDesk(app);
   });
   await app.jobs.work('mail.summaries', async () => {
     await sendReminders(app);

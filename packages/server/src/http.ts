@@ -8,6 +8,7 @@ import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Viewer } from './features/access/service.ts';
+import { createDav } from './features/dav/http.ts';
 import { COOKIE } from './features/session/routes.ts';
 import { viewerOfToken } from './features/session/service.ts';
 import type { App } from './platform/app.ts';
@@ -57,6 +58,8 @@ export const createHttp = (app: App): Express => {
       referrerPolicy: { policy: 'same-origin' },
     }),
   );
+
+  server.use('/dav', ...createDav(app));
 
   const api = express.Router({ mergeParams: true });
   api.use(originCheck(app));

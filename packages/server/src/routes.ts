@@ -9,6 +9,7 @@ import { bulkRoutes } from './features/bulk/routes.ts';
 import { citationsRoutes } from './features/citations/routes.ts';
 import * as comments from './features/comments/service.ts';
 import { comparisonRoutes } from './features/comparison/routes.ts';
+import { davRoutes } from './features/dav/routes.ts';
 import * as desk from './features/desk/service.ts';
 import * as choosing from './features/documents/choosing.ts';
 import { handOut, readingText } from './features/documents/files.ts';
@@ -57,6 +58,7 @@ export const mountAll = (
   importsRoutes(app, mount);
   blueprintsRoutes(app, mount);
   intakeRoutes(app, mount);
+  davRoutes(app, mount);
   templatesRoutes(app, mount);
   citationsRoutes(app, mount);
   comparisonRoutes(app, mount);

@@ -18,6 +18,7 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
   takeOverCheckOut: { inWork: 'manage', inForce: 'manage', body: () => ({ reason: 'x' }) },
   // Who may see and not read finds no version to compare.
   citations: { inWork: 'read work', inForce: 'read' },
+  addressAtDesk: { inWork: 'read work', inForce: 'read' },
   comparedSides: { inWork: 'read work', inForce: 'see' },
   giveUpCheckOut: { inWork: 'author', inForce: 'author', body: () => ({}) },
   restoreVersion: { inWork: 'author', inForce: 'author', body: () => ({}) },

@@ -28,6 +28,7 @@ import { notify } from '../mailing/service.ts';
 import { ensureFacts } from '../rules/facts.ts';
 import { moveOn, routeFactsOf } from '../runs/service.ts';
 import { recordUsage } from '../usage/service.ts';
+import { findDeskCopy, keepUnsaved } from './deskCopies.ts';
 import { apartAsBefore } from './facts.ts';
 
 /** Opens a document for an act, settles what is due, and refuses by the rule of the act. */
@@ -95,10 +96,13 @@ export const checkIn = (
   given: BodyInOf<typeof api.documents.checkIn>,
 ): Promise<{ version: number }> =>
   actOn(app, viewer, ref, async (work) => {
-    const input = api.documents.checkIn.body.parse(given);
+    const wish = api.documents.checkIn.body.parse(given);
     const opened = await prepare(app, work, viewer, ref, 'check in');
     const { document, revision, checkout } = opened;
     if (!checkout) throw refused('not_checked_out');
+    // What was saved at the desk under this check-out is what is given back, where no other file is.
+    const saved = wish.uploadId ? undefined : await findDeskCopy(work.trx, checkout.id);
+    const input = { ...wish, uploadId: wish.uploadId ?? saved?.upload_id ?? null };
     const before = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
     const files = await filesAfter(app, work, viewer, before, input);
     if (input.name && files[0]?.role === 'original')
@@ -187,6 +191,7 @@ export const takeOverCheckout = (app: App, viewer: Viewer, ref: string, reason: 
   actOn(app, viewer, ref, async (work) => {
     const { document, revision, checkout } = await prepare(app, work, viewer, ref, 'take over check-out');
     if (!checkout) throw refused('not_checked_out');
+    const kept = await keepUnsaved(work, { document }, revision, checkout);
     await write.endCheckout(work.trx, checkout.id, work.now, 'taken over');
     await write.insertCheckout(work.trx, {
       id: newId(),
@@ -205,7 +210,7 @@ export const takeOverCheckout = (app: App, viewer: Viewer, ref: string, reason: 
     await notify(app, work, [checkout.person_id], {
       kind: 'check-out taken over',
       subject: `${viewer.name} took over your check-out of ${document.number}`,
-      lead: `${document.number} ${revision.title} was checked out to you. ${viewer.name} has it now and goes on from version ${revision.version_count}. What you have not checked in is on your machine alone.`,
+      lead: `${document.number} ${revision.title} was checked out to you. ${viewer.name} has it now and goes on from version ${revision.version_count}. ${kept ? 'What you had saved at the desk is kept beside its versions.' : 'What you have not checked in is on your machine alone.'}`,
       quote: reason,
       link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open it' },
     });

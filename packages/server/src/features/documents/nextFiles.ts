@@ -3,6 +3,7 @@ import { checkOriginals, type Facts } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { storedName } from './fileNames.ts';
 import { factsInNames } from './files.ts';
 import {
   addVersion,
@@ -14,7 +15,6 @@ import {
   type RevisionRow,
   sameFile,
 } from './service.ts';
-import { storedName } from './storedName.ts';
 import { getStored } from './uploads.ts';
 
 const FILE_KEYS = ['name', 'sha256', 'description', 'language', 'sheet'] as const;

@@ -46,12 +46,12 @@ import { actorOf } from '../session/service.ts';
 import { filledFrom, getTemplate } from '../templates/service.ts';
 import { ensureActive, ensureSharing } from './aboutRules.ts';
 import { mayRegisterType } from './choosing.ts';
+import { storedName } from './fileNames.ts';
 import { factsInNames } from './files.ts';
 import { findParent } from './parents.ts';
 import { placedValues } from './placed.ts';
 import { subjectOf } from './service.ts';
 import * as store from './store.ts';
-import { storedName } from './storedName.ts';
 import { getStored } from './uploads.ts';
 
 /** What a number is made from: codes of type, area and department, the day, and facts. */
@@ -313,6 +313,7 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
     files,
   });
   const arrived = input.arrivalId ? await fileArrival(work, viewer, input.arrivalId, documentId) : undefined;
+  if (input.uploadId) await store.deskFileFiled(trx, { uploadId: input.uploadId, documentId });
   await ensureRequirement(work, documentId, type);
   work.record({
     kind: 'document.registered',

@@ -504,6 +504,13 @@ export const findContent = (db: Db | Trx, sha256: string) =>
   );
 export const insertUpload = (trx: Trx, u: { id: string; sha256: string; name: string; by: string; now: Date }) =>
   rows(trx, 'insert into uploads (id, sha256, name, by_id, at) values (:id, :sha256, :name, :by, :now)', u);
+/** A file that was saved in a folder by a desk program is this document from now on, under the name by which it was saved too. */
+export const deskFileFiled = (trx: Trx, by: { uploadId: string; documentId: string }) =>
+  rows(
+    trx,
+    'update desk_nodes set document_id = :documentId, why = null where upload_id = :uploadId and document_id is null',
+    by,
+  );
 export const findUpload = (db: Db | Trx, by: { id: string; personId: string }) =>
   firstRow<UploadRow>(
     db,

@@ -2,7 +2,15 @@ import { pipeline } from 'node:stream/promises';
 import type { Request, Response } from 'express';
 import type { App } from '../app.ts';
 
-type Sent = { sha256: string; size: number; mediaType: string; name: string; as: 'open' | 'download' };
+type Sent = {
+  sha256: string;
+  size: number;
+  mediaType: string;
+  name: string;
+  as: 'open' | 'download';
+  /** The entity tag, where it is not that of the bytes alone. */
+  etag?: string;
+};
 
 /** What every file is sent with: its kind and name, and that shown alone it can run nothing and reach nothing. */
 const describe = (response: Response, { mediaType, name, as }: Omit<Sent, 'sha256' | 'size'>): void => {
@@ -27,9 +35,10 @@ export const sendContent = async (
   content: Sent,
 ): Promise<void> => {
   describe(response, content);
-  response.setHeader('ETag', `"${content.sha256}"`);
+  const etag = content.etag ?? `"${content.sha256}"`;
+  response.setHeader('ETag', etag);
   response.setHeader('Accept-Ranges', 'bytes');
-  if (request.headers['if-none-match'] === `"${content.sha256}"`) {
+  if (request.headers['if-none-match'] === etag) {
     response.status(304).end();
     return;
   }
@@ -44,6 +53,7 @@ export const sendContent = async (
 /** Sends bytes that were made for this answer alone, whole. */
 export const sendBytes = (response: Response, bytes: Uint8Array, about: Omit<Sent, 'sha256' | 'size'>): void => {
   describe(response, about);
+  if (about.etag) response.setHeader('ETag', about.etag);
   response.setHeader('Content-Length', bytes.byteLength);
   response.end(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
 };

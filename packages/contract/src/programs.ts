@@ -1,0 +1,80 @@
+import { z } from 'zod';
+import { DocumentParam, Id, Instant, text } from './common.ts';
+import { Upload } from './documents.ts';
+import { endpoint } from './endpoint.ts';
+
+const IdParam = z.strictObject({ id: Id });
+
+/** A file that somebody saved in a folder by a desk program and that waits to become a document. */
+export const DeskFile = z.object({
+  id: Id,
+  name: z.string(),
+  folder: z.object({ id: Id, path: z.string() }),
+  size: z.number().int(),
+  changedAt: Instant,
+  why: z.string(),
+});
+export type DeskFile = z.infer<typeof DeskFile>;
+
+/** Desk programs: passwords by which they sign in, and what was saved by them. */
+export const programs = {
+  programPasswords: endpoint({
+    id: 'programPasswords',
+    feature: 'programs',
+    method: 'GET',
+    path: '/api/profile/program-passwords',
+    summary: 'Passwords of my programs, and the address at which they find the documents',
+    answer: z.object({
+      address: z.string(),
+      passwords: z.array(z.object({ id: Id, name: z.string(), madeAt: Instant, usedAt: Instant.nullable() })),
+    }),
+  }),
+  addProgramPassword: endpoint({
+    id: 'addProgramPassword',
+    feature: 'programs',
+    method: 'POST',
+    path: '/api/profile/program-passwords',
+    summary: 'Make a password for one of my programs; it is shown this once',
+    body: z.strictObject({ name: text(80, 1) }),
+    answer: z.object({ password: z.string() }),
+    problems: ['input_invalid'],
+  }),
+  endProgramPassword: endpoint({
+    id: 'endProgramPassword',
+    feature: 'programs',
+    method: 'DELETE',
+    path: '/api/profile/program-passwords/:id',
+    summary: 'End a password of a program',
+    params: IdParam,
+    problems: ['not_found'],
+  }),
+  atDesk: endpoint({
+    id: 'addressAtDesk',
+    feature: 'programs',
+    method: 'GET',
+    path: '/api/documents/:document/at-desk',
+    summary: 'The address of the file in work for desk programs, with the one that opens it there by a press',
+    params: DocumentParam,
+    answer: z.object({ address: z.string(), openers: z.array(z.object({ program: z.string(), address: z.string() })) }),
+    problems: ['not_found', 'original_missing'],
+  }),
+  deskFiles: endpoint({
+    id: 'deskFiles',
+    feature: 'programs',
+    method: 'GET',
+    path: '/api/desk-files',
+    summary: 'Files that I saved in folders by a desk program and that could not become documents by themselves',
+    answer: z.object({ files: z.array(DeskFile) }),
+  }),
+  takeDeskFile: endpoint({
+    id: 'takeDeskFile',
+    feature: 'programs',
+    method: 'POST',
+    path: '/api/desk-files/:id/take',
+    summary: 'One of these files as one that was sent, to register it',
+    params: IdParam,
+    body: z.strictObject({}),
+    answer: Upload,
+    problems: ['not_found'],
+  }),
+};

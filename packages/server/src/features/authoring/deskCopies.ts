@@ -1,0 +1,81 @@
+import type { Work } from '../../platform/app.ts';
+import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { type Opened, subjectOf } from '../documents/service.ts';
+
+/** What was saved at the desk under a check-out and is no version yet. */
+export type DeskCopy = { upload_id: string; at: Date; name: string; sha256: string; size: number; media_type: string };
+
+export const findDeskCopy = (db: Db | Trx, checkoutId: string) =>
+  firstRow<DeskCopy>(
+    db,
+    `select k.upload_id, k.at, u.name, u.sha256, c.size, c.media_type from desk_copies k
+     join uploads u on u.id = k.upload_id join contents c on c.sha256 = u.sha256 where k.checkout_id = :checkoutId`,
+    { checkoutId },
+  );
+
+/** Keeps what was saved last; saved again it takes the place of what was saved before. */
+export const keepDeskCopy = (trx: Trx, copy: { checkoutId: string; uploadId: string; now: Date }) =>
+  rows(
+    trx,
+    `insert into desk_copies (checkout_id, upload_id, at) values (:checkoutId, :uploadId, :now)
+     on conflict (checkout_id) do update set upload_id = excluded.upload_id, at = excluded.at`,
+    copy,
+  );
+
+export type Aside = {
+  id: string;
+  name: string;
+  note: string;
+  at: Date;
+  by_name: string;
+  sha256: string;
+  size: number;
+  media_type: string;
+};
+
+export const listAsides = (db: Db | Trx, revisionId: string) =>
+  rows<Aside>(
+    db,
+    `select a.id, a.name, a.note, a.at, p.name as by_name, a.sha256, c.size, c.media_type from asides a
+     join people p on p.id = a.by_id join contents c on c.sha256 = a.sha256 where a.revision_id = :revisionId order by a.at desc`,
+    { revisionId },
+  );
+
+/** Puts a file beside the versions of a revision: it is kept and seen there, and is never current. */
+export const putAside = async (
+  work: Work,
+  { document }: Pick<Opened, 'document'>,
+  revision: { id: string; label: string },
+  file: { sha256: string; name: string; note: string; byId: string },
+): Promise<void> => {
+  await rows(
+    work.trx,
+    `insert into asides (id, document_id, revision_id, sha256, name, note, by_id, at)
+     values (:id, :documentId, :revisionId, :sha256, :name, :note, :byId, :now)`,
+    { id: newId(), documentId: document.id, revisionId: revision.id, now: work.now, ...file },
+  );
+  work.record({
+    kind: 'version.put-aside',
+    subject: subjectOf(document, revision),
+    payload: { name: file.name, sha256: file.sha256, note: file.note },
+  });
+};
+
+/** What somebody loses by a take-over stays beside the versions, under their name. */
+export const keepUnsaved = async (
+  work: Work,
+  opened: Pick<Opened, 'document'>,
+  revision: { id: string; label: string },
+  checkout: { id: string; person_id: string },
+): Promise<boolean> => {
+  const copy = await findDeskCopy(work.trx, checkout.id);
+  if (!copy) return false;
+  await putAside(work, opened, revision, {
+    sha256: copy.sha256,
+    name: copy.name,
+    note: 'Saved at the desk and not checked in when the check-out was taken over',
+    byId: checkout.person_id,
+  });
+  return true;
+};

@@ -1,0 +1,59 @@
+import type { Readable } from 'node:stream';
+import type { App } from '../../platform/app.ts';
+import { mediaTypeOf } from '../../platform/content/kind.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { officeKind } from '../../platform/office/facts.ts';
+import { Refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { filledFile } from '../documents/files.ts';
+import { keepContent, rememberUpload } from '../documents/uploads.ts';
+import { actorOf } from '../session/service.ts';
+import type { DocumentNode, Node } from './tree.ts';
+
+const UNKNOWN = 'application/octet-stream';
+
+/** Bytes as a program saved them, kept whatever they are: whether they may be filed is asked when they are to be. Nothing where empty. */
+export const keepBytes = async (
+  app: App,
+  viewer: Viewer,
+  name: string,
+  stream: Readable,
+): Promise<{ uploadId: string; sha256: string } | undefined> => {
+  const { sha256, size, head } = await app.content.put(stream, (await app.house()).uploadLimit);
+  if (size === 0) return undefined;
+  const mediaType = await mediaTypeOf(name, head).then(
+    (judged) => judged.mediaType,
+    (error) => {
+      if (error instanceof Refused) return UNKNOWN;
+      throw error;
+    },
+  );
+  const uploadId = newId();
+  await app.act(actorOf(viewer), async (work) => {
+    await keepContent(app, work, { sha256, size, mediaType });
+    await rememberUpload(work, viewer, { id: uploadId, sha256, name });
+  });
+  return { uploadId, sha256 };
+};
+
+const KEPT = 5000;
+const sizes = new Map<string, number>();
+
+/** How many bytes a document's copy has when it is handed out: facts are filled into it, so it is not the size of what is filed. */
+export const sizeHandedOut = async (app: App, viewer: Viewer, { file }: DocumentNode): Promise<number> => {
+  if (!officeKind(file.media_type)) return file.size;
+  const key = `${file.file_id} ${file.document_version} ${file.version}`;
+  const known = sizes.get(key);
+  if (known !== undefined) return known;
+  const size = (await filledFile(app, viewer, file.file_id))?.byteLength ?? file.size;
+  if (sizes.size > KEPT) sizes.clear();
+  sizes.set(key, size);
+  return size;
+};
+
+/** An entity tag of what is there now; a collection has none. */
+export const etagOf = (node: Node): string | undefined => {
+  if (node.kind === 'folder' || (node.kind === 'desk' && node.row.is_folder)) return undefined;
+  if (node.kind === 'desk') return `"${node.row.upload_id ?? `${node.row.id}-empty`}"`;
+  return `"${node.checkout?.upload_id ?? `${node.file.file_id}.${node.file.document_version}.${node.file.version}`}"`;
+};

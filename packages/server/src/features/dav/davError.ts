@@ -1,0 +1,36 @@
+import { sentenceOf, statusOf } from '@kanonos/contract';
+import { Refused } from '../../platform/refused.ts';
+
+/** An answer that is not what was asked for, with its status and a sentence that says why. */
+export class DavError extends Error {
+  readonly status: number;
+  /** A precondition of RFC 4918 16 that says it to programs. */
+  readonly condition: string | undefined;
+  constructor(status: number, message: string, condition?: string) {
+    super(message);
+    this.status = status;
+    this.condition = condition;
+  }
+}
+
+/** Refusals of our rules as WebDAV says them: what somebody else has is locked, what is against a rule forbidden. */
+const STATUSES: Record<string, number> = {
+  checked_out: 423,
+  right_missing: 403,
+  wrong_state: 403,
+  folder_shut: 403,
+  file_too_large: 413,
+  disk_full: 507,
+  not_found: 404,
+};
+
+export const toDavError = (error: unknown, zone?: string): DavError | undefined => {
+  if (error instanceof DavError) return error;
+  if (!(error instanceof Refused)) return undefined;
+  const [first] = error.refusals;
+  const code = first?.code ?? 'internal';
+  const words = error.refusals.map((one) => sentenceOf(one.code, one.params, zone)).join(' ');
+  const status = STATUSES[code] ?? statusOf(code);
+  // Programs know what to do with few statuses; what is otherwise against a rule is forbidden.
+  return new DavError([409, 422].includes(status) ? 403 : status, words);
+};

@@ -1,0 +1,172 @@
+import { open } from 'node:fs/promises';
+import { type AnswerOf, type api, sentenceOf } from '@kanonos/contract';
+import {
+  createRecogniser,
+  dayOf,
+  factsInFolder,
+  isFolderShut,
+  looksTemporary,
+  proposeFiling,
+  readFileName,
+} from '@kanonos/core';
+import type { App, Work } from '../../platform/app.ts';
+import { mediaTypeOf } from '../../platform/content/kind.ts';
+import { rows, type Trx } from '../../platform/db/connect.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { Refused, refused } from '../../platform/refused.ts';
+import { type Viewer, viewerOf } from '../access/service.ts';
+import { mayRegisterType } from '../documents/choosing.ts';
+import { registerIn } from '../documents/registering.ts';
+import { rememberUpload } from '../documents/uploads.ts';
+import { toPlan } from '../filing/service.ts';
+import { getFolder, houseRules, listFolders, listTypes, type TypeRow } from '../rules/service.ts';
+import { actorOf } from '../session/service.ts';
+import * as store from './store.ts';
+
+/** How long a desk file rests after it was written before it becomes a draft. */
+export const REST_MS = 30_000;
+const HEAD_BYTES = 8192;
+
+/**
+ * Judges bytes anew by the name under which they are to be filed: saved under a temporary name they were nothing that is known.
+ * Refused as every file is whose kind is not taken.
+ */
+export const judgeAnew = async (app: App, trx: Trx, content: { sha256: string; name: string }): Promise<void> => {
+  const file = await open(app.content.pathOf(content.sha256));
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
+    const { mediaType } = await mediaTypeOf(content.name, buffer.subarray(0, bytesRead));
+    const changed = await rows(
+      trx,
+      `update contents set media_type = :mediaType, text_state = 'waiting' where sha256 = :sha256 and media_type = 'application/octet-stream' and :mediaType <> media_type returning sha256`,
+      { sha256: content.sha256, mediaType },
+    );
+    if (changed.length > 0) await app.jobs.enqueue(trx, 'text.extract', { sha256: content.sha256 });
+  } finally {
+    await file.close();
+  }
+};
+
+/** A desk file's bytes under its own name as a file that its maker sent, judged by that name. */
+const asSent = async (app: App, work: Work, viewer: Viewer, node: store.DeskNode): Promise<string> => {
+  if (!node.upload_id || !node.sha256) throw refused('file_empty');
+  await judgeAnew(app, work.trx, { sha256: node.sha256, name: node.name });
+  const upload = { id: newId(), sha256: node.sha256, name: node.name };
+  await rememberUpload(work, viewer, upload);
+  await store.writeNode(work.trx, { id: node.id, uploadId: upload.id, now: work.now, writtenAt: null });
+  return upload.id;
+};
+
+/** Of which type a file in a folder is: as its name or its folder says, else as most documents are there; or none. */
+const typeFor = async (
+  app: App,
+  viewer: Viewer,
+  node: store.DeskNode,
+): Promise<{ type: TypeRow | undefined; title: string }> => {
+  const types = (await listTypes(app.db)).filter(
+    (type) => !type.retired && type.numbering_rule && type.scheme.kind !== 'own' && mayRegisterType(viewer, type),
+  );
+  const recognise = createRecogniser(await houseRules(app.db));
+  const folder = await getFolder(app.db, node.folder_id);
+  const name = readFileName(node.name, recognise);
+  const proposal = proposeFiling(
+    { folders: folder.path_names, name, text: '' },
+    {
+      types,
+      folders: [],
+      typeOfNumber: (number) => {
+        const reading = recognise(number);
+        return reading.kind === 'read' ? reading.parts.type : undefined;
+      },
+    },
+  );
+  const typeId =
+    proposal.typeId ??
+    (await store.mostUsedType(app.db, { folderId: node.folder_id, typeIds: types.map((type) => type.id) }))?.type_id;
+  return { type: types.find((type) => type.id === typeId), title: proposal.title || node.name };
+};
+
+/**
+ * Makes a draft of a desk file: its number is taken, its folder's facts hold, what else is mandatory is asked for on the Desk. What
+ * cannot become one stays a desk file and says why. Done once however often it is asked for.
+ */
+export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
+  const node = await store.findNodeById(app.db, nodeId);
+  if (!node || node.document_id || node.is_folder || !node.upload_id || node.parent_id) return;
+  if (looksTemporary(node.name)) return;
+  const { zone } = await app.house();
+  const viewer = await viewerOf(app.db, node.person_id, dayOf(app.clock(), zone));
+  try {
+    const { type, title } = await typeFor(app, viewer, node);
+    const folder = await getFolder(app.db, node.folder_id);
+    if (isFolderShut(folder.state)) throw refused('folder_shut', { folder: folder.name, state: folder.state });
+    if (!type) throw refused('type_not_said');
+    await app.act(actorOf(viewer), async (work) => {
+      await store.lockNode(work.trx, node.id);
+      const now = await store.findNodeById(work.trx, node.id);
+      if (!now || now.document_id) return;
+      const uploadId = await asSent(app, work, viewer, now);
+      const said = factsInFolder(node.folder_id, toPlan(await listFolders(work.trx)));
+      const facts = Object.fromEntries(
+        Object.entries(said).filter(([key]) => type.fields.some((field) => field.key === key)),
+      );
+      // Registering it makes the document answer to the name of the desk file too.
+      await registerIn(app, work, viewer, {
+        typeId: type.id,
+        folderId: node.folder_id,
+        title,
+        facts,
+        uploadId,
+        note: `Saved at the desk as ${now.name}`,
+      });
+    });
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    const why = error.refusals.map((one) => sentenceOf(one.code, one.params, zone)).join(' ');
+    await app.act(actorOf(viewer), ({ trx }) => store.nodeWaits(trx, { id: node.id, why }));
+  }
+};
+
+/** Makes drafts of what has rested, and forgets locks that ran out long ago; run by the clock. */
+export const settleDesk = async (app: App): Promise<number> => {
+  const now = app.clock().getTime();
+  const resting = await store.listResting(app.db, new Date(now - REST_MS));
+  for (const node of resting) await becomeDraft(app, node.id);
+  await store.deleteRunOut(app.db, new Date(now - 24 * 3_600_000));
+  return resting.length;
+};
+
+/** What a person saved in folders and what could not become a document by itself, with the reason. */
+export const deskFiles = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.programs.deskFiles>> => {
+  const folders = new Map((await listFolders(app.db)).map((folder) => [folder.id, folder.path_names.join(' / ')]));
+  return {
+    files: (await store.listWaiting(app.db, viewer.id)).map((node) => ({
+      id: node.id,
+      name: node.name,
+      folder: { id: node.folder_id, path: folders.get(node.folder_id) ?? '' },
+      size: node.size,
+      changedAt: node.changed_at.toISOString(),
+      why: node.why ?? '',
+    })),
+  };
+};
+
+/** One of them as a file that was sent, to register it by hand. */
+export const takeDeskFile = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+): Promise<AnswerOf<typeof api.programs.takeDeskFile>> => {
+  const node = await store.findNodeById(app.db, id);
+  if (!node || node.person_id !== viewer.id || node.document_id) throw refused('not_found');
+  const uploadId = await app.act(actorOf(viewer), (work) => asSent(app, work, viewer, node));
+  const now = await store.findNodeById(app.db, id);
+  return {
+    id: uploadId,
+    name: node.name,
+    size: node.size,
+    mediaType: now?.media_type ?? '',
+    sha256: node.sha256 ?? '',
+    warning: null,
+  };
+};

@@ -1,0 +1,168 @@
+import { hasRight } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import type { Viewer } from '../access/service.ts';
+import { actorOf } from '../session/service.ts';
+import { etagOf, sizeHandedOut } from './content.ts';
+import { DavError } from './davError.ts';
+import { discover, ensureUnlocked, locksOver, supportedLocks } from './locks.ts';
+import * as store from './store.ts';
+import { ensureMayPut, isCollection, type Node, type Place, subjectOf, type Tree } from './tree.ts';
+import { below, DAV, multistatus, type Property, parseBody, propertyOf, response } from './xml.ts';
+
+/** What a PROPFIND asks for: all, only their names, or these (RFC 4918 9.1). */
+export type Asked = 'all' | 'names' | readonly Property[];
+
+export const readAsked = (text: string): Asked => {
+  if (text.trim() === '') return 'all';
+  const root = parseBody(text);
+  if (root.localName !== 'propfind' || root.namespaceURI !== DAV)
+    throw new DavError(400, 'The body of PROPFIND is a propfind.');
+  if (below(root, 'propname').length > 0) return 'names';
+  if (below(root, 'allprop').length > 0) return 'all';
+  const [prop] = below(root, 'prop');
+  if (!prop) throw new DavError(400, 'PROPFIND asks for allprop, propname or prop.');
+  return below(prop).map((one) => ({ namespace: one.namespaceURI ?? '', name: one.localName }));
+};
+
+const dav = (name: string, value: string): Property => ({ namespace: DAV, name, value });
+const text = (value: string) => value.replace(/[&<>]/g, (sign) => `&#${sign.charCodeAt(0)};`);
+
+/** When what is there was made and last changed. */
+const timesOf = (node: Node): [Date, Date] | undefined => {
+  if (node.kind === 'desk') return [node.row.made_at, node.row.changed_at];
+  if (node.kind === 'document') return [node.file.revision_at, node.checkout?.saved_at ?? node.file.version_at];
+  return undefined;
+};
+
+/** The properties that the server keeps itself (RFC 4918 15). */
+const liveOf = async (
+  app: App,
+  viewer: Viewer,
+  { node, name, href }: Listed,
+  locks: readonly store.LockRow[],
+): Promise<Property[]> => {
+  const properties = [
+    dav('displayname', text(name)),
+    dav('resourcetype', isCollection(node) ? '<D:collection/>' : ''),
+    dav('supportedlock', supportedLocks(node)),
+    dav('lockdiscovery', discover(locks, href, app.clock())),
+  ];
+  const times = timesOf(node);
+  if (times)
+    properties.push(dav('creationdate', times[0].toISOString()), dav('getlastmodified', times[1].toUTCString()));
+  const etag = etagOf(node);
+  if (etag) properties.push(dav('getetag', text(etag)));
+  if (isCollection(node)) return properties;
+  const mine = node.kind === 'document' && node.checkout?.person_id === viewer.id ? node.checkout : undefined;
+  const size =
+    node.kind === 'desk'
+      ? node.row.size
+      : (mine?.size ?? (node.kind === 'document' ? await sizeHandedOut(app, viewer, node) : 0));
+  const mediaType = node.kind === 'desk' ? node.row.media_type : node.kind === 'document' ? node.file.media_type : null;
+  properties.push(
+    dav('getcontentlength', String(size)),
+    dav('getcontenttype', text(mediaType ?? 'application/octet-stream')),
+  );
+  return properties;
+};
+
+type Listed = { node: Node; name: string; href: string };
+
+const hrefOf = (base: string, path: readonly string[], node: Node) =>
+  `${base}/${path.map(encodeURIComponent).join('/')}${isCollection(node) && path.length > 0 ? '/' : ''}`;
+
+/** Answers a PROPFIND: the place itself and, one step deep, what stands in it. */
+export const propfind = async (
+  app: App,
+  viewer: Viewer,
+  tree: Tree,
+  place: Place,
+  { asked, deep, base }: { asked: Asked; deep: boolean; base: string },
+): Promise<string> => {
+  if (!place.node) throw new DavError(404, 'Nothing is there.');
+  const listed: Listed[] = [
+    { node: place.node, name: place.path.at(-1) ?? '', href: hrefOf(base, place.path, place.node) },
+    ...(deep ? await tree.children(place.node) : []).map((one) => ({
+      ...one,
+      href: hrefOf(base, [...place.path, one.name], one.node),
+    })),
+  ];
+  const subjects = listed.map((one) => subjectOf(one.node));
+  const dead = await store.listProperties(app.db, { personId: viewer.id, subjects });
+  const over = await locksOver(app, place);
+  const own = await store.listLocks(app.db, { subjects, now: app.clock() });
+  const answers: string[] = [];
+  for (const [i, one] of listed.entries()) {
+    const subject = subjects[i];
+    const locks =
+      i === 0 ? over : [...over.filter((lock) => lock.deep), ...own.filter((lock) => lock.subject === subject)];
+    const live = await liveOf(app, viewer, one, [...new Map(locks.map((lock) => [lock.token, lock])).values()]);
+    const all = [...live, ...dead.filter((row) => row.subject === subject)];
+    if (asked === 'all') answers.push(response(one.href, new Map([[200, all]])));
+    else if (asked === 'names')
+      answers.push(response(one.href, new Map([[200, all.map(({ namespace, name }) => ({ namespace, name }))]])));
+    else {
+      const found = (wanted: Property) =>
+        all.find((property) => property.namespace === wanted.namespace && property.name === wanted.name);
+      answers.push(
+        response(
+          one.href,
+          new Map([
+            [200, asked.flatMap((wanted) => found(wanted) ?? [])],
+            [404, asked.filter((wanted) => !found(wanted))],
+          ]),
+        ),
+      );
+    }
+  }
+  return multistatus(answers);
+};
+
+type Change = { property: Property; remove: boolean };
+
+const readChanges = (body: string): Change[] => {
+  const root = parseBody(body);
+  if (root.localName !== 'propertyupdate' || root.namespaceURI !== DAV)
+    throw new DavError(400, 'The body of PROPPATCH is a propertyupdate.');
+  return below(root).flatMap((one) => {
+    const remove = one.localName === 'remove';
+    if (one.namespaceURI !== DAV || (!remove && one.localName !== 'set')) return [];
+    return below(one, 'prop').flatMap((prop) => below(prop).map((child) => ({ property: propertyOf(child), remove })));
+  });
+};
+
+/** Sets and removes what a program wants to remember of a place, all or nothing; what the server keeps itself stays. */
+export const proppatch = async (
+  app: App,
+  viewer: Viewer,
+  place: Place,
+  { body, base, tokens }: { body: string; base: string; tokens: ReadonlySet<string> },
+): Promise<string> => {
+  const { node } = place;
+  if (!node) throw new DavError(404, 'Nothing is there.');
+  const changes = readChanges(body);
+  await ensureUnlocked(app, place, tokens);
+  if (node.kind === 'desk') ensureMayPut(place);
+  if (node.kind === 'document' && !hasRight(node.rights, 'read')) throw new DavError(403, 'You may only see it.');
+  const href = hrefOf(base, place.path, node);
+  const bare = ({ property: { namespace, name } }: Change) => ({ namespace, name });
+  const protectedOnes = changes.filter(({ property }) => property.namespace === DAV);
+  if (protectedOnes.length > 0)
+    return multistatus([
+      response(
+        href,
+        new Map([
+          [403, protectedOnes.map(bare)],
+          [424, changes.filter((change) => !protectedOnes.includes(change)).map(bare)],
+        ]),
+      ),
+    ]);
+  await app.act(actorOf(viewer), async ({ trx }) => {
+    for (const { property, remove } of changes) {
+      const key = { personId: viewer.id, subject: subjectOf(node), namespace: property.namespace, name: property.name };
+      if (remove) await store.removeProperty(trx, key);
+      else await store.setProperty(trx, { ...key, value: property.value ?? '' });
+    }
+  });
+  return multistatus([response(href, new Map([[200, changes.map(bare)]]))]);
+};

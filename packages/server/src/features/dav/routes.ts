@@ -1,0 +1,17 @@
+import { api } from '@kanonos/contract';
+import type { App } from '../../platform/app.ts';
+import { done, type Mount } from '../../platform/http/mount.ts';
+import type { Viewer } from '../access/service.ts';
+import { addressAtDesk } from './address.ts';
+import { deskFiles, takeDeskFile } from './deskFiles.ts';
+import { endProgramPassword, makeProgramPassword, programPasswords } from './passwords.ts';
+
+export const davRoutes = (app: App, mount: Mount<Viewer>): void => {
+  const { programs: p } = api;
+  mount(p.programPasswords, ({ viewer }) => programPasswords(app, viewer));
+  mount(p.addProgramPassword, ({ viewer, body }) => makeProgramPassword(app, viewer, body.name));
+  mount(p.endProgramPassword, ({ viewer, params }) => done(endProgramPassword(app, viewer, params.id)));
+  mount(p.atDesk, ({ viewer, params }) => addressAtDesk(app, viewer, params.document));
+  mount(p.deskFiles, ({ viewer }) => deskFiles(app, viewer));
+  mount(p.takeDeskFile, ({ viewer, params }) => takeDeskFile(app, viewer, params.id));
+};

@@ -1,0 +1,218 @@
+import {
+  dayOf,
+  extensionOf,
+  hasRight,
+  isFolderShut,
+  isReleased,
+  makeFileName,
+  namesApart,
+  type Right,
+} from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { listScope, rightsOnFolders, rightsOnMany, type Viewer } from '../access/service.ts';
+import { storedName } from '../documents/fileNames.ts';
+import { factsInNames, rightToRead } from '../documents/files.ts';
+import { type FolderRow, listFolders, listTypes } from '../rules/service.ts';
+import { DavError } from './davError.ts';
+import * as store from './store.ts';
+
+/** A document's file as it stands in a folder. */
+export type DocumentNode = {
+  kind: 'document';
+  file: store.ListedFile;
+  name: string;
+  rights: ReadonlySet<Right>;
+  /** Moved away by a program of this viewer's that is about to put something in its place. */
+  away: boolean;
+  checkout: store.Checkout | undefined;
+};
+export type FolderNode = { kind: 'folder'; folder: FolderRow | null; rights: ReadonlySet<Right> };
+export type DeskNode = { kind: 'desk'; row: store.DeskNode };
+export type Node = FolderNode | DocumentNode | DeskNode;
+
+/** Where an address leads: what is there, if anything, and in what it stands. */
+export type Place = {
+  path: readonly string[];
+  node: Node | undefined;
+  parent: Node | undefined;
+  above: readonly Node[];
+};
+
+/** One request's look at the tree: folders and rights are read once. */
+export type Tree = {
+  find: (path: readonly string[]) => Promise<Place>;
+  children: (node: Node) => Promise<{ name: string; node: Node }[]>;
+};
+
+export const isCollection = (node: Node): boolean =>
+  node.kind === 'folder' || (node.kind === 'desk' && node.row.is_folder);
+
+/** By what locks and properties are kept. */
+export const subjectOf = (node: Node): string =>
+  node.kind === 'document'
+    ? `document:${node.file.document_id}:${node.file.revision_id}:${node.file.sort}`
+    : node.kind === 'desk'
+      ? `desk:${node.row.id}`
+      : `folder:${node.folder?.id ?? 'root'}`;
+
+/** How long a document that a program moved away stays away when nothing takes its place. */
+const AWAY_MS = 60_000;
+
+/** The names of files as the rules make them, told apart where they are equal. */
+const namedFiles = (files: readonly store.ListedFile[], types: Map<string, { naming_rule: string }>, zone: string) =>
+  namesApart(
+    files.map((file) => {
+      const rule = types.get(file.type_id)?.naming_rule ?? '';
+      const about = {
+        number: file.number,
+        revision: file.label,
+        title: file.title,
+        version: String(file.version),
+        date: dayOf(file.revision_at, zone),
+        fields: factsInNames({ ...file.document_facts, ...file.facts }),
+      };
+      const name =
+        file.sort === 0
+          ? makeFileName({ ...about, extension: extensionOf(file.name) }, rule)
+          : storedName(file.name, file.sort, { ...about, rule });
+      return { name, number: file.number, label: file.label };
+    }),
+  );
+
+export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
+  const folders = await listFolders(app.db);
+  const rights = await rightsOnFolders(app.db, viewer);
+  const { zone } = await app.house();
+  const types = new Map((await listTypes(app.db)).map((type) => [type.id, type]));
+  const scope = await listScope(app.db, viewer, dayOf(app.clock(), zone));
+  const withOwn = new Set(
+    await store.foldersOfOwn(app.db, {
+      personId: viewer.id,
+      documentIds: [...scope.workDocuments, ...scope.seeDocuments],
+    }),
+  );
+  // A folder is there when it, a document in it or something below it may be seen, so that the way to it is there.
+  const shown = new Set(
+    folders
+      .filter((folder) => rights.get(folder.id)?.has('see') || withOwn.has(folder.id))
+      .flatMap((folder) => folder.path),
+  );
+  const none: ReadonlySet<Right> = new Set();
+  const folderNode = (folder: FolderRow | null): FolderNode => ({
+    kind: 'folder',
+    folder,
+    rights: folder ? (rights.get(folder.id) ?? none) : none,
+  });
+  const away = new Set(
+    (await store.listAway(app.db, { personId: viewer.id, since: new Date(app.clock().getTime() - AWAY_MS) })).map(
+      (row) => row.document_id,
+    ),
+  );
+  const foldersIn = (parent: FolderRow | null) =>
+    folders.filter((folder) => folder.parent_id === (parent?.id ?? null) && shown.has(folder.id));
+
+  const documentNodes = async (files: store.ListedFile[]): Promise<DocumentNode[]> => {
+    const given = await rightsOnMany(
+      app.db,
+      viewer,
+      files.map((file) => ({
+        id: file.document_id,
+        folderId: file.folder_id,
+        ownerId: file.owner_id,
+        confidentiality: file.confidentiality,
+      })),
+    );
+    const names = namedFiles(files, types, zone);
+    const out = new Map(
+      (await store.listCheckouts(app.db, [...new Set(files.map((file) => file.document_id))])).map((row) => [
+        row.document_id,
+        row,
+      ]),
+    );
+    return files.flatMap((file, i) => {
+      const own = given.get(file.document_id) ?? none;
+      if (!hasRight(own, rightToRead(file.state))) return [];
+      const checkout = out.get(file.document_id);
+      return [
+        {
+          kind: 'document',
+          file,
+          name: names[i] ?? file.name,
+          rights: own,
+          away: away.has(file.document_id),
+          checkout: checkout?.revision_id === file.revision_id ? checkout : undefined,
+        },
+      ];
+    });
+  };
+
+  const deskPlace = (node: Node) =>
+    node.kind === 'desk'
+      ? { personId: viewer.id, folderId: node.row.folder_id, parentId: node.row.id }
+      : { personId: viewer.id, folderId: (node as FolderNode).folder?.id ?? '', parentId: null };
+
+  const children: Tree['children'] = async (node) => {
+    if (!isCollection(node)) return [];
+    if (node.kind === 'folder' && node.folder === null)
+      return foldersIn(null).map((folder) => ({ name: folder.name, node: folderNode(folder) }));
+    const desk = (await store.listNodes(app.db, deskPlace(node))).map((row) => ({
+      name: row.name,
+      node: { kind: 'desk', row } as const,
+    }));
+    if (node.kind !== 'folder' || !node.folder) return desk;
+    const documents = (await documentNodes(await store.listInFolder(app.db, node.folder.id))).filter(
+      (one) => !one.away,
+    );
+    return [
+      ...foldersIn(node.folder).map((folder) => ({ name: folder.name, node: folderNode(folder) })),
+      ...documents.map((one) => ({ name: one.name, node: one })),
+      ...desk,
+    ];
+  };
+
+  const child = async (parent: Node, name: string): Promise<Node | undefined> => {
+    if (!isCollection(parent)) return undefined;
+    if (parent.kind === 'folder') {
+      const folder = foldersIn(parent.folder).find((one) => one.name === name);
+      if (folder) return folderNode(folder);
+      if (!parent.folder) return undefined;
+      const found = (await documentNodes(await store.listInFolder(app.db, parent.folder.id))).find(
+        (one) => one.name === name,
+      );
+      if (found) return found;
+    }
+    const row = await store.findNode(app.db, { ...deskPlace(parent), name });
+    if (!row) return undefined;
+    if (!row.document_id) return { kind: 'desk', row };
+    // What became a document keeps answering to its maker under the name by which it was saved.
+    const files = await documentNodes(await store.listOfDocument(app.db, row.document_id));
+    return files.findLast((one) => !isReleased(one.file.state)) ?? files.at(-1);
+  };
+
+  const find: Tree['find'] = async (path) => {
+    let node: Node | undefined = folderNode(null);
+    const above: Node[] = [];
+    for (const [depth, name] of path.entries()) {
+      if (!node) break;
+      above.push(node);
+      node = await child(node, name);
+      // What is missing halfway leaves nothing for the rest to stand in.
+      if (!node && depth < path.length - 1) return { path, node, parent: undefined, above };
+    }
+    return { path, node, parent: above.at(-1), above };
+  };
+  return { find, children };
+};
+
+/** Where something new may be put: a folder in which this person registers, or a desk folder of theirs. */
+export const ensureMayPut = (place: Place): { folderId: string; parentId: string | null } => {
+  const { parent } = place;
+  if (!parent) throw new DavError(409, 'The folder in which it would stand is not there.');
+  if (!isCollection(parent)) throw new DavError(409, 'It would stand in a file, and not in a folder.');
+  if (parent.kind === 'desk') return { folderId: parent.row.folder_id, parentId: parent.row.id };
+  const { folder, rights } = parent as FolderNode;
+  if (!folder) throw new DavError(403, 'Nothing is kept beside the areas of the filing plan; choose a folder in one.');
+  if (!hasRight(rights, 'author')) throw new DavError(403, 'You do not register in this folder.');
+  if (isFolderShut(folder.state)) throw new DavError(403, `The folder ${folder.name} is ${folder.state}.`);
+  return { folderId: folder.id, parentId: null };
+};

@@ -1,0 +1,88 @@
+// breaking: no — editing at the desk: passwords of programs, private desk files, locks, desk copies, versions kept aside.
+import type { Knex } from 'knex';
+
+export const up = async (knex: Knex): Promise<void> => {
+  await knex.raw(`
+    create table program_passwords (
+      id uuid primary key,
+      person_id uuid not null references people,
+      name text not null,
+      token_hash text not null unique,
+      made_at timestamptz not null,
+      used_at timestamptz
+    );
+    create index program_passwords_of on program_passwords (person_id);
+
+    -- What a person keeps in a folder by a desk program and that is no document: files, and folders of such files.
+    create table desk_nodes (
+      id uuid primary key,
+      person_id uuid not null references people,
+      folder_id uuid not null references folders,
+      parent_id uuid references desk_nodes on delete cascade,
+      name text not null,
+      is_folder boolean not null,
+      upload_id uuid references uploads,
+      made_at timestamptz not null,
+      changed_at timestamptz not null,
+      -- When it was last written with something in it: what rests for half a minute becomes a draft.
+      written_at timestamptz,
+      document_id uuid references documents,
+      why text,
+      check (is_folder = (upload_id is null) or not is_folder)
+    );
+    create unique index desk_node_name on desk_nodes (person_id, folder_id, coalesce(parent_id, folder_id), name);
+    create index desk_nodes_below on desk_nodes (parent_id);
+    create index desk_nodes_resting on desk_nodes (written_at) where document_id is null and written_at is not null;
+
+    create table desk_properties (
+      person_id uuid not null references people,
+      subject text not null,
+      namespace text not null,
+      name text not null,
+      value text not null,
+      primary key (person_id, subject, namespace, name)
+    );
+
+    create table desk_locks (
+      token text primary key,
+      person_id uuid not null references people,
+      subject text not null,
+      shared boolean not null,
+      deep boolean not null,
+      owner text not null,
+      seconds int not null,
+      until timestamptz not null,
+      -- The check-out that this lock made, which its end gives back.
+      checkout_id uuid references checkouts
+    );
+    create index desk_locks_on on desk_locks (subject);
+
+    -- What was saved at the desk under a check-out and is no version yet.
+    create table desk_copies (
+      checkout_id uuid primary key references checkouts,
+      upload_id uuid not null references uploads,
+      at timestamptz not null
+    );
+
+    -- A document that a program has just moved or deleted so as to put its saved file in its place.
+    create table desk_away (
+      person_id uuid not null references people,
+      document_id uuid not null references documents,
+      at timestamptz not null,
+      primary key (person_id, document_id)
+    );
+
+    -- Files kept beside the versions of a revision: never current, nothing signed.
+    create table asides (
+      id uuid primary key,
+      document_id uuid not null references documents,
+      revision_id uuid not null references revisions,
+      sha256 text not null references contents,
+      name text not null,
+      note text not null,
+      by_id uuid not null references people,
+      at timestamptz not null
+    );
+    create index asides_of on asides (revision_id);
+  `);
+};

@@ -1,0 +1,362 @@
+import { execFile } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { checkIn, checkOut, takeOverCheckout } from '../features/authoring/service.ts';
+import { addressAtDesk } from '../features/dav/address.ts';
+import { deskFiles, settleDesk, takeDeskFile } from '../features/dav/deskFiles.ts';
+import { endProgramPassword, makeProgramPassword, programPasswords } from '../features/dav/passwords.ts';
+import { rows } from '../platform/db/connect.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
+
+const run = promisify(execFile);
+let house: TestHouse;
+let base: string;
+const passwords: Record<string, string> = {};
+beforeAll(async () => {
+  house = await openHouse();
+  base = `${await house.listen()}/dav`;
+  for (const name of ['author', 'author2', 'reader'])
+    passwords[name] = (await makeProgramPassword(house.app, await house.as(name), 'Test')).password;
+});
+afterAll(() => house.close());
+
+const signInName = async (name: string) => (await house.as(name)).signInName;
+type Sent = { body?: string | Uint8Array; headers?: Record<string, string> };
+/** Sends a request as a desk program does. */
+const send = async (person: string, method: string, path: string, { body, headers }: Sent = {}) => {
+  const authorization = `Basic ${Buffer.from(`${await signInName(person)}:${passwords[person]}`).toString('base64')}`;
+  const response = await fetch(`${base}${path.split('/').map(encodeURIComponent).join('/')}`, {
+    method,
+    headers: { authorization, ...headers },
+    ...(body === undefined ? {} : { body: body as BodyInit }),
+  });
+  return { status: response.status, text: await response.text(), headers: response.headers };
+};
+const LOCK = `<?xml version="1.0"?><D:lockinfo xmlns:D="DAV:"><D:lockscope><D:exclusive/></D:lockscope><D:locktype><D:write/></D:locktype></D:lockinfo>`;
+const lock = async (person: string, path: string) => {
+  const answer = await send(person, 'LOCK', path, { body: LOCK, headers: { timeout: 'Second-300', depth: '0' } });
+  return { status: answer.status, text: answer.text, token: answer.headers.get('lock-token') ?? '' };
+};
+const within = (token: string) => ({ if: `(${token})` });
+const nameOf = (number: string, title = 'Slip force') => `${number}_A_${title.replaceAll(' ', '-')}.md`;
+const made = async (title = 'Slip force') => {
+  const { number } = await house.register('author', { title, text: 'first words' });
+  return { number, path: `/Area one/${nameOf(number, title)}` };
+};
+const versions = async (number: string) =>
+  rows<{ n: number; note: string }>(
+    house.app.db,
+    'select v.n, v.note from versions v join revisions r on r.id = v.revision_id join documents d on d.id = r.document_id where d.number = :number order by v.n',
+    { number },
+  );
+const isOut = async (number: string) => (await house.page('author', number)).checkout !== null;
+/** As when half a minute has passed. */
+const rest = async () => {
+  house.clock.now = new Date(house.clock.now.getTime() + 31_000);
+  await settleDesk(house.app);
+};
+
+describe('signing in', () => {
+  test('takes a program’s password alone, and no more once that is ended', async () => {
+    expect((await fetch(`${base}/`, { method: 'PROPFIND', headers: { depth: '0' } })).status).toBe(401);
+    const viewer = await house.as('reader');
+    const { password } = await makeProgramPassword(house.app, viewer, 'Other program');
+    const ask = async (secret: string) =>
+      (
+        await fetch(`${base}/`, {
+          method: 'PROPFIND',
+          headers: {
+            depth: '0',
+            authorization: `Basic ${Buffer.from(`${viewer.signInName}:${secret}`).toString('base64')}`,
+          },
+        })
+      ).status;
+    expect(await ask(password)).toBe(207);
+    expect(await ask('correct horse battery')).toBe(401);
+    const kept = (await programPasswords(house.app, viewer)).passwords.find((one) => one.name === 'Other program');
+    expect(kept?.usedAt).not.toBeNull();
+    await endProgramPassword(house.app, viewer, kept?.id ?? '');
+    expect(await ask(password)).toBe(401);
+  });
+});
+
+describe('the filing plan', () => {
+  test('stands there as folders, with documents by rule-made names, as far as rights go', async () => {
+    const { number, path } = await made();
+    const listed = await send('author', 'PROPFIND', '/Area one', { headers: { depth: '1' } });
+    expect(listed.status).toBe(207);
+    expect(listed.text).toContain(`/dav/Area%20one/${nameOf(number)}`);
+    expect((await send('author', 'GET', path)).text).toBe('first words');
+    // A draft is nothing that a reader sees.
+    expect((await send('reader', 'PROPFIND', '/Area one', { headers: { depth: '1' } })).text).not.toContain(number);
+    expect((await send('reader', 'GET', path)).status).toBe(404);
+  });
+
+  test('what is in force is read-only', async () => {
+    const { number, path } = await made();
+    await house.toInForce(number);
+    expect((await send('reader', 'GET', path)).text).toBe('first words');
+    expect((await lock('author', path)).status).toBe(403);
+    expect((await send('author', 'PUT', path, { body: 'x' })).status).toBe(403);
+    expect((await send('author', 'DELETE', path)).status).toBe(403);
+    expect((await send('author', 'MOVE', path, { headers: { destination: `${base}/Area%20two/x.md` } })).status).toBe(
+      403,
+    );
+  });
+
+  test('equal names are told apart by their numbers', async () => {
+    await rows(house.app.db, `update types set naming_rule = '{title}.{ext}' where code = 'TWO'`);
+    const numbers = [];
+    for (let i = 0; i < 2; i++)
+      numbers.push((await house.register('author', { type: 'TWO', title: 'Same', folder: '2' })).number);
+    const { text } = await send('author', 'PROPFIND', '/Area two', { headers: { depth: '1' } });
+    for (const number of numbers) expect(text).toContain(`Same%20${number}.md`);
+  });
+});
+
+describe('a lock', () => {
+  test('is a check-out, and what is saved becomes one version when it ends', async () => {
+    const { number, path } = await made();
+    const { token, status } = await lock('author', path);
+    expect(status).toBe(200);
+    expect(await isOut(number)).toBe(true);
+    const other = await lock('author2', path);
+    expect([other.status, other.text.includes((await house.as('author')).name)]).toEqual([423, true]);
+    expect((await send('author2', 'PUT', path, { body: 'mine' })).status).toBe(423);
+    expect((await send('author', 'PUT', path, { body: 'no token' })).status).toBe(423);
+    for (const words of ['second words', 'third words'])
+      expect((await send('author', 'PUT', path, { body: words, headers: within(token) })).status).toBe(204);
+    // Others read what is filed until it is given back.
+    expect((await send('author', 'GET', path)).text).toBe('third words');
+    expect((await send('author2', 'GET', path)).text).toBe('first words');
+    expect((await send('author', 'UNLOCK', path, { headers: { 'lock-token': token } })).status).toBe(204);
+    expect(await versions(number)).toEqual([
+      { n: 1, note: expect.anything() },
+      { n: 2, note: 'Saved at the desk' },
+    ]);
+    expect(await isOut(number)).toBe(false);
+    expect((await send('author2', 'GET', path)).text).toBe('third words');
+  });
+
+  test('ends without a trace when nothing was saved, or the same', async () => {
+    const { number, path } = await made();
+    for (const body of [undefined, 'first words']) {
+      const { token } = await lock('author', path);
+      if (body) await send('author', 'PUT', path, { body, headers: within(token) });
+      expect((await send('author', 'UNLOCK', path, { headers: { 'lock-token': token } })).status).toBe(204);
+    }
+    expect(await versions(number)).toHaveLength(1);
+    expect(await isOut(number)).toBe(false);
+  });
+
+  test('that runs out keeps the check-out and what was saved, until its owner checks in on the page', async () => {
+    const { number, path } = await made();
+    const { token } = await lock('author', path);
+    await send('author', 'PUT', path, { body: 'saved before the program broke', headers: within(token) });
+    house.clock.now = new Date(house.clock.now.getTime() + 3_600_000);
+    expect(await isOut(number)).toBe(true);
+    expect((await send('author2', 'PUT', path, { body: 'x' })).status).toBe(423);
+    expect((await send('author', 'GET', path)).text).toBe('saved before the program broke');
+    await checkIn(house.app, await house.as('author'), number, { uploadId: null, note: 'Given back on the page' });
+    expect((await send('author2', 'GET', path)).text).toBe('saved before the program broke');
+    expect(await versions(number)).toHaveLength(2);
+  });
+
+  test('of somebody whose check-out is taken over leaves what was saved beside the versions', async () => {
+    const { number, path } = await made();
+    const { token } = await lock('author', path);
+    await send('author', 'PUT', path, { body: 'lost words', headers: within(token) });
+    await takeOverCheckout(house.app, await house.as('admin'), number, 'Away').catch(async () =>
+      takeOverCheckout(house.app, await house.as('controller'), number, 'Away'),
+    );
+    const kept = await rows<{ note: string; sha256: string }>(
+      house.app.db,
+      'select a.note, a.sha256 from asides a join documents d on d.id = a.document_id where d.number = :number',
+      { number },
+    );
+    expect(kept).toHaveLength(1);
+    expect(readFileSync(house.app.content.pathOf(kept[0]?.sha256 ?? ''), 'utf8')).toBe('lost words');
+    expect(await versions(number)).toHaveLength(1);
+  });
+
+  test('under a check-out of the page is its own, and gives it back with what was saved', async () => {
+    const { number, path } = await made();
+    await checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+    const { token } = await lock('author', path);
+    await send('author', 'UNLOCK', path, { headers: { 'lock-token': token } });
+    expect(await isOut(number)).toBe(true);
+    expect((await send('author', 'PUT', path, { body: 'without a lock' })).status).toBe(204);
+    expect(await versions(number)).toHaveLength(1);
+    const again = await lock('author', path);
+    await send('author', 'UNLOCK', path, { headers: { 'lock-token': again.token } });
+    expect(await versions(number)).toHaveLength(2);
+    expect(await isOut(number)).toBe(false);
+  });
+});
+
+test('saving without a lock is check-out, version and check-in in one', async () => {
+  const { number, path } = await made();
+  expect((await send('author', 'PUT', path, { body: '' })).status).toBe(204);
+  expect((await send('author', 'PUT', path, { body: 'at once' })).status).toBe(204);
+  expect((await versions(number)).map((version) => version.n)).toEqual([1, 2]);
+  expect(await isOut(number)).toBe(false);
+  expect((await send('reader', 'PUT', path, { body: 'x' })).status).toBe(403);
+});
+
+test('saving by a temporary file and renaming makes one version, and no temporary file a document', async () => {
+  const { number, path } = await made();
+  const folder = path.slice(0, path.lastIndexOf('/'));
+  const to = (name: string) => ({
+    destination: `${base}${`${folder}/${name}`.split('/').map(encodeURIComponent).join('/')}`,
+  });
+  const { token } = await lock('author', path);
+  await send('author', 'PUT', `${folder}/~WRD0001.tmp`, { body: 'renamed words' });
+  expect((await send('author', 'MOVE', path, { headers: { ...to('~WRL0002.tmp'), ...within(token) } })).status).toBe(
+    201,
+  );
+  expect((await send('author', 'GET', path)).status).toBe(404);
+  const place = await send('author', 'MOVE', `${folder}/~WRD0001.tmp`, {
+    headers: {
+      ...to(path.split('/').at(-1) ?? ''),
+      if: `<${to(path.split('/').at(-1) ?? '').destination}> (${token})`,
+      overwrite: 'F',
+    },
+  });
+  expect(place.status).toBe(204);
+  await send('author', 'DELETE', `${folder}/~WRL0002.tmp`);
+  await send('author', 'UNLOCK', path, { headers: { 'lock-token': token } });
+  expect(await versions(number)).toHaveLength(2);
+  expect((await send('author2', 'GET', path)).text).toBe('renamed words');
+  await rest();
+  expect((await send('author', 'PROPFIND', folder, { headers: { depth: '1' } })).text).not.toMatch(/WR[DL]/);
+});
+
+describe('a name that is not known in a folder', () => {
+  test('is its maker’s private file, and a draft half a minute after it was written last', async () => {
+    const path = '/Area one/Notes on the drive.md';
+    expect((await send('author', 'PUT', path, { body: '' })).status).toBe(201);
+    expect((await send('author', 'PUT', path, { body: 'what was seen' })).status).toBe(204);
+    expect((await send('author2', 'GET', path)).status).toBe(404);
+    await settleDesk(house.app);
+    expect((await send('author', 'PROPFIND', path, { headers: { depth: '0' } })).text).toContain('Notes%20on');
+    await rest();
+    const [draft] = await rows<{ number: string; title: string }>(
+      house.app.db,
+      `select d.number, r.title from documents d join revisions r on r.document_id = d.id where r.title = 'Notes on the drive'`,
+    );
+    expect(draft?.number).toMatch(/^TST-/);
+    // The name by which it was saved keeps answering to its maker, and saving there is saving the document.
+    expect((await send('author', 'GET', path)).text).toBe('what was seen');
+    expect((await send('author', 'PUT', path, { body: 'what was seen later' })).status).toBe(204);
+    expect(await versions(draft?.number ?? '')).toHaveLength(2);
+    await rest();
+    expect(await versions(draft?.number ?? '')).toHaveLength(2);
+  });
+
+  test('that looks temporary, was deleted or was never written becomes nothing', async () => {
+    const before = await rows<{ n: number }>(house.app.db, 'select count(*)::int as n from documents');
+    await send('author', 'PUT', '/Area one/~$lock.md', { body: 'x' });
+    await send('author', 'PUT', '/Area one/gone.md', { body: 'x' });
+    await send('author', 'DELETE', '/Area one/gone.md');
+    await send('author', 'PUT', '/Area one/empty.md', { body: '' });
+    await rest();
+    expect(await rows<{ n: number }>(house.app.db, 'select count(*)::int as n from documents')).toEqual(before);
+  });
+
+  test('of which no type is known waits with the reason, and is taken to register it by hand', async () => {
+    await send('author', 'PUT', '/Area one/Below/Loose sheet.md', { body: 'loose' });
+    await rest();
+    const { files } = await deskFiles(house.app, await house.as('author'));
+    expect(files).toMatchObject([
+      { name: 'Loose sheet.md', folder: { path: 'Area one / Below' }, why: expect.stringMatching(/type/i) },
+    ]);
+    expect((await deskFiles(house.app, await house.as('author2'))).files).toEqual([]);
+    expect(await codeOf(takeDeskFile(house.app, await house.as('author2'), files[0]?.id ?? ''))).toBe('not_found');
+  });
+});
+
+test('the address of a document is that at which it is found, with what opens it by a press', async () => {
+  const { number, path } = await made();
+  const { address, openers } = await addressAtDesk(house.app, await house.as('author'), number);
+  expect(new URL(address).pathname).toBe(`/dav${path.split('/').map(encodeURIComponent).join('/')}`);
+  expect(openers).toEqual([]);
+});
+
+test('paths, bodies and addresses that mean harm are refused', async () => {
+  const statuses = async (...asked: [string, string, Sent?][]) => {
+    const found = [];
+    for (const [method, path, sent] of asked) found.push((await send('author', method, path, sent)).status);
+    return found;
+  };
+  const bomb =
+    '<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><D:propfind xmlns:D="DAV:"><D:prop>&b;</D:prop></D:propfind>';
+  expect(
+    await statuses(
+      ['PROPFIND', '/Area one', { body: bomb, headers: { depth: '0' } }],
+      ['PROPFIND', '/Area one', { headers: { depth: 'infinity' } }],
+      ['PUT', '/Area one/\u0007.md', { body: 'x' }],
+      ['PUT', '/x.md', { body: 'x' }],
+      ['MKCOL', '/New area'],
+      ['COPY', '/Area one', { headers: { destination: 'http://elsewhere.invalid/dav/x' } }],
+      ['PUT', '/Nowhere/x.md', { body: 'x' }],
+    ),
+  ).toEqual([400, 403, 400, 403, 403, 502, 409]);
+});
+
+/** Passed and failed of one suite of litmus, in a folder of desk files. */
+const litmus = async (suite: string) => {
+  const { stdout } = await run(
+    'litmus',
+    [`${base.replace('127.0.0.1', 'localhost')}/Area%20one/`, await signInName('author'), passwords.author ?? ''],
+    {
+      env: { ...process.env, TESTS: suite },
+      timeout: 120_000,
+      cwd: mkdtempSync(join(tmpdir(), 'litmus-')),
+    },
+  ).catch((error: { stdout: string }) => error);
+  return stdout;
+};
+
+describe('the suites of litmus', () => {
+  for (const suite of ['basic', 'copymove', 'props', 'locks', 'http'])
+    test(`${suite} passes in a folder of desk files`, async () => {
+      const said = await litmus(suite);
+      expect(said.split('\n').filter((line) => /FAIL/.test(line))).toEqual([]);
+      expect(said).toMatch(/of \d+ tests run: \d+ passed, 0 failed/);
+    }, 150_000);
+});
+
+test('cadaver walks check-out, saving and check-in', async () => {
+  const { number, path } = await made('Walked by a client');
+  const dir = mkdtempSync(join(tmpdir(), 'cadaver-'));
+  const { port } = new URL(base);
+  writeFileSync(
+    join(dir, '.netrc'),
+    `machine localhost\nlogin ${await signInName('author')}\npassword ${passwords.author}\n`,
+    { mode: 0o600 },
+  );
+  writeFileSync(join(dir, 'new.md'), 'words from a desk program');
+  const name = path.split('/').at(-1) ?? '';
+  const script = [
+    `cd "Area one"`,
+    `lock ${name}`,
+    `get ${name} old.md`,
+    `put new.md ${name}`,
+    `unlock ${name}`,
+    'quit',
+  ].join('\n');
+  writeFileSync(join(dir, 'script'), `${script}\n`);
+  const { stdout } = await run('sh', ['-c', `cadaver http://localhost:${port}/dav/ < script`], {
+    cwd: dir,
+    env: { ...process.env, HOME: dir },
+    timeout: 60_000,
+  });
+  expect(stdout).not.toMatch(/failed/i);
+  expect(readFileSync(join(dir, 'old.md'), 'utf8')).toBe('first words');
+  expect(await versions(number)).toHaveLength(2);
+  expect((await send('author2', 'GET', path)).text).toBe('words from a desk program');
+  rmSync(dir, { recursive: true });
+}, 90_000);
