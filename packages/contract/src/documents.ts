@@ -201,6 +201,17 @@ export const Relative = z.object({
   state: z.string(),
 });
 
+export const AsideInfo = z.object({
+  id: Id,
+  name: z.string(),
+  note: z.string(),
+  by: z.string(),
+  at: Instant,
+  size: z.number().int(),
+  sha256: z.string(),
+});
+export type AsideInfo = z.infer<typeof AsideInfo>;
+
 export const DocumentPage = z.object({
   id: Id,
   number: z.string(),
@@ -248,7 +259,18 @@ export const DocumentPage = z.object({
   versions: z.array(VersionInfo),
   inForce: z.object({ label: z.string(), since: Instant }).nullable(),
   work: z.object({ label: z.string(), state: State }).nullable(),
-  checkout: z.object({ person: PersonRef, since: Instant, mine: z.boolean(), note: z.string() }).nullable(),
+  checkout: z
+    .object({
+      person: PersonRef,
+      since: Instant,
+      mine: z.boolean(),
+      note: z.string(),
+      /** What was saved at the desk under it and is no version yet. */
+      saved: z.object({ name: z.string(), at: Instant, size: z.number().int() }).nullable(),
+    })
+    .nullable(),
+  /** Files kept beside the versions of the revision in view: never current. */
+  asides: z.array(AsideInfo),
   runs: z.array(RunInfo),
   acts: z.array(z.object({ act: z.enum(ACTS), refusals: z.array(RefusalSchema) })),
   next: NextStep.nullable(),

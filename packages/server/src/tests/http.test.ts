@@ -107,6 +107,7 @@ describe('every endpoint × every kind of person', () => {
 const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
   const bodies: Record<string, unknown> = {
     checkIn: { uploadId: null, note: 'x' },
+    putAside: { uploadId: '00000000-0000-7000-8000-000000000001', note: 'x' },
     correctFacts: {
       title: 'x',
       summary: '',

@@ -20,6 +20,7 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
   citations: { inWork: 'read work', inForce: 'read' },
   addressAtDesk: { inWork: 'read work', inForce: 'read' },
   comparedSides: { inWork: 'read work', inForce: 'see' },
+  putAside: { inWork: 'author', inForce: 'author', body: () => ({ uploadId: NOBODY, note: 'x' }) },
   giveUpCheckOut: { inWork: 'author', inForce: 'author', body: () => ({}) },
   restoreVersion: { inWork: 'author', inForce: 'author', body: () => ({}) },
   correctFacts: {

@@ -42,6 +42,14 @@ export const listAsides = (db: Db | Trx, revisionId: string) =>
     { revisionId },
   );
 
+export const findAside = (db: Db, id: string) =>
+  firstRow<Aside & { document_id: string }>(
+    db,
+    `select a.id, a.document_id, a.name, a.note, a.at, p.name as by_name, a.sha256, c.size, c.media_type from asides a
+     join people p on p.id = a.by_id join contents c on c.sha256 = a.sha256 where a.id = :id`,
+    { id },
+  );
+
 /** Puts a file beside the versions of a revision: it is kept and seen there, and is never current. */
 export const putAside = async (
   work: Work,

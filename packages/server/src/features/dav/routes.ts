@@ -1,7 +1,9 @@
 import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
+import { sendContent } from '../../platform/http/sendContent.ts';
 import type { Viewer } from '../access/service.ts';
+import { asideFile, keepAside } from '../authoring/asides.ts';
 import { addressAtDesk } from './address.ts';
 import { deskFiles, takeDeskFile } from './deskFiles.ts';
 import { endProgramPassword, makeProgramPassword, programPasswords } from './passwords.ts';
@@ -12,6 +14,11 @@ export const davRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(p.addProgramPassword, ({ viewer, body }) => makeProgramPassword(app, viewer, body.name));
   mount(p.endProgramPassword, ({ viewer, params }) => done(endProgramPassword(app, viewer, params.id)));
   mount(p.atDesk, ({ viewer, params }) => addressAtDesk(app, viewer, params.document));
+  mount(p.putAside, ({ viewer, params, body }) => done(keepAside(app, viewer, params.document, body)));
+  mount(p.asideFile, async ({ viewer, params, request, response }) => {
+    await sendContent(app, request, response, await asideFile(app, viewer, params.id));
+    return undefined;
+  });
   mount(p.deskFiles, ({ viewer }) => deskFiles(app, viewer));
   mount(p.takeDeskFile, ({ viewer, params }) => takeDeskFile(app, viewer, params.id));
 };

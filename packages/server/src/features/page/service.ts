@@ -13,6 +13,7 @@ import {
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
 import { forbiddenBy, type Viewer } from '../access/service.ts';
+import { findDeskCopy, listAsides } from '../authoring/deskCopies.ts';
 import { countComments } from '../comments/service.ts';
 import { toVersions } from '../documents/files.ts';
 import { relativesOf } from '../documents/parents.ts';
@@ -102,6 +103,7 @@ export const documentPage = async (
   const readers = await countReaders(app.db, document.id, seen.inForce?.id ?? revision.id);
   const ownRoute = routeOf(policyOf(type), seen.work?.change_kind);
   const changes = factChanges(type.fields, before, revision);
+  const saved = seen.checkout ? await findDeskCopy(app.db, seen.checkout.id) : undefined;
   return {
     id: document.id,
     number: document.number,
@@ -158,8 +160,20 @@ export const documentPage = async (
           since: seen.checkout.at.toISOString(),
           mine: seen.checkout.person_id === viewer.id,
           note: seen.checkout.note,
+          saved: saved ? { name: saved.name, at: saved.at.toISOString(), size: saved.size } : null,
         }
       : null,
+    asides: rights.has('read work')
+      ? (await listAsides(app.db, revision.id)).map((row) => ({
+          id: row.id,
+          name: row.name,
+          note: row.note,
+          by: row.by_name,
+          at: row.at.toISOString(),
+          size: row.size,
+          sha256: row.sha256,
+        }))
+      : [],
     runs,
     acts: allowedActs(situation),
     next: nextStepOf(seen, workRuns, viewer.id, await standingInFor(app.db, viewer.id, day), 0),

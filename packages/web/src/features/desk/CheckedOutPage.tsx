@@ -8,6 +8,7 @@ import { useMe } from '../../app/session.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { CheckInMany } from './CheckInMany.tsx';
+import { DeskFiles } from './DeskFiles.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
 
 type Row = AnswerOf<typeof api.tasks.checkouts>['rows'][number];
@@ -46,6 +47,7 @@ export const CheckedOutPage = () => {
           <DeskTabs />
         </span>
       </div>
+      <DeskFiles />
       {data.rows.length === 0 && (
         <Empty title="Nothing is checked out">Who takes a document to change it stands here, with since when.</Empty>
       )}

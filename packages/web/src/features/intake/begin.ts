@@ -26,3 +26,13 @@ export const beginWith = async (id: string): Promise<Arrived> => {
     },
   };
 };
+
+/** Takes what was saved at the desk to register it; its name stands for its title. */
+export const beginWithDeskFile = async (id: string): Promise<Arrived> => {
+  const upload = await call(api.programs.takeDeskFile, { params: { id }, body: {} });
+  const title = upload.name.replace(/\.[^.]+$/, '');
+  return {
+    proposal: { typeId: null, folderId: null, number: null, label: null, title, facts: {}, origins: {} },
+    start: { arrivalId: null, path: upload.name, upload, title, titleOrigin: 'the name', number: null, label: null },
+  };
+};

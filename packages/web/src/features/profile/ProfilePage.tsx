@@ -9,6 +9,7 @@ import { ActButton, Choice, TextField } from '../../ui/controls.tsx';
 import { showDay } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
+import { Programs } from './Programs.tsx';
 
 /** My own profile: name shown, how mails come, password, absence with a deputy. */
 export const ProfilePage = () => {
@@ -39,6 +40,7 @@ export const ProfilePage = () => {
         <Shown key={me.rowVersion} />
         <Password />
         <Absences />
+        <Programs />
       </div>
     </div>
   );

@@ -116,7 +116,7 @@ export const OneDocument = ({
       toast.success(`${done.number} is registered${done.label ? `, revision ${done.label}` : ''}.`);
       setKey(crypto.randomUUID());
       await refreshAll();
-      if (start) navigate('/intake');
+      if (start) navigate(start.arrivalId ? '/intake' : '/checked-out');
       else if (another) {
         setTitle('');
         setUpload(null);
@@ -144,7 +144,11 @@ export const OneDocument = ({
       <div className="flex max-w-3xl flex-col gap-3.5 px-5 py-4">
         <div className="flex items-baseline justify-between">
           <h1>Register a document</h1>
-          {start && <span className="text-ink-2">from the watched folder: {start.path}</span>}
+          {start && (
+            <span className="text-ink-2">
+              {start.arrivalId ? 'from the watched folder' : 'saved at the desk'}: {start.path}
+            </span>
+          )}
           {model && (
             <span className="text-ink-2">
               like <span className="num">{model}</span>: its facts, not its history

@@ -8,7 +8,7 @@ import { todayIn } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { type AboutValues, aboutOf, NOTHING_SAID } from '../document/about.ts';
 import { toValues } from '../document/FactFields.tsx';
-import { type Arrived, beginWith } from '../intake/begin.ts';
+import { type Arrived, beginWith, beginWithDeskFile } from '../intake/begin.ts';
 import type { Common } from './common.ts';
 import { ManyFiles } from './ManyFiles.tsx';
 import { OneDocument } from './OneDocument.tsx';
@@ -18,13 +18,14 @@ import { useFirstFacts } from './useFirstFacts.ts';
 export const RegisteringPage = () => {
   const [params] = useSearchParams();
   const like = params.get('like');
-  const arrivalId = params.get('arrival');
+  const [arrivalId, deskId] = [params.get('arrival'), params.get('desk')];
+  const begins = arrivalId ?? deskId;
   const types = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const arrived = useQuery({
-    queryKey: ['intake', 'begin', arrivalId],
-    queryFn: () => beginWith(arrivalId ?? ''),
-    enabled: arrivalId !== null,
+    queryKey: ['intake', 'begin', begins],
+    queryFn: () => (arrivalId ? beginWith(arrivalId) : beginWithDeskFile(deskId ?? '')),
+    enabled: begins !== null,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
@@ -33,7 +34,7 @@ export const RegisteringPage = () => {
     types.isPending ||
     folders.isPending ||
     (like !== null && model.isPending) ||
-    (arrivalId !== null && arrived.isPending)
+    (begins !== null && arrived.isPending)
   )
     return <Loading what="types and folders" />;
   const error = types.error ?? folders.error ?? model.error ?? arrived.error;
@@ -46,7 +47,7 @@ export const RegisteringPage = () => {
     );
   return (
     <Registering
-      key={like ?? arrivalId ?? ''}
+      key={like ?? begins ?? ''}
       types={types.data.types}
       lately={types.data.lately}
       folders={folders.data.folders}

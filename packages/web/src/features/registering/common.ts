@@ -2,9 +2,10 @@ import type { Folder, TypeInfo, Upload } from '@kanonos/contract';
 import type { AboutValues } from '../document/about.ts';
 import type { FirstFacts } from './useFirstFacts.ts';
 
-/** What arrived in the watched folder, as registering begins with it. */
+/** What arrived in the watched folder or was saved at the desk, as registering begins with it. */
 export type Start = {
-  arrivalId: string;
+  /** Of the watched folder; null: saved at the desk. */
+  arrivalId: string | null;
   path: string;
   upload: Upload;
   title: string;

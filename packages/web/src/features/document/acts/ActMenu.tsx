@@ -79,6 +79,28 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
                 </button>
               </MenuItem>
             ))}
+            {(page.rights.includes('download') || page.checkout?.mine) && page.versions.length > 0 && (
+              <MenuItem>
+                <button
+                  type="button"
+                  onClick={() => openAct('at the desk')}
+                  className="block w-full border-t border-line-2 px-3 py-1.5 text-left data-focus:bg-petrol-tint"
+                >
+                  Open in a desk program
+                </button>
+              </MenuItem>
+            )}
+            {page.rights.includes('author') && page.work && (
+              <MenuItem>
+                <button
+                  type="button"
+                  onClick={() => openAct('put aside')}
+                  className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
+                >
+                  Keep a file beside its versions
+                </button>
+              </MenuItem>
+            )}
             {page.rights.includes('author') && (
               <MenuItem>
                 <button

@@ -6,7 +6,8 @@ import { useMe } from '../../../app/session.tsx';
 import { useAct } from '../../../app/useAct.ts';
 import { TextArea, TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
-import { showInstant } from '../../../ui/format.ts';
+import { showInstant, showSize } from '../../../ui/format.ts';
+import { Tick } from '../../../ui/Tick.tsx';
 import { DrawingReferences } from '../DrawingReferences.tsx';
 import { FactFields, type FactValues, toFacts, toValues } from '../FactFields.tsx';
 import { MoreOriginals, OriginalSaid } from '../MoreOriginals.tsx';
@@ -14,6 +15,8 @@ import { OriginalField } from '../OriginalField.tsx';
 import { EMPTY_ROW, keptRow, type OriginalRow, toSaid } from '../originals.ts';
 import { saidOtherwise } from '../saidOtherwise.ts';
 import { useFileMatch } from '../useFileMatch.ts';
+import { AtDesk, PutAside } from './DeskDialogs.tsx';
+import { useOpenAct } from './openAct.ts';
 import { SaidByFile } from './SaidByFile.tsx';
 
 /** Check out, check in, give up. */
@@ -30,6 +33,8 @@ export const AuthoringDialogs = ({
     {act === 'check out' && <CheckOut page={page} close={close} />}
     {act === 'check in' && <CheckIn page={page} close={close} />}
     {act === 'give up check-out' && <GiveUp page={page} close={close} />}
+    {act === 'at the desk' && <AtDesk page={page} close={close} />}
+    {act === 'put aside' && <PutAside page={page} close={close} />}
   </>
 );
 
@@ -85,7 +90,14 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
   const [title, setTitle] = useState(page.revision.title);
   const [summary, setSummary] = useState(page.revision.summary);
   const [facts, setFacts] = useState<FactValues>(() => toValues(page.facts));
-  const act = useAct(api.documents.checkIn, ({ version }) => `Version ${version} is checked in.`, close);
+  const [sendOn, setSendOn] = useState(false);
+  const openAct = useOpenAct();
+  // Sending asks for its own things: whom, and with which words. It opens when the version is there.
+  const act = useAct(
+    api.documents.checkIn,
+    ({ version }) => `Version ${version} is checked in.`,
+    () => (sendOn ? openAct('send') : close()),
+  );
   const same = act.error instanceof Problem && act.error.code === 'same_content';
   const otherwise = saidOtherwise(page, useFileMatch(upload)?.said ?? {});
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
@@ -132,7 +144,17 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
           {page.revision.versions + 1}.
         </p>
       )}
-      <OriginalField label="The changed file" value={upload} onChange={setUpload} />
+      {page.checkout?.saved && !upload && (
+        <p className="border-l-3 border-petrol bg-petrol-tint px-2.5 py-1.5">
+          <b className="font-semibold">Saved at the desk</b> {showInstant(page.checkout.saved.at, me.house.zone)},{' '}
+          {showSize(page.checkout.saved.size)}: this is what is checked in, unless you drop another file.
+        </p>
+      )}
+      <OriginalField
+        label={page.checkout?.saved ? 'Another file instead' : 'The changed file'}
+        value={upload}
+        onChange={setUpload}
+      />
       {upload && <DrawingReferences upload={upload} />}
       <SaidByFile found={otherwise} left={left} onLeft={setLeft} />
       {upload && main && upload.name !== main.name && !page.keepInStep.holds && (
@@ -162,6 +184,11 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         value={note}
         onChange={(event) => setNote(event.target.value)}
       />
+      {page.hasRoute && page.revision.state === 'draft' && (
+        <Tick checked={sendOn} onChange={setSendOn}>
+          Then send it for review
+        </Tick>
+      )}
       <details open={more.length > 0}>
         <summary className="cursor-pointer font-[550] text-petrol">
           {more.length ? `The other originals (${more.length})` : 'More than one original, or sheets'}

@@ -1,0 +1,117 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { boxOf, checkMark, cloudPath, type Mark } from './marks.ts';
+import { findPlace, pageOfPlace, quoteAt } from './place.ts';
+
+const TEXT =
+  'The grip is opened by hand. The slip force is measured three times, and the lowest value counts.\nThe slip force of a new grip is 4.2 kN.';
+const at = (words: string, nth = 0) => {
+  let start = -1;
+  for (let i = 0; i <= nth; i++) start = TEXT.indexOf(words, start + 1);
+  return quoteAt(TEXT, start, start + words.length);
+};
+const found = (text: string, quote: ReturnType<typeof at>) => {
+  const place = findPlace(text, quote);
+  return place && text.slice(place.start, place.end);
+};
+
+describe('the place of a comment', () => {
+  test('is found again where words were added before and behind it', () => {
+    const quote = at('lowest value counts');
+    expect(found(`Preface, much longer than before.\n${TEXT} And more.`, quote)).toBe('lowest value counts');
+  });
+
+  test('of words that stand there twice is that around which the same stands', () => {
+    const second = at('slip force', 1);
+    const place = findPlace(TEXT, second);
+    expect(place?.start).toBe(TEXT.lastIndexOf('slip force'));
+    expect(findPlace(TEXT, at('slip force'))?.start).toBe(TEXT.indexOf('slip force'));
+  });
+
+  test('is found over other blanks, line ends and case', () => {
+    expect(found('THE SLIP\nFORCE  IS measured\tthree times', at('slip force is measured three'))).toBe(
+      'SLIP\nFORCE  IS measured\tthree',
+    );
+  });
+
+  test('is the same where some of its words changed, and lost where most did', () => {
+    const quote = at('slip force is measured three times, and the lowest value counts');
+    expect(found(TEXT.replace('three', 'five'), quote)).toBe(
+      'slip force is measured five times, and the lowest value counts',
+    );
+    expect(found('The grip is opened by hand. Nothing is measured.', quote)).toBeUndefined();
+  });
+
+  test('is on the page that its form feeds say', () => {
+    expect([0, 4, 5].map((place) => pageOfPlace('one\ftwo', place))).toEqual([1, 2, 2]);
+  });
+
+  test('is found again whatever is edited elsewhere', () => {
+    const word = fc.stringMatching(/^[a-z]{1,6}$/);
+    const words = fc.array(word, { minLength: 1, maxLength: 12 });
+    fc.assert(
+      fc.property(
+        words,
+        fc.array(word, { minLength: 2, maxLength: 6 }),
+        words,
+        words,
+        words,
+        (before, quoted, after, more, less) => {
+          const old = [...before, ...quoted, ...after].join(' ');
+          const start = before.join(' ').length + 1;
+          const quote = quoteAt(old, start, start + quoted.join(' ').length);
+          const text = [...more, ...quoted, ...less].join(' ');
+          const place = findPlace(text, quote);
+          expect(place && text.slice(place.start, place.end)).toBe(quoted.join(' '));
+        },
+      ),
+    );
+  });
+});
+
+describe('a mark', () => {
+  const mark: Mark = {
+    tool: 'box',
+    page: 1,
+    points: [
+      [0.1, 0.2],
+      [0.5, 0.6],
+    ],
+    colour: '#a52c15',
+  };
+  test('lies on its page and has its points', () => {
+    expect(checkMark(mark)).toEqual([]);
+    const wrong: Mark[] = [
+      { ...mark, page: 0 },
+      { ...mark, points: [[0.1, 0.2]] },
+      {
+        ...mark,
+        points: [
+          [0.1, 0.2],
+          [1.5, 0],
+        ],
+      },
+      { ...mark, colour: 'red' },
+      { ...mark, tool: 'stamp', points: [[0, 0]] },
+      {
+        ...mark,
+        points: [
+          [Number.NaN, 0],
+          [1, 1],
+        ],
+      },
+    ];
+    for (const one of wrong) expect(checkMark(one).map((r) => r.code)).toEqual(['mark_wrong']);
+  });
+
+  test('has an upright box, and a cloud that is closed and made of arcs', () => {
+    const box = boxOf([
+      [0.5, 0.6],
+      [0.1, 0.2],
+    ]);
+    expect(box).toEqual({ x: 0.1, y: 0.2, width: 0.4, height: expect.closeTo(0.4) });
+    const path = cloudPath({ x: 0, y: 0, width: 40, height: 20 }, 10);
+    expect(path).toMatch(/^M 0 0 A .* 0 0 Z$/);
+    expect(path.match(/A /g)).toHaveLength(12);
+  });
+});

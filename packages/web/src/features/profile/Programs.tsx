@@ -1,0 +1,88 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, TextField } from '../../ui/controls.tsx';
+import { showInstant } from '../../ui/format.ts';
+import { Refusals } from '../../ui/states.tsx';
+
+/** Passwords of my desk programs, and how the filing plan is opened as a drive. */
+export const Programs = () => {
+  const { zone } = useMe().house;
+  const me = useMe();
+  const { data } = useQuery(ask(api.programs.programPasswords));
+  const [name, setName] = useState('');
+  const [made, setMade] = useState('');
+  const add = useAct(api.programs.addProgramPassword, undefined, ({ password }) => {
+    setMade(password);
+    setName('');
+  });
+  const end = useAct(api.programs.endProgramPassword, 'That password opens nothing any more.');
+  return (
+    <section className="pane col-span-2 flex flex-col gap-3 p-4" aria-label="Programs">
+      <h2>Desk programs</h2>
+      <p className="text-ink-2">
+        Documents are opened, saved and locked by the programs of your desk. Each signs in as{' '}
+        <span className="num">{me.signInName}</span> with a password of its own, so that yours is kept in none of them.
+      </p>
+      {data && (
+        <dl className="grid grid-cols-[150px_minmax(0,1fr)] gap-x-3 gap-y-1 text-[12.5px]">
+          <dt className="cap pt-0.5">Address</dt>
+          <dd className="num break-all">{data.address}</dd>
+          <dt className="cap pt-0.5">Windows</dt>
+          <dd>This PC, Map network drive, and the address above as the folder</dd>
+          <dt className="cap pt-0.5">macOS</dt>
+          <dd>Finder, Go, Connect to Server, and the address above</dd>
+          <dt className="cap pt-0.5">Linux</dt>
+          <dd>
+            Files, Other Locations, <span className="num break-all">{data.address.replace(/^http/, 'dav')}</span>
+          </dd>
+        </dl>
+      )}
+      <ul>
+        {data?.passwords.map((one) => (
+          <li key={one.id} className="flex items-center gap-3 border-b border-line-2 py-1.5">
+            <span className="flex-1">
+              {one.name}
+              <span className="text-ink-3">
+                , made {showInstant(one.madeAt, zone)},{' '}
+                {one.usedAt ? `used last ${showInstant(one.usedAt, zone)}` : 'not used yet'}
+              </span>
+            </span>
+            <button type="button" className="btn !h-6" onClick={() => end.mutate({ params: { id: one.id } })}>
+              End it
+            </button>
+          </li>
+        ))}
+      </ul>
+      {made && (
+        <p className="border-l-3 border-petrol bg-petrol-tint px-2.5 py-1.5">
+          <b className="num text-[14px] select-all">{made}</b>
+          <span className="block text-[12px] text-ink-2">Shown this once. Give it to the program now.</span>
+        </p>
+      )}
+      <form
+        className="grid grid-cols-[minmax(0,320px)_auto] items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add.mutate({ body: { name } });
+        }}
+      >
+        <TextField
+          label="For which program"
+          required
+          maxLength={80}
+          value={name}
+          placeholder="Word on my laptop"
+          onChange={(event) => setName(event.target.value)}
+        />
+        <ActButton busy={add.isPending} className="mb-1 justify-self-start">
+          Make a password
+        </ActButton>
+      </form>
+      <Refusals error={add.error ?? end.error} />
+    </section>
+  );
+};
