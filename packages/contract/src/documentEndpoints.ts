@@ -11,12 +11,12 @@ import {
   RowVersion,
   text,
 } from './common.ts';
-import { CommentInfo, DocumentPage, Folder, LifelineEntry, TypeInfo } from './documents.ts';
+import { DocumentPage, Folder, LifelineEntry, TypeInfo } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
 const Changed = z.object({ rowVersion: RowVersion });
 
-/** Documents, their files, facts and comments. */
+/** Documents, their files and facts. */
 export const documentEndpoints = {
   types: endpoint({
     id: 'types',
@@ -498,41 +498,5 @@ export const documentEndpoints = {
       ),
     }),
     problems: ['upload_unknown'],
-  }),
-  comments: endpoint({
-    id: 'comments',
-    feature: 'comments',
-    method: 'GET',
-    path: '/api/documents/:document/comments',
-    summary: 'Comments and remarks of readers',
-    params: DocumentParam,
-    answer: z.object({ comments: z.array(CommentInfo), mayComment: z.boolean() }),
-    problems: ['not_found'],
-  }),
-  addComment: endpoint({
-    id: 'addComment',
-    feature: 'comments',
-    method: 'POST',
-    path: '/api/documents/:document/comments',
-    summary: 'Write a comment on the revision in work, plain or blocking',
-    params: DocumentParam,
-    body: z.strictObject({
-      text: text(4000, 1),
-      blocking: z.boolean().default(false),
-      quote: text(500).nullable().default(null),
-      revisionId: Id,
-    }),
-    answer: z.object({ id: Id }),
-    problems: ['not_found', 'right_missing', 'wrong_state', 'input_invalid'],
-  }),
-  resolveComment: endpoint({
-    id: 'resolveComment',
-    feature: 'comments',
-    method: 'POST',
-    path: '/api/documents/:document/comments/:comment/resolve',
-    summary: 'Resolve a comment with words; a run that waited for it moves on',
-    params: DocumentParam.extend({ comment: Id }),
-    body: z.strictObject({ resolution: text(2000).default('') }),
-    problems: ['not_found', 'right_missing', 'comment_closed', 'input_invalid'],
   }),
 };

@@ -303,22 +303,6 @@ export const DocumentPage = z.object({
 });
 export type DocumentPage = z.infer<typeof DocumentPage>;
 
-export const CommentInfo = z.object({
-  id: Id,
-  person: PersonRef,
-  at: Instant,
-  text: z.string(),
-  kind: z.enum(['comment', 'blocking', 'remark']),
-  label: z.string(),
-  version: z.number().int(),
-  quote: z.string().nullable(),
-  resolvedAt: Instant.nullable(),
-  resolvedBy: PersonRef.nullable(),
-  resolution: z.string(),
-  mayResolve: z.boolean(),
-});
-export type CommentInfo = z.infer<typeof CommentInfo>;
-
 export const LifelineEntry = z.object({
   at: Instant,
   kind: z.string(),

@@ -1,6 +1,7 @@
 import { blueprints } from './blueprints.ts';
 import { bulk } from './bulk.ts';
 import { citations } from './citations.ts';
+import { comments } from './comments.ts';
 import { comparison } from './comparison.ts';
 import { documentEndpoints } from './documentEndpoints.ts';
 import type { Endpoint } from './endpoint.ts';
@@ -24,6 +25,7 @@ import { uploadEndpoints } from './uploadEndpoints.ts';
 export * from './blueprints.ts';
 export * from './bulk.ts';
 export * from './citations.ts';
+export * from './comments.ts';
 export * from './common.ts';
 export * from './comparison.ts';
 export * from './documentEndpoints.ts';
@@ -56,6 +58,7 @@ export const api = {
   people,
   documents,
   citations,
+  comments,
   comparison,
   tasks,
   reading,

@@ -381,6 +381,11 @@ export const PROBLEMS = {
   nothing_withdrawn: at(409, 'Its last released revision is not withdrawn.'),
   reason_missing: at(422, 'Reason: please give one.'),
   comment_closed: at(409, 'This comment is resolved already.'),
+  comment_open: at(409, 'This comment is open.'),
+  comment_answered: at(409, 'Somebody has answered it; resolve it instead.'),
+  comment_empty: at(422, 'A comment says something, or marks a place.'),
+  mark_wrong: at(422, (p) => `This cannot be drawn: ${p.reason}.`),
+  pdf_unreadable: at(422, 'This is no PDF whose annotations can be read.'),
 
   // Routes, decisions, signatures.
   route_missing: at(409, 'This type has no route yet.'),

@@ -8,6 +8,7 @@ export * from './calendar/zone.ts';
 export * from './citations/findCitations.ts';
 export * from './citations/impact.ts';
 export * from './citations/judgeCitation.ts';
+export * from './comments/annotations.ts';
 export * from './comments/marks.ts';
 export * from './comments/place.ts';
 export * from './comparison/compareTexts.ts';

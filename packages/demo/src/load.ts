@@ -465,13 +465,13 @@ const bringTo = (c: Context, document: DemoDocument, state: { ref: string }, sta
         await comments.addComment(c.app, mara, state.ref, {
           text: 'Who closes the platform while the load hangs? Name the role.',
           blocking: true,
-          quote: 'after the last passenger',
+          quote: { quote: 'after the last passenger', before: '', after: '' },
           revisionId: view.revision.id,
         });
         await comments.addComment(c.app, mara, state.ref, {
           text: 'The mass limit of cabin 13 is 350 kg since its repair.',
           blocking: false,
-          quote: 'up to 400 kg',
+          quote: { quote: 'up to 400 kg', before: '', after: '' },
           revisionId: view.revision.id,
         });
         await decideNext(

@@ -24,6 +24,7 @@ import * as m0021 from './migrations/0021_import_paths.ts';
 import * as m0022 from './migrations/0022_version_changes.ts';
 import * as m0023 from './migrations/0023_citations.ts';
 import * as m0024 from './migrations/0024_desk.ts';
+import * as m0025 from './migrations/0025_threads.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -51,6 +52,7 @@ const MIGRATIONS = {
   '0022_version_changes': m0022,
   '0023_citations': m0023,
   '0024_desk': m0024,
+  '0025_threads': m0025,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -7,7 +7,7 @@ import * as authoring from './features/authoring/service.ts';
 import { blueprintsRoutes } from './features/blueprints/routes.ts';
 import { bulkRoutes } from './features/bulk/routes.ts';
 import { citationsRoutes } from './features/citations/routes.ts';
-import * as comments from './features/comments/service.ts';
+import { commentsRoutes } from './features/comments/routes.ts';
 import { comparisonRoutes } from './features/comparison/routes.ts';
 import { davRoutes } from './features/dav/routes.ts';
 import * as desk from './features/desk/service.ts';
@@ -59,6 +59,7 @@ export const mountAll = (
   blueprintsRoutes(app, mount);
   intakeRoutes(app, mount);
   davRoutes(app, mount);
+  commentsRoutes(app, mount);
   templatesRoutes(app, mount);
   citationsRoutes(app, mount);
   comparisonRoutes(app, mount);
@@ -116,11 +117,6 @@ export const mountAll = (
   mount(d.replace, ({ viewer, params, body }) => identity.replaceContent(app, viewer, params.document, body));
   mount(d.checkSource, ({ viewer, params, body }) => identity.checkSource(app, viewer, params.document, body));
   mount(d.references, ({ viewer, params }) => drawingReferences(app, viewer, params.upload));
-  mount(d.comments, ({ viewer, params }) => comments.listComments(app, viewer, params.document));
-  mount(d.addComment, ({ viewer, params, body }) => comments.addComment(app, viewer, params.document, body));
-  mount(d.resolveComment, ({ viewer, params, body }) =>
-    done(runs.resolveComment(app, viewer, params.document, params.comment, body.resolution)),
-  );
   mount(d.send, ({ viewer, params, body }) => runs.send(app, viewer, params.document, body));
   mount(d.callBack, ({ viewer, params, body }) => done(runs.callBack(app, viewer, params.document, body.reason)));
   mount(d.revise, ({ viewer, params, body }) => release.revise(app, viewer, params.document, body));

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { annotationOf, fromPage, markOfAnnotation, type PageBox, toPage } from './annotations.ts';
 import { boxOf, checkMark, cloudPath, type Mark } from './marks.ts';
 import { findPlace, pageOfPlace, quoteAt } from './place.ts';
 
@@ -113,5 +114,82 @@ describe('a mark', () => {
     const path = cloudPath({ x: 0, y: 0, width: 40, height: 20 }, 10);
     expect(path).toMatch(/^M 0 0 A .* 0 0 Z$/);
     expect(path.match(/A /g)).toHaveLength(12);
+  });
+});
+
+describe('a mark in a PDF', () => {
+  const page: PageBox = { x: 10, y: 20, width: 600, height: 800, rotation: 0 };
+  test('stands where it stood on the shown page, however that is turned', () => {
+    const part = fc.double({ min: 0, max: 1, noNaN: true });
+    fc.assert(
+      fc.property(part, part, fc.constantFrom(0, 90, 180, 270), (x, y, rotation) => {
+        const box = { ...page, rotation: rotation as PageBox['rotation'] };
+        const [px, py] = toPage([x, y], box);
+        expect(px).toBeGreaterThanOrEqual(10);
+        expect(py).toBeLessThanOrEqual(820);
+        const [bx, by] = fromPage([px, py], box);
+        expect([bx, by]).toEqual([expect.closeTo(x, 6), expect.closeTo(y, 6)]);
+      }),
+    );
+    // The upper left of a page that is turned by a quarter is its lower left.
+    expect(toPage([0, 0], { ...page, rotation: 90 })).toEqual([10, 20]);
+    expect(toPage([0, 0], page)).toEqual([10, 820]);
+  });
+
+  test('of every tool comes back as what it was', () => {
+    const two: Mark['points'] = [
+      [0.2, 0.2],
+      [0.4, 0.5],
+    ];
+    const marks: Mark[] = [
+      { tool: 'box', page: 3, points: two, colour: '#a52c15' },
+      { tool: 'cloud', page: 3, points: two, colour: '#a52c15' },
+      { tool: 'arrow', page: 3, points: two, colour: '#0b5563' },
+      { tool: 'line', page: 3, points: two, colour: '#0b5563' },
+      { tool: 'free', page: 3, points: [...two, [0.5, 0.1]], colour: '#0b5563' },
+      { tool: 'highlight', page: 3, points: two, colour: '#f0c419' },
+      { tool: 'words', page: 3, points: [[0.1, 0.1]], colour: '#0b5563', words: 'See (B) \\ here' },
+      { tool: 'stamp', page: 3, points: [[0.1, 0.1]], colour: '#0b5563', words: 'Checked\nLin Sato' },
+    ];
+    for (const mark of marks) {
+      const made = annotationOf(mark, page);
+      const back = markOfAnnotation(
+        {
+          subtype: made.subtype,
+          rect: made.rect,
+          colour: made.colour,
+          words: made.words ?? '',
+          ...(made.line ? { line: made.line.points, arrow: made.line.arrow } : {}),
+          ...(made.ink ? { ink: made.ink } : {}),
+          ...(made.cloudy ? { cloudy: true } : {}),
+        },
+        page,
+        3,
+      );
+      expect(back).toMatchObject({
+        tool: mark.tool,
+        page: 3,
+        colour: mark.colour,
+        ...(mark.words ? { words: mark.words } : {}),
+      });
+      for (const [i, [x, y]] of mark.points.entries()) {
+        const [bx = 0, by = 0] = back?.points[i] ?? [];
+        // A cloud's rectangle stands out by the size of its arcs.
+        expect(Math.abs(bx - x) + Math.abs(by - y)).toBeLessThan(mark.tool === 'cloud' ? 0.04 : 0.006);
+      }
+    }
+  });
+
+  test('says its words in signs that its font has, with brackets kept apart', () => {
+    const { drawing } = annotationOf(
+      { tool: 'words', page: 1, points: [[0, 0]], colour: '#000000', words: 'a (b) 漢' },
+      page,
+    );
+    expect(drawing).toContain('(a \\(b\\) ?)');
+  });
+
+  test('is none where the annotation is no remark', () => {
+    expect(markOfAnnotation({ subtype: 'Link', rect: [0, 0, 1, 1], words: '' }, page, 1)).toBeUndefined();
+    expect(markOfAnnotation({ subtype: 'Ink', rect: [0, 0, 1, 1], words: '', ink: [1, 1] }, page, 1)).toBeUndefined();
   });
 });

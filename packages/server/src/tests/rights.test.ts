@@ -39,6 +39,7 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
     }),
   },
   addComment: { inWork: 'comment', inForce: 'comment', body: () => ({ text: 'x', revisionId: NOBODY }) },
+  readAnnotations: { inWork: 'comment', inForce: 'comment', body: () => ({ uploadId: NOBODY }) },
   send: { inWork: 'author', inForce: 'author', body: () => ({}) },
   // An author's act and a controller's.
   callBack: { inWork: 'author', inForce: 'author', or: 'release', body: () => ({ reason: 'x' }) },
@@ -76,6 +77,10 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
  */
 const ELSEWHERE = [
   'resolveComment',
+  'replyToComment',
+  'reopenComment',
+  'assignComment',
+  'withdrawComment',
   'remindApprovers',
   'removeDocument',
   'bringBackDocument',

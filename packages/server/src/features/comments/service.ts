@@ -1,88 +1,134 @@
-import type { CommentInfo } from '@kanonos/contract';
-import { dayOf, hasRight, isInWork, isReleased } from '@kanonos/core';
+import type { AnswerOf, api, BodyInOf, CommentInfo } from '@kanonos/contract';
+import { api as described } from '@kanonos/contract';
+import { checkMark, dayOf, hasRight, isInWork, isReleased, type Mark } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
-import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { refused } from '../../platform/refused.ts';
-import { ensureRight, type Viewer } from '../access/service.ts';
-import { type Opened, openDocument, openForAct, subjectOf } from '../documents/service.ts';
+import { ensureAllowed, refused } from '../../platform/refused.ts';
+import { ensureRight, rightsOn, toPlace, type Viewer, viewerOf } from '../access/service.ts';
+import { type Opened, openDocument, openForAct, type RevisionRow, subjectOf } from '../documents/service.ts';
 import { notify } from '../mailing/service.ts';
 import { actorOf } from '../session/service.ts';
-
-type CommentRow = {
-  id: string;
-  document_id: string;
-  revision_id: string;
-  version: number;
-  person_id: string;
-  person_name: string;
-  at: Date;
-  kind: 'comment' | 'blocking' | 'remark';
-  text: string;
-  quote: string | null;
-  resolved_at: Date | null;
-  resolved_by: string | null;
-  resolved_by_name: string | null;
-  resolution: string;
-  label: string;
-};
+import { type Place, placesIn } from './places.ts';
+import type { CommentRow } from './store.ts';
+import * as store from './store.ts';
 
 export const listComments = async (
   app: App,
   viewer: Viewer,
   ref: string,
-): Promise<{ comments: CommentInfo[]; mayComment: boolean }> => {
+  versionId?: string,
+): Promise<AnswerOf<typeof api.comments.list>> => {
   const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
-  const visible = new Set(
-    opened.revisions.filter((r) => opened.rights.has('read work') || isReleased(r.state)).map((r) => r.id),
-  );
-  const found = await rows<CommentRow>(
-    app.db,
-    `select c.*, p.name as person_name, q.name as resolved_by_name, r.label from comments c join people p on p.id = c.person_id join revisions r on r.id = c.revision_id left join people q on q.id = c.resolved_by
-     where c.document_id = :documentId order by c.at desc limit 500`,
-    { documentId: opened.document.id },
-  );
-  // Remarks of readers go to the owner and to who works on the document, not to every reader.
-  const shown = found.filter(
-    (c) =>
-      visible.has(c.revision_id) &&
-      (c.kind !== 'remark' || c.person_id === viewer.id || opened.rights.has('read work')),
-  );
+  const shown = (await store.listComments(app.db, opened.document.id)).filter((c) => maySee(opened, viewer, c));
+  const places = await placesIn(app, opened.document.id, versionId, shown);
   return {
-    comments: shown.map((c) => toComment(c, mayResolve(opened, viewer, c))),
+    comments: shown.map((c) => toComment(opened, viewer, c, places.get(c.id))),
     mayComment: hasRight(opened.rights, 'comment') && opened.work !== undefined,
   };
 };
 
-const toComment = (c: CommentRow, may: boolean): CommentInfo => ({
-  id: c.id,
-  person: { id: c.person_id, name: c.person_name },
-  at: c.at.toISOString(),
-  text: c.text,
-  kind: c.kind,
-  label: c.label,
-  version: c.version,
-  quote: c.quote,
-  resolvedAt: c.resolved_at?.toISOString() ?? null,
-  resolvedBy: c.resolved_by ? { id: c.resolved_by, name: c.resolved_by_name ?? '' } : null,
-  resolution: c.resolution,
-  mayResolve: may && c.resolved_at === null,
-});
+/** Remarks of readers go to the owner and to who works on the document, not to every reader. */
+const maySee = (opened: Opened, viewer: Viewer, c: CommentRow): boolean => {
+  const revision = opened.revisions.find((one) => one.id === c.revision_id);
+  const visible = revision && (opened.rights.has('read work') || isReleased(revision.state));
+  return !!visible && (c.kind !== 'remark' || c.person_id === viewer.id || opened.rights.has('read work'));
+};
 
-const mayResolve = (opened: Opened, viewer: Viewer, comment: { person_id: string; kind: string }) =>
+const toComment = (opened: Opened, viewer: Viewer, c: CommentRow, place: Place | undefined): CommentInfo => {
+  const may = c.parent_id === null && mayResolve(opened, viewer, c);
+  return {
+    id: c.id,
+    parentId: c.parent_id,
+    person: { id: c.person_id, name: c.person_name },
+    at: c.at.toISOString(),
+    text: c.text,
+    kind: c.kind,
+    label: c.label,
+    version: c.version,
+    quote: c.quote,
+    around: c.around,
+    mark: c.mark && {
+      ...c.mark,
+      points: c.mark.points.map(([x, y]) => [x, y] as [number, number]),
+    },
+    fileSort: c.file_sort,
+    place: place ?? null,
+    assignee: c.assignee_id ? { id: c.assignee_id, name: c.assignee_name ?? '' } : null,
+    resolvedAt: c.resolved_at?.toISOString() ?? null,
+    resolvedBy: c.resolved_by ? { id: c.resolved_by, name: c.resolved_by_name ?? '' } : null,
+    resolution: c.resolution,
+    mayResolve: may && c.resolved_at === null,
+    mayReopen: may && c.resolved_at !== null && isOpenTo(opened, c),
+    mayWithdraw: mayWithdraw(opened, viewer, c),
+  };
+};
+
+const isOpenTo = (opened: Opened, c: { revision_id: string }) => opened.work?.id === c.revision_id;
+const mayWithdraw = (opened: Opened, viewer: Viewer, c: CommentRow) =>
+  c.person_id === viewer.id && c.answers === 0 && c.resolved_at === null && isOpenTo(opened, c);
+
+const mayResolve = (
+  opened: Opened,
+  viewer: Viewer,
+  comment: { person_id: string; kind: string; assignee_id?: string | null },
+) =>
   comment.person_id === viewer.id ||
   (hasRight(opened.rights, 'manage') && comment.kind !== 'blocking') ||
   (hasRight(opened.rights, 'author') && comment.kind !== 'blocking') ||
   hasRight(opened.rights, 'release');
 
-/** Writes a comment on the revision in work; a blocking one stands in the way of approval until it is resolved. */
+/** Who is named by @ and a sign-in name, as far as they may see the document: others are not told, and not told apart. */
+const mentioned = async (work: Work, opened: Opened, text: string): Promise<string[]> => {
+  const names = [...text.matchAll(/(?<![\p{L}\p{N}])@([\p{L}\p{N}][\p{L}\p{N}._-]*)/gu)].map((match) =>
+    (match[1] ?? '').replace(/[._-]+$/, '').toLowerCase(),
+  );
+  if (names.length === 0) return [];
+  const told = [];
+  for (const { id } of await store.listBySignInNames(work.trx, [...new Set(names)].slice(0, 20)))
+    if (await maySeeWork(work, opened, id)) told.push(id);
+  return told;
+};
+
+const maySeeWork = async (work: Work, opened: Opened, personId: string): Promise<boolean> => {
+  const person = await viewerOf(work.trx, personId, work.day);
+  return hasRight(await rightsOn(work.trx, person, toPlace(opened.document), work.day), 'read work');
+};
+
+/** Tells people of what was written; who is meant by name is told so. */
+const tell = async (
+  app: App,
+  work: Work,
+  viewer: Viewer,
+  opened: Opened,
+  revision: Pick<RevisionRow, 'label' | 'title'>,
+  said: { what: string; text: string; to: readonly (string | null)[]; named: readonly string[] },
+): Promise<void> => {
+  const { number } = opened.document;
+  const message = (what: string) => ({
+    kind: 'comment' as const,
+    subject: `${number} ${revision.label}: ${what} ${viewer.name}`,
+    lead: `${viewer.name} wrote on ${number} ${revision.label}, ${revision.title}.`,
+    quote: said.text,
+    link: { path: `/d/${encodeURIComponent(number)}?side=comments`, words: 'Open the comments' },
+  });
+  const named = said.named.filter((id) => id !== viewer.id);
+  const others = [...new Set(said.to)].filter(
+    (id): id is string => id !== null && id !== viewer.id && !named.includes(id),
+  );
+  if (named.length > 0) await notify(app, work, named, message('you are named by'));
+  if (others.length > 0) await notify(app, work, others, message(`${said.what} by`));
+};
+
+/** Writes a comment on the revision in work: on the whole, on words or with a mark; a blocking one stands in the way of approval until it is resolved. */
 export const addComment = (
   app: App,
   viewer: Viewer,
   ref: string,
-  input: { text: string; blocking: boolean; quote: string | null; revisionId: string },
+  given: BodyInOf<typeof api.comments.add>,
 ): Promise<{ id: string }> =>
   app.act(actorOf(viewer), async (work) => {
+    const input = described.comments.add.body.parse(given);
     const opened = await openForAct(work, viewer, ref);
     ensureRight(opened.rights, 'comment');
     const revision = opened.revisions.find((r) => r.id === input.revisionId);
@@ -90,28 +136,39 @@ export const addComment = (
       throw refused('wrong_state', { act: 'comment', state: revision?.state ?? 'none in work' });
     if (input.blocking && revision.state !== 'draft' && revision.state !== 'in review')
       throw refused('wrong_state', { act: 'comment', state: revision.state });
+    if (!input.text.trim() && !input.mark) throw refused('comment_empty');
+    if (input.mark) ensureAllowed(checkMark(input.mark as Mark));
+    if (input.assigneeId && !(await maySeeWork(work, opened, input.assigneeId))) throw refused('not_found');
     const id = await insertComment(work, {
       documentId: opened.document.id,
       revision,
       viewer,
       kind: input.blocking ? 'blocking' : 'comment',
       text: input.text,
-      quote: input.quote,
+      quote: input.quote?.quote ?? null,
+      around: input.quote ? { before: input.quote.before, after: input.quote.after } : null,
+      mark: input.mark as Mark | null,
+      fileSort: input.fileSort,
+      assigneeId: input.assigneeId,
     });
     work.record({
       kind: 'comment.written',
       subject: subjectOf(opened.document, revision),
-      payload: { comment: id, blocking: input.blocking, text: input.text, quote: input.quote },
+      payload: {
+        comment: id,
+        blocking: input.blocking,
+        text: input.text,
+        quote: input.quote?.quote ?? null,
+        ...(input.mark ? { mark: input.mark.tool, page: input.mark.page } : {}),
+      },
     });
-    if (revision.created_by !== viewer.id) {
-      await notify(app, work, [revision.created_by], {
-        kind: 'comment',
-        subject: `${opened.document.number} ${revision.label}: ${input.blocking ? 'blocking comment' : 'comment'} by ${viewer.name}`,
-        lead: `${viewer.name} commented on ${opened.document.number} ${revision.label}, ${revision.title}.`,
-        quote: input.text,
-        link: { path: `/d/${encodeURIComponent(opened.document.number)}?side=comments`, words: 'Open the comments' },
+    if (input.text.trim() || input.assigneeId)
+      await tell(app, work, viewer, opened, revision, {
+        what: input.blocking ? 'blocking comment' : 'comment',
+        text: input.text,
+        to: [revision.created_by, input.assigneeId],
+        named: await mentioned(work, opened, input.text),
       });
-    }
     return { id };
   });
 
@@ -122,29 +179,89 @@ export const insertComment = async (
     documentId: string;
     revision: { id: string; version_count: number };
     viewer: Viewer;
-    kind: 'comment' | 'blocking' | 'remark';
+    kind: CommentRow['kind'];
     text: string;
     quote: string | null;
+    around?: CommentRow['around'];
+    mark?: Mark | null;
+    fileSort?: number;
+    parentId?: string;
+    assigneeId?: string | null;
+    readFrom?: string;
   },
 ): Promise<string> => {
   const id = newId();
-  await rows(
-    work.trx,
-    'insert into comments (id, document_id, revision_id, version, person_id, at, kind, text, quote) values (:id, :documentId, :revisionId, :version, :personId, :now, :kind, :text, :quote)',
-    {
-      id,
-      documentId: c.documentId,
-      revisionId: c.revision.id,
-      version: c.revision.version_count,
-      personId: c.viewer.id,
-      now: work.now,
-      kind: c.kind,
-      text: c.text,
-      quote: c.quote,
-    },
-  );
+  await store.insertComment(work.trx, {
+    id,
+    documentId: c.documentId,
+    revisionId: c.revision.id,
+    version: c.revision.version_count,
+    personId: c.viewer.id,
+    now: work.now,
+    kind: c.kind,
+    text: c.text,
+    quote: c.quote,
+    around: c.around ? JSON.stringify(c.around) : null,
+    mark: c.mark ? JSON.stringify(c.mark) : null,
+    fileSort: c.fileSort ?? 0,
+    parentId: c.parentId ?? null,
+    assigneeId: c.assigneeId ?? null,
+    readFrom: c.readFrom ?? null,
+  });
   return id;
 };
+
+/** A comment for an act on it, with its document under lock; what may not be seen is not there. */
+const openComment = async (
+  work: Work,
+  viewer: Viewer,
+  ref: string,
+  commentId: string,
+): Promise<{ opened: Opened; comment: CommentRow; revision: RevisionRow }> => {
+  const opened = await openForAct(work, viewer, ref);
+  const comment = await store.findComment(work.trx, { id: commentId, documentId: opened.document.id });
+  const revision = comment && opened.revisions.find((one) => one.id === comment.revision_id);
+  if (!comment || !revision || comment.parent_id !== null || !maySee(opened, viewer, comment))
+    throw refused('not_found');
+  return { opened, comment, revision };
+};
+
+/** Answers in a thread; who wrote in it before, who sees to it and who is named are told. */
+export const reply = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  commentId: string,
+  text: string,
+): Promise<{ id: string }> =>
+  app.act(actorOf(viewer), async (work) => {
+    const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
+    // Who was asked by name or wrote the comment may answer it; else it takes the right to comment.
+    if (comment.person_id !== viewer.id && comment.assignee_id !== viewer.id) ensureRight(opened.rights, 'comment');
+    if (comment.resolved_at) throw refused('comment_closed');
+    const voices = await store.listVoices(work.trx, commentId);
+    const id = await insertComment(work, {
+      documentId: opened.document.id,
+      revision,
+      viewer,
+      kind: 'comment',
+      text,
+      quote: null,
+      parentId: commentId,
+    });
+    work.record({
+      kind: 'comment.answered',
+      subject: subjectOf(opened.document, revision),
+      payload: { comment: commentId, answer: id, text },
+    });
+    await tell(app, work, viewer, opened, revision, {
+      what: 'answer',
+      text,
+      to: [...voices, comment.assignee_id],
+      named: await mentioned(work, opened, text),
+    });
+    return { id };
+  });
 
 /** Resolves a comment in the transaction of its caller, who moves a waiting run on. */
 export const resolveComment = async (
@@ -154,19 +271,10 @@ export const resolveComment = async (
   commentId: string,
   resolution: string,
 ): Promise<void> => {
-  const comment = await firstRow<CommentRow>(
-    work.trx,
-    'select c.*, r.label from comments c join revisions r on r.id = c.revision_id where c.id = :commentId and c.document_id = :documentId',
-    { commentId, documentId: opened.document.id },
-  );
-  if (!comment || (comment.kind === 'remark' && comment.person_id !== viewer.id && !opened.rights.has('read work')))
-    throw refused('not_found');
+  const comment = await store.findComment(work.trx, { id: commentId, documentId: opened.document.id });
+  if (!comment || comment.parent_id !== null || !maySee(opened, viewer, comment)) throw refused('not_found');
   if (!mayResolve(opened, viewer, comment)) throw refused('right_missing', { right: 'release' });
-  const done = await changed(
-    work.trx,
-    'update comments set resolved_at = :now, resolved_by = :personId, resolution = :resolution where id = :commentId and resolved_at is null',
-    { now: work.now, personId: viewer.id, resolution, commentId },
-  );
+  const done = await store.resolve(work.trx, { id: commentId, personId: viewer.id, now: work.now, resolution });
   if (done === 0) throw refused('comment_closed');
   work.record({
     kind: 'comment.resolved',
@@ -175,17 +283,93 @@ export const resolveComment = async (
   });
 };
 
+/** Opens a resolved comment again as long as its revision is in work; the reason stands in its thread. */
+export const reopen = (app: App, viewer: Viewer, ref: string, commentId: string, reason: string): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
+    if (!mayResolve(opened, viewer, comment)) throw refused('right_missing', { right: 'release' });
+    if (!isOpenTo(opened, comment)) throw refused('wrong_state', { act: 'comment', state: revision.state });
+    // A blocking comment comes before approval, also when it comes again.
+    if (comment.kind === 'blocking' && revision.state !== 'draft' && revision.state !== 'in review')
+      throw refused('wrong_state', { act: 'comment', state: revision.state });
+    if ((await store.reopen(work.trx, commentId)) === 0) throw refused('comment_open');
+    await insertComment(work, {
+      documentId: opened.document.id,
+      revision,
+      viewer,
+      kind: 'comment',
+      text: reason,
+      quote: null,
+      parentId: commentId,
+    });
+    work.record({
+      kind: 'comment.reopened',
+      subject: subjectOf(opened.document, revision),
+      payload: { comment: commentId, reason },
+    });
+    await tell(app, work, viewer, opened, revision, {
+      what: 'comment opened again',
+      text: reason,
+      to: [...(await store.listVoices(work.trx, commentId)), comment.assignee_id],
+      named: [],
+    });
+  });
+
+/** Says who sees to a comment; it is told to that person. */
+export const assign = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  commentId: string,
+  personId: string | null,
+): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
+    if (comment.person_id !== viewer.id) ensureRight(opened.rights, 'author');
+    if (personId && !(await maySeeWork(work, opened, personId))) throw refused('not_found');
+    if ((await store.assign(work.trx, { id: commentId, personId })) === 0) throw refused('comment_closed');
+    work.record({
+      kind: 'comment.assigned',
+      subject: subjectOf(opened.document, revision),
+      payload: { comment: commentId, to: personId },
+    });
+    await tell(app, work, viewer, opened, revision, {
+      what: 'comment given to you',
+      text: comment.text,
+      to: [personId],
+      named: [],
+    });
+  });
+
+/** Takes one's own comment back, as if it had not been written; the trail keeps it. */
+export const withdraw = (app: App, viewer: Viewer, ref: string, commentId: string): Promise<void> =>
+  app.act(actorOf(viewer), async (work) => {
+    const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
+    if (comment.person_id !== viewer.id) throw refused('right_missing', { right: 'comment' });
+    if (comment.resolved_at) throw refused('comment_closed');
+    if (!mayWithdraw(opened, viewer, comment)) throw refused('comment_answered');
+    await store.withdraw(work.trx, { id: commentId, now: work.now });
+    work.record({
+      kind: 'comment.withdrawn',
+      subject: subjectOf(opened.document, revision),
+      payload: { comment: commentId },
+    });
+  });
+
 export const openBlocking = (db: Db | Trx, revisionId: string) =>
   rows<{ who: string; words: string }>(
     db,
-    `select p.name as who, left(c.text, 120) as words from comments c join people p on p.id = c.person_id where c.revision_id = :revisionId and c.kind = 'blocking' and c.resolved_at is null order by c.at`,
+    `select p.name as who, left(c.text, 120) as words from comments c join people p on p.id = c.person_id
+     where c.revision_id = :revisionId and c.kind = 'blocking' and c.resolved_at is null and c.withdrawn_at is null order by c.at`,
     { revisionId },
   );
 
+/** How many threads a document has, and how many of them are open. */
 export const countComments = async (db: Db | Trx, documentId: string, withWork: boolean) =>
   (await firstRow<{ n: number; open: number }>(
     db,
     `select count(*)::int as n, count(*) filter (where c.resolved_at is null)::int as open from comments c join revisions r on r.id = c.revision_id
-     where c.document_id = :documentId and (:withWork::boolean or (r.state in ('in force','superseded','withdrawn') and c.kind <> 'remark'))`,
+     where c.document_id = :documentId and c.parent_id is null and c.withdrawn_at is null
+       and (:withWork::boolean or (r.state in ('in force','superseded','withdrawn') and c.kind <> 'remark'))`,
     { documentId, withWork },
   )) ?? { n: 0, open: 0 };

@@ -1,0 +1,94 @@
+import { readFile } from 'node:fs/promises';
+import type { AnswerOf, api } from '@kanonos/contract';
+import { dayOf, hasRight, isInWork, type Mark, markOfAnnotation } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { refused } from '../../platform/refused.ts';
+import { ensureRight, type Viewer } from '../access/service.ts';
+import { handOut } from '../documents/files.ts';
+import { openDocument, openForAct, subjectOf } from '../documents/service.ts';
+import { getStored } from '../documents/uploads.ts';
+import { actorOf } from '../session/service.ts';
+import { readAnnotations, type Written, writeAnnotations } from './pdf.ts';
+import { insertComment, listComments } from './service.ts';
+import * as store from './store.ts';
+
+const MOST_BYTES = 200 * 1024 * 1024;
+const PDF = 'application/pdf';
+
+/** A filed PDF with all that was drawn on it and said there, by whoever may take it away. */
+export const annotatedFile = async (
+  app: App,
+  viewer: Viewer,
+  fileId: string,
+): Promise<{ bytes: Uint8Array; name: string }> => {
+  const { file, name } = await handOut(app, viewer, fileId, 'exact');
+  if (file.media_type !== PDF || file.size > MOST_BYTES) throw refused('cannot_be_shown');
+  const { comments } = await listComments(app, viewer, file.document_id, file.version_id);
+  const written = comments.flatMap((one): Written[] => {
+    if (!one.mark || one.fileSort !== file.sort || one.place?.state !== 'here') return [];
+    const thread = comments.filter((answer) => answer.parentId === one.id).reverse();
+    const lines = thread.map((answer) => `${answer.person.name}: ${answer.text}`);
+    const mark = { ...one.mark, page: one.place.page ?? one.mark.page } as Mark;
+    return [
+      {
+        id: one.id,
+        mark,
+        person: one.person.name,
+        at: new Date(one.at),
+        text: [one.text, ...lines].filter(Boolean).join('\n'),
+      },
+    ];
+  });
+  const bytes = await writeAnnotations(await readFile(app.content.pathOf(file.sha256)), written.reverse());
+  return { bytes, name };
+};
+
+/** Reads the annotations of a PDF that came back as marks of whoever brings it; who made them stands in front of their words. */
+export const readBack = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  uploadId: string,
+): Promise<AnswerOf<typeof api.comments.readBack>> => {
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  ensureRight((await openDocument(app.db, viewer, ref, day)).rights, 'comment');
+  const upload = await getStored(app, app.db, viewer, uploadId);
+  if (upload.media_type !== PDF || upload.size > MOST_BYTES) throw refused('pdf_unreadable');
+  const found = await readAnnotations(await readFile(app.content.pathOf(upload.sha256)));
+  return app.act(actorOf(viewer), async (work) => {
+    const opened = await openForAct(work, viewer, ref);
+    ensureRight(opened.rights, 'comment');
+    const revision = opened.work;
+    if (!revision || !isInWork(revision.state) || !hasRight(opened.rights, 'read work'))
+      throw refused('wrong_state', { act: 'comment', state: revision?.state ?? 'none in work' });
+    const names = found.map((one) => one.name);
+    const known = new Set(
+      (await store.wasRead(work.trx, { documentId: opened.document.id, names })).map((row) => row.read_from),
+    );
+    let read = 0;
+    for (const { name, author, page, box, read: annotation } of found) {
+      const mark = markOfAnnotation(annotation, box, page);
+      if (!mark || known.has(name)) continue;
+      known.add(name);
+      const own = mark.words === undefined ? annotation.words.trim() : '';
+      await insertComment(work, {
+        documentId: opened.document.id,
+        revision,
+        viewer,
+        kind: 'comment',
+        text: [author && author !== viewer.name ? `${author}:` : '', own].filter(Boolean).join(' ').slice(0, 4000),
+        quote: null,
+        mark,
+        readFrom: name,
+      });
+      read++;
+    }
+    if (read > 0)
+      work.record({
+        kind: 'comment.read-back',
+        subject: subjectOf(opened.document, revision),
+        payload: { read, file: upload.name, sha256: upload.sha256 },
+      });
+    return { read, left: found.length - read };
+  });
+};

@@ -1,0 +1,70 @@
+import { findPlace, pageOfPlace } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { findText } from '../documents/text.ts';
+import type { CommentRow } from './store.ts';
+import * as store from './store.ts';
+
+/** Where a comment is in the version in view. */
+export type Place = { state: 'here' | 'lost'; page: number | null };
+
+/**
+ * Where each comment is in a version: in the file that it was made on it is where it was put; in another one its words are looked
+ * for, and a mark without words under it stays where its page says what it said before. What cannot be found is lost, and told so.
+ */
+export const placesIn = async (
+  app: App,
+  documentId: string,
+  versionId: string | undefined,
+  comments: readonly CommentRow[],
+): Promise<Map<string, Place>> => {
+  const placed = comments.filter((comment) => comment.quote !== null || comment.mark !== null);
+  const places = new Map<string, Place>();
+  if (placed.length === 0 || !versionId) return places;
+  const now = new Map(
+    (await store.findVersionFiles(app.db, { documentId, versionId })).map((file) => [file.sort, file.sha256]),
+  );
+  const made = new Map(
+    (await store.listCommentedFiles(app.db, documentId)).map((file) => [
+      `${file.revision_id} ${file.version} ${file.sort}`,
+      file.sha256,
+    ]),
+  );
+  const texts = new Map<string, string>();
+  const textOf = async (sha256: string | undefined) => {
+    if (!sha256) return '';
+    const known = texts.get(sha256) ?? (await findText(app, sha256)) ?? '';
+    texts.set(sha256, known);
+    return known;
+  };
+  for (const comment of placed) {
+    const file = now.get(comment.file_sort);
+    const before = made.get(`${comment.revision_id} ${comment.version} ${comment.file_sort}`);
+    const text = await textOf(file);
+    const found =
+      comment.quote && text
+        ? findPlace(text, { quote: comment.quote, before: '', after: '', ...comment.around })
+        : undefined;
+    const page = found ? pageOfPlace(text, found.start) : null;
+    if (file !== undefined && file === before)
+      places.set(comment.id, { state: 'here', page: comment.mark?.page ?? page });
+    else if (found) places.set(comment.id, { state: 'here', page });
+    else if (comment.mark && !comment.quote && (await samePage(textOf, before, file, comment.mark.page)))
+      places.set(comment.id, { state: 'here', page: comment.mark.page });
+    else places.set(comment.id, { state: 'lost', page: null });
+  }
+  return places;
+};
+
+/** Whether a page says in another file what it said, and says something at all. */
+const samePage = async (
+  textOf: (sha256: string | undefined) => Promise<string>,
+  before: string | undefined,
+  now: string | undefined,
+  page: number,
+): Promise<boolean> => {
+  const [a, b] = [
+    (await textOf(before)).split('\f')[page - 1]?.trim(),
+    (await textOf(now)).split('\f')[page - 1]?.trim(),
+  ];
+  return a !== undefined && a !== '' && a === b;
+};

@@ -1,0 +1,263 @@
+import { execFile } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { promisify } from 'node:util';
+import { PDFDict, PDFDocument, PDFName, PDFString, StandardFonts } from '@cantoo/pdf-lib';
+import type { Mark } from '@kanonos/core';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { checkIn, checkOut } from '../features/authoring/service.ts';
+import { annotatedFile, readBack } from '../features/comments/annotated.ts';
+import { addComment, assign, listComments, reopen, reply, withdraw } from '../features/comments/service.ts';
+import { listStamps, saveStamp } from '../features/comments/stamps.ts';
+import { extractText } from '../features/documents/text.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
+import { resolveComment } from '../features/runs/service.ts';
+import { rows } from '../platform/db/connect.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
+
+const run = promisify(execFile);
+let house: TestHouse;
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const TEXT = 'The slip force is measured three times on a cold grip, and the lowest value counts.';
+const pdfOf = async (...pages: string[]): Promise<Uint8Array> => {
+  const pdf = await PDFDocument.create();
+  const font = await pdf.embedFont(StandardFonts.Helvetica);
+  for (const text of pages) pdf.addPage([595, 842]).drawText(text, { x: 60, y: 700, size: 12, font });
+  return pdf.save();
+};
+const send = async (person: string, name: string, bytes: Uint8Array) =>
+  takeUpload(house.app, await house.as(person), name, Readable.from([Buffer.from(bytes)]));
+/** A document with this file as its second version. */
+const withFile = async (name: string, bytes: Uint8Array) => {
+  const { number } = await house.register('author', { text: `begun ${Math.random()}` });
+  await next(number, name, bytes);
+  return number;
+};
+const next = async (number: string, name: string, bytes: Uint8Array) => {
+  const upload = await send('author', name, bytes);
+  await checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+  await checkIn(house.app, await house.as('author'), number, { uploadId: upload.id, note: 'next' });
+  await extractText(house.app, upload.sha256);
+};
+const view = async (number: string) => {
+  const page = await house.page('author', number);
+  return {
+    revisionId: page.revision.id,
+    version: page.versions[0]?.id ?? '',
+    file: page.versions[0]?.files[0]?.id ?? '',
+  };
+};
+const add = async (person: string, number: string, more: Partial<Parameters<typeof addComment>[3]>) =>
+  (
+    await addComment(house.app, await house.as(person), number, {
+      text: 'Why three?',
+      revisionId: (await view(number)).revisionId,
+      ...more,
+    })
+  ).id;
+const listed = async (number: string, person = 'author') =>
+  (await listComments(house.app, await house.as(person), number, (await view(number)).version)).comments;
+const box: Mark = {
+  tool: 'box',
+  page: 1,
+  points: [
+    [0.1, 0.1],
+    [0.4, 0.3],
+  ],
+  colour: '#a52c15',
+};
+const mailsTo = async (person: string) =>
+  (
+    await rows<{ subject: string }>(
+      house.app.db,
+      'select subject from mails where person_id = :id order by id desc limit 5',
+      { id: house.ids[person] },
+    )
+  ).map((mail) => mail.subject);
+
+describe('a thread', () => {
+  test('is answered, given to somebody, resolved and opened again, and who is concerned is told', async () => {
+    const number = await withFile('a.md', Buffer.from(TEXT));
+    const id = await add('author2', number, { text: 'Why three? @owner knows.' });
+    expect((await mailsTo('owner'))[0]).toContain('you are named by');
+    await reply(house.app, await house.as('author'), number, id, 'Because two were not enough');
+    expect((await mailsTo('author2'))[0]).toContain('answer by');
+    await assign(house.app, await house.as('author'), number, id, house.ids.owner ?? '');
+    expect((await mailsTo('owner'))[0]).toContain('comment given to you');
+    const one = (await listed(number)).find((c) => c.id === id);
+    expect(one).toMatchObject({ assignee: { id: house.ids.owner }, mayResolve: true, mayWithdraw: false });
+    await resolveComment(house.app, await house.as('author'), number, id, 'Said in the text');
+    expect(await codeOf(reply(house.app, await house.as('author'), number, id, 'late'))).toBe('comment_closed');
+    await reopen(house.app, await house.as('author2'), number, id, 'It is not said yet');
+    expect(await codeOf(reopen(house.app, await house.as('author2'), number, id, 'again'))).toBe('comment_open');
+    const thread = (await listed(number)).filter((c) => c.parentId === id).map((c) => c.text);
+    expect(thread.reverse()).toEqual(['Because two were not enough', 'It is not said yet']);
+    expect((await house.page('author', number)).counts).toMatchObject({ comments: 1, openComments: 1 });
+  });
+
+  test('names nobody to whom the document is not open', async () => {
+    const number = await withFile('a.md', Buffer.from(TEXT));
+    const before = await mailsTo('stranger');
+    await add('author2', number, { text: '@stranger @reader @nobody.at.all look' });
+    expect(await mailsTo('stranger')).toEqual(before);
+    expect(await codeOf(add('author2', number, { assigneeId: house.ids.stranger ?? '' }))).toBe('not_found');
+  });
+
+  test('is taken back by who wrote it as long as nobody answered', async () => {
+    const number = await withFile('a.md', Buffer.from(TEXT));
+    const [one, two] = [await add('author2', number, {}), await add('author2', number, {})];
+    await reply(house.app, await house.as('author'), number, two, 'Yes');
+    const reviewer = await house.as('author2');
+    expect(await codeOf(withdraw(house.app, await house.as('author'), number, one))).toBe('right_missing');
+    await withdraw(house.app, reviewer, number, one);
+    expect(await codeOf(withdraw(house.app, reviewer, number, two))).toBe('comment_answered');
+    expect((await listed(number)).map((c) => c.id)).not.toContain(one);
+    expect((await house.page('author', number)).counts.comments).toBe(1);
+  });
+
+  test('says something, or marks a place that is on a page', async () => {
+    const number = await withFile('a.md', Buffer.from(TEXT));
+    expect(await codeOf(add('author2', number, { text: ' ' }))).toBe('comment_empty');
+    expect(
+      await codeOf(
+        add('author2', number, {
+          mark: {
+            ...box,
+            points: [
+              [0, 0],
+              [2, 2],
+            ],
+          } as never,
+        }),
+      ),
+    ).toBe('mark_wrong');
+  });
+});
+
+describe('places', () => {
+  const quote = { quote: 'measured three times', before: 'The slip force is ', after: ' on a cold grip' };
+
+  test('in a text follow to the next version where the words are found, and are told as lost where not', async () => {
+    const number = await withFile('a.md', Buffer.from(TEXT));
+    const id = await add('author2', number, { quote });
+    const state = async () => (await listed(number)).find((c) => c.id === id)?.place?.state;
+    expect(await state()).toBe('here');
+    await next(number, 'a.md', Buffer.from(`A preface.\n\n${TEXT}\n\nAnd more.`));
+    expect(await state()).toBe('here');
+    await next(number, 'a.md', Buffer.from('Something else entirely.'));
+    expect(await state()).toBe('lost');
+  });
+
+  test('on a page follow the words under them to another page, and an unchanged page keeps its marks', async () => {
+    const number = await withFile('a.pdf', await pdfOf('Axle of the grip', 'Bolt of the jaw'));
+    const onWords = await add('author2', number, {
+      mark: { ...box, points: [...box.points] } as never,
+      quote: { quote: 'Axle of the grip', before: '', after: '' },
+    });
+    const bare = await add('author2', number, { mark: { ...box, page: 2, points: [...box.points] } as never });
+    await next(number, 'a.pdf', await pdfOf('New first page', 'Bolt of the jaw', 'Axle of the grip'));
+    const placeOf = async (id: string) => (await listed(number)).find((c) => c.id === id)?.place;
+    expect(await placeOf(onWords)).toEqual({ state: 'here', page: 3 });
+    expect(await placeOf(bare)).toEqual({ state: 'here', page: 2 });
+    await next(number, 'a.pdf', await pdfOf('New first page', 'Another bolt'));
+    expect([await placeOf(onWords), await placeOf(bare)].map((place) => place?.state)).toEqual(['lost', 'lost']);
+  });
+});
+
+describe('marks in a PDF', () => {
+  const marks = (['box', 'cloud', 'arrow', 'line', 'free', 'highlight', 'words', 'stamp'] as const).map(
+    (tool, i): Mark => ({
+      ...box,
+      tool,
+      points:
+        tool === 'words' || tool === 'stamp'
+          ? [[0.1, 0.1 * i]]
+          : [
+              [0.1, 0.1 * i],
+              [0.4, 0.1 * i + 0.05],
+            ],
+      ...(tool === 'words' || tool === 'stamp' ? { words: `${tool} (one)` } : {}),
+    }),
+  );
+
+  test('are written as annotations that other programs draw, and are not read back as somebody else’s', async () => {
+    const number = await withFile('a.pdf', await pdfOf('Axle'));
+    for (const mark of marks) await add('author2', number, { text: `of ${mark.tool}`, mark: mark as never });
+    const { file } = await view(number);
+    const { bytes } = await annotatedFile(house.app, await house.as('author'), file);
+    const pdf = await PDFDocument.load(bytes);
+    const annots = pdf.getPage(0).node.Annots();
+    const subtypes = Array.from({ length: annots?.size() ?? 0 }, (_, i) =>
+      String(annots?.lookup(i, PDFDict).get(PDFName.of('Subtype'))),
+    );
+    expect(subtypes).toEqual(['/Square', '/Square', '/Line', '/Line', '/Ink', '/Highlight', '/FreeText', '/Stamp']);
+    const dir = mkdtempSync(join(tmpdir(), 'pdf-'));
+    writeFileSync(join(dir, 'a.pdf'), bytes);
+    // Another program draws the page without a word of complaint.
+    const { stderr } = await run('pdftoppm', ['-r', '40', '-png', 'a.pdf', 'page'], { cwd: dir });
+    expect(stderr).toBe('');
+    const upload = await send('author2', 'a.pdf', bytes);
+    expect(await readBack(house.app, await house.as('author2'), number, upload.id)).toEqual({ read: 0, left: 0 });
+    // What is filed stays as it was.
+    const { sha256 } = (await house.page('author', number)).versions[0]?.files[0] ?? {};
+    const filed = await PDFDocument.load(readFileSync(house.app.content.pathOf(sha256 ?? '')));
+    expect(filed.getPage(0).node.Annots()?.size() ?? 0).toBe(0);
+  });
+
+  test('of another program are read in once, with who made them', async () => {
+    const number = await withFile('a.pdf', await pdfOf('Axle'));
+    const pdf = await PDFDocument.load(await pdfOf('Axle'));
+    const page = pdf.getPage(0);
+    for (const annotation of [
+      {
+        Subtype: 'Square',
+        Rect: [60, 690, 160, 720],
+        C: [1, 0, 0],
+        NM: 'x-1',
+        T: 'Outside checker',
+        Contents: 'Too short',
+      },
+      { Subtype: 'Link', Rect: [0, 0, 10, 10] },
+      { Subtype: 'Line', Rect: [0, 0, 100, 100], L: [10, 10, 90, 90], NM: 'x-2', Contents: 'From here' },
+    ]) {
+      const { NM, T, Contents, ...plain } = annotation as Record<string, unknown>;
+      const dict = pdf.context.obj({ Type: 'Annot', ...(plain as Record<string, never>) });
+      for (const [key, value] of Object.entries({ NM, T, Contents }))
+        if (value) dict.set(PDFName.of(key), PDFString.of(String(value)));
+      page.node.addAnnot(pdf.context.register(dict));
+    }
+    const upload = await send('author2', 'marked.pdf', await pdf.save());
+    const reviewer = await house.as('author2');
+    expect(await readBack(house.app, reviewer, number, upload.id)).toEqual({ read: 2, left: 1 });
+    expect(await readBack(house.app, reviewer, number, upload.id)).toEqual({ read: 0, left: 3 });
+    const found = await listed(number);
+    expect(found.map((c) => [c.mark?.tool, c.text]).sort()).toEqual([
+      ['box', 'Outside checker: Too short'],
+      ['line', 'From here'],
+    ]);
+    const [x, y] = found.find((c) => c.mark?.tool === 'box')?.mark?.points[0] ?? [];
+    expect([x, y]).toEqual([expect.closeTo(60 / 595, 3), expect.closeTo(1 - 720 / 842, 3)]);
+    expect(
+      await codeOf(readBack(house.app, reviewer, number, (await send('author2', 'a.md', Buffer.from('x'))).id)),
+    ).toBe('pdf_unreadable');
+  });
+});
+
+test('stamps of the house are made, changed and retired, and not overwritten unseen', async () => {
+  const admin = await house.as('admin');
+  const id = '01900000-0000-7000-8000-00000000aaaa';
+  await saveStamp(house.app, admin, id, { words: 'Checked on site', colour: '#0b5563', retired: false, rowVersion: 0 });
+  await saveStamp(house.app, admin, id, { words: 'Seen on site', colour: '#0b5563', retired: true, rowVersion: 1 });
+  expect(
+    await codeOf(saveStamp(house.app, admin, id, { words: 'x', colour: '#000000', retired: false, rowVersion: 1 })),
+  ).toBe('changed_meanwhile');
+  expect((await listStamps(house.app)).stamps).toMatchObject([
+    { id, words: 'Seen on site', retired: true, rowVersion: 2 },
+  ]);
+});
