@@ -4,6 +4,7 @@ export { correctFacts } from './features/authoring/facts.ts';
 export * as authoring from './features/authoring/service.ts';
 export * as blueprints from './features/blueprints/service.ts';
 export * as comments from './features/comments/service.ts';
+export { saveStamp } from './features/comments/stamps.ts';
 export { registerDocument } from './features/documents/registering.ts';
 export { extractText } from './features/documents/text.ts';
 export { takeUpload, takeWritten } from './features/documents/uploads.ts';

@@ -6,10 +6,12 @@ import { useMe } from '../../app/session.tsx';
 import { fingerprint, showDay, showInstant, showInstantDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { CitationsPanel } from '../citations/CitationsPanel.tsx';
+import { Commenting } from '../comments/Commenting.tsx';
+import { CommentsPanel } from '../comments/CommentsPanel.tsx';
+import { annotatedAddress } from '../comments/ReadBack.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 import { ActMenu } from './acts/ActMenu.tsx';
 import { useOpenAct } from './acts/openAct.ts';
-import { CommentsPanel } from './CommentsPanel.tsx';
 import { FactsPanel } from './FactsPanel.tsx';
 import { Lifeline } from './Lifeline.tsx';
 import { NextStrip } from './NextStrip.tsx';
@@ -155,87 +157,111 @@ const DocumentView = ({ page }: { page: Page }) => {
       )}
       <TitleBlock page={page} />
       <NextStrip page={page} />
-      <div className="grid min-h-[420px] flex-1 grid-cols-[minmax(0,1fr)_318px] gap-3">
-        <section aria-label="Document" className="pane flex min-h-0 flex-col overflow-hidden">
-          <Tabs
-            label="Document"
-            tabs={tabs}
-            value={tab}
-            onChange={(key) => set({ tab: key === 'read' ? null : key, v: null })}
-          >
-            <span className="flex items-center gap-1.5 pr-2">
-              {file && tab === 'read' && (page.rights.includes('download') || page.checkout?.mine) && (
-                <a
-                  className="btn !h-6"
-                  href={addressOf(api.documents.file, { file: file.id }, { as: 'download' })}
-                  title={file.handedOutName}
-                >
-                  Download
-                </a>
-              )}
-              <ActMenu page={page} />
-            </span>
-          </Tabs>
-          {tab === 'versions' ? (
-            <VersionsPanel page={page} />
-          ) : tab === 'citations' ? (
-            <CitationsPanel number={page.number} />
-          ) : tab === 'readers' ? (
-            <ReadersPanel page={page} />
-          ) : tab === 'route' ? (
-            <RunPanel runs={page.runs} />
-          ) : tab === 'usage' ? (
-            <UsagePanel number={page.number} />
-          ) : file ? (
-            <>
-              {files.length > 1 && <FileChooser files={files} value={file.id} onChange={(id) => set({ file: id })} />}
-              <FileViewer key={file.id} file={file} mark={mark} />
-            </>
-          ) : (
-            <Empty title="There is no file" />
-          )}
-        </section>
-        <section aria-label="About the document" className="pane flex min-h-0 flex-col overflow-hidden">
-          <Tabs
-            label="About the document"
-            tabs={sides}
-            value={side}
-            onChange={(key) => set({ side: key === 'lifeline' ? null : key })}
-          />
-          <div
-            role="tabpanel"
-            tabIndex={0}
-            aria-label={sides.find((s) => s.key === side)?.text.trim() ?? side}
-            className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
-          >
-            {side === 'comments' ? (
-              <CommentsPanel page={page} />
-            ) : side === 'facts' ? (
-              <FactsPanel page={page} />
+      <Commenting
+        subject={{
+          documentId: page.id,
+          number: page.number,
+          revision: { id: page.revision.id, state: page.revision.state },
+          versionId: shown?.id ?? '',
+          fileSort: Math.max(0, file ? files.indexOf(file) : 0),
+          current:
+            page.work !== null && page.revision.state === page.work.state && shown === page.versions[0] && !page.view,
+        }}
+      >
+        <div className="grid min-h-[420px] flex-1 grid-cols-[minmax(0,1fr)_318px] gap-3">
+          <section aria-label="Document" className="pane flex min-h-0 flex-col overflow-hidden">
+            <Tabs
+              label="Document"
+              tabs={tabs}
+              value={tab}
+              onChange={(key) => set({ tab: key === 'read' ? null : key, v: null })}
+            >
+              <span className="flex items-center gap-1.5 pr-2">
+                {file && tab === 'read' && (page.rights.includes('download') || page.checkout?.mine) && (
+                  <a
+                    className="btn !h-6"
+                    href={addressOf(api.documents.file, { file: file.id }, { as: 'download' })}
+                    title={file.handedOutName}
+                  >
+                    Download
+                  </a>
+                )}
+                {file?.show === 'pdf' &&
+                  tab === 'read' &&
+                  page.counts.comments > 0 &&
+                  page.rights.includes('download') && (
+                    <a
+                      className="btn !h-6"
+                      href={annotatedAddress(file.id)}
+                      title="With marks and comments written into it"
+                    >
+                      With marks
+                    </a>
+                  )}
+                <ActMenu page={page} />
+              </span>
+            </Tabs>
+            {tab === 'versions' ? (
+              <VersionsPanel page={page} />
+            ) : tab === 'citations' ? (
+              <CitationsPanel number={page.number} />
+            ) : tab === 'readers' ? (
+              <ReadersPanel page={page} />
+            ) : tab === 'route' ? (
+              <RunPanel runs={page.runs} />
+            ) : tab === 'usage' ? (
+              <UsagePanel number={page.number} />
+            ) : file ? (
+              <>
+                {files.length > 1 && <FileChooser files={files} value={file.id} onChange={(id) => set({ file: id })} />}
+                <FileViewer key={file.id} file={file} mark={mark} />
+              </>
             ) : (
-              <Lifeline number={page.number} revisions={page.revisions} />
+              <Empty title="There is no file" />
             )}
-          </div>
-          {shown && file && (
-            <div className="border-t border-line px-3 py-2">
-              <span className="cap">
-                Fingerprint of {page.revision.label || page.number}, version {shown.n}
-              </span>
-              <span className="block text-[12.5px]">
-                <span className="num" title={file.sha256}>
-                  {fingerprint(file.sha256)}
-                </span>
-                {signatures.length > 0 &&
-                  ` · ${signatures.length === 1 ? '1 signature binds to it' : `${signatures.length} signatures bind to it`}, ${signatures.every((s) => s.state === 'intact') ? 'intact' : 'altered'}`}
-              </span>
-              <span className="text-[11.5px] text-ink-3">
-                {shown.by.name}, {showInstant(shown.at, me.house.zone)}
-                {page.revision.effectiveTo && `; until ${showInstantDay(page.revision.effectiveTo, me.house.zone)}`}
-              </span>
+          </section>
+          <section aria-label="About the document" className="pane flex min-h-0 flex-col overflow-hidden">
+            <Tabs
+              label="About the document"
+              tabs={sides}
+              value={side}
+              onChange={(key) => set({ side: key === 'lifeline' ? null : key })}
+            />
+            <div
+              role="tabpanel"
+              tabIndex={0}
+              aria-label={sides.find((s) => s.key === side)?.text.trim() ?? side}
+              className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
+            >
+              {side === 'comments' ? (
+                <CommentsPanel />
+              ) : side === 'facts' ? (
+                <FactsPanel page={page} />
+              ) : (
+                <Lifeline number={page.number} revisions={page.revisions} />
+              )}
             </div>
-          )}
-        </section>
-      </div>
+            {shown && file && (
+              <div className="border-t border-line px-3 py-2">
+                <span className="cap">
+                  Fingerprint of {page.revision.label || page.number}, version {shown.n}
+                </span>
+                <span className="block text-[12.5px]">
+                  <span className="num" title={file.sha256}>
+                    {fingerprint(file.sha256)}
+                  </span>
+                  {signatures.length > 0 &&
+                    ` · ${signatures.length === 1 ? '1 signature binds to it' : `${signatures.length} signatures bind to it`}, ${signatures.every((s) => s.state === 'intact') ? 'intact' : 'altered'}`}
+                </span>
+                <span className="text-[11.5px] text-ink-3">
+                  {shown.by.name}, {showInstant(shown.at, me.house.zone)}
+                  {page.revision.effectiveTo && `; until ${showInstantDay(page.revision.effectiveTo, me.house.zone)}`}
+                </span>
+              </div>
+            )}
+          </section>
+        </div>
+      </Commenting>
     </div>
   );
 };

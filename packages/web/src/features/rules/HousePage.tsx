@@ -13,6 +13,7 @@ import { AddUnit } from './AddUnit.tsx';
 import { Editions } from './Editions.tsx';
 import { HouseLooks } from './HouseLooks.tsx';
 import { ReadRulesDialog } from './ReadRulesDialog.tsx';
+import { Stamps } from './Stamps.tsx';
 
 const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 type House = AnswerOf<typeof api.rules.house>;
@@ -133,6 +134,7 @@ export const HousePage = () => {
               ))}
             </ul>
           </section>
+          <Stamps />
           {data.editions.length > 0 && (
             <section className="pane">
               <h2 className="border-b border-line bg-film-2 px-3 py-1.5">Editions</h2>

@@ -10,9 +10,10 @@ import { ActButton, Choice, TextArea } from '../../ui/controls.tsx';
 import { count, fingerprint, saidWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { Commenting } from '../comments/Commenting.tsx';
+import { CommentsPanel } from '../comments/CommentsPanel.tsx';
 import { ComparisonView } from '../comparison/ComparisonView.tsx';
 import { useComparison } from '../comparison/useComparison.ts';
-import { CommentsPanel } from '../document/CommentsPanel.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 import { Block, TaskHead } from './TaskHead.tsx';
 
@@ -82,153 +83,158 @@ const Decide = ({ task }: { task: Task }) => {
     });
   };
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
-      <section aria-label="What is decided on" className="flex min-h-0 min-w-0 flex-col">
-        <TaskHead
-          task={task}
-          about={`version ${task.version.n}, ${showInstantDay(task.version.at, me.house.zone)}`}
-          more={
-            task.inForceLabel
-              ? `${count(task.changes.length, 'fact')} changed from ${task.inForceLabel}`
-              : 'first issue'
-          }
-        >
-          <span className="ml-auto flex gap-1">
-            {PANES.filter((key) => key !== 'changes' || task.beforeVersionId).map((key) => (
-              <button
-                key={key}
-                type="button"
-                aria-pressed={pane === key}
-                onClick={() => setPane(key)}
-                className={`btn ${pane === key ? '!border-ink !bg-ink !text-white' : ''}`}
-              >
-                {PANE_WORDS[key]}
-              </button>
-            ))}
-          </span>
-        </TaskHead>
-        {pane === 'comments' ? (
-          <div role="region" tabIndex={0} aria-label="Comments" className="min-h-0 flex-1 overflow-y-auto bg-sheet">
-            <CommentsPanel
-              page={{
-                id: task.document.id,
-                number: task.document.number,
-                revision: { id: task.revisionId, state: task.signs ? 'in approval' : 'in review' },
-              }}
-            />
-          </div>
-        ) : pane === 'changes' && task.beforeVersionId ? (
-          <Changes old={task.beforeVersionId} now={task.version.id} />
-        ) : (
-          file && <FileViewer file={file} />
-        )}
-      </section>
-      <aside aria-label="Your decision" className="flex min-h-0 flex-col border-l border-line bg-sheet">
-        <div className="min-h-0 flex-1 overflow-y-auto">
-          <Block
-            caption={task.asDeputyFor ? `You stand in for ${task.asDeputyFor.name}, asked to` : 'You are asked to'}
+    <Commenting
+      subject={{
+        documentId: task.document.id,
+        number: task.document.number,
+        revision: { id: task.revisionId, state: task.signs ? 'in approval' : 'in review' },
+        versionId: task.version.id,
+        fileSort: 0,
+        current: true,
+      }}
+    >
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
+        <section aria-label="What is decided on" className="flex min-h-0 min-w-0 flex-col">
+          <TaskHead
+            task={task}
+            about={`version ${task.version.n}, ${showInstantDay(task.version.at, me.house.zone)}`}
+            more={
+              task.inForceLabel
+                ? `${count(task.changes.length, 'fact')} changed from ${task.inForceLabel}`
+                : 'first issue'
+            }
           >
-            <h1 className="!text-[16px]">{task.step}</h1>
-            <p className="text-ink-2">
-              Step {task.stepOf}
-              {task.due && (
-                <span className={task.late ? 'text-vermilion' : ''}>
-                  {' '}
-                  · {task.late ? 'was due' : 'due'} {showDay(task.due)}
-                </span>
-              )}{' '}
-              · asked by {task.askedBy.name}
-            </p>
-            {task.message && <p className="mt-1">“{task.message}”</p>}
-          </Block>
-          <Block caption={task.inForceLabel ? 'Why this change' : 'About it'}>
-            {task.reason && <p>{task.reason}.</p>}
-            {task.summary && <p className="mt-1">{task.summary}</p>}
-            <p className="mt-1 text-ink-2">{task.changeKind}</p>
-            {task.changes.map((change) => (
-              <p key={change.label} className="text-[12.5px]">
-                {change.label}: <del className="text-vermilion">{change.before}</del> →{' '}
-                <b className="font-semibold">{change.after}</b>
-              </p>
-            ))}
-          </Block>
-          {said.length > 0 && (
-            <Block caption="Said so far">
-              {said.map((a) => (
-                <p key={a.id}>
-                  <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
-                  {showInstantDay(a.decidedAt, me.house.zone, true)}
-                  {a.words && `: “${a.words}”`}
-                </p>
+            <span className="ml-auto flex gap-1">
+              {PANES.filter((key) => key !== 'changes' || task.beforeVersionId).map((key) => (
+                <button
+                  key={key}
+                  type="button"
+                  aria-pressed={pane === key}
+                  onClick={() => setPane(key)}
+                  className={`btn ${pane === key ? '!border-ink !bg-ink !text-white' : ''}`}
+                >
+                  {PANE_WORDS[key]}
+                </button>
               ))}
-            </Block>
-          )}
-          {closed ? (
-            <Block caption="Your decision">
-              {task.refusals.map((r) => (
-                <p key={r.code}>{r.detail}</p>
-              ))}
-            </Block>
+            </span>
+          </TaskHead>
+          {pane === 'comments' ? (
+            <div role="region" tabIndex={0} aria-label="Comments" className="min-h-0 flex-1 overflow-y-auto bg-sheet">
+              <CommentsPanel />
+            </div>
+          ) : pane === 'changes' && task.beforeVersionId ? (
+            <Changes old={task.beforeVersionId} now={task.version.id} />
           ) : (
-            <Block caption="Your decision">
-              <fieldset>
-                <legend className="sr-only">Decision</legend>
-                {task.decisions.map((value) => (
-                  <Choice
-                    key={value}
-                    name="decision"
-                    title={ABOUT[value][0]}
-                    about={ABOUT[value][1](task)}
-                    checked={decision === value}
-                    onChange={() => setDecision(value)}
-                  />
-                ))}
-              </fieldset>
-              <div className="mt-3 flex flex-col gap-3">
-                <TextArea
-                  label="Words"
-                  optional={decision !== 'decline' && decision !== 'with comments'}
-                  rows={2}
-                  placeholder="What should stand beside your name?"
-                  value={words}
-                  onChange={(event) => setWords(event.target.value)}
-                />
-                {signs && <SignBox asksForName={task.asksForName} signer={me.name} value={sign} onChange={setSign} />}
-              </div>
-            </Block>
+            file && <FileViewer file={file} />
           )}
-        </div>
-        {!closed && (
-          <div className="border-t border-line px-3.5 py-2.5">
-            <Refusals error={act.error} />
-            {decision &&
-              decision !== 'decline' &&
-              task.refusals.map((r) => (
-                <p key={r.code} className="mb-1 text-[12px] text-vermilion">
-                  {r.detail}
+        </section>
+        <aside aria-label="Your decision" className="flex min-h-0 flex-col border-l border-line bg-sheet">
+          <div className="min-h-0 flex-1 overflow-y-auto">
+            <Block
+              caption={task.asDeputyFor ? `You stand in for ${task.asDeputyFor.name}, asked to` : 'You are asked to'}
+            >
+              <h1 className="!text-[16px]">{task.step}</h1>
+              <p className="text-ink-2">
+                Step {task.stepOf}
+                {task.due && (
+                  <span className={task.late ? 'text-vermilion' : ''}>
+                    {' '}
+                    · {task.late ? 'was due' : 'due'} {showDay(task.due)}
+                  </span>
+                )}{' '}
+                · asked by {task.askedBy.name}
+              </p>
+              {task.message && <p className="mt-1">“{task.message}”</p>}
+            </Block>
+            <Block caption={task.inForceLabel ? 'Why this change' : 'About it'}>
+              {task.reason && <p>{task.reason}.</p>}
+              {task.summary && <p className="mt-1">{task.summary}</p>}
+              <p className="mt-1 text-ink-2">{task.changeKind}</p>
+              {task.changes.map((change) => (
+                <p key={change.label} className="text-[12.5px]">
+                  {change.label}: <del className="text-vermilion">{change.before}</del> →{' '}
+                  <b className="font-semibold">{change.after}</b>
                 </p>
               ))}
-            <ActButton
-              type="button"
-              busy={act.isPending}
-              disabled={!decision}
-              tone={decision === 'decline' ? 'danger' : 'pri'}
-              className="!h-9 w-full"
-              onClick={submit}
-            >
-              {signs ? `Sign approval of ${task.label}` : decision ? ABOUT[decision][0] : 'Choose a decision'}
-            </ActButton>
-            {task.digest && (
-              <p className="mt-1.5 text-[11.5px] text-ink-3">
-                Fingerprint <span className="num">{fingerprint(task.digest)}</span>
-                <span className="block">
-                  Meaning: {task.meaning}. {task.zone}
-                </span>
-              </p>
+            </Block>
+            {said.length > 0 && (
+              <Block caption="Said so far">
+                {said.map((a) => (
+                  <p key={a.id}>
+                    <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
+                    {showInstantDay(a.decidedAt, me.house.zone, true)}
+                    {a.words && `: “${a.words}”`}
+                  </p>
+                ))}
+              </Block>
+            )}
+            {closed ? (
+              <Block caption="Your decision">
+                {task.refusals.map((r) => (
+                  <p key={r.code}>{r.detail}</p>
+                ))}
+              </Block>
+            ) : (
+              <Block caption="Your decision">
+                <fieldset>
+                  <legend className="sr-only">Decision</legend>
+                  {task.decisions.map((value) => (
+                    <Choice
+                      key={value}
+                      name="decision"
+                      title={ABOUT[value][0]}
+                      about={ABOUT[value][1](task)}
+                      checked={decision === value}
+                      onChange={() => setDecision(value)}
+                    />
+                  ))}
+                </fieldset>
+                <div className="mt-3 flex flex-col gap-3">
+                  <TextArea
+                    label="Words"
+                    optional={decision !== 'decline' && decision !== 'with comments'}
+                    rows={2}
+                    placeholder="What should stand beside your name?"
+                    value={words}
+                    onChange={(event) => setWords(event.target.value)}
+                  />
+                  {signs && <SignBox asksForName={task.asksForName} signer={me.name} value={sign} onChange={setSign} />}
+                </div>
+              </Block>
             )}
           </div>
-        )}
-      </aside>
-    </div>
+          {!closed && (
+            <div className="border-t border-line px-3.5 py-2.5">
+              <Refusals error={act.error} />
+              {decision &&
+                decision !== 'decline' &&
+                task.refusals.map((r) => (
+                  <p key={r.code} className="mb-1 text-[12px] text-vermilion">
+                    {r.detail}
+                  </p>
+                ))}
+              <ActButton
+                type="button"
+                busy={act.isPending}
+                disabled={!decision}
+                tone={decision === 'decline' ? 'danger' : 'pri'}
+                className="!h-9 w-full"
+                onClick={submit}
+              >
+                {signs ? `Sign approval of ${task.label}` : decision ? ABOUT[decision][0] : 'Choose a decision'}
+              </ActButton>
+              {task.digest && (
+                <p className="mt-1.5 text-[11.5px] text-ink-3">
+                  Fingerprint <span className="num">{fingerprint(task.digest)}</span>
+                  <span className="block">
+                    Meaning: {task.meaning}. {task.zone}
+                  </span>
+                </p>
+              )}
+            </div>
+          )}
+        </aside>
+      </div>
+    </Commenting>
   );
 };

@@ -1,15 +1,25 @@
 import { api, type FileInfo } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useRef } from 'react';
 import { addressOf, ask } from '../../app/client.ts';
 import { showSize } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
+import { useQuoteMarks } from '../comments/useQuoteMarks.ts';
+import { PictureView } from './PictureView.tsx';
+import { Sheet } from './Sheet.tsx';
 
 const PdfPages = lazy(() => import('./PdfPages.tsx').then((module) => ({ default: module.PdfPages })));
 
 /** Shows a filed file in the page: PDF by pages, pictures and text directly, Word and Markdown as clean reading text. `mark` stands across every page of what is no longer in force. */
 export const FileViewer = ({ file, mark }: { file: FileInfo; mark?: string | undefined }) => {
   const address = addressOf(api.documents.file, { file: file.id });
+  if (file.show === 'pdf')
+    return (
+      <Suspense fallback={<Loading what="the pages" />}>
+        <PdfPages address={address} mark={mark} name={file.name} />
+      </Suspense>
+    );
+  if (file.show === 'picture') return <PictureView address={address} mark={mark} name={file.name} />;
   return (
     <div
       className="min-h-0 flex-1 overflow-auto bg-film-3 px-7 py-3"
@@ -18,15 +28,7 @@ export const FileViewer = ({ file, mark }: { file: FileInfo; mark?: string | und
       aria-label={`Text of ${file.name}`}
       data-testid="viewer"
     >
-      {file.show === 'pdf' ? (
-        <Suspense fallback={<Loading what="the pages" />}>
-          <PdfPages address={address} mark={mark} name={file.name} />
-        </Suspense>
-      ) : file.show === 'picture' ? (
-        <Sheet mark={mark}>
-          <img src={address} alt={file.name} className="w-full" />
-        </Sheet>
-      ) : file.show === 'text' ? (
+      {file.show === 'text' ? (
         <PlainText address={address} mark={mark} />
       ) : file.show === 'html' || file.show === 'markdown' ? (
         <ReadingText file={file} mark={mark} />
@@ -52,31 +54,19 @@ export const FileViewer = ({ file, mark }: { file: FileInfo; mark?: string | und
   );
 };
 
-/** A sheet of paper with, where wanted, a mark over its whole length. */
-export const Sheet = ({ children, mark }: { children: React.ReactNode; mark?: string | undefined }) => (
-  <div
-    className={`sheet mx-auto max-w-[760px] ${mark ? 'marked marked-long' : ''}`}
-    {...(mark ? { style: { '--mark-image': markImage(mark) } as React.CSSProperties, 'data-mark': mark } : {})}
-  >
-    {children}
-  </div>
-);
-
-/** The mark as a repeating picture, so that it stands on every page however long the text is. */
-const markImage = (mark: string): string =>
-  `url("data:image/svg+xml,${encodeURIComponent(`<svg xmlns='http://www.w3.org/2000/svg' width='520' height='340'><text x='260' y='190' text-anchor='middle' transform='rotate(-26 260 170)' font-family='Archivo, sans-serif' font-weight='700' font-size='46' letter-spacing='6' fill='#a52c15' fill-opacity='.17'>${mark.toUpperCase()}</text></svg>`)}")`;
-
 const ReadingText = ({ file, mark }: { file: FileInfo; mark?: string | undefined }) => {
   const { data, error, isPending } = useQuery({
     ...ask(api.documents.fileHtml, { params: { file: file.id } }),
     staleTime: Number.POSITIVE_INFINITY,
   });
+  const article = useRef<HTMLElement>(null);
+  useQuoteMarks(article, data);
   if (isPending) return <Loading what="the text" />;
   if (error) return <Failed error={error} />;
   return (
     <Sheet mark={mark}>
       {/* biome-ignore lint/security/noDangerouslySetInnerHtml: cleaned by the server, and nothing may run under the page's policy */}
-      <article className="reading px-9 py-7" dangerouslySetInnerHTML={{ __html: data.html }} />
+      <article ref={article} className="reading px-9 py-7" dangerouslySetInnerHTML={{ __html: data.html }} />
     </Sheet>
   );
 };
@@ -140,11 +130,15 @@ const useFileText = (address: string) =>
 
 const PlainText = ({ address, mark }: { address: string; mark?: string | undefined }) => {
   const { data, error, isPending } = useFileText(address);
+  const text = useRef<HTMLPreElement>(null);
+  useQuoteMarks(text, data);
   if (isPending) return <Loading what="the text" />;
   if (error) return <Failed error={error} />;
   return (
     <Sheet mark={mark}>
-      <pre className="px-9 py-7 font-mono text-[12px] leading-[1.6] whitespace-pre-wrap">{data}</pre>
+      <pre ref={text} className="px-9 py-7 font-mono text-[12px] leading-[1.6] whitespace-pre-wrap">
+        {data}
+      </pre>
     </Sheet>
   );
 };

@@ -1,17 +1,32 @@
-import { GlobalWorkerOptions, getDocument, type PDFDocumentProxy, TextLayer } from 'pdfjs-dist';
+import { GlobalWorkerOptions, getDocument, type PDFDocumentProxy } from 'pdfjs-dist';
 import workerAddress from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Failed, Loading } from '../../ui/states.tsx';
+import { useWidth } from '../../ui/useWidth.ts';
+import { useCommenting } from '../comments/Commenting.tsx';
+import { PdfPage } from './PdfPage.tsx';
+import { PdfSide } from './PdfSide.tsx';
+import { PdfTools } from './PdfTools.tsx';
+import { type PdfView, READING_WIDTH } from './pdfView.ts';
+import { usePdfSearch } from './usePdfSearch.ts';
 
 GlobalWorkerOptions.workerSrc = workerAddress;
 
-/** A PDF page by page; a page is drawn when it comes near the window, with its text over it to select and search. */
+/** What the small pages and the margins take of the width, and the least that a page is shown in. */
+const [SIDE, MARGIN, LEAST] = [160, 50, 240];
+
+/** A PDF page by page: drawn when near, with its text over it; searched, turned, two pages beside one another, by outline and small pages. */
 export const PdfPages = ({ address, mark, name }: { address: string; mark?: string | undefined; name: string }) => {
   const [pdf, setPdf] = useState<PDFDocumentProxy | null>(null);
   const [error, setError] = useState<Error | null>(null);
-  const [zoom, setZoom] = useState(1);
+  const [view, setView] = useState<PdfView>({ zoom: 1, turn: 0, two: false, side: 'none' });
+  const [at, setAt] = useState(1);
+  const pages = useRef<HTMLDivElement>(null);
+  const frame = useRef<HTMLDivElement>(null);
+  const search = usePdfSearch(pdf);
+  const commenting = useCommenting();
   useEffect(() => {
-    const task = getDocument({ url: address, isEvalSupported: false });
+    const task = getDocument({ url: address, isEvalSupported: false, enableXfa: false });
     task.promise.then(setPdf, (failure: Error) =>
       setError(
         failure.name === 'AbortException'
@@ -21,107 +36,62 @@ export const PdfPages = ({ address, mark, name }: { address: string; mark?: stri
     );
     return () => void task.destroy();
   }, [address]);
-  if (error) return <Failed error={error} />;
-  if (!pdf) return <Loading what="the pages" />;
-  return (
-    <div>
-      <div className="sticky top-0 z-10 mx-auto mb-2 flex w-fit items-center gap-1 border border-line bg-sheet px-1.5 py-0.5 text-[12px]">
-        <button
-          type="button"
-          className="btn btn-quiet !h-6"
-          aria-label="Smaller"
-          onClick={() => setZoom((z) => Math.max(0.5, z - 0.25))}
-        >
-          −
-        </button>
-        <span className="num">{Math.round(zoom * 100)} %</span>
-        <button
-          type="button"
-          className="btn btn-quiet !h-6"
-          aria-label="Larger"
-          onClick={() => setZoom((z) => Math.min(3, z + 0.25))}
-        >
-          +
-        </button>
-        <span className="px-1 text-ink-2">
-          {pdf.numPages} {pdf.numPages === 1 ? 'page' : 'pages'}
-        </span>
-      </div>
-      {Array.from({ length: pdf.numPages }, (_, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: pages keep their place
-        <Page key={i} pdf={pdf} number={i + 1} zoom={zoom} mark={mark} name={name} />
-      ))}
-    </div>
+  const go = useMemo(
+    () => (page: number) => {
+      pages.current?.querySelector(`[data-page="${page}"]`)?.scrollIntoView({ block: 'start' });
+      setAt(page);
+    },
+    [],
   );
-};
-
-const WIDTH = 720;
-
-const Page = ({
-  pdf,
-  number,
-  zoom,
-  mark,
-  name,
-}: {
-  pdf: PDFDocumentProxy;
-  number: number;
-  zoom: number;
-  mark?: string | undefined;
-  name: string;
-}) => {
-  const holder = useRef<HTMLDivElement>(null);
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const text = useRef<HTMLDivElement>(null);
-  const [near, setNear] = useState(number <= 2);
-  const [height, setHeight] = useState(WIDTH * Math.SQRT2);
+  const found = search.hits[search.index];
   useEffect(() => {
-    const element = holder.current;
-    if (!element) return;
-    const observer = new IntersectionObserver(([entry]) => entry?.isIntersecting && setNear(true), {
-      rootMargin: '900px',
-    });
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
+    if (found) go(found.page);
+  }, [found, go]);
+  // A thread that is chosen beside the pages brings its page here.
+  const chosen = commenting?.threads.find((one) => one.id === commenting.chosen);
+  const chosenPage = chosen?.place?.state === 'here' ? (chosen.place.page ?? chosen.mark?.page) : undefined;
   useEffect(() => {
-    if (!near) return;
-    let cancel = () => {};
-    let gone = false;
-    void pdf.getPage(number).then((page) => {
-      const element = canvas.current;
-      if (gone || !element || !text.current) return;
-      const viewport = page.getViewport({ scale: (WIDTH * zoom) / page.getViewport({ scale: 1 }).width });
-      const density = window.devicePixelRatio || 1;
-      element.width = viewport.width * density;
-      element.height = viewport.height * density;
-      setHeight(viewport.height);
-      const task = page.render({ canvas: element, viewport, transform: [density, 0, 0, density, 0, 0] });
-      cancel = () => task.cancel();
-      task.promise.catch(() => {});
-      text.current.replaceChildren();
-      text.current.style.setProperty('--scale-factor', String(viewport.scale));
-      text.current.style.setProperty('--total-scale-factor', String(viewport.scale));
-      void new TextLayer({ textContentSource: page.streamTextContent(), container: text.current, viewport })
-        .render()
-        .catch(() => {});
-    });
-    return () => {
-      gone = true;
-      cancel();
-    };
-  }, [pdf, number, zoom, near]);
+    if (chosenPage && pdf) go(chosenPage);
+  }, [chosenPage, pdf, go]);
+  const room = useWidth(frame) - (view.side === 'none' ? 0 : SIDE) - MARGIN;
+  const fit = Math.min(READING_WIDTH, Math.max(LEAST, room));
+  if (!pdf)
+    return (
+      <div ref={frame} className="min-h-0 flex-1">
+        {error ? <Failed error={error} /> : <Loading what="the pages" />}
+      </div>
+    );
   return (
-    <div
-      ref={holder}
-      role="img"
-      aria-label={`${name}, page ${number}`}
-      className={`sheet mx-auto mb-3 ${mark ? 'marked' : ''}`}
-      data-mark={mark}
-      style={{ width: WIDTH * zoom, height }}
-    >
-      <canvas ref={canvas} style={{ width: '100%', height: '100%' }} />
-      <div ref={text} className="textLayer" />
+    <div ref={frame} className="flex min-h-0 flex-1 flex-col">
+      <PdfTools pages={pdf.numPages} at={at} go={go} view={view} setView={setView} search={search} />
+      <div className="flex min-h-0 flex-1">
+        {view.side !== 'none' && <PdfSide pdf={pdf} kind={view.side} at={at} go={go} />}
+        <div
+          ref={pages}
+          className="min-h-0 min-w-0 flex-1 overflow-auto bg-film-3 px-4 py-3"
+          tabIndex={0}
+          role="region"
+          aria-label={`Text of ${name}`}
+          data-testid="viewer"
+        >
+          <div className={view.two ? 'mx-auto grid w-fit grid-cols-2 justify-items-center gap-x-2' : ''}>
+            {Array.from({ length: pdf.numPages }, (_, i) => (
+              <PdfPage
+                // biome-ignore lint/suspicious/noArrayIndexKey: pages keep their place
+                key={i}
+                pdf={pdf}
+                number={i + 1}
+                view={view}
+                width={fit * view.zoom}
+                mark={mark}
+                name={name}
+                words={search.words}
+                onSeen={setAt}
+              />
+            ))}
+          </div>
+        </div>
+      </div>
     </div>
   );
 };

@@ -1,0 +1,38 @@
+// What a reviewer has drawn onto a drawing in review, and the stamps of the house.
+import { type App, comments, newId, page, saveStamp, type Viewer } from '@kanonos/server';
+
+const STAMPS = [
+  { words: 'Checked', colour: '#0b5563' },
+  { words: 'For information', colour: '#8a5a00' },
+  { words: 'Not to be built from', colour: '#a52c15' },
+];
+
+type Context = { app: App; as: (name: string) => Promise<Viewer> };
+
+export const markTheDrawing = async ({ app, as }: Context): Promise<void> => {
+  const dagny = await as('dagny.holm');
+  for (const stamp of STAMPS) await saveStamp(app, dagny, newId(), { ...stamp, retired: false, rowVersion: 0 });
+  const [georg, joren] = [await as('georg.milde'), await as('joren.adeyemi')];
+  const { revision } = await page.documentPage(app, georg, 'THR-DWG-2207', {});
+  const mark = (text: string, drawn: NonNullable<Parameters<typeof comments.addComment>[3]['mark']>) =>
+    comments.addComment(app, georg, 'THR-DWG-2207', { text, revisionId: revision.id, mark: drawn });
+  const { id } = await mark('Is the beam long enough for ten sheaves at this pitch?', {
+    tool: 'cloud',
+    page: 1,
+    points: [
+      [0.12, 0.42],
+      [0.88, 0.62],
+    ],
+    colour: '#a52c15',
+  });
+  await comments.reply(app, joren, 'THR-DWG-2207', id, 'Yes: 10 × 420 mm and 140 mm at each end.');
+  await mark('The tower head clears this by 60 mm only. @lin.sato please look.', {
+    tool: 'arrow',
+    page: 1,
+    points: [
+      [0.75, 0.2],
+      [0.62, 0.4],
+    ],
+    colour: '#a52c15',
+  });
+};

@@ -1,0 +1,68 @@
+import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { useCommenting } from './Commenting.tsx';
+import { ReadBack } from './ReadBack.tsx';
+import { Thread } from './Thread.tsx';
+import { WriteComment } from './WriteComment.tsx';
+
+/** Threads on a document, with remarks of readers: written, answered, given to somebody, resolved. */
+export const CommentsPanel = () => {
+  const state = useCommenting();
+  if (!state || state.isPending) return <Loading what="the comments" />;
+  if (state.error) return <Failed error={state.error} again={state.refetch} />;
+  const { comments, threads, filter, setFilter } = state;
+  const people = [
+    ...new Map(comments.filter((one) => one.parentId === null).map((one) => [one.person.id, one.person])).values(),
+  ];
+  const lost = threads.filter((one) => one.place?.state === 'lost');
+  const found = threads.filter((one) => one.place?.state !== 'lost');
+  return (
+    <div>
+      {state.mayComment && <WriteComment />}
+      {comments.length > 0 && (
+        <div className="flex flex-wrap items-center gap-2 border-b border-line px-3 py-1.5 text-[12px]">
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="accent-petrol"
+              checked={filter.open}
+              onChange={(event) => setFilter({ ...filter, open: event.target.checked })}
+            />
+            open only
+          </label>
+          {people.length > 1 && (
+            <select
+              aria-label="Whose"
+              className="inp !h-6 !w-32"
+              value={filter.person}
+              onChange={(event) => setFilter({ ...filter, person: event.target.value })}
+            >
+              <option value="">of everybody</option>
+              {people.map((person) => (
+                <option key={person.id} value={person.id}>
+                  of {person.name}
+                </option>
+              ))}
+            </select>
+          )}
+          <ReadBack />
+        </div>
+      )}
+      {threads.length === 0 && <Empty title={comments.length ? 'None of these' : 'No comments'} />}
+      <ul>
+        {found.map((one) => (
+          <Thread key={one.id} comment={one} />
+        ))}
+      </ul>
+      {lost.length > 0 && (
+        <section aria-label="Place lost">
+          <h3 className="cap border-y border-line bg-film-2 px-3 py-1 !text-ochre">Place lost in this version</h3>
+          <ul>
+            {lost.map((one) => (
+              <Thread key={one.id} comment={one} />
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+};

@@ -1,0 +1,105 @@
+import { api } from '@kanonos/contract';
+import type { MarkTool } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
+import { Cloud, Highlighter, MoveUpRight, Pencil, Slash, Square, Stamp, Type, Undo2 } from 'lucide-react';
+import { ask } from '../../app/client.ts';
+import { COLOURS, useCommenting } from './Commenting.tsx';
+
+const TOOLS: readonly { tool: MarkTool; name: string; Icon: typeof Square }[] = [
+  { tool: 'cloud', name: 'Cloud', Icon: Cloud },
+  { tool: 'box', name: 'Box', Icon: Square },
+  { tool: 'arrow', name: 'Arrow', Icon: MoveUpRight },
+  { tool: 'line', name: 'Line', Icon: Slash },
+  { tool: 'free', name: 'Free line', Icon: Pencil },
+  { tool: 'highlight', name: 'Highlight', Icon: Highlighter },
+  { tool: 'words', name: 'Words', Icon: Type },
+  { tool: 'stamp', name: 'Stamp', Icon: Stamp },
+];
+
+/** The tools to mark pages and pictures with: one in hand, a colour, what words and stamps say, and a step back. */
+export const MarkTools = () => {
+  const state = useCommenting();
+  const { data } = useQuery({ ...ask(api.comments.stamps), staleTime: 60_000, enabled: state?.mayComment ?? false });
+  if (!state?.mayComment) return null;
+  const { pen, setPen } = state;
+  const stamps = (data?.stamps ?? []).filter((stamp) => !stamp.retired);
+  return (
+    <div role="toolbar" aria-label="Marks" className="flex flex-wrap items-center gap-0.5">
+      {TOOLS.filter(({ tool }) => tool !== 'stamp' || stamps.length > 0).map(({ tool, name, Icon }) => (
+        <button
+          key={tool}
+          type="button"
+          aria-label={name}
+          title={name}
+          aria-pressed={pen.tool === tool}
+          className={`btn btn-quiet !h-6 !px-1 ${pen.tool === tool ? '!bg-ink !text-white' : ''}`}
+          onClick={() =>
+            setPen(
+              pen.tool === tool
+                ? { ...pen, tool: null }
+                : tool === 'stamp'
+                  ? { tool, colour: stamps[0]?.colour ?? pen.colour, words: stamps[0]?.words ?? '' }
+                  : { ...pen, tool, words: tool === 'words' ? 'Words' : '' },
+            )
+          }
+        >
+          <Icon size={14} aria-hidden />
+        </button>
+      ))}
+      {pen.tool === 'words' && (
+        <input
+          aria-label="What it says"
+          className="inp !h-6 !w-36"
+          maxLength={200}
+          value={pen.words}
+          onChange={(event) => setPen({ ...pen, words: event.target.value })}
+        />
+      )}
+      {pen.tool === 'stamp' && (
+        <select
+          aria-label="Which stamp"
+          className="inp !h-6 !w-40"
+          value={pen.words}
+          onChange={(event) => {
+            const stamp = stamps.find((one) => one.words === event.target.value);
+            setPen({ ...pen, words: event.target.value, colour: stamp?.colour ?? pen.colour });
+          }}
+        >
+          {stamps.map((stamp) => (
+            <option key={stamp.id}>{stamp.words}</option>
+          ))}
+        </select>
+      )}
+      {pen.tool && pen.tool !== 'stamp' && (
+        <span role="radiogroup" aria-label="Colour" className="ml-1 flex gap-1">
+          {COLOURS.map((colour) => (
+            <label key={colour} className="flex cursor-pointer">
+              <input
+                type="radio"
+                name="mark colour"
+                className="peer sr-only"
+                aria-label={`Colour ${colour}`}
+                checked={pen.colour === colour}
+                onChange={() => setPen({ ...pen, colour })}
+              />
+              <span
+                className="h-4 w-4 border-2 border-sheet outline outline-line peer-checked:outline-2 peer-checked:outline-ink"
+                style={{ background: colour }}
+              />
+            </label>
+          ))}
+        </span>
+      )}
+      <button
+        type="button"
+        aria-label="Take the last mark back"
+        title="Take the last mark back"
+        className="btn btn-quiet !h-6 !px-1"
+        disabled={!state.canUndo}
+        onClick={state.undo}
+      >
+        <Undo2 size={14} aria-hidden />
+      </button>
+    </div>
+  );
+};

@@ -1,0 +1,55 @@
+import { api } from '@kanonos/contract';
+import { useRef, useState } from 'react';
+import { addressOf, uploadFile } from '../../app/client.ts';
+import { useAct } from '../../app/useAct.ts';
+import { count } from '../../ui/format.ts';
+import { Refusals } from '../../ui/states.tsx';
+import { useCommenting } from './Commenting.tsx';
+
+/** Reads the annotations of a PDF that somebody marked elsewhere, as comments of whoever brings it. */
+export const ReadBack = () => {
+  const state = useCommenting();
+  const input = useRef<HTMLInputElement>(null);
+  const [problem, setProblem] = useState<Error | null>(null);
+  const act = useAct(api.comments.readBack, ({ read, left }) =>
+    read
+      ? `${count(read, 'annotation is', 'annotations are')} read in.`
+      : `Nothing new is in it${left ? `, ${left} left out` : ''}.`,
+  );
+  if (!state?.mayComment) return null;
+  return (
+    <>
+      <button
+        type="button"
+        className="btn btn-quiet !h-6 ml-auto"
+        disabled={act.isPending}
+        onClick={() => input.current?.click()}
+      >
+        Read in a marked PDF
+      </button>
+      <input
+        ref={input}
+        type="file"
+        accept="application/pdf"
+        aria-label="Marked PDF"
+        className="hidden"
+        onChange={async (event) => {
+          const [file] = event.target.files ?? [];
+          event.target.value = '';
+          if (!file) return;
+          setProblem(null);
+          try {
+            const upload = await uploadFile(file, () => {});
+            act.mutate({ params: { document: state.subject.documentId }, body: { uploadId: upload.id } });
+          } catch (failure) {
+            setProblem(failure as Error);
+          }
+        }}
+      />
+      <Refusals error={problem ?? act.error} />
+    </>
+  );
+};
+
+/** The address of a PDF with its marks written into it. */
+export const annotatedAddress = (file: string): string => addressOf(api.comments.annotated, { file });

@@ -1,0 +1,229 @@
+import { api, type CommentInfo } from '@kanonos/contract';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, TextArea } from '../../ui/controls.tsx';
+import { showInstant } from '../../ui/format.ts';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { Refusals } from '../../ui/states.tsx';
+import { useCommenting } from './Commenting.tsx';
+
+const TOOL_WORDS: Record<string, string> = {
+  box: 'a box',
+  cloud: 'a cloud',
+  arrow: 'an arrow',
+  line: 'a line',
+  free: 'a free line',
+  highlight: 'a highlight',
+  words: 'words',
+  stamp: 'a stamp',
+};
+
+/** Where a comment is, in words. */
+const placeWords = ({ mark, place, quote }: CommentInfo): string =>
+  mark
+    ? `${TOOL_WORDS[mark.tool]} on page ${place?.page ?? mark.page}`
+    : quote && place?.page && place.page > 1
+      ? `page ${place.page}`
+      : '';
+
+type Open = 'reply' | 'resolve' | 'reopen' | 'assign' | null;
+
+/** One thread: the comment with its place, its answers, and what may be done with it. */
+export const Thread = ({ comment }: { comment: CommentInfo }) => {
+  const me = useMe();
+  const state = useCommenting();
+  const mute = comment.text === '' && comment.person.id === me.id;
+  const [open, setOpen] = useState<Open>(null);
+  const item = useRef<HTMLLIElement>(null);
+  const chosen = state?.chosen === comment.id;
+  const answerCount = state?.comments.filter((one) => one.parentId === comment.id).length ?? 0;
+  useEffect(() => {
+    if (chosen) item.current?.scrollIntoView({ block: 'nearest' });
+    // A mark that was just drawn waits for its words.
+    if (chosen && mute && answerCount === 0) setOpen('reply');
+  }, [chosen, mute, answerCount]);
+  const withdraw = useAct(api.comments.withdraw, 'Taken back.');
+  if (!state) return null;
+  const params = { document: state.subject.documentId, comment: comment.id };
+  const answers = state.comments.filter((one) => one.parentId === comment.id).toReversed();
+  const where = placeWords(comment);
+  const shut = () => setOpen(null);
+  return (
+    <li
+      ref={item}
+      className={`border-b border-line-2 px-3 py-2.5 text-[12.5px] ${chosen ? 'bg-petrol-tint' : ''} ${comment.resolvedAt ? 'text-ink-2' : ''}`}
+    >
+      <p>
+        <b className="font-semibold">{comment.person.name}</b>{' '}
+        <span className="text-ink-3">
+          on {comment.label || 'it'}, version {comment.version} · {showInstant(comment.at, me.house.zone)}
+        </span>
+      </p>
+      <p className="flex flex-wrap gap-x-2">
+        {comment.kind !== 'comment' && (
+          <span className={`cap ${comment.kind === 'blocking' && !comment.resolvedAt ? '!text-vermilion' : ''}`}>
+            {comment.kind === 'blocking' ? 'Blocking' : 'Remark of a reader'}
+          </span>
+        )}
+        {comment.assignee && <span className="cap !text-petrol">for {comment.assignee.name}</span>}
+      </p>
+      {(comment.quote || comment.mark) && comment.place?.state !== 'lost' ? (
+        <button
+          type="button"
+          className="my-1 block w-full border-l-3 border-line pl-2 text-left text-ink-2 hover:border-petrol"
+          onClick={() => state.choose(chosen ? null : comment.id)}
+        >
+          {comment.mark && <span style={{ color: comment.mark.colour }}>■ </span>}
+          {where && <span className="text-ink-3">{where} </span>}
+          {comment.quote && <span className="line-clamp-3">{comment.quote}</span>}
+        </button>
+      ) : (
+        (comment.quote || where) && (
+          <blockquote className="my-1 border-l-3 border-line pl-2 text-ink-3">{comment.quote ?? where}</blockquote>
+        )
+      )}
+      <p className="whitespace-pre-line">{comment.text}</p>
+      {answers.length > 0 && (
+        <ul className="mt-1.5 flex flex-col gap-1.5 border-l border-line pl-2.5">
+          {answers.map((answer) => (
+            <li key={answer.id}>
+              <b className="font-semibold">{answer.person.name}</b>{' '}
+              <span className="text-ink-3">{showInstant(answer.at, me.house.zone)}</span>
+              <span className="block whitespace-pre-line">{answer.text}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {comment.resolvedAt && (
+        <p className="mt-1">
+          Resolved by {comment.resolvedBy?.name}
+          {comment.resolution && `: “${comment.resolution}”`}
+        </p>
+      )}
+      {!open && (
+        <span className="mt-0.5 flex flex-wrap gap-2.5">
+          {!comment.resolvedAt && (state.mayComment || comment.person.id === me.id) && (
+            <Small onClick={() => setOpen('reply')}>Answer</Small>
+          )}
+          {comment.mayResolve && <Small onClick={() => setOpen('resolve')}>Resolve</Small>}
+          {comment.mayResolve && <Small onClick={() => setOpen('assign')}>Give to</Small>}
+          {comment.mayReopen && <Small onClick={() => setOpen('reopen')}>Open again</Small>}
+          {comment.mayWithdraw && <Small onClick={() => withdraw.mutate({ params, body: {} })}>Take back</Small>}
+        </span>
+      )}
+      {open === 'reply' && (
+        <Words
+          endpoint={api.comments.reply}
+          field="text"
+          label={mute && answerCount === 0 ? 'What about it' : 'Answer'}
+          button={mute && answerCount === 0 ? 'Say it' : 'Answer'}
+          params={params}
+          shut={shut}
+        />
+      )}
+      {open === 'resolve' && (
+        <Words
+          endpoint={api.comments.resolve}
+          field="resolution"
+          label="How it was resolved"
+          button="Resolve"
+          optional
+          params={params}
+          shut={shut}
+        />
+      )}
+      {open === 'reopen' && (
+        <Words
+          endpoint={api.comments.reopen}
+          field="reason"
+          label="Why it is open again"
+          button="Open it again"
+          params={params}
+          shut={shut}
+        />
+      )}
+      {open === 'assign' && <Assign comment={comment} params={params} shut={shut} />}
+      <Refusals error={withdraw.error} />
+    </li>
+  );
+};
+
+const Small = ({ onClick, children }: { onClick: () => void; children: ReactNode }) => (
+  <button type="button" className="btn btn-quiet !h-6 !px-0" onClick={onClick}>
+    {children}
+  </button>
+);
+
+type Params = { document: string; comment: string };
+type WithWords = typeof api.comments.reply | typeof api.comments.resolve | typeof api.comments.reopen;
+
+/** An act on a thread that asks for a few words. */
+const Words = ({
+  endpoint,
+  field,
+  label,
+  button,
+  optional,
+  params,
+  shut,
+}: {
+  endpoint: WithWords;
+  field: 'text' | 'resolution' | 'reason';
+  label: string;
+  button: string;
+  optional?: boolean;
+  params: Params;
+  shut: () => void;
+}) => {
+  const [words, setWords] = useState('');
+  const act = useAct(endpoint as typeof api.comments.reply, 'Done.', shut);
+  return (
+    <form
+      className="mt-1.5 flex flex-col gap-1.5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        act.mutate({ params, body: { [field]: words } as { text: string } });
+      }}
+    >
+      <TextArea
+        label={label}
+        optional={optional ?? false}
+        required={!optional}
+        rows={2}
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+      />
+      <div className="flex gap-1.5">
+        <ActButton busy={act.isPending}>{button}</ActButton>
+        <button type="button" className="btn" onClick={shut}>
+          Cancel
+        </button>
+      </div>
+      <Refusals error={act.error} />
+    </form>
+  );
+};
+
+const Assign = ({ comment, params, shut }: { comment: CommentInfo; params: Params; shut: () => void }) => {
+  const [people, setPeople] = useState(comment.assignee ? [comment.assignee] : []);
+  const act = useAct(api.comments.assign, 'Told.', shut);
+  return (
+    <form
+      className="mt-1.5 flex flex-col gap-1.5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        act.mutate({ params, body: { personId: people[0]?.id ?? null } });
+      }}
+    >
+      <PeoplePicker label="Who sees to it" single value={people} onChange={setPeople} />
+      <div className="flex gap-1.5">
+        <ActButton busy={act.isPending}>{people.length ? 'Give it' : 'Nobody'}</ActButton>
+        <button type="button" className="btn" onClick={shut}>
+          Cancel
+        </button>
+      </div>
+      <Refusals error={act.error} />
+    </form>
+  );
+};

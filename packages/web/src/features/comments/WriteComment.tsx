@@ -1,0 +1,73 @@
+import { api } from '@kanonos/contract';
+import { X } from 'lucide-react';
+import { useState } from 'react';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, TextArea } from '../../ui/controls.tsx';
+import { Refusals } from '../../ui/states.tsx';
+import { useCommenting } from './Commenting.tsx';
+
+/** Writes a comment on the whole, or on the words that are selected in the text. */
+export const WriteComment = () => {
+  const state = useCommenting();
+  const [text, setText] = useState('');
+  const [blocking, setBlocking] = useState(false);
+  const act = useAct(api.comments.add, blocking ? 'Your blocking comment stands.' : 'Your comment stands.', () => {
+    setText('');
+    setBlocking(false);
+    state?.setQuote(null);
+  });
+  if (!state) return null;
+  const { subject, quote } = state;
+  const mayBlock = subject.revision.state === 'draft' || subject.revision.state === 'in review';
+  return (
+    <form
+      className="flex flex-col gap-2 border-b border-line bg-film-2 p-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        act.mutate({
+          params: { document: subject.documentId },
+          body: { text, blocking, quote, fileSort: subject.fileSort, revisionId: subject.revision.id },
+        });
+      }}
+    >
+      {quote && (
+        <blockquote className="flex items-start gap-1 border-l-3 border-petrol bg-petrol-tint px-2 py-1 text-[12px]">
+          <span className="line-clamp-3 min-w-0 flex-1">{quote.quote}</span>
+          <button type="button" aria-label="Not on these words" onClick={() => state.setQuote(null)}>
+            <X size={13} aria-hidden />
+          </button>
+        </blockquote>
+      )}
+      <TextArea
+        label={quote ? 'Comment on these words' : 'Comment'}
+        rows={2}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        hint={
+          quote
+            ? '@ and a sign-in name tells that person'
+            : 'Select words in the text to comment on them; @ and a sign-in name tells that person'
+        }
+      />
+      <div className="flex items-center justify-between">
+        {mayBlock ? (
+          <label className="flex items-center gap-1.5 text-[12px]">
+            <input
+              type="checkbox"
+              className="accent-petrol"
+              checked={blocking}
+              onChange={(event) => setBlocking(event.target.checked)}
+            />
+            blocks approval until resolved
+          </label>
+        ) : (
+          <span />
+        )}
+        <ActButton busy={act.isPending} disabled={!text.trim()}>
+          Comment
+        </ActButton>
+      </div>
+      <Refusals error={act.error} />
+    </form>
+  );
+};

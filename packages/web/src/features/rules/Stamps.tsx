@@ -1,0 +1,67 @@
+import { api, type Stamp } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask } from '../../app/client.ts';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton, TextField } from '../../ui/controls.tsx';
+import { Refusals } from '../../ui/states.tsx';
+
+/** The stamps with which reviewers mark pages; whoever uses one stands on it with name and day. */
+export const Stamps = () => {
+  const { data } = useQuery(ask(api.comments.stamps));
+  const [words, setWords] = useState('');
+  const [colour, setColour] = useState('#0b5563');
+  const act = useAct(api.comments.saveStamp, 'Saved.', () => setWords(''));
+  const save = (stamp: Stamp, changes: Partial<Stamp>) => {
+    const { id, ...body } = { ...stamp, ...changes };
+    act.mutate({ params: { id }, body });
+  };
+  return (
+    <section className="pane" aria-label="Stamps">
+      <h2 className="border-b border-line bg-film-2 px-3 py-1.5">Stamps</h2>
+      <ul>
+        {data?.stamps.map((stamp) => (
+          <li key={stamp.id} className="flex items-center gap-2 border-b border-line-2 px-3 py-1">
+            <span
+              className={`border px-1.5 text-[12px] font-semibold ${stamp.retired ? 'line-through opacity-50' : ''}`}
+              style={{ color: stamp.colour, borderColor: stamp.colour }}
+            >
+              {stamp.words}
+            </span>
+            <button
+              type="button"
+              className="btn btn-quiet ml-auto !h-6"
+              onClick={() => save(stamp, { retired: !stamp.retired })}
+            >
+              {stamp.retired ? 'Bring back' : 'Retire'}
+            </button>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="grid grid-cols-[minmax(0,1fr)_36px_auto] items-end gap-2 px-3 py-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          act.mutate({ params: { id: crypto.randomUUID() }, body: { words, colour, retired: false, rowVersion: 0 } });
+        }}
+      >
+        <TextField
+          label="New stamp"
+          required
+          maxLength={60}
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+        />
+        <input
+          type="color"
+          aria-label="Its colour"
+          className="h-7 w-9 border border-line"
+          value={colour}
+          onChange={(event) => setColour(event.target.value)}
+        />
+        <ActButton busy={act.isPending}>Add</ActButton>
+      </form>
+      <Refusals error={act.error} />
+    </section>
+  );
+};
