@@ -50,7 +50,7 @@ const main = async () => {
   if (major < 20) throw new Hint(`Node 20 or later is needed; this is ${process.version}.`);
   mkdirSync(options.data, { recursive: true });
   ensureRoom(options.data);
-  ensureTools(['postgres', 'pdftotext']);
+  ensureTools(['postgres', 'pdftotext', 'soffice', 'tesseract']);
   ensurePackages();
   const { build } = await import('./build.mjs');
   await build();

@@ -115,7 +115,7 @@ const playwright = (base, suite) => {
 };
 
 try {
-  ensureTools(['postgres', 'pdftotext', 'litmus', 'chromium']);
+  ensureTools(['postgres', 'pdftotext', 'soffice', 'tesseract', 'litmus', 'chromium']);
   ensurePackages();
   mkdirSync(dir, { recursive: true });
   if (only === undefined) {

@@ -8,7 +8,7 @@ import { ensurePackages, ensureTools, ROOT } from './lib/machine.mjs';
 import { fail } from './lib/say.mjs';
 
 try {
-  ensureTools(['postgres', 'pdftotext', 'litmus']);
+  ensureTools(['postgres', 'pdftotext', 'soffice', 'tesseract', 'litmus']);
   ensurePackages();
   const dir = join(tmpdir(), `kanonos-test-${process.pid}`);
   mkdirSync(dir, { recursive: true });

@@ -12,6 +12,11 @@ export const isRoot = () => process.getuid?.() === 0;
 const NEEDS = {
   postgres: { found: () => postgresBin() !== undefined, packages: ['postgresql'] },
   pdftotext: { found: () => onPath('pdftotext'), packages: ['poppler-utils'] },
+  soffice: {
+    found: () => onPath('soffice'),
+    packages: ['libreoffice-writer-nogui', 'libreoffice-calc-nogui', 'libreoffice-impress-nogui', 'fonts-liberation'],
+  },
+  tesseract: { found: () => onPath('tesseract'), packages: ['tesseract-ocr', 'tesseract-ocr-deu'] },
   litmus: { found: () => onPath('litmus') && onPath('cadaver'), packages: ['litmus', 'cadaver'] },
   chromium: { found: () => existsSync('/usr/bin/chromium'), packages: ['chromium'] },
 };

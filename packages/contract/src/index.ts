@@ -21,6 +21,7 @@ import { session } from './session.ts';
 import { tasks } from './tasks.ts';
 import { templates } from './templates.ts';
 import { uploadEndpoints } from './uploadEndpoints.ts';
+import { viewing } from './viewing.ts';
 
 export * from './blueprints.ts';
 export * from './bulk.ts';
@@ -50,6 +51,7 @@ export * from './session.ts';
 export * from './tasks.ts';
 export * from './templates.ts';
 export * from './uploadEndpoints.ts';
+export * from './viewing.ts';
 
 const documents = { ...uploadEndpoints, ...documentEndpoints, ...lifeEndpoints };
 
@@ -61,6 +63,7 @@ export const api = {
   comments,
   comparison,
   tasks,
+  viewing,
   reading,
   programs,
   find,

@@ -49,6 +49,7 @@ export * from './rules/fieldUses.ts';
 export * from './rules/retired.ts';
 export * from './rules/typePolicy.ts';
 export * from './rules/typeRule.ts';
+export * from './scan/readScanned.ts';
 export * from './search/grammar.ts';
 export * from './signatures/signingRecord.ts';
 export * from './text.ts';

@@ -13,6 +13,8 @@ import { endRunOut } from './features/numbers/service.ts';
 import { settleGroups } from './features/people/service.ts';
 import { settlePlans } from './features/rules/types.ts';
 import { endDay } from './features/trail/service.ts';
+import { makeRenditions } from './features/viewing/renditions.ts';
+import { scanText } from './features/viewing/scan.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
 import { createMailSender } from './platform/mail/sender.ts';
 
@@ -26,6 +28,10 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   await app.jobs.work('text.extract', ({ sha256 }) => extractText(app, sha256));
   await app.jobs.work('mail.send', ({ mailId }) => sendMail(app, sender, mailId));
   await app.jobs.work('import.run', async ({ importId }) => void (await runImport(app, importId)));
+  // Two office programs at most run at once in a process.
+  for (let i = 0; i < 2; i++)
+    await app.jobs.work('rendition.make', async ({ kind }) => void (await makeRenditions(app, kind)));
+  await app.jobs.work('text.scan', ({ sha256 }) => scanText(app, sha256));
   await app.jobs.work('clock.tick', async () => {
     await settlePlans(app);
     await tick(app);

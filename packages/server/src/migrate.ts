@@ -25,6 +25,7 @@ import * as m0022 from './migrations/0022_version_changes.ts';
 import * as m0023 from './migrations/0023_citations.ts';
 import * as m0024 from './migrations/0024_desk.ts';
 import * as m0025 from './migrations/0025_threads.ts';
+import * as m0026 from './migrations/0026_renditions.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -53,6 +54,7 @@ const MIGRATIONS = {
   '0023_citations': m0023,
   '0024_desk': m0024,
   '0025_threads': m0025,
+  '0026_renditions': m0026,
 };
 const MIGRATION_LOCK = 7_204_100;
 

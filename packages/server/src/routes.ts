@@ -36,6 +36,7 @@ import { sessionRoutes } from './features/session/routes.ts';
 import { templatesRoutes } from './features/templates/routes.ts';
 import * as trail from './features/trail/service.ts';
 import * as usage from './features/usage/service.ts';
+import { viewingRoutes } from './features/viewing/routes.ts';
 import type { App } from './platform/app.ts';
 import { done, type Mount } from './platform/http/mount.ts';
 import { sendBytes, sendContent } from './platform/http/sendContent.ts';
@@ -60,6 +61,7 @@ export const mountAll = (
   intakeRoutes(app, mount);
   davRoutes(app, mount);
   commentsRoutes(app, mount);
+  viewingRoutes(app, mount);
   templatesRoutes(app, mount);
   citationsRoutes(app, mount);
   comparisonRoutes(app, mount);

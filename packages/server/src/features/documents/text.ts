@@ -14,6 +14,10 @@ const SECONDS = 60;
 const MOST_TEXT = 20_000_000;
 const MOST_UNZIPPED = 200 * 1024 * 1024;
 
+/** A PDF with fewer words than this is taken for pictures of paper. */
+const FEW_WORDS = 5;
+const SCANNED = /^(application\/pdf|image\/(png|jpeg|tiff|bmp|webp|gif))$/;
+
 type Extracted = { text: string; pictures: number };
 
 /** The job that takes the text out of a content, once per content however often it is filed. */
@@ -31,11 +35,16 @@ export const extractText = async (app: App, sha256: string): Promise<void> => {
     result = { text: '', pictures: 0, state: 'broken' };
   }
   const words = result.text.match(/[\p{L}\p{N}]+/gu)?.length ?? 0;
-  await app.db.transaction((trx) => store.setText(trx, { sha256, words, ...result }));
+  await app.db.transaction(async (trx) => {
+    await store.setText(trx, { sha256, words, ...result });
+    // Pages that are pictures say nothing yet: what stands on them is read by another job.
+    if (words < FEW_WORDS && result.pictures > 0 && SCANNED.test(content.media_type))
+      await app.jobs.enqueue(trx, 'text.scan', { sha256 });
+  });
 };
 
 /** Text as the database can hold it. */
-const clean = (text: string) => text.slice(0, MOST_TEXT).replaceAll('\u0000', ' ').toWellFormed();
+export const clean = (text: string) => text.slice(0, MOST_TEXT).replaceAll('\u0000', ' ').toWellFormed();
 
 const extract = async (path: string, mediaType: string): Promise<Extracted | undefined> => {
   switch (mediaType) {
@@ -134,5 +143,8 @@ const collect = (node: unknown, into: string[], depth = 0): void => {
 };
 
 /** The text of a content, as far as it could be taken out. */
+export const findContent = store.findContent;
+export const setText = store.setText;
+
 export const findText = async (app: App, sha256: string): Promise<string | undefined> =>
   (await store.findText(app.db, sha256))?.text;

@@ -51,6 +51,12 @@ export const keepContent = async (
   if (isNew && textState === 'waiting') await app.jobs.enqueue(work.trx, 'text.extract', { sha256 });
 };
 
+/** Makes what was made of another content known: it has no text of its own to be found by. */
+export const keepRendition = (
+  work: Pick<Work, 'trx' | 'now'>,
+  { sha256, size, mediaType }: { sha256: string; size: number; mediaType: string },
+) => store.insertContent(work.trx, { sha256, size, mediaType, now: work.now, textState: 'none' });
+
 /** Remembers a content under a name as a file that this person may use. */
 export const rememberUpload = (work: Work, viewer: Viewer, upload: { id: string; sha256: string; name: string }) =>
   store.insertUpload(work.trx, { ...upload, by: viewer.id, now: work.now });

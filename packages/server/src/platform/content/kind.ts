@@ -2,12 +2,44 @@ import { ADDRESS_TYPE, extensionOf, PAPER_TYPE } from '@kanonos/core';
 import { fileTypeFromBuffer } from 'file-type';
 import { refused } from '../refused.ts';
 
-export type Show = 'pdf' | 'picture' | 'text' | 'markdown' | 'html' | 'address' | 'paper' | 'none';
+export type Show =
+  | 'pdf'
+  | 'picture'
+  | 'text'
+  | 'markdown'
+  | 'html'
+  | 'pages'
+  | 'sheets'
+  | 'mail'
+  | 'entries'
+  | 'drawing'
+  | 'model'
+  | 'film'
+  | 'sound'
+  | 'address'
+  | 'paper'
+  | 'none';
 
 const DOCX = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
+const PPTX = 'application/vnd.openxmlformats-officedocument.presentationml.presentation';
+const OPEN = 'application/vnd.oasis.opendocument';
 
-/** What the application does with a media type in this first slice. */
+/** Kinds of which pages are made by the office program, with the ending by which it knows them. */
+export const OFFICE_ENDINGS: Record<string, string> = {
+  [DOCX]: 'docx',
+  [XLSX]: 'xlsx',
+  [PPTX]: 'pptx',
+  [`${OPEN}.text`]: 'odt',
+  [`${OPEN}.spreadsheet`]: 'ods',
+  [`${OPEN}.presentation`]: 'odp',
+  'application/msword': 'doc',
+  'application/vnd.ms-excel': 'xls',
+  'application/vnd.ms-powerpoint': 'ppt',
+  'application/rtf': 'rtf',
+};
+
+/** How a file of a media type is shown. */
 const SHOWS: Record<string, Show> = {
   'application/pdf': 'pdf',
   'image/png': 'picture',
@@ -18,27 +50,25 @@ const SHOWS: Record<string, Show> = {
   'text/plain': 'text',
   'text/csv': 'text',
   'text/markdown': 'markdown',
-  'message/rfc822': 'text',
+  'message/rfc822': 'mail',
+  'application/zip': 'entries',
+  'image/vnd.dxf': 'drawing',
+  'model/gltf-binary': 'model',
+  'model/gltf+json': 'model',
+  'model/stl': 'model',
+  'video/mp4': 'film',
+  'video/webm': 'film',
+  'audio/mpeg': 'sound',
+  'audio/wav': 'sound',
+  'audio/ogg': 'sound',
+  ...Object.fromEntries(Object.keys(OFFICE_ENDINGS).map((kind) => [kind, 'pages' as const])),
+  [XLSX]: 'sheets',
   [DOCX]: 'html',
   // Written instead of a file: never judged from bytes that were sent.
   [ADDRESS_TYPE]: 'address',
   [PAPER_TYPE]: 'paper',
 };
-const TAKEN = new Set([
-  ...Object.keys(SHOWS),
-  XLSX,
-  'application/vnd.openxmlformats-officedocument.presentationml.presentation',
-  'application/vnd.oasis.opendocument.text',
-  'application/vnd.oasis.opendocument.spreadsheet',
-  'application/msword',
-  'application/vnd.ms-excel',
-  'application/x-cfb',
-  'application/zip',
-  'image/vnd.dxf',
-  'image/vnd.dwg',
-  'image/tiff',
-  'image/bmp',
-]);
+const TAKEN = new Set([...Object.keys(SHOWS), 'application/x-cfb', 'image/vnd.dwg', 'image/tiff', 'image/bmp']);
 const BY_EXTENSION: Record<string, string> = {
   md: 'text/markdown',
   markdown: 'text/markdown',
@@ -46,6 +76,17 @@ const BY_EXTENSION: Record<string, string> = {
   svg: 'image/svg+xml',
   dxf: 'image/vnd.dxf',
   eml: 'message/rfc822',
+  rtf: 'application/rtf',
+  gltf: 'model/gltf+json',
+  stl: 'model/stl',
+};
+/** Formats without a mark of their own in their bytes, known by their ending alone. */
+const BY_ENDING_ALONE: Record<string, string> = { stl: 'model/stl' };
+/** Older office formats share one container; the ending tells which it is. */
+const OLD_OFFICE: Record<string, string> = {
+  doc: 'application/msword',
+  xls: 'application/vnd.ms-excel',
+  ppt: 'application/vnd.ms-powerpoint',
 };
 /** What a name promises and the bytes do not hold: the file is broken, is kept as it is and says that it cannot be shown. */
 const PROMISES: Record<string, string> = { pdf: 'application/pdf', docx: DOCX, xlsx: XLSX };
@@ -70,6 +111,9 @@ export const mediaTypeOf = async (
     if (looksLikeText(head))
       mediaType = BY_EXTENSION[extension] ?? (head.includes('<svg') ? 'image/svg+xml' : 'text/plain');
   }
+  if (mediaType === undefined) mediaType = BY_ENDING_ALONE[extension];
+  if (mediaType === 'application/x-cfb') mediaType = OLD_OFFICE[extension] ?? mediaType;
+  if (mediaType === 'audio/wave' || mediaType === 'audio/vnd.wave') mediaType = 'audio/wav';
   // A zip whose head does not show what is inside is what its name says it is.
   if (mediaType === 'application/zip' && promised && promised !== 'application/pdf') mediaType = promised;
   if (promised && mediaType !== promised) {

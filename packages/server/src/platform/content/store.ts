@@ -15,6 +15,7 @@ export type ContentStore = {
   open: (sha256: string, range?: { start: number; end: number }) => Promise<ReadStream>;
   has: (sha256: string) => Promise<boolean>;
   pathOf: (sha256: string) => string;
+  sizeOf: (sha256: string) => Promise<number>;
   sweep: (olderThanMs: number) => Promise<number>;
   check: () => Promise<void>;
 };
@@ -76,6 +77,7 @@ export const createDiskStore = (dir: string): ContentStore => {
     put,
     has,
     pathOf,
+    sizeOf: async (sha256) => (await stat(pathOf(sha256))).size,
     open: async (sha256, range) => {
       if (!(await has(sha256))) throw refused('content_missing');
       return createReadStream(pathOf(sha256), { highWaterMark: 1 << 20, ...range });

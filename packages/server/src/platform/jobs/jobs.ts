@@ -10,6 +10,8 @@ export type JobKinds = {
   'day.end': Record<string, never>;
   'mail.summaries': Record<string, never>;
   'import.run': { importId: string };
+  'rendition.make': { kind: 'pages' | 'small' };
+  'text.scan': { sha256: string };
 };
 export type JobKind = keyof JobKinds;
 export const JOB_KINDS: readonly JobKind[] = [
@@ -19,6 +21,8 @@ export const JOB_KINDS: readonly JobKind[] = [
   'day.end',
   'mail.summaries',
   'import.run',
+  'rendition.make',
+  'text.scan',
 ];
 
 /** Jobs fetched at once; every handler may be run again for what was done already. */

@@ -98,6 +98,26 @@ const readSheet = async (path: string): Promise<Table> => {
   return { headings, rows: lines, note: notes.length ? notes.join('; ') : null };
 };
 
+/** All sheets of a workbook as far as they are shown: names, the first rows and columns as text, and whether there is more. */
+export const readSheets = async (
+  path: string,
+  most: { rows: number; columns: number },
+): Promise<{ name: string; rows: string[][]; more: boolean }[]> => {
+  const workbook = new ExcelJS.Workbook();
+  try {
+    await workbook.xlsx.readFile(path);
+  } catch {
+    throw refused('table_unreadable', { reason: 'it is no spreadsheet that can be opened' });
+  }
+  return workbook.worksheets.map((sheet) => {
+    const columns = Math.min(most.columns, sheet.columnCount);
+    const rows = Array.from({ length: Math.min(most.rows, sheet.rowCount) }, (_, r) =>
+      Array.from({ length: columns }, (_c, c) => cellText(sheet.getRow(r + 1).getCell(c + 1).value)),
+    );
+    return { name: sheet.name, rows, more: sheet.rowCount > most.rows || sheet.columnCount > most.columns };
+  });
+};
+
 const cellText = (value: ExcelJS.CellValue): string => {
   if (value === null || value === undefined) return '';
   if (value instanceof Date) return value.toISOString().slice(0, 10);

@@ -1,58 +1,123 @@
 import { api, type FileInfo } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense, useRef } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { addressOf, ask } from '../../app/client.ts';
 import { showSize } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { useQuoteMarks } from '../comments/useQuoteMarks.ts';
+import { EntriesView, MailView, MediaView } from './InsideViews.tsx';
 import { PictureView } from './PictureView.tsx';
 import { Sheet } from './Sheet.tsx';
+import { SheetsView } from './SheetsView.tsx';
 
 const PdfPages = lazy(() => import('./PdfPages.tsx').then((module) => ({ default: module.PdfPages })));
+const OfficePages = lazy(() => import('./OfficePages.tsx').then((module) => ({ default: module.OfficePages })));
+const ModelView = lazy(() => import('./ModelView.tsx').then((module) => ({ default: module.ModelView })));
 
-/** Shows a filed file in the page: PDF by pages, pictures and text directly, Word and Markdown as clean reading text. `mark` stands across every page of what is no longer in force. */
+/** The ways in which a file can be looked at, the first one at first. */
+const WAYS: Partial<Record<FileInfo['show'], readonly Way[]>> = {
+  html: ['text', 'pages'],
+  sheets: ['sheets', 'pages'],
+  pages: ['pages'],
+};
+type Way = 'text' | 'sheets' | 'pages';
+const WAY_WORDS: Record<Way, string> = { text: 'Reading text', sheets: 'Sheets', pages: 'Pages' };
+
+/** Shows a filed file in the page. `mark` stands across every page of what is no longer in force. */
 export const FileViewer = ({ file, mark }: { file: FileInfo; mark?: string | undefined }) => {
-  const address = addressOf(api.documents.file, { file: file.id });
-  if (file.show === 'pdf')
-    return (
-      <Suspense fallback={<Loading what="the pages" />}>
-        <PdfPages address={address} mark={mark} name={file.name} />
-      </Suspense>
-    );
-  if (file.show === 'picture') return <PictureView address={address} mark={mark} name={file.name} />;
+  const ways = WAYS[file.show] ?? [];
+  const [way, setWay] = useState<Way | undefined>(ways[0]);
   return (
-    <div
-      className="min-h-0 flex-1 overflow-auto bg-film-3 px-7 py-3"
-      tabIndex={0}
-      role="region"
-      aria-label={`Text of ${file.name}`}
-      data-testid="viewer"
-    >
-      {file.show === 'text' ? (
-        <PlainText address={address} mark={mark} />
-      ) : file.show === 'html' || file.show === 'markdown' ? (
-        <ReadingText file={file} mark={mark} />
-      ) : file.show === 'address' || file.show === 'paper' ? (
-        <Elsewhere address={address} kind={file.show} mark={mark} />
-      ) : (
-        <Sheet>
-          <div className="p-6">
-            <p className="font-semibold">This file cannot be shown here.</p>
-            <p className="mt-1 text-ink-2">
-              {file.textState === 'broken'
-                ? 'It is kept as it is, and its content could not be read.'
-                : 'It can be downloaded as it is.'}{' '}
-              {file.name}, {showSize(file.size)}.
-            </p>
-            <a className="btn mt-3" href={addressOf(api.documents.file, { file: file.id }, { as: 'download' })}>
-              Download
-            </a>
-          </div>
-        </Sheet>
+    <>
+      {ways.length > 1 && (
+        <div className="flex gap-1 border-b border-line-2 bg-film-2 px-2 py-1">
+          {ways.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={one === way}
+              onClick={() => setWay(one)}
+              className={`btn !h-6 ${one === way ? '!border-ink !bg-ink !text-white' : ''}`}
+            >
+              {WAY_WORDS[one]}
+            </button>
+          ))}
+        </div>
       )}
-    </div>
+      <Suspense fallback={<Loading what="the file" />}>
+        <Shown file={file} mark={mark} way={way} />
+      </Suspense>
+    </>
   );
 };
+
+const Shown = ({ file, mark, way }: { file: FileInfo; mark: string | undefined; way: Way | undefined }) => {
+  const address = addressOf(api.documents.file, { file: file.id });
+  if (way === 'pages') return <OfficePages file={file.id} name={file.name} mark={mark} />;
+  switch (file.show) {
+    case 'pdf':
+      return <PdfPages address={address} mark={mark} name={file.name} />;
+    case 'picture':
+      return <PictureView address={address} mark={mark} name={file.name} />;
+    case 'drawing':
+      return <PictureView address={addressOf(api.viewing.drawing, { file: file.id })} mark={mark} name={file.name} />;
+    case 'sheets':
+      return <SheetsView file={file.id} />;
+    default:
+      return (
+        <div
+          className="min-h-0 flex-1 overflow-auto bg-film-3 px-7 py-3"
+          tabIndex={0}
+          role="region"
+          aria-label={`Text of ${file.name}`}
+          data-testid="viewer"
+        >
+          <Inside file={file} mark={mark} address={address} />
+        </div>
+      );
+  }
+};
+
+const Inside = ({ file, mark, address }: { file: FileInfo; mark: string | undefined; address: string }) => {
+  switch (file.show) {
+    case 'text':
+      return <PlainText address={address} mark={mark} />;
+    case 'html':
+    case 'markdown':
+      return <ReadingText file={file} mark={mark} />;
+    case 'address':
+    case 'paper':
+      return <Elsewhere address={address} kind={file.show} mark={mark} />;
+    case 'mail':
+      return <MailView file={file.id} mark={mark} />;
+    case 'entries':
+      return <EntriesView file={file.id} />;
+    case 'film':
+    case 'sound':
+      return <MediaView address={address} kind={file.show} name={file.name} />;
+    case 'model':
+      return <ModelView address={address} isStl={file.mediaType === 'model/stl'} name={file.name} />;
+    default:
+      return <NotShown file={file} />;
+  }
+};
+
+const NotShown = ({ file }: { file: FileInfo }) => (
+  <Sheet>
+    <div className="p-6">
+      <p className="font-semibold">This file cannot be shown here.</p>
+      <p className="mt-1 text-ink-2">
+        {file.textState === 'broken'
+          ? 'It is kept as it is, and its content could not be read.'
+          : 'It can be downloaded as it is.'}{' '}
+        {file.name}, {showSize(file.size)}.
+      </p>
+      <a className="btn mt-3" href={addressOf(api.documents.file, { file: file.id }, { as: 'download' })}>
+        Download
+      </a>
+    </div>
+  </Sheet>
+);
 
 const ReadingText = ({ file, mark }: { file: FileInfo; mark?: string | undefined }) => {
   const { data, error, isPending } = useQuery({

@@ -1,0 +1,122 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { copyFile, mkdir, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
+
+/** What becomes of each file of a batch: where its pages are, or why there are none. */
+export type Converted = { pdf: string } | { why: string };
+
+const SECONDS = 90;
+const MEMORY_KB = 6 * 1024 * 1024;
+
+/**
+ * The office program is told once and for all: run no macro, follow no link, ask nobody. What a file would fetch from elsewhere is
+ * left where it is.
+ */
+const SETTINGS = `<?xml version="1.0" encoding="UTF-8"?>
+<oor:items xmlns:oor="http://openoffice.org/2001/registry">
+<item oor:path="/org.openoffice.Office.Common/Security/Scripting"><prop oor:name="DisableMacrosExecution"><value>true</value></prop></item>
+<item oor:path="/org.openoffice.Office.Common/Security/Scripting"><prop oor:name="MacroSecurityLevel"><value>3</value></prop></item>
+<item oor:path="/org.openoffice.Office.Common/Security/Scripting"><prop oor:name="BlockUntrustedRefererLinks"><value>true</value></prop></item>
+<item oor:path="/org.openoffice.Office.Common/Security/Scripting"><prop oor:name="DisableActiveContent"><value>true</value></prop></item>
+<item oor:path="/org.openoffice.Office.Writer/Content/Update"><prop oor:name="Link"><value>0</value></prop></item>
+<item oor:path="/org.openoffice.Office.Calc/Content/Update"><prop oor:name="Link"><value>2</value></prop></item>
+</oor:items>
+`;
+
+/** Where the system can, the office program runs without any network; elsewhere its requests end at a closed door. */
+const hasNoNetwork = (() => {
+  let known: boolean | undefined;
+  return () => {
+    known ??= spawnSync('unshare', ['-rn', 'true']).status === 0;
+    return known;
+  };
+})();
+
+/** Runs a program in a group of its own, so that all that it started ends with it; true when it ended by itself and well. */
+const run = (command: string, args: string[], cwd: string, seconds: number): Promise<boolean> =>
+  new Promise((resolve) => {
+    const closed = 'http://127.0.0.1:9';
+    const child = spawn(command, args, {
+      cwd,
+      detached: true,
+      stdio: 'ignore',
+      env: {
+        PATH: process.env.PATH,
+        HOME: cwd,
+        LANG: 'C.UTF-8',
+        http_proxy: closed,
+        https_proxy: closed,
+        SAL_USE_VCLPLUGIN: 'svp',
+      },
+    });
+    const end = () => {
+      try {
+        if (child.pid) process.kill(-child.pid, 'SIGKILL');
+      } catch {
+        // It has ended already.
+      }
+    };
+    const timer = setTimeout(end, seconds * 1000);
+    child.on('error', () => resolve(false));
+    child.on('exit', (code) => {
+      clearTimeout(timer);
+      end();
+      resolve(code === 0);
+    });
+  });
+
+/**
+ * Makes PDF pages of office files, all of a batch in one run of LibreOffice: starting it takes as long as converting several. What
+ * is not there afterwards is tried once more alone, so that one bad file spoils no other. Within limits of time and memory.
+ *
+ * @param files where each file is, with the ending by which its format is known
+ */
+export const toPages = async (
+  files: readonly { path: string; ending: string }[],
+  { seconds = SECONDS, program = 'soffice' }: { seconds?: number; program?: string } = {},
+): Promise<{ results: Converted[]; done: () => Promise<void> }> => {
+  const dir = await mkdtemp(join(tmpdir(), 'kanonos-pages-'));
+  const done = () => rm(dir, { recursive: true, force: true });
+  try {
+    await mkdir(join(dir, 'profile', 'user'), { recursive: true });
+    await writeFile(join(dir, 'profile', 'user', 'registrymodifications.xcu'), SETTINGS);
+    await mkdir(join(dir, 'out'));
+    const names = files.map((file, i) => `${i}.${file.ending.replace(/[^a-z0-9]/g, '')}`);
+    for (const [i, file] of files.entries()) await copyFile(file.path, join(dir, names[i] ?? ''));
+    const convert = (which: readonly string[]) => {
+      const office = [
+        `-env:UserInstallation=file://${join(dir, 'profile')}`,
+        '--headless',
+        '--norestore',
+        '--nolockcheck',
+        '--convert-to',
+        'pdf',
+        '--outdir',
+        join(dir, 'out'),
+        ...which,
+      ];
+      const limited = `ulimit -v ${MEMORY_KB}; exec ${hasNoNetwork() ? 'unshare -rn ' : ''}"$0" "$@"`;
+      return run('sh', ['-c', limited, program, ...office], dir, seconds);
+    };
+    const made = async () => new Set((await readdir(join(dir, 'out'))).map((name) => basename(name, '.pdf')));
+    await convert(names);
+    for (const name of names) {
+      const base = name.split('.')[0] ?? '';
+      if (names.length > 1 && !(await made()).has(base)) await convert([name]);
+    }
+    const there = await made();
+    return {
+      results: names.map((name) => {
+        const base = name.split('.')[0] ?? '';
+        return there.has(base)
+          ? { pdf: join(dir, 'out', `${base}.pdf`) }
+          : { why: 'LibreOffice made no pages of it within the limits of time and memory.' };
+      }),
+      done,
+    };
+  } catch (error) {
+    await done();
+    throw error;
+  }
+};

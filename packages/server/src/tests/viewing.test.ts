@@ -1,0 +1,286 @@
+import { execFile } from 'node:child_process';
+import { chmodSync, existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { promisify } from 'node:util';
+import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
+import ExcelJS from 'exceljs';
+import { zipSync } from 'fflate';
+import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
+import { registerDocument } from '../features/documents/registering.ts';
+import { extractText } from '../features/documents/text.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
+import { attachmentOf, drawingOf, entriesOf, mailOf, scanOf, sheetsOf } from '../features/viewing/insides.ts';
+import { makeRenditions, pagesFile, pagesOf, smallPicture } from '../features/viewing/renditions.ts';
+import { scanText } from '../features/viewing/scan.ts';
+import { rows } from '../platform/db/connect.ts';
+import { toPages } from '../platform/office/convert.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
+
+const run = promisify(execFile);
+let house: TestHouse;
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const viewer = () => house.as('author');
+/** A document of one file. */
+const filed = async (name: string, bytes: Uint8Array) => {
+  const upload = await takeUpload(house.app, await viewer(), name, Readable.from([Buffer.from(bytes)]));
+  const { number } = await registerDocument(
+    house.app,
+    await viewer(),
+    {
+      typeId: house.types.get('MEM') ?? '',
+      folderId: house.folders.get('1') ?? '',
+      title: name,
+      facts: {},
+      uploadId: upload.id,
+    },
+    null,
+  );
+  const file = (await house.page('author', number)).versions[0]?.files[0];
+  return { number, id: file?.id ?? '', sha256: upload.sha256, show: file?.show };
+};
+const rtf = (text: string) => Buffer.from(`{\\rtf1\\ansi ${text}\\par}`);
+const textOfPdf = async (sha256: string) => (await run('pdftotext', [house.app.content.pathOf(sha256), '-'])).stdout;
+
+describe('pages of office files', () => {
+  test('are made once for a content by a job, and shown from then on', async () => {
+    const { id, show } = await filed('letter.rtf', rtf('Slip force of the grip'));
+    expect(show).toBe('pages');
+    expect(await pagesOf(house.app, await viewer(), id)).toEqual({ state: 'waiting', why: null });
+    expect(await codeOf(pagesFile(house.app, await viewer(), id))).toBe('not_found');
+    expect(await makeRenditions(house.app, 'pages')).toBe(1);
+    expect(await pagesOf(house.app, await viewer(), id)).toEqual({ state: 'done', why: null });
+    expect(await textOfPdf((await pagesFile(house.app, await viewer(), id)).sha256)).toContain(
+      'Slip force of the grip',
+    );
+    // The same bytes filed again have their pages at once.
+    const again = await filed('copy.rtf', rtf('Slip force of the grip'));
+    expect((await pagesOf(house.app, await viewer(), again.id)).state).toBe('done');
+    expect(await codeOf(pagesOf(house.app, await house.as('reader'), id))).toBe('not_found');
+  }, 120_000);
+
+  test('several are made in one run, and a bad file among them spoils no other', async () => {
+    const ids = [];
+    for (const text of ['one', 'two']) ids.push((await filed(`${text}.rtf`, rtf(text))).id);
+    const bad = await filed(
+      'bad.odt',
+      zipSync({
+        mimetype: [Buffer.from('application/vnd.oasis.opendocument.text'), { level: 0 }],
+        'content.xml': Buffer.from('<broken'),
+      }),
+    );
+    for (const id of [...ids, bad.id]) await pagesOf(house.app, await viewer(), id);
+    expect(await makeRenditions(house.app, 'pages')).toBe(3);
+    for (const id of ids) expect((await pagesOf(house.app, await viewer(), id)).state).toBe('done');
+    const failed = await pagesOf(house.app, await viewer(), bad.id);
+    expect(failed.state === 'failed' ? failed.why : 'done').toBeTruthy();
+  }, 180_000);
+
+  test('a converter that hangs is ended with all that it started, and told', async () => {
+    const dir = mkdtempSync(join(tmpdir(), 'hang-'));
+    const program = join(dir, 'hang.sh');
+    writeFileSync(program, `#!/bin/sh\nsleep 300 &\necho $! > ${dir}/child\nsleep 300\n`);
+    chmodSync(program, 0o755);
+    const file = join(dir, 'a.rtf');
+    writeFileSync(file, rtf('x'));
+    const began = performance.now();
+    const { results, done } = await toPages([{ path: file, ending: 'rtf' }], { seconds: 1, program });
+    await done();
+    expect(performance.now() - began).toBeLessThan(15_000);
+    expect(results).toEqual([{ why: expect.stringContaining('limits') }]);
+    // Gone, or waiting for its parent to notice that it has ended.
+    const stat = `/proc/${readFileSync(join(dir, 'child'), 'utf8').trim()}/stat`;
+    expect(existsSync(stat) ? readFileSync(stat, 'utf8') : ' Z ').toContain(' Z ');
+  }, 30_000);
+
+  test('fetch nothing from elsewhere', async () => {
+    let asked = 0;
+    const server = createServer((_q, response) => {
+      asked++;
+      response.end();
+    }).listen(0, '127.0.0.1');
+    await new Promise((resolve) => server.once('listening', resolve));
+    const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}/x.png`;
+    const html = Buffer.from(
+      `{\\rtf1{\\field{\\*\\fldinst INCLUDEPICTURE "${address}" \\\\d}{\\fldrslt }}Plain words}`,
+    );
+    const odt = zipSync({
+      mimetype: [Buffer.from('application/vnd.oasis.opendocument.text'), { level: 0 }],
+      'META-INF/manifest.xml': Buffer.from(
+        '<manifest:manifest xmlns:manifest="urn:oasis:names:tc:opendocument:xmlns:manifest:1.0"><manifest:file-entry manifest:full-path="/" manifest:media-type="application/vnd.oasis.opendocument.text"/><manifest:file-entry manifest:full-path="content.xml" manifest:media-type="text/xml"/></manifest:manifest>',
+      ),
+      'content.xml': Buffer.from(
+        `<office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0" xmlns:draw="urn:oasis:names:tc:opendocument:xmlns:drawing:1.0" xmlns:xlink="http://www.w3.org/1999/xlink" xmlns:svg="urn:oasis:names:tc:opendocument:xmlns:svg-compatible:1.0" office:version="1.3"><office:body><office:text><text:p>Words<draw:frame svg:width="3cm" svg:height="3cm"><draw:image xlink:href="${address}" xlink:type="simple" xlink:actuate="onLoad"/></draw:frame></text:p></office:text></office:body></office:document-content>`,
+      ),
+    });
+    for (const [name, bytes] of [
+      ['a.rtf', html],
+      ['a.odt', odt],
+    ] as const) {
+      const { id } = await filed(name, bytes);
+      await pagesOf(house.app, await viewer(), id);
+    }
+    await makeRenditions(house.app, 'pages');
+    server.close();
+    expect(asked).toBe(0);
+  }, 120_000);
+
+  test('have a small picture of the first one', async () => {
+    const pdf = await PDFDocument.create();
+    pdf.addPage([400, 600]).drawRectangle({ x: 50, y: 50, width: 100, height: 100 });
+    const { id } = await filed('a.pdf', await pdf.save());
+    expect(await smallPicture(house.app, await viewer(), id)).toBeUndefined();
+    await makeRenditions(house.app, 'small');
+    const small = await smallPicture(house.app, await viewer(), id);
+    expect(
+      readFileSync(house.app.content.pathOf(small?.sha256 ?? ''))
+        .subarray(1, 4)
+        .toString(),
+    ).toBe('PNG');
+  });
+});
+
+describe('text of scans', () => {
+  const picture = async (text: string): Promise<Buffer> => {
+    const pdf = await PDFDocument.create();
+    pdf
+      .addPage([500, 160])
+      .drawText(text, { x: 30, y: 80, size: 24, font: await pdf.embedFont(StandardFonts.Helvetica) });
+    const dir = mkdtempSync(join(tmpdir(), 'picture-'));
+    writeFileSync(join(dir, 'a.pdf'), await pdf.save());
+    await run('pdftoppm', ['-r', '200', '-png', '-singlefile', join(dir, 'a.pdf'), join(dir, 'a')]);
+    return readFileSync(join(dir, 'a.png'));
+  };
+
+  test('is read from pictures and from PDFs that are pictures, with how sure the reader is', async () => {
+    const png = await picture('Inspection of rope THR-PRO-0118');
+    const scanned = await PDFDocument.create();
+    scanned.addPage([500, 160]).drawImage(await scanned.embedPng(png), { x: 0, y: 0, width: 500, height: 160 });
+    for (const [name, bytes] of [
+      ['photo.png', png],
+      ['scan.pdf', await scanned.save()],
+    ] as const) {
+      const { id, sha256 } = await filed(name, bytes);
+      const enqueue = vi.spyOn(house.app.jobs, 'enqueue');
+      await extractText(house.app, sha256);
+      expect(
+        enqueue.mock.calls.map(([, kind]) => kind),
+        name,
+      ).toContain('text.scan');
+      enqueue.mockRestore();
+      await scanText(house.app, sha256);
+      const [text] = await rows<{ text: string }>(house.app.db, 'select text from texts where sha256 = :sha256', {
+        sha256,
+      });
+      expect(text?.text, name).toContain('Inspection of rope THR-PRO-0118');
+      const { scan } = await scanOf(house.app, await viewer(), id);
+      expect(scan?.confidence).toBeGreaterThan(60);
+      expect(scan?.language).toContain('eng');
+    }
+  }, 120_000);
+});
+
+describe('what is inside', () => {
+  test('sheets show their values, and formulas what was stored with them', async () => {
+    const book = new ExcelJS.Workbook();
+    const sheet = book.addWorksheet('Forces');
+    sheet.addRow(['Grip', 'kN']);
+    sheet.addRow(['GR-44', { formula: '2*2.1', result: 4.2 }]);
+    book.addWorksheet('Empty');
+    const { id, show } = await filed('forces.xlsx', new Uint8Array(await book.xlsx.writeBuffer()));
+    expect(show).toBe('sheets');
+    const { sheets } = await sheetsOf(house.app, await viewer(), id);
+    expect(sheets).toEqual([
+      {
+        name: 'Forces',
+        rows: [
+          ['Grip', 'kN'],
+          ['GR-44', '4.2'],
+        ],
+        more: false,
+      },
+      { name: 'Empty', rows: [], more: false },
+    ]);
+    expect(await codeOf(mailOf(house.app, await viewer(), id))).toBe('cannot_be_shown');
+  });
+
+  test('a zip is listed and not unpacked, also where its names lead out of it', async () => {
+    const { id } = await filed(
+      'a.zip',
+      zipSync({ 'a/b.txt': Buffer.from('x'), '../../etc/passwd': Buffer.from('yy') }),
+    );
+    expect((await entriesOf(house.app, await viewer(), id)).entries).toEqual([
+      { name: 'a/b.txt', size: 1 },
+      { name: '../../etc/passwd', size: 2 },
+    ]);
+  });
+
+  test('a mail is read clean, with its attachments to take away', async () => {
+    const mail = [
+      'From: Authority <a@authority.example>',
+      'To: House <h@house.example>',
+      'Subject: Tower 9',
+      'Date: Mon, 2 Nov 2026 10:00:00 +0100',
+      'MIME-Version: 1.0',
+      'Content-Type: multipart/mixed; boundary="x"',
+      '',
+      '--x',
+      'Content-Type: text/html',
+      '',
+      '<p onclick="run()">Seen<script>run()</script><img src="http://elsewhere.invalid/track.png"></p>',
+      '--x',
+      'Content-Type: text/html; name="../evil.html"',
+      'Content-Disposition: attachment; filename="../evil.html"',
+      '',
+      '<script>run()</script>',
+      '--x--',
+    ].join('\r\n');
+    const { id } = await filed('tower.eml', Buffer.from(mail));
+    const read = await mailOf(house.app, await viewer(), id);
+    expect(read).toMatchObject({ subject: 'Tower 9', html: '<p>Seen</p>', attachments: [{ n: 0 }] });
+    expect((await attachmentOf(house.app, await viewer(), id, 0)).bytes.toString()).toContain('<script>');
+    expect(await codeOf(attachmentOf(house.app, await viewer(), id, 1))).toBe('not_found');
+  });
+
+  test('a DXF drawing is drawn as lines alone', async () => {
+    const dxf = [
+      '0',
+      'SECTION',
+      '2',
+      'ENTITIES',
+      '0',
+      'LINE',
+      '8',
+      '0',
+      '10',
+      '0',
+      '20',
+      '0',
+      '11',
+      '10',
+      '21',
+      '5',
+      '0',
+      'ENDSEC',
+      '0',
+      'EOF',
+      '',
+    ].join('\n');
+    const { id, show } = await filed('line.dxf', Buffer.from(dxf));
+    expect(show).toBe('drawing');
+    expect((await drawingOf(house.app, await viewer(), id)).toString()).toMatch(/<path|<line/);
+    const broken = await filed('broken.dxf', Buffer.from('0\nSECTION\nnothing'));
+    expect(
+      await codeOf(
+        drawingOf(house.app, await viewer(), broken.id).then((svg) => expect(svg.toString()).not.toContain('<script')),
+      ),
+    ).toMatch(/done|cannot_be_shown/);
+  });
+});

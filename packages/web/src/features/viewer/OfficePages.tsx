@@ -1,0 +1,20 @@
+import { api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { addressOf, ask } from '../../app/client.ts';
+import { Failed, Loading } from '../../ui/states.tsx';
+import { PdfPages } from './PdfPages.tsx';
+
+/** An office file as pages: made by a job the first time, with what it does meanwhile told. */
+export const OfficePages = ({ file, name, mark }: { file: string; name: string; mark?: string | undefined }) => {
+  const { data, error } = useQuery({
+    ...ask(api.viewing.pages, { params: { file } }),
+    refetchInterval: (query) => (query.state.data?.state === 'waiting' ? 1000 : false),
+  });
+  if (error) return <Failed error={error} />;
+  if (data?.state === 'failed')
+    return (
+      <Failed error={new Error(`No pages could be made of it: ${data.why ?? ''} It can be downloaded as it is.`)} />
+    );
+  if (data?.state !== 'done') return <Loading what="the pages, which are being made" />;
+  return <PdfPages address={addressOf(api.viewing.pagesFile, { file })} mark={mark} name={name} />;
+};
