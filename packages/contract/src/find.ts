@@ -72,6 +72,8 @@ export const Preview = z.object({
   summary: z.string(),
   facts: z.array(z.object({ label: z.string(), before: z.string(), after: z.string() })),
   passage: z.string(),
+  /** The file of whose first page there is or can be a small picture. */
+  smallOf: Id.nullable(),
   readers: z.object({ done: z.number().int(), owed: z.number().int() }),
 });
 export type Preview = z.infer<typeof Preview>;

@@ -34,6 +34,7 @@ export const viewing = {
     path: '/api/files/:file/small.png',
     summary: 'A small picture of the first page; not found while it is being made',
     params: FileParam,
+    query: z.strictObject({ try: z.string().max(10).optional() }),
     stream: 'bytes',
     problems: PROBLEMS,
   }),

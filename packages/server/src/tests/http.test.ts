@@ -118,6 +118,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
       rowVersion: 1,
       revisionRowVersion: 1,
     },
+    saveDeskText: { text: 'x' },
     replyToComment: { text: 'x' },
     reopenComment: { reason: 'x' },
     assignComment: { personId: null },

@@ -78,6 +78,8 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
 const ELSEWHERE = [
   'resolveComment',
   'replyToComment',
+  'deskText',
+  'saveDeskText',
   'reopenComment',
   'assignComment',
   'withdrawComment',

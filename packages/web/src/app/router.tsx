@@ -35,6 +35,7 @@ export const router = createBrowserRouter([
               { path: '/removed', ...page(() => import('../features/removed/RemovedPage.tsx'), 'RemovedPage') },
               { path: '/find', ...page(() => import('../features/find/FindPage.tsx'), 'FindPage') },
               { path: '/new', ...page(() => import('../features/registering/RegisteringPage.tsx'), 'RegisteringPage') },
+              { path: '/d/:number/edit', ...page(() => import('../features/editing/EditPage.tsx'), 'EditPage') },
               { path: '/d/:number', ...page(() => import('../features/document/DocumentPage.tsx'), 'DocumentPage') },
               {
                 path: '/d/:number/compare',

@@ -13,7 +13,9 @@ export const RevisionMark = ({
     className={`rev ${mark === 'open' ? 'rev-open' : mark === 'old' ? 'rev-old' : ''} ${size === 'big' ? 'rev-big' : size === 'small' ? 'rev-small' : ''}`}
     aria-label={`Revision ${label || 'without label'}, ${mark === 'in force' ? 'in force' : mark === 'open' ? 'not yet in force' : 'no longer in force'}`}
   >
-    <span className={`max-w-10 truncate ${label.length > 6 ? 'text-[7.5px]' : label.length > 4 ? 'text-[8.5px]' : ''}`}>
+    <span
+      className={`${size === 'small' ? 'max-w-6' : 'max-w-10'} truncate ${label.length > 6 ? 'text-[7.5px]' : label.length > 4 ? 'text-[8.5px]' : ''}`}
+    >
       {label || '–'}
     </span>
   </span>

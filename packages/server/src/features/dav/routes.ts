@@ -4,6 +4,7 @@ import { done, type Mount } from '../../platform/http/mount.ts';
 import { sendContent } from '../../platform/http/sendContent.ts';
 import type { Viewer } from '../access/service.ts';
 import { asideFile, keepAside } from '../authoring/asides.ts';
+import { deskText, readAsText, saveDeskText } from '../authoring/deskText.ts';
 import { addressAtDesk } from './address.ts';
 import { deskFiles, takeDeskFile } from './deskFiles.ts';
 import { endProgramPassword, makeProgramPassword, programPasswords } from './passwords.ts';
@@ -14,6 +15,9 @@ export const davRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(p.addProgramPassword, ({ viewer, body }) => makeProgramPassword(app, viewer, body.name));
   mount(p.endProgramPassword, ({ viewer, params }) => done(endProgramPassword(app, viewer, params.id)));
   mount(p.atDesk, ({ viewer, params }) => addressAtDesk(app, viewer, params.document));
+  mount(p.deskText, ({ viewer, params }) => deskText(app, viewer, params.document));
+  mount(p.saveDeskText, ({ viewer, params, body }) => saveDeskText(app, viewer, params.document, body.text));
+  mount(p.readAsText, ({ body }) => readAsText(body.text));
   mount(p.putAside, ({ viewer, params, body }) => done(keepAside(app, viewer, params.document, body)));
   mount(p.asideFile, async ({ viewer, params, request, response }) => {
     await sendContent(app, request, response, await asideFile(app, viewer, params.id));

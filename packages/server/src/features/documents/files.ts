@@ -219,6 +219,9 @@ const STYLES = [
 ];
 const MOST_BYTES = 40 * 1024 * 1024;
 
+/** Markdown as clean reading text: structure and words, nothing that runs. */
+export const cleanMarkdown = async (text: string): Promise<string> => sanitizeHtml(await marked.parse(text), CLEAN);
+
 /** A Word or Markdown file as clean reading text: structure and words, nothing that runs. */
 export const readingText = async (
   app: App,
@@ -242,9 +245,9 @@ export const readingText = async (
   try {
     const html =
       show === 'html'
-        ? (await mammoth.convertToHtml({ path }, { styleMap: STYLES })).value
-        : await marked.parse(await readFile(path, 'utf8'));
-    return { html: sanitizeHtml(html, CLEAN), words: file.words };
+        ? sanitizeHtml((await mammoth.convertToHtml({ path }, { styleMap: STYLES })).value, CLEAN)
+        : await cleanMarkdown(await readFile(path, 'utf8'));
+    return { html, words: file.words };
   } catch {
     throw refused('cannot_be_shown');
   }

@@ -2,6 +2,7 @@ import type { AnswerOf, api, DocumentPage, RevisionInfo } from '@kanonos/contrac
 import {
   allowedActs,
   dayOf,
+  hasRight,
   inForceOn,
   isReleased,
   labelsAhead,
@@ -11,11 +12,12 @@ import {
   withTitles,
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
+import { OFFICE_ENDINGS } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import { forbiddenBy, type Viewer } from '../access/service.ts';
 import { findDeskCopy, listAsides } from '../authoring/deskCopies.ts';
 import { countComments } from '../comments/service.ts';
-import { toVersions } from '../documents/files.ts';
+import { rightToRead, toVersions } from '../documents/files.ts';
 import { relativesOf } from '../documents/parents.ts';
 import {
   allFacts,
@@ -268,15 +270,23 @@ export const preview = async (
     reason: revision.reason,
     summary: revision.summary,
     facts: factChanges(opened.type.fields, before, revision),
-    passage: await passageOf(app, opened, revision),
+    ...(await passageOf(app, opened, revision)),
     readers,
   };
 };
 
-const passageOf = async (app: App, opened: Opened, revision: RevisionRow): Promise<string> => {
-  if (!opened.rights.has('read')) return '';
+/** The first words of a revision's text, and the file of which a small picture may be shown. */
+const passageOf = async (
+  app: App,
+  opened: Opened,
+  revision: RevisionRow,
+): Promise<{ passage: string; smallOf: string | null }> => {
+  if (!hasRight(opened.rights, rightToRead(revision.state))) return { passage: '', smallOf: null };
   const [file] = revision.latest_version_id ? await filesOf(app.db, [revision.latest_version_id]) : [];
   const text = file ? await findText(app, file.sha256) : undefined;
   // Form feeds part the pages of what was taken out of a PDF.
-  return text?.slice(0, 900).replaceAll('\f', '\n').trim() ?? '';
+  return {
+    passage: text?.slice(0, 900).replaceAll('\f', '\n').trim() ?? '',
+    smallOf: file && (file.media_type === 'application/pdf' || OFFICE_ENDINGS[file.media_type]) ? file.id : null,
+  };
 };

@@ -47,6 +47,11 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
           Decide
         </Link>
       )}
+      {next.kind === 'checked out' && next.mine && /^text\//.test(page.versions[0]?.files[0]?.mediaType ?? '') && (
+        <Link className="btn" to={`${address}/edit`}>
+          Edit here
+        </Link>
+      )}
       {next.kind === 'checked out' && next.mine && (
         <button type="button" className="btn btn-pri" onClick={() => openAct('check in')}>
           Check in

@@ -7,6 +7,7 @@ import { useMe } from '../../app/session.tsx';
 import { count } from '../../ui/format.ts';
 import { Loading } from '../../ui/states.tsx';
 import { nextSentence } from '../document/sentences.ts';
+import { SmallPicture } from '../viewer/SmallPicture.tsx';
 
 /** What is known of the row under the cursor: title block, what waits for whom, what changed, how it begins. */
 export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; address: string }) => {
@@ -80,6 +81,7 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
           </p>
         </section>
       )}
+      {data.smallOf && <SmallPicture key={data.smallOf} file={data.smallOf} name={data.number} />}
       {data.passage && (
         <div className="max-h-40 overflow-hidden border border-line bg-sheet px-3 py-2.5 text-[9.5px] leading-[1.45] whitespace-pre-line text-[#33474f]">
           {data.passage}

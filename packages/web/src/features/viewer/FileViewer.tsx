@@ -58,7 +58,7 @@ const Shown = ({ file, mark, way }: { file: FileInfo; mark: string | undefined; 
     case 'pdf':
       return <PdfPages address={address} mark={mark} name={file.name} />;
     case 'picture':
-      return <PictureView address={address} mark={mark} name={file.name} />;
+      return <PictureView file={file.id} address={address} mark={mark} name={file.name} />;
     case 'drawing':
       return <PictureView address={addressOf(api.viewing.drawing, { file: file.id })} mark={mark} name={file.name} />;
     case 'sheets':

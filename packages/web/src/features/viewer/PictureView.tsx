@@ -4,12 +4,24 @@ import { useWidth } from '../../ui/useWidth.ts';
 import { MarkLayer } from '../comments/MarkLayer.tsx';
 import { MarkTools } from '../comments/MarkTools.tsx';
 import { READING_WIDTH } from './pdfView.ts';
+import { ScanNote } from './ScanNote.tsx';
 import { Sheet } from './Sheet.tsx';
 
 const MARGIN = 50;
 
 /** A picture with the marks over it, made larger and smaller. */
-export const PictureView = ({ address, mark, name }: { address: string; mark?: string | undefined; name: string }) => {
+export const PictureView = ({
+  file,
+  address,
+  mark,
+  name,
+}: {
+  /** Where the picture is what was filed, and not made from it. */
+  file?: string;
+  address: string;
+  mark?: string | undefined;
+  name: string;
+}) => {
   const [zoom, setZoom] = useState(1);
   const [ratio, setRatio] = useState(0.75);
   const frame = useRef<HTMLDivElement>(null);
@@ -35,6 +47,7 @@ export const PictureView = ({ address, mark, name }: { address: string; mark?: s
           <Plus size={14} aria-hidden />
         </button>
         <MarkTools />
+        {file && <ScanNote file={file} />}
       </div>
       <div
         className="min-h-0 flex-1 overflow-auto bg-film-3 px-4 py-3"

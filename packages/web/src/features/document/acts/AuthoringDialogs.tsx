@@ -1,10 +1,11 @@
 import { api, type DocumentPage, type Upload } from '@kanonos/contract';
 import type { FactValue } from '@kanonos/core';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import { addressOf, Problem } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
 import { useAct } from '../../../app/useAct.ts';
-import { TextArea, TextField } from '../../../ui/controls.tsx';
+import { Choice, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant, showSize } from '../../../ui/format.ts';
 import { Tick } from '../../../ui/Tick.tsx';
@@ -38,12 +39,26 @@ export const AuthoringDialogs = ({
   </>
 );
 
+type How = 'file' | 'browser' | 'desk' | 'none';
+const HOWS: readonly [How, string, string][] = [
+  ['file', 'With the file', 'it is handed to you now; you bring it back when you check in'],
+  ['browser', 'Here in the browser', 'kept as you write, seen by nobody else until you check in'],
+  ['desk', 'At the desk', 'opened and saved by the program of your desk'],
+  ['none', 'Without the file', 'only reserved for you'],
+];
+
 const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const [note, setNote] = useState('');
   const [back, setBack] = useState('');
+  const navigate = useNavigate();
+  const openAct = useOpenAct();
+  const isText = /^text\//.test(page.versions[0]?.files[0]?.mediaType ?? '');
+  const [how, setHow] = useState<How>('file');
   const act = useAct(api.documents.checkOut, `${page.number} is checked out to you.`, ({ fileId }) => {
+    if (how === 'browser') return void navigate(`/d/${encodeURIComponent(page.number)}/edit`);
+    if (how === 'desk') return openAct('at the desk');
     // The file is handed over under its rule-made name.
-    if (fileId) location.assign(addressOf(api.documents.file, { file: fileId }, { as: 'download' }));
+    if (fileId && how === 'file') location.assign(addressOf(api.documents.file, { file: fileId }, { as: 'download' }));
     close();
   });
   return (
@@ -51,11 +66,8 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
       title={`Check out ${page.number}`}
       about={
         <>
-          <p>
-            You get the file of the newest version and nobody else can change the document until you check it in or give
-            it up.
-          </p>
-          {page.versions[0]?.files[0] && (
+          <p>Nobody else can change the document until you check it in or give it up.</p>
+          {how === 'file' && page.versions[0]?.files[0] && (
             <p className="text-ink-2">
               File: <span className="num">{page.versions[0].files[0].handedOutName}</span>
             </p>
@@ -67,6 +79,19 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
       onSubmit={() => act.mutate({ params: { document: page.id }, body: { note, expectedBack: back || null } })}
       onClose={close}
     >
+      <fieldset>
+        <legend className="cap">How you work on it</legend>
+        {HOWS.filter(([value]) => value !== 'browser' || isText).map(([value, title, about]) => (
+          <Choice
+            key={value}
+            name="how"
+            title={title}
+            about={about}
+            checked={how === value}
+            onChange={() => setHow(value)}
+          />
+        ))}
+      </fieldset>
       <TextField label="What for" optional value={note} onChange={(event) => setNote(event.target.value)} />
       <TextField
         label="Expected back"

@@ -1,0 +1,66 @@
+import { readFile } from 'node:fs/promises';
+import { Readable } from 'node:stream';
+import type { AnswerOf, api } from '@kanonos/contract';
+import { dayOf } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { refused } from '../../platform/refused.ts';
+import { decodeText } from '../../platform/tables/readTable.ts';
+import type { Viewer } from '../access/service.ts';
+import { cleanMarkdown } from '../documents/files.ts';
+import { filesOf, openDocument } from '../documents/service.ts';
+import { takeUpload } from '../documents/uploads.ts';
+import { actorOf } from '../session/service.ts';
+import { findDeskCopy, keepDeskCopy } from './deskCopies.ts';
+
+const MOST_BYTES = 1_500_000;
+const TEXTS = new Set(['text/markdown', 'text/plain', 'text/csv']);
+
+/** The text file of a document that this person has checked out. */
+const openText = async (app: App, viewer: Viewer, ref: string) => {
+  const { checkout, work } = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
+  if (!checkout || !work?.latest_version_id) throw refused('not_checked_out');
+  if (checkout.person_id !== viewer.id)
+    throw refused('checked_out', { who: checkout.person_name, since: checkout.at.toISOString() });
+  const file = (await filesOf(app.db, [work.latest_version_id])).find((one) => one.role === 'original');
+  if (!file || !TEXTS.has(file.media_type) || file.size > MOST_BYTES) throw refused('cannot_be_shown');
+  return { checkout, file };
+};
+
+/** What is edited in the browser: what was saved last under the check-out, else what is filed. */
+export const deskText = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+): Promise<AnswerOf<typeof api.programs.deskText>> => {
+  const { checkout, file } = await openText(app, viewer, ref);
+  const saved = await findDeskCopy(app.db, checkout.id);
+  const sha256 = saved?.sha256 ?? file.sha256;
+  if (!(await app.content.has(sha256))) throw refused('content_missing', { name: file.name });
+  return {
+    name: file.name,
+    text: decodeText(await readFile(app.content.pathOf(sha256))).text,
+    savedAt: saved?.at.toISOString() ?? null,
+    markdown: file.media_type === 'text/markdown',
+  };
+};
+
+/** Keeps what was written so far as the desk copy: private until it is checked in, and safe from a broken browser. */
+export const saveDeskText = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  text: string,
+): Promise<AnswerOf<typeof api.programs.saveDeskText>> => {
+  const { checkout, file } = await openText(app, viewer, ref);
+  // An empty text is kept as one line end, for nothing empty is ever filed.
+  const { id: uploadId } = await takeUpload(app, viewer, file.name, Readable.from([Buffer.from(text || '\n')]));
+  const savedAt = app.clock();
+  await app.act(actorOf(viewer), (work) =>
+    keepDeskCopy(work.trx, { checkoutId: checkout.id, uploadId, now: savedAt }).then(() => undefined),
+  );
+  return { savedAt: savedAt.toISOString() };
+};
+
+export const readAsText = async (text: string): Promise<AnswerOf<typeof api.programs.readAsText>> => ({
+  html: await cleanMarkdown(text),
+});

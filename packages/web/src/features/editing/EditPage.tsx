@@ -1,0 +1,144 @@
+import { type AnswerOf, api } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { ask, call } from '../../app/client.ts';
+import { useMe } from '../../app/session.tsx';
+import { Segments } from '../../ui/controls.tsx';
+import { showInstant } from '../../ui/format.ts';
+import { Failed, Loading } from '../../ui/states.tsx';
+import { Commenting } from '../comments/Commenting.tsx';
+import { CommentsPanel } from '../comments/CommentsPanel.tsx';
+import { TextEditor } from './TextEditor.tsx';
+import { useDeskText } from './useDeskText.ts';
+
+type Text = AnswerOf<typeof api.programs.deskText>;
+
+/** A checked-out text edited in the browser: kept every moment under the check-out, checked in as every file is. */
+export const EditPage = () => {
+  const { number = '' } = useParams();
+  const { data, error, isPending } = useQuery({
+    ...ask(api.programs.deskText, { params: { document: number } }),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+    refetchOnWindowFocus: false,
+  });
+  const document = useQuery(ask(api.documents.page, { params: { document: number } }));
+  if (isPending || document.isPending) return <Loading what="the text" />;
+  const failure = error ?? document.error;
+  if (failure || !data || !document.data) return <Failed error={failure ?? new Error()} />;
+  const page = document.data;
+  return (
+    <Commenting
+      subject={{
+        documentId: page.id,
+        number: page.number,
+        revision: { id: page.revision.id, state: page.revision.state },
+        versionId: page.versions[0]?.id ?? '',
+        fileSort: 0,
+        current: true,
+      }}
+    >
+      <Editing number={number} label={page.revision.label} title={page.revision.title} text={data} />
+    </Commenting>
+  );
+};
+
+const Editing = ({ number, label, title, text }: { number: string; label: string; title: string; text: Text }) => {
+  const { zone } = useMe().house;
+  const navigate = useNavigate();
+  const [now, setNow] = useState(text.text);
+  const [side, setSide] = useState<'preview' | 'comments'>(text.markdown ? 'preview' : 'comments');
+  const { state, change, save } = useDeskText(number, text.text, text.savedAt);
+  const address = `/d/${encodeURIComponent(number)}`;
+  const leave = async (to: string) => {
+    await save();
+    navigate(to);
+  };
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="flex items-center gap-3 border-b border-line bg-film-2 px-4 py-2">
+        <h1 className="min-w-0 truncate !text-[15px]">
+          <Link to={address} className="num hover:underline">
+            {number} {label}
+          </Link>{' '}
+          {title}
+        </h1>
+        <span role="status" className={`text-[12px] ${state.kind === 'failed' ? 'text-vermilion' : 'text-ink-3'}`}>
+          {state.kind === 'failed'
+            ? `Not kept: ${state.why} It is tried again.`
+            : state.kind === 'waiting'
+              ? 'Being kept …'
+              : state.at
+                ? `Kept ${showInstant(state.at, zone)}, seen by nobody else`
+                : 'As it is filed'}
+        </span>
+        <span className="ml-auto flex gap-2">
+          <Segments
+            label="Beside the text"
+            value={side}
+            onChange={setSide}
+            options={[
+              ...(text.markdown ? [{ value: 'preview' as const, text: 'Preview' }] : []),
+              { value: 'comments' as const, text: 'Comments' },
+            ]}
+          />
+          <button type="button" className="btn" onClick={() => void leave(address)}>
+            Leave
+          </button>
+          <button type="button" className="btn btn-pri" onClick={() => void leave(`${address}?act=check+in`)}>
+            Check in
+          </button>
+        </span>
+      </div>
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
+        <TextEditor
+          label={`Text of ${number}`}
+          start={text.text}
+          isMarkdown={text.markdown}
+          onChange={(next) => {
+            setNow(next);
+            change(next);
+          }}
+        />
+        <div
+          className="min-h-0 overflow-y-auto border-l border-line bg-film-3"
+          tabIndex={0}
+          role="region"
+          aria-label={side}
+        >
+          {side === 'preview' ? (
+            <Preview text={now} />
+          ) : (
+            <div className="bg-sheet">
+              <CommentsPanel />
+            </div>
+          )}
+        </div>
+      </div>
+    </div>
+  );
+};
+
+const WAIT_MS = 300;
+
+/** How a text reads, by the same rules by which it is shown when it is filed. */
+const Preview = ({ text }: { text: string }) => {
+  const [asked, setAsked] = useState(text);
+  useEffect(() => {
+    const timer = setTimeout(() => setAsked(text), WAIT_MS);
+    return () => clearTimeout(timer);
+  }, [text]);
+  const { data } = useQuery({
+    queryKey: ['reading text', asked],
+    queryFn: ({ signal }) => call(api.programs.readAsText, { body: { text: asked }, signal }),
+    placeholderData: (before) => before,
+  });
+  if (!data) return <Loading what="the preview" />;
+  return (
+    <div className="sheet m-4">
+      {/* biome-ignore lint/security/noDangerouslySetInnerHtml: cleaned by the server, and nothing may run under the page's policy */}
+      <article className="reading px-8 py-6" dangerouslySetInnerHTML={{ __html: data.html }} />
+    </div>
+  );
+};
