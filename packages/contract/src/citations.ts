@@ -42,8 +42,10 @@ export const citations = {
       complete: z.boolean(),
       cites: z.array(CitationInfo),
       citedBy: z.array(CitingInfo),
-      /** Beyond what cites it directly; the nearest first, at most so many. */
+      /** All that hangs on it by citations and links, the nearest first, at most so many. */
       reached: z.array(ReachedInfo),
+      /** What hangs on what, by numbers. */
+      edges: z.array(z.object({ from: z.string(), to: z.string(), by: z.enum(['citation', 'link']) })),
       capped: z.boolean(),
     }),
     problems: ['not_found', 'right_missing'],

@@ -44,6 +44,8 @@ export const RegisterRow = z.object({
   until: z.array(z.object({ label: z.string(), time: z.string() })),
   /** Facts that its type shows in lists, in words, by key. */
   facts: z.record(z.string(), z.string()),
+  /** Its links in words. */
+  links: z.array(z.string()),
 });
 export type RegisterRow = z.infer<typeof RegisterRow>;
 export const FacetValue = z.object({ value: z.string(), name: z.string(), count: z.number().int() });

@@ -12,6 +12,7 @@ import { housePackages } from './housePackageEndpoints.ts';
 import { imports } from './imports.ts';
 import { intake } from './intake.ts';
 import { lifeEndpoints } from './lifeEndpoints.ts';
+import { links } from './links.ts';
 import { numbers } from './numbers.ts';
 import { people } from './people.ts';
 import { programs } from './programs.ts';
@@ -40,6 +41,7 @@ export * from './housePackageEndpoints.ts';
 export * from './imports.ts';
 export * from './intake.ts';
 export * from './lifeEndpoints.ts';
+export * from './links.ts';
 export * from './numbers.ts';
 export * from './openapi.ts';
 export * from './people.ts';
@@ -61,6 +63,7 @@ export const api = {
   documents,
   citations,
   comments,
+  links,
   comparison,
   tasks,
   viewing,

@@ -16,6 +16,7 @@ export * from './comparison/tokens.ts';
 export * from './desk/ifHeader.ts';
 export * from './desk/names.ts';
 export * from './documents/confidentiality.ts';
+export * from './documents/links.ts';
 export * from './documents/originals.ts';
 export * from './documents/titles.ts';
 export * from './documents/written.ts';

@@ -31,7 +31,7 @@ import {
 import { BLUEPRINTS } from './blueprints.ts';
 import { type DemoDocument, type DemoFile, type DemoRevision, DOCUMENTS, MORE_DOCUMENTS } from './documents.ts';
 import { tarnholt } from './house.ts';
-import { markTheDrawing } from './marks.ts';
+import { layLinks, markTheDrawing } from './marks.ts';
 import { oldStock, zipOf } from './oldStock.ts';
 import { PEOPLE } from './people.ts';
 import { layArrivals, layDownTemplates, registerWider } from './wider.ts';
@@ -94,6 +94,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   await layDownTemplates(context);
   await registerWider(context);
   await markTheDrawing(context);
+  await layLinks(context);
   await layArrivals(app.config.intakeDir, addDays(day, -2));
   await takeArrivals(app);
   for (const { sha256 } of await rows<{ sha256: string }>(

@@ -1,5 +1,5 @@
 // What a reviewer has drawn onto a drawing in review, and the stamps of the house.
-import { type App, comments, newId, page, saveStamp, type Viewer } from '@kanonos/server';
+import { type App, addLink, comments, newId, page, saveStamp, type Viewer } from '@kanonos/server';
 
 const STAMPS = [
   { words: 'Checked', colour: '#0b5563' },
@@ -34,5 +34,23 @@ export const markTheDrawing = async ({ app, as }: Context): Promise<void> => {
       [0.62, 0.4],
     ],
     colour: '#a52c15',
+  });
+};
+
+/** Links that people set, beside what the texts cite. */
+export const layLinks = async ({ app, as }: Context): Promise<void> => {
+  const joren = await as('joren.adeyemi');
+  const to = (number: string, pinned = false) => ({ to: 'document' as const, number, pinned });
+  await addLink(app, joren, 'THR-FRM-0020', { kind: 'form of', goal: to('THR-PRO-0118'), note: '' });
+  await addLink(app, joren, 'THR-WIN-0340', { kind: 'refers to', goal: to('THR-DWG-2207', true), note: 'Bolt circle' });
+  await addLink(app, joren, 'THR-PRO-0118', {
+    kind: 'refers to',
+    goal: { to: 'item', kind: 'asset', code: 'GR-44', name: 'Grip of carrier 31' },
+    note: '',
+  });
+  await addLink(app, joren, 'THR-PRO-0118', {
+    kind: 'refers to',
+    goal: { to: 'web', address: 'https://standards.example/en-12927' },
+    note: 'Ropes: safety requirements',
   });
 };

@@ -12,6 +12,7 @@ export { tick } from './features/effect/service.ts';
 export * as find from './features/find/service.ts';
 export * as imports from './features/imports/service.ts';
 export { takeArrivals } from './features/intake/watch.ts';
+export { addLink } from './features/links/service.ts';
 export { purgeMails } from './features/mailing/service.ts';
 export * as numbers from './features/numbers/service.ts';
 export * as page from './features/page/service.ts';

@@ -26,6 +26,7 @@ import * as m0023 from './migrations/0023_citations.ts';
 import * as m0024 from './migrations/0024_desk.ts';
 import * as m0025 from './migrations/0025_threads.ts';
 import * as m0026 from './migrations/0026_renditions.ts';
+import * as m0027 from './migrations/0027_links.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -55,6 +56,7 @@ const MIGRATIONS = {
   '0024_desk': m0024,
   '0025_threads': m0025,
   '0026_renditions': m0026,
+  '0027_links': m0027,
 };
 const MIGRATION_LOCK = 7_204_100;
 

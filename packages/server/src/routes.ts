@@ -24,6 +24,7 @@ import { filingRoutes } from './features/filing/routes.ts';
 import * as find from './features/find/service.ts';
 import { importsRoutes } from './features/imports/routes.ts';
 import { intakeRoutes } from './features/intake/routes.ts';
+import { linksRoutes } from './features/links/routes.ts';
 import * as mailing from './features/mailing/service.ts';
 import { numbersRoutes } from './features/numbers/routes.ts';
 import * as page from './features/page/service.ts';
@@ -62,6 +63,7 @@ export const mountAll = (
   davRoutes(app, mount);
   commentsRoutes(app, mount);
   viewingRoutes(app, mount);
+  linksRoutes(app, mount);
   templatesRoutes(app, mount);
   citationsRoutes(app, mount);
   comparisonRoutes(app, mount);

@@ -40,6 +40,12 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
   },
   addComment: { inWork: 'comment', inForce: 'comment', body: () => ({ text: 'x', revisionId: NOBODY }) },
   readAnnotations: { inWork: 'comment', inForce: 'comment', body: () => ({ uploadId: NOBODY }) },
+  links: { inWork: 'read work', inForce: 'see' },
+  addLink: {
+    inWork: 'author',
+    inForce: 'author',
+    body: () => ({ kind: 'refers to', goal: { to: 'web', address: 'https://a.example' } }),
+  },
   send: { inWork: 'author', inForce: 'author', body: () => ({}) },
   // An author's act and a controller's.
   callBack: { inWork: 'author', inForce: 'author', or: 'release', body: () => ({ reason: 'x' }) },
@@ -77,6 +83,7 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
  */
 const ELSEWHERE = [
   'resolveComment',
+  'endLink',
   'replyToComment',
   'deskText',
   'saveDeskText',

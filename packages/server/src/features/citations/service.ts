@@ -79,6 +79,7 @@ const excerptOf = (text: string, start: number, end: number): string => {
 
 const MOST_STEPS = 6;
 const MOST_REACHED = 500;
+const MOST_DRAWN = 1000;
 
 /** What a document cites, what cites it, and what a change of it would reach; what a viewer may not see is left out. */
 export const citationsOf = async (
@@ -105,7 +106,7 @@ export const citationsOf = async (
   );
   const self = targets.get(own);
   const edges = await edgesTo(app, id, scope);
-  const direct = edges.filter((edge) => edge.to_id === id);
+  const direct = edges.filter((edge) => edge.to_id === id && edge.excerpt !== '');
   const named = new Map(edges.map((edge) => [edge.from_id, edge]));
   const numberOf = (one: string) => named.get(one)?.number ?? opened.document.number;
   const reached = impactOf(
@@ -129,13 +130,15 @@ export const citationsOf = async (
       kind: judgeCitation({ label: edge.cited_label }, self && toCited(self)),
       excerpt: edge.excerpt,
     })),
-    reached: reached
-      .filter((one) => one.distance > 1)
-      .slice(0, MOST_REACHED)
-      .flatMap(({ id: from, distance, path }) => {
-        const edge = named.get(from);
-        return edge ? [{ ...toNamed({ ...edge, id: from }), distance, path: path.map(numberOf) }] : [];
-      }),
+    reached: reached.slice(0, MOST_REACHED).flatMap(({ id: from, distance, path }) => {
+      const edge = named.get(from);
+      return edge ? [{ ...toNamed({ ...edge, id: from }), distance, path: path.map(numberOf) }] : [];
+    }),
+    edges: edges.slice(0, MOST_DRAWN).map((edge) => ({
+      from: edge.number,
+      to: numberOf(edge.to_id),
+      by: edge.excerpt === '' ? ('link' as const) : ('citation' as const),
+    })),
     capped: reached.length > MOST_REACHED || edges.length >= MOST_REACHED * MOST_STEPS,
   };
 };
@@ -173,7 +176,11 @@ const edgesTo = async (app: App, id: string, scope: Record<string, unknown>): Pr
   const seen = new Set([id]);
   let front = [id];
   for (let step = 0; step < MOST_STEPS && front.length > 0 && seen.size <= MOST_REACHED; step++) {
-    const found = await store.listCiting(app.db, front, scope, MOST_REACHED * MOST_STEPS - edges.length);
+    const most = MOST_REACHED * MOST_STEPS - edges.length;
+    const found = [
+      ...(await store.listCiting(app.db, front, scope, most)),
+      ...(await store.listHanging(app.db, front, scope, most)),
+    ];
     edges.push(...found);
     front = [...new Set(found.map((edge) => edge.from_id))].filter((from) => !seen.has(from));
     for (const from of front) seen.add(from);

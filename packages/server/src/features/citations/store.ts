@@ -81,6 +81,19 @@ export type Edge = {
   cited_label: string | null;
   excerpt: string;
 };
+/** What hangs on any of some documents by a link that somebody set, or as their child. */
+export const listHanging = (db: Db, ids: string[], scope: Record<string, unknown>, limit: number) =>
+  rows<Edge>(
+    db,
+    `select h.from_id, h.to_id, d.number, case when ${SEES_WORK} then d.newest_title else d.public_title end as title,
+       case when ${SEES_WORK} then d.newest_label else d.public_label end as label,
+       case when ${SEES_WORK} then d.newest_state else d.public_state end as state, null as cited_label, '' as excerpt
+     from (select l.document_id as from_id, l.to_document_id as to_id from links l where l.to_document_id = any(:ids::uuid[]) and l.ended_at is null
+       union select c.id, c.parent_id from documents c where c.parent_id = any(:ids::uuid[])) h
+     join documents d on d.id = h.from_id where ${VISIBLE} limit :limit`,
+    { ids, limit, ...scope },
+  );
+
 /** What cites any of some documents: the revision that applies, and the newest one for who may read work. */
 export const listCiting = (db: Db, ids: string[], scope: Record<string, unknown>, limit: number) =>
   rows<Edge>(

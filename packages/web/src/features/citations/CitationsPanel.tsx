@@ -5,6 +5,8 @@ import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { LinksSection } from '../links/LinksSection.tsx';
+import { ImpactGraph } from './ImpactGraph.tsx';
 
 const KIND: Record<CitationInfo['kind'], { words: string; tone: string }> = {
   self: { words: 'itself', tone: 'text-ink-3' },
@@ -25,9 +27,11 @@ export const CitationsPanel = ({ number }: { number: string }) => {
   });
   if (isPending) return <Loading what="what is cited" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
+  const further = data.reached.filter((one) => one.distance > 1);
   const broken = data.cites.filter((one) => !['self', 'current', 'ahead'].includes(one.kind)).length;
   return (
     <div role="tabpanel" tabIndex={0} aria-label="Citations" className="min-h-0 flex-1 overflow-y-auto px-3 py-2">
+      <LinksSection number={number} />
       {!data.complete && <p className="text-ink-3">The newest text is still being looked through.</p>}
       <Part
         title="It cites"
@@ -71,12 +75,23 @@ export const CitationsPanel = ({ number }: { number: string }) => {
           />
         ))}
       </Part>
-      {data.reached.length > 0 && (
+      {data.edges.length > 0 && (
+        <Part title="What a change would reach" about={count(data.reached.length, 'document', 'documents')}>
+          <div className="mt-1.5">
+            <ImpactGraph
+              number={number}
+              edges={data.edges}
+              titles={new Map(data.reached.map((one) => [one.number, one.title]))}
+            />
+          </div>
+        </Part>
+      )}
+      {further.length > 0 && (
         <Part
           title="A change would reach further"
-          about={data.capped ? `the nearest ${data.reached.length}` : count(data.reached.length, 'document')}
+          about={data.capped ? `the nearest ${further.length}` : count(further.length, 'document')}
         >
-          {data.reached.map((one) => (
+          {further.map((one) => (
             <p key={one.id} className="border-b border-line-2 py-1 text-[12.5px] last:border-0">
               <Link className="num mr-2 hover:underline" to={`/d/${encodeURIComponent(one.number)}?tab=citations`}>
                 {one.number}

@@ -112,7 +112,7 @@ const DocumentView = ({ page }: { page: Page }) => {
       key: 'readers',
       text: `Readers${page.counts.readers ? ` ${page.counts.readersDone}/${page.counts.readers}` : ''}`,
     },
-    { key: 'citations', text: 'Citations' },
+    { key: 'citations', text: 'Links and citations' },
     ...(page.rights.includes('manage') || me.houseRights.includes('audit')
       ? [{ key: 'usage', text: 'Opened by' }]
       : []),

@@ -1,5 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import type { RegisterRow } from '@kanonos/contract';
+import { Link2 as LinkIcon } from 'lucide-react';
 import type { DragEvent, ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
@@ -265,7 +266,19 @@ export const RegisterRowView = ({
           </Link>
           {row.checkout && <span className="truncate text-[11.5px] text-ink-3">out to {row.checkout.person}</span>}
         </span>
-        <span className="block truncate font-[550]">{row.title}</span>
+        <span className="flex items-center gap-1">
+          <span className="truncate font-[550]">{row.title}</span>
+          {row.links.length > 0 && (
+            <span
+              role="img"
+              className="shrink-0 text-ink-3"
+              aria-label={`Links: ${row.links.join('; ')}`}
+              title={row.links.join('\n')}
+            >
+              <LinkIcon size={11} aria-hidden />
+            </span>
+          )}
+        </span>
       </span>
       {columns.map((key) => (
         <span key={key} role="gridcell" className={`min-w-0 ${key === 'where' && row.late ? 'text-vermilion' : ''}`}>

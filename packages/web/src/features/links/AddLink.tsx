@@ -1,0 +1,94 @@
+import { api, type BodyOf } from '@kanonos/contract';
+import { ITEM_KINDS, type ItemKind, LINK_KINDS, type LinkKind } from '@kanonos/core';
+import { useState } from 'react';
+import { useAct } from '../../app/useAct.ts';
+import { Segments, Select, TextField } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { Tick } from '../../ui/Tick.tsx';
+import { DocumentPicker } from '../document/DocumentPicker.tsx';
+
+type Goal = BodyOf<typeof api.links.add>['goal'];
+
+/** Links the document to another one, to the web, or to an item that other systems know by its code. */
+export const AddLink = ({ number, close }: { number: string; close: () => void }) => {
+  const [to, setTo] = useState<Goal['to']>('document');
+  const [kind, setKind] = useState<LinkKind>('refers to');
+  const [target, setTarget] = useState('');
+  const [pinned, setPinned] = useState(false);
+  const [address, setAddress] = useState('https://');
+  const [item, setItem] = useState({ kind: 'asset' as ItemKind, code: '', name: '' });
+  const [note, setNote] = useState('');
+  const act = useAct(api.links.add, 'The link is set.', close);
+  const goal: Goal =
+    to === 'document' ? { to, number: target, pinned } : to === 'web' ? { to, address } : { to, ...item };
+  return (
+    <FormDialog
+      title={`Link ${number}`}
+      act={act}
+      button="Set the link"
+      ready={to !== 'document' || target !== ''}
+      onSubmit={() =>
+        act.mutate({
+          params: { document: number },
+          body: { kind: to === 'document' ? kind : 'refers to', goal, note },
+        })
+      }
+      onClose={close}
+    >
+      <Segments
+        label="To what"
+        value={to}
+        onChange={setTo}
+        options={[
+          { value: 'document', text: 'A document' },
+          { value: 'web', text: 'Web address' },
+          { value: 'item', text: 'Item outside' },
+        ]}
+      />
+      {to === 'document' && (
+        <>
+          <Select label={`${number} is, or`} value={kind} onChange={(event) => setKind(event.target.value as LinkKind)}>
+            {LINK_KINDS.map((one) => (
+              <option key={one}>{one}</option>
+            ))}
+          </Select>
+          <DocumentPicker label="Which document" value={target} onChange={setTarget} />
+          <Tick checked={pinned} onChange={setPinned}>
+            Pinned to the revision in force now; otherwise it follows what is in force
+          </Tick>
+        </>
+      )}
+      {to === 'web' && (
+        <TextField label="Address" required value={address} onChange={(event) => setAddress(event.target.value)} />
+      )}
+      {to === 'item' && (
+        <div className="grid grid-cols-2 gap-3">
+          <Select
+            label="What it is"
+            value={item.kind}
+            onChange={(event) => setItem({ ...item, kind: event.target.value as ItemKind })}
+          >
+            {ITEM_KINDS.map((one) => (
+              <option key={one}>{one}</option>
+            ))}
+          </Select>
+          <TextField
+            label="Code"
+            required
+            value={item.code}
+            onChange={(event) => setItem({ ...item, code: event.target.value })}
+          />
+          <div className="col-span-2">
+            <TextField
+              label="Name"
+              optional
+              value={item.name}
+              onChange={(event) => setItem({ ...item, name: event.target.value })}
+            />
+          </div>
+        </div>
+      )}
+      <TextField label="Why" optional value={note} onChange={(event) => setNote(event.target.value)} />
+    </FormDialog>
+  );
+};
