@@ -52,9 +52,12 @@ export const rangesOfWords = (root: Node, words: string): Range[] => {
 export const selectedQuote = (root: Node): Quote | null => {
   const selection = window.getSelection();
   if (!selection || selection.rangeCount === 0 || selection.isCollapsed) return null;
-  const range = selection.getRangeAt(0);
-  if (!root.contains(range.commonAncestorContainer)) return null;
-  const quote = selection.toString().replace(/\s+/g, ' ').trim().slice(0, 2000);
+  // A paragraph that is selected whole ends at the beginning of what follows, which may be no text of this element.
+  const range = selection.getRangeAt(0).cloneRange();
+  if (!range.intersectsNode(root)) return null;
+  if (!root.contains(range.startContainer)) range.setStart(root, 0);
+  if (!root.contains(range.endContainer)) range.setEnd(root, root.childNodes.length);
+  const quote = range.toString().replace(/\s+/g, ' ').trim().slice(0, 2000);
   if (!quote) return null;
   const around = document.createRange();
   around.setStart(root, 0);

@@ -38,6 +38,7 @@ export const useQuoteMarks = (root: RefObject<HTMLElement | null>, ready: unknow
       paint('comment-chosen', element, []);
     };
   }, [threads, chosen, ready, root]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is ready is what can be selected
   useEffect(() => {
     const element = root.current;
     if (!element || !setQuote || !mayComment) return;
@@ -51,5 +52,5 @@ export const useQuoteMarks = (root: RefObject<HTMLElement | null>, ready: unknow
       element.removeEventListener('pointerup', take);
       element.removeEventListener('keyup', take);
     };
-  }, [root, setQuote, mayComment]);
+  }, [root, ready, setQuote, mayComment]);
 };

@@ -91,7 +91,7 @@ export const PdfTools = ({
           <BookOpen {...ICON} />
         </Tool>
       </span>
-      <search className="flex items-center gap-0.5">
+      <span className="flex items-center gap-0.5">
         <input
           aria-label="Find on the pages"
           placeholder="Find on the pages"
@@ -112,7 +112,7 @@ export const PdfTools = ({
             </Tool>
           </>
         )}
-      </search>
+      </span>
       <MarkTools />
     </div>
   );

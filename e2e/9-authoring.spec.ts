@@ -1,0 +1,174 @@
+import { execFile } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { expect, type Page, test } from '@playwright/test';
+import { act, pageOf } from './people.ts';
+
+// Working with one's own program or here, marking up, answering, linking.
+
+const run = promisify(execFile);
+
+/** Draws from one place of the viewer to another, in parts of its size. */
+const draw = async (page: Page, from: [number, number], to: [number, number]) => {
+  const box = await page.getByTestId('viewer').boundingBox();
+  if (!box) throw new Error('the viewer is not there');
+  const at = ([x, y]: [number, number]) => [box.x + box.width * x, box.y + box.height * y] as const;
+  await page.mouse.move(...at(from));
+  await page.mouse.down();
+  await page.mouse.move(...at(to), { steps: 4 });
+  await page.mouse.up();
+};
+
+const registerText = async (page: Page, title: string, text: string): Promise<string> => {
+  await page.goto('/new?type=PRO');
+  await page.getByLabel('Folder').selectOption({ label: 'Carriers / Grips' });
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles({ name: `${title}.md`, mimeType: 'text/markdown', buffer: Buffer.from(text) });
+  await expect(page.getByLabel('Title')).toHaveValue(title);
+  await page.getByRole('button', { name: /^Register THR-PRO-\d{4}/ }).click();
+  await page.waitForURL(/\/d\/THR-PRO-\d{4}$/);
+  return page.url().split('/').at(-1) ?? '';
+};
+
+test('a drawing is marked up, its mark answered, given to somebody and resolved', async ({ browser }) => {
+  const reviewer = await pageOf(browser, 'georg.milde');
+  await reviewer.goto('/d/THR-DWG-2207?side=comments');
+  await reviewer.getByRole('button', { name: 'Cloud', exact: true }).click();
+  await draw(reviewer, [0.2, 0.7], [0.5, 0.9]);
+  const words = reviewer.getByLabel('What about it');
+  await words.fill('The title block lacks the scale.');
+  await reviewer.getByRole('button', { name: 'Say it' }).click();
+  await expect(reviewer.getByText('The title block lacks the scale.')).toBeVisible();
+
+  const author = await pageOf(browser, 'joren.adeyemi');
+  await author.goto('/d/THR-DWG-2207?side=comments');
+  const thread = author.getByRole('listitem').filter({ hasText: 'The title block lacks the scale.' }).first();
+  await thread.getByRole('button', { name: 'Answer' }).click();
+  await thread.getByLabel('Answer').fill('It comes with the next version.');
+  await thread.getByRole('button', { name: 'Answer' }).click();
+  await expect(thread.getByText('It comes with the next version.')).toBeVisible();
+  await thread.getByRole('button', { name: 'Resolve' }).click();
+  await thread.getByLabel('How it was resolved').fill('Scale added');
+  await thread.getByRole('button', { name: 'Resolve' }).click();
+  await expect(thread.getByText('“Scale added”')).toBeVisible();
+  await author.getByLabel('open only').check();
+  await expect(author.getByText('“Scale added”')).toBeHidden();
+});
+
+test('the last mark is taken back, and words of a text are commented on where they stand', async ({ browser }) => {
+  const page = await pageOf(browser, 'joren.adeyemi');
+  await page.goto('/d/BRH%2026-0388?side=comments');
+  await page.getByRole('button', { name: 'Box', exact: true }).click();
+  await draw(page, [0.3, 0.3], [0.5, 0.4]);
+  await expect(page.getByText('a box on page 1')).toBeVisible();
+  await page.getByRole('button', { name: 'Take the last mark back' }).click();
+  await expect(page.getByText('a box on page 1')).toBeHidden();
+
+  const number = await registerText(
+    page,
+    'Grease of the jaws',
+    '# Grease\n\nThe jaws are greased every month by the fitter.\n',
+  );
+  await page.goto(`/d/${number}?side=comments`);
+  await page.getByText('greased every month').click({ clickCount: 3 });
+  await expect(page.getByLabel('Comment on these words')).toBeVisible();
+  await page.getByLabel('Comment on these words').fill('Every two weeks in winter?');
+  await page.getByRole('button', { name: 'Comment', exact: true }).click();
+  await expect(page.locator('blockquote, button').filter({ hasText: 'The jaws are greased' }).first()).toBeVisible();
+});
+
+test('a text is edited in the browser: kept while it is written, checked in as one version', async ({ browser }) => {
+  const page = await pageOf(browser, 'joren.adeyemi');
+  const number = await registerText(page, 'Snow on the platform', '# Snow\n\nThe platform is cleared.\n');
+  await page.goto(`/d/${number}?act=check%20out`);
+  await page.getByText('Here in the browser').click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
+  await page.waitForURL(/\/edit$/);
+  await page.locator('.cm-content').click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type('Sand is spread afterwards.');
+  await expect(page.getByRole('article').getByText('Sand is spread afterwards.')).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'seen by nobody else' })).toBeVisible();
+  // A window that is closed loses nothing.
+  await page.reload();
+  await expect(page.locator('.cm-content')).toContainText('Sand is spread afterwards.');
+  await page.getByRole('button', { name: 'Check in' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByText('Saved at the desk')).toBeVisible();
+  await dialog.getByLabel('What changed in this version').fill('Sand');
+  await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
+  await expect(dialog).toBeHidden();
+  await page.goto(`/d/${number}`);
+  await expect(page.getByTestId('viewer')).toContainText('Sand is spread afterwards.');
+});
+
+test('a program of the desk signs in with its own password, opens a document, saves it and gives it back', async ({
+  browser,
+  baseURL,
+}) => {
+  const page = await pageOf(browser, 'joren.adeyemi');
+  const number = await registerText(page, 'Torque at the desk', '# Torque\n\nAt 20 N m.\n');
+  await page.goto('/profile');
+  await page.getByLabel('For which program').fill('Command line');
+  await page.getByRole('button', { name: 'Make a password' }).click();
+  const password = (await page.locator('b.select-all').textContent()) ?? '';
+  const dir = mkdtempSync(join(tmpdir(), 'desk-'));
+  const { hostname, port } = new URL(baseURL ?? '');
+  writeFileSync(join(dir, '.netrc'), `machine ${hostname}\nlogin joren.adeyemi\npassword ${password}\n`, {
+    mode: 0o600,
+  });
+  writeFileSync(join(dir, 'new.md'), '# Torque\n\nAt 25 N m, saved by a program.\n');
+  const name = `${number}_A_Torque-at-the-desk.md`;
+  writeFileSync(
+    join(dir, 'script'),
+    ['cd Carriers/Grips', `lock ${name}`, `put new.md ${name}`, `unlock ${name}`, 'quit', ''].join('\n'),
+  );
+  const { stdout } = await run('sh', ['-c', `cadaver http://${hostname}:${port}/dav/ < script`], {
+    cwd: dir,
+    env: { ...process.env, HOME: dir },
+  });
+  expect(stdout).not.toMatch(/failed/i);
+  rmSync(dir, { recursive: true });
+  await page.goto(`/d/${number}?tab=versions`);
+  await expect(page.getByRole('cell', { name: 'Saved at the desk' })).toBeVisible();
+  await page.goto(`/d/${number}`);
+  await expect(page.getByTestId('viewer')).toContainText('saved by a program');
+  await act(page, 'Open in a desk program');
+  await expect(page.getByRole('dialog')).toContainText(`/dav/Carriers/Grips/${name}`);
+});
+
+test('a document is linked to another one and to an item outside, and what a change reaches is walked', async ({
+  browser,
+}) => {
+  const page = await pageOf(browser, 'joren.adeyemi');
+  await page.goto('/d/THR-PRO-0122?tab=citations');
+  await page.getByRole('button', { name: 'Add a link' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('combobox', { name: 'Which document' }).fill('PRO 118');
+  await dialog.getByRole('listbox').getByRole('option').first().click();
+  await dialog.getByText('Pinned to the revision in force now').click();
+  await dialog.getByRole('button', { name: 'Set the link' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByRole('region', { name: 'Links' })).toContainText('pinned');
+  await page.goto('/d/THR-PRO-0118?tab=citations');
+  await expect(page.getByRole('region', { name: 'Links' })).toContainText('GR-44');
+  await page
+    .getByRole('link', { name: /^THR-PRO-0122/ })
+    .first()
+    .click();
+  await page.waitForURL(/THR-PRO-0122/);
+});
+
+test('an office file is seen as sheets and as pages', async ({ browser }) => {
+  const page = await pageOf(browser, 'ines.varga');
+  await page.goto('/d/THR-FRM-0019');
+  await expect(page.getByRole('cell', { name: 'Gust km/h' })).toBeVisible();
+  await page.getByRole('button', { name: 'Pages', exact: true }).click();
+  await expect(page.locator('[data-page="1"] canvas')).toBeVisible({ timeout: 60_000 });
+  await page.getByLabel('Find on the pages').fill('gust');
+  await expect(page.getByRole('status').filter({ hasText: '1/1' })).toBeVisible();
+});
