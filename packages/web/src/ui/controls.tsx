@@ -87,7 +87,7 @@ export const Segments = <T extends string>({
   options: readonly { value: T; text: string }[];
   onChange: (value: T) => void;
 }) => (
-  <fieldset className="inline-flex overflow-hidden rounded-xs border border-line">
+  <fieldset className="inline-flex w-fit overflow-hidden rounded-xs border border-line">
     <legend className="sr-only">{label}</legend>
     {options.map((option) => (
       <button
