@@ -12,6 +12,7 @@ export * from './comments/annotations.ts';
 export * from './comments/marks.ts';
 export * from './comments/place.ts';
 export * from './comparison/compareTexts.ts';
+export * from './comparison/rasters.ts';
 export * from './comparison/tokens.ts';
 export * from './desk/ifHeader.ts';
 export * from './desk/names.ts';

@@ -6,7 +6,9 @@ import { Key, Segments } from '../../ui/controls.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { isTyping } from '../../ui/typing.ts';
 import { folded, type Place, placesOf, rowsOf, withoutTail } from './layOut.ts';
+import { OverlayView } from './OverlayView.tsx';
 import { Pieces } from './Pieces.tsx';
+import { overlaid } from './rasters.ts';
 import type { Comparison } from './useComparison.ts';
 
 type Way = 'one text' | 'both sides' | 'changes';
@@ -30,6 +32,21 @@ const factsApart = (a: SideContent, b: SideContent) => {
     .filter((fact) => fact.old !== fact.new);
 };
 
+/** Words or what is seen: the choice where both can be compared. */
+const Ways = ({ overlay, onChange }: { overlay: boolean; onChange: (overlay: boolean) => void }) => (
+  <div className="border-b border-line-2 bg-film-2 px-4 py-1">
+    <Segments
+      label="What is compared"
+      value={overlay ? 'seen' : 'words'}
+      onChange={(value) => onChange(value === 'seen')}
+      options={[
+        { value: 'words', text: 'Words' },
+        { value: 'seen', text: 'What is seen' },
+      ]}
+    />
+  </div>
+);
+
 /** Two versions compared: what changed in facts and words, in one text or side by side, walked from place to place. */
 export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
   const { old, new: now, compared, error } = comparison;
@@ -51,6 +68,19 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
       ',': (event) => !isTyping(event) && go((current ?? 2) - 1),
     }),
   );
+  const canOverlay = overlaid(old) !== undefined && overlaid(now) !== undefined;
+  // Where there are no words, what can be seen is laid over each other.
+  const noWords = [old, now].some((side) => side && ['none', 'broken'].includes(side.textState));
+  const [wish, setWish] = useState<boolean | null>(null);
+  const drawn = [old, now].every((side) => ['picture', 'drawing'].includes(overlaid(side)?.show ?? ''));
+  const overlay = canOverlay && (noWords || (wish ?? drawn));
+  if (overlay && old && now)
+    return (
+      <>
+        {!noWords && <Ways overlay onChange={setWish} />}
+        <OverlayView old={old} now={now} />
+      </>
+    );
   if (error) return <Failed error={error} />;
   if (!old || !now) return <Loading what="both versions" />;
   const without = [old, now].find((side) => side.textState !== 'done');
@@ -66,104 +96,117 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
   const shown = way === 'changes' ? folded(rows) : rows;
   const said = comparedInWords(compared.counts, facts.length);
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(196px,28%,268px)] print:block">
-      <div className="flex min-h-0 min-w-0 flex-col">
-        <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-1.5 whitespace-nowrap">
-          <Segments<Way> label="Shown as" value={way} onChange={setWay} options={WAYS} />
-          <span className="ml-auto flex items-center gap-1 print:hidden">
-            <button type="button" className="btn !h-6" disabled={!places.length} onClick={() => go((current ?? 2) - 1)}>
-              Before <Key>,</Key>
-            </button>
-            <span className="num w-16 text-center">
-              {current ?? '–'} of {places.length}
-            </span>
-            <button type="button" className="btn !h-6" disabled={!places.length} onClick={() => go((current ?? 0) + 1)}>
-              Next <Key>.</Key>
-            </button>
-          </span>
-        </div>
-        <div
-          ref={view}
-          role="region"
-          aria-label="Compared text"
-          tabIndex={0}
-          className="min-h-0 flex-1 overflow-auto bg-film-3 px-5 py-3"
-        >
-          <div className={`sheet mx-auto ${way === 'one text' ? 'max-w-[760px]' : 'max-w-[1200px]'}`}>
-            {way === 'one text' ? (
-              <article className="reading px-9 py-7 whitespace-pre-wrap">
-                <Pieces pieces={pieces} side="both" current={current} />
-              </article>
-            ) : (
-              <div className="reading">
-                <div className="sticky top-0 grid grid-cols-2 border-b border-line bg-film-2">
-                  <span className="cap border-r border-line px-5 py-1">{sideName(old)}</span>
-                  <span className="cap px-5 py-1">{sideName(now)}</span>
-                </div>
-                {shown.map((row, i) =>
-                  'left' in row ? (
-                    // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
-                    <LeftOut key={i} paragraphs={row.left} />
-                  ) : (
-                    // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
-                    <div key={i} className="grid grid-cols-2">
-                      <div className="border-r border-line px-5 py-1 whitespace-pre-wrap">
-                        <Pieces pieces={withoutTail(row.old)} side="old" current={current} />
-                      </div>
-                      <div className="px-5 py-1 whitespace-pre-wrap">
-                        <Pieces pieces={withoutTail(row.new)} side="new" current={current} />
-                      </div>
-                    </div>
-                  ),
-                )}
-              </div>
-            )}
-          </div>
-        </div>
-      </div>
-      <aside aria-label="Changes" className="min-h-0 overflow-y-auto border-l border-line bg-sheet print:border-0">
-        <p role="status" className="border-b border-line px-3.5 py-2 text-ink-2">
-          {said || 'They say the same, word for word.'}
-          {compared.coarse && ' Too unlike for single words everywhere: some paragraphs are compared whole.'}
-        </p>
-        {facts.length > 0 && (
-          <section className="border-b border-line px-3.5 py-2.5">
-            <h2 className="cap mb-1">Facts</h2>
-            {facts.map((fact) => (
-              <p key={fact.label} className="text-[12.5px]">
-                {fact.label}: <del className="text-vermilion">{fact.old}</del> →{' '}
-                <b className="font-semibold">{fact.new}</b>
-              </p>
-            ))}
-          </section>
-        )}
-        <h2 className="cap px-3.5 pt-2.5 pb-1">Places</h2>
-        {places.length === 0 && <p className="px-3.5 text-ink-3">Nothing differs in the text.</p>}
-        <ol>
-          {places.map((place) => (
-            <li key={place.n}>
+    <>
+      {canOverlay && <Ways overlay={false} onChange={setWish} />}
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(196px,28%,268px)] print:block">
+        <div className="flex min-h-0 min-w-0 flex-col">
+          <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-1.5 whitespace-nowrap">
+            <Segments<Way> label="Shown as" value={way} onChange={setWay} options={WAYS} />
+            <span className="ml-auto flex items-center gap-1 print:hidden">
               <button
                 type="button"
-                aria-current={place.n === current}
-                className={`block w-full border-l-3 px-[11px] py-1 text-left text-[12.5px] ${place.n === current ? 'border-petrol bg-petrol-tint' : 'border-transparent hover:bg-film-2'}`}
-                onClick={() => go(place.n)}
+                className="btn !h-6"
+                disabled={!places.length}
+                onClick={() => go((current ?? 2) - 1)}
               >
-                <span className="flex justify-between text-[11px] text-ink-3">
-                  {KIND[place.kind]}
-                  <span>{pagesOf(place)}</span>
-                </span>
-                {place.old && place.kind !== 'moved' && (
-                  <del className="block truncate text-vermilion">{place.old}</del>
-                )}
-                {(place.new || place.kind === 'moved') && (
-                  <span className="block truncate font-[550]">{place.new || place.old}</span>
-                )}
+                Before <Key>,</Key>
               </button>
-            </li>
-          ))}
-        </ol>
-      </aside>
-    </div>
+              <span className="num w-16 text-center">
+                {current ?? '–'} of {places.length}
+              </span>
+              <button
+                type="button"
+                className="btn !h-6"
+                disabled={!places.length}
+                onClick={() => go((current ?? 0) + 1)}
+              >
+                Next <Key>.</Key>
+              </button>
+            </span>
+          </div>
+          <div
+            ref={view}
+            role="region"
+            aria-label="Compared text"
+            tabIndex={0}
+            className="min-h-0 flex-1 overflow-auto bg-film-3 px-5 py-3"
+          >
+            <div className={`sheet mx-auto ${way === 'one text' ? 'max-w-[760px]' : 'max-w-[1200px]'}`}>
+              {way === 'one text' ? (
+                <article className="reading px-9 py-7 whitespace-pre-wrap">
+                  <Pieces pieces={pieces} side="both" current={current} />
+                </article>
+              ) : (
+                <div className="reading">
+                  <div className="sticky top-0 grid grid-cols-2 border-b border-line bg-film-2">
+                    <span className="cap border-r border-line px-5 py-1">{sideName(old)}</span>
+                    <span className="cap px-5 py-1">{sideName(now)}</span>
+                  </div>
+                  {shown.map((row, i) =>
+                    'left' in row ? (
+                      // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
+                      <LeftOut key={i} paragraphs={row.left} />
+                    ) : (
+                      // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
+                      <div key={i} className="grid grid-cols-2">
+                        <div className="border-r border-line px-5 py-1 whitespace-pre-wrap">
+                          <Pieces pieces={withoutTail(row.old)} side="old" current={current} />
+                        </div>
+                        <div className="px-5 py-1 whitespace-pre-wrap">
+                          <Pieces pieces={withoutTail(row.new)} side="new" current={current} />
+                        </div>
+                      </div>
+                    ),
+                  )}
+                </div>
+              )}
+            </div>
+          </div>
+        </div>
+        <aside aria-label="Changes" className="min-h-0 overflow-y-auto border-l border-line bg-sheet print:border-0">
+          <p role="status" className="border-b border-line px-3.5 py-2 text-ink-2">
+            {said || 'They say the same, word for word.'}
+            {compared.coarse && ' Too unlike for single words everywhere: some paragraphs are compared whole.'}
+          </p>
+          {facts.length > 0 && (
+            <section className="border-b border-line px-3.5 py-2.5">
+              <h2 className="cap mb-1">Facts</h2>
+              {facts.map((fact) => (
+                <p key={fact.label} className="text-[12.5px]">
+                  {fact.label}: <del className="text-vermilion">{fact.old}</del> →{' '}
+                  <b className="font-semibold">{fact.new}</b>
+                </p>
+              ))}
+            </section>
+          )}
+          <h2 className="cap px-3.5 pt-2.5 pb-1">Places</h2>
+          {places.length === 0 && <p className="px-3.5 text-ink-3">Nothing differs in the text.</p>}
+          <ol>
+            {places.map((place) => (
+              <li key={place.n}>
+                <button
+                  type="button"
+                  aria-current={place.n === current}
+                  className={`block w-full border-l-3 px-[11px] py-1 text-left text-[12.5px] ${place.n === current ? 'border-petrol bg-petrol-tint' : 'border-transparent hover:bg-film-2'}`}
+                  onClick={() => go(place.n)}
+                >
+                  <span className="flex justify-between text-[11px] text-ink-3">
+                    {KIND[place.kind]}
+                    <span>{pagesOf(place)}</span>
+                  </span>
+                  {place.old && place.kind !== 'moved' && (
+                    <del className="block truncate text-vermilion">{place.old}</del>
+                  )}
+                  {(place.new || place.kind === 'moved') && (
+                    <span className="block truncate font-[550]">{place.new || place.old}</span>
+                  )}
+                </button>
+              </li>
+            ))}
+          </ol>
+        </aside>
+      </div>
+    </>
   );
 };
 

@@ -1,0 +1,234 @@
+import type { SideContent } from '@kanonos/contract';
+import type { Region } from '@kanonos/core';
+import { useEffect, useRef, useState } from 'react';
+import { Segments } from '../../ui/controls.tsx';
+import { count } from '../../ui/format.ts';
+import { Failed, Loading } from '../../ui/states.tsx';
+import type { OverlayAnswer, OverlayRequest } from './overlay.worker.ts';
+import { openPages, overlaid, type Pages, pixelsOf } from './rasters.ts';
+
+type Way = 'over' | 'slider' | 'blink';
+type Laid = {
+  before: string;
+  after: string;
+  over: string;
+  width: number;
+  height: number;
+  regions: Region[];
+  share: number;
+};
+const MOST_MS = 30_000;
+const BLINK_MS = 700;
+
+/** Compares two pictures in a worker that is ended when it takes too long. */
+const layOver = (request: OverlayRequest): Promise<OverlayAnswer> =>
+  new Promise((resolve, reject) => {
+    const worker = new Worker(new URL('./overlay.worker.ts', import.meta.url), { type: 'module' });
+    const end = (then: () => void) => {
+      clearTimeout(timer);
+      worker.terminate();
+      then();
+    };
+    const timer = setTimeout(
+      () => end(() => reject(new Error('It took too long to lay them over each other.'))),
+      MOST_MS,
+    );
+    worker.onmessage = ({ data }: MessageEvent<OverlayAnswer>) => end(() => resolve(data));
+    worker.onerror = () => end(() => reject(new Error('They could not be laid over each other.')));
+    worker.postMessage(request);
+  });
+
+const pictureOf = (answer: OverlayAnswer, width: number, height: number): string => {
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = [width, height];
+  canvas.getContext('2d')?.putImageData(new ImageData(new Uint8ClampedArray(answer.overlay), width, height), 0, 0);
+  return canvas.toDataURL();
+};
+
+/** One page of each side over the other: in two colours with what differs boxed, behind a slider, or in turn. */
+export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }) => {
+  const [files] = useState(() => ({ old: overlaid(old), new: overlaid(now) }));
+  const [pages, setPages] = useState<{ old: Pages; new: Pages } | null>(null);
+  const [page, setPage] = useState(1);
+  const [laid, setLaid] = useState<Laid | null>(null);
+  const [error, setError] = useState<Error | null>(null);
+  const [way, setWay] = useState<Way>('over');
+  const [split, setSplit] = useState(50);
+  const [turn, setTurn] = useState(false);
+  const [chosen, setChosen] = useState(-1);
+  const view = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!files.old || !files.new) return;
+    let opened: Pages[] = [];
+    let gone = false;
+    Promise.all([openPages(files.old), openPages(files.new)]).then(
+      ([a, b]) => {
+        opened = [a, b];
+        if (gone) for (const one of opened) one.close();
+        else setPages({ old: a, new: b });
+      },
+      () => !gone && setError(new Error('One of them cannot be drawn; it can be downloaded as it is.')),
+    );
+    return () => {
+      gone = true;
+      for (const one of opened) one.close();
+    };
+  }, [files]);
+  useEffect(() => {
+    if (!pages) return;
+    let gone = false;
+    setLaid(null);
+    const work = async () => {
+      const [a, b] = await Promise.all([
+        pages.old.draw(Math.min(page, pages.old.count)),
+        pages.new.draw(Math.min(page, pages.new.count)),
+      ]);
+      const pixels = pixelsOf(a, b);
+      const answer = await layOver(pixels);
+      if (gone) return;
+      const { width, height } = pixels;
+      const { regions, share } = answer;
+      setChosen(-1);
+      setLaid({
+        before: a.toDataURL(),
+        after: b.toDataURL(),
+        over: pictureOf(answer, width, height),
+        width,
+        height,
+        regions,
+        share,
+      });
+    };
+    work().catch((failure: Error) => !gone && setError(failure));
+    return () => {
+      gone = true;
+    };
+  }, [pages, page]);
+  useEffect(() => {
+    if (way !== 'blink') return;
+    const timer = setInterval(() => setTurn((before) => !before), BLINK_MS);
+    return () => clearInterval(timer);
+  }, [way]);
+  if (error) return <Failed error={error} />;
+  if (!pages) return <Loading what="both pictures" />;
+  const most = Math.max(pages.old.count, pages.new.count);
+  const go = (n: number) => {
+    if (!laid?.regions.length) return;
+    const to = (n + laid.regions.length) % laid.regions.length;
+    setChosen(to);
+    view.current?.querySelector(`[data-region="${to}"]`)?.scrollIntoView({ block: 'center', inline: 'center' });
+  };
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="flex flex-wrap items-center gap-3 border-b border-line bg-film-2 px-4 py-1.5 text-[12.5px]">
+        <Segments
+          label="How they are shown"
+          value={way}
+          onChange={setWay}
+          options={[
+            { value: 'over', text: 'Over each other' },
+            { value: 'slider', text: 'Slider' },
+            { value: 'blink', text: 'In turn' },
+          ]}
+        />
+        {way === 'slider' && (
+          <label className="flex items-center gap-2">
+            From
+            <input
+              type="range"
+              aria-label="How much of each"
+              min={0}
+              max={100}
+              value={split}
+              onChange={(event) => setSplit(Number(event.target.value))}
+            />
+            To
+          </label>
+        )}
+        {most > 1 && (
+          <label className="flex items-center gap-1">
+            Page
+            <select className="inp !h-6 !w-16" value={page} onChange={(event) => setPage(Number(event.target.value))}>
+              {Array.from({ length: most }, (_, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: pages keep their place
+                <option key={i}>{i + 1}</option>
+              ))}
+            </select>
+          </label>
+        )}
+        <span role="status" className="text-ink-2">
+          {laid
+            ? laid.regions.length
+              ? count(laid.regions.length, 'place differs', 'places differ')
+              : 'they look the same'
+            : 'being laid over each other …'}
+        </span>
+        {laid && laid.regions.length > 0 && (
+          <span className="flex gap-1">
+            <button type="button" className="btn !h-6" onClick={() => go(chosen - 1)}>
+              Before
+            </button>
+            <button type="button" className="btn !h-6" onClick={() => go(chosen + 1)}>
+              Next
+            </button>
+          </span>
+        )}
+        <span className="ml-auto flex gap-3 text-[12px]">
+          <span style={{ color: '#c81e14' }}>■ went</span>
+          <span style={{ color: '#0b558c' }}>■ came</span>
+        </span>
+      </div>
+      <div
+        ref={view}
+        className="min-h-0 flex-1 overflow-auto bg-film-3 p-4"
+        tabIndex={0}
+        role="region"
+        aria-label="Both over each other"
+      >
+        {laid ? (
+          <div
+            className="sheet relative mx-auto"
+            style={{ width: '100%', maxWidth: laid.width, aspectRatio: `${laid.width} / ${laid.height}` }}
+          >
+            {way === 'over' ? (
+              <img src={laid.over} alt="Both in two colours" className="absolute inset-0 w-full" />
+            ) : (
+              <>
+                <img src={laid.before} alt="From" className="absolute inset-0 w-full" />
+                <img
+                  src={laid.after}
+                  alt="To"
+                  className="absolute inset-0 w-full bg-sheet"
+                  style={
+                    way === 'slider'
+                      ? { clipPath: `inset(0 0 0 ${split}%)` }
+                      : { visibility: turn ? 'visible' : 'hidden' }
+                  }
+                />
+              </>
+            )}
+            <svg
+              viewBox={`0 0 ${laid.width} ${laid.height}`}
+              className="pointer-events-none absolute inset-0 h-full w-full"
+              aria-hidden
+            >
+              {laid.regions.map((region, i) => (
+                <rect
+                  key={`${region.x} ${region.y}`}
+                  data-region={i}
+                  {...region}
+                  fill="none"
+                  stroke="#b06f00"
+                  strokeWidth={i === chosen ? 6 : 2.5}
+                  strokeDasharray={i === chosen ? undefined : '8 5'}
+                />
+              ))}
+            </svg>
+          </div>
+        ) : (
+          <Loading what="both over each other" />
+        )}
+      </div>
+    </div>
+  );
+};
