@@ -328,6 +328,17 @@ export const documentEndpoints = {
       'folder_shut',
     ],
   }),
+  removeVersion: endpoint({
+    id: 'removeVersion',
+    feature: 'authoring',
+    method: 'POST',
+    path: '/api/documents/:document/versions/:version/remove',
+    summary: 'Remove an older version that nobody signed; its hashes and the reason stay on record',
+    params: DocumentParam.extend({ version: Id }),
+    body: z.strictObject({ reason: text(2000, 1) }),
+    answer: z.object({ freed: z.number().int() }),
+    problems: ['not_found', 'right_missing', 'folder_shut', 'version_is_last', 'version_signed', 'input_invalid'],
+  }),
   restore: endpoint({
     id: 'restoreVersion',
     feature: 'authoring',

@@ -286,6 +286,10 @@ export const DocumentPage = z.object({
       saved: z.object({ name: z.string(), at: Instant, size: z.number().int() }).nullable(),
     })
     .nullable(),
+  /** Versions of the revision in view that were removed. */
+  removedVersions: z.array(
+    z.object({ n: z.number().int(), at: Instant, by: z.string(), reason: z.string(), freed: z.number() }),
+  ),
   /** Files kept beside the versions of the revision in view: never current. */
   asides: z.array(AsideInfo),
   runs: z.array(RunInfo),

@@ -387,6 +387,8 @@ export const PROBLEMS = {
   link_self: at(422, 'A document does not link to itself.'),
   link_there: at(409, 'This link is there already.'),
   link_nothing_in_force: at(409, 'Nothing of it has been in force yet, so there is no revision to pin the link to.'),
+  version_is_last: at(409, 'The last version of a revision is what the revision says; it cannot be removed.'),
+  version_signed: at(409, 'Somebody signed this version; it stays.'),
   comment_open: at(409, 'This comment is open.'),
   comment_answered: at(409, 'Somebody has answered it; resolve it instead.'),
   comment_empty: at(422, 'A comment says something, or marks a place.'),

@@ -27,6 +27,7 @@ import * as m0024 from './migrations/0024_desk.ts';
 import * as m0025 from './migrations/0025_threads.ts';
 import * as m0026 from './migrations/0026_renditions.ts';
 import * as m0027 from './migrations/0027_links.ts';
+import * as m0028 from './migrations/0028_removed_versions.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -57,6 +58,7 @@ const MIGRATIONS = {
   '0025_threads': m0025,
   '0026_renditions': m0026,
   '0027_links': m0027,
+  '0028_removed_versions': m0028,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -3,6 +3,7 @@ import { dayOf } from '@kanonos/core';
 import type { Viewer } from './features/access/service.ts';
 import { correctFacts } from './features/authoring/facts.ts';
 import * as identity from './features/authoring/identity.ts';
+import { removeVersion } from './features/authoring/removingVersions.ts';
 import * as authoring from './features/authoring/service.ts';
 import { blueprintsRoutes } from './features/blueprints/routes.ts';
 import { bulkRoutes } from './features/bulk/routes.ts';
@@ -106,6 +107,9 @@ export const mountAll = (
       total: await usage.countUsage(app.db, opened.document.id),
     };
   });
+  mount(d.removeVersion, ({ viewer, params, body }) =>
+    removeVersion(app, viewer, params.document, params.version, body.reason),
+  );
   mount(d.checkOut, ({ viewer, params, body }) => authoring.checkOut(app, viewer, params.document, body));
   mount(d.checkIn, ({ viewer, params, body }) => authoring.checkIn(app, viewer, params.document, body));
   mount(d.takeOverCheckout, ({ viewer, params, body }) =>

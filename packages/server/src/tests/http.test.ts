@@ -119,6 +119,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
       revisionRowVersion: 1,
     },
     saveDeskText: { text: 'x' },
+    removeVersion: { reason: 'x' },
     addLink: { kind: 'refers to', goal: { to: 'web', address: 'https://a.example' } },
     replyToComment: { text: 'x' },
     reopenComment: { reason: 'x' },

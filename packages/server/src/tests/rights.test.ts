@@ -84,6 +84,7 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
 const ELSEWHERE = [
   'resolveComment',
   'endLink',
+  'removeVersion',
   'replyToComment',
   'deskText',
   'saveDeskText',

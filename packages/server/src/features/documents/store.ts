@@ -159,7 +159,7 @@ export const listPeriods = (db: Db | Trx, documentId: string) =>
 export const listVersions = (db: Db | Trx, revisionId: string) =>
   rows<VersionRow>(
     db,
-    'select v.*, p.name as by_name, c.change from versions v join people p on p.id = v.by_id left join version_changes c on c.version_id = v.id where v.revision_id = :revisionId order by v.n desc',
+    'select v.*, p.name as by_name, c.change from versions v join people p on p.id = v.by_id left join version_changes c on c.version_id = v.id where v.revision_id = :revisionId and not exists (select 1 from removed_versions x where x.version_id = v.id) order by v.n desc',
     { revisionId },
   );
 const FILE = `select f.*, c.media_type, c.text_state, c.words, c.pictures, c.check_failed, c.checked_on from version_files f join contents c on c.sha256 = f.sha256`;
@@ -169,7 +169,7 @@ export const findFile = (db: Db, id: string) =>
   firstRow<FileRow & { document_id: string; revision_id: string; n: number; label: string; state: RevisionState }>(
     db,
     `select f.*, c.media_type, c.text_state, c.words, c.pictures, c.check_failed, c.checked_on, r.document_id, r.id as revision_id, v.n, r.label, r.state
-     from version_files f join contents c on c.sha256 = f.sha256 join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id where f.id = :id`,
+     from version_files f join contents c on c.sha256 = f.sha256 join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id where f.id = :id and not exists (select 1 from removed_versions x where x.version_id = v.id)`,
     { id },
   );
 

@@ -16,6 +16,7 @@ import { OFFICE_ENDINGS } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import { forbiddenBy, type Viewer } from '../access/service.ts';
 import { findDeskCopy, listAsides } from '../authoring/deskCopies.ts';
+import { listRemovedVersions } from '../authoring/removingVersions.ts';
 import { countComments } from '../comments/service.ts';
 import { rightToRead, toVersions } from '../documents/files.ts';
 import { relativesOf } from '../documents/parents.ts';
@@ -165,6 +166,14 @@ export const documentPage = async (
           saved: saved ? { name: saved.name, at: saved.at.toISOString(), size: saved.size } : null,
         }
       : null,
+    removedVersions: rights.has('read work')
+      ? (await listRemovedVersions(app.db, revision.id)).map(({ by_name, at, freed, ...row }) => ({
+          ...row,
+          by: by_name,
+          at: at.toISOString(),
+          freed: Number(freed),
+        }))
+      : [],
     asides: rights.has('read work')
       ? (await listAsides(app.db, revision.id)).map((row) => ({
           id: row.id,

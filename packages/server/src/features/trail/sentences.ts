@@ -59,6 +59,7 @@ const SENTENCES: Record<string, Say> = {
   'comment.assigned': (p) => (p.to ? 'gave a comment to somebody' : 'took a comment back from who saw to it'),
   'comment.withdrawn': () => 'took an own comment back',
   'comment.read-back': (p) => `read ${p.read} annotations in from ${p.file}`,
+  'version.removed': (p) => `removed version ${p.version}`,
   'version.put-aside': (p) => `kept ${p.name} beside its versions`,
   'link.set': (p) => `linked it: ${p.kind} ${p.to}`,
   'link.taken-away': () => 'took a link away',

@@ -16,6 +16,8 @@ export type ContentStore = {
   has: (sha256: string) => Promise<boolean>;
   pathOf: (sha256: string) => string;
   sizeOf: (sha256: string) => Promise<number>;
+  /** Takes bytes away for good; whoever calls it has seen to it that nothing holds them. */
+  remove: (sha256: string) => Promise<void>;
   sweep: (olderThanMs: number) => Promise<number>;
   check: () => Promise<void>;
 };
@@ -82,6 +84,7 @@ export const createDiskStore = (dir: string): ContentStore => {
       if (!(await has(sha256))) throw refused('content_missing');
       return createReadStream(pathOf(sha256), { highWaterMark: 1 << 20, ...range });
     },
+    remove: async (sha256) => rm(pathOf(sha256), { force: true }),
     sweep: async (olderThanMs) => {
       let removed = 0;
       for (const name of await readdir(temporary).catch(() => [])) {

@@ -1,9 +1,12 @@
 import { api, type DocumentPage } from '@kanonos/contract';
 import { comparedInWords } from '@kanonos/core';
+import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { addressOf } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
+import { TextArea } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { fingerprint, showInstant, showSize } from '../../ui/format.ts';
 import { Refusals } from '../../ui/states.tsx';
 import { saidOf } from './originals.ts';
@@ -19,6 +22,7 @@ const compareAddress = (page: DocumentPage, version: string, before: string | un
 export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const [, setParams] = useSearchParams();
+  const [removing, setRemoving] = useState<DocumentPage['versions'][number] | null>(null);
   const act = useAct(api.documents.restore, ({ version }) => `It is the newest now, as version ${version}.`);
   const mayRestore =
     page.revision.state === 'draft' && page.acts.find((a) => a.act === 'correct facts')?.refusals.length === 0;
@@ -108,12 +112,24 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                   >
                     Make it the newest
                   </button>
+                )}{' '}
+                {i > 0 && page.rights.includes('manage') && (
+                  <button type="button" className="btn btn-quiet !h-6" onClick={() => setRemoving(version)}>
+                    Remove
+                  </button>
                 )}
               </td>
             </tr>
           ))}
         </tbody>
       </table>
+      {page.removedVersions.map((removed) => (
+        <p key={removed.n} className="border-b border-line-2 px-3 py-1.5 text-[12px] text-ink-3">
+          Version {removed.n} was removed by {removed.by}, {showInstant(removed.at, me.house.zone)}: {removed.reason}.{' '}
+          {removed.freed > 0 ? `${showSize(removed.freed)} won; ` : ''}its fingerprints stand in the audit trail.
+        </p>
+      ))}
+      {removing && <RemoveVersion page={page} version={removing} close={() => setRemoving(null)} />}
       {page.asides.length > 0 && (
         <section aria-label="Aside" className="px-3 py-3">
           <h2 className="cap mb-1">Kept aside, never current</h2>
@@ -144,5 +160,38 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
         </section>
       )}
     </div>
+  );
+};
+
+/** Removes an older version with a reason; how much room that won is told. */
+const RemoveVersion = ({
+  page,
+  version,
+  close,
+}: {
+  page: DocumentPage;
+  version: DocumentPage['versions'][number];
+  close: () => void;
+}) => {
+  const [reason, setReason] = useState('');
+  const act = useAct(
+    api.documents.removeVersion,
+    ({ freed }) => (freed ? `Removed; ${showSize(freed)} won.` : 'Removed; its bytes are held by something else.'),
+    close,
+  );
+  return (
+    <FormDialog
+      title={`Remove version ${version.shown} of ${page.number}`}
+      about={
+        <p>Its file goes for good where nothing else holds it. Fingerprints and reason stay in the audit trail.</p>
+      }
+      act={act}
+      button="Remove it"
+      danger
+      onSubmit={() => act.mutate({ params: { document: page.id, version: version.id }, body: { reason } })}
+      onClose={close}
+    >
+      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+    </FormDialog>
   );
 };
