@@ -4,6 +4,7 @@ import { cpus, totalmem } from 'node:os';
 import { connect, type Db } from '../packages/server/src/platform/db/connect.ts';
 import { openHouse } from '../packages/server/src/tests/house.ts';
 import { bytes, verifying } from './bytes.ts';
+import { desk } from './desk.ts';
 import { many } from './many.ts';
 import { lines, show } from './measure.ts';
 import { reading } from './reading.ts';
@@ -24,13 +25,14 @@ const exponent = (what: string): string => {
 };
 
 /** Only what is named, as in `BENCH_ONLY=importing`, where one thing is being worked on. */
-const only = process.env.BENCH_ONLY as keyof typeof many | 'texts' | undefined;
+const only = process.env.BENCH_ONLY as keyof typeof many | 'texts' | 'desk' | undefined;
 
 const main = async () => {
   if (only === 'texts') return texts();
   if (only) {
     const house = await openHouse();
-    await many[only](house, sizes[0] ?? 2000);
+    if (only === 'desk') await desk(house);
+    else await many[only](house, sizes[0] ?? 2000);
     await house.close();
     process.stdout.write(`${lines.map((l) => `${l.what}: ${show(l.ours)} ${l.unit}`).join('\n')}\n`);
     return;
@@ -57,6 +59,7 @@ const main = async () => {
       rules();
       await texts();
       await many.importing(house);
+      await desk(house);
     }
     if (size >= 20_000) await many.bulk(house, size);
     await many.newField(house, size);

@@ -49,13 +49,12 @@ export const clean = (text: string) => text.slice(0, MOST_TEXT).replaceAll('\u00
 const extract = async (path: string, mediaType: string): Promise<Extracted | undefined> => {
   switch (mediaType) {
     case 'application/pdf': {
-      const { stdout } = await run('pdftotext', ['-enc', 'UTF-8', path, '-'], {
-        timeout: SECONDS * 1000,
-        maxBuffer: MOST_TEXT * 4,
-      });
-      const images = await run('pdfimages', ['-list', path], { timeout: SECONDS * 1000, maxBuffer: MOST_TEXT }).catch(
-        () => ({ stdout: '' }),
-      );
+      const [{ stdout }, images] = await Promise.all([
+        run('pdftotext', ['-enc', 'UTF-8', path, '-'], { timeout: SECONDS * 1000, maxBuffer: MOST_TEXT * 4 }),
+        run('pdfimages', ['-list', path], { timeout: SECONDS * 1000, maxBuffer: MOST_TEXT }).catch(() => ({
+          stdout: '',
+        })),
+      ]);
       return { text: stdout, pictures: Math.max(0, images.stdout.trim().split('\n').length - 2) };
     }
     case 'application/vnd.openxmlformats-officedocument.wordprocessingml.document': {
