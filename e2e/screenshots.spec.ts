@@ -13,11 +13,8 @@ const SHOTS: [name: string, person: string, path: string][] = [
   ['audit-trail', 'anselm.roth', '/trail?document=THR-PRO-0118'],
 ];
 
-test('one picture of each main view', async ({ browser, page: anonymous }) => {
+test('one picture of each main view', async ({ browser }) => {
   test.setTimeout(240_000);
-  await anonymous.goto('/signin');
-  await anonymous.getByText('This is a demo').waitFor();
-  await anonymous.screenshot({ path: 'docs/screenshots/sign-in.png' });
   const take = async (
     name: string,
     person: string,
@@ -67,24 +64,13 @@ test('one picture of each main view', async ({ browser, page: anonymous }) => {
     await page.getByRole('link', { name: /reports before/ }).click();
     await page.getByText('Owner: there is nobody called Hugo Wendt.').first().waitFor();
   });
-  await take('many-files', 'joren.adeyemi', '/new?type=RPT', async (page) => {
-    await page.getByLabel('Folder').selectOption({ label: 'Rope & drive / Haul rope' });
-    await page.locator('input[type=file]').setInputFiles(
-      [
-        'rope section 1.md',
-        'rope section 2.md',
-        'THR-PRO-0112_C_Daily.md',
-        'rope section 3.md',
-        'rope section 4.md',
-      ].map((name) => ({
-        name,
-        mimeType: 'text/markdown',
-        buffer: Buffer.from(`# ${name}`),
-      })),
-    );
-    await page.getByText('1 file is known already').waitFor();
-    await page.getByLabel('Equipment of rope section 1.md').fill('Haul rope');
-    await page.getByLabel('Equipment of rope section 1.md').press('Control+d');
+  await take('markup', 'joren.adeyemi', '/d/THR-DWG-2207?side=comments', async (page) => {
+    await page.getByText('Is the beam long enough').first().click();
+    await page.getByRole('button', { name: 'Highlight', exact: true }).hover();
+  });
+  await take('overlay', 'joren.adeyemi', '/d/THR-DWG-2207/compare', async (page) => {
+    await page.getByRole('status').filter({ hasText: 'differ' }).waitFor();
+    await page.getByRole('button', { name: 'Next' }).click();
   });
   await take('comparison', 'ines.varga', '/d/THR-PRO-0118/compare', async (page) => {
     await page.getByText('1 of 5').or(page.getByText('– of 5')).waitFor();
