@@ -55,6 +55,17 @@ export const comparison = {
     }),
     problems: ['not_found'],
   }),
+  pair: endpoint({
+    id: 'comparedPair',
+    feature: 'comparison',
+    method: 'GET',
+    path: '/api/versions/:version/pair',
+    summary: 'The main files of two versions as a zip, for a comparison program of one’s own; both count as downloaded',
+    params: z.strictObject({ version: Id }),
+    query: z.strictObject({ old: Id }),
+    stream: 'bytes',
+    problems: ['not_found', 'right_missing', 'content_missing'],
+  }),
   side: endpoint({
     id: 'comparedSide',
     feature: 'comparison',

@@ -44,6 +44,8 @@ export const RegisterRow = z.object({
   until: z.array(z.object({ label: z.string(), time: z.string() })),
   /** Facts that its type shows in lists, in words, by key. */
   facts: z.record(z.string(), z.string()),
+  /** Open threads of comments, for who may read work. */
+  openComments: z.number().int(),
   /** Its links in words. */
   links: z.array(z.string()),
 });

@@ -1,7 +1,8 @@
 import { Readable } from 'node:stream';
+import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
-import { comparedSide, comparedSides, compareWaiting } from '../features/comparison/service.ts';
+import { comparedPair, comparedSide, comparedSides, compareWaiting } from '../features/comparison/service.ts';
 import { extractText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { revise } from '../features/release/service.ts';
@@ -112,4 +113,15 @@ test('what has no text on one side says nothing, and is not asked for again', as
   expect(await compareWaiting(house.app)).toBe(1);
   expect((await house.page('author', number)).versions[0]).toMatchObject({ n: 4, change: null });
   expect(await side('author', (await sides('author')).sides[0]?.versionId)).toMatchObject({ textState: 'none' });
+});
+
+test('two versions are handed out as a pair, to whom both are open', async () => {
+  const { sides: all } = await sides('author');
+  const pair = { old: all.at(-1)?.versionId ?? '', new: all[0]?.versionId ?? '' };
+  const { bytes, name } = await comparedPair(house.app, await house.as('author'), pair);
+  expect(name).toBe(`${number}-pair.zip`);
+  const files = Object.entries(unzipSync(bytes));
+  expect(files.map(([file]) => file.slice(0, 4))).toEqual(['old_', 'new_']);
+  expect(Buffer.from(files[0]?.[1] ?? []).toString()).toBe(ONE);
+  expect(await codeOf(comparedPair(house.app, await house.as('reader'), pair))).toBe('not_found');
 });

@@ -373,3 +373,5 @@ export const countComments = async (db: Db | Trx, documentId: string, withWork: 
        and (:withWork::boolean or (r.state in ('in force','superseded','withdrawn') and c.kind <> 'remark'))`,
     { documentId, withWork },
   )) ?? { n: 0, open: 0 };
+
+export const countOpen = store.countOpen;

@@ -1,5 +1,6 @@
 import type { Mark } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { SEES_WORK } from '../access/service.ts';
 
 export type CommentRow = {
   id: string;
@@ -114,6 +115,24 @@ export const findVersionFiles = (db: Db, by: { documentId: string; versionId: st
      join version_files f on f.version_id = v.id and f.role = 'original'
      where r.document_id = :documentId and v.id = :versionId::uuid`,
     by,
+  );
+
+/** Open threads of some documents, where work may be read. Uses comments_by_document. */
+export const countOpen = async (
+  db: Db,
+  documentIds: readonly string[],
+  scope: Record<string, unknown>,
+): Promise<Map<string, number>> =>
+  new Map(
+    (
+      await rows<{ document_id: string; n: number }>(
+        db,
+        `select c.document_id, count(*)::int as n from comments c join documents d on d.id = c.document_id
+         where c.document_id = any(:documentIds::uuid[]) and c.parent_id is null and c.resolved_at is null and c.withdrawn_at is null and ${SEES_WORK}
+         group by c.document_id`,
+        { documentIds, ...scope },
+      )
+    ).map((row) => [row.document_id, row.n]),
   );
 
 export const listStamps = (db: Db) =>

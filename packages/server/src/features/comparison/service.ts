@@ -1,10 +1,12 @@
+import { readFile } from 'node:fs/promises';
 import type { AnswerOf, api, ComparedSide, VersionChange } from '@kanonos/contract';
 import { compareTexts, dayOf, hasRight, showFact, titlesOf } from '@kanonos/core';
+import { zipSync } from 'fflate';
 import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { openFile } from '../documents/files.ts';
+import { handOut, openFile } from '../documents/files.ts';
 import {
   factChanges,
   filesOf,
@@ -116,6 +118,27 @@ export const comparedSide = async (
         .map((field) => ({ label: field.label, value: names[field.key] ?? showFact(field, version.facts[field.key]) })),
     ],
   };
+};
+
+/** The main files of two versions in one zip, as they are filed, told apart by what stands in front of their names. */
+export const comparedPair = async (
+  app: App,
+  viewer: Viewer,
+  versions: { old: string; new: string },
+): Promise<{ bytes: Uint8Array; name: string }> => {
+  const entries: Record<string, Uint8Array> = {};
+  let number = '';
+  for (const side of ['old', 'new'] as const) {
+    const file = (await filesOf(app.db, [versions[side]])).find((one) => one.role === 'original');
+    if (!file) throw refused('not_found');
+    const { opened, revision } = await openFile(app, viewer, file.id);
+    if (!mayRead(opened, revision, versions[side])) throw refused('not_found');
+    const out = await handOut(app, viewer, file.id, 'exact');
+    number = opened.document.number;
+    entries[`${side}_v${out.file.n}_${out.name}`] = await readFile(app.content.pathOf(file.sha256));
+  }
+  // Stored and not squeezed: what is filed is mostly squeezed already.
+  return { bytes: zipSync(entries, { level: 0 }), name: `${number}-pair.zip` };
 };
 
 /** Beyond so many characters on both sides a version is compared when somebody looks, beside the page, and not here. */

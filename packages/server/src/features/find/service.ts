@@ -13,6 +13,7 @@ import type { App } from '../../platform/app.ts';
 import { HOT } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import { type ListScope, listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
+import { countOpen } from '../comments/service.ts';
 import { linkNames } from '../links/service.ts';
 import { markOf } from '../page/service.ts';
 import { shownFacts } from '../rules/facts.ts';
@@ -87,15 +88,14 @@ export const registerPage = async (
     app.db,
     found.map((row) => ({ fields: prepared.names.types.get(row.type_id)?.shown ?? [], facts: row.facts })),
   );
-  const links = await linkNames(
-    app.db,
-    found.map((row) => row.document_id),
-    prepared.base,
-  );
+  const ids = found.map((row) => row.document_id);
+  const links = await linkNames(app.db, ids, prepared.base);
+  const open = await countOpen(app.db, ids, prepared.base);
   return {
     rows: found.map((row, i) => ({
       ...toRow(row, prepared, until.get(row.document_id) ?? [], facts[i] ?? {}),
       links: links.get(row.document_id) ?? [],
+      openComments: open.get(row.document_id) ?? 0,
     })),
     next:
       last && found.length === query.limit
@@ -179,7 +179,7 @@ const toRow = (
   { today, names, stateWords }: Prepared,
   until: { label: string; time: string }[],
   facts: Record<string, string>,
-): Omit<RegisterRow, 'links'> => ({
+): Omit<RegisterRow, 'links' | 'openComments'> => ({
   documentId: row.document_id,
   revisionId: row.revision_id,
   number: row.number,

@@ -2,7 +2,7 @@ import { api, type ComparedSide } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ArrowLeftRight } from 'lucide-react';
 import { Link, useParams, useSearchParams } from 'react-router';
-import { ask } from '../../app/client.ts';
+import { addressOf, ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { showInstantDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
@@ -64,6 +64,15 @@ export const ComparePage = () => {
           <ArrowLeftRight size={14} aria-hidden />
         </button>
         {choice('new')}
+        {versions.old && versions.new && (
+          <a
+            className="btn print:hidden"
+            title="Both as a zip, for a comparison program of your own"
+            href={addressOf(api.comparison.pair, { version: versions.new }, { old: versions.old })}
+          >
+            Both files
+          </a>
+        )}
         <button type="button" className="btn print:hidden" onClick={() => window.print()}>
           Print or save as PDF
         </button>

@@ -1,6 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import type { RegisterRow } from '@kanonos/contract';
-import { Link2 as LinkIcon } from 'lucide-react';
+import { Link2 as LinkIcon, MessageSquare } from 'lucide-react';
 import type { DragEvent, ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
@@ -268,6 +268,18 @@ export const RegisterRowView = ({
         </span>
         <span className="flex items-center gap-1">
           <span className="truncate font-[550]">{row.title}</span>
+          {row.openComments > 0 && (
+            <Link
+              to={`${address}${address.includes('?') ? '&' : '?'}side=comments`}
+              tabIndex={-1}
+              className="flex shrink-0 items-center gap-0.5 text-[11px] text-ochre"
+              aria-label={`${row.openComments} open ${row.openComments === 1 ? 'comment' : 'comments'}`}
+              title={`${row.openComments} open ${row.openComments === 1 ? 'comment' : 'comments'}`}
+            >
+              <MessageSquare size={11} aria-hidden />
+              <span className="num">{row.openComments}</span>
+            </Link>
+          )}
           {row.links.length > 0 && (
             <span
               role="img"
