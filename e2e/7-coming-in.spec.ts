@@ -141,6 +141,7 @@ test('a classification is read in from a table, with what is wrong named by line
   await dialog.getByRole('button', { name: /^Change 1$/ }).click();
   await expect(dialog).toBeHidden();
   await page.goto('/rules/types');
+  await expect(page.getByRole('link', { name: /^PRO Procedure/ })).toBeVisible();
   await page.getByLabel('Find a type').fill('weather');
   await expect(page.getByRole('link', { name: /WTH Weather report/ })).toBeVisible();
 });
