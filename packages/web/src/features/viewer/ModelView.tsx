@@ -16,7 +16,12 @@ const load = async (address: string, isStl: boolean): Promise<three.Object3D> =>
   const manager = managerOf(address);
   if (!isStl) return (await new GLTFLoader(manager).loadAsync(address)).scene;
   const geometry = await new STLLoader(manager).loadAsync(address);
-  return new three.Mesh(geometry, new three.MeshStandardMaterial({ color: 0x7d9aa3, roughness: 0.7 }));
+  // Many programs leave the normals of the faces empty.
+  geometry.computeVertexNormals();
+  return new three.Mesh(
+    geometry,
+    new three.MeshStandardMaterial({ color: 0x7d9aa3, roughness: 0.7, side: three.DoubleSide, flatShading: true }),
+  );
 };
 
 /** A model in space, turned and brought nearer by mouse, touch or the arrow keys. */
@@ -58,7 +63,7 @@ export const ModelView = ({ address, isStl, name }: { address: string; isStl: bo
         const [size, middle] = [box.getSize(new three.Vector3()).length() || 1, box.getCenter(new three.Vector3())];
         scene.add(model);
         controls.target.copy(middle);
-        camera.position.copy(middle).add(new three.Vector3(size * 0.7, size * 0.5, size * 0.9));
+        camera.position.copy(middle).add(new three.Vector3(size, size * 0.8, size * 1.3));
         camera.near = size / 1000;
         camera.far = size * 100;
         controls.update();
