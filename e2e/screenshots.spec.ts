@@ -65,7 +65,10 @@ test('one picture of each main view', async ({ browser }) => {
     await page.getByText('Owner: there is nobody called Hugo Wendt.').first().waitFor();
   });
   await take('markup', 'joren.adeyemi', '/d/THR-DWG-2207?side=comments', async (page) => {
-    await page.getByRole('button', { name: /a cloud on page/ }).first().click();
+    await page
+      .getByRole('button', { name: /a cloud on page/ })
+      .first()
+      .click();
     await page.getByRole('button', { name: 'Highlight', exact: true }).hover();
   });
   await take('overlay', 'joren.adeyemi', '/d/THR-DWG-2207/compare', async (page) => {
