@@ -17,7 +17,7 @@ const isSigned = async (trx: Trx, revisionId: string, hashes: readonly string[])
 
 /** Which of some contents something else still holds: another version, a file aside, what waits or was just sent, a template. */
 const heldElsewhere = async (
-  trx: Trx,
+  db: Db | Trx,
   versionId: string,
   hashes: readonly string[],
   dayAgo: Date,
@@ -25,7 +25,7 @@ const heldElsewhere = async (
   new Set(
     (
       await rows<{ sha256: string }>(
-        trx,
+        db,
         `select h as sha256 from unnest(:hashes::text[]) h where
            exists (select 1 from version_files f where f.sha256 = h and f.version_id <> :versionId and not exists (select 1 from removed_versions x where x.version_id = f.version_id))
            or exists (select 1 from asides a where a.sha256 = h)
@@ -76,7 +76,8 @@ export const removeVersion = (
     const files = await filesOf(trx, [versionId]);
     const hashes = [...new Set(files.map((file) => file.sha256))];
     if (await isSigned(trx, revision.id, hashes)) throw refused('version_signed');
-    const held = await heldElsewhere(trx, versionId, hashes, new Date(work.now.getTime() - DAY_MS));
+    const dayAgo = new Date(work.now.getTime() - DAY_MS);
+    const held = await heldElsewhere(trx, versionId, hashes, dayAgo);
     const gone = hashes.filter((hash) => !held.has(hash));
     const freed = files
       .filter((file, i) => gone.includes(file.sha256) && files.findIndex((one) => one.sha256 === file.sha256) === i)
@@ -98,11 +99,13 @@ export const removeVersion = (
         freed,
       },
     });
+    // Asked once more when nothing can be taken back: what was sent or filed meanwhile keeps its bytes.
+    const takeAway = async () => {
+      const heldNow = await heldElsewhere(app.db, versionId, gone, dayAgo);
+      for (const hash of gone) if (!heldNow.has(hash)) await app.content.remove(hash);
+    };
     work.afterwards(() => {
-      for (const hash of gone)
-        void app.content
-          .remove(hash)
-          .catch((error) => app.log.error({ err: error, hash }, 'bytes of a removed version stayed'));
+      takeAway().catch((error) => app.log.error({ err: error, gone }, 'bytes of a removed version stayed'));
     });
     return { freed };
   });

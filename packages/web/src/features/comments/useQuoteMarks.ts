@@ -4,9 +4,9 @@ import { paint, rangeOfQuote, selectedQuote } from './textRanges.ts';
 
 /**
  * Shows on a text which words are commented on, brings the chosen ones into view, and takes up what is selected so that it can be
- * commented on. `ready` tells when the text stands there.
+ * commented on. `ready` tells when the text stands there; `page` is which page it is, where a text has pages of their own.
  */
-export const useQuoteMarks = (root: RefObject<HTMLElement | null>, ready: unknown): void => {
+export const useQuoteMarks = (root: RefObject<HTMLElement | null>, ready: unknown, page?: number): void => {
   const state = useCommenting();
   const threads = state?.threads;
   const chosen = state?.chosen;
@@ -18,6 +18,8 @@ export const useQuoteMarks = (root: RefObject<HTMLElement | null>, ready: unknow
     if (!element || !threads) return;
     const ranges = threads.flatMap((one) => {
       if (!one.quote || one.mark || one.place?.state !== 'here' || one.resolvedAt) return [];
+      // The same words may stand on several pages; the server has said on which one they are meant.
+      if (page !== undefined && one.place.page !== null && one.place.page !== page) return [];
       const range = rangeOfQuote(element, { quote: one.quote, before: '', after: '', ...one.around });
       return range ? [{ id: one.id, range }] : [];
     });
@@ -37,7 +39,7 @@ export const useQuoteMarks = (root: RefObject<HTMLElement | null>, ready: unknow
       paint('commented', element, []);
       paint('comment-chosen', element, []);
     };
-  }, [threads, chosen, ready, root]);
+  }, [threads, chosen, ready, root, page]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is ready is what can be selected
   useEffect(() => {
     const element = root.current;

@@ -51,7 +51,7 @@ export const PdfPage = ({
   const [height, setHeight] = useState(width * Math.SQRT2);
   const [drawn, setDrawn] = useState(0);
   const { turn } = view;
-  useQuoteMarks(text, drawn);
+  useQuoteMarks(text, drawn, number);
   useEffect(() => {
     const element = holder.current;
     if (!element) return;
