@@ -177,6 +177,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
     },
     {
       code: 'FRM',
+      takeOver: true,
       family: 'Operation',
       group: 'Running',
       name: 'Form',
@@ -197,6 +198,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
     },
     {
       code: 'DWG',
+      takeOver: true,
       family: 'Engineering',
       group: 'Drawings',
       name: 'Drawing',
@@ -221,6 +223,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
     },
     {
       code: 'SPC',
+      takeOver: true,
       family: 'Engineering',
       group: 'Requirements',
       name: 'Specification',
@@ -259,6 +262,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
     },
     {
       code: 'AGR',
+      takeOver: true,
       family: 'Purchasing',
       group: 'Suppliers',
       name: 'Agreement',
@@ -274,6 +278,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
     },
     {
       code: 'MAI',
+      takeOver: true,
       family: 'Company',
       group: 'Meetings',
       name: 'Mail record',
@@ -287,6 +292,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
     },
     {
       code: 'MIN',
+      takeOver: true,
       family: 'Company',
       group: 'Meetings',
       name: 'Minutes',

@@ -5,6 +5,7 @@ import {
   authoring,
   blueprints,
   comments,
+  confirmTakenOver,
   endDay,
   extractText,
   firstRow,
@@ -20,11 +21,13 @@ import {
   registerDocument,
   release,
   rows,
+  runImport,
   runs,
   session,
   takeArrivals,
   takeUpload,
   tick,
+  uncheckedDocuments,
   type Viewer,
   viewerOf,
 } from '@kanonos/server';
@@ -32,6 +35,7 @@ import { BLUEPRINTS } from './blueprints.ts';
 import { type DemoDocument, type DemoFile, type DemoRevision, DOCUMENTS, MORE_DOCUMENTS } from './documents.ts';
 import { tarnholt } from './house.ts';
 import { layLinks, markTheDrawing } from './marks.ts';
+import { olderRegister } from './olderRegister.ts';
 import { oldStock, zipOf } from './oldStock.ts';
 import { PEOPLE } from './people.ts';
 import { layArrivals, layDownTemplates, registerWider } from './wider.ts';
@@ -78,6 +82,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
     });
   });
   reserveNumbers(context);
+  takeOverOlderRegister(context);
   layOutOldStock(context);
   drawBlueprints(context);
   let n = 0;
@@ -150,20 +155,52 @@ const drawBlueprints = ({ app, add, as, at, folders }: Context) =>
       });
   });
 
-/** A list of old reports with its files, laid out and tried: its faults are still to be mended. */
-const layOutOldStock = ({ app, add, as, at }: Context) =>
-  add(at(2, 45), async () => {
+/** Sends a list with its files and says what its columns mean. */
+const sendList = async (
+  { app }: Context,
+  viewer: Viewer,
+  list: { name: string; csv: string; files: Record<string, string> },
+  more: { typeCode?: string; firstIsNumber?: boolean },
+): Promise<string> => {
+  const send = (name: string, bytes: Uint8Array | string) =>
+    takeUpload(app, viewer, name, Readable.from([Buffer.from(bytes as Uint8Array)]));
+  const { id } = await imports.addImport(app, viewer, (await send(`${list.name}.csv`, list.csv)).id);
+  const zip = await send(`${list.name}.zip`, zipOf(list.files));
+  await imports.addFiles(app, viewer, id, [{ uploadId: zip.id, path: '' }]);
+  const { mapping, rowVersion } = await imports.importDetail(app, viewer, id);
+  const columns = mapping.columns.map((meaning, i) => (i === 0 && more.firstIsNumber ? 'number' : meaning));
+  const typeCode = more.typeCode ?? mapping.typeCode;
+  await imports.setMapping(app, viewer, id, { mapping: { ...mapping, columns, typeCode }, rowVersion });
+  await imports.tryImport(app, viewer, id);
+  return id;
+};
+
+/** What the house had registered elsewhere came over in one go; the controller has looked through most of it since. */
+const takeOverOlderRegister = (context: Context) => {
+  const { app, add, as, at, day } = context;
+  add(at(300, 15), async () => {
     const ines = await as('ines.varga');
-    const { csv, files } = oldStock();
-    const send = (name: string, bytes: Uint8Array | string) =>
-      takeUpload(app, ines, name, Readable.from([Buffer.from(bytes as Uint8Array)]));
-    const { id } = await imports.addImport(app, ines, (await send('reports before 2021.csv', csv)).id);
-    const zip = await send('reports before 2021.zip', zipOf(files));
-    await imports.addFiles(app, ines, id, [{ uploadId: zip.id, path: '' }]);
-    const { mapping, rowVersion } = await imports.importDetail(app, ines, id);
-    const columns = mapping.columns.map((meaning, i) => (i === 0 ? 'number' : meaning));
-    await imports.setMapping(app, ines, id, { mapping: { ...mapping, columns, typeCode: 'RPT' }, rowVersion });
-    await imports.tryImport(app, ines, id);
+    const { csv, files, documents } = olderRegister(day);
+    const id = await sendList(context, ines, { name: 'register before Kanonos', csv, files }, {});
+    await imports.startImport(app, ines, id, 'The register that was kept in a spreadsheet comes over');
+    while ((await runImport(app, id)) === 'goes on');
+    const { counts } = await imports.importDetail(app, ines, id);
+    if (counts.done !== documents)
+      throw new Error(`of ${documents} documents ${counts.done} came over: ${await imports.refusedCsv(app, ines, id)}`);
+  });
+  add(at(290, 15), async () => {
+    const ines = await as('ines.varga');
+    const { documents } = await uncheckedDocuments(app, ines);
+    const seen = documents.filter((_, i) => i % 14 !== 3).map((document) => document.id);
+    await confirmTakenOver(app, ines, seen);
+  });
+};
+
+/** A list of old reports with its files, laid out and tried: its faults are still to be mended. */
+const layOutOldStock = (context: Context) =>
+  context.add(context.at(2, 45), async () => {
+    const list = { name: 'reports before 2021', ...oldStock() };
+    await sendList(context, await context.as('ines.varga'), list, { typeCode: 'RPT', firstIsNumber: true });
   });
 
 const idOf = (ids: Map<string, string>, name: string): string => {
