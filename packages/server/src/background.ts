@@ -3,6 +3,7 @@ import { citeWaiting } from './features/citations/service.ts';
 import { compareWaiting } from './features/comparison/service.ts';
 import { settleDesk } from './features/dav/deskFiles.ts';
 import { sendReminders } from './features/desk/reminders.ts';
+import { tidyContents } from './features/documents/contents.ts';
 import { extractText } from './features/documents/text.ts';
 import { tick } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
@@ -48,6 +49,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   });
   await app.jobs.work('day.end', async () => {
     await endDay(app, addDays(dayOf(app.clock(), zone), -1));
+    await tidyContents(app);
     await app.content.sweep(STALE_UPLOAD_MS);
   });
   await app.jobs.schedule('clock.tick', '* * * * *', zone);

@@ -28,6 +28,7 @@ import * as m0025 from './migrations/0025_threads.ts';
 import * as m0026 from './migrations/0026_renditions.ts';
 import * as m0027 from './migrations/0027_links.ts';
 import * as m0028 from './migrations/0028_removed_versions.ts';
+import * as m0029 from './migrations/0029_letting_go.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -59,6 +60,7 @@ const MIGRATIONS = {
   '0026_renditions': m0026,
   '0027_links': m0027,
   '0028_removed_versions': m0028,
+  '0029_letting_go': m0029,
 };
 const MIGRATION_LOCK = 7_204_100;
 
@@ -131,8 +133,10 @@ const grant = (db: knex.Knex) =>
     grant usage, select on all sequences in schema public to kanonos_app;
     grant select, insert, update, delete on all tables in schema jobs to kanonos_app;
     grant execute on all functions in schema jobs to kanonos_app;
+    revoke truncate on contents from kanonos_app;
     revoke update, delete, truncate on events, heads from kanonos_app;
-    revoke delete, truncate on documents, revisions, versions, version_files, contents, periods, signatures, signing_records, numbers, reservations, people, usage, runs, steps, assignments, types, planned_rules, bulk_changes, bulk_items, choice_lists, lookups from kanonos_app;
+    -- Contents too may be deleted where nothing refers to them: what is filed is held by its versions.
+    revoke delete, truncate on documents, revisions, versions, version_files, periods, signatures, signing_records, numbers, reservations, people, usage, runs, steps, assignments, types, planned_rules, bulk_changes, bulk_items, choice_lists, lookups from kanonos_app;
     revoke update, delete, truncate on rule_editions from kanonos_app;
     revoke all on knex_migrations, knex_migrations_lock from kanonos_app;
     grant select on knex_migrations to kanonos_app;

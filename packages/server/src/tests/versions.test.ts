@@ -37,8 +37,7 @@ test('an older version goes with its bytes, its hashes and the reason stay on re
   const file = first?.files[0];
   tomorrow();
   expect(await remove(number, 1)).toEqual({ freed: file?.size });
-  await new Promise((resolve) => setTimeout(resolve, 50));
-  expect(await house.app.content.has(file?.sha256 ?? '')).toBe(false);
+  await expect.poll(() => house.app.content.has(file?.sha256 ?? '')).toBe(false);
   const page = await house.page('author', number);
   expect(page.versions.map((version) => version.n)).toEqual([2]);
   expect(page.removedVersions).toMatchObject([{ n: 1, reason: 'Scanned by mistake', freed: file?.size }]);

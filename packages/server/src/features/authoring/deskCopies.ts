@@ -1,6 +1,7 @@
-import type { Work } from '../../platform/app.ts';
+import type { App, Work } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
+import { letGoSoon } from '../documents/contents.ts';
 import { type Opened, subjectOf } from '../documents/service.ts';
 
 /** What was saved at the desk under a check-out and is no version yet. */
@@ -14,14 +15,28 @@ export const findDeskCopy = (db: Db | Trx, checkoutId: string) =>
     { checkoutId },
   );
 
-/** Keeps what was saved last; saved again it takes the place of what was saved before. */
-export const keepDeskCopy = (trx: Trx, copy: { checkoutId: string; uploadId: string; now: Date }) =>
-  rows(
+/** Keeps what was saved last; what was saved before it is let go, for nobody has filed it. */
+export const keepDeskCopy = async (
+  app: App,
+  work: Work,
+  copy: { checkoutId: string; uploadId: string },
+): Promise<void> => {
+  const { trx, now } = work;
+  const before = await findDeskCopy(trx, copy.checkoutId);
+  await rows(
     trx,
     `insert into desk_copies (checkout_id, upload_id, at) values (:checkoutId, :uploadId, :now)
      on conflict (checkout_id) do update set upload_id = excluded.upload_id, at = excluded.at`,
-    copy,
+    { ...copy, now },
   );
+  if (!before || before.upload_id === copy.uploadId) return;
+  await rows(
+    trx,
+    'delete from uploads u where u.id = :id and not exists (select 1 from desk_nodes n where n.upload_id = u.id)',
+    { id: before.upload_id },
+  );
+  letGoSoon(app, work, [before.sha256]);
+};
 
 export type Aside = {
   id: string;

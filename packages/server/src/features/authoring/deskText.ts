@@ -3,12 +3,14 @@ import { Readable } from 'node:stream';
 import type { AnswerOf, api } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
+import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import { decodeText } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/service.ts';
+import { keepContent } from '../documents/contents.ts';
 import { cleanMarkdown } from '../documents/files.ts';
 import { filesOf, openDocument } from '../documents/service.ts';
-import { takeUpload } from '../documents/uploads.ts';
+import { rememberUpload } from '../documents/uploads.ts';
 import { actorOf } from '../session/service.ts';
 import { findDeskCopy, keepDeskCopy } from './deskCopies.ts';
 
@@ -53,12 +55,14 @@ export const saveDeskText = async (
 ): Promise<AnswerOf<typeof api.programs.saveDeskText>> => {
   const { checkout, file } = await openText(app, viewer, ref);
   // An empty text is kept as one line end, for nothing empty is ever filed.
-  const { id: uploadId } = await takeUpload(app, viewer, file.name, Readable.from([Buffer.from(text || '\n')]));
-  const savedAt = app.clock();
-  await app.act(actorOf(viewer), (work) =>
-    keepDeskCopy(work.trx, { checkoutId: checkout.id, uploadId, now: savedAt }).then(() => undefined),
-  );
-  return { savedAt: savedAt.toISOString() };
+  const { sha256, size } = await app.content.put(Readable.from([Buffer.from(text || '\n')]), MOST_BYTES * 2);
+  return app.act(actorOf(viewer), async (work) => {
+    await keepContent(app, work, { sha256, size, mediaType: file.media_type }, 'draft');
+    const upload = { id: newId(), sha256, name: file.name };
+    await rememberUpload(work, viewer, upload);
+    await keepDeskCopy(app, work, { checkoutId: checkout.id, uploadId: upload.id });
+    return { savedAt: work.now.toISOString() };
+  });
 };
 
 export const readAsText = async (text: string): Promise<AnswerOf<typeof api.programs.readAsText>> => ({

@@ -5,6 +5,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { readFiled } from '../documents/contents.ts';
 import { differsInFactsOnly } from '../documents/copies.ts';
 import { filesAfter, namedByRule, sameFiles } from '../documents/nextFiles.ts';
 import {
@@ -132,6 +133,11 @@ export const checkIn = (
       summary: input.summary ?? revision.summary,
       facts: facts.signed,
     });
+    await readFiled(
+      app,
+      work.trx,
+      files.map((file) => file.sha256),
+    );
     await saveLiving(work, opened, facts.living);
     const arrived = input.arrivalId ? await fileArrival(work, viewer, input.arrivalId, document.id) : undefined;
     await write.endCheckout(work.trx, checkout.id, work.now, 'checked in');

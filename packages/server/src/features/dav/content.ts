@@ -5,8 +5,9 @@ import { newId } from '../../platform/db/ids.ts';
 import { officeKind } from '../../platform/office/facts.ts';
 import { Refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { keepContent } from '../documents/contents.ts';
 import { filledFile } from '../documents/files.ts';
-import { keepContent, rememberUpload } from '../documents/uploads.ts';
+import { rememberUpload } from '../documents/uploads.ts';
 import { actorOf } from '../session/service.ts';
 import type { DocumentNode, Node } from './tree.ts';
 
@@ -30,7 +31,7 @@ export const keepBytes = async (
   );
   const uploadId = newId();
   await app.act(actorOf(viewer), async (work) => {
-    await keepContent(app, work, { sha256, size, mediaType });
+    await keepContent(app, work, { sha256, size, mediaType }, 'draft');
     await rememberUpload(work, viewer, { id: uploadId, sha256, name });
   });
   return { uploadId, sha256 };

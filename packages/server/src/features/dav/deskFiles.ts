@@ -16,6 +16,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { Refused, refused } from '../../platform/refused.ts';
 import { type Viewer, viewerOf } from '../access/service.ts';
 import { mayRegisterType } from '../documents/choosing.ts';
+import { readFiled } from '../documents/contents.ts';
 import { registerIn } from '../documents/registering.ts';
 import { rememberUpload } from '../documents/uploads.ts';
 import { toPlan } from '../filing/service.ts';
@@ -31,17 +32,20 @@ const HEAD_BYTES = 8192;
  * Judges bytes anew by the name under which they are to be filed: saved under a temporary name they were nothing that is known.
  * Refused as every file is whose kind is not taken.
  */
-export const judgeAnew = async (app: App, trx: Trx, content: { sha256: string; name: string }): Promise<void> => {
+export const judgeAnew = async (
+  app: Pick<App, 'content'>,
+  trx: Trx,
+  content: { sha256: string; name: string },
+): Promise<void> => {
   const file = await open(app.content.pathOf(content.sha256));
   try {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
     const { mediaType } = await mediaTypeOf(content.name, buffer.subarray(0, bytesRead));
-    const changed = await rows(
+    await rows(
       trx,
-      `update contents set media_type = :mediaType, text_state = 'waiting' where sha256 = :sha256 and media_type = 'application/octet-stream' and :mediaType <> media_type returning sha256`,
+      `update contents set media_type = :mediaType, text_state = 'unread' where sha256 = :sha256 and media_type = 'application/octet-stream' and :mediaType <> media_type`,
       { sha256: content.sha256, mediaType },
     );
-    if (changed.length > 0) await app.jobs.enqueue(trx, 'text.extract', { sha256: content.sha256 });
   } finally {
     await file.close();
   }
@@ -51,6 +55,7 @@ export const judgeAnew = async (app: App, trx: Trx, content: { sha256: string; n
 const asSent = async (app: App, work: Work, viewer: Viewer, node: store.DeskNode): Promise<string> => {
   if (!node.upload_id || !node.sha256) throw refused('file_empty');
   await judgeAnew(app, work.trx, { sha256: node.sha256, name: node.name });
+  await readFiled(app, work.trx, [node.sha256]);
   const upload = { id: newId(), sha256: node.sha256, name: node.name };
   await rememberUpload(work, viewer, upload);
   await store.writeNode(work.trx, { id: node.id, uploadId: upload.id, now: work.now, writtenAt: null });

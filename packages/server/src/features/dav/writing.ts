@@ -49,8 +49,7 @@ const saveDocument = async (
     await store.endAway(work.trx, { personId: viewer.id, documentId: node.file.document_id });
     if (!kept) return;
     await judgeAnew(app, work.trx, { sha256: kept.sha256, name: node.name });
-    if (node.checkout)
-      await keepDeskCopy(work.trx, { checkoutId: node.checkout.id, uploadId: kept.uploadId, now: work.now });
+    if (node.checkout) await keepDeskCopy(app, work, { checkoutId: node.checkout.id, uploadId: kept.uploadId });
   });
   if (!kept || node.checkout) return;
   await checkOut(app, viewer, node.file.document_id, { note: '', expectedBack: null });

@@ -487,13 +487,16 @@ export const setCheckDay = (trx: Trx, id: string, on: string | null, edition: st
   );
 
 export type UploadRow = { id: string; sha256: string; name: string; by_id: string; size: number; media_type: string };
+/** Makes a content known; answers it when it is new, was gone, or was a draft that is filed now. */
 export const insertContent = (
   db: Db | Trx,
   c: { sha256: string; size: number; mediaType: string; now: Date; textState: string },
 ) =>
   firstRow<{ sha256: string }>(
     db,
-    'insert into contents (sha256, size, media_type, stored_at, text_state) values (:sha256, :size, :mediaType, :now, :textState) on conflict (sha256) do nothing returning sha256',
+    `insert into contents (sha256, size, media_type, stored_at, text_state) values (:sha256, :size, :mediaType, :now, :textState) on conflict (sha256) do update
+     set text_state = excluded.text_state, media_type = excluded.media_type, stored_at = excluded.stored_at
+     where contents.text_state = 'gone' or (contents.text_state = 'unread' and excluded.text_state <> 'unread') returning sha256`,
     c,
   );
 export const findContent = (db: Db | Trx, sha256: string) =>

@@ -9,6 +9,7 @@ import { Refused, refused } from '../../platform/refused.ts';
 import { readTable } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
+import { keepContent } from './contents.ts';
 import * as store from './store.ts';
 
 type Upload = AnswerOf<typeof api.documents.upload>;
@@ -39,23 +40,6 @@ export const takeWritten = async (app: App, viewer: Viewer, written: Written): P
   });
   return { id, name, size, mediaType, sha256, warning: null };
 };
-
-/** Makes stored bytes known; the first time, their text is taken out by a job. */
-export const keepContent = async (
-  app: Pick<App, 'jobs'>,
-  work: Pick<Work, 'trx' | 'now'>,
-  { sha256, size, mediaType }: { sha256: string; size: number; mediaType: string },
-): Promise<void> => {
-  const textState = mediaType === 'application/octet-stream' ? 'broken' : 'waiting';
-  const isNew = await store.insertContent(work.trx, { sha256, size, mediaType, now: work.now, textState });
-  if (isNew && textState === 'waiting') await app.jobs.enqueue(work.trx, 'text.extract', { sha256 });
-};
-
-/** Makes what was made of another content known: it has no text of its own to be found by. */
-export const keepRendition = (
-  work: Pick<Work, 'trx' | 'now'>,
-  { sha256, size, mediaType }: { sha256: string; size: number; mediaType: string },
-) => store.insertContent(work.trx, { sha256, size, mediaType, now: work.now, textState: 'none' });
 
 /** Remembers a content under a name as a file that this person may use. */
 export const rememberUpload = (work: Work, viewer: Viewer, upload: { id: string; sha256: string; name: string }) =>

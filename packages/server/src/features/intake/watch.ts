@@ -7,7 +7,7 @@ import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { Refused } from '../../platform/refused.ts';
-import { keepContent } from '../documents/uploads.ts';
+import { keepContent } from '../documents/contents.ts';
 import { insertArrival } from './store.ts';
 
 const SYSTEM_INTAKE: Actor = { id: null, signInName: 'system.intake', name: 'Watched folder' };

@@ -8,6 +8,7 @@ import { dress } from '../../platform/office/dress.ts';
 import { fillFacts, officeKind, placedNames } from '../../platform/office/facts.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { keepContent } from '../documents/contents.ts';
 import { COMMON_PLACES } from '../documents/placed.ts';
 import {
   addVersion,
@@ -19,7 +20,7 @@ import {
   situationOf,
   subjectOf,
 } from '../documents/service.ts';
-import { getStored, keepContent } from '../documents/uploads.ts';
+import { getStored } from '../documents/uploads.ts';
 import { actOn } from '../effect/service.ts';
 import { getType } from '../rules/service.ts';
 import { routeFactsOf } from '../runs/service.ts';

@@ -10,8 +10,8 @@ import { OFFICE_ENDINGS } from '../../platform/content/kind.ts';
 import { toPages } from '../../platform/office/convert.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { keepRendition } from '../documents/contents.ts';
 import { handOut, openFile } from '../documents/files.ts';
-import { keepRendition } from '../documents/uploads.ts';
 import * as store from './store.ts';
 
 const run = promisify(execFile);

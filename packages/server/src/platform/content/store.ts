@@ -16,8 +16,12 @@ export type ContentStore = {
   has: (sha256: string) => Promise<boolean>;
   pathOf: (sha256: string) => string;
   sizeOf: (sha256: string) => Promise<number>;
-  /** Takes bytes away for good; whoever calls it has seen to it that nothing holds them. */
-  remove: (sha256: string) => Promise<void>;
+  /** Sets bytes aside that nothing holds any more; the sweep takes them away a day later. */
+  leave: (sha256: string) => Promise<void>;
+  /** Brings bytes back that were set aside, where they are needed again; nothing where they were not. */
+  back: (sha256: string) => Promise<void>;
+  /** What is set aside. */
+  leaving: () => Promise<string[]>;
   sweep: (olderThanMs: number) => Promise<number>;
   check: () => Promise<void>;
 };
@@ -26,10 +30,12 @@ const HEAD_BYTES = 8192;
 
 /**
  * The store on the local disk: `content/ab/cd/<sha256>`, streamed into a temporary file while it is hashed, synced, then
- * renamed. A kill at any instant leaves at most a temporary file, which the sweep removes.
+ * renamed. A kill at any instant leaves at most a temporary file, which the sweep removes. What nothing holds is set aside for a
+ * day in `content/.leaving` before it goes.
  */
 export const createDiskStore = (dir: string): ContentStore => {
   const temporary = join(dir, 'content', '.incoming');
+  const leaving = join(dir, 'content', '.leaving');
   const folderOf = (sha256: string) => join(dir, 'content', sha256.slice(0, 2), sha256.slice(2, 4));
   const pathOf = (sha256: string) => join(folderOf(sha256), sha256);
   const has = (sha256: string) =>
@@ -84,17 +90,28 @@ export const createDiskStore = (dir: string): ContentStore => {
       if (!(await has(sha256))) throw refused('content_missing');
       return createReadStream(pathOf(sha256), { highWaterMark: 1 << 20, ...range });
     },
-    remove: async (sha256) => rm(pathOf(sha256), { force: true }),
+    leave: async (sha256) => {
+      await mkdir(leaving, { recursive: true });
+      await rename(pathOf(sha256), join(leaving, sha256)).catch(unlessMissing);
+    },
+    back: async (sha256) => {
+      if (await has(sha256)) return;
+      await mkdir(folderOf(sha256), { recursive: true });
+      await rename(join(leaving, sha256), pathOf(sha256)).catch(unlessMissing);
+    },
+    leaving: () => readdir(leaving).catch(() => []),
     sweep: async (olderThanMs) => {
       let removed = 0;
-      for (const name of await readdir(temporary).catch(() => [])) {
-        const path = join(temporary, name);
-        const info = await stat(path).catch(() => undefined);
-        if (info && Date.now() - info.mtimeMs > olderThanMs) {
-          await rm(path, { force: true });
-          removed++;
+      for (const dir of [temporary, leaving])
+        for (const name of await readdir(dir).catch(() => [])) {
+          const path = join(dir, name);
+          const info = await stat(path).catch(() => undefined);
+          // Being set aside changes a file's entry, not its content: the time of the entry tells both.
+          if (info && Date.now() - info.ctimeMs > olderThanMs) {
+            await rm(path, { force: true });
+            removed++;
+          }
         }
-      }
       return removed;
     },
     check: async () => {
@@ -102,6 +119,10 @@ export const createDiskStore = (dir: string): ContentStore => {
       await access(temporary);
     },
   };
+};
+
+const unlessMissing = (error: { code?: string }) => {
+  if (error.code !== 'ENOENT') throw error;
 };
 
 const syncFile = async (path: string) => {

@@ -1,0 +1,163 @@
+import { Readable } from 'node:stream';
+import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
+import { saveDeskText } from '../features/authoring/deskText.ts';
+import { removeVersion } from '../features/authoring/removingVersions.ts';
+import { checkIn, checkOut, giveUp } from '../features/authoring/service.ts';
+import { letGo, tidyContents } from '../features/documents/contents.ts';
+import { extractText, findText } from '../features/documents/text.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
+import { firstRow } from '../platform/db/connect.ts';
+import { openHouse, type TestHouse } from './house.ts';
+
+let house: TestHouse;
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.close());
+
+const HOUR_MS = 3_600_000;
+const later = (hours: number) => {
+  house.clock.now = new Date(house.clock.now.getTime() + hours * HOUR_MS);
+};
+const settled = () => new Promise((resolve) => setTimeout(resolve, 80));
+const send = async (text: string) =>
+  takeUpload(house.app, await house.as('author'), 'text.md', Readable.from([Buffer.from(text)]));
+const stateOf = async (sha256: string) =>
+  (
+    await firstRow<{ text_state: string }>(house.app.db, 'select text_state from contents where sha256 = :sha256', {
+      sha256,
+    })
+  )?.text_state;
+const isThere = (sha256: string) => house.app.content.has(sha256);
+const draftOf = async (number: string) =>
+  (
+    await firstRow<{ sha256: string }>(
+      house.app.db,
+      `select u.sha256 from desk_copies k join uploads u on u.id = k.upload_id join checkouts c on c.id = k.checkout_id
+       join documents d on d.id = c.document_id where d.number = :number order by k.at desc limit 1`,
+      { number },
+    )
+  )?.sha256 ?? '';
+
+let number = '';
+let say = 0;
+/** Words that no other test files. */
+const fresh = (words = 'words') => `${words} ${++say}`;
+beforeEach(async () => {
+  ({ number } = await house.register('author', { text: fresh('first') }));
+});
+const save = async (text: string) => saveDeskText(house.app, await house.as('author'), number, text);
+const take = async () => checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+
+test('of what is written in the browser only the last is kept, and its text is looked for once it is filed', async () => {
+  await take();
+  const kept: string[] = [];
+  for (let i = 0; i < 5; i++) {
+    await save(fresh('typing'));
+    kept.push(await draftOf(number));
+  }
+  expect(new Set(kept).size).toBe(5);
+  for (const hash of kept.slice(0, -1)) {
+    await expect.poll(() => isThere(hash)).toBe(false);
+    expect(await stateOf(hash)).toBeUndefined();
+  }
+  const last = kept.at(-1) ?? '';
+  expect(await stateOf(last)).toBe('unread');
+  await extractText(house.app, last);
+  expect(await stateOf(last)).toBe('unread');
+  await checkIn(house.app, await house.as('author'), number, { uploadId: null, note: 'Typed' });
+  expect(await stateOf(last)).toBe('waiting');
+  await extractText(house.app, last);
+  expect(await findText(house.app, last)).toContain('typing');
+});
+
+test('a draft whose bytes are filed elsewhere stays when it is saved anew', async () => {
+  const words = fresh('filed');
+  const filed = await house.register('author', { text: words });
+  const [version] = (await house.page('author', filed.number)).versions;
+  await take();
+  await save(words);
+  const shared = await draftOf(number);
+  expect(version?.files[0]?.sha256).toBe(shared);
+  await save(fresh());
+  await settled();
+  expect(await isThere(shared)).toBe(true);
+  expect(await stateOf(shared)).not.toBe('gone');
+});
+
+test('the night takes what nobody used, and drafts of check-outs that ended a week ago', async () => {
+  const unused = await send(fresh('never filed'));
+  await take();
+  await save(fresh('given up'));
+  const draft = await draftOf(number);
+  await giveUp(house.app, await house.as('author'), number);
+  await tidyContents(house.app);
+  expect([await isThere(unused.sha256), await isThere(draft)]).toEqual([true, true]);
+  later(25);
+  await tidyContents(house.app);
+  expect([await isThere(unused.sha256), await isThere(draft)]).toEqual([false, true]);
+  later(7 * 24);
+  await tidyContents(house.app);
+  expect(await isThere(draft)).toBe(false);
+  // What is filed outlasts every night.
+  const [version] = (await house.page('author', number)).versions;
+  expect(await isThere(version?.files[0]?.sha256 ?? '')).toBe(true);
+});
+
+test('an open check-out keeps its draft however long it lasts', async () => {
+  await take();
+  await save(fresh('long work'));
+  const draft = await draftOf(number);
+  later(60 * 24);
+  await tidyContents(house.app);
+  expect(await isThere(draft)).toBe(true);
+  await checkIn(house.app, await house.as('author'), number, { uploadId: null, note: 'At last' });
+  expect((await house.page('author', number)).versions[0]?.files[0]?.sha256).toBe(draft);
+});
+
+test('bytes of a removed version that are sent again are there again, with their text', async () => {
+  const words = fresh('removed and sent again');
+  const first = await send(words);
+  await take();
+  await checkIn(house.app, await house.as('author'), number, { uploadId: first.id, note: 'Second' });
+  await extractText(house.app, first.sha256);
+  await take();
+  await checkIn(house.app, await house.as('author'), number, { uploadId: (await send(fresh())).id, note: 'Third' });
+  later(25);
+  const [, second] = (await house.page('author', number)).versions;
+  await removeVersion(house.app, await house.as('owner'), number, second?.id ?? '', 'By mistake');
+  await expect.poll(() => isThere(first.sha256)).toBe(false);
+  expect(await stateOf(first.sha256)).toBe('gone');
+  expect(await findText(house.app, first.sha256)).toBeUndefined();
+  await send(words);
+  expect([await isThere(first.sha256), await stateOf(first.sha256)]).toEqual([true, 'waiting']);
+  await extractText(house.app, first.sha256);
+  expect(await findText(house.app, first.sha256)).toContain('removed and sent again');
+});
+
+test('bytes sent while the same ones are let go are never lost', async () => {
+  for (let round = 0; round < 12; round++) {
+    const words = fresh('at once');
+    const { sha256 } = await send(words);
+    later(25);
+    await Promise.all([letGo(house.app, [sha256]), send(words), letGo(house.app, [sha256]), send(words)]);
+    expect(await isThere(sha256), `round ${round}`).toBe(true);
+    expect(await stateOf(sha256)).toBe('waiting');
+  }
+});
+
+test('what a server set aside and did not finish comes back in the night', async () => {
+  const [version] = (await house.page('author', number)).versions;
+  const sha256 = version?.files[0]?.sha256 ?? '';
+  await house.app.content.leave(sha256);
+  expect(await isThere(sha256)).toBe(false);
+  await tidyContents(house.app);
+  expect(await isThere(sha256)).toBe(true);
+  // What is rightly aside goes with the sweep.
+  const unused = await send(fresh());
+  later(25);
+  await tidyContents(house.app);
+  expect(await house.app.content.leaving()).toContain(unused.sha256);
+  await house.app.content.sweep(-1);
+  expect(await house.app.content.leaving()).toEqual([]);
+});
