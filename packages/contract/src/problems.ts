@@ -233,6 +233,10 @@ export const PROBLEMS = {
   list_key_taken: at(409, 'Key: another list has it.'),
   list_depends_in_circle: at(422, (p) => `Depends on: ${p.list} depends on this list.`),
   list_depends_unknown: at(422, (p) => `Depends on: there is no list "${p.list}".`),
+  zone_fixed: at(
+    409,
+    (p) => `Time zone: documents are registered, and their days were counted in ${p.zone}. It stays as it is.`,
+  ),
   holiday_twice: at(422, (p) => `Holidays: ${p.day} stands in the list twice.`),
   fact_taken: at(409, (p) => `${p.field}: this value is taken, and it must be unique.`),
   entry_unknown: at(422, (p) => `${p.field}: ${p.value} is not in the list.`),

@@ -264,6 +264,15 @@ export type LookupEntry = z.infer<typeof LookupEntry>;
 export type Lookup = z.infer<typeof Lookup>;
 
 const Confidential = z.record(z.enum(CONFIDENTIALITIES), z.array(z.enum(FORBIDDEN)).max(3));
+/** Whether a name is one of the IANA time zone database. */
+const isZone = (name: string): boolean => {
+  try {
+    return Boolean(new Intl.DateTimeFormat('en', { timeZone: name }));
+  } catch {
+    return false;
+  }
+};
+
 const GroupRule = z.strictObject({ groupId: Id, unitIds: z.array(Id).max(20) });
 
 const TypeParam = z.strictObject({ id: Id });
@@ -509,14 +518,19 @@ export const rules = {
     method: 'PUT',
     path: '/api/rules/house',
     access: 'administer',
-    summary: 'Change name, working week, holidays, signing period and the fallback approver of the house',
+    summary: 'Change name, code, zone, working week, holidays, signing period and the fallback approver of the house',
     body: z.strictObject({
       name: text(120, 1),
+      /** What is left out stays as it is. */
+      code: z
+        .string()
+        .regex(/^[A-Z0-9]{1,8}$/, 'one to eight capital letters or digits would be right, such as THR')
+        .optional(),
+      zone: z.string().max(60).refine(isZone, 'a time zone such as Europe/Zurich would be right').optional(),
       week: z.array(whole(1, 7)).min(1, 'at least one working day').max(7),
       holidays: z.array(z.strictObject({ day: Day, name: text(80, 1) })).max(1000),
       signingIdleMinutes: whole(1, 480),
       fallbackApproverId: Id.nullable(),
-      /** What is left out stays as it is. */
       confidentiality: Confidential.optional(),
       keepInStep: z.boolean().optional(),
       colour: z
@@ -534,6 +548,7 @@ export const rules = {
       'changed_meanwhile',
       'not_found',
       'holiday_twice',
+      'zone_fixed',
       'nothing_changed',
       'person_inactive',
       'upload_unknown',

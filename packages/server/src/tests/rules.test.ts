@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import { type Field, NEW_TYPE, type TypeRule } from '@kanonos/contract';
+import { api, type Field, NEW_TYPE, type TypeRule } from '@kanonos/contract';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { correctFacts } from '../features/authoring/facts.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
@@ -420,6 +420,29 @@ test('the house as a whole: week, holidays and fallback approver, with editions'
   expect(after.editions.map((edition) => edition.reason)).toEqual(['Four days a week', 'As it was laid down']);
   expect((await house.app.house()).calendar.holidays.has('2026-12-08')).toBe(true);
   expect(await codeOf(changeHouse(house.app, await admin(), body))).toBe('nothing_changed');
+});
+
+test('code and time zone of the house: the code may change, the zone only while nothing is registered', async () => {
+  const fresh = await openHouse();
+  try {
+    const admin = await fresh.as('admin');
+    const base = async () => {
+      const { name, week, holidays, signingIdleMinutes, rowVersion } = await houseSettings(fresh.app);
+      return { name, week, holidays, signingIdleMinutes, fallbackApproverId: null, rowVersion, reason: 'As we are' };
+    };
+    await changeHouse(fresh.app, admin, { ...(await base()), code: 'NEW', zone: 'America/Lima' });
+    expect(await houseSettings(fresh.app)).toMatchObject({ code: 'NEW', zone: 'America/Lima' });
+    await fresh.register('author');
+    expect(await codeOf(changeHouse(fresh.app, admin, { ...(await base()), zone: 'Europe/Oslo' }))).toBe('zone_fixed');
+    await changeHouse(fresh.app, admin, { ...(await base()), code: 'NEWER', zone: 'America/Lima' });
+    const { editions } = await houseSettings(fresh.app);
+    expect(editions[0]?.differences).toEqual([{ what: 'code', before: 'NEW', after: 'NEWER' }]);
+  } finally {
+    await fresh.close();
+  }
+  const { code, zone } = api.rules.changeHouse.body.shape;
+  for (const wrong of ['lower', 'NINELETTERS', '']) expect(code.safeParse(wrong).success, wrong).toBe(false);
+  for (const wrong of ['Mars/Olympus', '']) expect(zone.safeParse(wrong).success, wrong).toBe(false);
 });
 
 test('32 clients register while the rule changes under them: no gap, no number twice, each by one of the two rules', async () => {

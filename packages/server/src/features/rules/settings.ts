@@ -12,6 +12,8 @@ import { insertEdition, listEditions } from './storeEditions.ts';
 
 type Settings = {
   name: string;
+  code: string;
+  zone: string;
   week: number[];
   holidays: { day: string; name: string }[];
   signingIdleMinutes: number;
@@ -52,6 +54,8 @@ const listHolidays = (db: Db | Trx) =>
 
 const settingsOf = async (db: Db | Trx, row: SettingsRow): Promise<Settings> => ({
   name: row.name,
+  code: row.code,
+  zone: row.zone,
   week: row.week,
   holidays: await listHolidays(db),
   signingIdleMinutes: row.signing_idle_minutes,
@@ -129,7 +133,13 @@ export const houseLogo = async (app: App) =>
     'select c.sha256, c.size, c.media_type from house h join contents c on c.sha256 = h.logo',
   );
 
-/** Changes what holds for the whole house; the zone and the code stay, for days and numbers hang on them. */
+/** Days are counted in the zone of the house, so it stays once a document is registered. */
+const ensureZoneFree = async (trx: Trx, before: string, after: string): Promise<void> => {
+  if (after === before) return;
+  if (await firstRow(trx, 'select 1 from documents limit 1')) throw refused('zone_fixed', { zone: before });
+};
+
+/** Changes what holds for the whole house. Its code begins the numbers of types that are made later; numbers that are given stay. */
 export const changeHouse = (app: App, viewer: Viewer, input: BodyInOf<typeof api.rules.changeHouse>): Promise<void> =>
   app.act(actorOf(viewer), async (work) => {
     const { trx } = work;
@@ -147,8 +157,11 @@ export const changeHouse = (app: App, viewer: Viewer, input: BodyInOf<typeof api
     if (input.fallbackApproverId && !approver) throw refused('not_found');
     if (approver?.state === 'deactivated') throw refused('person_inactive', { who: approver.name });
     const before = await settingsOf(trx, row);
+    await ensureZoneFree(trx, row.zone, input.zone ?? row.zone);
     const after: Settings = {
       name: input.name,
+      code: input.code ?? before.code,
+      zone: input.zone ?? before.zone,
       week: [...new Set(input.week)].sort(),
       holidays: [...input.holidays].sort((a, b) => (a.day < b.day ? -1 : 1)),
       signingIdleMinutes: input.signingIdleMinutes,
@@ -167,11 +180,13 @@ export const changeHouse = (app: App, viewer: Viewer, input: BodyInOf<typeof api
     if (differences.length === 0) throw refused('nothing_changed');
     const [changed] = await rows(
       trx,
-      `update house set name = :name, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, confidentiality = :confidentiality::jsonb, keep_in_step = :keepInStep,
+      `update house set name = :name, code = :code, zone = :zone, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, confidentiality = :confidentiality::jsonb, keep_in_step = :keepInStep,
          colour = :colour, logo = :logo, state_words = :stateWords::jsonb, group_rules = :groupRules::jsonb, row_version = row_version + 1
        where row_version = :rowVersion returning id`,
       {
         name: after.name,
+        code: after.code,
+        zone: after.zone,
         week: after.week,
         minutes: after.signingIdleMinutes,
         approver: input.fallbackApproverId,

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useAct } from '../../app/useAct.ts';
-import { TextArea, TextField } from '../../ui/controls.tsx';
+import { Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay, todayIn } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -160,8 +160,12 @@ const fromText = (text: string): House['holidays'] =>
     .filter(Boolean)
     .map((line) => ({ day: line.split(/\s/)[0] ?? '', name: line.replace(/^\S+\s*/, '') || 'Holiday' }));
 
+const ZONES = Intl.supportedValuesOf('timeZone');
+
 const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
   const [name, setName] = useState(house.name);
+  const [code, setCode] = useState(house.code);
+  const [zone, setZone] = useState(house.zone);
   const [week, setWeek] = useState(house.week);
   const [holidays, setHolidays] = useState(() => toText(house.holidays));
   const [minutes, setMinutes] = useState(String(house.signingIdleMinutes));
@@ -179,6 +183,8 @@ const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
         act.mutate({
           body: {
             name,
+            code,
+            zone,
             week,
             holidays: fromText(holidays),
             signingIdleMinutes: Number(minutes),
@@ -191,6 +197,26 @@ const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
       onClose={close}
     >
       <TextField label="Name" required value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField
+        label="Code"
+        required
+        maxLength={8}
+        className="num"
+        value={code}
+        onChange={(event) => setCode(event.target.value.toUpperCase())}
+        hint="Begins the numbers of types that are made from now on"
+      />
+      <Select
+        label="Time zone"
+        value={zone}
+        onChange={(event) => setZone(event.target.value)}
+        hint="Stays once a document is registered"
+      >
+        {ZONES.includes(zone) ? null : <option>{zone}</option>}
+        {ZONES.map((one) => (
+          <option key={one}>{one}</option>
+        ))}
+      </Select>
       <TextField
         label="Idle minutes to the end of a signing period"
         type="number"

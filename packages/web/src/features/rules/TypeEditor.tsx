@@ -64,8 +64,8 @@ export const TypeEditor = ({
   const planned = detail.id === null ? null : detail.planned;
   return (
     <section aria-label="One type" className="flex min-h-0 flex-col">
-      <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
-        <h2 className="min-w-0 truncate !text-[16px]">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-5 py-2.5">
+        <h2 className="min-w-0 grow truncate !text-[16px]">
           {rule.code && <span className="num mr-2 !text-[15px]">{rule.code}</span>}
           {rule.name || 'New type'}
         </h2>
@@ -77,14 +77,12 @@ export const TypeEditor = ({
             Documents with gaps
           </Link>
         )}
-        <span className="ml-auto">
-          <Segments<Tab>
-            label="Part of the type"
-            value={tab}
-            options={tabs}
-            onChange={(value) => setParams(value === 'what' ? {} : { tab: value }, { replace: true })}
-          />
-        </span>
+        <Segments<Tab>
+          label="Part of the type"
+          value={tab}
+          options={tabs}
+          onChange={(value) => setParams(value === 'what' ? {} : { tab: value }, { replace: true })}
+        />
       </div>
       {planned && detail.id !== null && (
         <div className="flex items-center gap-3 border-b border-ochre-line bg-ochre-tint px-5 py-1.5 text-ochre">

@@ -61,6 +61,7 @@ const PLACES: Record<string, string> = {
   default: 'first value',
   unit: 'unit',
   week: 'Working days',
+  zone: 'Time zone',
   holidays: 'Holidays',
   signingIdleMinutes: 'Minutes to the end of a signing period',
   fallbackApprover: 'Fallback approver',
@@ -89,9 +90,18 @@ export const differenceWords = ({
   after,
 }: Difference): { where: string; before: string; after: string } => ({
   where: placeInWords(what),
-  before: before === '–' ? '' : before,
-  after: after === '–' ? '' : after,
+  before: valueInWords(before),
+  after: valueInWords(after),
 });
+
+/** What a rule lays down by keys, told as on the page where it is set. */
+const valueInWords = (value: string): string =>
+  value === '–'
+    ? ''
+    : value
+        .replace(/^checkMonths (\d+)$/, 'checked every $1 months')
+        .replace(/^years (\d+), from (\w+)$/, '$1 years after it was $2')
+        .replace(/^from (\w+), years (\d+)$/, '$2 years after it was $1');
 
 /** What the rules of the core say of a draft, as sentences; each begins with the field that it is about. */
 export const refusalsOf = (rule: TypeRule): string[] =>
