@@ -4,6 +4,9 @@ import { ok, type Result, refuse } from '../result.ts';
 export const ADDRESS_TYPE = 'text/uri-list';
 export const PAPER_TYPE = 'text/vnd.kanonos.paper';
 
+/** Whether a content is what somebody wrote instead of sending a file: its name says nothing of it. */
+export const isWritten = (mediaType: string): boolean => mediaType === ADDRESS_TYPE || mediaType === PAPER_TYPE;
+
 export type Written = { kind: 'web address'; address: string } | { kind: 'paper'; place: string; pages: number | null };
 
 /** The content, name and media type of what is written instead of a file (addresses as RFC 2483 lists them). */

@@ -5,6 +5,7 @@ import { correctFacts } from '../features/authoring/facts.ts';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { handOut } from '../features/documents/files.ts';
 import { suggestKeywords } from '../features/documents/keywords.ts';
+import { matchFiles } from '../features/documents/matching.ts';
 import { previewRegistration, registerDocument } from '../features/documents/registering.ts';
 import { takeUpload, takeWritten } from '../features/documents/uploads.ts';
 import { registerPage } from '../features/find/service.ts';
@@ -127,6 +128,16 @@ describe('originals that are no files', () => {
     expect(await codeOf(takeWritten(house.app, author, { kind: 'web address', address: 'javascript:x' }))).toBe(
       'address_invalid',
     );
+  });
+
+  test('another paper is not taken for the first because both are called paper; the same words are', async () => {
+    const author = await house.as('author');
+    const first = await takeWritten(house.app, author, { kind: 'paper', place: 'Room 4', pages: null });
+    const { number } = await register('author', { uploadId: first.id });
+    const other = await takeWritten(house.app, author, { kind: 'paper', place: 'Room 5', pages: null });
+    const again = await takeWritten(house.app, author, { kind: 'paper', place: 'Room 4', pages: null });
+    const { files } = await matchFiles(house.app, author, [other.id, again.id]);
+    expect(files.map((file) => file.document?.number ?? null)).toEqual([null, number]);
   });
 });
 

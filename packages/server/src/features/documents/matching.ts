@@ -1,6 +1,14 @@
 import { readFile } from 'node:fs/promises';
 import type { AnswerOf, api } from '@kanonos/contract';
-import { createRecogniser, dayOf, foldNumber, type NameReading, readFileName, saysNothing } from '@kanonos/core';
+import {
+  createRecogniser,
+  dayOf,
+  foldNumber,
+  isWritten,
+  type NameReading,
+  readFileName,
+  saysNothing,
+} from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { type Db, rows } from '../../platform/db/connect.ts';
 import { officeKind } from '../../platform/office/facts.ts';
@@ -96,7 +104,11 @@ export const matchFiles = async (
   const hits = await matchNames(
     app,
     viewer,
-    uploads.map(({ name, sha256 }, i) => ({ name, sha256, number: read[i]?.number ?? null })),
+    uploads.map(({ name, sha256, media_type }, i) => ({
+      name: isWritten(media_type) ? '' : name,
+      sha256,
+      number: read[i]?.number ?? null,
+    })),
   );
   return {
     files: uploads.map((upload, i) => {

@@ -201,7 +201,7 @@ const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
         label="Code"
         required
         maxLength={8}
-        className="num"
+        className="inp num"
         value={code}
         onChange={(event) => setCode(event.target.value.toUpperCase())}
         hint="Begins the numbers of types that are made from now on"

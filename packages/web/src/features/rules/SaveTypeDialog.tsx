@@ -21,7 +21,7 @@ export const SaveTypeDialog = ({
 }: {
   detail: Edited;
   rule: TypeRule;
-  saved: () => void;
+  saved: (planned: boolean) => void;
   close: () => void;
 }) => {
   const navigate = useNavigate();
@@ -43,7 +43,7 @@ export const SaveTypeDialog = ({
       return { id: detail.id };
     },
     onSuccess: async ({ id }) => {
-      saved();
+      saved(from !== '');
       toast.success(from ? `It holds from ${showDay(from)}.` : `${rule.code} ${rule.name} is saved.`);
       close();
       if (detail.id === null) setTimeout(() => navigate(`/rules/types/${id}`));

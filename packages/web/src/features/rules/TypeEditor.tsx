@@ -120,7 +120,12 @@ export const TypeEditor = ({
         </footer>
       )}
       {saving && (
-        <SaveTypeDialog detail={detail} rule={rule} saved={() => setSaved(true)} close={() => setSaving(false)} />
+        <SaveTypeDialog
+          detail={detail}
+          rule={rule}
+          saved={(planned) => (planned ? setRule(detail.rule) : setSaved(true))}
+          close={() => setSaving(false)}
+        />
       )}
       {blocker.state === 'blocked' && <LeaveDialog stay={() => blocker.reset()} leave={() => blocker.proceed()} />}
     </section>
