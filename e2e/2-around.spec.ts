@@ -84,6 +84,28 @@ test('the register: lenses, facets, folders, keyboard, preview, and a day in the
   await expect(page.getByRole('img', { name: /Revision C/ }).first()).toBeVisible();
 });
 
+test('the register as pictures: by key, marked, and how a document looks while the pointer rests on its number', async ({
+  browser,
+}) => {
+  const page = await pageOf(browser, 'joren.adeyemi');
+  await page.goto('/register?type=DWG');
+  await page.getByRole('button', { name: /^Carriers \d/ }).click();
+  await page.getByRole('button', { name: 'As pictures' }).click();
+  await expect(page).toHaveURL(/view=pictures/);
+  const grid = page.getByRole('grid', { name: 'Documents' });
+  await expect(grid.getByRole('img', { name: 'First page of THR-DWG-3001' })).toBeVisible({ timeout: 20_000 });
+  await grid.focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByLabel('Mark THR-DWG-3001')).toBeChecked();
+  await page.keyboard.press('Enter');
+  await page.waitForURL(/THR-DWG-3001/);
+  await page.goto('/register?type=DWG&q=frame');
+  await page.getByRole('link', { name: 'THR-DWG-3001' }).hover();
+  await expect(page.locator('body > div img[alt="First page of THR-DWG-3001"]')).toBeVisible();
+  await page.mouse.move(5, 5);
+  await expect(page.locator('body > div img[alt="First page of THR-DWG-3001"]')).toHaveCount(0);
+});
+
 test('the find line goes to a number in any usual form, else shows passages', async ({ browser }) => {
   const page = await pageOf(browser, 'rafael.osei');
   await goTo(page, 'pro 118');
@@ -186,6 +208,7 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['dagny.holm', '/rules/types', /^PRO Procedure/, /^Route and readers/],
   ['dagny.holm', '/rules/types', /^PRO Procedure/, /^Files and keeping/],
   ['dagny.holm', '/rules/house', /^Looks, words and groups/],
+  ['joren.adeyemi', '/register?view=pictures'],
   ['joren.adeyemi', '/d/THR-DWG-3001?act=rename%20file'],
   ['ines.varga', '/d/THR-DWG-3001?side=facts', /^Correct facts/],
   ['joren.adeyemi', '/d/THR-DWG-2207?side=comments', /^Cloud$/],

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Id } from './common.ts';
+import { DocumentParam, Id } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 const FileParam = z.strictObject({ file: Id });
@@ -34,7 +34,17 @@ export const viewing = {
     path: '/api/files/:file/small.png',
     summary: 'A small picture of the first page; not found while it is being made',
     params: FileParam,
-    query: z.strictObject({ try: z.string().max(10).optional() }),
+    stream: 'bytes',
+    problems: PROBLEMS,
+  }),
+  smallOfRevision: endpoint({
+    id: 'revisionSmallPicture',
+    feature: 'viewing',
+    method: 'GET',
+    path: '/api/documents/:document/small.png',
+    summary: 'A small picture of the first page of a revision, of the one in force where none is named',
+    params: DocumentParam,
+    query: z.strictObject({ revision: Id.optional() }),
     stream: 'bytes',
     problems: PROBLEMS,
   }),

@@ -9,13 +9,15 @@ import { promisify } from 'node:util';
 import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
 import ExcelJS from 'exceljs';
 import { zipSync } from 'fflate';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import { registerDocument } from '../features/documents/registering.ts';
 import { extractText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { attachmentOf, drawingOf, entriesOf, mailOf, scanOf, sheetsOf } from '../features/viewing/insides.ts';
-import { makeRenditions, pagesFile, pagesOf, smallPicture } from '../features/viewing/renditions.ts';
+import { makeRenditions, pagesFile, pagesOf } from '../features/viewing/renditions.ts';
 import { scanText } from '../features/viewing/scan.ts';
+import { smallOfRevision, smallPicture } from '../features/viewing/small.ts';
 import { rows } from '../platform/db/connect.ts';
 import { toPages } from '../platform/office/convert.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
@@ -144,6 +146,57 @@ describe('pages of office files', () => {
         .subarray(1, 4)
         .toString(),
     ).toBe('PNG');
+  });
+
+  test('pictures and drawings have one too, made small and drawn on white', async () => {
+    const png = await sharp({
+      create: { width: 900, height: 300, channels: 4, background: { r: 0, g: 0, b: 0, alpha: 0 } },
+    })
+      .png()
+      .toBuffer();
+    const svg = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 80"><path d="M0 0h40v80z"/></svg>';
+    for (const [name, bytes, width, height] of [
+      ['wide.png', png, 260, 87],
+      ['high.svg', Buffer.from(svg), 40, 80],
+    ] as const) {
+      const { id, number } = await filed(name, bytes);
+      expect(await smallPicture(house.app, await viewer(), id)).toBeUndefined();
+      await makeRenditions(house.app, 'small');
+      const small = await smallOfRevision(house.app, await viewer(), number, undefined);
+      const made = sharp(house.app.content.pathOf(small?.sha256 ?? ''));
+      expect(await made.metadata(), name).toMatchObject({ format: 'png', width, height });
+      expect((await made.raw().toBuffer()).at(0), name).toBeGreaterThan(200 * Number(name === 'wide.png'));
+    }
+  });
+
+  test('of what is no picture, is broken or names pictures elsewhere nothing is fetched and none is made', async () => {
+    let asked = 0;
+    const server = createServer((_request, response) => {
+      asked++;
+      response.end();
+    }).listen(0);
+    const { port } = server.address() as AddressInfo;
+    const outside = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><image href="http://127.0.0.1:${port}/a.png" width="9" height="9"/><image href="file:///etc/hostname" width="9" height="9"/></svg>`;
+    const named = await filed('outside.svg', Buffer.from(outside));
+    await smallPicture(house.app, await viewer(), named.id);
+    const half = await filed(
+      'half.png',
+      (
+        await sharp({ create: { width: 99, height: 99, channels: 3, background: 'red' } })
+          .png()
+          .toBuffer()
+      ).subarray(0, 90),
+    );
+    await smallPicture(house.app, await viewer(), half.id);
+    await makeRenditions(house.app, 'small');
+    server.close();
+    expect(asked).toBe(0);
+    expect(await codeOf(smallPicture(house.app, await viewer(), half.id))).toBe('cannot_be_shown');
+    const text = await filed('a.md', Buffer.from('# Words'));
+    expect(await codeOf(smallPicture(house.app, await viewer(), text.id))).toBe('cannot_be_shown');
+    expect(await codeOf(smallOfRevision(house.app, await house.as('stranger'), text.number, undefined))).toBe(
+      'not_found',
+    );
   });
 });
 

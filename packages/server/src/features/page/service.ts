@@ -12,7 +12,7 @@ import {
   withTitles,
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { OFFICE_ENDINGS } from '../../platform/content/kind.ts';
+import { hasSmall } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import { forbiddenBy, type Viewer } from '../access/service.ts';
 import { findDeskCopy, listAsides } from '../authoring/deskCopies.ts';
@@ -296,6 +296,6 @@ const passageOf = async (
   // Form feeds part the pages of what was taken out of a PDF.
   return {
     passage: text?.slice(0, 900).replaceAll('\f', '\n').trim() ?? '',
-    smallOf: file && (file.media_type === 'application/pdf' || OFFICE_ENDINGS[file.media_type]) ? file.id : null,
+    smallOf: file && hasSmall(file.media_type) ? file.id : null,
   };
 };

@@ -1,9 +1,4 @@
-import { execFile } from 'node:child_process';
 import { createReadStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { promisify } from 'node:util';
 import type { AnswerOf, api } from '@kanonos/contract';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { OFFICE_ENDINGS } from '../../platform/content/kind.ts';
@@ -12,9 +7,10 @@ import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { keepRendition } from '../documents/contents.ts';
 import { handOut, openFile } from '../documents/files.ts';
+import { askFor } from './asking.ts';
+import { makeSmall } from './small.ts';
 import * as store from './store.ts';
 
-const run = promisify(execFile);
 const BATCH = 8;
 const MOST_BYTES = 80 * 1024 * 1024;
 
@@ -27,15 +23,9 @@ export const pagesOf = async (
   const { file } = await openFile(app, viewer, fileId);
   if (!OFFICE_ENDINGS[file.media_type]) throw refused('cannot_be_shown');
   const known = await store.findRendition(app.db, { sha256: file.sha256, kind: 'pages' });
-  if (!known) await ask(app, file.sha256, 'pages');
+  if (!known) await askFor(app, file.sha256, 'pages');
   return { state: known?.state ?? 'waiting', why: known?.why ?? null };
 };
-
-const ask = (app: App, sha256: string, kind: store.RenditionKind): Promise<void> =>
-  app.act(SYSTEM_CLOCK, async (work) => {
-    if (await store.askRendition(work.trx, { sha256, kind, now: work.now }))
-      await app.jobs.enqueue(work.trx, 'rendition.make', { kind });
-  });
 
 /** The pages themselves, recorded as opened; while they are not made there is nothing. */
 export const pagesFile = async (app: App, viewer: Viewer, fileId: string) => {
@@ -49,29 +39,6 @@ export const pagesFile = async (app: App, viewer: Viewer, fileId: string) => {
     name: `${name.replace(/\.[^.]+$/, '')}.pdf`,
     as: 'open' as const,
   };
-};
-
-/** A small picture of a file's first page; nothing while it is not made, and then it is asked for. */
-export const smallPicture = async (
-  app: App,
-  viewer: Viewer,
-  fileId: string,
-): Promise<{ sha256: string; size: number } | undefined> => {
-  const { file } = await openFile(app, viewer, fileId);
-  const pages = OFFICE_ENDINGS[file.media_type]
-    ? await store.findRendition(app.db, { sha256: file.sha256, kind: 'pages' })
-    : { state: 'done', result_sha256: file.sha256 };
-  if (file.media_type !== 'application/pdf' && !OFFICE_ENDINGS[file.media_type]) throw refused('cannot_be_shown');
-  if (!pages) {
-    await ask(app, file.sha256, 'pages');
-    return undefined;
-  }
-  if (pages.state === 'failed') throw refused('cannot_be_shown');
-  const known = await store.findRendition(app.db, { sha256: file.sha256, kind: 'small' });
-  if (known?.state === 'failed') throw refused('cannot_be_shown');
-  if (known?.result_sha256) return { sha256: known.result_sha256, size: await app.content.sizeOf(known.result_sha256) };
-  if (!known && pages.state === 'done') await ask(app, file.sha256, 'small');
-  return undefined;
 };
 
 /** Makes what waits, some at a time, until nothing does. Two run at once at most: each takes a worker of its own. */
@@ -115,50 +82,6 @@ const makePages = (app: App): Promise<number> =>
       }
     } finally {
       await done();
-    }
-    return waiting.length;
-  });
-
-const makeSmall = (app: App): Promise<number> =>
-  app.act(SYSTEM_CLOCK, async (work) => {
-    const waiting = await store.takeWaiting(work.trx, { kind: 'small', limit: BATCH });
-    for (const one of waiting) {
-      const pages = await store.findRendition(work.trx, { sha256: one.sha256, kind: 'pages' });
-      const source = one.media_type === 'application/pdf' ? one.sha256 : pages?.result_sha256;
-      const dir = await mkdtemp(join(tmpdir(), 'kanonos-small-'));
-      let result: string | null = null;
-      try {
-        if (source) {
-          const args = [
-            '-png',
-            '-singlefile',
-            '-f',
-            '1',
-            '-l',
-            '1',
-            '-scale-to',
-            '260',
-            app.content.pathOf(source),
-            join(dir, 'page'),
-          ];
-          await run('pdftoppm', args, { timeout: 30_000 });
-          const { sha256, size } = await app.content.put(createReadStream(join(dir, 'page.png')), 10_000_000);
-          await keepRendition(work, { sha256, size, mediaType: 'image/png' });
-          result = sha256;
-        }
-      } catch (error) {
-        app.log.warn({ sha256: one.sha256, reason: String(error).slice(0, 200) }, 'no small picture could be made');
-      } finally {
-        await rm(dir, { recursive: true, force: true });
-      }
-      await store.endRendition(work.trx, {
-        sha256: one.sha256,
-        kind: 'small',
-        state: result ? 'done' : 'failed',
-        result,
-        why: null,
-        now: work.now,
-      });
     }
     return waiting.length;
   });

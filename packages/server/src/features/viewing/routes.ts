@@ -5,7 +5,8 @@ import { sendBytes, sendContent } from '../../platform/http/sendContent.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { attachmentOf, drawingOf, entriesOf, mailOf, scanOf, sheetsOf } from './insides.ts';
-import { pagesFile, pagesOf, smallPicture } from './renditions.ts';
+import { pagesFile, pagesOf } from './renditions.ts';
+import { smallOfRevision, smallPicture } from './small.ts';
 
 export const viewingRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { viewing: v } = api;
@@ -16,6 +17,12 @@ export const viewingRoutes = (app: App, mount: Mount<Viewer>): void => {
   });
   mount(v.small, async ({ viewer, params, request, response }) => {
     const small = await smallPicture(app, viewer, params.file);
+    if (!small) throw refused('not_found');
+    await sendContent(app, request, response, { ...small, mediaType: 'image/png', name: 'page.png', as: 'open' });
+    return undefined;
+  });
+  mount(v.smallOfRevision, async ({ viewer, params, query, request, response }) => {
+    const small = await smallOfRevision(app, viewer, params.document, query.revision);
     if (!small) throw refused('not_found');
     await sendContent(app, request, response, { ...small, mediaType: 'image/png', name: 'page.png', as: 'open' });
     return undefined;

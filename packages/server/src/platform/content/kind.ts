@@ -39,6 +39,20 @@ export const OFFICE_ENDINGS: Record<string, string> = {
   'application/rtf': 'rtf',
 };
 
+const SMALL = new Set([
+  'application/pdf',
+  'image/png',
+  'image/jpeg',
+  'image/gif',
+  'image/webp',
+  'image/tiff',
+  'image/svg+xml',
+  ...Object.keys(OFFICE_ENDINGS),
+]);
+
+/** Whether a small picture can be made of a file of this kind. */
+export const hasSmall = (mediaType: string): boolean => SMALL.has(mediaType);
+
 /** How a file of a media type is shown. */
 const SHOWS: Record<string, Show> = {
   'application/pdf': 'pdf',

@@ -6,6 +6,7 @@ import { count } from '../../ui/format.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { stateWords } from '../document/sentences.ts';
+import { HoverPicture } from '../viewer/HoverPicture.tsx';
 
 /** Passages come with their hits between marks; they become elements, never HTML. */
 const marked = (passage: string) => {
@@ -64,10 +65,12 @@ export const FindPage = () => {
           >
             <RevisionMark label={hit.label} mark={hit.mark} />
             <span className="min-w-0">
-              <Link to={`/d/${encodeURIComponent(hit.number)}`} className="hover:underline">
-                <span className="num mr-2">{hit.number}</span>
-                <b className="font-semibold">{hit.title}</b>
-              </Link>
+              <HoverPicture document={hit.documentId} name={hit.number}>
+                <Link to={`/d/${encodeURIComponent(hit.number)}`} className="hover:underline">
+                  <span className="num mr-2">{hit.number}</span>
+                  <b className="font-semibold">{hit.title}</b>
+                </Link>
+              </HoverPicture>
               {hit.passage && <span className="block text-[12.5px] text-ink-2">{marked(hit.passage)}</span>}
             </span>
             <span className="text-right text-[12px] text-ink-3">

@@ -2,7 +2,7 @@ import { api, type RegisterRow } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { ask } from '../../app/client.ts';
+import { addressOf, ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { count } from '../../ui/format.ts';
 import { Loading } from '../../ui/states.tsx';
@@ -81,7 +81,13 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
           </p>
         </section>
       )}
-      {data.smallOf && <SmallPicture key={data.smallOf} file={data.smallOf} name={data.number} />}
+      {data.smallOf && (
+        <SmallPicture
+          key={data.smallOf}
+          address={addressOf(api.viewing.small, { file: data.smallOf })}
+          name={data.number}
+        />
+      )}
       {data.passage && (
         <div className="max-h-40 overflow-hidden border border-line bg-sheet px-3 py-2.5 text-[9.5px] leading-[1.45] whitespace-pre-line text-[#33474f]">
           {data.passage}

@@ -1,8 +1,7 @@
 import { api, type RegisterRow } from '@kanonos/contract';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { X } from 'lucide-react';
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { Images, Rows3, X } from 'lucide-react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
@@ -14,13 +13,14 @@ import { type Dropped, DroppedDialog } from '../bulk/DroppedDialog.tsx';
 import { dragDocuments } from '../bulk/drag.ts';
 import { MarkBar } from '../bulk/MarkBar.tsx';
 import { useMarks } from '../bulk/useMarks.ts';
-import { ColumnHead, ColumnMenu, columnsThatFit, columnsWith, RegisterRowView } from './columns.tsx';
+import { ColumnHead, ColumnMenu, columnsThatFit, columnsWith } from './columns.tsx';
 import { FacetColumn } from './FacetColumn.tsx';
+import { PictureGrid, type ShownDocuments } from './PictureGrid.tsx';
 import { PreviewPane } from './PreviewPane.tsx';
+import { RowList } from './RowList.tsx';
 import { FACETS, type Lens, useRegisterState } from './state.ts';
 import { useColumns, useShownFacts } from './useColumns.ts';
 
-const ROW = 50;
 const LENSES = [
   { value: 'in force', text: 'In force' },
   { value: 'newest', text: 'Newest' },
@@ -31,7 +31,9 @@ const LENSES = [
 export const RegisterPage = () => {
   const me = useMe();
   const navigate = useNavigate();
-  const { filter, sort, set, picks, toggle, isNarrowed } = useRegisterState(me.mayRegister ? 'newest' : 'in force');
+  const { filter, sort, view, set, picks, toggle, isNarrowed } = useRegisterState(
+    me.mayRegister ? 'newest' : 'in force',
+  );
   const { data: facets } = useQuery({
     ...ask(api.find.facets, { query: filter }),
     placeholderData: (before) => before,
@@ -52,19 +54,12 @@ export const RegisterPage = () => {
   const facts = useShownFacts();
   const { columns: chosen, move: moveColumn, toggle: toggleColumn } = useColumns(facts, picks('type'));
   const all = useMemo(() => columnsWith(facts), [facts]);
-  const scroller = useRef<HTMLDivElement>(null);
-  const columns = columnsThatFit(all, chosen, useWidth(scroller));
-  const virtual = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW,
-    overscan: 12,
-  });
-  const items = virtual.getVirtualItems();
-  const lastShown = items.at(-1)?.index ?? 0;
-  useEffect(() => {
-    if (lastShown >= rows.length - 12 && list.hasNextPage && !list.isFetchingNextPage) void list.fetchNextPage();
-  }, [lastShown, rows.length, list]);
+  const section = useRef<HTMLElement>(null);
+  const columns = columnsThatFit(all, chosen, useWidth(section));
+  const { hasNextPage, isFetchingNextPage, fetchNextPage } = list;
+  const more = useCallback(() => {
+    if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new filter begins at the top
   useEffect(() => {
     setSelected(0);
@@ -73,24 +68,26 @@ export const RegisterPage = () => {
   const current: RegisterRow | undefined = rows[Math.min(selected, rows.length - 1)];
   const addressOf = (row: RegisterRow) =>
     `/d/${encodeURIComponent(row.number)}${filter.on ? `?on=${filter.on}` : filter.lens === 'all revisions' ? `?rev=${encodeURIComponent(row.label)}` : ''}`;
-  const onKeyDown = (event: KeyboardEvent) => {
-    const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }[event.key];
-    if (step) {
-      event.preventDefault();
-      const next = Math.max(0, Math.min(rows.length - 1, selected + step));
-      setSelected(next);
-      virtual.scrollToIndex(next);
-    } else if (event.key === ' ' && current) {
-      event.preventDefault();
-      toggleMark(current.documentId, order, event.shiftKey);
-    } else if (event.key === 'Enter' && current) navigate(addressOf(current));
-  };
   const [dropped, setDropped] = useState<Dropped | null>(null);
   const typesOf = (ids: Iterable<string>) => {
     const wanted = new Set(ids);
     return [...new Set(rows.filter((row) => wanted.has(row.documentId)).map((row) => row.type))];
   };
   const shownTotal = facets?.total;
+  const shown: ShownDocuments = {
+    rows,
+    total: shownTotal,
+    selected: Math.min(selected, rows.length - 1),
+    select: setSelected,
+    open: (row) => void navigate(addressOf(row)),
+    addressOf,
+    marks,
+    mark: (row, extend) => toggleMark(row.documentId, order, extend),
+    drag: me.mayRegister
+      ? (row, event) => dragDocuments(event, marks.has(row.documentId) ? [...marks] : [row.documentId])
+      : undefined,
+    more,
+  };
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[176px_minmax(0,1fr)_306px]">
       <FacetColumn
@@ -104,7 +101,7 @@ export const RegisterPage = () => {
         q={filter.q}
         drop={me.mayRegister ? (ids, on) => setDropped({ ids, types: typesOf(ids), ...on }) : undefined}
       />
-      <section aria-label="Register" className="flex min-h-0 min-w-0 flex-col bg-sheet">
+      <section ref={section} aria-label="Register" className="flex min-h-0 min-w-0 flex-col bg-sheet">
         <div className="flex items-center gap-2 border-b border-line bg-film-2 px-3 py-[9px] whitespace-nowrap">
           <h1 className="!text-[13px] !font-[650]">Register</h1>
           {filter.on && filter.on !== me.house.today ? (
@@ -128,62 +125,30 @@ export const RegisterPage = () => {
           )}
         </div>
         <Picks picks={picks} toggle={toggle} facets={facets} q={filter.q} set={set} narrowed={isNarrowed} />
-        <ColumnHead
-          all={all}
-          columns={columns}
-          sort={sort}
-          onSort={(key) => set({ sort: key, order: sort.sort === key && sort.order === 'asc' ? 'desc' : 'asc' })}
-          onMove={moveColumn}
-        />
-        <div
-          ref={scroller}
-          role="grid"
-          aria-rowcount={shownTotal ?? -1}
-          aria-label="Documents"
-          tabIndex={0}
-          onKeyDown={onKeyDown}
-          className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
-        >
-          {list.isPending ? (
-            <Loading what="the register" />
-          ) : list.error ? (
-            <Failed error={list.error} again={() => void list.refetch()} />
-          ) : rows.length === 0 ? (
-            <Empty title="No document fits">
-              {isNarrowed
-                ? 'Take a pick away, or look through another lens.'
-                : 'What is registered and may be seen by you stands here.'}
-            </Empty>
-          ) : (
-            <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
-              {items.map((item) => {
-                const row = rows[item.index];
-                return (
-                  row && (
-                    <RegisterRowView
-                      key={row.revisionId}
-                      row={row}
-                      all={all}
-                      columns={columns}
-                      top={item.start}
-                      selected={item.index === selected}
-                      address={addressOf(row)}
-                      onSelect={() => setSelected(item.index)}
-                      index={item.index}
-                      marked={marks.has(row.documentId)}
-                      onMark={(extend) => toggleMark(row.documentId, order, extend)}
-                      onDrag={
-                        me.mayRegister
-                          ? (event) => dragDocuments(event, marks.has(row.documentId) ? [...marks] : [row.documentId])
-                          : undefined
-                      }
-                    />
-                  )
-                );
-              })}
-            </div>
-          )}
-        </div>
+        {view === 'rows' && (
+          <ColumnHead
+            all={all}
+            columns={columns}
+            sort={sort}
+            onSort={(key) => set({ sort: key, order: sort.sort === key && sort.order === 'asc' ? 'desc' : 'asc' })}
+            onMove={moveColumn}
+          />
+        )}
+        {list.isPending ? (
+          <Loading what="the register" />
+        ) : list.error ? (
+          <Failed error={list.error} again={() => void list.refetch()} />
+        ) : rows.length === 0 ? (
+          <Empty title="No document fits">
+            {isNarrowed
+              ? 'Take a pick away, or look through another lens.'
+              : 'What is registered and may be seen by you stands here.'}
+          </Empty>
+        ) : view === 'pictures' ? (
+          <PictureGrid {...shown} />
+        ) : (
+          <RowList {...shown} all={all} columns={columns} />
+        )}
         {me.mayRegister && (
           <MarkBar
             marked={
@@ -211,13 +176,14 @@ export const RegisterPage = () => {
                 · <span className="num">Space</span> mark{' '}
               </>
             )}
-            · drag a heading to move it
+            {view === 'rows' && '· drag a heading to move it'}
           </span>
           {me.mayRegister && (
             <Link to="/removed" className="btn btn-quiet !h-6 !px-1 text-[12px]">
               Removed
             </Link>
           )}
+          <ViewSwitch view={view} set={(next) => set({ view: next === 'rows' ? undefined : next })} />
           <ColumnMenu all={all} columns={chosen} hidden={chosen.length - columns.length} toggle={toggleColumn} />
         </div>
       </section>
@@ -234,6 +200,31 @@ export const RegisterPage = () => {
     </div>
   );
 };
+
+/** Rows, or the first pages as pictures. */
+const ViewSwitch = ({ view, set }: { view: 'rows' | 'pictures'; set: (view: 'rows' | 'pictures') => void }) => (
+  <fieldset className="flex">
+    <legend className="sr-only">View</legend>
+    {(
+      [
+        ['rows', 'As rows', Rows3],
+        ['pictures', 'As pictures', Images],
+      ] as const
+    ).map(([key, label, Icon]) => (
+      <button
+        key={key}
+        type="button"
+        aria-label={label}
+        title={label}
+        aria-pressed={view === key}
+        onClick={() => set(key)}
+        className={`grid h-6 w-7 place-items-center ${view === key ? 'bg-ink text-white' : 'text-ink-2 hover:text-ink'}`}
+      >
+        <Icon size={14} aria-hidden />
+      </button>
+    ))}
+  </fieldset>
+);
 
 const Picks = ({
   picks,

@@ -6,10 +6,12 @@ import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { showDayNarrow, showInstantDay } from '../../ui/format.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
+import { HoverPicture, smallAddress } from '../viewer/HoverPicture.tsx';
+import { SmallPicture } from '../viewer/SmallPicture.tsx';
 import { factColumn } from './useColumns.ts';
 
 export type SortKey = 'number' | 'title' | 'changed' | 'review' | 'effective';
-type ColumnKey = 'area' | 'where' | 'review' | 'owner' | 'changed' | 'effective';
+type ColumnKey = 'picture' | 'area' | 'where' | 'review' | 'owner' | 'changed' | 'effective';
 export type Column = {
   title: string;
   width: string;
@@ -20,6 +22,17 @@ export type Column = {
 export type Columns = Readonly<Record<string, Column>>;
 
 const FIXED: Record<ColumnKey, Column> = {
+  picture: {
+    title: 'Page',
+    width: '38px',
+    cell: (row) => (
+      <SmallPicture
+        address={smallAddress(row.documentId, row.revisionId)}
+        name={row.number}
+        className="mx-auto max-h-[42px] max-w-full"
+      />
+    ),
+  },
   area: { title: 'Area', width: '96px', cell: (row) => <span className="text-[12px] text-ink-2">{row.area}</span> },
   where: {
     title: 'Where it stands',
@@ -261,9 +274,11 @@ export const RegisterRowView = ({
       </span>
       <span role="gridcell" className="min-w-0">
         <span className="flex items-baseline gap-2">
-          <Link to={address} tabIndex={-1} className="num hover:underline">
-            {row.number}
-          </Link>
+          <HoverPicture document={row.documentId} revision={row.revisionId} name={row.number}>
+            <Link to={address} tabIndex={-1} className="num hover:underline">
+              {row.number}
+            </Link>
+          </HoverPicture>
           {row.checkout && <span className="truncate text-[11.5px] text-ink-3">out to {row.checkout.person}</span>}
         </span>
         <span className="flex items-center gap-1">

@@ -55,6 +55,7 @@ export const useRegisterState = (defaultLens: Lens) => {
   return {
     filter,
     sort,
+    view: get('view') === 'pictures' ? ('pictures' as const) : ('rows' as const),
     set,
     picks,
     toggle,

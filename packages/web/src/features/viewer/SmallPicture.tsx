@@ -1,30 +1,54 @@
-import { api } from '@kanonos/contract';
-import { useEffect, useState } from 'react';
-import { addressOf } from '../../app/client.ts';
+import { useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
 
-const [TRIES, WAIT_MS] = [12, 1500];
+const [TRIES, WAIT_MS, KEPT_MS] = [12, 1500, 10 * 60_000];
 
-/** A small picture of a file's first page; while it is being made it is asked for again, and where there is none there is nothing. */
-export const SmallPicture = ({ file, name }: { file: string; name: string }) => {
-  const [tries, setTries] = useState(0);
-  const [shown, setShown] = useState(false);
-  const [failed, setFailed] = useState(false);
-  useEffect(() => {
-    if (!failed || tries >= TRIES) return;
-    const timer = setTimeout(() => {
-      setFailed(false);
-      setTries((before) => before + 1);
-    }, WAIT_MS);
-    return () => clearTimeout(timer);
-  }, [failed, tries]);
-  if (failed) return null;
+/** Not there yet: it is being made. */
+class Waiting extends Error {}
+
+const load = async (address: string, signal: AbortSignal): Promise<string | null> => {
+  const response = await fetch(address, { credentials: 'same-origin', signal });
+  if (response.status === 404) throw new Waiting();
+  if (!response.ok) return null;
+  const blob = await response.blob();
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(String(reader.result));
+    reader.onerror = () => reject(reader.error);
+    reader.readAsDataURL(blob);
+  });
+};
+
+/**
+ * A small picture at an address. While it is being made it is asked for again; where a file has none, what stands for it is shown, or
+ * nothing.
+ */
+export const SmallPicture = ({
+  address,
+  name,
+  className = 'mx-auto max-h-56',
+  instead = null,
+}: {
+  address: string;
+  name: string;
+  className?: string;
+  instead?: ReactNode;
+}) => {
+  const { data } = useQuery({
+    queryKey: ['viewing', 'smallPicture', address],
+    queryFn: ({ signal }) => load(address, signal),
+    retry: (tries, error) => error instanceof Waiting && tries < TRIES,
+    retryDelay: WAIT_MS,
+    staleTime: KEPT_MS,
+    refetchOnWindowFocus: false,
+  });
+  if (!data) return instead;
   return (
     <img
-      src={`${addressOf(api.viewing.small, { file })}?try=${tries}`}
+      src={data}
       alt={`First page of ${name}`}
-      className={`mx-auto max-h-56 border border-line bg-sheet shadow-sm ${shown ? '' : 'hidden'}`}
-      onLoad={() => setShown(true)}
-      onError={() => setFailed(true)}
+      draggable={false}
+      className={`${className} border border-line bg-sheet shadow-sm`}
     />
   );
 };

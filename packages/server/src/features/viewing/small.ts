@@ -1,0 +1,112 @@
+import { execFile } from 'node:child_process';
+import { readFile } from 'node:fs/promises';
+import { Readable } from 'node:stream';
+import { promisify } from 'node:util';
+import { dayOf } from '@kanonos/core';
+import sharp from 'sharp';
+import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
+import { hasSmall, OFFICE_ENDINGS } from '../../platform/content/kind.ts';
+import { refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { keepRendition } from '../documents/contents.ts';
+import { openFile } from '../documents/files.ts';
+import { filesOf, openDocument } from '../documents/service.ts';
+import { askFor } from './asking.ts';
+import * as store from './store.ts';
+
+const run = promisify(execFile);
+const BATCH = 8;
+/** Pixels of the longer side. */
+const SIDE = 260;
+const SECONDS = 30;
+const MOST_BYTES = 80 * 1024 * 1024;
+/** A picture that unfolds to more is not looked at. */
+const MOST_PIXELS = 120_000_000;
+const PDF = 'application/pdf';
+type Small = { sha256: string; size: number };
+
+/** A small picture of a file's first page; nothing while it is not made, and then it is asked for. */
+export const smallPicture = async (app: App, viewer: Viewer, fileId: string): Promise<Small | undefined> => {
+  const { file } = await openFile(app, viewer, fileId);
+  if (!hasSmall(file.media_type)) throw refused('cannot_be_shown');
+  const isOffice = file.media_type in OFFICE_ENDINGS;
+  const pages = isOffice ? await store.findRendition(app.db, { sha256: file.sha256, kind: 'pages' }) : undefined;
+  if (isOffice && !pages) {
+    await askFor(app, file.sha256, 'pages');
+    return undefined;
+  }
+  if (pages?.state === 'failed') throw refused('cannot_be_shown');
+  const known = await store.findRendition(app.db, { sha256: file.sha256, kind: 'small' });
+  if (known?.state === 'failed') throw refused('cannot_be_shown');
+  if (known?.result_sha256) return { sha256: known.result_sha256, size: await app.content.sizeOf(known.result_sha256) };
+  if (!known && (!isOffice || pages?.state === 'done')) await askFor(app, file.sha256, 'small');
+  return undefined;
+};
+
+/** The same of the newest version of a revision, for lists, which know revisions and not files. */
+export const smallOfRevision = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  revisionId: string | undefined,
+): Promise<Small | undefined> => {
+  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
+  const revision = revisionId
+    ? opened.revisions.find((one) => one.id === revisionId)
+    : (opened.inForce ?? opened.work ?? opened.revisions.at(-1));
+  if (!revision?.latest_version_id) throw refused('not_found');
+  const [file] = await filesOf(app.db, [revision.latest_version_id]);
+  if (!file) throw refused('not_found');
+  return smallPicture(app, viewer, file.id);
+};
+
+/** The first page of a PDF, or a picture made small; a drawing in SVG is drawn without fetching anything that it names. */
+const draw = async (app: App, sha256: string, mediaType: string): Promise<Buffer> => {
+  const path = app.content.pathOf(sha256);
+  if (mediaType === PDF) {
+    const args = ['-png', '-singlefile', '-f', '1', '-l', '1', '-scale-to', String(SIDE), path];
+    const { stdout } = await run('pdftoppm', args, {
+      timeout: SECONDS * 1000,
+      maxBuffer: MOST_BYTES,
+      encoding: 'buffer',
+    });
+    return stdout;
+  }
+  return sharp(await readFile(path), { limitInputPixels: MOST_PIXELS, pages: 1 })
+    .timeout({ seconds: SECONDS })
+    .rotate()
+    .resize(SIDE, SIDE, { fit: 'inside', withoutEnlargement: true })
+    .flatten({ background: '#ffffff' })
+    .png()
+    .toBuffer();
+};
+
+/** Makes some that wait; of an office file from its pages. Answers how many there were. */
+export const makeSmall = (app: App): Promise<number> =>
+  app.act(SYSTEM_CLOCK, async (work) => {
+    const waiting = await store.takeWaiting(work.trx, { kind: 'small', limit: BATCH });
+    for (const one of waiting) {
+      const pages = await store.findRendition(work.trx, { sha256: one.sha256, kind: 'pages' });
+      const from = one.media_type in OFFICE_ENDINGS ? pages?.result_sha256 : one.sha256;
+      let result: string | null = null;
+      try {
+        if (from && one.size <= MOST_BYTES) {
+          const bytes = await draw(app, from, from === one.sha256 ? one.media_type : PDF);
+          const { sha256, size } = await app.content.put(Readable.from([bytes]), MOST_BYTES);
+          await keepRendition(work, { sha256, size, mediaType: 'image/png' });
+          result = sha256;
+        }
+      } catch (error) {
+        app.log.warn({ sha256: one.sha256, reason: String(error).slice(0, 200) }, 'no small picture could be made');
+      }
+      await store.endRendition(work.trx, {
+        sha256: one.sha256,
+        kind: 'small',
+        state: result ? 'done' : 'failed',
+        result,
+        why: null,
+        now: work.now,
+      });
+    }
+    return waiting.length;
+  });

@@ -1,0 +1,83 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type KeyboardEvent, useEffect, useRef } from 'react';
+import { type Columns, RegisterRowView } from './columns.tsx';
+import type { ShownDocuments } from './PictureGrid.tsx';
+
+const ROW = 50;
+
+/** Documents as rows, drawn as far as they are looked at. */
+export const RowList = ({
+  rows,
+  total,
+  selected,
+  select,
+  open,
+  addressOf,
+  marks,
+  mark,
+  drag,
+  more,
+  all,
+  columns,
+}: ShownDocuments & { all: Columns; columns: readonly string[] }) => {
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
+  const items = virtual.getVirtualItems();
+  const lastShown = items.at(-1)?.index ?? 0;
+  useEffect(() => {
+    if (lastShown >= rows.length - 12) more();
+  }, [lastShown, rows.length, more]);
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }[event.key];
+    const current = rows[selected];
+    if (step) {
+      event.preventDefault();
+      const next = Math.max(0, Math.min(rows.length - 1, selected + step));
+      select(next);
+      virtual.scrollToIndex(next);
+    } else if (event.key === ' ' && current) {
+      event.preventDefault();
+      mark(current, event.shiftKey);
+    } else if (event.key === 'Enter' && current) open(current);
+  };
+  return (
+    <div
+      ref={scroller}
+      role="grid"
+      aria-rowcount={total ?? -1}
+      aria-label="Documents"
+      tabIndex={0}
+      onKeyDown={onKeyDown}
+      className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
+    >
+      <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+        {items.map((item) => {
+          const row = rows[item.index];
+          return (
+            row && (
+              <RegisterRowView
+                key={row.revisionId}
+                row={row}
+                all={all}
+                columns={columns}
+                top={item.start}
+                selected={item.index === selected}
+                address={addressOf(row)}
+                onSelect={() => select(item.index)}
+                index={item.index}
+                marked={marks.has(row.documentId)}
+                onMark={(extend) => mark(row, extend)}
+                onDrag={drag && ((event) => drag(row, event))}
+              />
+            )
+          );
+        })}
+      </div>
+    </div>
+  );
+};
