@@ -209,6 +209,7 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['dagny.holm', '/rules/types', /^PRO Procedure/, /^Files and keeping/],
   ['dagny.holm', '/rules/house', /^Looks, words and groups/],
   ['joren.adeyemi', '/register?view=pictures'],
+  ['joren.adeyemi', '/d/THR-FRM-0019?act=facts%20in%20the%20file'],
   ['joren.adeyemi', '/d/THR-DWG-3001?act=rename%20file'],
   ['ines.varga', '/d/THR-DWG-3001?side=facts', /^Correct facts/],
   ['joren.adeyemi', '/d/THR-DWG-2207?side=comments', /^Cloud$/],

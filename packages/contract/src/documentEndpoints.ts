@@ -221,6 +221,19 @@ export const documentEndpoints = {
     answer: z.object({ html: z.string(), words: z.number().int() }),
     problems: ['not_found', 'cannot_be_shown', 'content_missing'],
   }),
+  places: endpoint({
+    id: 'filePlaces',
+    feature: 'documents',
+    method: 'GET',
+    path: '/api/documents/:document/places',
+    summary: 'The facts that a file of this document can place, by name, with what would stand there now',
+    params: DocumentParam,
+    answer: z.object({
+      label: z.string(),
+      places: z.array(z.object({ name: z.string(), label: z.string(), value: z.string() })),
+    }),
+    problems: ['not_found', 'right_missing'],
+  }),
   lifeline: endpoint({
     id: 'lifeline',
     feature: 'documents',

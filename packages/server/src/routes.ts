@@ -16,6 +16,7 @@ import * as choosing from './features/documents/choosing.ts';
 import { handOut, readingText } from './features/documents/files.ts';
 import { suggestKeywords } from './features/documents/keywords.ts';
 import { matchFiles } from './features/documents/matching.ts';
+import { placesOf } from './features/documents/places.ts';
 import { drawingReferences } from './features/documents/references.ts';
 import * as registering from './features/documents/registering.ts';
 import { bringBack, removeDocument, removedDocuments } from './features/documents/removing.ts';
@@ -97,6 +98,7 @@ export const mountAll = (
     return undefined;
   });
   mount(d.fileHtml, ({ viewer, params }) => readingText(app, viewer, params.file));
+  mount(d.places, ({ viewer, params }) => placesOf(app, viewer, params.document));
   mount(d.lifeline, ({ viewer, params }) => trail.lifeline(app, viewer, params.document));
   mount(d.usage, async ({ viewer, params }) => {
     const opened = await openDocument(app.db, viewer, params.document, dayOf(app.clock(), (await app.house()).zone));

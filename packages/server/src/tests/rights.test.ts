@@ -40,6 +40,7 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
   },
   addComment: { inWork: 'comment', inForce: 'comment', body: () => ({ text: 'x', revisionId: NOBODY }) },
   readAnnotations: { inWork: 'comment', inForce: 'comment', body: () => ({ uploadId: NOBODY }) },
+  filePlaces: { inWork: 'read work', inForce: 'read' },
   revisionSmallPicture: { inWork: 'read work', inForce: 'read' },
   links: { inWork: 'read work', inForce: 'see' },
   addLink: {

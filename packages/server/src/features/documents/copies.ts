@@ -14,7 +14,7 @@ import * as store from './store.ts';
 const MOST_BYTES = 50 * 1024 * 1024;
 
 /** What the places of a file say of a revision. */
-const valuesOf = async (
+export const valuesOf = async (
   app: App,
   db: Db | Trx,
   { document, type }: Pick<Opened, 'document' | 'type'>,
@@ -29,6 +29,9 @@ const valuesOf = async (
     revision: revision.label,
     version: String(version),
     date: dayOf(revision.created_at, zone),
+    registered: dayOf(document.registered_at, zone),
+    effective: revision.effective_from ? dayOf(revision.effective_from, zone) : (revision.planned_on ?? ''),
+    review: document.review_on ?? '',
     type: type.name,
     owner: document.owner_name,
     folder: (await getFolder(db, document.folder_id)).path_names.join(' / '),

@@ -8,13 +8,19 @@ export const COMMON_PLACES: readonly { name: string; label: string }[] = [
   { name: 'title', label: 'Title' },
   { name: 'revision', label: 'Revision label' },
   { name: 'version', label: 'Version' },
-  { name: 'date', label: 'Day' },
+  { name: 'date', label: 'Day on which the revision was begun' },
+  { name: 'registered', label: 'Day of registering' },
+  { name: 'effective', label: 'Effective from' },
+  { name: 'review', label: 'Next review' },
   { name: 'type', label: 'Type' },
   { name: 'owner', label: 'Owner' },
   { name: 'folder', label: 'Folder' },
   { name: 'confidentiality', label: 'Confidentiality' },
   { name: 'house', label: 'Name of the house' },
 ];
+
+/** Days that a field of a type may take the name of. */
+const DAYS = ['registered', 'effective', 'review'];
 
 /** Values of the places of a file: what is common to all, facts as they are shown, and the title in the template's language. */
 export const placedValues = async (
@@ -32,5 +38,6 @@ export const placedValues = async (
     }),
   );
   const title = titlesOf(facts)[language] ?? common.title ?? '';
-  return { ...own, ...common, title };
+  const free = Object.fromEntries(Object.entries(common).filter(([name]) => !(DAYS.includes(name) && name in own)));
+  return { ...own, ...free, title };
 };

@@ -3,6 +3,7 @@ import { type DocumentPage, sentenceOf } from '@kanonos/contract';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useMe } from '../../../app/session.tsx';
 import { AuthoringDialogs } from './AuthoringDialogs.tsx';
+import { FilePlaces } from './FilePlaces.tsx';
 import { IdentityDialogs } from './IdentityDialogs.tsx';
 import { useOpenAct } from './openAct.ts';
 import { ReasonDialogs } from './ReasonDialogs.tsx';
@@ -90,6 +91,17 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
                 </button>
               </MenuItem>
             )}
+            {page.rights.includes('author') && (
+              <MenuItem>
+                <button
+                  type="button"
+                  onClick={() => openAct('facts in the file')}
+                  className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
+                >
+                  Facts in the file
+                </button>
+              </MenuItem>
+            )}
             {page.rights.includes('author') && page.work && (
               <MenuItem>
                 <button
@@ -116,6 +128,7 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
         </Menu>
       )}
       <AuthoringDialogs page={page} act={act} close={close} />
+      {act === 'facts in the file' && <FilePlaces page={page} close={close} />}
       {act === 'send' && <SendDialog page={page} close={close} />}
       {act === 'revise' && <ReviseDialog page={page} close={close} />}
       <IdentityDialogs page={page} act={act} close={close} />

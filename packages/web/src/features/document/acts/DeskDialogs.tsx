@@ -55,7 +55,8 @@ export const AtDesk = ({ page, close }: { page: DocumentPage; close: () => void 
             <Link className="link" to="/profile">
               your profile
             </Link>
-            ; how the whole filing plan is opened as a drive stands there too.
+            ; how the whole filing plan is opened as a drive stands there too. Which facts the file can show by itself
+            stands under <i>Facts in the file</i> in the acts.
           </p>
           <Actions>
             <button type="button" className="btn" onClick={close}>
