@@ -85,6 +85,7 @@ const writeRuns = (place: Element, value: string): void => {
   }
   const text = document.createElement('w:t');
   text.textContent = value;
+  text.setAttribute('xml:space', 'preserve');
   const run = document.createElement('w:r');
   run.appendChild(text);
   const content = elements(place, 'w:sdtContent')[0] ?? place;
