@@ -14,10 +14,11 @@ import { endRunOut } from './features/numbers/service.ts';
 import { settleGroups } from './features/people/service.ts';
 import { settlePlans } from './features/rules/types.ts';
 import { endDay } from './features/trail/service.ts';
-import { makeRenditions } from './features/viewing/renditions.ts';
+import { makeRenditions, resumeRenditions } from './features/viewing/renditions.ts';
 import { scanText } from './features/viewing/scan.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
 import { createMailSender } from './platform/mail/sender.ts';
+import { sweepConversions } from './platform/office/convert.ts';
 
 const STALE_UPLOAD_MS = 24 * 3_600_000;
 
@@ -59,5 +60,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   await settlePlans(app);
   await tick(app);
   await resumeImports(app);
+  await resumeRenditions(app);
+  await sweepConversions();
   return watchFolder(app);
 };

@@ -1,13 +1,16 @@
 import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
 import { promisify } from 'node:util';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { checkIn, checkOut, takeOverCheckout } from '../features/authoring/service.ts';
 import { addressAtDesk } from '../features/dav/address.ts';
 import { deskFiles, settleDesk, takeDeskFile } from '../features/dav/deskFiles.ts';
 import { endProgramPassword, makeProgramPassword, programPasswords } from '../features/dav/passwords.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
 
@@ -194,6 +197,88 @@ describe('a lock', () => {
     await send('author', 'UNLOCK', path, { headers: { 'lock-token': again.token } });
     expect(await versions(number)).toHaveLength(2);
     expect(await isOut(number)).toBe(false);
+  });
+});
+
+describe('what is on its way', () => {
+  /** Sends the first half of a body; the answer comes once the other half is sent too. */
+  const halfway = async (person: string, path: string, token: string, halves: [string, string]) => {
+    const url = new URL(`${base}${path.split('/').map(encodeURIComponent).join('/')}`);
+    const sending = request(url, {
+      method: 'PUT',
+      headers: {
+        ...within(token),
+        authorization: `Basic ${Buffer.from(`${await signInName(person)}:${passwords[person]}`).toString('base64')}`,
+      },
+    });
+    const answer = new Promise<{ status: number; text: string }>((resolve, reject) => {
+      sending.on('error', reject);
+      sending.on('response', async (response) => {
+        let text = '';
+        for await (const piece of response) text += piece;
+        resolve({ status: response.statusCode ?? 0, text });
+      });
+    });
+    sending.write(halves[0]);
+    await new Promise((resolve) => setTimeout(resolve, 150));
+    return async () => {
+      sending.end(halves[1]);
+      return answer;
+    };
+  };
+  const drafts = (number: string) =>
+    rows<{ name: string }>(
+      house.app.db,
+      'select u.name from desk_copies k join uploads u on u.id = k.upload_id join checkouts c on c.id = k.checkout_id join documents d on d.id = c.document_id where d.number = :number',
+      { number },
+    );
+
+  test('when the check-out is taken over is refused, and what was saved before it stays aside', async () => {
+    const { number, path } = await made();
+    const { token } = await lock('author', path);
+    await send('author', 'PUT', path, { body: 'saved in time', headers: within(token) });
+    const finish = await halfway('author', path, token, ['saved ', 'too late']);
+    await takeOverCheckout(house.app, await house.as('controller'), number, 'Away');
+    const answer = await finish();
+    expect(answer.status).toBe(423);
+    const page = await house.page('controller', number);
+    expect(page.asides).toHaveLength(1);
+    const [aside] = await rows<{ sha256: string }>(
+      house.app.db,
+      'select a.sha256 from asides a join documents d on d.id = a.document_id where d.number = :number',
+      { number },
+    );
+    expect(readFileSync(house.app.content.pathOf(aside?.sha256 ?? ''), 'utf8')).toBe('saved in time');
+    // Nothing of the late one hangs on the check-out that has ended, nor on the new one.
+    expect((await drafts(number)).length).toBeLessThanOrEqual(1);
+    const holder = await house.as('controller');
+    const { id } = await takeUpload(house.app, holder, 'a.md', Readable.from([Buffer.from('by the new holder')]));
+    await checkIn(house.app, holder, number, { uploadId: id, note: 'Goes on' });
+    expect(await versions(number)).toHaveLength(2);
+  });
+
+  test('when the document is checked in on the page makes no second version', async () => {
+    const { number, path } = await made();
+    const { token } = await lock('author', path);
+    await send('author', 'PUT', path, { body: 'first half', headers: within(token) });
+    const finish = await halfway('author', path, token, ['second ', 'half']);
+    await checkIn(house.app, await house.as('author'), number, { uploadId: null, note: 'On the page' });
+    await finish();
+    expect((await versions(number)).filter((version) => version.note === 'On the page')).toHaveLength(1);
+    expect(await drafts(number)).toHaveLength(1);
+  });
+
+  test('ended by the program and checked in on the page at the same instant: one version, never two', async () => {
+    for (let round = 0; round < 6; round++) {
+      const { number, path } = await made(`At once ${round}`);
+      const { token } = await lock('author', path);
+      await send('author', 'PUT', path, { body: `saved in round ${round}`, headers: within(token) });
+      const onPage = checkIn(house.app, await house.as('author'), number, { uploadId: null, note: 'On the page' });
+      await Promise.allSettled([onPage, send('author', 'UNLOCK', path, { headers: { 'lock-token': token } })]);
+      expect(await versions(number), `round ${round}`).toHaveLength(2);
+      expect(await isOut(number)).toBe(false);
+      expect((await send('author2', 'GET', path)).text).toBe(`saved in round ${round}`);
+    }
   });
 });
 

@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { chmodSync, existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -11,8 +11,9 @@ import ExcelJS from 'exceljs';
 import { zipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
+import { drawingReferences } from '../features/documents/references.ts';
 import { registerDocument } from '../features/documents/registering.ts';
-import { extractText } from '../features/documents/text.ts';
+import { extractText, findText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { attachmentOf, drawingOf, entriesOf, mailOf, scanOf, sheetsOf } from '../features/viewing/insides.ts';
 import { makeRenditions, pagesFile, pagesOf } from '../features/viewing/renditions.ts';
@@ -101,6 +102,32 @@ describe('pages of office files', () => {
     const stat = `/proc/${readFileSync(join(dir, 'child'), 'utf8').trim()}/stat`;
     expect(existsSync(stat) ? readFileSync(stat, 'utf8') : ' Z ').toContain(' Z ');
   }, 30_000);
+
+  test('a converter that is killed while it works is started again, and what it had in hand is made', async () => {
+    const dir = mkdtempSync(join(tmpdir(), 'killed-'));
+    const program = join(dir, 'office.sh');
+    // The first one dies with all that it started after it has begun; the next is the real one.
+    writeFileSync(
+      program,
+      `#!/bin/sh\nif [ ! -e ${dir}/died ]; then touch ${dir}/died; soffice "$@" & sleep 0.3; kill -9 0; fi\nexec soffice "$@"\n`,
+    );
+    chmodSync(program, 0o755);
+    for (const count of [1, 3]) {
+      const files = Array.from({ length: count }, (_, i) => {
+        const path = join(dir, `${i}.rtf`);
+        writeFileSync(path, rtf(`Words of file ${i}`));
+        return { path, ending: 'rtf' };
+      });
+      rmSync(join(dir, 'died'), { force: true });
+      const { results, done } = await toPages(files, { program });
+      expect(existsSync(join(dir, 'died'))).toBe(true);
+      for (const [i, result] of results.entries()) {
+        if ('why' in result) throw new Error(`file ${i} of ${count}: ${result.why}`);
+        expect((await run('pdftotext', [result.pdf, '-'])).stdout).toContain(`Words of file ${i}`);
+      }
+      await done();
+    }
+  }, 120_000);
 
   test('fetch nothing from elsewhere', async () => {
     let asked = 0;
@@ -198,6 +225,70 @@ describe('pages of office files', () => {
       'not_found',
     );
   });
+});
+
+describe('large files', () => {
+  test('a PDF of 300 pages is read to its last page and has a small picture of its first', async () => {
+    const pdf = await PDFDocument.create();
+    const font = await pdf.embedFont(StandardFonts.Helvetica);
+    for (let n = 1; n <= 300; n++)
+      pdf
+        .addPage([595, 842])
+        .drawText(`Rope section ${n} was measured at forty places`, { x: 60, y: 700, size: 11, font });
+    const { id, sha256 } = await filed('long.pdf', await pdf.save());
+    await extractText(house.app, sha256);
+    const text = (await findText(house.app, sha256)) ?? '';
+    expect(text.split('\f').length).toBeGreaterThanOrEqual(300);
+    expect(text.split('\f')[299]).toContain('Rope section 300');
+    await smallPicture(house.app, await viewer(), id);
+    await makeRenditions(house.app, 'small');
+    expect(await smallPicture(house.app, await viewer(), id)).toMatchObject({ size: expect.any(Number) });
+  }, 120_000);
+
+  test('a drawing of 200 MB is filed and handed out in parts, is not drawn, and is never held whole in memory', async () => {
+    const line = Buffer.from(`${'0\nLINE\n8\n0\n10\n0.0\n20\n0.0\n11\n4480.0\n21\n2240.0\n'.repeat(2000)}`);
+    const lines = Math.ceil(200_000_000 / line.length);
+    const pieces = function* () {
+      yield Buffer.from('0\nSECTION\n2\nENTITIES\n');
+      for (let i = 0; i < lines; i++) yield line;
+      yield Buffer.from('0\nENDSEC\n0\nEOF\n');
+    };
+    house.app.config.uploadLimit = 512 * 1024 * 1024;
+    house.app.forgetHouse();
+    const before = process.memoryUsage().rss;
+    let most = 0;
+    const watch = setInterval(() => {
+      most = Math.max(most, process.memoryUsage().rss - before);
+    }, 20);
+    const upload = await takeUpload(house.app, await viewer(), 'line.dxf', Readable.from(pieces()));
+    expect(upload.size).toBeGreaterThan(200_000_000);
+    const { number } = await registerDocument(
+      house.app,
+      await viewer(),
+      {
+        typeId: house.types.get('MEM') ?? '',
+        folderId: house.folders.get('1') ?? '',
+        title: 'The whole line',
+        facts: {},
+        uploadId: upload.id,
+      },
+      null,
+    );
+    await extractText(house.app, upload.sha256);
+    const file = (await house.page('author', number)).versions[0]?.files[0];
+    expect(await codeOf(drawingOf(house.app, await viewer(), file?.id ?? ''))).toBe('cannot_be_shown');
+    expect((await drawingReferences(house.app, await viewer(), upload.id)).references).toEqual([]);
+    expect(await codeOf(smallPicture(house.app, await viewer(), file?.id ?? ''))).toBe('cannot_be_shown');
+    const last: Buffer[] = [];
+    for await (const piece of await house.app.content.open(upload.sha256, {
+      start: upload.size - 6,
+      end: upload.size - 1,
+    }))
+      last.push(piece as Buffer);
+    clearInterval(watch);
+    expect(Buffer.concat(last).toString()).toBe('0\nEOF\n');
+    expect(most, `${Math.round(most / 1048576)} MB more`).toBeLessThan(150 * 1024 * 1024);
+  }, 120_000);
 });
 
 describe('text of scans', () => {

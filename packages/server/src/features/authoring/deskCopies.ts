@@ -1,6 +1,7 @@
 import type { App, Work } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
+import { refused } from '../../platform/refused.ts';
 import { letGoSoon } from '../documents/contents.ts';
 import { type Opened, subjectOf } from '../documents/service.ts';
 
@@ -15,13 +16,18 @@ export const findDeskCopy = (db: Db | Trx, checkoutId: string) =>
     { checkoutId },
   );
 
-/** Keeps what was saved last; what was saved before it is let go, for nobody has filed it. */
+/** Keeps what was saved last under a check-out that has not ended; what was saved before it is let go, for nobody has filed it. */
 export const keepDeskCopy = async (
   app: App,
   work: Work,
   copy: { checkoutId: string; uploadId: string },
 ): Promise<void> => {
   const { trx, now } = work;
+  // It may have been given back or taken over while the file was on its way.
+  const isOut = await firstRow(trx, 'select 1 from checkouts where id = :id and ended_at is null for share', {
+    id: copy.checkoutId,
+  });
+  if (!isOut) throw refused('not_checked_out');
   const before = await findDeskCopy(trx, copy.checkoutId);
   await rows(
     trx,

@@ -41,6 +41,12 @@ export const pagesFile = async (app: App, viewer: Viewer, fileId: string) => {
   };
 };
 
+/** After a standstill: what waits is made, whatever became of its job. */
+export const resumeRenditions = async (app: App): Promise<void> => {
+  for (const { kind } of await store.waitingKinds(app.db))
+    await app.db.transaction((trx) => app.jobs.enqueue(trx, 'rendition.make', { kind }));
+};
+
 /** Makes what waits, some at a time, until nothing does. Two run at once at most: each takes a worker of its own. */
 export const makeRenditions = async (app: App, kind: store.RenditionKind): Promise<number> => {
   let made = 0;

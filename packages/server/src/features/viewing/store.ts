@@ -23,6 +23,8 @@ export const askRendition = async (
       by,
     )
   ).length > 0;
+export const waitingKinds = (db: Db) =>
+  rows<{ kind: RenditionKind }>(db, `select distinct kind from renditions where state = 'waiting'`);
 /** Some that wait and that nobody else has in hand, held until the transaction ends. */
 export const takeWaiting = (trx: Trx, by: { kind: RenditionKind; limit: number }) =>
   rows<{ sha256: string; media_type: string; size: number; tries: number }>(

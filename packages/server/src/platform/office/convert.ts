@@ -1,11 +1,13 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { copyFile, mkdir, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, mkdtemp, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 
 /** What becomes of each file of a batch: where its pages are, or why there are none. */
 export type Converted = { pdf: string } | { why: string };
 
+const PLACE = 'kanonos-pages-';
+const STALE_MS = 3_600_000;
 const SECONDS = 90;
 const MEMORY_KB = 6 * 1024 * 1024;
 
@@ -33,8 +35,8 @@ const hasNoNetwork = (() => {
   };
 })();
 
-/** Runs a program in a group of its own, so that all that it started ends with it; true when it ended by itself and well. */
-const run = (command: string, args: string[], cwd: string, seconds: number): Promise<boolean> =>
+/** Runs a program in a group of its own, so that all that it started ends with it; says whether it ended well, broke, or took too long. */
+const run = (command: string, args: string[], cwd: string, seconds: number): Promise<'well' | 'broken' | 'hung'> =>
   new Promise((resolve) => {
     const closed = 'http://127.0.0.1:9';
     const child = spawn(command, args, {
@@ -57,18 +59,23 @@ const run = (command: string, args: string[], cwd: string, seconds: number): Pro
         // It has ended already.
       }
     };
-    const timer = setTimeout(end, seconds * 1000);
-    child.on('error', () => resolve(false));
+    let hung = false;
+    const timer = setTimeout(() => {
+      hung = true;
+      end();
+    }, seconds * 1000);
+    child.on('error', () => resolve('broken'));
     child.on('exit', (code) => {
       clearTimeout(timer);
       end();
-      resolve(code === 0);
+      resolve(hung ? 'hung' : code === 0 ? 'well' : 'broken');
     });
   });
 
 /**
  * Makes PDF pages of office files, all of a batch in one run of LibreOffice: starting it takes as long as converting several. What
- * is not there afterwards is tried once more alone, so that one bad file spoils no other. Within limits of time and memory.
+ * is not there afterwards is tried once more alone, so that one bad file, or a program that was killed, spoils no other. Within limits
+ * of time and memory.
  *
  * @param files where each file is, with the ending by which its format is known
  */
@@ -76,7 +83,7 @@ export const toPages = async (
   files: readonly { path: string; ending: string }[],
   { seconds = SECONDS, program = 'soffice' }: { seconds?: number; program?: string } = {},
 ): Promise<{ results: Converted[]; done: () => Promise<void> }> => {
-  const dir = await mkdtemp(join(tmpdir(), 'kanonos-pages-'));
+  const dir = await mkdtemp(join(tmpdir(), PLACE));
   const done = () => rm(dir, { recursive: true, force: true });
   try {
     await mkdir(join(dir, 'profile', 'user'), { recursive: true });
@@ -96,14 +103,15 @@ export const toPages = async (
         join(dir, 'out'),
         ...which,
       ];
-      const limited = `ulimit -v ${MEMORY_KB}; exec ${hasNoNetwork() ? 'unshare -rn ' : ''}"$0" "$@"`;
+      // The second limit of time holds also when the server that began it is gone.
+      const limited = `ulimit -v ${MEMORY_KB}; exec timeout -s KILL ${seconds + 10} ${hasNoNetwork() ? 'unshare -rn ' : ''}"$0" "$@"`;
       return run('sh', ['-c', limited, program, ...office], dir, seconds);
     };
     const made = async () => new Set((await readdir(join(dir, 'out'))).map((name) => basename(name, '.pdf')));
-    await convert(names);
+    const ended = await convert(names);
     for (const name of names) {
       const base = name.split('.')[0] ?? '';
-      if (names.length > 1 && !(await made()).has(base)) await convert([name]);
+      if ((names.length > 1 || ended === 'broken') && !(await made()).has(base)) await convert([name]);
     }
     const there = await made();
     return {
@@ -119,4 +127,14 @@ export const toPages = async (
     await done();
     throw error;
   }
+};
+
+/** Takes away what servers that were killed while they converted have left behind. */
+export const sweepConversions = async (): Promise<void> => {
+  for (const name of await readdir(tmpdir()))
+    if (name.startsWith(PLACE)) {
+      const path = join(tmpdir(), name);
+      const info = await stat(path).catch(() => undefined);
+      if (info && Date.now() - info.mtimeMs > STALE_MS) await rm(path, { recursive: true, force: true });
+    }
 };
