@@ -1,4 +1,4 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
@@ -8,6 +8,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { addFiles, addImport, importDetail, setMapping, startImport, tryImport } from '../features/imports/service.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
+import { askFor } from '../features/viewing/asking.ts';
 import { migrate } from '../migrate.ts';
 import { rows } from '../platform/db/connect.ts';
 import { cookieOf, openHouse, PASSWORD, type TestHouse } from './house.ts';
@@ -227,6 +228,45 @@ test(`killing the server ${KILLS} times during an import and while files arrive 
   expect(arrivals).toHaveLength(ARRIVING);
   for (const { sha256 } of arrivals) expect(await house.app.content.has(sha256)).toBe(true);
   expect((await house.verdict()).kind).toBe('intact');
+}, 240_000);
+
+test('killing the server while pages are made: they are made after the next start, once each, and nothing of the office program stays', async () => {
+  const author = await house.as('author');
+  const hashes: string[] = [];
+  for (let i = 0; i < 6; i++) {
+    const upload = await takeUpload(
+      house.app,
+      author,
+      `letter ${i}.rtf`,
+      Readable.from([Buffer.from(`{\\rtf1\\ansi Letter number ${i}\\par}`)]),
+    );
+    hashes.push(upload.sha256);
+    await askFor(house.app, upload.sha256, 'pages');
+  }
+  const states = () =>
+    rows<{ state: string; tries: number; result_sha256: string | null }>(
+      house.app.db,
+      `select state, tries, result_sha256 from renditions where sha256 = any(:hashes::text[]) and kind = 'pages'`,
+      { hashes },
+    );
+  let port = 34_000 + ((process.pid * 7) % 12_000);
+  for (const after of [150, 700, 1300]) {
+    await startServer(++port, { JOBS: 'here' });
+    await new Promise((resolve) => setTimeout(resolve, after));
+    child?.removeAllListeners('exit');
+    child?.kill('SIGKILL');
+  }
+  await startServer(++port, { JOBS: 'here' });
+  await expect
+    .poll(async () => (await states()).map((one) => one.state), { timeout: 90_000, interval: 300 })
+    .toEqual(hashes.map(() => 'done'));
+  child?.removeAllListeners('exit');
+  child?.kill('SIGKILL');
+  const made = await states();
+  expect(new Set(made.map((one) => one.tries))).toEqual(new Set([1]));
+  for (const { result_sha256 } of made) expect(await house.app.content.has(result_sha256 ?? '')).toBe(true);
+  const running = () => spawnSync('pgrep', ['-f', `kanonos-pages-.*--convert-to`]).stdout.toString().trim();
+  await expect.poll(running, { timeout: 30_000, interval: 500 }).toBe('');
 }, 240_000);
 
 test('two servers that migrate an empty database at once both succeed and make one schema', async () => {
