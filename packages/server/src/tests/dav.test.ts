@@ -11,6 +11,7 @@ import { addressAtDesk } from '../features/dav/address.ts';
 import { deskFiles, settleDesk, takeDeskFile } from '../features/dav/deskFiles.ts';
 import { endProgramPassword, makeProgramPassword, programPasswords } from '../features/dav/passwords.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
+import { callBack, send as sendForReview } from '../features/runs/service.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
 
@@ -21,7 +22,7 @@ const passwords: Record<string, string> = {};
 beforeAll(async () => {
   house = await openHouse();
   base = `${await house.listen()}/dav`;
-  for (const name of ['author', 'author2', 'reader'])
+  for (const name of ['author', 'author2', 'reader', 'reviewer', 'stranger'])
     passwords[name] = (await makeProgramPassword(house.app, await house.as(name), 'Test')).password;
 });
 afterAll(() => house.close());
@@ -96,6 +97,19 @@ describe('the filing plan', () => {
     // A draft is nothing that a reader sees.
     expect((await send('reader', 'PROPFIND', '/Area one', { headers: { depth: '1' } })).text).not.toContain(number);
     expect((await send('reader', 'GET', path)).status).toBe(404);
+  });
+
+  test('has what one is asked to review, for as long as one is asked, and to read only', async () => {
+    const asked = await made('Asked for');
+    expect((await send('reviewer', 'GET', asked.path)).status).toBe(404);
+    const author = await house.as('author');
+    await sendForReview(house.app, author, asked.number, { message: '', chosen: [house.ids.reviewer ?? ''] });
+    expect((await send('reviewer', 'GET', asked.path)).text).toBe('first words');
+    expect((await send('reviewer', 'PROPFIND', '/Area one', { headers: { depth: '1' } })).text).toContain(asked.number);
+    expect((await send('reviewer', 'PUT', asked.path, { body: 'changed' })).status).toBe(403);
+    expect((await send('stranger', 'GET', asked.path)).status).toBe(404);
+    await callBack(house.app, author, asked.number, 'Not yet');
+    expect((await send('reviewer', 'GET', asked.path)).status).toBe(404);
   });
 
   test('what is in force is read-only', async () => {

@@ -9,7 +9,7 @@ import {
   type Right,
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { listScope, rightsOnFolders, rightsOnMany, type Viewer } from '../access/service.ts';
+import { listScope, rightsOn, rightsOnFolders, rightsOnMany, type Viewer } from '../access/service.ts';
 import { storedName } from '../documents/fileNames.ts';
 import { factsInNames, rightToRead } from '../documents/files.ts';
 import { type FolderRow, listFolders, listTypes } from '../rules/service.ts';
@@ -84,11 +84,13 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
   const rights = await rightsOnFolders(app.db, viewer);
   const { zone } = await app.house();
   const types = new Map((await listTypes(app.db)).map((type) => [type.id, type]));
-  const scope = await listScope(app.db, viewer, dayOf(app.clock(), zone));
+  const day = dayOf(app.clock(), zone);
+  const scope = await listScope(app.db, viewer, day);
+  const asked = new Set([...scope.workDocuments, ...scope.seeDocuments]);
   const withOwn = new Set(
     await store.foldersOfOwn(app.db, {
       personId: viewer.id,
-      documentIds: [...scope.workDocuments, ...scope.seeDocuments],
+      documentIds: [...asked, ...scope.ownEntryDocuments],
     }),
   );
   // A folder is there when it, a document in it or something below it may be seen, so that the way to it is there.
@@ -112,16 +114,16 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
     folders.filter((folder) => folder.parent_id === (parent?.id ?? null) && shown.has(folder.id));
 
   const documentNodes = async (files: store.ListedFile[]): Promise<DocumentNode[]> => {
-    const given = await rightsOnMany(
-      app.db,
-      viewer,
-      files.map((file) => ({
-        id: file.document_id,
-        folderId: file.folder_id,
-        ownerId: file.owner_id,
-        confidentiality: file.confidentiality,
-      })),
-    );
+    const places = files.map((file) => ({
+      id: file.document_id,
+      folderId: file.folder_id,
+      ownerId: file.owner_id,
+      confidentiality: file.confidentiality,
+    }));
+    const given = await rightsOnMany(app.db, viewer, places);
+    // Being asked to decide or to read gives rights of its own; there are few of these at a time.
+    for (const place of places.filter((one) => asked.has(one.id)))
+      given.set(place.id, await rightsOn(app.db, viewer, place, day));
     const names = namedFiles(files, types, zone);
     const out = new Map(
       (await store.listCheckouts(app.db, [...new Set(files.map((file) => file.document_id))])).map((row) => [
