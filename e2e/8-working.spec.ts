@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { expect, type Page, test } from '@playwright/test';
 import { pageOf } from './people.ts';
 
@@ -44,6 +45,14 @@ test('an author sees what each version changed, compares two, and goes back to t
   await expect(page.getByRole('button', { name: /replaced/ })).toHaveAttribute('aria-current', 'true');
   await page.getByRole('button', { name: 'Changes only' }).click();
   await expect(page.getByText('2 equal paragraphs').or(page.getByText('one equal paragraph')).first()).toBeVisible();
+  const [report] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'As PDF' }).click(),
+  ]);
+  expect(report.suggestedFilename()).toBe(`${made} A, version 1 to A, version 2.pdf`);
+  const said = execFileSync('pdftotext', [await report.path(), '-'], { encoding: 'utf8' });
+  for (const words of ['6 words in, 1 word out', 'Both fitters sign the record.', 'Joren Adeyemi'])
+    expect(said).toContain(words);
   const address = page.url();
   await page.goto(`/d/${made}?tab=versions`);
   await page.getByRole('button', { name: 'Make it the newest' }).click();

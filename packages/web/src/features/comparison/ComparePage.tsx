@@ -6,7 +6,9 @@ import { addressOf, ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { showInstantDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
-import { ComparisonView, sideName } from './ComparisonView.tsx';
+import { ComparisonView } from './ComparisonView.tsx';
+import { ReportButton } from './report/ReportButton.tsx';
+import { sideName } from './sides.ts';
 import { useComparison } from './useComparison.ts';
 
 /** Any two versions of a document beside each other; the pair stands in the address, so that it can be shared. */
@@ -73,9 +75,7 @@ export const ComparePage = () => {
             Both files
           </a>
         )}
-        <button type="button" className="btn print:hidden" onClick={() => window.print()}>
-          Print or save as PDF
-        </button>
+        <ReportButton comparison={comparison} title={data.document.title} />
       </div>
       {versions.old && versions.new ? (
         <ComparisonView key={`${versions.old} ${versions.new}`} comparison={comparison} />

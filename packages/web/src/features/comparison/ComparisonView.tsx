@@ -1,14 +1,14 @@
-import type { SideContent } from '@kanonos/contract';
 import { comparedInWords } from '@kanonos/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { tinykeys } from 'tinykeys';
 import { Key, Segments } from '../../ui/controls.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { isTyping } from '../../ui/typing.ts';
-import { folded, type Place, placesOf, rowsOf, withoutTail } from './layOut.ts';
+import { folded, type Place, pagesInWords, placesOf, rowsOf, withoutTail } from './layOut.ts';
 import { OverlayView } from './OverlayView.tsx';
 import { Pieces } from './Pieces.tsx';
 import { overlaid } from './rasters.ts';
+import { factsApart, sideName } from './sides.ts';
 import type { Comparison } from './useComparison.ts';
 
 type Way = 'one text' | 'both sides' | 'changes';
@@ -18,19 +18,6 @@ const WAYS: { value: Way; text: string }[] = [
   { value: 'changes', text: 'Changes only' },
 ];
 const KIND: Record<Place['kind'], string> = { in: 'in', out: 'out', replaced: 'replaced', moved: 'moved' };
-
-/** A side by its revision and version. */
-export const sideName = ({ label, n }: { label: string; n: number }): string =>
-  `${label ? `${label}, ` : ''}version ${n}`;
-
-/** Facts that two sides state differently. */
-const factsApart = (a: SideContent, b: SideContent) => {
-  const labels = [...new Set([...a.facts, ...b.facts].map((fact) => fact.label))];
-  const value = (side: SideContent, label: string) => side.facts.find((fact) => fact.label === label)?.value ?? '–';
-  return labels
-    .map((label) => ({ label, old: value(a, label), new: value(b, label) }))
-    .filter((fact) => fact.old !== fact.new);
-};
 
 /** Words or what is seen: the choice where both can be compared. */
 const Ways = ({ overlay, onChange }: { overlay: boolean; onChange: (overlay: boolean) => void }) => (
@@ -192,7 +179,7 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
                 >
                   <span className="flex justify-between text-[11px] text-ink-3">
                     {KIND[place.kind]}
-                    <span>{pagesOf(place)}</span>
+                    <span>{pagesInWords(place)}</span>
                   </span>
                   {place.old && place.kind !== 'moved' && (
                     <del className="block truncate text-vermilion">{place.old}</del>
@@ -215,10 +202,3 @@ const LeftOut = ({ paragraphs }: { paragraphs: number }) => (
     {paragraphs === 1 ? 'one equal paragraph' : `${paragraphs} equal paragraphs`}
   </p>
 );
-
-const pagesOf = ({ oldPage, newPage }: Place): string =>
-  oldPage && newPage && oldPage !== newPage
-    ? `page ${oldPage} → ${newPage}`
-    : (newPage ?? oldPage)
-      ? `page ${newPage ?? oldPage}`
-      : '';

@@ -1,49 +1,13 @@
 import type { SideContent } from '@kanonos/contract';
-import type { Region } from '@kanonos/core';
 import { useEffect, useRef, useState } from 'react';
 import { Segments } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
-import type { OverlayAnswer, OverlayRequest } from './overlay.worker.ts';
-import { openPages, overlaid, type Pages, pixelsOf } from './rasters.ts';
+import { type Laid, layPage } from './laying.ts';
+import { openPages, overlaid, type Pages } from './rasters.ts';
 
 type Way = 'over' | 'slider' | 'blink';
-type Laid = {
-  before: string;
-  after: string;
-  over: string;
-  width: number;
-  height: number;
-  regions: Region[];
-  share: number;
-};
-const MOST_MS = 30_000;
 const BLINK_MS = 700;
-
-/** Compares two pictures in a worker that is ended when it takes too long. */
-const layOver = (request: OverlayRequest): Promise<OverlayAnswer> =>
-  new Promise((resolve, reject) => {
-    const worker = new Worker(new URL('./overlay.worker.ts', import.meta.url), { type: 'module' });
-    const end = (then: () => void) => {
-      clearTimeout(timer);
-      worker.terminate();
-      then();
-    };
-    const timer = setTimeout(
-      () => end(() => reject(new Error('It took too long to lay them over each other.'))),
-      MOST_MS,
-    );
-    worker.onmessage = ({ data }: MessageEvent<OverlayAnswer>) => end(() => resolve(data));
-    worker.onerror = () => end(() => reject(new Error('They could not be laid over each other.')));
-    worker.postMessage(request);
-  });
-
-const pictureOf = (answer: OverlayAnswer, width: number, height: number): string => {
-  const canvas = document.createElement('canvas');
-  [canvas.width, canvas.height] = [width, height];
-  canvas.getContext('2d')?.putImageData(new ImageData(new Uint8ClampedArray(answer.overlay), width, height), 0, 0);
-  return canvas.toDataURL();
-};
 
 /** One page of each side over the other: in two colours with what differs boxed, behind a slider, or in turn. */
 export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }) => {
@@ -79,25 +43,10 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
     let gone = false;
     setLaid(null);
     const work = async () => {
-      const [a, b] = await Promise.all([
-        pages.old.draw(Math.min(page, pages.old.count)),
-        pages.new.draw(Math.min(page, pages.new.count)),
-      ]);
-      const pixels = pixelsOf(a, b);
-      const answer = await layOver(pixels);
+      const done = await layPage(pages, page);
       if (gone) return;
-      const { width, height } = pixels;
-      const { regions, share } = answer;
       setChosen(-1);
-      setLaid({
-        before: a.toDataURL(),
-        after: b.toDataURL(),
-        over: pictureOf(answer, width, height),
-        width,
-        height,
-        regions,
-        share,
-      });
+      setLaid(done);
     };
     work().catch((failure: Error) => !gone && setError(failure));
     return () => {

@@ -113,3 +113,11 @@ export const folded = (rows: readonly Row[], near = 1): (Row | { left: number })
   });
   return all;
 };
+
+/** On which page a place stands, where the files have pages. */
+export const pagesInWords = ({ oldPage, newPage }: Place): string =>
+  oldPage && newPage && oldPage !== newPage
+    ? `page ${oldPage} → ${newPage}`
+    : (newPage ?? oldPage)
+      ? `page ${newPage ?? oldPage}`
+      : '';

@@ -1,0 +1,38 @@
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { useMe } from '../../../app/session.tsx';
+import { showInstant } from '../../../ui/format.ts';
+import type { Comparison } from '../useComparison.ts';
+import { canReport, makeReport } from './makeReport.ts';
+
+const offer = (name: string, bytes: Uint8Array) => {
+  const address = URL.createObjectURL(new Blob([bytes as BlobPart], { type: 'application/pdf' }));
+  const link = Object.assign(document.createElement('a'), { href: address, download: name });
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(address), 60_000);
+};
+
+/** Takes the comparison along as a PDF, with how far it is while it is made. */
+export const ReportButton = ({ comparison, title }: { comparison: Comparison; title: string }) => {
+  const me = useMe();
+  const [said, setSaid] = useState('');
+  const act = useMutation({
+    mutationFn: () => {
+      const made = `Made by ${me.name}, ${showInstant(new Date().toISOString(), me.house.zone)}`;
+      return makeReport(comparison, { title, made }, setSaid);
+    },
+    onSuccess: ({ name, bytes }) => offer(name, bytes),
+    onError: (error) => toast.error(error.message),
+  });
+  return (
+    <button
+      type="button"
+      className="btn print:hidden"
+      disabled={act.isPending || !canReport(comparison)}
+      onClick={() => act.mutate()}
+    >
+      {act.isPending ? `PDF: ${said}` : 'As PDF'}
+    </button>
+  );
+};
