@@ -9,6 +9,7 @@ export * from './citations/findCitations.ts';
 export * from './citations/impact.ts';
 export * from './citations/judgeCitation.ts';
 export * from './comments/annotations.ts';
+export * from './comments/looks.ts';
 export * from './comments/marks.ts';
 export * from './comments/place.ts';
 export * from './comparison/compareTexts.ts';

@@ -6,6 +6,7 @@ import { Readable } from 'node:stream';
 import { promisify } from 'node:util';
 import { PDFDict, PDFDocument, PDFName, PDFString, StandardFonts } from '@cantoo/pdf-lib';
 import type { Mark } from '@kanonos/core';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { annotatedFile, readBack } from '../features/comments/annotated.ts';
@@ -167,6 +168,55 @@ describe('places', () => {
     expect(await placeOf(bare)).toEqual({ state: 'here', page: 2 });
     await next(number, 'a.pdf', await pdfOf('New first page', 'Another bolt'));
     expect([await placeOf(onWords), await placeOf(bare)].map((place) => place?.state)).toEqual(['lost', 'lost']);
+  });
+});
+
+describe('marks on what has no words', () => {
+  const svg = (...parts: string[]) =>
+    Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 200">${parts.join('')}</svg>`);
+  const sheave = '<circle cx="100" cy="100" r="30"/>';
+  const beam = '<path d="M250 20h100v20h-100z"/>';
+  const on = (from: [number, number], to: [number, number]) => ({ mark: { ...box, points: [from, to] } as never });
+  const states = async (number: string, ids: string[]) => {
+    const all = await listed(number);
+    return ids.map((id) => all.find((one) => one.id === id)?.place?.state);
+  };
+
+  test('on a drawing stay where it looks as it did under them, and are lost where that changed', async () => {
+    const number = await withFile('a.svg', svg(sheave, beam));
+    const ids = [
+      await add('author2', number, on([0.15, 0.3], [0.35, 0.7])),
+      await add('author2', number, on([0.6, 0.05], [0.9, 0.25])),
+    ];
+    expect(await states(number, ids)).toEqual(['here', 'here']);
+    await next(number, 'a.svg', svg(sheave, '<path d="M250 60h100v20h-100z"/>'));
+    expect(await states(number, ids)).toEqual(['here', 'lost']);
+    await next(number, 'a.svg', svg(sheave, beam, '<path d="M10 180h380v4h-380z"/>'));
+    expect(await states(number, ids)).toEqual(['here', 'here']);
+  });
+
+  test('follow from a picture to the same one in another format, and not to another shape', async () => {
+    const png = (width: number, height: number) => sharp(svg(sheave, beam)).resize(width, height, { fit: 'fill' });
+    const number = await withFile('a.png', await png(800, 400).png().toBuffer());
+    const ids = [await add('author2', number, on([0.15, 0.3], [0.35, 0.7]))];
+    await next(number, 'a.jpg', await png(800, 400).flatten({ background: '#fff' }).jpeg({ quality: 92 }).toBuffer());
+    expect(await states(number, ids)).toEqual(['here']);
+    await next(number, 'a.png', await png(400, 800).png().toBuffer());
+    expect(await states(number, ids)).toEqual(['lost']);
+  });
+
+  test('on a page of a PDF whose words are the same and whose figure changed are lost', async () => {
+    const page = async (at: number) => {
+      const pdf = await PDFDocument.create();
+      const one = pdf.addPage([595, 842]);
+      one.drawText('Figure 3', { x: 60, y: 60, size: 12, font: await pdf.embedFont(StandardFonts.Helvetica) });
+      one.drawRectangle({ x: at, y: 500, width: 90, height: 90 });
+      return pdf.save();
+    };
+    const number = await withFile('a.pdf', await page(100));
+    const ids = [await add('author2', number, on([0.1, 0.25], [0.4, 0.45]))];
+    await next(number, 'a.pdf', await page(300));
+    expect(await states(number, ids)).toEqual(['lost']);
   });
 });
 

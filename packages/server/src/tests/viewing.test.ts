@@ -184,7 +184,7 @@ describe('pages of office files', () => {
     const svg = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 80"><path d="M0 0h40v80z"/></svg>';
     for (const [name, bytes, width, height] of [
       ['wide.png', png, 260, 87],
-      ['high.svg', Buffer.from(svg), 40, 80],
+      ['high.svg', Buffer.from(svg), 130, 260],
     ] as const) {
       const { id, number } = await filed(name, bytes);
       expect(await smallPicture(house.app, await viewer(), id)).toBeUndefined();

@@ -1,6 +1,7 @@
-import { findPlace, pageOfPlace } from '@kanonos/core';
+import { findPlace, type Mark, pageOfPlace } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { findText } from '../documents/text.ts';
+import { type Content, createLooks } from './looks.ts';
 import type { CommentRow } from './store.ts';
 import * as store from './store.ts';
 
@@ -9,7 +10,8 @@ export type Place = { state: 'here' | 'lost'; page: number | null };
 
 /**
  * Where each comment is in a version: in the file that it was made on it is where it was put; in another one its words are looked
- * for, and a mark without words under it stays where its page says what it said before. What cannot be found is lost, and told so.
+ * for, and a mark without words under it stays where the page looks as it did under it, or, where it cannot be drawn, says what it
+ * said. What cannot be found is lost, and told so.
  */
 export const placesIn = async (
   app: App,
@@ -21,12 +23,12 @@ export const placesIn = async (
   const places = new Map<string, Place>();
   if (placed.length === 0 || !versionId) return places;
   const now = new Map(
-    (await store.findVersionFiles(app.db, { documentId, versionId })).map((file) => [file.sort, file.sha256]),
+    (await store.findVersionFiles(app.db, { documentId, versionId })).map((file) => [file.sort, file]),
   );
   const made = new Map(
     (await store.listCommentedFiles(app.db, documentId)).map((file) => [
       `${file.revision_id} ${file.version} ${file.sort}`,
-      file.sha256,
+      file,
     ]),
   );
   const texts = new Map<string, string>();
@@ -36,19 +38,22 @@ export const placesIn = async (
     texts.set(sha256, known);
     return known;
   };
+  const looks = createLooks(app);
+  const isSame = async (mark: Mark, before: Content, file: Content): Promise<boolean> =>
+    (await looks(mark, before, file)) ?? samePage(textOf, before.sha256, file.sha256, mark.page);
   for (const comment of placed) {
     const file = now.get(comment.file_sort);
     const before = made.get(`${comment.revision_id} ${comment.version} ${comment.file_sort}`);
-    const text = await textOf(file);
+    const text = await textOf(file?.sha256);
     const found =
       comment.quote && text
         ? findPlace(text, { quote: comment.quote, before: '', after: '', ...comment.around })
         : undefined;
     const page = found ? pageOfPlace(text, found.start) : null;
-    if (file !== undefined && file === before)
+    if (file !== undefined && file.sha256 === before?.sha256)
       places.set(comment.id, { state: 'here', page: comment.mark?.page ?? page });
     else if (found) places.set(comment.id, { state: 'here', page });
-    else if (comment.mark && !comment.quote && (await samePage(textOf, before, file, comment.mark.page)))
+    else if (comment.mark && !comment.quote && before && file && (await isSame(comment.mark, before, file)))
       places.set(comment.id, { state: 'here', page: comment.mark.page });
     else places.set(comment.id, { state: 'lost', page: null });
   }

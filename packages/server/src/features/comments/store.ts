@@ -100,19 +100,19 @@ export const wasRead = (db: Db | Trx, by: { documentId: string; names: readonly 
 
 /** The files of the versions that comments were made on, by revision and version. */
 export const listCommentedFiles = (db: Db, documentId: string) =>
-  rows<{ revision_id: string; version: number; sort: number; sha256: string }>(
+  rows<{ revision_id: string; version: number; sort: number; sha256: string; media_type: string; size: number }>(
     db,
-    `select distinct c.revision_id, c.version, f.sort, f.sha256 from comments c
+    `select distinct c.revision_id, c.version, f.sort, f.sha256, k.media_type, k.size from comments c
      join versions v on v.revision_id = c.revision_id and v.n = c.version
-     join version_files f on f.version_id = v.id and f.role = 'original'
+     join version_files f on f.version_id = v.id and f.role = 'original' join contents k on k.sha256 = f.sha256
      where c.document_id = :documentId and c.parent_id is null`,
     { documentId },
   );
 export const findVersionFiles = (db: Db, by: { documentId: string; versionId: string | null }) =>
-  rows<{ revision_id: string; version: number; sort: number; sha256: string }>(
+  rows<{ revision_id: string; version: number; sort: number; sha256: string; media_type: string; size: number }>(
     db,
-    `select v.revision_id, v.n as version, f.sort, f.sha256 from versions v join revisions r on r.id = v.revision_id
-     join version_files f on f.version_id = v.id and f.role = 'original'
+    `select v.revision_id, v.n as version, f.sort, f.sha256, k.media_type, k.size from versions v join revisions r on r.id = v.revision_id
+     join version_files f on f.version_id = v.id and f.role = 'original' join contents k on k.sha256 = f.sha256
      where r.document_id = :documentId and v.id = :versionId::uuid`,
     by,
   );

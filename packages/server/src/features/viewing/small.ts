@@ -1,10 +1,7 @@
-import { execFile } from 'node:child_process';
-import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
-import { promisify } from 'node:util';
 import { dayOf } from '@kanonos/core';
-import sharp from 'sharp';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
+import { drawPage } from '../../platform/content/drawPage.ts';
 import { hasSmall, OFFICE_ENDINGS } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
@@ -14,14 +11,10 @@ import { filesOf, openDocument } from '../documents/service.ts';
 import { askFor } from './asking.ts';
 import * as store from './store.ts';
 
-const run = promisify(execFile);
 const BATCH = 8;
 /** Pixels of the longer side. */
 const SIDE = 260;
-const SECONDS = 30;
 const MOST_BYTES = 80 * 1024 * 1024;
-/** A picture that unfolds to more is not looked at. */
-const MOST_PIXELS = 120_000_000;
 const PDF = 'application/pdf';
 type Small = { sha256: string; size: number };
 
@@ -60,27 +53,6 @@ export const smallOfRevision = async (
   return smallPicture(app, viewer, file.id);
 };
 
-/** The first page of a PDF, or a picture made small; a drawing in SVG is drawn without fetching anything that it names. */
-const draw = async (app: App, sha256: string, mediaType: string): Promise<Buffer> => {
-  const path = app.content.pathOf(sha256);
-  if (mediaType === PDF) {
-    const args = ['-png', '-singlefile', '-f', '1', '-l', '1', '-scale-to', String(SIDE), path];
-    const { stdout } = await run('pdftoppm', args, {
-      timeout: SECONDS * 1000,
-      maxBuffer: MOST_BYTES,
-      encoding: 'buffer',
-    });
-    return stdout;
-  }
-  return sharp(await readFile(path), { limitInputPixels: MOST_PIXELS, pages: 1 })
-    .timeout({ seconds: SECONDS })
-    .rotate()
-    .resize(SIDE, SIDE, { fit: 'inside', withoutEnlargement: true })
-    .flatten({ background: '#ffffff' })
-    .png()
-    .toBuffer();
-};
-
 /** Makes some that wait; of an office file from its pages. Answers how many there were. */
 export const makeSmall = (app: App): Promise<number> =>
   app.act(SYSTEM_CLOCK, async (work) => {
@@ -91,7 +63,7 @@ export const makeSmall = (app: App): Promise<number> =>
       let result: string | null = null;
       try {
         if (from && one.size <= MOST_BYTES) {
-          const bytes = await draw(app, from, from === one.sha256 ? one.media_type : PDF);
+          const bytes = await drawPage(app.content.pathOf(from), from === one.sha256 ? one.media_type : PDF, 1, SIDE);
           const { sha256, size } = await app.content.put(Readable.from([bytes]), MOST_BYTES);
           await keepRendition(work, { sha256, size, mediaType: 'image/png' });
           result = sha256;
