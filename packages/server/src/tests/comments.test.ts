@@ -15,6 +15,7 @@ import { listStamps, saveStamp } from '../features/comments/stamps.ts';
 import { extractText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { resolveComment } from '../features/runs/service.ts';
+import { makeRenditions, pagesOf } from '../features/viewing/renditions.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
 
@@ -259,6 +260,19 @@ describe('marks in a PDF', () => {
     const filed = await PDFDocument.load(readFileSync(house.app.content.pathOf(sha256 ?? '')));
     expect(filed.getPage(0).node.Annots()?.size() ?? 0).toBe(0);
   });
+
+  test('made on the pages of an office file stand on those pages when they are taken along', async () => {
+    const number = await withFile('a.rtf', Buffer.from('{\\rtf1\\ansi Axle of the grip\\par}'));
+    const { file } = await view(number);
+    const author = await house.as('author');
+    await add('author2', number, { text: 'of the pages', mark: marks[0] as never });
+    expect(await codeOf(annotatedFile(house.app, author, file))).toBe('cannot_be_shown');
+    await pagesOf(house.app, author, file);
+    await makeRenditions(house.app, 'pages');
+    const { bytes, name } = await annotatedFile(house.app, author, file);
+    expect(name).toMatch(/\.pdf$/);
+    expect((await PDFDocument.load(bytes)).getPage(0).node.Annots()?.size()).toBe(1);
+  }, 60_000);
 
   test('of another program are read in once, with who made them', async () => {
     const number = await withFile('a.pdf', await pdfOf('Axle'));

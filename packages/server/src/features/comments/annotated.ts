@@ -2,12 +2,14 @@ import { readFile } from 'node:fs/promises';
 import type { AnswerOf, api } from '@kanonos/contract';
 import { dayOf, hasRight, isInWork, type Mark, markOfAnnotation } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
+import { OFFICE_ENDINGS } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import { ensureRight, type Viewer } from '../access/service.ts';
 import { handOut } from '../documents/files.ts';
 import { openDocument, openForAct, subjectOf } from '../documents/service.ts';
 import { getStored } from '../documents/uploads.ts';
 import { actorOf } from '../session/service.ts';
+import { madePages } from '../viewing/renditions.ts';
 import { readAnnotations, type Written, writeAnnotations } from './pdf.ts';
 import { insertComment, listComments } from './service.ts';
 import * as store from './store.ts';
@@ -15,14 +17,22 @@ import * as store from './store.ts';
 const MOST_BYTES = 200 * 1024 * 1024;
 const PDF = 'application/pdf';
 
-/** A filed PDF with all that was drawn on it and said there, by whoever may take it away. */
+/** The PDF on which marks of a file stand: itself, or the pages that were made of an office file. */
+const pdfOf = async (app: App, file: { sha256: string; media_type: string; size: number }): Promise<string> => {
+  if (file.media_type === PDF && file.size <= MOST_BYTES) return file.sha256;
+  const pages = OFFICE_ENDINGS[file.media_type] ? await madePages(app, file.sha256) : undefined;
+  if (!pages) throw refused('cannot_be_shown');
+  return pages;
+};
+
+/** A filed PDF, or the pages of an office file, with all that was drawn on it and said there, by whoever may take it away. */
 export const annotatedFile = async (
   app: App,
   viewer: Viewer,
   fileId: string,
 ): Promise<{ bytes: Uint8Array; name: string }> => {
   const { file, name } = await handOut(app, viewer, fileId, 'exact');
-  if (file.media_type !== PDF || file.size > MOST_BYTES) throw refused('cannot_be_shown');
+  const pdf = await pdfOf(app, file);
   const { comments } = await listComments(app, viewer, file.document_id, file.version_id);
   const written = comments.flatMap((one): Written[] => {
     if (!one.mark || one.fileSort !== file.sort || one.place?.state !== 'here') return [];
@@ -39,8 +49,8 @@ export const annotatedFile = async (
       },
     ];
   });
-  const bytes = await writeAnnotations(await readFile(app.content.pathOf(file.sha256)), written.reverse());
-  return { bytes, name };
+  const bytes = await writeAnnotations(await readFile(app.content.pathOf(pdf)), written.reverse());
+  return { bytes, name: pdf === file.sha256 ? name : `${name.replace(/\.[^.]+$/, '')}.pdf` };
 };
 
 /** Reads the annotations of a PDF that came back as marks of whoever brings it; who made them stands in front of their words. */

@@ -27,14 +27,20 @@ export const pagesOf = async (
   return { state: known?.state ?? 'waiting', why: known?.why ?? null };
 };
 
+/** The content that holds the pages made of another one, once they are. */
+export const madePages = async (app: App, sha256: string): Promise<string | undefined> => {
+  const made = await store.findRendition(app.db, { sha256, kind: 'pages' });
+  return made?.result_sha256 && (await app.content.has(made.result_sha256)) ? made.result_sha256 : undefined;
+};
+
 /** The pages themselves, recorded as opened; while they are not made there is nothing. */
 export const pagesFile = async (app: App, viewer: Viewer, fileId: string) => {
   const { file, name } = await handOut(app, viewer, fileId, 'open');
-  const made = await store.findRendition(app.db, { sha256: file.sha256, kind: 'pages' });
-  if (!made?.result_sha256 || !(await app.content.has(made.result_sha256))) throw refused('not_found');
+  const pages = await madePages(app, file.sha256);
+  if (!pages) throw refused('not_found');
   return {
-    sha256: made.result_sha256,
-    size: await app.content.sizeOf(made.result_sha256),
+    sha256: pages,
+    size: await app.content.sizeOf(pages),
     mediaType: 'application/pdf',
     name: `${name.replace(/\.[^.]+$/, '')}.pdf`,
     as: 'open' as const,

@@ -1,6 +1,7 @@
 import dagre from '@dagrejs/dagre';
 import { useMemo, useRef } from 'react';
 import { useNavigate } from 'react-router';
+import { saveFile } from '../../ui/saveFile.ts';
 
 export type Reach = {
   number: string;
@@ -33,13 +34,8 @@ export const ImpactGraph = (reach: Reach) => {
   // biome-ignore lint/correctness/useExhaustiveDependencies: laid out anew when what hangs on it changes
   const { graph, left } = useMemo(() => layOut(reach), [number, edges]);
   const { width = 0, height = 0 } = graph.graph() as { width?: number; height?: number };
-  const save = (text: string, type: string, ending: string) => {
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([text], { type }));
-    link.download = `${number.replace(/[^\w-]+/g, '-')}-impact.${ending}`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 1000);
-  };
+  const save = (text: string, type: string, ending: string) =>
+    saveFile(`${number.replace(/[^\w-]+/g, '-')}-impact.${ending}`, text, type);
   const cell = (text: string) =>
     /^[=+\-@]|[",\n]/.test(text) ? `"${text.replace(/^([=+\-@])/, "'$1").replaceAll('"', '""')}"` : text;
   return (

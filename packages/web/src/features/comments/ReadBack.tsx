@@ -1,6 +1,6 @@
 import { api } from '@kanonos/contract';
 import { useRef, useState } from 'react';
-import { addressOf, uploadFile } from '../../app/client.ts';
+import { uploadFile } from '../../app/client.ts';
 import { useAct } from '../../app/useAct.ts';
 import { count } from '../../ui/format.ts';
 import { Refusals } from '../../ui/states.tsx';
@@ -50,6 +50,3 @@ export const ReadBack = () => {
     </>
   );
 };
-
-/** The address of a PDF with its marks written into it. */
-export const annotatedAddress = (file: string): string => addressOf(api.comments.annotated, { file });

@@ -8,7 +8,7 @@ import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { CitationsPanel } from '../citations/CitationsPanel.tsx';
 import { Commenting } from '../comments/Commenting.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
-import { annotatedAddress } from '../comments/ReadBack.tsx';
+import { WithMarks } from '../comments/WithMarks.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 import { ActMenu } from './acts/ActMenu.tsx';
 import { useOpenAct } from './acts/openAct.ts';
@@ -21,6 +21,9 @@ import { RunPanel } from './RunPanel.tsx';
 import { TitleBlock } from './TitleBlock.tsx';
 import { UsagePanel } from './UsagePanel.tsx';
 import { VersionsPanel } from './VersionsPanel.tsx';
+
+/** What is shown as pages that can be marked and taken along as a PDF. */
+const MARKED = new Set(['pdf', 'pages', 'html', 'sheets']);
 
 /** A document: title block, next step, the text, and its history beside it. Tabs and revision stand in the address. */
 export const DocumentPage = () => {
@@ -186,18 +189,11 @@ const DocumentView = ({ page }: { page: Page }) => {
                     Download
                   </a>
                 )}
-                {file?.show === 'pdf' &&
+                {file &&
+                  MARKED.has(file.show) &&
                   tab === 'read' &&
                   page.counts.comments > 0 &&
-                  page.rights.includes('download') && (
-                    <a
-                      className="btn !h-6"
-                      href={annotatedAddress(file.id)}
-                      title="With marks and comments written into it"
-                    >
-                      With marks
-                    </a>
-                  )}
+                  page.rights.includes('download') && <WithMarks file={file.id} name={file.handedOutName} />}
                 <ActMenu page={page} />
               </span>
             </Tabs>

@@ -6,6 +6,7 @@ import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { call, uploadFile } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
+import { saveFile } from '../../ui/saveFile.ts';
 import { Empty, Refusals } from '../../ui/states.tsx';
 import { useBench } from './useBench.ts';
 import { detailOf, gapWords, linesOf, STANDING_WORDS, STANDINGS, type Standing, standingOf, toCsv } from './words.ts';
@@ -233,9 +234,4 @@ const Verdicts = ({ rows }: { rows: Row[] }) => {
   );
 };
 
-const save = (name: string, text: string) => {
-  const address = URL.createObjectURL(new Blob(['\uFEFF', text], { type: 'text/csv;charset=utf-8' }));
-  const link = Object.assign(document.createElement('a'), { href: address, download: name });
-  link.click();
-  URL.revokeObjectURL(address);
-};
+const save = (name: string, text: string) => saveFile(name, ['\uFEFF', text], 'text/csv;charset=utf-8');

@@ -3,15 +3,9 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { useMe } from '../../../app/session.tsx';
 import { showInstant } from '../../../ui/format.ts';
+import { saveFile } from '../../../ui/saveFile.ts';
 import type { Comparison } from '../useComparison.ts';
 import { canReport, makeReport } from './makeReport.ts';
-
-const offer = (name: string, bytes: Uint8Array) => {
-  const address = URL.createObjectURL(new Blob([bytes as BlobPart], { type: 'application/pdf' }));
-  const link = Object.assign(document.createElement('a'), { href: address, download: name });
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(address), 60_000);
-};
 
 /** Takes the comparison along as a PDF, with how far it is while it is made. */
 export const ReportButton = ({ comparison, title }: { comparison: Comparison; title: string }) => {
@@ -22,7 +16,7 @@ export const ReportButton = ({ comparison, title }: { comparison: Comparison; ti
       const made = `Made by ${me.name}, ${showInstant(new Date().toISOString(), me.house.zone)}`;
       return makeReport(comparison, { title, made }, setSaid);
     },
-    onSuccess: ({ name, bytes }) => offer(name, bytes),
+    onSuccess: ({ name, bytes }) => saveFile(name, bytes as BlobPart, 'application/pdf'),
     onError: (error) => toast.error(error.message),
   });
   return (

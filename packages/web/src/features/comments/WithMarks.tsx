@@ -1,0 +1,31 @@
+import { api, type ProblemDocument } from '@kanonos/contract';
+import { useMutation } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { addressOf } from '../../app/client.ts';
+import { saveFile } from '../../ui/saveFile.ts';
+
+const PDF = 'application/pdf';
+
+/** Takes a PDF, or the pages of an office file, along with what was drawn on it and said there. */
+export const WithMarks = ({ file, name }: { file: string; name: string }) => {
+  const act = useMutation({
+    mutationFn: async () => {
+      const response = await fetch(addressOf(api.comments.annotated, { file }), { credentials: 'same-origin' });
+      if (!response.ok) throw new Error(((await response.json()) as ProblemDocument).detail);
+      return response.blob();
+    },
+    onSuccess: (blob) => saveFile(`${name.replace(/\.[^.]+$/, '')}.pdf`, blob, PDF),
+    onError: (error) => toast.error(error.message),
+  });
+  return (
+    <button
+      type="button"
+      className="btn !h-6"
+      title="With marks and comments written into it"
+      disabled={act.isPending}
+      onClick={() => act.mutate()}
+    >
+      With marks
+    </button>
+  );
+};
