@@ -74,50 +74,52 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                   </span>
                 ))}
               </td>
-              <td className="px-3 py-2 text-right whitespace-nowrap">
-                <button
-                  type="button"
-                  className="btn !h-6"
-                  onClick={() =>
-                    setParams(
-                      (before) =>
-                        new URLSearchParams([
-                          ...[...before].filter(([k]) => k !== 'tab' && k !== 'v'),
-                          ['v', String(version.n)],
-                        ]),
-                    )
-                  }
-                >
-                  Open
-                </button>{' '}
-                {(i < page.versions.length - 1 || page.revisions.length > 1) && (
-                  <Link className="btn !h-6" to={compareAddress(page, version.id, page.versions[i + 1]?.id)}>
-                    Compare
-                  </Link>
-                )}{' '}
-                {version.files[0] && page.rights.includes('download') && (
-                  <a
-                    className="btn !h-6"
-                    href={addressOf(api.documents.file, { file: version.files[0].id }, { as: 'download' })}
-                  >
-                    Download
-                  </a>
-                )}{' '}
-                {i > 0 && mayRestore && (
+              <td className="px-3 py-2">
+                <div className="ml-auto flex w-[186px] flex-wrap justify-end gap-1">
                   <button
                     type="button"
                     className="btn !h-6"
-                    disabled={act.isPending}
-                    onClick={() => act.mutate({ params: { document: page.id, version: version.id }, body: {} })}
+                    onClick={() =>
+                      setParams(
+                        (before) =>
+                          new URLSearchParams([
+                            ...[...before].filter(([k]) => k !== 'tab' && k !== 'v'),
+                            ['v', String(version.n)],
+                          ]),
+                      )
+                    }
                   >
-                    Make it the newest
+                    Open
                   </button>
-                )}{' '}
-                {i > 0 && page.rights.includes('manage') && (
-                  <button type="button" className="btn btn-quiet !h-6" onClick={() => setRemoving(version)}>
-                    Remove
-                  </button>
-                )}
+                  {(i < page.versions.length - 1 || page.revisions.length > 1) && (
+                    <Link className="btn !h-6" to={compareAddress(page, version.id, page.versions[i + 1]?.id)}>
+                      Compare
+                    </Link>
+                  )}
+                  {version.files[0] && page.rights.includes('download') && (
+                    <a
+                      className="btn !h-6"
+                      href={addressOf(api.documents.file, { file: version.files[0].id }, { as: 'download' })}
+                    >
+                      Download
+                    </a>
+                  )}
+                  {i > 0 && mayRestore && (
+                    <button
+                      type="button"
+                      className="btn !h-6"
+                      disabled={act.isPending}
+                      onClick={() => act.mutate({ params: { document: page.id, version: version.id }, body: {} })}
+                    >
+                      Make it the newest
+                    </button>
+                  )}
+                  {i > 0 && page.rights.includes('manage') && (
+                    <button type="button" className="btn btn-quiet !h-6" onClick={() => setRemoving(version)}>
+                      Remove
+                    </button>
+                  )}
+                </div>
               </td>
             </tr>
           ))}

@@ -12,9 +12,19 @@ const managerOf = (own: string) => {
   return manager;
 };
 
+/** Metal shows what is around it, and there is nothing around a model here: it would be black. What shines is made dull instead. */
+const dulled = (model: three.Object3D): three.Object3D => {
+  model.traverse((part) => {
+    if (!(part instanceof three.Mesh)) return;
+    for (const material of [part.material].flat())
+      if (material instanceof three.MeshStandardMaterial) material.metalness = 0;
+  });
+  return model;
+};
+
 const load = async (address: string, isStl: boolean): Promise<three.Object3D> => {
   const manager = managerOf(address);
-  if (!isStl) return (await new GLTFLoader(manager).loadAsync(address)).scene;
+  if (!isStl) return dulled((await new GLTFLoader(manager).loadAsync(address)).scene);
   const geometry = await new STLLoader(manager).loadAsync(address);
   // Many programs leave the normals of the faces empty.
   geometry.computeVertexNormals();
