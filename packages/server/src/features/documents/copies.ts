@@ -9,7 +9,7 @@ import { getFolder } from '../rules/service.ts';
 import { placedValues } from './placed.ts';
 import { allFacts, type Opened } from './service.ts';
 import type { FileRow, RevisionRow } from './store.ts';
-import * as store from './store.ts';
+import { findContent } from './storeContents.ts';
 
 const MOST_BYTES = 50 * 1024 * 1024;
 
@@ -92,7 +92,7 @@ export const differsInFactsOnly = async (
   sentSha256: string,
 ): Promise<boolean> => {
   const kind = readable(filed);
-  const sent = kind && filed.sha256 !== sentSha256 ? await store.findContent(db, sentSha256) : undefined;
+  const sent = kind && filed.sha256 !== sentSha256 ? await findContent(db, sentSha256) : undefined;
   if (!kind || !sent || kind !== readable(sent)) return false;
   const [before, after] = [
     await readFile(app.content.pathOf(filed.sha256)),

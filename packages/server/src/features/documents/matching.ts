@@ -15,7 +15,7 @@ import { officeKind } from '../../platform/office/facts.ts';
 import { type FileProperties, readProperties } from '../../platform/office/properties.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { houseRules } from '../rules/service.ts';
-import type { UploadRow } from './store.ts';
+import type { UploadRow } from './storeContents.ts';
 import { getUpload } from './uploads.ts';
 
 type Match = {

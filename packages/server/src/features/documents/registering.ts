@@ -52,6 +52,7 @@ import { findParent } from './parents.ts';
 import { placedValues } from './placed.ts';
 import { subjectOf } from './service.ts';
 import * as store from './store.ts';
+import type { UploadRow } from './storeContents.ts';
 import { getStored } from './uploads.ts';
 
 /** What a number is made from: codes of type, area and department, the day, and facts. */
@@ -208,7 +209,7 @@ export const registerDocument = async (
 /** A registration as it is asked for; what is left out is as the contract says. */
 type Registration = BodyInOf<typeof api.documents.register>;
 
-const fileOf = ({ name, sha256, size }: store.UploadRow) => ({ name, sha256, size });
+const fileOf = ({ name, sha256, size }: UploadRow) => ({ name, sha256, size });
 
 /** Registers a document within an act of more. */
 export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Registration) => {

@@ -7,7 +7,7 @@ import { unzip } from 'fflate';
 import { simpleParser } from 'mailparser';
 import mammoth from 'mammoth';
 import type { App } from '../../platform/app.ts';
-import * as store from './store.ts';
+import * as store from './storeContents.ts';
 
 const run = promisify(execFile);
 const SECONDS = 60;

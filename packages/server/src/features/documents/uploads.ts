@@ -10,7 +10,7 @@ import { readTable } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import { keepContent } from './contents.ts';
-import * as store from './store.ts';
+import * as store from './storeContents.ts';
 
 type Upload = AnswerOf<typeof api.documents.upload>;
 
