@@ -87,6 +87,31 @@ describe('content on disk', () => {
     });
   });
 
+  test('what is set aside is gone for readers, comes back when it is asked for, and is swept a day later', async () => {
+    const store = createDiskStore(dir);
+    const bytes = randomBytes(2000);
+    const hash = sha256(bytes);
+    await store.put(inPieces(bytes), 1 << 20);
+    // Filed long ago: from when on it is aside counts, not how old it is.
+    const long = new Date(Date.now() - 400 * 24 * 3_600_000);
+    utimesSync(store.pathOf(hash), long, long);
+    await store.leave(hash);
+    expect([await store.has(hash), await store.leaving()]).toEqual([false, [hash]]);
+    expect(await store.sweep(24 * 3_600_000)).toBe(0);
+    await store.back(hash);
+    expect([await store.sizeOf(hash), await store.leaving()]).toEqual([2000, []]);
+    // Twice, and of what never was there, changes nothing.
+    await store.back(hash);
+    await store.leave(sha256(Buffer.from('never there')));
+    await store.leave(hash);
+    await store.leave(hash);
+    expect(await store.sweep(-1)).toBe(1);
+    await store.back(hash);
+    expect(await store.has(hash)).toBe(false);
+    await store.put(inPieces(bytes), 1 << 20);
+    expect(await store.has(hash)).toBe(true);
+  });
+
   test('leftovers of a kill are swept once they are old, and nothing else', async () => {
     const store = createDiskStore(dir);
     await store.check();

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream, type ReadStream } from 'node:fs';
-import { access, mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
+import { access, mkdir, open, readdir, rename, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -92,6 +92,8 @@ export const createDiskStore = (dir: string): ContentStore => {
     },
     leave: async (sha256) => {
       await mkdir(leaving, { recursive: true });
+      // From when on it is aside, the sweep reads from the time of the file.
+      await utimes(pathOf(sha256), new Date(), new Date()).catch(unlessMissing);
       await rename(pathOf(sha256), join(leaving, sha256)).catch(unlessMissing);
     },
     back: async (sha256) => {
@@ -106,8 +108,7 @@ export const createDiskStore = (dir: string): ContentStore => {
         for (const name of await readdir(dir).catch(() => [])) {
           const path = join(dir, name);
           const info = await stat(path).catch(() => undefined);
-          // Being set aside changes a file's entry, not its content: the time of the entry tells both.
-          if (info && Date.now() - info.ctimeMs > olderThanMs) {
+          if (info && Date.now() - info.mtimeMs > olderThanMs) {
             await rm(path, { force: true });
             removed++;
           }
