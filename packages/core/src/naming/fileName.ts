@@ -120,3 +120,10 @@ export const namingTokens = (rule: string): string[] | undefined => {
   const rest = rule.replace(/\{([^{}]+)\}/g, '');
   return /[{}]/.test(rest) ? undefined : [...rule.matchAll(/\{([^{}]+)\}/g)].map((match) => match[1] ?? '');
 };
+
+/** A line with its tokens filled in, as on renditions and prints: `{number}`, `{field:key}`; a token that says nothing leaves nothing. */
+export const fillTokens = (line: string, values: Readonly<Record<string, string>>): string =>
+  line
+    .replace(/\{(?:field:)?([^{}]+)\}/g, (_, name: string) => values[name.trim()] ?? '')
+    .replace(/ {2,}/g, ' ')
+    .trim();

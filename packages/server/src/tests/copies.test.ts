@@ -1,14 +1,23 @@
+import { execFile } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Readable } from 'node:stream';
+import { promisify } from 'node:util';
+import { PDFDocument } from '@cantoo/pdf-lib';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { handOut } from '../features/documents/files.ts';
 import { registerDocument } from '../features/documents/registering.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
+import { withdraw } from '../features/release/service.ts';
+import { changeType, typeDetail } from '../features/rules/types.ts';
 import { readParts } from '../platform/office/package.ts';
 import { readProperties } from '../platform/office/properties.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
 
+const run = promisify(execFile);
 let house: TestHouse;
 beforeAll(async () => {
   house = await openHouse();
@@ -41,6 +50,7 @@ const register = async (bytes: Uint8Array | string, name?: string) =>
       folderId: house.folders.get('1') ?? '',
       title: 'Slip force',
       facts: { limit: '12 kN' },
+      ownerId: house.ids.owner ?? null,
       uploadId: await send(bytes, name),
     },
     null,
@@ -114,6 +124,54 @@ test('a text with places is filled in, and known again when it comes back unchan
   expect(strFromU8(filled ?? new Uint8Array())).toBe(`# Slip force\n\n${number}: 12 kN\n`);
   await out(number);
   expect(await codeOf(back(number, filled ?? new Uint8Array(), {}, 'text.md'))).toBe('same_content');
+});
+
+test('a PDF bears its mark once it is in force, and says so when it no longer is; what was filed stays', async () => {
+  const pdf = await PDFDocument.create();
+  pdf.addPage([400, 300]);
+  const bytes = await pdf.save();
+  const { number } = await register(bytes, 'text.pdf');
+  const wordsOf = async (copy: Uint8Array | undefined) => {
+    const path = join(mkdtempSync(join(tmpdir(), 'copy-')), 'a.pdf');
+    writeFileSync(path, copy ?? new Uint8Array());
+    return (await run('pdftotext', ['-raw', path, '-'])).stdout.replaceAll(/\s+/g, ' ');
+  };
+  // Who works on it takes it as it is.
+  expect((await copyOf(number)).filled).toBeUndefined();
+  await house.toInForce(number);
+  const first = (await house.page('author', number)).versions[0]?.files[0]?.id ?? '';
+  const author = await house.as('author');
+  expect(await wordsOf((await handOut(house.app, author, first, 'download')).filled)).toMatch(
+    new RegExp(`${number} · rev. A · in force since \\d{4}-\\d\\d-\\d\\d`),
+  );
+  expect((await handOut(house.app, author, first, 'exact')).filled).toBeUndefined();
+  expect((await handOut(house.app, author, first, 'open')).filled).toBeUndefined();
+  await withdraw(house.app, await house.as('controller'), number, { on: null, reason: 'No longer used' });
+  const gone = await wordsOf((await handOut(house.app, await house.as('controller'), first, 'download')).filled);
+  expect(gone).toContain('withdrawn on');
+  expect(gone.replaceAll(' ', '')).toContain('WITHDRAWN');
+});
+
+test('the lines that a type lays down stand on its copies, with their tokens filled in', async () => {
+  const type = house.types.get('PRO') ?? '';
+  const { rule, rowVersion } = await typeDetail(house.app, type);
+  await changeType(house.app, await house.as('admin'), type, {
+    rule: { ...rule, head: '{house}: {title}', foot: 'Limit {field:limit}, {nothing}kept by {owner}' },
+    reason: 'As on paper',
+    rowVersion,
+    from: null,
+    fill: [],
+  });
+  const pdf = await PDFDocument.create();
+  pdf.addPage([500, 300]);
+  const { number } = await register(await pdf.save(), 'lines.pdf');
+  await house.toInForce(number);
+  const { filled } = await copyOf(number);
+  const path = join(mkdtempSync(join(tmpdir(), 'copy-')), 'a.pdf');
+  writeFileSync(path, filled ?? new Uint8Array());
+  const words = (await run('pdftotext', [path, '-'])).stdout.replaceAll(/\s+/g, ' ');
+  expect(words).toContain('Slip force');
+  expect(words).toContain('Limit 12 kN, kept by');
 });
 
 test('a file that a program has signed leaves as it is, and so does what cannot be read', async () => {

@@ -1,4 +1,5 @@
 import type { Readable } from 'node:stream';
+import { isReleased } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -40,12 +41,22 @@ export const keepBytes = async (
 const KEPT = 5000;
 const sizes = new Map<string, number>();
 
-/** How many bytes a document's copy has when it is handed out: facts are filled into it, so it is not the size of what is filed. */
-export const sizeHandedOut = async (app: App, viewer: Viewer, { file }: DocumentNode): Promise<number> => {
-  if (!officeKind(file.media_type)) return file.size;
-  const key = `${file.file_id} ${file.document_version} ${file.version}`;
+/**
+ * How many bytes a document's copy has when it is handed out: facts are filled into it, or marks written onto it, so it is not the
+ * size of what is filed. Marking pages takes its time: in a list it is not said before somebody has opened the file.
+ */
+export const sizeHandedOut = async (
+  app: App,
+  viewer: Viewer,
+  { file }: DocumentNode,
+  inList: boolean,
+): Promise<number | undefined> => {
+  const isMarked = file.media_type === 'application/pdf' && isReleased(file.state);
+  if (!officeKind(file.media_type) && !isMarked) return file.size;
+  const key = `${file.file_id} ${file.document_version} ${file.version} ${file.state}`;
   const known = sizes.get(key);
   if (known !== undefined) return known;
+  if (isMarked && inList) return undefined;
   const size = (await filledFile(app, viewer, file.file_id))?.byteLength ?? file.size;
   if (sizes.size > KEPT) sizes.clear();
   sizes.set(key, size);

@@ -40,6 +40,7 @@ const liveOf = async (
   viewer: Viewer,
   { node, name, href }: Listed,
   locks: readonly store.LockRow[],
+  inList: boolean,
 ): Promise<Property[]> => {
   const properties = [
     dav('displayname', text(name)),
@@ -57,12 +58,10 @@ const liveOf = async (
   const size =
     node.kind === 'desk'
       ? node.row.size
-      : (mine?.size ?? (node.kind === 'document' ? await sizeHandedOut(app, viewer, node) : 0));
+      : (mine?.size ?? (node.kind === 'document' ? await sizeHandedOut(app, viewer, node, inList) : 0));
   const mediaType = node.kind === 'desk' ? node.row.media_type : node.kind === 'document' ? node.file.media_type : null;
-  properties.push(
-    dav('getcontentlength', String(size)),
-    dav('getcontenttype', text(mediaType ?? 'application/octet-stream')),
-  );
+  if (size !== undefined) properties.push(dav('getcontentlength', String(size)));
+  properties.push(dav('getcontenttype', text(mediaType ?? 'application/octet-stream')));
   return properties;
 };
 
@@ -96,7 +95,13 @@ export const propfind = async (
     const subject = subjects[i];
     const locks =
       i === 0 ? over : [...over.filter((lock) => lock.deep), ...own.filter((lock) => lock.subject === subject)];
-    const live = await liveOf(app, viewer, one, [...new Map(locks.map((lock) => [lock.token, lock])).values()]);
+    const live = await liveOf(
+      app,
+      viewer,
+      one,
+      [...new Map(locks.map((lock) => [lock.token, lock])).values()],
+      listed.length > 1,
+    );
     const all = [...live, ...dead.filter((row) => row.subject === subject)];
     if (asked === 'all') answers.push(response(one.href, new Map([[200, all]])));
     else if (asked === 'names')

@@ -1,16 +1,18 @@
 import { readFile } from 'node:fs/promises';
-import { dayOf } from '@kanonos/core';
+import { dayOf, fillTokens, isReleased } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { fillFacts, type OfficeKind, officeKind, type Placed } from '../../platform/office/facts.ts';
+import { markPdf } from '../../platform/office/markPdf.ts';
 import { isSealed, readParts } from '../../platform/office/package.ts';
 import { Refused } from '../../platform/refused.ts';
-import { getFolder } from '../rules/service.ts';
+import { getFolder, policyOf } from '../rules/service.ts';
 import { placedValues } from './placed.ts';
 import { allFacts, type Opened } from './service.ts';
 import type { FileRow, RevisionRow } from './store.ts';
 import { findContent } from './storeContents.ts';
 
+const PDF = 'application/pdf';
 const MOST_BYTES = 50 * 1024 * 1024;
 
 /** What the places of a file say of a revision. */
@@ -47,7 +49,7 @@ const readable = (file: { media_type: string; size: number }): OfficeKind | unde
 /**
  * The copy of a native file that leaves: facts stand in it as document properties, content controls and fields, all other parts
  * are byte for byte those that were checked in. Nothing where the file leaves as it is: another kind, too large, unreadable, or
- * signed by a program of its own, which any change would break.
+ * signed by a program of its own, which any change would break. A PDF of a released revision bears its mark.
  */
 export const filledCopy = async (
   app: App,
@@ -56,6 +58,8 @@ export const filledCopy = async (
   file: Pick<FileRow, 'sha256' | 'media_type' | 'size' | 'language'>,
   version: number,
 ): Promise<Uint8Array | undefined> => {
+  if (file.media_type === PDF && isReleased(revision.state) && file.size <= MOST_BYTES)
+    return markedCopy(app, opened, revision, file, version);
   const kind = readable(file);
   if (!kind) return undefined;
   const bytes = await readFile(app.content.pathOf(file.sha256));
@@ -66,6 +70,40 @@ export const filledCopy = async (
     if (error instanceof Refused) return undefined;
     throw error;
   }
+};
+
+const STATES: Partial<Record<RevisionRow['state'], string>> = {
+  'in force': 'in force since',
+  superseded: 'superseded on',
+  withdrawn: 'withdrawn on',
+};
+
+/**
+ * The copy of a released PDF: what it is stands above and below each page, by the lines of its type, else number, label and since
+ * when it holds; what no longer applies says so across the page.
+ */
+const markedCopy = async (
+  app: App,
+  opened: Pick<Opened, 'document' | 'type'>,
+  revision: RevisionRow,
+  file: Pick<FileRow, 'sha256' | 'language'>,
+  version: number,
+): Promise<Uint8Array | undefined> => {
+  const { zone } = await app.house();
+  const { head, foot } = policyOf(opened.type);
+  const values = await valuesOf(app, app.db, opened, revision, version, file.language);
+  const applies = revision.state === 'in force';
+  const at = applies ? revision.effective_from : (revision.effective_to ?? revision.effective_from);
+  const usual = [
+    values.number,
+    values.revision && `rev. ${values.revision}`,
+    `${STATES[revision.state] ?? revision.state}${at ? ` ${dayOf(at, zone)}` : ''}`,
+  ];
+  return markPdf(await readFile(app.content.pathOf(file.sha256)), {
+    head: fillTokens(head, values),
+    foot: [foot && fillTokens(foot, values), usual.filter(Boolean).join(' · ')].filter(Boolean).join(' · '),
+    across: applies ? '' : revision.state.toUpperCase(),
+  });
 };
 
 /** Parts in which programs write who saved when: they differ without a word having changed. */

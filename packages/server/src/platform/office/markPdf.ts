@@ -1,0 +1,103 @@
+import { degrees, PDFDocument, type PDFFont, type PDFPage, rgb, StandardFonts } from '@cantoo/pdf-lib';
+
+/** What a copy of a PDF says of itself: a line above and below each page, and a word across it where it no longer applies. */
+export type PageMarks = { head: string; foot: string; across: string };
+
+const [SIZE, MARGIN] = [7.5, 18];
+const INK = rgb(0.2, 0.28, 0.32);
+const RED = rgb(0.7, 0.13, 0.07);
+/** A program's signature covers every byte: whatever is added breaks it. */
+const SIGNED = /\/ByteRange\s*\[/;
+
+type Box = { x: number; y: number; width: number; height: number; turn: 0 | 90 | 180 | 270 };
+
+/** The visible part of a page, and how far it is turned when it is shown. */
+const boxOf = (page: PDFPage): Box => {
+  const [media, crop] = [page.getMediaBox(), page.getCropBox()];
+  const [x, y] = [Math.max(media.x, crop.x), Math.max(media.y, crop.y)];
+  return {
+    x,
+    y,
+    width: Math.min(media.x + media.width, crop.x + crop.width) - x,
+    height: Math.min(media.y + media.height, crop.y + crop.height) - y,
+    turn: ((((page.getRotation().angle % 360) + 360) % 360) as Box['turn']) || 0,
+  };
+};
+
+/** A place as it is seen (from the lower left) in the page's own coordinates. */
+const placeOn = ({ x, y, width, height, turn }: Box, across: number, up: number): { x: number; y: number } =>
+  turn === 90
+    ? { x: x + width - up, y: y + across }
+    : turn === 180
+      ? { x: x + width - across, y: y + height - up }
+      : turn === 270
+        ? { x: x + up, y: y + height - across }
+        : { x: x + across, y: y + up };
+
+/** Letters that the standard fonts of PDF (ISO 32000-2, 9.6.2.2) have; others become a question mark. */
+const written = (font: PDFFont, text: string): string => {
+  const known = new Set(font.getCharacterSet());
+  return [...text.normalize('NFC').replaceAll(/\s+/g, ' ')]
+    .map((letter) => (known.has(letter.codePointAt(0) ?? 0) ? letter : '?'))
+    .join('');
+};
+
+/** A text cut so that it fits a width. */
+const fitting = (font: PDFFont, text: string, room: number): string => {
+  let cut = text;
+  while (cut && font.widthOfTextAtSize(cut, SIZE) > room) cut = cut.slice(0, -1);
+  return cut;
+};
+
+/**
+ * Writes onto every page of a PDF what the copy is. The same bytes and words give the same copy. Nothing where it leaves as it is:
+ * signed by a program, locked with a password, or not to be read.
+ */
+export const markPdf = async (
+  bytes: Uint8Array,
+  { head, foot, across }: PageMarks,
+): Promise<Uint8Array | undefined> => {
+  if (SIGNED.test(Buffer.from(bytes).toString('latin1'))) return undefined;
+  let pdf: PDFDocument;
+  try {
+    pdf = await PDFDocument.load(bytes, { updateMetadata: false });
+    pdf.getPages();
+  } catch {
+    return undefined;
+  }
+  const [plain, bold] = [
+    await pdf.embedFont(StandardFonts.Helvetica),
+    await pdf.embedFont(StandardFonts.HelveticaBold),
+  ];
+  const [above, below, word] = [written(plain, head), written(plain, foot), written(bold, across)];
+  for (const page of pdf.getPages()) {
+    const box = boxOf(page);
+    const upright = box.turn % 180 === 0;
+    const [wide, high] = upright ? [box.width, box.height] : [box.height, box.width];
+    const line = (text: string, up: number) =>
+      text &&
+      page.drawText(fitting(plain, text, wide - 2 * MARGIN), {
+        ...placeOn(box, MARGIN, up),
+        size: SIZE,
+        font: plain,
+        color: across ? RED : INK,
+        rotate: degrees(box.turn),
+      });
+    line(above, high - MARGIN);
+    line(below, MARGIN - SIZE / 2);
+    if (!word) continue;
+    const size = Math.min(96, (0.8 * Math.hypot(wide, high)) / Math.max(1, bold.widthOfTextAtSize(word, 1)));
+    const angle = (Math.atan2(high, wide) * 180) / Math.PI;
+    const half = bold.widthOfTextAtSize(word, size) / 2;
+    const [dx, dy] = [half * Math.cos((angle * Math.PI) / 180), half * Math.sin((angle * Math.PI) / 180)];
+    page.drawText(word, {
+      ...placeOn(box, wide / 2 - dx, high / 2 - dy),
+      size,
+      font: bold,
+      color: RED,
+      opacity: 0.16,
+      rotate: degrees(box.turn + angle),
+    });
+  }
+  return pdf.save({ useObjectStreams: false, updateFieldAppearances: false });
+};
