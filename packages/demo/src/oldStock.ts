@@ -82,8 +82,7 @@ export const oldStock = (lines = 200): OldStock => {
   }
   const kept = rows.slice(0, lines);
   const faults = plant(kept, files);
-  const cell = (text: string) => (/[;"\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
-  return { csv: [HEAD, ...kept].map((row) => row.map(cell).join(';')).join('\r\n'), files, lines: kept.length, faults };
+  return { csv: toList([HEAD, ...kept]), files, lines: kept.length, faults };
 };
 
 /** Faults as they stand in real lists: a digit missing, a day of another order, a file that is not there, a line twice. */
@@ -110,6 +109,12 @@ const plant = (rows: string[][], files: Record<string, string>): number => {
   if (twice && rows[100]) rows[100] = [...twice];
   for (const name of Object.keys(files)) if (!rows.some((row) => row[8] === name)) delete files[name];
   return edits.length + 2;
+};
+
+/** Rows as a list that a spreadsheet keeps with semicolons. */
+export const toList = (rows: readonly (readonly string[])[]): string => {
+  const cell = (text: string) => (/[;"\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+  return rows.map((row) => row.map(cell).join(';')).join('\r\n');
 };
 
 /** The files of an old stock as one zip. */

@@ -1,5 +1,6 @@
 import { addDays } from '@kanonos/core';
 import { makeDrawing, makeMarkdown } from './files.ts';
+import { toList } from './oldStock.ts';
 
 const FOLDERS: Record<string, string> = {
   haul: 'Rope & drive / Haul rope',
@@ -215,7 +216,7 @@ export const olderRegister = (day: string): { csv: string; files: Record<string,
           )
         : makeMarkdown({ title: line.title, sections: [['What it is', `${line.title}. Kept since ${from}.`]] })
     ).toString('utf8');
-    const cells = [
+    return [
       line.number,
       line.title,
       type,
@@ -228,7 +229,6 @@ export const olderRegister = (day: string): { csv: string; files: Record<string,
       line.keywords ?? '',
       ...FACTS.map((fact) => line.facts?.[fact] ?? ''),
     ];
-    return cells.map((cell) => (/[";\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell)).join(';');
   });
-  return { csv: [HEAD.join(';'), ...lines].join('\r\n'), files, documents: lines.length };
+  return { csv: toList([HEAD, ...lines]), files, documents: lines.length };
 };

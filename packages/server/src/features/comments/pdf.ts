@@ -1,14 +1,6 @@
-import {
-  PDFArray,
-  PDFDict,
-  PDFDocument,
-  PDFHexString,
-  PDFName,
-  PDFNumber,
-  type PDFPage,
-  PDFString,
-} from '@cantoo/pdf-lib';
+import { PDFArray, PDFDict, PDFDocument, PDFHexString, PDFName, PDFNumber, PDFString } from '@cantoo/pdf-lib';
 import { type Annotation, annotationOf, type Mark, type PageBox, type ReadAnnotation } from '@kanonos/core';
+import { boxOfPage } from '../../platform/office/pdfPage.ts';
 import { refused } from '../../platform/refused.ts';
 
 /** What is written into a PDF: a mark, who made it when, and the words of its thread. */
@@ -24,20 +16,6 @@ export const openPdf = async (bytes: Uint8Array): Promise<PDFDocument> => {
   } catch {
     throw refused('pdf_unreadable');
   }
-};
-
-/** The visible part of a page as pages are shown: the crop box within the media box. */
-const boxOfPage = (page: PDFPage): PageBox => {
-  const [media, crop] = [page.getMediaBox(), page.getCropBox()];
-  const x = Math.max(media.x, crop.x);
-  const y = Math.max(media.y, crop.y);
-  return {
-    x,
-    y,
-    width: Math.min(media.x + media.width, crop.x + crop.width) - x,
-    height: Math.min(media.y + media.height, crop.y + crop.height) - y,
-    rotation: ((((page.getRotation().angle % 360) + 360) % 360) as PageBox['rotation']) || 0,
-  };
 };
 
 const dateOf = (at: Date) => PDFString.of(`D:${at.toISOString().replace(/[-:T]/g, '').slice(0, 14)}Z`);

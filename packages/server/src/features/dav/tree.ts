@@ -121,9 +121,15 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
       confidentiality: file.confidentiality,
     }));
     const given = await rightsOnMany(app.db, viewer, places);
-    // Being asked to decide or to read gives rights of its own; there are few of these at a time.
-    for (const place of places.filter((one) => asked.has(one.id)))
-      given.set(place.id, await rightsOn(app.db, viewer, place, day));
+    // Being asked to decide or to read gives rights of its own: asked for singly, only where the others are not enough.
+    const lacking = new Map(
+      files.flatMap((file, i) => {
+        const place = places[i];
+        const enough = hasRight(given.get(file.document_id) ?? none, rightToRead(file.state));
+        return place && !enough && asked.has(file.document_id) ? [[file.document_id, place] as const] : [];
+      }),
+    );
+    for (const [id, place] of lacking) given.set(id, await rightsOn(app.db, viewer, place, day));
     const names = namedFiles(files, types, zone);
     const out = new Map(
       (await store.listCheckouts(app.db, [...new Set(files.map((file) => file.document_id))])).map((row) => [

@@ -1,4 +1,6 @@
-import { degrees, PDFDocument, type PDFFont, type PDFPage, rgb, StandardFonts } from '@cantoo/pdf-lib';
+import { degrees, PDFDocument, type PDFFont, rgb, StandardFonts } from '@cantoo/pdf-lib';
+import { type PageBox, toPage } from '@kanonos/core';
+import { boxOfPage } from './pdfPage.ts';
 
 /** What a copy of a PDF says of itself: a line above and below each page, and a word across it where it no longer applies. */
 export type PageMarks = { head: string; foot: string; across: string };
@@ -9,30 +11,11 @@ const RED = rgb(0.7, 0.13, 0.07);
 /** A program's signature covers every byte: whatever is added breaks it. */
 const SIGNED = /\/ByteRange\s*\[/;
 
-type Box = { x: number; y: number; width: number; height: number; turn: 0 | 90 | 180 | 270 };
-
-/** The visible part of a page, and how far it is turned when it is shown. */
-const boxOf = (page: PDFPage): Box => {
-  const [media, crop] = [page.getMediaBox(), page.getCropBox()];
-  const [x, y] = [Math.max(media.x, crop.x), Math.max(media.y, crop.y)];
-  return {
-    x,
-    y,
-    width: Math.min(media.x + media.width, crop.x + crop.width) - x,
-    height: Math.min(media.y + media.height, crop.y + crop.height) - y,
-    turn: ((((page.getRotation().angle % 360) + 360) % 360) as Box['turn']) || 0,
-  };
+/** A place as it is seen, so far from the left and from below, in the page's own coordinates. */
+const placeOn = (box: PageBox, seen: { wide: number; high: number }, across: number, up: number) => {
+  const [x, y] = toPage([across / seen.wide, 1 - up / seen.high], box);
+  return { x, y };
 };
-
-/** A place as it is seen (from the lower left) in the page's own coordinates. */
-const placeOn = ({ x, y, width, height, turn }: Box, across: number, up: number): { x: number; y: number } =>
-  turn === 90
-    ? { x: x + width - up, y: y + across }
-    : turn === 180
-      ? { x: x + width - across, y: y + height - up }
-      : turn === 270
-        ? { x: x + up, y: y + height - across }
-        : { x: x + across, y: y + up };
 
 /** Letters that the standard fonts of PDF (ISO 32000-2, 9.6.2.2) have; others become a question mark. */
 const written = (font: PDFFont, text: string): string => {
@@ -71,17 +54,17 @@ export const markPdf = async (
   ];
   const [above, below, word] = [written(plain, head), written(plain, foot), written(bold, across)];
   for (const page of pdf.getPages()) {
-    const box = boxOf(page);
-    const upright = box.turn % 180 === 0;
-    const [wide, high] = upright ? [box.width, box.height] : [box.height, box.width];
+    const box = boxOfPage(page);
+    const [wide, high] = box.rotation % 180 === 0 ? [box.width, box.height] : [box.height, box.width];
+    const at = (across: number, up: number) => placeOn(box, { wide, high }, across, up);
     const line = (text: string, up: number) =>
       text &&
       page.drawText(fitting(plain, text, wide - 2 * MARGIN), {
-        ...placeOn(box, MARGIN, up),
+        ...at(MARGIN, up),
         size: SIZE,
         font: plain,
         color: across ? RED : INK,
-        rotate: degrees(box.turn),
+        rotate: degrees(box.rotation),
       });
     line(above, high - MARGIN);
     line(below, MARGIN - SIZE / 2);
@@ -91,12 +74,12 @@ export const markPdf = async (
     const half = bold.widthOfTextAtSize(word, size) / 2;
     const [dx, dy] = [half * Math.cos((angle * Math.PI) / 180), half * Math.sin((angle * Math.PI) / 180)];
     page.drawText(word, {
-      ...placeOn(box, wide / 2 - dx, high / 2 - dy),
+      ...at(wide / 2 - dx, high / 2 - dy),
       size,
       font: bold,
       color: RED,
       opacity: 0.16,
-      rotate: degrees(box.turn + angle),
+      rotate: degrees(box.rotation + angle),
     });
   }
   return pdf.save({ useObjectStreams: false, updateFieldAppearances: false });

@@ -1,28 +1,13 @@
 import type { RegisterRow } from '@kanonos/contract';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { FileText } from 'lucide-react';
-import { type DragEvent, type KeyboardEvent, useEffect, useRef } from 'react';
+import { type DragEvent, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
 import { useWidth } from '../../ui/useWidth.ts';
 import { smallAddress } from '../viewer/HoverPicture.tsx';
 import { SmallPicture } from '../viewer/SmallPicture.tsx';
-
-/** What a view of the register shows, and what may be done in it. */
-export type ShownDocuments = {
-  rows: readonly RegisterRow[];
-  total: number | undefined;
-  selected: number;
-  select: (index: number) => void;
-  open: (row: RegisterRow) => void;
-  addressOf: (row: RegisterRow) => string;
-  marks: ReadonlySet<string>;
-  /** With the second argument everything between the last mark and this one. */
-  mark: (row: RegisterRow, extend: boolean) => void;
-  drag: ((row: RegisterRow, event: DragEvent) => void) | undefined;
-  /** Asks for what comes after. */
-  more: () => void;
-};
+import { keysOf, type ShownDocuments } from './shown.ts';
 
 const [CARD, HEIGHT] = [176, 262];
 
@@ -53,19 +38,11 @@ export const PictureGrid = ({
   useEffect(() => {
     if (lastShown * across >= rows.length - across) more();
   }, [lastShown, across, rows.length, more]);
-  const onKeyDown = (event: KeyboardEvent) => {
-    const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: across, ArrowUp: -across }[event.key];
-    const current = rows[selected];
-    if (step) {
-      event.preventDefault();
-      const next = Math.max(0, Math.min(rows.length - 1, selected + step));
-      select(next);
-      virtual.scrollToIndex(Math.floor(next / across));
-    } else if (event.key === ' ' && current) {
-      event.preventDefault();
-      mark(current, event.shiftKey);
-    } else if (event.key === 'Enter' && current) open(current);
-  };
+  const onKeyDown = keysOf(
+    { rows, selected, select, mark, open },
+    { ArrowRight: 1, ArrowLeft: -1, ArrowDown: across, ArrowUp: -across },
+    (index) => virtual.scrollToIndex(Math.floor(index / across)),
+  );
   return (
     <div
       ref={scroller}

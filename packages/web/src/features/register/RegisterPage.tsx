@@ -15,9 +15,10 @@ import { MarkBar } from '../bulk/MarkBar.tsx';
 import { useMarks } from '../bulk/useMarks.ts';
 import { ColumnHead, ColumnMenu, columnsThatFit, columnsWith } from './columns.tsx';
 import { FacetColumn } from './FacetColumn.tsx';
-import { PictureGrid, type ShownDocuments } from './PictureGrid.tsx';
+import { PictureGrid } from './PictureGrid.tsx';
 import { PreviewPane } from './PreviewPane.tsx';
 import { RowList } from './RowList.tsx';
+import type { ShownDocuments } from './shown.ts';
 import { FACETS, type Lens, useRegisterState } from './state.ts';
 import { useColumns, useShownFacts } from './useColumns.ts';
 

@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, useEffect, useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { type Columns, RegisterRowView } from './columns.tsx';
-import type { ShownDocuments } from './PictureGrid.tsx';
+import { keysOf, type ShownDocuments } from './shown.ts';
 
 const ROW = 50;
 
@@ -32,19 +32,11 @@ export const RowList = ({
   useEffect(() => {
     if (lastShown >= rows.length - 12) more();
   }, [lastShown, rows.length, more]);
-  const onKeyDown = (event: KeyboardEvent) => {
-    const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }[event.key];
-    const current = rows[selected];
-    if (step) {
-      event.preventDefault();
-      const next = Math.max(0, Math.min(rows.length - 1, selected + step));
-      select(next);
-      virtual.scrollToIndex(next);
-    } else if (event.key === ' ' && current) {
-      event.preventDefault();
-      mark(current, event.shiftKey);
-    } else if (event.key === 'Enter' && current) open(current);
-  };
+  const onKeyDown = keysOf(
+    { rows, selected, select, mark, open },
+    { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 },
+    (index) => virtual.scrollToIndex(index),
+  );
   return (
     <div
       ref={scroller}

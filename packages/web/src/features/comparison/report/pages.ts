@@ -156,7 +156,7 @@ export const createPages = async (fonts: readonly FontBytes[], foot: string, tit
   ) => {
     const lying = pixels.width > pixels.height;
     next(lying ? [HEIGHT, WIDTH] : [WIDTH, HEIGHT]);
-    const [wide, high] = lying ? [HEIGHT, WIDTH] : [WIDTH, HEIGHT];
+    const wide = lying ? HEIGHT : WIDTH;
     y -= 12;
     drawLine(glyphsOf(about, {}, 10), MARGIN, 10);
     const image = await pdf.embedPng(png);
@@ -175,7 +175,7 @@ export const createPages = async (fonts: readonly FontBytes[], foot: string, tit
         borderColor: rgb(0.69, 0.44, 0),
         borderDashArray: [4, 2.5],
       });
-    y = Math.min(at.y, high);
+    y = at.y;
   };
 
   const finish = async (): Promise<Uint8Array> => {
