@@ -97,7 +97,7 @@ describe('pages of office files', () => {
     const { results, done } = await toPages([{ path: file, ending: 'rtf' }], { seconds: 1, program });
     await done();
     expect(performance.now() - began).toBeLessThan(15_000);
-    expect(results).toEqual([{ why: expect.stringContaining('limits') }]);
+    expect(results).toEqual([{ why: expect.stringContaining('within the limit of 1 seconds') }]);
     // Gone, or waiting for its parent to notice that it has ended.
     const stat = `/proc/${readFileSync(join(dir, 'child'), 'utf8').trim()}/stat`;
     expect(existsSync(stat) ? readFileSync(stat, 'utf8') : ' Z ').toContain(' Z ');
@@ -109,7 +109,15 @@ describe('pages of office files', () => {
     // The first one dies with all that it started after it has begun; the next is the real one.
     writeFileSync(
       program,
-      `#!/bin/sh\nif [ ! -e ${dir}/died ]; then touch ${dir}/died; soffice "$@" & sleep 0.3; kill -9 0; fi\nexec soffice "$@"\n`,
+      // It leaves the beginning of a file where the pages are to be: --outdir is followed by the place.
+      `#!/bin/sh
+if [ ! -e ${dir}/died ]; then
+  touch ${dir}/died
+  for word; do [ "$last" = --outdir ] && printf '%%PDF-1.7' > "$word/0.pdf"; last="$word"; done
+  soffice "$@" & sleep 0.3; kill -9 0
+fi
+exec soffice "$@"
+`,
     );
     chmodSync(program, 0o755);
     for (const count of [1, 3]) {
@@ -127,6 +135,13 @@ describe('pages of office files', () => {
       }
       await done();
     }
+    // Where it is killed each time there are no pages, and the reason says so.
+    writeFileSync(program, `#!/bin/sh\necho >> ${dir}/tries\nkill -9 0\n`);
+    const path = join(dir, '0.rtf');
+    const { results, done } = await toPages([{ path, ending: 'rtf' }], { program });
+    await done();
+    expect(results).toEqual([{ why: expect.stringContaining('broke off') }]);
+    expect(readFileSync(join(dir, 'tries'), 'utf8')).toBe('\n\n\n');
   }, 120_000);
 
   test('fetch nothing from elsewhere', async () => {

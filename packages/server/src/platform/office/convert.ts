@@ -1,7 +1,7 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { copyFile, mkdir, mkdtemp, readdir, rm, stat, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, mkdtemp, open, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { basename, join } from 'node:path';
+import { join } from 'node:path';
 
 /** What becomes of each file of a batch: where its pages are, or why there are none. */
 export type Converted = { pdf: string } | { why: string };
@@ -10,6 +10,17 @@ const PLACE = 'kanonos-pages-';
 const STALE_MS = 3_600_000;
 const SECONDS = 90;
 const MEMORY_KB = 6 * 1024 * 1024;
+
+/** How a run of the office program ended: by itself, with an error or from outside, or by its limit of time. */
+type Ended = 'well' | 'broken' | 'hung';
+
+const WHY: Record<Ended, (seconds: number) => string> = {
+  well: () =>
+    'LibreOffice could make no pages of it: the file is damaged, locked by a password, or no file of its format.',
+  broken: () =>
+    'LibreOffice broke off while it made pages of it, each time; it may need more memory than the limit of 6 GB.',
+  hung: (seconds) => `LibreOffice was ended: it made no pages of it within the limit of ${seconds} seconds.`,
+};
 
 /**
  * The office program is told once and for all: run no macro, follow no link, ask nobody. What a file would fetch from elsewhere is
@@ -36,7 +47,7 @@ const hasNoNetwork = (() => {
 })();
 
 /** Runs a program in a group of its own, so that all that it started ends with it; says whether it ended well, broke, or took too long. */
-const run = (command: string, args: string[], cwd: string, seconds: number): Promise<'well' | 'broken' | 'hung'> =>
+const run = (command: string, args: string[], cwd: string, seconds: number): Promise<Ended> =>
   new Promise((resolve) => {
     const closed = 'http://127.0.0.1:9';
     const child = spawn(command, args, {
@@ -72,10 +83,24 @@ const run = (command: string, args: string[], cwd: string, seconds: number): Pro
     });
   });
 
+/** Whether a PDF is there to its end: a program that was killed may have left the beginning of one. */
+const isWhole = async (path: string): Promise<boolean> => {
+  const file = await open(path).catch(() => undefined);
+  if (!file) return false;
+  try {
+    const { size } = await file.stat();
+    const end = Buffer.alloc(Math.min(size, 1024));
+    await file.read(end, 0, end.length, size - end.length);
+    return end.includes('%%EOF');
+  } finally {
+    await file.close();
+  }
+};
+
 /**
  * Makes PDF pages of office files, all of a batch in one run of LibreOffice: starting it takes as long as converting several. What
- * is not there afterwards is tried once more alone, so that one bad file, or a program that was killed, spoils no other. Within limits
- * of time and memory.
+ * is not there afterwards is tried once more alone, and again where the program broke, so that one bad file, or a program that was
+ * killed, spoils no other. Within limits of time and memory.
  *
  * @param files where each file is, with the ending by which its format is known
  */
@@ -86,14 +111,17 @@ export const toPages = async (
   const dir = await mkdtemp(join(tmpdir(), PLACE));
   const done = () => rm(dir, { recursive: true, force: true });
   try {
-    await mkdir(join(dir, 'profile', 'user'), { recursive: true });
-    await writeFile(join(dir, 'profile', 'user', 'registrymodifications.xcu'), SETTINGS);
     await mkdir(join(dir, 'out'));
     const names = files.map((file, i) => `${i}.${file.ending.replace(/[^a-z0-9]/g, '')}`);
     for (const [i, file] of files.entries()) await copyFile(file.path, join(dir, names[i] ?? ''));
-    const convert = (which: readonly string[]) => {
+    const convert = async (which: readonly string[]) => {
+      // Each run has a profile of its own: one that was killed leaves a profile half written, and while it dies the next run on the
+      // same profile would hand its files to it and end, well, with nothing made.
+      const profile = await mkdtemp(join(dir, 'profile-'));
+      await mkdir(join(profile, 'user'));
+      await writeFile(join(profile, 'user', 'registrymodifications.xcu'), SETTINGS);
       const office = [
-        `-env:UserInstallation=file://${join(dir, 'profile')}`,
+        `-env:UserInstallation=file://${profile}`,
         '--headless',
         '--norestore',
         '--nolockcheck',
@@ -107,22 +135,22 @@ export const toPages = async (
       const limited = `ulimit -v ${MEMORY_KB}; exec timeout -s KILL ${seconds + 10} ${hasNoNetwork() ? 'unshare -rn ' : ''}"$0" "$@"`;
       return run('sh', ['-c', limited, program, ...office], dir, seconds);
     };
-    const made = async () => new Set((await readdir(join(dir, 'out'))).map((name) => basename(name, '.pdf')));
-    const ended = await convert(names);
+    const pdfOf = (name: string) => join(dir, 'out', `${name.split('.')[0]}.pdf`);
+    const first = await convert(names);
+    const results: Converted[] = [];
     for (const name of names) {
-      const base = name.split('.')[0] ?? '';
-      if ((names.length > 1 || ended === 'broken') && !(await made()).has(base)) await convert([name]);
+      let ended = first;
+      for (
+        let left = names.length > 1 || first === 'broken' ? 2 : 0;
+        left > 0 && !(await isWhole(pdfOf(name)));
+        left--
+      ) {
+        ended = await convert([name]);
+        if (ended !== 'broken') break;
+      }
+      results.push((await isWhole(pdfOf(name))) ? { pdf: pdfOf(name) } : { why: WHY[ended](seconds) });
     }
-    const there = await made();
-    return {
-      results: names.map((name) => {
-        const base = name.split('.')[0] ?? '';
-        return there.has(base)
-          ? { pdf: join(dir, 'out', `${base}.pdf`) }
-          : { why: 'LibreOffice made no pages of it within the limits of time and memory.' };
-      }),
-      done,
-    };
+    return { results, done };
   } catch (error) {
     await done();
     throw error;
