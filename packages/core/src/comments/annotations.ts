@@ -37,6 +37,7 @@ export type Annotation = {
 
 const WIDTH = 1.5;
 const SIZE = 11;
+const NOTE = 18;
 const n = (value: number) => String(Math.round(value * 100) / 100);
 
 /** Text of a content stream in the standard encoding of Helvetica; what it does not have is a question mark. */
@@ -188,7 +189,10 @@ export const markOfAnnotation = (read: ReadAnnotation, page: PageBox, number: nu
       .toString(16)
       .padStart(2, '0'),
   );
-  const [x1, y1, x2, y2] = read.rect;
+  const [x1, , , y2] = read.rect;
+  // A note is a picture of a fixed size at the upper left of its rectangle, which some programs make as narrow as a hair (ISO 32000-2,
+  // 12.5.6.4).
+  const [x2, y1] = read.subtype === 'Text' ? [x1 + NOTE, y2 - NOTE] : [read.rect[2], read.rect[1]];
   const pairs = (flat: readonly number[]): Point[] =>
     Array.from({ length: Math.floor(flat.length / 2) }, (_, i) => [flat[2 * i] ?? 0, flat[2 * i + 1] ?? 0]);
   const points =

@@ -189,6 +189,12 @@ describe('a mark in a PDF', () => {
   });
 
   test('is none where the annotation is no remark', () => {
+    // A note stands where its rectangle begins and has a size of its own, however narrow the rectangle is.
+    const note = markOfAnnotation({ subtype: 'Text', rect: [300, 700, 300.05, 714], words: 'Which?' }, page, 1);
+    expect(note?.tool).toBe('box');
+    const [from, to] = (note?.points ?? []).map((point) => toPage(point, page));
+    expect(from?.map(Math.round)).toEqual([300, 714]);
+    expect(to?.map(Math.round)).toEqual([318, 696]);
     expect(markOfAnnotation({ subtype: 'Link', rect: [0, 0, 1, 1], words: '' }, page, 1)).toBeUndefined();
     expect(markOfAnnotation({ subtype: 'Ink', rect: [0, 0, 1, 1], words: '', ink: [1, 1] }, page, 1)).toBeUndefined();
   });

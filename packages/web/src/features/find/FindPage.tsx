@@ -24,6 +24,8 @@ export const FindPage = () => {
   });
   if (q === '') return <Empty title="Nothing to find yet">Type a number or words into the find line.</Empty>;
   if (isPending) return <Loading what="what was found" />;
+  // A phrase brings its quotation marks along.
+  const asked = q.includes('"') ? q : `“${q}”`;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
     <div className="flex-1 overflow-y-auto px-5 py-4">
@@ -33,8 +35,8 @@ export const FindPage = () => {
             {data.goTo
               ? 'One document bears this number'
               : data.hits.length
-                ? `${count(data.hits.length, 'document')} with “${q}”`
-                : `Nothing with “${q}”`}
+                ? `${count(data.hits.length, 'document')} with ${asked}`
+                : `Nothing with ${asked}`}
           </h1>
           <span className="text-ink-2">
             {data.capped
