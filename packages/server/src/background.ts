@@ -17,6 +17,7 @@ import { endDay } from './features/trail/service.ts';
 import { makeRenditions, resumeRenditions } from './features/viewing/renditions.ts';
 import { scanText } from './features/viewing/scan.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
+import { createHours } from './platform/jobs/hours.ts';
 import { createMailSender } from './platform/mail/sender.ts';
 import { sweepConversions } from './platform/office/convert.ts';
 
@@ -24,7 +25,7 @@ const STALE_UPLOAD_MS = 24 * 3_600_000;
 
 /** Starts the workers of every kind of job. May run in the server's process or in as many others as wanted. */
 export const startBackground = async (app: App): Promise<{ stop: () => Promise<void> }> => {
-  const { zone } = await app.house();
+  const hours = createHours(app);
   const sender = createMailSender(app.config);
   await app.jobs.start();
   await app.jobs.work('text.extract', ({ sha256 }) => extractText(app, sha256));
@@ -35,6 +36,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
     await app.jobs.work('rendition.make', async ({ kind }) => void (await makeRenditions(app, kind)));
   await app.jobs.work('text.scan', ({ sha256 }) => scanText(app, sha256));
   await app.jobs.work('clock.tick', async () => {
+    await hours.keep();
     await settlePlans(app);
     await tick(app);
     await endRunOut(app);
@@ -49,13 +51,11 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
     await sendSummaries(app, SYSTEM_CLOCK);
   });
   await app.jobs.work('day.end', async () => {
-    await endDay(app, addDays(dayOf(app.clock(), zone), -1));
+    await endDay(app, addDays(dayOf(app.clock(), await hours.keep()), -1));
     await tidyContents(app);
     await app.content.sweep(STALE_UPLOAD_MS);
   });
-  await app.jobs.schedule('clock.tick', '* * * * *', zone);
-  await app.jobs.schedule('mail.summaries', '0 6 * * *', zone);
-  await app.jobs.schedule('day.end', '1 0 * * *', zone);
+  await hours.keep();
   // After a standstill nothing waits for the next minute: what fell due meanwhile holds and comes into force now.
   await settlePlans(app);
   await tick(app);

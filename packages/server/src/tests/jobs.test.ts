@@ -1,6 +1,7 @@
 import { pino } from 'pino';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { connect, rows } from '../platform/db/connect.ts';
+import { createHours } from '../platform/jobs/hours.ts';
 import { createJobs } from '../platform/jobs/jobs.ts';
 import { openHouse, type TestHouse } from './house.ts';
 
@@ -27,5 +28,28 @@ test('what is scheduled comes, with the rights that the application has', async 
   });
   const waited = new Promise<string>((resolve) => setTimeout(() => resolve('nothing came'), 30_000));
   expect(await Promise.race([ticked, waited])).toBe('ticked');
+  await jobs.stop();
+}, 60_000);
+
+test('the hours of the house follow its zone while the workers run', async () => {
+  const jobs = createJobs(house.appUrl, pino({ level: 'silent' }));
+  await jobs.start();
+  const owner = connect(house.ownerUrl, 1);
+  const zones = async () =>
+    (await rows<{ timezone: string }>(owner, 'select distinct timezone from jobs.schedule order by 1')).map(
+      ({ timezone }) => timezone,
+    );
+  let zone = 'Europe/Oslo';
+  const hours = createHours({ jobs, house: async () => ({ ...(await house.app.house()), zone }) });
+  expect(await hours.keep()).toBe('Europe/Oslo');
+  expect(await zones()).toEqual(['Europe/Oslo']);
+  // Nothing is scheduled anew where nothing changed: another server's hours stay.
+  await rows(owner, "update jobs.schedule set timezone = 'Asia/Tokyo'");
+  await hours.keep();
+  expect(await zones()).toEqual(['Asia/Tokyo']);
+  zone = 'America/Lima';
+  expect(await hours.keep()).toBe('America/Lima');
+  expect(await zones()).toEqual(['America/Lima']);
+  await owner.destroy();
   await jobs.stop();
 }, 60_000);

@@ -102,6 +102,7 @@ const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
             </td>
             <td className={row.late ? 'font-semibold text-vermilion' : 'text-ink-2'}>
               {row.expectedBack ? showDay(row.expectedBack) : '–'}
+              {row.late && ', overdue'}
             </td>
             <td className="pr-3 text-right whitespace-nowrap">
               {row.mine ? (
