@@ -18,7 +18,20 @@ export const NumberRule = z.object({
   retired: z.object({ scope: z.string(), last: z.number().int() }).nullable(),
   types: z.array(TypeRef),
   codes: Codes,
-  scopes: z.array(z.object({ scope: z.string(), last: z.number().int() })),
+  scopes: z.array(
+    z.object({
+      scope: z.string(),
+      last: z.number().int(),
+      /** The last number before the house: what is free up to it is no gap. */
+      startedAt: z.number().int(),
+      /** Numbers given since: to documents, reserved or void. */
+      given: z.number().int(),
+      /** Numbers before the house that came in by taking over. */
+      takenOver: z.number().int(),
+      /** Numbers since the start that nothing accounts for, from and to; the first twenty. There should be none. */
+      gaps: z.array(z.tuple([z.number().int(), z.number().int()])),
+    }),
+  ),
 });
 export type NumberRule = z.infer<typeof NumberRule>;
 

@@ -13,6 +13,7 @@ import {
   reserve,
   startCounter,
 } from '../features/numbers/service.ts';
+import { listCounters } from '../features/numbers/store.ts';
 import { addType } from '../features/rules/types.ts';
 import { connect, rows } from '../platform/db/connect.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
@@ -200,7 +201,30 @@ describe('what is known of numbers', () => {
     const pro = rules.find((rule) => rule.rule === 'TST-{type}-{counter:4}');
     expect(pro?.types.map((type) => type.code).sort()).toEqual(['PRO', 'TWO']);
     expect(pro?.codes.areas).toEqual(['1', '2', '9']);
-    expect(pro?.scopes.map((scope) => scope.scope)).toContain('TST-PRO-#');
+    const scope = pro?.scopes.find((one) => one.scope === 'TST-PRO-#');
+    expect(scope).toMatchObject({ gaps: [], given: (scope?.last ?? 0) - (scope?.startedAt ?? 0) });
+  });
+
+  test('a number that nothing accounts for is a gap, what was free before the house is none', async () => {
+    await rows(house.app.db, `insert into counters (scope, last, started_at) values ('GAP-#', 20, 10)`);
+    await rows(
+      house.app.db,
+      `insert into numbers (folded, number, state, scope, counter, reason)
+       select 'gap-' || c, 'GAP-' || c, 'void', 'GAP-#', c, 'for the test' from unnest('{3,4,12,13,17}'::int[]) c`,
+    );
+    const counted = (await listCounters(house.app.db)).find((one) => one.scope === 'GAP-#');
+    expect(counted).toEqual({
+      scope: 'GAP-#',
+      last: 20,
+      startedAt: 10,
+      given: 3,
+      takenOver: 2,
+      gaps: [
+        [11, 11],
+        [14, 16],
+        [18, 20],
+      ],
+    });
   });
 });
 

@@ -47,7 +47,7 @@ export const numberRules = async (app: App): Promise<AnswerOf<typeof api.numbers
   };
 };
 
-const scopesOf = ({ rule, codes }: HouseRule, counters: { scope: string; last: number }[]) => {
+const scopesOf = ({ rule, codes }: HouseRule, counters: store.CounterRow[]) => {
   const pattern = scopePattern(rule, codes);
   return counters.filter((counter) => pattern.test(counter.scope));
 };

@@ -1,7 +1,42 @@
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
+export type CounterRow = {
+  scope: string;
+  last: number;
+  startedAt: number;
+  given: number;
+  takenOver: number;
+  gaps: [number, number][];
+};
+
+/**
+ * What each scope has counted: how many numbers were given since it began in the house, how many of those before came in by taking
+ * over, and the numbers since the beginning that nothing accounts for.
+ */
 export const listCounters = (db: Db) =>
-  rows<{ scope: string; last: number }>(db, 'select scope, last from counters order by scope limit 5000');
+  rows<CounterRow>(
+    db,
+    `with steps as (
+       select n.scope, n.counter, n.counter > c.started_at as own,
+              coalesce(lag(n.counter) over (partition by n.scope, n.counter > c.started_at order by n.counter), c.started_at) as before
+       from numbers n join counters c on c.scope = n.scope
+     ), counted as (
+       select scope, count(*) filter (where own)::int as given, count(*) filter (where not own)::int as taken_over,
+              max(counter) filter (where own) as highest,
+              (jsonb_agg(jsonb_build_array(before + 1, counter - 1) order by counter)
+                filter (where own and counter > before + 1)) as gaps
+       from steps group by scope
+     )
+     select c.scope, c.last, c.started_at as "startedAt", coalesce(k.given, 0) as given,
+            coalesce(k.taken_over, 0) as "takenOver",
+            coalesce(jsonb_path_query_array(
+              coalesce(k.gaps, '[]') ||
+              case when coalesce(k.highest, c.started_at) < c.last
+                   then jsonb_build_array(jsonb_build_array(coalesce(k.highest, c.started_at) + 1, c.last)) else '[]' end,
+              '$[0 to 19]'), '[]') as gaps
+     from counters c left join counted k on k.scope = c.scope
+     order by c.scope limit 5000`,
+  );
 
 /** Begins a counter behind a number; 0 when it has begun already. */
 export const insertCounter = (trx: Trx, by: { scope: string; last: number }) =>

@@ -5,6 +5,7 @@ import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Empty } from '../../ui/states.tsx';
 import { NO_PLACE, PlaceFields } from './PlaceFields.tsx';
+import { gapWords, givenWords, nextOf, scopeWords } from './words.ts';
 
 /** The numbering rules of the house, and where each has begun to count. */
 export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
@@ -27,28 +28,41 @@ export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
           <li key={rule.rule} className="pane">
             <div className="flex items-baseline gap-4 border-b border-line bg-film-2 px-4 py-2">
               <h2 className="num !text-[13px]">{rule.rule}</h2>
-              <span className="text-ink-2">{rule.types.map((type) => `${type.code} ${type.name}`).join(', ')}</span>
+              <TypesOfRule types={rule.types} />
             </div>
             {rule.scopes.length === 0 ? (
               <p className="px-4 py-2 text-ink-3">It has not begun to count.</p>
             ) : (
               <table className="w-full table-fixed">
+                <colgroup>
+                  <col className="w-[22%]" />
+                  <col className="w-[14%]" />
+                  <col className="w-[24%]" />
+                  <col />
+                </colgroup>
                 <thead className="sr-only">
                   <tr>
                     <th>Counts in</th>
                     <th>Last number given</th>
                     <th>Next</th>
+                    <th>Given, and gaps</th>
                   </tr>
                 </thead>
                 <tbody>
                   {rule.scopes.map((scope) => (
                     <tr key={scope.scope} className="border-b border-line-2 last:border-0">
-                      <td className="num px-4 py-1">{scope.scope}</td>
+                      <td className="num px-4 py-1">{scopeWords(rule, scope.scope)}</td>
                       <td className="px-4 py-1 text-ink-2">
                         last <span className="num">{scope.last}</span>
                       </td>
                       <td className="px-4 py-1 text-ink-2">
-                        next <span className="num">{nextOf(rule.rule, scope)}</span>
+                        next <span className="num">{nextOf(rule, scope)}</span>
+                      </td>
+                      <td className="px-4 py-1 text-ink-2">
+                        {givenWords(scope)}
+                        {scope.gaps.length > 0 && (
+                          <span className="block font-semibold text-vermilion">{gapWords(scope)}</span>
+                        )}
                       </td>
                     </tr>
                   ))}
@@ -60,6 +74,27 @@ export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
       </ul>
       {starting && <StartDialog close={() => setStarting(false)} />}
     </div>
+  );
+};
+
+const SHOWN_TYPES = 6;
+
+/** The types that are numbered by a rule: a handful is named, the rest is a press away. */
+const TypesOfRule = ({ types }: { types: NumberRule['types'] }) => {
+  const [all, setAll] = useState(types.length <= SHOWN_TYPES + 2);
+  const named = all ? types : types.slice(0, SHOWN_TYPES);
+  return (
+    <span className="text-ink-2">
+      {named.map((type) => `${type.code} ${type.name}`).join(', ')}
+      {!all && (
+        <>
+          {' and '}
+          <button type="button" className="link" onClick={() => setAll(true)}>
+            {types.length - SHOWN_TYPES} more types
+          </button>
+        </>
+      )}
+    </span>
   );
 };
 
@@ -93,11 +128,4 @@ const StartDialog = ({ close }: { close: () => void }) => {
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
     </FormDialog>
   );
-};
-
-/** The next number of a scope that stands for whole numbers; where a rule counts per less than the rest, its counter alone. */
-const nextOf = (rule: string, { scope, last }: { scope: string; last: number }): string => {
-  const width = Number(/\{counter:(\d)/.exec(rule)?.[1] ?? 1);
-  const next = String(last + 1).padStart(width, '0');
-  return scope.includes('{') ? next : scope.replace('#', next);
 };

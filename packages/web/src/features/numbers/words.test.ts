@@ -1,7 +1,17 @@
 import type { Known } from '@kanonos/contract';
 import { createNumberBench, type HouseRule, type LineVerdict, parseRule } from '@kanonos/core';
 import { describe, expect, test } from 'vitest';
-import { detailOf, gapWords, linesOf, STANDING_WORDS, standingOf, toCsv } from './words.ts';
+import {
+  detailOf,
+  gapWords,
+  givenWords,
+  linesOf,
+  nextOf,
+  STANDING_WORDS,
+  scopeWords,
+  standingOf,
+  toCsv,
+} from './words.ts';
 
 const rule = parseRule('THR-{type}-{counter:4}');
 const RULES: HouseRule[] = rule.ok
@@ -45,7 +55,7 @@ describe('the verdict on a line in words', () => {
 });
 
 test('gaps are counted and the first ones named', () => {
-  const gaps = (list: [number, number][]) => gapWords({ scope: '', first: 1, last: 99, count: 1, gaps: list });
+  const gaps = (list: [number, number][]) => gapWords({ gaps: list });
   expect(gaps([])).toBe('no gap');
   expect(
     gaps([
@@ -78,4 +88,26 @@ describe('a list that is pasted or dropped', () => {
       `2,"'=HYPERLINK(""x""),1",Outside,no rule of the house begins like it`,
     ]);
   });
+});
+
+test('a scope says what it has given, and what of the time before the house came in', () => {
+  const scope = { scope: 'THR-PRO-#', last: 1125, startedAt: 0, given: 1125, takenOver: 0, gaps: [] };
+  expect(givenWords(scope)).toBe('1,125 given, no gap');
+  expect(givenWords({ ...scope, startedAt: 111, given: 14 })).toBe('14 given, no gap; began behind 111');
+  expect(givenWords({ ...scope, startedAt: 1111, given: 14, takenOver: 9 })).toBe(
+    '14 given, no gap; 9 of 1,111 before the house taken over',
+  );
+  // Gaps are named apart.
+  expect(givenWords({ ...scope, gaps: [[3, 4]] })).toBe('1,125 given');
+});
+
+test('the next number is whole where the scope says all of it, and its counter alone where types share it', () => {
+  const min = { id: '1', code: 'MIN', name: 'Minutes' };
+  const rule = { rule: 'THR-{type}-{year}-{counter:3:per=year}', types: [min] };
+  const scope = { scope: 'THR-{type}-2026-#', last: 24 };
+  expect(scopeWords(rule, scope.scope)).toBe('THR-MIN-2026-#');
+  expect(nextOf(rule, scope)).toBe('THR-MIN-2026-025');
+  const shared = { ...rule, types: [min, { id: '2', code: 'AGE', name: 'Agenda' }] };
+  expect(scopeWords(shared, scope.scope)).toBe('THR-{type}-2026-#');
+  expect(nextOf(shared, scope)).toBe('025');
 });

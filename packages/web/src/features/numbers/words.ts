@@ -1,4 +1,4 @@
-import type { Known } from '@kanonos/contract';
+import type { Known, NumberRule } from '@kanonos/contract';
 import type { LineVerdict, ScopeGaps } from '@kanonos/core';
 
 /** What the rule bench says of a line: what it is by shape, and whether the number is given. */
@@ -70,11 +70,36 @@ export const detailOf = (verdict: LineVerdict, known: Known | undefined): string
 const range = ([from, to]: [number, number]) => (from === to ? String(from) : `${from}–${to}`);
 
 /** The gaps of a scope in words; many are counted and the first ones named. */
-export const gapWords = ({ gaps }: ScopeGaps): string => {
+export const gapWords = ({ gaps }: Pick<ScopeGaps, 'gaps'>): string => {
   if (gaps.length === 0) return 'no gap';
   const missing = gaps.reduce((sum, [from, to]) => sum + to - from + 1, 0);
   const named = gaps.slice(0, 8).map(range).join(', ');
   return `${missing.toLocaleString('en-GB')} missing: ${named}${gaps.length > 8 ? ' and more' : ''}`;
+};
+
+/** What a scope has given since it began, and what of the numbers before came in, in words. */
+export const givenWords = ({ given, startedAt, takenOver, gaps }: NumberRule['scopes'][number]): string => {
+  const own = `${given.toLocaleString('en-GB')} given${gaps.length === 0 ? ', no gap' : ''}`;
+  if (startedAt === 0) return own;
+  const before = startedAt.toLocaleString('en-GB');
+  return takenOver === 0
+    ? `${own}; began behind ${before}`
+    : `${own}; ${takenOver.toLocaleString('en-GB')} of ${before} before the house taken over`;
+};
+
+/** A scope as it is read: where one type alone counts by a rule, its code stands for it. */
+export const scopeWords = ({ types }: Pick<NumberRule, 'types'>, scope: string): string =>
+  types.length === 1 && types[0] ? scope.replace('{type}', types[0].code) : scope;
+
+/** The next number of a scope that stands for whole numbers; where a rule counts per less than the rest, its counter alone. */
+export const nextOf = (
+  rule: Pick<NumberRule, 'rule' | 'types'>,
+  { scope, last }: { scope: string; last: number },
+): string => {
+  const width = Number(/\{counter:(\d)/.exec(rule.rule)?.[1] ?? 1);
+  const next = String(last + 1).padStart(width, '0');
+  const read = scopeWords(rule, scope);
+  return read.includes('{') ? next : read.replace('#', next);
 };
 
 const cell = (text: string | number) => {
