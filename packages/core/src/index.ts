@@ -50,6 +50,7 @@ export * from './rules/difference.ts';
 export * from './rules/fields.ts';
 export * from './rules/fieldUses.ts';
 export * from './rules/retired.ts';
+export * from './rules/told.ts';
 export * from './rules/typePolicy.ts';
 export * from './rules/typeRule.ts';
 export * from './scan/readScanned.ts';

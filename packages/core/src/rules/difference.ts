@@ -44,13 +44,15 @@ const isSame = (a: unknown, b: unknown): boolean => {
 const isRecord = (value: unknown): value is Rule =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
-/** A list of things by their key or code; nothing when it is another kind of list. */
+/** A list of things by their key or code, which stands for them and is not told again; nothing when it is another kind of list. */
 const keyed = (value: unknown): Map<string, unknown> | undefined => {
   if (!Array.isArray(value)) return undefined;
-  const entries = value.map((item): [string | undefined, unknown] => [
-    isRecord(item) ? ((item.key ?? item.code) === undefined ? undefined : String(item.key ?? item.code)) : undefined,
-    item,
-  ]);
+  const entries = value.map((item): [string | undefined, unknown] => {
+    if (!isRecord(item)) return [undefined, item];
+    const by = item.key === undefined ? 'code' : 'key';
+    const { [by]: key, ...rest } = item;
+    return [key === undefined ? undefined : String(key), rest];
+  });
   if (entries.some(([key]) => key === undefined)) return undefined;
   const map = new Map(entries as [string, unknown][]);
   return map.size === entries.length ? map : undefined;
@@ -61,9 +63,11 @@ const inWords = (value: unknown): string => {
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value)) return value.length ? value.map(inWords).join(', ') : '–';
   if (isRecord(value))
-    return Object.entries(value)
-      .filter(([, part]) => part !== undefined && part !== null && part !== '' && part !== false)
-      .map(([key, part]) => (part === true ? key : `${key} ${inWords(part)}`))
-      .join(', ');
+    return (
+      Object.entries(value)
+        .filter(([, part]) => part !== undefined && part !== null && part !== '' && part !== false)
+        .map(([key, part]) => (part === true ? key : `${key} ${inWords(part)}`))
+        .join(', ') || 'there'
+    );
   return String(value);
 };

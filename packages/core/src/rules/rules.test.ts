@@ -97,8 +97,8 @@ test('the difference of two editions names each place once, and things by their 
   };
   expect(ruleDifferences(before, after)).toEqual([
     { what: 'fields.limit.mandatory', before: 'no', after: 'yes' },
-    { what: 'fields.tool', before: 'key tool, label Tool', after: '–' },
-    { what: 'fields.area', before: '–', after: 'key area, label Area' },
+    { what: 'fields.tool', before: 'label Tool', after: '–' },
+    { what: 'fields.area', before: '–', after: 'label Area' },
     { what: 'scheme.kind', before: 'letters', after: 'integers' },
     { what: 'scheme.first', before: '–', after: '1' },
   ]);
@@ -112,6 +112,13 @@ test('things in another order are shown as an order, not as changed things', () 
   ];
   expect(ruleDifferences({ options: [a, b] }, { options: [b, a] })).toEqual([
     { what: 'options, order', before: 'A, B', after: 'B, A' },
+  ]);
+});
+
+test('a thing that is no more than its code came or went', () => {
+  expect(ruleDifferences({ options: [{ code: 'A', text: '' }] }, { options: [{ code: 'B' }] })).toEqual([
+    { what: 'options.A', before: 'there', after: '–' },
+    { what: 'options.B', before: '–', after: 'there' },
   ]);
 });
 

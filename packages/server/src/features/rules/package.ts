@@ -12,7 +12,7 @@ import { saveChoicesIn, saveLookupIn } from './lists.ts';
 import { listTypes } from './service.ts';
 import { listChoices, listEntries, listLookups } from './storeLists.ts';
 import { toTypeRule } from './storeTypes.ts';
-import { addTypeIn, applyTypeIn, differencesOf } from './types.ts';
+import { addTypeIn, applyTypeIn, isSameRule } from './types.ts';
 
 /** What a package looks like, as JSON Schema. */
 export const packageSchema = (): Record<string, unknown> =>
@@ -197,8 +197,7 @@ export const applyPackage = (
       const rule = ruleOf(type, ids);
       const row = (await listTypes(work.trx)).find((one) => one.code === rule.code);
       if (!row) await addTypeIn(work, rule, reason, viewer.id);
-      else if (differencesOf(toTypeRule(row), rule).length > 0)
-        await applyTypeIn(work, row, rule, reason, viewer.id, []);
+      else if (!isSameRule(toTypeRule(row), rule)) await applyTypeIn(work, row, rule, reason, viewer.id, []);
     }
     work.record({
       kind: 'house.package-read-in',

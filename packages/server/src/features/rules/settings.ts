@@ -1,5 +1,11 @@
 import type { AnswerOf, api, BodyInOf } from '@kanonos/contract';
-import { type ConfidentialityRules, DEFAULT_CONFIDENTIALITY, refusal, ruleDifferences } from '@kanonos/core';
+import {
+  type ConfidentialityRules,
+  DEFAULT_CONFIDENTIALITY,
+  refusal,
+  ruleDifferences,
+  toldGroupRules,
+} from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
@@ -8,6 +14,7 @@ import { getStored } from '../documents/uploads.ts';
 import { type GroupRule, syncGroups } from '../people/groupRules.ts';
 import { actorOf } from '../session/service.ts';
 import { toEditions } from './editions.ts';
+import { namesInRules } from './named.ts';
 import { insertEdition, listEditions } from './storeEditions.ts';
 
 type Settings = {
@@ -68,9 +75,11 @@ const settingsOf = async (db: Db | Trx, row: SettingsRow): Promise<Settings> => 
   groupRules: row.group_rules.map(({ groupId, unitIds }) => ({ key: groupId, unitIds })),
 });
 
-/** Holidays are compared by their day. */
-const comparable = (settings: Settings) => ({
+/** Holidays are compared by their day, groups by rule with names. */
+const comparable = (settings: Settings, nameOf: (id: string) => string) => ({
   ...settings,
+  groupRules: toldGroupRules(settings.groupRules ?? [], nameOf),
+  logo: settings.logo && `picture ${settings.logo.slice(0, 8)}`,
   holidays: settings.holidays.map(({ day, name }) => ({ code: day, name })),
 });
 
@@ -79,6 +88,7 @@ export const houseSettings = async (app: App): Promise<AnswerOf<typeof api.rules
   if (!row) throw refused('not_ready');
   const kept = await listEditions(app.db, 'house', 'house');
   const now = await settingsOf(app.db, row);
+  const nameOf = await namesInRules(app.db, kept);
   return {
     name: row.name,
     code: row.code,
@@ -97,7 +107,7 @@ export const houseSettings = async (app: App): Promise<AnswerOf<typeof api.rules
     groupRules: row.group_rules.map(({ groupId, unitIds }) => ({ groupId, unitIds: [...unitIds] })),
     rowVersion: row.row_version,
     editions: toEditions(kept, (earlier, later) =>
-      ruleDifferences(comparable(earlier as Settings), comparable(later as Settings)),
+      ruleDifferences(comparable(earlier as Settings, nameOf), comparable(later as Settings, nameOf)),
     ),
   };
 };
@@ -176,7 +186,8 @@ export const changeHouse = (app: App, viewer: Viewer, input: BodyInOf<typeof api
       groupRules: (input.groupRules ?? row.group_rules).map(({ groupId, unitIds }) => ({ key: groupId, unitIds })),
     };
     await ensureGroupRules(work.trx, after.groupRules);
-    const differences = ruleDifferences(comparable(before), comparable(after));
+    const nameOf = await namesInRules(trx, before.groupRules, after.groupRules);
+    const differences = ruleDifferences(comparable(before, nameOf), comparable(after, nameOf));
     if (differences.length === 0) throw refused('nothing_changed');
     const [changed] = await rows(
       trx,

@@ -11,6 +11,7 @@ import {
   retiredRule,
   ruleDifferences,
   scopesLeftBehind,
+  toldTypeRule,
 } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
@@ -20,20 +21,30 @@ import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import { toEditions } from './editions.ts';
 import { changingNumbers, ensureApart, retiredAfter } from './guard.ts';
+import { namesInRules } from './named.ts';
 import { getType, listTypes, planCodes, type RuleUser, rulesOfTypes, type TypeRow } from './service.ts';
 import * as editions from './storeEditions.ts';
 import { listChoices, listLookups } from './storeLists.ts';
 import * as store from './storeTypes.ts';
 
-const asRecord = (rule: TypeRule) => rule as unknown as Record<string, unknown>;
+/** A rule as it is compared: the options of a shared list are that list's own change. */
+const bare = (rule: TypeRule): Record<string, unknown> => ({
+  ...rule,
+  fields: rule.fields.map(({ options, ...field }) => (field.list || !options ? field : { ...field, options })),
+});
 
-/** What differs between two editions; the options of a shared list are that list's own change. */
-export const differencesOf = (before: TypeRule, after: TypeRule): Difference[] => {
-  const bare = (rule: TypeRule): TypeRule => ({
-    ...rule,
-    fields: rule.fields.map(({ options, ...field }) => (field.list || !options ? field : { ...field, options })),
-  });
-  return ruleDifferences(asRecord(bare(before)), asRecord(bare(after)));
+/** Whether two editions of a type's rule lay down the same. */
+export const isSameRule = (before: TypeRule, after: TypeRule): boolean =>
+  ruleDifferences(bare(before), bare(after)).length === 0;
+
+/** What differs between two editions, told with names. */
+const differencesOf = (before: TypeRule, after: TypeRule, nameOf: (id: string) => string): Difference[] =>
+  ruleDifferences(toldTypeRule(bare(before), nameOf), toldTypeRule(bare(after), nameOf));
+
+/** What a change changes; one that changes nothing is refused. */
+const changedIn = async (trx: Trx, before: TypeRule, after: TypeRule): Promise<Difference[]> => {
+  if (isSameRule(before, after)) throw refused('nothing_changed');
+  return differencesOf(before, after, await namesInRules(trx, before, after));
 };
 
 export const listTypeRules = async (app: App): Promise<AnswerOf<typeof api.rules.types>> => {
@@ -59,6 +70,7 @@ export const typeDetail = async (app: App, id: string): Promise<AnswerOf<typeof 
   const rule = store.toTypeRule(row);
   const planned = await editions.findPlanned(app.db, id);
   const kept = await editions.listEditions(app.db, 'type', id);
+  const nameOf = await namesInRules(app.db, rule, planned?.value, kept);
   return {
     id,
     rule,
@@ -70,10 +82,10 @@ export const typeDetail = async (app: App, id: string): Promise<AnswerOf<typeof 
           by: planned.by_name,
           heldWhy: planned.held_why,
           rule: planned.value as TypeRule,
-          differences: differencesOf(rule, planned.value as TypeRule),
+          differences: differencesOf(rule, planned.value as TypeRule, nameOf),
         }
       : null,
-    editions: toEditions(kept, (before, after) => differencesOf(before as TypeRule, after as TypeRule)),
+    editions: toEditions(kept, (before, after) => differencesOf(before as TypeRule, after as TypeRule, nameOf)),
   };
 };
 
@@ -185,7 +197,7 @@ export const tryType = (
     );
     return {
       refusals: refusals.map((one) => ({ ...one, detail: sentenceOf(one.code, one.params) })),
-      differences: before ? differencesOf(before, rule) : [],
+      differences: before ? differencesOf(before, rule, await namesInRules(trx, before, rule)) : [],
       documents,
       drafts,
       gaps: row ? await gapsOf(trx, row, rule) : [],
@@ -277,8 +289,7 @@ export const changeType = (
     const { rule, refusals } = await withOptions(work.trx, input.rule);
     ensureAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
     ensureAllowed(await inUse(work.trx, row, rule, (await documentsOf(work.trx, id)).documents));
-    const differences = differencesOf(store.toTypeRule(row), rule);
-    if (differences.length === 0) throw refused('nothing_changed');
+    const differences = await changedIn(work.trx, store.toTypeRule(row), rule);
     ensureAllowed(await collisionRefusals(work.trx, id, rule));
     await editions.insertPlanned(work.trx, {
       typeId: id,
@@ -308,8 +319,7 @@ export const applyTypeIn = async (
   const { rule, refusals } = await withOptions(work.trx, wanted);
   ensureAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
   ensureAllowed(await inUse(work.trx, row, rule, (await documentsOf(work.trx, row.id)).documents));
-  const differences = differencesOf(store.toTypeRule(row), rule);
-  if (differences.length === 0) throw refused('nothing_changed');
+  const differences = await changedIn(work.trx, store.toTypeRule(row), rule);
   await changingNumbers(work, async () => {
     if ((await store.updateType(work.trx, { id: row.id, rule, rowVersion: row.row_version })) === 0)
       throw refused('changed_meanwhile');

@@ -1,32 +1,28 @@
-import { type AnswerOf, api, type Unit, type Upload } from '@kanonos/contract';
+import { type AnswerOf, api, type Upload } from '@kanonos/contract';
 import { CONFIDENTIALITIES, FORBIDDEN, REVISION_STATES } from '@kanonos/core';
 import { useState } from 'react';
 import { useAct } from '../../app/useAct.ts';
-import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Tick } from '../../ui/Tick.tsx';
-import { UnitPicker } from '../../ui/UnitPicker.tsx';
 
 type House = AnswerOf<typeof api.rules.house>;
 const FORBIDS = { download: 'no copies', print: 'no prints', 'share outside': 'not outside' } as const;
 
-/** Colour and logo of mails, words for the states, what confidentiality forbids, stored names, groups by rule. */
-export const HouseLooks = ({ house, units, close }: { house: House; units: readonly Unit[]; close: () => void }) => {
+/** Colour and logo of mails, words for the states, what confidentiality forbids, stored names. */
+export const HouseLooks = ({ house, close }: { house: House; close: () => void }) => {
   const [colour, setColour] = useState(house.colour);
   const [logo, setLogo] = useState<Upload | null>(null);
   const [dropLogo, setDropLogo] = useState(false);
   const [words, setWords] = useState<Record<string, string>>(house.stateWords);
   const [levels, setLevels] = useState(house.confidentiality);
   const [keepInStep, setKeepInStep] = useState(house.keepInStep);
-  const [rules, setRules] = useState(house.groupRules);
   const [reason, setReason] = useState('');
   const act = useAct(api.rules.changeHouse, 'The house is changed.', close);
-  const groups = units.filter((unit) => unit.kind === 'group');
-  const others = units.filter((unit) => unit.kind !== 'group');
   return (
     <FormDialog
-      title="Looks, words and groups"
+      title="Looks and words"
       wide
       act={act}
       button="Save"
@@ -44,7 +40,6 @@ export const HouseLooks = ({ house, units, close }: { house: House; units: reado
             stateWords: words,
             confidentiality: levels,
             keepInStep,
-            groupRules: rules.filter((rule) => rule.groupId && rule.unitIds.length),
             rowVersion: house.rowVersion,
             reason,
           },
@@ -114,48 +109,6 @@ export const HouseLooks = ({ house, units, close }: { house: House; units: reado
         <Tick checked={keepInStep} onChange={setKeepInStep}>
           Stored file names follow the naming rules in the whole house, whatever a type or document says
         </Tick>
-        <fieldset className="flex flex-col gap-2">
-          <legend className="cap mb-1">Groups that follow from what people are</legend>
-          {rules.map((rule, index) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a rule has no other identity while its group is chosen
-            <div key={index} className="border-l-3 border-line pl-2.5">
-              <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2">
-                <Select
-                  label="Group"
-                  value={rule.groupId}
-                  onChange={(event) =>
-                    setRules(rules.map((one, i) => (i === index ? { ...one, groupId: event.target.value } : one)))
-                  }
-                >
-                  <option value="">choose a group</option>
-                  {groups.map((group) => (
-                    <option key={group.id} value={group.id}>
-                      {group.name}
-                    </option>
-                  ))}
-                </Select>
-                <button type="button" className="btn" onClick={() => setRules(rules.filter((_, i) => i !== index))}>
-                  Take out
-                </button>
-              </div>
-              <UnitPicker
-                label="holds who belongs to all of"
-                units={others}
-                value={rule.unitIds}
-                onChange={(unitIds) => setRules(rules.map((one, i) => (i === index ? { ...one, unitIds } : one)))}
-              />
-            </div>
-          ))}
-          <div>
-            <button
-              type="button"
-              className="btn !h-6"
-              onClick={() => setRules([...rules, { groupId: '', unitIds: [] }])}
-            >
-              Fill a group by rule
-            </button>
-          </div>
-        </fieldset>
       </div>
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
     </FormDialog>

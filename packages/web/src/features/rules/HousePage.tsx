@@ -1,4 +1,4 @@
-import { type AnswerOf, api } from '@kanonos/contract';
+import { type AnswerOf, api, type Unit } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
@@ -11,6 +11,7 @@ import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { AddUnit } from './AddUnit.tsx';
 import { Editions } from './Editions.tsx';
+import { GroupRules } from './GroupRules.tsx';
 import { HouseLooks } from './HouseLooks.tsx';
 import { ReadRulesDialog } from './ReadRulesDialog.tsx';
 import { Stamps } from './Stamps.tsx';
@@ -24,6 +25,7 @@ export const HousePage = () => {
   const units = useQuery(ask(api.people.units));
   const [editing, setEditing] = useState(false);
   const [looks, setLooks] = useState(false);
+  const [filling, setFilling] = useState(false);
   const [reading, setReading] = useState(false);
   if (isPending) return <Loading what="the house" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
@@ -49,7 +51,7 @@ export const HousePage = () => {
             Read rules in
           </button>
           <button type="button" className="btn" onClick={() => setLooks(true)}>
-            Looks, words and groups
+            Looks and words
           </button>
           <button type="button" className="btn" onClick={() => setEditing(true)}>
             Change
@@ -98,7 +100,14 @@ export const HousePage = () => {
               <section key={kind} className="pane">
                 <div className="flex items-center justify-between border-b border-line bg-film-2 px-3 py-1.5">
                   <h2>{name}</h2>
-                  <AddUnit kind={kind} />
+                  <span className="flex gap-1.5">
+                    {kind === 'group' && (
+                      <button type="button" className="btn !h-6" onClick={() => setFilling(true)}>
+                        Fill by rule
+                      </button>
+                    )}
+                    <AddUnit kind={kind} />
+                  </span>
                 </div>
                 <ul>
                   {units.data?.units
@@ -109,11 +118,9 @@ export const HousePage = () => {
                         className="grid grid-cols-[64px_minmax(0,1fr)] border-b border-line-2 px-3 py-1 last:border-0"
                       >
                         <span className="num text-ink-2">{unit.code}</span>
-                        <span className="truncate">
+                        <span className="break-words">
                           {unit.name}
-                          {data.groupRules.some((rule) => rule.groupId === unit.id) && (
-                            <span className="text-ink-3"> filled by rule</span>
-                          )}
+                          <ByRule house={data} units={units.data.units} groupId={unit.id} />
                         </span>
                       </li>
                     ))}
@@ -146,10 +153,19 @@ export const HousePage = () => {
         </div>
       </div>
       {reading && <ReadRulesDialog close={() => setReading(false)} />}
-      {looks && <HouseLooks house={data} units={units.data?.units ?? []} close={() => setLooks(false)} />}
+      {looks && <HouseLooks house={data} close={() => setLooks(false)} />}
+      {filling && <GroupRules house={data} units={units.data?.units ?? []} close={() => setFilling(false)} />}
       {editing && <ChangeHouse house={data} close={() => setEditing(false)} />}
     </div>
   );
+};
+
+/** What fills a group, where a rule does. */
+const ByRule = ({ house, units, groupId }: { house: House; units: readonly Unit[]; groupId: string }) => {
+  const rule = house.groupRules.find((one) => one.groupId === groupId);
+  if (!rule) return null;
+  const names = units.filter((unit) => rule.unitIds.includes(unit.id)).map((unit) => unit.name);
+  return <span className="text-ink-3"> who is in {names.join(' and ')}</span>;
 };
 
 const toText = (holidays: House['holidays']) => holidays.map(({ day, name }) => `${day} ${name}`).join('\n');

@@ -70,6 +70,18 @@ const PLACES: Record<string, string> = {
   logo: 'Logo',
   stateWords: 'Words for states',
   groupRules: 'Groups by rule',
+  holds: 'holds',
+  asked: 'asks',
+  rule: 'answers needed',
+  meaning: 'meaning of the signature',
+  workingDays: 'working days',
+  onDecline: 'declined',
+  editing: 'the file may be edited',
+  unitIds: 'units',
+  everyone: 'everyone',
+  newcomerDays: 'days for newcomers',
+  perChange: 'per change kind',
+  instructions: 'instructions',
   entries: 'Entries',
   facts: 'Facts',
   text: 'text',
@@ -90,18 +102,9 @@ export const differenceWords = ({
   after,
 }: Difference): { where: string; before: string; after: string } => ({
   where: placeInWords(what),
-  before: valueInWords(before),
-  after: valueInWords(after),
+  before: before === '–' ? '' : before,
+  after: after === '–' ? '' : after,
 });
-
-/** What a rule lays down by keys, told as on the page where it is set. */
-const valueInWords = (value: string): string =>
-  value === '–'
-    ? ''
-    : value
-        .replace(/^checkMonths (\d+)$/, 'checked every $1 months')
-        .replace(/^years (\d+), from (\w+)$/, '$1 years after it was $2')
-        .replace(/^from (\w+), years (\d+)$/, '$2 years after it was $1');
 
 /** What the rules of the core say of a draft, as sentences; each begins with the field that it is about. */
 export const refusalsOf = (rule: TypeRule): string[] =>

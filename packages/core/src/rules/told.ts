@@ -1,0 +1,88 @@
+type Record_ = Readonly<Record<string, unknown>>;
+type NameOf = (id: string) => string;
+
+const asRecord = (value: unknown): Record_ | undefined =>
+  typeof value === 'object' && value !== null && !Array.isArray(value) ? (value as Record_) : undefined;
+const asList = (value: unknown): readonly unknown[] => (Array.isArray(value) ? value : []);
+const count = (n: unknown, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
+
+/** Who a step asks, as words. */
+const askedInWords = (asked: unknown, nameOf: NameOf): string => {
+  const who = asRecord(asked) ?? {};
+  switch (who.by) {
+    case 'person':
+      return nameOf(String(who.personId));
+    case 'unit':
+      return nameOf(String(who.unitId));
+    case 'owner':
+      return 'the owner';
+    case 'owner supervisor':
+      return 'the supervisor of the owner';
+    case 'field':
+      return `whom ${who.key} names`;
+    default:
+      return Number(who.minimum) > 0 ? `whom the author chooses, at least ${who.minimum}` : 'whom the author chooses';
+  }
+};
+
+const answersInWords = (rule: unknown): string => {
+  const { kind, k } = asRecord(rule) ?? {};
+  if (kind === 'k of n') return `${k} of them`;
+  return { all: 'all of them', 'any one': 'any one of them', 'in sequence': 'one after another' }[String(kind)] ?? '';
+};
+
+const stepsInWords = (route: unknown, nameOf: NameOf) => {
+  const told = asRecord(route);
+  if (!told) return route;
+  const names = new Map<string, number>();
+  return {
+    ...told,
+    steps: asList(told.steps).map((one) => {
+      const step = asRecord(one) ?? {};
+      const name = String(step.name);
+      const nth = (names.get(name) ?? 0) + 1;
+      names.set(name, nth);
+      return {
+        key: nth === 1 ? name : `${name} (${nth})`,
+        kind: step.kind,
+        meaning: step.meaning,
+        asked: asList(step.asked).map((who) => askedInWords(who, nameOf)),
+        rule: answersInWords(step.rule),
+        workingDays: step.workingDays,
+        editing: step.editing,
+        onDecline: step.onDecline === 'draft' ? 'back to draft' : `back to step ${Number(step.onDecline) + 1}`,
+      };
+    }),
+  };
+};
+
+/**
+ * A type's rule as it is told where two editions are compared: people and units by their names, steps by theirs, and what is laid down
+ * in parts as a phrase. It is for reading and keeps apart no more than names do; whether two rules are the same is asked of the rules.
+ *
+ * @param nameOf the name of a person or unit by its id
+ */
+export const toldTypeRule = (rule: Record_, nameOf: NameOf): Record<string, unknown> => {
+  const { route, routes, reading, registerUnitIds, fallbackApproverId, origin, keeping, ...rest } = rule;
+  const names = (ids: unknown) => asList(ids).map((id) => nameOf(String(id)));
+  const [read, source, kept] = [asRecord(reading), asRecord(origin), asRecord(keeping)];
+  return {
+    ...rest,
+    registerUnitIds: names(registerUnitIds),
+    fallbackApproverId: fallbackApproverId ? nameOf(String(fallbackApproverId)) : null,
+    route: stepsInWords(route, nameOf),
+    routes: Object.fromEntries(
+      Object.entries(asRecord(routes) ?? {}).map(([kind, one]) => [kind, stepsInWords(one, nameOf)]),
+    ),
+    reading: read ? { ...read, unitIds: names(read.unitIds) } : null,
+    origin: source ? `looked at every ${count(source.checkMonths, 'month', 'months')}` : null,
+    keeping: kept ? `${count(kept.years, 'year', 'years')} after it was ${kept.from}` : null,
+  };
+};
+
+/** Groups that are filled by rule, by name, with the units that one must belong to. */
+export const toldGroupRules = (
+  rules: readonly { key: string; unitIds: readonly string[] }[],
+  nameOf: NameOf,
+): { key: string; holds: string }[] =>
+  rules.map(({ key, unitIds }) => ({ key: nameOf(key), holds: `who is in ${unitIds.map(nameOf).join(' and ')}` }));

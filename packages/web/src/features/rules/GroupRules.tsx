@@ -1,0 +1,104 @@
+import { type AnswerOf, api, type Unit } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask } from '../../app/client.ts';
+import { useAct } from '../../app/useAct.ts';
+import { Select, TextArea } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import { belongingTo } from './belonging.ts';
+
+type House = AnswerOf<typeof api.rules.house>;
+
+/** Groups that follow from what people are: who belongs to all of some units is in the group, from day to day. */
+export const GroupRules = ({ house, units, close }: { house: House; units: readonly Unit[]; close: () => void }) => {
+  const [rules, setRules] = useState(house.groupRules.length ? house.groupRules : [{ groupId: '', unitIds: [] }]);
+  const [reason, setReason] = useState('');
+  const act = useAct(api.rules.changeHouse, 'The groups are filled.', close);
+  const people = useQuery(ask(api.people.list, { query: {} }));
+  const groups = units.filter((unit) => unit.kind === 'group');
+  const others = units.filter((unit) => unit.kind !== 'group');
+  const change = (index: number, part: Partial<House['groupRules'][number]>) =>
+    setRules(rules.map((one, i) => (i === index ? { ...one, ...part } : one)));
+  return (
+    <FormDialog
+      title="Groups that follow from what people are"
+      about={<p>Who belongs to all of the units is in the group, and leaves it on the day when that ends.</p>}
+      wide
+      act={act}
+      button="Save"
+      ready={reason.trim() !== ''}
+      onSubmit={() =>
+        act.mutate({
+          body: {
+            name: house.name,
+            week: house.week,
+            holidays: house.holidays,
+            signingIdleMinutes: house.signingIdleMinutes,
+            fallbackApproverId: house.fallbackApprover?.id ?? null,
+            groupRules: rules.filter((rule) => rule.groupId && rule.unitIds.length),
+            rowVersion: house.rowVersion,
+            reason,
+          },
+        })
+      }
+      onClose={close}
+    >
+      <div className="flex max-h-[50vh] flex-col gap-4 overflow-y-auto pr-1">
+        {rules.map((rule, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a rule has no other identity while its group is chosen
+          <div key={index} className="flex flex-col gap-2 border-l-3 border-line pl-2.5">
+            <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2">
+              <Select
+                label="Group"
+                value={rule.groupId}
+                onChange={(event) => change(index, { groupId: event.target.value })}
+              >
+                <option value="">choose a group</option>
+                {groups.map((group) => (
+                  <option
+                    key={group.id}
+                    value={group.id}
+                    disabled={rules.some((one, i) => i !== index && one.groupId === group.id)}
+                  >
+                    {group.name}
+                  </option>
+                ))}
+              </Select>
+              <button type="button" className="btn" onClick={() => setRules(rules.filter((_, i) => i !== index))}>
+                Take out
+              </button>
+            </div>
+            <UnitPicker
+              label="holds who belongs to all of"
+              units={others}
+              value={rule.unitIds}
+              onChange={(unitIds) => change(index, { unitIds })}
+            />
+            {rule.unitIds.length > 0 && people.data && (
+              <p className="text-ink-2" role="status">
+                {whoToday(
+                  belongingTo(
+                    people.data.people,
+                    others.filter((unit) => rule.unitIds.includes(unit.id)),
+                  ),
+                )}
+              </p>
+            )}
+          </div>
+        ))}
+        <div>
+          <button type="button" className="btn !h-6" onClick={() => setRules([...rules, { groupId: '', unitIds: [] }])}>
+            Fill another group
+          </button>
+        </div>
+      </div>
+      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+    </FormDialog>
+  );
+};
+
+const whoToday = (names: readonly string[]): string =>
+  names.length === 0
+    ? 'Nobody today.'
+    : `Today ${names.length}: ${names.slice(0, 6).join(', ')}${names.length > 6 ? ` and ${names.length - 6} more` : ''}.`;
