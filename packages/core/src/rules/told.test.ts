@@ -45,14 +45,15 @@ describe('a change of a type is told', () => {
       { by: 'chosen', minimum: 0 },
     ];
     const after = rule({
+      fields: [{ key: 'lead', label: 'Shift lead' }],
       route: { name: '', steps: [step('Approve', asked, { rule: { kind: 'k of n', k: 2 }, onDecline: 0 })] },
     });
-    expect(differ(rule(), after)).toEqual([
+    expect(differ(rule({ fields: [{ key: 'lead', label: 'Shift lead' }] }), after)).toEqual([
       {
         what: 'route.steps.Approve.asked',
         before: 'the owner',
         after:
-          'Mara Quill, Operations, the supervisor of the owner, whom lead names, whom the author chooses, at least 2, whom the author chooses',
+          'Mara Quill, Operations, the supervisor of the owner, who stands in Shift lead, whom the author chooses, at least 2, whom the author chooses',
       },
       { what: 'route.steps.Approve.rule', before: 'all of them', after: '2 of them' },
       { what: 'route.steps.Approve.onDecline', before: 'back to draft', after: 'back to step 1' },

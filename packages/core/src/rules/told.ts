@@ -7,7 +7,7 @@ const asList = (value: unknown): readonly unknown[] => (Array.isArray(value) ? v
 const count = (n: unknown, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
 
 /** Who a step asks, as words. */
-const askedInWords = (asked: unknown, nameOf: NameOf): string => {
+const askedInWords = (asked: unknown, nameOf: NameOf, labels: ReadonlyMap<unknown, unknown>): string => {
   const who = asRecord(asked) ?? {};
   switch (who.by) {
     case 'person':
@@ -19,7 +19,7 @@ const askedInWords = (asked: unknown, nameOf: NameOf): string => {
     case 'owner supervisor':
       return 'the supervisor of the owner';
     case 'field':
-      return `whom ${who.key} names`;
+      return `who stands in ${labels.get(who.key) ?? who.key}`;
     default:
       return Number(who.minimum) > 0 ? `whom the author chooses, at least ${who.minimum}` : 'whom the author chooses';
   }
@@ -31,7 +31,7 @@ const answersInWords = (rule: unknown): string => {
   return { all: 'all of them', 'any one': 'any one of them', 'in sequence': 'one after another' }[String(kind)] ?? '';
 };
 
-const stepsInWords = (route: unknown, nameOf: NameOf) => {
+const stepsInWords = (route: unknown, nameOf: NameOf, labels: ReadonlyMap<unknown, unknown>) => {
   const told = asRecord(route);
   if (!told) return route;
   const names = new Map<string, number>();
@@ -46,7 +46,7 @@ const stepsInWords = (route: unknown, nameOf: NameOf) => {
         key: nth === 1 ? name : `${name} (${nth})`,
         kind: step.kind,
         meaning: step.meaning,
-        asked: asList(step.asked).map((who) => askedInWords(who, nameOf)),
+        asked: asList(step.asked).map((who) => askedInWords(who, nameOf, labels)),
         rule: answersInWords(step.rule),
         workingDays: step.workingDays,
         editing: step.editing,
@@ -64,15 +64,16 @@ const stepsInWords = (route: unknown, nameOf: NameOf) => {
  */
 export const toldTypeRule = (rule: Record_, nameOf: NameOf): Record<string, unknown> => {
   const { route, routes, reading, registerUnitIds, fallbackApproverId, origin, keeping, ...rest } = rule;
+  const labels = new Map(asList(rule.fields).map((field) => [asRecord(field)?.key, asRecord(field)?.label]));
   const names = (ids: unknown) => asList(ids).map((id) => nameOf(String(id)));
   const [read, source, kept] = [asRecord(reading), asRecord(origin), asRecord(keeping)];
   return {
     ...rest,
     registerUnitIds: names(registerUnitIds),
     fallbackApproverId: fallbackApproverId ? nameOf(String(fallbackApproverId)) : null,
-    route: stepsInWords(route, nameOf),
+    route: stepsInWords(route, nameOf, labels),
     routes: Object.fromEntries(
-      Object.entries(asRecord(routes) ?? {}).map(([kind, one]) => [kind, stepsInWords(one, nameOf)]),
+      Object.entries(asRecord(routes) ?? {}).map(([kind, one]) => [kind, stepsInWords(one, nameOf, labels)]),
     ),
     reading: read ? { ...read, unitIds: names(read.unitIds) } : null,
     origin: source ? `looked at every ${count(source.checkMonths, 'month', 'months')}` : null,

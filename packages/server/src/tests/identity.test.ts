@@ -298,3 +298,34 @@ test('the house: words, colour, what confidentiality forbids; a group filled by 
   expect(await groups()).toHaveLength(1);
   expect((await house.verdict()).kind).toBe('intact');
 });
+
+test('who stands in a field and is asked to decide is reminded of a draft that is not otherwise seen', async () => {
+  const fields: Field[] = [
+    { key: 'lead', label: 'Shift lead', kind: 'person', mandatory: false, signed: false },
+    {
+      key: 'ends',
+      label: 'Permit ends',
+      kind: 'date',
+      mandatory: false,
+      signed: false,
+      remind: { days: 30, to: 'lead' },
+    },
+  ];
+  const { rule } = await typeDetail(house.app, house.types.get('PRO') ?? '');
+  const others = rule.fields.filter((field) => !fields.some(({ key }) => key === field.key));
+  await changeRule('PRO', { fields: [...others, ...fields] });
+  // What other tests left due goes first.
+  await sendReminders(house.app);
+  const { number, id } = await house.register('author');
+  await rows(
+    house.app.db,
+    `update documents set facts = jsonb_build_object('lead', :lead::text, 'ends', '2026-12-20') where id = :id`,
+    { id, lead: house.ids.reader },
+  );
+  // A reader does not see drafts, so nothing is told.
+  expect(await sendReminders(house.app)).toBe(0);
+  await send(house.app, await house.as('author'), number, { message: '', chosen: [house.ids.reader ?? ''] });
+  expect(await sendReminders(house.app)).toBe(1);
+  const rowsOf = (await desk(house.app, await house.as('reader'))).rows.filter((one) => one.number === number);
+  expect(rowsOf.map((row) => row.detail).join(' ')).toContain('Permit ends is 20 Dec 2026');
+});

@@ -134,6 +134,35 @@ export const rightsOnMany = async (
   );
 };
 
+/**
+ * The rights of a viewer on many documents with those that come from being asked to decide or to read, which are looked up singly
+ * and only where the others are not enough.
+ *
+ * @param isEnough whether what a document's place gives needs no more; sight of its unreleased revisions unless said
+ */
+export const rightsWithAsked = async (
+  db: Db | Trx,
+  viewer: Viewer,
+  documents: readonly DocumentPlace[],
+  day: string,
+  isEnough: (id: string, rights: ReadonlySet<Right>) => boolean = (_, rights) => hasRight(rights, 'read work'),
+): Promise<Map<string, Set<Right>>> => {
+  const given = await rightsOnMany(db, viewer, documents);
+  const none = new Set<Right>();
+  const lacking = documents.filter((document) => !isEnough(document.id, given.get(document.id) ?? none));
+  if (lacking.length === 0) return given;
+  const { inStep, toRead } = await store.listConcerned(db, {
+    personId: viewer.id,
+    day,
+    unitIds: [...viewer.unitIds],
+    outside: viewer.outside,
+  });
+  for (const document of lacking)
+    if (inStep.has(document.id) || toRead.has(document.id))
+      given.set(document.id, await rightsOn(db, viewer, document, day));
+  return given;
+};
+
 /** Refuses: as not existing when it may not even be seen, else by the right that is missing. */
 export const ensureRight = (rights: ReadonlySet<Right>, right: Right): void => {
   if (!hasRight(rights, 'see')) throw refused('not_found');

@@ -9,7 +9,8 @@ import {
   type Right,
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { listScope, rightsOn, rightsOnFolders, rightsOnMany, type Viewer } from '../access/service.ts';
+import { groupBy } from '../../platform/collections.ts';
+import { listScope, rightsOnFolders, rightsWithAsked, type Viewer } from '../access/service.ts';
 import { storedName } from '../documents/fileNames.ts';
 import { factsInNames, rightToRead } from '../documents/files.ts';
 import { type FolderRow, listFolders, listTypes } from '../rules/service.ts';
@@ -120,16 +121,10 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
       ownerId: file.owner_id,
       confidentiality: file.confidentiality,
     }));
-    const given = await rightsOnMany(app.db, viewer, places);
-    // Being asked to decide or to read gives rights of its own: asked for singly, only where the others are not enough.
-    const lacking = new Map(
-      files.flatMap((file, i) => {
-        const place = places[i];
-        const enough = hasRight(given.get(file.document_id) ?? none, rightToRead(file.state));
-        return place && !enough && asked.has(file.document_id) ? [[file.document_id, place] as const] : [];
-      }),
+    const states = groupBy(files, (file) => file.document_id);
+    const given = await rightsWithAsked(app.db, viewer, places, day, (id, rights) =>
+      (states.get(id) ?? []).every((file) => hasRight(rights, rightToRead(file.state))),
     );
-    for (const [id, place] of lacking) given.set(id, await rightsOn(app.db, viewer, place, day));
     const names = namedFiles(files, types, zone);
     const out = new Map(
       (await store.listCheckouts(app.db, [...new Set(files.map((file) => file.document_id))])).map((row) => [

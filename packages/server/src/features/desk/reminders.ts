@@ -2,7 +2,7 @@ import { type Confidentiality, dayInWords } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { changed, type Db, rows, type Trx } from '../../platform/db/connect.ts';
-import { rightsOnMany, toPlace, type Viewer, viewerOf } from '../access/service.ts';
+import { rightsWithAsked, toPlace, type Viewer, viewerOf } from '../access/service.ts';
 import { notify } from '../mailing/service.ts';
 
 /** A day of a document that somebody is to be reminded of: a day field that says so, a look at the source, a check-out that is overdue. */
@@ -53,10 +53,11 @@ export const dueReminders = async (db: Db | Trx, viewer: Viewer, day: string): P
     db,
     viewer,
     (await listDue(db, day, viewer.id)).filter((due) => due.kind !== 'check-out'),
+    day,
   );
 
-const visible = async (db: Db | Trx, viewer: Viewer, found: Due[]): Promise<Due[]> => {
-  const rights = await rightsOnMany(db, viewer, found.map(toPlace));
+const visible = async (db: Db | Trx, viewer: Viewer, found: Due[], day: string): Promise<Due[]> => {
+  const rights = await rightsWithAsked(db, viewer, found.map(toPlace), day);
   return found.flatMap((due) => {
     const given = rights.get(due.id);
     if (given?.has('read work')) return [due];
@@ -71,7 +72,7 @@ export const sendReminders = (app: App): Promise<number> =>
     const found = await listDue(work.trx, work.day, null);
     const seen: Due[] = [];
     for (const [personId, theirs] of groupBy(found, (due) => due.person_id))
-      seen.push(...(await visible(work.trx, await viewerOf(work.trx, personId, work.day), theirs)));
+      seen.push(...(await visible(work.trx, await viewerOf(work.trx, personId, work.day), theirs, work.day)));
     for (const due of seen) {
       const isFirst = await changed(
         work.trx,

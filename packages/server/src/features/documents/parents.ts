@@ -1,6 +1,6 @@
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
 import { Refused, refused } from '../../platform/refused.ts';
-import { rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
+import { rightsWithAsked, toPlace, type Viewer } from '../access/service.ts';
 import { type Opened, openDocument } from './service.ts';
 import type { DocumentRow } from './store.ts';
 
@@ -53,14 +53,14 @@ type RelativeRow = Pick<DocumentRow, 'id' | 'number' | 'folder_id' | 'owner_id' 
 };
 
 /** The documents above and below one, as far as a viewer may see them, with the revision that this viewer sees. */
-export const relativesOf = async (db: Db | Trx, viewer: Viewer, document: DocumentRow) => {
+export const relativesOf = async (db: Db | Trx, viewer: Viewer, document: DocumentRow, day: string) => {
   const found = await rows<RelativeRow>(
     db,
     `select id, number, folder_id, owner_id, confidentiality, newest_title, newest_label, newest_state, public_title, public_label, public_state
      from documents where (parent_id = :id or id = :parent::uuid) and removed_at is null order by number limit 500`,
     { id: document.id, parent: document.parent_id },
   );
-  const rights = await rightsOnMany(db, viewer, found.map(toPlace));
+  const rights = await rightsWithAsked(db, viewer, found.map(toPlace), day);
   const shown = found.flatMap((row) => {
     const given = rights.get(row.id);
     if (given?.has('read work'))

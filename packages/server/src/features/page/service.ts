@@ -120,7 +120,7 @@ export const documentPage = async (
     location: document.location,
     sites: (await unitsByCodes(app.db, 'site', document.sites)).map(({ code, name }) => ({ code, name })),
     shortcuts: await shortcutsOf(app.db, viewer, document.id),
-    ...(await relativesOf(app.db, viewer, document)),
+    ...(await relativesOf(app.db, viewer, document, day)),
     keepInStep: { own: document.keep_in_step, holds: situation.inStep },
     sharing: {
       code: document.sharing,
