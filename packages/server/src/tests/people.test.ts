@@ -104,6 +104,15 @@ test('mail addresses are shown to who keeps people only', async () => {
   expect(asReader.map((p) => p.email)).toEqual(asReader.map(() => ''));
 });
 
+test('people are found by what they belong to today, too', async () => {
+  const found = async (find: string) =>
+    (await listPeople(house.app, await house.as('reader'), { find, state: 'active' })).map((p) => p.signInName);
+  const authorities = await found('technical auth');
+  expect(authorities).toContain('authority');
+  expect(authorities).not.toContain('reader');
+  expect(await found('%')).toEqual([]);
+});
+
 describe('the own profile', () => {
   test('is changed with the row version that was seen', async () => {
     const reader = await house.as('reader');

@@ -41,10 +41,14 @@ const PERSON = `select p.id, p.sign_in_name, p.name, p.email, p.state, p.outside
   left join memberships ms on ms.person_id = p.id and ms.kind = 'supervisor' and ms.from_day <= :day and (ms.to_day is null or ms.to_day >= :day)
   left join people s on s.id = ms.ref_id`;
 
+/** People by a part of their names or of a unit that they belong to today. */
 export const listPeople = (db: Db, by: { day: string; find: string; all: boolean }) =>
   rows<PersonListRow>(
     db,
-    `${PERSON} where (:all::boolean or p.state <> 'deactivated') and (:find = '' or p.name ilike :like or p.sign_in_name ilike :like) order by p.name, p.id limit 500`,
+    `${PERSON} where (:all::boolean or p.state <> 'deactivated')
+       and (:find = '' or p.name ilike :like or p.sign_in_name ilike :like or exists (
+         select 1 from memberships m join units u on u.id = m.ref_id where m.person_id = p.id and u.name ilike :like and ${TODAY}))
+     order by p.name, p.id limit 500`,
     { ...by, like: `%${by.find.replace(/[\\%_]/g, '\\$&')}%` },
   );
 export const findPersonRow = (db: Db | Trx, id: string, day: string) =>

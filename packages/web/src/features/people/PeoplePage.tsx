@@ -42,8 +42,8 @@ export const PeoplePage = () => {
         <span className="flex items-center gap-2">
           <input
             aria-label="Find a person"
-            placeholder="Find a person"
-            className="inp !w-48"
+            placeholder="Name, department, role or group"
+            className="inp !w-60"
             value={find}
             onChange={(event) => setFind(event.target.value)}
           />
@@ -64,7 +64,7 @@ export const PeoplePage = () => {
         </span>
       </div>
       {data.people.length === 0 ? (
-        <Empty title="Nobody by that name" />
+        <Empty title="Nobody by that name, and no such unit" />
       ) : (
         <table className="w-full border-collapse border border-line bg-sheet">
           <thead>
