@@ -1,5 +1,5 @@
 import { api, type Field } from '@kanonos/contract';
-import { type Facts, isEmptyFact, offeredOptions } from '@kanonos/core';
+import { offeredOptions } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
@@ -8,37 +8,7 @@ import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { pathOf } from '../filing/paths.ts';
 import { DocumentPicker } from './DocumentPicker.tsx';
 import { EntryPicker } from './EntryPicker.tsx';
-
-/** Values of a form: everything as text, several values one a line. */
-export type FactValues = Record<string, string>;
-
-const SEVERAL = new Set<Field['kind']>(['choices', 'people']);
-const partsOf = (value: string | undefined) => (value ?? '').split('\n').filter(Boolean);
-
-/** Values of a form as facts: numbers, yes/no and several by their kind, empty ones as none. */
-export const toFacts = (
-  fields: readonly Field[],
-  values: FactValues,
-): Record<string, string | number | boolean | string[] | null> =>
-  Object.fromEntries(
-    fields.map((field) => {
-      const value = values[field.key]?.trim() ?? '';
-      if (value === '') return [field.key, null];
-      if (SEVERAL.has(field.kind)) return [field.key, partsOf(value)];
-      if (field.kind === 'number') return [field.key, Number(value.replace(',', '.'))];
-      if (field.kind === 'yes/no') return [field.key, value === 'true'];
-      return [field.key, value];
-    }),
-  );
-
-/** Facts as values of a form. */
-export const toValues = (facts: Facts): FactValues =>
-  Object.fromEntries(
-    Object.entries(facts).map(([key, value]) => [
-      key,
-      isEmptyFact(value) ? '' : Array.isArray(value) ? value.join('\n') : String(value),
-    ]),
-  );
+import { type FactValues, partsOf, toFacts } from './factValues.ts';
 
 type FieldsProps = {
   fields: readonly Field[];

@@ -13,7 +13,8 @@ import { Refusals } from '../../ui/states.tsx';
 import { pathOf } from '../filing/paths.ts';
 import { AboutFields } from './AboutFields.tsx';
 import { aboutOf, toAbout } from './about.ts';
-import { FactFields, type FactValues, toFacts, toValues } from './FactFields.tsx';
+import { FactFields } from './FactFields.tsx';
+import { type FactValues, toFacts, toValues } from './factValues.ts';
 import { KeywordsField } from './KeywordsField.tsx';
 import { forbidsWords, stateWords } from './sentences.ts';
 

@@ -1,7 +1,7 @@
 import { ArrowDownToLine } from 'lucide-react';
 import { type Dispatch, type SetStateAction, useState } from 'react';
 import { Link } from 'react-router';
-import type { FactValues } from '../document/FactFields.tsx';
+import type { FactValues } from '../document/factValues.ts';
 import { type Column, cellOf, cellsOf, filledDown, pasted, type Row, withCell } from './manyRows.ts';
 
 /**

@@ -7,7 +7,7 @@ import { useMe } from '../../app/session.tsx';
 import { todayIn } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { type AboutValues, aboutOf, NOTHING_SAID } from '../document/about.ts';
-import { toValues } from '../document/FactFields.tsx';
+import { toValues } from '../document/factValues.ts';
 import { type Arrived, beginWith, beginWithDeskFile } from '../intake/begin.ts';
 import type { Common } from './common.ts';
 import { ManyFiles } from './ManyFiles.tsx';

@@ -1,6 +1,6 @@
 import type { AnswerOf, api, TypeInfo, Upload } from '@kanonos/contract';
 import { factsSaid } from '@kanonos/core';
-import { type FactValues, toValues } from '../document/FactFields.tsx';
+import { type FactValues, toValues } from '../document/factValues.ts';
 
 export type Match = AnswerOf<typeof api.documents.match>['files'][number];
 

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { call, refreshAll, uploadFile } from '../../app/client.ts';
 import { type AboutValues, toAbout } from '../document/about.ts';
 import { checkInNow } from '../document/checkInNow.ts';
-import { toFacts } from '../document/FactFields.tsx';
+import { toFacts } from '../document/factValues.ts';
 import { type Match, newRow, type Row, withSaid } from './manyRows.ts';
 
 const SENT_AT_ONCE = 3;

@@ -1,0 +1,67 @@
+import type { DocumentPage } from '@kanonos/contract';
+import { expect, test } from 'vitest';
+import { aboutOf, NOTHING_SAID, toAbout } from './about.ts';
+import { keptRow, saidOf, toSaid } from './originals.ts';
+
+const page = {
+  parent: { number: 'THR-PRO-0112' },
+  titles: { de: 'Prüfung', fr: 'Contrôle' },
+  location: 'Cabinet 4',
+  sites: [{ code: 'TV', name: 'Tarn Valley' }],
+  confidentiality: 'confidential',
+  reviewMonths: { own: 24, type: 12 },
+  keepInStep: { own: false, type: true },
+  sharing: { code: 'S2' },
+  origin: { source: 'EN 1709', edition: '2019', watcher: { id: 'p1', name: 'Ines Varga' } },
+} as unknown as DocumentPage;
+
+test('what is said of a document comes into the form and goes back as it was', () => {
+  expect(toAbout(aboutOf(page))).toEqual({
+    parent: 'THR-PRO-0112',
+    titles: { de: 'Prüfung', fr: 'Contrôle' },
+    location: 'Cabinet 4',
+    sites: ['TV'],
+    confidentiality: 'confidential',
+    reviewMonths: 24,
+    keepInStep: false,
+    sharing: 'S2',
+    origin: { source: 'EN 1709', edition: '2019', watcherId: 'p1' },
+  });
+});
+
+test('left empty, the type decides', () => {
+  expect(toAbout(NOTHING_SAID)).toMatchObject({
+    parent: null,
+    reviewMonths: null,
+    keepInStep: null,
+    titles: {},
+    origin: { source: '', edition: '', watcherId: null },
+  });
+  const bare = { ...page, parent: null, reviewMonths: { own: null }, keepInStep: { own: null }, origin: null };
+  expect(aboutOf(bare as unknown as DocumentPage)).toMatchObject({ reviewMonths: '', keepInStep: '', watcher: [] });
+});
+
+test('a title without words is left out, a language without its blanks', () => {
+  const titles = [
+    { language: ' de ', title: 'Prüfung' },
+    { language: 'fr', title: '   ' },
+  ];
+  expect(toAbout({ ...NOTHING_SAID, titles }).titles).toEqual({ de: 'Prüfung' });
+});
+
+test('an original says which sheet of how many it is, its language and what it shows', () => {
+  const file = (sheet: number | null, language = '', description = '') =>
+    ({ id: String(sheet), sheet, language, description }) as Parameters<typeof saidOf>[0];
+  const files = [file(1), file(2, 'de', 'the left side'), file(null, '', 'the list')];
+  expect(files.map((one) => saidOf(one, files))).toEqual([
+    'sheet 1 of 2',
+    'sheet 2 of 2, de, the left side',
+    'the list',
+  ]);
+  expect(toSaid(keptRow(files[1] as never))).toEqual({ description: 'the left side', language: 'de', sheet: 2 });
+  expect(toSaid({ description: '', language: ' ', sheet: ' ' })).toEqual({
+    description: '',
+    language: '',
+    sheet: null,
+  });
+});

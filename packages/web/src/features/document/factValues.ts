@@ -1,0 +1,40 @@
+import type { Field } from '@kanonos/contract';
+import { type Facts, isEmptyFact } from '@kanonos/core';
+
+/** Values of a form: everything as text, several values one a line. */
+export type FactValues = Record<string, string>;
+
+const SEVERAL = new Set<Field['kind']>(['choices', 'people']);
+/** The values of one that may have several. */
+export const partsOf = (value: string | undefined) => (value ?? '').split('\n').filter(Boolean);
+
+/**
+ * Values of a form as facts: numbers, yes/no and several by their kind, empty ones as none. What is no number stays as it was typed, so
+ * that it is refused with its field named instead of being lost.
+ */
+export const toFacts = (
+  fields: readonly Field[],
+  values: FactValues,
+): Record<string, string | number | boolean | string[] | null> =>
+  Object.fromEntries(
+    fields.map((field) => {
+      const value = values[field.key]?.trim() ?? '';
+      if (value === '') return [field.key, null];
+      if (SEVERAL.has(field.kind)) return [field.key, partsOf(value)];
+      if (field.kind === 'number') {
+        const number = Number(value.replace(',', '.'));
+        return [field.key, Number.isFinite(number) ? number : value];
+      }
+      if (field.kind === 'yes/no') return [field.key, value === 'true'];
+      return [field.key, value];
+    }),
+  );
+
+/** Facts as values of a form. */
+export const toValues = (facts: Facts): FactValues =>
+  Object.fromEntries(
+    Object.entries(facts).map(([key, value]) => [
+      key,
+      isEmptyFact(value) ? '' : Array.isArray(value) ? value.join('\n') : String(value),
+    ]),
+  );

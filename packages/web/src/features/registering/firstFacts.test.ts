@@ -1,0 +1,69 @@
+import type { Field } from '@kanonos/contract';
+import { expect, test } from 'vitest';
+import { beginFacts, fillFacts, NO_FACTS, takeFacts } from './firstFacts.ts';
+
+const field = (key: string, from?: 'fixed' | 'today' | 'me' | 'folder' | 'parent', value = ''): Field => ({
+  key,
+  label: key,
+  kind: 'text',
+  mandatory: false,
+  signed: false,
+  ...(from ? { default: from === 'fixed' ? { from, value } : { from } } : {}),
+});
+const KNOWN = { today: '2026-11-26', me: 'p1', folder: { client: 'Oberlauf' }, parent: { line: 'North' } };
+const TYPE = {
+  fields: [
+    field('client', 'folder'),
+    field('line', 'parent'),
+    field('day', 'today'),
+    field('who', 'me'),
+    field('grade', 'fixed', 'B'),
+    field('note'),
+  ],
+};
+
+test('what is known first is filled in, each value with where it came from', () => {
+  const held = beginFacts(NO_FACTS, TYPE, KNOWN);
+  expect(held.values).toMatchObject({ client: 'Oberlauf', line: 'North', day: '2026-11-26', who: 'p1', grade: 'B' });
+  expect(held.origins).toEqual({
+    client: 'from the folder',
+    line: 'from the parent',
+    day: 'the day of registering',
+    who: 'you, who register',
+    grade: 'from the type',
+  });
+});
+
+test('what somebody typed is never overwritten, neither by a file nor by another type', () => {
+  let held = beginFacts(NO_FACTS, TYPE, KNOWN);
+  held = takeFacts(held, { ...held.values, client: 'Talstation AG' });
+  expect(held.origins.client).toBeUndefined();
+  expect(held.origins.line).toBe('from the parent');
+  held = fillFacts(held, { client: 'From a file', note: 'From a file' }, 'from the file');
+  expect(held.values).toMatchObject({ client: 'Talstation AG', note: 'From a file' });
+  expect(held.origins.note).toBe('from the file');
+  held = beginFacts(held, TYPE, { ...KNOWN, folder: { client: 'Another' } });
+  expect(held.values.client).toBe('Talstation AG');
+});
+
+test('what was filled in gives way to what is better known, and says so', () => {
+  let held = fillFacts(NO_FACTS, { client: 'From a name' }, 'from the name');
+  held = fillFacts(held, { client: 'From a file', line: '' }, 'from the file');
+  expect(held).toEqual({ values: { client: 'From a file' }, origins: { client: 'from the file' } });
+});
+
+test('another folder: what the old one said goes, what was read from a file stays', () => {
+  let held = beginFacts(NO_FACTS, TYPE, KNOWN);
+  held = fillFacts(held, { note: 'Read' }, 'from the file');
+  held = beginFacts(held, TYPE, { ...KNOWN, folder: {} });
+  expect(held.values.client ?? '').toBe('');
+  expect(held.origins.client).toBeUndefined();
+  expect(held.values.note).toBe('Read');
+  expect(held.origins.note).toBe('from the file');
+});
+
+test('a value that was emptied by hand is free again', () => {
+  let held = takeFacts(beginFacts(NO_FACTS, TYPE, KNOWN), { note: '' });
+  held = fillFacts(held, { note: 'Read' }, 'from the file');
+  expect(held.values.note).toBe('Read');
+});
