@@ -7,7 +7,6 @@ import {
   comments,
   confirmTakenOver,
   endDay,
-  extractText,
   firstRow,
   hashPassword,
   imports,
@@ -25,6 +24,7 @@ import {
   runs,
   session,
   takeArrivals,
+  takeText,
   takeUpload,
   tick,
   uncheckedDocuments,
@@ -106,7 +106,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
     app.db,
     `select sha256 from contents where text_state = 'waiting'`,
   ))
-    await extractText(app, sha256);
+    await takeText(app, sha256);
   await purgeMails(app, new Date(today.getTime() - 4 * 86_400_000));
   await rows(
     app.db,
@@ -273,7 +273,7 @@ const chance = (text: string): number => [...text].reduce((sum, c) => (sum * 31 
 
 const upload = async (c: Context, viewer: Viewer, file: DemoFile): Promise<string> => {
   const taken = await takeUpload(c.app, viewer, file.name, Readable.from(file.bytes));
-  await extractText(c.app, taken.sha256);
+  await takeText(c.app, taken.sha256);
   return taken.id;
 };
 

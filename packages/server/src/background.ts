@@ -4,7 +4,6 @@ import { compareWaiting } from './features/comparison/service.ts';
 import { settleDesk } from './features/dav/deskFiles.ts';
 import { sendReminders } from './features/desk/reminders.ts';
 import { tidyContents } from './features/documents/contents.ts';
-import { extractText } from './features/documents/text.ts';
 import { tick } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
 import { resumeImports, runImport } from './features/imports/running.ts';
@@ -16,6 +15,7 @@ import { settlePlans } from './features/rules/types.ts';
 import { endDay } from './features/trail/service.ts';
 import { makeRenditions, resumeRenditions } from './features/viewing/renditions.ts';
 import { scanText } from './features/viewing/scan.ts';
+import { resumeTexts, takeText } from './features/viewing/textByPages.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
 import { createHours } from './platform/jobs/hours.ts';
 import { createMailSender } from './platform/mail/sender.ts';
@@ -28,7 +28,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   const hours = createHours(app);
   const sender = createMailSender(app.config);
   await app.jobs.start();
-  await app.jobs.work('text.extract', ({ sha256 }) => extractText(app, sha256));
+  await app.jobs.work('text.extract', ({ sha256 }) => takeText(app, sha256));
   await app.jobs.work('mail.send', ({ mailId }) => sendMail(app, sender, mailId));
   await app.jobs.work('import.run', async ({ importId }) => void (await runImport(app, importId)));
   // Two office programs at most run at once in a process.
@@ -60,6 +60,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   await settlePlans(app);
   await tick(app);
   await resumeImports(app);
+  await resumeTexts(app);
   await resumeRenditions(app);
   await sweepConversions();
   return watchFolder(app);

@@ -29,6 +29,7 @@ import * as m0026 from './migrations/0026_renditions.ts';
 import * as m0027 from './migrations/0027_links.ts';
 import * as m0028 from './migrations/0028_removed_versions.ts';
 import * as m0029 from './migrations/0029_letting_go.ts';
+import * as m0030 from './migrations/0030_more_texts.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -61,6 +62,7 @@ const MIGRATIONS = {
   '0027_links': m0027,
   '0028_removed_versions': m0028,
   '0029_letting_go': m0029,
+  '0030_more_texts': m0030,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -19,6 +19,7 @@ import { attachmentOf, drawingOf, entriesOf, mailOf, scanOf, sheetsOf } from '..
 import { makeRenditions, pagesFile, pagesOf } from '../features/viewing/renditions.ts';
 import { scanText } from '../features/viewing/scan.ts';
 import { smallOfRevision, smallPicture } from '../features/viewing/small.ts';
+import { resumeTexts, takeText } from '../features/viewing/textByPages.ts';
 import { rows } from '../platform/db/connect.ts';
 import { toPages } from '../platform/office/convert.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
@@ -85,6 +86,70 @@ describe('pages of office files', () => {
     const failed = await pagesOf(house.app, await viewer(), bad.id);
     expect(failed.state === 'failed' ? failed.why : 'done').toBeTruthy();
   }, 180_000);
+
+  test('give older formats their text, which is found, and files that cannot be read none', async () => {
+    const { sha256, id } = await filed('old.rtf', rtf('Splice of the haul rope, see THR-PRO-0112'));
+    await takeText(house.app, sha256);
+    expect(await findText(house.app, sha256)).toBeUndefined();
+    // Asked for by the text, the pages are there for whoever looks.
+    expect(await makeRenditions(house.app, 'pages')).toBe(1);
+    expect(await findText(house.app, sha256)).toContain('Splice of the haul rope, see THR-PRO-0112');
+    expect((await pagesOf(house.app, await viewer(), id)).state).toBe('done');
+    const states = async (of: string) =>
+      (
+        await rows<{ text_state: string }>(house.app.db, 'select text_state from contents where sha256 = :of', { of })
+      )[0]?.text_state;
+    expect(await states(sha256)).toBe('done');
+    const broken = await filed(
+      'old.doc',
+      Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1, ...Array(600).fill(7)]),
+    );
+    await takeText(house.app, broken.sha256);
+    await makeRenditions(house.app, 'pages');
+    expect(await states(broken.sha256)).not.toBe('waiting');
+  }, 120_000);
+
+  test('what waits for its text is asked for again after a standstill, once each', async () => {
+    const { sha256 } = await filed('later.rtf', rtf('Later'));
+    const asked: unknown[] = [];
+    const jobs = { ...house.app.jobs, enqueue: async (...of: unknown[]) => void asked.push(of.slice(1)) };
+    await resumeTexts({ ...house.app, jobs } as typeof house.app);
+    expect(asked.filter((one) => JSON.stringify(one).includes(sha256))).toEqual([['text.extract', { sha256 }]]);
+    await takeText(house.app, sha256);
+    await makeRenditions(house.app, 'pages');
+    asked.length = 0;
+    await resumeTexts({ ...house.app, jobs } as typeof house.app);
+    expect(JSON.stringify(asked)).not.toContain(sha256);
+  }, 120_000);
+
+  test('that were looked at before their text was asked for give it at once', async () => {
+    const { sha256, id } = await filed('looked.rtf', rtf('Clamping force'));
+    await pagesOf(house.app, await viewer(), id);
+    await rows(house.app.db, `update contents set text_state = 'unread' where sha256 = :sha256`, { sha256 });
+    await makeRenditions(house.app, 'pages');
+    expect(await findText(house.app, sha256)).toBeUndefined();
+    await rows(house.app.db, `update contents set text_state = 'waiting' where sha256 = :sha256`, { sha256 });
+    await takeText(house.app, sha256);
+    expect(await findText(house.app, sha256)).toContain('Clamping force');
+  }, 120_000);
+
+  test('an OpenDocument text that LibreOffice wrote is read without its pages', async () => {
+    const dir = mkdtempSync(join(tmpdir(), 'odt-'));
+    writeFileSync(join(dir, 'a.rtf'), rtf('Slip test of the grip'));
+    await run('soffice', [
+      `-env:UserInstallation=file://${join(dir, 'profile')}`,
+      '--headless',
+      '--convert-to',
+      'odt',
+      '--outdir',
+      join(dir, 'made'),
+      join(dir, 'a.rtf'),
+    ]);
+    const { sha256 } = await filed('a.odt', readFileSync(join(dir, 'made', 'a.odt')));
+    await takeText(house.app, sha256);
+    expect(await findText(house.app, sha256)).toBe('Slip test of the grip');
+    rmSync(dir, { recursive: true, force: true });
+  }, 60_000);
 
   test('a converter that hangs is ended with all that it started, and told', async () => {
     const dir = mkdtempSync(join(tmpdir(), 'hang-'));

@@ -19,6 +19,8 @@ export const findContent = (db: Db | Trx, sha256: string) =>
     'select * from contents where sha256 = :sha256',
     { sha256 },
   );
+export const listWaitingTexts = (db: Db) =>
+  rows<{ sha256: string }>(db, `select sha256 from contents where text_state = 'waiting' order by stored_at`);
 export const insertUpload = (trx: Trx, u: { id: string; sha256: string; name: string; by: string; now: Date }) =>
   rows(trx, 'insert into uploads (id, sha256, name, by_id, at) values (:id, :sha256, :name, :by, :now)', u);
 export const findUpload = (db: Db | Trx, by: { id: string; personId: string }) =>

@@ -10,6 +10,7 @@ import { handOut, openFile } from '../documents/files.ts';
 import { askFor } from './asking.ts';
 import { makeSmall } from './small.ts';
 import * as store from './store.ts';
+import { keepTextOfPages } from './textByPages.ts';
 
 const BATCH = 8;
 const MOST_BYTES = 80 * 1024 * 1024;
@@ -67,8 +68,8 @@ const makePages = (app: App): Promise<number> =>
   app.act(SYSTEM_CLOCK, async (work) => {
     const waiting = await store.takeWaiting(work.trx, { kind: 'pages', limit: BATCH });
     if (waiting.length === 0) return 0;
-    const end = (sha256: string, result: string | null, why: string | null) =>
-      store.endRendition(work.trx, {
+    const end = async (sha256: string, result: string | null, why: string | null) => {
+      await store.endRendition(work.trx, {
         sha256,
         kind: 'pages',
         state: result ? 'done' : 'failed',
@@ -76,6 +77,8 @@ const makePages = (app: App): Promise<number> =>
         why,
         now: work.now,
       });
+      await keepTextOfPages(app, work, sha256, result);
+    };
     const fit = waiting.filter((one) => one.size <= MOST_BYTES);
     for (const one of waiting.filter((large) => !fit.includes(large)))
       await end(one.sha256, null, `It is larger than ${MOST_BYTES / 1048576} MB.`);

@@ -1,0 +1,33 @@
+import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
+import { isReadByPages, wordsOfPdf } from '../../platform/content/words.ts';
+import { extractText, findContent, keepWords, listWaitingTexts } from '../documents/text.ts';
+import { askFor } from './asking.ts';
+import * as store from './store.ts';
+
+/**
+ * Takes the text out of a content, by the pages that the office program makes of it where nothing else can read it (older formats):
+ * asked for here, its text is kept when they are made.
+ */
+export const takeText = async (app: App, sha256: string): Promise<void> => {
+  if (!(await extractText(app, sha256))) return;
+  const known = await store.findRendition(app.db, { sha256, kind: 'pages' });
+  if (!known || known.state === 'waiting') await askFor(app, sha256, 'pages');
+  else await app.act(SYSTEM_CLOCK, (work) => keepTextOfPages(app, work, sha256, known.result_sha256));
+};
+
+/** Keeps the text of pages that were made, where their content waits for it; none where none could be made. */
+export const keepTextOfPages = async (app: App, work: Work, sha256: string, pages: string | null): Promise<void> => {
+  const content = await findContent(work.trx, sha256);
+  // What can be read without pages has its own job.
+  if (content?.text_state !== 'waiting' || !isReadByPages(content.media_type)) return;
+  await keepWords(app, work.trx, content, pages ? await wordsOfPdf(app.content.pathOf(pages)) : undefined);
+};
+
+/** After a standstill, or an update that reads more kinds: what waits for its text is asked for again. Asked for twice it is read once. */
+export const resumeTexts = async (app: App): Promise<void> => {
+  const waiting = await listWaitingTexts(app.db);
+  if (waiting.length)
+    await app.db.transaction(async (trx) => {
+      for (const { sha256 } of waiting) await app.jobs.enqueue(trx, 'text.extract', { sha256 });
+    });
+};
