@@ -23,6 +23,7 @@ export * from './documents/originals.ts';
 export * from './documents/titles.ts';
 export * from './documents/written.ts';
 export * from './drawings/references.ts';
+export * from './drawings/texts.ts';
 export * from './drawings/words.ts';
 export * from './effectivity/inForceOn.ts';
 export * from './facts/facts.ts';

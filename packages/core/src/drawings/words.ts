@@ -2,7 +2,7 @@
 const SIGNS: Readonly<Record<string, string>> = { c: 'Ø', d: '°', p: '±', '%': '%' };
 
 /** The words of a TEXT or MTEXT value without what only says how they look. */
-const plain = (value: string): string =>
+export const plainDrawingText = (value: string): string =>
   value
     .replace(/%%([cdp%])/gi, (_, sign: string) => SIGNS[sign.toLowerCase()] ?? '')
     .replace(/%%[uoUO]/g, '')
@@ -36,7 +36,7 @@ export const createDxfReader = (): { take: (line: string) => void; words: readon
     else if (group === '3' && entity === 'MTEXT') before += value;
     else if (group === '1') {
       // A dimension without a text of its own says its measure by <> or by nothing.
-      const found = plain(before + value).trim();
+      const found = plainDrawingText(before + value).trim();
       if (found && found !== '<>') words.push(...found.split('\n').flatMap((line) => line.trim() || []));
       before = '';
     }

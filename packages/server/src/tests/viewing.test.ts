@@ -473,6 +473,38 @@ describe('what is inside', () => {
     expect(await codeOf(attachmentOf(house.app, await viewer(), id, 1))).toBe('not_found');
   });
 
+  test('a DXF drawing is drawn with its texts: its own, those of blocks, and the values of a title block', async () => {
+    const pairs = (text: string) => text.replaceAll(' | ', '\n').replaceAll('; ', '\n');
+    // A block whose base is not its origin, put in twice as large and turned; a title block with one attribute.
+    const dxf = pairs(
+      [
+        '0 | SECTION | 2 | BLOCKS | 0 | BLOCK | 8 | 0 | 2 | TAG | 70 | 0 | 10 | 5 | 20 | 5',
+        '0 | LINE | 8 | 0 | 10 | 5 | 20 | 5 | 11 | 15 | 21 | 5',
+        '0 | TEXT | 8 | 0 | 10 | 5 | 20 | 5 | 40 | 2 | 1 | Bolt M30',
+        '0 | ENDBLK | 0 | ENDSEC',
+        '0 | SECTION | 2 | ENTITIES',
+        '0 | LINE | 8 | 0 | 10 | 0 | 20 | 0 | 11 | 100 | 21 | 50',
+        '0 | TEXT | 8 | 0 | 10 | 10 | 20 | 40 | 40 | 3 | 1 | Pr\u00fcfung <1> %%c40',
+        '0 | MTEXT | 8 | 0 | 10 | 50 | 20 | 40 | 40 | 3 | 71 | 1 | 1 | {\\fArial;Torque}\\P225 N',
+        '0 | INSERT | 8 | 0 | 66 | 1 | 2 | TAG | 10 | 60 | 20 | 10 | 41 | 2 | 42 | 2 | 50 | 90',
+        '0 | ATTRIB | 8 | 0 | 100 | AcDbText | 10 | 80 | 20 | 2 | 40 | 2 | 1 | P02 | 100 | AcDbAttribute | 2 | REV | 70 | 0',
+        '0 | SEQEND | 8 | 0 | 0 | ENDSEC | 0 | EOF | ',
+      ].join(' | '),
+    );
+    const { id, number } = await filed('texts.dxf', Buffer.from(dxf));
+    const svg = (await drawingOf(house.app, await viewer(), id)).toString();
+    expect(svg).toContain('>Prüfung &#60;1&#62; Ø40<');
+    expect(svg).toMatch(/>Torque<.*>225 N</);
+    expect(svg).toContain('>P02<');
+    // At the insert's point, twice as high, upwards: the block's base is taken off.
+    expect(svg).toMatch(/matrix\([-0-9.e]+ 0.04 0.04 [-0-9.e]+ 60 10\)"[^>]*><tspan[^>]*>Bolt M30</);
+    await smallPicture(house.app, await viewer(), id);
+    await makeRenditions(house.app, 'small');
+    const small = await smallOfRevision(house.app, await viewer(), number, undefined);
+    const { width, height } = await sharp(house.app.content.pathOf(small?.sha256 ?? '')).metadata();
+    expect(Math.max(width ?? 0, height ?? 0)).toBe(260);
+  });
+
   test('a DXF drawing is drawn as lines alone', async () => {
     const dxf = [
       '0',

@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import { dayOf } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
+import { MOST_DXF } from '../../platform/content/drawing.ts';
 import { drawPage } from '../../platform/content/drawPage.ts';
 import { hasSmall, OFFICE_ENDINGS } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
@@ -16,12 +17,13 @@ const BATCH = 8;
 const SIDE = 260;
 const MOST_BYTES = 80 * 1024 * 1024;
 const PDF = 'application/pdf';
+const mostOf = (mediaType: string) => (mediaType === 'image/vnd.dxf' ? MOST_DXF : MOST_BYTES);
 type Small = { sha256: string; size: number };
 
 /** A small picture of a file's first page; nothing while it is not made, and then it is asked for. */
 export const smallPicture = async (app: App, viewer: Viewer, fileId: string): Promise<Small | undefined> => {
   const { file } = await openFile(app, viewer, fileId);
-  if (!hasSmall(file.media_type)) throw refused('cannot_be_shown');
+  if (!hasSmall(file.media_type) || file.size > mostOf(file.media_type)) throw refused('cannot_be_shown');
   const isOffice = file.media_type in OFFICE_ENDINGS;
   const pages = isOffice ? await store.findRendition(app.db, { sha256: file.sha256, kind: 'pages' }) : undefined;
   if (isOffice && !pages) {
@@ -62,7 +64,7 @@ export const makeSmall = (app: App): Promise<number> =>
       const from = one.media_type in OFFICE_ENDINGS ? pages?.result_sha256 : one.sha256;
       let result: string | null = null;
       try {
-        if (from && one.size <= MOST_BYTES) {
+        if (from && one.size <= mostOf(one.media_type)) {
           const bytes = await drawPage(app.content.pathOf(from), from === one.sha256 ? one.media_type : PDF, 1, SIDE);
           const { sha256, size } = await app.content.put(Readable.from([bytes]), MOST_BYTES);
           await keepRendition(work, { sha256, size, mediaType: 'image/png' });

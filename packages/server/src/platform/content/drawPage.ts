@@ -2,6 +2,7 @@ import { execFile } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { promisify } from 'node:util';
 import sharp from 'sharp';
+import { drawDxfSmall } from './drawing.ts';
 
 const run = promisify(execFile);
 const SECONDS = 30;
@@ -9,9 +10,10 @@ const MOST_DRAWN = 80 * 1024 * 1024;
 /** A picture that unfolds to more is not looked at. */
 const MOST_PIXELS = 120_000_000;
 const PDF = 'application/pdf';
+const DXF = 'image/vnd.dxf';
 
 /**
- * A page of a PDF, or a picture, as a PNG on white that fits into a square. SVG is drawn without fetching what it names.
+ * A page of a PDF, a picture or a drawing, as a PNG on white that fits into a square. SVG is drawn without fetching what it names.
  *
  * @param side pixels of the longer side
  * @throws when it cannot be drawn within the limits of time and size
@@ -26,10 +28,14 @@ export const drawPage = async (path: string, mediaType: string, page: number, si
     });
     return stdout;
   }
-  return sharp(await readFile(path), { limitInputPixels: MOST_PIXELS, pages: 1 })
+  const isDrawing = mediaType === DXF;
+  return sharp(isDrawing ? await drawDxfSmall(path, side) : await readFile(path), {
+    limitInputPixels: MOST_PIXELS,
+    pages: 1,
+  })
     .timeout({ seconds: SECONDS })
     .rotate()
-    .resize(side, side, { fit: 'inside', withoutEnlargement: mediaType !== 'image/svg+xml' })
+    .resize(side, side, { fit: 'inside', withoutEnlargement: mediaType !== 'image/svg+xml' && !isDrawing })
     .flatten({ background: '#ffffff' })
     .png()
     .toBuffer();

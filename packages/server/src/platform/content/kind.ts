@@ -47,6 +47,7 @@ const SMALL = new Set([
   'image/webp',
   'image/tiff',
   'image/svg+xml',
+  'image/vnd.dxf',
   ...Object.keys(OFFICE_ENDINGS),
 ]);
 

@@ -1,7 +1,6 @@
 import { execFile } from 'node:child_process';
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
-import { createInterface } from 'node:readline';
 import { promisify } from 'node:util';
 import { ADDRESS_TYPE, createDxfReader, PAPER_TYPE } from '@kanonos/core';
 import { XMLParser } from 'fast-xml-parser';
@@ -14,6 +13,7 @@ const run = promisify(execFile);
 const SECONDS = 60;
 const MOST_UNZIPPED = 200 * 1024 * 1024;
 const MOST_DEEP = 200;
+const PIECE = 1024 * 1024;
 /** More text than this of one file is not kept. */
 export const MOST_TEXT = 20_000_000;
 
@@ -178,14 +178,20 @@ const slideWords = async (path: string): Promise<Words> => {
   return { text: slides.map(([, bytes]) => readPart(bytes, SLIDE)).join('\f'), pictures: files.size - slides.length };
 };
 
-/** Line by line: drawings are large. Older ones are written in the code page of their time, byte by byte. */
+/** Piece by piece: drawings are large. Older ones are written in the code page of their time, byte by byte. */
 const drawingWords = async (path: string): Promise<Words> => {
   const reader = createDxfReader();
-  for await (const line of createInterface({
-    input: createReadStream(path, 'latin1'),
-    crlfDelay: Number.POSITIVE_INFINITY,
-  }))
-    reader.take(line);
+  let rest = '';
+  for await (const piece of createReadStream(path, {
+    encoding: 'latin1',
+    highWaterMark: PIECE,
+  }) as AsyncIterable<string>) {
+    const lines = (rest + piece).split('\n');
+    rest = lines.pop() ?? '';
+    if (rest.length > 8 * PIECE) throw new Error('a line without end');
+    for (const line of lines) reader.take(line.endsWith('\r') ? line.slice(0, -1) : line);
+  }
+  reader.take(rest);
   return { text: decode(Buffer.from(reader.words.join('\n'), 'latin1')), pictures: 1 };
 };
 

@@ -2,6 +2,10 @@
 declare module 'dxf' {
   export class Helper {
     constructor(text: string);
+    /** Entities as they were read; what is changed here shows in the other answers. */
+    readonly parsed: { blocks: { x?: number; y?: number; entities: Record<string, unknown>[] }[] };
+    /** Entities of the drawing itself, each with the inserts of blocks that it stands in. */
+    readonly denormalised: Record<string, unknown>[];
     toSVG(): string;
   }
 }
