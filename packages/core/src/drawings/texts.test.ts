@@ -76,7 +76,7 @@ describe('a paragraph', () => {
   });
 
   test('is broken where it is wider than it may be, and never within a word', () => {
-    expect(paragraph({ string: 'Torque the bolts', refRectangleWidth: 16 }).lines).toEqual(['Torque', 'the bolts']);
+    expect(paragraph({ string: 'Torque the bolts', refRectangleWidth: 13 }).lines).toEqual(['Torque', 'the bolts']);
     expect(paragraph({ string: 'Torque the bolts' }).lines).toEqual(['Torque the bolts']);
     expect(paragraph({ string: 'Unbreakable', refRectangleWidth: 1 }).lines).toEqual(['Unbreakable']);
   });

@@ -10,7 +10,7 @@ export type DrawingEntity = Readonly<Record<string, unknown>>;
 
 const LINE = 1.6;
 /** Capitals are this much of the height of a typeface, a letter this wide on average. */
-const [CAPITAL, WIDE] = [0.72, 0.85];
+const [CAPITAL, WIDE] = [0.72, 0.7];
 const MOST_TEXTS = 20_000;
 
 const numberOf = (value: unknown, otherwise = 0): number =>
