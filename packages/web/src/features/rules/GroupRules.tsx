@@ -1,4 +1,4 @@
-import { type AnswerOf, api, type Unit } from '@kanonos/contract';
+import { api, type Unit } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
@@ -7,8 +7,7 @@ import { Select, TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { belongingTo } from './belonging.ts';
-
-type House = AnswerOf<typeof api.rules.house>;
+import { asItStands, type House } from './houseBody.ts';
 
 /** Groups that follow from what people are: who belongs to all of some units is in the group, from day to day. */
 export const GroupRules = ({ house, units, close }: { house: House; units: readonly Unit[]; close: () => void }) => {
@@ -31,13 +30,8 @@ export const GroupRules = ({ house, units, close }: { house: House; units: reado
       onSubmit={() =>
         act.mutate({
           body: {
-            name: house.name,
-            week: house.week,
-            holidays: house.holidays,
-            signingIdleMinutes: house.signingIdleMinutes,
-            fallbackApproverId: house.fallbackApprover?.id ?? null,
+            ...asItStands(house),
             groupRules: rules.filter((rule) => rule.groupId && rule.unitIds.length),
-            rowVersion: house.rowVersion,
             reason,
           },
         })

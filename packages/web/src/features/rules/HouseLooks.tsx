@@ -1,4 +1,4 @@
-import { type AnswerOf, api, type Upload } from '@kanonos/contract';
+import { api, type Upload } from '@kanonos/contract';
 import { CONFIDENTIALITIES, FORBIDDEN, REVISION_STATES } from '@kanonos/core';
 import { useState } from 'react';
 import { useAct } from '../../app/useAct.ts';
@@ -6,8 +6,8 @@ import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { asItStands, type House } from './houseBody.ts';
 
-type House = AnswerOf<typeof api.rules.house>;
 const FORBIDS = { download: 'no copies', print: 'no prints', 'share outside': 'not outside' } as const;
 
 /** Colour and logo of mails, words for the states, what confidentiality forbids, stored names. */
@@ -30,17 +30,12 @@ export const HouseLooks = ({ house, close }: { house: House; close: () => void }
       onSubmit={() =>
         act.mutate({
           body: {
-            name: house.name,
-            week: house.week,
-            holidays: house.holidays,
-            signingIdleMinutes: house.signingIdleMinutes,
-            fallbackApproverId: house.fallbackApprover?.id ?? null,
+            ...asItStands(house),
             colour,
             ...(logo ? { logoUploadId: logo.id } : dropLogo ? { logoUploadId: null } : {}),
             stateWords: words,
             confidentiality: levels,
             keepInStep,
-            rowVersion: house.rowVersion,
             reason,
           },
         })

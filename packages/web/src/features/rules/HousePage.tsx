@@ -1,4 +1,4 @@
-import { type AnswerOf, api, type Unit } from '@kanonos/contract';
+import { api, type Unit } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
@@ -13,11 +13,11 @@ import { AddUnit } from './AddUnit.tsx';
 import { Editions } from './Editions.tsx';
 import { GroupRules } from './GroupRules.tsx';
 import { HouseLooks } from './HouseLooks.tsx';
+import { asItStands, type House } from './houseBody.ts';
 import { ReadRulesDialog } from './ReadRulesDialog.tsx';
 import { Stamps } from './Stamps.tsx';
 
 const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
-type House = AnswerOf<typeof api.rules.house>;
 
 /** What holds for the house as a whole: its name, calendar and units. */
 export const HousePage = () => {
@@ -198,6 +198,7 @@ const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
       onSubmit={() =>
         act.mutate({
           body: {
+            ...asItStands(house),
             name,
             code,
             zone,
@@ -205,7 +206,6 @@ const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
             holidays: fromText(holidays),
             signingIdleMinutes: Number(minutes),
             fallbackApproverId: approver[0]?.id ?? null,
-            rowVersion: house.rowVersion,
             reason,
           },
         })
