@@ -151,6 +151,43 @@ describe('pages of office files', () => {
     rmSync(dir, { recursive: true, force: true });
   }, 60_000);
 
+  test('a scan of several pages in a format that browsers do not know is shown as pages in its true size', async () => {
+    const page = (text: string) =>
+      sharp(
+        Buffer.from(
+          `<svg xmlns="http://www.w3.org/2000/svg" width="620" height="877"><rect width="620" height="877" fill="#fff"/><text x="40" y="120" font-size="44" font-family="sans-serif">${text}</text></svg>`,
+        ),
+      )
+        .flatten({ background: '#ffffff' })
+        .png()
+        .toBuffer();
+    const tiff = await sharp([await page('First sheet'), await page('Second sheet')], { join: { animated: true } })
+      .withMetadata({ density: 75 })
+      .tiff({ compression: 'lzw' })
+      .toBuffer();
+    expect((await sharp(tiff).metadata()).pages).toBe(2);
+    const { id, number, sha256, show } = await filed('scan.tif', tiff);
+    expect(show).toBe('pages');
+    expect((await pagesOf(house.app, await viewer(), id)).state).toBe('waiting');
+    await makeRenditions(house.app, 'pages');
+    const made = await PDFDocument.load(
+      readFileSync(house.app.content.pathOf((await pagesFile(house.app, await viewer(), id)).sha256)),
+    );
+    expect(made.getPageCount()).toBe(2);
+    // 620 points at 75 to the inch: nearly A4.
+    expect(Math.round(made.getPage(1).getWidth())).toBe(595);
+    await smallPicture(house.app, await viewer(), id);
+    await makeRenditions(house.app, 'small');
+    expect(await smallOfRevision(house.app, await viewer(), number, undefined)).toBeDefined();
+    await scanText(house.app, sha256);
+    expect(await findText(house.app, sha256)).toMatch(/First sheet[\s\S]*Second sheet/);
+    const broken = await filed('broken.tif', Buffer.concat([tiff.subarray(0, 64), Buffer.alloc(200)]));
+    await pagesOf(house.app, await viewer(), broken.id);
+    await makeRenditions(house.app, 'pages');
+    const failed = await pagesOf(house.app, await viewer(), broken.id);
+    expect(failed.state === 'failed' && failed.why).toContain('cannot be read as a picture');
+  }, 120_000);
+
   test('a converter that hangs is ended with all that it started, and told', async () => {
     const dir = mkdtempSync(join(tmpdir(), 'hang-'));
     const program = join(dir, 'hang.sh');

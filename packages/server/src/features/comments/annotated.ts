@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import type { AnswerOf, api } from '@kanonos/contract';
 import { dayOf, hasRight, isInWork, type Mark, markOfAnnotation } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { OFFICE_ENDINGS } from '../../platform/content/kind.ts';
+import { isShownByPages } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import { ensureRight, type Viewer } from '../access/service.ts';
 import { handOut } from '../documents/files.ts';
@@ -20,7 +20,7 @@ const PDF = 'application/pdf';
 /** The PDF on which marks of a file stand: itself, or the pages that were made of an office file. */
 const pdfOf = async (app: App, file: { sha256: string; media_type: string; size: number }): Promise<string> => {
   if (file.media_type === PDF && file.size <= MOST_BYTES) return file.sha256;
-  const pages = OFFICE_ENDINGS[file.media_type] ? await madePages(app, file.sha256) : undefined;
+  const pages = isShownByPages(file.media_type) ? await madePages(app, file.sha256) : undefined;
   if (!pages) throw refused('cannot_be_shown');
   return pages;
 };

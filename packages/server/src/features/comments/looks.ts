@@ -2,7 +2,7 @@ import { looksSame, type Mark, type Raster } from '@kanonos/core';
 import sharp from 'sharp';
 import type { App } from '../../platform/app.ts';
 import { drawPage } from '../../platform/content/drawPage.ts';
-import { hasSmall, OFFICE_ENDINGS } from '../../platform/content/kind.ts';
+import { hasSmall, isShownByPages } from '../../platform/content/kind.ts';
 
 /** Pixels of the longer side of a page that is compared. */
 const SIDE = 900;
@@ -14,7 +14,7 @@ const known = new Map<string, boolean>();
 export type Content = { sha256: string; media_type: string; size: number };
 
 const canBeDrawn = ({ media_type, size }: Content): boolean =>
-  hasSmall(media_type) && !(media_type in OFFICE_ENDINGS) && Number(size) <= MOST_BYTES;
+  hasSmall(media_type) && !isShownByPages(media_type) && Number(size) <= MOST_BYTES;
 
 /** Looks at marks of one request: each page is drawn once. */
 export const createLooks = (app: App) => {

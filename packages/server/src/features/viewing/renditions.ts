@@ -1,7 +1,9 @@
 import { createReadStream } from 'node:fs';
+import { Readable } from 'node:stream';
 import type { AnswerOf, api } from '@kanonos/contract';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
-import { OFFICE_ENDINGS } from '../../platform/content/kind.ts';
+import { isShownByPages, OFFICE_ENDINGS } from '../../platform/content/kind.ts';
+import { pagesOfScan } from '../../platform/content/scans.ts';
 import { toPages } from '../../platform/office/convert.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
@@ -15,14 +17,14 @@ import { keepTextOfPages } from './textByPages.ts';
 const BATCH = 8;
 const MOST_BYTES = 80 * 1024 * 1024;
 
-/** How far the pages of an office file are; asked for the first time, they are made by a job. */
+/** How far the pages of a file are; asked for the first time, they are made by a job. */
 export const pagesOf = async (
   app: App,
   viewer: Viewer,
   fileId: string,
 ): Promise<AnswerOf<typeof api.viewing.pages>> => {
   const { file } = await openFile(app, viewer, fileId);
-  if (!OFFICE_ENDINGS[file.media_type]) throw refused('cannot_be_shown');
+  if (!isShownByPages(file.media_type)) throw refused('cannot_be_shown');
   const known = await store.findRendition(app.db, { sha256: file.sha256, kind: 'pages' });
   if (!known) await askFor(app, file.sha256, 'pages');
   return { state: known?.state ?? 'waiting', why: known?.why ?? null };
@@ -82,18 +84,26 @@ const makePages = (app: App): Promise<number> =>
     const fit = waiting.filter((one) => one.size <= MOST_BYTES);
     for (const one of waiting.filter((large) => !fit.includes(large)))
       await end(one.sha256, null, `It is larger than ${MOST_BYTES / 1048576} MB.`);
+    const keep = async (one: { sha256: string }, pages: Readable) => {
+      const { sha256, size } = await app.content.put(pages, Number.MAX_SAFE_INTEGER);
+      await keepRendition(work, { sha256, size, mediaType: 'application/pdf' });
+      await end(one.sha256, sha256, null);
+    };
+    const office = fit.filter((one) => one.media_type in OFFICE_ENDINGS);
+    for (const scan of fit.filter((one) => !office.includes(one)))
+      await pagesOfScan(app.content.pathOf(scan.sha256)).then(
+        (pages) => keep(scan, Readable.from([Buffer.from(pages)])),
+        (error: Error) => end(scan.sha256, null, `It cannot be read as a picture: ${error.message.slice(0, 200)}`),
+      );
+    if (office.length === 0) return waiting.length;
     const { results, done } = await toPages(
-      fit.map((one) => ({ path: app.content.pathOf(one.sha256), ending: OFFICE_ENDINGS[one.media_type] ?? 'bin' })),
+      office.map((one) => ({ path: app.content.pathOf(one.sha256), ending: OFFICE_ENDINGS[one.media_type] ?? 'bin' })),
     );
     try {
-      for (const [i, one] of fit.entries()) {
+      for (const [i, one] of office.entries()) {
         const result = results[i];
         if (!result || 'why' in result) await end(one.sha256, null, result?.why ?? '');
-        else {
-          const { sha256, size } = await app.content.put(createReadStream(result.pdf), Number.MAX_SAFE_INTEGER);
-          await keepRendition(work, { sha256, size, mediaType: 'application/pdf' });
-          await end(one.sha256, sha256, null);
-        }
+        else await keep(one, createReadStream(result.pdf));
       }
     } finally {
       await done();

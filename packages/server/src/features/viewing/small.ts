@@ -3,7 +3,7 @@ import { dayOf } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { MOST_DXF } from '../../platform/content/drawing.ts';
 import { drawPage } from '../../platform/content/drawPage.ts';
-import { hasSmall, OFFICE_ENDINGS } from '../../platform/content/kind.ts';
+import { hasSmall, isShownByPages } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { keepRendition } from '../documents/contents.ts';
@@ -24,9 +24,9 @@ type Small = { sha256: string; size: number };
 export const smallPicture = async (app: App, viewer: Viewer, fileId: string): Promise<Small | undefined> => {
   const { file } = await openFile(app, viewer, fileId);
   if (!hasSmall(file.media_type) || file.size > mostOf(file.media_type)) throw refused('cannot_be_shown');
-  const isOffice = file.media_type in OFFICE_ENDINGS;
-  const pages = isOffice ? await store.findRendition(app.db, { sha256: file.sha256, kind: 'pages' }) : undefined;
-  if (isOffice && !pages) {
+  const byPages = isShownByPages(file.media_type);
+  const pages = byPages ? await store.findRendition(app.db, { sha256: file.sha256, kind: 'pages' }) : undefined;
+  if (byPages && !pages) {
     await askFor(app, file.sha256, 'pages');
     return undefined;
   }
@@ -34,7 +34,7 @@ export const smallPicture = async (app: App, viewer: Viewer, fileId: string): Pr
   const known = await store.findRendition(app.db, { sha256: file.sha256, kind: 'small' });
   if (known?.state === 'failed') throw refused('cannot_be_shown');
   if (known?.result_sha256) return { sha256: known.result_sha256, size: await app.content.sizeOf(known.result_sha256) };
-  if (!known && (!isOffice || pages?.state === 'done')) await askFor(app, file.sha256, 'small');
+  if (!known && (!byPages || pages?.state === 'done')) await askFor(app, file.sha256, 'small');
   return undefined;
 };
 
@@ -61,7 +61,7 @@ export const makeSmall = (app: App): Promise<number> =>
     const waiting = await store.takeWaiting(work.trx, { kind: 'small', limit: BATCH });
     for (const one of waiting) {
       const pages = await store.findRendition(work.trx, { sha256: one.sha256, kind: 'pages' });
-      const from = one.media_type in OFFICE_ENDINGS ? pages?.result_sha256 : one.sha256;
+      const from = isShownByPages(one.media_type) ? pages?.result_sha256 : one.sha256;
       let result: string | null = null;
       try {
         if (from && one.size <= mostOf(one.media_type)) {

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { mediaTypeOf, showOf } from './kind.ts';
+import { isShownByPages, mediaTypeOf, showOf } from './kind.ts';
 
 const kindOf = (name: string, bytes: string | number[]) => mediaTypeOf(name, Buffer.from(bytes as string));
 const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 0x0d, 0x49, 0x48, 0x44, 0x52];
@@ -41,6 +41,22 @@ describe('what a file is', () => {
       expect(showOf(mediaType)).toBe('none');
     }
     expect((await kindOf('picture.pdf', PNG)).mediaType).toBe('application/octet-stream');
+  });
+
+  test('is a scan where its pages are listed behind them', async () => {
+    for (const head of ['II*\u0000', 'MM\u0000*', 'II+\u0000'])
+      expect((await kindOf('scan', [...Buffer.from(head, 'latin1'), 0xff, 0xff, 0xff, 0x7f, 1, 2])).mediaType).toBe(
+        'image/tiff',
+      );
+    expect([showOf('image/tiff'), showOf('image/bmp')]).toEqual(['pages', 'picture']);
+    expect(isShownByPages('image/tiff') && isShownByPages('application/msword')).toBe(true);
+    expect(isShownByPages('image/png')).toBe(false);
+  });
+
+  test('slides and OpenDocument files that are none are kept with a warning', async () => {
+    for (const name of ['a.pptx', 'a.odt', 'a.ods', 'a.odp'])
+      expect(await kindOf(name, 'no zip at all')).toMatchObject({ mediaType: 'application/octet-stream' });
+    expect((await kindOf('a.pptx', ZIP)).mediaType).toContain('presentationml');
   });
 
   test('inside a zip is believed by its name where the head does not show it', async () => {

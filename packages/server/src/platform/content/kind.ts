@@ -39,13 +39,18 @@ export const OFFICE_ENDINGS: Record<string, string> = {
   'application/rtf': 'rtf',
 };
 
+const TIFF = 'image/tiff';
+
+/** Whether a file is shown by pages that are made of it: office files, and scans in a format that browsers do not know. */
+export const isShownByPages = (mediaType: string): boolean => mediaType in OFFICE_ENDINGS || mediaType === TIFF;
+
 const SMALL = new Set([
   'application/pdf',
   'image/png',
   'image/jpeg',
   'image/gif',
   'image/webp',
-  'image/tiff',
+  TIFF,
   'image/svg+xml',
   'image/vnd.dxf',
   ...Object.keys(OFFICE_ENDINGS),
@@ -61,6 +66,8 @@ const SHOWS: Record<string, Show> = {
   'image/jpeg': 'picture',
   'image/gif': 'picture',
   'image/webp': 'picture',
+  'image/bmp': 'picture',
+  [TIFF]: 'pages',
   'image/svg+xml': 'picture',
   'text/plain': 'text',
   'text/csv': 'text',
@@ -83,7 +90,7 @@ const SHOWS: Record<string, Show> = {
   [ADDRESS_TYPE]: 'address',
   [PAPER_TYPE]: 'paper',
 };
-const TAKEN = new Set([...Object.keys(SHOWS), 'application/x-cfb', 'image/vnd.dwg', 'image/tiff', 'image/bmp']);
+const TAKEN = new Set([...Object.keys(SHOWS), 'application/x-cfb', 'image/vnd.dwg']);
 const BY_EXTENSION: Record<string, string> = {
   md: 'text/markdown',
   markdown: 'text/markdown',
@@ -104,7 +111,15 @@ const OLD_OFFICE: Record<string, string> = {
   ppt: 'application/vnd.ms-powerpoint',
 };
 /** What a name promises and the bytes do not hold: the file is broken, is kept as it is and says that it cannot be shown. */
-const PROMISES: Record<string, string> = { pdf: 'application/pdf', docx: DOCX, xlsx: XLSX };
+const PROMISES: Record<string, string> = {
+  pdf: 'application/pdf',
+  docx: DOCX,
+  xlsx: XLSX,
+  pptx: PPTX,
+  odt: `${OPEN}.text`,
+  ods: `${OPEN}.spreadsheet`,
+  odp: `${OPEN}.presentation`,
+};
 
 export const showOf = (mediaType: string): Show => SHOWS[mediaType] ?? 'none';
 
@@ -121,7 +136,8 @@ export const mediaTypeOf = async (
     throw refused('file_executable');
   const promised = PROMISES[extension];
   const found = await fileTypeFromBuffer(head).catch(() => undefined);
-  let mediaType: string | undefined = found?.mime;
+  // A TIFF may list its pages behind them, where the head does not reach.
+  let mediaType: string | undefined = found?.mime ?? (isTiff(head) ? TIFF : undefined);
   if (mediaType === 'application/xml' || mediaType === undefined) {
     if (looksLikeText(head))
       mediaType = BY_EXTENSION[extension] ?? (head.includes('<svg') ? 'image/svg+xml' : 'text/plain');
@@ -141,6 +157,8 @@ export const mediaTypeOf = async (
     throw refused('file_kind_refused', { kind: mediaType ?? 'This kind of file' });
   return { mediaType, warning: null };
 };
+
+const isTiff = (head: Buffer) => /^(II[*+]\0|MM\0[*+])/.test(head.toString('latin1', 0, 4));
 
 const isProgram = (head: Buffer) =>
   head.subarray(0, 2).equals(Buffer.from('MZ')) ||
