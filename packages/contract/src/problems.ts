@@ -151,10 +151,6 @@ export const PROBLEMS = {
   file_empty: at(422, 'File: it is empty.'),
   file_too_large: at(413, (p) => `File: at most ${p.limit}; this one is larger.`),
   file_executable: at(422, 'File: programs are not taken.'),
-  file_kind_refused: at(
-    422,
-    (p) => `File: ${p.kind} is not taken. PDF, Word, spreadsheet, drawing picture, Markdown and plain text are.`,
-  ),
   file_name_invalid: at(422, 'File: the name has no usable character.'),
   disk_full: at(507, 'The disk for files is full. Nothing was stored; tell the administrator.'),
   content_missing: at(410, (p) => `The bytes of ${p.name ?? 'this file'} are not in the store.`),

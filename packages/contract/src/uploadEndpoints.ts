@@ -30,7 +30,6 @@ export const uploadEndpoints = {
       'file_empty',
       'file_too_large',
       'file_executable',
-      'file_kind_refused',
       'file_name_invalid',
       'disk_full',
       'media_type_refused',

@@ -77,13 +77,28 @@ describe('refused', () => {
     await expect(kindOf(name, bytes as string)).rejects.toMatchObject({ refusals: [{ code: 'file_executable' }] });
   });
 
-  test('what nobody files is refused by its kind', async () => {
-    const mp3 = [0x49, 0x44, 0x33, 3, 0, 0, 0, 0, 0, 0, 0, 0];
-    await expect(kindOf('song.mp3', mp3)).rejects.toMatchObject({
-      refusals: [{ code: 'file_kind_refused' }],
-    });
-    await expect(kindOf('data.bin', [0, 1, 2, 3, 0, 255])).rejects.toMatchObject({
-      refusals: [{ code: 'file_kind_refused' }],
-    });
+  test('every other kind is taken as it is, to be handed out and not shown', async () => {
+    const others: [string, number[]][] = [
+      ['model.catpart', [0x56, 0x35, 0x5f, 0x43, 0x46, 0x56, 0x32, 0, 0, 1]],
+      ['data.bin', [0, 1, 2, 3, 0, 255]],
+      ['parts.7z', [0x37, 0x7a, 0xbc, 0xaf, 0x27, 0x1c, 0, 4]],
+    ];
+    for (const [name, bytes] of others) {
+      const { mediaType, warning } = await kindOf(name, bytes);
+      expect([mediaType, warning, showOf(mediaType)], name).toEqual(['application/octet-stream', null, 'none']);
+    }
+  });
+
+  test('a sound is one also where it begins behind its cover', async () => {
+    expect((await kindOf('song.mp3', [0x49, 0x44, 0x33, 3, 0, 0, 0, 0, 0, 0, 0, 0])).mediaType).toBe('audio/mpeg');
+  });
+
+  test('office files with macros and templates are shown by pages, in which no macro runs', () => {
+    for (const kind of [
+      'application/vnd.ms-excel.sheet.macroenabled.12',
+      'application/vnd.openxmlformats-officedocument.wordprocessingml.template',
+      'application/vnd.oasis.opendocument.text-template',
+    ])
+      expect(showOf(kind)).toBe('pages');
   });
 });

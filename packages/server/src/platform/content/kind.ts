@@ -37,6 +37,16 @@ export const OFFICE_ENDINGS: Record<string, string> = {
   'application/vnd.ms-excel': 'xls',
   'application/vnd.ms-powerpoint': 'ppt',
   'application/rtf': 'rtf',
+  // With macros, which never run here, and templates: pages are made of them as of any other.
+  'application/vnd.ms-word.document.macroenabled.12': 'docm',
+  'application/vnd.ms-excel.sheet.macroenabled.12': 'xlsm',
+  'application/vnd.ms-powerpoint.presentation.macroenabled.12': 'pptm',
+  'application/vnd.openxmlformats-officedocument.wordprocessingml.template': 'dotx',
+  'application/vnd.openxmlformats-officedocument.spreadsheetml.template': 'xltx',
+  'application/vnd.openxmlformats-officedocument.presentationml.template': 'potx',
+  [`${OPEN}.text-template`]: 'ott',
+  [`${OPEN}.spreadsheet-template`]: 'ots',
+  [`${OPEN}.presentation-template`]: 'otp',
 };
 
 const TIFF = 'image/tiff';
@@ -90,7 +100,10 @@ const SHOWS: Record<string, Show> = {
   [ADDRESS_TYPE]: 'address',
   [PAPER_TYPE]: 'paper',
 };
-const TAKEN = new Set([...Object.keys(SHOWS), 'application/x-cfb', 'image/vnd.dwg']);
+/** Kinds that are known by their name: what is shown, and what keeps its name without being shown. */
+const KNOWN = new Set([...Object.keys(SHOWS), 'application/x-cfb', 'image/vnd.dwg']);
+/** Any other kind is filed too: found by its facts, handed out as it is, and never opened here. */
+const OTHER = 'application/octet-stream';
 const BY_EXTENSION: Record<string, string> = {
   md: 'text/markdown',
   markdown: 'text/markdown',
@@ -124,8 +137,9 @@ const PROMISES: Record<string, string> = {
 export const showOf = (mediaType: string): Show => SHOWS[mediaType] ?? 'none';
 
 /**
- * The media type of a file from its bytes, not its name; the name only tells text formats apart. Programs are refused;
- * a file that promises a format and does not hold it is taken as `application/octet-stream` with a warning.
+ * The media type of a file from its bytes, not its name; the name only tells text formats apart. Every kind is taken but programs,
+ * which are refused; what is not known here is `application/octet-stream`, and so, with a warning, is a file that promises a format
+ * and does not hold it.
  */
 export const mediaTypeOf = async (
   name: string,
@@ -136,8 +150,8 @@ export const mediaTypeOf = async (
     throw refused('file_executable');
   const promised = PROMISES[extension];
   const found = await fileTypeFromBuffer(head).catch(() => undefined);
-  // A TIFF may list its pages behind them, where the head does not reach.
-  let mediaType: string | undefined = found?.mime ?? (isTiff(head) ? TIFF : undefined);
+  // A TIFF may list its pages behind them, and a sound begin behind its cover, where the head does not reach.
+  let mediaType: string | undefined = found?.mime ?? (isTiff(head) ? TIFF : isSound(head) ? 'audio/mpeg' : undefined);
   if (mediaType === 'application/xml' || mediaType === undefined) {
     if (looksLikeText(head))
       mediaType = BY_EXTENSION[extension] ?? (head.includes('<svg') ? 'image/svg+xml' : 'text/plain');
@@ -149,16 +163,16 @@ export const mediaTypeOf = async (
   if (mediaType === 'application/zip' && promised && promised !== 'application/pdf') mediaType = promised;
   if (promised && mediaType !== promised) {
     return {
-      mediaType: 'application/octet-stream',
+      mediaType: OTHER,
       warning: `This is not a readable ${extension} file. It is kept as it is and cannot be shown.`,
     };
   }
-  if (!mediaType || !TAKEN.has(mediaType))
-    throw refused('file_kind_refused', { kind: mediaType ?? 'This kind of file' });
-  return { mediaType, warning: null };
+  return { mediaType: mediaType && KNOWN.has(mediaType) ? mediaType : OTHER, warning: null };
 };
 
 const isTiff = (head: Buffer) => /^(II[*+]\0|MM\0[*+])/.test(head.toString('latin1', 0, 4));
+
+const isSound = (head: Buffer) => head.toString('latin1', 0, 3) === 'ID3';
 
 const isProgram = (head: Buffer) =>
   head.subarray(0, 2).equals(Buffer.from('MZ')) ||
