@@ -23,16 +23,13 @@ export const keepBytes = async (
 ): Promise<{ uploadId: string; sha256: string } | undefined> => {
   const { sha256, size, head } = await app.content.put(stream, (await app.house()).uploadLimit);
   if (size === 0) return undefined;
-  const mediaType = await mediaTypeOf(name, head).then(
-    (judged) => judged.mediaType,
-    (error) => {
-      if (error instanceof Refused) return UNKNOWN;
-      throw error;
-    },
-  );
+  const judged = await mediaTypeOf(name, head).catch((error) => {
+    if (error instanceof Refused) return { mediaType: UNKNOWN, warning: null };
+    throw error;
+  });
   const uploadId = newId();
   await app.act(actorOf(viewer), async (work) => {
-    await keepContent(app, work, { sha256, size, mediaType }, 'draft');
+    await keepContent(app, work, { sha256, size, ...judged }, 'draft');
     await rememberUpload(work, viewer, { id: uploadId, sha256, name });
   });
   return { uploadId, sha256 };

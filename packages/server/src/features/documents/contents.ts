@@ -14,10 +14,11 @@ const ENDED_DAYS = 7;
 export const keepContent = async (
   app: Pick<App, 'jobs' | 'content'>,
   work: Pick<Work, 'trx' | 'now'>,
-  { sha256, size, mediaType }: { sha256: string; size: number; mediaType: string },
+  { sha256, size, mediaType, warning }: { sha256: string; size: number; mediaType: string; warning?: string | null },
   as: 'file' | 'draft' = 'file',
 ): Promise<void> => {
-  const textState = mediaType === UNKNOWN ? 'broken' : as === 'draft' ? 'unread' : 'waiting';
+  // With a warning it is not what it says it is; of another kind than those that are known it has no text.
+  const textState = warning ? 'broken' : mediaType === UNKNOWN ? 'none' : as === 'draft' ? 'unread' : 'waiting';
   const isNew = await store.insertContent(work.trx, { sha256, size, mediaType, now: work.now, textState });
   if (!isNew) return;
   // The same bytes may have been let go between their arrival and now.

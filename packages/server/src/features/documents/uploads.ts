@@ -21,7 +21,7 @@ export const takeUpload = async (app: App, viewer: Viewer, name: string, stream:
   const { mediaType, warning } = await mediaTypeOf(name, head);
   const id = newId();
   await app.act(actorOf(viewer), async (work) => {
-    await keepContent(app, work, { sha256, size, mediaType });
+    await keepContent(app, work, { sha256, size, mediaType, warning });
     await store.insertUpload(work.trx, { id, sha256, name, by: viewer.id, now: work.now });
   });
   return { id, name, size, mediaType, sha256, warning };

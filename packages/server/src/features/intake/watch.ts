@@ -82,12 +82,11 @@ const takeOne = async (app: App, root: string, path: string): Promise<boolean> =
 const store = async (
   app: App,
   path: string,
-): Promise<{ sha256: string; size: number; mediaType: string } | { why: string }> => {
+): Promise<{ sha256: string; size: number; mediaType: string; warning: string | null } | { why: string }> => {
   try {
     const { sha256, size, head } = await app.content.put(createReadStream(path), (await app.house()).uploadLimit);
     if (size === 0) return { why: sentenceOf('file_empty') };
-    const { mediaType } = await mediaTypeOf(cleanName(basename(path)), head);
-    return { sha256, size, mediaType };
+    return { sha256, size, ...(await mediaTypeOf(cleanName(basename(path)), head)) };
   } catch (error) {
     if (error instanceof Refused && error.refusals[0]?.code !== 'disk_full')
       return { why: error.refusals.map((one) => sentenceOf(one.code, one.params)).join(' ') };

@@ -56,7 +56,7 @@ const Shown = ({ file, mark, way }: { file: FileInfo; mark: string | undefined; 
   if (way === 'pages') return <OfficePages file={file.id} name={file.name} mark={mark} />;
   switch (file.show) {
     case 'pdf':
-      return <PdfPages address={address} mark={mark} name={file.name} />;
+      return <PdfPages file={file.id} address={address} mark={mark} name={file.name} />;
     case 'picture':
       return <PictureView file={file.id} address={address} mark={mark} name={file.name} />;
     case 'drawing':
@@ -109,8 +109,10 @@ const NotShown = ({ file }: { file: FileInfo }) => (
       <p className="mt-1 text-ink-2">
         {file.textState === 'broken'
           ? 'It is kept as it is, and its content could not be read.'
-          : 'It can be downloaded as it is.'}{' '}
-        {file.name}, {showSize(file.size)}.
+          : 'Its kind is not opened here; it can be downloaded as it is.'}
+      </p>
+      <p className="mt-1 text-ink-2">
+        {file.name}, {showSize(file.size)}
       </p>
       <a className="btn mt-3" href={addressOf(api.documents.file, { file: file.id }, { as: 'download' })}>
         Download

@@ -16,5 +16,5 @@ export const OfficePages = ({ file, name, mark }: { file: string; name: string; 
       <Failed error={new Error(`No pages could be made of it: ${data.why ?? ''} It can be downloaded as it is.`)} />
     );
   if (data?.state !== 'done') return <Loading what="the pages, which are being made" />;
-  return <PdfPages address={addressOf(api.viewing.pagesFile, { file })} mark={mark} name={name} />;
+  return <PdfPages file={file} address={addressOf(api.viewing.pagesFile, { file })} mark={mark} name={name} />;
 };

@@ -8,6 +8,7 @@ import { PdfPage } from './PdfPage.tsx';
 import { PdfSide } from './PdfSide.tsx';
 import { PdfTools } from './PdfTools.tsx';
 import { type PdfView, READING_WIDTH } from './pdfView.ts';
+import { ScanNote } from './ScanNote.tsx';
 import { usePdfSearch } from './usePdfSearch.ts';
 
 GlobalWorkerOptions.workerSrc = workerAddress;
@@ -16,7 +17,18 @@ GlobalWorkerOptions.workerSrc = workerAddress;
 const [SIDE, MARGIN, LEAST] = [160, 50, 240];
 
 /** A PDF page by page: drawn when near, with its text over it; searched, turned, two pages beside one another, by outline and small pages. */
-export const PdfPages = ({ address, mark, name }: { address: string; mark?: string | undefined; name: string }) => {
+export const PdfPages = ({
+  file,
+  address,
+  mark,
+  name,
+}: {
+  /** The file that the pages are of. */
+  file: string;
+  address: string;
+  mark?: string | undefined;
+  name: string;
+}) => {
   const [pdf, setPdf] = useState<PDFDocumentProxy | null>(null);
   const [error, setError] = useState<Error | null>(null);
   const [view, setView] = useState<PdfView>({ zoom: 1, turn: 0, two: false, side: 'none' });
@@ -64,6 +76,7 @@ export const PdfPages = ({ address, mark, name }: { address: string; mark?: stri
   return (
     <div ref={frame} className="flex min-h-0 flex-1 flex-col">
       <PdfTools pages={pdf.numPages} at={at} go={go} view={view} setView={setView} search={search} />
+      <ScanNote file={file} className="border-b border-line bg-film px-3 py-1" />
       <div className="flex min-h-0 flex-1">
         {view.side !== 'none' && <PdfSide pdf={pdf} kind={view.side} at={at} go={go} />}
         <div

@@ -3,11 +3,11 @@ import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 
 /** Says where the text by which a picture is found was read from it, and how surely. */
-export const ScanNote = ({ file }: { file: string }) => {
+export const ScanNote = ({ file, className = 'ml-auto' }: { file: string; className?: string }) => {
   const { data } = useQuery({ ...ask(api.viewing.scan, { params: { file } }), staleTime: 60_000 });
   if (!data?.scan) return null;
   return (
-    <span className="ml-auto text-[11.5px] text-ink-3">
+    <span className={`text-[11.5px] text-ink-3 ${className}`}>
       {data.scan.confidence > 0
         ? `Its text was read from the picture (${data.scan.language.replaceAll('+', ', ')}), ${Math.round(data.scan.confidence)} % sure`
         : 'No text was found on the picture'}
