@@ -14,7 +14,7 @@ import { makeProgramPassword } from '../packages/server/src/features/dav/passwor
 import { extractText } from '../packages/server/src/features/documents/text.ts';
 import { takeUpload } from '../packages/server/src/features/documents/uploads.ts';
 import { rows } from '../packages/server/src/platform/db/connect.ts';
-import { toPages } from '../packages/server/src/platform/office/convert.ts';
+import { convertOffice } from '../packages/server/src/platform/office/convert.ts';
 import type { TestHouse } from '../packages/server/src/tests/house.ts';
 import { pair, rate } from './measure.ts';
 
@@ -64,7 +64,7 @@ const fiftyFiles = async (dir: string) => {
   });
   const batches = Array.from({ length: Math.ceil(files.length / 8) }, (_, i) => files.slice(i * 8, i * 8 + 8));
   const worker = async () => {
-    for (let batch = batches.shift(); batch; batch = batches.shift()) await (await toPages(batch)).done();
+    for (let batch = batches.shift(); batch; batch = batches.shift()) await (await convertOffice(batch, 'pdf')).done();
   };
   const ours = await seconds(() => Promise.all([worker(), worker()]));
   const out = join(dir, 'plain');

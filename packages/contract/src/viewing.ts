@@ -56,6 +56,9 @@ export const viewing = {
     summary: 'The sheets of a workbook as text, as far as they are shown; formulas by the value stored with them',
     params: FileParam,
     answer: z.object({
+      /** Waiting while a workbook that can be read is made of another format. */
+      state: z.enum(['waiting', 'done', 'failed']),
+      why: z.string().nullable(),
       sheets: z.array(z.object({ name: z.string(), rows: z.array(z.array(z.string())), more: z.boolean() })),
     }),
     problems: [...PROBLEMS, 'table_unreadable'],

@@ -13,7 +13,7 @@ import { endRunOut } from './features/numbers/service.ts';
 import { settleGroups } from './features/people/service.ts';
 import { settlePlans } from './features/rules/types.ts';
 import { endDay } from './features/trail/service.ts';
-import { makeRenditions, resumeRenditions } from './features/viewing/renditions.ts';
+import { makeRenditions, resumeRenditions } from './features/viewing/making.ts';
 import { scanText } from './features/viewing/scan.ts';
 import { resumeTexts, takeText } from './features/viewing/textByPages.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';

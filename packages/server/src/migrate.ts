@@ -30,6 +30,7 @@ import * as m0027 from './migrations/0027_links.ts';
 import * as m0028 from './migrations/0028_removed_versions.ts';
 import * as m0029 from './migrations/0029_letting_go.ts';
 import * as m0030 from './migrations/0030_more_texts.ts';
+import * as m0031 from './migrations/0031_sheets.ts';
 import { JOB_KINDS } from './platform/jobs/jobs.ts';
 
 const MIGRATIONS = {
@@ -63,6 +64,7 @@ const MIGRATIONS = {
   '0028_removed_versions': m0028,
   '0029_letting_go': m0029,
   '0030_more_texts': m0030,
+  '0031_sheets': m0031,
 };
 const MIGRATION_LOCK = 7_204_100;
 

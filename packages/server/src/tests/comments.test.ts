@@ -15,7 +15,8 @@ import { listStamps, saveStamp } from '../features/comments/stamps.ts';
 import { extractText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { resolveComment } from '../features/runs/service.ts';
-import { makeRenditions, pagesOf } from '../features/viewing/renditions.ts';
+import { makeRenditions } from '../features/viewing/making.ts';
+import { pagesOf } from '../features/viewing/pages.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
 

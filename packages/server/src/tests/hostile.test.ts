@@ -9,7 +9,7 @@ import { cleanMarkdown } from '../features/documents/files.ts';
 import { registerDocument } from '../features/documents/registering.ts';
 import { extractText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
-import { makeRenditions } from '../features/viewing/renditions.ts';
+import { makeRenditions } from '../features/viewing/making.ts';
 import { cookieOf, openHouse, type TestHouse } from './house.ts';
 
 let house: TestHouse;

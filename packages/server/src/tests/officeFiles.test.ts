@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { beforeAll, describe, expect, test } from 'vitest';
-import { toPages } from '../platform/office/convert.ts';
+import { convertOffice } from '../platform/office/convert.ts';
 import { fillFacts, placedNames } from '../platform/office/facts.ts';
 import { readParts } from '../platform/office/package.ts';
 import { readProperties } from '../platform/office/properties.ts';
@@ -27,11 +27,11 @@ const look = async (some: { key: string; kind: string; bytes: Uint8Array }[]) =>
     writeFileSync(path, bytes);
     return { path, ending: kind };
   });
-  const { results, done } = await toPages(paths);
+  const { results, done } = await convertOffice(paths, 'pdf');
   for (const [i, result] of results.entries()) {
     const key = some[i]?.key ?? '';
     if ('why' in result) continue;
-    const text = (await run('pdftotext', ['-layout', result.pdf, '-'])).stdout;
+    const text = (await run('pdftotext', ['-layout', result.made, '-'])).stdout;
     seen.set(key, { text, pages: text.split('\f').length - 1 });
   }
   await done();

@@ -16,12 +16,13 @@ import { registerDocument } from '../features/documents/registering.ts';
 import { extractText, findText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { attachmentOf, drawingOf, entriesOf, mailOf, scanOf, sheetsOf } from '../features/viewing/insides.ts';
-import { makeRenditions, pagesFile, pagesOf } from '../features/viewing/renditions.ts';
+import { makeRenditions } from '../features/viewing/making.ts';
+import { pagesFile, pagesOf } from '../features/viewing/pages.ts';
 import { scanText } from '../features/viewing/scan.ts';
 import { smallOfRevision, smallPicture } from '../features/viewing/small.ts';
 import { resumeTexts, takeText } from '../features/viewing/textByPages.ts';
 import { rows } from '../platform/db/connect.ts';
-import { toPages } from '../platform/office/convert.ts';
+import { convertOffice } from '../platform/office/convert.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
 
 const run = promisify(execFile);
@@ -196,7 +197,7 @@ describe('pages of office files', () => {
     const file = join(dir, 'a.rtf');
     writeFileSync(file, rtf('x'));
     const began = performance.now();
-    const { results, done } = await toPages([{ path: file, ending: 'rtf' }], { seconds: 1, program });
+    const { results, done } = await convertOffice([{ path: file, ending: 'rtf' }], 'pdf', { seconds: 1, program });
     await done();
     expect(performance.now() - began).toBeLessThan(15_000);
     expect(results).toEqual([{ why: expect.stringContaining('within the limit of 1 seconds') }]);
@@ -229,18 +230,18 @@ exec soffice "$@"
         return { path, ending: 'rtf' };
       });
       rmSync(join(dir, 'died'), { force: true });
-      const { results, done } = await toPages(files, { program });
+      const { results, done } = await convertOffice(files, 'pdf', { program });
       expect(existsSync(join(dir, 'died'))).toBe(true);
       for (const [i, result] of results.entries()) {
         if ('why' in result) throw new Error(`file ${i} of ${count}: ${result.why}`);
-        expect((await run('pdftotext', [result.pdf, '-'])).stdout).toContain(`Words of file ${i}`);
+        expect((await run('pdftotext', [result.made, '-'])).stdout).toContain(`Words of file ${i}`);
       }
       await done();
     }
     // Where it is killed each time there are no pages, and the reason says so.
     writeFileSync(program, `#!/bin/sh\necho >> ${dir}/tries\nkill -9 0\n`);
     const path = join(dir, '0.rtf');
-    const { results, done } = await toPages([{ path, ending: 'rtf' }], { program });
+    const { results, done } = await convertOffice([{ path, ending: 'rtf' }], 'pdf', { program });
     await done();
     expect(results).toEqual([{ why: expect.stringContaining('broke off') }]);
     expect(readFileSync(join(dir, 'tries'), 'utf8')).toBe('\n\n\n');
@@ -449,6 +450,34 @@ describe('text of scans', () => {
 });
 
 describe('what is inside', () => {
+  test('workbooks of other formats are sheets too, by one that the office program makes of them', async () => {
+    const dir = mkdtempSync(join(tmpdir(), 'sheets-'));
+    writeFileSync(join(dir, 'gusts.csv'), 'Day,Gust km/h\n2026-11-02,71\n');
+    for (const ending of ['ods', 'xls'])
+      await run('soffice', [
+        `-env:UserInstallation=file://${join(dir, 'profile')}`,
+        '--headless',
+        '--convert-to',
+        ending,
+        '--outdir',
+        dir,
+        join(dir, 'gusts.csv'),
+      ]);
+    const files = [];
+    for (const name of ['gusts.ods', 'gusts.xls']) {
+      const { id, show } = await filed(name, readFileSync(join(dir, name)));
+      expect(show).toBe('sheets');
+      expect(await sheetsOf(house.app, await viewer(), id)).toMatchObject({ state: 'waiting', sheets: [] });
+      files.push(id);
+    }
+    expect(await makeRenditions(house.app, 'sheets')).toBe(2);
+    for (const id of files) {
+      const { state, sheets } = await sheetsOf(house.app, await viewer(), id);
+      expect([state, sheets[0]?.rows[0], sheets[0]?.rows[1]?.[1]]).toEqual(['done', ['Day', 'Gust km/h'], '71']);
+    }
+    rmSync(dir, { recursive: true, force: true });
+  }, 120_000);
+
   test('sheets show their values, and formulas what was stored with them', async () => {
     const book = new ExcelJS.Workbook();
     const sheet = book.addWorksheet('Forces');

@@ -9,7 +9,7 @@ import { handOut } from '../documents/files.ts';
 import { openDocument, openForAct, subjectOf } from '../documents/service.ts';
 import { getStored } from '../documents/uploads.ts';
 import { actorOf } from '../session/service.ts';
-import { madePages } from '../viewing/renditions.ts';
+import { madePages } from '../viewing/pages.ts';
 import { readAnnotations, type Written, writeAnnotations } from './pdf.ts';
 import { insertComment, listComments } from './service.ts';
 import * as store from './store.ts';

@@ -5,12 +5,13 @@ import sanitizeHtml from 'sanitize-html';
 import yauzl from 'yauzl';
 import type { App } from '../../platform/app.ts';
 import { drawDxf, MOST_DXF } from '../../platform/content/drawing.ts';
-import { showOf } from '../../platform/content/kind.ts';
+import { isSheetsByOffice, showOf } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import { readSheets } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/service.ts';
 import { handOut, openFile } from '../documents/files.ts';
-import { findScan } from './store.ts';
+import { askFor } from './asking.ts';
+import { findRendition, findScan } from './store.ts';
 
 const MOST = { rows: 1000, columns: 60, entries: 5000, bytes: 60 * 1024 * 1024 };
 
@@ -21,13 +22,18 @@ const lookInto = async (app: App, viewer: Viewer, fileId: string, show: string) 
   return { file, path: app.content.pathOf(file.sha256) };
 };
 
+/** The sheets of a workbook; those of another format come from the workbook that a job makes of it, once it is asked for. */
 export const sheetsOf = async (
   app: App,
   viewer: Viewer,
   fileId: string,
 ): Promise<AnswerOf<typeof api.viewing.sheets>> => {
-  const { path } = await lookInto(app, viewer, fileId, 'sheets');
-  return { sheets: await readSheets(path, MOST) };
+  const { file, path } = await lookInto(app, viewer, fileId, 'sheets');
+  if (!isSheetsByOffice(file.media_type)) return { state: 'done', why: null, sheets: await readSheets(path, MOST) };
+  const known = await findRendition(app.db, { sha256: file.sha256, kind: 'sheets' });
+  if (!known) await askFor(app, file.sha256, 'sheets');
+  if (!known?.result_sha256) return { state: known?.state ?? 'waiting', why: known?.why ?? null, sheets: [] };
+  return { state: 'done', why: null, sheets: await readSheets(app.content.pathOf(known.result_sha256), MOST) };
 };
 
 /** What a zip says is in it; nothing is unpacked, and a name is only ever shown. */

@@ -5,7 +5,7 @@ import { sendBytes, sendContent } from '../../platform/http/sendContent.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { attachmentOf, drawingOf, entriesOf, mailOf, scanOf, sheetsOf } from './insides.ts';
-import { pagesFile, pagesOf } from './renditions.ts';
+import { pagesFile, pagesOf } from './pages.ts';
 import { smallOfRevision, smallPicture } from './small.ts';
 
 export const viewingRoutes = (app: App, mount: Mount<Viewer>): void => {

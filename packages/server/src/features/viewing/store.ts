@@ -1,6 +1,6 @@
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
-export type RenditionKind = 'pages' | 'small';
+export type RenditionKind = 'pages' | 'sheets' | 'small';
 export type RenditionRow = {
   sha256: string;
   kind: RenditionKind;

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { isShownByPages, mediaTypeOf, showOf } from './kind.ts';
+import { isSheetsByOffice, isShownByPages, mediaTypeOf, showOf } from './kind.ts';
 
 const kindOf = (name: string, bytes: string | number[]) => mediaTypeOf(name, Buffer.from(bytes as string));
 const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 0x0d, 0x49, 0x48, 0x44, 0x52];
@@ -95,10 +95,22 @@ describe('refused', () => {
 
   test('office files with macros and templates are shown by pages, in which no macro runs', () => {
     for (const kind of [
-      'application/vnd.ms-excel.sheet.macroenabled.12',
+      'application/vnd.ms-word.document.macroenabled.12',
       'application/vnd.openxmlformats-officedocument.wordprocessingml.template',
       'application/vnd.oasis.opendocument.text-template',
     ])
       expect(showOf(kind)).toBe('pages');
+    for (const kind of [
+      'application/vnd.ms-excel.sheet.macroenabled.12',
+      'application/vnd.oasis.opendocument.spreadsheet',
+    ])
+      expect([showOf(kind), isShownByPages(kind)]).toEqual(['sheets', true]);
+  });
+
+  test('only workbooks that cannot be read here are read by another one', () => {
+    const kinds = ['application/vnd.ms-excel', 'application/vnd.oasis.opendocument.spreadsheet'];
+    expect(kinds.map(isSheetsByOffice)).toEqual([true, true]);
+    expect(isSheetsByOffice('application/vnd.ms-excel.sheet.macroenabled.12')).toBe(false);
+    expect(isSheetsByOffice('application/msword')).toBe(false);
   });
 });

@@ -51,6 +51,9 @@ export const OFFICE_ENDINGS: Record<string, string> = {
 
 const TIFF = 'image/tiff';
 
+/** Workbooks that are read by the one that the office program makes of them. */
+export const isSheetsByOffice = (mediaType: string): boolean => /^(xls|ods|ots)$/.test(OFFICE_ENDINGS[mediaType] ?? '');
+
 /** Whether a file is shown by pages that are made of it: office files, and scans in a format that browsers do not know. */
 export const isShownByPages = (mediaType: string): boolean => mediaType in OFFICE_ENDINGS || mediaType === TIFF;
 
@@ -94,7 +97,11 @@ const SHOWS: Record<string, Show> = {
   'audio/wav': 'sound',
   'audio/ogg': 'sound',
   ...Object.fromEntries(Object.keys(OFFICE_ENDINGS).map((kind) => [kind, 'pages' as const])),
-  [XLSX]: 'sheets',
+  ...Object.fromEntries(
+    Object.entries(OFFICE_ENDINGS).flatMap(([kind, ending]) =>
+      /^(xls|xlsx|xlsm|xltx|ods|ots)$/.test(ending) ? [[kind, 'sheets' as const]] : [],
+    ),
+  ),
   [DOCX]: 'html',
   // Written instead of a file: never judged from bytes that were sent.
   [ADDRESS_TYPE]: 'address',

@@ -10,7 +10,7 @@ export type JobKinds = {
   'day.end': Record<string, never>;
   'mail.summaries': Record<string, never>;
   'import.run': { importId: string };
-  'rendition.make': { kind: 'pages' | 'small' };
+  'rendition.make': { kind: 'pages' | 'sheets' | 'small' };
   'text.scan': { sha256: string };
 };
 export type JobKind = keyof JobKinds;

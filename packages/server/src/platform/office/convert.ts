@@ -3,8 +3,11 @@ import { copyFile, mkdir, mkdtemp, open, readdir, rm, stat, writeFile } from 'no
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-/** What becomes of each file of a batch: where its pages are, or why there are none. */
-export type Converted = { pdf: string } | { why: string };
+/** What becomes of each file of a batch: where what was made of it is, or why there is nothing. */
+export type Converted = { made: string } | { why: string };
+/** What files are made into: pages, or a workbook. */
+export type Target = 'pdf' | 'xlsx';
+const ENDS: Record<Target, string> = { pdf: '%%EOF', xlsx: 'PK\x05\x06' };
 
 const PLACE = 'kanonos-pages-';
 const STALE_MS = 3_600_000;
@@ -15,11 +18,9 @@ const MEMORY_KB = 6 * 1024 * 1024;
 type Ended = 'well' | 'broken' | 'hung';
 
 const WHY: Record<Ended, (seconds: number) => string> = {
-  well: () =>
-    'LibreOffice could make no pages of it: the file is damaged, locked by a password, or no file of its format.',
-  broken: () =>
-    'LibreOffice broke off while it made pages of it, each time; it may need more memory than the limit of 6 GB.',
-  hung: (seconds) => `LibreOffice was ended: it made no pages of it within the limit of ${seconds} seconds.`,
+  well: () => 'LibreOffice could not read it: the file is damaged, locked by a password, or no file of its format.',
+  broken: () => 'LibreOffice broke off over it, each time; it may need more memory than the limit of 6 GB.',
+  hung: (seconds) => `LibreOffice was ended: it was not done with it within the limit of ${seconds} seconds.`,
 };
 
 /**
@@ -83,29 +84,30 @@ const run = (command: string, args: string[], cwd: string, seconds: number): Pro
     });
   });
 
-/** Whether a PDF is there to its end: a program that was killed may have left the beginning of one. */
-const isWhole = async (path: string): Promise<boolean> => {
+/** Whether a file is there to its end: a program that was killed may have left the beginning of one. */
+const isWhole = async (path: string, target: Target): Promise<boolean> => {
   const file = await open(path).catch(() => undefined);
   if (!file) return false;
   try {
     const { size } = await file.stat();
     const end = Buffer.alloc(Math.min(size, 1024));
     await file.read(end, 0, end.length, size - end.length);
-    return end.includes('%%EOF');
+    return end.includes(ENDS[target], 0, 'latin1');
   } finally {
     await file.close();
   }
 };
 
 /**
- * Makes PDF pages of office files, all of a batch in one run of LibreOffice: starting it takes as long as converting several. What
+ * Makes pages or workbooks of office files, all of a batch in one run of LibreOffice: starting it takes as long as converting several. What
  * is not there afterwards is tried once more alone, and again where the program broke, so that one bad file, or a program that was
  * killed, spoils no other. Within limits of time and memory.
  *
  * @param files where each file is, with the ending by which its format is known
  */
-export const toPages = async (
+export const convertOffice = async (
   files: readonly { path: string; ending: string }[],
+  target: Target,
   { seconds = SECONDS, program = 'soffice' }: { seconds?: number; program?: string } = {},
 ): Promise<{ results: Converted[]; done: () => Promise<void> }> => {
   const dir = await mkdtemp(join(tmpdir(), PLACE));
@@ -126,7 +128,7 @@ export const toPages = async (
         '--norestore',
         '--nolockcheck',
         '--convert-to',
-        'pdf',
+        target,
         '--outdir',
         join(dir, 'out'),
         ...which,
@@ -135,20 +137,20 @@ export const toPages = async (
       const limited = `ulimit -v ${MEMORY_KB}; exec timeout -s KILL ${seconds + 10} ${hasNoNetwork() ? 'unshare -rn ' : ''}"$0" "$@"`;
       return run('sh', ['-c', limited, program, ...office], dir, seconds);
     };
-    const pdfOf = (name: string) => join(dir, 'out', `${name.split('.')[0]}.pdf`);
+    const madeOf = (name: string) => join(dir, 'out', `${name.split('.')[0]}.${target}`);
     const first = await convert(names);
     const results: Converted[] = [];
     for (const name of names) {
       let ended = first;
       for (
         let left = names.length > 1 || first === 'broken' ? 2 : 0;
-        left > 0 && !(await isWhole(pdfOf(name)));
+        left > 0 && !(await isWhole(madeOf(name), target));
         left--
       ) {
         ended = await convert([name]);
         if (ended !== 'broken') break;
       }
-      results.push((await isWhole(pdfOf(name))) ? { pdf: pdfOf(name) } : { why: WHY[ended](seconds) });
+      results.push((await isWhole(madeOf(name), target)) ? { made: madeOf(name) } : { why: WHY[ended](seconds) });
     }
     return { results, done };
   } catch (error) {

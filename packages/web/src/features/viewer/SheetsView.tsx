@@ -13,10 +13,15 @@ export const SheetsView = ({ file }: { file: string }) => {
   const { data, error } = useQuery({
     ...ask(api.viewing.sheets, { params: { file } }),
     staleTime: Number.POSITIVE_INFINITY,
+    refetchInterval: (query) => (query.state.data?.state === 'waiting' ? 1000 : false),
   });
   const [at, setAt] = useState(0);
   if (error) return <Failed error={error} />;
-  if (!data) return <Loading what="the sheets" />;
+  if (data?.state === 'failed')
+    return (
+      <Failed error={new Error(`It cannot be shown as sheets: ${data.why ?? ''} It can be downloaded as it is.`)} />
+    );
+  if (data?.state !== 'done') return <Loading what={data ? 'the sheets, which are being read' : 'the sheets'} />;
   const sheet = data.sheets[at];
   return (
     <div className="flex min-h-0 flex-1 flex-col">

@@ -1,0 +1,41 @@
+import type { AnswerOf, api } from '@kanonos/contract';
+import type { App } from '../../platform/app.ts';
+import { isShownByPages } from '../../platform/content/kind.ts';
+import { refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { handOut, openFile } from '../documents/files.ts';
+import { askFor } from './asking.ts';
+import * as store from './store.ts';
+
+/** How far the pages of a file are; asked for the first time, they are made by a job. */
+export const pagesOf = async (
+  app: App,
+  viewer: Viewer,
+  fileId: string,
+): Promise<AnswerOf<typeof api.viewing.pages>> => {
+  const { file } = await openFile(app, viewer, fileId);
+  if (!isShownByPages(file.media_type)) throw refused('cannot_be_shown');
+  const known = await store.findRendition(app.db, { sha256: file.sha256, kind: 'pages' });
+  if (!known) await askFor(app, file.sha256, 'pages');
+  return { state: known?.state ?? 'waiting', why: known?.why ?? null };
+};
+
+/** The content that holds the pages made of another one, once they are. */
+export const madePages = async (app: App, sha256: string): Promise<string | undefined> => {
+  const made = await store.findRendition(app.db, { sha256, kind: 'pages' });
+  return made?.result_sha256 && (await app.content.has(made.result_sha256)) ? made.result_sha256 : undefined;
+};
+
+/** The pages themselves, recorded as opened; while they are not made there is nothing. */
+export const pagesFile = async (app: App, viewer: Viewer, fileId: string) => {
+  const { file, name } = await handOut(app, viewer, fileId, 'open');
+  const pages = await madePages(app, file.sha256);
+  if (!pages) throw refused('not_found');
+  return {
+    sha256: pages,
+    size: await app.content.sizeOf(pages),
+    mediaType: 'application/pdf',
+    name: `${name.replace(/\.[^.]+$/, '')}.pdf`,
+    as: 'open' as const,
+  };
+};
