@@ -1,12 +1,13 @@
 import { api, type SideContent } from '@kanonos/contract';
 import { GlobalWorkerOptions, getDocument, type PDFDocumentProxy } from 'pdfjs-dist';
 import workerAddress from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
-import { addressOf } from '../../app/client.ts';
+import { addressOf, call } from '../../app/client.ts';
 
 GlobalWorkerOptions.workerSrc = workerAddress;
 
 const WIDTH = 1400;
-const LOOKED_AT = new Set(['pdf', 'picture', 'drawing']);
+const LOOKED_AT = new Set(['pdf', 'pages', 'picture', 'drawing']);
+const MOST_WAITS = 120;
 type File = SideContent['files'][number];
 
 /** The file of a side that can be laid over another one. */
@@ -58,9 +59,20 @@ const pagesOfPicture = async (address: string): Promise<Pages> => {
   };
 };
 
-export const openPages = (file: File): Promise<Pages> =>
-  file.show === 'pdf'
-    ? pagesOfPdf(addressOf(api.documents.file, { file: file.id }))
+/** Waits until the pages of a file are made, which begins when they are first asked for. */
+const madePages = async (file: File): Promise<string> => {
+  for (let i = 0; i < MOST_WAITS; i++) {
+    const { state, why } = await call(api.viewing.pages, { params: { file: file.id } });
+    if (state === 'done') return addressOf(api.viewing.pagesFile, { file: file.id });
+    if (state === 'failed') throw new Error(`No pages could be made of ${file.name}: ${why ?? ''}`);
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+  }
+  throw new Error(`The pages of ${file.name} are not made yet.`);
+};
+
+export const openPages = async (file: File): Promise<Pages> =>
+  file.show === 'pdf' || file.show === 'pages'
+    ? pagesOfPdf(file.show === 'pages' ? await madePages(file) : addressOf(api.documents.file, { file: file.id }))
     : pagesOfPicture(
         file.show === 'drawing'
           ? addressOf(api.viewing.drawing, { file: file.id })
