@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { expect, type Page, test } from '@playwright/test';
+import sharp from 'sharp';
 import { act, pageOf } from './people.ts';
 
 // Working with one's own program or here, marking up, answering, linking.
@@ -161,6 +162,56 @@ test('a document is linked to another one and to an item outside, and what a cha
     .first()
     .click();
   await page.waitForURL(/THR-PRO-0122/);
+});
+
+/** A scan of one sheet with some words, as a scanner of 150 points to the inch gives it. */
+const scanOf = (words: string) =>
+  sharp(
+    Buffer.from(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="1240" height="900"><rect width="1240" height="900" fill="#fff"/><text x="120" y="220" font-size="60" font-family="sans-serif">${words}</text></svg>`,
+    ),
+  )
+    .flatten({ background: '#ffffff' })
+    .withMetadata({ density: 150 })
+    .tiff({ compression: 'lzw' })
+    .toBuffer();
+
+test('an old paper is scanned twice: its words are found, and what differs is seen', async ({ browser }) => {
+  test.setTimeout(180_000);
+  const page = await pageOf(browser, 'joren.adeyemi');
+  await page.goto('/new?type=PRO');
+  await page.getByLabel('Folder').selectOption({ label: 'Carriers / Grips' });
+  const scan = async (name: string, words: string) => ({ name, mimeType: 'image/tiff', buffer: await scanOf(words) });
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles(await scan('Acceptance of tower.tif', 'Tower 9, 12 March 1998'));
+  await expect(page.getByLabel('Title')).toHaveValue('Acceptance of tower');
+  await page.getByRole('button', { name: /^Register THR-PRO-\d{4}/ }).click();
+  await page.waitForURL(/\/d\/THR-PRO-\d{4}$/);
+  const number = page.url().split('/').at(-1) ?? '';
+  await expect(page.locator('[data-page="1"] canvas')).toBeVisible({ timeout: 60_000 });
+  await expect(async () => {
+    await page.reload();
+    await expect(page.getByText(/Its text was read from the picture .* % sure/)).toBeVisible({ timeout: 2000 });
+  }).toPass({ timeout: 60_000 });
+  await act(page, 'Check out');
+  await page.getByRole('dialog').getByText('Without the file').click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
+  await page.getByRole('button', { name: 'Check in' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles(await scan('again.tif', 'Tower 9, 14 March 1998'));
+  await dialog.getByLabel('What changed in this version').fill('Scanned again');
+  await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
+  await expect(page.getByText('Draft, version 2')).toBeVisible();
+  await page.goto(`/d/${number}/compare`);
+  await page.getByRole('button', { name: 'What is seen' }).or(page.getByText('What is seen')).first().click();
+  await expect(page.getByText('1 place differs')).toBeVisible({ timeout: 60_000 });
+  await page.goto('/find?q=%22march+1998%22');
+  await expect(page.getByRole('link', { name: new RegExp(number) }).first()).toBeVisible();
 });
 
 test('an office file is seen as sheets and as pages', async ({ browser }) => {

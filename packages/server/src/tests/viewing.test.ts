@@ -54,6 +54,18 @@ const filed = async (name: string, bytes: Uint8Array) => {
 const rtf = (text: string) => Buffer.from(`{\\rtf1\\ansi ${text}\\par}`);
 const textOfPdf = async (sha256: string) => (await run('pdftotext', [house.app.content.pathOf(sha256), '-'])).stdout;
 
+/** Some words as a picture of 200 points to the inch, as a scanner would give it. */
+const picture = async (text: string): Promise<Buffer> => {
+  const pdf = await PDFDocument.create();
+  pdf
+    .addPage([500, 160])
+    .drawText(text, { x: 30, y: 80, size: 24, font: await pdf.embedFont(StandardFonts.Helvetica) });
+  const dir = mkdtempSync(join(tmpdir(), 'picture-'));
+  writeFileSync(join(dir, 'a.pdf'), await pdf.save());
+  await run('pdftoppm', ['-r', '200', '-png', '-singlefile', join(dir, 'a.pdf'), join(dir, 'a')]);
+  return readFileSync(join(dir, 'a.png'));
+};
+
 describe('pages of office files', () => {
   test('are made once for a content by a job, and shown from then on', async () => {
     const { id, show } = await filed('letter.rtf', rtf('Slip force of the grip'));
@@ -153,17 +165,10 @@ describe('pages of office files', () => {
   }, 60_000);
 
   test('a scan of several pages in a format that browsers do not know is shown as pages in its true size', async () => {
-    const page = (text: string) =>
-      sharp(
-        Buffer.from(
-          `<svg xmlns="http://www.w3.org/2000/svg" width="620" height="877"><rect width="620" height="877" fill="#fff"/><text x="40" y="120" font-size="44" font-family="sans-serif">${text}</text></svg>`,
-        ),
-      )
-        .flatten({ background: '#ffffff' })
-        .png()
-        .toBuffer();
-    const tiff = await sharp([await page('First sheet'), await page('Second sheet')], { join: { animated: true } })
-      .withMetadata({ density: 75 })
+    const tiff = await sharp([await picture('First sheet'), await picture('Second sheet')], {
+      join: { animated: true },
+    })
+      .withMetadata({ density: 200 })
       .tiff({ compression: 'lzw' })
       .toBuffer();
     expect((await sharp(tiff).metadata()).pages).toBe(2);
@@ -175,8 +180,7 @@ describe('pages of office files', () => {
       readFileSync(house.app.content.pathOf((await pagesFile(house.app, await viewer(), id)).sha256)),
     );
     expect(made.getPageCount()).toBe(2);
-    // 620 points at 75 to the inch: nearly A4.
-    expect(Math.round(made.getPage(1).getWidth())).toBe(595);
+    expect(Math.round(made.getPage(1).getWidth())).toBe(500);
     await smallPicture(house.app, await viewer(), id);
     await makeRenditions(house.app, 'small');
     expect(await smallOfRevision(house.app, await viewer(), number, undefined)).toBeDefined();
@@ -410,17 +414,6 @@ describe('large files', () => {
 });
 
 describe('text of scans', () => {
-  const picture = async (text: string): Promise<Buffer> => {
-    const pdf = await PDFDocument.create();
-    pdf
-      .addPage([500, 160])
-      .drawText(text, { x: 30, y: 80, size: 24, font: await pdf.embedFont(StandardFonts.Helvetica) });
-    const dir = mkdtempSync(join(tmpdir(), 'picture-'));
-    writeFileSync(join(dir, 'a.pdf'), await pdf.save());
-    await run('pdftoppm', ['-r', '200', '-png', '-singlefile', join(dir, 'a.pdf'), join(dir, 'a')]);
-    return readFileSync(join(dir, 'a.png'));
-  };
-
   test('is read from pictures and from PDFs that are pictures, with how sure the reader is', async () => {
     const png = await picture('Inspection of rope THR-PRO-0118');
     const scanned = await PDFDocument.create();
