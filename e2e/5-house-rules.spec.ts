@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { pageOf } from './people.ts';
+import { pageOf, pick } from './people.ts';
 
 /** The house lays down what it needs, and registers by it. */
 test.describe.configure({ mode: 'serial' });
@@ -148,4 +148,54 @@ test('marked documents change together after one has seen what it does, and back
   await expect(page.getByRole('row')).not.toHaveCount(0);
   await page.getByRole('button', { name: 'Undo it' }).click();
   await expect(page.getByText('No document fits')).toBeVisible();
+});
+
+test('a field of a type says who is asked; a group follows from what people are', async ({ browser }) => {
+  const admin = await pageOf(browser, 'dagny.holm');
+  await admin.goto('/rules/types');
+  await admin.getByRole('link', { name: 'WPT Permit to work' }).click();
+  await admin.getByRole('button', { name: 'Fields', exact: true }).click();
+  await admin.getByRole('button', { name: 'Add a field' }).click();
+  await admin.getByLabel('Label').fill('Shift lead');
+  await admin.getByLabel('Kind').selectOption({ label: 'person' });
+  await admin.getByRole('button', { name: 'Route and readers' }).click();
+  await admin.getByLabel('Begin with the route of').selectOption({ label: 'PRO Procedure' });
+  await admin.getByLabel('Ask too').nth(1).selectOption({ label: 'who stands in Shift lead' });
+  await admin.getByRole('button', { name: 'See what it does' }).click();
+  const dialog = admin.getByRole('dialog');
+  await expect(dialog).toContainText('who stands in Shift lead');
+  await dialog.getByLabel('Reason').fill('Whoever leads the shift answers for the permit');
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(dialog).toBeHidden();
+
+  const author = await pageOf(browser, 'joren.adeyemi');
+  await author.goto('/new?type=WPT');
+  await author.getByLabel('Folder').selectOption({ label: 'Carriers / Grips' });
+  await author.locator('input[type=file]').first().setInputFiles(md('Night work.md'));
+  await pick(author, 'Shift lead', 'Rafael Osei');
+  await author.getByRole('button', { name: /^Register THR-WPT-\d{4}/ }).click();
+  await author.waitForURL(/\/d\/THR-WPT-\d{4}$/);
+  await author.getByRole('button', { name: 'Send for review' }).click();
+  const send = author.getByRole('dialog');
+  await send.getByPlaceholder('Type a name').fill('Georg');
+  await author.getByRole('option', { name: /Georg Milde/ }).click();
+  await send.getByRole('button', { name: 'Send', exact: true }).click();
+  await expect(send).toBeHidden();
+  await author.getByText('Route', { exact: true }).click();
+  await expect(author.getByText('Rafael Osei: waiting')).toBeVisible();
+
+  await admin.goto('/rules/house');
+  await admin.getByRole('button', { name: 'Add' }).nth(3).click();
+  await dialog.getByLabel('Code').fill('HALL');
+  await dialog.getByLabel('Name').fill('Hall crew');
+  await dialog.getByRole('button', { name: 'Add' }).click();
+  await expect(dialog).toBeHidden();
+  await admin.getByRole('button', { name: 'Fill by rule' }).click();
+  await admin.getByLabel('Group', { exact: true }).selectOption({ label: 'Hall crew' });
+  await dialog.getByText('Works hall', { exact: true }).click();
+  await expect(dialog.getByText(/^Today \d+: /)).toBeVisible();
+  await dialog.getByLabel('Reason').fill('All of the works hall');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(admin.getByText('who is in Works hall').first()).toBeVisible();
 });
