@@ -49,6 +49,7 @@ const call = async ({ server, cookie }, method, path, body) => {
 };
 
 const main = async () => {
+  if (process.argv.slice(2).some((word) => word === '--help' || word === '-h')) return say(USAGE);
   const { act, file, server, as, reason } = readArguments(process.argv.slice(2));
   const name = as ?? (await question('Sign-in name: '));
   const password = process.env.KANONOS_PASSWORD ?? (await question('Password: '));

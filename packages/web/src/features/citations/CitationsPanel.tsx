@@ -32,7 +32,7 @@ export const CitationsPanel = ({ number }: { number: string }) => {
   return (
     <div role="tabpanel" tabIndex={0} aria-label="Citations" className="min-h-0 flex-1 overflow-y-auto px-3 py-2">
       <LinksSection number={number} />
-      {!data.complete && <p className="text-ink-3">The newest text is still being looked through.</p>}
+      {!data.complete && <p className="mb-2 text-ink-3">The newest text is still being looked through.</p>}
       <Part
         title="It cites"
         about={

@@ -10,11 +10,13 @@ import { TypeTree } from './TypeTree.tsx';
 
 /** The types of the house by their place in the classification, and the one that is looked at. */
 export const TypesPage = () => {
-  const { id } = useParams();
+  const wanted = useParams().id;
   const [find, setFind] = useState('');
   const { data, error, isPending, refetch } = useQuery(ask(api.rules.types));
   if (isPending) return <Loading what="the types" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
+  // An address may name a type by its code, as people do.
+  const id = data.types.find((type) => type.code.toLowerCase() === wanted?.toLowerCase())?.id ?? wanted;
   const inUse = data.types.filter((type) => !type.retired).length;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">
