@@ -16,7 +16,8 @@ export const TypesPage = () => {
   if (isPending) return <Loading what="the types" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   // An address may name a type by its code, as people do.
-  const id = data.types.find((type) => type.code.toLowerCase() === wanted?.toLowerCase())?.id ?? wanted;
+  const named = wanted === 'new' ? undefined : wanted?.toLowerCase();
+  const id = data.types.find((type) => type.code.toLowerCase() === named)?.id ?? wanted;
   const inUse = data.types.filter((type) => !type.retired).length;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">
