@@ -13,7 +13,7 @@ import { endRunOut } from './features/numbers/service.ts';
 import { settleGroups } from './features/people/service.ts';
 import { settlePlans } from './features/rules/types.ts';
 import { endDay } from './features/trail/service.ts';
-import { makeRenditions, resumeRenditions } from './features/viewing/making.ts';
+import { makeRenditions, resumeRenditions, retryRenditions } from './features/viewing/making.ts';
 import { scanText } from './features/viewing/scan.ts';
 import { resumeTexts, takeText } from './features/viewing/textByPages.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
@@ -53,6 +53,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   await app.jobs.work('day.end', async () => {
     await endDay(app, addDays(dayOf(app.clock(), await hours.keep()), -1));
     await tidyContents(app);
+    await retryRenditions(app);
     await app.content.sweep(STALE_UPLOAD_MS);
   });
   await hours.keep();

@@ -16,7 +16,7 @@ import { registerDocument } from '../features/documents/registering.ts';
 import { extractText, findText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { attachmentOf, drawingOf, entriesOf, mailOf, scanOf, sheetsOf } from '../features/viewing/insides.ts';
-import { makeRenditions } from '../features/viewing/making.ts';
+import { makeRenditions, retryRenditions } from '../features/viewing/making.ts';
 import { pagesFile, pagesOf } from '../features/viewing/pages.ts';
 import { scanText } from '../features/viewing/scan.ts';
 import { smallOfRevision, smallPicture } from '../features/viewing/small.ts';
@@ -120,6 +120,28 @@ describe('pages of office files', () => {
     await takeText(house.app, broken.sha256);
     await makeRenditions(house.app, 'pages');
     expect(await states(broken.sha256)).not.toBe('waiting');
+  }, 120_000);
+
+  test('what could not be made is tried again, three times in all, and gives its text when it can be', async () => {
+    const { sha256, id } = await filed('later made.rtf', rtf('Torque of the socket bolts'));
+    await takeText(house.app, sha256);
+    const state = async () => (await pagesOf(house.app, await viewer(), id)).state;
+    const fail = (tries: number) =>
+      rows(
+        house.app.db,
+        `update renditions set state = 'failed', why = 'no memory', tries = :tries where sha256 = :sha256 and kind = 'pages'`,
+        { sha256, tries },
+      );
+    await rows(house.app.db, `update contents set text_state = 'none' where sha256 = :sha256`, { sha256 });
+    await fail(3);
+    await retryRenditions(house.app);
+    expect(await state()).toBe('failed');
+    await fail(1);
+    expect(await retryRenditions(house.app)).toBeGreaterThan(0);
+    expect(await state()).toBe('waiting');
+    await makeRenditions(house.app, 'pages');
+    expect(await state()).toBe('done');
+    expect(await findText(house.app, sha256)).toContain('Torque of the socket bolts');
   }, 120_000);
 
   test('what waits for its text is asked for again after a standstill, once each', async () => {

@@ -149,7 +149,8 @@ export const rightsWithAsked = async (
 ): Promise<Map<string, Set<Right>>> => {
   const given = await rightsOnMany(db, viewer, documents);
   const none = new Set<Right>();
-  const lacking = documents.filter((document) => !isEnough(document.id, given.get(document.id) ?? none));
+  const each = new Map(documents.map((document) => [document.id, document]));
+  const lacking = [...each.values()].filter(({ id }) => !isEnough(id, given.get(id) ?? none));
   if (lacking.length === 0) return given;
   const { inStep, toRead } = await store.listConcerned(db, {
     personId: viewer.id,

@@ -11,6 +11,7 @@ import { keepTextOfPages } from './textByPages.ts';
 
 const BATCH = 8;
 const MOST_BYTES = 80 * 1024 * 1024;
+const MOST_TRIES = 3;
 
 type ByOffice = Exclude<store.RenditionKind, 'small'>;
 const TARGETS: Record<ByOffice, { target: Target; mediaType: string }> = {
@@ -22,6 +23,13 @@ const TARGETS: Record<ByOffice, { target: Target; mediaType: string }> = {
 export const resumeRenditions = async (app: App): Promise<void> => {
   for (const { kind } of await store.waitingKinds(app.db))
     await app.db.transaction((trx) => app.jobs.enqueue(trx, 'rendition.make', { kind }));
+};
+
+/** What could not be made may have wanted memory or a program that was not there: it is tried again, a few times in all. */
+export const retryRenditions = async (app: App): Promise<number> => {
+  const again = await app.db.transaction((trx) => store.waitAgain(trx, { tries: MOST_TRIES }));
+  if (again > 0) await resumeRenditions(app);
+  return again;
 };
 
 /** Makes what waits, some at a time, until nothing does. Two run at once at most: each takes a worker of its own. */

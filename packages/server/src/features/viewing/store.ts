@@ -1,4 +1,4 @@
-import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type RenditionKind = 'pages' | 'sheets' | 'small';
 export type RenditionRow = {
@@ -25,6 +25,9 @@ export const askRendition = async (
   ).length > 0;
 export const waitingKinds = (db: Db) =>
   rows<{ kind: RenditionKind }>(db, `select distinct kind from renditions where state = 'waiting'`);
+/** What failed waits again, as often as it may be tried; answers how many. */
+export const waitAgain = (trx: Trx, by: { tries: number }) =>
+  changed(trx, `update renditions set state = 'waiting', why = null where state = 'failed' and tries < :tries`, by);
 /** Some that wait and that nobody else has in hand, held until the transaction ends. */
 export const takeWaiting = (trx: Trx, by: { kind: RenditionKind; limit: number }) =>
   rows<{ sha256: string; media_type: string; size: number; tries: number }>(

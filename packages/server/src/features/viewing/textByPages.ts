@@ -15,11 +15,11 @@ export const takeText = async (app: App, sha256: string): Promise<void> => {
   else await app.act(SYSTEM_CLOCK, (work) => keepTextOfPages(app, work, sha256, known.result_sha256));
 };
 
-/** Keeps the text of pages that were made, where their content waits for it; none where none could be made. */
+/** Keeps the text of pages that were made, where their content has none yet; none where none could be made. */
 export const keepTextOfPages = async (app: App, work: Work, sha256: string, pages: string | null): Promise<void> => {
   const content = await findContent(work.trx, sha256);
   // What can be read without pages has its own job.
-  if (content?.text_state !== 'waiting' || !isReadByPages(content.media_type)) return;
+  if (!content || !/^(waiting|none)$/.test(content.text_state) || !isReadByPages(content.media_type)) return;
   await keepWords(app, work.trx, content, pages ? await wordsOfPdf(app.content.pathOf(pages)) : undefined);
 };
 
