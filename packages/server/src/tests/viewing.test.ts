@@ -148,6 +148,15 @@ describe('pages of office files', () => {
     const { sha256 } = await filed('later.rtf', rtf('Later'));
     const asked: unknown[] = [];
     const jobs = { ...house.app.jobs, enqueue: async (...of: unknown[]) => void asked.push(of.slice(1)) };
+    // Where a job is going to take it out it is not asked for twice.
+    await rows(
+      house.app.db,
+      `insert into jobs.job (name, data) values ('text.extract', jsonb_build_object('sha256', :sha256::text))`,
+      { sha256 },
+    );
+    await resumeTexts({ ...house.app, jobs } as typeof house.app);
+    expect(JSON.stringify(asked)).not.toContain(sha256);
+    await rows(house.app.db, `delete from jobs.job where name = 'text.extract'`);
     await resumeTexts({ ...house.app, jobs } as typeof house.app);
     expect(asked.filter((one) => JSON.stringify(one).includes(sha256))).toEqual([['text.extract', { sha256 }]]);
     await takeText(house.app, sha256);
@@ -482,7 +491,11 @@ describe('what is inside', () => {
     for (const name of ['gusts.ods', 'gusts.xls']) {
       const { id, show } = await filed(name, readFileSync(join(dir, name)));
       expect(show).toBe('sheets');
+      const opened = async () =>
+        (await rows<{ n: number }>(house.app.db, 'select count(*)::int as n from usage where file_id = :id', { id }))[0]
+          ?.n;
       expect(await sheetsOf(house.app, await viewer(), id)).toMatchObject({ state: 'waiting', sheets: [] });
+      expect(await opened()).toBe(0);
       files.push(id);
     }
     expect(await makeRenditions(house.app, 'sheets')).toBe(2);

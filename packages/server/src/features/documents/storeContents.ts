@@ -19,8 +19,15 @@ export const findContent = (db: Db | Trx, sha256: string) =>
     'select * from contents where sha256 = :sha256',
     { sha256 },
   );
+/** What waits for its text while no job is going to take it out. */
 export const listWaitingTexts = (db: Db) =>
-  rows<{ sha256: string }>(db, `select sha256 from contents where text_state = 'waiting' order by stored_at`);
+  rows<{ sha256: string }>(
+    db,
+    `select c.sha256 from contents c where c.text_state = 'waiting' and not exists (
+       select 1 from jobs.job j
+       where j.name = 'text.extract' and j.state < 'completed' and j.data->>'sha256' = c.sha256)
+     order by c.stored_at`,
+  );
 export const insertUpload = (trx: Trx, u: { id: string; sha256: string; name: string; by: string; now: Date }) =>
   rows(trx, 'insert into uploads (id, sha256, name, by_id, at) values (:id, :sha256, :name, :by, :now)', u);
 export const findUpload = (db: Db | Trx, by: { id: string; personId: string }) =>

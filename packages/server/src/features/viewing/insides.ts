@@ -28,12 +28,22 @@ export const sheetsOf = async (
   viewer: Viewer,
   fileId: string,
 ): Promise<AnswerOf<typeof api.viewing.sheets>> => {
-  const { file, path } = await lookInto(app, viewer, fileId, 'sheets');
-  if (!isSheetsByOffice(file.media_type)) return { state: 'done', why: null, sheets: await readSheets(path, MOST) };
+  const made = await madeSheets(app, viewer, fileId);
+  if (made && made.state !== 'done') return { ...made, sheets: [] };
+  const { path } = await lookInto(app, viewer, fileId, 'sheets');
+  return { state: 'done', why: null, sheets: await readSheets(made ? app.content.pathOf(made.sha256) : path, MOST) };
+};
+
+type Made = { state: 'waiting' | 'failed'; why: string | null } | { state: 'done'; sha256: string };
+
+/** How far the workbook is that is made of another format; nothing of one that is read itself. Waiting for it is no opening. */
+const madeSheets = async (app: App, viewer: Viewer, fileId: string): Promise<Made | undefined> => {
+  const { file } = await openFile(app, viewer, fileId);
+  if (!isSheetsByOffice(file.media_type)) return undefined;
   const known = await findRendition(app.db, { sha256: file.sha256, kind: 'sheets' });
   if (!known) await askFor(app, file.sha256, 'sheets');
-  if (!known?.result_sha256) return { state: known?.state ?? 'waiting', why: known?.why ?? null, sheets: [] };
-  return { state: 'done', why: null, sheets: await readSheets(app.content.pathOf(known.result_sha256), MOST) };
+  if (known?.result_sha256) return { state: 'done', sha256: known.result_sha256 };
+  return { state: known?.state === 'failed' ? 'failed' : 'waiting', why: known?.why ?? null };
 };
 
 /** What a zip says is in it; nothing is unpacked, and a name is only ever shown. */

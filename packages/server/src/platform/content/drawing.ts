@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { textsOfDrawing, withTexts } from '@kanonos/core';
 import { Helper } from 'dxf';
+import { decodeText } from './decode.ts';
 
 /** Larger drawings are kept, found and handed out, and not drawn. */
 export const MOST_DXF = 20 * 1024 * 1024;
@@ -31,9 +32,7 @@ const rebase = ({ parsed }: Helper): void => {
  * @throws where it is no drawing
  */
 export const drawDxf = async (path: string): Promise<string> => {
-  const bytes = await readFile(path);
-  const utf8 = new TextDecoder('utf-8').decode(bytes);
-  const drawing = new Helper(utf8.includes('\uFFFD') ? new TextDecoder('windows-1252').decode(bytes) : utf8);
+  const drawing = new Helper(decodeText(await readFile(path)));
   const lines = drawing.toSVG();
   if (MORE_THAN_LINES.test(lines)) throw new Error('more than lines');
   rebase(drawing);

@@ -7,6 +7,7 @@ import { XMLParser } from 'fast-xml-parser';
 import { unzip } from 'fflate';
 import { simpleParser } from 'mailparser';
 import mammoth from 'mammoth';
+import { decodeText } from './decode.ts';
 import { OFFICE_ENDINGS } from './kind.ts';
 
 const run = promisify(execFile);
@@ -43,12 +44,7 @@ export const wordsOfPdf = async (path: string): Promise<Words> => {
   return { text: stdout, pictures: Math.max(0, images.stdout.trim().split('\n').length - 2) };
 };
 
-const decode = (bytes: Buffer | Uint8Array): string => {
-  const utf8 = new TextDecoder('utf-8').decode(bytes);
-  return utf8.includes('\uFFFD') ? new TextDecoder('windows-1252').decode(bytes) : utf8;
-};
-
-const plain = async (path: string): Promise<Words> => ({ text: decode(await readFile(path)), pictures: 0 });
+const plain = async (path: string): Promise<Words> => ({ text: decodeText(await readFile(path)), pictures: 0 });
 
 /** Chosen entries of a zip; one that would unfold to more than the limit is refused before it is unfolded. */
 const entriesOf = async (path: string, wanted: (name: string) => boolean): Promise<Map<string, Uint8Array>> => {
@@ -135,7 +131,7 @@ const ordered = new XMLParser({
 
 /** The text of an office part in reading order. */
 const readPart = (bytes: Uint8Array, reading: Reading): string => {
-  const xml = decode(bytes);
+  const xml = decodeText(bytes);
   // No office program writes one, and what it defines could grow without end.
   if (xml.includes('<!DOCTYPE')) throw new Error('has a document type of its own');
   const pieces: string[] = [];
@@ -192,7 +188,7 @@ const drawingWords = async (path: string): Promise<Words> => {
     for (const line of lines) reader.take(line.endsWith('\r') ? line.slice(0, -1) : line);
   }
   reader.take(rest);
-  return { text: decode(Buffer.from(reader.words.join('\n'), 'latin1')), pictures: 1 };
+  return { text: decodeText(Buffer.from(reader.words.join('\n'), 'latin1')), pictures: 1 };
 };
 
 const OFFICE = 'application/vnd.openxmlformats-officedocument';
@@ -219,7 +215,7 @@ const READERS: Readonly<Record<string, (path: string) => Promise<Words>>> = {
     return { text: `${mail.subject ?? ''}\n${mail.text ?? ''}`, pictures: 0 };
   },
   'image/svg+xml': async (path) => {
-    const texts = [...decode(await readFile(path)).matchAll(/<(?:text|title|tspan)[^>]*>([^<]+)</g)].map(
+    const texts = [...decodeText(await readFile(path)).matchAll(/<(?:text|title|tspan)[^>]*>([^<]+)</g)].map(
       (match) => match[1],
     );
     return { text: texts.join('\n'), pictures: 1 };
