@@ -159,6 +159,11 @@ test('a field of a type says who is asked; a group follows from what people are'
   await admin.getByLabel('Label').fill('Shift lead');
   await admin.getByLabel('Kind').selectOption({ label: 'person' });
   await admin.getByRole('button', { name: 'Route and readers' }).click();
+  // The answer is slow here: what is chosen next must wait for it, and must not be overwritten by it.
+  await admin.route('**/api/rules/types/*', async (route) => {
+    await new Promise((done) => setTimeout(done, 700));
+    await route.continue();
+  });
   await admin.getByLabel('Begin with the route of').selectOption({ label: 'PRO Procedure' });
   await admin.getByLabel('Ask too').nth(1).selectOption({ label: 'who stands in Shift lead' });
   await admin.getByRole('button', { name: 'See what it does' }).click();

@@ -1,10 +1,11 @@
 import { api, type Route, type TypeSummary } from '@kanonos/contract';
 import { ROUTED_KINDS } from '@kanonos/core';
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask, call } from '../../app/client.ts';
 import { Segments, Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { Refusals } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { RouteSteps } from './RouteSteps.tsx';
@@ -32,15 +33,16 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
     const { [kind]: _, ...others } = rule.routes;
     edit({ routes: route ? { ...others, [kind]: route } : others });
   };
-  const take = async (id: string) => {
-    if (!id) return;
-    const model = await call(api.rules.type, { params: { id } });
-    set(model.rule.route);
-  };
+  // Until the other route is there nothing else is edited here: it would be overwritten without a word.
+  const taking = useMutation({
+    mutationFn: (id: string) => call(api.rules.type, { params: { id } }),
+    onSuccess: (model) => set(model.rule.route),
+  });
   const reading = rule.reading;
   const fallback = rule.fallbackApproverId;
   return (
-    <div className="max-w-4xl">
+    <fieldset disabled={taking.isPending} aria-busy={taking.isPending} className="max-w-4xl">
+      <legend className="sr-only">Route and readers</legend>
       <div className="mb-2 flex items-center gap-3">
         <Segments<Kind>
           label="Change kind"
@@ -52,8 +54,12 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
           }))}
         />
         <span className="ml-auto w-64">
-          <Select label="Begin with the route of" value="" onChange={(event) => void take(event.target.value)}>
-            <option value="">choose a type</option>
+          <Select
+            label="Begin with the route of"
+            value=""
+            onChange={(event) => event.target.value && taking.mutate(event.target.value)}
+          >
+            <option value="">{taking.isPending ? 'taking it …' : 'choose a type'}</option>
             {types.map((type) => (
               <option key={type.id} value={type.id}>
                 {type.code} {type.name}
@@ -62,6 +68,7 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
           </Select>
         </span>
       </div>
+      <Refusals error={taking.error} />
       {own ? (
         <>
           <RouteSteps route={own} rule={rule} onChange={set} nameOf={nameOf} units={units.data?.units ?? []} />
@@ -171,6 +178,6 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
           </>
         )}
       </div>
-    </div>
+    </fieldset>
   );
 };
