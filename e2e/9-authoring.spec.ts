@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { expect, type Page, test } from '@playwright/test';
 import sharp from 'sharp';
-import { act, pageOf } from './people.ts';
+import { act, pageOf, registerText } from './people.ts';
 
 // Working with one's own program or here, marking up, answering, linking.
 
@@ -20,19 +20,6 @@ const draw = async (page: Page, from: [number, number], to: [number, number]) =>
   await page.mouse.down();
   await page.mouse.move(...at(to), { steps: 4 });
   await page.mouse.up();
-};
-
-const registerText = async (page: Page, title: string, text: string): Promise<string> => {
-  await page.goto('/new?type=PRO');
-  await page.getByLabel('Folder').selectOption({ label: 'Carriers / Grips' });
-  await page
-    .locator('input[type=file]')
-    .first()
-    .setInputFiles({ name: `${title}.md`, mimeType: 'text/markdown', buffer: Buffer.from(text) });
-  await expect(page.getByLabel('Title')).toHaveValue(title);
-  await page.getByRole('button', { name: /^Register THR-PRO-\d{4}/ }).click();
-  await page.waitForURL(/\/d\/THR-PRO-\d{4}$/);
-  return page.url().split('/').at(-1) ?? '';
 };
 
 test('a drawing is marked up, its mark answered, given to somebody and resolved', async ({ browser }) => {

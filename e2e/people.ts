@@ -30,3 +30,17 @@ export const pick = async (page: Page, label: string, name: string): Promise<voi
   await page.getByRole('combobox', { name: label }).fill(name.slice(0, 6));
   await page.getByRole('option', { name }).click();
 };
+
+/** Registers a Markdown file as a procedure and gives its number. */
+export const registerText = async (page: Page, title: string, text: string): Promise<string> => {
+  await page.goto('/new?type=PRO');
+  await page.getByLabel('Folder').selectOption({ label: 'Carriers / Grips' });
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles({ name: `${title}.md`, mimeType: 'text/markdown', buffer: Buffer.from(text) });
+  await expect(page.getByLabel('Title')).toHaveValue(title);
+  await page.getByRole('button', { name: /^Register THR-PRO-\d{4}/ }).click();
+  await page.waitForURL(/\/d\/THR-PRO-\d{4}$/);
+  return page.url().split('/').at(-1) ?? '';
+};

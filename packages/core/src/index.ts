@@ -48,6 +48,7 @@ export * from './readings/readings.ts';
 export * from './result.ts';
 export * from './revisions/labels.ts';
 export * from './routes/route.ts';
+export * from './rules/bringOnto.ts';
 export * from './rules/difference.ts';
 export * from './rules/fields.ts';
 export * from './rules/fieldUses.ts';

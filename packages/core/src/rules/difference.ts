@@ -34,14 +34,14 @@ const differencesAt = (what: string, before: unknown, after: unknown): RuleDiffe
 };
 
 /** Equal whatever the order of keys, for what is stored comes back in another one; nothing and null are the same. */
-const isSame = (a: unknown, b: unknown): boolean => {
+export const isSame = (a: unknown, b: unknown): boolean => {
   if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, i) => isSame(item, b[i]));
   if (isRecord(a) && isRecord(b))
     return [...new Set([...Object.keys(a), ...Object.keys(b)])].every((key) => isSame(a[key], b[key]));
   return (a ?? null) === (b ?? null);
 };
 
-const isRecord = (value: unknown): value is Rule =>
+export const isRecord = (value: unknown): value is Rule =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** A list of things by their key or code, which stands for them and is not told again; nothing when it is another kind of list. */

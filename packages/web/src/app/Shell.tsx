@@ -7,9 +7,10 @@ import { tinykeys } from 'tinykeys';
 import { initials } from '../ui/format.ts';
 import { isTyping } from '../ui/typing.ts';
 import { AsOf } from './AsOf.tsx';
-import { ask, call, queryClient } from './client.ts';
+import { ask } from './client.ts';
 import { FindLine } from './FindLine.tsx';
 import { useMe } from './session.tsx';
+import { useSignOut } from './useSignOut.ts';
 
 /** The frame of every page: find line, view of a day, who I am, and the rail with what works. */
 export const Shell = () => {
@@ -27,11 +28,7 @@ export const Shell = () => {
       }),
     [navigate, me.mayRegister],
   );
-  const signOut = async () => {
-    await call(api.session.signOut, { query: {} });
-    queryClient.clear();
-    navigate('/signin');
-  };
+  const signOut = useSignOut('here');
   return (
     <div className="grid h-full grid-cols-[168px_minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)]">
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
@@ -81,7 +78,7 @@ export const Shell = () => {
             <MenuItem>
               <button
                 type="button"
-                onClick={signOut}
+                onClick={() => signOut.mutate()}
                 className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
               >
                 Sign out

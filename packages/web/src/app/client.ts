@@ -1,5 +1,5 @@
 import type { AnswerOf, BodyInOf, Endpoint, ParamsOf, ProblemDocument, QueryInOf } from '@kanonos/contract';
-import { QueryClient, queryOptions } from '@tanstack/react-query';
+import { MutationCache, QueryClient, queryOptions } from '@tanstack/react-query';
 
 /** A refusal as the server words it, with what belongs to which field. */
 export class Problem extends Error {
@@ -73,7 +73,13 @@ export const ask = <E extends AnyEndpoint>(endpoint: E, input: Omit<CallInput<E>
     queryFn: ({ signal }) => call(endpoint, { ...input, signal }),
   });
 
-export const queryClient = new QueryClient({
+export const queryClient: QueryClient = new QueryClient({
+  // Who is refused because somebody else was first sees what that one did.
+  mutationCache: new MutationCache({
+    onError: (error) => {
+      if (error instanceof Problem && error.code === 'changed_meanwhile') void refreshAll();
+    },
+  }),
   defaultOptions: {
     queries: {
       staleTime: 5_000,

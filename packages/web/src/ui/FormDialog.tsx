@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { ActButton, Actions, Dialog } from './controls.tsx';
+import { besidesMeanwhile, Meanwhile, type Told } from './Meanwhile.tsx';
 import { Refusals } from './states.tsx';
 
 /**
@@ -9,6 +10,7 @@ import { Refusals } from './states.tsx';
 export const FormDialog = ({
   title,
   about,
+  of,
   act,
   button,
   leave = 'Cancel',
@@ -23,6 +25,8 @@ export const FormDialog = ({
 }: {
   title: string;
   about?: ReactNode;
+  /** The draft of something that others may change, too; what they saved meanwhile is told, and must be answered before the act. */
+  of?: Told;
   act: { isPending: boolean; error: Error | null };
   button: string;
   leave?: string;
@@ -38,6 +42,7 @@ export const FormDialog = ({
 }) => (
   <Dialog open onClose={onClose} title={title} wide={wide ?? columns ?? false}>
     {about}
+    {of && <Meanwhile of={of} />}
     <form
       className="flex flex-col gap-3"
       onSubmit={(event) => {
@@ -46,13 +51,13 @@ export const FormDialog = ({
       }}
     >
       {columns ? <div className="grid grid-cols-2 gap-3">{children}</div> : children}
-      <Refusals error={act.error} />
+      <Refusals error={besidesMeanwhile(act.error, of)} />
       <Actions>
         <button type="button" className="btn" onClick={onClose}>
           {leave}
         </button>
         {more}
-        <ActButton busy={act.isPending} disabled={!ready} tone={danger ? 'danger' : 'pri'}>
+        <ActButton busy={act.isPending} disabled={!ready || Boolean(of?.meanwhile)} tone={danger ? 'danger' : 'pri'}>
           {button}
         </ActButton>
       </Actions>

@@ -1,13 +1,16 @@
 import { api, type Blueprint, sentenceOf } from '@kanonos/contract';
-import { changeFolder, placeholdersOf, planLayOut } from '@kanonos/core';
+import { changeFolder, parseOutline, placeholdersOf, planLayOut, toOutline } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Segments, Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
+import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { type Draft, useDraft } from '../../ui/useDraft.ts';
 import { pathOf } from '../filing/paths.ts';
 import { BlueprintTree } from './BlueprintTree.tsx';
 import { FolderDetail } from './FolderDetail.tsx';
@@ -16,19 +19,34 @@ import { useBlueprintTree, type Way } from './useBlueprintTree.ts';
 
 const FIRST = '{client} | client={client}\n  {project}\n    Drawings\n    Agreements\n    Acceptance';
 
+type Drawn = Pick<Blueprint, 'name' | 'folderId' | 'outline' | 'lookup' | 'retired'>;
+const draftOf = (blueprint: Blueprint | undefined): Drawn => {
+  const { name = '', folderId = '', outline = FIRST, lookup = null, retired = false } = blueprint ?? {};
+  const read = parseOutline(outline);
+  // As the tree writes it, so that a blueprint that is only looked at is none that was changed.
+  return { name, folderId, outline: read.ok ? toOutline(read.value) : outline, lookup, retired };
+};
+
 /** A blueprint: its folders built as a tree or written as an outline, where it is laid out and where its values come from. */
-export const BlueprintEditor = ({ blueprint }: { blueprint: Blueprint | undefined }) => {
+export const BlueprintEditor = ({ now }: { now: Blueprint | undefined }) => {
+  const form = useDraft(now, draftOf);
+  return <Editing key={form.round} form={form} />;
+};
+
+const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
+  const { base: blueprint, draft, edit } = form;
+  const { name, folderId, lookup, retired } = draft;
   const navigate = useNavigate();
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const lists = useQuery(ask(api.rules.lists));
-  const [name, setName] = useState(blueprint?.name ?? '');
-  const [folderId, setFolderId] = useState(blueprint?.folderId ?? '');
-  const state = useBlueprintTree(blueprint?.outline ?? FIRST);
+  const state = useBlueprintTree(draft.outline);
   const { outline, folders: read, refusals } = state;
-  const [lookup, setLookup] = useState(blueprint?.lookup ?? '');
-  const [retired, setRetired] = useState(blueprint?.retired ?? false);
+  useEffect(() => edit({ outline }), [edit, outline]);
   const [reason, setReason] = useState('');
-  const act = useAct(api.blueprints.save, 'The blueprint is saved.', ({ id }) => navigate(`?blueprint=${id}`));
+  const act = useAct(api.blueprints.save, 'The blueprint is saved.', ({ id }) => {
+    form.saved();
+    navigate(`?blueprint=${id}`);
+  });
   const values = Object.fromEntries(placeholdersOf(read ?? []).map((key) => [key, `[${key}]`]));
   const planned = read ? planLayOut(read, values, 'here', []) : null;
   const wrong = [...refusals, ...(planned && !planned.ok ? planned.refusals : [])];
@@ -44,7 +62,7 @@ export const BlueprintEditor = ({ blueprint }: { blueprint: Blueprint | undefine
             name,
             folderId,
             outline,
-            lookup: lookup || null,
+            lookup,
             retired,
             rowVersion: blueprint?.rowVersion ?? 0,
             reason,
@@ -52,15 +70,24 @@ export const BlueprintEditor = ({ blueprint }: { blueprint: Blueprint | undefine
         });
       }}
     >
+      <LeaveGuard isDirtyNow={form.isDirtyNow} />
       <div className="grid max-w-5xl grid-cols-3 gap-x-4 gap-y-3.5">
+        <div className="col-span-3 empty:hidden">
+          <Meanwhile of={form} />
+        </div>
         <TextField
           label="Name"
           required
           maxLength={80}
           value={name}
-          onChange={(event) => setName(event.target.value)}
+          onChange={(event) => edit({ name: event.target.value })}
         />
-        <Select label="Laid out in" required value={folderId} onChange={(event) => setFolderId(event.target.value)}>
+        <Select
+          label="Laid out in"
+          required
+          value={folderId}
+          onChange={(event) => edit({ folderId: event.target.value })}
+        >
           <option value="">choose a folder</option>
           {all.map((folder) => (
             <option key={folder.id} value={folder.id}>
@@ -70,8 +97,8 @@ export const BlueprintEditor = ({ blueprint }: { blueprint: Blueprint | undefine
         </Select>
         <Select
           label="Values come from"
-          value={lookup}
-          onChange={(event) => setLookup(event.target.value)}
+          value={lookup ?? ''}
+          onChange={(event) => edit({ lookup: event.target.value || null })}
           hint="An entry's code, name and facts fill the placeholders of the same name"
         >
           <option value="">typing alone</option>
@@ -144,7 +171,7 @@ export const BlueprintEditor = ({ blueprint }: { blueprint: Blueprint | undefine
           </>
         )}
         <div className="col-span-3">
-          <Tick checked={retired} onChange={setRetired}>
+          <Tick checked={retired} onChange={(on) => edit({ retired: on })}>
             Retired: no new projects from it
           </Tick>
         </div>
@@ -152,7 +179,7 @@ export const BlueprintEditor = ({ blueprint }: { blueprint: Blueprint | undefine
           <TextField label="Reason" required value={reason} onChange={(event) => setReason(event.target.value)} />
         </div>
         <div className="flex items-end gap-2">
-          <ActButton busy={act.isPending} disabled={wrong.length > 0}>
+          <ActButton busy={act.isPending} disabled={wrong.length > 0 || form.meanwhile !== null}>
             Save the blueprint
           </ActButton>
           {blueprint && (
@@ -162,7 +189,7 @@ export const BlueprintEditor = ({ blueprint }: { blueprint: Blueprint | undefine
           )}
         </div>
         <div className="col-span-3 empty:hidden">
-          <Refusals error={act.error} />
+          <Refusals error={besidesMeanwhile(act.error, form)} />
         </div>
       </div>
     </form>

@@ -50,7 +50,7 @@ export const BlueprintsPage = () => {
         ))}
       </section>
       {isEditing && administers ? (
-        <BlueprintEditor key={chosen ? `${chosen.id} ${chosen.rowVersion}` : 'new'} blueprint={chosen} />
+        <BlueprintEditor key={chosen?.id ?? 'new'} now={chosen} />
       ) : chosen ? (
         <LayOutPanel key={`${chosen.id} ${chosen.rowVersion}`} blueprint={chosen} />
       ) : (

@@ -6,16 +6,9 @@ import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
-import { ActButton, Actions, Dialog, TextArea, TextField } from '../../ui/controls.tsx';
 import { showDay, showInstant } from '../../ui/format.ts';
-import { PeoplePicker } from '../../ui/PersonPicker.tsx';
-import { Refusals } from '../../ui/states.tsx';
 import { pathOf } from '../filing/paths.ts';
-import { AboutFields } from './AboutFields.tsx';
-import { aboutOf, toAbout } from './about.ts';
-import { FactFields } from './FactFields.tsx';
-import { type FactValues, toFacts, toValues } from './factValues.ts';
-import { KeywordsField } from './KeywordsField.tsx';
+import { CorrectFacts } from './CorrectFacts.tsx';
 import { forbidsWords, stateWords } from './sentences.ts';
 
 /** Where a folder stands, to whom it is shown. */
@@ -136,7 +129,7 @@ export const FactsPanel = ({ page }: { page: DocumentPage }) => {
           </button>
         </div>
       )}
-      {editing && <Correct page={page} close={() => setEditing(false)} />}
+      {editing && <CorrectFacts page={page} close={() => setEditing(false)} />}
     </div>
   );
 };
@@ -169,107 +162,3 @@ const Relative = ({ one }: { one: NonNullable<DocumentPage['parent']> }) => (
     <span className="num">{one.number}</span> {one.title}
   </Link>
 );
-
-const Correct = ({ page, close }: { page: DocumentPage; close: () => void }) => {
-  const draft = page.revision.state === 'draft';
-  const [title, setTitle] = useState(page.revision.title);
-  const [summary, setSummary] = useState(page.revision.summary);
-  const [facts, setFacts] = useState<FactValues>(() => toValues(page.facts));
-  const [keywords, setKeywords] = useState(page.keywords);
-  const [about, setAbout] = useState(() => aboutOf(page));
-  const [owner, setOwner] = useState([page.owner]);
-  const [reviewOn, setReviewOn] = useState(page.reviewOn ?? '');
-  const [reason, setReason] = useState('');
-  const act = useAct(api.documents.correctFacts, 'The facts are corrected.', close);
-  return (
-    <Dialog open onClose={close} title={`Correct facts of ${page.number}`} wide>
-      <form
-        className="grid grid-cols-2 gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          act.mutate({
-            params: { document: page.id },
-            body: {
-              title,
-              summary,
-              facts: toFacts(page.fields, facts),
-              keywords,
-              ...toAbout(about),
-              ...(draft ? {} : { titles: undefined }),
-              ownerId: owner[0]?.id ?? page.owner.id,
-              reviewOn: reviewOn || null,
-              reason,
-              rowVersion: page.rowVersion,
-              revisionRowVersion: page.revision.rowVersion,
-            },
-          });
-        }}
-      >
-        {draft && (
-          <>
-            <div className="col-span-2">
-              <TextField label="Title" required value={title} onChange={(event) => setTitle(event.target.value)} />
-            </div>
-            <div className="col-span-2">
-              <TextArea
-                label="Summary of the revision"
-                optional
-                rows={2}
-                value={summary}
-                onChange={(event) => setSummary(event.target.value)}
-              />
-            </div>
-          </>
-        )}
-        <FactFields
-          fields={page.fields.filter((field) => draft || !field.signed)}
-          values={facts}
-          onChange={setFacts}
-          names={page.factNames}
-        />
-        <PeoplePicker label="Owner" single value={owner} onChange={setOwner} />
-        <TextField
-          label="Next review"
-          optional
-          type="date"
-          value={reviewOn}
-          onChange={(event) => setReviewOn(event.target.value)}
-        />
-        <div className="col-span-2">
-          <KeywordsField value={keywords} onChange={setKeywords} />
-        </div>
-        <AboutFields
-          values={about}
-          onChange={setAbout}
-          typeMonths={page.reviewMonths.type}
-          titles={draft}
-          sharing={page.sharing.offered}
-          isOutside={page.origin !== null}
-        />
-        {!draft && (
-          <div className="col-span-2">
-            <TextArea
-              label="Reason"
-              required
-              rows={2}
-              value={reason}
-              onChange={(event) => setReason(event.target.value)}
-              hint="Signed facts of a revision that has left draft change only with the next revision."
-            />
-          </div>
-        )}
-        <div className="col-span-2 empty:hidden">
-          <Refusals error={act.error} />
-        </div>
-        <div className="col-span-2">
-          <Actions>
-            <button type="button" className="btn" onClick={close}>
-              Cancel
-            </button>
-            <ActButton busy={act.isPending}>Save</ActButton>
-          </Actions>
-        </div>
-      </form>
-    </Dialog>
-  );
-};

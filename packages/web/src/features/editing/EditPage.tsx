@@ -6,6 +6,7 @@ import { ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { Segments } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
+import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Commenting } from '../comments/Commenting.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
@@ -49,14 +50,14 @@ const Editing = ({ number, label, title, text }: { number: string; label: string
   const navigate = useNavigate();
   const [now, setNow] = useState(text.text);
   const [side, setSide] = useState<'preview' | 'comments'>(text.markdown ? 'preview' : 'comments');
-  const { state, change, save } = useDeskText(number, text.text, text.savedAt);
+  const { state, change, save, isLost } = useDeskText(number, text.text, text.savedAt);
   const address = `/d/${encodeURIComponent(number)}`;
   const leave = async (to: string) => {
-    await save();
-    navigate(to);
+    if (await save()) navigate(to);
   };
   return (
     <div className="flex min-h-0 flex-1 flex-col">
+      <LeaveGuard isDirtyNow={isLost} />
       <div className="flex items-center gap-3 border-b border-line bg-film-2 px-4 py-2">
         <h1 className="min-w-0 truncate !text-[15px]">
           <Link to={address} className="num hover:underline">

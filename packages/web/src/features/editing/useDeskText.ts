@@ -13,11 +13,13 @@ export const useDeskText = (document: string, start: string, savedAt: string | n
   const kept = useRef(start);
   const running = useRef<Promise<void> | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const save = async (): Promise<void> => {
+  const gone = useRef(false);
+  /** Whether all that was written is kept afterwards. */
+  const save = async (): Promise<boolean> => {
     clearTimeout(timer.current);
     await running.current;
     const wanted = text.current;
-    if (wanted === kept.current) return;
+    if (wanted === kept.current) return true;
     running.current = call(api.programs.saveDeskText, { params: { document }, body: { text: wanted } })
       .then(({ savedAt: at }) => {
         kept.current = wanted;
@@ -25,12 +27,13 @@ export const useDeskText = (document: string, start: string, savedAt: string | n
       })
       .catch((error: Error) => {
         setState({ kind: 'failed', why: error.message });
-        timer.current = setTimeout(() => void save(), REST_MS * 3);
+        if (!gone.current) timer.current = setTimeout(() => void save(), REST_MS * 3);
       })
       .finally(() => {
         running.current = null;
       });
     await running.current;
+    return kept.current === wanted;
   };
   const change = (next: string) => {
     text.current = next;
@@ -38,14 +41,19 @@ export const useDeskText = (document: string, start: string, savedAt: string | n
     clearTimeout(timer.current);
     timer.current = setTimeout(() => void save(), REST_MS);
   };
+  const latest = useRef(save);
+  latest.current = save;
   useEffect(() => {
+    gone.current = false;
     // What is not kept yet is not lost by closing the window without a word.
     const warn = (event: BeforeUnloadEvent) => text.current !== kept.current && event.preventDefault();
     window.addEventListener('beforeunload', warn);
     return () => {
       window.removeEventListener('beforeunload', warn);
-      clearTimeout(timer.current);
+      gone.current = true;
+      // Whoever goes elsewhere in the application a moment after the last letter has it kept all the same.
+      void latest.current();
     };
   }, []);
-  return { state, change, save };
+  return { state, change, save, isLost: () => state.kind === 'failed' && text.current !== kept.current };
 };

@@ -46,8 +46,8 @@ export const FilingPage = () => {
       </section>
       {chosen ? (
         <FolderPanel
-          key={`${chosen.id} ${chosen.rowVersion} ${moving?.id === chosen.id ? moving.to : ''}`}
-          folder={chosen}
+          key={`${chosen.id} ${moving?.id === chosen.id ? moving.to : ''}`}
+          now={chosen}
           folders={data.folders}
           fields={data.fields}
           moveTo={moving?.id === chosen.id ? moving.to : undefined}

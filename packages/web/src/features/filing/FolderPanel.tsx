@@ -7,6 +7,9 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { Select, TextField } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
+import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
+import { Meanwhile } from '../../ui/Meanwhile.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
 import { FolderKin } from './FolderKin.tsx';
 import { FolderRights } from './FolderRights.tsx';
 import { planPathOf } from './paths.ts';
@@ -21,14 +24,14 @@ const ABOUT_STATE: Record<PlanFolder['state'], string> = {
 
 /** One folder: its name and place, state, facts, department and rights. What is typed here is saved with a reason. */
 export const FolderPanel = ({
-  folder,
+  now,
   folders,
   fields,
   moveTo,
   add,
   moved,
 }: {
-  folder: PlanFolder;
+  now: PlanFolder;
   folders: readonly PlanFolder[];
   fields: readonly { key: string; label: string }[];
   moveTo: string | undefined;
@@ -37,12 +40,13 @@ export const FolderPanel = ({
 }) => {
   const me = useMe();
   const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
-  const [name, setName] = useState(folder.name);
-  const [code, setCode] = useState(folder.code ?? '');
-  const [parentId, setParentId] = useState<string | null>(moveTo ?? folder.parentId);
-  const [state, setState] = useState(folder.state);
-  const [departmentId, setDepartmentId] = useState(folder.departmentId);
-  const [facts, setFacts] = useState(folder.facts);
+  const form = useDraft(
+    now,
+    ({ parentId, name, code, facts, departmentId, state }) => ({ parentId, name, code, facts, departmentId, state }),
+    moveTo === undefined ? {} : { parentId: moveTo },
+  );
+  const { base: folder, draft, edit } = form;
+  const { parentId, facts } = draft;
   const [saving, setSaving] = useState(moveTo !== undefined);
   const above = folders.find((one) => one.id === parentId)?.effective ?? {};
   const asked = [
@@ -51,17 +55,6 @@ export const FolderPanel = ({
       .filter((key) => !fields.some((field) => field.key === key))
       .map((key) => ({ key, label: key })),
   ];
-  const wanted = { parentId, name, code: code || null, facts, departmentId, state };
-  const dirty =
-    JSON.stringify(wanted) !==
-    JSON.stringify({
-      parentId: folder.parentId,
-      name: folder.name,
-      code: folder.code,
-      facts: folder.facts,
-      departmentId: folder.departmentId,
-      state: folder.state,
-    });
   const isBelow = (one: PlanFolder): boolean => {
     const parent = folders.find((other) => other.id === one.parentId);
     return one.id === folder.id || (parent !== undefined && isBelow(parent));
@@ -81,19 +74,21 @@ export const FolderPanel = ({
           )}
         </span>
       </div>
+      <Meanwhile of={form} />
+      <LeaveGuard isDirtyNow={form.isDirtyNow} />
       <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
         <fieldset disabled={!folder.mayManage} className="grid max-w-4xl grid-cols-3 gap-x-4 gap-y-3.5">
           <TextField
             label="Name"
             required
             maxLength={80}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
+            value={draft.name}
+            onChange={(event) => edit({ name: event.target.value })}
           />
           <Select
             label="Stands in"
             value={parentId ?? ''}
-            onChange={(event) => setParentId(event.target.value || null)}
+            onChange={(event) => edit({ parentId: event.target.value || null })}
           >
             <option value="">the top, as an area</option>
             {folders
@@ -110,17 +105,17 @@ export const FolderPanel = ({
               optional
               maxLength={8}
               className="inp num"
-              value={code}
+              value={draft.code ?? ''}
               disabled={!me.houseRights.includes('administer')}
-              onChange={(event) => setCode(event.target.value)}
+              onChange={(event) => edit({ code: event.target.value || null })}
               hint="Stands in numbers that count by area"
             />
           ) : (
             <Select
               label="Owner department"
               optional
-              value={departmentId ?? ''}
-              onChange={(event) => setDepartmentId(event.target.value || null)}
+              value={draft.departmentId ?? ''}
+              onChange={(event) => edit({ departmentId: event.target.value || null })}
             >
               <option value="">–</option>
               {units.data?.units
@@ -134,9 +129,9 @@ export const FolderPanel = ({
           )}
           <Select
             label="State"
-            value={state}
-            onChange={(event) => setState(event.target.value as PlanFolder['state'])}
-            hint={ABOUT_STATE[state]}
+            value={draft.state}
+            onChange={(event) => edit({ state: event.target.value as PlanFolder['state'] })}
+            hint={ABOUT_STATE[draft.state]}
           >
             {FOLDER_STATES.map((one) => (
               <option key={one} value={one}>
@@ -154,7 +149,7 @@ export const FolderPanel = ({
                   optional
                   value={facts[field.key] ?? ''}
                   placeholder={above[field.key] ?? ''}
-                  onChange={(event) => setFacts({ ...facts, [field.key]: event.target.value })}
+                  onChange={(event) => edit({ facts: { ...facts, [field.key]: event.target.value } })}
                   hint={!facts[field.key] && above[field.key] ? 'from the folder above' : undefined}
                 />
               ))}
@@ -164,25 +159,25 @@ export const FolderPanel = ({
         <FolderKin folder={folder} folders={folders} fields={fields} />
         {folder.mayManage && <FolderRights folder={folder} />}
       </div>
-      {dirty && (
+      {form.isDirty && (
         <footer className="flex items-center gap-3 border-t border-line bg-film-2 px-5 py-2">
           <p className="flex-1 text-ink-2">Nothing has changed yet.</p>
           <button
             type="button"
             className="btn"
             onClick={() => {
-              setName(folder.name);
-              setCode(folder.code ?? '');
-              setParentId(folder.parentId);
-              setState(folder.state);
-              setDepartmentId(folder.departmentId);
-              setFacts(folder.facts);
+              form.anew();
               moved();
             }}
           >
             Discard
           </button>
-          <button type="button" className="btn btn-pri" onClick={() => setSaving(true)}>
+          <button
+            type="button"
+            className="btn btn-pri"
+            disabled={form.meanwhile !== null}
+            onClick={() => setSaving(true)}
+          >
             See what it does
           </button>
         </footer>
@@ -190,8 +185,9 @@ export const FolderPanel = ({
       {saving && (
         <SaveFolderDialog
           folder={folder}
-          wanted={wanted}
+          wanted={draft}
           place={parentId === folder.parentId ? null : (folders.find((one) => one.id === parentId)?.name ?? 'the top')}
+          saved={form.saved}
           close={() => {
             setSaving(false);
             moved();

@@ -16,12 +16,14 @@ export const SaveFolderDialog = ({
   folder,
   wanted,
   place,
+  saved,
   close,
 }: {
   folder: PlanFolder;
   wanted: Wanted;
   /** Where it would be put; null when it stays. */
   place: string | null;
+  saved: () => void;
   close: () => void;
 }) => {
   const [reason, setReason] = useState('');
@@ -53,6 +55,7 @@ export const SaveFolderDialog = ({
     },
     onSuccess: async () => {
       toast.success('The folder is changed.');
+      saved();
       close();
       await refreshAll();
     },

@@ -1,21 +1,25 @@
 import { api, type ImportDetail } from '@kanonos/contract';
 import { TOLD_STATES } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Select, TextField } from '../../ui/controls.tsx';
+import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { Refusals } from '../../ui/states.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
 import { pathOf } from '../filing/paths.ts';
 
 /** What each column of the list means, beside what it holds; and what holds where a line says nothing. */
-export const ImportColumns = ({ detail }: { detail: ImportDetail }) => {
+export const ImportColumns = ({ now }: { now: ImportDetail }) => {
   const types = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
-  const [mapping, setMapping] = useState(detail.mapping);
-  const act = useAct(api.imports.setMapping, 'The columns are laid down.');
-  const dirty = JSON.stringify(mapping) !== JSON.stringify(detail.mapping);
-  const edit = (change: Partial<typeof mapping>) => setMapping({ ...mapping, ...change });
+  const form = useDraft(now, (one) => ({ mapping: one.mapping }));
+  const {
+    base: detail,
+    draft: { mapping },
+  } = form;
+  const act = useAct(api.imports.setMapping, 'The columns are laid down.', form.saved);
+  const edit = (change: Partial<typeof mapping>) => form.edit({ mapping: { ...mapping, ...change } });
   const all = folders.data?.folders ?? [];
   return (
     <details open={detail.state === 'laid out'} className="mb-3 border border-line bg-sheet">
@@ -125,15 +129,19 @@ export const ImportColumns = ({ detail }: { detail: ImportDetail }) => {
             </option>
           ))}
         </Select>
-        {dirty && (
+        <div className="col-span-5 empty:hidden">
+          <Meanwhile of={form} />
+        </div>
+        {form.isDirty && (
           <div className="col-span-5 flex items-center justify-end gap-2">
-            <Refusals error={act.error} />
-            <button type="button" className="btn" onClick={() => setMapping(detail.mapping)}>
+            <Refusals error={besidesMeanwhile(act.error, form)} />
+            <button type="button" className="btn" onClick={form.anew}>
               Discard
             </button>
             <ActButton
               type="button"
               busy={act.isPending}
+              disabled={form.meanwhile !== null}
               onClick={() =>
                 act.mutate({ params: { id: detail.id }, body: { mapping, rowVersion: detail.rowVersion } })
               }

@@ -108,7 +108,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
             </div>
           </div>
         )}
-        {isOpen && <ImportColumns key={detail.rowVersion} detail={detail} />}
+        {isOpen && <ImportColumns now={detail} />}
         {state !== 'laid out' && (
           <div className="my-3 grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4">
             <div role="region" aria-label="Reasons" tabIndex={0} className="max-h-44 overflow-y-auto">

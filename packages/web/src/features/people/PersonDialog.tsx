@@ -7,8 +7,10 @@ import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Dialog, Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { showDay } from '../../ui/format.ts';
+import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
 
 /** One person: name and rights, dated memberships, reset and deactivation. */
 export const PersonDialog = ({ id, close }: { id: string; close: () => void }) => {
@@ -21,7 +23,7 @@ export const PersonDialog = ({ id, close }: { id: string; close: () => void }) =
         <Failed error={error} />
       ) : (
         <>
-          <Basics key={data.rowVersion} person={data} />
+          <Basics now={data} />
           <Memberships person={data} />
           {data.state !== 'deactivated' && <Leaving person={data} />}
         </>
@@ -33,12 +35,12 @@ export const PersonDialog = ({ id, close }: { id: string; close: () => void }) =
   );
 };
 
-const Basics = ({ person }: { person: PersonDetail }) => {
+const Basics = ({ now }: { now: PersonDetail }) => {
   const me = useMe();
-  const [name, setName] = useState(person.name);
-  const [email, setEmail] = useState(person.email);
-  const [rights, setRights] = useState(person.houseRights);
-  const act = useAct(api.people.change, 'Saved.');
+  const form = useDraft(now, ({ name, email, houseRights }) => ({ name, email, houseRights }));
+  const { base: person, draft, edit } = form;
+  const rights = draft.houseRights;
+  const act = useAct(api.people.change, 'Saved.', form.saved);
   return (
     <form
       className="grid grid-cols-2 gap-3"
@@ -46,21 +48,24 @@ const Basics = ({ person }: { person: PersonDetail }) => {
         event.preventDefault();
         act.mutate({
           params: { id: person.id },
-          body: { name, email, houseRights: rights, rowVersion: person.rowVersion },
+          body: { ...draft, rowVersion: person.rowVersion },
         });
       }}
     >
+      <div className="col-span-2 empty:hidden">
+        <Meanwhile of={form} />
+      </div>
       <p className="col-span-2 text-ink-2">
         Sign-in name <span className="num">{person.signInName}</span>, {person.state}, since {showDay(person.since)}
         {person.until && ` until ${showDay(person.until)}`}
       </p>
-      <TextField label="Name" required value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField label="Name" required value={draft.name} onChange={(event) => edit({ name: event.target.value })} />
       <TextField
         label="Mail address"
         type="email"
         required
-        value={email}
-        onChange={(event) => setEmail(event.target.value)}
+        value={draft.email}
+        onChange={(event) => edit({ email: event.target.value })}
       />
       <fieldset
         className="col-span-2 flex flex-wrap items-center gap-3"
@@ -74,7 +79,7 @@ const Basics = ({ person }: { person: PersonDetail }) => {
               className="accent-petrol"
               checked={rights.includes(right)}
               onChange={(event) =>
-                setRights(event.target.checked ? [...rights, right] : rights.filter((r) => r !== right))
+                edit({ houseRights: event.target.checked ? [...rights, right] : rights.filter((r) => r !== right) })
               }
             />
             {right}
@@ -82,8 +87,10 @@ const Basics = ({ person }: { person: PersonDetail }) => {
         ))}
       </fieldset>
       <div className="col-span-2 flex items-center justify-end gap-2">
-        <Refusals error={act.error} />
-        <ActButton busy={act.isPending}>Save</ActButton>
+        <Refusals error={besidesMeanwhile(act.error, form)} />
+        <ActButton busy={act.isPending} disabled={form.meanwhile !== null}>
+          Save
+        </ActButton>
       </div>
     </form>
   );

@@ -1,20 +1,22 @@
 import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
-import { ask, call, queryClient } from '../../app/client.ts';
+import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
+import { useSignOut } from '../../app/useSignOut.ts';
 import { ActButton, Choice, TextField } from '../../ui/controls.tsx';
 import { showDay } from '../../ui/format.ts';
+import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
 import { Programs } from './Programs.tsx';
 
 /** My own profile: name shown, how mails come, password, absence with a deputy. */
 export const ProfilePage = () => {
   const me = useMe();
-  const navigate = useNavigate();
+  const signOut = useSignOut('everywhere');
   return (
     <div className="flex-1 overflow-y-auto px-4 py-3.5">
       <div className="mb-3 flex items-end justify-between">
@@ -24,20 +26,12 @@ export const ProfilePage = () => {
             <span className="num">{me.signInName}</span> · {me.email} · {me.department ?? 'outside party'}
           </span>
         </div>
-        <button
-          type="button"
-          className="btn"
-          onClick={async () => {
-            await call(api.session.signOut, { query: { everywhere: 'yes' } });
-            queryClient.clear();
-            navigate('/signin');
-          }}
-        >
+        <button type="button" className="btn" disabled={signOut.isPending} onClick={() => signOut.mutate()}>
           Sign out on all devices
         </button>
       </div>
       <div className="grid max-w-4xl grid-cols-2 items-start gap-3">
-        <Shown key={me.rowVersion} />
+        <Shown />
         <Password />
         <Absences />
         <Programs />
@@ -54,22 +48,23 @@ const MODES = [
 
 const Shown = () => {
   const me = useMe();
-  const [name, setName] = useState(me.name);
-  const [mailMode, setMailMode] = useState(me.mailMode);
-  const act = useAct(api.session.changeProfile, 'Saved.');
+  const form = useDraft(me, ({ name, mailMode }) => ({ name, mailMode }));
+  const { draft, edit } = form;
+  const act = useAct(api.session.changeProfile, 'Saved.', form.saved);
   return (
     <form
       className="pane flex flex-col gap-3 p-4"
       onSubmit={(event) => {
         event.preventDefault();
-        act.mutate({ body: { name, mailMode, rowVersion: me.rowVersion } });
+        act.mutate({ body: { ...draft, rowVersion: form.base.rowVersion } });
       }}
     >
+      <Meanwhile of={form} />
       <TextField
         label="Name shown"
         required
-        value={name}
-        onChange={(event) => setName(event.target.value)}
+        value={draft.name}
+        onChange={(event) => edit({ name: event.target.value })}
         hint="Stands beside your signatures"
       />
       <fieldset>
@@ -80,13 +75,13 @@ const Shown = () => {
             name="mail"
             title={title}
             about={about}
-            checked={mailMode === value}
-            onChange={() => setMailMode(value)}
+            checked={draft.mailMode === value}
+            onChange={() => edit({ mailMode: value })}
           />
         ))}
       </fieldset>
-      <Refusals error={act.error} />
-      <ActButton busy={act.isPending} className="self-end">
+      <Refusals error={besidesMeanwhile(act.error, form)} />
+      <ActButton busy={act.isPending} disabled={form.meanwhile !== null} className="self-end">
         Save
       </ActButton>
     </form>

@@ -3,26 +3,32 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useAct } from '../../app/useAct.ts';
 import { Select, TextField } from '../../ui/controls.tsx';
+import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
+import { Meanwhile } from '../../ui/Meanwhile.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
 import { ListFoot } from './ListFoot.tsx';
 import { OptionsText } from './OptionsText.tsx';
 import { keyFrom } from './words.ts';
 
 /** One choice list: its options as lines, and the list that it depends on. */
-export const ChoiceEditor = ({ list, all }: { list: ChoiceList; all: readonly ChoiceList[] }) => {
+export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly ChoiceList[] }) => {
   const navigate = useNavigate();
+  const form = useDraft(now, (one) => ({ name: one.name, dependsOn: one.dependsOn, options: one.options }));
+  const { base: list, draft, edit } = form;
   const isNew = list.key === '';
-  const [name, setName] = useState(list.name);
-  const [dependsOn, setDependsOn] = useState(list.dependsOn ?? '');
-  const [options, setOptions] = useState(list.options);
   const [reason, setReason] = useState('');
   const key = isNew
     ? keyFrom(
-        name || 'list',
+        draft.name || 'list',
         all.map((one) => one.key),
       )
     : list.key;
-  const act = useAct(api.rules.saveChoices, 'The list is saved.', () => navigate(`?choices=${key}`));
-  const above = all.find((one) => one.key === dependsOn);
+  const act = useAct(api.rules.saveChoices, 'The list is saved.', () => {
+    form.saved();
+    setReason('');
+    navigate(`?choices=${key}`);
+  });
+  const above = all.find((one) => one.key === draft.dependsOn);
   return (
     <form
       className="min-h-0 overflow-y-auto px-5 py-4"
@@ -30,20 +36,28 @@ export const ChoiceEditor = ({ list, all }: { list: ChoiceList; all: readonly Ch
         event.preventDefault();
         act.mutate({
           params: { key },
-          body: { name, dependsOn: dependsOn || null, options, rowVersion: list.rowVersion, reason },
+          body: { ...draft, rowVersion: list.rowVersion, reason },
         });
       }}
     >
+      <LeaveGuard isDirtyNow={form.isDirtyNow} />
       <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
+        <div className="col-span-2 empty:hidden">
+          <Meanwhile of={form} />
+        </div>
         <TextField
           label="Name"
           required
           maxLength={80}
-          value={name}
-          onChange={(event) => setName(event.target.value)}
+          value={draft.name}
+          onChange={(event) => edit({ name: event.target.value })}
           hint={`Key ${key}`}
         />
-        <Select label="Depends on" value={dependsOn} onChange={(event) => setDependsOn(event.target.value)}>
+        <Select
+          label="Depends on"
+          value={draft.dependsOn ?? ''}
+          onChange={(event) => edit({ dependsOn: event.target.value || null })}
+        >
           <option value="">nothing</option>
           {all
             .filter((one) => one.key !== list.key)
@@ -54,14 +68,20 @@ export const ChoiceEditor = ({ list, all }: { list: ChoiceList; all: readonly Ch
             ))}
         </Select>
         <div className="col-span-2">
-          <OptionsText label="Options" rows={16} options={options} onChange={setOptions} />
+          <OptionsText
+            key={form.round}
+            label="Options"
+            rows={16}
+            options={draft.options}
+            onChange={(options) => edit({ options })}
+          />
         </div>
         {above && (
           <p className="col-span-2 text-ink-2">
             The third column names what an option stands under: {above.options.map((option) => option.code).join(', ')}.
           </p>
         )}
-        <ListFoot kind="choices" list={list} reason={reason} onReason={setReason} act={act} />
+        <ListFoot kind="choices" list={list} reason={reason} onReason={setReason} act={act} of={form} />
       </div>
     </form>
   );

@@ -6,24 +6,38 @@ import { useAct } from '../../app/useAct.ts';
 import { Select, TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
 import { belongingTo } from './belonging.ts';
 import { asItStands, type House } from './houseBody.ts';
 
 /** Groups that follow from what people are: who belongs to all of some units is in the group, from day to day. */
-export const GroupRules = ({ house, units, close }: { house: House; units: readonly Unit[]; close: () => void }) => {
-  const [rules, setRules] = useState(house.groupRules.length ? house.groupRules : [{ groupId: '', unitIds: [] }]);
+export const GroupRules = ({
+  house: now,
+  units,
+  close,
+}: {
+  house: House;
+  units: readonly Unit[];
+  close: () => void;
+}) => {
+  const form = useDraft(now, ({ groupRules }) => ({
+    rules: groupRules.length ? groupRules : [{ groupId: '', unitIds: [] }],
+  }));
+  const { base: house, edit } = form;
+  const { rules } = form.draft;
   const [reason, setReason] = useState('');
   const act = useAct(api.rules.changeHouse, 'The groups are filled.', close);
   const people = useQuery(ask(api.people.list, { query: {} }));
   const groups = units.filter((unit) => unit.kind === 'group');
   const others = units.filter((unit) => unit.kind !== 'group');
   const change = (index: number, part: Partial<House['groupRules'][number]>) =>
-    setRules(rules.map((one, i) => (i === index ? { ...one, ...part } : one)));
+    edit({ rules: rules.map((one, i) => (i === index ? { ...one, ...part } : one)) });
   return (
     <FormDialog
       title="Groups that follow from what people are"
       about={<p>Who belongs to all of the units is in the group, and leaves it on the day when that ends.</p>}
       wide
+      of={form}
       act={act}
       button="Save"
       ready={reason.trim() !== ''}
@@ -59,7 +73,11 @@ export const GroupRules = ({ house, units, close }: { house: House; units: reado
                   </option>
                 ))}
               </Select>
-              <button type="button" className="btn" onClick={() => setRules(rules.filter((_, i) => i !== index))}>
+              <button
+                type="button"
+                className="btn"
+                onClick={() => edit({ rules: rules.filter((_, i) => i !== index) })}
+              >
                 Take out
               </button>
             </div>
@@ -82,7 +100,11 @@ export const GroupRules = ({ house, units, close }: { house: House; units: reado
           </div>
         ))}
         <div>
-          <button type="button" className="btn !h-6" onClick={() => setRules([...rules, { groupId: '', unitIds: [] }])}>
+          <button
+            type="button"
+            className="btn !h-6"
+            onClick={() => edit({ rules: [...rules, { groupId: '', unitIds: [] }] })}
+          >
             Fill another group
           </button>
         </div>

@@ -6,24 +6,30 @@ import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
 import { asItStands, type House } from './houseBody.ts';
 
 const FORBIDS = { download: 'no copies', print: 'no prints', 'share outside': 'not outside' } as const;
 
 /** Colour and logo of mails, words for the states, what confidentiality forbids, stored names. */
-export const HouseLooks = ({ house, close }: { house: House; close: () => void }) => {
-  const [colour, setColour] = useState(house.colour);
+export const HouseLooks = ({ house: now, close }: { house: House; close: () => void }) => {
+  const form = useDraft(now, ({ colour, stateWords, confidentiality, keepInStep }) => ({
+    colour,
+    stateWords,
+    confidentiality,
+    keepInStep,
+  }));
+  const { base: house, draft, edit } = form;
+  const { stateWords: words, confidentiality: levels } = draft;
   const [logo, setLogo] = useState<Upload | null>(null);
   const [dropLogo, setDropLogo] = useState(false);
-  const [words, setWords] = useState<Record<string, string>>(house.stateWords);
-  const [levels, setLevels] = useState(house.confidentiality);
-  const [keepInStep, setKeepInStep] = useState(house.keepInStep);
   const [reason, setReason] = useState('');
   const act = useAct(api.rules.changeHouse, 'The house is changed.', close);
   return (
     <FormDialog
       title="Looks and words"
       wide
+      of={form}
       act={act}
       button="Save"
       ready={reason.trim() !== ''}
@@ -31,11 +37,8 @@ export const HouseLooks = ({ house, close }: { house: House; close: () => void }
         act.mutate({
           body: {
             ...asItStands(house),
-            colour,
+            ...draft,
             ...(logo ? { logoUploadId: logo.id } : dropLogo ? { logoUploadId: null } : {}),
-            stateWords: words,
-            confidentiality: levels,
-            keepInStep,
             reason,
           },
         })
@@ -49,8 +52,8 @@ export const HouseLooks = ({ house, close }: { house: House; close: () => void }
             placeholder="none"
             hint="Such as #0b5364"
             className="inp num"
-            value={colour}
-            onChange={(event) => setColour(event.target.value.toLowerCase())}
+            value={draft.colour}
+            onChange={(event) => edit({ colour: event.target.value.toLowerCase() })}
           />
           <div>
             <FileDrop label="Logo, on mails and cover pages" value={logo} onChange={setLogo} about="PNG or JPEG" />
@@ -71,7 +74,7 @@ export const HouseLooks = ({ house, close }: { house: House; close: () => void }
                   className="inp !min-h-[26px]"
                   maxLength={30}
                   value={words[state] ?? ''}
-                  onChange={(event) => setWords({ ...words, [state]: event.target.value })}
+                  onChange={(event) => edit({ stateWords: { ...words, [state]: event.target.value } })}
                 />
               </label>
             ))}
@@ -89,9 +92,11 @@ export const HouseLooks = ({ house, close }: { house: House; close: () => void }
                   key={`${level} ${one}`}
                   checked={levels[level].includes(one)}
                   onChange={(on) =>
-                    setLevels({
-                      ...levels,
-                      [level]: on ? [...levels[level], one] : levels[level].filter((other) => other !== one),
+                    edit({
+                      confidentiality: {
+                        ...levels,
+                        [level]: on ? [...levels[level], one] : levels[level].filter((other) => other !== one),
+                      },
                     })
                   }
                 >
@@ -101,7 +106,7 @@ export const HouseLooks = ({ house, close }: { house: House; close: () => void }
             ])}
           </div>
         </fieldset>
-        <Tick checked={keepInStep} onChange={setKeepInStep}>
+        <Tick checked={draft.keepInStep} onChange={(on) => edit({ keepInStep: on })}>
           Stored file names follow the naming rules in the whole house, whatever a type or document says
         </Tick>
       </div>

@@ -9,6 +9,7 @@ import { count, showDay, todayIn } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
 import { AddUnit } from './AddUnit.tsx';
 import { Editions } from './Editions.tsx';
 import { GroupRules } from './GroupRules.tsx';
@@ -178,20 +179,25 @@ const fromText = (text: string): House['holidays'] =>
 
 const ZONES = Intl.supportedValuesOf('timeZone');
 
-const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
-  const [name, setName] = useState(house.name);
-  const [code, setCode] = useState(house.code);
-  const [zone, setZone] = useState(house.zone);
-  const [week, setWeek] = useState(house.week);
-  const [holidays, setHolidays] = useState(() => toText(house.holidays));
-  const [minutes, setMinutes] = useState(String(house.signingIdleMinutes));
-  const [approver, setApprover] = useState(house.fallbackApprover ? [house.fallbackApprover] : []);
+const ChangeHouse = ({ house: now, close }: { house: House; close: () => void }) => {
+  const form = useDraft(now, (one) => ({
+    name: one.name,
+    code: one.code,
+    zone: one.zone,
+    week: one.week,
+    holidays: one.holidays,
+    minutes: String(one.signingIdleMinutes),
+    approver: one.fallbackApprover ? [one.fallbackApprover] : [],
+  }));
+  const { base: house, draft, edit } = form;
+  const { zone, week } = draft;
   const [reason, setReason] = useState('');
   const act = useAct(api.rules.changeHouse, 'The house is changed.', close);
   return (
     <FormDialog
       title="Change what holds for the house"
       columns
+      of={form}
       act={act}
       button="Save"
       ready={reason.trim() !== ''}
@@ -199,33 +205,33 @@ const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
         act.mutate({
           body: {
             ...asItStands(house),
-            name,
-            code,
+            name: draft.name,
+            code: draft.code,
             zone,
             week,
-            holidays: fromText(holidays),
-            signingIdleMinutes: Number(minutes),
-            fallbackApproverId: approver[0]?.id ?? null,
+            holidays: draft.holidays,
+            signingIdleMinutes: Number(draft.minutes),
+            fallbackApproverId: draft.approver[0]?.id ?? null,
             reason,
           },
         })
       }
       onClose={close}
     >
-      <TextField label="Name" required value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField label="Name" required value={draft.name} onChange={(event) => edit({ name: event.target.value })} />
       <TextField
         label="Code"
         required
         maxLength={8}
         className="inp num"
-        value={code}
-        onChange={(event) => setCode(event.target.value.toUpperCase())}
+        value={draft.code}
+        onChange={(event) => edit({ code: event.target.value.toUpperCase() })}
         hint="Begins the numbers of types that are made from now on"
       />
       <Select
         label="Time zone"
         value={zone}
-        onChange={(event) => setZone(event.target.value)}
+        onChange={(event) => edit({ zone: event.target.value })}
         hint="Stays once a document is registered"
       >
         {ZONES.includes(zone) ? null : <option>{zone}</option>}
@@ -239,8 +245,8 @@ const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
         min={1}
         max={480}
         required
-        value={minutes}
-        onChange={(event) => setMinutes(event.target.value)}
+        value={draft.minutes}
+        onChange={(event) => edit({ minutes: event.target.value })}
       />
       <fieldset>
         <legend className="cap mb-1">Working days</legend>
@@ -249,7 +255,7 @@ const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
             <Tick
               key={day}
               checked={week.includes(i + 1)}
-              onChange={(on) => setWeek(on ? [...week, i + 1].sort() : week.filter((one) => one !== i + 1))}
+              onChange={(on) => edit({ week: on ? [...week, i + 1].sort() : week.filter((one) => one !== i + 1) })}
             >
               {day}
             </Tick>
@@ -260,24 +266,41 @@ const ChangeHouse = ({ house, close }: { house: House; close: () => void }) => {
         <PeoplePicker
           label="Fallback approver"
           single
-          value={approver}
-          onChange={setApprover}
+          value={draft.approver}
+          onChange={(approver) => edit({ approver })}
           hint="Asked where a step would find nobody"
         />
       </div>
       <div className="col-span-2">
-        <TextArea
-          label="Holidays"
-          rows={6}
-          className="inp num !whitespace-pre [tab-size:14]"
-          value={holidays}
-          onChange={(event) => setHolidays(event.target.value)}
-          hint="One a line: the day, then its name"
-        />
+        <Holidays key={form.round} holidays={draft.holidays} onChange={(holidays) => edit({ holidays })} />
       </div>
       <div className="col-span-2">
         <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
       </div>
     </FormDialog>
+  );
+};
+
+/** Holidays as lines; what is typed stands as it is typed. */
+const Holidays = ({
+  holidays,
+  onChange,
+}: {
+  holidays: House['holidays'];
+  onChange: (holidays: House['holidays']) => void;
+}) => {
+  const [text, setText] = useState(() => toText(holidays));
+  return (
+    <TextArea
+      label="Holidays"
+      rows={6}
+      className="inp num !whitespace-pre [tab-size:14]"
+      value={text}
+      onChange={(event) => {
+        setText(event.target.value);
+        onChange(fromText(event.target.value));
+      }}
+      hint="One a line: the day, then its name"
+    />
   );
 };

@@ -2,6 +2,7 @@ import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { ActButton, TextField } from '../../ui/controls.tsx';
+import { besidesMeanwhile, type Told } from '../../ui/Meanwhile.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { Editions } from './Editions.tsx';
 
@@ -12,12 +13,14 @@ export const ListFoot = ({
   reason,
   onReason,
   act,
+  of,
 }: {
   kind: 'choices' | 'lookup';
   list: { key: string; usedBy: readonly string[] };
   reason: string;
   onReason: (reason: string) => void;
   act: { isPending: boolean; error: Error | null };
+  of: Told;
 }) => (
   <>
     <p className="col-span-2 text-ink-2">
@@ -25,10 +28,12 @@ export const ListFoot = ({
     </p>
     <TextField label="Reason" required value={reason} onChange={(event) => onReason(event.target.value)} />
     <div className="flex items-end">
-      <ActButton busy={act.isPending}>Save the list</ActButton>
+      <ActButton busy={act.isPending} disabled={of.meanwhile !== null}>
+        Save the list
+      </ActButton>
     </div>
     <div className="col-span-2 empty:hidden">
-      <Refusals error={act.error} />
+      <Refusals error={besidesMeanwhile(act.error, of)} />
     </div>
     {list.key && <EditionsOf kind={kind} id={list.key} />}
   </>

@@ -57,9 +57,9 @@ export const ListsPage = () => {
           more.
         </Empty>
       ) : kind === 'choices' && choices ? (
-        <ChoiceEditor key={`${choices.key} ${choices.rowVersion}`} list={choices} all={data.choices} />
+        <ChoiceEditor key={choices.key} now={choices} all={data.choices} />
       ) : kind === 'lookup' && lookup ? (
-        <LookupEditor key={`${lookup.key} ${lookup.rowVersion}`} list={lookup} />
+        <LookupEditor key={lookup.key} now={lookup} />
       ) : (
         <Empty title="There is no such list" />
       )}

@@ -1,76 +1,106 @@
-import { api, type Lookup } from '@kanonos/contract';
+import { api, type Lookup, type LookupEntry } from '@kanonos/contract';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useAct } from '../../app/useAct.ts';
 import { TextArea, TextField } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
+import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
+import { Meanwhile } from '../../ui/Meanwhile.tsx';
 import { ReadTable } from '../../ui/ReadTable.tsx';
-import { entriesFrom, entriesOfTable, entriesToLines, factsFrom } from './entryLines.ts';
+import { useDraft } from '../../ui/useDraft.ts';
+import { type EntryFact, entriesFrom, entriesOfTable, entriesToLines, factsFrom } from './entryLines.ts';
 import { ListFoot } from './ListFoot.tsx';
 import { keyFrom } from './words.ts';
 
 /** One look-up list: which facts its entries have, and the entries as lines of a table. */
-export const LookupEditor = ({ list }: { list: Lookup }) => {
+export const LookupEditor = ({ now }: { now: Lookup }) => {
   const navigate = useNavigate();
-  const isNew = list.key === '';
-  const [name, setName] = useState(list.name);
-  const [labels, setLabels] = useState(() => list.facts.map((fact) => fact.label).join(', '));
-  const [text, setText] = useState(() => entriesToLines(list.entries, list.facts));
+  const form = useDraft(now, (one) => ({ name: one.name, facts: one.facts, entries: one.entries }));
+  const { base: list, draft, edit } = form;
   const [reason, setReason] = useState('');
-  const facts = factsFrom(labels, list.facts);
-  const entries = entriesFrom(text, facts);
-  const key = isNew ? keyFrom(name || 'list', []) : list.key;
-  const act = useAct(api.rules.saveLookup, 'The list is saved.', () => navigate(`?lookup=${key}`));
+  const key = list.key === '' ? keyFrom(draft.name || 'list', []) : list.key;
+  const act = useAct(api.rules.saveLookup, 'The list is saved.', () => {
+    form.saved();
+    setReason('');
+    navigate(`?lookup=${key}`);
+  });
   return (
     <form
       className="min-h-0 overflow-y-auto px-5 py-4"
       onSubmit={(event) => {
         event.preventDefault();
-        act.mutate({ params: { key }, body: { name, facts, entries, rowVersion: list.rowVersion, reason } });
+        act.mutate({ params: { key }, body: { ...draft, rowVersion: list.rowVersion, reason } });
       }}
     >
+      <LeaveGuard isDirtyNow={form.isDirtyNow} />
       <div className="grid max-w-4xl grid-cols-2 gap-x-4 gap-y-3.5">
+        <div className="col-span-2 empty:hidden">
+          <Meanwhile of={form} />
+        </div>
         <TextField
           label="Name"
           required
           maxLength={80}
-          value={name}
-          onChange={(event) => setName(event.target.value)}
+          value={draft.name}
+          onChange={(event) => edit({ name: event.target.value })}
           hint={`Key ${key}`}
         />
-        <TextField
-          label="Facts of an entry"
-          optional
-          value={labels}
-          onChange={(event) => setLabels(event.target.value)}
-          hint="Separated by commas; choosing an entry can fill fields with them"
-        />
-        <div className="col-span-2">
-          <TextArea
-            label={`Entries: code, name${facts.map((fact) => `, ${fact.label.toLowerCase()}`).join('')}`}
-            rows={14}
-            className="inp num !whitespace-pre [tab-size:14]"
-            spellCheck={false}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-            hint={`${count(entries.length, 'entry', 'entries')}. One a line, in columns as from a spreadsheet, or with semicolons; the word retired behind the last column takes one out of the choice.`}
-          />
-        </div>
-        <div className="col-span-2 -mt-2">
-          <ReadTable
-            onRead={(rows) => {
-              const read = entriesOfTable(rows, facts, entries);
-              setLabels(read.facts.map((fact) => fact.label).join(', '));
-              setText(entriesToLines(read.entries, read.facts));
-            }}
-          />
-          <p className="mt-1 text-[11.5px] text-ink-3">
-            Its first two columns are code and name; further headings are facts. Entries that the file does not have
-            stay, retired.
-          </p>
-        </div>
-        <ListFoot kind="lookup" list={list} reason={reason} onReason={setReason} act={act} />
+        <Entries key={form.round} facts={draft.facts} entries={draft.entries} onChange={edit} />
+        <ListFoot kind="lookup" list={list} reason={reason} onReason={setReason} act={act} of={form} />
       </div>
     </form>
+  );
+};
+
+const labelsOf = (facts: readonly EntryFact[]) => facts.map((fact) => fact.label).join(', ');
+
+type Written = { facts: EntryFact[]; entries: LookupEntry[] };
+
+/** Facts and entries as they are written, letter by letter; what they mean is told at each change. */
+const Entries = ({ facts: drafted, entries, onChange }: Written & { onChange: (written: Written) => void }) => {
+  // A fact whose label is typed anew letter by letter is the one that it was when its label is back.
+  const [first] = useState(drafted);
+  const [labels, setLabels] = useState(() => labelsOf(first));
+  const [text, setText] = useState(() => entriesToLines(entries, first));
+  const facts = factsFrom(labels, first);
+  const write = (nextLabels: string, nextText: string) => {
+    setLabels(nextLabels);
+    setText(nextText);
+    const next = factsFrom(nextLabels, first);
+    onChange({ facts: next, entries: entriesFrom(nextText, next) });
+  };
+  return (
+    <>
+      <TextField
+        label="Facts of an entry"
+        optional
+        value={labels}
+        onChange={(event) => write(event.target.value, text)}
+        hint="Separated by commas; choosing an entry can fill fields with them"
+      />
+      <div className="col-span-2">
+        <TextArea
+          label={`Entries: code, name${facts.map((fact) => `, ${fact.label.toLowerCase()}`).join('')}`}
+          rows={14}
+          className="inp num !whitespace-pre [tab-size:14]"
+          spellCheck={false}
+          value={text}
+          onChange={(event) => write(labels, event.target.value)}
+          hint={`${count(entries.length, 'entry', 'entries')}. One a line, in columns as from a spreadsheet, or with semicolons; the word retired behind the last column takes one out of the choice.`}
+        />
+      </div>
+      <div className="col-span-2 -mt-2">
+        <ReadTable
+          onRead={(rows) => {
+            const read = entriesOfTable(rows, facts, entries);
+            write(labelsOf(read.facts), entriesToLines(read.entries, read.facts));
+          }}
+        />
+        <p className="mt-1 text-[11.5px] text-ink-3">
+          Its first two columns are code and name; further headings are facts. Entries that the file does not have stay,
+          retired.
+        </p>
+      </div>
+    </>
   );
 };

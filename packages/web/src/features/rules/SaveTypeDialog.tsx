@@ -46,7 +46,7 @@ export const SaveTypeDialog = ({
       saved(from !== '');
       toast.success(from ? `It holds from ${showDay(from)}.` : `${rule.code} ${rule.name} is saved.`);
       close();
-      if (detail.id === null) setTimeout(() => navigate(`/rules/types/${id}`));
+      if (detail.id === null) navigate(`/rules/types/${id}`);
       await refreshAll();
     },
   });

@@ -1,21 +1,23 @@
-import { api, type TypeRule, type TypeSummary } from '@kanonos/contract';
+import { api, type TypeSummary } from '@kanonos/contract';
 import { ruleDifferences } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { Link, useBlocker, useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { Segments } from '../../ui/controls.tsx';
 import { count, showDay } from '../../ui/format.ts';
+import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
+import { Meanwhile } from '../../ui/Meanwhile.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
 import { toHouseRules } from '../numbers/useBench.ts';
 import { DropPlan, Editions } from './Editions.tsx';
 import { FieldsSection } from './FieldsSection.tsx';
 import { KeepingSection } from './KeepingSection.tsx';
-import { LeaveDialog } from './LeaveDialog.tsx';
 import { NumberSection } from './NumberSection.tsx';
 import { RouteSection } from './RouteSection.tsx';
 import { SaveTypeDialog } from './SaveTypeDialog.tsx';
 import { LifeSection, WhatSection } from './sections.tsx';
-import { collisionWords, type Edited, refusalsOf, rulesWith } from './words.ts';
+import { collisionWords, type Edited, placeInWords, refusalsOf, rulesWith } from './words.ts';
 
 const TABS = [
   { value: 'what', text: 'What it is' },
@@ -29,21 +31,13 @@ const TABS = [
 type Tab = (typeof TABS)[number]['value'];
 
 /** One type as it is laid down. What is changed here is a draft until it is saved with its reason. */
-export const TypeEditor = ({
-  detail,
-  types,
-  copy,
-}: {
-  detail: Edited;
-  types: readonly TypeSummary[];
-  copy?: { from: string; onChange: (id: string) => void };
-}) => {
+export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSummary[] }) => {
+  const form = useDraft(now, (one) => one.rule);
+  const { base: detail, draft: rule, edit, isDirty } = form;
   const [params, setParams] = useSearchParams();
   const tabs = detail.id === null ? TABS.slice(0, -1) : TABS;
   const tab = tabs.find(({ value }) => value === params.get('tab'))?.value ?? 'what';
-  const [rule, setRule] = useState(detail.rule);
   const [saving, setSaving] = useState(false);
-  const [saved, setSaved] = useState(false);
   const numbers = useQuery(ask(api.numbers.rules));
   const differences = useMemo(() => ruleDifferences({ ...detail.rule }, { ...rule }).length, [detail.rule, rule]);
   const deferred = useDeferredValue(rule);
@@ -55,11 +49,6 @@ export const TypeEditor = ({
         : undefined,
     [wrong, numbers.data, deferred, detail.rule.code],
   );
-  const dirty = differences > 0 && !saved;
-  const blocker = useBlocker(
-    ({ currentLocation, nextLocation }) => dirty && currentLocation.pathname !== nextLocation.pathname,
-  );
-  const edit = (change: Partial<TypeRule>) => setRule((before) => ({ ...before, ...change }));
   const said = [...wrong, ...(collision ? [collision] : [])];
   const planned = detail.id === null ? null : detail.planned;
   return (
@@ -93,8 +82,9 @@ export const TypeEditor = ({
           <DropPlan id={detail.id} />
         </div>
       )}
-      <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
-        {tab === 'what' && <WhatSection rule={rule} edit={edit} types={types} {...(copy ? { copy } : {})} />}
+      <Meanwhile of={form} words={placeInWords} />
+      <div key={form.round} className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
+        {tab === 'what' && <WhatSection rule={rule} edit={edit} types={types} isNew={detail.id === null} />}
         {tab === 'number' && <NumberSection rule={rule} edit={edit} rules={numbers.data?.rules ?? []} said={said} />}
         {tab === 'fields' && <FieldsSection rule={rule} edit={edit} />}
         {tab === 'life' && <LifeSection rule={rule} edit={edit} />}
@@ -102,7 +92,7 @@ export const TypeEditor = ({
         {tab === 'keeping' && <KeepingSection rule={rule} edit={edit} />}
         {tab === 'editions' && detail.id !== null && <Editions editions={detail.editions} planned={planned} />}
       </div>
-      {(dirty || (said.length > 0 && differences > 0)) && (
+      {(isDirty || (said.length > 0 && differences > 0)) && (
         <footer className="flex items-center gap-3 border-t border-line bg-film-2 px-5 py-2">
           <p aria-live="polite" className={`min-w-0 flex-1 ${said.length ? 'text-vermilion' : 'text-ink-2'}`}>
             {said[0] ??
@@ -111,10 +101,15 @@ export const TypeEditor = ({
                 : `${count(differences, 'thing differs', 'things differ')} from what holds. Nothing has changed yet.`)}
             {said.length > 1 && ` And ${count(said.length - 1, 'more', 'more')}.`}
           </p>
-          <button type="button" className="btn" onClick={() => setRule(detail.rule)}>
+          <button type="button" className="btn" onClick={form.anew}>
             Discard
           </button>
-          <button type="button" className="btn btn-pri" disabled={said.length > 0} onClick={() => setSaving(true)}>
+          <button
+            type="button"
+            className="btn btn-pri"
+            disabled={said.length > 0 || form.meanwhile !== null}
+            onClick={() => setSaving(true)}
+          >
             {detail.id === null ? 'Make the type' : 'See what it does'}
           </button>
         </footer>
@@ -123,11 +118,11 @@ export const TypeEditor = ({
         <SaveTypeDialog
           detail={detail}
           rule={rule}
-          saved={(planned) => (planned ? setRule(detail.rule) : setSaved(true))}
+          saved={(planned) => (planned ? form.anew() : form.saved())}
           close={() => setSaving(false)}
         />
       )}
-      {blocker.state === 'blocked' && <LeaveDialog stay={() => blocker.reset()} leave={() => blocker.proceed()} />}
+      <LeaveGuard isDirtyNow={form.isDirtyNow} />
     </section>
   );
 };

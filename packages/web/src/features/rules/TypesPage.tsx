@@ -8,6 +8,8 @@ import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { TypeEditor } from './TypeEditor.tsx';
 import { TypeTree } from './TypeTree.tsx';
 
+const NEW = { id: null, rule: NEW_TYPE } as const;
+
 /** The types of the house by their place in the classification, and the one that is looked at. */
 export const TypesPage = () => {
   const wanted = useParams().id;
@@ -43,7 +45,7 @@ export const TypesPage = () => {
         <TypeTree types={data.types} find={find} chosen={id} />
       </section>
       {id === 'new' ? (
-        <NewType types={data.types} />
+        <TypeEditor key="new" now={NEW} types={data.types} />
       ) : id ? (
         <OpenType key={id} id={id} types={data.types} />
       ) : (
@@ -62,19 +64,5 @@ const OpenType = ({ id, types }: { id: string; types: Types }) => {
   const { data, error, isPending, refetch } = useQuery(ask(api.rules.type, { params: { id } }));
   if (isPending) return <Loading what="the type" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  return <TypeEditor key={`${id} ${data.rowVersion}`} detail={data} types={types} />;
-};
-
-const NewType = ({ types }: { types: Types }) => {
-  const [copied, setCopied] = useState('');
-  const { data } = useQuery({ ...ask(api.rules.type, { params: { id: copied } }), enabled: copied !== '' });
-  const start = copied && data ? { ...data.rule, code: '', name: '', retired: false } : NEW_TYPE;
-  return (
-    <TypeEditor
-      key={`new ${copied && data ? copied : ''}`}
-      detail={{ id: null, rule: start }}
-      types={types}
-      copy={{ from: copied, onChange: setCopied }}
-    />
-  );
+  return <TypeEditor now={data} types={types} />;
 };

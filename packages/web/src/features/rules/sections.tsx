@@ -1,7 +1,8 @@
 import { api, type Scheme, type TypeRule, type TypeSummary } from '@kanonos/contract';
-import { useQuery } from '@tanstack/react-query';
-import { ask } from '../../app/client.ts';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { ask, call } from '../../app/client.ts';
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { Refusals } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { sampleLabels } from './words.ts';
@@ -9,13 +10,44 @@ import { sampleLabels } from './words.ts';
 export type Edit = (change: Partial<TypeRule>) => void;
 export type Section = { rule: TypeRule; edit: Edit };
 
+/** Takes everything but code and name over from another type. */
+const BeginWith = ({ rule, edit, types }: Section & { types: readonly TypeSummary[] }) => {
+  const taking = useMutation({
+    mutationFn: (id: string) => call(api.rules.type, { params: { id } }),
+    onSuccess: (from) => edit({ ...from.rule, code: rule.code, name: rule.name, retired: false }),
+  });
+  return (
+    <div className="col-span-2">
+      <Select
+        label="Begin with"
+        value=""
+        disabled={taking.isPending}
+        onChange={(event) => event.target.value && taking.mutate(event.target.value)}
+        hint={
+          taking.data
+            ? `As ${taking.data.rule.code} ${taking.data.rule.name} is laid down; code and name are its own.`
+            : 'Rules, fields and route are taken over; code and name are its own.'
+        }
+      >
+        <option value="">{taking.isPending ? 'taking it …' : 'choose a type to copy'}</option>
+        {types.map((type) => (
+          <option key={type.id} value={type.id}>
+            a copy of {type.code} {type.name}
+          </option>
+        ))}
+      </Select>
+      <Refusals error={taking.error} />
+    </div>
+  );
+};
+
 /** Code, name, place in the classification, and what somebody who registers reads. */
 export const WhatSection = ({
   rule,
   edit,
   types,
-  copy,
-}: Section & { types: readonly TypeSummary[]; copy?: { from: string; onChange: (id: string) => void } }) => {
+  isNew,
+}: Section & { types: readonly TypeSummary[]; isNew: boolean }) => {
   const units = useQuery(ask(api.people.units));
   const families = [...new Set(types.map((type) => type.family))].filter(Boolean);
   const groups = [...new Set(types.filter((type) => type.family === rule.family).map((type) => type.group))].filter(
@@ -23,23 +55,7 @@ export const WhatSection = ({
   );
   return (
     <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
-      {copy && (
-        <div className="col-span-2">
-          <Select
-            label="Begin with"
-            value={copy.from}
-            onChange={(event) => copy.onChange(event.target.value)}
-            hint="Rules, fields and route are taken over; code and name are its own."
-          >
-            <option value="">nothing laid down yet</option>
-            {types.map((type) => (
-              <option key={type.id} value={type.id}>
-                a copy of {type.code} {type.name}
-              </option>
-            ))}
-          </Select>
-        </div>
-      )}
+      {isNew && <BeginWith rule={rule} edit={edit} types={types} />}
       <TextField
         label="Code"
         required

@@ -8,12 +8,13 @@ import { FileDrop } from '../../ui/FileDrop.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
 
 const EXAMPLES = ['number', 'title', 'revision', 'owner'];
 
 /** A new template, or the next edition of one: the file is looked at before it holds. */
 export const TemplateDialog = ({
-  template,
+  template: now,
   types,
   close,
 }: {
@@ -21,11 +22,15 @@ export const TemplateDialog = ({
   types: readonly TypeInfo[];
   close: () => void;
 }) => {
-  const [typeId, setTypeId] = useState(template?.typeId ?? '');
-  const [name, setName] = useState(template?.name ?? '');
-  const [language, setLanguage] = useState(template?.language ?? '');
+  const form = useDraft(now, (one) => ({
+    typeId: one?.typeId ?? '',
+    name: one?.name ?? '',
+    language: one?.language ?? '',
+    retired: one?.retired ?? false,
+  }));
+  const { base: template, draft, edit } = form;
+  const { typeId } = draft;
   const [upload, setUpload] = useState<Upload | null>(null);
-  const [retired, setRetired] = useState(template?.retired ?? false);
   const [reason, setReason] = useState('');
   const act = useAct(api.templates.save, template ? 'The next edition holds.' : 'The template is there.', close);
   const look = useQuery({
@@ -39,6 +44,7 @@ export const TemplateDialog = ({
     <FormDialog
       title={template ? `Change template ${template.name}` : 'New template'}
       wide
+      of={form}
       act={act}
       button={template ? 'Lay down the next edition' : 'Lay it down'}
       ready={typeId !== '' && !look.error && !look.isFetching}
@@ -46,11 +52,8 @@ export const TemplateDialog = ({
         act.mutate({
           body: {
             id: template?.id ?? null,
-            typeId,
-            name,
-            language,
+            ...draft,
             uploadId: upload?.id ?? null,
-            retired,
             rowVersion: template?.rowVersion ?? 0,
             reason,
           },
@@ -64,7 +67,7 @@ export const TemplateDialog = ({
           required
           value={typeId}
           disabled={template !== undefined}
-          onChange={(event) => setTypeId(event.target.value)}
+          onChange={(event) => edit({ typeId: event.target.value })}
         >
           <option value="">choose one</option>
           {types.map((type) => (
@@ -77,14 +80,14 @@ export const TemplateDialog = ({
           label="Name"
           required
           maxLength={80}
-          value={name}
-          onChange={(event) => setName(event.target.value)}
+          value={draft.name}
+          onChange={(event) => edit({ name: event.target.value })}
         />
         <TextField
           label="Language"
           placeholder="en"
-          value={language}
-          onChange={(event) => setLanguage(event.target.value)}
+          value={draft.language}
+          onChange={(event) => edit({ language: event.target.value })}
         />
       </div>
       <FileDrop
@@ -133,7 +136,7 @@ export const TemplateDialog = ({
         </div>
       )}
       {template && (
-        <Tick checked={retired} onChange={setRetired}>
+        <Tick checked={draft.retired} onChange={(retired) => edit({ retired })}>
           Retired: no document is begun from it any more
         </Tick>
       )}

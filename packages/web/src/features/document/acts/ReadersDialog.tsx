@@ -1,6 +1,5 @@
 import { api, type DocumentPage, type Requirement } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { ask } from '../../../app/client.ts';
 import { useAct } from '../../../app/useAct.ts';
 import { Select, TextArea, TextField } from '../../../ui/controls.tsx';
@@ -8,13 +7,30 @@ import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { count } from '../../../ui/format.ts';
 import { PeoplePicker } from '../../../ui/PersonPicker.tsx';
 import { UnitPicker } from '../../../ui/UnitPicker.tsx';
+import { useDraft } from '../../../ui/useDraft.ts';
 
 const CHANGE_KINDS = ['minor', 'major', 'editorial'] as const;
+
+const draftOf = (requirement: Requirement | undefined) => ({
+  units: requirement?.audience.units.map((unit) => unit.id) ?? [],
+  everyone: requirement?.audience.everyone ?? false,
+  people: requirement?.audience.people ?? [],
+  except: requirement?.audience.except ?? [],
+  instructions: requirement?.instructions ?? '',
+  days: String(requirement?.workingDays ?? 10),
+  newcomerDays: String(requirement?.newcomerDays ?? 10),
+  beforeInForce: requirement?.beforeInForce ?? false,
+  perChange: (requirement?.perChange ?? {
+    minor: 'carry over',
+    major: 'read the changes',
+    editorial: 'carry over',
+  }) as Record<string, string>,
+});
 
 /** Names who must read a document: units, people, who is left out, instructions, days, and what a change asks of whom. */
 export const ReadersDialog = ({
   page,
-  requirement,
+  requirement: now,
   close,
 }: {
   page: DocumentPage;
@@ -22,17 +38,8 @@ export const ReadersDialog = ({
   close: () => void;
 }) => {
   const { data: units } = useQuery(ask(api.people.units));
-  const [chosen, setChosen] = useState<string[]>(requirement?.audience.units.map((u) => u.id) ?? []);
-  const [everyone, setEveryone] = useState(requirement?.audience.everyone ?? false);
-  const [people, setPeople] = useState(requirement?.audience.people ?? []);
-  const [except, setExcept] = useState(requirement?.audience.except ?? []);
-  const [instructions, setInstructions] = useState(requirement?.instructions ?? '');
-  const [days, setDays] = useState(String(requirement?.workingDays ?? 10));
-  const [newcomerDays, setNewcomerDays] = useState(String(requirement?.newcomerDays ?? 10));
-  const [before, setBefore] = useState(requirement?.beforeInForce ?? false);
-  const [perChange, setPerChange] = useState<Record<string, string>>(
-    requirement?.perChange ?? { minor: 'carry over', major: 'read the changes', editorial: 'carry over' },
-  );
+  const form = useDraft(now, draftOf);
+  const { base: requirement, draft, edit } = form;
   const act = useAct(
     api.reading.setRequirement,
     ({ people: n }) => `${count(n, 'person', 'people')} must read it.`,
@@ -42,22 +49,23 @@ export const ReadersDialog = ({
     <FormDialog
       title={`Who must read ${page.number}`}
       columns
+      of={form}
       act={act}
       button="Save"
       onSubmit={() =>
         act.mutate({
           params: { document: page.id },
           body: {
-            everyone,
-            unitIds: chosen,
-            personIds: people.map((p) => p.id),
-            exceptPersonIds: except.map((p) => p.id),
+            everyone: draft.everyone,
+            unitIds: draft.units,
+            personIds: draft.people.map((person) => person.id),
+            exceptPersonIds: draft.except.map((person) => person.id),
             kind: 'read and sign',
-            instructions,
-            workingDays: Number(days),
-            newcomerDays: Number(newcomerDays),
-            perChange: perChange as Record<'minor', 'read all'>,
-            beforeInForce: before,
+            instructions: draft.instructions,
+            workingDays: Number(draft.days),
+            newcomerDays: Number(draft.newcomerDays),
+            perChange: draft.perChange as Record<'minor', 'read all'>,
+            beforeInForce: draft.beforeInForce,
             rowVersion: requirement?.rowVersion ?? null,
           },
         })
@@ -68,42 +76,42 @@ export const ReadersDialog = ({
         <UnitPicker
           label="Departments, roles, groups, sites"
           units={units?.units ?? []}
-          value={chosen}
-          onChange={setChosen}
-          everyone={{ on: everyone, onChange: setEveryone }}
+          value={draft.units}
+          onChange={(chosen) => edit({ units: chosen })}
+          everyone={{ on: draft.everyone, onChange: (everyone) => edit({ everyone }) }}
         />
       </div>
-      <PeoplePicker label="Named people" value={people} onChange={setPeople} />
-      <PeoplePicker label="Except" value={except} onChange={setExcept} />
+      <PeoplePicker label="Named people" value={draft.people} onChange={(people) => edit({ people })} />
+      <PeoplePicker label="Except" value={draft.except} onChange={(except) => edit({ except })} />
       <div className="col-span-2">
         <TextArea
           label="Instructions"
           optional
           rows={2}
-          value={instructions}
-          onChange={(event) => setInstructions(event.target.value)}
+          value={draft.instructions}
+          onChange={(event) => edit({ instructions: event.target.value })}
         />
       </div>
       <TextField
         label="Working days, people in place"
         inputMode="numeric"
         required
-        value={days}
-        onChange={(event) => setDays(event.target.value)}
+        value={draft.days}
+        onChange={(event) => edit({ days: event.target.value })}
       />
       <TextField
         label="Working days, newcomers"
         inputMode="numeric"
         required
-        value={newcomerDays}
-        onChange={(event) => setNewcomerDays(event.target.value)}
+        value={draft.newcomerDays}
+        onChange={(event) => edit({ newcomerDays: event.target.value })}
       />
       {CHANGE_KINDS.map((kind) => (
         <Select
           key={kind}
           label={`After ${kind === 'editorial' ? 'an' : 'a'} ${kind} change, who signed before`}
-          value={perChange[kind] ?? 'read all'}
-          onChange={(event) => setPerChange({ ...perChange, [kind]: event.target.value })}
+          value={draft.perChange[kind] ?? 'read all'}
+          onChange={(event) => edit({ perChange: { ...draft.perChange, [kind]: event.target.value } })}
         >
           <option value="read all">reads all</option>
           <option value="read the changes">reads the changes</option>
@@ -114,8 +122,8 @@ export const ReadersDialog = ({
         <input
           type="checkbox"
           className="accent-petrol"
-          checked={before}
-          onChange={(event) => setBefore(event.target.checked)}
+          checked={draft.beforeInForce}
+          onChange={(event) => edit({ beforeInForce: event.target.checked })}
         />
         may be read before it is in force
       </label>

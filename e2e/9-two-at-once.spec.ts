@@ -1,0 +1,126 @@
+import { expect, type Page, test } from '@playwright/test';
+import { pageOf, registerText } from './people.ts';
+
+// Two people at the same thing: nothing that one saved is undone by the other, nothing that was typed is lost.
+
+/** Comes back to a window, again and again until what somebody else did is there: what is some seconds old is asked anew. */
+const comeBackTo = (page: Page, seen: () => Promise<void>) =>
+  expect(async () => {
+    await page.evaluate(() => window.dispatchEvent(new Event('visibilitychange')));
+    await seen();
+  }).toPass();
+
+test('two correct the facts of one document: the second is told, and puts hers onto his', async ({ browser }) => {
+  const author = await pageOf(browser, 'joren.adeyemi');
+  const number = await registerText(author, 'Ice on the rope', 'It is scraped off.\n');
+  await author.goto(`/d/${number}?side=facts`);
+  await author.getByRole('button', { name: 'Correct facts' }).click();
+  const his = author.getByRole('dialog');
+  await his.getByLabel('Title').fill('Ice on the haul rope');
+
+  const controller = await pageOf(browser, 'ines.varga');
+  await controller.goto(`/d/${number}?side=facts`);
+  await controller.getByRole('button', { name: 'Correct facts' }).click();
+  const hers = controller.getByRole('dialog');
+  await hers.getByLabel('Summary of the revision').fill('From the winter meeting');
+  await hers.getByRole('button', { name: 'Save' }).click();
+  await expect(hers).toBeHidden();
+
+  await his.getByRole('button', { name: 'Save' }).click();
+  await expect(his.getByText('Somebody else changed this meanwhile. What you typed is still here.')).toBeVisible();
+  await expect(his.getByRole('button', { name: 'Save' })).toBeDisabled();
+  await expect(his.getByLabel('Title')).toHaveValue('Ice on the haul rope');
+  await his.getByRole('button', { name: 'Put mine onto theirs' }).click();
+  await expect(his.getByLabel('Summary of the revision')).toHaveValue('From the winter meeting');
+  await expect(his.getByLabel('Title')).toHaveValue('Ice on the haul rope');
+  await his.getByRole('button', { name: 'Save' }).click();
+  await expect(his).toBeHidden();
+  await author.goto(`/d/${number}?side=facts`);
+  await expect(author.getByRole('heading', { name: /Ice on the haul rope/ })).toBeVisible();
+  await expect(author.getByText('From the winter meeting').first()).toBeVisible();
+});
+
+test('two change one type: what was typed survives, the same place is named, and leaving asks', async ({ browser }) => {
+  const [one, other] = [await pageOf(browser, 'dagny.holm'), await pageOf(browser, 'dagny.holm')];
+  for (const page of [one, other]) {
+    await page.goto('/rules/types/PRO');
+    await page.getByLabel('Example').fill(page === one ? 'Opening a line in the morning' : 'Closing a line at night');
+  }
+  await one.getByLabel('Name', { exact: true }).fill('Working procedure');
+  await other.getByRole('button', { name: 'See what it does' }).click();
+  const dialog = other.getByRole('dialog');
+  await dialog.getByLabel('Reason').fill('A better example');
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(dialog).toBeHidden();
+
+  await comeBackTo(one, () => expect(one.getByText('both of you changed Example')).toBeVisible({ timeout: 1000 }));
+  await expect(one.getByLabel('Example')).toHaveValue('Opening a line in the morning');
+  await expect(one.getByRole('button', { name: 'See what it does' })).toBeDisabled();
+  await one.getByRole('link', { name: /^POL Policy/ }).click();
+  await one.getByRole('dialog').getByRole('button', { name: 'Stay here' }).click();
+  await one.getByRole('button', { name: 'Put mine onto theirs' }).click();
+  await one.getByRole('button', { name: 'See what it does' }).click();
+  const effect = one.getByRole('dialog');
+  await expect(effect).toContainText('Closing a line at night');
+  await expect(effect).toContainText('Opening a line in the morning');
+  await effect.getByRole('button', { name: 'Cancel' }).click();
+  await one.getByRole('button', { name: 'Discard' }).click();
+  await expect(one.getByLabel('Example')).toHaveValue('Closing a line at night');
+  await expect(one.getByLabel('Name', { exact: true })).toHaveValue('Procedure');
+  await one.getByRole('link', { name: /^POL Policy/ }).click();
+  await expect(one.getByLabel('Name', { exact: true })).toHaveValue('Policy');
+});
+
+test('two add to one look-up list: both entries are there', async ({ browser }) => {
+  const [one, other] = [await pageOf(browser, 'dagny.holm'), await pageOf(browser, 'dagny.holm')];
+  for (const [page, entry] of [
+    [one, 'P-901\tSummit bar'],
+    [other, 'P-902\tValley hall'],
+  ] as const) {
+    await page.goto('/rules/lists?lookup=project');
+    const entries = page.getByLabel(/^Entries: code, name/);
+    await entries.fill(`${await entries.inputValue()}\n${entry}`);
+    await page.getByLabel('Reason').fill('A new project');
+  }
+  await one.getByRole('button', { name: 'Save the list' }).click();
+  await expect(one.getByText('The list is saved.')).toBeVisible();
+  await other.getByRole('button', { name: 'Save the list' }).click();
+  await other.getByRole('button', { name: 'Put mine onto theirs' }).click();
+  await expect(other.getByLabel(/^Entries: code, name/)).toHaveValue(/P-901[\s\S]*P-902/);
+  await other.getByRole('button', { name: 'Save the list' }).click();
+  await expect(other.getByText('The list is saved.')).toBeVisible();
+  await comeBackTo(one, () =>
+    expect(one.getByLabel(/^Entries: code, name/)).toHaveValue(/P-901[\s\S]*P-902/, { timeout: 1000 }),
+  );
+});
+
+test('a text is left a moment after the last letter, and is kept all the same', async ({ browser }) => {
+  const page = await pageOf(browser, 'joren.adeyemi');
+  const number = await registerText(page, 'Wind on the tower', 'It is measured.\n');
+  await page.goto(`/d/${number}?act=check%20out`);
+  await page.getByText('Here in the browser').click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
+  await page.waitForURL(/\/edit$/);
+  await page.locator('.cm-content').click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type('At the top.');
+  await page.getByRole('link', { name: /^Desk/ }).click();
+  await expect(page).toHaveURL(/\/$/);
+  await page.goto(`/d/${number}/edit`);
+  await expect(page.locator('.cm-content')).toContainText('At the top.');
+
+  // Without a connection it is not left without a word.
+  await page.route('**/api/**', (route) => (route.request().method() === 'GET' ? route.continue() : route.abort()));
+  await page.locator('.cm-content').click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type(' And below.');
+  await page.getByRole('button', { name: 'Leave', exact: true }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Not kept' })).toBeVisible();
+  await page.getByRole('link', { name: /^Desk/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Stay here' }).click();
+  await page.unroute('**/api/**');
+  await page.getByRole('button', { name: 'Leave', exact: true }).click();
+  await page.waitForURL(new RegExp(`/d/${number}$`));
+  await page.goto(`/d/${number}/edit`);
+  await expect(page.locator('.cm-content')).toContainText('At the top. And below.');
+});

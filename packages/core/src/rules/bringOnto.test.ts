@@ -1,0 +1,118 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { bringOnto } from './bringOnto.ts';
+
+const RULE = {
+  name: 'Procedure',
+  help: '',
+  fields: [
+    { key: 'limit', label: 'Limit', mandatory: false },
+    { key: 'site', label: 'Site', mandatory: true },
+  ],
+  units: ['ops', 'safety'],
+  reading: { workingDays: 10, everyone: false },
+  route: { steps: [{ name: 'Review' }, { name: 'Approve' }] },
+};
+
+describe('changes brought onto what somebody else saved meanwhile', () => {
+  test('different places: both stand, whoever is brought onto whom', () => {
+    const mine = { ...RULE, name: 'Work procedure', reading: { workingDays: 5, everyone: false } };
+    const theirs = { ...RULE, help: 'How work is done', reading: { workingDays: 10, everyone: true } };
+    const wanted = {
+      ...RULE,
+      name: 'Work procedure',
+      help: 'How work is done',
+      reading: { workingDays: 5, everyone: true },
+    };
+    expect(bringOnto(RULE, mine, theirs)).toEqual({ value: wanted, both: [] });
+    expect(bringOnto(RULE, theirs, mine)).toEqual({ value: wanted, both: [] });
+  });
+
+  test('the same place: mine stands, and the place is named', () => {
+    const mine = {
+      ...RULE,
+      name: 'Work procedure',
+      fields: [{ ...RULE.fields[0], label: 'Upper limit' }, RULE.fields[1]],
+    };
+    const theirs = { ...RULE, name: 'Rule', fields: [{ ...RULE.fields[0], label: 'Most' }, RULE.fields[1]] };
+    const { value, both } = bringOnto<object>(RULE, mine, theirs);
+    expect(value).toEqual(mine);
+    expect(both).toEqual(['name', 'fields.limit.label']);
+  });
+
+  test('the same change by both is no clash', () => {
+    const changed = { ...RULE, name: 'Work procedure' };
+    expect(bringOnto(RULE, changed, { ...changed, help: 'x' })).toEqual({ value: { ...changed, help: 'x' }, both: [] });
+  });
+
+  test('fields added by either side are there, those taken out are gone', () => {
+    const [limit, site] = RULE.fields;
+    const [load, speed] = ['load', 'speed'].map((key) => ({ key, label: key, mandatory: false }));
+    const mine = { ...RULE, fields: [limit, load] };
+    const theirs = { ...RULE, fields: [speed, limit, site] };
+    const { value, both } = bringOnto<{ fields: unknown[] }>(RULE, mine, theirs);
+    expect(value.fields).toEqual([speed, limit, load]);
+    expect(both).toEqual([]);
+  });
+
+  test('a field that one took out and the other changed is named', () => {
+    const mine = { ...RULE, fields: [RULE.fields[1]] };
+    const theirs = { ...RULE, fields: [{ ...RULE.fields[0], mandatory: true }, RULE.fields[1]] };
+    const { value, both } = bringOnto<{ fields: unknown[] }>(RULE, mine, theirs);
+    expect(value.fields).toEqual([RULE.fields[1]]);
+    expect(both).toEqual(['fields.limit']);
+  });
+
+  test('an order that I changed stands, one that the other changed too if I did not', () => {
+    const turned = { ...RULE, fields: [...RULE.fields].reverse() };
+    expect(bringOnto(RULE, turned, { ...RULE, help: 'x' }).value.fields).toEqual(turned.fields);
+    expect(bringOnto(RULE, { ...RULE, help: 'x' }, turned).value.fields).toEqual(turned.fields);
+  });
+
+  test('words are brought as a set; steps, which have no key, as one value', () => {
+    const mine = { ...RULE, units: ['ops', 'safety', 'rescue'], route: { steps: [{ name: 'Approve' }] } };
+    const theirs = { ...RULE, units: ['ops', 'line'], route: { steps: [{ name: 'Check' }, { name: 'Approve' }] } };
+    const { value, both } = bringOnto<typeof RULE>(RULE, mine, theirs);
+    expect(value.units).toEqual(['ops', 'line', 'rescue']);
+    expect(value.route).toEqual(mine.route);
+    expect(both).toEqual(['route.steps']);
+  });
+
+  const anything = fc.dictionary(
+    fc.constantFrom('a', 'b', 'c'),
+    fc.oneof(
+      fc.integer({ min: 0, max: 3 }),
+      fc.uniqueArray(fc.constantFrom('x', 'y', 'z')),
+      fc.dictionary(fc.constantFrom('d', 'e'), fc.integer({ min: 0, max: 2 })),
+    ),
+  );
+
+  test('whoever changed nothing gets what the other has; brought once more nothing happens', () => {
+    fc.assert(
+      fc.property(anything, anything, anything, (base, mine, theirs) => {
+        expect(bringOnto(base, base, theirs)).toEqual({ value: theirs, both: [] });
+        expect(bringOnto(base, mine, base)).toEqual({ value: mine, both: [] });
+        expect(bringOnto(base, mine, mine)).toEqual({ value: mine, both: [] });
+        const { value } = bringOnto(base, mine, theirs);
+        expect(bringOnto(theirs, value, theirs)).toEqual({ value, both: [] });
+      }),
+    );
+  });
+
+  test('without a clash it does not matter who was first, but for the order of lists', () => {
+    const sorted = (value: unknown): unknown =>
+      Array.isArray(value)
+        ? [...value].sort()
+        : typeof value === 'object' && value !== null
+          ? Object.fromEntries(Object.entries(value).map(([key, part]) => [key, sorted(part)]))
+          : value;
+    fc.assert(
+      fc.property(anything, anything, anything, (base, mine, theirs) => {
+        const one = bringOnto(base, mine, theirs);
+        const other = bringOnto(base, theirs, mine);
+        expect(other.both.sort()).toEqual(one.both.sort());
+        if (one.both.length === 0) expect(sorted(other.value)).toEqual(sorted(one.value));
+      }),
+    );
+  });
+});

@@ -1,0 +1,118 @@
+import { api, type DocumentPage } from '@kanonos/contract';
+import { useState } from 'react';
+import { useAct } from '../../app/useAct.ts';
+import { TextArea, TextField } from '../../ui/controls.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
+import { AboutFields } from './AboutFields.tsx';
+import { aboutOf, toAbout } from './about.ts';
+import { FactFields } from './FactFields.tsx';
+import { toFacts, toValues } from './factValues.ts';
+import { KeywordsField } from './KeywordsField.tsx';
+
+const draftOf = (page: DocumentPage) => ({
+  title: page.revision.title,
+  summary: page.revision.summary,
+  facts: toValues(page.facts),
+  keywords: page.keywords,
+  about: aboutOf(page),
+  owner: [page.owner],
+  nextReview: page.reviewOn ?? '',
+});
+
+/** Corrects the facts of a document: all of a draft, afterwards the living ones, with a reason. */
+export const CorrectFacts = ({ page: now, close }: { page: DocumentPage; close: () => void }) => {
+  const form = useDraft(now, draftOf);
+  const { base: page, draft: said, edit } = form;
+  const draft = page.revision.state === 'draft';
+  const [reason, setReason] = useState('');
+  const act = useAct(api.documents.correctFacts, 'The facts are corrected.', close);
+  return (
+    <FormDialog
+      title={`Correct facts of ${page.number}`}
+      columns
+      of={form}
+      act={act}
+      button="Save"
+      onSubmit={() =>
+        act.mutate({
+          params: { document: page.id },
+          body: {
+            title: said.title,
+            summary: said.summary,
+            facts: toFacts(page.fields, said.facts),
+            keywords: said.keywords,
+            ...toAbout(said.about),
+            ...(draft ? {} : { titles: undefined }),
+            ownerId: said.owner[0]?.id ?? page.owner.id,
+            reviewOn: said.nextReview || null,
+            reason,
+            rowVersion: page.rowVersion,
+            revisionRowVersion: page.revision.rowVersion,
+          },
+        })
+      }
+      onClose={close}
+    >
+      {draft && (
+        <>
+          <div className="col-span-2">
+            <TextField
+              label="Title"
+              required
+              value={said.title}
+              onChange={(event) => edit({ title: event.target.value })}
+            />
+          </div>
+          <div className="col-span-2">
+            <TextArea
+              label="Summary of the revision"
+              optional
+              rows={2}
+              value={said.summary}
+              onChange={(event) => edit({ summary: event.target.value })}
+            />
+          </div>
+        </>
+      )}
+      <FactFields
+        fields={page.fields.filter((field) => draft || !field.signed)}
+        values={said.facts}
+        onChange={(facts) => edit({ facts })}
+        names={page.factNames}
+      />
+      <PeoplePicker label="Owner" single value={said.owner} onChange={(owner) => edit({ owner })} />
+      <TextField
+        label="Next review"
+        optional
+        type="date"
+        value={said.nextReview}
+        onChange={(event) => edit({ nextReview: event.target.value })}
+      />
+      <div className="col-span-2">
+        <KeywordsField value={said.keywords} onChange={(keywords) => edit({ keywords })} />
+      </div>
+      <AboutFields
+        values={said.about}
+        onChange={(about) => edit({ about })}
+        typeMonths={page.reviewMonths.type}
+        titles={draft}
+        sharing={page.sharing.offered}
+        isOutside={page.origin !== null}
+      />
+      {!draft && (
+        <div className="col-span-2">
+          <TextArea
+            label="Reason"
+            required
+            rows={2}
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+            hint="Signed facts of a revision that has left draft change only with the next revision."
+          />
+        </div>
+      )}
+    </FormDialog>
+  );
+};

@@ -1,0 +1,37 @@
+import { useEffect } from 'react';
+import { useBlocker } from 'react-router';
+import { Actions, Dialog } from './controls.tsx';
+
+/** The parts of an address that change while the same form stays open. */
+const WITHIN = ['tab'];
+const placeOf = ({ pathname, search }: { pathname: string; search: string }) => {
+  const params = new URLSearchParams(search);
+  for (const name of WITHIN) params.delete(name);
+  return `${pathname}?${params}`;
+};
+
+/** Asks before what was typed and not saved would be lost by going elsewhere; the browser asks when its window is closed. */
+export const LeaveGuard = ({ isDirtyNow }: { isDirtyNow: () => boolean }) => {
+  const blocker = useBlocker(
+    ({ currentLocation, nextLocation }) => isDirtyNow() && placeOf(currentLocation) !== placeOf(nextLocation),
+  );
+  useEffect(() => {
+    const warn = (event: BeforeUnloadEvent) => isDirtyNow() && event.preventDefault();
+    window.addEventListener('beforeunload', warn);
+    return () => window.removeEventListener('beforeunload', warn);
+  });
+  if (blocker.state !== 'blocked') return null;
+  return (
+    <Dialog open onClose={() => blocker.reset()} title="Not saved yet">
+      <p>What you changed here is not saved. If you leave, it is gone.</p>
+      <Actions>
+        <button type="button" className="btn" onClick={() => blocker.proceed()}>
+          Leave it
+        </button>
+        <button type="button" className="btn btn-pri" onClick={() => blocker.reset()}>
+          Stay here
+        </button>
+      </Actions>
+    </Dialog>
+  );
+};

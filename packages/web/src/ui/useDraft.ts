@@ -1,0 +1,80 @@
+import { type Brought, bringOnto, isSame } from '@kanonos/core';
+import { useCallback, useMemo, useRef, useState } from 'react';
+
+/** What a form knows: the state that it began with, what of it is edited, what was typed, and how often that was replaced from outside. */
+export type Drafted<T, D> = { base: T; origin: D; draft: D; round: number };
+
+/**
+ * What becomes of a form when what it began with comes anew from the server. Nothing typed: the new state. Something typed, and what is
+ * edited here is the same there: it goes on upon the new state. Otherwise it stays as it is, upon the old one, so that saving is refused
+ * instead of undoing what somebody else saved.
+ */
+export const follow = <T, D>(known: Drafted<T, D>, now: T, fresh: D): Drafted<T, D> => {
+  if (known.base === now) return known;
+  if (isSame(known.draft, known.origin))
+    return { base: now, origin: fresh, draft: fresh, round: known.round + (isSame(known.draft, fresh) ? 0 : 1) };
+  return isSame(fresh, known.origin) ? { ...known, base: now } : known;
+};
+
+export type Draft<T, D> = {
+  /** The state that the draft began from: what goes with it when it is saved. */
+  base: T;
+  draft: D;
+  /** Another one each time when the draft was replaced by `bring`, `anew` or what came: the key of parts that keep their own text. */
+  round: number;
+  edit: (change: Partial<D>) => void;
+  isDirty: boolean;
+  /** The same, known at once after `saved`, before anything is drawn anew. */
+  isDirtyNow: () => boolean;
+  /** Set when somebody else saved something else meanwhile: the places that both changed. */
+  meanwhile: { both: string[] } | null;
+  /** Puts what was typed onto what the other one saved. */
+  bring: () => void;
+  /** Begins anew with what holds now. */
+  anew: () => void;
+  /** To be called when the draft is saved: what comes from the server next is followed. */
+  saved: () => void;
+};
+
+/**
+ * A form's draft of something that others may change, too. `now` is it as last heard of, `draftOf` takes out what is edited, `start` is
+ * what the form itself changes in it before anything is typed.
+ */
+export const useDraft = <T, D extends object>(
+  now: T,
+  draftOf: (thing: T) => D,
+  start: Partial<D> = {},
+): Draft<T, D> => {
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is taken out depends on the thing alone
+  const fresh = useMemo(() => draftOf(now), [now]);
+  const [known, setKnown] = useState<Drafted<T, D>>({
+    base: now,
+    origin: fresh,
+    draft: { ...fresh, ...start },
+    round: 0,
+  });
+  const followed = follow(known, now, fresh);
+  if (followed !== known) setKnown(followed);
+  const { base, origin, draft, round } = followed;
+  const isDirty = useMemo(() => !isSame(draft, origin), [draft, origin]);
+  const settled = useRef<D | null>(null);
+  const brought = useMemo<Brought<D> | null>(
+    () => (base === now ? null : bringOnto(origin, draft, fresh)),
+    [base, now, origin, draft, fresh],
+  );
+  return {
+    base,
+    draft,
+    round,
+    edit: useCallback((change) => setKnown((before) => ({ ...before, draft: { ...before.draft, ...change } })), []),
+    isDirty,
+    isDirtyNow: () => isDirty && settled.current !== draft,
+    meanwhile: brought && { both: brought.both },
+    bring: () => brought && setKnown({ base: now, origin: fresh, draft: brought.value, round: round + 1 }),
+    anew: () => setKnown({ base: now, origin: fresh, draft: fresh, round: round + 1 }),
+    saved: () => {
+      settled.current = draft;
+      setKnown((before) => ({ ...before, origin: before.draft }));
+    },
+  };
+};
