@@ -27,7 +27,7 @@ test('two correct the facts of one document: the second is told, and puts hers o
   await expect(hers).toBeHidden();
 
   await his.getByRole('button', { name: 'Save' }).click();
-  await expect(his.getByText('Somebody else changed this meanwhile. What you typed is still here.')).toBeVisible();
+  await expect(his.getByText('Somebody else changed summary meanwhile. What you typed is still here.')).toBeVisible();
   await expect(his.getByRole('button', { name: 'Save' })).toBeDisabled();
   await expect(his.getByLabel('Title')).toHaveValue('Ice on the haul rope');
   await his.getByRole('button', { name: 'Put mine onto theirs' }).click();
@@ -53,7 +53,7 @@ test('two change one type: what was typed survives, the same place is named, and
   await dialog.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(dialog).toBeHidden();
 
-  await comeBackTo(one, () => expect(one.getByText('both of you changed Example')).toBeVisible({ timeout: 1000 }));
+  await comeBackTo(one, () => expect(one.getByText('You changed Example, too.')).toBeVisible({ timeout: 1000 }));
   await expect(one.getByLabel('Example')).toHaveValue('Opening a line in the morning');
   await expect(one.getByRole('button', { name: 'See what it does' })).toBeDisabled();
   await one.getByRole('link', { name: /^POL Policy/ }).click();

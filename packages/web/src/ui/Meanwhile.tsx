@@ -1,19 +1,17 @@
 import { Problem } from '../app/client.ts';
+import { meanwhileWords } from './meanwhileWords.ts';
 import type { Draft } from './useDraft.ts';
 
 export type Told = Pick<Draft<unknown, object>, 'meanwhile' | 'bring' | 'anew' | 'round'>;
 
-/** Told above a form when somebody else saved what it edits: what was typed is there still, and both ways on are offered. */
+/** Told above a form when somebody else saved what it edits: what was done there, that what was typed is there still, and both ways on. */
 export const Meanwhile = ({ of, words }: { of: Told; words?: (place: string) => string }) =>
   of.meanwhile && (
     <div
       role="alert"
       className="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-l-3 border-ochre bg-ochre-tint px-3 py-2"
     >
-      <p className="min-w-0 flex-1 basis-72">
-        Somebody else changed this meanwhile. What you typed is still here
-        {of.meanwhile.both.length > 0 && `; both of you changed ${of.meanwhile.both.map(words ?? plain).join(', ')}`}.
-      </p>
+      <p className="min-w-0 flex-1 basis-72">{meanwhileWords(of.meanwhile, words)}</p>
       <span className="flex gap-2">
         <button type="button" className="btn" onClick={of.anew}>
           Begin with theirs
@@ -28,11 +26,3 @@ export const Meanwhile = ({ of, words }: { of: Told; words?: (place: string) => 
 /** What else was refused, where the form tells by itself that somebody else was first, or what was typed has been brought onto it since. */
 export const besidesMeanwhile = (error: Error | null, of: Told | undefined): Error | null =>
   of && (of.meanwhile || of.round > 0) && error instanceof Problem && error.code === 'changed_meanwhile' ? null : error;
-
-/** A place of a form in words: `reviewOn` is review on, `facts.load` is load. */
-const plain = (place: string) =>
-  place
-    .replace(/^(facts|about)\./, '')
-    .replace(/Ids?$/, '')
-    .replaceAll('.', ' › ')
-    .replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);

@@ -1,4 +1,4 @@
-import { type Brought, bringOnto, isSame } from '@kanonos/core';
+import { type Brought, bringOnto, isSame, ruleDifferences } from '@kanonos/core';
 import { useCallback, useMemo, useRef, useState } from 'react';
 
 /** What a form knows: the state that it began with, what of it is edited, what was typed, and how often that was replaced from outside. */
@@ -16,6 +16,8 @@ export const follow = <T, D>(known: Drafted<T, D>, now: T, fresh: D): Drafted<T,
   return isSame(fresh, known.origin) ? { ...known, base: now } : known;
 };
 
+type Things = Record<string, unknown>;
+
 export type Draft<T, D> = {
   /** The state that the draft began from: what goes with it when it is saved. */
   base: T;
@@ -26,8 +28,8 @@ export type Draft<T, D> = {
   isDirty: boolean;
   /** The same, known at once after `saved`, before anything is drawn anew. */
   isDirtyNow: () => boolean;
-  /** Set when somebody else saved something else meanwhile: the places that both changed. */
-  meanwhile: { both: string[] } | null;
+  /** Set when somebody else saved something else meanwhile: the places that were changed there, and those of them that were changed here, too. */
+  meanwhile: { theirs: string[]; both: string[] } | null;
   /** Puts what was typed onto what the other one saved. */
   bring: () => void;
   /** Begins anew with what holds now. */
@@ -69,7 +71,10 @@ export const useDraft = <T, D extends object>(
     edit: useCallback((change) => setKnown((before) => ({ ...before, draft: { ...before.draft, ...change } })), []),
     isDirty,
     isDirtyNow: () => isDirty && settled.current !== draft,
-    meanwhile: brought && { both: brought.both },
+    meanwhile: brought && {
+      theirs: ruleDifferences({ ...origin } as Things, { ...fresh } as Things).map(({ what }) => what),
+      both: brought.both,
+    },
     bring: () => brought && setKnown({ base: now, origin: fresh, draft: brought.value, round: round + 1 }),
     anew: () => setKnown({ base: now, origin: fresh, draft: fresh, round: round + 1 }),
     saved: () => {
