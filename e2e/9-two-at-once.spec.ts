@@ -124,3 +124,35 @@ test('a text is left a moment after the last letter, and is kept all the same', 
   await page.goto(`/d/${number}/edit`);
   await expect(page.locator('.cm-content')).toContainText('At the top. And below.');
 });
+
+test('one text in two windows: the second window keeps nothing over the first unasked', async ({ browser }) => {
+  const one = await pageOf(browser, 'joren.adeyemi');
+  const number = await registerText(one, 'Fog at the station', 'It is waited for.\n');
+  await one.goto(`/d/${number}?act=check%20out`);
+  await one.getByText('Here in the browser').click();
+  await one.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
+  await one.waitForURL(/\/edit$/);
+  await expect(one.locator('.cm-content')).toContainText('It is waited for.');
+  const other = await one.context().newPage();
+  await other.goto(`/d/${number}/edit`);
+  const write = async (page: Page, words: string) => {
+    await page.locator('.cm-content').click();
+    await page.keyboard.press('Control+End');
+    await page.keyboard.type(words);
+  };
+  const isKept = (page: Page) => page.getByRole('status').filter({ hasText: 'seen by nobody else' });
+  await write(one, 'Here first.');
+  await expect(isKept(one)).toBeVisible();
+  await write(other, 'There second.');
+  await expect(other.getByText('saved meanwhile in another window')).toBeVisible();
+  await other.getByRole('button', { name: 'Take what is there' }).click();
+  await expect(other.locator('.cm-content')).toContainText('Here first.');
+  await expect(other.locator('.cm-content')).not.toContainText('There second.');
+  await write(other, ' There third.');
+  await expect(isKept(other)).toBeVisible();
+  await write(one, ' Here fourth.');
+  await one.getByRole('button', { name: 'Keep mine over it' }).click();
+  await expect(isKept(one)).toBeVisible();
+  await one.reload();
+  await expect(one.locator('.cm-content')).toContainText('Here first. Here fourth.');
+});

@@ -67,6 +67,8 @@ export const filing = {
     answer: z.object({
       own: z.array(FolderGrant),
       above: z.array(z.object({ folder: z.string(), grants: z.array(FolderGrant) })),
+      /** That of the folder, which goes on with each change of its rights. */
+      rowVersion: RowVersion,
     }),
     problems: ['not_found', 'right_missing'],
   }),
@@ -164,7 +166,8 @@ export const filing = {
         )
         .max(200),
       reason: Reason,
+      rowVersion: RowVersion,
     }),
-    problems: ['not_found', 'right_missing', 'input_invalid', 'nothing_changed'],
+    problems: ['not_found', 'right_missing', 'input_invalid', 'nothing_changed', 'changed_meanwhile'],
   }),
 };

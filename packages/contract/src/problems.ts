@@ -35,6 +35,10 @@ export const PROBLEMS = {
   origin_refused: at(403, 'This request came from another site and was refused.'),
   media_type_refused: at(415, (p) => `The body must be ${p.wanted}.`),
   too_large: at(413, (p) => `At most ${p.limit} are taken; this is larger.`),
+  saved_elsewhere: at(
+    409,
+    'This text was saved meanwhile in another window or by a program at the desk. Take what is there, or keep yours over it.',
+  ),
   changed_meanwhile: at(409, 'Somebody else changed this meanwhile. Look at what changed and try again.'),
   key_used_otherwise: at(409, 'This idempotency key was used for another request.'),
   internal: at(500, 'Something went wrong on our side. Nothing was changed.'),

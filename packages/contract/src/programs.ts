@@ -75,9 +75,13 @@ export const programs = {
     path: '/api/documents/:document/desk-text',
     summary: 'Keep what I have written so far under my check-out: it becomes a version when I check in',
     params: DocumentParam,
-    body: z.strictObject({ text: z.string().max(1_500_000) }),
+    body: z.strictObject({
+      text: z.string().max(1_500_000),
+      /** What it was written over: `savedAt` as it was last heard of. */
+      over: Instant.nullable(),
+    }),
     answer: z.object({ savedAt: Instant }),
-    problems: ['not_found', 'not_checked_out', 'checked_out', 'cannot_be_shown', 'input_invalid'],
+    problems: ['not_found', 'not_checked_out', 'checked_out', 'cannot_be_shown', 'saved_elsewhere', 'input_invalid'],
   }),
   readAsText: endpoint({
     id: 'readAsText',

@@ -1,13 +1,13 @@
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
-import { saveDeskText } from '../features/authoring/deskText.ts';
+import { deskText, saveDeskText } from '../features/authoring/deskText.ts';
 import { removeVersion } from '../features/authoring/removingVersions.ts';
 import { checkIn, checkOut, giveUp } from '../features/authoring/service.ts';
 import { letGo, tidyContents } from '../features/documents/contents.ts';
 import { extractText, findText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { firstRow } from '../platform/db/connect.ts';
-import { openHouse, type TestHouse } from './house.ts';
+import { codeOf, openHouse, type TestHouse } from './house.ts';
 
 let house: TestHouse;
 beforeAll(async () => {
@@ -46,7 +46,11 @@ const fresh = (words = 'words') => `${words} ${++say}`;
 beforeEach(async () => {
   ({ number } = await house.register('author', { text: fresh('first') }));
 });
-const save = async (text: string) => saveDeskText(house.app, await house.as('author'), number, text);
+const save = async (text: string, over?: string | null) => {
+  const author = await house.as('author');
+  const seen = over === undefined ? (await deskText(house.app, author, number)).savedAt : over;
+  return (await saveDeskText(house.app, author, number, { text, over: seen })).savedAt;
+};
 const take = async () => checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
 
 test('of what is written in the browser only the last is kept, and its text is looked for once it is filed', async () => {
@@ -69,6 +73,26 @@ test('of what is written in the browser only the last is kept, and its text is l
   expect(await stateOf(last)).toBe('waiting');
   await extractText(house.app, last);
   expect(await findText(house.app, last)).toContain('typing');
+});
+
+test('two windows on one text: the second is told, and what the first saved stays until it is taken or kept over', async () => {
+  await take();
+  const first = await save(fresh('one window'), null);
+  house.clock.now = new Date(house.clock.now.getTime() + 1500);
+  expect(await codeOf(save(fresh('other window'), null))).toBe('saved_elsewhere');
+  expect((await deskText(house.app, await house.as('author'), number)).text).toContain('one window');
+  const second = await save(fresh('one window, more'), first);
+  expect(await codeOf(save(fresh('late'), first))).toBe('saved_elsewhere');
+  await save(fresh('kept over it'), second);
+  expect((await deskText(house.app, await house.as('author'), number)).text).toContain('kept over it');
+});
+
+test('of two windows that save in the same moment one is told', async () => {
+  await take();
+  const base = await save(fresh('base'), null);
+  house.clock.now = new Date(house.clock.now.getTime() + 1500);
+  const codes = await Promise.all([1, 2, 3, 4].map(() => codeOf(save(fresh('at once'), base))));
+  expect(codes.filter((code) => code === 'saved_elsewhere')).toHaveLength(3);
 });
 
 test('a draft whose bytes are filed elsewhere stays when it is saved anew', async () => {

@@ -166,7 +166,11 @@ test('a folder is closed when nothing is under way in it; then nothing in it cha
 
 test('rights on a folder: the nearest entry for a subject counts, withheld beats all, and it is on record', async () => {
   const give = async (who: string, grants: BodyOf<typeof api.filing.setGrants>['grants']) =>
-    setGrants(house.app, await house.as(who), folderId('lake'), { grants, reason: 'the client asks' });
+    setGrants(house.app, await house.as(who), folderId('lake'), {
+      grants,
+      reason: 'the client asks',
+      rowVersion: (await planOf('admin')).find((one) => one.id === folderId('lake'))?.rowVersion ?? 0,
+    });
   const { number } = await house.register('author', { folder: 'lake' });
   await house.toInForce(number);
   const everyone = { subject: { kind: 'all' as const, id: null }, rights: ['see' as const], withheld: false };

@@ -118,7 +118,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
       rowVersion: 1,
       revisionRowVersion: 1,
     },
-    saveDeskText: { text: 'x' },
+    saveDeskText: { text: 'x', over: null },
     removeVersion: { reason: 'x' },
     addLink: { kind: 'refers to', goal: { to: 'web', address: 'https://a.example' } },
     replyToComment: { text: 'x' },

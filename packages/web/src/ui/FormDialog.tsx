@@ -11,6 +11,7 @@ export const FormDialog = ({
   title,
   about,
   of,
+  words,
   act,
   button,
   leave = 'Cancel',
@@ -27,6 +28,8 @@ export const FormDialog = ({
   about?: ReactNode;
   /** The draft of something that others may change, too; what they saved meanwhile is told, and must be answered before the act. */
   of?: Told;
+  /** What a place of the draft is called. */
+  words?: (place: string) => string;
   act: { isPending: boolean; error: Error | null };
   button: string;
   leave?: string;
@@ -42,7 +45,7 @@ export const FormDialog = ({
 }) => (
   <Dialog open onClose={onClose} title={title} wide={wide ?? columns ?? false}>
     {about}
-    {of && <Meanwhile of={of} />}
+    {of && <Meanwhile of={of} {...(words ? { words } : {})} />}
     <form
       className="flex flex-col gap-3"
       onSubmit={(event) => {

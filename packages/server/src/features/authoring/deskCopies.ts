@@ -20,20 +20,22 @@ export const findDeskCopy = (db: Db | Trx, checkoutId: string) =>
 export const keepDeskCopy = async (
   app: App,
   work: Work,
-  copy: { checkoutId: string; uploadId: string },
+  copy: { checkoutId: string; uploadId: string; over?: string | null },
 ): Promise<void> => {
   const { trx, now } = work;
   // It may have been given back or taken over while the file was on its way.
-  const isOut = await firstRow(trx, 'select 1 from checkouts where id = :id and ended_at is null for share', {
+  const hold = copy.over === undefined ? 'share' : 'update';
+  const isOut = await firstRow(trx, `select 1 from checkouts where id = :id and ended_at is null for ${hold}`, {
     id: copy.checkoutId,
   });
   if (!isOut) throw refused('not_checked_out');
   const before = await findDeskCopy(trx, copy.checkoutId);
+  if (copy.over !== undefined && (before?.at.toISOString() ?? null) !== copy.over) throw refused('saved_elsewhere');
   await rows(
     trx,
     `insert into desk_copies (checkout_id, upload_id, at) values (:checkoutId, :uploadId, :now)
      on conflict (checkout_id) do update set upload_id = excluded.upload_id, at = excluded.at`,
-    { ...copy, now },
+    { checkoutId: copy.checkoutId, uploadId: copy.uploadId, now },
   );
   if (!before || before.upload_id === copy.uploadId) return;
   await rows(

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
-import type { AnswerOf, api } from '@kanonos/contract';
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -46,12 +46,12 @@ export const deskText = async (
   };
 };
 
-/** Keeps what was written so far as the desk copy: private until it is checked in, and safe from a broken browser. */
+/** Keeps what was written so far as the desk copy: private until it is checked in, and safe from a broken browser. What was saved elsewhere since is not overwritten. */
 export const saveDeskText = async (
   app: App,
   viewer: Viewer,
   ref: string,
-  text: string,
+  { text, over }: BodyOf<typeof api.programs.saveDeskText>,
 ): Promise<AnswerOf<typeof api.programs.saveDeskText>> => {
   const { checkout, file } = await openText(app, viewer, ref);
   // An empty text is kept as one line end, for nothing empty is ever filed.
@@ -60,7 +60,7 @@ export const saveDeskText = async (
     await keepContent(app, work, { sha256, size, mediaType: file.media_type }, 'draft');
     const upload = { id: newId(), sha256, name: file.name };
     await rememberUpload(work, viewer, upload);
-    await keepDeskCopy(app, work, { checkoutId: checkout.id, uploadId: upload.id });
+    await keepDeskCopy(app, work, { checkoutId: checkout.id, uploadId: upload.id, over });
     return { savedAt: work.now.toISOString() };
   });
 };

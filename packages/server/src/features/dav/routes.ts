@@ -16,7 +16,7 @@ export const davRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(p.endProgramPassword, ({ viewer, params }) => done(endProgramPassword(app, viewer, params.id)));
   mount(p.atDesk, ({ viewer, params }) => addressAtDesk(app, viewer, params.document));
   mount(p.deskText, ({ viewer, params }) => deskText(app, viewer, params.document));
-  mount(p.saveDeskText, ({ viewer, params, body }) => saveDeskText(app, viewer, params.document, body.text));
+  mount(p.saveDeskText, ({ viewer, params, body }) => saveDeskText(app, viewer, params.document, body));
   mount(p.readAsText, ({ body }) => readAsText(body.text));
   mount(p.putAside, ({ viewer, params, body }) => done(keepAside(app, viewer, params.document, body)));
   mount(p.asideFile, async ({ viewer, params, request, response }) => {

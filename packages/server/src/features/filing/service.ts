@@ -276,6 +276,7 @@ export const folderGrants = async (
       .reverse()
       .map((above) => ({ folder: rows.find((one) => one.id === above)?.name ?? '', grants: of(above) }))
       .filter(({ grants: entries }) => entries.length > 0),
+    rowVersion: row.row_version,
   };
 };
 
@@ -284,13 +285,14 @@ export const setGrants = (
   app: App,
   viewer: Viewer,
   id: string,
-  { grants, reason }: BodyOf<typeof api.filing.setGrants>,
+  { grants, reason, rowVersion }: BodyOf<typeof api.filing.setGrants>,
 ): Promise<void> =>
   app.act(actorOf(viewer), async (work) => {
     const { row } = await openFolder(work, viewer, id);
     const subjects = grants.flatMap(({ subject }) => (subject.id ? [subject.id] : []));
     const known = await store.listSubjects(work.trx, subjects);
     if (subjects.some((subject) => !known.has(subject))) throw refused('not_found');
+    if ((await store.touchFolder(work.trx, id, rowVersion)) === 0) throw refused('changed_meanwhile');
     const before = await store.listGrants(work.trx, [id]);
     const words = (entry: {
       subject_kind: string;

@@ -104,6 +104,12 @@ export const listGrants = (db: Db | Trx, folderIds: string[]) =>
      where g.folder_id = any(:folderIds::uuid[]) order by g.subject_kind, name`,
     { folderIds },
   );
+/** Holds a folder for a change of what hangs on it; nothing when somebody else changed it since it was looked at. */
+export const touchFolder = (trx: Trx, id: string, rowVersion: number): Promise<number> =>
+  changed(trx, 'update folders set row_version = row_version + 1 where id = :id and row_version = :rowVersion', {
+    id,
+    rowVersion,
+  });
 export const replaceGrants = async (
   trx: Trx,
   folderId: string,

@@ -2,6 +2,7 @@ import { type AnswerOf, api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { toast } from 'sonner';
 import { ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { Segments } from '../../ui/controls.tsx';
@@ -13,12 +14,16 @@ import { CommentsPanel } from '../comments/CommentsPanel.tsx';
 import { TextEditor } from './TextEditor.tsx';
 import { useDeskText } from './useDeskText.ts';
 
+const tell = (error: Error) => toast.error(error.message);
+
 type Text = AnswerOf<typeof api.programs.deskText>;
 
 /** A checked-out text edited in the browser: kept every moment under the check-out, checked in as every file is. */
 export const EditPage = () => {
   const { number = '' } = useParams();
-  const { data, error, isPending } = useQuery({
+  // What is written stays whatever is asked anew; only taking what is there begins with it.
+  const [round, setRound] = useState(0);
+  const { data, error, isPending, refetch } = useQuery({
     ...ask(api.programs.deskText, { params: { document: number } }),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
@@ -40,17 +45,36 @@ export const EditPage = () => {
         current: true,
       }}
     >
-      <Editing number={number} label={page.revision.label} title={page.revision.title} text={data} />
+      <Editing
+        key={round}
+        number={number}
+        label={page.revision.label}
+        title={page.revision.title}
+        text={data}
+        again={() => refetch().then(() => setRound(round + 1))}
+      />
     </Commenting>
   );
 };
 
-const Editing = ({ number, label, title, text }: { number: string; label: string; title: string; text: Text }) => {
+const Editing = ({
+  number,
+  label,
+  title,
+  text,
+  again,
+}: {
+  number: string;
+  label: string;
+  title: string;
+  text: Text;
+  again: () => Promise<void>;
+}) => {
   const { zone } = useMe().house;
   const navigate = useNavigate();
   const [now, setNow] = useState(text.text);
   const [side, setSide] = useState<'preview' | 'comments'>(text.markdown ? 'preview' : 'comments');
-  const { state, change, save, isLost } = useDeskText(number, text.text, text.savedAt);
+  const { state, change, save, keepMine, isLost } = useDeskText(number, text.text, text.savedAt);
   const address = `/d/${encodeURIComponent(number)}`;
   const leave = async (to: string) => {
     if (await save()) navigate(to);
@@ -68,11 +92,13 @@ const Editing = ({ number, label, title, text }: { number: string; label: string
         <span role="status" className={`text-[12px] ${state.kind === 'failed' ? 'text-vermilion' : 'text-ink-3'}`}>
           {state.kind === 'failed'
             ? `Not kept: ${state.why} It is tried again.`
-            : state.kind === 'waiting'
-              ? 'Being kept …'
-              : state.at
-                ? `Kept ${showInstant(state.at, zone)}, seen by nobody else`
-                : 'As it is filed'}
+            : state.kind === 'elsewhere'
+              ? 'Not kept'
+              : state.kind === 'waiting'
+                ? 'Being kept …'
+                : state.at
+                  ? `Kept ${showInstant(state.at, zone)}, seen by nobody else`
+                  : 'As it is filed'}
         </span>
         <span className="ml-auto flex gap-2">
           <Segments
@@ -92,6 +118,20 @@ const Editing = ({ number, label, title, text }: { number: string; label: string
           </button>
         </span>
       </div>
+      {state.kind === 'elsewhere' && (
+        <div role="alert" className="flex items-center gap-3 border-b border-ochre-line bg-ochre-tint px-4 py-2">
+          <p className="min-w-0 flex-1">
+            This text was saved meanwhile in another window, or by a program at the desk. What you write here is not
+            kept until you say which of the two goes on.
+          </p>
+          <button type="button" className="btn" onClick={() => void again()}>
+            Take what is there
+          </button>
+          <button type="button" className="btn btn-pri" onClick={() => keepMine().catch(tell)}>
+            Keep mine over it
+          </button>
+        </div>
+      )}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
         <TextEditor
           label={`Text of ${number}`}

@@ -1,8 +1,13 @@
 import { api } from '@kanonos/contract';
 import { useEffect, useRef, useState } from 'react';
-import { call } from '../../app/client.ts';
+import { call, Problem } from '../../app/client.ts';
 
-export type SaveState = { kind: 'saved'; at: string | null } | { kind: 'waiting' } | { kind: 'failed'; why: string };
+export type SaveState =
+  | { kind: 'saved'; at: string | null }
+  | { kind: 'waiting' }
+  | { kind: 'failed'; why: string }
+  /** Another window or a program at the desk saved meanwhile: nothing is kept over it unasked. */
+  | { kind: 'elsewhere' };
 
 const REST_MS = 1500;
 
@@ -11,6 +16,8 @@ export const useDeskText = (document: string, start: string, savedAt: string | n
   const [state, setState] = useState<SaveState>({ kind: 'saved', at: savedAt });
   const text = useRef(start);
   const kept = useRef(start);
+  const over = useRef(savedAt);
+  const elsewhere = useRef(false);
   const running = useRef<Promise<void> | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const gone = useRef(false);
@@ -20,12 +27,21 @@ export const useDeskText = (document: string, start: string, savedAt: string | n
     await running.current;
     const wanted = text.current;
     if (wanted === kept.current) return true;
-    running.current = call(api.programs.saveDeskText, { params: { document }, body: { text: wanted } })
+    if (elsewhere.current) return false;
+    running.current = call(api.programs.saveDeskText, {
+      params: { document },
+      body: { text: wanted, over: over.current },
+    })
       .then(({ savedAt: at }) => {
         kept.current = wanted;
+        over.current = at;
         setState(text.current === wanted ? { kind: 'saved', at } : { kind: 'waiting' });
       })
       .catch((error: Error) => {
+        if (error instanceof Problem && error.code === 'saved_elsewhere') {
+          elsewhere.current = true;
+          return setState({ kind: 'elsewhere' });
+        }
         setState({ kind: 'failed', why: error.message });
         if (!gone.current) timer.current = setTimeout(() => void save(), REST_MS * 3);
       })
@@ -37,9 +53,17 @@ export const useDeskText = (document: string, start: string, savedAt: string | n
   };
   const change = (next: string) => {
     text.current = next;
+    if (elsewhere.current) return;
     setState({ kind: 'waiting' });
     clearTimeout(timer.current);
     timer.current = setTimeout(() => void save(), REST_MS);
+  };
+  /** Keeps what is here over what was saved elsewhere. */
+  const keepMine = async (): Promise<boolean> => {
+    const there = await call(api.programs.deskText, { params: { document } });
+    over.current = there.savedAt;
+    elsewhere.current = false;
+    return save();
   };
   const latest = useRef(save);
   latest.current = save;
@@ -55,5 +79,6 @@ export const useDeskText = (document: string, start: string, savedAt: string | n
       void latest.current();
     };
   }, []);
-  return { state, change, save, isLost: () => state.kind === 'failed' && text.current !== kept.current };
+  const isLost = () => (state.kind === 'failed' || state.kind === 'elsewhere') && text.current !== kept.current;
+  return { state, change, save, keepMine, isLost };
 };

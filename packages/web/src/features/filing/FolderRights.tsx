@@ -1,4 +1,4 @@
-import { api, type FolderGrant, type PlanFolder } from '@kanonos/contract';
+import { type AnswerOf, api, type FolderGrant, type PlanFolder } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
@@ -8,6 +8,7 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { RightTicks } from '../../ui/RightTicks.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { useDraft } from '../../ui/useDraft.ts';
 
 const said = (grant: FolderGrant): string =>
   grant.withheld ? 'everything withheld' : grant.rights.join(', ') || 'nothing';
@@ -52,19 +53,26 @@ export const FolderRights = ({ folder }: { folder: PlanFolder }) => {
           )}
         </tbody>
       </table>
-      {editing && <EditRights folder={folder} own={data.own} close={() => setEditing(false)} />}
+      {editing && <EditRights folder={folder} now={data} close={() => setEditing(false)} />}
     </div>
   );
 };
 
-const EditRights = ({ folder, own, close }: { folder: PlanFolder; own: readonly FolderGrant[]; close: () => void }) => {
+type Grants = AnswerOf<typeof api.filing.grants>;
+const keyOf = ({ kind, id }: FolderGrant['subject']) => `${kind} ${id}`;
+
+const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; close: () => void }) => {
   const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
-  const [grants, setGrants] = useState<FolderGrant[]>([...own]);
+  const form = useDraft(now, ({ own }) => ({ rights: own.map((grant) => ({ ...grant, key: keyOf(grant.subject) })) }));
+  const grants = form.draft.rights;
+  const setGrants = (rights: typeof grants) => form.edit({ rights });
+  const nameOf = (place: string) =>
+    `the rights of ${[...now.own, ...grants].find((one) => place.startsWith(`rights.${keyOf(one.subject)}`))?.subject.name ?? 'somebody who is here no more'}`;
   const [reason, setReason] = useState('');
   const act = useAct(api.filing.setGrants, 'The rights are changed.', close);
   const add = (subject: FolderGrant['subject']) => {
     if (grants.some((grant) => grant.subject.kind === subject.kind && grant.subject.id === subject.id)) return;
-    setGrants([...grants, { subject, rights: ['see', 'read'], withheld: false }]);
+    setGrants([...grants, { key: keyOf(subject), subject, rights: ['see', 'read'], withheld: false }]);
   };
   const set = (index: number, change: Partial<FolderGrant>) =>
     setGrants(grants.map((grant, i) => (i === index ? { ...grant, ...change } : grant)));
@@ -73,6 +81,8 @@ const EditRights = ({ folder, own, close }: { folder: PlanFolder; own: readonly 
       title={`Rights on ${folder.name}`}
       wide
       about={<p className="text-ink-2">An entry here replaces what a folder above says for the same unit or person.</p>}
+      of={form}
+      words={nameOf}
       act={act}
       button="Save"
       ready={reason.trim() !== ''}
@@ -86,6 +96,7 @@ const EditRights = ({ folder, own, close }: { folder: PlanFolder; own: readonly 
               withheld,
             })),
             reason,
+            rowVersion: form.base.rowVersion,
           },
         })
       }

@@ -1,0 +1,24 @@
+const MOST_NAMED = 4;
+
+/** A place of a form in words: `nextReview` is next review, `facts.load` is load. */
+const plain = (place: string): string =>
+  place
+    .replace(/^(facts|about)\./, '')
+    .replace(/Ids?$/, '')
+    .replaceAll('.', ' › ')
+    .replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
+
+const listed = (names: readonly string[]): string =>
+  names.length > MOST_NAMED
+    ? `${names.slice(0, MOST_NAMED - 1).join(', ')} and ${names.length - MOST_NAMED + 1} more`
+    : names.join(', ').replace(/, ([^,]*)$/, ' and $1');
+
+/** What somebody else did to what a form edits, and which of it was done here, too, in other words. */
+export const meanwhileWords = (
+  { theirs, both }: { theirs: readonly string[]; both: readonly string[] },
+  words: (place: string) => string = plain,
+): string => {
+  const named = (places: readonly string[]) => listed([...new Set(places.map(words))]);
+  const clash = both.length > 0 ? ` You changed ${named(both)}, too.` : '';
+  return `Somebody else changed ${named(theirs)} meanwhile.${clash} What you typed is still here.`;
+};
