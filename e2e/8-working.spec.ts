@@ -23,6 +23,7 @@ const checkIn = async (page: Page, file: ReturnType<typeof text>, note: string) 
   await dialog.locator('input[type=file]').first().setInputFiles(file);
   await dialog.getByLabel('What changed in this version').fill(note);
   await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
+  await expect(page.getByText(/^Version \d+ is checked in\.$/).last()).toBeVisible();
   await expect(dialog).toBeHidden();
 };
 

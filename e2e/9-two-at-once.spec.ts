@@ -156,3 +156,22 @@ test('one text in two windows: the second window keeps nothing over the first un
   await one.reload();
   await expect(one.locator('.cm-content')).toContainText('Here first. Here fourth.');
 });
+
+test('a connection that fails while a form is open takes nothing away', async ({ browser }) => {
+  const page = await pageOf(browser, 'joren.adeyemi');
+  const number = await registerText(page, 'Rime on the grip', 'It is melted.\n');
+  await page.goto(`/d/${number}?side=facts`);
+  await page.getByRole('button', { name: 'Correct facts' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Title').fill('Rime on the grips');
+  await page.route('**/api/**', (route) => route.abort());
+  await comeBackTo(page, () =>
+    expect(page.getByText('What you see is as it was last heard of.')).toBeVisible({ timeout: 1000 }),
+  );
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog.getByText('Your input is still here')).toBeVisible();
+  await page.unroute('**/api/**');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByRole('heading', { name: 'Rime on the grips' })).toBeVisible();
+});

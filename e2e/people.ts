@@ -1,6 +1,19 @@
-import { type Browser, expect, type Page } from '@playwright/test';
+import { type Browser, expect, type Page, type Request } from '@playwright/test';
 
 export const PASSWORD = 'ropeway-demo';
+
+/** Nobody goes to another address while an act is under way: what is asked of the server is answered first. */
+const staysForItsActs = (page: Page): void => {
+  const acts = new Set<Request>();
+  page.on('request', (request) => request.method() !== 'GET' && acts.add(request));
+  for (const end of ['requestfinished', 'requestfailed'] as const)
+    page.on(end as 'requestfinished', (request) => acts.delete(request));
+  const goto = page.goto.bind(page);
+  page.goto = async (...to) => {
+    await expect.poll(() => [...acts].map((request) => `${request.method()} ${request.url()}`)).toEqual([]);
+    return goto(...to);
+  };
+};
 
 /** A page of a person who is signed in, in a browser context of their own. */
 export const pageOf = async (browser: Browser, name: string): Promise<Page> => {
@@ -8,6 +21,7 @@ export const pageOf = async (browser: Browser, name: string): Promise<Page> => {
   const page = await context.newPage();
   const answer = await page.request.post('/api/session', { data: { name, password: PASSWORD } });
   expect(answer.status()).toBe(200);
+  staysForItsActs(page);
   return page;
 };
 

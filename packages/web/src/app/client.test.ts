@@ -1,6 +1,6 @@
 import { api } from '@kanonos/contract';
 import { describe, expect, test } from 'vitest';
-import { addressOf, ask, Problem } from './client.ts';
+import { addressOf, ask, knownInstead, Problem } from './client.ts';
 
 describe('addresses made from the description of an endpoint', () => {
   test('a number with signs of an address stays one part of the path', () => {
@@ -37,4 +37,15 @@ test('a problem speaks with the words of the server and keeps its code', () => {
     'checked_out',
     true,
   ]);
+});
+
+test('what is known stays while it cannot be asked anew; a refusal replaces it, and nothing known is no answer', () => {
+  const problem = (status: number) =>
+    new Problem({ type: '', title: '', status, detail: '', code: 'x', refusals: [], requestId: '' });
+  for (const status of [0, 500, 503]) {
+    expect(knownInstead(problem(status), 'as it was')).toBe('as it was');
+    expect(() => knownInstead(problem(status), undefined)).toThrow(Problem);
+  }
+  for (const status of [401, 403, 404]) expect(() => knownInstead(problem(status), 'as it was')).toThrow(Problem);
+  expect(() => knownInstead(new TypeError('a mistake of ours'), 'as it was')).toThrow(TypeError);
 });

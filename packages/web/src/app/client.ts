@@ -1,5 +1,6 @@
 import type { AnswerOf, BodyInOf, Endpoint, ParamsOf, ProblemDocument, QueryInOf } from '@kanonos/contract';
 import { MutationCache, QueryClient, queryOptions } from '@tanstack/react-query';
+import { toast } from 'sonner';
 
 /** A refusal as the server words it, with what belongs to which field. */
 export class Problem extends Error {
@@ -62,15 +63,35 @@ export const call = async <E extends AnyEndpoint>(endpoint: E, input: CallInput<
     if (error.name === 'AbortError') throw error;
     throw new Problem(OFFLINE);
   });
-  if (response.ok) return (await response.json()) as AnswerOf<E>;
+  if (response.ok)
+    return (await response.json().catch((error: Error) => {
+      throw error.name === 'AbortError' ? error : new Problem(OFFLINE);
+    })) as AnswerOf<E>;
   throw new Problem(await response.json().catch(() => ({ ...OFFLINE, status: response.status })));
+};
+
+/** Whether a refusal says nothing of what was asked for, only that it cannot be had just now. */
+const isPassing = (error: unknown): boolean =>
+  error instanceof Problem && (error.document.status === 0 || error.document.status >= 500);
+
+/**
+ * What is known already where it cannot be asked anew just now: it stays on the screen, with all that was typed into it, and it is told
+ * that it may be old. Throws what else was refused, and everything where nothing is known.
+ */
+export const knownInstead = <T>(error: unknown, known: T | undefined): T => {
+  if (known === undefined || !isPassing(error)) throw error;
+  toast.error('Kanonos does not answer just now. What you see is as it was last heard of.', { id: 'last heard of' });
+  return known;
 };
 
 /** Query options made from an endpoint's description: key, function and types in one place. */
 export const ask = <E extends AnyEndpoint>(endpoint: E, input: Omit<CallInput<E>, 'body' | 'key' | 'signal'> = {}) =>
   queryOptions({
     queryKey: [endpoint.feature, endpoint.id, input.params ?? {}, input.query ?? {}],
-    queryFn: ({ signal }) => call(endpoint, { ...input, signal }),
+    queryFn: ({ signal, client, queryKey }) =>
+      call(endpoint, { ...input, signal }).catch((error) =>
+        knownInstead(error, client.getQueryData<AnswerOf<E>>(queryKey)),
+      ),
   });
 
 export const queryClient: QueryClient = new QueryClient({
