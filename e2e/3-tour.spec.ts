@@ -98,6 +98,7 @@ test('6 Joren Adeyemi begins to register, and follows what he sent', async ({ br
     .setInputFiles({ name: 'drive belt.md', mimeType: 'text/markdown', buffer: Buffer.from('# Belt of the drive') });
   await expect(page.getByText(/THR-WIN-\d{4}_A_Drive-belt\.md/)).toBeVisible();
   await page.getByRole('navigation').getByRole('link', { name: /Desk/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Leave it' }).click();
   await page.getByRole('link', { name: /Sent by me/ }).click();
   await expect(page.getByText('THR-PRO-0118').first()).toBeVisible();
 });

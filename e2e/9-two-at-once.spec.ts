@@ -175,3 +175,33 @@ test('a connection that fails while a form is open takes nothing away', async ({
   await expect(dialog).toBeHidden();
   await expect(page.getByRole('heading', { name: 'Rime on the grips' })).toBeVisible();
 });
+
+test('what is begun is not left without a word: a registration, and it goes on where one stays', async ({
+  browser,
+}) => {
+  const page = await pageOf(browser, 'joren.adeyemi');
+  await page.goto('/new?type=PRO');
+  await page.getByRole('link', { name: /^Desk/ }).click();
+  await expect(page).toHaveURL(/\/$/);
+  await page.goto('/new?type=PRO');
+  await page.getByLabel('Folder').selectOption({ label: 'Carriers / Grips' });
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles({
+      name: 'Hail on the cabin.md',
+      mimeType: 'text/markdown',
+      buffer: Buffer.from('It is counted.\n'),
+    });
+  await expect(page.getByLabel('Title')).toHaveValue('Hail on the cabin');
+  await page.getByRole('link', { name: /^Desk/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Stay here' }).click();
+  await expect(page.getByLabel('Title')).toHaveValue('Hail on the cabin');
+  await page.getByRole('button', { name: /^Register THR-PRO-\d{4}/ }).click();
+  await page.waitForURL(/\/d\/THR-PRO-\d{4}$/);
+  await page.goto('/new?type=PRO');
+  await page.getByLabel('Title').fill('Thunder');
+  await page.getByRole('link', { name: /^Desk/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Leave it' }).click();
+  await expect(page).toHaveURL(/\/$/);
+});

@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { ActButton } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
+import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { FactFields } from '../document/FactFields.tsx';
 import { KeywordsField } from '../document/KeywordsField.tsx';
@@ -55,6 +56,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
   return (
     <div {...getRootProps({ className: `flex min-h-0 flex-1 flex-col ${isDragActive ? 'bg-petrol-tint' : ''}` })}>
       <input {...getInputProps({ 'aria-label': 'More files' })} />
+      <LeaveGuard isDirtyNow={() => pending.length > 0} />
       <div className="max-h-[46%] overflow-y-auto border-b border-line px-5 py-3">
         <div className="mb-2 flex items-baseline justify-between">
           <h1>Register {count(rows.length, 'file', 'files')}</h1>

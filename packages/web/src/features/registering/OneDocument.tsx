@@ -1,11 +1,12 @@
 import { api, type Upload } from '@kanonos/contract';
 import { factsSaid } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
-import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { ask, call, Problem, refreshAll } from '../../app/client.ts';
 import { ActButton, Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
@@ -89,6 +90,15 @@ export const OneDocument = ({
     type?.underParent && !common.about.parent && 'a parent',
     more.some((row) => !row.upload) && 'the files of the other originals',
   ].filter(Boolean);
+  const registered = useRef(false);
+  // What was typed by hand or brought; what the address and folder fill in comes back by itself.
+  const isBegun = () =>
+    !registered.current &&
+    (upload !== (start?.upload ?? null) ||
+      title !== (start?.title ?? '') ||
+      summary !== '' ||
+      more.length > 0 ||
+      template !== undefined);
   const register = async (another: boolean) => {
     if (!type || !(upload || template)) return;
     setBusy(true);
@@ -116,6 +126,7 @@ export const OneDocument = ({
       });
       toast.success(`${done.number} is registered${done.label ? `, revision ${done.label}` : ''}.`);
       setKey(crypto.randomUUID());
+      registered.current = !another;
       await refreshAll();
       if (start) navigate(start.arrivalId ? '/intake' : '/checked-out');
       else if (another) {
@@ -142,6 +153,7 @@ export const OneDocument = ({
         void register(false);
       }}
     >
+      <LeaveGuard isDirtyNow={isBegun} />
       <div className="flex max-w-3xl flex-col gap-3.5 px-5 py-4">
         <div className="flex items-baseline justify-between">
           <h1>Register a document</h1>

@@ -8,6 +8,7 @@ import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Choice, TextArea } from '../../ui/controls.tsx';
 import { count, fingerprint, saidWords, showDay, showInstantDay } from '../../ui/format.ts';
+import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { Commenting } from '../comments/Commenting.tsx';
@@ -93,6 +94,7 @@ const Decide = ({ task }: { task: Task }) => {
         current: true,
       }}
     >
+      <LeaveGuard isDirtyNow={() => words.trim() !== '' && !act.isPending && !act.isSuccess} />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
         <section aria-label="What is decided on" className="flex min-h-0 min-w-0 flex-col">
           <TaskHead
