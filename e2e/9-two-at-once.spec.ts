@@ -164,6 +164,9 @@ test('a connection that fails while a form is open takes nothing away', async ({
   await page.getByRole('button', { name: 'Correct facts' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Title').fill('Rime on the grips');
+  // A press beside the dialog takes nothing away either.
+  await page.mouse.click(20, 400);
+  await expect(dialog.getByLabel('Title')).toHaveValue('Rime on the grips');
   await page.route('**/api/**', (route) => route.abort());
   await comeBackTo(page, () =>
     expect(page.getByText('What you see is as it was last heard of.')).toBeVisible({ timeout: 1000 }),
@@ -174,6 +177,13 @@ test('a connection that fails while a form is open takes nothing away', async ({
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(dialog).toBeHidden();
   await expect(page.getByRole('heading', { name: 'Rime on the grips' })).toBeVisible();
+  await page.getByRole('button', { name: 'Correct facts' }).click();
+  await page.mouse.click(20, 400);
+  await expect(dialog).toBeHidden();
+  await page.getByRole('button', { name: 'Correct facts' }).click();
+  await dialog.getByLabel('Title').fill('Never mind');
+  await page.keyboard.press('Escape');
+  await expect(dialog).toBeHidden();
 });
 
 test('what is begun is not left without a word: a registration, and it goes on where one stays', async ({

@@ -4,7 +4,9 @@ import {
   type ReactNode,
   type SelectHTMLAttributes,
   type TextareaHTMLAttributes,
+  useEffect,
   useId,
+  useRef,
 } from 'react';
 
 /** A caption above a control, with a hint or what is wrong below it. */
@@ -128,7 +130,10 @@ export const Choice = ({
   </label>
 );
 
-/** A dialog for one act: what it does, what it needs, the act and the way out. Escape leaves it. */
+/**
+ * A dialog for one act: what it does, what it needs, the act and the way out. Escape leaves it; a press beside it does too, until
+ * something was typed in it.
+ */
 export const Dialog = ({
   open,
   onClose,
@@ -141,17 +146,45 @@ export const Dialog = ({
   title: string;
   children: ReactNode;
   wide?: boolean;
-}) => (
-  <Headless open={open} onClose={onClose} className="relative z-40">
-    <DialogBackdrop className="fixed inset-0 bg-ink/40" />
-    <div className="fixed inset-0 grid place-items-center overflow-y-auto p-4">
-      <DialogPanel className={`w-full ${wide ? 'max-w-2xl' : 'max-w-lg'} border-[1.8px] border-ink bg-sheet`}>
-        <DialogTitle className="border-b border-line bg-film-2 px-4 py-2.5 text-[14px] font-[650]">{title}</DialogTitle>
-        <div className="flex flex-col gap-3 p-4">{children}</div>
-      </DialogPanel>
-    </div>
-  </Headless>
-);
+}) => {
+  const isTouched = useRef(false);
+  const isEscape = useRef(false);
+  useEffect(() => {
+    const note = (event: Event) => {
+      isEscape.current = event instanceof KeyboardEvent && event.key === 'Escape';
+    };
+    const kinds = ['keydown', 'pointerdown'];
+    for (const kind of kinds) window.addEventListener(kind, note, true);
+    return () => {
+      for (const kind of kinds) window.removeEventListener(kind, note, true);
+    };
+  }, []);
+  const touch = () => {
+    isTouched.current = true;
+  };
+  const leave = () => {
+    if (isTouched.current && !isEscape.current) return;
+    isEscape.current = false;
+    onClose();
+  };
+  return (
+    <Headless open={open} onClose={leave} className="relative z-40">
+      <DialogBackdrop className="fixed inset-0 bg-ink/40" />
+      <div className="fixed inset-0 grid place-items-center overflow-y-auto p-4">
+        <DialogPanel
+          className={`w-full ${wide ? 'max-w-2xl' : 'max-w-lg'} border-[1.8px] border-ink bg-sheet`}
+          onInput={touch}
+          onDrop={touch}
+        >
+          <DialogTitle className="border-b border-line bg-film-2 px-4 py-2.5 text-[14px] font-[650]">
+            {title}
+          </DialogTitle>
+          <div className="flex flex-col gap-3 p-4">{children}</div>
+        </DialogPanel>
+      </div>
+    </Headless>
+  );
+};
 
 export const Actions = ({ children }: { children: ReactNode }) => (
   <div className="mt-1 flex justify-end gap-2">{children}</div>

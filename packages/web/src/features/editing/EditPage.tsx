@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
-import { ask, call } from '../../app/client.ts';
+import { ask, call, queryClient } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { Segments } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
@@ -23,8 +23,9 @@ export const EditPage = () => {
   const { number = '' } = useParams();
   // What is written stays whatever is asked anew; only taking what is there begins with it.
   const [round, setRound] = useState(0);
-  const { data, error, isPending, refetch } = useQuery({
-    ...ask(api.programs.deskText, { params: { document: number } }),
+  const wanted = ask(api.programs.deskText, { params: { document: number } });
+  const { data, error, isPending } = useQuery({
+    ...wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
     refetchOnWindowFocus: false,
@@ -51,7 +52,12 @@ export const EditPage = () => {
         label={page.revision.label}
         title={page.revision.title}
         text={data}
-        again={() => refetch().then(() => setRound(round + 1))}
+        again={async () => {
+          // Asked for by itself: what is known here is just what is to be replaced.
+          const there = await call(api.programs.deskText, { params: { document: number } });
+          queryClient.setQueryData(wanted.queryKey, there);
+          setRound(round + 1);
+        }}
       />
     </Commenting>
   );
@@ -124,7 +130,7 @@ const Editing = ({
             This text was saved meanwhile in another window, or by a program at the desk. What you write here is not
             kept until you say which of the two goes on.
           </p>
-          <button type="button" className="btn" onClick={() => void again()}>
+          <button type="button" className="btn" onClick={() => again().catch(tell)}>
             Take what is there
           </button>
           <button type="button" className="btn btn-pri" onClick={() => keepMine().catch(tell)}>
