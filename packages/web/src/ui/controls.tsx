@@ -168,7 +168,7 @@ export const Dialog = ({
     onClose();
   };
   return (
-    <Headless open={open} onClose={leave} className="relative z-40">
+    <Headless open={open} onClose={leave} className="fixed inset-0 z-40">
       <DialogBackdrop className="fixed inset-0 bg-ink/40" />
       <div className="fixed inset-0 grid place-items-center overflow-y-auto p-4">
         <DialogPanel
