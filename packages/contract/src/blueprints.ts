@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Id, Instant, RowVersion, text } from './common.ts';
+import { Id, Instant, MOST_INT, RowVersion, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 export const Blueprint = z.object({
@@ -82,7 +82,7 @@ export const blueprints = {
       outline: z.string().max(40_000),
       lookup: z.string().max(40).nullable(),
       retired: z.boolean().default(false),
-      rowVersion: z.number().int().min(0),
+      rowVersion: z.number().int().min(0).max(MOST_INT),
       reason: text(500, 1),
     }),
     answer: z.object({ id: Id }),

@@ -7,7 +7,14 @@ export const Day = z
   .refine(isDay, 'a day such as 2026-11-25 would be right')
   .meta({ description: 'local day, YYYY-MM-DD', format: 'date' });
 export const Instant = z.iso.datetime().meta({ description: 'instant, UTC' });
-export const RowVersion = z.number().int().min(1).meta({ description: 'the version of the row that was seen' });
+/** The largest whole number that the database keeps in its usual column. */
+export const MOST_INT = 2_147_483_647;
+export const RowVersion = z
+  .number()
+  .int()
+  .min(1)
+  .max(MOST_INT)
+  .meta({ description: 'the version of the row that was seen' });
 
 /** Controls other than tab and line breaks: they can neither be stored nor shown. */
 const hasControls = (value: string) => [...value].some((c) => (c < ' ' && !'\t\n\r'.includes(c)) || c === '\u007f');
@@ -34,6 +41,13 @@ export const FactsSchema = z.record(
   z.string().max(60),
   z.union([z.string().max(4000), z.number(), z.boolean(), z.null(), z.array(z.string().max(200)).max(50)]),
 );
+/** A file that a signature would bind, and whether this person has opened it. */
+export const FileToOpen = z.object({ id: Id, name: z.string(), opened: z.boolean() });
+export type FileToOpen = z.infer<typeof FileToOpen>;
+/** What is signed by a command that has no task of its own. */
+export const ToSign = z.object({ digest: z.string(), asksForName: z.boolean(), files: z.array(FileToOpen) });
+export type ToSign = z.infer<typeof ToSign>;
+
 /** A document is addressed by its id or its number. */
 export const DocumentParam = z.strictObject({ document: z.string().min(1).max(100) });
 

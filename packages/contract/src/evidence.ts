@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Id, Instant } from './common.ts';
+import { Day, Id, Instant } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 export const TrailRow = z.object({
@@ -20,8 +20,9 @@ const TrailFilter = {
   person: z.string().max(64).optional(),
   document: z.string().max(100).optional(),
   kind: z.string().max(60).optional(),
-  from: Instant.optional(),
-  to: Instant.optional(),
+  /** Days of the organisation, both included, or instants. */
+  from: z.union([Day, Instant]).optional(),
+  to: z.union([Day, Instant]).optional(),
 };
 
 export const MailRow = z.object({
@@ -33,6 +34,8 @@ export const MailRow = z.object({
   state: z.enum(['waiting', 'sent', 'failed', 'held for summary']),
   sentAt: Instant.nullable(),
   error: z.string().nullable(),
+  tries: z.number().int(),
+  nextTryAt: Instant.nullable(),
 });
 export type MailRow = z.infer<typeof MailRow>;
 
@@ -46,7 +49,7 @@ export const evidence = {
     summary: 'The audit trail, newest first, by person, document, kind and time',
     query: z.strictObject({
       ...TrailFilter,
-      before: z.coerce.number().int().optional(),
+      before: z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER).optional(),
       limit: z.coerce.number().int().min(1).max(200).default(60),
     }),
     answer: z.object({
@@ -85,7 +88,7 @@ export const evidence = {
     access: 'administer',
     summary: 'One mail as it left',
     params: z.strictObject({ id: Id }),
-    answer: MailRow.extend({ html: z.string(), text: z.string(), arrived: z.boolean() }),
+    answer: MailRow.extend({ html: z.string(), text: z.string(), arrived: z.boolean(), redacted: z.boolean() }),
     problems: ['not_found'],
   }),
   health: endpoint({
@@ -94,7 +97,17 @@ export const evidence = {
     method: 'GET',
     path: '/api/health',
     access: 'public',
-    summary: 'Whether database, content store and jobs work',
+    summary: 'Whether the server can do its work: 503 while database or content store do not answer',
     answer: z.object({ ok: z.boolean(), database: z.string(), content: z.string(), jobs: z.string() }),
+    problems: ['not_ready'],
+  }),
+  live: endpoint({
+    id: 'live',
+    feature: 'health',
+    method: 'GET',
+    path: '/api/health/live',
+    access: 'public',
+    summary: 'Whether the server process runs at all, whatever it can reach',
+    answer: z.object({ ok: z.boolean() }),
   }),
 };

@@ -1,6 +1,6 @@
 import { TOLD_STATES } from '@kanonos/core';
 import { z } from 'zod';
-import { Id, Instant, PersonRef, RowVersion, text } from './common.ts';
+import { Id, Instant, MOST_INT, PersonRef, RowVersion, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 import { TABLE_FAULTS } from './uploadEndpoints.ts';
 
@@ -94,7 +94,7 @@ export const imports = {
     params: ImportParam,
     query: z.strictObject({
       state: z.enum(['all', 'ready', 'warned', 'refused', 'done']).default('all'),
-      after: z.coerce.number().int().min(0).default(0),
+      after: z.coerce.number().int().min(0).max(MOST_INT).default(0),
       limit: z.coerce.number().int().min(1).max(500).default(100),
     }),
     answer: z.object({ lines: z.array(ImportLine), next: z.number().int().nullable() }),

@@ -19,6 +19,7 @@ import { programs } from './programs.ts';
 import { reading } from './reading.ts';
 import { rules } from './rules.ts';
 import { session } from './session.ts';
+import { system } from './system.ts';
 import { tasks } from './tasks.ts';
 import { templates } from './templates.ts';
 import { uploadEndpoints } from './uploadEndpoints.ts';
@@ -50,6 +51,7 @@ export * from './programs.ts';
 export * from './reading.ts';
 export * from './rules.ts';
 export * from './session.ts';
+export * from './system.ts';
 export * from './tasks.ts';
 export * from './templates.ts';
 export * from './uploadEndpoints.ts';
@@ -80,6 +82,7 @@ export const api = {
   intake,
   templates,
   housePackages,
+  system,
 };
 
 /** Every endpoint of the house: the routes, the description at /api/openapi.json and the tests are made from this list. */

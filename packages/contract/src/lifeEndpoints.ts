@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Day, DocumentParam, Id, Instant, RefusalSchema, State, text } from './common.ts';
+import { Day, DocumentParam, Id, Instant, RefusalSchema, State, ToSign, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 const Reason = text(2000, 1);
@@ -156,6 +156,8 @@ export const lifeEndpoints = {
       supersedes: z.string().nullable(),
       readers: z.number().int(),
       earliestDay: Day,
+      /** What the release itself signs, where no route has signed before. */
+      signing: ToSign.nullable(),
     }),
     problems: ['not_found', 'right_missing', 'wrong_state'],
   }),
@@ -170,9 +172,15 @@ export const lifeEndpoints = {
       on: Day.nullable().default(null),
       name: z.string().max(200).nullable().default(null),
       password: z.string().max(1000).nullable().default(null),
+      /** The digest of what the signer saw, where the release is signed. */
+      digest: z.string().max(64).nullable().default(null),
     }),
     answer: z.object({ state: State }),
     problems: [
+      'signing_needs_password',
+      'record_changed',
+      'files_not_opened',
+      'content_altered',
       'not_found',
       'right_missing',
       'wrong_state',
@@ -227,6 +235,16 @@ export const lifeEndpoints = {
       'document_removed',
     ],
   }),
+  reinstatement: endpoint({
+    id: 'reinstatement',
+    feature: 'release',
+    method: 'GET',
+    path: '/api/documents/:document/reinstatement',
+    summary: 'What is signed when the withdrawn revision is put in force again',
+    params: DocumentParam,
+    answer: z.object({ label: z.string(), signing: ToSign }),
+    problems: ['not_found', 'right_missing', 'nothing_withdrawn'],
+  }),
   reinstate: endpoint({
     id: 'reinstate',
     feature: 'release',
@@ -238,8 +256,12 @@ export const lifeEndpoints = {
       reason: Reason,
       name: z.string().max(200).nullable().default(null),
       password: z.string().max(1000),
+      digest: z.string().max(64),
     }),
     problems: [
+      'record_changed',
+      'files_not_opened',
+      'content_altered',
       'not_found',
       'right_missing',
       'already_in_force',

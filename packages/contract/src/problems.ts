@@ -28,6 +28,10 @@ const STATES: Record<string, string> = { 'none in work': 'no revision is in work
 
 export const PROBLEMS = {
   // What came in.
+  body_too_slow: at(
+    408,
+    'The request came in too slowly and was ended. Send it again; a file is taken as long as it goes on.',
+  ),
   body_malformed: at(400, (p) => `The request is not readable: ${p.reason}.`),
   input_invalid: at(422, (p) => `${p.field}: ${p.reason}.`),
   not_found: at(404, 'There is nothing here, or nothing that you may see.'),
@@ -39,6 +43,11 @@ export const PROBLEMS = {
     409,
     'This text was saved meanwhile in another window or by a program at the desk. Take what is there, or keep yours over it.',
   ),
+  locked_meanwhile: at(409, 'Somebody else locked this at the same moment. Try again when the lock has ended.'),
+  name_taken_meanwhile: at(
+    409,
+    'Something of that name was put there at the same moment. Choose another name, or try again.',
+  ),
   changed_meanwhile: at(409, 'Somebody else changed this meanwhile. Look at what changed and try again.'),
   key_used_otherwise: at(409, 'This idempotency key was used for another request.'),
   internal: at(500, 'Something went wrong on our side. Nothing was changed.'),
@@ -46,12 +55,13 @@ export const PROBLEMS = {
 
   // Signing in and passwords.
   not_signed_in: at(401, 'Please sign in.'),
-  sign_in_wrong: at(401, 'Name or password is not right.'),
-  sign_in_slowed: at(429, (p) => `Too many wrong tries. Wait ${p.seconds} seconds and try again.`),
-  password_not_set: at(
+  failed_work_gone: at(409, 'This is no longer set aside. Reload the page to see what is.'),
+  mail_not_failed: at(409, 'This mail was sent, or is being sent. There is nothing to send again.'),
+  sign_in_wrong: at(
     401,
-    'No password is set for this person. Use the link in the mail, or ask an administrator for a new one.',
+    'Check your sign-in name and password. If you have not set a password yet, use the link in the mail that you got.',
   ),
+  sign_in_slowed: at(429, (p) => `Too many wrong tries. Wait ${p.seconds} seconds and try again.`),
   password_weak: at(422, (p) => `Password: ${p.reason}.`),
   password_wrong: at(403, 'The present password is not right.'),
   link_invalid: at(410, 'This link was used, has run out, or never was. Ask an administrator for a new one.'),
@@ -67,8 +77,13 @@ export const PROBLEMS = {
     'Sign-in name: 2 to 64 small letters, digits, dots or hyphens; it may not begin with system.',
   ),
   person_inactive: at(409, (p) => `${p.who} is deactivated.`),
+  deputy_outside: at(422, (p) => `${p.who} belongs to an outside party. Choose a deputy from your own organisation.`),
   deputy_self: at(422, 'Deputy: somebody else than the absent person.'),
   absence_days: at(422, 'Absence: the last day must not lie before the first.'),
+  own_name: at(
+    409,
+    'Your own name is kept by somebody else who keeps people, because it is printed on your signatures.',
+  ),
   own_account: at(409, 'You cannot do this to your own account.'),
   unit_unknown: at(422, (p) => `${p.field}: no such ${p.kind}.`),
   supervisor_circle: at(422, 'Supervisor: nobody can be above themselves.'),
@@ -150,6 +165,15 @@ export const PROBLEMS = {
   parent_in_number: at(
     409,
     (p) => `Parent: the number of this document stands under ${p.number}; renumber it to put it elsewhere.`,
+  ),
+  content_altered: at(
+    410,
+    (p) =>
+      `The stored bytes of ${p.name ?? 'this file'} are no longer those that were filed (SHA-256 ${p.hash}…). Nothing of it is handed out or signed. The administrator has been told and can restore it from a backup.`,
+  ),
+  file_too_hard: at(
+    422,
+    (p) => `This file cannot be read here. ${p.reason} Download it and open it in its own program.`,
   ),
   file_missing: at(422, 'File: none was sent.'),
   file_empty: at(422, 'File: it is empty.'),
@@ -421,6 +445,12 @@ export const PROBLEMS = {
   ),
   signing_wrong: at(403, 'Sign-in name or password is not right. Nothing was signed.'),
   signing_needs_name: at(403, 'Sign-in name: the first signing of a period asks for name and password.'),
+  signing_needs_password: at(403, 'This needs your signature. Enter your password and try again.'),
+  files_not_opened: at(
+    409,
+    (p) =>
+      `You have not opened ${p.files}. Your signature covers every file; open ${Number(p.count) === 1 ? 'it' : 'them'}, then sign.`,
+  ),
   signing_locked: at(429, (p, zone) => `Signing is locked until ${when(p.until, zone)} after five wrong tries.`),
   record_changed: at(409, 'What would be signed is no longer what you saw. Nothing was signed; look again.'),
 

@@ -1,5 +1,15 @@
 import { z } from 'zod';
-import { ChangeKindSchema, Day, DocumentParam, Id, Instant, PersonRef, RowVersion, text } from './common.ts';
+import {
+  ChangeKindSchema,
+  Day,
+  DocumentParam,
+  FileToOpen,
+  Id,
+  Instant,
+  PersonRef,
+  RowVersion,
+  text,
+} from './common.ts';
 import { Mark, SignatureInfo, VersionInfo } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
@@ -44,6 +54,7 @@ export const ReadingTask = z.object({
   changes: z.array(z.object({ label: z.string(), before: z.string(), after: z.string() })),
   version: VersionInfo,
   digest: z.string(),
+  files: z.array(FileToOpen),
   asksForName: z.boolean(),
   signature: SignatureInfo.nullable(),
   owner: PersonRef,

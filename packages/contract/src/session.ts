@@ -1,6 +1,6 @@
 import { CONFIDENTIALITIES, FORBIDDEN, HOUSE_RIGHTS } from '@kanonos/core';
 import { z } from 'zod';
-import { Day, Id, Instant, PersonRef, RowVersion, text } from './common.ts';
+import { Day, Id, Instant, PersonRef, RowVersion } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 export const MailMode = z.enum(['at once', 'daily', 'desk only']);
@@ -41,7 +41,7 @@ export const session = {
     summary: 'Sign in with name and password; answers with a session cookie',
     body: z.strictObject({ name: z.string().max(200), password: z.string().max(1000) }),
     answer: Me,
-    problems: ['sign_in_wrong', 'sign_in_slowed', 'password_not_set', 'input_invalid'],
+    problems: ['sign_in_wrong', 'sign_in_slowed', 'input_invalid'],
   }),
   signOut: endpoint({
     id: 'signOut',
@@ -83,8 +83,8 @@ export const session = {
     feature: 'session',
     method: 'PATCH',
     path: '/api/profile',
-    summary: 'Change the name shown and how mails come',
-    body: z.strictObject({ name: text(120, 1), mailMode: MailMode, rowVersion: RowVersion }),
+    summary: 'Change how mails come',
+    body: z.strictObject({ mailMode: MailMode, rowVersion: RowVersion }),
     answer: Me,
     problems: ['changed_meanwhile', 'input_invalid'],
   }),
@@ -116,7 +116,7 @@ export const session = {
     summary: 'Enter an absence with a deputy',
     body: z.strictObject({ from: Day, to: Day, deputyId: Id.nullable() }),
     answer: z.object({ id: Id }),
-    problems: ['absence_days', 'deputy_self', 'person_inactive', 'input_invalid', 'not_found'],
+    problems: ['absence_days', 'deputy_self', 'deputy_outside', 'person_inactive', 'input_invalid', 'not_found'],
   }),
   endAbsence: endpoint({
     id: 'endAbsence',

@@ -1,6 +1,6 @@
 import { DECISIONS } from '@kanonos/core';
 import { z } from 'zod';
-import { Day, Id, Instant, PersonRef, State, text } from './common.ts';
+import { Day, FileToOpen, Id, Instant, PersonRef, State, text } from './common.ts';
 import { Mark, RunInfo, VersionInfo } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
@@ -35,6 +35,8 @@ export const Desk = z.object({
     .nullable(),
   checkedOut: z.array(z.object({ number: z.string(), person: z.string(), since: Instant, days: z.number().int() })),
   newlyInForce: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), since: Instant })),
+  /** What keeps the system from its work, for those who can put it right. */
+  attention: z.array(z.object({ kind: z.enum(['content', 'work', 'mail']), text: z.string(), link: z.string() })),
   latelyOpened: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), at: Instant })),
 });
 export type Desk = z.infer<typeof Desk>;
@@ -83,6 +85,7 @@ export const Task = z.object({
   decisions: z.array(z.enum(DECISIONS)),
   signs: z.boolean(),
   digest: z.string().nullable(),
+  files: z.array(FileToOpen),
   asksForName: z.boolean(),
   refusals: z.array(z.object({ code: z.string(), detail: z.string() })),
   revisionId: Id,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Id, Instant, RowVersion, text } from './common.ts';
+import { Id, Instant, MOST_INT, RowVersion, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 export const Template = z.object({
@@ -80,7 +80,7 @@ export const templates = {
       language: z.string().max(20),
       uploadId: Id.nullable(),
       retired: z.boolean(),
-      rowVersion: z.number().int().min(0),
+      rowVersion: z.number().int().min(0).max(MOST_INT),
       reason: text(500, 1),
     }),
     answer: z.object({ id: Id }),

@@ -213,6 +213,8 @@ export type PreflightFacts = {
   missingFacts: readonly string[];
   hasOriginal: boolean;
   contentMissing: readonly string[];
+  /** Files whose stored bytes are no longer those of their hash. */
+  contentAltered: readonly { name: string; hash: string }[];
   blockingComments: readonly { who: string; words: string }[];
   readersNeeded: boolean;
   readersDefined: boolean;
@@ -247,6 +249,7 @@ export const preflight = (facts: PreflightFacts): PreflightLine[] => {
     [
       ...(facts.hasOriginal ? [] : [refusal('original_missing')]),
       ...facts.contentMissing.map((name) => refusal('content_missing', { name })),
+      ...facts.contentAltered.map((file) => refusal('content_altered', file)),
     ],
     'reopen',
   );

@@ -167,6 +167,7 @@ describe('preflight', () => {
     missingFacts: [],
     hasOriginal: true,
     contentMissing: [],
+    contentAltered: [],
     blockingComments: [],
     readersNeeded: true,
     readersDefined: true,

@@ -51,6 +51,8 @@ export const createVerifier = (
     const head = knownBySize.get(tree.size);
     if (!head) return true;
     knownBySize.delete(tree.size);
+    if (!tools.verifySignature(headText(head), head.signature, head.key))
+      return fail(`the signature of the head given over ${tree.size} events does not fit`, last?.seq);
     if (head.root === rootOf(tree, tools.sha256)) return true;
     return fail(`the events up to ${tree.size} are not those of the head given`, last?.seq);
   };
