@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { ROOT } from './lib/machine.mjs';
@@ -26,6 +26,8 @@ const ENTRIES = {
   server: 'packages/server/src/main.ts',
   migrate: 'packages/server/src/migrate.ts',
   demo: 'packages/demo/src/main.ts',
+  // What reads people's files, in processes of their own.
+  parser: 'packages/server/src/platform/parsing/program.ts',
 };
 
 /** Builds server, demo loader and web into `dist`, unless nothing has changed since the last build. */
@@ -35,6 +37,7 @@ export const build = async () => {
   say('Building …');
   const esbuild = await import('esbuild');
   const vite = await import('vite');
+  rmSync(join(ROOT, 'dist', 'parts'), { recursive: true, force: true });
   await esbuild.build({
     entryPoints: Object.fromEntries(Object.entries(ENTRIES).map(([name, path]) => [name, join(ROOT, path)])),
     outdir: join(ROOT, 'dist'),
@@ -42,6 +45,9 @@ export const build = async () => {
     platform: 'node',
     target: 'node20',
     format: 'esm',
+    // What a program needs only for one task is loaded for that task.
+    splitting: true,
+    chunkNames: 'parts/[name]-[hash]',
     sourcemap: true,
     logLevel: 'warning',
     plugins: [

@@ -6,6 +6,7 @@ import { listScope, type Viewer } from '../access/service.ts';
 import { rightToRead } from '../documents/files.ts';
 import { ensureDocumentRight, openDocument, visibleRevisions } from '../documents/service.ts';
 import { houseRules } from '../rules/service.ts';
+import { eachOnItsOwn } from '../system/failedWork.ts';
 import * as store from './store.ts';
 
 const AT_ONCE = 20;
@@ -20,13 +21,21 @@ export const citeWaiting = async (app: App): Promise<number> => {
   let done = 0;
   let recognise: ReturnType<typeof createRecogniser> | undefined;
   while (performance.now() < until) {
-    const waiting = await store.listNotCited(app.db, { limit: AT_ONCE, longest: LONGEST });
+    const waiting = await store.listNotCited(app.db, { limit: AT_ONCE, longest: LONGEST, now: app.clock() });
     recognise ??= createRecogniser(await houseRules(app.db));
-    for (const { sha256, text } of waiting) {
-      const found = await citedIn(text, recognise);
-      await app.db.transaction((trx) => store.keepCitations(trx, sha256, found));
-      done++;
-    }
+    const rule = recognise;
+    const cited = await eachOnItsOwn(
+      app,
+      'citations of a text',
+      waiting,
+      ({ sha256 }) => ({ subject: sha256, label: `Text ${sha256.slice(0, 8)}` }),
+      async ({ sha256, text }) => {
+        const found = await citedIn(text, rule);
+        await app.db.transaction((trx) => store.keepCitations(trx, sha256, found));
+      },
+    );
+    done += cited;
+    if (cited < waiting.length) break;
     if (waiting.length < AT_ONCE) break;
   }
   return done;

@@ -2,10 +2,11 @@ import type { RevisionScheme } from '@kanonos/core';
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
 import { SEES, SEES_WORK } from '../access/service.ts';
 
-export const listNotCited = (db: Db, by: { limit: number; longest: number }) =>
+export const listNotCited = (db: Db, by: { limit: number; longest: number; now: Date }) =>
   rows<{ sha256: string; text: string }>(
     db,
-    'select sha256, left(text, :longest) as text from texts where not cited order by sha256 limit :limit',
+    `select sha256, left(text, :longest) as text from texts where not cited
+       and not exists (select 1 from failed_work w where w.kind = 'citations of a text' and w.subject = texts.sha256 and (w.set_aside or w.next_at > :now)) order by sha256 limit :limit`,
     by,
   );
 

@@ -19,6 +19,7 @@ import {
 } from '../documents/service.ts';
 import { findText } from '../documents/text.ts';
 import { namesInFacts } from '../rules/facts.ts';
+import { eachOnItsOwn } from '../system/failedWork.ts';
 import { recordUsage } from '../usage/service.ts';
 import * as store from './store.ts';
 
@@ -135,7 +136,7 @@ export const comparedPair = async (
     if (!mayRead(opened, revision, versions[side])) throw refused('not_found');
     const out = await handOut(app, viewer, file.id, 'exact');
     number = opened.document.number;
-    entries[`${side}_v${out.file.n}_${out.name}`] = await readFile(app.content.pathOf(file.sha256));
+    entries[`${side}_v${out.file.n}_${out.name}`] = await readFile(await app.content.intactPath(file.sha256));
   }
   // Stored and not squeezed: what is filed is mostly squeezed already.
   return { bytes: zipSync(entries, { level: 0 }), name: `${number}-pair.zip` };
@@ -151,19 +152,25 @@ export const compareWaiting = async (app: App): Promise<number> => {
   const until = performance.now() + WORK_MS;
   let done = 0;
   while (performance.now() < until) {
-    const pairs = await store.listWaiting(app.db, { limit: AT_ONCE, longest: LONGEST });
-    for (const pair of pairs) {
-      const change = changeOf(pair);
-      await store.keepChange(app.db, {
-        versionId: pair.version_id,
-        state: change ? 'done' : 'none',
-        change: change && JSON.stringify(change),
-      });
-      done++;
-      // Between two comparisons whoever waits for an answer gets it.
-      await new Promise((resolve) => setImmediate(resolve));
-    }
-    if (pairs.length < AT_ONCE) break;
+    const pairs = await store.listWaiting(app.db, { limit: AT_ONCE, longest: LONGEST, now: app.clock() });
+    const compared = await eachOnItsOwn(
+      app,
+      'comparison of a version',
+      pairs,
+      ({ version_id, title }) => ({ subject: version_id, label: title }),
+      async (pair) => {
+        const change = changeOf(pair);
+        await store.keepChange(app.db, {
+          versionId: pair.version_id,
+          state: change ? 'done' : 'none',
+          change: change && JSON.stringify(change),
+        });
+        // Between two comparisons whoever waits for an answer gets it.
+        await new Promise((resolve) => setImmediate(resolve));
+      },
+    );
+    done += compared;
+    if (pairs.length < AT_ONCE || compared < pairs.length) break;
   }
   return done;
 };

@@ -29,7 +29,7 @@ export type WaitingPair = {
  * Versions that wait to be compared with the one before them (of their revision, else of the released one before) and whose texts
  * have been taken out, or never will be.
  */
-export const listWaiting = (db: Db, by: { limit: number; longest: number }) =>
+export const listWaiting = (db: Db, by: { limit: number; longest: number; now: Date }) =>
   rows<WaitingPair>(
     db,
     `select w.version_id, t.fields, v.title, v.facts, a.sha256, b.title as title_before, b.facts as facts_before, o.sha256 as sha_before,
@@ -43,7 +43,7 @@ export const listWaiting = (db: Db, by: { limit: number; longest: number }) =>
      left join lateral (select f.sha256, c.text_state from version_files f join contents c on c.sha256 = f.sha256 where f.version_id = b.id and f.role = 'original' order by f.sort limit 1) o on true
      left join texts ta on ta.sha256 = a.sha256 left join texts tb on tb.sha256 = o.sha256
      left join lateral (select coalesce(length(ta.text), 0) + coalesce(length(tb.text), 0) as length) l on true
-     where w.state = 'waiting' and coalesce(a.text_state, 'none') <> 'waiting' and coalesce(o.text_state, 'none') <> 'waiting'
+     where w.state = 'waiting' and not exists (select 1 from failed_work x where x.kind = 'comparison of a version' and x.subject = w.version_id::text and (x.set_aside or x.next_at > :now)) and coalesce(a.text_state, 'none') <> 'waiting' and coalesce(o.text_state, 'none') <> 'waiting'
      order by w.version_id limit :limit`,
     by,
   );

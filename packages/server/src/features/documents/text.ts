@@ -1,6 +1,8 @@
 import type { App } from '../../platform/app.ts';
-import { MOST_TEXT, type Words, wordsOf } from '../../platform/content/words.ts';
+import { MOST_TEXT, type Words } from '../../platform/content/words.ts';
 import type { Trx } from '../../platform/db/connect.ts';
+import { isConnectionLost } from '../../platform/db/constraints.ts';
+import { parseBehind } from '../../platform/parsing/index.ts';
 import * as store from './storeContents.ts';
 
 /** A PDF with fewer words than this is taken for pictures of paper. */
@@ -18,10 +20,12 @@ export const extractText = async (app: App, sha256: string): Promise<boolean> =>
   let words: Words | undefined;
   let isBroken = false;
   try {
-    const found = await wordsOf(app.content.pathOf(sha256), content.media_type);
+    const found = await parseBehind('words', await app.content.intactPath(sha256), content.media_type);
     if (found === 'by its pages') return true;
     words = found;
   } catch (error) {
+    if (isConnectionLost(error)) throw error;
+    // Marked, it is not tried again by itself: what broke the process that read it would do so each time.
     app.log.warn({ sha256, reason: (error as Error).message.slice(0, 200) }, 'no text could be taken out');
     isBroken = true;
   }

@@ -1,18 +1,20 @@
 import { execFile } from 'node:child_process';
 import { createReadStream } from 'node:fs';
-import { readFile } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import { promisify } from 'node:util';
 import { ADDRESS_TYPE, createDxfReader, PAPER_TYPE } from '@kanonos/core';
 import { XMLParser } from 'fast-xml-parser';
 import { unzip } from 'fflate';
-import { simpleParser } from 'mailparser';
 import mammoth from 'mammoth';
+import { wordsOfMail } from '../parsing/mail.ts';
 import { decodeText } from './decode.ts';
 import { OFFICE_ENDINGS } from './kind.ts';
 
 const run = promisify(execFile);
 const SECONDS = 60;
-const MOST_UNZIPPED = 200 * 1024 * 1024;
+const MOST_ZIPPED = 200 * 1024 * 1024;
+/** More text parts of an office file than this are not unfolded, in bytes. */
+const MOST_UNZIPPED = 48 * 1024 * 1024;
 const MOST_DEEP = 200;
 const PIECE = 1024 * 1024;
 /** More text than this of one file is not kept. */
@@ -44,17 +46,30 @@ export const wordsOfPdf = async (path: string): Promise<Words> => {
   return { text: stdout, pictures: Math.max(0, images.stdout.trim().split('\n').length - 2) };
 };
 
-const plain = async (path: string): Promise<Words> => ({ text: decodeText(await readFile(path)), pictures: 0 });
+const plain = async (path: string): Promise<Words> => {
+  if ((await stat(path)).size > MOST_TEXT * 4) throw new Error('too large to be read');
+  return { text: decodeText(await readFile(path)), pictures: 0 };
+};
 
-/** Chosen entries of a zip; one that would unfold to more than the limit is refused before it is unfolded. */
-const entriesOf = async (path: string, wanted: (name: string) => boolean): Promise<Map<string, Uint8Array>> => {
+/**
+ * Chosen entries of a zip, and how many of others there are that are only counted. One that would unfold to more than the limit is
+ * refused before it is unfolded; one whose sizes lie meets the memory limit of the process that reads it.
+ */
+const entriesOf = async (
+  path: string,
+  wanted: (name: string) => boolean,
+  counted: (name: string) => boolean = () => false,
+): Promise<{ files: Map<string, Uint8Array>; count: number }> => {
+  if ((await stat(path)).size > MOST_ZIPPED) throw new Error('too large to be read');
   const bytes = await readFile(path);
   let unfolded = 0;
+  let count = 0;
   return new Promise((resolve, reject) => {
     unzip(
       new Uint8Array(bytes),
       {
         filter: (file) => {
+          if (counted(file.name)) count++;
           if (!wanted(file.name)) return false;
           unfolded += file.originalSize;
           return unfolded <= MOST_UNZIPPED;
@@ -65,13 +80,13 @@ const entriesOf = async (path: string, wanted: (name: string) => boolean): Promi
           ? reject(error)
           : unfolded > MOST_UNZIPPED
             ? reject(new Error('unfolds to too much'))
-            : resolve(new Map(Object.entries(files))),
+            : resolve({ files: new Map(Object.entries(files)), count }),
     );
   });
 };
 
 const sheetWords = async (path: string): Promise<Words> => {
-  const files = await entriesOf(
+  const { files } = await entriesOf(
     path,
     (name) => name === 'xl/sharedStrings.xml' || /^xl\/worksheets\/sheet\d+\.xml$/.test(name),
   );
@@ -158,20 +173,28 @@ const readPart = (bytes: Uint8Array, reading: Reading): string => {
 };
 
 const openDocumentWords = async (path: string): Promise<Words> => {
-  const files = await entriesOf(path, (name) => name === 'content.xml' || name.startsWith('Pictures/'));
+  const { files, count } = await entriesOf(
+    path,
+    (name) => name === 'content.xml',
+    (name) => /^Pictures\/./.test(name),
+  );
   const content = files.get('content.xml');
   if (!content) throw new Error('no content inside');
-  return { text: readPart(content, OPEN_DOCUMENT), pictures: files.size - 1 };
+  return { text: readPart(content, OPEN_DOCUMENT), pictures: count };
 };
 
 const slideWords = async (path: string): Promise<Words> => {
-  const files = await entriesOf(path, (name) => /^ppt\/(slides\/slide\d+\.xml|media\/)/.test(name));
-  const slides = [...files].filter(([name]) => name.endsWith('.xml'));
+  const { files, count } = await entriesOf(
+    path,
+    (name) => /^ppt\/slides\/slide\d+\.xml$/.test(name),
+    (name) => /^ppt\/media\/./.test(name),
+  );
+  const slides = [...files];
   if (slides.length === 0) throw new Error('no slide inside');
   const numberOf = (name: string) => Number(/(\d+)\.xml$/.exec(name)?.[1]);
   slides.sort(([a], [b]) => numberOf(a) - numberOf(b));
   // A slide is a page.
-  return { text: slides.map(([, bytes]) => readPart(bytes, SLIDE)).join('\f'), pictures: files.size - slides.length };
+  return { text: slides.map(([, bytes]) => readPart(bytes, SLIDE)).join('\f'), pictures: count };
 };
 
 /** Piece by piece: drawings are large. Older ones are written in the code page of their time, byte by byte. */
@@ -197,8 +220,14 @@ const OPEN = 'application/vnd.oasis.opendocument';
 const READERS: Readonly<Record<string, (path: string) => Promise<Words>>> = {
   'application/pdf': wordsOfPdf,
   [`${OFFICE}.wordprocessingml.document`]: async (path) => {
+    // Looked at first: what unfolds to too much is refused before anything is built of it.
+    const { count } = await entriesOf(
+      path,
+      (name) => /^word\/[^/]+\.xml$/.test(name),
+      (name) => /^word\/media\/./.test(name),
+    );
     const { value } = await mammoth.extractRawText({ path });
-    return { text: value, pictures: (await entriesOf(path, (name) => name.startsWith('word/media/'))).size };
+    return { text: value, pictures: count };
   },
   [`${OFFICE}.spreadsheetml.sheet`]: sheetWords,
   [`${OFFICE}.presentationml.presentation`]: slideWords,
@@ -210,12 +239,10 @@ const READERS: Readonly<Record<string, (path: string) => Promise<Words>>> = {
   'text/markdown': plain,
   [ADDRESS_TYPE]: plain,
   [PAPER_TYPE]: plain,
-  'message/rfc822': async (path) => {
-    const mail = await simpleParser(await readFile(path));
-    return { text: `${mail.subject ?? ''}\n${mail.text ?? ''}`, pictures: 0 };
-  },
+  'message/rfc822': async (path) => ({ text: await wordsOfMail(path), pictures: 0 }),
   'image/svg+xml': async (path) => {
-    const texts = [...decodeText(await readFile(path)).matchAll(/<(?:text|title|tspan)[^>]*>([^<]+)</g)].map(
+    // A tag ends at the next angle bracket of either kind, so that no text is gone over twice.
+    const texts = [...decodeText(await readFile(path)).matchAll(/<(?:text|title|tspan)\b[^<>]*>([^<]+)/g)].map(
       (match) => match[1],
     );
     return { text: texts.join('\n'), pictures: 1 };

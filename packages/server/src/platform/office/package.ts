@@ -5,7 +5,7 @@ import { refused } from '../refused.ts';
 /** The parts of an office file (ISO/IEC 29500, OASIS ODF) by name, in their order; what is not touched keeps its bytes. */
 export type Parts = Map<string, Uint8Array>;
 
-const MOST_UNZIPPED = 200 * 1024 * 1024;
+const MOST_UNZIPPED = 160 * 1024 * 1024;
 
 /** Unfolds an office file, or the parts of it that are wanted; one that would unfold to more than the limit is refused before it is unfolded. */
 export const readParts = (bytes: Uint8Array, wanted: (name: string) => boolean = () => true): Parts => {

@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import { parse } from 'csv-parse/sync';
 import ExcelJS from 'exceljs';
 import { refused } from '../refused.ts';
@@ -14,6 +14,7 @@ const MOST_BYTES = 64 * 1024 * 1024;
 export const readTable = async (path: string, name: string): Promise<Table> => {
   const extension = /\.([a-z0-9]+)$/i.exec(name)?.[1]?.toLowerCase();
   if (extension === 'xlsm' || extension === 'xls') throw refused('table_kind_refused', { kind: extension });
+  if ((await stat(path)).size > MOST_BYTES) throw refused('file_too_large', { limit: `${MOST_BYTES / 1048576} MB` });
   const table = extension === 'xlsx' ? await readSheet(path) : await readCsv(path);
   const width = Math.max(table.headings.length, ...table.rows.slice(0, 1000).map((row) => row.length));
   if (width > MOST_COLUMNS) throw refused('table_too_wide', { columns: width, limit: MOST_COLUMNS });
@@ -48,7 +49,6 @@ export const guessSeparator = (text: string): string => {
 
 const readCsv = async (path: string): Promise<Table> => {
   const bytes = await readFile(path);
-  if (bytes.length > MOST_BYTES) throw refused('file_too_large', { limit: `${MOST_BYTES / 1048576} MB` });
   const { text, note } = decodeText(bytes);
   let records: string[][];
   try {

@@ -1,10 +1,14 @@
 import type { Readable } from 'node:stream';
 import yauzl from 'yauzl';
-import { refused } from '../refused.ts';
+import { Refused, refused } from '../refused.ts';
 
 const MOST_ENTRIES = 60_000;
 const MOST_TIMES = 200;
 const SMALL = 1 << 20;
+
+/** A file that holds other bytes than the zip says of it: more of them, or broken ones. */
+const refusalOf = (cause: Error) =>
+  /too many bytes|not enough bytes/.test(cause.message) ? refused('zip_bomb') : refused('zip_unreadable');
 
 /**
  * Hands on the files of a zip one after the other, each as a stream. Refused as a whole: names that lead out of it, more entries or
@@ -49,11 +53,16 @@ export const unzip = (
         if (grows || bytes > mostBytes) return fail(refused('zip_bomb'));
         zip.openReadStream(entry, (wrong, stream) => {
           if (wrong || !stream) return fail(refused('zip_unreadable'));
+          // Sizes that lie show while it is read: heard from the beginning, before anybody else listens.
+          let lied: Error | undefined;
+          stream.on('error', (cause: Error) => {
+            lied = cause;
+          });
           take(name, stream).then(
             () => zip.readEntry(),
             (cause) => {
               stream.destroy();
-              fail(cause);
+              fail(lied && !(cause instanceof Refused) ? refusalOf(lied) : cause);
             },
           );
         });
