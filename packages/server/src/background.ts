@@ -1,4 +1,3 @@
-import { addDays, dayOf } from '@kanonos/core';
 import { citeWaiting } from './features/citations/service.ts';
 import { compareWaiting } from './features/comparison/service.ts';
 import { settleDesk } from './features/dav/deskFiles.ts';
@@ -8,11 +7,13 @@ import { tick } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
 import { resumeImports, runImport } from './features/imports/running.ts';
 import { watchFolder } from './features/intake/watch.ts';
-import { sendMail, sendSummaries } from './features/mailing/service.ts';
+import { resumeMails, sendMail, sendSummaries } from './features/mailing/service.ts';
 import { endRunOut } from './features/numbers/service.ts';
 import { settleGroups } from './features/people/service.ts';
 import { settlePlans } from './features/rules/types.ts';
-import { endDay } from './features/trail/service.ts';
+import { checkContents, tellIncidents } from './features/system/contentChecks.ts';
+import { runStages } from './features/system/failedWork.ts';
+import { endDay, signHead } from './features/trail/heads.ts';
 import { makeRenditions, resumeRenditions, retryRenditions } from './features/viewing/making.ts';
 import { scanText } from './features/viewing/scan.ts';
 import { resumeTexts, takeText } from './features/viewing/textByPages.ts';
@@ -32,37 +33,49 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   await app.jobs.work('mail.send', ({ mailId }) => sendMail(app, sender, mailId));
   await app.jobs.work('import.run', async ({ importId }) => void (await runImport(app, importId)));
   // Two office programs at most run at once in a process.
-  for (let i = 0; i < 2; i++)
-    await app.jobs.work('rendition.make', async ({ kind }) => void (await makeRenditions(app, kind)));
+  for (let i = 0; i < 2; i++) await app.jobs.workBatch('rendition.make', (items) => makeRenditions(app, items));
   await app.jobs.work('text.scan', ({ sha256 }) => scanText(app, sha256));
-  await app.jobs.work('clock.tick', async () => {
-    await hours.keep();
-    await settlePlans(app);
-    await tick(app);
-    await endRunOut(app);
-    await foldCounts(app.db);
-    await settleGroups(app);
-    await citeWaiting(app);
-    await compareWaiting(app);
-    await settleDesk(app);
-  });
+  await app.jobs.work('clock.tick', () =>
+    runStages(app, [
+      ['hours of the organisation', hours.keep],
+      ['planned changes of types', () => settlePlans(app)],
+      ['scheduled releases and readings', () => tick(app)],
+      ['reservations of numbers', () => endRunOut(app)],
+      ['counts of the register', () => foldCounts(app.db)],
+      ['groups by rule', () => settleGroups(app)],
+      ['citations', () => citeWaiting(app)],
+      ['comparisons', () => compareWaiting(app)],
+      ['files of the network drive', () => settleDesk(app)],
+      ['mails that were not taken', () => resumeMails(app)],
+      ['altered or missing files', () => tellIncidents(app)],
+    ]),
+  );
+  await app.jobs.work('trail.head', async () => void (await signHead(app)));
   await app.jobs.work('mail.summaries', async () => {
-    await sendReminders(app);
-    await sendSummaries(app, SYSTEM_CLOCK);
+    await runStages(app, [
+      ['reminders', () => sendReminders(app)],
+      ['summaries', () => sendSummaries(app, SYSTEM_CLOCK)],
+    ]);
   });
   await app.jobs.work('day.end', async () => {
-    await endDay(app, addDays(dayOf(app.clock(), await hours.keep()), -1));
-    await tidyContents(app);
-    await retryRenditions(app);
-    await app.content.sweep(STALE_UPLOAD_MS);
+    await hours.keep();
+    await runStages(app, [
+      ['head of the day', () => endDay(app)],
+      ['contents that nothing holds', () => tidyContents(app)],
+      ['renditions that failed', () => retryRenditions(app)],
+      ['leftover uploads', () => app.content.sweep(STALE_UPLOAD_MS)],
+      ['check of stored contents', () => checkContents(app)],
+    ]);
   });
   await hours.keep();
   // After a standstill nothing waits for the next minute: what fell due meanwhile holds and comes into force now.
-  await settlePlans(app);
-  await tick(app);
-  await resumeImports(app);
-  await resumeTexts(app);
-  await resumeRenditions(app);
-  await sweepConversions();
+  await runStages(app, [
+    ['planned changes of types', () => settlePlans(app)],
+    ['scheduled releases and readings', () => tick(app)],
+    ['imports', () => resumeImports(app)],
+    ['texts of files', () => resumeTexts(app)],
+    ['renditions', () => resumeRenditions(app)],
+    ['conversions that were left', () => sweepConversions()],
+  ]);
   return watchFolder(app);
 };

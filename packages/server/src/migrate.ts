@@ -31,7 +31,8 @@ import * as m0028 from './migrations/0028_removed_versions.ts';
 import * as m0029 from './migrations/0029_letting_go.ts';
 import * as m0030 from './migrations/0030_more_texts.ts';
 import * as m0031 from './migrations/0031_sheets.ts';
-import { JOB_KINDS } from './platform/jobs/jobs.ts';
+import * as m0032 from './migrations/0032_robustness.ts';
+import { JOB_KINDS, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
   '0001_people': m0001,
@@ -65,6 +66,7 @@ const MIGRATIONS = {
   '0029_letting_go': m0029,
   '0030_more_texts': m0030,
   '0031_sheets': m0031,
+  '0032_robustness': m0032,
 };
 const MIGRATION_LOCK = 7_204_100;
 
@@ -122,9 +124,11 @@ const makeJobs = async (url: string) => {
   // DDL, and the library says nothing when it fails: without it no tick ever came.
   if (!(await boss.getQueue(CLOCK_QUEUE))) await boss.createQueue(CLOCK_QUEUE);
   for (const kind of JOB_KINDS) {
-    const policy = kind === 'mail.send' || kind === 'text.extract' || kind === 'import.run' ? 'standard' : 'short';
-    if (!(await boss.getQueue(kind)))
-      await boss.createQueue(kind, { name: kind, policy, retryLimit: 8, retryDelay: 5, retryBackoff: true });
+    const { policy, retryLimit, retryDelay, expireInSeconds } = QUEUES[kind];
+    const queue = { name: kind, policy, retryLimit, retryDelay, retryBackoff: true, expireInSeconds };
+    // A queue that is there already takes the rules of this version.
+    if (await boss.getQueue(kind)) await boss.updateQueue(kind, queue);
+    else await boss.createQueue(kind, queue);
   }
   await boss.stop({ graceful: false, wait: true });
 };

@@ -1,9 +1,9 @@
-import { type Confidentiality, dayInWords } from '@kanonos/core';
+import { type Confidentiality, dayInWords, dayOf } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
-import { groupBy } from '../../platform/collections.ts';
 import { changed, type Db, rows, type Trx } from '../../platform/db/connect.ts';
 import { rightsWithAsked, toPlace, type Viewer, viewerOf } from '../access/service.ts';
 import { notify } from '../mailing/service.ts';
+import { eachOnItsOwn } from '../system/failedWork.ts';
 
 /** A day of a document that somebody is to be reminded of: a day field that says so, a look at the source, a check-out that is overdue. */
 export type Due = {
@@ -24,10 +24,8 @@ export type Due = {
 /** What was long ago is no longer reminded of. */
 const KEPT_DAYS = 60;
 
-const listDue = (db: Db | Trx, day: string, personId: string | null): Promise<Due[]> =>
-  rows<Due>(
-    db,
-    `select * from (
+/** Every day that somebody is to be reminded of, on a day. */
+const DUE = `(
        select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title as title, d.newest_label as label, d.public_title, f->>'label' as what, v.day as on_day,
          case when f->'remind'->>'to' = 'owner' then d.owner_id else coalesce(d.facts->>(f->'remind'->>'to'), r.facts->>(f->'remind'->>'to'))::uuid end as person_id,
          'field' as kind
@@ -41,10 +39,29 @@ const listDue = (db: Db | Trx, day: string, personId: string | null): Promise<Du
        from documents d where d.origin_check_on <= :day::date and d.removed_at is null and d.newest_state not in ('withdrawn', 'abandoned')
        union all
        select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title, d.newest_label, d.public_title, 'Expected back', k.expected_back, k.person_id, 'check-out'
-       from checkouts k join documents d on d.id = k.document_id where k.ended_at is null and k.expected_back < :day::date) x
-     where person_id is not null and (:personId::uuid is null or person_id = :personId::uuid) order by on_day, number limit 500`,
-    { day, personId },
+       from checkouts k join documents d on d.id = k.document_id where k.ended_at is null and k.expected_back < :day::date) x`;
+/** What was mailed already. */
+const SENT =
+  'exists (select 1 from reminders_sent s where s.document_id = x.id and s.what = x.what and s.on_day = x.on_day and s.person_id = x.person_id)';
+const MOST_SHOWN = 500;
+
+const listOwn = (db: Db | Trx, day: string, personId: string): Promise<Due[]> =>
+  rows<Due>(db, `select * from ${DUE} where person_id = :personId::uuid order by on_day, number limit ${MOST_SHOWN}`, {
+    day,
+    personId,
+  });
+/** People who have not been told of something yet, and all of it for one of them: nothing is cut off, or later ones would never come. */
+const listPeopleToTell = (db: Db, day: string): Promise<{ person_id: string; name: string }[]> =>
+  rows(
+    db,
+    `select distinct x.person_id, p.name from ${DUE} join people p on p.id = x.person_id where not ${SENT} order by 1`,
+    { day },
   );
+const listUnsent = (trx: Trx, day: string, personId: string): Promise<Due[]> =>
+  rows<Due>(trx, `select * from ${DUE} where person_id = :personId::uuid and not ${SENT} order by on_day, number`, {
+    day,
+    personId,
+  });
 
 /** What is due for somebody on a day, as far as that person may see it. */
 export const dueReminders = async (db: Db | Trx, viewer: Viewer, day: string): Promise<Due[]> =>
@@ -52,7 +69,7 @@ export const dueReminders = async (db: Db | Trx, viewer: Viewer, day: string): P
   visible(
     db,
     viewer,
-    (await listDue(db, day, viewer.id)).filter((due) => due.kind !== 'check-out'),
+    (await listOwn(db, day, viewer.id)).filter((due) => due.kind !== 'check-out'),
     day,
   );
 
@@ -65,14 +82,27 @@ const visible = async (db: Db | Trx, viewer: Viewer, found: Due[], day: string):
   });
 };
 
-/** Mails every reminder once; a day that is moved is reminded of anew. */
-export const sendReminders = (app: App): Promise<number> =>
+/** Mails every reminder once, person by person; a day that is moved is reminded of anew. Answers how many. */
+export const sendReminders = async (app: App): Promise<number> => {
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  let sent = 0;
+  await eachOnItsOwn(
+    app,
+    'reminder',
+    await listPeopleToTell(app.db, day),
+    ({ person_id, name }) => ({ subject: person_id, label: `Reminders of ${name}` }),
+    async ({ person_id }) => {
+      sent += await remindOne(app, person_id, day);
+    },
+  );
+  return sent;
+};
+
+const remindOne = (app: App, personId: string, day: string): Promise<number> =>
   app.act(SYSTEM_CLOCK, async (work) => {
     let sent = 0;
-    const found = await listDue(work.trx, work.day, null);
-    const seen: Due[] = [];
-    for (const [personId, theirs] of groupBy(found, (due) => due.person_id))
-      seen.push(...(await visible(work.trx, await viewerOf(work.trx, personId, work.day), theirs, work.day)));
+    const theirs = await listUnsent(work.trx, day, personId);
+    const seen = await visible(work.trx, await viewerOf(work.trx, personId, day), theirs, day);
     for (const due of seen) {
       const isFirst = await changed(
         work.trx,

@@ -1,10 +1,20 @@
 import type { AnswerOf, api, Desk, DeskRow, SentRow } from '@kanonos/contract';
 import { addDays, dayInWords, dayOf, daysBetween, hasRight, readingMinutes, shownState } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { listScope, rightsOnFolders, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
+import {
+  type ListScope,
+  listScope,
+  rightsOnFolders,
+  rightsOnMany,
+  SEES,
+  SEES_WORK,
+  toPlace,
+  type Viewer,
+} from '../access/service.ts';
 import { countArrivals } from '../intake/service.ts';
 import { markOf } from '../page/service.ts';
 import { listMine } from '../reading/service.ts';
+import { attentionFor } from '../system/service.ts';
 import { latelyOpened } from '../usage/service.ts';
 import { dueReminders } from './reminders.ts';
 import * as store from './store.ts';
@@ -15,13 +25,15 @@ const rowsFor = async (
   app: App,
   viewer: Viewer,
   day: string,
-  releaseFolders: string[],
+  scope: ListScope,
 ): Promise<{ rows: DeskRow[]; minutes: number; oldest: number }> => {
+  const { zone } = await app.house();
+  const hidden = scope.withheldDocuments;
   const [decisions, finish, release, mine] = [
-    await store.listDecisions(app.db, { personId: viewer.id, day }),
-    await store.listToFinish(app.db, viewer.id),
-    releaseFolders.length ? await store.listToRelease(app.db, releaseFolders) : [],
-    await listMine(app.db, viewer.id),
+    await store.listDecisions(app.db, { personId: viewer.id, day, hidden }),
+    await store.listToFinish(app.db, { personId: viewer.id, hidden }),
+    await toRelease(app, viewer, scope),
+    await listMine(app, viewer),
   ];
   const open = mine.filter(
     (row) => row.state === 'open' && (row.revision_state === 'in force' || row.revision_state === 'scheduled'),
@@ -59,7 +71,7 @@ const rowsFor = async (
       }),
     ),
     ...finish.map((f): DeskRow => {
-      const days = daysBetween(f.since.toISOString().slice(0, 10), day);
+      const days = daysBetween(dayOf(f.since, zone), day);
       const overdue = f.out && (f.expected_back ? f.expected_back < day : days > 14);
       const back =
         f.run_state === 'declined' && f.said_by
@@ -160,23 +172,33 @@ const rowsFor = async (
     ...decisions.map((d) => d.opened_at),
     ...finish.map((f) => f.since),
     ...open.map((m) => m.opened_at),
-  ].map((at) => daysBetween(at.toISOString().slice(0, 10), day));
+  ].map((at) => daysBetween(dayOf(at, zone), day));
   return { rows, minutes: open.reduce((sum, m) => sum + readingMinutes(m), 0), oldest: Math.max(0, ...waits) };
 };
 
 const releaseFoldersOf = async (app: App, viewer: Viewer) =>
   [...(await rightsOnFolders(app.db, viewer))].filter(([, rights]) => hasRight(rights, 'release')).map(([id]) => id);
 
+const MOST_RELEASES = 100;
+/** What somebody can release, by the rights on each document: also by entries of its own, and without what is withheld. */
+const toRelease = async (app: App, viewer: Viewer, scope: ListScope) => {
+  const found = await store.listToRelease(app.db, scope);
+  const places = found.map((row) => toPlace({ ...row, id: row.document_id }));
+  const rights = await rightsOnMany(app.db, viewer, places);
+  return found.filter((row) => hasRight(rights.get(row.document_id) ?? new Set(), 'release')).slice(0, MOST_RELEASES);
+};
+
 /** What waits for me, and what happens in the part of the house that I may see. */
 export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
   const now = app.clock();
-  const day = dayOf(now, (await app.house()).zone);
+  const { zone } = await app.house();
+  const day = dayOf(now, zone);
   const scope = await listScope(app.db, viewer, day);
   const releaseFolders = await releaseFoldersOf(app, viewer);
-  const { rows, minutes, oldest } = await rowsFor(app, viewer, day, releaseFolders);
+  const { rows, minutes, oldest } = await rowsFor(app, viewer, day, scope);
   const oversees = releaseFolders.length > 0 || viewer.houseRights.has('audit');
   const house = oversees
-    ? await store.houseToday(app.db, { day, in30: addDays(day, 30), folderIds: scope.seeFolders })
+    ? await store.houseToday(app.db, { day, in30: addDays(day, 30), zone, folderIds: scope.seeFolders })
     : undefined;
   return {
     rows,
@@ -190,19 +212,20 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
           reviewsSoon: house.reviews,
         }
       : null,
-    checkedOut: (scope.workFolders.length ? await store.listCheckedOut(app.db, scope) : []).map((k) => ({
+    checkedOut: (await store.listCheckedOut(app.db, scope)).map((k) => ({
       number: k.number,
       person: k.person,
       since: k.at.toISOString(),
-      days: daysBetween(k.at.toISOString().slice(0, 10), day),
+      days: daysBetween(dayOf(k.at, zone), day),
     })),
+    attention: await attentionFor(app, viewer, scope),
     newlyInForce: (await store.listNewlyInForce(app.db, scope, new Date(now.getTime() - 30 * 86_400_000))).map((n) => ({
       number: n.number,
       title: n.title,
       label: n.label,
       since: n.from_at.toISOString(),
     })),
-    latelyOpened: (await latelyOpened(app.db, viewer.id)).map((o) => ({
+    latelyOpened: (await latelyOpened(app.db, viewer.id, scope.withheldDocuments)).map((o) => ({
       number: o.number,
       title: o.title,
       label: o.label,
@@ -214,7 +237,7 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
 export const counts = async (app: App, viewer: Viewer) => {
   const day = dayOf(app.clock(), (await app.house()).zone);
   const scope = await listScope(app.db, viewer, day);
-  const { rows } = await rowsFor(app, viewer, day, await releaseFoldersOf(app, viewer));
+  const { rows } = await rowsFor(app, viewer, day, scope);
   return {
     desk: rows.length,
     late: rows.filter((row) => row.late).length,
@@ -228,7 +251,9 @@ export const counts = async (app: App, viewer: Viewer) => {
 export const sentByMe = async (app: App, viewer: Viewer): Promise<SentRow[]> => {
   const now = app.clock();
   const day = dayOf(now, (await app.house()).zone);
-  const sent = await store.listSent(app.db, { personId: viewer.id, since: new Date(now.getTime() - 30 * 86_400_000) });
+  const { withheldDocuments: hidden } = await listScope(app.db, viewer, day);
+  const since = new Date(now.getTime() - 30 * 86_400_000);
+  const sent = await store.listSent(app.db, { personId: viewer.id, since, hidden });
   const steps = sent.length
     ? await store.listSteps(
         app.db,

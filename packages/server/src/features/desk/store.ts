@@ -1,9 +1,13 @@
-import type { RevisionState } from '@kanonos/core';
+import type { Confidentiality, RevisionState } from '@kanonos/core';
 import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
 import { type ListScope, SEES, SEES_WORK } from '../access/service.ts';
+import { HAS_SIGNATURE } from '../reading/duties.ts';
+
+/** Comments of a revision that are open: replies are part of theirs, and what was withdrawn says nothing any more. */
+const OPEN_COMMENTS = `(select count(*) from comments c where c.revision_id = r.id and c.parent_id is null and c.withdrawn_at is null and c.resolved_at is null)::int`;
 
 /** My open decisions, and those of absent people for whom I stand in, by assignments_open. */
-export const listDecisions = (db: Db, by: { personId: string; day: string }) =>
+export const listDecisions = (db: Db, by: { personId: string; day: string; hidden: string[] }) =>
   rows<{
     id: string;
     document_id: string;
@@ -26,17 +30,17 @@ export const listDecisions = (db: Db, by: { personId: string; day: string }) =>
        case when a.person_id <> :personId then p.name end as principal,
        (select max(x.to_day) from absences x where x.person_id = a.person_id and x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day) as until,
        coalesce((select sum(c.words) from version_files f join contents c on c.sha256 = f.sha256 where f.version_id = r.latest_version_id), 0)::int as words,
-       (select count(*) from comments c where c.revision_id = r.id and c.resolved_at is null)::int as comments
+       ${OPEN_COMMENTS} as comments
      from assignments a join steps s on s.id = a.step_id join runs u on u.id = s.run_id join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
      join people q on q.id = u.started_by join people p on p.id = a.person_id
-     where a.state = 'open' and u.state = 'running' and (a.person_id = :personId or a.person_id in
-       (select x.person_id from absences x where x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day))
+     where a.state = 'open' and u.state = 'running' and d.removed_at is null and d.id <> all(:hidden::uuid[]) and (a.person_id = :personId or a.person_id in
+       (select x.person_id from absences x join people o on o.id = x.deputy_id and not o.outside where x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day))
      order by s.due_on nulls last, d.number`,
     by,
   );
 
 /** Drafts that are mine to finish: checked out to me, sent back, or begun by me and not sent yet. */
-export const listToFinish = (db: Db, personId: string) =>
+export const listToFinish = (db: Db, by: { personId: string; hidden: string[] }) =>
   rows<{
     id: string;
     document_id: string;
@@ -54,20 +58,23 @@ export const listToFinish = (db: Db, personId: string) =>
   }>(
     db,
     `select r.id, d.id as document_id, d.number, r.title, r.label, coalesce(k.at, u.ended_at, r.created_at) as since, k.id is not null as out, k.expected_back, u.state as run_state, said.name as said_by, said.words, r.version_count as versions,
-       (select count(*) from comments c where c.revision_id = r.id and c.resolved_at is null)::int as comments
+       ${OPEN_COMMENTS} as comments
      from revisions r join documents d on d.id = r.document_id
      left join checkouts k on k.document_id = d.id and k.ended_at is null
      left join lateral (select * from runs where revision_id = r.id order by n desc limit 1) u on true
      left join lateral (select p.name, a.words from assignments a join steps s on s.id = a.step_id join people p on p.id = a.decided_by where s.run_id = u.id and a.decision = 'decline' order by a.decided_at desc limit 1) said on true
-     where r.state in ('draft', 'in review') and (k.person_id = :personId or (r.state = 'draft' and k.id is null and coalesce(u.started_by, r.created_by) = :personId))
+     where r.state in ('draft', 'in review') and d.removed_at is null and d.id <> all(:hidden::uuid[]) and (k.person_id = :personId or (r.state = 'draft' and k.id is null and coalesce(u.started_by, r.created_by) = :personId))
      order by coalesce(k.at, u.ended_at, r.created_at) limit 100`,
-    { personId },
+    by,
   );
 
-/** What document control can release: approved, scheduled or held, in folders where I have *release*. */
-export const listToRelease = (db: Db, folderIds: string[]) =>
+/** What may be released as far as a scope sees it: approved, scheduled or held. Whether one has *release* on it is asked by the service. */
+export const listToRelease = (db: Db, scope: ListScope) =>
   rows<{
     id: string;
+    folder_id: string;
+    owner_id: string;
+    confidentiality: Confidentiality;
     document_id: string;
     number: string;
     title: string;
@@ -81,20 +88,20 @@ export const listToRelease = (db: Db, folderIds: string[]) =>
     done: number;
   }>(
     db,
-    `select r.id, d.id as document_id, d.number, r.title, r.label, r.state, r.planned_on, r.held_since,
+    `select r.id, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, r.state, r.planned_on, r.held_since,
        (select count(*) from signatures s where s.revision_id = r.id and s.void_at is null and s.reading_id is null)::int as signatures,
        (select label from revisions f where f.document_id = d.id and f.state = 'in force') as in_force,
        (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('open','signed','carried'))::int as owed,
        (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('signed','carried'))::int as done
      from revisions r join documents d on d.id = r.document_id
-     where r.state in ('approved', 'scheduled') and d.removed_at is null and d.folder_id = any(:folderIds::uuid[]) order by r.held_since nulls last, r.planned_on nulls first, d.number limit 100`,
-    { folderIds },
+     where r.state in ('approved', 'scheduled') and d.removed_at is null and ${SEES_WORK} order by r.held_since nulls last, r.planned_on nulls first, d.number limit 500`,
+    { ...scope },
   );
 
 export const listCheckedOut = (db: Db, scope: ListScope) =>
   rows<{ number: string; person: string; at: Date }>(
     db,
-    `select d.number, p.name as person, k.at from checkouts k join documents d on d.id = k.document_id join people p on p.id = k.person_id where k.ended_at is null and k.person_id <> :me and (d.folder_id = any(:workFolders::uuid[]) or d.owner_id = :me) order by k.at limit 8`,
+    `select d.number, p.name as person, k.at from checkouts k join documents d on d.id = k.document_id join people p on p.id = k.person_id where k.ended_at is null and d.removed_at is null and k.person_id <> :me and ${SEES_WORK} order by k.at limit 8`,
     scope as never,
   );
 /** Open check-outs of documents whose work a viewer may see, and the viewer's own. */
@@ -114,28 +121,28 @@ export const listCheckouts = (db: Db, scope: ListScope) =>
     db,
     `select d.id as document_id, d.folder_id, d.number, r.title, r.label, k.person_id, p.name as person, k.at, k.expected_back, k.note
      from checkouts k join documents d on d.id = k.document_id join revisions r on r.id = k.revision_id join people p on p.id = k.person_id
-     where k.ended_at is null and d.removed_at is null and (k.person_id = :me or ${SEES_WORK}) order by k.at limit 1000`,
+     where k.ended_at is null and d.removed_at is null and ((k.person_id = :me and d.id <> all(:withheldDocuments::uuid[])) or ${SEES_WORK}) order by k.at limit 1000`,
     scope as never,
   );
 export const listNewlyInForce = (db: Db, scope: ListScope, since: Date) =>
   rows<{ number: string; title: string; label: string; from_at: Date }>(
     db,
-    `select d.number, r.title, r.label, e.from_at from periods e join documents d on d.id = e.document_id join revisions r on r.id = e.revision_id where e.from_at > :since and e.to_at is null and ${SEES} order by e.from_at desc limit 5`,
+    `select d.number, r.title, r.label, e.from_at from periods e join documents d on d.id = e.document_id join revisions r on r.id = e.revision_id where e.from_at > :since and e.to_at is null and d.removed_at is null and ${SEES} order by e.from_at desc limit 5`,
     { ...scope, since },
   );
-export const houseToday = (db: Db, by: { day: string; in30: string; folderIds: string[] }) =>
+export const houseToday = (db: Db, by: { day: string; in30: string; zone: string; folderIds: string[] }) =>
   firstRow<{ running: number; late: number; signed: number; on_time: number; reviews: number }>(
     db,
     `select (select count(*) from runs where state = 'running')::int as running,
        (select count(distinct s.run_id) from steps s join runs r on r.id = s.run_id where r.state = 'running' and s.state = 'open' and s.due_on < :day)::int as late,
-       (select count(*) from reading_assignments where state = 'signed')::int as signed,
-       (select count(*) from reading_assignments where state = 'signed' and (closed_at at time zone 'UTC')::date <= due_on)::int as on_time,
+       (select count(*) from reading_assignments a where a.state = 'signed' and ${HAS_SIGNATURE})::int as signed,
+       (select count(*) from reading_assignments a where a.state = 'signed' and ${HAS_SIGNATURE} and (a.closed_at at time zone :zone)::date <= a.due_on)::int as on_time,
        (select count(*) from documents where public_state = 'in force' and review_on <= :in30 and folder_id = any(:folderIds::uuid[]))::int as reviews`,
     by,
   );
 
 /** What I sent whose run goes on or ended within the last 30 days. */
-export const listSent = (db: Db, by: { personId: string; since: Date }) =>
+export const listSent = (db: Db, by: { personId: string; since: Date; hidden: string[] }) =>
   rows<{
     id: string;
     revision_id: string;
@@ -152,7 +159,7 @@ export const listSent = (db: Db, by: { personId: string; since: Date }) =>
     db,
     `select u.id, r.id as revision_id, d.id as document_id, d.number, r.title, r.label, r.state, u.n, u.state as run_state, u.held_up, u.started_at
      from runs u join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
-     where u.started_by = :personId and (u.state = 'running' or u.ended_at > :since) order by (u.state = 'running') desc, u.started_at desc limit 100`,
+     where u.started_by = :personId and d.removed_at is null and d.id <> all(:hidden::uuid[]) and (u.state = 'running' or u.ended_at > :since) order by (u.state = 'running') desc, u.started_at desc limit 100`,
     by,
   );
 export const listSteps = (db: Db, runIds: string[]) =>

@@ -1,12 +1,21 @@
 /** What a mail says: one lead sentence, facts or words, and the link that opens the task. */
 export type Message = {
   kind: string;
+  /** The document of which it tells: nothing is told to a person from whom it is withheld. */
+  about?: string;
   subject: string;
   lead: string;
   lines?: readonly string[];
   quote?: string;
   link: { path: string; words: string };
+  /** What stands in the place of `SECRET` in the mail that leaves, and nowhere else. */
+  secret?: string;
 };
+
+/** Marks the place of a secret in a link: the body that is kept never holds the secret itself. */
+export const SECRET = '0secret0';
+/** What is shown in its place. */
+export const CUT_OUT = '…';
 
 const escapeHtml = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 

@@ -5,5 +5,5 @@ import * as store from './store.ts';
 export const askFor = (app: App, sha256: string, kind: store.RenditionKind): Promise<void> =>
   app.act(SYSTEM_CLOCK, async (work) => {
     if (await store.askRendition(work.trx, { sha256, kind, now: work.now }))
-      await app.jobs.enqueue(work.trx, 'rendition.make', { kind });
+      await app.jobs.enqueue(work.trx, 'rendition.make', { kind, sha256 });
   });

@@ -1,13 +1,10 @@
-import { readFile } from 'node:fs/promises';
 import type { AnswerOf, api } from '@kanonos/contract';
-import { simpleParser } from 'mailparser';
-import sanitizeHtml from 'sanitize-html';
 import yauzl from 'yauzl';
 import type { App } from '../../platform/app.ts';
-import { drawDxf, MOST_DXF } from '../../platform/content/drawing.ts';
+import { MOST_DXF } from '../../platform/content/drawing.ts';
 import { isSheetsByOffice, showOf } from '../../platform/content/kind.ts';
-import { refused } from '../../platform/refused.ts';
-import { readSheets } from '../../platform/tables/readTable.ts';
+import { parse } from '../../platform/parsing/index.ts';
+import { Refused, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { handOut, openFile } from '../documents/files.ts';
 import { askFor } from './asking.ts';
@@ -16,10 +13,10 @@ import { findRendition, findScan } from './store.ts';
 const MOST = { rows: 1000, columns: 60, entries: 5000, bytes: 60 * 1024 * 1024 };
 
 /** A file that may be looked into, recorded as opened; of another kind or too large it cannot be shown. */
-const lookInto = async (app: App, viewer: Viewer, fileId: string, show: string) => {
-  const { file } = await handOut(app, viewer, fileId, 'open');
+const lookInto = async (app: App, viewer: Viewer, fileId: string, show: string, as: 'open' | 'exact' = 'open') => {
+  const { file } = await handOut(app, viewer, fileId, as);
   if (showOf(file.media_type) !== show || file.size > MOST.bytes) throw refused('cannot_be_shown');
-  return { file, path: app.content.pathOf(file.sha256) };
+  return { file, path: await app.content.intactPath(file.sha256) };
 };
 
 /** The sheets of a workbook; those of another format come from the workbook that a job makes of it, once it is asked for. */
@@ -31,7 +28,14 @@ export const sheetsOf = async (
   const made = await madeSheets(app, viewer, fileId);
   if (made && made.state !== 'done') return { ...made, sheets: [] };
   const { path } = await lookInto(app, viewer, fileId, 'sheets');
-  return { state: 'done', why: null, sheets: await readSheets(made ? app.content.pathOf(made.sha256) : path, MOST) };
+  return {
+    state: 'done',
+    why: null,
+    sheets: await parse('sheets', made ? await app.content.intactPath(made.sha256) : path, {
+      rows: MOST.rows,
+      columns: MOST.columns,
+    }),
+  };
 };
 
 type Made = { state: 'waiting' | 'failed'; why: string | null } | { state: 'done'; sha256: string };
@@ -73,39 +77,22 @@ export const entriesOf = async (
   });
 };
 
-/** Structure and words of a mail: nothing runs, and nothing is fetched, pictures from elsewhere least of all. */
-const CLEAN: sanitizeHtml.IOptions = {
-  allowedTags: sanitizeHtml.defaults.allowedTags.filter((tag) => tag !== 'img'),
-  allowedAttributes: { a: ['href'], td: ['colspan', 'rowspan'], th: ['colspan', 'rowspan'] },
-  allowedSchemes: ['http', 'https', 'mailto'],
-};
-const asHtml = (text: string) => text.replace(/[&<>]/g, (sign) => `&#${sign.charCodeAt(0)};`);
-
-const parseMail = async (app: App, viewer: Viewer, fileId: string) => {
-  const { path } = await lookInto(app, viewer, fileId, 'mail');
-  return simpleParser(await readFile(path), { skipImageLinks: true }).catch(() => {
-    throw refused('cannot_be_shown');
+const ofMail = async <T>(work: Promise<T>): Promise<T> =>
+  work.catch((error) => {
+    throw error instanceof Refused ? error : refused('cannot_be_shown');
   });
-};
 
 export const mailOf = async (app: App, viewer: Viewer, fileId: string): Promise<AnswerOf<typeof api.viewing.mail>> => {
-  const mail = await parseMail(app, viewer, fileId);
-  const to = Array.isArray(mail.to) ? mail.to.map((one) => one.text).join(', ') : (mail.to?.text ?? '');
-  return {
-    from: mail.from?.text ?? '',
-    to,
-    date: mail.date?.toISOString() ?? null,
-    subject: mail.subject ?? '',
-    html: mail.html ? sanitizeHtml(mail.html, CLEAN) : `<p>${asHtml(mail.text ?? '').replace(/\n/g, '<br />')}</p>`,
-    attachments: mail.attachments.map((one, n) => ({ n, name: one.filename ?? `attachment ${n + 1}`, size: one.size })),
-  };
+  const { path } = await lookInto(app, viewer, fileId, 'mail');
+  return ofMail(parse('mail', path));
 };
 
-/** An attachment is only ever taken away: it was never judged, so nothing here opens it. */
+/** An attachment is only ever taken away, by who may take its mail away: it was never judged, so nothing here opens it. */
 export const attachmentOf = async (app: App, viewer: Viewer, fileId: string, n: number) => {
-  const attachment = (await parseMail(app, viewer, fileId)).attachments[n];
+  const { path } = await lookInto(app, viewer, fileId, 'mail', 'exact');
+  const attachment = await ofMail(parse('attachment', path, n));
   if (!attachment) throw refused('not_found');
-  return { bytes: attachment.content, name: attachment.filename ?? `attachment ${n + 1}` };
+  return attachment;
 };
 
 /** A DXF drawing as SVG. */
@@ -113,14 +100,15 @@ export const drawingOf = async (app: App, viewer: Viewer, fileId: string): Promi
   const { file, path } = await lookInto(app, viewer, fileId, 'drawing');
   if (file.size > MOST_DXF) throw refused('cannot_be_shown');
   try {
-    return Buffer.from(await drawDxf(path));
-  } catch {
-    throw refused('cannot_be_shown');
+    return Buffer.from(await parse('drawing', path));
+  } catch (error) {
+    throw error instanceof Refused ? error : refused('cannot_be_shown');
   }
 };
 
 /** How surely the text of a file was read from a picture, where it was. */
 export const scanOf = async (app: App, viewer: Viewer, fileId: string): Promise<AnswerOf<typeof api.viewing.scan>> => {
   const { file } = await openFile(app, viewer, fileId);
-  return { scan: (await findScan(app.db, file.sha256)) ?? null };
+  const scan = await findScan(app.db, file.sha256);
+  return { scan: scan && scan.pages > 0 ? scan : null };
 };

@@ -3,9 +3,12 @@ import type { App } from '../../platform/app.ts';
 import { isShownByPages } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { shownCopy } from '../documents/copies.ts';
 import { handOut, openFile } from '../documents/files.ts';
 import { askFor } from './asking.ts';
 import * as store from './store.ts';
+
+const PDF = 'application/pdf';
 
 /** How far the pages of a file are; asked for the first time, they are made by a job. */
 export const pagesOf = async (
@@ -26,16 +29,20 @@ export const madePages = async (app: App, sha256: string): Promise<string | unde
   return made?.result_sha256 && (await app.content.has(made.result_sha256)) ? made.result_sha256 : undefined;
 };
 
-/** The pages themselves, recorded as opened; while they are not made there is nothing. */
+/** The pages themselves, recorded as opened; while they are not made there is nothing. Who may not take them away gets a marked copy. */
 export const pagesFile = async (app: App, viewer: Viewer, fileId: string) => {
-  const { file, name } = await handOut(app, viewer, fileId, 'open');
-  const pages = await madePages(app, file.sha256);
-  if (!pages) throw refused('not_found');
+  const { file, name, mayTake } = await handOut(app, viewer, fileId, 'open');
+  const sha256 = await madePages(app, file.sha256);
+  if (!sha256) throw refused('not_found');
+  const size = await app.content.sizeOf(sha256);
+  const shown = mayTake ? 'as it is' : await shownCopy(app, { sha256, size, media_type: PDF }, viewer.name);
+  if (!shown) throw refused('right_missing', { right: 'download' });
   return {
-    sha256: pages,
-    size: await app.content.sizeOf(pages),
-    mediaType: 'application/pdf',
+    sha256,
+    size,
+    mediaType: PDF,
     name: `${name.replace(/\.[^.]+$/, '')}.pdf`,
     as: 'open' as const,
+    marked: shown === 'as it is' ? undefined : shown.bytes,
   };
 };

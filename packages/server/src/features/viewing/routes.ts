@@ -12,7 +12,9 @@ export const viewingRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { viewing: v } = api;
   mount(v.pages, ({ viewer, params }) => pagesOf(app, viewer, params.file));
   mount(v.pagesFile, async ({ viewer, params, request, response }) => {
-    await sendContent(app, request, response, await pagesFile(app, viewer, params.file));
+    const { marked, ...pages } = await pagesFile(app, viewer, params.file);
+    if (marked) sendBytes(response, marked, pages);
+    else await sendContent(app, request, response, pages);
     return undefined;
   });
   mount(v.small, async ({ viewer, params, request, response }) => {

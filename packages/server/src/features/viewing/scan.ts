@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { readScanned, type Scanned } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
+import { isConnectionLost } from '../../platform/db/constraints.ts';
 import { clean, findContent, setText } from '../documents/text.ts';
 import * as store from './store.ts';
 
@@ -39,7 +40,7 @@ export const scanText = async (app: App, sha256: string): Promise<void> => {
   if (!content || (await store.findScan(app.db, sha256))) return;
   const dir = await mkdtemp(join(tmpdir(), 'kanonos-scan-'));
   try {
-    const path = app.content.pathOf(sha256);
+    const path = await app.content.intactPath(sha256);
     let pictures = [path];
     if (content.media_type === 'application/pdf') {
       await run('pdftoppm', ['-r', '200', '-gray', '-png', '-l', String(MOST_PAGES), path, join(dir, 'page')], {
@@ -59,7 +60,10 @@ export const scanText = async (app: App, sha256: string): Promise<void> => {
       await setText(trx, { sha256, text, words, pictures: pages.length, state: words ? 'done' : 'none' });
     });
   } catch (error) {
+    // A program that is gone comes back; a picture that broke it would break it each time, and is marked.
+    if (isConnectionLost(error) || (error as { code?: string }).code === 'ENOENT') throw error;
     app.log.warn({ sha256, reason: String(error).slice(0, 200) }, 'no text could be read from the picture');
+    await app.act(SYSTEM_CLOCK, ({ trx }) => store.saveScan(trx, { sha256, language: '', confidence: 0, pages: 0 }));
   } finally {
     await rm(dir, { recursive: true, force: true });
   }

@@ -1,18 +1,16 @@
-import { Readable } from 'node:stream';
 import { dayOf } from '@kanonos/core';
-import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
+import type { App } from '../../platform/app.ts';
 import { MOST_DXF } from '../../platform/content/drawing.ts';
-import { drawPage } from '../../platform/content/drawPage.ts';
 import { hasSmall, isShownByPages } from '../../platform/content/kind.ts';
+import { isConnectionLost } from '../../platform/db/constraints.ts';
+import { parseBehind } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { keepRendition } from '../documents/contents.ts';
 import { openFile } from '../documents/files.ts';
 import { filesOf, openDocument } from '../documents/service.ts';
 import { askFor } from './asking.ts';
 import * as store from './store.ts';
 
-const BATCH = 8;
 /** Pixels of the longer side. */
 const SIDE = 260;
 const MOST_BYTES = 80 * 1024 * 1024;
@@ -55,32 +53,20 @@ export const smallOfRevision = async (
   return smallPicture(app, viewer, file.id);
 };
 
-/** Makes some that wait; of an office file from its pages. Answers how many there were. */
-export const makeSmall = (app: App): Promise<number> =>
-  app.act(SYSTEM_CLOCK, async (work) => {
-    const waiting = await store.takeWaiting(work.trx, { kind: 'small', limit: BATCH });
-    for (const one of waiting) {
-      const pages = await store.findRendition(work.trx, { sha256: one.sha256, kind: 'pages' });
-      const from = isShownByPages(one.media_type) ? pages?.result_sha256 : one.sha256;
-      let result: string | null = null;
-      try {
-        if (from && one.size <= mostOf(one.media_type)) {
-          const bytes = await drawPage(app.content.pathOf(from), from === one.sha256 ? one.media_type : PDF, 1, SIDE);
-          const { sha256, size } = await app.content.put(Readable.from([bytes]), MOST_BYTES);
-          await keepRendition(work, { sha256, size, mediaType: 'image/png' });
-          result = sha256;
-        }
-      } catch (error) {
-        app.log.warn({ sha256: one.sha256, reason: String(error).slice(0, 200) }, 'no small picture could be made');
-      }
-      await store.endRendition(work.trx, {
-        sha256: one.sha256,
-        kind: 'small',
-        state: result ? 'done' : 'failed',
-        result,
-        why: null,
-        now: work.now,
-      });
-    }
-    return waiting.length;
-  });
+/** The small picture of a content, of an office file from its pages; nothing where none can be drawn. */
+export const drawSmall = async (
+  app: App,
+  one: { sha256: string; media_type: string; size: number },
+): Promise<Uint8Array | undefined> => {
+  const pages = await store.findRendition(app.db, { sha256: one.sha256, kind: 'pages' });
+  const from = isShownByPages(one.media_type) ? pages?.result_sha256 : one.sha256;
+  if (!from || one.size > mostOf(one.media_type)) return undefined;
+  try {
+    const path = await app.content.intactPath(from);
+    return await parseBehind('picture', path, from === one.sha256 ? one.media_type : PDF, 1, SIDE);
+  } catch (error) {
+    if (isConnectionLost(error)) throw error;
+    app.log.warn({ sha256: one.sha256, reason: String(error).slice(0, 200) }, 'no small picture could be made');
+    return undefined;
+  }
+};

@@ -23,19 +23,24 @@ export const askRendition = async (
       by,
     )
   ).length > 0;
-export const waitingKinds = (db: Db) =>
-  rows<{ kind: RenditionKind }>(db, `select distinct kind from renditions where state = 'waiting'`);
+/** What waits, what was asked for first first, by renditions_waiting. */
+export const listWaiting = (db: Db, limit: number) =>
+  rows<{ kind: RenditionKind; sha256: string }>(
+    db,
+    `select kind, sha256 from renditions where state = 'waiting' order by asked_at limit :limit`,
+    { limit },
+  );
+/** Those of some contents that still wait. */
+export const findWaiting = (db: Db, by: { kind: RenditionKind; hashes: readonly string[] }) =>
+  rows<{ sha256: string; media_type: string; size: number }>(
+    db,
+    `select r.sha256, c.media_type, c.size from renditions r join contents c on c.sha256 = r.sha256
+     where r.kind = :kind and r.state = 'waiting' and r.sha256 = any(:hashes::text[]) order by r.asked_at`,
+    by,
+  );
 /** What failed waits again, as often as it may be tried; answers how many. */
 export const waitAgain = (trx: Trx, by: { tries: number }) =>
   changed(trx, `update renditions set state = 'waiting', why = null where state = 'failed' and tries < :tries`, by);
-/** Some that wait and that nobody else has in hand, held until the transaction ends. */
-export const takeWaiting = (trx: Trx, by: { kind: RenditionKind; limit: number }) =>
-  rows<{ sha256: string; media_type: string; size: number; tries: number }>(
-    trx,
-    `select r.sha256, c.media_type, c.size, r.tries from renditions r join contents c on c.sha256 = r.sha256
-     where r.kind = :kind and r.state = 'waiting' order by r.asked_at limit :limit for update of r skip locked`,
-    by,
-  );
 export const endRendition = (
   trx: Trx,
   by: { sha256: string; kind: RenditionKind; state: string; result: string | null; why: string | null; now: Date },
@@ -43,7 +48,7 @@ export const endRendition = (
   rows(
     trx,
     `update renditions set state = :state, result_sha256 = :result, why = :why, made_at = :now, tries = tries + 1
-     where sha256 = :sha256 and kind = :kind`,
+     where sha256 = :sha256 and kind = :kind and state = 'waiting'`,
     by,
   );
 export const saveScan = (trx: Trx, by: { sha256: string; language: string; confidence: number; pages: number }) =>

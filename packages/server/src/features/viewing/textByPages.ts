@@ -1,5 +1,6 @@
-import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
-import { isReadByPages, wordsOfPdf } from '../../platform/content/words.ts';
+import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
+import { isReadByPages } from '../../platform/content/words.ts';
+import { parseBehind } from '../../platform/parsing/index.ts';
 import { extractText, findContent, keepWords, listWaitingTexts } from '../documents/text.ts';
 import { askFor } from './asking.ts';
 import * as store from './store.ts';
@@ -12,15 +13,16 @@ export const takeText = async (app: App, sha256: string): Promise<void> => {
   if (!(await extractText(app, sha256))) return;
   const known = await store.findRendition(app.db, { sha256, kind: 'pages' });
   if (!known || known.state === 'waiting') await askFor(app, sha256, 'pages');
-  else await app.act(SYSTEM_CLOCK, (work) => keepTextOfPages(app, work, sha256, known.result_sha256));
+  else await keepTextOfPages(app, sha256, known.result_sha256);
 };
 
 /** Keeps the text of pages that were made, where their content has none yet; none where none could be made. */
-export const keepTextOfPages = async (app: App, work: Work, sha256: string, pages: string | null): Promise<void> => {
-  const content = await findContent(work.trx, sha256);
+export const keepTextOfPages = async (app: App, sha256: string, pages: string | null): Promise<void> => {
+  const content = await findContent(app.db, sha256);
   // What can be read without pages has its own job.
   if (!content || !/^(waiting|none)$/.test(content.text_state) || !isReadByPages(content.media_type)) return;
-  await keepWords(app, work.trx, content, pages ? await wordsOfPdf(app.content.pathOf(pages)) : undefined);
+  const words = pages ? await parseBehind('wordsOfPdf', await app.content.intactPath(pages)) : undefined;
+  await app.act(SYSTEM_CLOCK, (work) => keepWords(app, work.trx, content, words));
 };
 
 /** After a standstill, or an update that reads more kinds: what waits for its text is asked for again. Asked for twice it is read once. */

@@ -13,6 +13,7 @@ export const createHours = (app: Pick<App, 'house' | 'jobs'>): { keep: () => Pro
       if (zone !== kept) {
         await app.jobs.schedule('clock.tick', '* * * * *', zone);
         await app.jobs.schedule('mail.summaries', '0 6 * * *', zone);
+        await app.jobs.schedule('trail.head', '*/15 * * * *', zone);
         await app.jobs.schedule('day.end', '1 0 * * *', zone);
         kept = zone;
       }

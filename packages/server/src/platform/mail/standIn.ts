@@ -1,4 +1,4 @@
-import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { chmod, mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
@@ -10,19 +10,22 @@ export const startMailStandIn = async (
   dir: string,
   port: number,
 ): Promise<{ port: number; stop: () => Promise<void> }> => {
-  await mkdir(join(dir, 'mail'), { recursive: true });
+  await mkdir(join(dir, 'mail'), { recursive: true, mode: 0o700 });
+  // One that was made before it was private becomes so now.
+  await chmod(join(dir, 'mail'), 0o700);
   const server = new SMTPServer({
     disabledCommands: ['AUTH', 'STARTTLS'],
     size: 30 * 1024 * 1024,
     onData: (stream, _session, done) => {
       const pieces: Buffer[] = [];
       stream.on('data', (piece: Buffer) => pieces.push(piece));
+      stream.on('error', done);
       stream.on('end', async () => {
         try {
           const raw = Buffer.concat(pieces);
           const { messageId } = await simpleParser(raw);
           const path = fileOf(dir, /<([^@>]+)@/.exec(messageId ?? '')?.[1] ?? String(Date.now()));
-          await writeFile(`${path}.part`, raw);
+          await writeFile(`${path}.part`, raw, { mode: 0o600 });
           await rename(`${path}.part`, path);
           done();
         } catch (error) {
