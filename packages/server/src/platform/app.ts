@@ -1,3 +1,4 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
 import {
   type ConfidentialityRules,
   DEFAULT_CONFIDENTIALITY,
@@ -10,7 +11,8 @@ import {
 import type { Logger } from 'pino';
 import type { Secrets } from './auth/secrets.ts';
 import type { Config } from './config.ts';
-import type { ContentStore } from './content/store.ts';
+import { type ContentStore, watchIntegrity } from './content/integrity.ts';
+import type { DiskStore } from './content/store.ts';
 import { type Db, firstRow, rows, type Trx } from './db/connect.ts';
 import { isRetryable, refusalOfConstraint } from './db/constraints.ts';
 import type { Jobs } from './jobs/jobs.ts';
@@ -92,6 +94,8 @@ export type App = {
   house: () => Promise<House>;
   forgetHouse: () => void;
   act: <T>(actor: Actor, work: (work: Work) => Promise<T>) => Promise<T>;
+  /** Whether this is asked from inside an act, which holds a connection: it must not wait for another one. */
+  isActing: () => boolean;
 };
 
 const HOUSE_KEPT_MS = 5_000;
@@ -99,11 +103,20 @@ const TRIES = 5;
 
 /** Puts the application together. Clock and password check are passed in by tests and the demo loader, never over HTTP. */
 export const createApp = (
-  parts: Pick<App, 'db' | 'config' | 'log' | 'clock' | 'secrets' | 'content' | 'jobs' | 'checkPassword'>,
+  parts: Pick<App, 'db' | 'config' | 'log' | 'clock' | 'secrets' | 'jobs' | 'checkPassword'> & { content: DiskStore },
 ): App => {
+  /** The house of the act that is under way: acts that each waited for a second connection would wait for each other. */
+  const acting = new AsyncLocalStorage<House>();
+  const content = watchIntegrity(parts.content, parts.db, parts.clock, {
+    isInside: () => acting.getStore() !== undefined,
+    outside: (task) => acting.exit(task),
+    failed: (error) => parts.log.error({ err: error }, 'what was found of stored bytes could not be written down'),
+  });
   let kept: { house: House; until: number } | undefined;
 
   const house = async (): Promise<House> => {
+    const ofAct = acting.getStore();
+    if (ofAct) return ofAct;
     if (kept && kept.until > performance.now()) return kept.house;
     const row = await firstRow<HouseRow>(parts.db, 'select * from house');
     if (!row) throw refused('not_ready');
@@ -136,7 +149,7 @@ export const createApp = (
       const later: (() => void)[] = [];
       try {
         const result = await parts.db.transaction(async (trx) => {
-          const value = await work({
+          const inside: Work = {
             trx,
             now,
             day: dayOf(now, theHouse.zone),
@@ -151,7 +164,8 @@ export const createApp = (
                 ...(forName ? { for: forName } : {}),
               }),
             afterwards: (then) => later.push(then),
-          });
+          };
+          const value = await acting.run(theHouse, () => work(inside));
           await appendEvents(trx, events, now);
           return value;
         });
@@ -165,5 +179,12 @@ export const createApp = (
     }
   };
 
-  return { ...parts, house, forgetHouse: () => (kept = undefined), act };
+  return {
+    ...parts,
+    content,
+    house,
+    forgetHouse: () => (kept = undefined),
+    act,
+    isActing: () => acting.getStore() !== undefined,
+  };
 };

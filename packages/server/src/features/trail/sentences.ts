@@ -65,6 +65,11 @@ const SENTENCES: Record<string, Say> = {
   'link.taken-away': () => 'took a link away',
   'stamp.saved': (p) => `${p.retired ? 'retired' : 'laid down'} the stamp “${p.words}”`,
   'program-password.made': (p) => `made a password for the program ${p.name}`,
+  'program-password.all-ended': (p) => `ended all ${p.passwords} passwords of programs`,
+  'mail.sent-again': (p) => `let ${p.mails} mails be sent again`,
+  'work.tried-again': (p) => `let background work be tried again: ${p.work}, ${p.of}`,
+  'content.check-failed': (p) =>
+    `found stored bytes ${p.what === 'missing' ? 'missing' : 'altered'}: ${list(p.places) || String(p.sha256).slice(0, 16)}`,
   'program-password.ended': (p) => `ended the password of the program ${p.name}`,
   'readers.named': (p) => `named who must read it${list(p.units) ? `: ${list(p.units)}` : ''}`,
   'reading.asked': (p) =>

@@ -69,25 +69,25 @@ export const listAfter = (db: Db, after: number, limit: number) =>
 export const listHashesAfter = (db: Db, after: number, limit: number) =>
   rows<{ hash: string }>(db, 'select hash from events where seq > :after order by seq limit :limit', { after, limit });
 
-export type HeadRow = { day: string; size: number; root: string; at: Date; key: string; signature: string };
+export type HeadRow = {
+  day: string;
+  size: number;
+  root: string;
+  at: Date;
+  key: string;
+  signature: string;
+  /** The roots of the full subtrees, from which the tree goes on; nothing in heads from before they were kept. */
+  peaks: string[] | null;
+};
 export const listHeads = (db: Db) => rows<HeadRow>(db, 'select * from heads order by size');
-export const findHead = (db: Db, day: string) => firstRow<HeadRow>(db, 'select * from heads where day = :day', { day });
-export const findLastHead = (db: Db) =>
-  firstRow<HeadRow>(db, 'select * from heads order by size desc, day desc limit 1');
+export const findLastHead = (db: Db) => firstRow<HeadRow>(db, 'select * from heads order by size desc limit 1');
 export const insertHead = (
   trx: Trx,
-  h: { day: string; size: number; root: string; at: string; key: string; signature: string },
+  h: { day: string; size: number; root: string; at: string; key: string; signature: string; peaks: string[] },
 ) =>
   rows(
     trx,
-    'insert into heads (day, size, root, at, key, signature) values (:day, :size, :root, :at, :key, :signature) on conflict (day) do nothing',
+    `insert into heads (day, size, root, at, key, signature, peaks) values (:day, :size, :root, :at, :key, :signature, :peaks::text[])
+     on conflict (size) do nothing`,
     { ...h },
-  );
-export const findTree = (db: Db) =>
-  firstRow<{ size: number; peaks: string[] }>(db, 'select size, peaks from tree_state');
-export const saveTree = (trx: Trx, t: { size: number; peaks: string[] }) =>
-  rows(
-    trx,
-    'insert into tree_state (id, size, peaks) values (1, :size, :peaks::text[]) on conflict (id) do update set size = excluded.size, peaks = excluded.peaks',
-    t,
   );

@@ -40,3 +40,15 @@ export const drawPage = async (path: string, mediaType: string, page: number, si
     .png()
     .toBuffer();
 };
+
+/** The same page as bare pixels (red, green, blue, opacity), to be compared with another. */
+export const rasterOfPage = async (
+  path: string,
+  mediaType: string,
+  page: number,
+  side: number,
+): Promise<{ data: Uint8Array; width: number; height: number }> => {
+  const png = await drawPage(path, mediaType, page, side);
+  const { data, info } = await sharp(png).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  return { data, width: info.width, height: info.height };
+};

@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { textsOfDrawing, withTexts } from '@kanonos/core';
+import { dxfReferences, svgReferences, textsOfDrawing, withTexts } from '@kanonos/core';
 import { Helper } from 'dxf';
 import { decodeText } from './decode.ts';
 
@@ -51,4 +51,10 @@ export const drawDxfSmall = async (path: string, side: number): Promise<Buffer> 
       .replace('width="100%" height="100%"', `width="${pixels(width)}" height="${pixels(height)}"`)
       .replace('stroke-width="0.1%"', 'stroke-width="0.4%"'),
   );
+};
+
+/** The names of other files that a drawing refers to. */
+export const referencesOf = async (path: string, extension: string): Promise<string[]> => {
+  const text = await readFile(path, 'utf8');
+  return extension.toLowerCase() === 'dxf' ? dxfReferences(text) : svgReferences(text);
 };

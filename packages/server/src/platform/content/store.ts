@@ -1,17 +1,19 @@
 import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream, type ReadStream } from 'node:fs';
-import { access, mkdir, open, readdir, rename, rm, stat, utimes } from 'node:fs/promises';
+import { access, chmod, mkdir, open, readdir, rename, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { newId } from '../db/ids.ts';
 import { refused } from '../refused.ts';
 
-export type StoredContent = { sha256: string; size: number; head: Buffer };
+/** `fresh`: its bytes were not in the store before, or not intact. */
+export type StoredContent = { sha256: string; size: number; head: Buffer; fresh: boolean };
 
 /** Where the bytes of files live: content is addressed by its SHA-256 and never changes. */
-export type ContentStore = {
-  put: (source: Readable, limit: number) => Promise<StoredContent>;
+export type DiskStore = {
+  /** Files bytes. Those that lie there already stay as they are, unless the given look at them says that they are no longer intact. */
+  put: (source: Readable, limit: number, isIntact?: (sha256: string) => Promise<boolean>) => Promise<StoredContent>;
   open: (sha256: string, range?: { start: number; end: number }) => Promise<ReadStream>;
   has: (sha256: string) => Promise<boolean>;
   pathOf: (sha256: string) => string;
@@ -22,18 +24,28 @@ export type ContentStore = {
   back: (sha256: string) => Promise<void>;
   /** What is set aside. */
   leaving: () => Promise<string[]>;
+  /** Whether bytes have lain in the store for so long. */
+  isOlder: (sha256: string, ms: number) => Promise<boolean>;
+  /** Everything that lies in the store, by hash, in pieces: names that are no hash are left out. */
+  list: () => AsyncGenerator<string[]>;
   sweep: (olderThanMs: number) => Promise<number>;
   check: () => Promise<void>;
 };
 
 const HEAD_BYTES = 8192;
+/** What is filed is the server's alone. */
+const PRIVATE_FILE = 0o600;
+const PRIVATE_FOLDER = 0o700;
+const HASH = /^[0-9a-f]{64}$/;
+const isPair = (name: string) => /^[0-9a-f]{2}$/.test(name);
+const makeFolder = (path: string) => mkdir(path, { recursive: true, mode: PRIVATE_FOLDER });
 
 /**
  * The store on the local disk: `content/ab/cd/<sha256>`, streamed into a temporary file while it is hashed, synced, then
  * renamed. A kill at any instant leaves at most a temporary file, which the sweep removes. What nothing holds is set aside for a
  * day in `content/.leaving` before it goes.
  */
-export const createDiskStore = (dir: string): ContentStore => {
+export const createDiskStore = (dir: string): DiskStore => {
   const temporary = join(dir, 'content', '.incoming');
   const leaving = join(dir, 'content', '.leaving');
   const folderOf = (sha256: string) => join(dir, 'content', sha256.slice(0, 2), sha256.slice(2, 4));
@@ -44,8 +56,10 @@ export const createDiskStore = (dir: string): ContentStore => {
       () => false,
     );
 
-  const put = async (source: Readable, limit: number): Promise<StoredContent> => {
-    await mkdir(temporary, { recursive: true });
+  const put: DiskStore['put'] = async (source, limit, isIntact = async () => true) => {
+    // What breaks before anybody reads it would otherwise end the process.
+    source.on('error', () => {});
+    await makeFolder(temporary);
     const path = join(temporary, newId());
     const hash = createHash('sha256');
     let size = 0;
@@ -64,15 +78,20 @@ export const createDiskStore = (dir: string): ContentStore => {
       },
     });
     try {
-      await pipeline(source, meter, createWriteStream(path, { flags: 'wx', highWaterMark: 1 << 20 }));
+      await pipeline(
+        source,
+        meter,
+        createWriteStream(path, { flags: 'wx', mode: PRIVATE_FILE, highWaterMark: 1 << 20 }),
+      );
       const sha256 = hash.digest('hex');
-      if (size > 0 && !(await has(sha256))) {
+      const fresh = size > 0 && !((await has(sha256)) && (await isIntact(sha256)));
+      if (fresh) {
         await syncFile(path);
-        await mkdir(folderOf(sha256), { recursive: true });
+        await makeFolder(folderOf(sha256));
         await rename(path, pathOf(sha256));
         await syncFile(folderOf(sha256));
       }
-      return { sha256, size, head: Buffer.concat(head) };
+      return { sha256, size, head: Buffer.concat(head), fresh };
     } catch (error) {
       if ((error as { code?: string }).code === 'ENOSPC') throw refused('disk_full');
       throw error;
@@ -91,17 +110,29 @@ export const createDiskStore = (dir: string): ContentStore => {
       return createReadStream(pathOf(sha256), { highWaterMark: 1 << 20, ...range });
     },
     leave: async (sha256) => {
-      await mkdir(leaving, { recursive: true });
+      await makeFolder(leaving);
       // From when on it is aside, the sweep reads from the time of the file.
       await utimes(pathOf(sha256), new Date(), new Date()).catch(unlessMissing);
       await rename(pathOf(sha256), join(leaving, sha256)).catch(unlessMissing);
     },
     back: async (sha256) => {
       if (await has(sha256)) return;
-      await mkdir(folderOf(sha256), { recursive: true });
+      await makeFolder(folderOf(sha256));
       await rename(join(leaving, sha256), pathOf(sha256)).catch(unlessMissing);
     },
     leaving: () => readdir(leaving).catch(() => []),
+    isOlder: async (sha256, ms) => {
+      const info = await stat(pathOf(sha256)).catch(() => undefined);
+      return info !== undefined && Date.now() - info.mtimeMs > ms;
+    },
+    list: async function* () {
+      const root = join(dir, 'content');
+      for (const first of (await readdir(root).catch(() => [])).filter(isPair).sort())
+        for (const second of (await readdir(join(root, first)).catch(() => [])).filter(isPair).sort()) {
+          const names = await readdir(join(root, first, second)).catch(() => []);
+          yield names.filter((name) => HASH.test(name)).sort();
+        }
+    },
     sweep: async (olderThanMs) => {
       let removed = 0;
       for (const dir of [temporary, leaving])
@@ -116,8 +147,10 @@ export const createDiskStore = (dir: string): ContentStore => {
       return removed;
     },
     check: async () => {
-      await mkdir(temporary, { recursive: true });
+      await makeFolder(temporary);
       await access(temporary);
+      // A store from before it was private becomes so at its next start: nobody gets past its own folder.
+      await chmod(join(dir, 'content'), PRIVATE_FOLDER);
     },
   };
 };
