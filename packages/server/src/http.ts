@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 import { ENDPOINTS, toOpenApi } from '@kanonos/contract';
 import type { HouseRight } from '@kanonos/core';
 import express, { type Express, type Request } from 'express';
-import { rateLimit } from 'express-rate-limit';
+import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Viewer } from './features/access/service.ts';
@@ -13,6 +13,7 @@ import { COOKIE } from './features/session/routes.ts';
 import { viewerOfToken } from './features/session/service.ts';
 import type { App } from './platform/app.ts';
 import { newId } from './platform/db/ids.ts';
+import { limitBodies } from './platform/http/limits.ts';
 import { createMount } from './platform/http/mount.ts';
 import { problemHandler } from './platform/http/problem.ts';
 import { refused } from './platform/refused.ts';
@@ -24,6 +25,9 @@ export const createHttp = (app: App): Express => {
   server.disable('x-powered-by');
   server.set('etag', false);
   server.set('query parser', 'simple');
+  // Whose word on a client's address is believed: without it everyone behind a proxy would share one address, and its limits.
+  server.set('trust proxy', app.config.trustProxy);
+  server.use(limitBodies());
   server.use(
     pinoHttp({
       logger: app.log,
@@ -64,19 +68,28 @@ export const createHttp = (app: App): Express => {
 
   const api = express.Router({ mergeParams: true });
   api.use(originCheck(app));
-  // A password costs the server 20 MB and some time: tries are bounded per address besides the slowing down per name.
-  api.use(
-    '/session',
+  api.use(express.json({ limit: '2mb', strict: true }));
+  // A password costs the server 20 MB and some time: tries are bounded per account and address, and, more widely, per address,
+  // besides the slowing down per name.
+  const signIns = (limit: number, keyOf: (request: Request) => string) =>
     rateLimit({
       windowMs: 60_000,
-      limit: app.config.signInsPerMinute,
+      limit,
       skip: (request) => request.method !== 'POST',
+      keyGenerator: keyOf,
       standardHeaders: true,
       legacyHeaders: false,
       handler: (_q, _s, next) => next(refused('sign_in_slowed', { seconds: 60 })),
+    });
+  const addressOf = (request: Request) => ipKeyGenerator(request.ip ?? '');
+  api.use(
+    '/session',
+    signIns(app.config.signInsPerMinute * 10, addressOf),
+    signIns(app.config.signInsPerMinute, (request) => {
+      const { name } = (request.body ?? {}) as { name?: unknown };
+      return `${addressOf(request)} ${typeof name === 'string' ? app.secrets.nameDigest(name.trim()) : ''}`;
     }),
   );
-  api.use(express.json({ limit: '2mb', strict: true }));
   const openapi = toOpenApi(ENDPOINTS);
   api.get('/openapi.json', (_request, response) => void response.json(openapi));
   mountDocs(api);
@@ -119,7 +132,8 @@ const originCheck = (app: App) => (request: Request, _response: express.Response
   const own =
     origin === undefined ||
     origin === new URL(app.config.publicUrl).origin ||
-    new URL(origin === 'null' ? 'null://' : origin).host === request.headers.host;
+    // What is no address is nobody's origin.
+    (URL.canParse(origin) && new URL(origin).host !== '' && new URL(origin).host === request.headers.host);
   if (writes && (!own || site === 'cross-site')) return next(refused('origin_refused'));
   next();
 };

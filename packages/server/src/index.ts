@@ -24,7 +24,8 @@ export { finishHouse, type HouseDescription, type LaidHouse, layDownHouse } from
 export * as runs from './features/runs/service.ts';
 export * as session from './features/session/service.ts';
 export * as templates from './features/templates/service.ts';
-export { endDay, exportTrail } from './features/trail/service.ts';
+export { endDay, signHead } from './features/trail/heads.ts';
+export { exportTrail } from './features/trail/service.ts';
 export { recordUsage } from './features/usage/service.ts';
 export { takeText } from './features/viewing/textByPages.ts';
 export { createHttp } from './http.ts';

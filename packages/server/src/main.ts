@@ -7,8 +7,10 @@ import { loadSecrets } from './platform/auth/secrets.ts';
 import { readConfig } from './platform/config.ts';
 import { createDiskStore } from './platform/content/store.ts';
 import { connect } from './platform/db/connect.ts';
+import { limitConnections } from './platform/http/limits.ts';
 import { createJobs } from './platform/jobs/jobs.ts';
 import { startMailStandIn } from './platform/mail/standIn.ts';
+import { watchProcess } from './platform/watchProcess.ts';
 
 const SMTP_STAND_IN = 2525;
 
@@ -30,7 +32,8 @@ const start = async () => {
   });
   let background: { stop: () => Promise<void> } | undefined;
   const server = createHttp(app).listen(config.port, config.host);
-  server.requestTimeout = 0; // A large file over a slow line takes as long as it takes.
+  // Behind a proxy every connection comes from it: there the proxy bounds them.
+  limitConnections(server, config.trustProxy === false ? config.connectionsPerAddress : undefined);
   server.on('error', (error: NodeJS.ErrnoException) => {
     process.stderr.write(
       error.code === 'EADDRINUSE' ? `port ${config.port} is in use by another program\n` : `${error.stack}\n`,
@@ -41,11 +44,13 @@ const start = async () => {
     if (config.jobsHere) background = await startBackground(app);
     process.stdout.write(`listening on ${config.publicUrl}\n`);
   });
+  watchProcess(log);
   const stop = async () => {
     server.close();
     server.closeIdleConnections();
     await background?.stop();
     await app.jobs.stop();
+    await app.content.settled();
     await standIn?.stop();
     await app.db.destroy();
     process.exit(0);

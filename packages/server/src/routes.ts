@@ -13,7 +13,7 @@ import { comparisonRoutes } from './features/comparison/routes.ts';
 import { davRoutes } from './features/dav/routes.ts';
 import * as desk from './features/desk/service.ts';
 import * as choosing from './features/documents/choosing.ts';
-import { handOut, readingText } from './features/documents/files.ts';
+import { handOut, lookAt, readingText } from './features/documents/files.ts';
 import { suggestKeywords } from './features/documents/keywords.ts';
 import { matchFiles } from './features/documents/matching.ts';
 import { placesOf } from './features/documents/places.ts';
@@ -36,6 +36,7 @@ import * as release from './features/release/service.ts';
 import { rulesRoutes } from './features/rules/routes.ts';
 import * as runs from './features/runs/service.ts';
 import { sessionRoutes } from './features/session/routes.ts';
+import { systemRoutes } from './features/system/routes.ts';
 import { templatesRoutes } from './features/templates/routes.ts';
 import * as trail from './features/trail/service.ts';
 import * as usage from './features/usage/service.ts';
@@ -69,6 +70,7 @@ export const mountAll = (
   templatesRoutes(app, mount);
   citationsRoutes(app, mount);
   comparisonRoutes(app, mount);
+  systemRoutes(app, mount);
 
   const { documents: d, tasks: t, reading: r, find: f, evidence: e } = api;
 
@@ -87,12 +89,15 @@ export const mountAll = (
   );
   mount(d.page, ({ viewer, params, query }) => page.documentPage(app, viewer, params.document, query));
   mount(d.file, async ({ viewer, params, query, request, response }) => {
+    if (query.as === 'open') {
+      const { file, name, shown } = await lookAt(app, viewer, params.file);
+      const { sha256, size, media_type: mediaType } = file;
+      if (shown) sendBytes(response, shown.bytes, { name, mediaType: shown.mediaType, as: 'open' });
+      else await sendContent(app, request, response, { sha256, size, mediaType, name, as: 'open' });
+      return undefined;
+    }
     const { file, name, filled } = await handOut(app, viewer, params.file, query.as);
-    const about = {
-      name,
-      mediaType: file.media_type,
-      as: query.as === 'open' ? ('open' as const) : ('download' as const),
-    };
+    const about = { name, mediaType: file.media_type, as: 'download' as const };
     if (filled) sendBytes(response, filled, about);
     else await sendContent(app, request, response, { sha256: file.sha256, size: file.size, ...about });
     return undefined;
@@ -139,6 +144,7 @@ export const mountAll = (
   mount(d.moveDay, ({ viewer, params, body }) => release.moveDay(app, viewer, params.document, body));
   mount(d.reopen, ({ viewer, params, body }) => done(release.reopen(app, viewer, params.document, body.reason)));
   mount(d.withdraw, ({ viewer, params, body }) => done(release.withdraw(app, viewer, params.document, body)));
+  mount(d.reinstatement, ({ viewer, params }) => release.reinstatementFor(app, viewer, params.document));
   mount(d.reinstate, ({ viewer, params, body }) => done(release.reinstate(app, viewer, params.document, body)));
   mount(d.dropWithdrawal, ({ viewer, params, body }) =>
     done(release.dropWithdrawal(app, viewer, params.document, body.reason)),
@@ -170,7 +176,7 @@ export const mountAll = (
     response.setHeader('Content-Type', 'application/jsonl; charset=utf-8');
     response.setHeader('Content-Disposition', 'attachment; filename="audit-trail.jsonl"');
     await trail.exportTrail(app, response);
-    response.end();
+    if (!response.destroyed) response.end();
     return undefined;
   });
   mount(e.mails, async ({ query }) => ({
@@ -180,11 +186,15 @@ export const mountAll = (
   mount(e.mail, async ({ params }) => {
     const mail = await mailing.findMail(app, params.id);
     if (!mail) throw refused('not_found');
-    const received = await receivedMail(app.config.dataDir, mail.id);
+    // What the stand-in received is shown as it came, with live links, and therefore on a demo only.
+    const { demo } = await app.house();
+    const received = demo ? await receivedMail(app.config.dataDir, mail.id) : undefined;
+    const kept = mailing.keptBody(mail);
     return {
       ...mailing.toMailRow(mail),
-      html: received?.html || mail.html,
-      text: received?.text || mail.text,
+      html: received?.html || kept.html,
+      text: received?.text || kept.text,
+      redacted: received === undefined && kept.redacted,
       arrived: received !== undefined,
     };
   });
@@ -193,6 +203,7 @@ export const mountAll = (
     if (!state.ok) response.status(503);
     return state;
   });
+  mount(e.live, async () => ({ ok: true }));
 };
 
 const keyOf = (header: string | string[] | undefined): string | null =>

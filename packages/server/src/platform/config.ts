@@ -13,6 +13,25 @@ const Environment = z.object({
     .string()
     .regex(/^smtps?:\/\//, 'must be an address such as smtp://mail.example.org:25')
     .optional(),
+  HEADS_FILE: z.string().min(1).optional(),
+  HEADS_TO: z
+    .string()
+    .transform((text) =>
+      text
+        .split(',')
+        .map((one) => one.trim())
+        .filter(Boolean),
+    )
+    .pipe(z.array(z.email('must be mail addresses with commas between them')).max(20))
+    .default([]),
+  TRUST_PROXY: z
+    .string()
+    .regex(
+      /^(\d{1,2}|no|[\d.:a-f/, ]+|loopback|linklocal|uniquelocal)$/i,
+      'must be the number of proxies in front, their addresses, or loopback',
+    )
+    .default('no'),
+  CONNECTIONS_PER_ADDRESS: z.coerce.number().int().min(4).max(100_000).default(200),
   SMTP_FROM: z.string().default('Kanonos <kanonos@localhost>'),
   UPLOAD_LIMIT_MB: z.coerce.number().int().min(1).max(16384).default(512),
   SIGN_INS_PER_MINUTE: z.coerce.number().int().min(1).max(100_000).default(60),
@@ -30,6 +49,13 @@ export type Config = {
   dataDir: string;
   /** What arrives here waits to be filed. */
   intakeDir: string;
+  /** Where heads of the audit trail are kept beside the database; in the data folder unless said. */
+  headsFile: string | undefined;
+  /** Mail addresses outside that get the head of each day. */
+  headsTo: string[];
+  /** Whose word on a client's address is believed: a number of proxies, their addresses, or nobody's. */
+  trustProxy: number | string | false;
+  connectionsPerAddress: number;
   smtpUrl: string | undefined;
   smtpFrom: string;
   uploadLimit: number;
@@ -56,6 +82,11 @@ export const readConfig = (environment: Record<string, string | undefined>): Con
     publicUrl: env.PUBLIC_URL ?? `http://${env.HOST}:${env.PORT}`,
     dataDir: env.DATA_DIR,
     intakeDir: env.INTAKE_DIR,
+    headsFile: env.HEADS_FILE,
+    headsTo: env.HEADS_TO,
+    trustProxy:
+      env.TRUST_PROXY === 'no' ? false : /^\d+$/.test(env.TRUST_PROXY) ? Number(env.TRUST_PROXY) : env.TRUST_PROXY,
+    connectionsPerAddress: env.CONNECTIONS_PER_ADDRESS,
     smtpUrl: env.SMTP_URL,
     smtpFrom: env.SMTP_FROM,
     uploadLimit: env.UPLOAD_LIMIT_MB * 1024 * 1024,

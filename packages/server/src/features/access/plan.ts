@@ -27,6 +27,9 @@ export type PlanRights = {
   seeFolders: string[];
   /** Folders where released documents are seen and work is not. */
   readFolders: string[];
+  /** Folders where the content of what is in force may be read, and of what was. */
+  contentFolders: string[];
+  pastFolders: string[];
 };
 
 /** Per database, for tests open several in one process. Kept as long as the version in the database is the same. */
@@ -76,7 +79,14 @@ export const planRights = (plan: Plan, viewer: Viewer): PlanRights => {
   const having = (right: Right) => [...byFolder].filter(([, given]) => given.has(right)).map(([id]) => id);
   const [workFolders, seeFolders] = [having('read work'), having('see')];
   const works = new Set(workFolders);
-  const made = { byFolder, workFolders, seeFolders, readFolders: seeFolders.filter((id) => !works.has(id)) };
+  const made = {
+    byFolder,
+    workFolders,
+    seeFolders,
+    readFolders: seeFolders.filter((id) => !works.has(id)),
+    contentFolders: having('read'),
+    pastFolders: having('read past'),
+  };
   if (plan.rights.size >= MOST_VIEWERS) plan.rights.clear();
   plan.rights.set(key, made);
   return made;

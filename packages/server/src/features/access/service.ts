@@ -28,6 +28,11 @@ export type ListScope = {
   readFolders: string[];
   workDocuments: string[];
   seeDocuments: string[];
+  /** Folders and single documents of which the content may be read: of what is in force, and of what was. */
+  contentFolders: string[];
+  pastFolders: string[];
+  contentDocuments: string[];
+  pastDocuments: string[];
   /** Documents with entries of their own that concern the viewer: judged one by one, not by their folder. */
   ownEntryDocuments: string[];
   withheldDocuments: string[];
@@ -164,6 +169,20 @@ export const rightsWithAsked = async (
   return given;
 };
 
+/**
+ * Whether a document is withheld from a person, or kept from outside parties: whatever they were asked before, it is then as if it did
+ * not exist.
+ */
+export const isWithheld = async (
+  db: Db | Trx,
+  viewer: Viewer,
+  document: DocumentPlace,
+  day: string,
+): Promise<boolean> => {
+  const { rights, reasons } = await explain(db, viewer, document, day);
+  return rights.size === 0 && reasons.some((reason) => reason.withheld);
+};
+
 /** Refuses: as not existing when it may not even be seen, else by the right that is missing. */
 export const ensureRight = (rights: ReadonlySet<Right>, right: Right): void => {
   if (!hasRight(rights, 'see')) throw refused('not_found');
@@ -193,7 +212,7 @@ export const listScopeWithNames = async (
 ): Promise<{ scope: ListScope; names: PlanNames }> => {
   const plan = await accessPlan(db);
   const { folders } = plan;
-  const { workFolders, seeFolders, readFolders } = planRights(plan, viewer);
+  const { workFolders, seeFolders, readFolders, contentFolders, pastFolders } = planRights(plan, viewer);
   const { inStep, toRead, own } = await store.listConcerned(db, {
     personId: viewer.id,
     day,
@@ -207,6 +226,10 @@ export const listScopeWithNames = async (
     readFolders,
     workDocuments: [...inStep],
     seeDocuments: [...toRead],
+    contentFolders,
+    pastFolders,
+    contentDocuments: [...toRead],
+    pastDocuments: [],
     ownEntryDocuments: own.map((document) => document.id),
     withheldDocuments: [],
   };
@@ -220,6 +243,8 @@ export const listScopeWithNames = async (
     });
     if (given.has('read work')) scope.workDocuments.push(document.id);
     else if (given.has('see')) scope.seeDocuments.push(document.id);
+    if (hasRight(given, 'read')) scope.contentDocuments.push(document.id);
+    if (hasRight(given, 'read past')) scope.pastDocuments.push(document.id);
     if (given.size === 0 && reasons.some((reason) => reason.withheld)) scope.withheldDocuments.push(document.id);
   }
   if (viewer.outside) scope.withheldDocuments.push(...(await keptInside(db, plan.confidentiality, scope)));
@@ -238,3 +263,14 @@ const keptInside = async (db: Db | Trx, rules: ConfidentialityRules, scope: List
 /** SQL conditions over `documents d` for what of a document a scope may see; bind with the scope itself. */
 export const SEES_WORK = `(((d.folder_id = any(:workFolders::uuid[]) and d.id <> all(:ownEntryDocuments::uuid[])) or d.owner_id = :me or d.id = any(:workDocuments::uuid[])) and d.id <> all(:withheldDocuments::uuid[]))`;
 export const SEES = `(((d.folder_id = any(:seeFolders::uuid[]) and d.id <> all(:ownEntryDocuments::uuid[])) or d.owner_id = :me or d.id = any(:workDocuments::uuid[]) or d.id = any(:seeDocuments::uuid[])) and d.id <> all(:withheldDocuments::uuid[]))`;
+
+/**
+ * The one condition by which content counts, is shown in passages and is searched: *read* for what is in force, *read past* for what
+ * was, *read work* for all else. Over `documents d`, with the state of the revision that is meant.
+ */
+export const readsContent = (state: string): string =>
+  `(${SEES_WORK} or (d.id <> all(:withheldDocuments::uuid[]) and case ${state}
+     when 'in force' then (d.folder_id = any(:contentFolders::uuid[]) and d.id <> all(:ownEntryDocuments::uuid[])) or d.id = any(:contentDocuments::uuid[])
+     when 'superseded' then (d.folder_id = any(:pastFolders::uuid[]) and d.id <> all(:ownEntryDocuments::uuid[])) or d.id = any(:pastDocuments::uuid[])
+     when 'withdrawn' then (d.folder_id = any(:pastFolders::uuid[]) and d.id <> all(:ownEntryDocuments::uuid[])) or d.id = any(:pastDocuments::uuid[])
+     else false end))`;

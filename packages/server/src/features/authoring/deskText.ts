@@ -4,11 +4,11 @@ import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
+import { parseWithin } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import { decodeText } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/service.ts';
 import { keepContent } from '../documents/contents.ts';
-import { cleanMarkdown } from '../documents/files.ts';
 import { filesOf, openDocument } from '../documents/service.ts';
 import { rememberUpload } from '../documents/uploads.ts';
 import { actorOf } from '../session/service.ts';
@@ -40,7 +40,7 @@ export const deskText = async (
   if (!(await app.content.has(sha256))) throw refused('content_missing', { name: file.name });
   return {
     name: file.name,
-    text: decodeText(await readFile(app.content.pathOf(sha256))).text,
+    text: decodeText(await readFile(await app.content.intactPath(sha256))).text,
     savedAt: saved?.at.toISOString() ?? null,
     markdown: file.media_type === 'text/markdown',
   };
@@ -66,5 +66,5 @@ export const saveDeskText = async (
 };
 
 export const readAsText = async (text: string): Promise<AnswerOf<typeof api.programs.readAsText>> => ({
-  html: await cleanMarkdown(text),
+  html: await parseWithin({ seconds: 5 }, 'markdown', text),
 });

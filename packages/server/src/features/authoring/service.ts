@@ -59,21 +59,7 @@ export const checkOut = async (
   input: BodyOf<typeof api.documents.checkOut>,
 ): Promise<AnswerOf<typeof api.documents.checkOut>> => {
   const taken = await actOn(app, viewer, ref, async (work) => {
-    const { document, revision } = await prepare(app, work, viewer, ref, 'check out');
-    await write.insertCheckout(work.trx, {
-      id: newId(),
-      documentId: document.id,
-      revisionId: revision.id,
-      personId: viewer.id,
-      now: work.now,
-      note: input.note,
-      expectedBack: input.expectedBack,
-    });
-    work.record({
-      kind: 'revision.checked-out',
-      subject: subjectOf(document, revision),
-      payload: { expectedBack: input.expectedBack, note: input.note },
-    });
+    const { document, revision } = await checkOutIn(app, work, viewer, ref, input);
     const [file] = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
     return { document, revision, file };
   });
@@ -89,74 +75,122 @@ export const checkOut = async (
   return { fileId: taken.file?.id ?? null };
 };
 
+const checkOutIn = async (
+  app: App,
+  work: Work,
+  viewer: Viewer,
+  ref: string,
+  input: Pick<BodyOf<typeof api.documents.checkOut>, 'note' | 'expectedBack'>,
+) => {
+  const opened = await prepare(app, work, viewer, ref, 'check out');
+  const { document, revision } = opened;
+  await write.insertCheckout(work.trx, {
+    id: newId(),
+    documentId: document.id,
+    revisionId: revision.id,
+    personId: viewer.id,
+    now: work.now,
+    note: input.note,
+    expectedBack: input.expectedBack,
+  });
+  work.record({
+    kind: 'revision.checked-out',
+    subject: subjectOf(document, revision),
+    payload: { expectedBack: input.expectedBack, note: input.note },
+  });
+  return opened;
+};
+
 /** Gives the document back with a note: the next version, with facts corrected in the same step. */
 export const checkIn = (
   app: App,
   viewer: Viewer,
   ref: string,
   given: BodyInOf<typeof api.documents.checkIn>,
+): Promise<{ version: number }> => actOn(app, viewer, ref, (work) => checkInIn(app, work, viewer, ref, given));
+
+/**
+ * Checks out, adds a version and checks in, all in one transaction: what a program saves without having taken the document first.
+ * Killed on the way, it leaves no check-out behind.
+ */
+export const saveVersion = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  given: BodyInOf<typeof api.documents.checkIn>,
 ): Promise<{ version: number }> =>
   actOn(app, viewer, ref, async (work) => {
-    const wish = api.documents.checkIn.body.parse(given);
-    const opened = await prepare(app, work, viewer, ref, 'check in');
-    const { document, revision, checkout } = opened;
-    if (!checkout) throw refused('not_checked_out');
-    // What was saved at the desk under this check-out is what is given back, where no other file is.
-    const saved = wish.uploadId ? undefined : await findDeskCopy(work.trx, checkout.id);
-    const input = { ...wish, uploadId: wish.uploadId ?? saved?.upload_id ?? null };
-    const before = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
-    const files = await filesAfter(app, work, viewer, before, input);
-    if (input.name && files[0]?.role === 'original')
-      files[0] = { ...files[0], name: cleanName(input.name) || files[0].name };
-    const [filed, sent] = [before.find((file) => file.role === 'original'), files[0]];
-    // The same words with other facts inside are the same content: what was filed stays, facts are corrected as facts.
-    if (
-      filed &&
-      sent &&
-      input.uploadId &&
-      (await differsInFactsOnly(app, work.trx, opened, revision, filed, sent.sha256))
-    )
-      files[0] = { ...sent, name: filed.name, sha256: filed.sha256, size: filed.size };
-    const facts = await correctedFacts(work, opened, revision, input.facts);
-    const sameFacts =
-      JSON.stringify(facts.signed) === JSON.stringify(revision.facts) &&
-      (input.title ?? revision.title) === revision.title &&
-      (input.summary ?? revision.summary) === revision.summary;
-    if (sameFiles(files, before) && !input.sameContentMeant && (input.uploadId || sameFacts))
-      throw refused('same_content', { n: revision.version_count });
-    const inStep = isInStep(document, opened.type);
-    const about = { label: revision.label, title: input.title ?? revision.title, facts: facts.signed };
-    const version = await addVersion(work, revision, {
-      files: inStep ? namedByRule(opened, about, revision.version_count + 1, work.day, files) : files,
-      note: input.note,
-      title: input.title ?? revision.title,
-      summary: input.summary ?? revision.summary,
-      facts: facts.signed,
-    });
-    await readFiled(
-      app,
-      work.trx,
-      files.map((file) => file.sha256),
-    );
-    await saveLiving(work, opened, facts.living);
-    const arrived = input.arrivalId ? await fileArrival(work, viewer, input.arrivalId, document.id) : undefined;
-    await write.endCheckout(work.trx, checkout.id, work.now, 'checked in');
-    await refreshLists(work.trx, document.id, work.now);
-    work.record({
-      kind: 'version.checked-in',
-      subject: subjectOf(document, revision),
-      payload: {
-        version: version.n,
-        note: input.note,
-        files: files.map((file) => ({ role: file.role, name: file.name, sha256: file.sha256 })),
-        ...(input.facts ? { facts: input.facts } : {}),
-        title: input.title ?? revision.title,
-        ...(arrived ? { arrived } : {}),
-      },
-    });
-    await moveOn(app, work, { ...opened, checkout: undefined });
-    return { version: version.n };
+    await checkOutIn(app, work, viewer, ref, { note: '', expectedBack: null });
+    return checkInIn(app, work, viewer, ref, given);
   });
+
+const checkInIn = async (
+  app: App,
+  work: Work,
+  viewer: Viewer,
+  ref: string,
+  given: BodyInOf<typeof api.documents.checkIn>,
+): Promise<{ version: number }> => {
+  const wish = api.documents.checkIn.body.parse(given);
+  const opened = await prepare(app, work, viewer, ref, 'check in');
+  const { document, revision, checkout } = opened;
+  if (!checkout) throw refused('not_checked_out');
+  // What was saved at the desk under this check-out is what is given back, where no other file is.
+  const saved = wish.uploadId ? undefined : await findDeskCopy(work.trx, checkout.id);
+  const input = { ...wish, uploadId: wish.uploadId ?? saved?.upload_id ?? null };
+  const before = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
+  const files = await filesAfter(app, work, viewer, before, input);
+  if (input.name && files[0]?.role === 'original')
+    files[0] = { ...files[0], name: cleanName(input.name) || files[0].name };
+  const [filed, sent] = [before.find((file) => file.role === 'original'), files[0]];
+  // The same words with other facts inside are the same content: what was filed stays, facts are corrected as facts.
+  if (
+    filed &&
+    sent &&
+    input.uploadId &&
+    (await differsInFactsOnly(app, work.trx, opened, revision, filed, sent.sha256))
+  )
+    files[0] = { ...sent, name: filed.name, sha256: filed.sha256, size: filed.size };
+  const facts = await correctedFacts(work, opened, revision, input.facts);
+  const sameFacts =
+    JSON.stringify(facts.signed) === JSON.stringify(revision.facts) &&
+    (input.title ?? revision.title) === revision.title &&
+    (input.summary ?? revision.summary) === revision.summary;
+  if (sameFiles(files, before) && !input.sameContentMeant && (input.uploadId || sameFacts))
+    throw refused('same_content', { n: revision.version_count });
+  const inStep = isInStep(document, opened.type);
+  const about = { label: revision.label, title: input.title ?? revision.title, facts: facts.signed };
+  const version = await addVersion(work, revision, {
+    files: inStep ? namedByRule(opened, about, revision.version_count + 1, work.day, files) : files,
+    note: input.note,
+    title: input.title ?? revision.title,
+    summary: input.summary ?? revision.summary,
+    facts: facts.signed,
+  });
+  await readFiled(
+    app,
+    work.trx,
+    files.map((file) => file.sha256),
+  );
+  await saveLiving(work, opened, facts.living);
+  const arrived = input.arrivalId ? await fileArrival(work, viewer, input.arrivalId, document.id) : undefined;
+  await write.endCheckout(work.trx, checkout.id, work.now, 'checked in');
+  await refreshLists(work.trx, document.id, work.now);
+  work.record({
+    kind: 'version.checked-in',
+    subject: subjectOf(document, revision),
+    payload: {
+      version: version.n,
+      note: input.note,
+      files: files.map((file) => ({ role: file.role, name: file.name, sha256: file.sha256 })),
+      ...(input.facts ? { facts: input.facts } : {}),
+      title: input.title ?? revision.title,
+      ...(arrived ? { arrived } : {}),
+    },
+  });
+  await moveOn(app, work, { ...opened, checkout: undefined });
+  return { version: version.n };
+};
 
 const correctedFacts = async (
   work: Work,
@@ -215,6 +249,7 @@ export const takeOverCheckout = (app: App, viewer: Viewer, ref: string, reason: 
     });
     await notify(app, work, [checkout.person_id], {
       kind: 'check-out taken over',
+      about: document.id,
       subject: `${viewer.name} took over your check-out of ${document.number}`,
       lead: `${document.number} ${revision.title} was checked out to you. ${viewer.name} has it now and goes on from version ${revision.version_count}. ${kept ? 'What you had saved at the desk is kept beside its versions.' : 'What you have not checked in is on your machine alone.'}`,
       quote: reason,

@@ -78,7 +78,7 @@ export const saveBlueprint = (
         .filter((code) => !types.get(code) || types.get(code)?.retired || types.get(code)?.filing_rule)
         .map((code) => refusal('blueprint_type_unknown', { type: code })),
     );
-    await ensureKnown(app, trx, folders, types);
+    await ensureKnown(trx, folders, types);
     if (!(await listFolders(trx)).some((folder) => folder.id === input.folderId)) throw refused('not_found');
     const before = input.id ? await store.findBlueprint(trx, input.id) : undefined;
     if (input.id && !before) throw refused('not_found');
@@ -124,7 +124,6 @@ export const saveBlueprint = (
 
 /** Refuses units that there are not and templates that a type does not have. */
 const ensureKnown = async (
-  app: App,
   trx: Trx,
   folders: readonly BlueprintFolder[],
   types: ReadonlyMap<string, { id: string }>,
@@ -135,7 +134,7 @@ const ensureKnown = async (
   const known = await store.listUnitNames(trx);
   const unit = every.flatMap((one) => one.grants).find((grant) => !known.has(grant.unit))?.unit;
   if (unit) throw refused('blueprint_unit_unknown', { unit });
-  const { templates } = await templateChoices(app);
+  const { templates } = await templateChoices(trx);
   const wrong = every
     .flatMap((one) => one.starters)
     .find((one) => one.template !== null && !templateOf(templates, types.get(one.type)?.id ?? '', one));
@@ -239,7 +238,7 @@ const sendStarters = async (
   const [folders, types, { templates }] = [
     await listFolders(app.db),
     await listTypes(app.db),
-    await templateChoices(app),
+    await templateChoices(app.db),
   ];
   const uploads = new Map<string, string>();
   for (const values of projects)

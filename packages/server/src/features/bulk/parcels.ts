@@ -1,14 +1,13 @@
-import { once } from 'node:events';
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import { BULK_MOST, sentenceOf } from '@kanonos/contract';
-import { dayOf, hasRight } from '@kanonos/core';
+import { dayOf, hasRight, toCsv } from '@kanonos/core';
 import type { Response } from 'express';
 import { strToU8, Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import type { App } from '../../platform/app.ts';
 import { firstRow, rows } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
+import { drained } from '../../platform/http/drained.ts';
 import { Refused, refused } from '../../platform/refused.ts';
-import { toCsv } from '../../platform/tables/csv.ts';
 import type { Viewer } from '../access/service.ts';
 import { takenRevision } from '../documents/choosing.ts';
 import { handedOutFiles, rightToRead } from '../documents/files.ts';
@@ -68,7 +67,7 @@ export const sendParcel = async (app: App, viewer: Viewer, id: string, response:
   const ready = async () => {
     if (failed) throw failed;
     if (response.destroyed) throw new Error('the parcel was left');
-    if (response.writableNeedDrain) await Promise.race([once(response, 'drain'), once(response, 'close')]);
+    if (response.writableNeedDrain) await drained(response);
   };
   const used = new Set<string>();
   const list = [['number', 'title', 'revision', 'state', 'file', 'sha256', 'left out because']];

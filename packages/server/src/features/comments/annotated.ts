@@ -1,8 +1,9 @@
-import { readFile } from 'node:fs/promises';
 import type { AnswerOf, api } from '@kanonos/contract';
 import { dayOf, hasRight, isInWork, type Mark, markOfAnnotation } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { isShownByPages } from '../../platform/content/kind.ts';
+import type { Written } from '../../platform/office/annotations.ts';
+import { parse } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import { ensureRight, type Viewer } from '../access/service.ts';
 import { handOut } from '../documents/files.ts';
@@ -10,7 +11,6 @@ import { openDocument, openForAct, subjectOf } from '../documents/service.ts';
 import { getStored } from '../documents/uploads.ts';
 import { actorOf } from '../session/service.ts';
 import { madePages } from '../viewing/pages.ts';
-import { readAnnotations, type Written, writeAnnotations } from './pdf.ts';
 import { insertComment, listComments } from './service.ts';
 import * as store from './store.ts';
 
@@ -49,7 +49,7 @@ export const annotatedFile = async (
       },
     ];
   });
-  const bytes = await writeAnnotations(await readFile(app.content.pathOf(pdf)), written.reverse());
+  const bytes = await parse('writeAnnotations', await app.content.intactPath(pdf), written.reverse());
   return { bytes, name: pdf === file.sha256 ? name : `${name.replace(/\.[^.]+$/, '')}.pdf` };
 };
 
@@ -64,7 +64,7 @@ export const readBack = async (
   ensureRight((await openDocument(app.db, viewer, ref, day)).rights, 'comment');
   const upload = await getStored(app, app.db, viewer, uploadId);
   if (upload.media_type !== PDF || upload.size > MOST_BYTES) throw refused('pdf_unreadable');
-  const found = await readAnnotations(await readFile(app.content.pathOf(upload.sha256)));
+  const found = await parse('readAnnotations', await app.content.intactPath(upload.sha256));
   return app.act(actorOf(viewer), async (work) => {
     const opened = await openForAct(work, viewer, ref);
     ensureRight(opened.rights, 'comment');

@@ -1,8 +1,7 @@
 import { looksSame, type Mark, type Raster } from '@kanonos/core';
-import sharp from 'sharp';
 import type { App } from '../../platform/app.ts';
-import { drawPage } from '../../platform/content/drawPage.ts';
 import { hasSmall, isShownByPages } from '../../platform/content/kind.ts';
+import { parse } from '../../platform/parsing/index.ts';
 
 /** Pixels of the longer side of a page that is compared. */
 const SIDE = 900;
@@ -20,9 +19,7 @@ const canBeDrawn = ({ media_type, size }: Content): boolean =>
 export const createLooks = (app: App) => {
   const pages = new Map<string, Promise<Raster>>();
   const draw = async ({ sha256, media_type }: Content, page: number): Promise<Raster> => {
-    const png = await drawPage(app.content.pathOf(sha256), media_type, page, SIDE);
-    const { data, info } = await sharp(png).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-    return { data, width: info.width, height: info.height };
+    return parse('raster', await app.content.intactPath(sha256), media_type, page, SIDE);
   };
   const drawn = (content: Content, page: number): Promise<Raster> => {
     const key = `${content.sha256} ${page}`;

@@ -107,6 +107,7 @@ const tell = async (
   const { number } = opened.document;
   const message = (what: string) => ({
     kind: 'comment' as const,
+    about: opened.document.id,
     subject: `${number} ${revision.label}: ${what} ${viewer.name}`,
     lead: `${viewer.name} wrote on ${number} ${revision.label}, ${revision.title}.`,
     quote: said.text,

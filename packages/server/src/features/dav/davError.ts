@@ -16,6 +16,8 @@ export class DavError extends Error {
 /** Refusals of our rules as WebDAV says them: what somebody else has is locked, what is against a rule forbidden. */
 const STATUSES: Record<string, number> = {
   checked_out: 423,
+  locked_meanwhile: 423,
+  name_taken_meanwhile: 405,
   not_checked_out: 423,
   right_missing: 403,
   wrong_state: 403,

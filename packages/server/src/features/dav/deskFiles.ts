@@ -22,6 +22,7 @@ import { rememberUpload } from '../documents/uploads.ts';
 import { toPlan } from '../filing/service.ts';
 import { getFolder, houseRules, listFolders, listTypes, type TypeRow } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
+import { eachOnItsOwn } from '../system/failedWork.ts';
 import * as store from './store.ts';
 
 /** How long a desk file rests after it was written before it becomes a draft. */
@@ -37,7 +38,7 @@ export const judgeAnew = async (
   trx: Trx,
   content: { sha256: string; name: string },
 ): Promise<void> => {
-  const file = await open(app.content.pathOf(content.sha256));
+  const file = await open(await app.content.intactPath(content.sha256));
   try {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
     const { mediaType } = await mediaTypeOf(content.name, buffer.subarray(0, bytesRead));
@@ -135,8 +136,14 @@ export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
 /** Makes drafts of what has rested, and forgets locks that ran out long ago; run by the clock. */
 export const settleDesk = async (app: App): Promise<number> => {
   const now = app.clock().getTime();
-  const resting = await store.listResting(app.db, new Date(now - REST_MS));
-  for (const node of resting) await becomeDraft(app, node.id);
+  const resting = await store.listResting(app.db, { before: new Date(now - REST_MS), now: new Date(now) });
+  await eachOnItsOwn(
+    app,
+    'file of the network drive',
+    resting,
+    ({ id, name }) => ({ subject: id, label: name }),
+    ({ id }) => becomeDraft(app, id),
+  );
   await store.deleteRunOut(app.db, new Date(now - 24 * 3_600_000));
   return resting.length;
 };

@@ -1,6 +1,6 @@
 import { type IfList, ifHolds, lockSeconds, parseIf, type ResourceState, tokensOf } from '@kanonos/core';
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
-import { rateLimit } from 'express-rate-limit';
+import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import type { App } from '../../platform/app.ts';
 import { sendBytes, sendContent } from '../../platform/http/sendContent.ts';
 import type { Viewer } from '../access/service.ts';
@@ -15,12 +15,19 @@ import { propfind, proppatch, readAsked } from './properties.ts';
 import * as store from './store.ts';
 import { isCollection, openTree, type Place, type Tree } from './tree.ts';
 import { copy, giveBack, makeFolder, move, put, remove } from './writing.ts';
-import { escapeXml } from './xml.ts';
+import { cleanXml, escapeXml } from './xml.ts';
 
 const BASE = '/dav';
 const ALLOWED = 'OPTIONS, GET, HEAD, PUT, DELETE, PROPFIND, PROPPATCH, MKCOL, COPY, MOVE, LOCK, UNLOCK';
 const MOST_BODY = 1_000_000;
 const TRIES_PER_MINUTE = 30;
+
+/** The account that a program names, as a digest: what is wrong of it is counted apart from everyone else. */
+const accountOf = (app: App, request: Request): string => {
+  const encoded = /^Basic ([\w+/=-]+)$/i.exec(request.get('authorization') ?? '')?.[1] ?? '';
+  const name = Buffer.from(encoded, 'base64').toString('utf8').split(':')[0] ?? '';
+  return app.secrets.nameDigest(name.trim());
+};
 
 /** Everything that the handling of one request needs. */
 type Asking = {
@@ -102,7 +109,7 @@ const ensureConditions = async (app: App, request: Request, tree: Tree, place: P
 };
 
 const sendXml = (response: Response, status: number, xml: string) =>
-  void response.status(status).type('application/xml; charset=utf-8').send(xml);
+  void response.status(status).type('application/xml; charset=utf-8').send(cleanXml(xml));
 
 const METHODS: Record<string, (asking: Asking) => Promise<void>> = {
   GET: (asking) => sendFile(asking),
@@ -230,6 +237,8 @@ export const createDav = (app: App): RequestHandler[] => {
   const slow = rateLimit({
     windowMs: 60_000,
     limit: Math.max(TRIES_PER_MINUTE, app.config.signInsPerMinute),
+    // Per account and address: one program with a wrong password keeps nobody else out. Each try is counted before it is judged.
+    keyGenerator: (request) => `${ipKeyGenerator(request.ip ?? '')} ${accountOf(app, request)}`,
     // Only wrong passwords count; programs ask first without one.
     skip: (request) => request.headers.authorization === undefined,
     skipSuccessfulRequests: true,

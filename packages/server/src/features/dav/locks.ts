@@ -133,6 +133,8 @@ export const giveLock = async (
         writtenAt: null,
       });
     const { person_name: _, ...row } = lock;
+    // Two at once have both found the place free: the constraint lets one of them through.
+    await store.deleteRunOutOn(work.trx, { subject: row.subject, now: work.now });
     await store.insertLock(work.trx, row);
   });
   return { lock, made: target !== undefined };

@@ -1,16 +1,19 @@
 import { hasRight } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
+import { Refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import { etagOf, sizeHandedOut } from './content.ts';
 import { DavError } from './davError.ts';
 import { discover, ensureUnlocked, locksOver, supportedLocks } from './locks.ts';
 import * as store from './store.ts';
-import { ensureMayPut, isCollection, type Node, type Place, subjectOf, type Tree } from './tree.ts';
+import { type DocumentNode, ensureMayPut, isCollection, type Node, type Place, subjectOf, type Tree } from './tree.ts';
 import { below, DAV, multistatus, type Property, parseBody, propertyOf, response } from './xml.ts';
 
 /** What a PROPFIND asks for: all, only their names, or these (RFC 4918 9.1). */
 export type Asked = 'all' | 'names' | readonly Property[];
+
+const MOST_ASKED = 200;
 
 export const readAsked = (text: string): Asked => {
   if (text.trim() === '') return 'all';
@@ -21,7 +24,17 @@ export const readAsked = (text: string): Asked => {
   if (below(root, 'allprop').length > 0) return 'all';
   const [prop] = below(root, 'prop');
   if (!prop) throw new DavError(400, 'PROPFIND asks for allprop, propname or prop.');
-  return below(prop).map((one) => ({ namespace: one.namespaceURI ?? '', name: one.localName }));
+  const asked = below(prop);
+  // Each is answered for each file of a folder: no program asks for so many.
+  if (asked.length > MOST_ASKED) throw new DavError(400, `PROPFIND asks for at most ${MOST_ASKED} properties.`);
+  return [
+    ...new Map(
+      asked.map((one) => [
+        `${one.namespaceURI ?? ''} ${one.localName}`,
+        { namespace: one.namespaceURI ?? '', name: one.localName },
+      ]),
+    ).values(),
+  ];
 };
 
 const dav = (name: string, value: string): Property => ({ namespace: DAV, name, value });
@@ -58,12 +71,19 @@ const liveOf = async (
   const size =
     node.kind === 'desk'
       ? node.row.size
-      : (mine?.size ?? (node.kind === 'document' ? await sizeHandedOut(app, viewer, node, inList) : 0));
+      : (mine?.size ?? (node.kind === 'document' ? await sizeOf(app, viewer, node, inList) : 0));
   const mediaType = node.kind === 'desk' ? node.row.media_type : node.kind === 'document' ? node.file.media_type : null;
   if (size !== undefined) properties.push(dav('getcontentlength', String(size)));
   properties.push(dav('getcontenttype', text(mediaType ?? 'application/octet-stream')));
   return properties;
 };
+
+/** A file whose bytes are missing or altered has no size, and its folder is still read. */
+const sizeOf = async (app: App, viewer: Viewer, node: DocumentNode, inList: boolean): Promise<number | undefined> =>
+  sizeHandedOut(app, viewer, node, inList).catch((error) => {
+    if (error instanceof Refused) return undefined;
+    throw error;
+  });
 
 type Listed = { node: Node; name: string; href: string };
 

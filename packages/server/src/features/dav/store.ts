@@ -139,6 +139,21 @@ export const insertNode = (
      values (:id, :personId, :folderId, :parentId, :name, :isFolder, :uploadId, :now, :now, :writtenAt)`,
     node,
   );
+/** The same name may be made by several at once: the first makes it, whoever comes later writes into it. Nothing where it is a folder. */
+export const putNode = (
+  trx: Trx,
+  node: Omit<Parameters<typeof insertNode>[1], 'isFolder'>,
+): Promise<{ made: boolean } | undefined> =>
+  firstRow<{ made: boolean }>(
+    trx,
+    `insert into desk_nodes as n (id, person_id, folder_id, parent_id, name, is_folder, upload_id, made_at, changed_at, written_at)
+     values (:id, :personId, :folderId, :parentId, :name, false, :uploadId, :now, :now, :writtenAt)
+     on conflict (person_id, folder_id, coalesce(parent_id, folder_id), name) do update
+       set upload_id = excluded.upload_id, changed_at = excluded.changed_at, written_at = coalesce(excluded.written_at, n.written_at), why = null
+       where not n.is_folder and n.document_id is null
+     returning (xmax = 0) as made`,
+    node,
+  );
 export const writeNode = (trx: Trx, node: { id: string; uploadId: string | null; now: Date; writtenAt: Date | null }) =>
   rows(
     trx,
@@ -164,12 +179,12 @@ export const moveNode = async (
 };
 export const deleteNode = (trx: Trx, id: string) => changed(trx, 'delete from desk_nodes where id = :id', { id });
 /** Files right in a folder of the plan that were written and have rested since. Uses desk_nodes_resting. */
-export const listResting = (db: Db, before: Date) =>
+export const listResting = (db: Db, by: { before: Date; now: Date }) =>
   rows<DeskNode>(
     db,
     `${NODE} where n.document_id is null and n.written_at < :before and n.parent_id is null and not n.is_folder and n.why is null
-     and not exists (select 1 from desk_locks l where l.subject = 'desk:' || n.id::text and l.until > now()) order by n.written_at limit 200`,
-    { before },
+     and not exists (select 1 from desk_locks l where l.subject = 'desk:' || n.id::text and l.until > :now) order by n.written_at limit 200`,
+    by,
   );
 export const lockNode = (trx: Trx, id: string) =>
   firstRow<{ id: string }>(trx, 'select id from desk_nodes where id = :id for update', { id });
@@ -215,6 +230,9 @@ export const insertLock = (trx: Trx, lock: Omit<LockRow, 'person_name'>) =>
      values (:token, :person_id, :subject, :shared, :deep, :owner, :seconds, :until, :checkout_id)`,
     lock,
   );
+/** Locks on a subject that have run out make room for the next. */
+export const deleteRunOutOn = (trx: Trx, by: { subject: string; now: Date }) =>
+  changed(trx, 'delete from desk_locks where subject = :subject and until <= :now', by);
 export const refreshLock = (db: Db | Trx, by: { token: string; seconds: number; until: Date }) =>
   rows(db, 'update desk_locks set seconds = :seconds, until = :until where token = :token', by);
 export const deleteLock = (trx: Trx, token: string) =>

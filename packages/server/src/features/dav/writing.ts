@@ -5,7 +5,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { Refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { keepDeskCopy } from '../authoring/deskCopies.ts';
-import { checkIn, checkOut, giveUp } from '../authoring/service.ts';
+import { checkIn, giveUp, saveVersion } from '../authoring/service.ts';
 import { actorOf } from '../session/service.ts';
 import { keepBytes } from './content.ts';
 import { DavError } from './davError.ts';
@@ -52,11 +52,13 @@ const saveDocument = async (
     if (node.checkout) await keepDeskCopy(app, work, { checkoutId: node.checkout.id, uploadId: kept.uploadId });
   });
   if (!kept || node.checkout) return;
-  await checkOut(app, viewer, node.file.document_id, { note: '', expectedBack: null });
   try {
-    await checkIn(app, viewer, node.file.document_id, { note: NOTE, uploadId: kept.uploadId, name: node.file.name });
+    await saveVersion(app, viewer, node.file.document_id, {
+      note: NOTE,
+      uploadId: kept.uploadId,
+      name: node.file.name,
+    });
   } catch (error) {
-    await giveUp(app, viewer, node.file.document_id);
     if (!(error instanceof Refused && error.refusals.some((one) => one.code === 'same_content'))) throw error;
   }
 };
@@ -96,20 +98,17 @@ export const put = async (
   }
   const target = node ? undefined : ensureMayPut(place);
   const kept = await keepBytes(app, viewer, name, stream);
-  await app.act(actorOf(viewer), async (work) => {
+  return app.act(actorOf(viewer), async (work) => {
     const written = { uploadId: kept?.uploadId ?? null, now: work.now, writtenAt: kept ? work.now : null };
-    if (node?.kind === 'desk') await store.writeNode(work.trx, { id: node.row.id, ...written });
-    else if (target)
-      await store.insertNode(work.trx, {
-        id: newId(),
-        personId: viewer.id,
-        ...target,
-        name,
-        isFolder: false,
-        ...written,
-      });
+    if (node?.kind === 'desk') {
+      await store.writeNode(work.trx, { id: node.row.id, ...written });
+      return false;
+    }
+    if (!target) return false;
+    const put = await store.putNode(work.trx, { id: newId(), personId: viewer.id, ...target, name, ...written });
+    if (!put) throw new DavError(409, 'Something else of that name was put there at the same moment. Try again.');
+    return put.made;
   });
-  return node === undefined;
 };
 
 /** Makes a folder of desk files; the filing plan's own folders are made where it is laid down. */
@@ -198,6 +197,9 @@ export const copy = async (
   await ensureUnlocked(app, to, tokens, { member: !to.node, all: true });
   if (node.kind === 'folder') throw new DavError(403, 'A folder of the filing plan is not copied from a desk program.');
   const name = to.path.at(-1) ?? '';
+  // Onto a document of one's own, too, it would be taken away.
+  if (node.kind === 'document' && node.checkout?.person_id !== viewer.id && !node.rights.has('download'))
+    throw new DavError(403, 'You may read it and not take it away.');
   if (to.node?.kind === 'document') {
     if (isCollection(node)) throw new DavError(403, 'A document stands there.');
     ensureMayChange(viewer, to.node);
@@ -207,8 +209,6 @@ export const copy = async (
     return false;
   }
   const target = ensureMayPut(to);
-  if (node.kind === 'document' && !node.rights.has('download'))
-    throw new DavError(403, 'You may read it and not take it away.');
   const uploadId = node.kind === 'document' ? await asUpload(app, viewer, node, name) : null;
   const tree = node.kind === 'desk' ? await store.listTree(app.db, node.row.id) : [];
   await makeRoom(app, viewer, to);

@@ -6,6 +6,14 @@ export type Property = { namespace: string; name: string; value?: string };
 
 export const DAV = 'DAV:';
 
+/** Characters that XML 1.0 (2.2) cannot hold, also not by their number. */
+const FORBIDDEN = /[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu;
+const isForbidden = (code: number) =>
+  code > 0x10ffff || (code >= 0xd800 && code <= 0xdfff) || String.fromCodePoint(code).search(FORBIDDEN) === 0;
+
+/** An answer without what no XML reader takes: one such character would make a whole folder unreadable. */
+export const cleanXml = (xml: string): string => xml.toWellFormed().replace(FORBIDDEN, '');
+
 export const escapeXml = (text: string): string =>
   text.replace(/[&<>"']/g, (sign) => `&#${sign.charCodeAt(0)};`).replace(/[^\P{Cc}\t\n\r]/gu, '');
 
@@ -13,6 +21,9 @@ export const escapeXml = (text: string): string =>
 export const parseBody = (text: string): Element => {
   if (/<!DOCTYPE|<!ENTITY/i.test(text) || /\sxmlns:[\w.-]+\s*=\s*(""|'')/.test(text))
     throw new DavError(400, 'The body is not well-formed XML.');
+  for (const [, hex, decimal] of text.matchAll(/&#(?:x([0-9a-f]+)|([0-9]+));/gi))
+    if (isForbidden(hex ? Number.parseInt(hex, 16) : Number(decimal)))
+      throw new DavError(400, 'The body names a character that XML cannot hold.');
   const wrong = () => {
     throw new DavError(400, 'The body is not well-formed XML.');
   };

@@ -16,7 +16,8 @@ export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
   return {
     lately: await store.listLately(app.db, viewer.id),
     types: types
-      .filter((type) => !type.retired)
+      // An outside party learns of the types that it hands in, and of no others.
+      .filter((type) => !type.retired && (!viewer.outside || (mayRegister && mayRegisterType(viewer, type))))
       .map((type) => ({
         id: type.id,
         code: type.code,

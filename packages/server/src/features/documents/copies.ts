@@ -1,11 +1,8 @@
-import { readFile } from 'node:fs/promises';
 import { dayOf, fillTokens, isReleased } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import { fillFacts, type OfficeKind, officeKind, type Placed } from '../../platform/office/facts.ts';
-import { markPdf } from '../../platform/office/markPdf.ts';
-import { isSealed, readParts } from '../../platform/office/package.ts';
-import { Refused } from '../../platform/refused.ts';
+import { type OfficeKind, officeKind, type Placed } from '../../platform/office/facts.ts';
+import { parse } from '../../platform/parsing/index.ts';
 import { getFolder, policyOf } from '../rules/service.ts';
 import { placedValues } from './placed.ts';
 import { allFacts, type Opened } from './service.ts';
@@ -62,14 +59,8 @@ export const filledCopy = async (
     return markedCopy(app, opened, revision, file, version);
   const kind = readable(file);
   if (!kind) return undefined;
-  const bytes = await readFile(app.content.pathOf(file.sha256));
-  try {
-    if (kind !== 'md' && isSealed(bytes)) return undefined;
-    return fillFacts(bytes, kind, await valuesOf(app, app.db, opened, revision, version, file.language));
-  } catch (error) {
-    if (error instanceof Refused) return undefined;
-    throw error;
-  }
+  const values = await valuesOf(app, app.db, opened, revision, version, file.language);
+  return parse('fillUnsealed', await app.content.intactPath(file.sha256), kind, values);
 };
 
 const STATES: Partial<Record<RevisionRow['state'], string>> = {
@@ -99,25 +90,11 @@ const markedCopy = async (
     values.revision && `rev. ${values.revision}`,
     `${STATES[revision.state] ?? revision.state}${at ? ` ${dayOf(at, zone)}` : ''}`,
   ];
-  return markPdf(await readFile(app.content.pathOf(file.sha256)), {
+  return parse('markPdf', await app.content.intactPath(file.sha256), {
     head: fillTokens(head, values),
     foot: [foot && fillTokens(foot, values), usual.filter(Boolean).join(' · ')].filter(Boolean).join(' · '),
     across: applies ? '' : revision.state.toUpperCase(),
   });
-};
-
-/** Parts in which programs write who saved when: they differ without a word having changed. */
-const OF_PROGRAM = /^docProps\/(app|core)\.xml$|^meta\.xml$|^settings\.xml$|^Thumbnails\//;
-
-const sameParts = (a: Uint8Array, b: Uint8Array): boolean => {
-  const [x, y] = [a, b].map((bytes) => [...readParts(bytes)].filter(([name]) => !OF_PROGRAM.test(name)));
-  return (
-    x?.length === y?.length &&
-    (x ?? []).every(([name, part]) => {
-      const other = y?.find(([one]) => one === name)?.[1];
-      return other !== undefined && Buffer.compare(part, other) === 0;
-    })
-  );
 };
 
 /** Whether a file that came back says what the filed one says, whatever facts stand in either of them. */
@@ -132,16 +109,39 @@ export const differsInFactsOnly = async (
   const kind = readable(filed);
   const sent = kind && filed.sha256 !== sentSha256 ? await findContent(db, sentSha256) : undefined;
   if (!kind || !sent || kind !== readable(sent)) return false;
-  const [before, after] = [
-    await readFile(app.content.pathOf(filed.sha256)),
-    await readFile(app.content.pathOf(sent.sha256)),
-  ];
   const values = await valuesOf(app, db, opened, revision, revision.version_count, filed.language);
-  try {
-    const filled = fillFacts(before, kind, values);
-    return kind === 'md' ? Buffer.compare(filled, after) === 0 : sameParts(filled, fillFacts(after, kind, values));
-  } catch (error) {
-    if (error instanceof Refused) return false;
-    throw error;
+  return parse(
+    'sameButFields',
+    await app.content.intactPath(filed.sha256),
+    await app.content.intactPath(sent.sha256),
+    kind,
+    values,
+  );
+};
+
+const PICTURE = /^image\/(png|jpeg|gif|webp|bmp|tiff|svg\+xml)$/;
+/** Shown as it streams or as bare words: nothing else can be made of it to be looked at. */
+const SHOWN_AS_IT_IS = /^(text|message|audio|video)\//;
+const SHOWN_SIDE = 1800;
+
+/**
+ * What somebody sees of a file who may read it and not take it away: a PDF with their name across its pages, a picture drawn anew, words
+ * and films as they are; of every other kind nothing, for it is shown by what is made of it.
+ */
+export const shownCopy = async (
+  app: App,
+  file: Pick<FileRow, 'sha256' | 'media_type' | 'size'>,
+  whose: string,
+): Promise<{ bytes: Uint8Array; mediaType: string } | 'as it is' | undefined> => {
+  if (SHOWN_AS_IT_IS.test(file.media_type)) return 'as it is';
+  if (file.size > MOST_BYTES) return undefined;
+  if (file.media_type === PDF) {
+    const { zone } = await app.house();
+    const foot = `Shown to ${whose} on ${dayOf(app.clock(), zone)}. Not to be taken away.`;
+    const bytes = await parse('markPdf', await app.content.intactPath(file.sha256), { head: '', foot, across: whose });
+    return bytes && { bytes, mediaType: PDF };
   }
+  if (!PICTURE.test(file.media_type)) return undefined;
+  const path = await app.content.intactPath(file.sha256);
+  return { bytes: await parse('picture', path, file.media_type, 1, SHOWN_SIDE), mediaType: 'image/png' };
 };

@@ -1,4 +1,3 @@
-import { readFile } from 'node:fs/promises';
 import type { FileInfo, VersionInfo } from '@kanonos/contract';
 import {
   dayOf,
@@ -11,16 +10,14 @@ import {
   readingMinutes,
   versionLabel,
 } from '@kanonos/core';
-import mammoth from 'mammoth';
-import { marked } from 'marked';
-import sanitizeHtml from 'sanitize-html';
 import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
-import { refused } from '../../platform/refused.ts';
+import { parse } from '../../platform/parsing/index.ts';
+import { Refused, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import type { TypeRow } from '../rules/service.ts';
 import { recordUsage } from '../usage/service.ts';
-import { filledCopy } from './copies.ts';
+import { filledCopy, shownCopy } from './copies.ts';
 import { allFacts, type Opened, openDocument } from './service.ts';
 import * as store from './store.ts';
 
@@ -108,6 +105,8 @@ export const openFile = async (app: App, viewer: Viewer, fileId: string) => {
     throw refused(hasRight(opened.rights, 'see') && isReleased(file.state) ? 'right_missing' : 'not_found', {
       right: rightToRead(file.state),
     });
+  // Versions of work are the authors' business: who may not read work gets what was released, the last version.
+  if (!opened.rights.has('read work') && file.version_id !== revision.latest_version_id) throw refused('not_found');
   return { file, opened, revision, asked };
 };
 
@@ -122,8 +121,9 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
   const { file, opened, revision } = await openFile(app, viewer, fileId);
   // Who has it checked out takes it along to work on it, whatever confidentiality forbids readers.
   const mine = opened.checkout?.person_id === viewer.id;
-  if (as !== 'open' && !mine && !opened.rights.has('download')) throw refused('right_missing', { right: 'download' });
-  if (!(await app.content.has(file.sha256))) throw refused('content_missing', { name: file.name });
+  const mayTake = mine || opened.rights.has('download');
+  if (as !== 'open' && !mayTake) throw refused('right_missing', { right: 'download' });
+  await ensureThere(app, file);
   await recordUsage(app, {
     personId: viewer.id,
     documentId: file.document_id,
@@ -142,7 +142,26 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
     day: dayOf(revision.created_at, (await app.house()).zone),
   });
   const filled = as === 'download' ? await filledVersion(app, opened, revision, file) : undefined;
-  return { file, name: info.handedOutName, filled };
+  return { file, name: info.handedOutName, filled, mayTake };
+};
+
+/**
+ * A file to be looked at: the filed bytes for who may take them away, else what may be shown of them (`bytes`). Refused where nothing
+ * but the filed bytes could be shown.
+ */
+export const lookAt = async (app: App, viewer: Viewer, fileId: string) => {
+  const { file, name, mayTake } = await handOut(app, viewer, fileId, 'open');
+  const shown = mayTake ? 'as it is' : await shownCopy(app, file, viewer.name);
+  if (!shown) throw refused('right_missing', { right: 'download' });
+  return { file, name, shown: shown === 'as it is' ? undefined : shown };
+};
+
+/** Refuses where the bytes of a file are missing or altered, and names it. */
+const ensureThere = async (app: App, file: Pick<store.FileRow, 'sha256' | 'name'>): Promise<void> => {
+  await app.content.intactPath(file.sha256).catch((error) => {
+    if (!(error instanceof Refused)) throw error;
+    throw new Refused(error.refusals.map(({ code, params }) => ({ code, params: { ...params, name: file.name } })));
+  });
 };
 
 /** A version's copy says what that version says, also when later ones of its revision say otherwise. */
@@ -198,31 +217,7 @@ export const filledFile = async (app: App, viewer: Viewer, fileId: string): Prom
   return filledVersion(app, opened, revision, file);
 };
 
-const CLEAN: sanitizeHtml.IOptions = {
-  allowedTags: [...sanitizeHtml.defaults.allowedTags, 'img', 'h1', 'h2', 'del', 'ins'],
-  allowedAttributes: {
-    a: ['href'],
-    img: ['src', 'alt'],
-    td: ['colspan', 'rowspan'],
-    th: ['colspan', 'rowspan'],
-    ol: ['start'],
-  },
-  allowedSchemes: ['http', 'https', 'mailto'],
-  allowedSchemesByTag: { img: ['data'] },
-  // A picture is inside the text or is left out: an address, also one of this server, would be fetched without being asked.
-  exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !attribs.src?.startsWith('data:image/'),
-};
-/** Word's title is the one heading of the first order; its headings follow below. */
-const STYLES = [
-  "p[style-name='Title'] => h1:fresh",
-  "p[style-name='heading 1'] => h2:fresh",
-  "p[style-name='heading 2'] => h3:fresh",
-  "p[style-name='heading 3'] => h4:fresh",
-];
 const MOST_BYTES = 40 * 1024 * 1024;
-
-/** Markdown as clean reading text: structure and words, nothing that runs. */
-export const cleanMarkdown = async (text: string): Promise<string> => sanitizeHtml(await marked.parse(text), CLEAN);
 
 /** A Word or Markdown file as clean reading text: structure and words, nothing that runs. */
 export const readingText = async (
@@ -234,7 +229,7 @@ export const readingText = async (
   const show = showOf(file.media_type);
   if ((show !== 'html' && show !== 'markdown') || file.size > MOST_BYTES || file.text_state === 'broken')
     throw refused('cannot_be_shown');
-  if (!(await app.content.has(file.sha256))) throw refused('content_missing', { name: file.name });
+  await ensureThere(app, file);
   await recordUsage(app, {
     personId: viewer.id,
     documentId: file.document_id,
@@ -243,14 +238,10 @@ export const readingText = async (
     fileId: file.id,
     act: 'opened',
   });
-  const path = app.content.pathOf(file.sha256);
+  const path = await app.content.intactPath(file.sha256);
   try {
-    const html =
-      show === 'html'
-        ? sanitizeHtml((await mammoth.convertToHtml({ path }, { styleMap: STYLES })).value, CLEAN)
-        : await cleanMarkdown(await readFile(path, 'utf8'));
-    return { html, words: file.words };
-  } catch {
-    throw refused('cannot_be_shown');
+    return { html: await parse('readingText', path, show), words: file.words };
+  } catch (error) {
+    throw error instanceof Refused ? error : refused('cannot_be_shown');
   }
 };

@@ -1,4 +1,3 @@
-import { readFile } from 'node:fs/promises';
 import type { AnswerOf, api } from '@kanonos/contract';
 import {
   createRecogniser,
@@ -12,7 +11,8 @@ import {
 import type { App } from '../../platform/app.ts';
 import { type Db, rows } from '../../platform/db/connect.ts';
 import { officeKind } from '../../platform/office/facts.ts';
-import { type FileProperties, readProperties } from '../../platform/office/properties.ts';
+import type { FileProperties } from '../../platform/office/properties.ts';
+import { parse } from '../../platform/parsing/index.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { houseRules } from '../rules/service.ts';
 import type { UploadRow } from './storeContents.ts';
@@ -82,7 +82,7 @@ const MOST_READ = 50 * 1024 * 1024;
 const propertiesOf = async (app: App, { media_type, size, sha256 }: UploadRow): Promise<FileProperties | undefined> => {
   const kind = officeKind(media_type);
   if (!kind || size > MOST_READ || !(await app.content.has(sha256))) return undefined;
-  return readProperties(await readFile(app.content.pathOf(sha256)), kind);
+  return parse('properties', await app.content.intactPath(sha256), kind);
 };
 
 /** What sent files are, by their names and bytes. The same bytes say more than a name, a number more than both. */

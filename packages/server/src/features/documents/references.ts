@@ -1,14 +1,7 @@
-import { readFile } from 'node:fs/promises';
 import type { AnswerOf, api } from '@kanonos/contract';
-import {
-  createRecogniser,
-  drawingFormat,
-  dxfReferences,
-  extensionOf,
-  readFileName,
-  svgReferences,
-} from '@kanonos/core';
+import { createRecogniser, drawingFormat, extensionOf, readFileName } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
+import { parse } from '../../platform/parsing/index.ts';
 import type { Viewer } from '../access/service.ts';
 import { houseRules } from '../rules/service.ts';
 import { matchNames } from './matching.ts';
@@ -26,8 +19,7 @@ export const drawingReferences = async (
   const extension = extensionOf(upload.name);
   const format = drawingFormat(extension);
   if (format !== 'open' || upload.size > MOST_BYTES) return { format, references: [] };
-  const text = (await readFile(app.content.pathOf(upload.sha256))).toString('utf8');
-  const names = extension.toLowerCase() === 'dxf' ? dxfReferences(text) : svgReferences(text);
+  const names = await parse('references', await app.content.intactPath(upload.sha256), extension);
   const recognise = createRecogniser(await houseRules(app.db));
   const matches = await matchNames(
     app,

@@ -5,8 +5,8 @@ import type { App, Work } from '../../platform/app.ts';
 import { mediaTypeOf } from '../../platform/content/kind.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
+import { parse } from '../../platform/parsing/index.ts';
 import { Refused, refused } from '../../platform/refused.ts';
-import { readTable } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import { keepContent } from './contents.ts';
@@ -66,6 +66,6 @@ export const readSentTable = async (
   id: string,
 ): Promise<AnswerOf<typeof api.documents.table>> => {
   const upload = await getStored(app, app.db, viewer, id);
-  const { headings, rows, note } = await readTable(app.content.pathOf(upload.sha256), upload.name);
+  const { headings, rows, note } = await parse('table', await app.content.intactPath(upload.sha256), upload.name);
   return { rows: [headings, ...rows], note };
 };

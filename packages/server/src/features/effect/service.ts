@@ -8,6 +8,7 @@ import {
   preflight,
 } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
+import type { Finding } from '../../platform/content/integrity.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import type { Viewer } from '../access/service.ts';
@@ -31,6 +32,7 @@ import { deriveFor, endReadings, hasReaders, listDutiful, overtakeReadings } fro
 import { getType, type TypeRow } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import { latestRecord, recordTextOf, signaturesOf } from '../signing/service.ts';
+import { eachOnItsOwn } from '../system/failedWork.ts';
 import * as store from './store.ts';
 
 /** Every blocker of the release of a revision, computed from the rows and the bytes in the store. */
@@ -41,12 +43,17 @@ export const preflightOf = async (
   revision: RevisionRow,
   type: TypeRow,
 ): Promise<PreflightLine[]> => {
-  const files = revision.latest_version_id ? await filesOf(trx, [revision.latest_version_id]) : [];
-  const signatures = (await signaturesOf(trx, document, revision)).filter((signature) => signature.state !== 'void');
+  const listed = revision.latest_version_id ? await filesOf(trx, [revision.latest_version_id]) : [];
+  // What is released is read again, byte by byte: nothing that was changed in the store comes into force.
+  const findings = new Map<string, Finding>();
+  for (const file of listed) findings.set(file.sha256, await app.content.verify(file.sha256, 'release'));
+  const found = (finding: Finding) => listed.filter((file) => findings.get(file.sha256) === finding);
+  const files = listed.map((file) => ({ ...file, check_failed: findings.get(file.sha256) !== 'intact' }));
+  const signatures = (await signaturesOf(trx, document, revision, files)).filter(
+    (signature) => signature.state !== 'void',
+  );
   const record = await latestRecord(trx, revision.id);
   const checkout = await findCheckout(trx, document.id);
-  const missing: string[] = [];
-  for (const file of files) if (!(await app.content.has(file.sha256)) || file.check_failed) missing.push(file.name);
   const walked = revision.state !== 'draft';
   return preflight({
     signatures: signatures.map((signature) => ({
@@ -58,7 +65,8 @@ export const preflightOf = async (
     ...(checkout ? { checkout: { personName: checkout.person_name, since: checkout.at.toISOString() } } : {}),
     missingFacts: missingFacts(type.fields, allFacts(document, revision)),
     hasOriginal: files.some((file) => file.role === 'original'),
-    contentMissing: missing,
+    contentMissing: found('missing').map((file) => file.name),
+    contentAltered: found('altered').map((file) => ({ name: file.name, hash: file.sha256.slice(0, 12) })),
     blockingComments: await openBlocking(trx, revision.id),
     readersNeeded: type.readers_needed,
     readersDefined: await hasReaders(trx, document.id),
@@ -112,6 +120,7 @@ export const comeIntoForce = async (
     });
   await notify(app, work, [revision.created_by, document.owner_id], {
     kind: 'release',
+    about: document.id,
     subject: `${document.number} ${revision.label} is in force`,
     lead: `${revision.title} is in force since ${dayInWords(day)}${former ? ` and supersedes ${former.label}` : ''}.`,
     link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open the document' },
@@ -175,8 +184,9 @@ export const settle = async (app: App, work: Work, documentId: string): Promise<
       subject: subjectOf(document, revision),
       payload: { planned: revision.planned_on, blockers: blockers.map((line) => line.refusal?.code ?? line.check) },
     });
-    await notify(app, work, await store.listReleasers(work.trx, documentId), {
+    await notify(app, work, await store.listReleasers(work.trx, documentId, work.day), {
       kind: 'release',
+      about: documentId,
       subject: `Held: ${document.number} ${revision.label} did not come into force`,
       lead: `It was scheduled for ${dayInWords(revision.planned_on)} and the preflight found ${blockers.length === 1 ? 'a blocker' : `${blockers.length} blockers`}. It comes into force when they are cleared.`,
       link: { path: `/d/${encodeURIComponent(document.number)}/release`, words: 'Open the preflight' },
@@ -214,28 +224,43 @@ export const actOn = async <T>(app: App, viewer: Viewer, ref: string, work: (wor
   return app.act(actorOf(viewer), work);
 };
 
-/** The clock's job: everything that is due, one document per transaction, then readings of joiners and leavers. */
+/**
+ * The clock's job: everything that is due, one document per transaction, then readings of joiners and leavers. A document that fails
+ * keeps no other waiting.
+ */
 export const tick = async (app: App): Promise<{ settled: number; readings: number }> => {
   const day = dayOf(app.clock(), (await app.house()).zone);
   let settled = 0;
-  for (const { id } of await store.listDue(app.db, day)) {
-    const did = await app.act(SYSTEM_CLOCK, async (work) =>
-      (await lockDocument(work.trx, id)) ? settle(app, work, id) : false,
-    );
-    if (did) settled++;
-  }
+  await eachOnItsOwn(
+    app,
+    'scheduled change of a document',
+    await store.listDue(app.db, day),
+    ({ id, number }) => ({ subject: id, label: number, documentId: id }),
+    async ({ id }) => {
+      const did = await app.act(SYSTEM_CLOCK, async (work) =>
+        (await lockDocument(work.trx, id)) ? settle(app, work, id) : false,
+      );
+      if (did) settled++;
+    },
+  );
   let readings = 0;
-  for (const { document_id, revision_id } of await listDutiful(app.db)) {
-    if (!(await store.readersMayHaveChanged(app.db, document_id, revision_id, day))) continue;
-    readings += await app.act(SYSTEM_CLOCK, async (work) => {
-      await lockDocument(work.trx, document_id);
-      const [document, revision] = [
-        await findDocument(work.trx, document_id),
-        await findRevision(work.trx, revision_id),
-      ];
-      return document && revision ? deriveFor(app, work, document, revision) : 0;
-    });
-  }
+  await eachOnItsOwn(
+    app,
+    'required reading',
+    await listDutiful(app.db),
+    ({ document_id, number }) => ({ subject: document_id, label: number, documentId: document_id }),
+    async ({ document_id, revision_id }) => {
+      if (!(await store.readersMayHaveChanged(app.db, document_id, revision_id, day))) return;
+      readings += await app.act(SYSTEM_CLOCK, async (work) => {
+        await lockDocument(work.trx, document_id);
+        const [document, revision] = [
+          await findDocument(work.trx, document_id),
+          await findRevision(work.trx, revision_id),
+        ];
+        return document && revision ? deriveFor(app, work, document, revision) : 0;
+      });
+    },
+  );
   return { settled, readings };
 };
 

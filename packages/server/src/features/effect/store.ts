@@ -18,9 +18,10 @@ export const findDue = (trx: Db | Trx, documentId: string, day: string) =>
 
 /** All documents with something due, by revisions_planned and documents_withdraw. */
 export const listDue = (db: Db, day: string) =>
-  rows<{ id: string }>(
+  rows<{ id: string; number: string }>(
     db,
-    'select document_id as id from revisions where planned_on <= :day union select id from documents where withdraw_on <= :day',
+    `select d.id, d.number from documents d where d.id in (
+       select document_id from revisions where planned_on <= :day union select id from documents where withdraw_on <= :day) order by d.number`,
     { day },
   );
 
@@ -36,15 +37,15 @@ export const countApprovers = async (db: Db | Trx, revisionId: string): Promise<
   )?.n ?? 1;
 
 /** People with *release* on a document's folder or area, to be told of what is held. */
-export const listReleasers = async (trx: Trx, documentId: string): Promise<string[]> =>
+export const listReleasers = async (trx: Trx, documentId: string, day: string): Promise<string[]> =>
   (
     await rows<{ id: string }>(
       trx,
       `select distinct p.id from documents d join folders f on f.id = d.folder_id join grants g on g.folder_id = any(f.path) and 'release' = any(g.rights)
        join people p on p.state = 'active' and ((g.subject_kind = 'person' and g.subject_id = p.id) or (g.subject_kind = 'unit' and exists
-         (select 1 from memberships m where m.person_id = p.id and m.ref_id = g.subject_id and m.from_day <= current_date and (m.to_day is null or m.to_day >= current_date))))
-       where d.id = :documentId`,
-      { documentId },
+         (select 1 from memberships m where m.person_id = p.id and m.ref_id = g.subject_id and m.from_day <= :day and (m.to_day is null or m.to_day >= :day))))
+       where d.id = :documentId and not exists (select 1 from grants w where w.document_id = d.id and w.withheld and w.subject_id = p.id)`,
+      { documentId, day },
     )
   ).map((row) => row.id);
 

@@ -1,5 +1,6 @@
 import type { AnswerOf, api, BodyOf, FolderGrant } from '@kanonos/contract';
 import {
+  dayOf,
   decideFolder,
   decideFolderState,
   type FactValue,
@@ -15,7 +16,7 @@ import type { App, Work } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
-import { rightsOnFolders, type Viewer } from '../access/service.ts';
+import { listScope, rightsOnFolders, type Viewer } from '../access/service.ts';
 import { changingNumbers } from '../rules/guard.ts';
 import { type FolderRow, listFolders, listTypes, type TypeRow } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
@@ -33,7 +34,8 @@ export const toPlan = (rows: readonly FolderRow[]): PlanFolder[] =>
 export const filingPlan = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.filing.plan>> => {
   const rows = await listFolders(app.db);
   const rights = await rightsOnFolders(app.db, viewer);
-  const counts = await store.countIn(app.db);
+  const day = dayOf(app.clock(), (await app.house()).zone);
+  const counts = await store.countIn(app.db, await listScope(app.db, viewer, day));
   const plan = toPlan(rows);
   const administers = viewer.houseRights.has('administer');
   const seen = (row: FolderRow) => administers || rights.get(row.id)?.has('see');
@@ -52,11 +54,13 @@ export const filingPlan = async (app: App, viewer: Viewer): Promise<AnswerOf<typ
         facts: row.facts,
         effective: factsInFolder(row.id, plan),
         departmentId: row.department_id,
-        documents: rights.get(row.id)?.has('see') ? (counts.get(row.id) ?? 0) : 0,
+        documents: counts.get(row.id) ?? 0,
         mayManage: administers || (rights.get(row.id)?.has('manage') ?? false),
         rowVersion: row.row_version,
       })),
-    fields: [...new Map(fields.map((field) => [field.key, { key: field.key, label: field.label }])).values()],
+    fields: viewer.outside
+      ? []
+      : [...new Map(fields.map((field) => [field.key, { key: field.key, label: field.label }])).values()],
   };
 };
 

@@ -1,5 +1,6 @@
 import type { FolderState, Right } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { type ListScope, SEES, SEES_WORK } from '../access/service.ts';
 
 /** One after the other: two names that differ in case alone are one folder, which no index says. */
 export const holdPlan = (trx: Trx) => rows(trx, `select pg_advisory_xact_lock(hashtext('filing plan'))`);
@@ -52,12 +53,14 @@ export const deleteFolder = async (trx: Trx, id: string): Promise<void> => {
   await rows(trx, 'delete from folders where id = :id', { id });
 };
 
-export const countIn = async (db: Db | Trx): Promise<Map<string, number>> =>
+/** How many documents of each folder a scope may see. */
+export const countIn = async (db: Db | Trx, scope: ListScope): Promise<Map<string, number>> =>
   new Map(
     (
       await rows<{ folder_id: string; n: number }>(
         db,
-        'select folder_id, count(*)::int as n from documents where removed_at is null group by folder_id',
+        `select d.folder_id, count(*)::int as n from documents d where d.removed_at is null and (${SEES_WORK} or (${SEES} and d.public_state is not null)) group by d.folder_id`,
+        { ...scope },
       )
     ).map((row) => [row.folder_id, row.n]),
   );

@@ -1,6 +1,6 @@
 import { addDays, endInstantOf, parseSearch, type Search } from '@kanonos/core';
 import { Refused } from '../../platform/refused.ts';
-import { type ListScope, SEES, SEES_WORK } from '../access/service.ts';
+import { type ListScope, readsContent, SEES, SEES_WORK } from '../access/service.ts';
 
 export type Filter = {
   lens: 'in force' | 'newest' | 'all revisions';
@@ -186,7 +186,7 @@ export const searchConditions = (
     if (!term.not) positive++;
     else {
       where.push(
-        `not exists (select 1 from revisions w left join version_files vf on vf.version_id = w.latest_version_id left join texts t on t.sha256 = vf.sha256 where w.id = ${branch.revision} and (w.search @@ ${query.sql} or t.words @@ ${query.sql}))`,
+        `not exists (select 1 from revisions w left join version_files vf on vf.version_id = w.latest_version_id left join texts t on t.sha256 = vf.sha256 where w.id = ${branch.revision} and (w.search @@ ${query.sql} or (t.words @@ ${query.sql} and ${readsContent('w.state')})))`,
       );
     }
   }
@@ -194,24 +194,72 @@ export const searchConditions = (
   return { where, bindings };
 };
 
-/** How many texts and titles are looked at before ranking: common words are linear in hits, so the candidates are capped. */
-export const CANDIDATES = 2000;
+/** How many hits are ranked: ranking is linear in hits. The cap comes after rights and filters, never before. */
+export const RANKED = 2000;
+/** A bound on hits that are only filtered and counted. */
+const MOST_HITS = 50_000;
+
+/** How candidates are looked for. */
+export type Looking = {
+  /** Only what was ranked is needed: no filter follows that could leave nothing of it. */
+  ranked: boolean;
+  /** All hits are few, whoever may see them: rights are then looked up for them, and nothing is cut off. */
+  rare: boolean;
+  /** The scope sees few documents: it is cheaper to look at all of them than at all hits. */
+  narrow: boolean;
+  /** Only the newest and the public revision of each document are asked for. */
+  shown: boolean;
+};
+
+/** A search for whether its words occur seldom: in no more texts and in no more titles and facts than the limit. */
+export const rarity = (search: Search): { sql: string; bindings: Record<string, unknown> } | undefined => {
+  const bindings: Record<string, unknown> = { limit: RANKED + 1 };
+  const queries = search.terms.flatMap((term, i) => {
+    const query = term.not ? undefined : tsQuery(term, `term${i}`);
+    if (query) bindings[`term${i}`] = query.value;
+    return query ? [query.sql] : [];
+  });
+  if (queries.length === 0) return undefined;
+  return {
+    bindings,
+    sql: `select (select count(*) from (select 1 from texts where words @@ (${queries.join(' && ')}) limit :limit) t)::int as texts,
+      (select count(*) from (select 1 from revisions where search @@ (${queries.join(' || ')}) limit :limit) r)::int as facts`,
+  };
+};
 
 /**
- * Revisions in which all words occur: all in the contents of a file, or some in title and facts and the others in the
- * contents. Each part begins at an index of words and is capped.
+ * Revisions that the scope may see in which all words occur: all in content that it may read, or some in title and facts and the others
+ * in such content. Rights come before the cap, so that who sees little finds it among any number of hits.
  */
-export const candidatesOf = (search: Search): string | undefined => {
+export const candidatesOf = (search: Search, { ranked, rare, narrow, shown }: Looking): string | undefined => {
   const queries = search.terms.flatMap((term, i) => (term.not ? [] : (tsQuery(term, `term${i}`)?.sql ?? [])));
   if (queries.length === 0) return undefined;
   const [all, some] = [queries.join(' && '), queries.join(' || ')];
-  const newest =
-    'join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id and r.latest_version_id = v.id';
+  const most = ranked ? RANKED : MOST_HITS;
+  const released = `r.state in ('in force', 'superseded', 'withdrawn')`;
+  const seen = `d.removed_at is null and (${SEES_WORK} or (${SEES} and ${released}))${shown ? ' and (r.id = d.newest_revision_id or r.id = d.public_revision_id)' : ''}`;
+  const content = readsContent('r.state');
+  const inAll = `(r.search || case when ${content} then coalesce(t.words, ''::tsvector) else ''::tsvector end) @@ (${all})`;
+  const texts =
+    'left join version_files f on f.version_id = r.latest_version_id left join texts t on t.sha256 = f.sha256';
+  if (rare)
+    return `of_texts as materialized (select sha256 from texts where words @@ (${all})),
+      of_facts as materialized (select id from revisions where search @@ (${some})),
+      candidates as materialized (
+        select r.id from of_texts t join version_files f on f.sha256 = t.sha256 join versions v on v.id = f.version_id
+          join revisions r on r.id = v.revision_id and r.latest_version_id = v.id join documents d on d.id = r.document_id
+          where ${seen} and ${content}
+        union select r.id from of_facts h join revisions r on r.id = h.id join documents d on d.id = r.document_id ${texts}
+          where ${seen} and ${inAll})`;
+  if (narrow)
+    return `candidates as materialized (
+      select r.id from documents d join revisions r on r.document_id = d.id ${texts} where ${seen} and ${inAll} limit ${most})`;
   return `candidates as materialized (
-    (select r.id from (select sha256 from texts where words @@ (${all}) limit ${CANDIDATES}) t join version_files f on f.sha256 = t.sha256 ${newest})
-    union (select r.id from (select id, search, latest_version_id from revisions where search @@ (${some}) limit ${CANDIDATES}) r
-      left join version_files f on f.version_id = r.latest_version_id left join texts t on t.sha256 = f.sha256
-      where (r.search || coalesce(t.words, ''::tsvector)) @@ (${all})))`;
+    (select r.id from texts t join version_files f on f.sha256 = t.sha256 join versions v on v.id = f.version_id
+       join revisions r on r.id = v.revision_id and r.latest_version_id = v.id join documents d on d.id = r.document_id
+     where t.words @@ (${all}) and ${seen} and ${content} limit ${most})
+    union (select r.id from revisions r join documents d on d.id = r.document_id ${texts}
+     where r.search @@ (${some}) and ${seen} and ${inAll} limit ${most}))`;
 };
 
 const fieldCondition = (
@@ -227,6 +275,8 @@ const fieldCondition = (
     term.compare === ':'
       ? `to_char(${column}, 'YYYY-MM-DD') ilike :${name}`
       : `${column}::date ${term.compare} :${name}::date`;
+  // The day of an instant is that of the organisation.
+  const instant = (column: string) => date(`(${column} at time zone :zone)`);
   switch (term.field) {
     case 'number':
       return `d.number ilike :${name}`;
@@ -246,7 +296,7 @@ const fieldCondition = (
       return `exists (select 1 from versions v where v.revision_id = ${branch.revision} and ${person('v.by_id')})`;
     case 'state':
       return term.value === 'late'
-        ? `exists (select 1 from runs u join steps s on s.run_id = u.id where u.revision_id = ${branch.revision} and u.state = 'running' and s.state = 'open' and s.due_on < current_date)`
+        ? `exists (select 1 from runs u join steps s on s.run_id = u.id where u.revision_id = ${branch.revision} and u.state = 'running' and s.state = 'open' and s.due_on < :today::date)`
         : `${branch.state} ilike :${name}`;
     case 'keyword':
       return `exists (select 1 from unnest(d.keywords) k where k ilike :${name})`;
@@ -269,11 +319,11 @@ const fieldCondition = (
     case 'due':
       return date('d.review_on');
     case 'effective':
-      return date(
+      return instant(
         `(select p.from_at from periods p where p.revision_id = ${branch.revision} order by p.from_at desc limit 1)`,
       );
     case 'changed':
-      return date('d.changed_at');
+      return instant('d.changed_at');
     default: {
       const fact = `(select coalesce(w.facts->>:${name}Key, d.facts->>:${name}Key) from revisions w where w.id = ${branch.revision})`;
       return term.compare === ':'

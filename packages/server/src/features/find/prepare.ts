@@ -1,5 +1,6 @@
-import { dayOf } from '@kanonos/core';
+import { dayOf, type Search } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
+import type { Db } from '../../platform/db/connect.ts';
 import { type ListScope, listScopeWithNames, type PlanNames, type Viewer } from '../access/service.ts';
 import {
   type Branch,
@@ -8,6 +9,8 @@ import {
   conditionsOf,
   type Dimension,
   type Filter,
+  RANKED,
+  rarity,
   readSearch,
   searchConditions,
   viewEnd,
@@ -44,6 +47,17 @@ export const factKinds = async (app: App) =>
     ),
   );
 
+/** A scope of fewer documents than this is looked through document by document. */
+const FEW = 12_000;
+
+/** How the candidates of a search are found at the least cost: by its hits where they are few, by what is seen where that is little. */
+export const wayTo = async (db: Db, search: Search, scope: ListScope): Promise<{ rare: boolean; narrow: boolean }> => {
+  const rare = rarity(search);
+  const hits = rare && (await store.countHits(db, rare));
+  if (hits && hits.texts <= RANKED && hits.facts <= RANKED) return { rare: true, narrow: false };
+  return { rare: false, narrow: (await store.countInFolders(db, scope.seeFolders)) < FEW };
+};
+
 export const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise<Prepared> => {
   const { zone, stateWords } = await app.house();
   const today = dayOf(app.clock(), zone);
@@ -62,8 +76,14 @@ export const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise
     names,
     today,
     zone,
-    candidates: candidatesOf(search),
-    base: { ...scope, on: filter.on ?? null, viewEnd: viewEnd(filter.on, zone) },
+    candidates: search.terms.length
+      ? candidatesOf(search, {
+          ranked: false,
+          ...(await wayTo(app.db, search, scope)),
+          shown: filter.lens !== 'all revisions' && (!filter.on || filter.on === today),
+        })
+      : undefined,
+    base: { ...scope, on: filter.on ?? null, viewEnd: viewEnd(filter.on, zone), zone, today },
     where: (branch, without = []) => {
       const [conditions, words] = [
         conditionsOf(filter, branch, today, without, shortcuts),

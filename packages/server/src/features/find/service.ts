@@ -12,7 +12,7 @@ import {
 import type { App } from '../../platform/app.ts';
 import { HOT } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import { type ListScope, listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
+import { type ListScope, listScope, readsContent, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { countOpen } from '../comments/service.ts';
 import { linkNames } from '../links/service.ts';
 import { markOf } from '../page/service.ts';
@@ -21,14 +21,14 @@ import { houseRules } from '../rules/service.ts';
 import {
   type Branch,
   branchesOf,
-  CANDIDATES,
   candidatesOf,
   type Filter,
+  RANKED,
   readSearch,
   searchConditions,
   tsQuery,
 } from './filter.ts';
-import { factKinds, type Prepared, prepare } from './prepare.ts';
+import { factKinds, type Prepared, prepare, wayTo } from './prepare.ts';
 import * as store from './store.ts';
 import { STATE_WORDS } from './words.ts';
 
@@ -236,7 +236,7 @@ export const find = async (
     byNumber.map((d) => d.id),
     today,
   );
-  return { goTo: null, hits: hits.map(toHit), capped: hits.length >= limit && limit < CANDIDATES };
+  return { goTo: null, hits: hits.map(toHit), capped: hits.length >= limit && limit < RANKED };
 };
 
 const searchHits = async (
@@ -248,11 +248,16 @@ const searchHits = async (
   byNumber: string[],
   today: string,
 ) => {
-  const candidates = candidatesOf(search);
+  const candidates = candidatesOf(search, {
+    ranked: search.terms.every((term) => term.kind !== 'field' && !term.not),
+    ...(await wayTo(app.db, search, scope)),
+    shown: true,
+  });
   const branches = branchesOf({ lens: 'newest' }, scope, today);
   const queries = search.terms.flatMap((term, i) => (term.not ? [] : (tsQuery(term, `term${i}`)?.sql ?? [])));
   const [all, some] = [queries.join(' && '), queries.join(' || ')];
-  let bindings: Record<string, unknown> = { ...scope, limit, byNumber, on: null, viewEnd: null };
+  const { zone } = await app.house();
+  let bindings: Record<string, unknown> = { ...scope, limit, byNumber, on: null, viewEnd: null, zone, today };
   const parts = branches.map((branch) => {
     const conditions = searchConditions(search, branch, viewer.id);
     bindings = { ...bindings, ...conditions.bindings };
@@ -267,16 +272,17 @@ const searchHits = async (
   const tier = all
     ? `case when m.document_id = any(:byNumber::uuid[]) then 1 when to_tsvector('english', m.title) @@ (${all}) then 2 when r.search @@ (${all}) then 3 else 4 end`
     : `case when m.document_id = any(:byNumber::uuid[]) then 1 else 3 end`;
+  // What may not be read does not move a hit up or down either.
   const rank = all
-    ? `ts_rank_cd(r.search, ${all}) + coalesce((select max(ts_rank_cd(t.words, ${all})) from version_files f join texts t on t.sha256 = f.sha256 where f.version_id = r.latest_version_id), 0)`
+    ? `ts_rank_cd(r.search, ${all}) + coalesce((select max(ts_rank_cd(t.words, ${all})) from version_files f join texts t on t.sha256 = f.sha256 join documents d on d.id = r.document_id where f.version_id = r.latest_version_id and ${readsContent('r.state')}), 0)`
     : '0';
   // Passages are made for the shown rows only: on all hits they would take seconds.
   const passage = all
-    ? `(select ts_headline('english', left(t.text, 200000), ${some}, 'MaxFragments=2,MaxWords=22,MinWords=9,StartSel=⟦,StopSel=⟧,FragmentDelimiter= … ') from version_files f join texts t on t.sha256 = f.sha256 where f.version_id = s.latest_version_id and t.words @@ (${some}) limit 1)`
+    ? `(select ts_headline('english', left(t.text, 200000), ${some}, 'MaxFragments=2,MaxWords=22,MinWords=9,StartSel=⟦,StopSel=⟧,FragmentDelimiter= … ') from version_files f join texts t on t.sha256 = f.sha256 join documents d on d.id = s.document_id where f.version_id = s.latest_version_id and t.words @@ (${some}) and ${readsContent('s.state')} limit 1)`
     : 'null';
   return store.listHits(
     app.db,
-    `with ${candidates ? `${candidates}, ` : ''}m as (${parts.flat().join(' union ')}),
+    `with ${candidates ? `${candidates}, ` : ''}m as (select * from (${parts.flat().join(' union ')}) y order by (y.document_id = any(:byNumber::uuid[])) desc limit ${RANKED}),
      s as materialized (select m.*, r.latest_version_id, ${tier} as tier, ${rank} as rank from m join revisions r on r.id = m.revision_id order by tier, (m.state = 'in force') desc, rank desc, m.number limit :limit)
      select s.document_id, s.number, s.title, s.label, s.state, s.tier, ${passage} as passage from s order by s.tier, (s.state = 'in force') desc, s.rank desc, s.number`,
     bindings,

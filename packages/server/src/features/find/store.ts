@@ -1,5 +1,5 @@
 import type { Facts, RevisionState } from '@kanonos/core';
-import { type Db, rows } from '../../platform/db/connect.ts';
+import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
 
 export type ListRow = {
   document_id: string;
@@ -87,6 +87,20 @@ export const listFactKinds = (db: Db) =>
     db,
     `select distinct f->>'key' as key, f->>'kind' as kind from types, jsonb_array_elements(fields) f`,
   );
+
+/** How many documents lie in some folders, from the kept counts. */
+/** In how many texts, and in how many titles and facts, words occur; counted up to a limit. */
+export const countHits = (db: Db, { sql, bindings }: { sql: string; bindings: Record<string, unknown> }) =>
+  firstRow<{ texts: number; facts: number }>(db, sql, bindings);
+
+export const countInFolders = async (db: Db, folderIds: readonly string[]): Promise<number> =>
+  (
+    await firstRow<{ n: number }>(
+      db,
+      `select coalesce(sum(n), 0)::bigint as n from document_counts where lens = 'document' and folder_id = any(:folderIds::uuid[])`,
+      { folderIds },
+    )
+  )?.n ?? 0;
 
 /** Which of some numbers a scope may see. */
 export const findByNumbers = async (

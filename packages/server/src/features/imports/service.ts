@@ -1,12 +1,19 @@
 import type { Readable } from 'node:stream';
 import { type AnswerOf, type api, type BodyOf, type ImportMapping, type QueryOf, sentenceOf } from '@kanonos/contract';
-import { baseName, foldText, guessColumns, guessDateOrder, MANIFEST_MEANINGS, type Refusal } from '@kanonos/core';
+import {
+  baseName,
+  foldText,
+  guessColumns,
+  guessDateOrder,
+  MANIFEST_MEANINGS,
+  type Refusal,
+  toCsv,
+} from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
+import { parse } from '../../platform/parsing/index.ts';
 import { Refused, refused } from '../../platform/refused.ts';
-import { toCsv } from '../../platform/tables/csv.ts';
-import { readTable } from '../../platform/tables/readTable.ts';
 import { unzip } from '../../platform/tables/unzip.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { getUpload, takeUpload } from '../documents/uploads.ts';
@@ -17,8 +24,8 @@ import * as store from './store.ts';
 
 const ZIP_BYTES = 8 * 1024 * 1024 * 1024;
 
-const open = async (app: App, viewer: Viewer, id: string): Promise<store.ImportRow> => {
-  const row = await store.findImport(app.db, id);
+const open = async (db: Db | Trx, viewer: Viewer, id: string): Promise<store.ImportRow> => {
+  const row = await store.findImport(db, id);
   if (!row || (row.by_id !== viewer.id && !viewer.houseRights.has('administer'))) throw refused('not_found');
   return row;
 };
@@ -41,7 +48,7 @@ export const addImport = async (
   await ensureManagesSome(app, viewer);
   const upload = await getUpload(app.db, viewer, uploadId);
   if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });
-  const { headings, rows, note } = await readTable(app.content.pathOf(upload.sha256), upload.name);
+  const { headings, rows, note } = await parse('table', await app.content.intactPath(upload.sha256), upload.name);
   const columns = guessColumns(headings, await fieldsOf(app.db));
   const dated = columns.flatMap((meaning, i) =>
     meaning === 'from' || meaning === 'to' || meaning === 'registered' ? [i] : [],
@@ -105,7 +112,7 @@ export const importDetail = async (
   viewer: Viewer,
   id: string,
 ): Promise<AnswerOf<typeof api.imports.detail>> => {
-  const row = await open(app, viewer, id);
+  const row = await open(app.db, viewer, id);
   const counts = await store.countLines(app.db, [id]);
   const lines = await store.listLines(app.db, { importId: id, where: 'true', after: 0, limit: 4 });
   const fields = await fieldsOf(app.db);
@@ -160,7 +167,7 @@ export const importLines = async (
   id: string,
   { state, after, limit }: QueryOf<typeof api.imports.lines>,
 ): Promise<AnswerOf<typeof api.imports.lines>> => {
-  await open(app, viewer, id);
+  await open(app.db, viewer, id);
   const lines = await store.listLines(app.db, { importId: id, where: WHERE[state], after, limit });
   const words = (refusals: Refusal[]) => refusals.map((one) => sentenceOf(one.code, one.params));
   return {
@@ -180,22 +187,20 @@ export const addFiles = async (
   id: string,
   sent: BodyOf<typeof api.imports.files>['files'],
 ): Promise<AnswerOf<typeof api.imports.files>> => {
-  ensureState(await open(app, viewer, id), 'laid out', 'tried', 'stopped');
+  ensureState(await open(app.db, viewer, id), 'laid out', 'tried', 'stopped');
   const skipped: { name: string; why: string }[] = [];
-  const keep = (path: string, { sha256, size }: { sha256: string; size: number }) =>
-    app.act(actorOf(viewer), async (work) => {
-      await store.insertFile(work.trx, { importId: id, folded: foldText(path), path, sha256, size });
-    });
+  const taken: { path: string; sha256: string; size: number }[] = [];
   for (const { uploadId, path } of sent) {
     const upload = await getUpload(app.db, viewer, uploadId);
     if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });
     if (!/\.zip$/i.test(upload.name)) {
-      await keep(path || upload.name, upload);
+      taken.push({ path: path || upload.name, sha256: upload.sha256, size: upload.size });
       continue;
     }
-    const found = await unzip(app.content.pathOf(upload.sha256), ZIP_BYTES, async (name, stream) => {
+    const found = await unzip(await app.content.intactPath(upload.sha256), ZIP_BYTES, async (name, stream) => {
       try {
-        await keep(name, await takeUpload(app, viewer, baseName(name), stream as Readable));
+        const { sha256, size } = await takeUpload(app, viewer, baseName(name), stream as Readable);
+        taken.push({ path: name, sha256, size });
       } catch (error) {
         if (!(error instanceof Refused)) throw error;
         stream.resume();
@@ -204,6 +209,11 @@ export const addFiles = async (
     });
     skipped.push(...found.skipped.map((name) => ({ name, why: 'It is encrypted.' })));
   }
+  // All or nothing: a zip that turns out to be refused halfway leaves no file in the import.
+  await app.act(actorOf(viewer), async (work) => {
+    for (const { path, sha256, size } of taken)
+      await store.insertFile(work.trx, { importId: id, folded: foldText(path), path, sha256, size });
+  });
   return { files: (await store.listFiles(app.db, id)).length, skipped: skipped.slice(0, 200) };
 };
 
@@ -214,7 +224,7 @@ export const setMapping = (
   { mapping, rowVersion }: BodyOf<typeof api.imports.setMapping>,
 ): Promise<void> =>
   app.act(actorOf(viewer), async (work) => {
-    ensureState(await open(app, viewer, id), 'laid out', 'tried', 'stopped');
+    ensureState(await open(work.trx, viewer, id), 'laid out', 'tried', 'stopped');
     const twice = mapping.columns.find((meaning, i) => meaning !== null && mapping.columns.indexOf(meaning) < i);
     if (twice) throw refused('import_column_twice', { meaning: twice });
     if ((await store.setMapping(work.trx, { id, mapping, rowVersion })) === 0) throw refused('changed_meanwhile');
@@ -223,7 +233,7 @@ export const setMapping = (
 /** The dry run: a verdict for every line, nothing taken over. */
 export const tryImport = (app: App, viewer: Viewer, id: string): Promise<AnswerOf<typeof api.imports.try>> =>
   app.act(actorOf(viewer), async (work) => {
-    const row = await open(app, viewer, id);
+    const row = await open(work.trx, viewer, id);
     ensureState(row, 'laid out', 'tried', 'stopped');
     const plan = await judge(app, work.trx, row);
     await saveVerdicts(work.trx, id, plan);
@@ -233,7 +243,7 @@ export const tryImport = (app: App, viewer: Viewer, id: string): Promise<AnswerO
 
 export const startImport = (app: App, viewer: Viewer, id: string, reason: string): Promise<void> =>
   app.act(actorOf(viewer), async (work) => {
-    const row = await open(app, viewer, id);
+    const row = await open(work.trx, viewer, id);
     ensureState(row, 'tried', 'stopped');
     const counts = (await store.countLines(work.trx, [id])).get(id);
     if (!counts?.ready) throw refused('import_nothing_ready');
@@ -248,13 +258,13 @@ export const startImport = (app: App, viewer: Viewer, id: string, reason: string
 
 export const stopImport = (app: App, viewer: Viewer, id: string): Promise<void> =>
   app.act(actorOf(viewer), async (work) => {
-    ensureState(await open(app, viewer, id), 'running');
+    ensureState(await open(work.trx, viewer, id), 'running');
     await store.setState(work.trx, { id, state: 'stopped' });
   });
 
 /** The refused lines as they came, with line and reason in front: mended, they can be sent as a manifest again. */
 export const refusedCsv = async (app: App, viewer: Viewer, id: string): Promise<string> => {
-  const row = await open(app, viewer, id);
+  const row = await open(app.db, viewer, id);
   const out = [['line', 'reason', ...row.headings]];
   for (let after = 0; ; ) {
     const lines = await store.listLines(app.db, { importId: id, where: WHERE.refused, after, limit: 500 });

@@ -1,7 +1,17 @@
-import { addMonths, baseName, firstInstantOf, foldNumber, type ImportDocument, splitFacts } from '@kanonos/core';
+import {
+  addMonths,
+  baseName,
+  firstInstantOf,
+  foldNumber,
+  type ImportDocument,
+  recordDigest,
+  signingRecordText,
+  splitFacts,
+} from '@kanonos/core';
 import type { Work } from '../../platform/app.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
+import { sha256 } from '../../platform/trail/append.ts';
 import { refreshWords, subjectOf } from '../documents/service.ts';
 import { departmentIdOf } from '../people/service.ts';
 import type { TypeRow } from '../rules/service.ts';
@@ -163,6 +173,27 @@ export const takeOver = async (
           })),
       ),
     },
+  );
+  // What was released before has a record of its own, over the bytes and fields that came in: readings on it can be signed.
+  const records = all
+    .filter(({ revision }) => revision.state !== 'draft')
+    .map(({ document, id, signed, revision }) => {
+      const text = signingRecordText({
+        document: id,
+        number: document.number,
+        revision: revision.id,
+        label: revision.label,
+        changeKind: revision.ordinal === 1 ? 'first issue' : 'major',
+        files: [{ role: 'original', name: baseName(revision.file.path), sha256: revision.file.sha256 }],
+        facts: { ...signed, title: revision.title, reason: '', summary: revision.summary },
+      });
+      return { id: newId(), revision: revision.id, digest: recordDigest(text, sha256), text };
+    });
+  await rows(
+    trx,
+    `insert into signing_records (id, revision_id, digest, text, frozen_at, kind)
+     select r.id, r.revision, r.digest, r.text, :now, 'imported' from jsonb_to_recordset(:rows::jsonb) r(id uuid, revision uuid, digest text, text text)`,
+    { now, rows: json(records) },
   );
   await refreshWords(trx, [...ids.values()]);
   for (const { document, type, id, revisions, newest } of made)

@@ -1,6 +1,7 @@
 import type { AnswerOf, Arrival, api } from '@kanonos/contract';
 import { createRecogniser, type IntakeHouse, proposeFiling, readFileName } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { refused } from '../../platform/refused.ts';
@@ -12,16 +13,16 @@ import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
 
 /** What arrives is for whoever may register: it is not filed yet, so no folder's rights hold for it. */
-const mayFile = async (app: App, viewer: Viewer): Promise<boolean> =>
-  !viewer.outside && [...(await rightsOnFolders(app.db, viewer)).values()].some((given) => given.has('author'));
+const mayFile = async (db: Db | Trx, viewer: Viewer): Promise<boolean> =>
+  !viewer.outside && [...(await rightsOnFolders(db, viewer)).values()].some((given) => given.has('author'));
 
-const ensureMayFile = async (app: App, viewer: Viewer): Promise<void> => {
-  if (!(await mayFile(app, viewer))) throw refused('right_missing', { right: 'author' });
+const ensureMayFile = async (db: Db | Trx, viewer: Viewer): Promise<void> => {
+  if (!(await mayFile(db, viewer))) throw refused('right_missing', { right: 'author' });
 };
 
 /** How much waits, for the rail. */
 export const countArrivals = async (app: App, viewer: Viewer): Promise<number> =>
-  (await mayFile(app, viewer)) ? store.countWaiting(app.db) : 0;
+  (await mayFile(app.db, viewer)) ? store.countWaiting(app.db) : 0;
 
 const baseOf = (path: string) => cleanName(path.split('/').at(-1));
 
@@ -31,7 +32,7 @@ export const listArrivals = async (
   viewer: Viewer,
   aside: boolean,
 ): Promise<AnswerOf<typeof api.intake.list>> => {
-  await ensureMayFile(app, viewer);
+  await ensureMayFile(app.db, viewer);
   const found = await store.listArrivals(app.db, aside ? ['set aside'] : ['waiting', 'refused']);
   const rights = await rightsOnFolders(app.db, viewer);
   const recognise = createRecogniser(await houseRules(app.db));
@@ -78,9 +79,9 @@ export const listArrivals = async (
   };
 };
 
-const getArrival = async (app: App, viewer: Viewer, id: string, from: readonly store.ArrivalRow['state'][]) => {
-  await ensureMayFile(app, viewer);
-  const row = await store.findArrival(app.db, id);
+const getArrival = async (db: Db | Trx, viewer: Viewer, id: string, from: readonly store.ArrivalRow['state'][]) => {
+  await ensureMayFile(db, viewer);
+  const row = await store.findArrival(db, id);
   if (!row) throw refused('not_found');
   if (!from.includes(row.state)) throw refused('arrival_gone', { name: baseOf(row.path) });
   return row;
@@ -88,7 +89,7 @@ const getArrival = async (app: App, viewer: Viewer, id: string, from: readonly s
 
 /** What arrived, to be looked at before it is filed. */
 export const lookAt = async (app: App, viewer: Viewer, id: string) => {
-  const row = await getArrival(app, viewer, id, ['waiting', 'set aside']);
+  const row = await getArrival(app.db, viewer, id, ['waiting', 'set aside']);
   if (row.sha256 === null || !(await app.content.has(row.sha256)))
     throw refused('content_missing', { name: baseOf(row.path) });
   return { sha256: row.sha256, size: row.size, mediaType: row.media_type ?? '', name: baseOf(row.path) };
@@ -96,7 +97,7 @@ export const lookAt = async (app: App, viewer: Viewer, id: string) => {
 
 /** Its file as one that this viewer sent, to register it or check it in. */
 export const takeArrival = async (app: App, viewer: Viewer, id: string): Promise<AnswerOf<typeof api.intake.take>> => {
-  const row = await getArrival(app, viewer, id, ['waiting']);
+  const row = await getArrival(app.db, viewer, id, ['waiting']);
   const upload = { id: newId(), sha256: row.sha256 ?? '', name: baseOf(row.path) };
   await app.act(actorOf(viewer), (work) => rememberUpload(work, viewer, upload));
   return { ...upload, size: row.size, mediaType: row.media_type ?? '', warning: null };
@@ -129,7 +130,7 @@ const move = (
   app.act(actorOf(viewer), async (work) => {
     const aside = to === 'set aside';
     const from = aside ? (['waiting', 'refused'] as const) : (['set aside'] as const);
-    const row = await getArrival(app, viewer, id, from);
+    const row = await getArrival(work.trx, viewer, id, from);
     const moved = await store.moveArrival(work.trx, {
       id,
       from,

@@ -20,6 +20,7 @@ import { numberFacts } from '../documents/registering.ts';
 import { departmentIdOf, namesOf } from '../people/service.ts';
 import { getFolder, getType, houseRules, listTypes, type TypeRow, takeCounters } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
+import { eachOnItsOwn } from '../system/failedWork.ts';
 import * as store from './store.ts';
 
 /** The numbering rules with their codes and the scopes in which they have begun to count. */
@@ -201,10 +202,11 @@ const end = async (work: Work, id: string, why: string): Promise<{ voided: numbe
 /** Ends the reservations whose last day has passed; what was not used is void from then on. */
 export const endRunOut = async (app: App): Promise<number> => {
   const day = dayOf(app.clock(), (await app.house()).zone);
-  let ended = 0;
-  for (const { id } of await store.listRunOut(app.db, day)) {
-    await app.act(SYSTEM_CLOCK, (work) => end(work, id, 'reserved and not used'));
-    ended++;
-  }
-  return ended;
+  return eachOnItsOwn(
+    app,
+    'end of a reservation',
+    await store.listRunOut(app.db, day),
+    ({ id }) => ({ subject: id, label: 'Reserved numbers' }),
+    ({ id }) => app.act(SYSTEM_CLOCK, (work) => end(work, id, 'reserved and not used')),
+  );
 };

@@ -7,7 +7,7 @@ import * as service from './service.ts';
 export const peopleRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(api.people.list, async ({ viewer, query }) => ({ people: await service.listPeople(app, viewer, query) }));
   mount(api.people.names, async ({ viewer, query }) => ({ people: await service.listNames(app, viewer, query.find) }));
-  mount(api.people.units, async () => ({ units: await service.listUnits(app) }));
+  mount(api.people.units, async ({ viewer }) => ({ units: viewer.outside ? [] : await service.listUnits(app) }));
   mount(api.people.addUnit, ({ viewer, body }) => service.addUnit(app, viewer, body));
   mount(api.people.detail, ({ params }) => service.personDetail(app, params.id));
   mount(api.people.add, async ({ viewer, body }) => ({ id: (await service.addPerson(app, viewer, body)).id }));

@@ -5,8 +5,9 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { mailAddresses } from '../mailing/service.ts';
 import { changingNumbers } from '../rules/guard.ts';
-import { actorOf, mailPasswordLink } from '../session/service.ts';
+import { actorOf, endPrograms, mailPasswordLink } from '../session/service.ts';
 import { syncGroups } from './groupRules.ts';
 import * as store from './store.ts';
 
@@ -111,6 +112,7 @@ export const addPerson = (app: App, viewer: Viewer, input: NewPerson): Promise<{
       .catch((error: { constraint?: string }) => {
         throw error.constraint === 'sign_in_name_unique' ? refused('sign_in_name_taken', { name: signInName }) : error;
       });
+    await store.keepAddress(work.trx, { personId: id, address: input.email });
     const memberships: [string, string][] = [
       ...(input.departmentId ? [['department', input.departmentId] as [string, string]] : []),
       ...(input.supervisorId ? [['supervisor', input.supervisorId] as [string, string]] : []),
@@ -163,6 +165,9 @@ export const changePerson = async (
     throw refused('house_right_missing', { right: 'administer' });
   if (rightsChange && id === viewer.id && !change.houseRights.includes('administer')) throw refused('own_account');
   await app.act(actorOf(viewer), async (work) => {
+    // The printed name of one's own signatures is another's to keep, where there is another one.
+    if (id === viewer.id && change.name !== before.name && (await store.countKeepers(work.trx)) > 1)
+      throw refused('own_name');
     if ((await store.changePerson(work.trx, { id, ...change })) === 0) throw refused('changed_meanwhile');
     work.record({
       kind: 'person.changed',
@@ -172,6 +177,15 @@ export const changePerson = async (
         after: { name: change.name, email: change.email, houseRights: change.houseRights },
       },
     });
+    if (change.email !== before.email) {
+      await store.keepAddress(work.trx, { personId: id, address: change.email });
+      await mailAddresses(app, work, [before.email], {
+        kind: 'security',
+        subject: 'Your mail address was changed',
+        lead: `${viewer.name} changed the mail address of ${before.signInName} to ${change.email}. If this is not right, tell security.`,
+        link: { path: '/', words: 'Open Kanonos' },
+      });
+    }
   });
   return personDetail(app, id);
 };
@@ -233,6 +247,7 @@ export const deactivate = async (app: App, viewer: Viewer, id: string, reason: s
     await store.setState(work.trx, { id, state: 'deactivated', to: work.day });
     await store.endAllMemberships(work.trx, id, work.day);
     await store.endSessions(work.trx, id);
+    await endPrograms(work, person);
     work.record({
       kind: 'person.deactivated',
       subject: { person: { id, name: person.signInName } },
@@ -254,6 +269,7 @@ export const resetPerson = async (
   const token = await app.act(actorOf(viewer), async (work) => {
     await store.setState(work.trx, { id, state: person.state === 'invited' ? 'invited' : 'reset', to: null });
     await store.endSessions(work.trx, id);
+    await endPrograms(work, person);
     work.record({
       kind: 'password.reset-started',
       subject: { person: { id, name: person.signInName } },

@@ -113,6 +113,20 @@ export const changePerson = (
     'update people set name = :name, email = :email, house_rights = :houseRights::text[], row_version = row_version + 1 where id = :id and row_version = :rowVersion',
     change,
   );
+export const keepAddress = (trx: Trx, by: { personId: string; address: string }) =>
+  rows(
+    trx,
+    `insert into person_addresses (person_id, address) select :personId, :address where :address <> '' on conflict do nothing`,
+    by,
+  );
+/** How many people may change the names of people. */
+export const countKeepers = async (trx: Trx): Promise<number> =>
+  (
+    await firstRow<{ n: number }>(
+      trx,
+      `select count(*)::int as n from people where 'people' = any(house_rights) and state = 'active'`,
+    )
+  )?.n ?? 0;
 export const setState = (trx: Trx, change: { id: string; state: string; to: string | null }) =>
   rows(
     trx,

@@ -3,7 +3,7 @@ import type { App, Work } from '../../platform/app.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { type DocumentRow, type RevisionRow, subjectOf } from '../documents/service.ts';
-import { notify } from '../mailing/service.ts';
+import { notifyEach } from '../mailing/service.ts';
 import { datedPeople } from '../people/service.ts';
 import type { TypeRow } from '../rules/service.ts';
 import * as store from './store.ts';
@@ -30,6 +30,8 @@ export const ensureRequirement = async (work: Work, documentId: string, type: Ty
     from: work.day,
   });
 };
+
+export { HAS_SIGNATURE } from './store.ts';
 
 export const toRule = (row: store.RequirementRow): ReadingRequirement => ({
   id: row.id,
@@ -123,15 +125,21 @@ export const deriveFor = async (
     subject: subjectOf(document, revision),
     payload: { asked: open.length, carried: asked.length - open.length, notNeeded: leaving.length },
   });
-  for (const reading of open) {
-    await notify(app, work, [reading.personId], {
-      kind: 'reading',
-      subject: `Please read ${document.number} ${revision.label}`,
-      lead: `${revision.title} is in force and you are asked to read and sign it by ${dayInWords(reading.due)}.`,
-      ...(requirement.instructions ? { quote: requirement.instructions } : {}),
-      link: { path: `/reading/${reading.id}`, words: 'Read and sign' },
-    });
-  }
+  await notifyEach(
+    app,
+    work,
+    open.map((reading) => ({
+      personId: reading.personId,
+      message: {
+        kind: 'reading',
+        about: document.id,
+        subject: `Please read ${document.number} ${revision.label}`,
+        lead: `${revision.title} is in force and you are asked to read and sign it by ${dayInWords(reading.due)}.`,
+        ...(requirement.instructions ? { quote: requirement.instructions } : {}),
+        link: { path: `/reading/${reading.id}`, words: 'Read and sign' },
+      },
+    })),
+  );
   return changes.length;
 };
 

@@ -20,7 +20,7 @@ import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import { sha256 } from '../../platform/trail/append.ts';
-import { ensureRight, type Viewer } from '../access/service.ts';
+import { ensureRight, isWithheld, listScope, toPlace, type Viewer } from '../access/service.ts';
 import { insertComment } from '../comments/service.ts';
 import { toVersions } from '../documents/files.ts';
 import {
@@ -28,18 +28,20 @@ import {
   filesOf,
   findDocument,
   findRevision,
+  lockDocument,
   openDocument,
   openForAct,
   subjectOf,
   versionsOf,
 } from '../documents/service.ts';
-import { notify } from '../mailing/service.ts';
+import { notify, notifyEach } from '../mailing/service.ts';
 import { namesOf, teamOf, unitsByIds } from '../people/service.ts';
 import { getType } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import {
   type Credentials,
   checkSigning,
+  filesToOpen,
   latestRecord,
   nameAsked,
   readingSignature,
@@ -58,7 +60,7 @@ const markOf = (state: string) =>
 export const myReadings = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.reading.mine>> => {
   const day = await today(app);
   return {
-    rows: (await store.listMine(app.db, viewer.id)).map((row) => ({
+    rows: (await listMine(app, viewer)).map((row) => ({
       id: row.id,
       number: row.number,
       title: row.title,
@@ -80,7 +82,8 @@ const openReading = async (app: App, viewer: Viewer, id: string) => {
     await findDocument(app.db, reading.document_id),
     await findRevision(app.db, reading.revision_id),
   ];
-  if (!document || !revision) throw refused('not_found');
+  if (!document || !revision || (await isWithheld(app.db, viewer, toPlace(document), await today(app))))
+    throw refused('not_found');
   return { reading, document, revision, type: await getType(app.db, document.type_id) };
 };
 
@@ -131,7 +134,8 @@ export const readingTask = async (app: App, viewer: Viewer, id: string): Promise
     lastSigned: last ? { label: last.label, at: last.closed_at.toISOString() } : null,
     changes: factChanges(type.fields, lastRevision, revision),
     version,
-    digest: recordDigest(text, sha256),
+    digest: (await latestRecord(app.db, revision.id))?.digest ?? recordDigest(text, sha256),
+    files: await filesToOpen(app.db, viewer, document.id, latest.id),
     asksForName: nameAsked(app, viewer, house.signingIdleMinutes),
     signature: signature ? toSignatureInfo(signature, { text, files }) : null,
     owner: { id: document.owner_id, name: document.owner_name },
@@ -153,23 +157,21 @@ export const signReading = async (
 ): Promise<void> => {
   const { reading, document, revision } = await openReading(app, viewer, id);
   ensureAllowed(hindrances(reading, revision.state));
-  const record = await latestRecord(app.db, revision.id);
-  await checkSigning(app, viewer, input, { frozen: record?.digest ?? '', seen: input.digest }, [document, revision]);
-  if (!record) throw refused('record_changed');
+  const checked = await checkSigning(app, viewer, input, input.digest, [document, revision]);
   await app.act(actorOf(viewer), async (work) => {
+    await lockDocument(work.trx, document.id);
     const locked = await store.lockReading(work.trx, id);
+    const current = await findRevision(work.trx, revision.id);
     if (locked?.state !== 'open') throw refused('reading_closed', { state: locked?.state ?? 'gone' });
+    ensureAllowed(hindrances(locked, current?.state ?? ''));
+    const record = await latestRecord(work.trx, revision.id);
+    if (!record) throw refused('record_changed');
     await store.signReading(work.trx, { id, now: work.now, remark: input.remark });
-    const signature = await sign(work, viewer, { record, meaning: 'read and understood', readingId: id });
+    const signed = await sign(app, work, viewer, { record, checked, meaning: 'read and understood', readingId: id });
     work.record({
       kind: 'reading.signed',
       subject: subjectOf(document, revision),
-      payload: {
-        signature: signature.id,
-        digest: signature.digest,
-        meaning: 'read and understood',
-        due: locked.due_on,
-      },
+      payload: { ...signed, due: locked.due_on },
     });
     if (input.remark) {
       await insertComment(work, {
@@ -182,6 +184,7 @@ export const signReading = async (
       });
       await notify(app, work, [document.owner_id], {
         kind: 'remark',
+        about: document.id,
         subject: `Remark on ${document.number} ${revision.label} by ${viewer.name}`,
         lead: `${viewer.name} read ${revision.title} and left a remark.`,
         quote: input.remark,
@@ -356,7 +359,7 @@ export const teamReading = async (app: App, viewer: Viewer, wanted: string | und
     total: withNull(total),
     late: late.length,
     oldestLateDays: Math.max(0, ...late.map((row) => daysBetween(row.due_on, day))),
-    pace: paceOf(all, day),
+    pace: paceOf(all, day, (await app.house()).zone),
     burden: burdenOf(all, people.length, day),
   };
 };
@@ -364,10 +367,10 @@ export const teamReading = async (app: App, viewer: Viewer, wanted: string | und
 type TeamRow = Awaited<ReturnType<typeof store.listTeamReadings>>[number];
 
 /** For each of the last 28 days: the share signed of what was asked by then. */
-const paceOf = (all: TeamRow[], day: string) =>
+const paceOf = (all: TeamRow[], day: string, zone: string) =>
   Array.from({ length: 29 }, (_, i) => addDays(day, i - 28)).flatMap((at) => {
-    const asked = all.filter((row) => row.opened_at.toISOString().slice(0, 10) <= at);
-    const done = asked.filter((row) => row.closed_at && row.closed_at.toISOString().slice(0, 10) <= at);
+    const asked = all.filter((row) => dayOf(row.opened_at, zone) <= at);
+    const done = asked.filter((row) => row.closed_at && dayOf(row.closed_at, zone) <= at);
     return asked.length ? [{ day: at, percent: Math.round((done.length / asked.length) * 1000) / 10 }] : [];
   });
 
@@ -403,18 +406,23 @@ export const remindLate = async (
   if (late.length === 0) throw refused('nobody_late');
   const byPerson = groupBy(late, (row) => row.person_id);
   await app.act(actorOf(viewer), async (work) => {
-    for (const [personId, rows] of byPerson) {
-      await notify(app, work, [personId], {
-        kind: 'reminder',
-        subject:
-          rows.length === 1
-            ? `Reminder: ${rows[0]?.number} is waiting to be read`
-            : `Reminder: ${rows.length} documents are waiting to be read`,
-        lead: `${viewer.name} reminds you of reading that is late.`,
-        lines: rows.map((row) => `${row.number} ${row.label}, ${row.title}: was due ${dayInWords(row.due_on)}`),
-        link: { path: rows.length === 1 ? `/reading/${rows[0]?.id}` : '/', words: 'Read and sign' },
-      });
-    }
+    await notifyEach(
+      app,
+      work,
+      [...byPerson].map(([personId, rows]) => ({
+        personId,
+        message: {
+          kind: 'reminder',
+          subject:
+            rows.length === 1
+              ? `Reminder: ${rows[0]?.number} is waiting to be read`
+              : `Reminder: ${rows.length} documents are waiting to be read`,
+          lead: `${viewer.name} reminds you of reading that is late.`,
+          lines: rows.map((row) => `${row.number} ${row.label}, ${row.title}: was due ${dayInWords(row.due_on)}`),
+          link: { path: rows.length === 1 ? `/reading/${rows[0]?.id}` : '/', words: 'Read and sign' },
+        },
+      })),
+    );
     await store.noteReminded(
       work.trx,
       late.map((row) => row.id),
@@ -430,4 +438,8 @@ export const remindLate = async (
 };
 
 export const findMine = store.findMine;
-export const listMine = store.listMine;
+/** One's readings, without those of documents that are withheld from one. */
+export const listMine = async (app: App, viewer: Viewer) => {
+  const hidden = new Set((await listScope(app.db, viewer, await today(app))).withheldDocuments);
+  return (await store.listMine(app.db, viewer.id)).filter((row) => !hidden.has(row.document_id));
+};

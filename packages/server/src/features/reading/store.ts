@@ -32,6 +32,14 @@ export type ReadingRow = {
   reminded_at: Date | null;
 };
 
+/** Whether the reading `a` bears a signature that holds: what counts is the signature, not what a column says. */
+export const HAS_SIGNATURE = `exists (select 1 from signatures sg where sg.reading_id = a.id and sg.void_at is null)`;
+/** The state of the reading `a`: signed is only what bears a signature, else it is open as before. */
+const STATE = `case when a.state = 'signed' and not ${HAS_SIGNATURE} then 'open' else a.state end`;
+/** All columns of the reading `a`, its state as it counts. */
+const READING = `a.id, a.requirement_id, a.document_id, a.revision_id, a.person_id, ${STATE} as state, a.policy, a.newcomer, a.due_on, a.opened_at,
+  case when a.state = 'signed' and not ${HAS_SIGNATURE} then null else a.closed_at end as closed_at, a.remark, a.reminded_at`;
+
 export const findRequirement = (db: Db | Trx, documentId: string) =>
   firstRow<RequirementRow>(
     db,
@@ -92,7 +100,7 @@ export const listSignedEarlier = async (trx: Trx, by: { requirementId: string; d
   (
     await rows<{ person_id: string }>(
       trx,
-      `select distinct a.person_id from reading_assignments a join revisions r on r.id = a.revision_id where a.requirement_id = :requirementId and a.document_id = :documentId and r.ordinal < :ordinal and a.state in ('signed', 'carried')`,
+      `select distinct a.person_id from reading_assignments a join revisions r on r.id = a.revision_id where a.requirement_id = :requirementId and a.document_id = :documentId and r.ordinal < :ordinal and ${STATE} in ('signed', 'carried')`,
       by,
     )
   ).map((row) => row.person_id);
@@ -140,13 +148,13 @@ export const voidReadings = (trx: Trx, revisionId: string, now: Date) =>
   );
 
 export const findReading = (db: Db | Trx, id: string) =>
-  firstRow<ReadingRow>(db, 'select * from reading_assignments where id = :id', { id });
+  firstRow<ReadingRow>(db, `select ${READING} from reading_assignments a where a.id = :id`, { id });
 export const lockReading = (trx: Trx, id: string) =>
-  firstRow<ReadingRow>(trx, 'select * from reading_assignments where id = :id for update', { id });
+  firstRow<ReadingRow>(trx, `select ${READING} from reading_assignments a where a.id = :id for update of a`, { id });
 export const signReading = (trx: Trx, by: { id: string; now: Date; remark: string }) =>
   changed(
     trx,
-    `update reading_assignments set state = 'signed', closed_at = :now, remark = :remark where id = :id and state = 'open'`,
+    `update reading_assignments set state = 'signed', closed_at = :now, remark = :remark where id = :id and state in ('open', 'signed')`,
     by,
   );
 
@@ -163,10 +171,10 @@ export const listMine = (db: Db, personId: string) =>
     }
   >(
     db,
-    `select a.*, d.number, r.title, r.label, r.state as revision_state, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
+    `select ${READING}, d.number, r.title, r.label, r.state as revision_state, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
      from reading_assignments a join documents d on d.id = a.document_id join revisions r on r.id = a.revision_id
      left join lateral (select sum(c.words) as words, sum(c.pictures) as pictures from version_files vf join contents c on c.sha256 = vf.sha256 where vf.version_id = r.latest_version_id) f on true
-     where a.person_id = :personId and a.state in ('open', 'signed', 'carried') order by (a.state = 'open') desc, a.due_on, d.number limit 300`,
+     where a.person_id = :personId and a.state in ('open', 'signed', 'carried') order by (${STATE} = 'open') desc, a.due_on, d.number limit 300`,
     { personId },
   );
 export const findMine = async (db: Db, by: { documentId: string; revisionId: string; personId: string }) =>
@@ -180,7 +188,7 @@ export const findMine = async (db: Db, by: { documentId: string; revisionId: str
 export const findLastSigned = (db: Db, by: { documentId: string; personId: string; ordinal: number }) =>
   firstRow<{ revision_id: string; label: string; closed_at: Date }>(
     db,
-    `select a.revision_id, r.label, a.closed_at from reading_assignments a join revisions r on r.id = a.revision_id where a.document_id = :documentId and a.person_id = :personId and a.state = 'signed' and r.ordinal < :ordinal order by r.ordinal desc limit 1`,
+    `select a.revision_id, r.label, a.closed_at from reading_assignments a join revisions r on r.id = a.revision_id where a.document_id = :documentId and a.person_id = :personId and a.state = 'signed' and ${HAS_SIGNATURE} and r.ordinal < :ordinal order by r.ordinal desc limit 1`,
     by,
   );
 
@@ -188,14 +196,14 @@ export type ReaderRow = ReadingRow & { person_name: string; department: string |
 export const listReaders = (db: Db, documentId: string, revisionIds: string[], day: string) =>
   rows<ReaderRow>(
     db,
-    `select a.*, p.name as person_name, r.label, (select u.name from memberships m join units u on u.id = m.ref_id where m.person_id = p.id and m.kind = 'department' and m.from_day <= :day and (m.to_day is null or m.to_day >= :day) limit 1) as department
+    `select ${READING}, p.name as person_name, r.label, (select u.name from memberships m join units u on u.id = m.ref_id where m.person_id = p.id and m.kind = 'department' and m.from_day <= :day and (m.to_day is null or m.to_day >= :day) limit 1) as department
      from reading_assignments a join people p on p.id = a.person_id join revisions r on r.id = a.revision_id where a.document_id = :documentId and a.revision_id = any(:revisionIds::uuid[]) order by r.ordinal desc, p.name`,
     { documentId, revisionIds, day },
   );
 export const countReaders = async (db: Db | Trx, documentId: string, revisionId: string | null) =>
   (await firstRow<{ owed: number; done: number }>(
     db,
-    `select count(*)::int as owed, count(*) filter (where state in ('signed', 'carried'))::int as done from reading_assignments where document_id = :documentId and revision_id = :revisionId and state in ('open', 'signed', 'carried')`,
+    `select count(*)::int as owed, count(*) filter (where ${STATE} in ('signed', 'carried'))::int as done from reading_assignments a where document_id = :documentId and revision_id = :revisionId and state in ('open', 'signed', 'carried')`,
     { documentId, revisionId },
   )) ?? { owed: 0, done: 0 };
 
@@ -217,7 +225,7 @@ export const listTeamReadings = (db: Db, personIds: string[]) =>
     pictures: number;
   }>(
     db,
-    `select a.id, a.person_id, a.document_id, a.revision_id, a.state, a.due_on, a.closed_at, a.opened_at, d.number, r.label, r.title, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
+    `select a.id, a.person_id, a.document_id, a.revision_id, ${STATE} as state, a.due_on, a.closed_at, a.opened_at, d.number, r.label, r.title, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
      from reading_assignments a join documents d on d.id = a.document_id join revisions r on r.id = a.revision_id
      left join lateral (select sum(c.words) as words, sum(c.pictures) as pictures from version_files vf join contents c on c.sha256 = vf.sha256 where vf.version_id = r.latest_version_id) f on true
      where a.person_id = any(:personIds::uuid[]) and a.state in ('open', 'signed', 'carried') and r.state in ('in force', 'scheduled') order by d.number`,
@@ -228,9 +236,9 @@ export const noteReminded = (trx: Trx, ids: string[], now: Date) =>
 
 /** Documents whose readers may have changed: with an open requirement and a revision that may be read. */
 export const listDutiful = (db: Db | Trx) =>
-  rows<{ document_id: string; revision_id: string }>(
+  rows<{ document_id: string; revision_id: string; number: string }>(
     db,
-    `select q.document_id, r.id as revision_id from reading_requirements q join revisions r on r.document_id = q.document_id
+    `select q.document_id, r.id as revision_id, d.number from reading_requirements q join revisions r on r.document_id = q.document_id join documents d on d.id = q.document_id
      where q.to_day is null and (r.state = 'in force' or (q.before_in_force and r.state = 'scheduled'))`,
   );
 export const readableSince = async (db: Db | Trx, revisionId: string) =>
@@ -241,9 +249,3 @@ export const readableSince = async (db: Db | Trx, revisionId: string) =>
       { revisionId },
     )
   )?.from_at;
-export const listSignedShare = (db: Db, personIds: string[]) =>
-  rows<{ day: string; signed: number }>(
-    db,
-    `select to_char(closed_at, 'YYYY-MM-DD') as day, count(*)::int as signed from reading_assignments where person_id = any(:personIds::uuid[]) and state in ('signed', 'carried') group by 1 order by 1`,
-    { personIds },
-  );

@@ -1,4 +1,4 @@
-import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import { type AnswerOf, api, type BodyInOf, type BodyOf } from '@kanonos/contract';
 import {
   type Act,
   addDays,
@@ -9,13 +9,12 @@ import {
   decidePlannedDay,
   nextLabel,
   type RevisionState,
-  recordDigest,
   refusal,
 } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
+import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
-import { sha256 } from '../../platform/trail/append.ts';
 import { ensureRight, type Viewer } from '../access/service.ts';
 import { filesAfter } from '../documents/nextFiles.ts';
 import {
@@ -38,7 +37,17 @@ import { actOn, comeIntoForce, preflightOf, withdrawNow } from '../effect/servic
 import { notify } from '../mailing/service.ts';
 import { countAudience, deriveFor, voidReadings } from '../reading/duties.ts';
 import { routeFactsOf } from '../runs/service.ts';
-import { checkSigning, freezeRecord, latestRecord, recordTextOf, sign, voidSignatures } from '../signing/service.ts';
+import {
+  checkSigning,
+  digestToSign,
+  filesToOpen,
+  freezeRecord,
+  latestRecord,
+  nameAsked,
+  type Signed,
+  sign,
+  voidSignatures,
+} from '../signing/service.ts';
 
 const prepare = async (app: App, work: Work, viewer: Viewer, ref: string, act: Act): Promise<Opened> => {
   const opened = await openForAct(work, viewer, ref);
@@ -73,7 +82,25 @@ export const preflightFor = async (
     supersedes: opened.inForce?.label ?? null,
     readers: await countAudience(trx, opened.document.id, day),
     earliestDay: addDays(day, 1),
+    signing: await signingOf(app, trx, viewer, opened, revision, house.signingIdleMinutes),
   }));
+};
+
+/** What the release itself signs, where no route does: which bytes, and which of its files the viewer has opened. */
+const signingOf = async (
+  app: App,
+  trx: Trx,
+  viewer: Viewer,
+  { document, type }: Opened,
+  revision: RevisionRow,
+  idleMinutes: number,
+) => {
+  if (revision.state !== 'draft' || !type.release_without_route) return null;
+  return {
+    digest: await digestToSign(trx, document, revision),
+    asksForName: nameAsked(app, viewer, idleMinutes),
+    files: await filesToOpen(trx, viewer, document.id, revision.latest_version_id),
+  };
 };
 
 /** Releases now or on a coming day. Without a route (where the type allows it) the release itself is signed. */
@@ -81,17 +108,17 @@ export const release = async (
   app: App,
   viewer: Viewer,
   ref: string,
-  input: BodyOf<typeof api.documents.release>,
+  given: BodyInOf<typeof api.documents.release>,
 ): Promise<{ state: RevisionState }> => {
+  const input = api.documents.release.body.parse(given);
   const day = dayOf(app.clock(), (await app.house()).zone);
   const before = await openDocument(app.db, viewer, ref, day);
-  const unrouted = before.work?.state === 'draft' && before.type.release_without_route;
-  if (unrouted && before.work) {
-    ensureRight(before.rights, 'release');
-    const files = before.work.latest_version_id ? await filesOf(app.db, [before.work.latest_version_id]) : [];
-    const digest = recordDigest(recordTextOf(before.document, before.work, files), sha256);
-    await checkSigning(app, viewer, input, { frozen: digest, seen: digest }, [before.document, before.work]);
-  }
+  ensureRight(before.rights, 'release');
+  // Whether it is signed is decided under the lock; what was given for it is checked before, whatever the state is now.
+  const checked =
+    before.work && input.password !== null
+      ? await checkSigning(app, viewer, input, input.digest, [before.document, before.work])
+      : undefined;
   return actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'release');
     const { document, type } = opened;
@@ -103,27 +130,37 @@ export const release = async (
         refusal('preflight_blocked', { count: blockers.length }),
         ...blockers.flatMap((line) => (line.refusal ? [line.refusal] : [])),
       ]);
+    let signed: Signed | undefined;
     if (revision.state === 'draft') {
       const record = await freezeRecord(work, document, revision);
-      await sign(work, viewer, { record, meaning: 'released' });
+      signed = await sign(app, work, viewer, { record, checked, meaning: 'released' });
     }
     if (input.on) {
       if (revision.state === 'scheduled') await write.setPlannedDay(work.trx, revision.id, input.on);
       else await moveRevision(work.trx, revision, 'scheduled', input.on);
       await refreshLists(work.trx, document.id, work.now);
-      work.record({ kind: 'revision.scheduled', subject: subjectOf(document, revision), payload: { on: input.on } });
+      work.record({
+        kind: 'revision.scheduled',
+        subject: subjectOf(document, revision),
+        payload: { on: input.on, ...signed },
+      });
       // Readers who may read before it is in force are asked from now on.
       const scheduled = await findRevision(work.trx, revision.id);
       if (scheduled) await deriveFor(app, work, document, scheduled);
       await notify(app, work, [revision.created_by, document.owner_id], {
         kind: 'release',
+        about: document.id,
         subject: `${document.number} ${revision.label} is scheduled for ${dayInWords(input.on)}`,
         lead: `${revision.title} comes into force on ${dayInWords(input.on)}.`,
         link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open the document' },
       });
       return { state: 'scheduled' };
     }
-    work.record({ kind: 'revision.released', subject: subjectOf(document, revision), payload: { now: true } });
+    work.record({
+      kind: 'revision.released',
+      subject: subjectOf(document, revision),
+      payload: { now: true, ...signed },
+    });
     revision = (await findRevision(work.trx, revision.id)) ?? revision;
     await comeIntoForce(app, work, document, revision, type, work.now);
     return { state: 'in force' };
@@ -181,6 +218,7 @@ export const reopen = (app: App, viewer: Viewer, ref: string, reason: string): P
     });
     await notify(app, work, [revision.created_by], {
       kind: 'run end',
+      about: opened.document.id,
       subject: `${opened.document.number} ${revision.label} was reopened`,
       lead: `${viewer.name} took it back to draft.`,
       quote: reason,
@@ -318,22 +356,41 @@ export const reinstate = async (
   ensureRight(before.rights, 'release');
   const withdrawn = before.revisions.find((r) => r.state === 'withdrawn');
   if (!withdrawn) throw refused('nothing_withdrawn');
-  const record = await latestRecord(app.db, withdrawn.id);
-  await checkSigning(app, viewer, input, { frozen: record?.digest ?? '', seen: record?.digest ?? '' }, [
-    before.document,
-    withdrawn,
-  ]);
+  const checked = await checkSigning(app, viewer, input, input.digest, [before.document, withdrawn]);
   await actOn(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'reinstate');
     const revision = opened.revisions.find((r) => r.state === 'withdrawn');
     const document = await findDocument(work.trx, opened.document.id);
+    const record = revision && (await latestRecord(work.trx, revision.id));
     if (!revision || !document || !record) throw refused('nothing_withdrawn');
-    const signature = await sign(work, viewer, { record, meaning: 'reinstated' });
+    const signed = await sign(app, work, viewer, { record, checked, meaning: 'reinstated' });
     work.record({
       kind: 'revision.reinstated',
       subject: subjectOf(document, revision),
-      payload: { reason: input.reason, signature: signature.id, digest: signature.digest },
+      payload: { reason: input.reason, ...signed },
     });
     await comeIntoForce(app, work, document, revision, opened.type, work.now);
   });
+};
+
+/** What is signed when a withdrawn revision is reinstated. */
+export const reinstatementFor = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+): Promise<AnswerOf<typeof api.documents.reinstatement>> => {
+  const house = await app.house();
+  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), house.zone));
+  ensureRight(opened.rights, 'release');
+  const revision = opened.revisions.find((r) => r.state === 'withdrawn');
+  const record = revision && (await latestRecord(app.db, revision.id));
+  if (!revision || !record) throw refused('nothing_withdrawn');
+  return {
+    label: revision.label,
+    signing: {
+      digest: record.digest,
+      asksForName: nameAsked(app, viewer, house.signingIdleMinutes),
+      files: await filesToOpen(app.db, viewer, opened.document.id, revision.latest_version_id),
+    },
+  };
 };

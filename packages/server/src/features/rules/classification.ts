@@ -1,7 +1,7 @@
 import { type AnswerOf, type api, type HousePackage, NEW_TYPE } from '@kanonos/contract';
 import { type ClassifiedType, type FieldDefinition, listKey, readClassification } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { readTable } from '../../platform/tables/readTable.ts';
+import { parse } from '../../platform/parsing/index.ts';
 import type { Viewer } from '../access/service.ts';
 import { getStored } from '../documents/uploads.ts';
 import { exportHouse } from './package.ts';
@@ -28,7 +28,7 @@ export const classificationPackage = async (
   uploadId: string,
 ): Promise<AnswerOf<typeof api.housePackages.classification>> => {
   const upload = await getStored(app, app.db, viewer, uploadId);
-  const { headings, rows } = await readTable(app.content.pathOf(upload.sha256), upload.name);
+  const { headings, rows } = await parse('table', await app.content.intactPath(upload.sha256), upload.name);
   const { types, lists, wrong } = readClassification(headings, rows);
   const now = await exportHouse(app);
   const choices = [...now.choices, ...lists.filter((list) => !now.choices.some((one) => one.key === list.key))];

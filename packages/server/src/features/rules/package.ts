@@ -1,5 +1,5 @@
 import { type AnswerOf, type api, type BodyOf, HousePackage, type PackageChange, TypeRule } from '@kanonos/contract';
-import { ruleDifferences } from '@kanonos/core';
+import { dayOf, ruleDifferences } from '@kanonos/core';
 import { z } from 'zod';
 import type { App, Work } from '../../platform/app.ts';
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
@@ -40,7 +40,7 @@ export const exportHouse = async (app: App, db: Db | Trx = app.db): Promise<Hous
   return {
     kanonos: 'house',
     edition: 1,
-    house: { name: house.name, code: house.code, zone: house.zone, exportedOn: app.clock().toISOString().slice(0, 10) },
+    house: { name: house.name, code: house.code, zone: house.zone, exportedOn: dayOf(app.clock(), house.zone) },
     units: units.map(({ kind, code, name }) => ({ kind, code, name })),
     choices: (await listChoices(db)).map((list) => ({
       key: list.key,
@@ -110,8 +110,12 @@ const ruleOf = (type: HousePackage['types'][number], ids: ReadonlyMap<string, st
 };
 
 /** What a package would change here. */
-export const tryPackage = async (app: App, wanted: HousePackage): Promise<AnswerOf<typeof api.housePackages.try>> => {
-  const now = await exportHouse(app);
+export const tryPackage = async (
+  app: App,
+  wanted: HousePackage,
+  db: Db | Trx = app.db,
+): Promise<AnswerOf<typeof api.housePackages.try>> => {
+  const now = await exportHouse(app, db);
   const changes: PackageChange[] = [];
   let same = 0;
   const compare = (kind: PackageChange['kind'], name: string, before: object | undefined, after: object) => {
@@ -170,7 +174,7 @@ export const applyPackage = (
   { package: wanted, reason }: BodyOf<typeof api.housePackages.apply>,
 ): Promise<{ changed: number }> =>
   app.act(actorOf(viewer), async (work) => {
-    const { changes } = await tryPackage(app, wanted);
+    const { changes } = await tryPackage(app, wanted, work.trx);
     if (changes.length === 0) throw refused('nothing_changed');
     const has = (kind: PackageChange['kind'], name: string) =>
       changes.some((one) => one.kind === kind && one.name === name);

@@ -4,6 +4,7 @@ import { done, type Mount } from '../../platform/http/mount.ts';
 import { sendContent } from '../../platform/http/sendContent.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { typesFor } from '../documents/choosing.ts';
 import { classificationPackage } from './classification.ts';
 import * as lists from './lists.ts';
 import * as packages from './package.ts';
@@ -22,7 +23,15 @@ export const rulesRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(r.listEditions, ({ params }) => lists.editionsOfList(app, params));
   mount(r.saveChoices, ({ viewer, params, body }) => done(lists.saveChoices(app, viewer, params.key, body)));
   mount(r.saveLookup, ({ viewer, params, body }) => done(lists.saveLookup(app, viewer, params.key, body)));
-  mount(r.entries, ({ params, query }) => lists.findEntries(app, params.key, query.find));
+  mount(r.entries, async ({ viewer, params, query }) => {
+    // An outside party looks up in the lists that it needs for what it hands in, and in no others.
+    if (viewer.outside) {
+      const { types } = await typesFor(app, viewer);
+      if (!types.some((type) => type.fields.some((field) => 'list' in field && field.list === params.key)))
+        throw refused('not_found');
+    }
+    return lists.findEntries(app, params.key, query.find);
+  });
   const { housePackages: p } = api;
   mount(p.export, () => packages.exportHouse(app));
   mount(p.schema, async () => packages.packageSchema());

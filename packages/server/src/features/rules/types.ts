@@ -19,6 +19,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
+import { eachOnItsOwn } from '../system/failedWork.ts';
 import { toEditions } from './editions.ts';
 import { changingNumbers, ensureApart, retiredAfter } from './guard.ts';
 import { namesInRules } from './named.ts';
@@ -376,7 +377,7 @@ export const settlePlansOfToday = async (app: App): Promise<void> => {
 const settleDue = async (app: App, day: string): Promise<number> => {
   const due = await editions.listDuePlans(app.db, day);
   let applied = 0;
-  for (const plan of due) {
+  const settleOne = async (plan: (typeof due)[number]) => {
     try {
       await app.act(SYSTEM_CLOCK, async (work) => {
         if ((await editions.endPlanned(work.trx, { id: plan.id, how: 'applied', now: work.now })) === 0) return;
@@ -398,7 +399,14 @@ const settleDue = async (app: App, day: string): Promise<number> => {
           });
       });
     }
-  }
+  };
+  await eachOnItsOwn(
+    app,
+    'planned change of a type',
+    due,
+    (plan) => ({ subject: plan.id, label: String((plan.value as TypeRule).code) }),
+    settleOne,
+  );
   return applied;
 };
 

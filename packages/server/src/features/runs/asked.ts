@@ -1,8 +1,8 @@
 import { type Decision, decideAnswer, type Refusal, stepOutcome } from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { authorsOf } from '../documents/service.ts';
+import { isWithheld, toPlace, type Viewer } from '../access/service.ts';
+import { authorsOf, findDocument } from '../documents/service.ts';
 import * as store from './store.ts';
 
 /** An assignment with the run that it stands in. */
@@ -25,6 +25,8 @@ export const openAssignment = async (db: Db | Trx, viewer: Viewer, id: string, d
     throw refused('not_found');
   const run = await store.findRun(db, assignment.run_id);
   if (!run) throw refused('not_found');
+  const document = await findDocument(db, run.document_id);
+  if (!document || (await isWithheld(db, viewer, toPlace(document), day))) throw refused('not_found');
   const steps = await store.listSteps(db, [run.id]);
   const step = steps.find((s) => s.id === assignment.step_id);
   if (!step) throw refused('not_found');

@@ -119,6 +119,7 @@ const askAll = async (
     const ask = (lead: string, to: string) =>
       notify(app, work, [to], {
         kind: 'task',
+        about: document.id,
         subject: `${step.name}: ${document.number} ${revision.label}, ${revision.title}`,
         lead,
         ...(run.message ? { quote: run.message } : {}),
@@ -143,6 +144,7 @@ const endDone = async (app: App, work: Work, { document, revision, run }: Passag
   });
   await notify(app, work, [run.started_by], {
     kind: 'run end',
+    about: document.id,
     subject: `${document.number} ${revision.label} is ${approved ? 'approved' : 'reviewed'}`,
     lead: approved
       ? `All have approved ${revision.title}. Document control can release it.`
@@ -194,6 +196,7 @@ const decline = async (
   });
   await notify(app, work, [run.started_by], {
     kind: 'run end',
+    about: document.id,
     subject: `${document.number} ${revision.label} was declined`,
     lead: `${step.name}: declined. It is a draft again and waits on your Desk.`,
     quote: words,

@@ -1,5 +1,6 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import {
+  dayInWords,
   dayOf,
   decideAct,
   isPositive,
@@ -30,7 +31,14 @@ import { notify } from '../mailing/service.ts';
 import { membersOf, namesOf, supervisorOf } from '../people/service.ts';
 import { policyOf, type TypeRow } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
-import { type Credentials, checkSigning, getRecord, sign } from '../signing/service.ts';
+import {
+  type CheckedSigning,
+  type Credentials,
+  checkSigning,
+  getRecord,
+  type Signed,
+  sign,
+} from '../signing/service.ts';
 import { type Asked, answerRefusals, openAssignment } from './asked.ts';
 import { advance, stopRun } from './progress.ts';
 import * as store from './store.ts';
@@ -215,18 +223,15 @@ export const decide = async (
         : r,
     );
   ensureAllowed(named(await answerRefusals(app.db, before, viewer, input.decision, input.words), before));
+  let checked: CheckedSigning | undefined;
   if (signs) {
-    const record = before.run.record_id ? await getRecord(app.db, before.run.record_id) : undefined;
     const [document, revision] = [
       await findDocument(app.db, before.run.document_id),
       await findRevision(app.db, before.run.revision_id),
     ];
-    if (!document || !revision || !record) throw refused('record_changed');
+    if (!document || !revision) throw refused('record_changed');
     const credentials: Credentials = { name: input.name, password: input.password };
-    await checkSigning(app, viewer, credentials, { frozen: record.digest, seen: input.digest ?? '' }, [
-      document,
-      revision,
-    ]);
+    checked = await checkSigning(app, viewer, credentials, input.digest, [document, revision]);
   }
   return app.act(actorOf(viewer), async (work) => {
     await lockDocument(work.trx, before.run.document_id);
@@ -247,12 +252,13 @@ export const decide = async (
     });
     if (done === 0) throw refused('already_decided');
     const asDeputy = asked.assignment.person_id !== viewer.id;
-    let signature: { id: string; digest: string } | undefined;
-    if (signs) {
+    let signed: Signed | undefined;
+    if (asked.step.kind === 'approval' && input.decision === 'approve') {
       const record = asked.run.record_id ? await getRecord(work.trx, asked.run.record_id) : undefined;
-      if (!record || record.digest !== input.digest) throw refused('record_changed');
-      signature = await sign(work, viewer, {
+      if (!record) throw refused('record_changed');
+      signed = await sign(app, work, viewer, {
         record,
+        checked,
         meaning: asked.step.meaning ?? asked.step.name,
         forPersonId: asDeputy ? asked.assignment.person_id : null,
         assignmentId: id,
@@ -268,14 +274,13 @@ export const decide = async (
         decision: input.decision,
         words: input.words,
         version: revision.version_count,
-        ...(signature
-          ? { signature: signature.id, digest: signature.digest, meaning: asked.step.meaning ?? asked.step.name }
-          : {}),
+        ...signed,
       },
     });
     if (input.decision !== 'decline' && asked.run.started_by !== viewer.id) {
       await notify(app, work, [asked.run.started_by], {
         kind: 'decision',
+        about: document.id,
         subject: `${document.number} ${revision.label}: ${viewer.name} ${isPositive(input.decision) && signs ? 'approved' : `says ${input.decision}`}`,
         lead: `${asked.step.name}: ${input.decision}${asDeputy ? ` (for ${asked.assignment.person_name})` : ''}.`,
         ...(input.words ? { quote: input.words } : {}),
@@ -317,6 +322,7 @@ export const callBack = (app: App, viewer: Viewer, ref: string, reason: string):
       waiting.filter((id) => id !== viewer.id),
       {
         kind: 'run end',
+        about: opened.document.id,
         subject: `${opened.document.number} ${revision.label} was called back`,
         lead: `${viewer.name} called it back; your decision is no longer awaited.`,
         quote: reason,
@@ -359,8 +365,9 @@ export const remind = (app: App, viewer: Viewer, ref: string): Promise<{ reminde
     for (const assignment of open) {
       await notify(app, work, [assignment.person_id], {
         kind: 'reminder',
+        about: opened.document.id,
         subject: `Reminder: ${opened.document.number} ${opened.work.label} waits for you`,
-        lead: `${viewer.name} reminds you: your decision on ${opened.work.title} is awaited since ${assignment.opened_at?.toISOString().slice(0, 10)}.`,
+        lead: `${viewer.name} reminds you: your decision on ${opened.work.title} is awaited since ${assignment.opened_at ? dayInWords(dayOf(assignment.opened_at, work.house.zone)) : 'it was sent'}.`,
         link: { path: `/tasks/${assignment.id}`, words: 'Decide' },
       });
     }

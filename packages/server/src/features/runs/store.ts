@@ -185,13 +185,13 @@ export const reopenSteps = async (trx: Trx, runId: string, from: number) => {
 export const listDeputies = (db: Db | Trx, personIds: string[], day: string) =>
   rows<{ person_id: string; deputy_id: string; name: string }>(
     db,
-    `select x.person_id, x.deputy_id, p.name from absences x join people p on p.id = x.deputy_id where x.person_id = any(:personIds::uuid[]) and x.from_day <= :day and x.to_day >= :day and x.deputy_id is not null`,
+    `select x.person_id, x.deputy_id, p.name from absences x join people p on p.id = x.deputy_id where x.person_id = any(:personIds::uuid[]) and x.from_day <= :day and x.to_day >= :day and p.state = 'active' and not p.outside`,
     { personIds, day },
   );
 export const listPrincipals = (db: Db | Trx, personId: string, day: string) =>
   rows<{ person_id: string }>(
     db,
-    'select person_id from absences where deputy_id = :personId and from_day <= :day and to_day >= :day',
+    `select a.person_id from absences a join people p on p.id = a.deputy_id where a.deputy_id = :personId and a.from_day <= :day and a.to_day >= :day and not p.outside`,
     { personId, day },
   );
 export const noteReminded = (trx: Trx, ids: string[], now: Date) =>

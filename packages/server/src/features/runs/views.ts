@@ -16,7 +16,7 @@ import {
   versionsOf,
 } from '../documents/service.ts';
 import { getType } from '../rules/service.ts';
-import { getRecord, nameAsked, signaturesOf } from '../signing/service.ts';
+import { filesToOpen, getRecord, nameAsked, signaturesOf } from '../signing/service.ts';
 import { answerRefusals, openAssignment } from './asked.ts';
 import * as store from './store.ts';
 
@@ -152,6 +152,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     decisions: [...decisions],
     signs: step.kind === 'approval',
     digest: record?.digest ?? null,
+    files: await filesToOpen(app.db, viewer, document.id, latest.id),
     asksForName: nameAsked(app, viewer, house.signingIdleMinutes),
     refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params, house.zone) })),
     revisionId: revision.id,

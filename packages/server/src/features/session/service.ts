@@ -6,7 +6,7 @@ import { hashPassword, passwordWeakness } from '../../platform/auth/passwords.ts
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer, viewerBySession, viewerOf } from '../access/service.ts';
-import { notify } from '../mailing/service.ts';
+import { mailAddresses, notify, SECRET } from '../mailing/service.ts';
 import * as store from './store.ts';
 
 const SESSION_HOURS = 14;
@@ -24,17 +24,10 @@ export const viewerOfToken = async (app: App, token: string): Promise<Viewer | u
   return viewerBySession(app.db, { tokenHash: tokenHash(token), day: dayOf(now, (await app.house()).zone), now });
 };
 
-/** Seconds to wait after wrong tries: none for the first few, then doubling. */
-const waitAfter = (wrong: number) =>
-  wrong < FREE_TRIES ? 0 : Math.min(LONGEST_WAIT_SECONDS, 2 ** (wrong - FREE_TRIES + 1));
-
-const ensureNotSlowed = async (app: App, keys: string[], now: Date) => {
-  for (const key of keys) {
-    const tries = await store.findTries(app.db, key);
-    if (!tries) continue;
-    const left = Math.ceil((tries.last_at.getTime() + waitAfter(tries.wrong) * 1000 - now.getTime()) / 1000);
-    if (left > 0) throw refused('sign_in_slowed', { seconds: left });
-  }
+/** Counts a try under a key before it is judged; too early after wrong ones it is refused. */
+const countTry = async (app: App, key: string, now: Date) => {
+  const seconds = await store.countTry(app.db, { key, now, free: FREE_TRIES, longest: LONGEST_WAIT_SECONDS });
+  if (seconds !== undefined) throw refused('sign_in_slowed', { seconds });
 };
 
 /**
@@ -47,14 +40,14 @@ export const signIn = async (
 ): Promise<{ token: string; personId: string }> => {
   const name = input.name.trim();
   const now = app.clock();
-  const keys = [`name ${app.secrets.nameDigest(name)}`];
-  await ensureNotSlowed(app, keys, now);
+  const key = `name ${app.secrets.nameDigest(name)}`;
+  await countTry(app, key, now);
   const person = await store.findPersonByName(app.db, name);
   const right = await app.checkPassword(input.password, person?.password_hash ?? null);
   if (person && right && person.state === 'active') {
     const token = randomBytes(32).toString('base64url');
     await app.act({ id: person.id, signInName: person.sign_in_name, name: person.name }, async (work) => {
-      for (const key of keys) await store.forgetWrong(work.trx, key);
+      await store.forgetWrong(work.trx, key);
       await store.insertSession(work.trx, {
         tokenHash: tokenHash(token),
         personId: person.id,
@@ -66,7 +59,6 @@ export const signIn = async (
     return { token, personId: person.id };
   }
   await app.act(SIGN_IN, async (work) => {
-    for (const key of keys) await store.countWrong(work.trx, key, work.now);
     work.record({
       kind: 'sign-in.failed',
       ...(person ? { actor: person.sign_in_name } : {}),
@@ -74,20 +66,33 @@ export const signIn = async (
       payload: person ? { state: person.state } : { nameDigest: app.secrets.nameDigest(name) },
     });
   });
-  if (person && (person.state === 'invited' || person.state === 'reset')) throw refused('password_not_set');
+  // Whether a name is known, or has no password yet, is nothing that a stranger learns here.
   throw refused('sign_in_wrong');
 };
 
 export const signOut = (app: App, viewer: Viewer, everywhere: boolean): Promise<void> =>
   app.act(actorOf(viewer), async (work) => {
-    if (everywhere) await store.deleteSessions(work.trx, viewer.id);
-    else if (viewer.session) await store.deleteSession(work.trx, viewer.session.tokenHash);
+    if (everywhere) {
+      await store.deleteSessions(work.trx, viewer.id);
+      await endPrograms(work, viewer);
+    } else if (viewer.session) await store.deleteSession(work.trx, viewer.session.tokenHash);
     work.record({
       kind: 'session.ended',
       subject: { person: { id: viewer.id, name: viewer.signInName } },
       payload: { everywhere },
     });
   });
+
+/** Ends every password of a program of a person's, on record. */
+export const endPrograms = async (work: Work, person: { id: string; signInName: string }): Promise<void> => {
+  const ended = await store.deleteProgramPasswords(work.trx, person.id);
+  if (ended > 0)
+    work.record({
+      kind: 'program-password.all-ended',
+      subject: { person: { id: person.id, name: person.signInName } },
+      payload: { passwords: ended },
+    });
+};
 
 export const me = async (app: App, personId: string): Promise<Me> => {
   const house = await app.house();
@@ -145,14 +150,14 @@ export const welcome = async (app: App): Promise<AnswerOf<typeof api.session.wel
 export const changeProfile = async (
   app: App,
   viewer: Viewer,
-  change: { name: string; mailMode: string; rowVersion: number },
+  change: { mailMode: string; rowVersion: number },
 ): Promise<Me> => {
   await app.act(actorOf(viewer), async (work) => {
     if ((await store.changeProfile(work.trx, { id: viewer.id, ...change })) === 0) throw refused('changed_meanwhile');
     work.record({
       kind: 'person.changed',
       subject: { person: { id: viewer.id, name: viewer.signInName } },
-      payload: { before: { name: viewer.name }, after: { name: change.name, mails: change.mailMode } },
+      payload: { after: { mails: change.mailMode } },
     });
   });
   return me(app, viewer.id);
@@ -164,12 +169,10 @@ export const changePassword = async (
   change: { present: string; next: string },
 ): Promise<void> => {
   const key = `password ${viewer.id}`;
-  await ensureNotSlowed(app, [key], app.clock());
+  await countTry(app, key, app.clock());
   const person = await store.findPerson(app.db, viewer.id);
-  if (!(await app.checkPassword(change.present, person?.password_hash ?? null))) {
-    await store.countWrong(app.db, key, app.clock());
-    throw refused('password_wrong');
-  }
+  if (!(await app.checkPassword(change.present, person?.password_hash ?? null))) throw refused('password_wrong');
+  await store.takeBackTry(app.db, key);
   const hash = await newHash(change.next, [viewer.name, viewer.signInName]);
   await app.act(actorOf(viewer), async (work) => {
     await store.forgetWrong(work.trx, key);
@@ -212,13 +215,24 @@ export const mailPasswordLink = async (
           subject: 'Your password was reset',
           lead: `${work.actor.name} started a reset of your password; the old one no longer works. Set the next one with this link within ${LINK_DAYS} days. If you did not ask for it, tell security.`,
         };
-  await notify(
-    app,
-    work,
-    [person.id],
-    { ...message, link: { path: `/password/${token}`, words: 'Set my password' } },
-    true,
-  );
+  const link = { path: `/password/${SECRET}`, words: 'Set my password' };
+  await notify(app, work, [person.id], { ...message, link, secret: token }, true);
+  // Also where the person was known before: who changed the address first cannot take over an account unseen.
+  if (kind === 'reset') {
+    const known = await store.listAddresses(work.trx, person.id);
+    const current = (await store.findPerson(work.trx, person.id))?.email;
+    await mailAddresses(
+      app,
+      work,
+      known.filter((address) => address !== current),
+      {
+        kind: 'security',
+        subject: 'Your password was reset',
+        lead: `${work.actor.name} started a reset of the password of ${person.signInName}. The link to set the next one went to ${current}. If this is not your address, or nobody asked for the reset, tell security at once.`,
+        link: { path: '/', words: 'Open Kanonos' },
+      },
+    );
+  }
   return token;
 };
 
@@ -267,6 +281,8 @@ export const addAbsence = async (
     const deputy = absence.deputyId ? await store.findPerson(work.trx, absence.deputyId) : undefined;
     if (absence.deputyId && !deputy) throw refused('not_found');
     if (deputy && deputy.state === 'deactivated') throw refused('person_inactive', { who: deputy.name });
+    // A deputy decides and signs: that is nothing for an outside party.
+    if (deputy?.outside) throw refused('deputy_outside', { who: deputy.name });
     const id = newId();
     await store.insertAbsence(work.trx, { id, personId: viewer.id, ...absence });
     work.record({

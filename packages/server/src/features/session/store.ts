@@ -35,15 +35,33 @@ export const deleteSession = (trx: Trx, tokenHash: string) =>
 export const deleteSessions = (trx: Trx, personId: string, but: string | null = null) =>
   rows(trx, 'delete from sessions where person_id = :personId and token_hash is distinct from :but', { personId, but });
 
-export const findTries = (db: Db | Trx, key: string) =>
-  firstRow<{ wrong: number; last_at: Date }>(db, 'select wrong, last_at from sign_in_tries where key = :key', { key });
-export const countWrong = (trx: Db | Trx, key: string, now: Date) =>
-  rows(
-    trx,
-    `insert into sign_in_tries (key, wrong, last_at) values (:key, 1, :now)
-     on conflict (key) do update set last_at = :now, wrong = case when sign_in_tries.last_at < :now::timestamptz - interval '1 hour' then 1 else sign_in_tries.wrong + 1 end`,
-    { key, now },
+/**
+ * Counts a try before it is judged, so that tries beside each other are not all judged: after the first few each has to wait, twice as
+ * long as the one before. Answers the seconds to wait where it came too early; it is then not counted.
+ */
+export const countTry = async (
+  db: Db | Trx,
+  by: { key: string; now: Date; free: number; longest: number },
+): Promise<number | undefined> => {
+  const wait = `case when t.wrong < :free then 0 else least(:longest, power(2, least(t.wrong - :free + 1, 20))) end`;
+  const counted = await firstRow(
+    db,
+    `insert into sign_in_tries as t (key, wrong, last_at) values (:key, 1, :now)
+     on conflict (key) do update set last_at = :now, wrong = case when t.last_at < :now::timestamptz - interval '1 hour' then 1 else t.wrong + 1 end
+     where t.last_at + make_interval(secs => ${wait}) <= :now returning 1`,
+    by,
   );
+  if (counted) return undefined;
+  const left = await firstRow<{ seconds: number }>(
+    db,
+    `select ceil(extract(epoch from t.last_at + make_interval(secs => ${wait}) - :now::timestamptz))::int as seconds from sign_in_tries t where key = :key`,
+    by,
+  );
+  return Math.max(1, left?.seconds ?? 1);
+};
+/** A try that was not wrong does not count. */
+export const takeBackTry = (db: Db | Trx, key: string) =>
+  rows(db, 'update sign_in_tries set wrong = greatest(wrong - 1, 0) where key = :key', { key });
 export const forgetWrong = (trx: Trx, key: string) => rows(trx, 'delete from sign_in_tries where key = :key', { key });
 
 export const setPasswordHash = (trx: Trx, personId: string, hash: string) =>
@@ -53,10 +71,19 @@ export const setPasswordHash = (trx: Trx, personId: string, hash: string) =>
     { personId, hash },
   );
 
-export const changeProfile = (trx: Trx, change: { id: string; name: string; mailMode: string; rowVersion: number }) =>
+export const deleteProgramPasswords = (trx: Trx, personId: string) =>
+  changed(trx, 'delete from program_passwords where person_id = :personId', { personId });
+export const listAddresses = async (db: Db | Trx, personId: string): Promise<string[]> =>
+  (
+    await rows<{ address: string }>(db, 'select address from person_addresses where person_id = :personId', {
+      personId,
+    })
+  ).map((row) => row.address);
+
+export const changeProfile = (trx: Trx, change: { id: string; mailMode: string; rowVersion: number }) =>
   changed(
     trx,
-    'update people set name = :name, mail_mode = :mailMode, row_version = row_version + 1 where id = :id and row_version = :rowVersion',
+    'update people set mail_mode = :mailMode, row_version = row_version + 1 where id = :id and row_version = :rowVersion',
     change,
   );
 

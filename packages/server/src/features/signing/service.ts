@@ -4,22 +4,29 @@ import {
   decideSigning,
   LOCK_MINUTES,
   recordDigest,
+  signatureFault,
+  signatureSeal,
   signingRecordText,
+  statementOf,
   WRONG_TRIES_LOCK,
 } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { Refused } from '../../platform/refused.ts';
+import { Refused, refused } from '../../platform/refused.ts';
 import { sha256 } from '../../platform/trail/append.ts';
 import type { Viewer } from '../access/service.ts';
 import { type DocumentRow, type FileRow, filesOf, type RevisionRow, subjectOf } from '../documents/service.ts';
 import { notify } from '../mailing/service.ts';
 import { actorOf } from '../session/service.ts';
+import { openedHashes } from '../usage/service.ts';
 import * as store from './store.ts';
 
 export type { RecordRow, SignatureRow } from './store.ts';
 export type Credentials = { name: string | null; password: string | null };
+
+let proved: (personId: string, seen: string) => CheckedSigning;
+let isProof: (value: object) => boolean;
 
 /** The canonical text of what would be signed of a revision as its rows stand. */
 export const recordTextOf = (document: DocumentRow, revision: RevisionRow, files: readonly FileRow[]): string =>
@@ -32,6 +39,25 @@ export const recordTextOf = (document: DocumentRow, revision: RevisionRow, files
     files: files.map((file) => ({ role: file.role, name: file.name, sha256: file.sha256 })),
     facts: { ...revision.facts, title: revision.title, reason: revision.reason, summary: revision.summary },
   });
+
+/** The digest of what would be signed of a revision as its rows stand, for whoever is going to sign it. */
+export const digestToSign = async (db: Db | Trx, document: DocumentRow, revision: RevisionRow): Promise<string> => {
+  const files = revision.latest_version_id ? await filesOf(db, [revision.latest_version_id]) : [];
+  return recordDigest(recordTextOf(document, revision, files), sha256);
+};
+
+/** The files that a signature would bind, each with whether this person has opened it. */
+export const filesToOpen = async (
+  db: Db | Trx,
+  viewer: Viewer,
+  documentId: string,
+  versionId: string | null,
+): Promise<{ id: string; name: string; opened: boolean }[]> => {
+  const files = versionId ? await filesOf(db, [versionId]) : [];
+  const hashes = files.map((file) => file.sha256);
+  const opened = await openedHashes(db, { personId: viewer.id, documentId, hashes });
+  return files.map((file) => ({ id: file.id, name: file.name, opened: opened.has(file.sha256) }));
+};
 
 /** Freezes the signing record of a revision: its text is stored and never rebuilt from living data. */
 export const freezeRecord = async (
@@ -65,21 +91,48 @@ export const nameAsked = (app: App, viewer: Viewer, idleMinutes: number): boolea
   asksForName(viewer.session?.lastSignedAt ?? undefined, app.clock(), idleMinutes);
 
 /**
- * Checks who signs before the act's own transaction begins: hashing takes time that no lock should be held for. A wrong
- * try is an event of its own; the fifth locks signing for 15 minutes and tells security at once (21 CFR 11.300(d)).
+ * Proof that somebody has given their credentials for one record that they saw. It is made by `checkSigning` alone, and `sign` asks
+ * for it: without it there is no signature.
+ */
+export class CheckedSigning {
+  readonly personId: string;
+  /** The digest of the record that the signer saw. */
+  readonly seen: string;
+  #made = true;
+  private constructor(personId: string, seen: string) {
+    this.personId = personId;
+    this.seen = seen;
+  }
+  static {
+    proved = (personId, seen) => new CheckedSigning(personId, seen);
+    isProof = (value) => #made in value && value.#made;
+  }
+}
+
+/**
+ * Checks who signs before the command's own transaction begins: hashing takes time that no lock should be held for. The try is counted
+ * before the password is looked at, in one guarded statement, so that tries beside each other are not all judged. A wrong one is an
+ * event of its own; the fifth locks signing for 15 minutes and tells security at once (21 CFR 11.300(d)).
+ *
+ * @param seen the digest of the record that the signer saw; `sign` refuses every other one
+ * @returns what `sign` asks for
  */
 export const checkSigning = async (
   app: App,
   viewer: Viewer,
   credentials: Credentials,
-  digests: { frozen: string; seen: string },
+  seen: string | null | undefined,
   about: Parameters<typeof subjectOf>,
-): Promise<void> => {
+): Promise<CheckedSigning> => {
   const house = await app.house();
-  const signer = await store.findSigner(app.db, viewer.id);
   const now = app.clock();
-  const locked = signer?.signing_locked_until;
-  const isLocked = locked !== null && locked !== undefined && locked > now;
+  const lockUntil = new Date(now.getTime() + LOCK_MINUTES * 60_000);
+  const tried = await store.countTry(app.db, { id: viewer.id, now, most: WRONG_TRIES_LOCK });
+  const signer = await store.findSigner(app.db, viewer.id);
+  const isLocked = tried === undefined;
+  const locked = isLocked
+    ? ((await store.lockSigning(app.db, { id: viewer.id, until: lockUntil })) ?? lockUntil)
+    : undefined;
   const refusals = decideSigning({
     nameGiven: credentials.name !== null && credentials.name !== '',
     nameRight: credentials.name?.trim().toLowerCase() === signer?.sign_in_name.toLowerCase(),
@@ -88,39 +141,36 @@ export const checkSigning = async (
     now,
     idleMinutes: house.signingIdleMinutes,
     ...(locked ? { lockedUntil: locked } : {}),
-    frozenDigest: digests.frozen,
-    seenDigest: digests.seen,
+    frozenDigest: seen ?? '',
+    seenDigest: seen ?? '',
   });
-  if (refusals.length === 0) return;
   const wrong = refusals.some((r) => r.code === 'signing_wrong');
+  if (!wrong && !isLocked) await store.takeBackTry(app.db, viewer.id);
+  if (refusals.length === 0) {
+    if (!seen) throw refused('record_changed');
+    return proved(viewer.id, seen);
+  }
   await app.act(actorOf(viewer), async (work) => {
-    if (wrong && signer) {
-      const locks = signer.signing_wrong + 1 >= WRONG_TRIES_LOCK;
-      await store.noteWrong(work.trx, {
-        id: viewer.id,
-        lockedUntil: locks ? new Date(now.getTime() + LOCK_MINUTES * 60_000) : null,
-        reset: locks,
+    if (wrong && tried !== undefined && tried >= WRONG_TRIES_LOCK) {
+      await store.lockSigning(work.trx, { id: viewer.id, until: lockUntil });
+      const security = await store.listSecurity(work.trx);
+      await notify(
+        app,
+        work,
+        security.map((person) => person.id),
+        {
+          kind: 'security',
+          subject: `Signing locked for ${viewer.signInName}`,
+          lead: `${WRONG_TRIES_LOCK} wrong tries to sign as ${viewer.name}. Signing is locked for ${LOCK_MINUTES} minutes.`,
+          link: { path: '/trail?kind=signing.refused', words: 'Open the audit trail' },
+        },
+        true,
+      );
+      work.record({
+        kind: 'signing.locked',
+        subject: { person: { id: viewer.id, name: viewer.signInName } },
+        payload: { minutes: LOCK_MINUTES },
       });
-      if (locks) {
-        const security = await store.listSecurity(work.trx);
-        await notify(
-          app,
-          work,
-          security.map((person) => person.id),
-          {
-            kind: 'security',
-            subject: `Signing locked for ${viewer.signInName}`,
-            lead: `${WRONG_TRIES_LOCK} wrong tries to sign as ${viewer.name}. Signing is locked for ${LOCK_MINUTES} minutes.`,
-            link: { path: '/trail?kind=signing.refused', words: 'Open the audit trail' },
-          },
-          true,
-        );
-        work.record({
-          kind: 'signing.locked',
-          subject: { person: { id: viewer.id, name: viewer.signInName } },
-          payload: { minutes: LOCK_MINUTES },
-        });
-      }
     }
     work.record({
       kind: 'signing.refused',
@@ -132,48 +182,130 @@ export const checkSigning = async (
 };
 
 export type Signing = {
+  /** What is signed, as it stands under the lock. */
   record: store.RecordRow;
+  checked: CheckedSigning | undefined;
   meaning: string;
   forPersonId?: string | null;
   assignmentId?: string;
   readingId?: string;
 };
 
-/** Writes a signature over a frozen record; the credentials were checked before. */
-export const sign = async (work: Work, viewer: Viewer, signing: Signing): Promise<{ id: string; digest: string }> => {
+/** What the event of a signing says of its signature. */
+export type Signed = { signature: string; digest: string; seal: string; meaning: string };
+
+/**
+ * Writes a signature over a frozen record, under the lock of the command: the record is the one that the signer saw, and its stored
+ * bytes are read again. A head of the trail follows soon, so that a trail cut behind a signature shows.
+ *
+ * @returns what the event of the command has to say of it
+ */
+export const sign = async (app: App, work: Work, viewer: Viewer, signing: Signing): Promise<Signed> => {
+  const { record, checked, meaning } = signing;
+  await ensureMaySign(app, work.trx, viewer, record, checked).catch((error) => noteRefused(app, viewer, record, error));
   const id = newId();
-  await store.insertSignature(work.trx, {
+  const statement = {
     id,
-    recordId: signing.record.id,
-    revisionId: signing.record.revision_id,
-    personId: viewer.id,
+    digest: record.digest,
+    revision: record.revision_id,
+    person: viewer.id,
     printedName: viewer.name,
-    meaning: signing.meaning,
-    now: work.now,
+    meaning,
+    at: work.now.toISOString(),
     zone: work.house.zone,
     method: 'password',
-    forPersonId: signing.forPersonId ?? null,
-    digest: signing.record.digest,
-    assignmentId: signing.assignmentId ?? null,
-    readingId: signing.readingId ?? null,
-  });
+    for: signing.forPersonId ?? null,
+    assignment: signing.assignmentId ?? null,
+    reading: signing.readingId ?? null,
+  };
+  const seal = signatureSeal(statement, sha256);
+  await store.insertSignature(work.trx, { ...statement, recordId: record.id, now: work.now, seal });
   await store.noteSigned(work.trx, {
     personId: viewer.id,
     tokenHash: viewer.session?.tokenHash ?? null,
     now: work.now,
   });
-  return { id, digest: signing.record.digest };
+  await app.jobs.enqueue(work.trx, 'trail.head', {});
+  return { signature: id, digest: record.digest, seal, meaning };
+};
+
+const ensureMaySign = async (
+  app: App,
+  trx: Trx,
+  viewer: Viewer,
+  record: store.RecordRow,
+  checked: CheckedSigning | undefined,
+): Promise<void> => {
+  if (!checked || !isProof(checked) || checked.personId !== viewer.id) throw refused('signing_needs_password');
+  if (record.digest !== checked.seen) throw refused('record_changed');
+  await ensureBytes(app, record);
+  await ensureOpened(trx, viewer, record);
+};
+
+/** A refused signing is an event, in a transaction of its own, for the command's is undone. */
+const noteRefused = async (app: App, viewer: Viewer, record: store.RecordRow, error: unknown): Promise<never> => {
+  if (error instanceof Refused) {
+    const { document, number, revision, label } = filesOfRecord(record);
+    await app.act(actorOf(viewer), async (work) =>
+      work.record({
+        kind: 'signing.refused',
+        subject: subjectOf({ id: document, number }, { id: revision, label }),
+        payload: { why: error.refusals.map((one) => one.code) },
+      }),
+    );
+  }
+  throw error;
+};
+
+/** The files that a record binds. */
+export const filesOfRecord = (record: Pick<store.RecordRow, 'text'>) =>
+  JSON.parse(record.text) as {
+    document: string;
+    number: string;
+    revision: string;
+    label: string;
+    files: { role: string; name: string; sha256: string }[];
+  };
+
+/** Nobody signs what they have not seen: every file that the signature binds was opened by the signer, which is on record. */
+const ensureOpened = async (trx: Trx, viewer: Viewer, record: store.RecordRow): Promise<void> => {
+  const { document, files } = filesOfRecord(record);
+  const opened = await openedHashes(trx, {
+    personId: viewer.id,
+    documentId: document,
+    hashes: files.map((file) => file.sha256),
+  });
+  const missing = files.filter((file) => !opened.has(file.sha256));
+  if (missing.length > 0)
+    throw refused('files_not_opened', { files: missing.map((file) => file.name).join(', '), count: missing.length });
+};
+
+/** Refuses to sign what is no longer what was filed: every file of the record is read again. */
+const ensureBytes = async (app: App, record: store.RecordRow): Promise<void> => {
+  for (const { name, sha256: hash } of filesOfRecord(record).files) {
+    const finding = await app.content.verify(hash, 'signing');
+    if (finding === 'altered') throw refused('content_altered', { name, hash: hash.slice(0, 12) });
+    if (finding === 'missing') throw refused('content_missing', { name });
+  }
 };
 
 /**
- * Whether a signature still binds: its digest is that of the stored record, the record is what the frozen rows say, and
- * the last check of each content found its bytes unchanged.
+ * Whether a signature still binds: its row bears the seal that the hashed event of its act bears, its digest is that of the stored
+ * record, the record is what the frozen rows say, and the last check of each content found its bytes unchanged.
  */
 export const toSignatureInfo = (
   row: store.SignatureRow,
   frozen: { text: string; files: readonly FileRow[] } | undefined,
 ): SignatureInfo => {
+  const fault = signatureFault(
+    statementOf(row),
+    row.seal,
+    row.event_text && row.event_hash ? { text: row.event_text, hash: row.event_hash } : undefined,
+    row.sign_in_name,
+    sha256,
+  );
   const intact =
+    fault === undefined &&
     row.digest === row.record_digest &&
     recordDigest(row.record_text, sha256) === row.digest &&
     (frozen === undefined || (frozen.text === row.record_text && frozen.files.every((file) => !file.check_failed)));
@@ -197,10 +329,11 @@ export const signaturesOf = async (
   db: Db | Trx,
   document: DocumentRow,
   revision: RevisionRow,
+  known?: readonly FileRow[],
 ): Promise<(SignatureInfo & { assignmentId: string | null; personId: string })[]> => {
   const signatures = await store.listSignatures(db, [revision.id]);
   if (signatures.length === 0) return [];
-  const files = revision.latest_version_id ? await filesOf(db, [revision.latest_version_id]) : [];
+  const files = known ?? (revision.latest_version_id ? await filesOf(db, [revision.latest_version_id]) : []);
   const frozen = { text: recordTextOf(document, revision, files), files };
   // A void signature is judged by its own record alone: the rows have moved on since.
   return signatures.map((row) => ({

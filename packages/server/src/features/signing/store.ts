@@ -19,6 +19,12 @@ export type SignatureRow = {
   void_reason: string | null;
   record_text: string;
   record_digest: string;
+  for_person_id: string | null;
+  seal: string | null;
+  sign_in_name: string;
+  /** The hashed text of the event of its act, which says what was signed whatever a column says. */
+  event_text: string | null;
+  event_hash: string | null;
 };
 
 export const insertRecord = (
@@ -44,26 +50,29 @@ export const insertSignature = (
   s: {
     id: string;
     recordId: string;
-    revisionId: string;
-    personId: string;
+    revision: string;
+    person: string;
     printedName: string;
     meaning: string;
     now: Date;
     zone: string;
     method: string;
-    forPersonId: string | null;
+    for: string | null;
     digest: string;
-    assignmentId: string | null;
-    readingId: string | null;
+    assignment: string | null;
+    reading: string | null;
+    seal: string;
   },
 ) =>
   rows(
     trx,
-    `insert into signatures (id, record_id, revision_id, person_id, printed_name, meaning, at, zone, method, for_person_id, digest, assignment_id, reading_id)
-     values (:id, :recordId, :revisionId, :personId, :printedName, :meaning, :now, :zone, :method, :forPersonId, :digest, :assignmentId, :readingId)`,
+    `insert into signatures (id, record_id, revision_id, person_id, printed_name, meaning, at, zone, method, for_person_id, digest, assignment_id, reading_id, seal)
+     values (:id, :recordId, :revision, :person, :printedName, :meaning, :now, :zone, :method, :for, :digest, :assignment, :reading, :seal)`,
     s,
   );
-const SIGNATURE = `select s.*, f.name as for_name, r.text as record_text, r.digest as record_digest from signatures s join signing_records r on r.id = s.record_id left join people f on f.id = s.for_person_id`;
+const SIGNATURE = `select s.*, f.name as for_name, p.sign_in_name, r.text as record_text, r.digest as record_digest, e.text as event_text, e.hash as event_hash
+  from signatures s join signing_records r on r.id = s.record_id join people p on p.id = s.person_id left join people f on f.id = s.for_person_id
+  left join lateral (select text, hash from events where signature_id = s.id order by seq limit 1) e on true`;
 export const listSignatures = (db: Db | Trx, revisionIds: string[]) =>
   rows<SignatureRow>(
     db,
@@ -90,12 +99,34 @@ export const findSigner = (db: Db | Trx, id: string) =>
   }>(db, 'select password_hash, sign_in_name, signing_wrong, signing_locked_until, state from people where id = :id', {
     id,
   });
-export const noteWrong = (trx: Trx, by: { id: string; lockedUntil: Date | null; reset: boolean }) =>
-  rows(
-    trx,
-    'update people set signing_wrong = case when :reset::boolean then 0 else signing_wrong + 1 end, signing_locked_until = coalesce(:lockedUntil, signing_locked_until) where id = :id',
-    by,
-  );
+/**
+ * Counts a try before it is judged; nothing where signing is locked, or where as many tries as are allowed are under way. A lock that
+ * has run out begins the count anew.
+ */
+export const countTry = async (
+  db: Db | Trx,
+  by: { id: string; now: Date; most: number },
+): Promise<number | undefined> =>
+  (
+    await firstRow<{ signing_wrong: number }>(
+      db,
+      `update people set signing_wrong = case when signing_locked_until is null then signing_wrong else 0 end + 1, signing_locked_until = null
+       where id = :id and (signing_locked_until <= :now or (signing_locked_until is null and signing_wrong < :most)) returning signing_wrong`,
+      by,
+    )
+  )?.signing_wrong;
+/** A try that was not wrong does not count. */
+export const takeBackTry = (db: Db | Trx, id: string) =>
+  rows(db, 'update people set signing_wrong = greatest(signing_wrong - 1, 0) where id = :id', { id });
+/** Locks signing where it is not locked; answers until when. */
+export const lockSigning = async (db: Db | Trx, by: { id: string; until: Date }): Promise<Date | undefined> =>
+  (
+    await firstRow<{ at: Date }>(
+      db,
+      'update people set signing_locked_until = coalesce(signing_locked_until, :until) where id = :id returning signing_locked_until as at',
+      by,
+    )
+  )?.at;
 export const noteSigned = async (trx: Trx, by: { personId: string; tokenHash: string | null; now: Date }) => {
   await rows(trx, 'update people set signing_wrong = 0 where id = :personId and signing_wrong > 0', by);
   if (by.tokenHash) await rows(trx, 'update sessions set last_signed_at = :now where token_hash = :tokenHash', by);

@@ -6,8 +6,8 @@ import * as service from './service.ts';
 
 export const templatesRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { templates: t } = api;
-  mount(t.list, () => service.listTemplates(app));
-  mount(t.choices, () => service.templateChoices(app));
+  mount(t.list, ({ viewer }) => service.listTemplates(app, viewer));
+  mount(t.choices, ({ viewer }) => service.templateChoicesFor(app, viewer));
   mount(t.look, ({ viewer, body }) => service.lookAtTemplate(app, viewer, body));
   mount(t.save, ({ viewer, body }) => service.saveTemplate(app, viewer, body));
   mount(t.bring, ({ viewer, params, body }) => service.bringTemplate(app, viewer, params.id, body));

@@ -1,13 +1,14 @@
-import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
 import { checkTitles, decideAct } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { dress } from '../../platform/office/dress.ts';
-import { fillFacts, officeKind, placedNames } from '../../platform/office/facts.ts';
+import { officeKind } from '../../platform/office/facts.ts';
+import { parse } from '../../platform/parsing/index.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { typesFor } from '../documents/choosing.ts';
 import { keepContent } from '../documents/contents.ts';
 import { COMMON_PLACES } from '../documents/placed.ts';
 import {
@@ -27,12 +28,18 @@ import { routeFactsOf } from '../runs/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
 
-const bytesOf = (app: App, sha256: string) => readFile(app.content.pathOf(sha256));
-
 /** Templates that a document can be begun from. */
-export const templateChoices = async (app: App): Promise<AnswerOf<typeof api.templates.choices>> => ({
-  templates: (await store.listTemplates(app.db)).filter((row) => !row.retired).map(toChoice),
+export const templateChoices = async (db: Db | Trx): Promise<AnswerOf<typeof api.templates.choices>> => ({
+  templates: (await store.listTemplates(db)).filter((row) => !row.retired).map(toChoice),
 });
+/** The same for somebody who registers: an outside party is told those of the types that it hands in. */
+export const templateChoicesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.templates.choices>> => {
+  const all = await templateChoices(app.db);
+  if (!viewer.outside) return all;
+  const types = new Set((await typesFor(app, viewer)).types.map((type) => type.id));
+  return { templates: all.templates.filter((template) => types.has(template.typeId)) };
+};
+
 const toChoice = (row: store.TemplateRow) => ({
   id: row.id,
   typeId: row.type_id,
@@ -42,8 +49,12 @@ const toChoice = (row: store.TemplateRow) => ({
   kind: officeKind(row.media_type) ?? '',
 });
 
-/** All templates with what they place and their editions. */
-export const listTemplates = async (app: App): Promise<AnswerOf<typeof api.templates.list>> => {
+/** All templates with what they place and their editions; nothing of them is an outside party's business. */
+export const listTemplates = async (
+  app: App,
+  viewer: Pick<Viewer, 'outside'>,
+): Promise<AnswerOf<typeof api.templates.list>> => {
+  if (viewer.outside) return { templates: [] };
   const editions = await store.listEditions(app.db);
   const found = await store.listTemplates(app.db);
   const templates = [];
@@ -53,7 +64,7 @@ export const listTemplates = async (app: App): Promise<AnswerOf<typeof api.templ
       ...toChoice(row),
       sha256: row.sha256,
       retired: row.retired,
-      places: kind ? placedNames(await bytesOf(app, row.sha256), kind) : [],
+      places: kind ? await parse('placedNames', await app.content.intactPath(row.sha256), kind) : [],
       rowVersion: row.row_version,
       editions: editions
         .filter((edition) => edition.template_id === row.id)
@@ -83,7 +94,7 @@ export const lookAtTemplate = async (
   return {
     kind,
     names,
-    places: placedNames(await bytesOf(app, upload.sha256), kind).map((name) => ({
+    places: (await parse('placedNames', await app.content.intactPath(upload.sha256), kind)).map((name) => ({
       name,
       label: names.find((one) => one.name === name)?.label ?? null,
     })),
@@ -115,7 +126,7 @@ export const saveTemplate = (
     const kind = upload && officeKind(upload.media_type);
     if (upload && !kind) throw refused('template_kind', { name: upload.name });
     // A file that cannot be read is refused now, not when somebody begins a document from it.
-    if (upload && kind) placedNames(await bytesOf(app, upload.sha256), kind);
+    if (upload && kind) await parse('placedNames', await app.content.intactPath(upload.sha256), kind);
     const file = upload
       ? { fileName: upload.name, sha256: upload.sha256 }
       : { fileName: before?.file_name ?? '', sha256: before?.sha256 ?? '' };
@@ -174,7 +185,7 @@ export const filledFrom = async (
 ): Promise<{ name: string; sha256: string; size: number }> => {
   const kind = officeKind(template.media_type);
   if (!kind) throw refused('template_kind', { name: template.file_name });
-  const filled = fillFacts(await bytesOf(app, template.sha256), kind, values);
+  const filled = await parse('fill', await app.content.intactPath(template.sha256), kind, values);
   return { name: template.file_name, ...(await keepBytes(app, work, filled, template.media_type)) };
 };
 
@@ -195,7 +206,7 @@ export const bringTemplate = async (
   const kind = template && officeKind(template.media_type);
   if (!template || template.retired) throw refused('not_found');
   if (kind !== 'docx' && kind !== 'odt') throw refused('template_has_no_head', { kind: kind ?? '' });
-  const from = await bytesOf(app, template.sha256);
+  const from = await app.content.intactPath(template.sha256);
   const answer: AnswerOf<typeof api.templates.bring> = { done: [], refused: [] };
   for (const document of ids) {
     try {
@@ -208,7 +219,8 @@ export const bringTemplate = async (
         const files = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
         const main = files.find((file) => file.role === 'original');
         if (!main || officeKind(main.media_type) !== kind) throw refused('template_other_kind', { kind });
-        const dressed = await keepBytes(app, work, dress(await bytesOf(app, main.sha256), from, kind), main.media_type);
+        const made = await parse('dress', await app.content.intactPath(main.sha256), from, kind);
+        const dressed = await keepBytes(app, work, made, main.media_type);
         if (dressed.sha256 === main.sha256) throw refused('same_content', { n: revision.version_count });
         const version = await addVersion(work, revision, {
           files: files.map((file) => (file.id === main.id ? { ...sameFile(file), ...dressed } : sameFile(file))),

@@ -18,6 +18,22 @@ export const recordUsage = (
     { ...use, now: app.clock() },
   );
 
+/** Which of some contents a person has opened or taken as files of a document, by hash. */
+export const openedHashes = async (
+  db: Db,
+  by: { personId: string; documentId: string; hashes: readonly string[] },
+): Promise<Set<string>> =>
+  new Set(
+    (
+      await rows<{ sha256: string }>(
+        db,
+        `select distinct f.sha256 from usage u join version_files f on f.id = u.file_id
+         where u.document_id = :documentId and u.person_id = :personId and f.sha256 = any(:hashes::text[])`,
+        by,
+      )
+    ).map((row) => row.sha256),
+  );
+
 export const listUsage = (db: Db, documentId: string) =>
   rows<{ at: Date; person: string; act: string; label: string; version: number }>(
     db,
@@ -33,14 +49,15 @@ export const countUsage = async (db: Db, documentId: string) =>
     })
   )?.n ?? 0;
 
-export const latelyOpened = (db: Db, personId: string) =>
+export const latelyOpened = (db: Db, personId: string, hidden: readonly string[]) =>
   rows<{ document_id: string; number: string; title: string; label: string; at: Date }>(
     db,
     `select d.id as document_id, d.number, r.title, r.label, l.at from (
        select document_id, max(at) as at, (array_agg(revision_id order by at desc))[1] as revision_id
        from (select * from usage where person_id = :personId order by at desc limit 200) u group by document_id) l
-     join documents d on d.id = l.document_id join revisions r on r.id = l.revision_id order by l.at desc limit 6`,
-    { personId },
+     join documents d on d.id = l.document_id join revisions r on r.id = l.revision_id
+     where d.id <> all(:hidden::uuid[]) and d.removed_at is null order by l.at desc limit 6`,
+    { personId, hidden },
   );
 
 const SEAL_BATCH = 50_000;

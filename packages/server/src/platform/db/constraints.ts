@@ -24,6 +24,8 @@ const CONSTRAINTS: Record<string, string> = {
   one_signature_per_assignment: 'already_decided',
   one_signature_per_reading: 'reading_closed',
   one_open_requirement: 'changed_meanwhile',
+  lock_not_held: 'locked_meanwhile',
+  desk_node_name: 'name_taken_meanwhile',
 };
 
 type DatabaseError = { code?: string; constraint?: string };
@@ -37,3 +39,22 @@ export const refusalOfConstraint = (error: unknown): string | undefined => {
 /** Serialisation failures and deadlocks: the transaction may simply be tried again. */
 export const isRetryable = (error: unknown): boolean =>
   ['40001', '40P01'].includes((error as DatabaseError)?.code ?? '');
+
+const LOST_STATES = new Set(['57P01', '57P02', '57P03', '08000', '08001', '08003', '08006', '53300']);
+const LOST_ERRORS = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND']);
+
+/**
+ * Whether an error says that the database cannot be reached: it restarts, has too many connections, or its address does not answer.
+ * The driver has no code for a connection that ended under a statement, so that one is known by its message.
+ */
+export const isConnectionLost = (error: unknown): boolean => {
+  const { code, name, message } = (error ?? {}) as { code?: string; name?: string; message?: string };
+  return (
+    LOST_STATES.has(code ?? '') ||
+    (LOST_ERRORS.has(code ?? '') && (error as { syscall?: string }).syscall !== 'spawn') ||
+    name === 'KnexTimeoutError' ||
+    /^(Connection terminated|Client has encountered a connection error|timeout expired|Unable to acquire a connection)/.test(
+      message ?? '',
+    )
+  );
+};

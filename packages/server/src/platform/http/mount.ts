@@ -2,6 +2,7 @@ import type { AnswerOf, BodyOf, Endpoint, ParamsOf, QueryOf } from '@kanonos/con
 import type { Request, Response, Router } from 'express';
 import type { z } from 'zod';
 import { Refused, refused } from '../refused.ts';
+import { badTextIn } from './badText.ts';
 
 /** What a route gets: everything parsed by the endpoint's own schemas, and who asks. */
 export type Call<E, V> = {
@@ -61,11 +62,15 @@ export const createMount =
           throw new Error(`${endpoint.id} answers otherwise than described: ${checked.error.message}`);
       }
       response.setHeader('Cache-Control', 'no-store');
-      response.status(200).json(answer ?? {});
+      // A handler may have said otherwise: health answers 503 with what it found.
+      response.json(answer ?? {});
     });
   };
 
 const parse = (schema: z.ZodType, value: unknown, whole: string): unknown => {
+  const bad = badTextIn(value);
+  if (bad !== undefined)
+    throw refused('input_invalid', { field: bad, reason: 'holds characters that cannot be stored' });
   const parsed = schema.safeParse(value);
   if (parsed.success) return parsed.data;
   throw new Refused(

@@ -1,7 +1,7 @@
 import { type ProblemDocument, sentenceOf, statusOf } from '@kanonos/contract';
 import type { ErrorRequestHandler, Request, Response } from 'express';
 import type { Logger } from 'pino';
-import { refusalOfConstraint } from '../db/constraints.ts';
+import { isConnectionLost, refusalOfConstraint } from '../db/constraints.ts';
 import { Refused } from '../refused.ts';
 
 const fieldOf = (detail: string, params?: Record<string, string | number>): string | undefined => {
@@ -63,6 +63,12 @@ const toRefused = (error: unknown): Refused | undefined => {
     return new Refused([{ code: 'media_type_refused', params: { wanted: 'JSON in UTF-8' } }]);
   if (type === 'request.aborted' || type === 'request.size.invalid')
     return new Refused([{ code: 'body_malformed', params: { reason: 'it broke off' } }]);
+  // A file of the built web that is not there, or may not be looked at.
+  if (status === 404 || status === 403) return new Refused([{ code: 'not_found' }]);
+  if (code === '22003')
+    return new Refused([
+      { code: 'input_invalid', params: { field: 'request', reason: 'holds a number that is too large' } },
+    ]);
   if (error instanceof URIError || status === 400)
     return new Refused([{ code: 'body_malformed', params: { reason: 'the address is not well-formed' } }]);
   // Text that PostgreSQL cannot hold (NUL, lone surrogates) or that is no value of the column's type.
@@ -70,8 +76,7 @@ const toRefused = (error: unknown): Refused | undefined => {
     return new Refused([
       { code: 'input_invalid', params: { field: 'request', reason: 'holds characters that cannot be stored' } },
     ]);
-  if (code === 'ECONNREFUSED' || code === '57P03' || code === '57P01' || code === '53300')
-    return new Refused([{ code: 'not_ready' }]);
+  if (isConnectionLost(error)) return new Refused([{ code: 'not_ready' }]);
   if (code === '53100') return new Refused([{ code: 'disk_full' }]);
   const constraint = refusalOfConstraint(error);
   return constraint ? new Refused([{ code: constraint }]) : undefined;

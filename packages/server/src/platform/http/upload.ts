@@ -1,7 +1,7 @@
 import type { Readable } from 'node:stream';
 import busboy from 'busboy';
 import type { Request } from 'express';
-import { refused } from '../refused.ts';
+import { Refused, refused } from '../refused.ts';
 
 /**
  * Takes the one file of a multipart request and hands its stream on while it arrives; nothing is held whole in memory.
@@ -28,12 +28,16 @@ export const receiveFile = <T>(request: Request, take: (name: string, stream: Re
       reject(refused('body_malformed', { reason: 'the multipart form is broken' }));
       return;
     }
+    const broken = () => refused('body_malformed', { reason: 'the multipart form is broken' });
+    let isBroken = false;
     const stop = (error: unknown) => {
       request.unpipe(parser);
       request.resume();
       reject(error);
     };
     parser.on('file', (_field, stream, info) => {
+      // The form may break while nobody reads the file yet: unheard, that error would end the process.
+      stream.on('error', () => {});
       const name = cleanName(info.filename);
       if (name === '') {
         stream.resume();
@@ -42,14 +46,22 @@ export const receiveFile = <T>(request: Request, take: (name: string, stream: Re
       taken = take(name, stream);
       taken.then(resolve, (error) => {
         stream.resume();
-        stop(error);
+        stop(isBroken && !(error instanceof Refused) ? broken() : error);
       });
     });
     parser.on('close', () => {
       if (!taken) reject(refused('file_missing'));
     });
-    parser.on('error', () => stop(refused('body_malformed', { reason: 'the multipart form is broken' })));
-    request.on('aborted', () => parser.destroy());
+    parser.on('error', () => {
+      isBroken = true;
+      stop(broken());
+    });
+    request.on('error', () => parser.destroy());
+    request.on('aborted', () => {
+      isBroken = true;
+      parser.destroy();
+      reject(broken());
+    });
     request.pipe(parser);
   });
 

@@ -20,9 +20,9 @@ export const appendEvents = async (trx: Trx, drafts: readonly EventDraft[], now:
   const chained = chainEvents(drafts, last && { ...last, at: last.at.toISOString() }, now.toISOString(), sha256);
   await rows(
     trx,
-    `insert into events (seq, at, actor, for_name, kind, document_id, revision_id, person_id, text, hash, prev)
+    `insert into events (seq, at, actor, for_name, kind, document_id, revision_id, person_id, signature_id, text, hash, prev)
      select * from unnest(:seq::bigint[], :at::timestamptz[], :actor::text[], :forName::text[], :kind::text[],
-       :documentId::uuid[], :revisionId::uuid[], :personId::uuid[], :text::text[], :hash::text[], :prev::text[])`,
+       :documentId::uuid[], :revisionId::uuid[], :personId::uuid[], :signatureId::uuid[], :text::text[], :hash::text[], :prev::text[])`,
     {
       seq: chained.map(({ event }) => event.seq),
       at: chained.map(({ event }) => event.at),
@@ -32,6 +32,8 @@ export const appendEvents = async (trx: Trx, drafts: readonly EventDraft[], now:
       documentId: chained.map(({ event }) => event.subject.document?.id ?? null),
       revisionId: chained.map(({ event }) => event.subject.revision?.id ?? null),
       personId: chained.map(({ event }) => event.subject.person?.id ?? null),
+      // By it a signature finds its event.
+      signatureId: chained.map(({ event }) => event.payload.signature ?? null),
       text: chained.map(({ text }) => text),
       hash: chained.map(({ event }) => event.hash),
       prev: chained.map(({ event }) => event.prev),
