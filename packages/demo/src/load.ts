@@ -113,7 +113,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
     `update mails set state = 'sent', sent_at = created_at where state = 'waiting' and created_at < :now`,
     { now: new Date(today.getTime() - 3_600_000) },
   );
-  await endDay(app, addDays(day, -1));
+  await endDay(app);
   const documents = await firstRow<{ n: number }>(app.db, 'select count(*)::int as n from documents');
   return { documents: documents?.n ?? n, people: ids.size };
 };
@@ -381,14 +381,15 @@ const decideNext = async (c: Context, ref: string, decision: 'positive' | 'decli
   const [name] = [...c.ids].find(([, id]) => id === asked.person.id) ?? [''];
   const viewer = await c.as(name);
   const version = view.revision.versions;
-  await recordUsage(c.app, {
-    personId: viewer.id,
-    documentId: view.id,
-    revisionId: view.revision.id,
-    version,
-    fileId: view.versions[0]?.files[0]?.id ?? '',
-    act: 'opened',
-  });
+  for (const { id: fileId } of view.versions[0]?.files ?? [])
+    await recordUsage(c.app, {
+      personId: viewer.id,
+      documentId: view.id,
+      revisionId: view.revision.id,
+      version,
+      fileId,
+      act: 'opened',
+    });
   const positive = step.kind === 'approval' ? 'approve' : words ? 'with comments' : 'no objection';
   await runs.decide(c.app, viewer, asked.id, {
     decision: decision === 'decline' ? 'decline' : positive,
@@ -418,11 +419,21 @@ const passThrough = (
     for (let i = 0; i < approvals; i++) c.add(c.at(D + 4 - i, minute + 20), () => decideNext(c, state.ref, 'positive'));
   }
   c.add(c.at(D, minute + 30), async () => {
-    await release.release(c.app, await c.as('ines.varga'), state.ref, {
-      on: null,
-      name: 'ines.varga',
-      password: DEMO_PASSWORD,
-    });
+    const ines = await c.as('ines.varga');
+    const { signing } = await release.preflightFor(c.app, ines, state.ref);
+    const view = await page.documentPage(c.app, ines, state.ref, {});
+    for (const { id: fileId } of signing?.files ?? [])
+      await recordUsage(c.app, {
+        personId: ines.id,
+        documentId: view.id,
+        revisionId: view.revision.id,
+        version: view.revision.versions,
+        fileId,
+        act: 'opened',
+      });
+    // Where no route has signed, the release does.
+    const credentials = signing ? { name: 'ines.varga', password: DEMO_PASSWORD, digest: signing.digest } : {};
+    await release.release(c.app, ines, state.ref, { on: null, ...credentials });
   });
   c.add(c.at(D, minute + 31), () => planReadings(c, state.ref, D, minute));
 };
@@ -448,14 +459,15 @@ const signReading = async (c: Context, name: string, id: string) => {
   const viewer = await c.as(name);
   const task = await reading.readingTask(c.app, viewer, id);
   if (!task.maySign) return;
-  await recordUsage(c.app, {
-    personId: viewer.id,
-    documentId: task.document.id,
-    revisionId: await revisionOf(c, id),
-    version: task.version.n,
-    fileId: task.version.files[0]?.id ?? '',
-    act: 'opened',
-  });
+  for (const { id: fileId } of task.files)
+    await recordUsage(c.app, {
+      personId: viewer.id,
+      documentId: task.document.id,
+      revisionId: await revisionOf(c, id),
+      version: task.version.n,
+      fileId,
+      act: 'opened',
+    });
   const remark =
     chance(`remark${name}${id.length}${task.document.number}`) < 4
       ? 'Clear. The photo of the gauge would help newcomers.'

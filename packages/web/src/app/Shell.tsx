@@ -97,6 +97,7 @@ export const Shell = () => {
         )}
         {me.houseRights.includes('audit') && <RailLink to="/trail" text="Audit trail" />}
         {me.houseRights.includes('administer') && <RailLink to="/mail" text="Outgoing mail" />}
+        {me.houseRights.includes('administer') && <RailLink to="/system" text="System" />}
         {me.department !== null && (
           <>
             <span className="cap px-[17px] pt-3.5 pb-1">House rules</span>

@@ -70,6 +70,7 @@ export const router = createBrowserRouter([
               { path: '/rules/house', ...page(() => import('../features/rules/HousePage.tsx'), 'HousePage') },
               { path: '/people', ...page(() => import('../features/people/PeoplePage.tsx'), 'PeoplePage') },
               { path: '/trail', ...page(() => import('../features/trail/TrailPage.tsx'), 'TrailPage') },
+              { path: '/system', ...page(() => import('../features/system/SystemPage.tsx'), 'SystemPage') },
               { path: '/mail', ...page(() => import('../features/mail/MailPage.tsx'), 'MailPage') },
               { path: '/profile', ...page(() => import('../features/profile/ProfilePage.tsx'), 'ProfilePage') },
               ...(import.meta.env.DEV

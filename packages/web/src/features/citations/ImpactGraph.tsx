@@ -1,4 +1,5 @@
 import dagre from '@dagrejs/dagre';
+import { toCsv } from '@kanonos/core';
 import { useMemo, useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { saveFile } from '../../ui/saveFile.ts';
@@ -36,8 +37,6 @@ export const ImpactGraph = (reach: Reach) => {
   const { width = 0, height = 0 } = graph.graph() as { width?: number; height?: number };
   const save = (text: string, type: string, ending: string) =>
     saveFile(`${number.replace(/[^\w-]+/g, '-')}-impact.${ending}`, text, type);
-  const cell = (text: string) =>
-    /^[=+\-@]|[",\n]/.test(text) ? `"${text.replace(/^([=+\-@])/, "'$1").replaceAll('"', '""')}"` : text;
   return (
     <div>
       <div className="overflow-auto border border-line bg-sheet">
@@ -112,10 +111,10 @@ export const ImpactGraph = (reach: Reach) => {
           className="btn !h-6"
           onClick={() =>
             save(
-              [
-                'from,title,by,to',
-                ...edges.map((edge) => [edge.from, titles.get(edge.from) ?? '', edge.by, edge.to].map(cell).join(',')),
-              ].join('\r\n'),
+              toCsv([
+                ['from', 'title', 'by', 'to'],
+                ...edges.map((edge) => [edge.from, titles.get(edge.from) ?? '', edge.by, edge.to]),
+              ]),
               'text/csv',
               'csv',
             )

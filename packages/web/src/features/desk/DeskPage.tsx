@@ -114,6 +114,19 @@ const Side = ({ desk }: { desk: Desk }) => {
   const me = useMe();
   return (
     <aside aria-label="Around" className="flex min-w-0 flex-col gap-3">
+      {desk.attention.length > 0 && (
+        <Pane title="Needs attention">
+          <ul className="text-[12.5px] leading-[1.6]">
+            {desk.attention.map((one) => (
+              <li key={one.text}>
+                <Link to={one.link} className="font-semibold text-vermilion hover:underline">
+                  {one.text}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </Pane>
+      )}
       {desk.house && (
         <Pane title="The house today">
           <dl className="grid grid-cols-[1fr_auto] gap-x-2.5 gap-y-1">
@@ -156,7 +169,8 @@ const Side = ({ desk }: { desk: Desk }) => {
           <ul className="text-[12.5px] leading-[1.7]">
             {desk.latelyOpened.map((row) => (
               <li key={row.number}>
-                <DocumentLink number={row.number} /> {row.label}, {ago(row.at)}
+                <DocumentLink number={row.number} /> {row.label && `${row.label}, `}
+                {ago(row.at)}
               </li>
             ))}
           </ul>

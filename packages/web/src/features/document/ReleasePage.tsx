@@ -6,8 +6,10 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Choice, TextArea, TextField } from '../../ui/controls.tsx';
+import { leftToOpen } from '../../ui/FilesToOpen.tsx';
 import { count, showDay } from '../../ui/format.ts';
 import { SignBox } from '../../ui/SignBox.tsx';
+import { SignedFiles } from '../../ui/SignedFiles.tsx';
 import { Failed, Loading, Refusals, Why } from '../../ui/states.tsx';
 import { TitleBlock } from './TitleBlock.tsx';
 
@@ -51,7 +53,7 @@ export const ReleasePage = () => {
   const { revision } = page.data;
   const blockers = preflight.data.lines.filter((line) => line.blocks);
   const scheduled = revision.state === 'scheduled';
-  const unrouted = revision.state === 'draft';
+  const { signing } = preflight.data;
   const wayTo = (way: string | undefined) =>
     way === 'resolve comment'
       ? `${address}?side=comments`
@@ -113,8 +115,9 @@ export const ReleasePage = () => {
                 params: { document: page.data.id },
                 body: {
                   on: later ? day : null,
-                  name: unrouted ? sign.name || null : null,
-                  password: unrouted ? sign.password : null,
+                  name: signing ? sign.name || null : null,
+                  password: signing ? sign.password : null,
+                  digest: signing?.digest ?? null,
                 },
               });
           }}
@@ -161,10 +164,19 @@ export const ReleasePage = () => {
               onChange={(event) => setReason(event.target.value)}
             />
           )}
-          {unrouted && <SignBox asksForName signer={me.name} value={sign} onChange={setSign} />}
+          {signing && (
+            <>
+              <SignedFiles files={signing.files} askAgain={preflight.refetch} />
+              <SignBox asksForName={signing.asksForName} signer={me.name} value={sign} onChange={setSign} />
+            </>
+          )}
           <Refusals error={release.error ?? move.error} />
-          <ActButton busy={release.isPending || move.isPending} disabled={blockers.length > 0} className="!h-9">
-            {unrouted
+          <ActButton
+            busy={release.isPending || move.isPending}
+            disabled={blockers.length > 0 || leftToOpen(signing?.files ?? []).length > 0}
+            className="!h-9"
+          >
+            {signing
               ? 'Sign and release'
               : scheduled && later
                 ? 'Move the day'

@@ -180,6 +180,8 @@ const Preview = ({ text }: { text: string }) => {
     queryKey: ['reading text', asked],
     queryFn: ({ signal }) => call(api.programs.readAsText, { body: { text: asked }, signal }),
     placeholderData: (before) => before,
+    // Each pause asks anew, and nobody comes back to what was read a moment ago: nothing of it is kept.
+    gcTime: 0,
   });
   if (!data) return <Loading what="the preview" />;
   return (

@@ -3,8 +3,10 @@ import { useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { useAct } from '../../app/useAct.ts';
+import { ActButton } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
-import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
 
 /** Outgoing mail: what was written to whom, whether it left, and how it looks on arrival. */
 export const MailPage = () => {
@@ -51,7 +53,9 @@ export const MailPage = () => {
 };
 
 const One = ({ id }: { id: string }) => {
+  const me = useMe();
   const { data, error, isPending } = useQuery(ask(api.evidence.mail, { params: { id } }));
+  const resend = useAct(api.system.resendMail, 'The mail will be sent again.');
   if (isPending) return <Loading what="the mail" />;
   if (error) return <Failed error={error} />;
   return (
@@ -62,7 +66,23 @@ const One = ({ id }: { id: string }) => {
           to {data.to}
           {data.arrived && ' · as the stand-in received it'}
           {data.error && <span className="text-vermilion"> · {data.error}</span>}
+          {data.nextTryAt && ` · next try ${showInstant(data.nextTryAt, me.house.zone)}`}
         </p>
+        {data.redacted && (
+          <p className="text-[12px] text-ink-2">Its link was cut out: only the person it was sent to can use it.</p>
+        )}
+        {data.state === 'failed' && (
+          <ActButton
+            type="button"
+            tone="plain"
+            className="mt-1.5"
+            busy={resend.isPending}
+            onClick={() => resend.mutate({ params: { id } })}
+          >
+            Send again
+          </ActButton>
+        )}
+        <Refusals error={resend.error} />
       </div>
       {/* A frame that may run nothing; links open in the window. */}
       <iframe

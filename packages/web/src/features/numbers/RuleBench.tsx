@@ -9,7 +9,16 @@ import { count } from '../../ui/format.ts';
 import { saveFile } from '../../ui/saveFile.ts';
 import { Empty, Refusals } from '../../ui/states.tsx';
 import { useBench } from './useBench.ts';
-import { detailOf, gapWords, linesOf, STANDING_WORDS, STANDINGS, type Standing, standingOf, toCsv } from './words.ts';
+import {
+  detailOf,
+  gapWords,
+  linesOf,
+  STANDING_WORDS,
+  STANDINGS,
+  type Standing,
+  standingOf,
+  verdictsAsCsv,
+} from './words.ts';
 
 const MOST_LINES = 100_000;
 const BAD: ReadonlySet<Standing> = new Set(['malformed', 'duplicate', 'void', 'taken']);
@@ -139,7 +148,7 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
                 type="button"
                 className="btn"
                 disabled={busy || shown.length === 0}
-                onClick={() => save('numbers-judged.csv', toCsv(shown))}
+                onClick={() => save('numbers-judged.csv', verdictsAsCsv(shown))}
               >
                 Export CSV
               </button>
@@ -193,7 +202,7 @@ const Chip = ({ text, on, choose }: { text: string; on: boolean; choose: () => v
   </button>
 );
 
-type Row = Parameters<typeof toCsv>[0][number] & { standing: Standing };
+type Row = Parameters<typeof verdictsAsCsv>[0][number] & { standing: Standing };
 const ROW = 26;
 
 const Verdicts = ({ rows }: { rows: Row[] }) => {
@@ -234,4 +243,4 @@ const Verdicts = ({ rows }: { rows: Row[] }) => {
   );
 };
 
-const save = (name: string, text: string) => saveFile(name, ['\uFEFF', text], 'text/csv;charset=utf-8');
+const save = (name: string, text: string) => saveFile(name, [text], 'text/csv;charset=utf-8');

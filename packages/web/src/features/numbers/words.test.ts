@@ -10,7 +10,7 @@ import {
   STANDING_WORDS,
   scopeWords,
   standingOf,
-  toCsv,
+  verdictsAsCsv,
 } from './words.ts';
 
 const rule = parseRule('THR-{type}-{counter:4}');
@@ -81,11 +81,12 @@ describe('a list that is pasted or dropped', () => {
 
   test('goes out as CSV in which nothing becomes a formula', () => {
     const [fits, evil] = judged('THR-PRO-0118', '=HYPERLINK("x"),1');
-    const csv = toCsv([fits, evil].flatMap((verdict) => (verdict ? [{ verdict, known: undefined }] : [])));
+    const csv = verdictsAsCsv([fits, evil].flatMap((verdict) => (verdict ? [{ verdict, known: undefined }] : [])));
     expect(csv.split('\r\n')).toEqual([
-      'line,number,verdict,detail',
+      '\ufeffline,number,verdict,detail',
       '1,THR-PRO-0118,"Fits, not given","type PRO, counter 118"',
       `2,"'=HYPERLINK(""x""),1",Outside,no rule of the house begins like it`,
+      '',
     ]);
   });
 });

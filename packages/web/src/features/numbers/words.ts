@@ -1,5 +1,5 @@
 import type { Known, NumberRule } from '@kanonos/contract';
-import type { LineVerdict, ScopeGaps } from '@kanonos/core';
+import { type LineVerdict, type ScopeGaps, toCsv } from '@kanonos/core';
 
 /** What the rule bench says of a line: what it is by shape, and whether the number is given. */
 export const STANDINGS = ['free', 'exists', 'taken', 'reserved', 'void', 'outside', 'malformed', 'duplicate'] as const;
@@ -102,23 +102,17 @@ export const nextOf = (
   return read.includes('{') ? next : read.replace('#', next);
 };
 
-const cell = (text: string | number) => {
-  const plain = String(text);
-  // A cell that a spreadsheet would take for a formula is kept a text.
-  const safe = /^[=+\-@\t]/.test(plain) ? `'${plain}` : plain;
-  return /[",\n;]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
-};
-
-/** The verdicts as CSV (RFC 4180). */
-export const toCsv = (rows: readonly { verdict: LineVerdict; known: Known | undefined }[]): string =>
-  [
-    'line,number,verdict,detail',
-    ...rows.map(({ verdict, known }) =>
-      [verdict.line, verdict.number, STANDING_WORDS[standingOf(verdict, known)], detailOf(verdict, known)]
-        .map(cell)
-        .join(','),
-    ),
-  ].join('\r\n');
+/** The verdicts as a table that leaves. */
+export const verdictsAsCsv = (rows: readonly { verdict: LineVerdict; known: Known | undefined }[]): string =>
+  toCsv([
+    ['line', 'number', 'verdict', 'detail'],
+    ...rows.map(({ verdict, known }) => [
+      String(verdict.line),
+      verdict.number,
+      STANDING_WORDS[standingOf(verdict, known)],
+      detailOf(verdict, known),
+    ]),
+  ]);
 
 /** The lines of what was pasted or dropped: of several columns the first one counts, quotation marks go. */
 export const linesOf = (text: string): string[] => {

@@ -48,7 +48,7 @@ const MODES = [
 
 const Shown = () => {
   const me = useMe();
-  const form = useDraft(me, ({ name, mailMode }) => ({ name, mailMode }));
+  const form = useDraft(me, ({ mailMode }) => ({ mailMode }));
   const { draft, edit } = form;
   const act = useAct(api.session.changeProfile, 'Saved.', form.saved);
   return (
@@ -60,13 +60,13 @@ const Shown = () => {
       }}
     >
       <Meanwhile of={form} />
-      <TextField
-        label="Name shown"
-        required
-        value={draft.name}
-        onChange={(event) => edit({ name: event.target.value })}
-        hint="Stands beside your signatures"
-      />
+      <div>
+        <p className="cap">Name</p>
+        <p className="font-semibold">{me.name}</p>
+        <p className="text-[12px] text-ink-2">
+          Printed on your signatures. Whoever keeps people changes it, for example after a marriage.
+        </p>
+      </div>
       <fieldset>
         <legend className="cap">How mails come</legend>
         {MODES.map(([value, title, about]) => (

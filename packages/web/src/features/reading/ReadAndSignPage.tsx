@@ -6,9 +6,11 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, TextArea } from '../../ui/controls.tsx';
+import { FileTabs, OpenFirst } from '../../ui/FilesToOpen.tsx';
 import { count, fingerprint, showDay, showInstantDay } from '../../ui/format.ts';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { useFilesToOpen } from '../../ui/useFilesToOpen.ts';
 import { Signature } from '../document/RunPanel.tsx';
 import { Block, TaskHead } from '../tasks/TaskHead.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
@@ -19,10 +21,10 @@ export const ReadAndSignPage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.reading.task, { params: { id } }));
   if (isPending) return <Loading what="the reading" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  return <Read key={data.id} task={data} />;
+  return <Read key={data.id} task={data} askAgain={refetch} />;
 };
 
-const Read = ({ task }: { task: ReadingTask }) => {
+const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) => {
   const me = useMe();
   const navigate = useNavigate();
   const [remark, setRemark] = useState('');
@@ -30,7 +32,8 @@ const Read = ({ task }: { task: ReadingTask }) => {
   const act = useAct(api.reading.sign, `Signed: you have read ${task.document.number} ${task.label}.`, () =>
     navigate('/'),
   );
-  const [file] = task.version.files;
+  const { chosen, choose, isAllOpened } = useFilesToOpen(task.files, askAgain);
+  const file = task.version.files.find((one) => one.id === chosen) ?? task.version.files[0];
   const changes = task.policy === 'read the changes' && task.lastSigned;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
@@ -44,7 +47,8 @@ const Read = ({ task }: { task: ReadingTask }) => {
           }
           more={`about ${count(task.minutes, 'minute')}`}
         />
-        {file && <FileViewer file={file} mark={task.mark === 'old' ? 'no longer in force' : undefined} />}
+        <FileTabs files={task.files} chosen={file?.id} onChoose={choose} />
+        {file && <FileViewer key={file.id} file={file} mark={task.mark === 'old' ? 'no longer in force' : undefined} />}
       </section>
       <aside aria-label="Your reading" className="flex min-h-0 flex-col border-l border-line bg-sheet">
         <div className="min-h-0 flex-1 overflow-y-auto">
@@ -103,11 +107,12 @@ const Read = ({ task }: { task: ReadingTask }) => {
         </div>
         {task.maySign && (
           <div className="border-t border-line px-3.5 py-2.5">
+            <OpenFirst files={task.files} onChoose={choose} />
             <Refusals error={act.error} />
             <ActButton
               type="button"
               busy={act.isPending}
-              disabled={!sign.password}
+              disabled={!sign.password || !isAllOpened}
               className="!h-9 w-full"
               onClick={() =>
                 act.mutate({

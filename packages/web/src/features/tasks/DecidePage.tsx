@@ -7,10 +7,12 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { ActButton, Choice, TextArea } from '../../ui/controls.tsx';
+import { FileTabs, OpenFirst } from '../../ui/FilesToOpen.tsx';
 import { count, fingerprint, saidWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { useFilesToOpen } from '../../ui/useFilesToOpen.ts';
 import { Commenting } from '../comments/Commenting.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
 import { ComparisonView } from '../comparison/ComparisonView.tsx';
@@ -23,7 +25,7 @@ const ABOUT: Record<Decision, [string, (task: Task) => string]> = {
   'no objection': ['No objection', () => 'nothing stands against it'],
   'with comments': ['With comments', () => 'it may go on; your words go to the sender'],
   done: ['Done', () => 'the task is done'],
-  approve: ['Approve', () => 'signs these bytes and facts with your name'],
+  approve: ['Approve', () => 'signs all files and fields with your name'],
   decline: ['Decline', (task) => `goes back to ${task.askedBy.name} with your words`],
 };
 
@@ -41,10 +43,10 @@ export const DecidePage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.tasks.task, { params: { assignment } }));
   if (isPending) return <Loading what="the task" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  return <Decide key={data.assignmentId} task={data} />;
+  return <Decide key={data.assignmentId} task={data} askAgain={refetch} />;
 };
 
-const Decide = ({ task }: { task: Task }) => {
+const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
   const me = useMe();
   const navigate = useNavigate();
   const [decision, setDecision] = useState<Decision | null>(null);
@@ -62,7 +64,12 @@ const Decide = ({ task }: { task: Task }) => {
     navigate('/');
   });
   const signs = task.signs && decision === 'approve';
-  const [file] = task.version.files;
+  const { chosen, choose, isAllOpened } = useFilesToOpen(task.files, askAgain);
+  const file = task.version.files.find((one) => one.id === chosen) ?? task.version.files[0];
+  const show = (id: string) => {
+    choose(id);
+    setPane('text');
+  };
   const said = task.run.steps.flatMap((step) =>
     step.assignments.filter((a) => a.decision).map((a) => ({ ...a, step: step.name })),
   );
@@ -90,7 +97,10 @@ const Decide = ({ task }: { task: Task }) => {
         number: task.document.number,
         revision: { id: task.revisionId, state: task.signs ? 'in approval' : 'in review' },
         versionId: task.version.id,
-        fileSort: 0,
+        fileSort: Math.max(
+          0,
+          task.version.files.findIndex((one) => one.id === file?.id),
+        ),
         current: true,
       }}
     >
@@ -120,6 +130,7 @@ const Decide = ({ task }: { task: Task }) => {
               ))}
             </span>
           </TaskHead>
+          <FileTabs files={task.files} chosen={file?.id} onChoose={show} />
           {pane === 'comments' ? (
             <div role="region" tabIndex={0} aria-label="Comments" className="min-h-0 flex-1 overflow-y-auto bg-sheet">
               <CommentsPanel />
@@ -127,7 +138,7 @@ const Decide = ({ task }: { task: Task }) => {
           ) : pane === 'changes' && task.beforeVersionId ? (
             <Changes old={task.beforeVersionId} now={task.version.id} />
           ) : (
-            file && <FileViewer file={file} />
+            file && <FileViewer key={file.id} file={file} />
           )}
         </section>
         <aside aria-label="Your decision" className="flex min-h-0 flex-col border-l border-line bg-sheet">
@@ -207,6 +218,7 @@ const Decide = ({ task }: { task: Task }) => {
           </div>
           {!closed && (
             <div className="border-t border-line px-3.5 py-2.5">
+              {signs && <OpenFirst files={task.files} onChoose={show} />}
               <Refusals error={act.error} />
               {decision &&
                 decision !== 'decline' &&
@@ -218,7 +230,7 @@ const Decide = ({ task }: { task: Task }) => {
               <ActButton
                 type="button"
                 busy={act.isPending}
-                disabled={!decision}
+                disabled={!decision || (signs && !isAllOpened)}
                 tone={decision === 'decline' ? 'danger' : 'pri'}
                 className="!h-9 w-full"
                 onClick={submit}

@@ -16,8 +16,8 @@ export const TrailPage = () => {
     person: params.get('person') ?? undefined,
     document: params.get('document') ?? undefined,
     kind: params.get('kind') ?? undefined,
-    from: params.get('from') ? `${params.get('from')}T00:00:00Z` : undefined,
-    to: params.get('to') ? `${params.get('to')}T23:59:59Z` : undefined,
+    from: params.get('from') || undefined,
+    to: params.get('to') || undefined,
   };
   const set = (name: string, value: string) =>
     setParams((before) => {

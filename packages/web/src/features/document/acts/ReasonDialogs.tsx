@@ -1,10 +1,13 @@
 import { api, type DocumentPage } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { ask } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
 import { useAct } from '../../../app/useAct.ts';
 import { TextArea, TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { SignBox } from '../../../ui/SignBox.tsx';
+import { SignedFiles } from '../../../ui/SignedFiles.tsx';
 
 type Props = { page: DocumentPage; close: () => void };
 
@@ -148,6 +151,7 @@ const Reinstate = ({ page, close }: Props) => {
   const me = useMe();
   const [reason, setReason] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
+  const { data, refetch } = useQuery(ask(api.documents.reinstatement, { params: { document: page.id } }));
   const act = useAct(api.documents.reinstate, 'It is in force again.', close);
   return (
     <FormDialog
@@ -158,13 +162,14 @@ const Reinstate = ({ page, close }: Props) => {
       onSubmit={() =>
         act.mutate({
           params: { document: page.id },
-          body: { reason, name: sign.name || null, password: sign.password },
+          body: { reason, name: sign.name || null, password: sign.password, digest: data?.signing.digest ?? '' },
         })
       }
       onClose={close}
     >
       <Reason value={reason} onChange={setReason} />
-      <SignBox asksForName signer={me.name} value={sign} onChange={setSign} />
+      {data && <SignedFiles files={data.signing.files} askAgain={refetch} />}
+      <SignBox asksForName={data?.signing.asksForName ?? true} signer={me.name} value={sign} onChange={setSign} />
     </FormDialog>
   );
 };
