@@ -3,11 +3,13 @@ import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { appUrl, openCluster, ownerUrl } from './lib/cluster.mjs';
+import { keepAlive } from './lib/keepAlive.mjs';
 import { choosePort, ensurePackages, ensureRoom, ensureTools, ROOT } from './lib/machine.mjs';
 import { fail, Hint, say } from './lib/say.mjs';
 
 const USAGE = 'npm start -- [--empty] [--port PORT] [--data DIR]';
 const READY = 60_000;
+const WATCH_MS = 3_000;
 
 const readArguments = (words) => {
   const options = { empty: false, dev: false, port: undefined, data: join(ROOT, '.local', 'data') };
@@ -55,12 +57,14 @@ const main = async () => {
   const { build } = await import('./build.mjs');
   await build();
 
-  const cluster = await openCluster(options.data);
+  let cluster = await openCluster(options.data);
   let child;
+  let watching;
   let stopping = false;
   const stop = (code) => {
     if (stopping) return;
     stopping = true;
+    clearInterval(watching);
     const end = () => {
       cluster.stop();
       process.exit(code);
@@ -106,19 +110,37 @@ const main = async () => {
       firstSteps = run('node', ['dist/demo.js', ...(options.empty ? ['--empty'] : [])], env);
       say(firstSteps.split('\n').at(-1));
     }
-    child = options.dev
-      ? spawn(join(ROOT, 'node_modules/.bin/tsx'), ['watch', '--clear-screen=false', 'packages/server/src/main.ts'], {
-          cwd: ROOT,
-          env: { ...env, WEB_DIR: '', LOG_LEVEL: 'info' },
-          stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
-        })
-      : spawn('node', ['--enable-source-maps', 'dist/server.js'], {
-          cwd: ROOT,
-          env,
-          stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
-        });
-    child.once('exit', (code) => stop(code ?? 1));
+    const begin = () =>
+      options.dev
+        ? spawn(join(ROOT, 'node_modules/.bin/tsx'), ['watch', '--clear-screen=false', 'packages/server/src/main.ts'], {
+            cwd: ROOT,
+            env: { ...env, WEB_DIR: '', LOG_LEVEL: 'info' },
+            stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
+          })
+        : spawn('node', ['--enable-source-maps', 'dist/server.js'], {
+            cwd: ROOT,
+            env,
+            stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
+          });
+    child = begin();
     await ready(child);
+    keepAlive({
+      begin,
+      isStopping: () => stopping,
+      current: () => child,
+      replace: (next) => {
+        child = next;
+      },
+    });
+    // The database is this command's to keep, too: ended by whatever it was, it is started again where it was.
+    watching = setInterval(async () => {
+      if (stopping || cluster.isRunning()) return;
+      say('The database ended. It is started again.');
+      cluster = await openCluster(options.data, { port: cluster.port }).catch((error) => {
+        say(`It did not start: ${error.message}`);
+        return cluster;
+      });
+    }, WATCH_MS);
     const address = options.dev ? await startVite(port) : `http://127.0.0.1:${port}`;
     if (ask(cluster, 'kanonos', 'select demo from house') === 't') {
       say('\nThis is a demo with made-up data. Password of everyone: ropeway-demo. Sign-in names:');

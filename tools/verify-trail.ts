@@ -1,31 +1,13 @@
 // npm run verify-trail -- FILE [--heads FILE] [--key KEY]: checks an exported audit trail with nothing but the core's rules.
-import { createPublicKey, hash, verify } from 'node:crypto';
-import { createReadStream, existsSync, readFileSync } from 'node:fs';
+import { createReadStream, existsSync } from 'node:fs';
 import { createInterface } from 'node:readline';
-import { createVerifier, type SignedHead, type VerifierTools } from '@kanonos/core';
-
-const tools: VerifierTools = {
-  sha256: (data) => hash('sha256', data, 'buffer'),
-  verifySignature: (text, signature, key) => {
-    try {
-      const publicKey = createPublicKey({ key: Buffer.from(key, 'base64'), type: 'spki', format: 'der' });
-      return verify(null, Buffer.from(text), publicKey, Buffer.from(signature, 'base64'));
-    } catch {
-      return false;
-    }
-  },
-};
+import { createVerifier } from '@kanonos/core';
+import { readHeads, verifierTools } from './lib/verifierTools.ts';
 
 const option = (name: string): string | undefined => {
   const at = process.argv.indexOf(name);
   return at > 0 ? process.argv[at + 1] : undefined;
 };
-
-const readHeads = (path: string): SignedHead[] =>
-  readFileSync(path, 'utf8')
-    .split('\n')
-    .filter((line) => line.includes('"kind":"head"'))
-    .map((line) => JSON.parse(line) as SignedHead);
 
 const main = async (): Promise<number> => {
   const file = process.argv[2];
@@ -37,7 +19,7 @@ const main = async (): Promise<number> => {
   }
   const headsFile = option('--heads');
   const key = option('--key');
-  const verifier = createVerifier(tools, {
+  const verifier = createVerifier(verifierTools, {
     ...(headsFile ? { heads: readHeads(headsFile) } : {}),
     ...(key ? { key } : {}),
   });

@@ -57,6 +57,12 @@ const placeOf = (dir, who) => {
   return join(outer, 'pg');
 };
 
+/** Whether the server of a cluster runs, by its lock file. */
+const isUp = (place) => {
+  const lock = join(place, 'postmaster.pid');
+  return existsSync(lock) && isPostgres(readFileSync(lock, 'utf8').split('\n')[0]);
+};
+
 const isPostgres = (pid) => {
   try {
     return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('postgres');
@@ -123,7 +129,8 @@ export const openCluster = async (dir, { fast = false, port: wanted = 54390 } = 
   const lock = join(place, 'postmaster.pid');
   if (existsSync(lock)) {
     const [pid, , , running] = readFileSync(lock, 'utf8').split('\n');
-    if (isPostgres(pid)) return { port: Number(running), ...secret, place, stop: () => {} };
+    if (isPostgres(pid))
+      return { port: Number(running), ...secret, place, stop: () => {}, isRunning: () => isUp(place) };
     say('A lock file of a database that no longer runs was found and removed.');
     rmSync(lock, { force: true });
   }
@@ -139,7 +146,18 @@ export const openCluster = async (dir, { fast = false, port: wanted = 54390 } = 
     ...secret,
     place,
     stop: () => run('pg_ctl', ['-D', place, '-m', 'fast', '-w', 'stop'], who),
+    isRunning: () => isUp(place),
   };
+};
+
+/** The cluster of a folder if its server runs; nothing is started. */
+export const runningCluster = (dir) => {
+  const secretFile = join(dir, 'database.json');
+  if (!existsSync(secretFile)) return undefined;
+  const place = placeOf(dir, runner());
+  if (!isUp(place)) return undefined;
+  const port = Number(readFileSync(join(place, 'postmaster.pid'), 'utf8').split('\n')[3]);
+  return { port, ...JSON.parse(readFileSync(secretFile, 'utf8')), place };
 };
 
 /** The address of a database of the cluster as the role that owns everything. */
