@@ -8,7 +8,7 @@ test('signing in with the password, and the demo people on the sign-in page', as
   await page.getByLabel('Sign-in name').fill('ines.varga');
   await page.getByLabel('Password').fill('not it');
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-  await expect(page.getByText('Name or password is not right.')).toBeVisible();
+  await expect(page.getByText('Check your sign-in name and password.')).toBeVisible();
   await page.getByRole('button', { name: /Yuki Tanabe/ }).click();
   await page.waitForURL('/register');
   await page.getByRole('button', { name: /Yuki Tanabe/ }).click();
@@ -185,6 +185,7 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['otto.brandvik', '/reading'],
   ['dagny.holm', '/people'],
   ['dagny.holm', '/mail'],
+  ['dagny.holm', '/system'],
   ['dagny.holm', '/numbers'],
   ['dagny.holm', '/numbers?tab=bench'],
   ['dagny.holm', '/numbers?tab=reserved'],

@@ -15,7 +15,7 @@ import { listStamps, saveStamp } from '../features/comments/stamps.ts';
 import { extractText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { resolveComment } from '../features/runs/service.ts';
-import { makeRenditions } from '../features/viewing/making.ts';
+import { makeWaiting } from '../features/viewing/making.ts';
 import { pagesOf } from '../features/viewing/pages.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openHouse, type TestHouse } from './house.ts';
@@ -269,7 +269,7 @@ describe('marks in a PDF', () => {
     await add('author2', number, { text: 'of the pages', mark: marks[0] as never });
     expect(await codeOf(annotatedFile(house.app, author, file))).toBe('cannot_be_shown');
     await pagesOf(house.app, author, file);
-    await makeRenditions(house.app, 'pages');
+    await makeWaiting(house.app, 'pages');
     const { bytes, name } = await annotatedFile(house.app, author, file);
     expect(name).toMatch(/\.pdf$/);
     expect((await PDFDocument.load(bytes)).getPage(0).node.Annots()?.size()).toBe(1);

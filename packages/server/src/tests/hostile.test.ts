@@ -5,11 +5,11 @@ import { Readable } from 'node:stream';
 import { PDFDocument, PDFName, PDFString } from '@cantoo/pdf-lib';
 import { zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { cleanMarkdown } from '../features/documents/files.ts';
 import { registerDocument } from '../features/documents/registering.ts';
 import { extractText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
-import { makeRenditions } from '../features/viewing/making.ts';
+import { makeWaiting } from '../features/viewing/making.ts';
+import { cleanMarkdown } from '../platform/parsing/readingText.ts';
 import { cookieOf, openHouse, type TestHouse } from './house.ts';
 
 let house: TestHouse;
@@ -254,7 +254,7 @@ describe('hostile files', () => {
       }
       if (performance.now() - began > 20_000) found.push(`${name} (${what}) took ${performance.now() - began} ms`);
     }
-    await makeRenditions(house.app, 'pages');
+    await makeWaiting(house.app, 'pages');
     expect(found).toEqual([]);
     expect(asked).toEqual([]);
     expect(refused).toBeLessThan(10);

@@ -1,4 +1,3 @@
-import { createPublicKey, verify } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -8,15 +7,18 @@ import { Readable } from 'node:stream';
 import { createVerifier } from '@kanonos/core';
 import knex from 'knex';
 import { pino } from 'pino';
+import { verifierTools } from '../../../../tools/lib/verifierTools.ts';
 import { type Viewer, viewerOf } from '../features/access/service.ts';
 import { registerDocument } from '../features/documents/registering.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { documentPage } from '../features/page/service.ts';
 import { addPerson } from '../features/people/service.ts';
+import { setRequirement } from '../features/reading/service.ts';
 import { release } from '../features/release/service.ts';
 import { finishHouse, type HouseDescription, layDownHouse } from '../features/rules/house.ts';
 import { decide, send } from '../features/runs/service.ts';
 import { exportTrail } from '../features/trail/service.ts';
+import { recordUsage } from '../features/usage/service.ts';
 import { createHttp } from '../http.ts';
 import { migrate } from '../migrate.ts';
 import { type App, createApp } from '../platform/app.ts';
@@ -27,7 +29,6 @@ import { createDiskStore } from '../platform/content/store.ts';
 import { connect, rows } from '../platform/db/connect.ts';
 import type { Jobs } from '../platform/jobs/jobs.ts';
 import { createJobs } from '../platform/jobs/jobs.ts';
-import { sha256 } from '../platform/trail/append.ts';
 
 export const PASSWORD = 'correct horse battery';
 
@@ -56,6 +57,10 @@ export type TestHouse = {
     words?: string,
   ) => Promise<unknown>;
   toInForce: (ref: string, author?: string) => Promise<void>;
+  /** Asks persons to read and sign a document once it is in force. */
+  requireReading: (ref: string, readers: readonly string[]) => Promise<void>;
+  /** Opens every file of the revision that a person sees of a document, as whoever signs must. */
+  openFiles: (name: string, ref: string) => Promise<void>;
   listen: () => Promise<string>;
   verdict: () => Promise<ReturnType<ReturnType<typeof createVerifier>['verdict']>>;
   close: () => Promise<void>;
@@ -193,6 +198,8 @@ const PEOPLE: [name: string, department: string, units: string[], rights: string
 /** Jobs that are kept and not run: what a service enqueues is looked at by name. */
 const quietJobs = (): Jobs => ({
   enqueue: async () => {},
+  enqueueMany: async () => {},
+  workBatch: async () => {},
   work: async () => {},
   schedule: async () => {},
   start: async () => {},
@@ -238,6 +245,11 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
     checkPassword: options.realPasswords
       ? checkPassword
       : async (password, hash) => hash !== null && password === PASSWORD,
+  });
+  // An act that waits for a second connection can wait for ever where many act at once: told when the house is closed.
+  const nested: string[] = [];
+  app.db.on('query', (query: { __knexTxId?: string; sql: string }) => {
+    if (app.isActing() && !query.__knexTxId) nested.push(query.sql);
   });
   const laid = await layDownHouse(app, DESCRIPTION);
   const ids: Record<string, string> = {};
@@ -320,6 +332,7 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
     },
     decideAs: async (person, ref, decision = 'approve', words = '') => {
       const page = await house.page('controller', ref);
+      await house.openFiles(person, ref);
       const asked = page.runs[0]?.steps
         .flatMap((s) => s.assignments)
         .find((a) => a.state === 'open' && a.person.id === ids[person]);
@@ -331,6 +344,39 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
         digest: page.runs[0]?.digest ?? null,
         version: page.revision.versions,
       });
+    },
+    requireReading: async (ref, readers) => {
+      await setRequirement(app, await as('controller'), ref, {
+        everyone: false,
+        unitIds: [],
+        personIds: readers.map((reader) => ids[reader] ?? reader),
+        exceptPersonIds: [],
+        kind: 'read and sign',
+        instructions: '',
+        workingDays: 3,
+        newcomerDays: 3,
+        perChange: {},
+        beforeInForce: false,
+        reason: '',
+        rowVersion: null,
+      });
+    },
+    openFiles: async (person, ref) => {
+      const files = await rows<{ document: string; revision: string; version: number; file: string }>(
+        app.db,
+        `select d.id as document, r.id as revision, r.version_count as version, f.id as file from documents d join revisions r on r.document_id = d.id
+           join version_files f on f.version_id = r.latest_version_id where d.id::text = :ref or d.number = :ref`,
+        { ref },
+      );
+      for (const { document, revision, version, file } of files)
+        await recordUsage(app, {
+          personId: ids[person] ?? '',
+          documentId: document,
+          revisionId: revision,
+          version,
+          fileId: file,
+          act: 'opened',
+        });
     },
     toInForce: async (ref, author = 'author') => {
       await house.sendAndReview(ref, author);
@@ -344,16 +390,7 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
       return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
     },
     verdict: async () => {
-      const verifier = createVerifier({
-        sha256,
-        verifySignature: (text, signature, key) =>
-          verify(
-            null,
-            Buffer.from(text),
-            createPublicKey({ key: Buffer.from(key, 'base64'), type: 'spki', format: 'der' }),
-            Buffer.from(signature, 'base64'),
-          ),
-      });
+      const verifier = createVerifier(verifierTools);
       const pieces: string[] = [];
       const { Writable } = await import('node:stream');
       await exportTrail(
@@ -371,11 +408,14 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
     close: async () => {
       server?.close();
       server?.closeAllConnections();
+      await app.content.settled();
       await app.jobs.stop();
       await app.db.destroy();
       await admin.raw(`drop database ${name} with (force)`);
       await admin.destroy();
       rmSync(dataDir, { recursive: true, force: true });
+      if (nested.length > 0)
+        throw new Error(`asked beside the transaction of an act: ${[...new Set(nested)].slice(0, 5).join('\n')}`);
     },
   };
   return house;

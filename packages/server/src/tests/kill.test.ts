@@ -1,8 +1,7 @@
-import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { build } from 'esbuild';
 import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { takeUpload } from '../features/documents/uploads.ts';
@@ -12,62 +11,24 @@ import { askFor } from '../features/viewing/asking.ts';
 import { migrate } from '../migrate.ts';
 import { rows } from '../platform/db/connect.ts';
 import { cookieOf, openHouse, PASSWORD, type TestHouse } from './house.ts';
+import { buildServer, type Running, runServer } from './program.ts';
 
-const ROOT = join(import.meta.dirname, '../../../..');
 const KILLS = 20;
 let house: TestHouse;
 let program: string;
 
 beforeAll(async () => {
   house = await openHouse();
-  program = join(ROOT, 'node_modules', '.cache', `kill-${process.pid}.mjs`);
-  await build({
-    entryPoints: [join(ROOT, 'packages/server/src/main.ts')],
-    outfile: program,
-    bundle: true,
-    platform: 'node',
-    target: 'node20',
-    format: 'esm',
-    logLevel: 'error',
-    plugins: [
-      {
-        name: 'outside',
-        setup: (it) =>
-          it.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
-            kind === 'entry-point' || path.startsWith('@kanonos/') ? undefined : { path, external: true },
-          ),
-      },
-    ],
-  });
+  program = await buildServer('kill');
 }, 120_000);
 afterAll(() => house.close());
 
-let child: ChildProcess | undefined;
+let running: Running | undefined;
 const startServer = async (port: number, more: Record<string, string> = {}): Promise<string> => {
-  child = spawn('node', [program], {
-    cwd: ROOT,
-    env: {
-      ...process.env,
-      DATABASE_URL: house.appUrl,
-      DATA_DIR: house.dataDir,
-      PORT: String(port),
-      LOG_LEVEL: 'silent',
-      JOBS: 'elsewhere',
-      SIGN_INS_PER_MINUTE: '100000',
-      ...more,
-    },
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
-  await new Promise<void>((resolve, reject) => {
-    child?.stdout?.on('data', (text) => String(text).includes('listening') && resolve());
-    let said = '';
-    child?.stderr?.on('data', (text) => {
-      said += String(text);
-    });
-    child?.once('exit', (code, signal) => reject(new Error(`the server ended (${code ?? signal}): ${said}`)));
-  });
-  return `http://127.0.0.1:${port}`;
+  running = await runServer(program, house, port, more);
+  return running.base;
 };
+const killServer = () => running?.kill();
 
 test(`killing the server ${KILLS} times during check-ins and releases loses nothing that was answered and leaves no half act`, async () => {
   const cookies: Record<string, string> = {};
@@ -119,15 +80,13 @@ test(`killing the server ${KILLS} times during check-ins and releases loses noth
     if (released.status === 200) answered.released.add(id);
   };
   for (let kill = 0; kill < KILLS; kill++) {
-    const running = Promise.allSettled(Array.from({ length: 4 }, (_, i) => passage(kill * 10 + i)));
+    const passages = Promise.allSettled(Array.from({ length: 4 }, (_, i) => passage(kill * 10 + i)));
     await new Promise((resolve) => setTimeout(resolve, 40 + ((kill * 37) % 400)));
-    child?.removeAllListeners('exit');
-    child?.kill('SIGKILL');
-    await running;
+    killServer();
+    await passages;
     base = await startServer(++port);
   }
-  child?.removeAllListeners('exit');
-  child?.kill('SIGKILL');
+  killServer();
 
   for (const [id, version] of answered.checkedIn) {
     const [row] = await rows<{ n: number }>(
@@ -205,16 +164,14 @@ test(`killing the server ${KILLS} times during an import and while files arrive 
     }
     await startServer(++port, { JOBS: 'here', INTAKE_DIR: intake });
     await new Promise((resolve) => setTimeout(resolve, 100 + ((kill * 137) % 900)));
-    child?.removeAllListeners('exit');
-    child?.kill('SIGKILL');
+    killServer();
   }
   await startServer(++port, { JOBS: 'here', INTAKE_DIR: intake });
   await expect
     .poll(async () => (await importDetail(house.app, controller, id)).state, { timeout: 60_000, interval: 300 })
     .toBe('done');
   await expect.poll(() => readdirSync(intake).length, { timeout: 20_000 }).toBe(0);
-  child?.removeAllListeners('exit');
-  child?.kill('SIGKILL');
+  killServer();
   const [sum] = await rows<{ lines: number; documents: number; numbers: number; periods: number }>(
     house.app.db,
     `select count(*)::int as lines, count(distinct l.document_id)::int as documents, count(distinct d.number)::int as numbers,
@@ -253,20 +210,18 @@ test('killing the server while pages are made: they are made after the next star
   for (const after of [150, 700, 1300]) {
     await startServer(++port, { JOBS: 'here' });
     await new Promise((resolve) => setTimeout(resolve, after));
-    child?.removeAllListeners('exit');
-    child?.kill('SIGKILL');
+    killServer();
   }
   await startServer(++port, { JOBS: 'here' });
   await expect
     .poll(async () => (await states()).map((one) => one.state), { timeout: 90_000, interval: 300 })
     .toEqual(hashes.map(() => 'done'));
-  child?.removeAllListeners('exit');
-  child?.kill('SIGKILL');
+  killServer();
   const made = await states();
   expect(new Set(made.map((one) => one.tries))).toEqual(new Set([1]));
   for (const { result_sha256 } of made) expect(await house.app.content.has(result_sha256 ?? '')).toBe(true);
-  const running = () => spawnSync('pgrep', ['-f', `kanonos-pages-.*--convert-to`]).stdout.toString().trim();
-  await expect.poll(running, { timeout: 30_000, interval: 500 }).toBe('');
+  const converting = () => spawnSync('pgrep', ['-f', `kanonos-pages-.*--convert-to`]).stdout.toString().trim();
+  await expect.poll(converting, { timeout: 30_000, interval: 500 }).toBe('');
 }, 240_000);
 
 test('two servers that migrate an empty database at once both succeed and make one schema', async () => {

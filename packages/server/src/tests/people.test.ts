@@ -118,14 +118,14 @@ describe('the own profile', () => {
     const reader = await house.as('reader');
     const before = await me(house.app, reader.id);
     const after = await changeProfile(house.app, reader, {
-      name: 'Reader One',
       mailMode: 'daily',
       rowVersion: before.rowVersion,
     });
-    expect(after).toMatchObject({ name: 'Reader One', mailMode: 'daily' });
-    expect(
-      await codeOf(changeProfile(house.app, reader, { name: 'x', mailMode: 'daily', rowVersion: before.rowVersion })),
-    ).toBe('changed_meanwhile');
+    // The name that is printed on signatures is kept by who keeps people.
+    expect(after).toMatchObject({ name: before.name, mailMode: 'daily' });
+    expect(await codeOf(changeProfile(house.app, reader, { mailMode: 'daily', rowVersion: before.rowVersion }))).toBe(
+      'changed_meanwhile',
+    );
   });
 
   test('a password is changed with the present one only', async () => {
@@ -141,7 +141,7 @@ describe('the own profile', () => {
 
   test.each([
     ['elevenchars', 'at least 12'],
-    ['passwordpassword', 'most common'],
+    ['passwordpassword', 'easily guessed'],
     ['aaaaaaaaaaaaaaa', 'different characters'],
     ['lin.sato.2026', 'own name'],
   ])('the password %s is too weak: %s', (password, why) => {
@@ -228,7 +228,7 @@ describe('mails come as their receiver wants them', () => {
       `select id from mails where kind = 'test' and state = 'waiting' limit 1`,
     );
     const broken = { send: async () => Promise.reject(new Error('connection refused')) };
-    await expect(sendMail(house.app, broken, mail?.id ?? '')).rejects.toThrow('connection refused');
+    await sendMail(house.app, broken, mail?.id ?? '');
     expect(await firstRow(house.app.db, 'select state, error from mails where id = :id', { id: mail?.id })).toEqual({
       state: 'failed',
       error: 'connection refused',

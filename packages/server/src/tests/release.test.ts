@@ -1,3 +1,4 @@
+import { rmSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { tick } from '../features/effect/service.ts';
 import { find, registerPage } from '../features/find/service.ts';
@@ -17,12 +18,14 @@ import {
   moveDay,
   preflightFor,
   reinstate,
+  reinstatementFor,
   release,
   reopen,
   revise,
   withdraw,
 } from '../features/release/service.ts';
-import { endDay, lifeline } from '../features/trail/service.ts';
+import { endDay } from '../features/trail/heads.ts';
+import { lifeline } from '../features/trail/service.ts';
 import { changed, rows } from '../platform/db/connect.ts';
 import { codeOf, openHouse, PASSWORD, type TestHouse } from './house.ts';
 
@@ -141,11 +144,12 @@ describe('release', () => {
   test('the preflight names what blocks: an altered signature, content that is gone', async () => {
     const { id, number } = await house.register('author');
     await approve(number);
-    await changed(
+    const [file] = await rows<{ sha256: string }>(
       house.app.db,
-      `update contents set check_failed = true where sha256 in (select sha256 from version_files f join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id where r.document_id = :id)`,
+      `select f.sha256 from version_files f join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id where r.document_id = :id`,
       { id },
     );
+    rmSync(house.app.content.pathOf(file?.sha256 ?? ''));
     const lines = (await preflightFor(house.app, await house.as('controller'), number)).lines.filter(
       (line) => line.blocks,
     );
@@ -211,7 +215,14 @@ describe('release', () => {
       { id },
     );
     expect(periods.map((p) => p.to_at?.toISOString())).toEqual(['2027-03-01T23:00:00.000Z']);
-    await reinstate(house.app, controller, number, { reason: 'needed again', name: 'controller', password: PASSWORD });
+    await house.openFiles('controller', number);
+    const { signing } = await reinstatementFor(house.app, controller, number);
+    await reinstate(house.app, controller, number, {
+      reason: 'needed again',
+      name: 'controller',
+      password: PASSWORD,
+      digest: signing.digest,
+    });
     expect(await stateOf(number)).toEqual({ A: 'in force' });
   });
 });
@@ -342,6 +353,7 @@ describe('required reading', () => {
     const viewer = await house.as(name);
     const id = (await readingOf(name, number))?.id ?? '';
     const task = await readingTask(house.app, viewer, id);
+    await house.openFiles(name, task.document.number);
     return signReading(house.app, viewer, id, { name, password: PASSWORD, digest: task.digest, remark: 'clear' });
   };
 
@@ -423,7 +435,7 @@ describe('required reading', () => {
 });
 
 test('the exported trail with its heads is intact from first to last', async () => {
-  await endDay(house.app, '2027-11-30');
+  await endDay(house.app);
   const verdict = await house.verdict();
   expect(verdict).toMatchObject({ kind: 'intact', heads: 1 });
   expect(verdict.kind === 'intact' && verdict.upTo).toBeGreaterThan(150);

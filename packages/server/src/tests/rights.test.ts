@@ -1,6 +1,14 @@
+import { Readable } from 'node:stream';
 import { ENDPOINTS, type Endpoint } from '@kanonos/contract';
 import { hasRight, RIGHTS, type Right } from '@kanonos/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { registerDocument } from '../features/documents/registering.ts';
+import { extractText } from '../features/documents/text.ts';
+import { takeUpload } from '../features/documents/uploads.ts';
+import { notify } from '../features/mailing/service.ts';
+import { askFor } from '../features/viewing/asking.ts';
+import { makeWaiting } from '../features/viewing/making.ts';
+import { SYSTEM_CLOCK } from '../platform/app.ts';
 import { rows } from '../platform/db/connect.ts';
 import { cookieOf, openHouse, type TestHouse } from './house.ts';
 
@@ -58,7 +66,8 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
   reopen: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
   withdraw: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
   dropWithdrawal: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
-  reinstate: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x', password: 'x' }) },
+  reinstatement: { inWork: 'release', inForce: 'release' },
+  reinstate: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x', password: 'x', digest: 'x' }) },
   setRequirement: {
     inWork: 'manage',
     inForce: 'manage',
@@ -293,5 +302,114 @@ describe('single things of a document by their own address', () => {
     expect(await registers('reader', '1')).toBe(403);
     expect(await registers('author', 'closed')).toBe(404);
     expect(await registers('controller', 'closed')).toBe(200);
+  });
+});
+
+/** What answers say of a document beside its own page: each row by the right that it takes in work, and in force. */
+describe.each([
+  ['in work', { seen: 'read work', content: 'read work' }],
+  ['in force', { seen: 'see', content: 'read' }],
+] as const)('passages, counts, mails and small pictures of a document %s', (column, needs) => {
+  const word = column === 'in work' ? 'quagga' : 'okapi';
+  let document: { id: string; number: string };
+  let file: string;
+  beforeAll(async () => {
+    const author = await house.as('author');
+    const drawing = `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40"><text y="9">The ${word} rests.</text></svg>`;
+    const upload = await takeUpload(house.app, author, 'drawing.svg', Readable.from([Buffer.from(drawing)]));
+    document = await registerDocument(
+      house.app,
+      author,
+      {
+        typeId: house.types.get('PRO') ?? '',
+        folderId: house.folders.get('1') ?? '',
+        title: `Plain title ${column}`,
+        facts: {},
+        uploadId: upload.id,
+        summary: '',
+        ownerId: house.ids.owner ?? null,
+        number: null,
+        label: null,
+        keywords: [],
+        note: '',
+      },
+      null,
+    );
+    if (column === 'in force') await house.toInForce(document.number);
+    const [row] = await rows<{ id: string; sha256: string }>(
+      house.app.db,
+      'select f.id, f.sha256 from version_files f join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id where r.document_id = :id',
+      { id: document.id },
+    );
+    file = row?.id ?? '';
+    await extractText(house.app, row?.sha256 ?? '');
+    await askFor(house.app, row?.sha256 ?? '', 'small');
+    await makeWaiting(house.app, 'small');
+    await grantLadder(document.id);
+    await rows(house.app.db, 'update access_version set n = n + 1');
+  }, 60_000);
+
+  const has = (kind: (typeof KINDS)[number], right: Right) =>
+    kind !== 'nothing' && kind !== 'withheld' && hasRight(new Set([kind]), right);
+  const json = async (person: string, path: string) =>
+    (await (await fetch(base + path, { headers: { cookie: cookies[person] ?? '' } })).json()) as Record<string, never>;
+  /** One row of the table for each kind of person: what was found, beside what its right gives. */
+  const table = async (needed: Right, look: (person: string) => Promise<boolean>) => {
+    const found: unknown[] = [];
+    for (const kind of KINDS) found.push([kind, await look(PERSON[kind] ?? '')]);
+    expect(found).toEqual(KINDS.map((kind) => [kind, has(kind, needed)]));
+  };
+
+  test('a word of its text finds it, with its passage, for who may read it', () =>
+    table(needs.content, async (person) => {
+      const { hits } = (await json(person, `/api/find?q=${word}`)) as unknown as { hits: { number: string }[] };
+      expect(JSON.stringify(hits).includes(word)).toBe(hits.length > 0);
+      return hits.some((hit) => hit.number === document.number);
+    }));
+
+  test('a word of its text counts it in the register and its facets for who may read it', () =>
+    table(needs.content, async (person) => {
+      const listed = (await json(person, `/api/register?q=${word}&lens=newest`)) as unknown as { rows: unknown[] };
+      const facets = (await json(person, `/api/register/facets?q=${word}&lens=newest`)) as unknown as { total: number };
+      expect(facets.total).toBe(listed.rows.length);
+      return facets.total > 0;
+    }));
+
+  test('its number counts it for who may see it', () =>
+    table(needs.seen, async (person) => {
+      const q = encodeURIComponent(`number:${document.number}`);
+      const facets = (await json(person, `/api/register/facets?q=${q}&lens=newest`)) as unknown as { total: number };
+      return facets.total > 0;
+    }));
+
+  test.each(['', '/small.png'])('its file and its small picture (%s) are shown to who may read it', (which) =>
+    table(needs.content, async (person) => {
+      const answer = await fetch(`${base}/api/files/${file}${which}`, { headers: { cookie: cookies[person] ?? '' } });
+      await answer.body?.cancel();
+      return answer.status === 200;
+    }),
+  );
+
+  test('mails tell of it everybody but those from whom it is withheld', async () => {
+    const told = KINDS.map((kind) => house.ids[PERSON[kind] ?? ''] ?? '');
+    await house.app.act(SYSTEM_CLOCK, (work) =>
+      notify(house.app, work, told, {
+        kind: 'comment',
+        about: document.id,
+        subject: `Told of ${document.number}`,
+        lead: 'Something was said.',
+        link: { path: '/', words: 'Open my Desk' },
+      }),
+    );
+    const mails = await rows<{ name: string }>(
+      house.app.db,
+      'select p.sign_in_name as name from mails m join people p on p.id = m.person_id where m.subject = :subject',
+      { subject: `Told of ${document.number}` },
+    );
+    expect(mails.map((mail) => mail.name).sort()).toEqual(
+      KINDS.filter((kind) => kind !== 'withheld')
+        .map((kind) => PERSON[kind])
+        .sort(),
+    );
   });
 });

@@ -105,6 +105,7 @@ describe('signing', () => {
       'record_changed',
     );
     expect(await codeOf(decide(house.app, await house.as('stranger'), asked?.id ?? '', input))).toBe('not_found');
+    await house.openFiles('owner', number);
     expect(await codeOf(decide(house.app, owner, asked?.id ?? '', input))).toBe('done');
     expect(await codeOf(decide(house.app, owner, asked?.id ?? '', input))).toBe('already_decided');
     const refusedEvents = await rows<{ n: number }>(
@@ -120,6 +121,7 @@ describe('signing', () => {
     const page = await house.page('controller', number);
     const asked = page.runs[0]?.steps[1]?.assignments[0]?.id ?? '';
     const viewer = await house.as('author2');
+    await house.openFiles('author2', number);
     const input = {
       decision: 'approve' as const,
       words: '',
@@ -172,6 +174,8 @@ describe('signing', () => {
     await house.sendAndReview(number);
     const page = await house.page('controller', number);
     const asked = page.runs[0]?.steps[1]?.assignments[0]?.id ?? '';
+    await house.openFiles('owner', number);
+    await house.openFiles('authority2', number);
     const attempt = async (name: string) =>
       codeOf(
         decide(house.app, await house.as(name), asked, {

@@ -108,13 +108,13 @@ test('editions are kept, names are borne once, and what cannot hold facts is ref
   expect(await codeOf(save({ id, name: 'Kept', rowVersion: 1 }))).toBe('nothing_changed');
   await save({ id, name: 'Kept', rowVersion: 1, uploadId: await send('admin', 'b.md', 'b'), reason: 'new head' });
   expect(await codeOf(save({ id, name: 'Other', rowVersion: 1 }))).toBe('changed_meanwhile');
-  const found = (await listTemplates(house.app)).templates.find((one) => one.id === id);
+  const found = (await listTemplates(house.app, await house.as('admin'))).templates.find((one) => one.id === id);
   expect(found?.editions.map((edition) => [edition.n, edition.reason, edition.fileName])).toEqual([
     [2, 'new head', 'b.md'],
     [1, 'because', 'a.md'],
   ]);
   await save({ id, name: 'Kept', rowVersion: 2, retired: true });
-  expect((await templateChoices(house.app)).templates.some((one) => one.id === id)).toBe(false);
+  expect((await templateChoices(house.app.db)).templates.some((one) => one.id === id)).toBe(false);
   expect(await codeOf(register(id))).toBe('template_unknown');
   await expect(rows(house.app.db, 'update template_editions set n = 9')).rejects.toThrow();
 });

@@ -174,11 +174,11 @@ const THINGS: Record<string, Thing> = {
   },
   'the own profile': {
     read: async () => {
-      const { name, rowVersion } = await me(house.app, (await house.as('reader')).id);
-      return { words: name, version: rowVersion };
+      const { mailMode, rowVersion } = await me(house.app, (await house.as('reader')).id);
+      return { words: mailMode, version: rowVersion };
     },
-    save: async (name, rowVersion) =>
-      changeProfile(house.app, await house.as('reader'), { name, mailMode: 'daily', rowVersion }),
+    save: async (_, rowVersion) =>
+      changeProfile(house.app, await house.as('reader'), { mailMode: 'daily', rowVersion }),
   },
   'a blueprint': {
     read: async () => {

@@ -16,7 +16,7 @@ import { registerDocument } from '../features/documents/registering.ts';
 import { extractText, findText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { attachmentOf, drawingOf, entriesOf, mailOf, scanOf, sheetsOf } from '../features/viewing/insides.ts';
-import { makeRenditions, retryRenditions } from '../features/viewing/making.ts';
+import { makeWaiting, retryRenditions } from '../features/viewing/making.ts';
 import { pagesFile, pagesOf } from '../features/viewing/pages.ts';
 import { scanText } from '../features/viewing/scan.ts';
 import { smallOfRevision, smallPicture } from '../features/viewing/small.ts';
@@ -72,7 +72,7 @@ describe('pages of office files', () => {
     expect(show).toBe('pages');
     expect(await pagesOf(house.app, await viewer(), id)).toEqual({ state: 'waiting', why: null });
     expect(await codeOf(pagesFile(house.app, await viewer(), id))).toBe('not_found');
-    expect(await makeRenditions(house.app, 'pages')).toBe(1);
+    expect(await makeWaiting(house.app, 'pages')).toBe(1);
     expect(await pagesOf(house.app, await viewer(), id)).toEqual({ state: 'done', why: null });
     expect(await textOfPdf((await pagesFile(house.app, await viewer(), id)).sha256)).toContain(
       'Slip force of the grip',
@@ -94,7 +94,7 @@ describe('pages of office files', () => {
       }),
     );
     for (const id of [...ids, bad.id]) await pagesOf(house.app, await viewer(), id);
-    expect(await makeRenditions(house.app, 'pages')).toBe(3);
+    expect(await makeWaiting(house.app, 'pages')).toBe(3);
     for (const id of ids) expect((await pagesOf(house.app, await viewer(), id)).state).toBe('done');
     const failed = await pagesOf(house.app, await viewer(), bad.id);
     expect(failed.state === 'failed' ? failed.why : 'done').toBeTruthy();
@@ -105,7 +105,7 @@ describe('pages of office files', () => {
     await takeText(house.app, sha256);
     expect(await findText(house.app, sha256)).toBeUndefined();
     // Asked for by the text, the pages are there for whoever looks.
-    expect(await makeRenditions(house.app, 'pages')).toBe(1);
+    expect(await makeWaiting(house.app, 'pages')).toBe(1);
     expect(await findText(house.app, sha256)).toContain('Splice of the haul rope, see THR-PRO-0112');
     expect((await pagesOf(house.app, await viewer(), id)).state).toBe('done');
     const states = async (of: string) =>
@@ -118,7 +118,7 @@ describe('pages of office files', () => {
       Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1, ...Array(600).fill(7)]),
     );
     await takeText(house.app, broken.sha256);
-    await makeRenditions(house.app, 'pages');
+    await makeWaiting(house.app, 'pages');
     expect(await states(broken.sha256)).not.toBe('waiting');
   }, 120_000);
 
@@ -139,7 +139,7 @@ describe('pages of office files', () => {
     await fail(1);
     expect(await retryRenditions(house.app)).toBeGreaterThan(0);
     expect(await state()).toBe('waiting');
-    await makeRenditions(house.app, 'pages');
+    await makeWaiting(house.app, 'pages');
     expect(await state()).toBe('done');
     expect(await findText(house.app, sha256)).toContain('Torque of the socket bolts');
   }, 120_000);
@@ -160,7 +160,7 @@ describe('pages of office files', () => {
     await resumeTexts({ ...house.app, jobs } as typeof house.app);
     expect(asked.filter((one) => JSON.stringify(one).includes(sha256))).toEqual([['text.extract', { sha256 }]]);
     await takeText(house.app, sha256);
-    await makeRenditions(house.app, 'pages');
+    await makeWaiting(house.app, 'pages');
     asked.length = 0;
     await resumeTexts({ ...house.app, jobs } as typeof house.app);
     expect(JSON.stringify(asked)).not.toContain(sha256);
@@ -170,7 +170,7 @@ describe('pages of office files', () => {
     const { sha256, id } = await filed('looked.rtf', rtf('Clamping force'));
     await pagesOf(house.app, await viewer(), id);
     await rows(house.app.db, `update contents set text_state = 'unread' where sha256 = :sha256`, { sha256 });
-    await makeRenditions(house.app, 'pages');
+    await makeWaiting(house.app, 'pages');
     expect(await findText(house.app, sha256)).toBeUndefined();
     await rows(house.app.db, `update contents set text_state = 'waiting' where sha256 = :sha256`, { sha256 });
     await takeText(house.app, sha256);
@@ -206,20 +206,20 @@ describe('pages of office files', () => {
     const { id, number, sha256, show } = await filed('scan.tif', tiff);
     expect(show).toBe('pages');
     expect((await pagesOf(house.app, await viewer(), id)).state).toBe('waiting');
-    await makeRenditions(house.app, 'pages');
+    await makeWaiting(house.app, 'pages');
     const made = await PDFDocument.load(
       readFileSync(house.app.content.pathOf((await pagesFile(house.app, await viewer(), id)).sha256)),
     );
     expect(made.getPageCount()).toBe(2);
     expect(Math.round(made.getPage(1).getWidth())).toBe(500);
     await smallPicture(house.app, await viewer(), id);
-    await makeRenditions(house.app, 'small');
+    await makeWaiting(house.app, 'small');
     expect(await smallOfRevision(house.app, await viewer(), number, undefined)).toBeDefined();
     await scanText(house.app, sha256);
     expect(await findText(house.app, sha256)).toMatch(/First sheet[\s\S]*Second sheet/);
     const broken = await filed('broken.tif', Buffer.concat([tiff.subarray(0, 64), Buffer.alloc(200)]));
     await pagesOf(house.app, await viewer(), broken.id);
-    await makeRenditions(house.app, 'pages');
+    await makeWaiting(house.app, 'pages');
     const failed = await pagesOf(house.app, await viewer(), broken.id);
     expect(failed.state === 'failed' && failed.why).toContain('cannot be read as a picture');
   }, 120_000);
@@ -309,7 +309,7 @@ exec soffice "$@"
       const { id } = await filed(name, bytes);
       await pagesOf(house.app, await viewer(), id);
     }
-    await makeRenditions(house.app, 'pages');
+    await makeWaiting(house.app, 'pages');
     server.close();
     expect(asked).toBe(0);
   }, 120_000);
@@ -319,7 +319,7 @@ exec soffice "$@"
     pdf.addPage([400, 600]).drawRectangle({ x: 50, y: 50, width: 100, height: 100 });
     const { id } = await filed('a.pdf', await pdf.save());
     expect(await smallPicture(house.app, await viewer(), id)).toBeUndefined();
-    await makeRenditions(house.app, 'small');
+    await makeWaiting(house.app, 'small');
     const small = await smallPicture(house.app, await viewer(), id);
     expect(
       readFileSync(house.app.content.pathOf(small?.sha256 ?? ''))
@@ -341,7 +341,7 @@ exec soffice "$@"
     ] as const) {
       const { id, number } = await filed(name, bytes);
       expect(await smallPicture(house.app, await viewer(), id)).toBeUndefined();
-      await makeRenditions(house.app, 'small');
+      await makeWaiting(house.app, 'small');
       const small = await smallOfRevision(house.app, await viewer(), number, undefined);
       const made = sharp(house.app.content.pathOf(small?.sha256 ?? ''));
       expect(await made.metadata(), name).toMatchObject({ format: 'png', width, height });
@@ -368,7 +368,7 @@ exec soffice "$@"
       ).subarray(0, 90),
     );
     await smallPicture(house.app, await viewer(), half.id);
-    await makeRenditions(house.app, 'small');
+    await makeWaiting(house.app, 'small');
     server.close();
     expect(asked).toBe(0);
     expect(await codeOf(smallPicture(house.app, await viewer(), half.id))).toBe('cannot_be_shown');
@@ -394,7 +394,7 @@ describe('large files', () => {
     expect(text.split('\f').length).toBeGreaterThanOrEqual(300);
     expect(text.split('\f')[299]).toContain('Rope section 300');
     await smallPicture(house.app, await viewer(), id);
-    await makeRenditions(house.app, 'small');
+    await makeWaiting(house.app, 'small');
     expect(await smallPicture(house.app, await viewer(), id)).toMatchObject({ size: expect.any(Number) });
   }, 120_000);
 
@@ -498,7 +498,7 @@ describe('what is inside', () => {
       expect(await opened()).toBe(0);
       files.push(id);
     }
-    expect(await makeRenditions(house.app, 'sheets')).toBe(2);
+    expect(await makeWaiting(house.app, 'sheets')).toBe(2);
     for (const id of files) {
       const { state, sheets } = await sheetsOf(house.app, await viewer(), id);
       expect([state, sheets[0]?.rows[0], sheets[0]?.rows[1]?.[1]]).toEqual(['done', ['Day', 'Gust km/h'], '71']);
@@ -593,7 +593,7 @@ describe('what is inside', () => {
     // At the insert's point, twice as high, upwards: the block's base is taken off.
     expect(svg).toMatch(/matrix\([-0-9.e]+ 0.04 0.04 [-0-9.e]+ 60 10\)"[^>]*><tspan[^>]*>Bolt M30</);
     await smallPicture(house.app, await viewer(), id);
-    await makeRenditions(house.app, 'small');
+    await makeWaiting(house.app, 'small');
     const small = await smallOfRevision(house.app, await viewer(), number, undefined);
     const { width, height } = await sharp(house.app.content.pathOf(small?.sha256 ?? '')).metadata();
     expect(Math.max(width ?? 0, height ?? 0)).toBe(260);

@@ -1,0 +1,137 @@
+// Passwords, links and sessions under attack.
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { makeProgramPassword, programPasswords, viewerOfProgram } from '../../features/dav/passwords.ts';
+import { findMail, keptBody, sendMail } from '../../features/mailing/service.ts';
+import { addPerson, changePerson, personDetail, resetPerson } from '../../features/people/service.ts';
+import { setPasswordByLink, signIn, signOut } from '../../features/session/service.ts';
+import { passwordWeakness } from '../../platform/auth/passwords.ts';
+import { firstRow, rows } from '../../platform/db/connect.ts';
+import { codeOf, cookieOf, openHouse, PASSWORD, type TestHouse } from '../house.ts';
+
+let house: TestHouse;
+let base: string;
+beforeAll(async () => {
+  house = await openHouse();
+  base = await house.listen();
+});
+afterAll(() => house.close());
+
+const newPerson = async (signInName: string) =>
+  addPerson(house.app, await house.as('admin'), {
+    signInName,
+    name: signInName,
+    email: `${signInName}@test.example`,
+    from: '2026-01-01',
+    departmentId: null,
+    supervisorId: null,
+    roleIds: [],
+    groupIds: [],
+    siteId: null,
+    outside: false,
+  });
+const mailOf = async (address: string, kind: string) =>
+  (
+    await firstRow<{ id: string }>(
+      house.app.db,
+      'select id from mails where address = :address and kind = :kind order by created_at desc, id desc limit 1',
+      { address, kind },
+    )
+  )?.id ?? '';
+
+describe('3: links by which a password is set', () => {
+  test('stand in no stored mail, neither before nor after it was sent, and reach their receiver', async () => {
+    const { token } = await newPerson('linked');
+    const id = await mailOf('linked@test.example', 'password link');
+    const cookie = await cookieOf(base, 'admin');
+    const shown = async () => (await fetch(`${base}/api/mails/${id}`, { headers: { cookie } })).text();
+    expect(await shown()).not.toContain(token);
+    let left = '';
+    await sendMail(
+      house.app,
+      {
+        send: async (mail) => {
+          left = mail.text + mail.html;
+        },
+      },
+      id,
+    );
+    expect(left).toContain(`/password/${token}`);
+    expect(await shown()).not.toContain(token);
+    const mail = await findMail(house.app, id);
+    expect(mail).toMatchObject({ state: 'sent', secret: null });
+    expect(mail && keptBody(mail)).toMatchObject({ redacted: true });
+    for (const table of ['mails', 'events', 'password_links'])
+      expect(
+        await rows(house.app.db, `select 1 from ${table} x where x::text like :like`, { like: `%${token}%` }),
+      ).toEqual([]);
+  });
+
+  test('a reset is told at every address at which the person is known', async () => {
+    const admin = await house.as('admin');
+    const { id } = await newPerson('taken.over');
+    const before = await personDetail(house.app, id);
+    await changePerson(house.app, admin, id, {
+      name: before.name,
+      email: 'attacker@test.example',
+      houseRights: [],
+      rowVersion: before.rowVersion,
+    });
+    expect(await mailOf('taken.over@test.example', 'security')).not.toBe('');
+    await rows(house.app.db, `delete from mails where kind = 'security'`);
+    await resetPerson(house.app, admin, id, 'lost');
+    expect(await mailOf('attacker@test.example', 'password link')).not.toBe('');
+    expect(await mailOf('taken.over@test.example', 'security')).not.toBe('');
+  });
+});
+
+describe('31: tries in the same moment', () => {
+  test('of forty wrong passwords at sign-in a few are judged', async () => {
+    const attempt = (password: string) => codeOf(signIn(house.app, { name: 'reviewer', password, address: '' }));
+    const codes = await Promise.all(Array.from({ length: 40 }, (_, i) => attempt(`guess ${i}`)));
+    expect(codes.filter((code) => code === 'sign_in_wrong').length).toBeLessThanOrEqual(4);
+    expect(codes.filter((code) => code === 'sign_in_slowed').length).toBeGreaterThanOrEqual(36);
+    expect(await attempt(PASSWORD)).toBe('sign_in_slowed');
+    house.clock.now = new Date(house.clock.now.getTime() + 10 * 60_000);
+    expect(await attempt(PASSWORD)).toBe('done');
+  });
+});
+
+describe('34: passwords of programs', () => {
+  const opens = async (name: string, password: string) =>
+    (await viewerOfProgram(house.app, `Basic ${Buffer.from(`${name}:${password}`).toString('base64')}`)) !== undefined;
+
+  test('end with a reset and with signing out everywhere, and are listed with their last use', async () => {
+    const viewer = await house.as('author2');
+    const { password } = await makeProgramPassword(house.app, viewer, 'office');
+    expect(await opens('author2', password)).toBe(true);
+    expect((await programPasswords(house.app, viewer)).passwords[0]?.usedAt).toBe(house.clock.now.toISOString());
+    await signOut(house.app, viewer, true);
+    expect(await opens('author2', password)).toBe(false);
+    const next = await makeProgramPassword(house.app, viewer, 'office');
+    expect(await opens('author2', next.password)).toBe(true);
+    const { token } = await resetPerson(house.app, await house.as('admin'), viewer.id, 'lost');
+    await setPasswordByLink(house.app, token, 'seven grips on carrier 31');
+    expect(await opens('author2', next.password)).toBe(false);
+  });
+});
+
+describe('35: what a stranger learns at sign-in', () => {
+  test('an invited account answers like one that does not exist', async () => {
+    await newPerson('invited');
+    const answer = async (name: string) => {
+      const response = await fetch(`${base}/api/session`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ name, password: 'any password at all' }),
+      });
+      const { instance: _, requestId: __, ...problem } = (await response.json()) as Record<string, unknown>;
+      return { status: response.status, problem };
+    };
+    expect(await answer('invited')).toEqual(await answer('nobody.at.all'));
+  });
+
+  test('a password from a well-known list is not taken', () => {
+    for (const easy of ['password12345', 'iloveyou1234', 'qwertyuiop12', 'Passw0rd!Passw0rd!'])
+      expect([easy, passwordWeakness(easy, []) !== undefined]).toEqual([easy, true]);
+  });
+});
