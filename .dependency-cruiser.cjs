@@ -41,7 +41,7 @@ module.exports = {
     {
       name: 'verifier-trusts-only-core',
       severity: 'error',
-      from: { path: '^tools/verify-trail' },
+      from: { path: '^tools/verify-' },
       to: { path: '^packages/(server|contract|web|demo)/' },
     },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
