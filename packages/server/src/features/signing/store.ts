@@ -1,25 +1,14 @@
+import type { StoredSignature } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type RecordRow = { id: string; revision_id: string; digest: string; text: string; frozen_at: Date };
-export type SignatureRow = {
-  id: string;
+export type SignatureRow = StoredSignature & {
   record_id: string;
-  revision_id: string;
-  person_id: string;
-  printed_name: string;
-  meaning: string;
-  at: Date;
-  zone: string;
-  method: string;
   for_name: string | null;
-  digest: string;
-  assignment_id: string | null;
-  reading_id: string | null;
   void_at: Date | null;
   void_reason: string | null;
   record_text: string;
   record_digest: string;
-  for_person_id: string | null;
   seal: string | null;
   sign_in_name: string;
   /** The hashed text of the event of its act, which says what was signed whatever a column says. */

@@ -2,6 +2,8 @@
 
 import { request as httpRequest } from 'node:http';
 import { connect as connectSocket } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Readable, Writable } from 'node:stream';
 import { toCsv } from '@kanonos/core';
 import { strToU8, zipSync } from 'fflate';
@@ -298,7 +300,7 @@ describe('42: what gave a 500', () => {
 
   test('a file of the built web that is not there is not found', async () => {
     const { mkdtempSync, mkdirSync, writeFileSync } = await import('node:fs');
-    const dir = mkdtempSync('/tmp/kanonos-web-');
+    const dir = mkdtempSync(join(tmpdir(), 'kanonos-web-'));
     mkdirSync(`${dir}/assets`);
     writeFileSync(`${dir}/index.html`, '<!doctype html>');
     const server = createHttp({ ...house.app, config: { ...house.app.config, webDir: dir } }).listen(0, '127.0.0.1');
