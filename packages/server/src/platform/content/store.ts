@@ -47,6 +47,7 @@ const makeFolder = (path: string) => mkdir(path, { recursive: true, mode: PRIVAT
  */
 export const createDiskStore = (dir: string): DiskStore => {
   const temporary = join(dir, 'content', '.incoming');
+  let madePrivate: Promise<void> | undefined;
   const leaving = join(dir, 'content', '.leaving');
   const folderOf = (sha256: string) => join(dir, 'content', sha256.slice(0, 2), sha256.slice(2, 4));
   const pathOf = (sha256: string) => join(folderOf(sha256), sha256);
@@ -150,7 +151,7 @@ export const createDiskStore = (dir: string): DiskStore => {
       await makeFolder(temporary);
       await access(temporary);
       // A store from before it was private becomes so at its next start: nobody gets past its own folder.
-      await chmod(join(dir, 'content'), PRIVATE_FOLDER);
+      await (madePrivate ??= chmod(join(dir, 'content'), PRIVATE_FOLDER));
     },
   };
 };
