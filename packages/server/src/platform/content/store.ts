@@ -151,7 +151,8 @@ export const createDiskStore = (dir: string): DiskStore => {
       await makeFolder(temporary);
       await access(temporary);
       // A store from before it was private becomes so at its next start: nobody gets past its own folder.
-      await (madePrivate ??= chmod(join(dir, 'content'), PRIVATE_FOLDER));
+      madePrivate ??= chmod(join(dir, 'content'), PRIVATE_FOLDER);
+      await madePrivate;
     },
   };
 };
