@@ -7,10 +7,10 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { chainEvents, createVerifier, eventLine } from '@kanonos/core';
 import { sha256 } from '../packages/server/src/platform/trail/append.ts';
-import type { TestHouse } from '../packages/server/src/tests/house.ts';
+import type { TestOrganisation } from '../packages/server/src/tests/organisation.ts';
 import { quantile, rate } from './measure.ts';
 
-export const bytes = async (house: TestHouse) => {
+export const bytes = async (organisation: TestOrganisation) => {
   const source = join(tmpdir(), `kanonos-bench-${process.pid}`);
   await pipeline(
     Readable.from(
@@ -43,9 +43,9 @@ export const bytes = async (house: TestHouse) => {
   }, 20);
   const ours = async () => {
     const began = performance.now();
-    const stored = await house.app.content.put(createReadStream(source, { highWaterMark: 1 << 20 }), 1 << 30);
+    const stored = await organisation.app.content.put(createReadStream(source, { highWaterMark: 1 << 20 }), 1 << 30);
     const speed = megabytes / ((performance.now() - began) / 1000);
-    rmSync(house.app.content.pathOf(stored.sha256));
+    rmSync(organisation.app.content.pathOf(stored.sha256));
     return speed;
   };
   const [a, b] = [[] as number[], [] as number[]];

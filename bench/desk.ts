@@ -15,7 +15,7 @@ import { extractText } from '../packages/server/src/features/documents/text.ts';
 import { takeUpload } from '../packages/server/src/features/documents/uploads.ts';
 import { rows } from '../packages/server/src/platform/db/connect.ts';
 import { convertOffice } from '../packages/server/src/platform/office/convert.ts';
-import type { TestHouse } from '../packages/server/src/tests/house.ts';
+import type { TestOrganisation } from '../packages/server/src/tests/organisation.ts';
 import { pair, rate } from './measure.ts';
 
 const run = promisify(execFile);
@@ -26,7 +26,7 @@ const seconds = async (work: () => Promise<unknown>): Promise<number> => {
 };
 
 /** 300 pages of text, taken out by the job and by the bare program. */
-const longPdf = async (house: TestHouse, dir: string) => {
+const longPdf = async (organisation: TestOrganisation, dir: string) => {
   const pdf = await PDFDocument.create();
   const font = await pdf.embedFont(StandardFonts.Helvetica);
   for (let n = 0; n < 300; n++) {
@@ -41,14 +41,19 @@ const longPdf = async (house: TestHouse, dir: string) => {
   }
   const path = join(dir, 'long.pdf');
   writeFileSync(path, await pdf.save());
-  const { sha256 } = await takeUpload(house.app, await house.as('author'), 'long.pdf', createReadStream(path));
+  const { sha256 } = await takeUpload(
+    organisation.app,
+    await organisation.as('author'),
+    'long.pdf',
+    createReadStream(path),
+  );
   await pair(
     'text out of a PDF of 300 pages',
     0,
     '≤ 2 ×',
     async () => {
-      await rows(house.app.db, `update contents set text_state = 'waiting' where sha256 = :sha256`, { sha256 });
-      await extractText(house.app, sha256);
+      await rows(organisation.app.db, `update contents set text_state = 'waiting' where sha256 = :sha256`, { sha256 });
+      await extractText(organisation.app, sha256);
     },
     () => run('pdftotext', ['-enc', 'UTF-8', path, '-'], { maxBuffer: 1 << 28 }),
     7,
@@ -84,7 +89,7 @@ const fiftyFiles = async (dir: string) => {
 };
 
 /** 200 MB saved at the desk, hashed and stored, against a plain server that writes what it gets to a file. */
-const saving = async (house: TestHouse, dir: string) => {
+const saving = async (organisation: TestOrganisation, dir: string) => {
   const source = join(dir, 'large.bin');
   const megabytes = 200;
   await pipeline(
@@ -95,11 +100,11 @@ const saving = async (house: TestHouse, dir: string) => {
     ),
     createWriteStream(source),
   );
-  // The house of the tests takes small files only.
-  house.app.config.uploadLimit = 1 << 30;
-  const base = await house.listen();
-  const author = await house.as('author');
-  const { password } = await makeProgramPassword(house.app, author, 'bench');
+  // The organisation of the tests takes small files only.
+  organisation.app.config.uploadLimit = 1 << 30;
+  const base = await organisation.listen();
+  const author = await organisation.as('author');
+  const { password } = await makeProgramPassword(organisation.app, author, 'bench');
   const authorization = `Basic ${Buffer.from(`${author.signInName}:${password}`).toString('base64')}`;
   const plain = createServer((request, response) => {
     const hash = createHash('sha256');
@@ -131,12 +136,12 @@ const saving = async (house: TestHouse, dir: string) => {
   );
 };
 
-export const desk = async (house: TestHouse): Promise<void> => {
+export const desk = async (organisation: TestOrganisation): Promise<void> => {
   const dir = mkdtempSync(join(tmpdir(), 'kanonos-bench-desk-'));
   try {
-    await longPdf(house, dir);
+    await longPdf(organisation, dir);
     await fiftyFiles(dir);
-    await saving(house, dir);
+    await saving(organisation, dir);
   } finally {
     rmSync(dir, { recursive: true, force: true });
   }

@@ -16,7 +16,7 @@ import {
 import { changeType, tryType, typeDetail } from '../packages/server/src/features/rules/types.ts';
 import { connect, rows } from '../packages/server/src/platform/db/connect.ts';
 import { newId } from '../packages/server/src/platform/db/ids.ts';
-import type { TestHouse } from '../packages/server/src/tests/house.ts';
+import type { TestOrganisation } from '../packages/server/src/tests/organisation.ts';
 import { rate } from './measure.ts';
 
 const seconds = async (work: () => Promise<unknown>) => {
@@ -26,14 +26,14 @@ const seconds = async (work: () => Promise<unknown>) => {
 };
 
 /** Lines per second of an import, its dry run beside it, against inserting as many bare rows one by one. */
-const importing = async (house: TestHouse): Promise<void> => {
+const importing = async (organisation: TestOrganisation): Promise<void> => {
   const n = Number(process.env.BENCH_LINES ?? 50_000);
   const files = n / 5;
-  const admin = await house.as('admin');
-  const controller = await house.as('controller');
-  const typeId = house.types.get('TWO') ?? '';
-  const { rule, rowVersion } = await typeDetail(house.app, typeId);
-  await changeType(house.app, admin, typeId, {
+  const admin = await organisation.as('admin');
+  const controller = await organisation.as('controller');
+  const typeId = organisation.types.get('TWO') ?? '';
+  const { rule, rowVersion } = await typeDetail(organisation.app, typeId);
+  await changeType(organisation.app, admin, typeId, {
     rule: { ...rule, takeOver: true, numbering: 'TST-{type}-{counter:6}' },
     reason: 'bench',
     rowVersion,
@@ -41,13 +41,13 @@ const importing = async (house: TestHouse): Promise<void> => {
     fill: [],
   });
   const send = async (name: string, bytes: string | Uint8Array) =>
-    (await takeUpload(house.app, controller, name, Readable.from([Buffer.from(bytes as Uint8Array)]))).id;
+    (await takeUpload(organisation.app, controller, name, Readable.from([Buffer.from(bytes as Uint8Array)]))).id;
   const lines = Array.from(
     { length: n },
     (_, i) => `TST-TWO-${String(i + 1).padStart(6, '0')};Old ${i};TWO;1;valid;01.03.2015;f${i % files}.md`,
   );
   const { id } = await addImport(
-    house.app,
+    organisation.app,
     controller,
     await send('old.csv', ['Number;Title;Type;Rev;State;Valid from;File', ...lines].join('\n')),
   );
@@ -55,15 +55,15 @@ const importing = async (house: TestHouse): Promise<void> => {
     Object.fromEntries(Array.from({ length: files }, (_, i) => [`f${i}.md`, strToU8(`# file ${i}`)])),
   );
   const sent = [{ uploadId: await send('files.zip', zip), path: '' }];
-  const unpacked = await seconds(() => addFiles(house.app, controller, id, sent));
-  const detail = await importDetail(house.app, controller, id);
-  await setMapping(house.app, controller, id, {
+  const unpacked = await seconds(() => addFiles(organisation.app, controller, id, sent));
+  const detail = await importDetail(organisation.app, controller, id);
+  await setMapping(organisation.app, controller, id, {
     mapping: { ...detail.mapping, folder: 'Area one', owner: 'Owner' },
     rowVersion: detail.rowVersion,
   });
-  await rows(house.app.db, `delete from counters where scope = 'TST-TWO-#'`);
-  const tried = await seconds(() => tryImport(house.app, controller, id));
-  await startImport(house.app, controller, id, 'bench');
+  await rows(organisation.app.db, `delete from counters where scope = 'TST-TWO-#'`);
+  const tried = await seconds(() => tryImport(organisation.app, controller, id));
+  await startImport(organisation.app, controller, id, 'bench');
   const before = process.memoryUsage.rss();
   let most = before;
   const watch = setInterval(() => {
@@ -71,13 +71,13 @@ const importing = async (house: TestHouse): Promise<void> => {
   }, 200);
   const ran = await seconds(async () => {
     // As the job does: a stretch at a time, until nothing is left.
-    while ((await runImport(house.app, id, 600_000)) === 'goes on');
+    while ((await runImport(organisation.app, id, 600_000)) === 'goes on');
   });
   clearInterval(watch);
   const grown = Math.round((most - before) / 1048576);
-  const { counts } = await importDetail(house.app, controller, id);
+  const { counts } = await importDetail(organisation.app, controller, id);
   if (counts.done !== n) throw new Error(`${counts.done} of ${n} lines were taken over`);
-  const owner = connect(house.ownerUrl, 2);
+  const owner = connect(organisation.ownerUrl, 2);
   await owner.raw('create table bench_lines (line int primary key, cells jsonb)');
   const some = Math.min(n, 5000);
   const bare = await seconds(async () => {
@@ -98,28 +98,32 @@ const importing = async (house: TestHouse): Promise<void> => {
 };
 
 /** Changing 10,000 documents in bulk, with an event each, against one statement that writes as many rows. */
-const bulk = async (house: TestHouse, size: number): Promise<void> => {
-  const controller = await house.as('controller');
+const bulk = async (organisation: TestOrganisation, size: number): Promise<void> => {
+  const controller = await organisation.as('controller');
   const ids = (
     await rows<{ id: string }>(
-      house.app.db,
+      organisation.app.db,
       'select id from documents where removed_at is null order by number limit 10000',
     )
   ).map((row) => row.id);
   const change = { addKeywords: ['bench'] };
   let wanted: string[] = [];
   const tried = await seconds(async () => {
-    wanted = (await tryBulk(house.app, controller, { ids, filter: null, change })).ids;
+    wanted = (await tryBulk(organisation.app, controller, { ids, filter: null, change })).ids;
   });
   const id = newId();
   const changed = await seconds(async () => {
     for (let at = 0; at < wanted.length; at += BULK_AT_ONCE)
-      await applyBulk(house.app, controller, id, { ids: wanted.slice(at, at + BULK_AT_ONCE), change, reason: 'bench' });
+      await applyBulk(organisation.app, controller, id, {
+        ids: wanted.slice(at, at + BULK_AT_ONCE),
+        change,
+        reason: 'bench',
+      });
   });
   const undone = await seconds(async () => {
-    while ((await undoBulk(house.app, controller, id)).left > 0);
+    while ((await undoBulk(organisation.app, controller, id)).left > 0);
   });
-  const owner = connect(house.ownerUrl, 1);
+  const owner = connect(organisation.ownerUrl, 1);
   const bare = await seconds(() =>
     rows(owner, `update documents set keywords = keywords || '{bare}' where id = any(:ids::uuid[])`, { ids: wanted }),
   );
@@ -131,10 +135,10 @@ const bulk = async (house: TestHouse, size: number): Promise<void> => {
 };
 
 /** A new mandatory field for all documents of a type: its effect in figures, then filled in, against one bare statement. */
-const newField = async (house: TestHouse, size: number): Promise<void> => {
-  const admin = await house.as('admin');
-  const typeId = house.types.get('PRO') ?? '';
-  const { rule, rowVersion } = await typeDetail(house.app, typeId);
+const newField = async (organisation: TestOrganisation, size: number): Promise<void> => {
+  const admin = await organisation.as('admin');
+  const typeId = organisation.types.get('PRO') ?? '';
+  const { rule, rowVersion } = await typeDetail(organisation.app, typeId);
   const field = {
     key: 'heldOn',
     label: 'Kept',
@@ -144,11 +148,17 @@ const newField = async (house: TestHouse, size: number): Promise<void> => {
     default: { from: 'fixed' as const, value: '10' },
   };
   const wanted = { ...rule, fields: [...rule.fields, field] };
-  const tried = await seconds(() => tryType(house.app, { id: typeId, rule: wanted }));
+  const tried = await seconds(() => tryType(organisation.app, { id: typeId, rule: wanted }));
   const filled = await seconds(() =>
-    changeType(house.app, admin, typeId, { rule: wanted, reason: 'bench', rowVersion, from: null, fill: ['heldOn'] }),
+    changeType(organisation.app, admin, typeId, {
+      rule: wanted,
+      reason: 'bench',
+      rowVersion,
+      from: null,
+      fill: ['heldOn'],
+    }),
   );
-  const owner = connect(house.ownerUrl, 1);
+  const owner = connect(organisation.ownerUrl, 1);
   const bare = await seconds(() =>
     rows(owner, `update documents set facts = facts || '{"bare": 1}' where type_id = :typeId`, { typeId }),
   );

@@ -2,12 +2,12 @@
 import { facetsOf, find, registerPage } from '../packages/server/src/features/find/service.ts';
 import { documentPage } from '../packages/server/src/features/page/service.ts';
 import { rows } from '../packages/server/src/platform/db/connect.ts';
-import type { TestHouse } from '../packages/server/src/tests/house.ts';
+import type { TestOrganisation } from '../packages/server/src/tests/organisation.ts';
 import { pair, ROUNDS } from './measure.ts';
 
-export const reading = async (house: TestHouse, size: number) => {
-  const { app } = house;
-  const [controller, reader] = [await house.as('controller'), await house.as('reader')];
+export const reading = async (organisation: TestOrganisation, size: number) => {
+  const { app } = organisation;
+  const [controller, reader] = [await organisation.as('controller'), await organisation.as('reader')];
   const base = {
     lens: 'newest' as const,
     q: '',
@@ -22,7 +22,7 @@ export const reading = async (house: TestHouse, size: number) => {
       `select id from folders where parent_id is null and name like 'Scale %' order by name limit 20`,
     )
   ).map((f) => f.id);
-  const department = house.units.get('ops') ?? '';
+  const department = organisation.units.get('ops') ?? '';
   const narrowed = { ...base, department, state: 'in force', area: areas.join('~') };
   const bareList = () =>
     rows(

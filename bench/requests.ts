@@ -3,14 +3,14 @@ import type { AddressInfo } from 'node:net';
 import express from 'express';
 import { createHttp } from '../packages/server/src/http.ts';
 import { rows } from '../packages/server/src/platform/db/connect.ts';
-import { PASSWORD, type TestHouse } from '../packages/server/src/tests/house.ts';
+import { PASSWORD, type TestOrganisation } from '../packages/server/src/tests/organisation.ts';
 import { rate } from './measure.ts';
 
 const CLIENTS = 16;
 const EACH = 40;
 
-export const requests = async (house: TestHouse, size: number) => {
-  const app = { ...house.app, config: { ...house.app.config, checkAnswers: false } };
+export const requests = async (organisation: TestOrganisation, size: number) => {
+  const app = { ...organisation.app, config: { ...organisation.app.config, checkAnswers: false } };
   const server = createHttp(app).listen(0, '127.0.0.1');
   const plain = express();
   plain.get('/', async (_request, response) => {

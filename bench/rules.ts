@@ -1,11 +1,11 @@
-// Judging a list of numbers on shape, for a house of 40 rules.
-import { createNumberBench, type HouseRule, parseRule, readNumber } from '@kanonos/core';
+// Judging a list of numbers on shape, for an organisation of 40 rules.
+import { createNumberBench, type KnownRule, parseRule, readNumber } from '@kanonos/core';
 import { quantile, rate } from './measure.ts';
 
 const LINES = 100_000;
 
 /** Forty rules: twenty types in five families, areas, years, departments, sheets under a parent. */
-export const fortyRules = (): HouseRule[] =>
+export const fortyRules = (): KnownRule[] =>
   Array.from({ length: 40 }, (_, i) => {
     const prefix = `H${String(i).padStart(2, '0')}`;
     const text = [
@@ -40,10 +40,10 @@ const lineAt = (i: number): string => {
 };
 
 export const rules = () => {
-  const house = fortyRules();
+  const organisation = fortyRules();
   const lines = Array.from({ length: LINES }, (_, i) => lineAt(i));
   const ours = () => {
-    const bench = createNumberBench(house);
+    const bench = createNumberBench(organisation);
     const began = performance.now();
     const verdicts = bench.judge(lines);
     const seconds = (performance.now() - began) / 1000;
@@ -53,7 +53,7 @@ export const rules = () => {
   /** The same lines by the rules one by one, a tenth of them. */
   const bare = () => {
     const began = performance.now();
-    for (let i = 0; i < LINES; i += 10) readNumber(house, lines[i] as string);
+    for (let i = 0; i < LINES; i += 10) readNumber(organisation, lines[i] as string);
     return LINES / 10 / ((performance.now() - began) / 1000);
   };
   const [a, b]: [number[], number[]] = [[], []];

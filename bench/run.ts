@@ -2,7 +2,7 @@
 import { writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { connect, type Db } from '../packages/server/src/platform/db/connect.ts';
-import { openHouse } from '../packages/server/src/tests/house.ts';
+import { openOrganisation } from '../packages/server/src/tests/organisation.ts';
 import { bytes, verifying } from './bytes.ts';
 import { desk } from './desk.ts';
 import { many } from './many.ts';
@@ -30,40 +30,40 @@ const only = process.env.BENCH_ONLY as keyof typeof many | 'texts' | 'desk' | un
 const main = async () => {
   if (only === 'texts') return texts();
   if (only) {
-    const house = await openHouse();
-    if (only === 'desk') await desk(house);
-    else await many[only](house, sizes[0] ?? 2000);
-    await house.close();
+    const organisation = await openOrganisation();
+    if (only === 'desk') await desk(organisation);
+    else await many[only](organisation, sizes[0] ?? 2000);
+    await organisation.close();
     process.stdout.write(`${lines.map((l) => `${l.what}: ${show(l.ours)} ${l.unit}`).join('\n')}\n`);
     return;
   }
   for (const size of sizes) {
-    const house = await openHouse();
-    const owner: Db = connect(house.ownerUrl, 1);
+    const organisation = await openOrganisation();
+    const owner: Db = connect(organisation.ownerUrl, 1);
     const began = performance.now();
     await makeScaleSet(owner, scaleOf(size), {
-      type: house.types.get('PRO') ?? '',
-      owner: house.ids.owner ?? '',
-      department: [house.units.get('ops') ?? '', house.units.get('eng') ?? ''],
+      type: organisation.types.get('PRO') ?? '',
+      owner: organisation.ids.owner ?? '',
+      department: [organisation.units.get('ops') ?? '', organisation.units.get('eng') ?? ''],
     });
     process.stdout.write(
       `scale set of ${size.toLocaleString('en-GB')} documents made in ${((performance.now() - began) / 1000).toFixed(0)} s\n`,
     );
     await owner.destroy();
-    await reading(house, size);
-    await requests(house, size);
+    await reading(organisation, size);
+    await requests(organisation, size);
     if (size === sizes[0]) {
-      await writing(house);
-      await bytes(house);
+      await writing(organisation);
+      await bytes(organisation);
       await verifying();
       rules();
       await texts();
-      await many.importing(house);
-      await desk(house);
+      await many.importing(organisation);
+      await desk(organisation);
     }
-    if (size >= 20_000) await many.bulk(house, size);
-    await many.newField(house, size);
-    await house.close();
+    if (size >= 20_000) await many.bulk(organisation, size);
+    await many.newField(organisation, size);
+    await organisation.close();
   }
   const table = lines.map(
     (l) =>

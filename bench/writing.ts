@@ -1,17 +1,17 @@
 // Registering and the trail, with many clients at once.
 import { registerDocument } from '../packages/server/src/features/documents/registering.ts';
 import { connect, rows } from '../packages/server/src/platform/db/connect.ts';
-import type { TestHouse } from '../packages/server/src/tests/house.ts';
+import type { TestOrganisation } from '../packages/server/src/tests/organisation.ts';
 import { quantile, rate } from './measure.ts';
 
-export const writing = async (house: TestHouse) => {
-  const { app } = house;
-  const viewer = await house.as('author');
-  const upload = await house.register('author');
+export const writing = async (organisation: TestOrganisation) => {
+  const { app } = organisation;
+  const viewer = await organisation.as('author');
+  const upload = await organisation.register('author');
   const [file] = await rows<{ id: string }>(app.db, 'select id from uploads order by at desc limit 1');
   const input = {
-    typeId: house.types.get('TWO') ?? '',
-    folderId: house.folders.get('1') ?? '',
+    typeId: organisation.types.get('TWO') ?? '',
+    folderId: organisation.folders.get('1') ?? '',
     title: 'Bench',
     facts: {},
     uploadId: file?.id ?? '',
@@ -34,7 +34,7 @@ export const writing = async (house: TestHouse) => {
     return (clients * each) / ((performance.now() - began) / 1000);
   };
   await app.db.raw('select 1');
-  const owner = connect(house.ownerUrl, 24);
+  const owner = connect(organisation.ownerUrl, 24);
   await owner.raw(
     'create table bench_counter (n bigint); insert into bench_counter values (0); create table bench_rows (n bigint primary key, t text)',
   );

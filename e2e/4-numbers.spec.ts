@@ -3,7 +3,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { pageOf, pick } from './people.ts';
 
-/** How the house numbers: rules, the rule bench, reserved numbers and their use. */
+/** How the organisation numbers: rules, the rule bench, reserved numbers and their use. */
 
 test('the rule bench gives each line its verdict, filters, tells gaps, and exports', async ({ browser }, info) => {
   const page = await pageOf(browser, 'dagny.holm');

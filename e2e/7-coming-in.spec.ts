@@ -126,7 +126,7 @@ test('a document that never was in force is removed and brought back', async ({ 
 
 test('a classification is read in from a table, with what is wrong named by line', async ({ browser }) => {
   const page = await pageOf(browser, 'dagny.holm');
-  await page.goto('/rules/house');
+  await page.goto('/rules/organisation');
   await page.getByRole('button', { name: 'Read rules in' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.locator('input[type=file]').setInputFiles({

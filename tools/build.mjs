@@ -21,7 +21,7 @@ const fingerprint = () => {
   return hash.digest('hex');
 };
 
-/** The programs that are bundled: everything of the house in one file each, packages stay outside. */
+/** The programs that are bundled: everything of the organisation in one file each, packages stay outside. */
 const ENTRIES = {
   server: 'packages/server/src/main.ts',
   migrate: 'packages/server/src/migrate.ts',

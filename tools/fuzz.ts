@@ -3,7 +3,7 @@
 import { ENDPOINTS, toOpenApi } from '@kanonos/contract';
 import { makeProgramPassword } from '../packages/server/src/features/dav/passwords.ts';
 import { rows } from '../packages/server/src/platform/db/connect.ts';
-import { cookieOf, openHouse, type TestHouse } from '../packages/server/src/tests/house.ts';
+import { cookieOf, openOrganisation, type TestOrganisation } from '../packages/server/src/tests/organisation.ts';
 
 const option = (name: string, otherwise: number): number => {
   const at = process.argv.indexOf(`--${name}`);
@@ -139,24 +139,24 @@ const main = async (): Promise<number> => {
     failures.push(`a rejection that nobody handled: ${(error as Error)?.stack}`),
   );
 
-  const house = await openHouse();
-  const base = await house.listen();
-  const ids = await furnish(house);
-  const numbers = (await rows<{ number: string }>(house.app.db, 'select number from documents')).map(
+  const organisation = await openOrganisation();
+  const base = await organisation.listen();
+  const ids = await furnish(organisation);
+  const numbers = (await rows<{ number: string }>(organisation.app.db, 'select number from documents')).map(
     (row) => row.number,
   );
   const cookies: Record<string, string> = {};
   const signInAll = async () => {
     // Whoever was deactivated, locked or given another password by a request before is as before.
     await rows(
-      house.app.db,
+      organisation.app.db,
       `update people set state = 'active', signing_locked_until = null, signing_wrong = 0 where sign_in_name = any(:names::text[])`,
       { names: PEOPLE },
     ).catch(() => []);
     for (const name of PEOPLE) cookies[name] = await cookieOf(base, name);
   };
   await signInAll();
-  const { password } = await makeProgramPassword(house.app, await house.as('author'), 'fuzz');
+  const { password } = await makeProgramPassword(organisation.app, await organisation.as('author'), 'fuzz');
   const basic = `Basic ${Buffer.from(`author:${password}`).toString('base64')}`;
 
   let asked = 0;
@@ -285,11 +285,11 @@ const main = async (): Promise<number> => {
     });
   }
 
-  const verdict = await house.verdict();
+  const verdict = await organisation.verdict();
   if (verdict.kind !== 'intact') failures.push(`the trail is ${JSON.stringify(verdict)}`);
   const alive = await fetch(`${base}/api/health`);
   if (alive.status !== 200) failures.push(`health answers ${alive.status} in the end`);
-  await house.close();
+  await organisation.close();
   for (const failure of failures) process.stdout.write(`\nFAILED ${failure}\n`);
   process.stdout.write(
     `\n${asked} requests to ${operations.length} operations, ${failures.length} failed; seed ${seed}\n`,
@@ -298,13 +298,13 @@ const main = async (): Promise<number> => {
 };
 
 /** Documents in every state, so that there is something to be broken; every id that an answer could name. */
-const furnish = async (house: TestHouse): Promise<string[]> => {
-  for (let i = 0; i < 3; i++) await house.register('author', { title: `Draft ${i}` });
-  const { number: sent } = await house.register('author', { title: 'In review' });
-  await house.sendAndReview(sent);
-  const { number: held } = await house.register('author', { title: 'In force' });
-  await house.toInForce(held);
-  await house.register('author', { type: 'MEM', title: 'A memo' });
+const furnish = async (organisation: TestOrganisation): Promise<string[]> => {
+  for (let i = 0; i < 3; i++) await organisation.register('author', { title: `Draft ${i}` });
+  const { number: sent } = await organisation.register('author', { title: 'In review' });
+  await organisation.sendAndReview(sent);
+  const { number: held } = await organisation.register('author', { title: 'In force' });
+  await organisation.toInForce(held);
+  await organisation.register('author', { type: 'MEM', title: 'A memo' });
   const found = await Promise.all(
     [
       'documents',
@@ -320,7 +320,7 @@ const furnish = async (house: TestHouse): Promise<string[]> => {
       'runs',
       'signatures',
       'uploads',
-    ].map((table) => rows<{ id: string }>(house.app.db, `select id from ${table} limit 12`)),
+    ].map((table) => rows<{ id: string }>(organisation.app.db, `select id from ${table} limit 12`)),
   );
   return [...found.flat().map((row) => row.id), '00000000-0000-7000-8000-000000000001'];
 };

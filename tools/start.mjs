@@ -77,7 +77,7 @@ const main = async () => {
   process.on('SIGTERM', () => stop(0));
 
   try {
-    const begun = ask(cluster, 'kanonos', 'select setup from house') ?? '';
+    const begun = ask(cluster, 'kanonos', 'select setup from organisation') ?? '';
     if (begun === 'loading') {
       say('The first start was not finished; it is begun anew.');
       ask(cluster, 'postgres', 'drop database if exists kanonos with (force)');
@@ -105,8 +105,8 @@ const main = async () => {
       WEB_DIR: join(ROOT, 'dist', 'web'),
     };
     let firstSteps = '';
-    if (ask(cluster, 'kanonos', 'select count(*) from house') === '0') {
-      say(options.empty ? 'Laying down an empty house …' : 'Loading the demo …');
+    if (ask(cluster, 'kanonos', 'select count(*) from organisation') === '0') {
+      say(options.empty ? 'Laying down an empty organisation …' : 'Loading the demo …');
       firstSteps = run('node', ['dist/demo.js', ...(options.empty ? ['--empty'] : [])], env);
       say(firstSteps.split('\n').at(-1));
     }
@@ -142,7 +142,7 @@ const main = async () => {
       });
     }, WATCH_MS);
     const address = options.dev ? await startVite(port) : `http://127.0.0.1:${port}`;
-    if (ask(cluster, 'kanonos', 'select demo from house') === 't') {
+    if (ask(cluster, 'kanonos', 'select demo from organisation') === 't') {
       say('\nThis is a demo with made-up data. Password of everyone: ropeway-demo. Sign-in names:');
       const people =
         ask(cluster, 'kanonos', `select rpad(sign_in_name, 18) || part from people where part <> '' order by id`) ?? '';

@@ -166,7 +166,7 @@ export const comments = {
     feature: 'comments',
     method: 'GET',
     path: '/api/stamps',
-    summary: 'Stamps of the house',
+    summary: 'Stamps of the organisation',
     answer: z.object({ stamps: z.array(Stamp) }),
   }),
   saveStamp: endpoint({
@@ -175,7 +175,7 @@ export const comments = {
     method: 'PUT',
     path: '/api/stamps/:id',
     access: 'administer',
-    summary: 'Make or change a stamp of the house (row version 0: new)',
+    summary: 'Make or change a stamp of the organisation (row version 0: new)',
     params: z.strictObject({ id: Id }),
     body: z.strictObject({
       words: text(60, 1),

@@ -1,9 +1,9 @@
-import type { HouseRight } from '@kanonos/core';
+import type { OrganisationRight } from '@kanonos/core';
 import { z } from 'zod';
 import type { ProblemCode } from './problems.ts';
 
 /** Who may call an endpoint at all; what of it they see is decided by rights on folders and documents. */
-export type EndpointAccess = 'public' | 'signed in' | HouseRight;
+export type EndpointAccess = 'public' | 'signed in' | OrganisationRight;
 
 export type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
 

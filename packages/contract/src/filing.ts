@@ -31,7 +31,7 @@ const Reason = text(500, 1);
 const PROBLEMS = [
   'not_found',
   'right_missing',
-  'house_right_missing',
+  'organisation_right_missing',
   'input_invalid',
   'changed_meanwhile',
   'folder_name_invalid',
@@ -124,7 +124,7 @@ export const filing = {
     summary: 'Take an empty folder away',
     params: FolderParam,
     body: z.strictObject({ reason: Reason }),
-    problems: ['not_found', 'right_missing', 'folder_not_empty', 'input_invalid', 'house_right_missing'],
+    problems: ['not_found', 'right_missing', 'folder_not_empty', 'input_invalid', 'organisation_right_missing'],
   }),
   addShortcuts: endpoint({
     id: 'addShortcuts',

@@ -3,12 +3,12 @@ import { bulk } from './bulk.ts';
 import { citations } from './citations.ts';
 import { comments } from './comments.ts';
 import { comparison } from './comparison.ts';
+import { configurationPackages } from './configurationPackageEndpoints.ts';
 import { documentEndpoints } from './documentEndpoints.ts';
 import type { Endpoint } from './endpoint.ts';
 import { evidence } from './evidence.ts';
 import { filing } from './filing.ts';
 import { find } from './find.ts';
-import { housePackages } from './housePackageEndpoints.ts';
 import { imports } from './imports.ts';
 import { intake } from './intake.ts';
 import { lifeEndpoints } from './lifeEndpoints.ts';
@@ -31,14 +31,14 @@ export * from './citations.ts';
 export * from './comments.ts';
 export * from './common.ts';
 export * from './comparison.ts';
+export * from './configurationPackage.ts';
+export * from './configurationPackageEndpoints.ts';
 export * from './documentEndpoints.ts';
 export * from './documents.ts';
 export * from './endpoint.ts';
 export * from './evidence.ts';
 export * from './filing.ts';
 export * from './find.ts';
-export * from './housePackage.ts';
-export * from './housePackageEndpoints.ts';
 export * from './imports.ts';
 export * from './intake.ts';
 export * from './lifeEndpoints.ts';
@@ -81,11 +81,11 @@ export const api = {
   imports,
   intake,
   templates,
-  housePackages,
+  configurationPackages,
   system,
 };
 
-/** Every endpoint of the house: the routes, the description at /api/openapi.json and the tests are made from this list. */
+/** Every endpoint of the organisation: the routes, the description at /api/openapi.json and the tests are made from this list. */
 export const ENDPOINTS: readonly Endpoint[] = Object.values(api).flatMap(
   (feature) => Object.values(feature) as Endpoint[],
 );

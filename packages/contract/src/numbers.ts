@@ -22,11 +22,11 @@ export const NumberRule = z.object({
     z.object({
       scope: z.string(),
       last: z.number().int(),
-      /** The last number before the house: what is free up to it is no gap. */
+      /** The last number before the organisation: what is free up to it is no gap. */
       startedAt: z.number().int(),
       /** Numbers given since: to documents, reserved or void. */
       given: z.number().int(),
-      /** Numbers before the house that came in by taking over. */
+      /** Numbers before the organisation that came in by taking over. */
       takenOver: z.number().int(),
       /** Numbers since the start that nothing accounts for, from and to; the first twenty. There should be none. */
       gaps: z.array(z.tuple([z.number().int(), z.number().int()])),
@@ -94,7 +94,7 @@ export const numbers = {
     method: 'POST',
     path: '/api/numbers/lines',
     access: 'administer',
-    summary: 'The numbers of a table that was sent (CSV or XLSX): the column that has most numbers of the house',
+    summary: 'The numbers of a table that was sent (CSV or XLSX): the column that has most numbers of the organisation',
     body: z.strictObject({ uploadId: Id }),
     answer: z.object({ column: z.string(), lines: z.array(z.string()), note: z.string().nullable() }),
     problems: TABLE_PROBLEMS,
@@ -143,7 +143,7 @@ export const numbers = {
     method: 'POST',
     path: '/api/numbers/counters',
     access: 'administer',
-    summary: 'Say which number was the last before the house, before the first one is taken',
+    summary: 'Say which number was the last before the organisation, before the first one is taken',
     body: z.strictObject({
       ...Place,
       last: z.number().int().min(1, 'at least 1').max(999_999_999),

@@ -12,7 +12,7 @@ export const toOpenApi = (endpoints: readonly Endpoint[]) => {
     const codes = [
       ...new Set([...endpoint.problems, 'internal', ...(endpoint.access === 'public' ? [] : ['not_signed_in'])]),
     ];
-    if (endpoint.access !== 'public' && endpoint.access !== 'signed in') codes.push('house_right_missing');
+    if (endpoint.access !== 'public' && endpoint.access !== 'signed in') codes.push('organisation_right_missing');
     const responses: Record<string, object> = { 200: success(endpoint) };
     for (const status of [...new Set(codes.map(statusOf))].sort()) {
       const words = codes.filter((code) => statusOf(code) === status).map((code) => `\`${code}\`: ${exampleOf(code)}`);

@@ -1,4 +1,4 @@
-import { HOUSE_RIGHTS } from '@kanonos/core';
+import { ORGANISATION_RIGHTS } from '@kanonos/core';
 import { z } from 'zod';
 import { Day, Id, PersonRef, RowVersion, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
@@ -30,7 +30,7 @@ export const Membership = z.object({
   to: Day.nullable(),
 });
 export const PersonDetail = PersonRow.extend({
-  houseRights: z.array(z.enum(HOUSE_RIGHTS)),
+  organisationRights: z.array(z.enum(ORGANISATION_RIGHTS)),
   memberships: z.array(Membership),
   rowVersion: RowVersion,
 });
@@ -119,16 +119,16 @@ export const people = {
     method: 'PATCH',
     path: '/api/people/:id',
     access: 'people',
-    summary: 'Change name, address or house-wide rights (the last needs administer)',
+    summary: 'Change name, address or organisation-wide rights (the last needs administer)',
     params: PersonParam,
     body: z.strictObject({
       name: text(120, 1),
       email: z.email('a mail address would be right').max(200),
-      houseRights: z.array(z.enum(HOUSE_RIGHTS)),
+      organisationRights: z.array(z.enum(ORGANISATION_RIGHTS)),
       rowVersion: RowVersion,
     }),
     answer: PersonDetail,
-    problems: ['not_found', 'changed_meanwhile', 'house_right_missing', 'input_invalid', 'own_account'],
+    problems: ['not_found', 'changed_meanwhile', 'organisation_right_missing', 'input_invalid', 'own_account'],
   }),
   setMembership: endpoint({
     id: 'setMembership',

@@ -65,7 +65,7 @@ export const PROBLEMS = {
   password_weak: at(422, (p) => `Password: ${p.reason}.`),
   password_wrong: at(403, 'The present password is not right.'),
   link_invalid: at(410, 'This link was used, has run out, or never was. Ask an administrator for a new one.'),
-  house_right_missing: at(403, (p) => `This needs the right to ${p.right}.`),
+  organisation_right_missing: at(403, (p) => `This needs the right to ${p.right}.`),
 
   // People.
   sign_in_name_taken: at(
@@ -99,7 +99,7 @@ export const PROBLEMS = {
   number_taken: at(409, (p) => `Number: ${p.number ?? 'this number'} is taken.`),
   number_outside_missing: at(422, 'Number: this type takes the number of its maker; please give it.'),
   number_outside_pattern: at(422, (p) => `Number: ${p.number} does not fit the pattern of this type.`),
-  number_outside_is_house: at(422, (p) => `Number: ${p.number} reads like a number of the house.`),
+  number_matches_own_rule: at(422, (p) => `Number: ${p.number} reads like a number of the organisation.`),
   number_not_reserved: at(
     422,
     (p) => `Number: ${p.number} is not reserved for you here. This type gets its number by rule; leave it out.`,
@@ -184,7 +184,7 @@ export const PROBLEMS = {
   content_missing: at(410, (p) => `The bytes of ${p.name ?? 'this file'} are not in the store.`),
   cannot_be_shown: at(422, 'This file cannot be shown; it can be downloaded as it is.'),
 
-  // House rules.
+  // Configuration.
   nothing_changed: at(409, 'Nothing is different from what holds now.'),
   rule_ambiguous: at(
     409,
@@ -287,7 +287,7 @@ export const PROBLEMS = {
   package_unreadable: at(422, (p) => `Package: ${p.reason}.`),
   package_unit_unknown: at(
     422,
-    (p) => `Package: it names the unit ${p.unit}, which it does not bring and the house does not have.`,
+    (p) => `Package: it names the unit ${p.unit}, which it does not bring and the organisation does not have.`,
   ),
 
   // Taking over old stock.
@@ -310,14 +310,14 @@ export const PROBLEMS = {
   ),
   import_number_outside: at(
     422,
-    (p) => `Number: ${p.number} fits no rule of the house; give it a type with outside numbers.`,
+    (p) => `Number: ${p.number} fits no rule of the organisation; give it a type with outside numbers.`,
   ),
   import_number_of_type: at(422, (p) => `Number: ${p.number} is one of type ${p.type}.`),
   import_number_given: at(409, (p) => `Number: ${p.number} is ${p.state}.`),
   import_above_counter: at(
     409,
     (p) =>
-      `Number: ${p.number} lies above ${p.last}, the last one given; only numbers from before the house come in so.`,
+      `Number: ${p.number} lies above ${p.last}, the last one given; only numbers from before the organisation come in so.`,
   ),
   import_twice: at(422, (p) => `Revision ${p.label} of this number is in line ${p.line} already.`),
   import_other_line: at(409, (p) => `Line ${p.line} of the same document is refused; it comes in whole or not at all.`),

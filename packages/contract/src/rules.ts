@@ -118,7 +118,7 @@ const policy = {
     .default(null),
 };
 
-/** What the house lays down for a type of documents. */
+/** What the organisation lays down for a type of documents. */
 export const TypeRule = z.strictObject({
   code: text(12),
   name: text(80),
@@ -487,13 +487,13 @@ export const rules = {
     answer: z.object({ entries: z.array(LookupEntry.omit({ retired: true })) }),
     problems: ['not_found'],
   }),
-  house: endpoint({
-    id: 'ruleHouse',
+  organisation: endpoint({
+    id: 'organisationRule',
     feature: 'rules',
     method: 'GET',
-    path: '/api/rules/house',
+    path: '/api/rules/organisation',
     access: 'administer',
-    summary: 'What is laid down for the house as a whole',
+    summary: 'What is laid down for the organisation as a whole',
     answer: z.object({
       name: z.string(),
       code: z.string(),
@@ -512,13 +512,14 @@ export const rules = {
       editions: z.array(Edition),
     }),
   }),
-  changeHouse: endpoint({
-    id: 'changeHouse',
+  changeOrganisation: endpoint({
+    id: 'changeOrganisation',
     feature: 'rules',
     method: 'PUT',
-    path: '/api/rules/house',
+    path: '/api/rules/organisation',
     access: 'administer',
-    summary: 'Change name, code, zone, working week, holidays, signing period and the fallback approver of the house',
+    summary:
+      'Change name, code, zone, working week, holidays, signing period and the fallback approver of the organisation',
     body: z.strictObject({
       name: text(120, 1),
       /** What is left out stays as it is. */
@@ -558,12 +559,12 @@ export const rules = {
     ],
   }),
   logo: endpoint({
-    id: 'houseLogo',
+    id: 'organisationLogo',
     feature: 'rules',
     method: 'GET',
-    path: '/api/house/logo',
+    path: '/api/organisation/logo',
     access: 'public',
-    summary: 'The picture of the house, as it stands on mails',
+    summary: 'The picture of the organisation, as it stands on mails',
     stream: 'bytes',
     problems: ['not_found'],
   }),

@@ -1,4 +1,4 @@
-import { CONFIDENTIALITIES, FORBIDDEN, HOUSE_RIGHTS } from '@kanonos/core';
+import { CONFIDENTIALITIES, FORBIDDEN, ORGANISATION_RIGHTS } from '@kanonos/core';
 import { z } from 'zod';
 import { Day, Id, Instant, PersonRef, RowVersion } from './common.ts';
 import { endpoint } from './endpoint.ts';
@@ -12,12 +12,12 @@ export const Me = z.object({
   email: z.string(),
   department: z.string().nullable(),
   mailMode: MailMode,
-  houseRights: z.array(z.enum(HOUSE_RIGHTS)),
+  organisationRights: z.array(z.enum(ORGANISATION_RIGHTS)),
   mayRegister: z.boolean(),
   managesFolders: z.boolean(),
   supervises: z.number().int(),
   rowVersion: RowVersion,
-  house: z.object({
+  organisation: z.object({
     name: z.string(),
     code: z.string(),
     zone: z.string(),
@@ -65,9 +65,9 @@ export const session = {
     method: 'GET',
     path: '/api/welcome',
     access: 'public',
-    summary: 'What the sign-in page shows: the house, and on a demo server its people',
+    summary: 'What the sign-in page shows: the organisation, and on a demo server its people',
     answer: z.object({
-      house: z.string(),
+      organisation: z.string(),
       demo: z
         .object({
           password: z.string(),

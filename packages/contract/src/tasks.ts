@@ -25,7 +25,7 @@ export const Desk = z.object({
   rows: z.array(DeskRow),
   readingMinutes: z.number().int(),
   oldestDays: z.number().int(),
-  house: z
+  organisation: z
     .object({
       running: z.number().int(),
       late: z.number().int(),

@@ -1,4 +1,4 @@
-/** The three ways in which folders of this house are laid out. */
+/** The three ways in which folders of this organisation are laid out. */
 export const BLUEPRINTS: { name: string; folder: string; lookup: string | null; outline: string }[] = [
   {
     name: 'Ropeway line',

@@ -1,14 +1,14 @@
-import type { HouseDescription } from '@kanonos/server';
+import type { OrganisationDescription } from '@kanonos/server';
 
-type Type = HouseDescription['types'][number];
+type Type = OrganisationDescription['types'][number];
 
-/** The families and groups of the house's classification, with the types that nobody has used yet: code, name, what it is for. */
+/** The families and groups of the organisation's classification, with the types that nobody has used yet: code, name, what it is for. */
 const CLASSIFICATION: Record<string, Record<string, [code: string, name: string, help: string][]>> = {
   Company: {
     Direction: [
-      ['STR', 'Strategy paper', 'Where the house wants to be in some years, and why.'],
+      ['STR', 'Strategy paper', 'Where the organisation wants to be in some years, and why.'],
       ['ORG', 'Organisation chart', 'Who answers to whom, with names and deputies.'],
-      ['RUL', 'House rule', 'What everyone keeps to, on one page.'],
+      ['RUL', 'Organisation rule', 'What everyone keeps to, on one page.'],
       ['BUD', 'Budget', 'What may be spent on what in a year.'],
     ],
     Meetings: [
@@ -34,7 +34,7 @@ const CLASSIFICATION: Record<string, Record<string, [code: string, name: string,
     ],
     Guests: [
       ['TAR', 'Tariff', 'Prices and to whom they apply.'],
-      ['TRM', 'Terms of carriage', 'What the house and its guests owe each other.'],
+      ['TRM', 'Terms of carriage', 'What the organisation and its guests owe each other.'],
       ['CMP', 'Complaint', 'What a guest wrote, and what was answered.'],
       ['LST', 'Lost and found', 'What was found, where it lies and who fetched it.'],
     ],
@@ -98,7 +98,7 @@ const CLASSIFICATION: Record<string, Record<string, [code: string, name: string,
   },
   'Safety and quality': {
     Rules: [
-      ['MAN', 'Management manual', 'How the house is led, chapter by chapter.'],
+      ['MAN', 'Management manual', 'How the organisation is led, chapter by chapter.'],
       ['PRC', 'Process description', 'Inputs, steps, outputs and who answers for them.'],
     ],
     Proof: [

@@ -1,10 +1,10 @@
-import { type App, layDownHouse, newId, people, rows } from '@kanonos/server';
-import { tarnholt } from './house.ts';
+import { type App, newId, people, rows, seedOrganisation } from '@kanonos/server';
+import { tarnholt } from './organisation.ts';
 
-/** A house without documents: the types and folders to begin with, and one administrator who sets a password by a link. */
+/** An organisation without documents: the types and folders to begin with, and one administrator who sets a password by a link. */
 export const layDownEmpty = async (app: App): Promise<string> => {
   const description = tarnholt(new Date().getFullYear(), null);
-  const laid = await layDownHouse(app, {
+  const laid = await seedOrganisation(app, {
     ...description,
     name: 'My organisation',
     code: 'ORG',
@@ -15,7 +15,7 @@ export const layDownEmpty = async (app: App): Promise<string> => {
   const today = new Date().toISOString().slice(0, 10);
   await rows(
     app.db,
-    `insert into people (id, sign_in_name, name, email, from_day, house_rights) values (:id, 'founder', 'First administrator', 'founder@localhost', :today, '{administer,people,audit,security}')`,
+    `insert into people (id, sign_in_name, name, email, from_day, organisation_rights) values (:id, 'founder', 'First administrator', 'founder@localhost', :today, '{administer,people,audit,security}')`,
     { id, today },
   );
   for (const role of ['dcr', 'author'])
@@ -30,7 +30,7 @@ export const layDownEmpty = async (app: App): Promise<string> => {
     name: 'First administrator',
     email: '',
     outside: false,
-    houseRights: new Set(['people', 'administer'] as const),
+    organisationRights: new Set(['people', 'administer'] as const),
     unitIds: new Set<string>(),
     session: undefined,
   };

@@ -1,4 +1,4 @@
-export { tarnholt } from './house.ts';
 export { DEMO_PASSWORD, loadDemo } from './load.ts';
 export { type OldStock, oldStock, zipOf } from './oldStock.ts';
+export { tarnholt } from './organisation.ts';
 export { PEOPLE } from './people.ts';

@@ -1,7 +1,7 @@
-import type { HouseDescription } from '@kanonos/server';
+import type { OrganisationDescription } from '@kanonos/server';
 
 /** Choices that depend on one another: region, country, place. */
-export const choices: NonNullable<HouseDescription['choices']> = [
+export const choices: NonNullable<OrganisationDescription['choices']> = [
   {
     key: 'region',
     name: 'Region',
@@ -52,7 +52,7 @@ export const choices: NonNullable<HouseDescription['choices']> = [
 ];
 
 /** Lists whose entries have facts of their own. */
-export const lookups: NonNullable<HouseDescription['lookups']> = [
+export const lookups: NonNullable<OrganisationDescription['lookups']> = [
   {
     key: 'project',
     name: 'Projects',

@@ -10,7 +10,6 @@ import {
   firstRow,
   hashPassword,
   imports,
-  layDownHouse,
   numbers,
   page,
   people,
@@ -22,6 +21,7 @@ import {
   rows,
   runImport,
   runs,
+  seedOrganisation,
   session,
   takeArrivals,
   takeText,
@@ -33,12 +33,12 @@ import {
 } from '@kanonos/server';
 import { BLUEPRINTS } from './blueprints.ts';
 import { type DemoDocument, type DemoFile, type DemoRevision, DOCUMENTS, MORE_DOCUMENTS } from './documents.ts';
-import { tarnholt } from './house.ts';
 import { layLinks, markTheDrawing } from './marks.ts';
 import { olderRegister } from './olderRegister.ts';
 import { oldStock, zipOf } from './oldStock.ts';
+import { tarnholt } from './organisation.ts';
 import { PEOPLE } from './people.ts';
-import { layArrivals, layDownTemplates, registerWider } from './wider.ts';
+import { layArrivals, registerWider, seedTemplates } from './wider.ts';
 
 export const DEMO_PASSWORD = 'ropeway-demo';
 const HISTORY_DAYS = 1400;
@@ -56,7 +56,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   const at = (daysAgo: number, minute = 0) =>
     Date.parse(`${addDays(day, -Math.ceil(daysAgo))}T06:30:00Z`) + minute * 60_000;
   clock.now = new Date(at(HISTORY_DAYS));
-  const laid = await layDownHouse(app, tarnholt(today.getUTCFullYear(), DEMO_PASSWORD));
+  const laid = await seedOrganisation(app, tarnholt(today.getUTCFullYear(), DEMO_PASSWORD));
   const ids = await enterPeople(app, clock, laid.units, at, day);
   const steps: Step[] = [];
   const add = (when: number, run: () => Promise<void>) => steps.push({ at: when, run });
@@ -96,7 +96,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   }
   clock.now = today;
   await tick(app);
-  await layDownTemplates(context);
+  await seedTemplates(context);
   await registerWider(context);
   await markTheDrawing(context);
   await layLinks(context);
@@ -139,7 +139,7 @@ const reserveNumbers = ({ app, add, as, at, ids, folders, types, day }: Context)
   });
 };
 
-/** How projects of the house are laid out. */
+/** How projects of the organisation are laid out. */
 const drawBlueprints = ({ app, add, as, at, folders }: Context) =>
   add(at(3, 50), async () => {
     for (const { name, folder, outline, lookup } of BLUEPRINTS)
@@ -175,7 +175,7 @@ const sendList = async (
   return id;
 };
 
-/** What the house had registered elsewhere came over in one go; the controller has looked through most of it since. */
+/** What the organisation had registered elsewhere came over in one go; the controller has looked through most of it since. */
 const takeOverOlderRegister = (context: Context) => {
   const { app, add, as, at, day } = context;
   add(at(300, 15), async () => {
@@ -224,7 +224,7 @@ const enterPeople = async (
     name: 'First start',
     email: '',
     outside: false,
-    houseRights: new Set(['people', 'administer']),
+    organisationRights: new Set(['people', 'administer']),
     unitIds: new Set(),
     session: undefined,
   };
@@ -245,11 +245,11 @@ const enterPeople = async (
       outside: person.outside ?? false,
     });
     ids.set(person.signInName, id);
-    // Everyone sets the one demo password; house-wide rights come from the first start, for nobody is there to give them.
+    // Everyone sets the one demo password; organisation-wide rights come from the first start, for nobody is there to give them.
     await rows(
       app.db,
-      `update people set password_hash = :hash, state = 'active', house_rights = :rights::text[], part = :part where id = :id`,
-      { hash, rights: person.houseRights ?? [], part: person.part ?? '', id },
+      `update people set password_hash = :hash, state = 'active', organisation_rights = :rights::text[], part = :part where id = :id`,
+      { hash, rights: person.organisationRights ?? [], part: person.part ?? '', id },
     );
   }
   return ids;

@@ -4,7 +4,7 @@ import {
   createApp,
   createDiskStore,
   createJobs,
-  finishHouse,
+  finishOrganisation,
   loadSecrets,
   readConfig,
 } from '@kanonos/server';
@@ -12,7 +12,7 @@ import { pino } from 'pino';
 import { layDownEmpty } from './empty.ts';
 import { loadDemo } from './load.ts';
 
-/** Loads the demo, or with `--empty` a house without documents and one administrator, into a database that has none. */
+/** Loads the demo, or with `--empty` an organisation without documents and one administrator, into a database that has none. */
 const config = readConfig(process.env);
 const log = pino({ level: 'warn' });
 const clock = { now: new Date() };
@@ -37,6 +37,6 @@ else {
     `${result.documents} documents, ${result.people} people in ${((performance.now() - began) / 1000).toFixed(1)} s\n`,
   );
 }
-await finishHouse(app);
+await finishOrganisation(app);
 await app.db.destroy();
 process.exit(0);

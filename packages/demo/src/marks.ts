@@ -1,4 +1,4 @@
-// What a reviewer has drawn onto a drawing in review, and the stamps of the house.
+// What a reviewer has drawn onto a drawing in review, and the stamps of the organisation.
 import { type App, addLink, comments, newId, page, saveStamp, type Viewer } from '@kanonos/server';
 
 const STAMPS = [

@@ -46,7 +46,7 @@ const HEAD = [
 export type OldStock = { csv: string; files: Record<string, string>; lines: number; faults: number };
 
 /**
- * A list of old reports as a house may have kept it in a spreadsheet, with its files: 200 lines, several revisions of some reports,
+ * A list of old reports as an organisation may have kept it in a spreadsheet, with its files: 200 lines, several revisions of some reports,
  * and faults as people make them. The same each time.
  */
 export const oldStock = (lines = 200): OldStock => {

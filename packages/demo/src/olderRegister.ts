@@ -167,7 +167,7 @@ const rest = (day: string): Line[] => {
       ago: 305 + ((n * 3) % 55),
     })),
     ...many(48, (n) => {
-      // Two years of meetings; those of this year are numbered in the house itself.
+      // Two years of meetings; those of this year are numbered in the organisation itself.
       const of = year - 1 - Math.floor(n / 24);
       const held = `${of}-${String(1 + Math.floor((n % 24) / 2)).padStart(2, '0')}-${n % 2 ? '18' : '04'}`;
       return {
@@ -198,7 +198,7 @@ const rest = (day: string): Line[] => {
 };
 
 /**
- * The register as the house kept it before Kanonos, as a list with a file for each document: drawings, reports, minutes and what
+ * The register as the organisation kept it before Kanonos, as a list with a file for each document: drawings, reports, minutes and what
  * else lay in its folders. The same for the same day.
  */
 export const olderRegister = (day: string): { csv: string; files: Record<string, string>; documents: number } => {

@@ -6,7 +6,7 @@ export type DemoPerson = {
   groups?: string[];
   site?: string;
   supervisor?: string;
-  houseRights?: ('administer' | 'people' | 'audit' | 'security')[];
+  organisationRights?: ('administer' | 'people' | 'audit' | 'security')[];
   part?: string;
   outside?: boolean;
   joined?: 'lately';
@@ -78,7 +78,7 @@ export const PEOPLE: DemoPerson[] = [
     name: 'Dagny Holm',
     department: 'dc',
     site: 'tarn',
-    houseRights: ['administer', 'people', 'security', 'audit'],
+    organisationRights: ['administer', 'people', 'security', 'audit'],
     part: 'administrator',
   },
   {
@@ -87,7 +87,7 @@ export const PEOPLE: DemoPerson[] = [
     department: 'dc',
     site: 'tarn',
     roles: ['dcr'],
-    houseRights: ['audit'],
+    organisationRights: ['audit'],
     part: 'document controller',
   },
   {
@@ -96,7 +96,7 @@ export const PEOPLE: DemoPerson[] = [
     department: 'qs',
     site: 'tarn',
     roles: ['qm'],
-    houseRights: ['audit'],
+    organisationRights: ['audit'],
     part: 'quality manager, approver',
   },
   {
@@ -137,7 +137,7 @@ export const PEOPLE: DemoPerson[] = [
     name: 'Anselm Roth',
     department: 'qs',
     site: 'tarn',
-    houseRights: ['audit'],
+    organisationRights: ['audit'],
     supervisor: 'mara.quill',
     part: 'internal auditor',
   },

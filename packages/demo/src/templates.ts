@@ -15,7 +15,12 @@ const paragraph = (inner: string, style?: string) =>
   `<w:p>${style ? `<w:pPr><w:pStyle w:val="${style}"/></w:pPr>` : ''}${inner}</w:p>`;
 
 /** A Word template with a head that bears number, revision and title, a foot that says what a print is, and headings. */
-const wordTemplate = (house: string, foot: string, headings: readonly string[], facts: readonly [string, string][]) => {
+const wordTemplate = (
+  organisation: string,
+  foot: string,
+  headings: readonly string[],
+  facts: readonly [string, string][],
+) => {
   const style = (id: string, name: string, size: number) =>
     `<w:style w:type="paragraph" w:styleId="${id}"><w:name w:val="${name}"/><w:rPr><w:b/><w:sz w:val="${size}"/></w:rPr></w:style>`;
   const files: Record<string, string> = {
@@ -23,7 +28,7 @@ const wordTemplate = (house: string, foot: string, headings: readonly string[], 
     '_rels/.rels': `<?xml version="1.0"?><Relationships xmlns="${PACKAGE}/relationships"><Relationship Id="r1" Type="${R}/officeDocument" Target="word/document.xml"/></Relationships>`,
     'word/_rels/document.xml.rels': `<?xml version="1.0"?><Relationships xmlns="${PACKAGE}/relationships"><Relationship Id="r1" Type="${R}/styles" Target="styles.xml"/><Relationship Id="r2" Type="${R}/header" Target="header1.xml"/><Relationship Id="r3" Type="${R}/footer" Target="footer1.xml"/></Relationships>`,
     'word/styles.xml': `<?xml version="1.0"?><w:styles ${W}>${style('Title', 'Title', 36)}${style('Heading1', 'heading 1', 26)}</w:styles>`,
-    'word/header1.xml': `<?xml version="1.0"?><w:hdr ${W}>${paragraph(`${run(`${house}   `, true)}${place('number', true)}${run('  rev. ')}${place('revision')}${run('   ')}${place('title')}`)}</w:hdr>`,
+    'word/header1.xml': `<?xml version="1.0"?><w:hdr ${W}>${paragraph(`${run(`${organisation}   `, true)}${place('number', true)}${run('  rev. ')}${place('revision')}${run('   ')}${place('title')}`)}</w:hdr>`,
     'word/footer1.xml': `<?xml version="1.0"?><w:ftr ${W}>${paragraph(run(foot))}</w:ftr>`,
     'word/document.xml': `<?xml version="1.0" encoding="UTF-8"?><w:document ${W} xmlns:r="${R}"><w:body>${paragraph(place('title'), 'Title')}${facts
       .map(([label, name]) => paragraph(`${run(`${label}: `)}${place(name)}`))
@@ -77,7 +82,7 @@ export const TEMPLATES: readonly { type: string; name: string; language: string;
     file: 'report.docx',
     bytes: wordTemplate(
       'Tarnholt Ropeways',
-      'Confidential within the house.',
+      'Confidential within the organisation.',
       ['What was tested', 'Figures', 'Judgement'],
       [
         ['Tested on', 'testedOn'],

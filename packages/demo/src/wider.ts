@@ -59,8 +59,8 @@ export const layArrivals = async (dir: string, day: string): Promise<void> => {
   );
 };
 
-/** Templates of the house, and a procedure that was begun from one. */
-export const layDownTemplates = async ({ app, as, folders, types }: Context): Promise<void> => {
+/** Templates of the organisation, and a procedure that was begun from one. */
+export const seedTemplates = async ({ app, as, folders, types }: Context): Promise<void> => {
   const dagny = await as('dagny.holm');
   const ids = new Map<string, string>();
   for (const { type, name, language, file, bytes } of TEMPLATES) {
@@ -72,7 +72,7 @@ export const layDownTemplates = async ({ app, as, folders, types }: Context): Pr
       uploadId: (await takeUpload(app, dagny, file, Readable.from([bytes]))).id,
       retired: false,
       rowVersion: 0,
-      reason: 'Head and foot as the house wants them',
+      reason: 'Head and foot as the organisation wants them',
     });
     ids.set(file, id);
   }

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { ENDPOINTS, toOpenApi } from '@kanonos/contract';
-import type { HouseRight } from '@kanonos/core';
+import type { OrganisationRight } from '@kanonos/core';
 import express, { type Express, type Request } from 'express';
 import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
@@ -99,7 +99,7 @@ export const createHttp = (app: App): Express => {
       const token = cookieOf(request, COOKIE);
       return token ? viewerOfToken(app, token) : undefined;
     },
-    may: (viewer, right) => viewer.houseRights.has(right as HouseRight),
+    may: (viewer, right) => viewer.organisationRights.has(right as OrganisationRight),
   });
   mountAll(app, mount, () => health(app));
   api.use((request, _response, next) => {
@@ -110,7 +110,7 @@ export const createHttp = (app: App): Express => {
   });
   server.use('/api', api);
   mountWeb(app, server);
-  server.use(problemHandler(app.log, async () => (await app.house()).zone));
+  server.use(problemHandler(app.log, async () => (await app.organisation()).zone));
   return server;
 };
 

@@ -17,7 +17,7 @@ const SMTP_STAND_IN = 2525;
 const start = async () => {
   const config = readConfig(process.env);
   const log = pino({ level: config.logLevel, redact: ['req.headers', 'password'] });
-  // Without a mail server of the house the stand-in takes the mails, so that every link in them can be followed.
+  // Without a mail server of the organisation the stand-in takes the mails, so that every link in them can be followed.
   const standIn = config.smtpUrl ? undefined : await startMailStandIn(config.dataDir, 0).catch(() => undefined);
   config.smtpUrl ??= `smtp://127.0.0.1:${standIn?.port ?? SMTP_STAND_IN}`;
   const app = createApp({

@@ -9,7 +9,7 @@ import * as m0006 from './migrations/0006_counts.ts';
 import * as m0007 from './migrations/0007_trail_head.ts';
 import * as m0008 from './migrations/0008_plan_names.ts';
 import * as m0009 from './migrations/0009_reservations.ts';
-import * as m0010 from './migrations/0010_house_rules.ts';
+import * as m0010 from './migrations/0010_organisation_rules.ts';
 import * as m0011 from './migrations/0011_bulk.ts';
 import * as m0012 from './migrations/0012_filing.ts';
 import * as m0013 from './migrations/0013_imports.ts';
@@ -44,7 +44,7 @@ const MIGRATIONS = {
   '0007_trail_head': m0007,
   '0008_plan_names': m0008,
   '0009_reservations': m0009,
-  '0010_house_rules': m0010,
+  '0010_organisation_rules': m0010,
   '0011_bulk': m0011,
   '0012_filing': m0012,
   '0013_imports': m0013,

@@ -106,8 +106,13 @@ export const mountAll = (
   mount(d.places, ({ viewer, params }) => placesOf(app, viewer, params.document));
   mount(d.lifeline, ({ viewer, params }) => trail.lifeline(app, viewer, params.document));
   mount(d.usage, async ({ viewer, params }) => {
-    const opened = await openDocument(app.db, viewer, params.document, dayOf(app.clock(), (await app.house()).zone));
-    if (!viewer.houseRights.has('audit')) ensureDocumentRight(opened, 'manage');
+    const opened = await openDocument(
+      app.db,
+      viewer,
+      params.document,
+      dayOf(app.clock(), (await app.organisation()).zone),
+    );
+    if (!viewer.organisationRights.has('audit')) ensureDocumentRight(opened, 'manage');
     const lines = await usage.listUsage(app.db, opened.document.id);
     return {
       lines: lines.map((line) => ({ ...line, at: line.at.toISOString() })),
@@ -187,7 +192,7 @@ export const mountAll = (
     const mail = await mailing.findMail(app, params.id);
     if (!mail) throw refused('not_found');
     // What the stand-in received is shown as it came, with live links, and therefore on a demo only.
-    const { demo } = await app.house();
+    const { demo } = await app.organisation();
     const received = demo ? await receivedMail(app.config.dataDir, mail.id) : undefined;
     const kept = mailing.keptBody(mail);
     return {

@@ -68,7 +68,7 @@ test('the nearest folder with an entry for a subject replaces the outer one', ()
   expect(rights(yuki, [folder, outer]).has('author')).toBe(false);
 });
 
-test('nothing granted, nothing seen; the outside party is not of the house', () => {
+test('nothing granted, nothing seen; the outside party is not of the organisation', () => {
   const everyone: AccessPlace = {
     name: 'folder',
     entries: [{ subject: { kind: 'all' }, rights: ['read'], withheld: false }],

@@ -1,4 +1,4 @@
-/** Rights on a folder or document. Each includes others; house-wide rights stand apart. */
+/** Rights on a folder or document. Each includes others; organisation-wide rights stand apart. */
 export const RIGHTS = [
   'see',
   'read',
@@ -13,8 +13,8 @@ export const RIGHTS = [
 ] as const;
 export type Right = (typeof RIGHTS)[number];
 
-export const HOUSE_RIGHTS = ['administer', 'people', 'audit', 'security'] as const;
-export type HouseRight = (typeof HOUSE_RIGHTS)[number];
+export const ORGANISATION_RIGHTS = ['administer', 'people', 'audit', 'security'] as const;
+export type OrganisationRight = (typeof ORGANISATION_RIGHTS)[number];
 
 const INCLUDES: Readonly<Record<Right, readonly Right[]>> = {
   see: [],
@@ -58,7 +58,7 @@ export const hasRight = (rights: ReadonlySet<Right>, right: Right): boolean => {
   return false;
 };
 
-/** Who an entry is for: a person, a unit (role, group, department, site), or everyone of the house. */
+/** Who an entry is for: a person, a unit (role, group, department, site), or everyone of the organisation. */
 export type Subject = { kind: 'person'; id: string } | { kind: 'unit'; id: string } | { kind: 'all' };
 
 /** One entry on a folder or document: rights granted, or everything withheld from a person. */

@@ -1,6 +1,6 @@
 import type { Reading } from '../numbering/recognise.ts';
 
-/** A number of the house in a text, where it stands there, and the revision label that is cited with it, if any. */
+/** A number of the organisation in a text, where it stands there, and the revision label that is cited with it, if any. */
 export type Citation = { number: string; label: string | null; start: number; end: number };
 
 const LONGEST = 80;
@@ -34,7 +34,7 @@ const foldForNumbers = (text: string): Folded => {
 const isPart = (letter: string | undefined): boolean => letter !== undefined && /[\p{L}\p{N}]/u.test(letter);
 
 /**
- * The numbers that a text cites: the longest that a rule of the house reads, none beginning or ending inside a word or number. A
+ * The numbers that a text cites: the longest that a rule of the organisation reads, none beginning or ending inside a word or number. A
  * label counts where a keyword such as *rev* and a label follow within 20 characters and before the next number (DOMAIN:
  * citations). Whether that is a label of the cited document is judged later, when the document is known.
  */

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import type { HouseRule } from '../numbering/recognise.ts';
+import type { KnownRule } from '../numbering/recognise.ts';
 import { createScopedRecogniser } from '../numbering/recogniser.ts';
 import { parseRule } from '../numbering/rule.ts';
-import { type ImportHouse, type ImportType, judgeManifest } from './judge.ts';
+import { type ImportConfiguration, type ImportType, judgeManifest } from './judge.ts';
 import { guessColumns, guessDateOrder, type ManifestMapping, readDay, readState, toLine } from './manifest.ts';
 
-const rule = (text: string): HouseRule => {
+const rule = (text: string): KnownRule => {
   const parsed = parseRule(text);
   if (!parsed.ok) throw new Error(text);
   return { id: text, rule: parsed.value, codes: { types: ['PRO', 'FRM'], areas: [], departments: [], fields: {} } };
@@ -33,7 +33,7 @@ const type = (code: string, more: Partial<ImportType> = {}): ImportType => ({
   retired: false,
   ...more,
 });
-const house: ImportHouse = {
+const organisation: ImportConfiguration = {
   today: '2026-11-25',
   types: [
     type('PRO'),
@@ -85,14 +85,14 @@ const judge = (...rows: Partial<Record<number, string>>[]) =>
       ),
     ),
     mapping,
-    house,
+    organisation,
   );
 const codes = (...rows: Partial<Record<number, string>>[]) =>
   judge(...rows).verdicts.map((v) => v.refusals.map((r) => r.code).join(' '));
 const [NUMBER, TITLE, TYPE, FOLDER, OWNER, REV, STATUS, FROM, UNTIL, FILE, ON, RESULT] =
   HEADINGS.keys() as unknown as number[];
 
-test('headings in the words of other houses are understood, each meaning once, fields by their label', () => {
+test('headings in the words of other organisations are understood, each meaning once, fields by their label', () => {
   expect(mapping.columns).toEqual([
     'number',
     'title',
@@ -174,7 +174,7 @@ test.each([
   [{ [STATUS as number]: 'withdrawn' }, 'import_no_end'],
   [{ [STATUS as number]: 'withdrawn', [UNTIL as number]: '01.01.2019' }, 'import_days_order'],
   [{ [ON as number]: 'never' }, 'fact_wrong_kind'],
-  [{ [NUMBER as number]: 'THR-PRO-0002', [TYPE as number]: 'SUP', [REV as number]: '2' }, 'number_outside_is_house'],
+  [{ [NUMBER as number]: 'THR-PRO-0002', [TYPE as number]: 'SUP', [REV as number]: '2' }, 'number_matches_own_rule'],
 ])('a line with a fault is refused with its reason: %j', (row, code) => {
   expect(codes(row)).toEqual([code]);
 });
@@ -211,7 +211,7 @@ test('a document comes in whole or not at all, and a line twice is named with th
 });
 
 test('a scope that has not begun would begin behind the highest number that comes in', () => {
-  const fresh = { ...house, lastOf: () => undefined };
+  const fresh = { ...organisation, lastOf: () => undefined };
   const lines = ['THR-PRO-0003', 'THR-PRO-0040', 'THR-PRO-0011'].map((number, i) =>
     toLine(i + 2, GOOD.with(0, number), mapping),
   );
@@ -228,7 +228,7 @@ test('whatever stands in the cells, every line gets a verdict and no document co
       const plan = judgeManifest(
         rows.map((row, i) => toLine(i + 2, row, mapping)),
         mapping,
-        house,
+        organisation,
       );
       expect(plan.verdicts.map((v) => v.line)).toEqual(rows.map((_, i) => i + 2));
       const refused = new Set(plan.verdicts.filter((v) => v.refusals.length).map((v) => v.line));

@@ -21,13 +21,13 @@ export type ImportType = {
 };
 
 /** What an import is judged against. Names are looked up without regard to case. */
-export type ImportHouse = {
+export type ImportConfiguration = {
   today: string;
   types: readonly ImportType[];
   /** Folders in which the person may manage, by their whole path. */
   folderId: (path: string) => string | undefined;
   personId: (name: string) => string | undefined;
-  /** A number as the house reads it, with the scope in which it counts. */
+  /** A number as the organisation reads it, with the scope in which it counts. */
   recognise: (text: string) => { reading: Reading; scope: string };
   /** The last number given in a scope; nothing before its first. */
   lastOf: (scope: string) => number | undefined;
@@ -75,7 +75,7 @@ export type ImportPlan = {
 export const judgeManifest = (
   lines: readonly ManifestLine[],
   mapping: ManifestMapping,
-  house: ImportHouse,
+  organisation: ImportConfiguration,
 ): ImportPlan => {
   const verdicts: ImportVerdict[] = lines.map(({ line }) => ({ line, refusals: [], warnings: [] }));
   const groups = new Map<string, number[]>();
@@ -88,11 +88,11 @@ export const judgeManifest = (
   const begins = new Map<string, number>();
   for (const [folded, at] of groups) {
     const own = at.map((i) => ({ line: lines[i] as ManifestLine, verdict: verdicts[i] as ImportVerdict }));
-    const document = judgeDocument(folded, own, mapping, house);
+    const document = judgeDocument(folded, own, mapping, organisation);
     const wrong = own.filter(({ verdict }) => verdict.refusals.length > 0);
     if (document && wrong.length === 0) {
       documents.push(document);
-      if (document.scope !== null && document.counter !== null && house.lastOf(document.scope) === undefined)
+      if (document.scope !== null && document.counter !== null && organisation.lastOf(document.scope) === undefined)
         begins.set(document.scope, Math.max(begins.get(document.scope) ?? 0, document.counter));
       continue;
     }
@@ -109,7 +109,7 @@ const judgeDocument = (
   folded: string,
   own: readonly Own[],
   mapping: ManifestMapping,
-  house: ImportHouse,
+  organisation: ImportConfiguration,
 ): ImportDocument | undefined => {
   const [first] = own;
   if (!first) return undefined;
@@ -119,11 +119,11 @@ const judgeDocument = (
     own.map(({ line }) => line[key]).find(Boolean) ?? '';
   const typeWord = told('type') || mapping.typeCode || '';
   const { number } = cleanOutsideNumber(first.line.number);
-  const { reading, scope } = house.recognise(number);
+  const { reading, scope } = organisation.recognise(number);
   const byNumber = reading.kind === 'read' ? reading.parts.type : undefined;
   const type =
-    house.types.find((one) => sameWord(one.code, typeWord) || sameWord(one.name, typeWord)) ??
-    house.types.find((one) => typeWord === '' && one.code === byNumber);
+    organisation.types.find((one) => sameWord(one.code, typeWord) || sameWord(one.name, typeWord)) ??
+    organisation.types.find((one) => typeWord === '' && one.code === byNumber);
   if (!type) {
     if (typeWord === '') say('import_no_type');
     else say('import_type_unknown', { type: typeWord });
@@ -131,22 +131,22 @@ const judgeDocument = (
   }
   if (type.retired) say('type_retired');
   if (!type.takeOver) say('import_not_allowed', { type: type.code });
-  const { scope: countsIn, counter } = judgeNumber(number, reading, scope, type, house, say);
-  const known = house.known(folded);
+  const { scope: countsIn, counter } = judgeNumber(number, reading, scope, type, organisation, say);
+  const known = organisation.known(folded);
   if (known) say(known === 'taken' ? 'number_taken' : 'import_number_given', { number, state: known });
   const folderWord = told('folder') || mapping.folder || '';
-  const folderId = house.folderId(folderWord);
+  const folderId = organisation.folderId(folderWord);
   if (!folderId)
     say(folderWord ? 'import_folder_unknown' : 'import_no_folder', folderWord ? { folder: folderWord } : undefined);
   const ownerWord = told('owner') || mapping.owner || '';
-  const ownerId = house.personId(ownerWord);
+  const ownerId = organisation.personId(ownerWord);
   if (!ownerId)
     say(ownerWord ? 'import_person_unknown' : 'import_no_owner', ownerWord ? { name: ownerWord } : undefined);
   const registeredWord = told('registered');
   const registered = registeredWord ? readDay(registeredWord, mapping.dateOrder) : undefined;
   if (registeredWord && !registered) say('import_date', { value: registeredWord });
   const facts = readFacts(type.fields, Object.assign({}, ...own.map(({ line }) => line.facts)), mapping, say);
-  const revisions = judgeRevisions(own, type, mapping, house);
+  const revisions = judgeRevisions(own, type, mapping, organisation);
   if (!folderId || !ownerId || !revisions) return undefined;
   return {
     number,
@@ -171,18 +171,18 @@ const sameWord = (a: string, b: string) => a.toLocaleLowerCase('en') === b.trim(
 
 type Say = (code: string, params?: Refusal['params']) => void;
 
-/** A number of the house must not lie above what was given; one from outside must not read like one of the house. */
+/** A number of the organisation must not lie above what was given; one from outside must not read like one of the organisation. */
 const judgeNumber = (
   number: string,
   reading: Reading,
   scope: string,
   type: ImportType,
-  house: ImportHouse,
+  organisation: ImportConfiguration,
   say: Say,
 ): { scope: string | null; counter: number | null } => {
   const none = { scope: null, counter: null };
   if (!type.byRule) {
-    if (reading.kind === 'read') say('number_outside_is_house', { number });
+    if (reading.kind === 'read') say('number_matches_own_rule', { number });
     if (!fitsOutside(type.outsidePattern, number)) say('number_outside_pattern', { number });
     return none;
   }
@@ -194,7 +194,7 @@ const judgeNumber = (
   }
   if (reading.parts.type !== undefined && reading.parts.type !== type.code)
     say('import_number_of_type', { number, type: reading.parts.type });
-  const last = house.lastOf(scope);
+  const last = organisation.lastOf(scope);
   if (last !== undefined && reading.parts.counter > last) say('import_above_counter', { number, last });
   return { scope, counter: reading.parts.counter };
 };
@@ -240,9 +240,9 @@ const judgeRevisions = (
   own: readonly Own[],
   type: ImportType,
   mapping: ManifestMapping,
-  house: ImportHouse,
+  organisation: ImportConfiguration,
 ): ImportRevision[] | undefined => {
-  const made = own.map((one) => ({ one, revision: judgeRevision(one, own.length, type, mapping, house) }));
+  const made = own.map((one) => ({ one, revision: judgeRevision(one, own.length, type, mapping, organisation) }));
   const whole = made.filter((entry): entry is { one: Own; revision: ImportRevision } => entry.revision !== undefined);
   if (whole.length < made.length) return undefined;
   const say = (entry: (typeof whole)[number], code: string, params?: Refusal['params']) =>
@@ -279,7 +279,7 @@ const judgeRevision = (
   count: number,
   type: ImportType,
   mapping: ManifestMapping,
-  house: ImportHouse,
+  organisation: ImportConfiguration,
 ): ImportRevision | undefined => {
   const say: Say = (code, params) => verdict.refusals.push(refusal(code, params));
   const state = line.state ? readState(line.state) : mapping.state;
@@ -300,13 +300,13 @@ const judgeRevision = (
     if (!value) return null;
     const read = readDay(value, mapping.dateOrder);
     if (!read) say('import_date', { value });
-    else if (read > house.today) say('import_day_ahead', { value });
+    else if (read > organisation.today) say('import_day_ahead', { value });
     return read ?? null;
   };
   const [from, to] = [day(line.from), day(line.to)];
   if (state === 'in force' && from === null && !line.from) say('import_no_from');
   if (state === 'superseded' && from === null && !line.from) verdict.warnings.push(refusal('import_period_unknown'));
-  const found = house.file(line.file);
+  const found = organisation.file(line.file);
   const file = found.kind === 'one' ? found.file : undefined;
   if (!line.file) say('import_no_file');
   else if (found.kind === 'none') say('import_file_missing', { name: line.file });

@@ -141,7 +141,7 @@ const STATES: Readonly<Record<ToldState, readonly string[]>> = {
   withdrawn: ['withdrawn', 'cancelled', 'canceled', 'retired', 'void', 'expired'],
 };
 
-/** A state as other houses call it. */
+/** A state as other organisations call it. */
 export const readState = (text: string): ToldState | undefined =>
   TOLD_STATES.find((state) => STATES[state].includes(plain(text)));
 

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import type { FieldDefinition } from '../facts/facts.ts';
 import { readFileName } from '../naming/readName.ts';
-import { type IntakeHouse, proposeFiling } from './propose.ts';
+import { type IntakeOrganisation, proposeFiling } from './propose.ts';
 
 const field = (key: string, label: string, kind: FieldDefinition['kind'], more: Partial<FieldDefinition> = {}) => ({
   key,
@@ -11,7 +11,7 @@ const field = (key: string, label: string, kind: FieldDefinition['kind'], more: 
   signed: true,
   ...more,
 });
-const HOUSE: IntakeHouse = {
+const ORGANISATION: IntakeOrganisation = {
   types: [
     {
       id: 'rpt',
@@ -45,7 +45,7 @@ const recognise = (text: string) =>
     ? ({ kind: 'read', rule: 0, parts: { counter: 1 } } as never)
     : ({ kind: 'unknown' } as never);
 const propose = (name: string, text = '', folders: string[] = []) =>
-  proposeFiling({ folders, name: readFileName(name, recognise), text }, HOUSE);
+  proposeFiling({ folders, name: readFileName(name, recognise), text }, ORGANISATION);
 
 test('a number in the name says the type before the folder does', () => {
   const { typeId, number, title, origins } = propose('THR-RPT-0460 rope test.pdf', '', ['SUP']);

@@ -3,11 +3,11 @@ import { readFact } from '../facts/readFact.ts';
 import type { NameReading } from '../naming/readName.ts';
 import { foldText } from '../text.ts';
 
-/** What is known of the house when something arrives: types with what they ask, and folders. */
-export type IntakeHouse = {
+/** What is known of the organisation when something arrives: types with what they ask, and folders. */
+export type IntakeOrganisation = {
   types: readonly { id: string; code: string; name: string; fields: readonly FieldDefinition[] }[];
   folders: readonly { id: string; name: string; path: readonly string[] }[];
-  /** What the house's rules read from a number: the code of its type. */
+  /** What the organisation's rules read from a number: the code of its type. */
   typeOfNumber: (number: string) => string | undefined;
 };
 
@@ -39,7 +39,7 @@ const LONGEST_TITLE = 120;
  * A proposal for something that arrived: its number tells the type before the folder does, and the folder before the text; what a
  * name does not say is read from lines such as `Supplier: Brennhof`. Nothing is guessed that is not written somewhere.
  */
-export const proposeFiling = (arrival: Arrival, house: IntakeHouse): Proposal => {
+export const proposeFiling = (arrival: Arrival, organisation: IntakeOrganisation): Proposal => {
   const origins: Proposal['origins'] = {};
   const text = arrival.text.slice(0, TEXT_LOOKED_AT);
   const lines = text
@@ -52,9 +52,11 @@ export const proposeFiling = (arrival: Arrival, house: IntakeHouse): Proposal =>
   };
   const { number, label } = arrival.name;
   if (number) origins.number = 'the name';
-  const byNumber = number ? house.types.find((type) => type.code === house.typeOfNumber(number)) : undefined;
+  const byNumber = number
+    ? organisation.types.find((type) => type.code === organisation.typeOfNumber(number))
+    : undefined;
   const named = (word: string) =>
-    house.types.find((type) => foldText(type.code) === foldText(word) || foldText(type.name) === foldText(word));
+    organisation.types.find((type) => foldText(type.code) === foldText(word) || foldText(type.name) === foldText(word));
   const type =
     take('type', 'the name', byNumber) ??
     take(
@@ -62,11 +64,11 @@ export const proposeFiling = (arrival: Arrival, house: IntakeHouse): Proposal =>
       'the folder',
       arrival.folders.map(named).findLast((found) => found !== undefined),
     ) ??
-    take('type', 'the text', typeInText(lines, house));
-  const folder = take('folder', 'the folder', folderOf(arrival.folders, house));
+    take('type', 'the text', typeInText(lines, organisation));
+  const folder = take('folder', 'the folder', folderOf(arrival.folders, organisation));
   const title =
     (saysNothing(arrival.name.title)
-      ? take('title', 'the text', titleIn(lines, house))
+      ? take('title', 'the text', titleIn(lines, organisation))
       : take('title', 'the name', arrival.name.title)) ?? arrival.name.title;
   const facts: Record<string, FactValue> = {};
   for (const field of type?.fields ?? []) {
@@ -79,10 +81,10 @@ export const proposeFiling = (arrival: Arrival, house: IntakeHouse): Proposal =>
 };
 
 /** A type whose name stands whole in one of the first lines; the longest name is meant, and of two equally long ones none. */
-const typeInText = (lines: readonly string[], house: IntakeHouse) => {
+const typeInText = (lines: readonly string[], organisation: IntakeOrganisation) => {
   for (const line of lines.slice(0, 6)) {
     const folded = ` ${foldText(line).replace(/[^\p{L}\p{N}]+/gu, ' ')} `;
-    const found = house.types
+    const found = organisation.types
       .filter((type) => folded.includes(` ${foldText(type.name)} `))
       .sort((a, b) => b.name.length - a.name.length);
     if (found[0] && found[0].name.length !== found[1]?.name.length) return found[0];
@@ -91,13 +93,13 @@ const typeInText = (lines: readonly string[], house: IntakeHouse) => {
 };
 
 /** The folder of the plan that the watched folder's path names: the deepest name that is borne once. */
-const folderOf = (names: readonly string[], house: IntakeHouse) => {
+const folderOf = (names: readonly string[], organisation: IntakeOrganisation) => {
   for (const name of [...names].reverse()) {
-    const found = house.folders.filter((folder) => foldText(folder.name) === foldText(name));
+    const found = organisation.folders.filter((folder) => foldText(folder.name) === foldText(name));
     const below = found.filter((folder) =>
       names.every(
         (one) =>
-          !house.folders.some((f) => foldText(f.name) === foldText(one)) ||
+          !organisation.folders.some((f) => foldText(f.name) === foldText(one)) ||
           folder.path.some((p) => foldText(p) === foldText(one)),
       ),
     );
@@ -108,10 +110,10 @@ const folderOf = (names: readonly string[], house: IntakeHouse) => {
 };
 
 /** The first line that says something; what it calls itself, such as `Report: …`, goes; other lines `Label: value` are facts. */
-const titleIn = (lines: readonly string[], house: IntakeHouse): string | undefined => {
+const titleIn = (lines: readonly string[], organisation: IntakeOrganisation): string | undefined => {
   for (const line of lines) {
     const [, label = '', rest = line] = /^#*\s*([^:]{1,30}):\s+(.*)$/u.exec(line) ?? [];
-    if (label && !house.types.some((type) => foldText(type.name) === foldText(label))) continue;
+    if (label && !organisation.types.some((type) => foldText(type.name) === foldText(label))) continue;
     if ((rest.match(/\p{L}/gu)?.length ?? 0) < 8) continue;
     const title = rest
       .replace(/^#+\s*/, '')

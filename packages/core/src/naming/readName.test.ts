@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import type { HouseRule } from '../numbering/recognise.ts';
+import type { KnownRule } from '../numbering/recognise.ts';
 import { createRecogniser } from '../numbering/recogniser.ts';
 import { parseRule } from '../numbering/rule.ts';
 import { makeFileName } from './fileName.ts';
 import { readFileName } from './readName.ts';
 
-const rule = (text: string): HouseRule => {
+const rule = (text: string): KnownRule => {
   const parsed = parseRule(text);
   if (!parsed.ok) throw new Error(text);
   return {

@@ -1,7 +1,7 @@
 import type { Reading } from '../numbering/recognise.ts';
 import { extensionOf } from './fileName.ts';
 
-/** What the name of an incoming file says: a number of the house, a revision label behind it, and words for a title. */
+/** What the name of an incoming file says: a number of the organisation, a revision label behind it, and words for a title. */
 export type NameReading = { number: string | null; label: string | null; title: string; extension: string };
 
 const LABEL = /^(?:[A-Z]{1,3}|[A-Z]{0,3}\d{1,3})(?:\.\d{1,3})?$/;
@@ -9,8 +9,8 @@ const LABEL_WORD = /^(?:rev|rev\.|revision|issue|version|v)$/i;
 const BOUNDARY = /[\s_,;()[\]]+/u;
 
 /**
- * Reads the name of a file by the house's rules: the longest text in it that is a number, standing at word ends; a label right
- * behind it; the rest as a title. `recognise` is the recogniser of the house.
+ * Reads the name of a file by the organisation's rules: the longest text in it that is a number, standing at word ends; a label right
+ * behind it; the rest as a title. `recognise` is the recogniser of the organisation.
  */
 export const readFileName = (name: string, recognise: (text: string) => Reading): NameReading => {
   const extension = extensionOf(name);

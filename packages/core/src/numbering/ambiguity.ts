@@ -1,4 +1,4 @@
-import type { HouseRule } from './recognise.ts';
+import type { KnownRule } from './recognise.ts';
 import { codesOf, type RuleElement, scopePattern } from './rule.ts';
 
 /** A number that could be rendered in two ways, with both readings in words. */
@@ -12,7 +12,7 @@ type State = { rule: number; final: boolean; edges: Map<string, number[]>; note?
  * the same text and differ somewhere are a collision, found by breadth-first search over pairs of states. A retired rule counts
  * with the numbers that it gave, and not against a rule that goes on counting in its scope: those two never give one number twice.
  */
-export const findCollision = (rules: readonly HouseRule[]): Collision | undefined => {
+export const findCollision = (rules: readonly KnownRule[]): Collision | undefined => {
   const { states, starts } = buildAutomaton(rules);
   const key = (p: number, q: number, apart: boolean) => `${p},${q},${apart ? 1 : 0}`;
   const seen = new Set<string>();
@@ -20,7 +20,7 @@ export const findCollision = (rules: readonly HouseRule[]): Collision | undefine
   let level = new Map<string, Pair[]>([['', []]]);
   for (let i = 0; i < starts.length; i++) {
     for (let j = i; j < starts.length; j++) {
-      if (countApart(rules[i] as HouseRule, rules[j] as HouseRule)) continue;
+      if (countApart(rules[i] as KnownRule, rules[j] as KnownRule)) continue;
       const pair = { p: starts[i] as number, q: starts[j] as number, apart: i !== j };
       seen.add(key(pair.p, pair.q, pair.apart));
       level.get('')?.push(pair);
@@ -57,7 +57,7 @@ export const findCollision = (rules: readonly HouseRule[]): Collision | undefine
 };
 
 /** Two rules that cannot collide: both of the past, or one that goes on where the other stopped. */
-const countApart = (a: HouseRule, b: HouseRule): boolean => {
+const countApart = (a: KnownRule, b: KnownRule): boolean => {
   if (!a.retired) return b.retired !== undefined && scopePattern(a.rule, a.codes).test(b.retired.scope);
   return b.retired !== undefined || scopePattern(b.rule, b.codes).test(a.retired.scope);
 };
@@ -66,7 +66,7 @@ const countApart = (a: HouseRule, b: HouseRule): boolean => {
  * One final state per whole reading up to its counter loop: states carry the branch (which code of which token), so that
  * two readings of the same text never share all their states.
  */
-const buildAutomaton = (rules: readonly HouseRule[]): { states: State[]; starts: number[] } => {
+const buildAutomaton = (rules: readonly KnownRule[]): { states: State[]; starts: number[] } => {
   const states: State[] = [];
   const newState = (rule: number, note?: string) =>
     states.push({ rule, final: false, edges: new Map(), ...(note ? { note } : {}) }) - 1;
@@ -86,13 +86,13 @@ const buildAutomaton = (rules: readonly HouseRule[]): { states: State[]; starts:
   const digits = '0123456789'.split('');
 
   /** Adds an element behind each of the given states and gives the states behind which the next one goes. */
-  const append = (froms: number[], element: RuleElement, rule: number, house: HouseRule): number[] => {
+  const append = (froms: number[], element: RuleElement, rule: number, known: KnownRule): number[] => {
     switch (element.kind) {
       case 'literal':
         return froms.map((from) => spellOut(from, element.text, rule));
       case 'code':
         return froms.flatMap((from) =>
-          codesOf(element, house.codes).map((code) => spellOut(from, code, rule, `${element.token} ${code}`)),
+          codesOf(element, known.codes).map((code) => spellOut(from, code, rule, `${element.token} ${code}`)),
         );
       case 'month':
         return froms.flatMap((from) =>
@@ -111,13 +111,13 @@ const buildAutomaton = (rules: readonly HouseRule[]): { states: State[]; starts:
       case 'parent':
         return froms.flatMap((from) =>
           rules
-            .filter((other) => other.id !== house.id && !other.rule.elements.some((e) => e.kind === 'parent'))
+            .filter((other) => other.id !== known.id && !other.rule.elements.some((e) => e.kind === 'parent'))
             .flatMap((other) => other.rule.elements.reduce((ends, e) => append(ends, e, rule, other), [from])),
         );
       case 'counter':
         return froms.flatMap((from) =>
-          house.retired
-            ? givenCounters(from, element.width, house.retired.last, rule)
+          known.retired
+            ? givenCounters(from, element.width, known.retired.last, rule)
             : counter(from, element.width, rule),
         );
     }
@@ -185,9 +185,9 @@ const buildAutomaton = (rules: readonly HouseRule[]): { states: State[]; starts:
     return ends;
   };
 
-  const starts = rules.map((house, rule) => {
+  const starts = rules.map((known, rule) => {
     const start = newState(rule);
-    const ends = house.rule.elements.reduce((froms, element) => append(froms, element, rule, house), [start]);
+    const ends = known.rule.elements.reduce((froms, element) => append(froms, element, rule, known), [start]);
     for (const end of ends) (states[end] as State).final = true;
     return start;
   });
@@ -195,9 +195,9 @@ const buildAutomaton = (rules: readonly HouseRule[]): { states: State[]; starts:
 };
 
 /** Puts a reading into words by finding the path that spells the text and ends in the state. */
-const spell = (rules: readonly HouseRule[], states: State[], end: number, text: string): string => {
+const spell = (rules: readonly KnownRule[], states: State[], end: number, text: string): string => {
   const rule = (states[end] as State).rule;
-  const house = rules[rule] as HouseRule;
+  const known = rules[rule] as KnownRule;
   const before = new Map<string, string>();
   let frontier = new Map<number, string[]>();
   for (const [index, state] of states.entries()) {
@@ -218,15 +218,15 @@ const spell = (rules: readonly HouseRule[], states: State[], end: number, text: 
   }
   const notes = frontier.get(end) ?? [];
   const consumed = notes.map((note) => note.split(' ').at(-1) ?? '').join('');
-  const counter = counterText(house, text, consumed, notes);
-  return `${house.rule.text}: ${[...notes, counter].filter(Boolean).join(', ')}${position ? '' : ' (empty)'}`;
+  const counter = counterText(known, text, consumed, notes);
+  return `${known.rule.text}: ${[...notes, counter].filter(Boolean).join(', ')}${position ? '' : ' (empty)'}`;
 };
 
 const firstStateOf = (states: State[], rule: number) => states.findIndex((state) => state.rule === rule);
 
 /** The digits that stand for the counter, found by taking the other elements away from both ends. */
-const counterText = (house: HouseRule, text: string, _consumed: string, notes: string[]): string => {
-  const { elements } = house.rule;
+const counterText = (known: KnownRule, text: string, _consumed: string, notes: string[]): string => {
+  const { elements } = known.rule;
   const at = elements.findIndex((element) => element.kind === 'counter');
   if (elements.some((element) => element.kind === 'parent')) return '';
   let noteIndex = 0;

@@ -1,22 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { createNumberBench } from './bench.ts';
-import { type HouseRule, readNumber } from './recognise.ts';
+import { type KnownRule, readNumber } from './recognise.ts';
 import { createRecogniser } from './recogniser.ts';
 import { parseRule, type RuleCodes, renderNumber, scopeOf, scopePattern } from './rule.ts';
 
-const house = (text: string, codes: Partial<RuleCodes> = {}): HouseRule => {
+const known = (text: string, codes: Partial<RuleCodes> = {}): KnownRule => {
   const rule = parseRule(text);
   if (!rule.ok) throw new Error(text);
   return { id: text, rule: rule.value, codes: { types: [], areas: [], departments: [], fields: {}, ...codes } };
 };
 const RULES = [
-  house('THR-{type}-{counter:4}', { types: ['PRO', 'WIN', 'FRM'] }),
-  house('THR-DWG-{area}{counter:3}', { areas: ['1', '2', '5'] }),
-  house('THR-MIN-{year}-{counter:3:per=year}'),
-  house('{parent}-F{counter:2}'),
-  house('{department}/{year:2}{month}/{counter:3}', { departments: ['OPS', 'ENG'] }),
-  house('K{field:kind}-{counter:2}b', { fields: { kind: ['A', 'AB'] } }),
+  known('THR-{type}-{counter:4}', { types: ['PRO', 'WIN', 'FRM'] }),
+  known('THR-DWG-{area}{counter:3}', { areas: ['1', '2', '5'] }),
+  known('THR-MIN-{year}-{counter:3:per=year}'),
+  known('{parent}-F{counter:2}'),
+  known('{department}/{year:2}{month}/{counter:3}', { departments: ['OPS', 'ENG'] }),
+  known('K{field:kind}-{counter:2}b', { fields: { kind: ['A', 'AB'] } }),
 ];
 
 describe('the recogniser of many rules', () => {
@@ -151,7 +151,7 @@ describe('the rule bench', () => {
 
 describe('the scopes of a rule', () => {
   const patternOf = (text: string, codes: Partial<RuleCodes> = {}) => {
-    const { rule, codes: all } = house(text, codes);
+    const { rule, codes: all } = known(text, codes);
     return scopePattern(rule, all);
   };
 

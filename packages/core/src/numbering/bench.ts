@@ -1,4 +1,4 @@
-import type { HouseRule, NumberParts, Reading } from './recognise.ts';
+import type { KnownRule, NumberParts, Reading } from './recognise.ts';
 import { createScopedRecogniser } from './recogniser.ts';
 import { cleanOutsideNumber } from './rule.ts';
 
@@ -27,11 +27,11 @@ export type ScopeGaps = {
 };
 
 /**
- * Judges the lines of a list by the house's rules, in pieces: feed lines, get their verdicts, and at the end the gaps per
+ * Judges the lines of a list by the organisation's rules, in pieces: feed lines, get their verdicts, and at the end the gaps per
  * scope. Empty lines count for the numbering of lines and get no verdict.
  */
 export const createNumberBench = (
-  rules: readonly HouseRule[],
+  rules: readonly KnownRule[],
 ): { judge: (lines: readonly string[]) => LineVerdict[]; gaps: () => ScopeGaps[] } => {
   const recognise = createScopedRecogniser(rules);
   const firstLine = new Map<string, number>();

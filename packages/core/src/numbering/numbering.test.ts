@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { dayOf } from '../calendar/zone.ts';
 import { findCollision } from './ambiguity.ts';
-import { guessNumbers, type HouseRule, readNumber } from './recognise.ts';
+import { guessNumbers, type KnownRule, readNumber } from './recognise.ts';
 import {
   cleanOutsideNumber,
   foldNumber,
@@ -25,7 +25,7 @@ const codes = (more: Partial<RuleCodes> = {}): RuleCodes => ({
   fields: {},
   ...more,
 });
-const house = (text: string, more: Partial<RuleCodes> = {}): HouseRule => ({
+const known = (text: string, more: Partial<RuleCodes> = {}): KnownRule => ({
   id: text,
   rule: rule(text),
   codes: codes(more),
@@ -35,10 +35,10 @@ const number = (text: string, facts: Parameters<typeof renderNumber>[1], counter
   return made.ok ? made.value : made.refusals[0]?.code;
 };
 const day = '2026-11-25';
-const general = house('THR-{type}-{counter:4}', { types: ['PRO', 'WIN', 'POL', 'FRM'] });
-const drawings = house('THR-{type}-{area}{counter:3}', { types: ['DWG'], areas: ['1', '2', '3'] });
-const minutes = house('THR-{type}-{year}-{counter:3:per=year}', { types: ['MIN'] });
-const forms = house('{parent}-F{counter:2}');
+const general = known('THR-{type}-{counter:4}', { types: ['PRO', 'WIN', 'POL', 'FRM'] });
+const drawings = known('THR-{type}-{area}{counter:3}', { types: ['DWG'], areas: ['1', '2', '3'] });
+const minutes = known('THR-{type}-{year}-{counter:3:per=year}', { types: ['MIN'] });
+const forms = known('{parent}-F{counter:2}');
 const rules = [general, drawings, minutes, forms];
 
 describe('rendering', () => {
@@ -162,18 +162,18 @@ describe('ambiguity', () => {
   });
 
   test('an area code that makes a counter readable in two ways is refused with the smallest such number', () => {
-    const collision = findCollision([house('THR-DWG-{area}{counter:3}', { areas: ['2', '22'] })]);
+    const collision = findCollision([known('THR-DWG-{area}{counter:3}', { areas: ['2', '22'] })]);
     expect(collision?.number).toBe('THR-DWG-22001');
     expect(collision?.readings.join(' / ')).toContain('area 2, counter 2001');
     expect(collision?.readings.join(' / ')).toContain('area 22, counter 001');
   });
 
   test('types A and A1 before a counter collide at A1001', () => {
-    expect(findCollision([house('{type}{counter:3}', { types: ['A', 'A1'] })])?.number).toBe('A1001');
+    expect(findCollision([known('{type}{counter:3}', { types: ['A', 'A1'] })])?.number).toBe('A1001');
   });
 
   test('two rules that render the same number collide', () => {
-    const collision = findCollision([house('X-{counter:2}'), house('X-{year:2}{counter:1}')]);
+    const collision = findCollision([known('X-{counter:2}'), known('X-{year:2}{counter:1}')]);
     expect(collision?.number).toBe('X-101');
   });
 
@@ -184,7 +184,7 @@ describe('ambiguity', () => {
         fc.uniqueArray(code, { minLength: 1, maxLength: 4 }),
         fc.integer({ min: 1, max: 3 }),
         (types, width) => {
-          const one = house(`{type}{counter:${width}}`, { types });
+          const one = known(`{type}{counter:${width}}`, { types });
           const collision = findCollision([one]);
           const readings = (text: string) =>
             types.filter((type) => {

@@ -4,7 +4,7 @@ import { codesOf, type NumberingRule, type RuleCodes, type RuleElement } from '.
  * A rule with the codes its tokens may stand for. A retired rule is kept, so that its numbers stay readable, once per scope in
  * which it counted: `retired` names that scope and the last number that it gave there.
  */
-export type HouseRule = {
+export type KnownRule = {
   id: string;
   rule: NumberingRule;
   codes: RuleCodes;
@@ -50,27 +50,27 @@ type Partial = Omit<NumberParts, 'rule' | 'counter'> & { counter?: number };
 type Walk = { done: Partial } | { failure: Failure };
 
 /**
- * Reads a number by the house's rules. When no rule fits but one fits in part, the answer names the token and the
+ * Reads a number by the organisation's rules. When no rule fits but one fits in part, the answer names the token and the
  * character (from 1) at which it begins and what would be right. `tried` leaves out rules that are known not to fit.
  */
-export const readNumber = (rules: readonly HouseRule[], text: string, tried: readonly HouseRule[] = rules): Reading => {
+export const readNumber = (rules: readonly KnownRule[], text: string, tried: readonly KnownRule[] = rules): Reading => {
   let furthest: (Failure & { rule: string }) | undefined;
-  for (const house of tried) {
-    const walk = walkElements(house, rules, house.rule.elements, text, 0, {});
+  for (const known of tried) {
+    const walk = walkElements(known, rules, known.rule.elements, text, 0, {});
     if ('done' in walk)
-      return { kind: 'read', parts: { ...walk.done, rule: house.id, counter: walk.done.counter ?? 0 } };
+      return { kind: 'read', parts: { ...walk.done, rule: known.id, counter: walk.done.counter ?? 0 } };
     // A rule that fails in its literal text was not meant; one that fails at a token behind its own text was.
-    if (house.retired) continue;
+    if (known.retired) continue;
     if (walk.failure.reason === 'other text' || walk.failure.at === 1) continue;
-    if (!furthest || walk.failure.at > furthest.at) furthest = { ...walk.failure, rule: house.id };
+    if (!furthest || walk.failure.at > furthest.at) furthest = { ...walk.failure, rule: known.id };
   }
   if (!furthest) return { kind: 'outside' };
   return { kind: 'malformed', ...furthest };
 };
 
 const walkElements = (
-  house: HouseRule,
-  rules: readonly HouseRule[],
+  known: KnownRule,
+  rules: readonly KnownRule[],
   elements: readonly RuleElement[],
   text: string,
   at: number,
@@ -82,7 +82,7 @@ const walkElements = (
   }
   let worst: Failure | undefined;
   const attempt = (length: number, more: Partial): Walk | undefined => {
-    const walk = walkElements(house, rules, rest, text, at + length, more);
+    const walk = walkElements(known, rules, rest, text, at + length, more);
     if ('done' in walk) return walk;
     if (!worst || walk.failure.at > worst.at) worst = walk.failure;
     return undefined;
@@ -93,9 +93,9 @@ const walkElements = (
   switch (element.kind) {
     case 'literal':
       if (!text.startsWith(element.text, at)) return fail('other text', element.text);
-      return walkElements(house, rules, rest, text, at + element.text.length, parts);
+      return walkElements(known, rules, rest, text, at + element.text.length, parts);
     case 'code': {
-      for (const code of codesOf(element, house.codes)) {
+      for (const code of codesOf(element, known.codes)) {
         if (!text.startsWith(code, at)) continue;
         const more =
           element.token === 'field'
@@ -115,13 +115,13 @@ const walkElements = (
       const fits =
         element.kind === 'month' ? /^(0[1-9]|1[0-2])$/.test(digits) : new RegExp(`^\\d{${width}}$`).test(digits);
       if (!fits) return fail('not digits', element.kind);
-      return walkElements(house, rules, rest, text, at + width, { ...parts, [element.kind]: digits });
+      return walkElements(known, rules, rest, text, at + width, { ...parts, [element.kind]: digits });
     }
     case 'parent': {
       const others = rules.filter(
-        (other) => other.id !== house.id && !other.rule.elements.some((e) => e.kind === 'parent'),
+        (other) => other.id !== known.id && !other.rule.elements.some((e) => e.kind === 'parent'),
       );
-      // A parent is a whole house number; the shortest that leaves a readable rest is taken.
+      // A parent is a whole organisation number; the shortest that leaves a readable rest is taken.
       for (let length = 1; at + length < text.length; length++) {
         const number = text.slice(at, at + length);
         if (readNumber(others, number).kind !== 'read') continue;
@@ -138,7 +138,7 @@ const walkElements = (
       for (let length = run.length; length >= element.width; length--) {
         const digits = run.slice(0, length);
         if (Number(digits) === 0 || (length > element.width && digits.startsWith('0'))) continue;
-        if (house.retired && Number(digits) > house.retired.last) continue;
+        if (known.retired && Number(digits) > known.retired.last) continue;
         const walk = attempt(length, { ...parts, counter: Number(digits) });
         if (walk) return walk;
       }
@@ -154,10 +154,10 @@ const literally = (text: string) => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&'
 const SEPARATORS = '[\\s\\-_./]*';
 
 /**
- * The numbers that somebody may mean who types one in any usual form: other case, blanks for hyphens, the house's prefix
+ * The numbers that somebody may mean who types one in any usual form: other case, blanks for hyphens, the organisation's prefix
  * or leading zeros left out (`pro 118` → `THR-PRO-0118`). Without duplicates, at most one per rule and code.
  */
-export const guessNumbers = (rules: readonly HouseRule[], typed: string): string[] => {
+export const guessNumbers = (rules: readonly KnownRule[], typed: string): string[] => {
   const text = typed.trim();
   const guesses = new Set<string>();
   if (!/\d/.test(text) || text.length > 100) return [];

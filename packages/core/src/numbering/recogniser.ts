@@ -1,10 +1,10 @@
-import { type HouseRule, type NumberParts, type Reading, readNumber } from './recognise.ts';
+import { type KnownRule, type NumberParts, type Reading, readNumber } from './recognise.ts';
 import { codesOf, type RuleElement, scopeOf } from './rule.ts';
 
 type Parts = Omit<NumberParts, 'rule' | 'counter'>;
 
 /** What is left of a rule behind its fixed beginning: which rule, what was read so far, what is still to be read. */
-type Leaf = { order: number; house: HouseRule; parts: Parts; tail: Tail; scopes: Map<string, string> };
+type Leaf = { order: number; known: KnownRule; parts: Parts; tail: Tail; scopes: Map<string, string> };
 type Tail =
   | { kind: 'counter'; width: number; end: string }
   | { kind: 'year'; digits: 2 | 4; between: string; width: number; end: string }
@@ -17,23 +17,23 @@ type Node = { next: Map<string, Node>; leaves: Leaf[] };
 const newNode = (): Node => ({ next: new Map(), leaves: [] });
 
 /**
- * Reads many numbers by the house's rules, with the same answers as `readNumber`. The fixed beginnings of all rules (their
+ * Reads many numbers by the organisation's rules, with the same answers as `readNumber`. The fixed beginnings of all rules (their
  * text and codes) stand in one tree, so that a line is looked at once however many rules there are; what does not end in a
  * plain counter, and what no rule reads, is left to `readNumber`.
  */
-export const createRecogniser = (rules: readonly HouseRule[]): ((text: string) => Reading) => {
+export const createRecogniser = (rules: readonly KnownRule[]): ((text: string) => Reading) => {
   const recognise = createScopedRecogniser(rules);
   return (text) => recognise(text).reading;
 };
 
 /** The same with the scope in which a number counts, which is known once for all numbers of a beginning. */
 export const createScopedRecogniser = (
-  rules: readonly HouseRule[],
+  rules: readonly KnownRule[],
 ): ((text: string) => { reading: Reading; scope: string }) => {
-  const byId = new Map(rules.map((house) => [house.id, house]));
+  const byId = new Map(rules.map((known) => [known.id, known]));
   const root = newNode();
-  rules.forEach((house, order) => {
-    plant(house, order, root);
+  rules.forEach((known, order) => {
+    plant(known, order, root);
   });
   return (text) => {
     const found: Found[] = [];
@@ -43,7 +43,7 @@ export const createScopedRecogniser = (
       node = at < text.length ? node.next.get(text[at] as string) : undefined;
     }
     if (found.length === 0) return OUTSIDE;
-    // The rule that comes first in the house answers, as in `readNumber`.
+    // The rule that comes first in the organisation answers, as in `readNumber`.
     if (found.length > 1) found.sort((a, b) => a.leaf.order - b.leaf.order);
     for (const { leaf, at } of found) {
       if (leaf.tail.kind === 'meant') continue;
@@ -51,7 +51,7 @@ export const createScopedRecogniser = (
       const parts = readTail(leaf, text, at);
       if (parts) return { reading: { kind: 'read', parts }, scope: scopeOfLeaf(leaf, parts) };
     }
-    const reading = readNumber(rules, text, [...new Set(found.map(({ leaf }) => leaf.house))]);
+    const reading = readNumber(rules, text, [...new Set(found.map(({ leaf }) => leaf.known))]);
     return { reading, scope: reading.kind === 'read' ? scopeOfParts(byId.get(reading.parts.rule), reading.parts) : '' };
   };
 };
@@ -62,7 +62,7 @@ const scopeOfLeaf = (leaf: Leaf, parts: NumberParts): string => {
   const year = parts.year ?? '';
   let scope = leaf.scopes.get(year);
   if (scope === undefined) {
-    scope = scopeOfParts(leaf.house, parts);
+    scope = scopeOfParts(leaf.known, parts);
     leaf.scopes.set(year, scope);
   }
   return scope;
@@ -70,7 +70,7 @@ const scopeOfLeaf = (leaf: Leaf, parts: NumberParts): string => {
 
 type Found = { leaf: Leaf; at: number };
 
-const plant = (house: HouseRule, order: number, root: Node): void => {
+const plant = (known: KnownRule, order: number, root: Node): void => {
   const grow = (node: Node, elements: readonly RuleElement[], parts: Parts): void => {
     const [element, ...rest] = elements;
     if (element?.kind === 'literal') {
@@ -78,7 +78,7 @@ const plant = (house: HouseRule, order: number, root: Node): void => {
       return;
     }
     if (element?.kind === 'code') {
-      const codes = codesOf(element, house.codes);
+      const codes = codesOf(element, known.codes);
       for (const code of codes)
         grow(
           walkTo(node, code),
@@ -88,12 +88,18 @@ const plant = (house: HouseRule, order: number, root: Node): void => {
             : { ...parts, [element.token]: code },
         );
       // A code that does not exist is malformed, not outside: the slow way says where.
-      node.leaves.push({ order, house, parts, tail: { kind: 'meant' }, scopes: new Map() });
+      node.leaves.push({ order, known, parts, tail: { kind: 'meant' }, scopes: new Map() });
       return;
     }
-    node.leaves.push({ order, house, parts, tail: tailOf(element ? [element, ...rest] : []), scopes: new Map() });
+    node.leaves.push({
+      order,
+      known,
+      parts,
+      tail: tailOf(element ? [element, ...rest] : []),
+      scopes: new Map(),
+    });
   };
-  grow(root, house.rule.elements, {});
+  grow(root, known.rule.elements, {});
 };
 
 const walkTo = (from: Node, text: string): Node => {
@@ -130,7 +136,7 @@ const tailOf = (elements: readonly RuleElement[]): Tail => {
   return { kind: 'other' };
 };
 
-const readTail = ({ house, parts, tail }: Leaf, text: string, start: number): NumberParts | undefined => {
+const readTail = ({ known, parts, tail }: Leaf, text: string, start: number): NumberParts | undefined => {
   if (tail.kind === 'other' || tail.kind === 'meant') return undefined;
   let at = start;
   let year: string | undefined;
@@ -147,8 +153,8 @@ const readTail = ({ house, parts, tail }: Leaf, text: string, start: number): Nu
   if (length < tail.width || (length > tail.width && text[at] === '0')) return undefined;
   if (text.length !== end + tail.end.length || !text.endsWith(tail.end)) return undefined;
   const counter = Number(text.slice(at, end));
-  if (counter === 0 || (house.retired && counter > house.retired.last)) return undefined;
-  return partsOf(parts, house.id, counter, year);
+  if (counter === 0 || (known.retired && counter > known.retired.last)) return undefined;
+  return partsOf(parts, known.id, counter, year);
 };
 
 /** Parts with a counter. Written out for the usual rules of one code: copying an object by its keys takes several times as long. */
@@ -168,12 +174,12 @@ const partsOf = (parts: Parts, rule: string, counter: number, year: string | und
 };
 
 /** The scope in which a number counts, from the parts read back from it. */
-export const scopeOfParts = (house: HouseRule | undefined, parts: NumberParts): string => {
-  if (!house) return '';
+export const scopeOfParts = (known: KnownRule | undefined, parts: NumberParts): string => {
+  if (!known) return '';
   const { type = '', area, department, parent, fields, year = '0000', month = '01' } = parts;
   // The day stands for its year and month alone; a year of two digits is read as it is written.
   const day = `${year.length === 2 ? `00${year}` : year}-${month}-01`;
-  const scope = scopeOf(house.rule, {
+  const scope = scopeOf(known.rule, {
     type,
     day,
     ...(area === undefined ? {} : { area }),

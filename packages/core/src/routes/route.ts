@@ -60,7 +60,7 @@ export type StepLookups = {
   unitMembers: Readonly<Record<string, readonly string[]>>;
   fieldHolders: Readonly<Record<string, string | undefined>>;
   chosen: readonly string[];
-  /** The type's, the department's and the house's fallback, in this order; those that are not set left out. */
+  /** The type's, the department's and the organisation's fallback, in this order; those that are not set left out. */
   fallbacks: readonly string[];
 };
 

@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { findCollision } from '../numbering/ambiguity.ts';
-import { type HouseRule, readNumber } from '../numbering/recognise.ts';
+import { type KnownRule, readNumber } from '../numbering/recognise.ts';
 import { createRecogniser } from '../numbering/recogniser.ts';
 import { parseRule } from '../numbering/rule.ts';
 import { isCarriedOn, retiredRule, scopesLeftBehind } from './retired.ts';
 
 const codes = { types: ['PRO', 'DWG'], areas: ['1', '2'], departments: [], fields: {} };
-const rule = (text: string, types = codes.types): HouseRule => {
+const rule = (text: string, types = codes.types): KnownRule => {
   const parsed = parseRule(text);
   if (!parsed.ok) throw new Error(parsed.refusals[0]?.code);
   return { id: text, rule: parsed.value, codes: { ...codes, types } };
@@ -44,12 +44,12 @@ test('a retired rule reads the numbers up to the last that it gave, and no more'
 });
 
 test('a new rule may not give a number that a retired one gave; behind it it may go on', () => {
-  const retired = retiredRule({ scope: 'THR-PRO-#', rule: 'THR-PRO-{counter:4}', codes, last: 118 }) as HouseRule;
+  const retired = retiredRule({ scope: 'THR-PRO-#', rule: 'THR-PRO-{counter:4}', codes, last: 118 }) as KnownRule;
   // The same scope with more digits goes on counting behind 118.
   expect(findCollision([rule('THR-{type}-{counter:5}'), retired])).toBeUndefined();
   // Another scope begins at 1 and would come to the same text.
   expect(findCollision([rule('THR-{type}-0{counter:3}'), retired])?.number).toBe('THR-PRO-0001');
-  const few = retiredRule({ scope: 'THR-PRO-#', rule: 'THR-PRO-{counter:4}', codes, last: 99 }) as HouseRule;
+  const few = retiredRule({ scope: 'THR-PRO-#', rule: 'THR-PRO-{counter:4}', codes, last: 99 }) as KnownRule;
   expect(findCollision([rule('THR-{type}-01{counter:2}'), few])).toBeUndefined();
   expect(findCollision([rule('THR-{type}-01{counter:2}'), retired])?.number).toBe('THR-PRO-0101');
 });
@@ -68,7 +68,7 @@ test('the proof knows exactly the numbers that were given, for any last number a
       fc.integer({ min: 1, max: 4 }),
       fc.integer({ min: 1, max: 3000 }),
       (last, width, n) => {
-        const retired = retiredRule({ scope: 'A-#', rule: `A-{counter:${width}}`, codes, last }) as HouseRule;
+        const retired = retiredRule({ scope: 'A-#', rule: `A-{counter:${width}}`, codes, last }) as KnownRule;
         const text = String(n).padStart(width, '0');
         // A rule that gives only numbers beginning with this text collides exactly when that number, or a longer one, was given.
         const given = Array.from({ length: last }, (_, i) => String(i + 1).padStart(width, '0'));

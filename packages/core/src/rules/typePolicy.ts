@@ -21,7 +21,7 @@ export type TypePolicy = {
   /** Routes of single change kinds, in place of that of the type. */
   routes: Readonly<Partial<Record<RoutedKind, RouteDefinition>>>;
   reading: TypeReading | null;
-  /** Asked in a step where nobody else is found, before the house's own. */
+  /** Asked in a step where nobody else is found, before the organisation's own. */
   fallbackApproverId: string | null;
   /** Stored file names follow the naming rule. */
   keepInStep: boolean;

@@ -7,7 +7,7 @@ import type { RevisionScheme } from '../revisions/labels.ts';
 import { checkFields, isPattern } from './fields.ts';
 import { checkTypePolicy, type TypePolicy } from './typePolicy.ts';
 
-/** What the house lays down for a type of documents. */
+/** What the organisation lays down for a type of documents. */
 export type TypeRule = TypePolicy & {
   code: string;
   name: string;
@@ -37,7 +37,7 @@ export type TypeRule = TypePolicy & {
 
 const CODE = /^[\p{L}\p{N}][\p{L}\p{N}-]{0,11}$/u;
 
-/** What is wrong with a type's rule by itself; that numbers stay apart is proven over the whole house (`findCollision`). */
+/** What is wrong with a type's rule by itself; that numbers stay apart is proven over the whole organisation (`findCollision`). */
 export const checkTypeRule = (rule: TypeRule): Refusal[] => {
   const refusals: Refusal[] = [];
   if (!CODE.test(rule.code)) refusals.push(refusal('type_code_invalid', { code: rule.code }));

@@ -6,15 +6,15 @@ export const up = async (knex: Knex): Promise<void> => {
     create extension if not exists btree_gist;
     create extension if not exists pg_trgm;
 
-    create table house (
-      id int primary key default 1 constraint house_is_one check (id = 1),
+    create table organisation (
+      id int primary key default 1 constraint organisation_is_one check (id = 1),
       name text not null,
       code text not null,
       zone text not null,
       week int[] not null default '{1,2,3,4,5}',
       demo boolean not null default false,
       demo_password text,
-      setup text not null default 'empty' constraint house_setup_known check (setup in ('empty', 'loading', 'done')),
+      setup text not null default 'empty' constraint organisation_setup_known check (setup in ('empty', 'loading', 'done')),
       signing_idle_minutes int not null default 15,
       upload_limit bigint not null default 536870912,
       fallback_approver uuid
@@ -36,7 +36,7 @@ export const up = async (knex: Knex): Promise<void> => {
       email text not null,
       password_hash text,
       state text not null default 'invited' constraint person_state_known check (state in ('active', 'invited', 'reset', 'deactivated')),
-      house_rights text[] not null default '{}',
+      organisation_rights text[] not null default '{}',
       mail_mode text not null default 'at once' constraint mail_mode_known check (mail_mode in ('at once', 'daily', 'desk only')),
       outside boolean not null default false,
       part text not null default '',

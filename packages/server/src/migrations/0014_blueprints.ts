@@ -22,6 +22,6 @@ export const up = async (knex: Knex): Promise<void> => {
     );
     create index projects_by_blueprint on projects (blueprint_id, at desc);
     alter table rule_editions drop constraint edition_kind_known;
-    alter table rule_editions add constraint edition_kind_known check (kind in ('type', 'list', 'lookup', 'house', 'blueprint'));
+    alter table rule_editions add constraint edition_kind_known check (kind in ('type', 'list', 'lookup', 'organisation', 'blueprint'));
   `);
 };

@@ -21,8 +21,8 @@ export const up = async (knex: Knex): Promise<void> => {
       add column sheet int constraint sheet_counts_from_one check (sheet >= 1);
 
     -- What each level of confidentiality forbids; rights are computed from it, so a change counts like one of the plan.
-    alter table house add column confidentiality jsonb not null
+    alter table organisation add column confidentiality jsonb not null
       default '{"public": [], "internal": [], "confidential": ["share outside"], "restricted": ["share outside", "download", "print"]}';
-    create trigger raise_access_version after update of confidentiality on house for each statement execute function raise_access_version();
+    create trigger raise_access_version after update of confidentiality on organisation for each statement execute function raise_access_version();
   `);
 };

@@ -14,7 +14,7 @@ export const up = async (knex: Knex): Promise<void> => {
       add column origin_watcher uuid references people,
       add column origin_check_on date;
     create index documents_to_check on documents (origin_check_on) where origin_check_on is not null;
-    alter table house
+    alter table organisation
       add column keep_in_step boolean not null default false,
       add column logo text references contents,
       add column colour text not null default '' constraint colour_form check (colour = '' or colour ~ '^#[0-9a-f]{6}$'),

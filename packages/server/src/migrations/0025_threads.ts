@@ -1,4 +1,4 @@
-// breaking: no — comments become threads with places in text and on pages, marks that are drawn, and stamps of the house.
+// breaking: no — comments become threads with places in text and on pages, marks that are drawn, and stamps of the organisation.
 import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {

@@ -19,8 +19,8 @@ import type { Jobs } from './jobs/jobs.ts';
 import { refused } from './refused.ts';
 import { appendEvents } from './trail/append.ts';
 
-/** What every service needs of the house. */
-export type House = {
+/** What every service needs of the organisation. */
+export type Organisation = {
   name: string;
   code: string;
   zone: string;
@@ -31,7 +31,7 @@ export type House = {
   uploadLimit: number;
   fallbackApprover: string | null;
   confidentiality: ConfidentialityRules;
-  /** Stored names follow the naming rules in the whole house. */
+  /** Stored names follow the naming rules in the whole organisation. */
   keepInStep: boolean;
   /** Colour of mails and cover pages, or none. */
   colour: string;
@@ -40,7 +40,7 @@ export type House = {
   stateWords: Readonly<Record<string, string>>;
 };
 
-type HouseRow = {
+type OrganisationRow = {
   name: string;
   code: string;
   zone: string;
@@ -67,7 +67,7 @@ export type Work = {
   trx: Trx;
   now: Date;
   day: string;
-  house: House;
+  organisation: Organisation;
   actor: Actor;
   record: (event: {
     kind: string;
@@ -91,37 +91,37 @@ export type App = {
   content: ContentStore;
   jobs: Jobs;
   checkPassword: PasswordCheck;
-  house: () => Promise<House>;
-  forgetHouse: () => void;
+  organisation: () => Promise<Organisation>;
+  forgetOrganisation: () => void;
   act: <T>(actor: Actor, work: (work: Work) => Promise<T>) => Promise<T>;
   /** Whether this is asked from inside an act, which holds a connection: it must not wait for another one. */
   isActing: () => boolean;
 };
 
-const HOUSE_KEPT_MS = 5_000;
+const ORGANISATION_KEPT_MS = 5_000;
 const TRIES = 5;
 
 /** Puts the application together. Clock and password check are passed in by tests and the demo loader, never over HTTP. */
 export const createApp = (
   parts: Pick<App, 'db' | 'config' | 'log' | 'clock' | 'secrets' | 'jobs' | 'checkPassword'> & { content: DiskStore },
 ): App => {
-  /** The house of the act that is under way: acts that each waited for a second connection would wait for each other. */
-  const acting = new AsyncLocalStorage<House>();
+  /** The organisation of the act that is under way: acts that each waited for a second connection would wait for each other. */
+  const acting = new AsyncLocalStorage<Organisation>();
   const content = watchIntegrity(parts.content, parts.db, parts.clock, {
     isInside: () => acting.getStore() !== undefined,
     outside: (task) => acting.exit(task),
     failed: (error) => parts.log.error({ err: error }, 'what was found of stored bytes could not be written down'),
   });
-  let kept: { house: House; until: number } | undefined;
+  let kept: { organisation: Organisation; until: number } | undefined;
 
-  const house = async (): Promise<House> => {
+  const organisation = async (): Promise<Organisation> => {
     const ofAct = acting.getStore();
     if (ofAct) return ofAct;
-    if (kept && kept.until > performance.now()) return kept.house;
-    const row = await firstRow<HouseRow>(parts.db, 'select * from house');
+    if (kept && kept.until > performance.now()) return kept.organisation;
+    const row = await firstRow<OrganisationRow>(parts.db, 'select * from organisation');
     if (!row) throw refused('not_ready');
     const holidays = await rows<{ day: string }>(parts.db, 'select day from holidays');
-    const loaded: House = {
+    const loaded: Organisation = {
       name: row.name,
       code: row.code,
       zone: row.zone,
@@ -137,13 +137,13 @@ export const createApp = (
       stateWords: row.state_words,
       confidentiality: { ...DEFAULT_CONFIDENTIALITY, ...row.confidentiality },
     };
-    kept = { house: loaded, until: performance.now() + HOUSE_KEPT_MS };
+    kept = { organisation: loaded, until: performance.now() + ORGANISATION_KEPT_MS };
     return loaded;
   };
 
   const act = async <T>(actor: Actor, work: (work: Work) => Promise<T>): Promise<T> => {
     const now = parts.clock();
-    const theHouse = await house();
+    const theOrganisation = await organisation();
     for (let attempt = 1; ; attempt++) {
       const events: EventDraft[] = [];
       const later: (() => void)[] = [];
@@ -152,8 +152,8 @@ export const createApp = (
           const inside: Work = {
             trx,
             now,
-            day: dayOf(now, theHouse.zone),
-            house: theHouse,
+            day: dayOf(now, theOrganisation.zone),
+            organisation: theOrganisation,
             actor,
             record: ({ kind, subject, payload = {}, for: forName, actor: other }) =>
               events.push({
@@ -165,7 +165,7 @@ export const createApp = (
               }),
             afterwards: (then) => later.push(then),
           };
-          const value = await acting.run(theHouse, () => work(inside));
+          const value = await acting.run(theOrganisation, () => work(inside));
           await appendEvents(trx, events, now);
           return value;
         });
@@ -182,8 +182,8 @@ export const createApp = (
   return {
     ...parts,
     content,
-    house,
-    forgetHouse: () => (kept = undefined),
+    organisation,
+    forgetOrganisation: () => (kept = undefined),
     act,
     isActing: () => acting.getStore() !== undefined,
   };

@@ -5,22 +5,22 @@ import { checkIn, checkOut, giveUp, makeNewest } from '../features/authoring/ser
 import { previewRegistration, registerDocument } from '../features/documents/registering.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const upload = async (person: string, text: string, name = 'text.md') =>
-  (await takeUpload(house.app, await house.as(person), name, Readable.from([Buffer.from(text)]))).id;
+  (await takeUpload(organisation.app, await organisation.as(person), name, Readable.from([Buffer.from(text)]))).id;
 
 describe('registering', () => {
   test('32 clients at once take every number once and leave no gap', async () => {
     const made = await Promise.all(
       Array.from({ length: 32 }, (_, i) =>
-        house.register(i % 2 ? 'author' : 'author2', { type: 'TWO', title: `Number ${i}` }),
+        organisation.register(i % 2 ? 'author' : 'author2', { type: 'TWO', title: `Number ${i}` }),
       ),
     );
     const numbers = made.map((d) => d.number).sort();
@@ -28,10 +28,13 @@ describe('registering', () => {
   });
 
   test('a registering that fails takes no number', async () => {
-    const before = await rows<{ last: number }>(house.app.db, `select last from counters where scope = 'TST-TWO-#'`);
+    const before = await rows<{ last: number }>(
+      organisation.app.db,
+      `select last from counters where scope = 'TST-TWO-#'`,
+    );
     const input = {
-      typeId: house.types.get('TWO') ?? '',
-      folderId: house.folders.get('1') ?? '',
+      typeId: organisation.types.get('TWO') ?? '',
+      folderId: organisation.folders.get('1') ?? '',
       title: 'x',
       facts: { unknown: 'x' },
       uploadId: await upload('author', 'x'),
@@ -42,15 +45,17 @@ describe('registering', () => {
       keywords: [],
       note: '',
     };
-    expect(await codeOf(registerDocument(house.app, await house.as('author'), input, null))).toBe('fact_unknown');
-    expect(await rows(house.app.db, `select last from counters where scope = 'TST-TWO-#'`)).toEqual(before);
+    expect(await codeOf(registerDocument(organisation.app, await organisation.as('author'), input, null))).toBe(
+      'fact_unknown',
+    );
+    expect(await rows(organisation.app.db, `select last from counters where scope = 'TST-TWO-#'`)).toEqual(before);
   });
 
   test('the preview shows the next number, label and file name without taking anything', async () => {
-    const { number } = await house.register('author');
-    const shown = await previewRegistration(house.app, await house.as('author'), {
-      typeId: house.types.get('PRO') ?? '',
-      folderId: house.folders.get('1') ?? '',
+    const { number } = await organisation.register('author');
+    const shown = await previewRegistration(organisation.app, await organisation.as('author'), {
+      typeId: organisation.types.get('PRO') ?? '',
+      folderId: organisation.folders.get('1') ?? '',
       title: 'Slip / force',
       facts: {},
       extension: 'docx',
@@ -65,14 +70,14 @@ describe('registering', () => {
       missing: [],
       refusals: [],
     });
-    expect((await house.register('author')).number).toBe(next);
+    expect((await organisation.register('author')).number).toBe(next);
   });
 
   test('the same request with one key gives one document, another request with it is refused', async () => {
-    const viewer = await house.as('author');
+    const viewer = await organisation.as('author');
     const input = {
-      typeId: house.types.get('PRO') ?? '',
-      folderId: house.folders.get('1') ?? '',
+      typeId: organisation.types.get('PRO') ?? '',
+      folderId: organisation.folders.get('1') ?? '',
       title: 'Once',
       facts: {},
       uploadId: await upload('author', 'once'),
@@ -84,25 +89,25 @@ describe('registering', () => {
       note: '',
     };
     const [one, two] = await Promise.all([
-      registerDocument(house.app, viewer, input, 'key-1'),
-      registerDocument(house.app, viewer, input, 'key-1'),
+      registerDocument(organisation.app, viewer, input, 'key-1'),
+      registerDocument(organisation.app, viewer, input, 'key-1'),
     ]);
     expect(one.number).toBe(two.number);
-    expect(await codeOf(registerDocument(house.app, viewer, { ...input, title: 'Twice' }, 'key-1'))).toBe(
+    expect(await codeOf(registerDocument(organisation.app, viewer, { ...input, title: 'Twice' }, 'key-1'))).toBe(
       'key_used_otherwise',
     );
   });
 
-  test('an outside number is kept as given, must fit its pattern, be no house number, and is taken once', async () => {
-    const viewer = await house.as('author');
+  test('an outside number is kept as given, must fit its pattern, be no organisation number, and is taken once', async () => {
+    const viewer = await organisation.as('author');
     const register = async (number: string, label: string | null = 'Issue 1') =>
       codeOf(
         registerDocument(
-          house.app,
+          organisation.app,
           viewer,
           {
-            typeId: house.types.get('SUP') ?? '',
-            folderId: house.folders.get('1') ?? '',
+            typeId: organisation.types.get('SUP') ?? '',
+            folderId: organisation.folders.get('1') ?? '',
             title: 'Certificate',
             facts: {},
             uploadId: await upload('author', 'cert'),
@@ -124,35 +129,35 @@ describe('registering', () => {
   });
 
   test('who may not author in a folder may not register there, and a folder that is not seen does not exist', async () => {
-    expect(await codeOf(house.register('reader'))).toBe('right_missing');
-    expect(await codeOf(house.register('author', { folder: 'closed' }))).toBe('not_found');
+    expect(await codeOf(organisation.register('reader'))).toBe('right_missing');
+    expect(await codeOf(organisation.register('author', { folder: 'closed' }))).toBe('not_found');
   });
 });
 
 describe('check-out and check-in', () => {
   test('two people at once: one wins, the other is told who', async () => {
-    const { id } = await house.register('author');
+    const { id } = await organisation.register('author');
     const body = { note: '', expectedBack: null };
     const [a, b] = await Promise.allSettled([
-      checkOut(house.app, await house.as('author'), id, body),
-      checkOut(house.app, await house.as('author2'), id, body),
+      checkOut(organisation.app, await organisation.as('author'), id, body),
+      checkOut(organisation.app, await organisation.as('author2'), id, body),
     ]);
     const lost = [a, b].find((r) => r.status === 'rejected') as PromiseRejectedResult;
     const winner = a.status === 'fulfilled' ? 'Author' : 'Author2';
     expect([a, b].filter((r) => r.status === 'fulfilled')).toHaveLength(1);
     expect(lost.reason.refusals[0]).toMatchObject({ code: 'checked_out', params: { who: winner } });
-    expect((await house.page('controller', id)).checkout?.person.name).toBe(winner);
+    expect((await organisation.page('controller', id)).checkout?.person.name).toBe(winner);
   });
 
   test('checking in makes the next version, and identical bytes are asked about', async () => {
-    const { id } = await house.register('author', { text: 'first' });
-    const author = await house.as('author');
-    await checkOut(house.app, author, id, { note: '', expectedBack: null });
+    const { id } = await organisation.register('author', { text: 'first' });
+    const author = await organisation.as('author');
+    await checkOut(organisation.app, author, id, { note: '', expectedBack: null });
     const same = { uploadId: await upload('author', 'first'), note: 'n', sameContentMeant: false };
-    expect(await codeOf(checkIn(house.app, author, id, same))).toBe('same_content');
-    expect(await codeOf(checkIn(house.app, await house.as('author2'), id, same))).toBe('checked_out');
+    expect(await codeOf(checkIn(organisation.app, author, id, same))).toBe('same_content');
+    expect(await codeOf(checkIn(organisation.app, await organisation.as('author2'), id, same))).toBe('checked_out');
     expect(
-      await checkIn(house.app, author, id, {
+      await checkIn(organisation.app, author, id, {
         uploadId: await upload('author', 'second'),
         note: 'changed',
         title: 'Better title',
@@ -160,7 +165,7 @@ describe('check-out and check-in', () => {
         sameContentMeant: false,
       }),
     ).toEqual({ version: 2 });
-    const page = await house.page('author', id);
+    const page = await organisation.page('author', id);
     expect(page).toMatchObject({
       checkout: null,
       revision: { title: 'Better title', versions: 2 },
@@ -173,49 +178,53 @@ describe('check-out and check-in', () => {
   });
 
   test('a check-out can be given up without a trace in content', async () => {
-    const { id } = await house.register('author');
-    const author = await house.as('author');
-    await checkOut(house.app, author, id, { note: '', expectedBack: null });
-    await giveUp(house.app, author, id);
-    expect(await house.page('author', id)).toMatchObject({ checkout: null, revision: { versions: 1 } });
-    expect(await codeOf(giveUp(house.app, author, id))).toBe('not_checked_out');
+    const { id } = await organisation.register('author');
+    const author = await organisation.as('author');
+    await checkOut(organisation.app, author, id, { note: '', expectedBack: null });
+    await giveUp(organisation.app, author, id);
+    expect(await organisation.page('author', id)).toMatchObject({ checkout: null, revision: { versions: 1 } });
+    expect(await codeOf(giveUp(organisation.app, author, id))).toBe('not_checked_out');
   });
 
   test('an older version is made the newest as a new version', async () => {
-    const { id } = await house.register('author', { text: 'one' });
-    const author = await house.as('author');
-    await checkOut(house.app, author, id, { note: '', expectedBack: null });
-    await checkIn(house.app, author, id, {
+    const { id } = await organisation.register('author', { text: 'one' });
+    const author = await organisation.as('author');
+    await checkOut(organisation.app, author, id, { note: '', expectedBack: null });
+    await checkIn(organisation.app, author, id, {
       uploadId: await upload('author', 'two'),
       note: 'two',
       sameContentMeant: false,
     });
-    const first = (await house.page('author', id)).versions.find((v) => v.n === 1);
-    expect(await makeNewest(house.app, author, id, first?.id ?? '', '')).toEqual({ version: 3 });
-    const [newest] = (await house.page('author', id)).versions;
+    const first = (await organisation.page('author', id)).versions.find((v) => v.n === 1);
+    expect(await makeNewest(organisation.app, author, id, first?.id ?? '', '')).toEqual({ version: 3 });
+    const [newest] = (await organisation.page('author', id)).versions;
     expect(newest?.files[0]?.sha256).toBe(first?.files[0]?.sha256);
   });
 
   test('living facts change with a reason after release, signed ones do not, and what somebody else changed is not overwritten', async () => {
-    const { id, number } = await house.register('author');
-    await house.toInForce(number);
-    const controller = await house.as('controller');
-    const page = await house.page('controller', id);
+    const { id, number } = await organisation.register('author');
+    await organisation.toInForce(number);
+    const controller = await organisation.as('controller');
+    const page = await organisation.page('controller', id);
     const base = {
       title: page.revision.title,
       summary: '',
       facts: {},
       keywords: ['new'],
-      ownerId: house.ids.owner ?? '',
+      ownerId: organisation.ids.owner ?? '',
       reviewOn: null,
       reason: 'moved',
       rowVersion: page.rowVersion,
       revisionRowVersion: page.revision.rowVersion,
     };
-    expect(await codeOf(correctFacts(house.app, controller, id, { ...base, reason: '' }))).toBe('reason_missing');
-    expect(await codeOf(correctFacts(house.app, controller, id, { ...base, title: 'Other' }))).toBe('wrong_state');
-    expect(await codeOf(correctFacts(house.app, controller, id, base))).toBe('done');
-    expect(await codeOf(correctFacts(house.app, controller, id, { ...base, keywords: ['again'] }))).toBe(
+    expect(await codeOf(correctFacts(organisation.app, controller, id, { ...base, reason: '' }))).toBe(
+      'reason_missing',
+    );
+    expect(await codeOf(correctFacts(organisation.app, controller, id, { ...base, title: 'Other' }))).toBe(
+      'wrong_state',
+    );
+    expect(await codeOf(correctFacts(organisation.app, controller, id, base))).toBe('done');
+    expect(await codeOf(correctFacts(organisation.app, controller, id, { ...base, keywords: ['again'] }))).toBe(
       'changed_meanwhile',
     );
   });
@@ -223,16 +232,16 @@ describe('check-out and check-in', () => {
 
 describe('the database itself refuses', () => {
   const refusal = (sql: string) =>
-    house.app.db.raw(sql).then(
+    organisation.app.db.raw(sql).then(
       () => 'done',
       (error: { constraint?: string; code?: string }) => error.constraint ?? error.code,
     );
   test('a second revision in work, a second check-out, a state that no act leads to, a changed version, an overlap of periods', async () => {
-    const { id, number } = await house.register('author');
-    await house.toInForce(number);
+    const { id, number } = await organisation.register('author');
+    await organisation.toInForce(number);
     const revision = `(select id from revisions where document_id = '${id}')`;
     const insert = (state: string, ordinal: number) =>
-      `insert into revisions (id, document_id, ordinal, label, change_kind, title, state, created_at, created_by) values (gen_random_uuid(), '${id}', ${ordinal}, 'X${ordinal}', 'minor', 'x', '${state}', now(), '${house.ids.author}')`;
+      `insert into revisions (id, document_id, ordinal, label, change_kind, title, state, created_at, created_by) values (gen_random_uuid(), '${id}', ${ordinal}, 'X${ordinal}', 'minor', 'x', '${state}', now(), '${organisation.ids.author}')`;
     expect(await refusal(insert('draft', 8))).toBe('done');
     expect(await refusal(insert('draft', 9))).toBe('one_revision_in_work');
     expect(await refusal(insert('in force', 10))).toBe('one_revision_in_force');
@@ -262,7 +271,7 @@ describe('the database itself refuses', () => {
     ).toBe('trail_gap_free');
     expect(await refusal('create table x (y int)')).toBe('42501');
     const { connect } = await import('../platform/db/connect.ts');
-    const owner = connect(house.ownerUrl, 1);
+    const owner = connect(organisation.ownerUrl, 1);
     const asOwner = (sql: string) =>
       owner.raw(sql).then(
         () => 'done',
@@ -274,8 +283,8 @@ describe('the database itself refuses', () => {
   });
 
   test('a signature and a signing record never change', async () => {
-    const { id, number } = await house.register('author');
-    await house.toInForce(number);
+    const { id, number } = await organisation.register('author');
+    await organisation.toInForce(number);
     expect(
       await refusal(
         `update signatures set meaning = 'x' where revision_id in (select id from revisions where document_id = '${id}')`,
@@ -287,9 +296,9 @@ describe('the database itself refuses', () => {
 
 test('the table of moves is the same in the core and in the database', async () => {
   const { canMove, REVISION_STATES } = await import('@kanonos/core');
-  const { id } = await house.register('author');
+  const { id } = await organisation.register('author');
   const { connect } = await import('../platform/db/connect.ts');
-  const owner = connect(house.ownerUrl, 1);
+  const owner = connect(organisation.ownerUrl, 1);
   for (const from of REVISION_STATES) {
     for (const to of REVISION_STATES) {
       if (from === to) continue;

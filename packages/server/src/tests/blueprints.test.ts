@@ -2,9 +2,9 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { layOut, listBlueprints, listProjects, saveBlueprint, tryLayOut } from '../features/blueprints/service.ts';
 import { addFolder, filingPlan } from '../features/filing/service.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 let id = '';
 const OUTLINE = [
   '{client} | client={client}',
@@ -16,7 +16,7 @@ const OUTLINE = [
 const blueprint = (more: Partial<Parameters<typeof saveBlueprint>[2]> = {}) => ({
   id: null,
   name: 'Ropeway line',
-  folderId: house.folders.get('1') ?? '',
+  folderId: organisation.folders.get('1') ?? '',
   outline: OUTLINE,
   lookup: null,
   retired: false,
@@ -24,107 +24,113 @@ const blueprint = (more: Partial<Parameters<typeof saveBlueprint>[2]> = {}) => (
   reason: 'Projects look alike',
   ...more,
 });
-const names = async () => (await filingPlan(house.app, await house.as('admin'))).folders.map((folder) => folder.name);
+const names = async () =>
+  (await filingPlan(organisation.app, await organisation.as('admin'))).folders.map((folder) => folder.name);
 
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 test('a blueprint is laid down by its outline; what cannot be read is refused with its line', async () => {
-  const admin = await house.as('admin');
-  expect(await codeOf(saveBlueprint(house.app, admin, blueprint({ outline: 'a\n  + XXX Something' })))).toBe(
+  const admin = await organisation.as('admin');
+  expect(await codeOf(saveBlueprint(organisation.app, admin, blueprint({ outline: 'a\n  + XXX Something' })))).toBe(
     'blueprint_type_unknown',
   );
-  expect(await codeOf(saveBlueprint(house.app, admin, blueprint({ outline: '+ PRO x' })))).toBe(
+  expect(await codeOf(saveBlueprint(organisation.app, admin, blueprint({ outline: '+ PRO x' })))).toBe(
     'outline_starter_alone',
   );
-  ({ id } = await saveBlueprint(house.app, admin, blueprint()));
-  expect(await codeOf(saveBlueprint(house.app, admin, blueprint()))).toBe('blueprint_name_taken');
-  const { blueprints } = await listBlueprints(house.app, await house.as('controller'));
+  ({ id } = await saveBlueprint(organisation.app, admin, blueprint()));
+  expect(await codeOf(saveBlueprint(organisation.app, admin, blueprint()))).toBe('blueprint_name_taken');
+  const { blueprints } = await listBlueprints(organisation.app, await organisation.as('controller'));
   expect(blueprints).toMatchObject([{ name: 'Ropeway line', placeholders: ['client', 'project'], folder: 'Area one' }]);
-  expect((await listBlueprints(house.app, await house.as('author'))).blueprints).toEqual([]);
+  expect((await listBlueprints(organisation.app, await organisation.as('author'))).blueprints).toEqual([]);
 });
 
 test('laid out twice for one client, its folder is used again and the first documents are numbered', async () => {
-  const controller = await house.as('controller');
-  const tried = await tryLayOut(house.app, controller, id, { client: 'Oberlauf', project: 'Lake line' });
+  const controller = await organisation.as('controller');
+  const tried = await tryLayOut(organisation.app, controller, id, { client: 'Oberlauf', project: 'Lake line' });
   expect(tried.folders.map((folder) => [folder.depth, folder.name, folder.isNew])).toEqual([
     [0, 'Oberlauf', true],
     [1, 'Lake line', true],
     [2, 'Drawings', true],
     [2, 'Acceptance', true],
   ]);
-  const first = await layOut(house.app, controller, id, [{ client: 'Oberlauf', project: 'Lake line' }]);
+  const first = await layOut(organisation.app, controller, id, [{ client: 'Oberlauf', project: 'Lake line' }]);
   expect(first).toMatchObject({ folders: 4, documents: ['TST-PRO-0001'] });
-  const second = await layOut(house.app, controller, id, [{ client: 'OBERLAUF', project: 'Ridge line' }]);
+  const second = await layOut(organisation.app, controller, id, [{ client: 'OBERLAUF', project: 'Ridge line' }]);
   expect(second).toMatchObject({ folders: 3, documents: ['TST-PRO-0002'] });
   expect((await names()).filter((name) => name.toLowerCase() === 'oberlauf')).toHaveLength(1);
-  const page = await house.page('controller', 'TST-PRO-0002');
+  const page = await organisation.page('controller', 'TST-PRO-0002');
   expect(page.folder.path).toEqual(['Area one', 'Oberlauf', 'Ridge line']);
   expect(page.revision).toMatchObject({ title: 'Plan of Ridge line', state: 'draft' });
-  const folder = (await filingPlan(house.app, controller)).folders.find((one) => one.name === 'Lake line');
+  const folder = (await filingPlan(organisation.app, controller)).folders.find((one) => one.name === 'Lake line');
   expect(folder?.effective).toEqual({ client: 'Oberlauf' });
   // The same once more makes nothing.
-  expect(await layOut(house.app, controller, id, [{ client: 'Oberlauf', project: 'lake LINE' }])).toMatchObject({
+  expect(await layOut(organisation.app, controller, id, [{ client: 'Oberlauf', project: 'lake LINE' }])).toMatchObject({
     folders: 0,
     documents: [],
   });
 });
 
 test('many at once come all or none', async () => {
-  const controller = await house.as('controller');
+  const controller = await organisation.as('controller');
   const before = (await names()).length;
   const some = [
     { client: 'Fjell', project: 'One' },
     { client: 'Fjell', project: '' },
   ];
-  expect(await codeOf(layOut(house.app, controller, id, some))).toBe('placeholder_missing');
+  expect(await codeOf(layOut(organisation.app, controller, id, some))).toBe('placeholder_missing');
   expect((await names()).length).toBe(before);
-  const all = await layOut(house.app, controller, id, [
+  const all = await layOut(organisation.app, controller, id, [
     { client: 'Fjell', project: 'One' },
     { client: 'Fjell', project: 'Two' },
   ]);
   expect(all).toMatchObject({ folders: 7, documents: ['TST-PRO-0003', 'TST-PRO-0004'] });
-  expect(await codeOf(layOut(house.app, await house.as('author'), id, [{ client: 'a', project: 'b' }]))).toBe(
-    'right_missing',
-  );
-  expect(await codeOf(layOut(house.app, await house.as('stranger'), id, [{ client: 'a', project: 'b' }]))).toBe(
-    'right_missing',
-  );
+  expect(
+    await codeOf(layOut(organisation.app, await organisation.as('author'), id, [{ client: 'a', project: 'b' }])),
+  ).toBe('right_missing');
+  expect(
+    await codeOf(layOut(organisation.app, await organisation.as('stranger'), id, [{ client: 'a', project: 'b' }])),
+  ).toBe('right_missing');
 });
 
 test('a changed blueprint shows each project what it lacks, and laying out again adds that alone', async () => {
-  const admin = await house.as('admin');
-  const controller = await house.as('controller');
+  const admin = await organisation.as('admin');
+  const controller = await organisation.as('controller');
   await saveBlueprint(
-    house.app,
+    organisation.app,
     admin,
     blueprint({ id, rowVersion: 1, outline: `${OUTLINE}\n    Handover`, reason: 'Handover was missing' }),
   );
-  expect(await codeOf(saveBlueprint(house.app, admin, blueprint({ id, rowVersion: 1 })))).toBe('changed_meanwhile');
-  const { projects } = await listProjects(house.app, controller, id);
+  expect(await codeOf(saveBlueprint(organisation.app, admin, blueprint({ id, rowVersion: 1 })))).toBe(
+    'changed_meanwhile',
+  );
+  const { projects } = await listProjects(organisation.app, controller, id);
   expect(projects).toHaveLength(4);
   expect(projects.every((project) => project.lacks.join() === 'Handover')).toBe(true);
   const one = projects.find((project) => project.values.project === 'Two');
-  expect(await layOut(house.app, controller, id, [one?.values ?? {}])).toMatchObject({ folders: 1, documents: [] });
+  expect(await layOut(organisation.app, controller, id, [one?.values ?? {}])).toMatchObject({
+    folders: 1,
+    documents: [],
+  });
 });
 
 test('a change of the plan that is rolled back leaves no trace in what rights are judged by', async () => {
-  const controller = await house.as('controller');
+  const controller = await organisation.as('controller');
   // Rolled back after the plan was read inside: the next change bears the same version of the plan.
-  await layOut(house.app, controller, id, [
+  await layOut(organisation.app, controller, id, [
     { client: 'Gone', project: 'Gone' },
     { client: '', project: '' },
   ]).catch(() => {});
-  const { id: kept } = await addFolder(house.app, controller, {
-    parentId: house.folders.get('1') ?? '',
+  const { id: kept } = await addFolder(organisation.app, controller, {
+    parentId: organisation.folders.get('1') ?? '',
     name: 'Kept',
     code: null,
   });
-  const seen = (await filingPlan(house.app, controller)).folders;
+  const seen = (await filingPlan(organisation.app, controller)).folders;
   expect(seen.find((folder) => folder.id === kept)?.mayManage).toBe(true);
   expect(seen.some((folder) => folder.name === 'Gone')).toBe(false);
-  expect(await rows(house.app.db, `select 1 from folders where name = 'Gone'`)).toEqual([]);
-  expect((await house.verdict()).kind).toBe('intact');
+  expect(await rows(organisation.app.db, `select 1 from folders where name = 'Gone'`)).toEqual([]);
+  expect((await organisation.verdict()).kind).toBe('intact');
 });

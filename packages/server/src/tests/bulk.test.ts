@@ -6,18 +6,18 @@ import { find, registerPage } from '../features/find/service.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { rows } from '../platform/db/connect.ts';
 import { newId } from '../platform/db/ids.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 const docs: { id: string; number: string }[] = [];
 const FILTER = { lens: 'newest' as const, q: '', reach: 'below' as const };
 
 beforeAll(async () => {
-  house = await openHouse();
-  const typeId = house.types.get('PRO') ?? '';
-  const { rule, rowVersion } = await typeDetail(house.app, typeId);
+  organisation = await openOrganisation();
+  const typeId = organisation.types.get('PRO') ?? '';
+  const { rule, rowVersion } = await typeDetail(organisation.app, typeId);
   const living = { kind: 'text' as const, mandatory: false, signed: false };
-  await changeType(house.app, await house.as('admin'), typeId, {
+  await changeType(organisation.app, await organisation.as('admin'), typeId, {
     rule: {
       ...rule,
       fields: [
@@ -33,25 +33,27 @@ beforeAll(async () => {
   });
   for (let i = 0; i < 6; i++)
     docs.push(
-      await house
+      await organisation
         .register('author', { title: `Document ${i}`, folder: i < 4 ? '1' : 'closed' })
-        .catch(() => house.register('controller', { title: `Document ${i}`, folder: 'closed' })),
+        .catch(() => organisation.register('controller', { title: `Document ${i}`, folder: 'closed' })),
     );
-  docs.push(await house.register('author', { type: 'TWO', title: 'Without that field' }));
+  docs.push(await organisation.register('author', { type: 'TWO', title: 'Without that field' }));
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const idAt = (i: number) => docs[i]?.id ?? '';
 const ids = (...at: number[]) => at.map(idAt);
 const trial = async (who: string, picked: string[] | null, change: BulkChange) =>
-  tryBulk(house.app, await house.as(who), { ids: picked, filter: picked ? null : FILTER, change });
+  tryBulk(organisation.app, await organisation.as(who), { ids: picked, filter: picked ? null : FILTER, change });
 const apply = async (who: string, picked: string[], change: BulkChange, id = newId()) => ({
   id,
-  ...(await applyBulk(house.app, await house.as(who), id, { ids: picked, change, reason: 'told so' })),
+  ...(await applyBulk(organisation.app, await organisation.as(who), id, { ids: picked, change, reason: 'told so' })),
 });
-const factsOf = async (i: number) => (await house.page('controller', idAt(i))).facts;
+const factsOf = async (i: number) => (await organisation.page('controller', idAt(i))).facts;
 const events = async (kind: string) =>
-  (await rows<{ n: number }>(house.app.db, `select count(*)::int as n from events where kind = :kind`, { kind }))[0]?.n;
+  (
+    await rows<{ n: number }>(organisation.app.db, `select count(*)::int as n from events where kind = :kind`, { kind })
+  )[0]?.n;
 
 test('a trial says what differs on which documents and which are left alone, and changes nothing', async () => {
   const tried = await trial('controller', null, { facts: { client: 'Oberlauf' } });
@@ -76,31 +78,37 @@ test('each changed document has its own event and the same document is changed o
   expect(await events('facts.changed-in-bulk')).toBe(2);
   expect((await factsOf(1)).client).toBe('Oberlauf');
   // The new words are found at once.
-  const found = await find(house.app, await house.as('controller'), 'Oberlauf', 10);
+  const found = await find(organisation.app, await organisation.as('controller'), 'Oberlauf', 10);
   expect(found.hits.map((hit) => hit.number).sort()).toEqual([docs[0]?.number, docs[1]?.number].sort());
 });
 
 test('undone, everything is as before; what somebody changed again stays and is named', async () => {
-  const change = await apply('controller', ids(0, 1, 2), { addKeywords: ['winter'], ownerId: house.ids.author ?? '' });
+  const change = await apply('controller', ids(0, 1, 2), {
+    addKeywords: ['winter'],
+    ownerId: organisation.ids.author ?? '',
+  });
   await apply('controller', ids(1), { facts: { client: 'Fjell' } });
-  const undone = await undoBulk(house.app, await house.as('controller'), change.id);
+  const undone = await undoBulk(organisation.app, await organisation.as('controller'), change.id);
   expect(undone).toMatchObject({ undone: 2, left: 0, kept: [{ number: docs[1]?.number }] });
-  expect((await house.page('controller', idAt(0))).keywords).toEqual([]);
-  expect((await house.page('controller', idAt(0))).owner.name).toBe('Owner');
-  expect(await house.page('controller', idAt(1))).toMatchObject({ keywords: ['winter'], facts: { client: 'Fjell' } });
-  expect(await codeOf(undoBulk(house.app, await house.as('author'), change.id))).toBe('not_found');
-  const mine = await myBulk(house.app, await house.as('controller'));
+  expect((await organisation.page('controller', idAt(0))).keywords).toEqual([]);
+  expect((await organisation.page('controller', idAt(0))).owner.name).toBe('Owner');
+  expect(await organisation.page('controller', idAt(1))).toMatchObject({
+    keywords: ['winter'],
+    facts: { client: 'Fjell' },
+  });
+  expect(await codeOf(undoBulk(organisation.app, await organisation.as('author'), change.id))).toBe('not_found');
+  const mine = await myBulk(organisation.app, await organisation.as('controller'));
   expect(mine.changes.find((one) => one.id === change.id)).toMatchObject({ documents: 3, undone: 3 });
 });
 
 test('moving asks for author where it goes, and rights follow the folder from then on', async () => {
-  const tried = await trial('author', ids(3), { folderId: house.folders.get('closed') ?? '' }).catch(
+  const tried = await trial('author', ids(3), { folderId: organisation.folders.get('closed') ?? '' }).catch(
     (error) => error.refusals[0].code,
   );
   expect(tried).toBe('not_found');
-  await apply('controller', ids(3), { folderId: house.folders.get('closed') ?? '' });
-  expect(await codeOf(house.page('author', idAt(3)))).toBe('not_found');
-  expect((await house.page('controller', idAt(3))).folder.name).toBe('Closed');
+  await apply('controller', ids(3), { folderId: organisation.folders.get('closed') ?? '' });
+  expect(await codeOf(organisation.page('author', idAt(3)))).toBe('not_found');
+  expect((await organisation.page('controller', idAt(3))).folder.name).toBe('Closed');
 });
 
 test('a value that must be unique is not given to many, an unknown owner not taken, and nothing is no change', async () => {
@@ -115,39 +123,43 @@ test('two changes of the same documents at once wait for each other and both are
     apply('controller', ids(2, 1, 0), { addKeywords: ['two'] }),
   ]);
   expect(both.map((one) => one.changed)).toEqual([3, 3]);
-  expect((await house.page('controller', idAt(1))).keywords.filter((word) => word !== 'winter').sort()).toEqual([
+  expect((await organisation.page('controller', idAt(1))).keywords.filter((word) => word !== 'winter').sort()).toEqual([
     'one',
     'two',
   ]);
 });
 
 test('a document that never was in force is removed and comes back as it was; its number stays taken', async () => {
-  const { id, number } = await house.register('author', { title: 'A mistake' });
-  expect(await codeOf(removeDocument(house.app, await house.as('author'), id, 'twice'))).toBe('right_missing');
-  await removeDocument(house.app, await house.as('controller'), id, 'Registered twice');
-  const listed = await registerPage(house.app, await house.as('controller'), {
+  const { id, number } = await organisation.register('author', { title: 'A mistake' });
+  expect(await codeOf(removeDocument(organisation.app, await organisation.as('author'), id, 'twice'))).toBe(
+    'right_missing',
+  );
+  await removeDocument(organisation.app, await organisation.as('controller'), id, 'Registered twice');
+  const listed = await registerPage(organisation.app, await organisation.as('controller'), {
     ...FILTER,
     sort: 'number',
     order: 'asc',
     limit: 200,
   });
   expect(listed.rows.some((row) => row.number === number)).toBe(false);
-  expect(await codeOf(house.page('author', id))).toBe('not_found');
-  expect((await house.page('controller', id)).removedAt).not.toBeNull();
-  expect((await removedDocuments(house.app, await house.as('controller'))).documents).toMatchObject([
+  expect(await codeOf(organisation.page('author', id))).toBe('not_found');
+  expect((await organisation.page('controller', id)).removedAt).not.toBeNull();
+  expect((await removedDocuments(organisation.app, await organisation.as('controller'))).documents).toMatchObject([
     { number, reason: 'Registered twice', by: 'Controller' },
   ]);
-  expect((await removedDocuments(house.app, await house.as('author'))).documents).toEqual([]);
-  expect((await house.register('author')).number).not.toBe(number);
-  await bringBack(house.app, await house.as('controller'), id, 'It is needed');
-  expect((await house.page('author', id)).revision.state).toBe('draft');
+  expect((await removedDocuments(organisation.app, await organisation.as('author'))).documents).toEqual([]);
+  expect((await organisation.register('author')).number).not.toBe(number);
+  await bringBack(organisation.app, await organisation.as('controller'), id, 'It is needed');
+  expect((await organisation.page('author', id)).revision.state).toBe('draft');
 });
 
 test('what was ever in force, is out to somebody or under way is not removed', async () => {
-  const { id } = await house.register('author');
-  await house.toInForce(id);
-  expect(await codeOf(removeDocument(house.app, await house.as('controller'), id, 'no'))).toBe('was_in_force');
-  expect(await codeOf(bringBack(house.app, await house.as('controller'), id, 'no'))).toBe('not_removed');
+  const { id } = await organisation.register('author');
+  await organisation.toInForce(id);
+  expect(await codeOf(removeDocument(organisation.app, await organisation.as('controller'), id, 'no'))).toBe(
+    'was_in_force',
+  );
+  expect(await codeOf(bringBack(organisation.app, await organisation.as('controller'), id, 'no'))).toBe('not_removed');
 });
 
 test('more documents than one call takes are changed and undone part by part, and the trail verifies', async () => {
@@ -155,7 +167,7 @@ test('more documents than one call takes are changed and undone part by part, an
   for (let i = 0; i < BULK_AT_ONCE + 20; i += 30)
     many.push(
       ...(await Promise.all(
-        Array.from({ length: 30 }, (_, k) => house.register('author', { title: `Many ${i + k}` })),
+        Array.from({ length: 30 }, (_, k) => organisation.register('author', { title: `Many ${i + k}` })),
       )),
     );
   const tried = await trial(
@@ -166,8 +178,8 @@ test('more documents than one call takes are changed and undone part by part, an
   const id = newId();
   for (let at = 0; at < tried.ids.length; at += BULK_AT_ONCE)
     await apply('controller', tried.ids.slice(at, at + BULK_AT_ONCE), { addKeywords: ['many'] }, id);
-  const first = await undoBulk(house.app, await house.as('controller'), id);
+  const first = await undoBulk(organisation.app, await organisation.as('controller'), id);
   expect(first).toMatchObject({ undone: BULK_AT_ONCE, left: many.length - BULK_AT_ONCE });
-  expect((await undoBulk(house.app, await house.as('controller'), id)).left).toBe(0);
-  expect((await house.verdict()).kind).toBe('intact');
+  expect((await undoBulk(organisation.app, await organisation.as('controller'), id)).left).toBe(0);
+  expect((await organisation.verdict()).kind).toBe('intact');
 });

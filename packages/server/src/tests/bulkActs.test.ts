@@ -12,26 +12,28 @@ import { addShortcuts, removeShortcut } from '../features/filing/shortcuts.ts';
 import { facetsOf, registerPage } from '../features/find/service.ts';
 import { rows } from '../platform/db/connect.ts';
 import { newId } from '../platform/db/ids.ts';
-import { codeOf, cookieOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, cookieOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
-const folder = (key: string) => house.folders.get(key) ?? '';
+const folder = (key: string) => organisation.folders.get(key) ?? '';
 const inFolder = async (person: string, key: string, reach: 'here' | 'below' = 'below') => {
   const query = api.find.register.query.parse({ folder: folder(key), reach, limit: 200 });
-  const numbers = (await registerPage(house.app, await house.as(person), query)).rows.map((row) => row.number);
-  expect((await facetsOf(house.app, await house.as(person), query)).total).toBe(numbers.length);
+  const numbers = (await registerPage(organisation.app, await organisation.as(person), query)).rows.map(
+    (row) => row.number,
+  );
+  expect((await facetsOf(organisation.app, await organisation.as(person), query)).total).toBe(numbers.length);
   return numbers;
 };
 
 test('a shortcut shows a document in a further folder, gives no right, and goes with its folder', async () => {
-  const { id, number } = await house.register('author');
+  const { id, number } = await organisation.register('author');
   const add = (person: string, key: string, ids = [id]) =>
-    house.as(person).then((viewer) => addShortcuts(house.app, viewer, { ids, folderId: folder(key) }));
+    organisation.as(person).then((viewer) => addShortcuts(organisation.app, viewer, { ids, folderId: folder(key) }));
   expect(await inFolder('author', '2')).not.toContain(number);
   expect((await add('author', '2')).added).toBe(1);
   expect((await add('author', '2')).added).toBe(0);
@@ -39,102 +41,121 @@ test('a shortcut shows a document in a further folder, gives no right, and goes 
   expect(await inFolder('author', '2', 'here')).toContain(number);
   // Never released: for readers it is not there, in the second folder neither.
   expect(await inFolder('reader', '2')).not.toContain(number);
-  expect((await house.page('author', number)).shortcuts.map((one) => one.path)).toEqual([['Area two']]);
+  expect((await organisation.page('author', number)).shortcuts.map((one) => one.path)).toEqual([['Area two']]);
   expect((await add('author', '1')).refused).toHaveLength(1);
   expect(await codeOf(add('reader', '2'))).toBe('right_missing');
   expect(await codeOf(add('author', 'closed'))).toBe('not_found');
-  const hidden = await house.register('author2');
+  const hidden = await organisation.register('author2');
   await rows(
-    house.app.db,
+    organisation.app.db,
     `insert into grants (id, document_id, subject_kind, subject_id, rights, withheld) values (gen_random_uuid(), :id, 'person', :person, '{}', true)`,
-    { id: hidden.id, person: house.ids.author },
+    { id: hidden.id, person: organisation.ids.author },
   );
   expect((await add('author', '2', [hidden.id])).added).toBe(0);
-  await removeShortcut(house.app, await house.as('author2'), { documentId: id, folderId: folder('2') });
+  await removeShortcut(organisation.app, await organisation.as('author2'), { documentId: id, folderId: folder('2') });
   expect(await inFolder('author', '2')).not.toContain(number);
   await add('author', '1/a');
-  await removeFolder(house.app, await house.as('controller'), folder('1/a'), 'not needed');
-  expect((await house.page('author', number)).shortcuts).toEqual([]);
+  await removeFolder(organisation.app, await organisation.as('controller'), folder('1/a'), 'not needed');
+  expect((await organisation.page('author', number)).shortcuts).toEqual([]);
 });
 
 test('a document that moves takes over what its new folder says, where nobody gave it by hand', async () => {
-  await rows(house.app.db, `update types set fields = :fields::jsonb where code = 'TWO'`, {
+  await rows(organisation.app.db, `update types set fields = :fields::jsonb where code = 'TWO'`, {
     fields: JSON.stringify([
       { key: 'client', label: 'Client', kind: 'text', mandatory: true, signed: false, default: { from: 'folder' } },
     ]),
   });
-  await rows(house.app.db, 'update folders set facts = :facts::jsonb where id = :id', {
+  await rows(organisation.app.db, 'update folders set facts = :facts::jsonb where id = :id', {
     id: folder('1'),
     facts: JSON.stringify({ client: 'Old' }),
   });
-  await rows(house.app.db, 'update folders set facts = :facts::jsonb where id = :id', {
+  await rows(organisation.app.db, 'update folders set facts = :facts::jsonb where id = :id', {
     id: folder('2'),
     facts: JSON.stringify({ client: 'New' }),
   });
   const make = async (client: string | null) =>
     registerDocument(
-      house.app,
-      await house.as('author'),
+      organisation.app,
+      await organisation.as('author'),
       {
-        typeId: house.types.get('TWO') ?? '',
+        typeId: organisation.types.get('TWO') ?? '',
         folderId: folder('1'),
         title: 'x',
         facts: { client },
-        uploadId: (await takeUpload(house.app, await house.as('author'), 'x.md', Readable.from([Buffer.from('x')]))).id,
+        uploadId: (
+          await takeUpload(organisation.app, await organisation.as('author'), 'x.md', Readable.from([Buffer.from('x')]))
+        ).id,
       },
       null,
     );
   const [inherited, own, none] = [await make('Old'), await make('By hand'), await make(null)];
   const find = async (q: string) =>
     (
-      await registerPage(house.app, await house.as('author'), api.find.register.query.parse({ q, limit: 200 }))
+      await registerPage(
+        organisation.app,
+        await organisation.as('author'),
+        api.find.register.query.parse({ q, limit: 200 }),
+      )
     ).rows.map((row) => row.number);
   expect(await find('missing:mandatory')).toContain(none.number);
   expect(await find('missing:client')).not.toContain(own.number);
   const change = { folderId: folder('2') };
   const ids = [inherited.id, own.id, none.id];
-  const trial = await tryBulk(house.app, await house.as('controller'), { ids, filter: null, change });
+  const trial = await tryBulk(organisation.app, await organisation.as('controller'), { ids, filter: null, change });
   expect(trial.sample.map((one) => one.differences.map((d) => `${d.what}: ${d.after}`).sort())).toEqual([
     ['Client: New', 'Folder: Area two'],
     ['Folder: Area two'],
     ['Client: New', 'Folder: Area two'],
   ]);
-  await applyBulk(house.app, await house.as('controller'), newId(), { ids, change, reason: 'filed wrongly' });
-  const clients = await Promise.all(ids.map(async (id) => (await house.page('author', id)).facts.client));
+  await applyBulk(organisation.app, await organisation.as('controller'), newId(), {
+    ids,
+    change,
+    reason: 'filed wrongly',
+  });
+  const clients = await Promise.all(ids.map(async (id) => (await organisation.page('author', id)).facts.client));
   expect(clients).toEqual(['New', 'By hand', 'New']);
 });
 
 test('copies take facts and files and begin anew; drafts are sent each by its route; what cannot is named', async () => {
-  const first = await house.register('author', { title: 'Model' });
-  await house.toInForce(first.number);
-  const outside = await house.register('author', { type: 'MEM' });
-  const copied = await copyMany(house.app, await house.as('author2'), { ids: [first.id, newId()], folderId: null });
+  const first = await organisation.register('author', { title: 'Model' });
+  await organisation.toInForce(first.number);
+  const outside = await organisation.register('author', { type: 'MEM' });
+  const copied = await copyMany(organisation.app, await organisation.as('author2'), {
+    ids: [first.id, newId()],
+    folderId: null,
+  });
   expect(copied.done).toHaveLength(1);
   expect(copied.refused[0]).toMatchObject({ number: '' });
   const made = copied.done[0]?.made ?? '';
-  const [page, model] = [await house.page('author2', made), await house.page('author2', first.number)];
+  const [page, model] = [await organisation.page('author2', made), await organisation.page('author2', first.number)];
   expect(page).toMatchObject({ revision: { title: 'Model', label: 'A', state: 'draft' }, owner: { name: 'Author2' } });
   expect(page.versions[0]?.files[0]?.sha256).toBe(model.versions[0]?.files[0]?.sha256);
-  const sent = await sendMany(house.app, await house.as('author2'), {
+  const sent = await sendMany(organisation.app, await organisation.as('author2'), {
     ids: [page.id, outside.id],
     message: '',
-    chosen: [house.ids.reviewer ?? ''],
+    chosen: [organisation.ids.reviewer ?? ''],
   });
   expect([sent.done.map((one) => one.number), sent.refused.map((one) => one.number)]).toEqual([
     [made],
     [outside.number],
   ]);
-  expect((await house.page('author2', made)).revision.state).toBe('in review');
+  expect((await organisation.page('author2', made)).revision.state).toBe('in review');
 });
 
 test('a parcel holds what one may take, under rule-made names, each recorded, and says what was left out', async () => {
-  const base = await house.listen();
-  const [a, b] = [await house.register('author', { title: 'One' }), await house.register('author', { title: 'Two' })];
-  await house.toInForce(a.number);
-  await house.toInForce(b.number);
-  await rows(house.app.db, `update documents set confidentiality = 'restricted' where id = :id`, { id: b.id });
-  const draft = await house.register('author');
-  const { id } = await layParcel(house.app, await house.as('reader'), { ids: [a.id, b.id, draft.id], filter: null });
+  const base = await organisation.listen();
+  const [a, b] = [
+    await organisation.register('author', { title: 'One' }),
+    await organisation.register('author', { title: 'Two' }),
+  ];
+  await organisation.toInForce(a.number);
+  await organisation.toInForce(b.number);
+  await rows(organisation.app.db, `update documents set confidentiality = 'restricted' where id = :id`, { id: b.id });
+  const draft = await organisation.register('author');
+  const { id } = await layParcel(organisation.app, await organisation.as('reader'), {
+    ids: [a.id, b.id, draft.id],
+    filter: null,
+  });
   const fetchAs = async (person: string) =>
     fetch(`${base}/api/parcels/${id}`, { headers: { cookie: await cookieOf(base, person) } });
   expect((await fetchAs('author')).status).toBe(404);
@@ -144,9 +165,9 @@ test('a parcel holds what one may take, under rule-made names, each recorded, an
   expect(list).toContain(`${b.number};Two;A;in force;;;`);
   expect(list).not.toContain(draft.number);
   const [usage] = await rows<{ n: number }>(
-    house.app.db,
+    organisation.app.db,
     `select count(*)::int as n from usage where person_id = :person and act = 'downloaded'`,
-    { person: house.ids.reader },
+    { person: organisation.ids.reader },
   );
   expect(usage?.n).toBe(1);
 });

@@ -5,31 +5,33 @@ import { sendReminders } from '../features/desk/reminders.ts';
 import { listCheckouts } from '../features/desk/service.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const out = async (person: string, ref: string, expectedBack: string | null = null) =>
-  checkOut(house.app, await house.as(person), ref, { note: '', expectedBack });
+  checkOut(organisation.app, await organisation.as(person), ref, { note: '', expectedBack });
 const changed = async (person: string, text: string) => ({
-  uploadId: (await takeUpload(house.app, await house.as(person), 'text.md', Readable.from([Buffer.from(text)]))).id,
+  uploadId: (
+    await takeUpload(organisation.app, await organisation.as(person), 'text.md', Readable.from([Buffer.from(text)]))
+  ).id,
   note: 'changed',
 });
 const mailsTo = (person: string) =>
   rows<{ subject: string; text: string }>(
-    house.app.db,
+    organisation.app.db,
     'select m.subject, m.text from mails m join people p on p.id = m.person_id where p.sign_in_name = :person order by m.created_at, m.id',
     { person },
   );
-const listed = async (person: string) => (await listCheckouts(house.app, await house.as(person))).rows;
+const listed = async (person: string) => (await listCheckouts(organisation.app, await organisation.as(person))).rows;
 
 test('50 people at once fight over 10 documents: each has one holder, and all others are told who', async () => {
   const documents: { number: string }[] = [];
-  for (let i = 0; i < 10; i++) documents.push(await house.register('author'));
+  for (let i = 0; i < 10; i++) documents.push(await organisation.register('author'));
   const tries = Array.from({ length: 50 }, (_, i) => ({
     person: i % 2 ? 'author' : 'author2',
     ref: documents[i % 10]?.number ?? '',
@@ -42,43 +44,49 @@ test('50 people at once fight over 10 documents: each has one holder, and all ot
     expect(['checked_out', 'checked_out_by_you'], tries[i]?.ref).toContain(refusal?.code);
   }
   const open = await rows<{ n: number; d: number }>(
-    house.app.db,
+    organisation.app.db,
     'select count(*)::int as n, count(distinct document_id)::int as d from checkouts where ended_at is null',
   );
   expect(open).toEqual([{ n: 10, d: 10 }]);
   for (const { number } of documents) {
-    const { checkout } = await house.page('controller', number);
-    await giveUp(house.app, await house.as(checkout?.person.name === 'Author' ? 'author' : 'author2'), number);
+    const { checkout } = await organisation.page('controller', number);
+    await giveUp(
+      organisation.app,
+      await organisation.as(checkout?.person.name === 'Author' ? 'author' : 'author2'),
+      number,
+    );
   }
 });
 
 test('a check-out is taken over with a reason by who manages; who loses it is told and can no longer check in', async () => {
-  const { number } = await house.register('author');
+  const { number } = await organisation.register('author');
   await out('author', number, '2026-12-01');
-  expect(await codeOf(takeOverCheckout(house.app, await house.as('author2'), number, 'mine'))).toBe('right_missing');
-  const controller = await house.as('controller');
-  await takeOverCheckout(house.app, controller, number, 'Author is ill, the audit is tomorrow');
-  expect((await house.page('author', number)).checkout).toMatchObject({
+  expect(await codeOf(takeOverCheckout(organisation.app, await organisation.as('author2'), number, 'mine'))).toBe(
+    'right_missing',
+  );
+  const controller = await organisation.as('controller');
+  await takeOverCheckout(organisation.app, controller, number, 'Author is ill, the audit is tomorrow');
+  expect((await organisation.page('author', number)).checkout).toMatchObject({
     person: { name: 'Controller' },
     note: 'Author is ill, the audit is tomorrow',
   });
-  expect(await codeOf(checkIn(house.app, await house.as('author'), number, await changed('author', 'late')))).toBe(
-    'checked_out',
-  );
+  expect(
+    await codeOf(checkIn(organisation.app, await organisation.as('author'), number, await changed('author', 'late'))),
+  ).toBe('checked_out');
   const [mail] = (await mailsTo('author')).slice(-1);
   expect(mail?.subject).toBe(`Controller took over your check-out of ${number}`);
   expect(mail?.text).toContain('Author is ill, the audit is tomorrow');
-  expect(await codeOf(takeOverCheckout(house.app, controller, number, 'again'))).toBe('checked_out_by_you');
+  expect(await codeOf(takeOverCheckout(organisation.app, controller, number, 'again'))).toBe('checked_out_by_you');
   // The day on which it was expected stays: others still wait for it.
   expect((await listed('controller')).find((row) => row.number === number)).toMatchObject({
     mine: true,
     expectedBack: '2026-12-01',
     late: false,
   });
-  await giveUp(house.app, controller, number);
-  expect(await codeOf(takeOverCheckout(house.app, controller, number, 'nobody has it'))).toBe('not_checked_out');
+  await giveUp(organisation.app, controller, number);
+  expect(await codeOf(takeOverCheckout(organisation.app, controller, number, 'nobody has it'))).toBe('not_checked_out');
   const told = await rows<{ text: string }>(
-    house.app.db,
+    organisation.app.db,
     `select text from events where kind = 'check-out.taken-over'`,
   );
   expect(told).toHaveLength(1);
@@ -87,26 +95,26 @@ test('a check-out is taken over with a reason by who manages; who loses it is to
 
 test('taken over while the other one checks in: one of the two happened first, and nothing is half done', async () => {
   for (let i = 0; i < 6; i++) {
-    const { number } = await house.register('author');
+    const { number } = await organisation.register('author');
     await out('author', number);
     const body = await changed('author', `version ${Math.random()}`);
     const [checkedIn, taken] = await Promise.all([
-      codeOf(checkIn(house.app, await house.as('author'), number, body)),
-      codeOf(takeOverCheckout(house.app, await house.as('controller'), number, 'urgent')),
+      codeOf(checkIn(organisation.app, await organisation.as('author'), number, body)),
+      codeOf(takeOverCheckout(organisation.app, await organisation.as('controller'), number, 'urgent')),
     ]);
-    const page = await house.page('controller', number);
+    const page = await organisation.page('controller', number);
     if (checkedIn === 'done') {
       expect([taken, page.revision.versions, page.checkout]).toEqual(['not_checked_out', 2, null]);
     } else {
       expect([checkedIn, taken, page.revision.versions]).toEqual(['checked_out', 'done', 1]);
       expect(page.checkout?.person.name).toBe('Controller');
-      await giveUp(house.app, await house.as('controller'), number);
+      await giveUp(organisation.app, await organisation.as('controller'), number);
     }
   }
 });
 
 test('the list has mine and those of work that I may see, with age; who reads only sees none', async () => {
-  const { number } = await house.register('author', { folder: '1' });
+  const { number } = await organisation.register('author', { folder: '1' });
   await out('author', number, '2026-11-20');
   expect((await listed('author')).map((row) => [row.number, row.mine, row.late])).toEqual([[number, true, true]]);
   expect((await listed('controller')).map((row) => [row.number, row.mine, row.mayTakeOver])).toEqual([
@@ -119,8 +127,8 @@ test('the list has mine and those of work that I may see, with age; who reads on
 
 test('who has something out beyond its day is reminded once', async () => {
   const before = (await mailsTo('author')).length;
-  expect(await sendReminders(house.app)).toBe(1);
-  expect(await sendReminders(house.app)).toBe(0);
+  expect(await sendReminders(organisation.app)).toBe(1);
+  expect(await sendReminders(organisation.app)).toBe(0);
   const mails = await mailsTo('author');
   expect(mails).toHaveLength(before + 1);
   expect(mails.at(-1)?.text).toContain('It was expected back on 20 Nov 2026');

@@ -3,38 +3,39 @@ import { citationsOf, citeWaiting } from '../features/citations/service.ts';
 import { extractText } from '../features/documents/text.ts';
 import { revise, withdraw } from '../features/release/service.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 /** A is cited by B, B by C, C by A again; D is work that only authors see and cites A; E cites what is not there. */
 let numbers: { a: string; b: string; c: string; d: string; e: string };
 
 const readAll = async () => {
   const waiting = await rows<{ sha256: string }>(
-    house.app.db,
+    organisation.app.db,
     `select sha256 from contents where text_state = 'waiting'`,
   );
-  for (const { sha256 } of waiting) await extractText(house.app, sha256);
-  while ((await citeWaiting(house.app)) > 0);
+  for (const { sha256 } of waiting) await extractText(organisation.app, sha256);
+  while ((await citeWaiting(organisation.app)) > 0);
 };
-const of = async (person: string, number: string) => citationsOf(house.app, await house.as(person), number);
+const of = async (person: string, number: string) =>
+  citationsOf(organisation.app, await organisation.as(person), number);
 const cites = async (person: string, number: string) =>
   (await of(person, number)).cites.map((one) => [one.number, one.label, one.kind, one.times]);
 
 beforeAll(async () => {
-  house = await openHouse();
-  const register = (text: string, title: string) => house.register('author', { text, title });
+  organisation = await openOrganisation();
+  const register = (text: string, title: string) => organisation.register('author', { text, title });
   const a = await register('See TST-PRO-0003.', 'A');
   const b = await register(`As ${a.number}, rev. A, says; and ${a.number} rev A again. Also ${a.number} rev. B.`, 'B');
   const c = await register(`Follows ${b.number}.`, 'C');
   expect(c.number).toBe('TST-PRO-0003');
-  for (const { number } of [a, b, c]) await house.toInForce(number);
+  for (const { number } of [a, b, c]) await organisation.toInForce(number);
   const d = await register(`Will change ${a.number}.`, 'D');
   const e = await register('See TST-PRO-0999 and TST-PRO-0005.', 'E');
   numbers = { a: a.number, b: b.number, c: c.number, d: d.number, e: e.number };
   await readAll();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 test('what a text cites is judged for today, each label for itself, with how often', async () => {
   expect(await cites('author', numbers.b)).toEqual([
@@ -70,20 +71,20 @@ test('work that one may not see is left out of names and counts; what is hidden 
   expect(await codeOf(of('reader', numbers.d))).toBe('not_found');
   expect(await codeOf(of('stranger', 'TST-PRO-7777'))).toBe('not_found');
   // B hidden from everyone: to who reads A nothing cites it, and C, which cites B, cites a number that nobody has.
-  await rows(house.app.db, 'update documents set folder_id = :folder where number = :number', {
-    folder: house.folders.get('closed'),
+  await rows(organisation.app.db, 'update documents set folder_id = :folder where number = :number', {
+    folder: organisation.folders.get('closed'),
     number: numbers.b,
   });
   expect((await of('reader', numbers.a)).citedBy).toEqual([]);
   expect(await cites('reader', numbers.c)).toEqual([[numbers.b, null, 'unknown number', 1]]);
-  await rows(house.app.db, 'update documents set folder_id = :folder where number = :number', {
-    folder: house.folders.get('1'),
+  await rows(organisation.app.db, 'update documents set folder_id = :folder where number = :number', {
+    folder: organisation.folders.get('1'),
     number: numbers.b,
   });
 });
 
 test('a citation follows the life of what it names: ahead of a draft, outdated by its release, withdrawn with it', async () => {
-  await revise(house.app, await house.as('author'), numbers.a, {
+  await revise(organisation.app, await organisation.as('author'), numbers.a, {
     changeKind: 'major',
     reason: 'next',
     summary: '',
@@ -100,17 +101,20 @@ test('a citation follows the life of what it names: ahead of a draft, outdated b
     ['A', 'current'],
     ['B', 'no such revision'],
   ]);
-  await house.toInForce(numbers.a);
+  await organisation.toInForce(numbers.a);
   expect(await labels()).toEqual([
     ['A', 'outdated'],
     ['B', 'current'],
   ]);
-  await withdraw(house.app, await house.as('controller'), numbers.a, { reason: 'no longer done', on: null });
+  await withdraw(organisation.app, await organisation.as('controller'), numbers.a, {
+    reason: 'no longer done',
+    on: null,
+  });
   expect((await labels()).map(([, kind]) => kind)).toEqual(['withdrawn', 'withdrawn']);
 });
 
 test('a text that has come and was not looked through yet is told', async () => {
-  const { number } = await house.register('author', { text: `New: ${numbers.c}`, title: 'Fresh' });
+  const { number } = await organisation.register('author', { text: `New: ${numbers.c}`, title: 'Fresh' });
   expect(await of('author', number)).toMatchObject({ complete: false, cites: [] });
   await readAll();
   expect(await of('author', number)).toMatchObject({ complete: true, cites: [{ number: numbers.c, kind: 'current' }] });
@@ -119,9 +123,12 @@ test('a text that has come and was not looked through yet is told', async () => 
 test('a long list is looked through in a moment, and its last line too', async () => {
   const lines = Array.from(
     { length: 60_000 },
-    (_, i) => `XYZ-PRO-${String(i).padStart(5, '0')}; nothing of this house`,
+    (_, i) => `XYZ-PRO-${String(i).padStart(5, '0')}; nothing of this organisation`,
   );
-  const { number } = await house.register('author', { title: 'Long', text: `${lines.join('\n')}\n${numbers.c}` });
+  const { number } = await organisation.register('author', {
+    title: 'Long',
+    text: `${lines.join('\n')}\n${numbers.c}`,
+  });
   const began = performance.now();
   await readAll();
   expect(performance.now() - began).toBeLessThan(20_000);

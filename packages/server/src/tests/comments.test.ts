@@ -18,14 +18,14 @@ import { resolveComment } from '../features/runs/service.ts';
 import { makeWaiting } from '../features/viewing/making.ts';
 import { pagesOf } from '../features/viewing/pages.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
 const run = promisify(execFile);
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const TEXT = 'The slip force is measured three times on a cold grip, and the lowest value counts.';
 const pdfOf = async (...pages: string[]): Promise<Uint8Array> => {
@@ -35,21 +35,21 @@ const pdfOf = async (...pages: string[]): Promise<Uint8Array> => {
   return pdf.save();
 };
 const send = async (person: string, name: string, bytes: Uint8Array) =>
-  takeUpload(house.app, await house.as(person), name, Readable.from([Buffer.from(bytes)]));
+  takeUpload(organisation.app, await organisation.as(person), name, Readable.from([Buffer.from(bytes)]));
 /** A document with this file as its second version. */
 const withFile = async (name: string, bytes: Uint8Array) => {
-  const { number } = await house.register('author', { text: `begun ${Math.random()}` });
+  const { number } = await organisation.register('author', { text: `begun ${Math.random()}` });
   await next(number, name, bytes);
   return number;
 };
 const next = async (number: string, name: string, bytes: Uint8Array) => {
   const upload = await send('author', name, bytes);
-  await checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
-  await checkIn(house.app, await house.as('author'), number, { uploadId: upload.id, note: 'next' });
-  await extractText(house.app, upload.sha256);
+  await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
+  await checkIn(organisation.app, await organisation.as('author'), number, { uploadId: upload.id, note: 'next' });
+  await extractText(organisation.app, upload.sha256);
 };
 const view = async (number: string) => {
-  const page = await house.page('author', number);
+  const page = await organisation.page('author', number);
   return {
     revisionId: page.revision.id,
     version: page.versions[0]?.id ?? '',
@@ -58,14 +58,14 @@ const view = async (number: string) => {
 };
 const add = async (person: string, number: string, more: Partial<Parameters<typeof addComment>[3]>) =>
   (
-    await addComment(house.app, await house.as(person), number, {
+    await addComment(organisation.app, await organisation.as(person), number, {
       text: 'Why three?',
       revisionId: (await view(number)).revisionId,
       ...more,
     })
   ).id;
 const listed = async (number: string, person = 'author') =>
-  (await listComments(house.app, await house.as(person), number, (await view(number)).version)).comments;
+  (await listComments(organisation.app, await organisation.as(person), number, (await view(number)).version)).comments;
 const box: Mark = {
   tool: 'box',
   page: 1,
@@ -78,9 +78,9 @@ const box: Mark = {
 const mailsTo = async (person: string) =>
   (
     await rows<{ subject: string }>(
-      house.app.db,
+      organisation.app.db,
       'select subject from mails where person_id = :id order by id desc limit 5',
-      { id: house.ids[person] },
+      { id: organisation.ids[person] },
     )
   ).map((mail) => mail.subject);
 
@@ -89,19 +89,23 @@ describe('a thread', () => {
     const number = await withFile('a.md', Buffer.from(TEXT));
     const id = await add('author2', number, { text: 'Why three? @owner knows.' });
     expect((await mailsTo('owner'))[0]).toContain('you are named by');
-    await reply(house.app, await house.as('author'), number, id, 'Because two were not enough');
+    await reply(organisation.app, await organisation.as('author'), number, id, 'Because two were not enough');
     expect((await mailsTo('author2'))[0]).toContain('answer by');
-    await assign(house.app, await house.as('author'), number, id, house.ids.owner ?? '');
+    await assign(organisation.app, await organisation.as('author'), number, id, organisation.ids.owner ?? '');
     expect((await mailsTo('owner'))[0]).toContain('comment given to you');
     const one = (await listed(number)).find((c) => c.id === id);
-    expect(one).toMatchObject({ assignee: { id: house.ids.owner }, mayResolve: true, mayWithdraw: false });
-    await resolveComment(house.app, await house.as('author'), number, id, 'Said in the text');
-    expect(await codeOf(reply(house.app, await house.as('author'), number, id, 'late'))).toBe('comment_closed');
-    await reopen(house.app, await house.as('author2'), number, id, 'It is not said yet');
-    expect(await codeOf(reopen(house.app, await house.as('author2'), number, id, 'again'))).toBe('comment_open');
+    expect(one).toMatchObject({ assignee: { id: organisation.ids.owner }, mayResolve: true, mayWithdraw: false });
+    await resolveComment(organisation.app, await organisation.as('author'), number, id, 'Said in the text');
+    expect(await codeOf(reply(organisation.app, await organisation.as('author'), number, id, 'late'))).toBe(
+      'comment_closed',
+    );
+    await reopen(organisation.app, await organisation.as('author2'), number, id, 'It is not said yet');
+    expect(await codeOf(reopen(organisation.app, await organisation.as('author2'), number, id, 'again'))).toBe(
+      'comment_open',
+    );
     const thread = (await listed(number)).filter((c) => c.parentId === id).map((c) => c.text);
     expect(thread.reverse()).toEqual(['Because two were not enough', 'It is not said yet']);
-    expect((await house.page('author', number)).counts).toMatchObject({ comments: 1, openComments: 1 });
+    expect((await organisation.page('author', number)).counts).toMatchObject({ comments: 1, openComments: 1 });
   });
 
   test('names nobody to whom the document is not open', async () => {
@@ -109,19 +113,21 @@ describe('a thread', () => {
     const before = await mailsTo('stranger');
     await add('author2', number, { text: '@stranger @reader @nobody.at.all look' });
     expect(await mailsTo('stranger')).toEqual(before);
-    expect(await codeOf(add('author2', number, { assigneeId: house.ids.stranger ?? '' }))).toBe('not_found');
+    expect(await codeOf(add('author2', number, { assigneeId: organisation.ids.stranger ?? '' }))).toBe('not_found');
   });
 
   test('is taken back by who wrote it as long as nobody answered', async () => {
     const number = await withFile('a.md', Buffer.from(TEXT));
     const [one, two] = [await add('author2', number, {}), await add('author2', number, {})];
-    await reply(house.app, await house.as('author'), number, two, 'Yes');
-    const reviewer = await house.as('author2');
-    expect(await codeOf(withdraw(house.app, await house.as('author'), number, one))).toBe('right_missing');
-    await withdraw(house.app, reviewer, number, one);
-    expect(await codeOf(withdraw(house.app, reviewer, number, two))).toBe('comment_answered');
+    await reply(organisation.app, await organisation.as('author'), number, two, 'Yes');
+    const reviewer = await organisation.as('author2');
+    expect(await codeOf(withdraw(organisation.app, await organisation.as('author'), number, one))).toBe(
+      'right_missing',
+    );
+    await withdraw(organisation.app, reviewer, number, one);
+    expect(await codeOf(withdraw(organisation.app, reviewer, number, two))).toBe('comment_answered');
     expect((await listed(number)).map((c) => c.id)).not.toContain(one);
-    expect((await house.page('author', number)).counts.comments).toBe(1);
+    expect((await organisation.page('author', number)).counts.comments).toBe(1);
   });
 
   test('says something, or marks a place that is on a page', async () => {
@@ -242,7 +248,7 @@ describe('marks in a PDF', () => {
     const number = await withFile('a.pdf', await pdfOf('Axle'));
     for (const mark of marks) await add('author2', number, { text: `of ${mark.tool}`, mark: mark as never });
     const { file } = await view(number);
-    const { bytes } = await annotatedFile(house.app, await house.as('author'), file);
+    const { bytes } = await annotatedFile(organisation.app, await organisation.as('author'), file);
     const pdf = await PDFDocument.load(bytes);
     const annots = pdf.getPage(0).node.Annots();
     const subtypes = Array.from({ length: annots?.size() ?? 0 }, (_, i) =>
@@ -255,22 +261,25 @@ describe('marks in a PDF', () => {
     const { stderr } = await run('pdftoppm', ['-r', '40', '-png', 'a.pdf', 'page'], { cwd: dir });
     expect(stderr).toBe('');
     const upload = await send('author2', 'a.pdf', bytes);
-    expect(await readBack(house.app, await house.as('author2'), number, upload.id)).toEqual({ read: 0, left: 0 });
+    expect(await readBack(organisation.app, await organisation.as('author2'), number, upload.id)).toEqual({
+      read: 0,
+      left: 0,
+    });
     // What is filed stays as it was.
-    const { sha256 } = (await house.page('author', number)).versions[0]?.files[0] ?? {};
-    const filed = await PDFDocument.load(readFileSync(house.app.content.pathOf(sha256 ?? '')));
+    const { sha256 } = (await organisation.page('author', number)).versions[0]?.files[0] ?? {};
+    const filed = await PDFDocument.load(readFileSync(organisation.app.content.pathOf(sha256 ?? '')));
     expect(filed.getPage(0).node.Annots()?.size() ?? 0).toBe(0);
   });
 
   test('made on the pages of an office file stand on those pages when they are taken along', async () => {
     const number = await withFile('a.rtf', Buffer.from('{\\rtf1\\ansi Axle of the grip\\par}'));
     const { file } = await view(number);
-    const author = await house.as('author');
+    const author = await organisation.as('author');
     await add('author2', number, { text: 'of the pages', mark: marks[0] as never });
-    expect(await codeOf(annotatedFile(house.app, author, file))).toBe('cannot_be_shown');
-    await pagesOf(house.app, author, file);
-    await makeWaiting(house.app, 'pages');
-    const { bytes, name } = await annotatedFile(house.app, author, file);
+    expect(await codeOf(annotatedFile(organisation.app, author, file))).toBe('cannot_be_shown');
+    await pagesOf(organisation.app, author, file);
+    await makeWaiting(organisation.app, 'pages');
+    const { bytes, name } = await annotatedFile(organisation.app, author, file);
     expect(name).toMatch(/\.pdf$/);
     expect((await PDFDocument.load(bytes)).getPage(0).node.Annots()?.size()).toBe(1);
   }, 60_000);
@@ -298,9 +307,9 @@ describe('marks in a PDF', () => {
       page.node.addAnnot(pdf.context.register(dict));
     }
     const upload = await send('author2', 'marked.pdf', await pdf.save());
-    const reviewer = await house.as('author2');
-    expect(await readBack(house.app, reviewer, number, upload.id)).toEqual({ read: 2, left: 1 });
-    expect(await readBack(house.app, reviewer, number, upload.id)).toEqual({ read: 0, left: 3 });
+    const reviewer = await organisation.as('author2');
+    expect(await readBack(organisation.app, reviewer, number, upload.id)).toEqual({ read: 2, left: 1 });
+    expect(await readBack(organisation.app, reviewer, number, upload.id)).toEqual({ read: 0, left: 3 });
     const found = await listed(number);
     expect(found.map((c) => [c.mark?.tool, c.text]).sort()).toEqual([
       ['box', 'Outside checker: Too short'],
@@ -309,20 +318,32 @@ describe('marks in a PDF', () => {
     const [x, y] = found.find((c) => c.mark?.tool === 'box')?.mark?.points[0] ?? [];
     expect([x, y]).toEqual([expect.closeTo(60 / 595, 3), expect.closeTo(1 - 720 / 842, 3)]);
     expect(
-      await codeOf(readBack(house.app, reviewer, number, (await send('author2', 'a.md', Buffer.from('x'))).id)),
+      await codeOf(readBack(organisation.app, reviewer, number, (await send('author2', 'a.md', Buffer.from('x'))).id)),
     ).toBe('pdf_unreadable');
   });
 });
 
-test('stamps of the house are made, changed and retired, and not overwritten unseen', async () => {
-  const admin = await house.as('admin');
+test('stamps of the organisation are made, changed and retired, and not overwritten unseen', async () => {
+  const admin = await organisation.as('admin');
   const id = '01900000-0000-7000-8000-00000000aaaa';
-  await saveStamp(house.app, admin, id, { words: 'Checked on site', colour: '#0b5563', retired: false, rowVersion: 0 });
-  await saveStamp(house.app, admin, id, { words: 'Seen on site', colour: '#0b5563', retired: true, rowVersion: 1 });
+  await saveStamp(organisation.app, admin, id, {
+    words: 'Checked on site',
+    colour: '#0b5563',
+    retired: false,
+    rowVersion: 0,
+  });
+  await saveStamp(organisation.app, admin, id, {
+    words: 'Seen on site',
+    colour: '#0b5563',
+    retired: true,
+    rowVersion: 1,
+  });
   expect(
-    await codeOf(saveStamp(house.app, admin, id, { words: 'x', colour: '#000000', retired: false, rowVersion: 1 })),
+    await codeOf(
+      saveStamp(organisation.app, admin, id, { words: 'x', colour: '#000000', retired: false, rowVersion: 1 }),
+    ),
   ).toBe('changed_meanwhile');
-  expect((await listStamps(house.app)).stamps).toMatchObject([
+  expect((await listStamps(organisation.app)).stamps).toMatchObject([
     { id, words: 'Seen on site', retired: true, rowVersion: 2 },
   ]);
 });

@@ -7,34 +7,34 @@ import { extractText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { revise } from '../features/release/service.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 let number: string;
 
 const extractAll = async () => {
   const waiting = await rows<{ sha256: string }>(
-    house.app.db,
+    organisation.app.db,
     `select sha256 from contents where text_state = 'waiting'`,
   );
-  for (const { sha256 } of waiting) await extractText(house.app, sha256);
+  for (const { sha256 } of waiting) await extractText(organisation.app, sha256);
 };
 const version = async (text: string, facts: Record<string, string> = {}, note = 'changed') => {
-  const author = await house.as('author');
-  const { id } = await takeUpload(house.app, author, 'text.md', Readable.from([Buffer.from(text)]));
-  await checkOut(house.app, author, number, { note: '', expectedBack: null });
-  await checkIn(house.app, author, number, { uploadId: id, note, facts });
+  const author = await organisation.as('author');
+  const { id } = await takeUpload(organisation.app, author, 'text.md', Readable.from([Buffer.from(text)]));
+  await checkOut(organisation.app, author, number, { note: '', expectedBack: null });
+  await checkIn(organisation.app, author, number, { uploadId: id, note, facts });
 };
-const sides = async (person: string) => comparedSides(house.app, await house.as(person), number);
+const sides = async (person: string) => comparedSides(organisation.app, await organisation.as(person), number);
 const side = async (person: string, id: string | undefined) =>
-  comparedSide(house.app, await house.as(person), id ?? '', undefined);
+  comparedSide(organisation.app, await organisation.as(person), id ?? '', undefined);
 
 const ONE = 'The grip is opened and cleaned.\n\nThe limit is 12 kN.\n';
 beforeAll(async () => {
-  house = await openHouse();
-  ({ number } = await house.register('author', { text: ONE }));
-  await house.toInForce(number);
-  await revise(house.app, await house.as('author'), number, {
+  organisation = await openOrganisation();
+  ({ number } = await organisation.register('author', { text: ONE }));
+  await organisation.toInForce(number);
+  await revise(organisation.app, await organisation.as('author'), number, {
     changeKind: 'major',
     reason: 'Trial',
     summary: '',
@@ -44,7 +44,7 @@ beforeAll(async () => {
   await version(ONE.replace('12', '13'), { limit: '13 kN' });
   await version(`${ONE.replace('12', '13')}\nBoth fitters sign.\n`);
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 test('the newest version is compared with what is in force, unless others are wished', async () => {
   const found = await sides('author');
@@ -81,7 +81,7 @@ test('a side says its text once it was taken out, and its signed facts; looking 
     document: { number },
   });
   const [opened] = await rows<{ n: number }>(
-    house.app.db,
+    organisation.app.db,
     `select count(*)::int as n from usage u join people p on p.id = u.person_id where p.sign_in_name = 'author' and u.version = 3 and u.act = 'opened'`,
   );
   expect(opened?.n).toBe(1);
@@ -89,15 +89,15 @@ test('a side says its text once it was taken out, and its signed facts; looking 
 
 test('each version says in one line what it changed, once both texts are there', async () => {
   await extractAll();
-  await compareWaiting(house.app);
-  const page = await house.page('author', number);
+  await compareWaiting(organisation.app);
+  const page = await organisation.page('author', number);
   expect(page.versions.map((one) => [one.n, one.change])).toEqual([
     [3, { inserted: 3, deleted: 0, moved: 0, places: 1, facts: 0 }],
     [2, { inserted: 1, deleted: 1, moved: 0, places: 1, facts: 1 }],
     // The revision begins with the very bytes of the one before it.
     [1, { inserted: 0, deleted: 0, moved: 0, places: 0, facts: 0 }],
   ]);
-  expect(await compareWaiting(house.app)).toBe(0);
+  expect(await compareWaiting(organisation.app)).toBe(0);
 });
 
 test('what has no text on one side says nothing, and is not asked for again', async () => {
@@ -105,23 +105,23 @@ test('what has no text on one side says nothing, and is not asked for again', as
     'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAQAAAC1HAwCAAAAC0lEQVR42mNk+A8AAQUBAScY42YAAAAASUVORK5CYII=',
     'base64',
   );
-  const author = await house.as('author');
-  const { id } = await takeUpload(house.app, author, 'plan.png', Readable.from([picture]));
-  await checkOut(house.app, author, number, { note: '', expectedBack: null });
-  await checkIn(house.app, author, number, { uploadId: id, note: 'now a picture' });
+  const author = await organisation.as('author');
+  const { id } = await takeUpload(organisation.app, author, 'plan.png', Readable.from([picture]));
+  await checkOut(organisation.app, author, number, { note: '', expectedBack: null });
+  await checkIn(organisation.app, author, number, { uploadId: id, note: 'now a picture' });
   await extractAll();
-  expect(await compareWaiting(house.app)).toBe(1);
-  expect((await house.page('author', number)).versions[0]).toMatchObject({ n: 4, change: null });
+  expect(await compareWaiting(organisation.app)).toBe(1);
+  expect((await organisation.page('author', number)).versions[0]).toMatchObject({ n: 4, change: null });
   expect(await side('author', (await sides('author')).sides[0]?.versionId)).toMatchObject({ textState: 'none' });
 });
 
 test('two versions are handed out as a pair, to whom both are open', async () => {
   const { sides: all } = await sides('author');
   const pair = { old: all.at(-1)?.versionId ?? '', new: all[0]?.versionId ?? '' };
-  const { bytes, name } = await comparedPair(house.app, await house.as('author'), pair);
+  const { bytes, name } = await comparedPair(organisation.app, await organisation.as('author'), pair);
   expect(name).toBe(`${number}-pair.zip`);
   const files = Object.entries(unzipSync(bytes));
   expect(files.map(([file]) => file.slice(0, 4))).toEqual(['old_', 'new_']);
   expect(Buffer.from(files[0]?.[1] ?? []).toString()).toBe(ONE);
-  expect(await codeOf(comparedPair(house.app, await house.as('reader'), pair))).toBe('not_found');
+  expect(await codeOf(comparedPair(organisation.app, await organisation.as('reader'), pair))).toBe('not_found');
 });

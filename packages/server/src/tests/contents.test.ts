@@ -7,32 +7,36 @@ import { letGo, tidyContents } from '../features/documents/contents.ts';
 import { extractText, findText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { firstRow } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const HOUR_MS = 3_600_000;
 const later = (hours: number) => {
-  house.clock.now = new Date(house.clock.now.getTime() + hours * HOUR_MS);
+  organisation.clock.now = new Date(organisation.clock.now.getTime() + hours * HOUR_MS);
 };
 const settled = () => new Promise((resolve) => setTimeout(resolve, 80));
 const send = async (text: string) =>
-  takeUpload(house.app, await house.as('author'), 'text.md', Readable.from([Buffer.from(text)]));
+  takeUpload(organisation.app, await organisation.as('author'), 'text.md', Readable.from([Buffer.from(text)]));
 const stateOf = async (sha256: string) =>
   (
-    await firstRow<{ text_state: string }>(house.app.db, 'select text_state from contents where sha256 = :sha256', {
-      sha256,
-    })
+    await firstRow<{ text_state: string }>(
+      organisation.app.db,
+      'select text_state from contents where sha256 = :sha256',
+      {
+        sha256,
+      },
+    )
   )?.text_state;
-const isThere = (sha256: string) => house.app.content.has(sha256);
+const isThere = (sha256: string) => organisation.app.content.has(sha256);
 const draftOf = async (number: string) =>
   (
     await firstRow<{ sha256: string }>(
-      house.app.db,
+      organisation.app.db,
       `select u.sha256 from desk_copies k join uploads u on u.id = k.upload_id join checkouts c on c.id = k.checkout_id
        join documents d on d.id = c.document_id where d.number = :number order by k.at desc limit 1`,
       { number },
@@ -44,14 +48,15 @@ let say = 0;
 /** Words that no other test files. */
 const fresh = (words = 'words') => `${words} ${++say}`;
 beforeEach(async () => {
-  ({ number } = await house.register('author', { text: fresh('first') }));
+  ({ number } = await organisation.register('author', { text: fresh('first') }));
 });
 const save = async (text: string, over?: string | null) => {
-  const author = await house.as('author');
-  const seen = over === undefined ? (await deskText(house.app, author, number)).savedAt : over;
-  return (await saveDeskText(house.app, author, number, { text, over: seen })).savedAt;
+  const author = await organisation.as('author');
+  const seen = over === undefined ? (await deskText(organisation.app, author, number)).savedAt : over;
+  return (await saveDeskText(organisation.app, author, number, { text, over: seen })).savedAt;
 };
-const take = async () => checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+const take = async () =>
+  checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
 
 test('of what is written in the browser only the last is kept, and its text is looked for once it is filed', async () => {
   await take();
@@ -67,38 +72,38 @@ test('of what is written in the browser only the last is kept, and its text is l
   }
   const last = kept.at(-1) ?? '';
   expect(await stateOf(last)).toBe('unread');
-  await extractText(house.app, last);
+  await extractText(organisation.app, last);
   expect(await stateOf(last)).toBe('unread');
-  await checkIn(house.app, await house.as('author'), number, { uploadId: null, note: 'Typed' });
+  await checkIn(organisation.app, await organisation.as('author'), number, { uploadId: null, note: 'Typed' });
   expect(await stateOf(last)).toBe('waiting');
-  await extractText(house.app, last);
-  expect(await findText(house.app, last)).toContain('typing');
+  await extractText(organisation.app, last);
+  expect(await findText(organisation.app, last)).toContain('typing');
 });
 
 test('two windows on one text: the second is told, and what the first saved stays until it is taken or kept over', async () => {
   await take();
   const first = await save(fresh('one window'), null);
-  house.clock.now = new Date(house.clock.now.getTime() + 1500);
+  organisation.clock.now = new Date(organisation.clock.now.getTime() + 1500);
   expect(await codeOf(save(fresh('other window'), null))).toBe('saved_elsewhere');
-  expect((await deskText(house.app, await house.as('author'), number)).text).toContain('one window');
+  expect((await deskText(organisation.app, await organisation.as('author'), number)).text).toContain('one window');
   const second = await save(fresh('one window, more'), first);
   expect(await codeOf(save(fresh('late'), first))).toBe('saved_elsewhere');
   await save(fresh('kept over it'), second);
-  expect((await deskText(house.app, await house.as('author'), number)).text).toContain('kept over it');
+  expect((await deskText(organisation.app, await organisation.as('author'), number)).text).toContain('kept over it');
 });
 
 test('of two windows that save in the same moment one is told', async () => {
   await take();
   const base = await save(fresh('base'), null);
-  house.clock.now = new Date(house.clock.now.getTime() + 1500);
+  organisation.clock.now = new Date(organisation.clock.now.getTime() + 1500);
   const codes = await Promise.all([1, 2, 3, 4].map(() => codeOf(save(fresh('at once'), base))));
   expect(codes.filter((code) => code === 'saved_elsewhere')).toHaveLength(3);
 });
 
 test('a draft whose bytes are filed elsewhere stays when it is saved anew', async () => {
   const words = fresh('filed');
-  const filed = await house.register('author', { text: words });
-  const [version] = (await house.page('author', filed.number)).versions;
+  const filed = await organisation.register('author', { text: words });
+  const [version] = (await organisation.page('author', filed.number)).versions;
   await take();
   await save(words);
   const shared = await draftOf(number);
@@ -114,17 +119,17 @@ test('the night takes what nobody used, and drafts of check-outs that ended a we
   await take();
   await save(fresh('given up'));
   const draft = await draftOf(number);
-  await giveUp(house.app, await house.as('author'), number);
-  await tidyContents(house.app);
+  await giveUp(organisation.app, await organisation.as('author'), number);
+  await tidyContents(organisation.app);
   expect([await isThere(unused.sha256), await isThere(draft)]).toEqual([true, true]);
   later(25);
-  await tidyContents(house.app);
+  await tidyContents(organisation.app);
   expect([await isThere(unused.sha256), await isThere(draft)]).toEqual([false, true]);
   later(7 * 24);
-  await tidyContents(house.app);
+  await tidyContents(organisation.app);
   expect(await isThere(draft)).toBe(false);
   // What is filed outlasts every night.
-  const [version] = (await house.page('author', number)).versions;
+  const [version] = (await organisation.page('author', number)).versions;
   expect(await isThere(version?.files[0]?.sha256 ?? '')).toBe(true);
 });
 
@@ -133,30 +138,33 @@ test('an open check-out keeps its draft however long it lasts', async () => {
   await save(fresh('long work'));
   const draft = await draftOf(number);
   later(60 * 24);
-  await tidyContents(house.app);
+  await tidyContents(organisation.app);
   expect(await isThere(draft)).toBe(true);
-  await checkIn(house.app, await house.as('author'), number, { uploadId: null, note: 'At last' });
-  expect((await house.page('author', number)).versions[0]?.files[0]?.sha256).toBe(draft);
+  await checkIn(organisation.app, await organisation.as('author'), number, { uploadId: null, note: 'At last' });
+  expect((await organisation.page('author', number)).versions[0]?.files[0]?.sha256).toBe(draft);
 });
 
 test('bytes of a removed version that are sent again are there again, with their text', async () => {
   const words = fresh('removed and sent again');
   const first = await send(words);
   await take();
-  await checkIn(house.app, await house.as('author'), number, { uploadId: first.id, note: 'Second' });
-  await extractText(house.app, first.sha256);
+  await checkIn(organisation.app, await organisation.as('author'), number, { uploadId: first.id, note: 'Second' });
+  await extractText(organisation.app, first.sha256);
   await take();
-  await checkIn(house.app, await house.as('author'), number, { uploadId: (await send(fresh())).id, note: 'Third' });
+  await checkIn(organisation.app, await organisation.as('author'), number, {
+    uploadId: (await send(fresh())).id,
+    note: 'Third',
+  });
   later(25);
-  const [, second] = (await house.page('author', number)).versions;
-  await removeVersion(house.app, await house.as('owner'), number, second?.id ?? '', 'By mistake');
+  const [, second] = (await organisation.page('author', number)).versions;
+  await removeVersion(organisation.app, await organisation.as('owner'), number, second?.id ?? '', 'By mistake');
   await expect.poll(() => isThere(first.sha256)).toBe(false);
   expect(await stateOf(first.sha256)).toBe('gone');
-  expect(await findText(house.app, first.sha256)).toBeUndefined();
+  expect(await findText(organisation.app, first.sha256)).toBeUndefined();
   await send(words);
   expect([await isThere(first.sha256), await stateOf(first.sha256)]).toEqual([true, 'waiting']);
-  await extractText(house.app, first.sha256);
-  expect(await findText(house.app, first.sha256)).toContain('removed and sent again');
+  await extractText(organisation.app, first.sha256);
+  expect(await findText(organisation.app, first.sha256)).toContain('removed and sent again');
 });
 
 test('bytes sent while the same ones are let go are never lost', async () => {
@@ -164,24 +172,24 @@ test('bytes sent while the same ones are let go are never lost', async () => {
     const words = fresh('at once');
     const { sha256 } = await send(words);
     later(25);
-    await Promise.all([letGo(house.app, [sha256]), send(words), letGo(house.app, [sha256]), send(words)]);
+    await Promise.all([letGo(organisation.app, [sha256]), send(words), letGo(organisation.app, [sha256]), send(words)]);
     expect(await isThere(sha256), `round ${round}`).toBe(true);
     expect(await stateOf(sha256)).toBe('waiting');
   }
 });
 
 test('what a server set aside and did not finish comes back in the night', async () => {
-  const [version] = (await house.page('author', number)).versions;
+  const [version] = (await organisation.page('author', number)).versions;
   const sha256 = version?.files[0]?.sha256 ?? '';
-  await house.app.content.leave(sha256);
+  await organisation.app.content.leave(sha256);
   expect(await isThere(sha256)).toBe(false);
-  await tidyContents(house.app);
+  await tidyContents(organisation.app);
   expect(await isThere(sha256)).toBe(true);
   // What is rightly aside goes with the sweep.
   const unused = await send(fresh());
   later(25);
-  await tidyContents(house.app);
-  expect(await house.app.content.leaving()).toContain(unused.sha256);
-  await house.app.content.sweep(-1);
-  expect(await house.app.content.leaving()).toEqual([]);
+  await tidyContents(organisation.app);
+  expect(await organisation.app.content.leaving()).toContain(unused.sha256);
+  await organisation.app.content.sweep(-1);
+  expect(await organisation.app.content.leaving()).toEqual([]);
 });

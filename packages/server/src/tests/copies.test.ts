@@ -15,14 +15,14 @@ import { withdraw } from '../features/release/service.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { readParts } from '../platform/office/package.ts';
 import { readProperties } from '../platform/office/properties.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
 const run = promisify(execFile);
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const W = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';
 const docx = (text: string, more: Record<string, string> = {}) =>
@@ -40,29 +40,40 @@ const docx = (text: string, more: Record<string, string> = {}) =>
     ),
   );
 const send = async (bytes: Uint8Array | string, name = 'text.docx') =>
-  (await takeUpload(house.app, await house.as('author'), name, Readable.from([Buffer.from(bytes as Uint8Array)]))).id;
+  (
+    await takeUpload(
+      organisation.app,
+      await organisation.as('author'),
+      name,
+      Readable.from([Buffer.from(bytes as Uint8Array)]),
+    )
+  ).id;
 const register = async (bytes: Uint8Array | string, name?: string) =>
   registerDocument(
-    house.app,
-    await house.as('author'),
+    organisation.app,
+    await organisation.as('author'),
     {
-      typeId: house.types.get('PRO') ?? '',
-      folderId: house.folders.get('1') ?? '',
+      typeId: organisation.types.get('PRO') ?? '',
+      folderId: organisation.folders.get('1') ?? '',
       title: 'Slip force',
       facts: { limit: '12 kN' },
-      ownerId: house.ids.owner ?? null,
+      ownerId: organisation.ids.owner ?? null,
       uploadId: await send(bytes, name),
     },
     null,
   );
 const copyOf = async (number: string, as: 'download' | 'exact' = 'download') => {
-  const file = (await house.page('author', number)).versions[0]?.files[0]?.id ?? '';
-  return handOut(house.app, await house.as('author'), file, as);
+  const file = (await organisation.page('author', number)).versions[0]?.files[0]?.id ?? '';
+  return handOut(organisation.app, await organisation.as('author'), file, as);
 };
 const out = async (number: string) =>
-  checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+  checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
 const back = async (number: string, bytes: Uint8Array, more: object = {}, name?: string) =>
-  checkIn(house.app, await house.as('author'), number, { uploadId: await send(bytes, name), note: 'back', ...more });
+  checkIn(organisation.app, await organisation.as('author'), number, {
+    uploadId: await send(bytes, name),
+    note: 'back',
+    ...more,
+  });
 const part = (bytes: Uint8Array, name: string) => strFromU8(readParts(bytes).get(name) ?? new Uint8Array());
 
 test('a copy that leaves bears its facts; other parts are byte for byte those that were checked in, which stay as they are', async () => {
@@ -81,7 +92,7 @@ test('a copy that leaves bears its facts; other parts are byte for byte those th
     expect(part(filled, name)).toBe(part(original, name));
   const exact = await copyOf(number, 'exact');
   expect(exact.filled).toBeUndefined();
-  expect(exact.file.sha256).toBe((await house.page('author', number)).versions[0]?.files[0]?.sha256);
+  expect(exact.file.sha256).toBe((await organisation.page('author', number)).versions[0]?.files[0]?.sha256);
 });
 
 test('the copy checked in as it left is noticed as the same content; with another fact it corrects that fact and no bytes', async () => {
@@ -89,9 +100,9 @@ test('the copy checked in as it left is noticed as the same content; with anothe
   const { filled } = await copyOf(number);
   await out(number);
   expect(await codeOf(back(number, filled ?? new Uint8Array()))).toBe('same_content');
-  const before = (await house.page('author', number)).versions[0]?.files[0];
+  const before = (await organisation.page('author', number)).versions[0]?.files[0];
   await back(number, filled ?? new Uint8Array(), { facts: { limit: '13 kN' }, sameContentMeant: true });
-  const page = await house.page('author', number);
+  const page = await organisation.page('author', number);
   expect(page).toMatchObject({ facts: { limit: '13 kN' }, revision: { versions: 2 } });
   expect(page.versions[0]?.files[0]).toMatchObject({ sha256: before?.sha256, name: before?.name });
 });
@@ -100,9 +111,14 @@ test('a copy of an older version bears what that version said', async () => {
   const { number } = await register(docx('First words.'));
   await out(number);
   await back(number, docx('Second words.'), { facts: { limit: '14 kN' }, title: 'Slip force, again' });
-  const { versions } = await house.page('author', number);
+  const { versions } = await organisation.page('author', number);
   const saidBy = async (at: number) => {
-    const copy = await handOut(house.app, await house.as('author'), versions[at]?.files[0]?.id ?? '', 'download');
+    const copy = await handOut(
+      organisation.app,
+      await organisation.as('author'),
+      versions[at]?.files[0]?.id ?? '',
+      'download',
+    );
     return readProperties(copy.filled ?? new Uint8Array(), 'docx').said;
   };
   expect(await saidBy(0)).toMatchObject({ version: '2', limit: '14 kN', title: 'Slip force, again' });
@@ -113,7 +129,7 @@ test('words that changed are another content, with the facts of the copy inside'
   const { number } = await register(docx('The limit holds.'));
   await out(number);
   await back(number, docx('The limit is lower.'));
-  const page = await house.page('author', number);
+  const page = await organisation.page('author', number);
   expect(page.revision.versions).toBe(2);
   expect(page.versions[0]?.files[0]?.sha256).not.toBe(page.versions[1]?.files[0]?.sha256);
 });
@@ -138,25 +154,27 @@ test('a PDF bears its mark once it is in force, and says so when it no longer is
   };
   // Who works on it takes it as it is.
   expect((await copyOf(number)).filled).toBeUndefined();
-  await house.toInForce(number);
-  const first = (await house.page('author', number)).versions[0]?.files[0]?.id ?? '';
-  const author = await house.as('author');
-  expect(await wordsOf((await handOut(house.app, author, first, 'download')).filled)).toMatch(
+  await organisation.toInForce(number);
+  const first = (await organisation.page('author', number)).versions[0]?.files[0]?.id ?? '';
+  const author = await organisation.as('author');
+  expect(await wordsOf((await handOut(organisation.app, author, first, 'download')).filled)).toMatch(
     new RegExp(`${number} · rev. A · in force since \\d{4}-\\d\\d-\\d\\d`),
   );
-  expect((await handOut(house.app, author, first, 'exact')).filled).toBeUndefined();
-  expect((await handOut(house.app, author, first, 'open')).filled).toBeUndefined();
-  await withdraw(house.app, await house.as('controller'), number, { on: null, reason: 'No longer used' });
-  const gone = await wordsOf((await handOut(house.app, await house.as('controller'), first, 'download')).filled);
+  expect((await handOut(organisation.app, author, first, 'exact')).filled).toBeUndefined();
+  expect((await handOut(organisation.app, author, first, 'open')).filled).toBeUndefined();
+  await withdraw(organisation.app, await organisation.as('controller'), number, { on: null, reason: 'No longer used' });
+  const gone = await wordsOf(
+    (await handOut(organisation.app, await organisation.as('controller'), first, 'download')).filled,
+  );
   expect(gone).toContain('withdrawn on');
   expect(gone.replaceAll(' ', '')).toContain('WITHDRAWN');
 });
 
 test('the lines that a type lays down stand on its copies, with their tokens filled in', async () => {
-  const type = house.types.get('PRO') ?? '';
-  const { rule, rowVersion } = await typeDetail(house.app, type);
-  await changeType(house.app, await house.as('admin'), type, {
-    rule: { ...rule, head: '{house}: {title}', foot: 'Limit {field:limit}, {nothing}kept by {owner}' },
+  const type = organisation.types.get('PRO') ?? '';
+  const { rule, rowVersion } = await typeDetail(organisation.app, type);
+  await changeType(organisation.app, await organisation.as('admin'), type, {
+    rule: { ...rule, head: '{organisation}: {title}', foot: 'Limit {field:limit}, {nothing}kept by {owner}' },
     reason: 'As on paper',
     rowVersion,
     from: null,
@@ -165,7 +183,7 @@ test('the lines that a type lays down stand on its copies, with their tokens fil
   const pdf = await PDFDocument.create();
   pdf.addPage([500, 300]);
   const { number } = await register(await pdf.save(), 'lines.pdf');
-  await house.toInForce(number);
+  await organisation.toInForce(number);
   const { filled } = await copyOf(number);
   const path = join(mkdtempSync(join(tmpdir(), 'copy-')), 'a.pdf');
   writeFileSync(path, filled ?? new Uint8Array());

@@ -13,21 +13,21 @@ import { endProgramPassword, makeProgramPassword, programPasswords } from '../fe
 import { takeUpload } from '../features/documents/uploads.ts';
 import { callBack, send as sendForReview } from '../features/runs/service.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
 const run = promisify(execFile);
-let house: TestHouse;
+let organisation: TestOrganisation;
 let base: string;
 const passwords: Record<string, string> = {};
 beforeAll(async () => {
-  house = await openHouse();
-  base = `${await house.listen()}/dav`;
+  organisation = await openOrganisation();
+  base = `${await organisation.listen()}/dav`;
   for (const name of ['author', 'author2', 'reader', 'reviewer', 'stranger'])
-    passwords[name] = (await makeProgramPassword(house.app, await house.as(name), 'Test')).password;
+    passwords[name] = (await makeProgramPassword(organisation.app, await organisation.as(name), 'Test')).password;
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
-const signInName = async (name: string) => (await house.as(name)).signInName;
+const signInName = async (name: string) => (await organisation.as(name)).signInName;
 type Sent = { body?: string | Uint8Array; headers?: Record<string, string> };
 /** Sends a request as a desk program does. */
 const send = async (person: string, method: string, path: string, { body, headers }: Sent = {}) => {
@@ -47,27 +47,27 @@ const lock = async (person: string, path: string) => {
 const within = (token: string) => ({ if: `(${token})` });
 const nameOf = (number: string, title = 'Slip force') => `${number}_A_${title.replaceAll(' ', '-')}.md`;
 const made = async (title = 'Slip force') => {
-  const { number } = await house.register('author', { title, text: 'first words' });
+  const { number } = await organisation.register('author', { title, text: 'first words' });
   return { number, path: `/Area one/${nameOf(number, title)}` };
 };
 const versions = async (number: string) =>
   rows<{ n: number; note: string }>(
-    house.app.db,
+    organisation.app.db,
     'select v.n, v.note from versions v join revisions r on r.id = v.revision_id join documents d on d.id = r.document_id where d.number = :number order by v.n',
     { number },
   );
-const isOut = async (number: string) => (await house.page('author', number)).checkout !== null;
+const isOut = async (number: string) => (await organisation.page('author', number)).checkout !== null;
 /** As when half a minute has passed. */
 const rest = async () => {
-  house.clock.now = new Date(house.clock.now.getTime() + 31_000);
-  await settleDesk(house.app);
+  organisation.clock.now = new Date(organisation.clock.now.getTime() + 31_000);
+  await settleDesk(organisation.app);
 };
 
 describe('signing in', () => {
   test('takes a program’s password alone, and no more once that is ended', async () => {
     expect((await fetch(`${base}/`, { method: 'PROPFIND', headers: { depth: '0' } })).status).toBe(401);
-    const viewer = await house.as('reader');
-    const { password } = await makeProgramPassword(house.app, viewer, 'Other program');
+    const viewer = await organisation.as('reader');
+    const { password } = await makeProgramPassword(organisation.app, viewer, 'Other program');
     const ask = async (secret: string) =>
       (
         await fetch(`${base}/`, {
@@ -80,9 +80,11 @@ describe('signing in', () => {
       ).status;
     expect(await ask(password)).toBe(207);
     expect(await ask('correct horse battery')).toBe(401);
-    const kept = (await programPasswords(house.app, viewer)).passwords.find((one) => one.name === 'Other program');
+    const kept = (await programPasswords(organisation.app, viewer)).passwords.find(
+      (one) => one.name === 'Other program',
+    );
     expect(kept?.usedAt).not.toBeNull();
-    await endProgramPassword(house.app, viewer, kept?.id ?? '');
+    await endProgramPassword(organisation.app, viewer, kept?.id ?? '');
     expect(await ask(password)).toBe(401);
   });
 });
@@ -102,19 +104,22 @@ describe('the filing plan', () => {
   test('has what one is asked to review, for as long as one is asked, and to read only', async () => {
     const asked = await made('Asked for');
     expect((await send('reviewer', 'GET', asked.path)).status).toBe(404);
-    const author = await house.as('author');
-    await sendForReview(house.app, author, asked.number, { message: '', chosen: [house.ids.reviewer ?? ''] });
+    const author = await organisation.as('author');
+    await sendForReview(organisation.app, author, asked.number, {
+      message: '',
+      chosen: [organisation.ids.reviewer ?? ''],
+    });
     expect((await send('reviewer', 'GET', asked.path)).text).toBe('first words');
     expect((await send('reviewer', 'PROPFIND', '/Area one', { headers: { depth: '1' } })).text).toContain(asked.number);
     expect((await send('reviewer', 'PUT', asked.path, { body: 'changed' })).status).toBe(403);
     expect((await send('stranger', 'GET', asked.path)).status).toBe(404);
-    await callBack(house.app, author, asked.number, 'Not yet');
+    await callBack(organisation.app, author, asked.number, 'Not yet');
     expect((await send('reviewer', 'GET', asked.path)).status).toBe(404);
   });
 
   test('what is in force is read-only', async () => {
     const { number, path } = await made();
-    await house.toInForce(number);
+    await organisation.toInForce(number);
     expect((await send('reader', 'GET', path)).text).toBe('first words');
     expect((await lock('author', path)).status).toBe(403);
     expect((await send('author', 'PUT', path, { body: 'x' })).status).toBe(403);
@@ -125,10 +130,10 @@ describe('the filing plan', () => {
   });
 
   test('equal names are told apart by their numbers', async () => {
-    await rows(house.app.db, `update types set naming_rule = '{title}.{ext}' where code = 'TWO'`);
+    await rows(organisation.app.db, `update types set naming_rule = '{title}.{ext}' where code = 'TWO'`);
     const numbers = [];
     for (let i = 0; i < 2; i++)
-      numbers.push((await house.register('author', { type: 'TWO', title: 'Same', folder: '2' })).number);
+      numbers.push((await organisation.register('author', { type: 'TWO', title: 'Same', folder: '2' })).number);
     const { text } = await send('author', 'PROPFIND', '/Area two', { headers: { depth: '1' } });
     for (const number of numbers) expect(text).toContain(`Same%20${number}.md`);
   });
@@ -141,7 +146,7 @@ describe('a lock', () => {
     expect(status).toBe(200);
     expect(await isOut(number)).toBe(true);
     const other = await lock('author2', path);
-    expect([other.status, other.text.includes((await house.as('author')).name)]).toEqual([423, true]);
+    expect([other.status, other.text.includes((await organisation.as('author')).name)]).toEqual([423, true]);
     expect((await send('author2', 'PUT', path, { body: 'mine' })).status).toBe(423);
     expect((await send('author', 'PUT', path, { body: 'no token' })).status).toBe(423);
     for (const words of ['second words', 'third words'])
@@ -173,11 +178,14 @@ describe('a lock', () => {
     const { number, path } = await made();
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'saved before the program broke', headers: within(token) });
-    house.clock.now = new Date(house.clock.now.getTime() + 3_600_000);
+    organisation.clock.now = new Date(organisation.clock.now.getTime() + 3_600_000);
     expect(await isOut(number)).toBe(true);
     expect((await send('author2', 'PUT', path, { body: 'x' })).status).toBe(423);
     expect((await send('author', 'GET', path)).text).toBe('saved before the program broke');
-    await checkIn(house.app, await house.as('author'), number, { uploadId: null, note: 'Given back on the page' });
+    await checkIn(organisation.app, await organisation.as('author'), number, {
+      uploadId: null,
+      note: 'Given back on the page',
+    });
     expect((await send('author2', 'GET', path)).text).toBe('saved before the program broke');
     expect(await versions(number)).toHaveLength(2);
   });
@@ -186,22 +194,22 @@ describe('a lock', () => {
     const { number, path } = await made();
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'lost words', headers: within(token) });
-    await takeOverCheckout(house.app, await house.as('admin'), number, 'Away').catch(async () =>
-      takeOverCheckout(house.app, await house.as('controller'), number, 'Away'),
+    await takeOverCheckout(organisation.app, await organisation.as('admin'), number, 'Away').catch(async () =>
+      takeOverCheckout(organisation.app, await organisation.as('controller'), number, 'Away'),
     );
     const kept = await rows<{ note: string; sha256: string }>(
-      house.app.db,
+      organisation.app.db,
       'select a.note, a.sha256 from asides a join documents d on d.id = a.document_id where d.number = :number',
       { number },
     );
     expect(kept).toHaveLength(1);
-    expect(readFileSync(house.app.content.pathOf(kept[0]?.sha256 ?? ''), 'utf8')).toBe('lost words');
+    expect(readFileSync(organisation.app.content.pathOf(kept[0]?.sha256 ?? ''), 'utf8')).toBe('lost words');
     expect(await versions(number)).toHaveLength(1);
   });
 
   test('under a check-out of the page is its own, and gives it back with what was saved', async () => {
     const { number, path } = await made();
-    await checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+    await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
     const { token } = await lock('author', path);
     await send('author', 'UNLOCK', path, { headers: { 'lock-token': token } });
     expect(await isOut(number)).toBe(true);
@@ -242,7 +250,7 @@ describe('what is on its way', () => {
   };
   const drafts = (number: string) =>
     rows<{ name: string }>(
-      house.app.db,
+      organisation.app.db,
       'select u.name from desk_copies k join uploads u on u.id = k.upload_id join checkouts c on c.id = k.checkout_id join documents d on d.id = c.document_id where d.number = :number',
       { number },
     );
@@ -252,22 +260,27 @@ describe('what is on its way', () => {
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'saved in time', headers: within(token) });
     const finish = await halfway('author', path, token, ['saved ', 'too late']);
-    await takeOverCheckout(house.app, await house.as('controller'), number, 'Away');
+    await takeOverCheckout(organisation.app, await organisation.as('controller'), number, 'Away');
     const answer = await finish();
     expect(answer.status).toBe(423);
-    const page = await house.page('controller', number);
+    const page = await organisation.page('controller', number);
     expect(page.asides).toHaveLength(1);
     const [aside] = await rows<{ sha256: string }>(
-      house.app.db,
+      organisation.app.db,
       'select a.sha256 from asides a join documents d on d.id = a.document_id where d.number = :number',
       { number },
     );
-    expect(readFileSync(house.app.content.pathOf(aside?.sha256 ?? ''), 'utf8')).toBe('saved in time');
+    expect(readFileSync(organisation.app.content.pathOf(aside?.sha256 ?? ''), 'utf8')).toBe('saved in time');
     // Nothing of the late one hangs on the check-out that has ended, nor on the new one.
     expect((await drafts(number)).length).toBeLessThanOrEqual(1);
-    const holder = await house.as('controller');
-    const { id } = await takeUpload(house.app, holder, 'a.md', Readable.from([Buffer.from('by the new holder')]));
-    await checkIn(house.app, holder, number, { uploadId: id, note: 'Goes on' });
+    const holder = await organisation.as('controller');
+    const { id } = await takeUpload(
+      organisation.app,
+      holder,
+      'a.md',
+      Readable.from([Buffer.from('by the new holder')]),
+    );
+    await checkIn(organisation.app, holder, number, { uploadId: id, note: 'Goes on' });
     expect(await versions(number)).toHaveLength(2);
   });
 
@@ -276,7 +289,7 @@ describe('what is on its way', () => {
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'first half', headers: within(token) });
     const finish = await halfway('author', path, token, ['second ', 'half']);
-    await checkIn(house.app, await house.as('author'), number, { uploadId: null, note: 'On the page' });
+    await checkIn(organisation.app, await organisation.as('author'), number, { uploadId: null, note: 'On the page' });
     await finish();
     expect((await versions(number)).filter((version) => version.note === 'On the page')).toHaveLength(1);
     expect(await drafts(number)).toHaveLength(1);
@@ -287,7 +300,10 @@ describe('what is on its way', () => {
       const { number, path } = await made(`At once ${round}`);
       const { token } = await lock('author', path);
       await send('author', 'PUT', path, { body: `saved in round ${round}`, headers: within(token) });
-      const onPage = checkIn(house.app, await house.as('author'), number, { uploadId: null, note: 'On the page' });
+      const onPage = checkIn(organisation.app, await organisation.as('author'), number, {
+        uploadId: null,
+        note: 'On the page',
+      });
       await Promise.allSettled([onPage, send('author', 'UNLOCK', path, { headers: { 'lock-token': token } })]);
       expect(await versions(number), `round ${round}`).toHaveLength(2);
       expect(await isOut(number)).toBe(false);
@@ -339,11 +355,11 @@ describe('a name that is not known in a folder', () => {
     expect((await send('author', 'PUT', path, { body: '' })).status).toBe(201);
     expect((await send('author', 'PUT', path, { body: 'what was seen' })).status).toBe(204);
     expect((await send('author2', 'GET', path)).status).toBe(404);
-    await settleDesk(house.app);
+    await settleDesk(organisation.app);
     expect((await send('author', 'PROPFIND', path, { headers: { depth: '0' } })).text).toContain('Notes%20on');
     await rest();
     const [draft] = await rows<{ number: string; title: string }>(
-      house.app.db,
+      organisation.app.db,
       `select d.number, r.title from documents d join revisions r on r.document_id = d.id where r.title = 'Notes on the drive'`,
     );
     expect(draft?.number).toMatch(/^TST-/);
@@ -356,30 +372,32 @@ describe('a name that is not known in a folder', () => {
   });
 
   test('that looks temporary, was deleted or was never written becomes nothing', async () => {
-    const before = await rows<{ n: number }>(house.app.db, 'select count(*)::int as n from documents');
+    const before = await rows<{ n: number }>(organisation.app.db, 'select count(*)::int as n from documents');
     await send('author', 'PUT', '/Area one/~$lock.md', { body: 'x' });
     await send('author', 'PUT', '/Area one/gone.md', { body: 'x' });
     await send('author', 'DELETE', '/Area one/gone.md');
     await send('author', 'PUT', '/Area one/empty.md', { body: '' });
     await rest();
-    expect(await rows<{ n: number }>(house.app.db, 'select count(*)::int as n from documents')).toEqual(before);
+    expect(await rows<{ n: number }>(organisation.app.db, 'select count(*)::int as n from documents')).toEqual(before);
   });
 
   test('of which no type is known waits with the reason, and is taken to register it by hand', async () => {
     await send('author', 'PUT', '/Area one/Below/Loose sheet.md', { body: 'loose' });
     await rest();
-    const { files } = await deskFiles(house.app, await house.as('author'));
+    const { files } = await deskFiles(organisation.app, await organisation.as('author'));
     expect(files).toMatchObject([
       { name: 'Loose sheet.md', folder: { path: 'Area one / Below' }, why: expect.stringMatching(/type/i) },
     ]);
-    expect((await deskFiles(house.app, await house.as('author2'))).files).toEqual([]);
-    expect(await codeOf(takeDeskFile(house.app, await house.as('author2'), files[0]?.id ?? ''))).toBe('not_found');
+    expect((await deskFiles(organisation.app, await organisation.as('author2'))).files).toEqual([]);
+    expect(await codeOf(takeDeskFile(organisation.app, await organisation.as('author2'), files[0]?.id ?? ''))).toBe(
+      'not_found',
+    );
   });
 });
 
 test('the address of a document is that at which it is found, with what opens it by a press', async () => {
   const { number, path } = await made();
-  const { address, openers } = await addressAtDesk(house.app, await house.as('author'), number);
+  const { address, openers } = await addressAtDesk(organisation.app, await organisation.as('author'), number);
   expect(new URL(address).pathname).toBe(`/dav${path.split('/').map(encodeURIComponent).join('/')}`);
   expect(openers).toEqual([]);
 });

@@ -4,18 +4,18 @@ import { facetsOf, foldCounts, registerPage } from '../features/find/service.ts'
 import { setRequirement } from '../features/reading/service.ts';
 import { revise, withdraw } from '../features/release/service.ts';
 import { rows } from '../platform/db/connect.ts';
-import { openHouse, type TestHouse } from './house.ts';
+import { openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 const TODAY = '2026-11-25';
 
-/** A house in which every reason to see more or less of a document than its folder says occurs. */
+/** An organisation in which every reason to see more or less of a document than its folder says occurs. */
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
   const docs: { id: string; number: string }[] = [];
   for (let i = 0; i < 12; i++)
     docs.push(
-      await house.register(i % 2 ? 'author' : 'author2', {
+      await organisation.register(i % 2 ? 'author' : 'author2', {
         type: i % 5 === 4 ? 'TWO' : 'PRO',
         folder: ['1', '1/a', '2'][i % 3] as string,
         title: `Listed ${i}`,
@@ -23,23 +23,23 @@ beforeAll(async () => {
       }),
     );
   const numberOf = (i: number) => docs[i]?.number ?? '';
-  for (const i of [0, 1, 2, 3]) await house.toInForce(numberOf(i), i % 2 ? 'author' : 'author2');
-  await house.sendAndReview(numberOf(5));
-  await revise(house.app, await house.as('author2'), numberOf(0), {
+  for (const i of [0, 1, 2, 3]) await organisation.toInForce(numberOf(i), i % 2 ? 'author' : 'author2');
+  await organisation.sendAndReview(numberOf(5));
+  await revise(organisation.app, await organisation.as('author2'), numberOf(0), {
     changeKind: 'major',
     reason: 'Trial',
     summary: '',
     uploadId: null,
     label: null,
   });
-  await withdraw(house.app, await house.as('controller'), numberOf(1), {
+  await withdraw(organisation.app, await organisation.as('controller'), numberOf(1), {
     reason: 'No longer done',
     on: null,
   });
-  await setRequirement(house.app, await house.as('controller'), numberOf(2), {
+  await setRequirement(organisation.app, await organisation.as('controller'), numberOf(2), {
     everyone: false,
     unitIds: [],
-    personIds: [house.ids.stranger ?? ''],
+    personIds: [organisation.ids.stranger ?? ''],
     exceptPersonIds: [],
     reason: 'Named',
     rowVersion: null,
@@ -52,26 +52,26 @@ beforeAll(async () => {
   });
   const grant = (document: string, person: string, rights: string[], withheld: boolean) =>
     rows(
-      house.app.db,
+      organisation.app.db,
       `insert into grants (id, document_id, subject_kind, subject_id, rights, withheld) values (gen_random_uuid(), :document, 'person', :person, :rights::text[], :withheld)`,
       { document, person, rights, withheld },
     );
-  await grant(docs[2]?.id ?? '', house.ids.reader ?? '', [], true);
-  await grant(docs[7]?.id ?? '', house.ids.reader2 ?? '', ['read work'], false);
-  await grant(docs[6]?.id ?? '', house.ids.authority ?? '', ['read'], false);
+  await grant(docs[2]?.id ?? '', organisation.ids.reader ?? '', [], true);
+  await grant(docs[7]?.id ?? '', organisation.ids.reader2 ?? '', ['read work'], false);
+  await grant(docs[6]?.id ?? '', organisation.ids.authority ?? '', ['read'], false);
   const due = [-400, -1, 0, 20, 30, 31, 60, 90, 91, 300].map((days) => addDays(TODAY, days));
   for (const [i, doc] of docs.entries())
-    await rows(house.app.db, 'update documents set review_on = :on, facts = facts where id = :id', {
+    await rows(organisation.app.db, 'update documents set review_on = :on, facts = facts where id = :id', {
       on: due[i % due.length],
       id: doc.id,
     });
-  await rows(house.app.db, 'update documents set removed_at = now() where id = :id', { id: docs[11]?.id });
-  await rows(house.app.db, 'update documents set folder_id = :folder where id = :id', {
-    folder: house.folders.get('closed'),
+  await rows(organisation.app.db, 'update documents set removed_at = now() where id = :id', { id: docs[11]?.id });
+  await rows(organisation.app.db, 'update documents set folder_id = :folder where id = :id', {
+    folder: organisation.folders.get('closed'),
     id: docs[10]?.id,
   });
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 type Filter = Parameters<typeof facetsOf>[2];
 const base: Filter & { sort: 'number'; order: 'asc'; limit: number } = {
@@ -84,10 +84,10 @@ const base: Filter & { sort: 'number'; order: 'asc'; limit: number } = {
 };
 
 const listed = async (person: string, filter: Filter) => {
-  const viewer = await house.as(person);
+  const viewer = await organisation.as(person);
   const all: Awaited<ReturnType<typeof registerPage>>['rows'] = [];
   for (let after: string | undefined; ; ) {
-    const page = await registerPage(house.app, viewer, { ...base, ...filter, after });
+    const page = await registerPage(organisation.app, viewer, { ...base, ...filter, after });
     all.push(...page.rows);
     if (!page.next) return all;
     after = page.next;
@@ -123,7 +123,7 @@ const expected = async (person: string, filter: Filter) => {
 };
 
 const counted = async (person: string, filter: Filter) => {
-  const facets = await facetsOf(house.app, await house.as(person), filter);
+  const facets = await facetsOf(organisation.app, await organisation.as(person), filter);
   const by = (list: { value: string; name: string; count: number }[], key: 'value' | 'name') =>
     Object.fromEntries(
       list.map((entry) => [entry[key], entry.count]).sort(([a], [b]) => String(a).localeCompare(String(b))),
@@ -146,12 +146,12 @@ describe('counts beside the filters are those of the rows that the register list
     ['nothing picked', {}],
     ['a state', { state: 'in force' }],
     ['two states', { state: 'draft~in review~in approval' }],
-    ['an area and a type', { area: house.folders.get('1') ?? '', type: 'PRO' }],
-    ['a department', { department: house.units.get('ops') ?? '' }],
-    ['a folder alone', { folder: house.folders.get('1') ?? '', reach: 'here' }],
-    ['a folder with what is below', { folder: house.folders.get('1') ?? '', reach: 'below' }],
+    ['an area and a type', { area: organisation.folders.get('1') ?? '', type: 'PRO' }],
+    ['a department', { department: organisation.units.get('ops') ?? '' }],
+    ['a folder alone', { folder: organisation.folders.get('1') ?? '', reach: 'here' }],
+    ['a folder with what is below', { folder: organisation.folders.get('1') ?? '', reach: 'below' }],
     ['due for review', { review: '30' }],
-    ['an owner', { owner: house.ids.owner ?? '' }],
+    ['an owner', { owner: organisation.ids.owner ?? '' }],
     ['words', { q: 'listed' }],
     ['a past day', { on: '2026-11-24' }],
     ['today as the day', { on: TODAY }],
@@ -173,7 +173,7 @@ describe('counts beside the filters are those of the rows that the register list
 
   test('also on the first and on the last days of a month, where a bound cuts it', async () => {
     for (const day of ['2026-11-01', '2026-11-16', '2026-11-30', '2026-12-31', '2027-02-28']) {
-      house.clock.now = new Date(`${day}T09:00:00Z`);
+      organisation.clock.now = new Date(`${day}T09:00:00Z`);
       const { review } = await counted('controller', base);
       const due = (await listed('controller', base)).filter((row) => row.state === 'in force' && row.reviewOn);
       const until = (to: string) => due.filter((row) => (row.reviewOn ?? '') <= to).length;
@@ -184,44 +184,44 @@ describe('counts beside the filters are those of the rows that the register list
         until(addDays(day, 90)),
       ]);
     }
-    house.clock.now = new Date(`${TODAY}T09:00:00Z`);
+    organisation.clock.now = new Date(`${TODAY}T09:00:00Z`);
   });
 });
 
 describe('kept counts', () => {
   const kept = () =>
     rows<Record<string, unknown>>(
-      house.app.db,
+      organisation.app.db,
       `select lens, folder_id, type_id, department_id, work_state, public_state, review_month, sum(n)::int as n
        from document_counts group by 1, 2, 3, 4, 5, 6, 7 having sum(n) <> 0 order by 1, 2, 3, 4, 5, 6, 7`,
     );
 
   test('are the same as counting anew, whatever was done, and after folding', async () => {
     const before = await kept();
-    await foldCounts(house.app.db);
+    await foldCounts(organisation.app.db);
     expect(await kept()).toEqual(before);
     const [twice] = await rows(
-      house.app.db,
+      organisation.app.db,
       'select 1 from document_counts group by lens, folder_id, type_id, department_id, work_state, public_state, review_month having count(*) > 1',
     );
     expect(twice).toBeUndefined();
-    await rows(house.app.db, 'select count_documents_anew()');
+    await rows(organisation.app.db, 'select count_documents_anew()');
     expect(await kept()).toEqual(before);
   });
 
   test('stay right when two fold at once while a document is registered', async () => {
     const [{ n: total } = { n: -1 }] = await rows<{ n: number }>(
-      house.app.db,
+      organisation.app.db,
       `select sum(n)::int as n from document_counts where lens = 'document'`,
     );
-    for (let i = 0; i < 3; i++) await house.register('author', { title: `More ${i}` });
+    for (let i = 0; i < 3; i++) await organisation.register('author', { title: `More ${i}` });
     await Promise.all([
-      foldCounts(house.app.db),
-      house.register('author', { title: 'Meanwhile' }),
-      foldCounts(house.app.db),
+      foldCounts(organisation.app.db),
+      organisation.register('author', { title: 'Meanwhile' }),
+      foldCounts(organisation.app.db),
     ]);
     const [now] = await rows<{ n: number }>(
-      house.app.db,
+      organisation.app.db,
       `select sum(n)::int as n from document_counts where lens = 'document'`,
     );
     expect(now?.n).toBe(total + 4);
@@ -238,7 +238,7 @@ test('facts that a type shows stand in the register in words, those of the revis
     shown: true,
     ...more,
   });
-  await rows(house.app.db, `update types set fields = cast(:fields as jsonb) where code = 'PRO'`, {
+  await rows(organisation.app.db, `update types set fields = cast(:fields as jsonb) where code = 'PRO'`, {
     fields: JSON.stringify([
       shown('tester', 'person'),
       shown('result', 'choice', { options: [{ code: 'ok', text: 'as required' }] }),
@@ -247,17 +247,17 @@ test('facts that a type shows stand in the register in words, those of the revis
     ]),
   });
   const [first] = await listed('author', { ...base, type: 'PRO' });
-  await rows(house.app.db, `update documents set facts = '{"minutes": 5, "result": "old"}' where id = :id`, {
+  await rows(organisation.app.db, `update documents set facts = '{"minutes": 5, "result": "old"}' where id = :id`, {
     id: first?.documentId,
   });
-  const facts = JSON.stringify({ tester: house.ids.reader, result: 'ok', hidden: 'not told' });
+  const facts = JSON.stringify({ tester: organisation.ids.reader, result: 'ok', hidden: 'not told' });
   await rows(
-    house.app.db,
+    organisation.app.db,
     `update revisions set facts = cast(:facts as jsonb) where id = :id and state in ('draft', 'in review')`,
     { facts, id: first?.revisionId },
   );
   const [after, other] = await listed('author', { ...base, type: 'PRO' });
-  const { name } = await house.as('reader');
+  const { name } = await organisation.as('reader');
   expect(after?.facts).toEqual({ tester: name, result: 'as required', minutes: '5 min' });
   expect(other?.facts).toEqual({});
 });

@@ -10,17 +10,17 @@ import { extractText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { makeWaiting } from '../features/viewing/making.ts';
 import { cleanMarkdown } from '../platform/parsing/readingText.ts';
-import { cookieOf, openHouse, type TestHouse } from './house.ts';
+import { cookieOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 let base: string;
 let cookie: string;
 let outside: Server;
 let asked: string[] = [];
 let elsewhere: string;
 beforeAll(async () => {
-  house = await openHouse();
-  base = await house.listen();
+  organisation = await openOrganisation();
+  base = await organisation.listen();
   cookie = await cookieOf(base, 'author');
   outside = createServer((request, response) => {
     asked.push(request.url ?? '');
@@ -31,7 +31,7 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   outside.close();
-  await house.close();
+  await organisation.close();
 });
 
 const utf8 = (text: string) => Buffer.from(text);
@@ -217,27 +217,30 @@ describe('hostile files', () => {
     let refused = 0;
     for (const [name, what, bytes] of files) {
       const began = performance.now();
-      const upload = await takeUpload(house.app, await house.as('author'), name, Readable.from([bytes])).catch(
-        () => undefined,
-      );
+      const upload = await takeUpload(
+        organisation.app,
+        await organisation.as('author'),
+        name,
+        Readable.from([bytes]),
+      ).catch(() => undefined);
       if (!upload) {
         refused++;
         continue;
       }
       const { number } = await registerDocument(
-        house.app,
-        await house.as('author'),
+        organisation.app,
+        await organisation.as('author'),
         {
-          typeId: house.types.get('MEM') ?? '',
-          folderId: house.folders.get('1') ?? '',
+          typeId: organisation.types.get('MEM') ?? '',
+          folderId: organisation.folders.get('1') ?? '',
           title: what,
           facts: {},
           uploadId: upload.id,
         },
         null,
       );
-      await extractText(house.app, upload.sha256);
-      const id = (await house.page('author', number)).versions[0]?.files[0]?.id;
+      await extractText(organisation.app, upload.sha256);
+      const id = (await organisation.page('author', number)).versions[0]?.files[0]?.id;
       for (const way of ['', '/reading-text', '/mail', '/entries', '/sheets', '/drawing.svg', '/pages']) {
         const { status, headers, text } = await get(`/api/files/${id}${way}`);
         const about = `${name} (${what}) as ${way || 'its bytes'}`;
@@ -254,7 +257,7 @@ describe('hostile files', () => {
       }
       if (performance.now() - began > 20_000) found.push(`${name} (${what}) took ${performance.now() - began} ms`);
     }
-    await makeWaiting(house.app, 'pages');
+    await makeWaiting(organisation.app, 'pages');
     expect(found).toEqual([]);
     expect(asked).toEqual([]);
     expect(refused).toBeLessThan(10);

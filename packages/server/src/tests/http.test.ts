@@ -1,20 +1,20 @@
 import { api, ENDPOINTS, type Endpoint, PROBLEM_CODES, ProblemDocument, statusOf, toOpenApi } from '@kanonos/contract';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { cookieOf, openHouse, PASSWORD, type TestHouse } from './house.ts';
+import { cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 let base: string;
 const cookies: Record<string, string> = {};
 const PEOPLE = ['controller', 'author', 'owner', 'reader', 'admin', 'stranger'];
 
 beforeAll(async () => {
-  house = await openHouse();
-  base = await house.listen();
+  organisation = await openOrganisation();
+  base = await organisation.listen();
   for (const name of PEOPLE) {
     cookies[name] = await cookieOf(base, name);
   }
 }, 120_000);
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const ask = (
   path: string,
@@ -64,7 +64,7 @@ describe('every endpoint × every kind of person', () => {
     }
   });
 
-  test('a house-wide right is asked for before anything else is looked at', async () => {
+  test('an organisation-wide right is asked for before anything else is looked at', async () => {
     const has: Record<string, string[]> = {
       admin: ['administer', 'people', 'audit', 'security'],
       controller: ['audit'],
@@ -88,7 +88,7 @@ describe('every endpoint × every kind of person', () => {
   });
 
   test('what one may not see answers like what does not exist, at every address of a document', async () => {
-    const { number } = await house.register('author');
+    const { number } = await organisation.register('author');
     for (const endpoint of ENDPOINTS.filter((e) => e.path.includes(':document') && !e.path.includes('preview'))) {
       const at = (target: string) =>
         ask(endpoint.path.replace(':document', target).replace(/:\w+/g, NOWHERE), {
@@ -170,8 +170,8 @@ describe('the description', () => {
   });
 
   test('is what the server really answers, for every endpoint that can be asked without an act', async () => {
-    const { number, id } = await house.register('author');
-    await house.toInForce(number);
+    const { number, id } = await organisation.register('author');
+    await organisation.toInForce(number);
     const paths: Record<string, string> = {
       document: `/api/documents/${number}`,
       lifeline: `/api/documents/${number}/lifeline`,
@@ -179,7 +179,7 @@ describe('the description', () => {
       usage: `/api/documents/${number}/usage`,
       readers: `/api/documents/${number}/readers`,
       preview: `/api/register/preview/${id}`,
-      person: `/api/people/${house.ids.author}`,
+      person: `/api/people/${organisation.ids.author}`,
     };
     const asked: string[] = [];
     for (const endpoint of ENDPOINTS.filter(
@@ -206,22 +206,26 @@ describe('the description', () => {
     };
     const { documents: d, tasks: t, reading: r } = api;
     const upload = (await (await sendFile('author', 'act.md', '# An act')).json()) as { id: string };
-    const base = { typeId: house.types.get('PRO'), folderId: house.folders.get('1'), title: 'Walked over HTTP' };
+    const base = {
+      typeId: organisation.types.get('PRO'),
+      folderId: organisation.folders.get('1'),
+      title: 'Walked over HTTP',
+    };
     await answers('author', d.preview, '', base);
     const { number } = await answers('author', d.register, '', {
       ...base,
       uploadId: upload.id,
-      ownerId: house.ids.owner,
+      ownerId: organisation.ids.owner,
     });
     await answers('author', d.checkOut, number, {});
     await answers('author', d.giveUp, number, {});
     await answers('controller', r.setRequirement, number, {
       ...bodyFor(r.setRequirement as Endpoint),
       everyone: false,
-      personIds: [house.ids.reader],
+      personIds: [organisation.ids.reader],
       workingDays: 3,
     });
-    await answers('author', d.send, number, { chosen: [house.ids.stranger] });
+    await answers('author', d.send, number, { chosen: [organisation.ids.stranger] });
     await answers('author', t.remind, number, {});
     for (const [person, decision] of [
       ['stranger', 'no objection'],
@@ -239,7 +243,7 @@ describe('the description', () => {
           ?.link.split('/')
           .at(-1) ?? '';
       const task = await answers(person, t.task, link, undefined);
-      await house.openFiles(person, number);
+      await organisation.openFiles(person, number);
       await answers(person, t.decide, link, {
         decision,
         name: person,
@@ -255,12 +259,12 @@ describe('the description', () => {
     const { rows } = await answers('reader', r.mine, '', undefined);
     const id = rows.find((row) => row.number === number)?.id ?? '';
     const task = await answers('reader', r.task, id, undefined);
-    await house.openFiles('reader', number);
+    await organisation.openFiles('reader', number);
     await answers('reader', r.sign, id, { name: 'reader', password: PASSWORD, digest: task.digest });
     await answers('author', d.revise, number, { changeKind: 'minor', reason: 'because' });
     await answers('author', d.abandon, number, { reason: 'not now' });
     await answers('controller', d.withdraw, number, { reason: 'gone' });
-    await house.openFiles('controller', number);
+    await organisation.openFiles('controller', number);
     const again = (await answers('controller', d.reinstatement, number, undefined)) as unknown as {
       signing: { digest: string };
     };
@@ -423,7 +427,7 @@ describe('bad input gets a problem document that names the field, and never a 50
         }),
       ),
     ).toMatch(/file_missing|body_malformed/);
-    expect(await house.app.content.sweep(-1)).toBe(0);
+    expect(await organisation.app.content.sweep(-1)).toBe(0);
   });
 
   test('a broken PDF or Word file is kept as it is and says that it cannot be shown', async () => {
@@ -460,8 +464,8 @@ describe('bad input gets a problem document that names the field, and never a 50
 
 describe('files', () => {
   test('are handed out under their rule-made name, by range, from a sandbox, and the opening is recorded', async () => {
-    const { number } = await house.register('author', { title: 'Handed out', text: 'abcdefghij' });
-    await house.toInForce(number);
+    const { number } = await organisation.register('author', { title: 'Handed out', text: 'abcdefghij' });
+    await organisation.toInForce(number);
     const page = (await (await ask(`/api/documents/${number}`, { as: 'reader' })).json()) as {
       versions: { files: { id: string }[] }[];
     };
@@ -513,10 +517,10 @@ describe('signing in', () => {
     // Only the mail that leaves has the secret of its link; who holds the keys beside the database can read it until then.
     const link = async () => {
       const [mail] = await rows<{ text: string; secret: string }>(
-        house.app.db,
+        organisation.app.db,
         `select text, secret from mails where address = 'new@test.example' and secret is not null order by created_at desc, id desc limit 1`,
       );
-      const secret = house.app.secrets.reveal(mail?.secret ?? '');
+      const secret = organisation.app.secrets.reveal(mail?.secret ?? '');
       expect(mail?.text).not.toContain(secret);
       return secret;
     };

@@ -12,24 +12,24 @@ import { takeUpload } from '../features/documents/uploads.ts';
 import { knownNumbers } from '../features/numbers/service.ts';
 import { endMembership, personDetail, setMembership } from '../features/people/service.ts';
 import { revise } from '../features/release/service.ts';
-import { changeHouse, houseSettings } from '../features/rules/settings.ts';
+import { changeOrganisation, organisationSettings } from '../features/rules/settings.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { send } from '../features/runs/service.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const upload = async (person: string, text: string, name = 'text.md') =>
-  (await takeUpload(house.app, await house.as(person), name, Readable.from([Buffer.from(text)]))).id;
+  (await takeUpload(organisation.app, await organisation.as(person), name, Readable.from([Buffer.from(text)]))).id;
 const changeRule = async (code: string, edit: Partial<TypeRule>) => {
-  const id = house.types.get(code) ?? '';
-  const { rule, rowVersion } = await typeDetail(house.app, id);
-  await changeType(house.app, await house.as('admin'), id, {
+  const id = organisation.types.get(code) ?? '';
+  const { rule, rowVersion } = await typeDetail(organisation.app, id);
+  await changeType(organisation.app, await organisation.as('admin'), id, {
     rule: { ...rule, ...edit },
     reason: 'as the test says',
     rowVersion,
@@ -37,36 +37,36 @@ const changeRule = async (code: string, edit: Partial<TypeRule>) => {
     fill: [],
   });
 };
-const nameOf = async (number: string) => (await house.page('author', number)).versions[0]?.files[0]?.name;
+const nameOf = async (number: string) => (await organisation.page('author', number)).versions[0]?.files[0]?.name;
 
 describe('renumbering', () => {
   test('gives the next number, makes the old one void with where it went, and leads there', async () => {
-    const { number, id } = await house.register('author');
-    const as = (person: string) => house.as(person);
-    expect(await codeOf(renumber(house.app, await as('author2'), number, { number: null, reason: 'x' }))).toBe(
+    const { number, id } = await organisation.register('author');
+    const as = (person: string) => organisation.as(person);
+    expect(await codeOf(renumber(organisation.app, await as('author2'), number, { number: null, reason: 'x' }))).toBe(
       'right_missing',
     );
-    const { number: now } = await renumber(house.app, await as('controller'), number, {
+    const { number: now } = await renumber(organisation.app, await as('controller'), number, {
       number: null,
       reason: 'wrong type',
     });
     expect(now).not.toBe(number);
-    expect((await house.page('author', number)).id).toBe(id);
-    expect((await house.page('author', now)).number).toBe(now);
-    const known = await knownNumbers(house.app, await as('controller'), [number.toLowerCase()]);
+    expect((await organisation.page('author', number)).id).toBe(id);
+    expect((await organisation.page('author', now)).number).toBe(now);
+    const known = await knownNumbers(organisation.app, await as('controller'), [number.toLowerCase()]);
     expect(JSON.stringify(known)).toContain(`now ${now}`);
-    await house.sendAndReview(now);
-    expect(await codeOf(renumber(house.app, await as('controller'), now, { number: null, reason: 'x' }))).toBe(
+    await organisation.sendAndReview(now);
+    expect(await codeOf(renumber(organisation.app, await as('controller'), now, { number: null, reason: 'x' }))).toBe(
       'number_is_known',
     );
   });
 
   test('32 renumberings and registrations at once take every number once', async () => {
-    const made = await Promise.all(Array.from({ length: 8 }, () => house.register('author', { type: 'TWO' })));
-    const controller = await house.as('controller');
+    const made = await Promise.all(Array.from({ length: 8 }, () => organisation.register('author', { type: 'TWO' })));
+    const controller = await organisation.as('controller');
     const again = await Promise.all([
-      ...made.map(({ number }) => renumber(house.app, controller, number, { number: null, reason: 'x' })),
-      ...Array.from({ length: 8 }, () => house.register('author', { type: 'TWO' })),
+      ...made.map(({ number }) => renumber(organisation.app, controller, number, { number: null, reason: 'x' })),
+      ...Array.from({ length: 8 }, () => organisation.register('author', { type: 'TWO' })),
     ]);
     const all = [...made, ...again].map((one) => one.number);
     expect(new Set(all).size).toBe(all.length);
@@ -76,16 +76,16 @@ describe('renumbering', () => {
 describe('stored names', () => {
   test('follow the rule from registering on, through check-in, a new title and a new number', async () => {
     await changeRule('PRO', { keepInStep: true });
-    const { number } = await house.register('author', { title: 'Grip overhaul' });
+    const { number } = await organisation.register('author', { title: 'Grip overhaul' });
     expect(await nameOf(number)).toBe(`${number}_A_Grip-overhaul.md`);
-    await checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
-    await checkIn(house.app, await house.as('author'), number, {
+    await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
+    await checkIn(organisation.app, await organisation.as('author'), number, {
       uploadId: await upload('author', 'new', 'whatever it was.md'),
       note: 'n',
     });
     expect(await nameOf(number)).toBe(`${number}_A_Grip-overhaul.md`);
-    const page = await house.page('author', number);
-    await correctFacts(house.app, await house.as('author'), number, {
+    const page = await organisation.page('author', number);
+    await correctFacts(organisation.app, await organisation.as('author'), number, {
       title: 'Grip springs',
       summary: '',
       facts: {},
@@ -97,8 +97,10 @@ describe('stored names', () => {
       revisionRowVersion: page.revision.rowVersion,
     });
     expect(await nameOf(number)).toBe(`${number}_A_Grip-springs.md`);
-    expect(await codeOf(renameFile(house.app, await house.as('author'), number, 'mine.md'))).toBe('name_by_rule');
-    const { number: now } = await renumber(house.app, await house.as('controller'), number, {
+    expect(await codeOf(renameFile(organisation.app, await organisation.as('author'), number, 'mine.md'))).toBe(
+      'name_by_rule',
+    );
+    const { number: now } = await renumber(organisation.app, await organisation.as('controller'), number, {
       number: null,
       reason: 'r',
     });
@@ -107,25 +109,30 @@ describe('stored names', () => {
   });
 
   test('are given by hand where no rule names them, unless it is released or out to somebody else', async () => {
-    const { number } = await house.register('author');
-    await renameFile(house.app, await house.as('author'), number, '../mine?.md');
+    const { number } = await organisation.register('author');
+    await renameFile(organisation.app, await organisation.as('author'), number, '../mine?.md');
     expect(await nameOf(number)).toBe('mine?.md');
-    await checkOut(house.app, await house.as('author2'), number, { note: '', expectedBack: null });
-    expect(await codeOf(renameFile(house.app, await house.as('author'), number, 'x.md'))).toBe('checked_out');
+    await checkOut(organisation.app, await organisation.as('author2'), number, { note: '', expectedBack: null });
+    expect(await codeOf(renameFile(organisation.app, await organisation.as('author'), number, 'x.md'))).toBe(
+      'checked_out',
+    );
   });
 });
 
 test('content is taken from another document and both lifelines say so; what one may not see is not there', async () => {
-  const [a, b] = [await house.register('author'), await house.register('author', { text: '# the better one' })];
+  const [a, b] = [
+    await organisation.register('author'),
+    await organisation.register('author', { text: '# the better one' }),
+  ];
   const by = async (person: string, from: string) =>
-    replaceContent(house.app, await house.as(person), a.number, { from, note: 'the better one' });
+    replaceContent(organisation.app, await organisation.as(person), a.number, { from, note: 'the better one' });
   expect(await codeOf(by('author', a.number))).toBe('replace_itself');
   expect(await codeOf(by('author', 'TST-PRO-9999'))).toBe('parent_unknown');
   await by('author', b.number);
-  const [pageA, pageB] = [await house.page('author', a.number), await house.page('author', b.number)];
+  const [pageA, pageB] = [await organisation.page('author', a.number), await organisation.page('author', b.number)];
   expect(pageA.versions[0]?.files[0]?.sha256).toBe(pageB.versions[0]?.files[0]?.sha256);
   const kinds = await rows<{ kind: string; document: string }>(
-    house.app.db,
+    organisation.app.db,
     `select kind, text::jsonb->'subject'->'document'->>'number' as document from events where kind like 'content.%' order by seq`,
   );
   expect(kinds).toEqual([
@@ -136,7 +143,7 @@ test('content is taken from another document and both lifelines say so; what one
 });
 
 test('a change kind takes its own route, and the type asks its own fallback where nobody is found', async () => {
-  const { rule } = await typeDetail(house.app, house.types.get('PRO') ?? '');
+  const { rule } = await typeDetail(organisation.app, organisation.types.get('PRO') ?? '');
   const short: TypeRule['route'] = {
     name: 'short',
     steps: [
@@ -156,19 +163,19 @@ test('a change kind takes its own route, and the type asks its own fallback wher
   await changeRule('PRO', {
     fields: [...rule.fields, holder],
     routes: { editorial: short },
-    fallbackApproverId: house.ids.authority ?? null,
+    fallbackApproverId: organisation.ids.authority ?? null,
   });
-  const { number } = await house.register('author');
-  await house.toInForce(number);
-  await revise(house.app, await house.as('author'), number, {
+  const { number } = await organisation.register('author');
+  await organisation.toInForce(number);
+  await revise(organisation.app, await organisation.as('author'), number, {
     changeKind: 'editorial',
     reason: 'typing error',
     summary: '',
     uploadId: null,
     label: null,
   });
-  await send(house.app, await house.as('author'), number, { message: '', chosen: [] });
-  const [run] = (await house.page('controller', number)).runs;
+  await send(organisation.app, await organisation.as('author'), number, { message: '', chosen: [] });
+  const [run] = (await organisation.page('controller', number)).runs;
   expect(run?.steps.map((step) => [step.name, step.assignments.map((a) => a.person.name)])).toEqual([
     ['Holder', ['Authority']],
   ]);
@@ -177,43 +184,54 @@ test('a change kind takes its own route, and the type asks its own fallback wher
 test('documents from outside are watched: due on the Desk, mailed once, and noted when looked at', async () => {
   await changeRule('SUP', { origin: { checkMonths: 6 }, sharing: [{ code: 'S1', text: 'for coordination' }] });
   const input = {
-    typeId: house.types.get('SUP') ?? '',
-    folderId: house.folders.get('1') ?? '',
+    typeId: organisation.types.get('SUP') ?? '',
+    folderId: organisation.folders.get('1') ?? '',
     title: 'Rope standard',
     number: 'NRM 12927',
     label: '2019',
     uploadId: await upload('author', 'norm'),
-    origin: { source: 'Standards shop', edition: '2019', watcherId: house.ids.author2 ?? null },
+    origin: { source: 'Standards shop', edition: '2019', watcherId: organisation.ids.author2 ?? null },
   };
-  expect(await codeOf(registerDocument(house.app, await house.as('author'), { ...input, sharing: 'S9' }, null))).toBe(
-    'sharing_unknown',
+  expect(
+    await codeOf(
+      registerDocument(organisation.app, await organisation.as('author'), { ...input, sharing: 'S9' }, null),
+    ),
+  ).toBe('sharing_unknown');
+  const { number } = await registerDocument(
+    organisation.app,
+    await organisation.as('author'),
+    { ...input, sharing: 'S1' },
+    null,
   );
-  const { number } = await registerDocument(house.app, await house.as('author'), { ...input, sharing: 'S1' }, null);
-  expect((await house.page('author', number)).origin).toMatchObject({ checkOn: '2027-05-25', edition: '2019' });
-  await rows(house.app.db, `update documents set origin_check_on = '2026-11-20' where number = :number`, { number });
+  expect((await organisation.page('author', number)).origin).toMatchObject({ checkOn: '2027-05-25', edition: '2019' });
+  await rows(organisation.app.db, `update documents set origin_check_on = '2026-11-20' where number = :number`, {
+    number,
+  });
   const row = async (person: string) =>
-    (await desk(house.app, await house.as(person))).rows.find((one) => one.number === number && one.kind === 'check');
+    (await desk(organisation.app, await organisation.as(person))).rows.find(
+      (one) => one.number === number && one.kind === 'check',
+    );
   expect(await row('author2')).toMatchObject({ late: true, action: 'Look' });
   expect(await row('author')).toBeUndefined();
   // Who may not see a draft is not reminded of it either.
-  await rows(house.app.db, 'update documents set origin_watcher = :who where number = :number', {
-    who: house.ids.reader,
+  await rows(organisation.app.db, 'update documents set origin_watcher = :who where number = :number', {
+    who: organisation.ids.reader,
     number,
   });
   expect(await row('reader')).toBeUndefined();
-  expect(await sendReminders(house.app)).toBe(0);
-  await rows(house.app.db, 'update documents set origin_watcher = :who where number = :number', {
-    who: house.ids.author2,
+  expect(await sendReminders(organisation.app)).toBe(0);
+  await rows(organisation.app.db, 'update documents set origin_watcher = :who where number = :number', {
+    who: organisation.ids.author2,
     number,
   });
-  expect(await sendReminders(house.app)).toBe(1);
-  expect(await sendReminders(house.app)).toBe(0);
-  await checkSource(house.app, await house.as('author2'), number, {
+  expect(await sendReminders(organisation.app)).toBe(1);
+  expect(await sendReminders(organisation.app)).toBe(0);
+  await checkSource(organisation.app, await organisation.as('author2'), number, {
     edition: '2027',
     isNewer: true,
     note: 'in print',
   });
-  expect((await house.page('author', number)).origin).toMatchObject({ checkOn: '2027-05-25', edition: '2019' });
+  expect((await organisation.page('author', number)).origin).toMatchObject({ checkOn: '2027-05-25', edition: '2019' });
   expect(await row('author2')).toBeUndefined();
 });
 
@@ -227,27 +245,31 @@ test('a day field reminds its owner so many days before, and anew when the day i
     remind: { days: 30, to: 'owner' },
   };
   await changeRule('TWO', { fields: [until] });
-  const { number, id } = await house.register('author', { type: 'TWO' });
+  const { number, id } = await organisation.register('author', { type: 'TWO' });
   const setDay = (day: string) =>
-    rows(house.app.db, `update documents set facts = jsonb_build_object('until', :day::text) where id = :id`, {
+    rows(organisation.app.db, `update documents set facts = jsonb_build_object('until', :day::text) where id = :id`, {
       id,
       day,
     });
   await setDay('2027-06-01');
-  expect(await sendReminders(house.app)).toBe(0);
+  expect(await sendReminders(organisation.app)).toBe(0);
   await setDay('2026-12-10');
-  expect(await sendReminders(house.app)).toBe(1);
-  expect((await desk(house.app, await house.as('owner'))).rows.find((one) => one.number === number)?.detail).toContain(
-    'Runs until is 10 Dec 2026',
-  );
+  expect(await sendReminders(organisation.app)).toBe(1);
+  expect(
+    (await desk(organisation.app, await organisation.as('owner'))).rows.find((one) => one.number === number)?.detail,
+  ).toContain('Runs until is 10 Dec 2026');
   await setDay('2026-12-12');
-  expect(await sendReminders(house.app)).toBe(1);
+  expect(await sendReminders(organisation.app)).toBe(1);
 });
 
 test('a drawing says what it refers to, matched to documents that one may see', async () => {
-  const { number } = await house.register('author');
+  const { number } = await organisation.register('author');
   const svg = `<svg xmlns="http://www.w3.org/2000/svg"><image href="${number}_A_plan.svg"/><image href="lost.png"/></svg>`;
-  const found = await drawingReferences(house.app, await house.as('author'), await upload('author', svg, 'plan.svg'));
+  const found = await drawingReferences(
+    organisation.app,
+    await organisation.as('author'),
+    await upload('author', svg, 'plan.svg'),
+  );
   expect(found).toEqual({
     format: 'open',
     references: [
@@ -257,10 +279,10 @@ test('a drawing says what it refers to, matched to documents that one may see', 
   });
 });
 
-test('the house: words, colour, what confidentiality forbids; a group filled by what people are', async () => {
-  const admin = await house.as('admin');
+test('the organisation: words, colour, what confidentiality forbids; a group filled by what people are', async () => {
+  const admin = await organisation.as('admin');
   const base = async () => {
-    const now = await houseSettings(house.app);
+    const now = await organisationSettings(organisation.app);
     return {
       name: now.name,
       week: now.week,
@@ -271,32 +293,39 @@ test('the house: words, colour, what confidentiality forbids; a group filled by 
       reason: 'as we say it',
     };
   };
-  const rule = { groupId: house.units.get('authors') ?? '', unitIds: [house.units.get('ta') ?? ''] };
+  const rule = { groupId: organisation.units.get('authors') ?? '', unitIds: [organisation.units.get('ta') ?? ''] };
   expect(
     await codeOf(
-      changeHouse(house.app, admin, { ...(await base()), groupRules: [{ ...rule, groupId: rule.unitIds[0] ?? '' }] }),
+      changeOrganisation(organisation.app, admin, {
+        ...(await base()),
+        groupRules: [{ ...rule, groupId: rule.unitIds[0] ?? '' }],
+      }),
     ),
   ).toBe('group_rule_wrong');
-  await changeHouse(house.app, admin, {
+  await changeOrganisation(organisation.app, admin, {
     ...(await base()),
     colour: '#0b5364',
     stateWords: { draft: 'Being written' },
     groupRules: [rule],
   });
-  expect((await house.app.house()).stateWords).toEqual({ draft: 'Being written' });
+  expect((await organisation.app.organisation()).stateWords).toEqual({ draft: 'Being written' });
   const groups = async () =>
-    (await personDetail(house.app, house.ids.authority ?? '')).memberships.filter((m) => m.kind === 'group' && !m.to);
+    (await personDetail(organisation.app, organisation.ids.authority ?? '')).memberships.filter(
+      (m) => m.kind === 'group' && !m.to,
+    );
   expect(await groups()).toHaveLength(1);
-  const role = (await personDetail(house.app, house.ids.authority ?? '')).memberships.find((m) => m.kind === 'role');
-  await endMembership(house.app, admin, house.ids.authority ?? '', role?.id ?? '', '2026-11-24');
+  const role = (await personDetail(organisation.app, organisation.ids.authority ?? '')).memberships.find(
+    (m) => m.kind === 'role',
+  );
+  await endMembership(organisation.app, admin, organisation.ids.authority ?? '', role?.id ?? '', '2026-11-24');
   expect(await groups()).toHaveLength(0);
-  await setMembership(house.app, admin, house.ids.authority ?? '', {
+  await setMembership(organisation.app, admin, organisation.ids.authority ?? '', {
     kind: 'role',
-    refId: house.units.get('ta') ?? '',
+    refId: organisation.units.get('ta') ?? '',
     from: '2026-11-25',
   });
   expect(await groups()).toHaveLength(1);
-  expect((await house.verdict()).kind).toBe('intact');
+  expect((await organisation.verdict()).kind).toBe('intact');
 });
 
 test('who stands in a field and is asked to decide is reminded of a draft that is not otherwise seen', async () => {
@@ -311,21 +340,26 @@ test('who stands in a field and is asked to decide is reminded of a draft that i
       remind: { days: 30, to: 'lead' },
     },
   ];
-  const { rule } = await typeDetail(house.app, house.types.get('PRO') ?? '');
+  const { rule } = await typeDetail(organisation.app, organisation.types.get('PRO') ?? '');
   const others = rule.fields.filter((field) => !fields.some(({ key }) => key === field.key));
   await changeRule('PRO', { fields: [...others, ...fields] });
   // What other tests left due goes first.
-  await sendReminders(house.app);
-  const { number, id } = await house.register('author');
+  await sendReminders(organisation.app);
+  const { number, id } = await organisation.register('author');
   await rows(
-    house.app.db,
+    organisation.app.db,
     `update documents set facts = jsonb_build_object('lead', :lead::text, 'ends', '2026-12-20') where id = :id`,
-    { id, lead: house.ids.reader },
+    { id, lead: organisation.ids.reader },
   );
   // A reader does not see drafts, so nothing is told.
-  expect(await sendReminders(house.app)).toBe(0);
-  await send(house.app, await house.as('author'), number, { message: '', chosen: [house.ids.reader ?? ''] });
-  expect(await sendReminders(house.app)).toBe(1);
-  const rowsOf = (await desk(house.app, await house.as('reader'))).rows.filter((one) => one.number === number);
+  expect(await sendReminders(organisation.app)).toBe(0);
+  await send(organisation.app, await organisation.as('author'), number, {
+    message: '',
+    chosen: [organisation.ids.reader ?? ''],
+  });
+  expect(await sendReminders(organisation.app)).toBe(1);
+  const rowsOf = (await desk(organisation.app, await organisation.as('reader'))).rows.filter(
+    (one) => one.number === number,
+  );
   expect(rowsOf.map((row) => row.detail).join(' ')).toContain('Permit ends is 20 Dec 2026');
 });

@@ -20,15 +20,15 @@ import {
 import { confirmTakenOver, uncheckedDocuments } from '../features/imports/unchecked.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
   for (const code of ['PRO', 'TWO', 'SUP']) {
-    const id = house.types.get(code) ?? '';
-    const { rule, rowVersion } = await typeDetail(house.app, id);
-    await changeType(house.app, await house.as('admin'), id, {
+    const id = organisation.types.get(code) ?? '';
+    const { rule, rowVersion } = await typeDetail(organisation.app, id);
+    await changeType(organisation.app, await organisation.as('admin'), id, {
       rule: { ...rule, takeOver: true },
       reason: 'old stock',
       rowVersion,
@@ -37,17 +37,23 @@ beforeAll(async () => {
     });
   }
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const send = async (name: string, bytes: Buffer | Uint8Array | string) =>
-  (await takeUpload(house.app, await house.as('controller'), name, Readable.from([Buffer.from(bytes as Uint8Array)])))
-    .id;
+  (
+    await takeUpload(
+      organisation.app,
+      await organisation.as('controller'),
+      name,
+      Readable.from([Buffer.from(bytes as Uint8Array)]),
+    )
+  ).id;
 const HEAD = 'Number;Title;Type;Rev;State;In force from;Until;File;Signed by;Limit';
 const lay = async (lines: string[], files: Record<string, string> = {}, head = HEAD) => {
-  const viewer = await house.as('controller');
-  const { id } = await addImport(house.app, viewer, await send('stock.csv', [head, ...lines].join('\r\n')));
-  const detail = await importDetail(house.app, viewer, id);
-  await setMapping(house.app, viewer, id, {
+  const viewer = await organisation.as('controller');
+  const { id } = await addImport(organisation.app, viewer, await send('stock.csv', [head, ...lines].join('\r\n')));
+  const detail = await importDetail(organisation.app, viewer, id);
+  await setMapping(organisation.app, viewer, id, {
     mapping: { ...detail.mapping, folder: 'Area one / Below', owner: 'Owner' },
     rowVersion: detail.rowVersion,
   });
@@ -57,11 +63,13 @@ const lay = async (lines: string[], files: Record<string, string> = {}, head = H
   return id;
 };
 const addZip = async (id: string, zip: Uint8Array) =>
-  addFiles(house.app, await house.as('controller'), id, [{ uploadId: await send('files.zip', zip), path: '' }]);
-const judge = async (id: string) => tryImport(house.app, await house.as('controller'), id);
+  addFiles(organisation.app, await organisation.as('controller'), id, [
+    { uploadId: await send('files.zip', zip), path: '' },
+  ]);
+const judge = async (id: string) => tryImport(organisation.app, await organisation.as('controller'), id);
 const run = async (id: string) => {
-  await startImport(house.app, await house.as('controller'), id, 'From the old cupboard');
-  return runImport(house.app, id);
+  await startImport(organisation.app, await organisation.as('controller'), id, 'From the old cupboard');
+  return runImport(organisation.app, id);
 };
 
 test('old stock comes in with its numbers, labels, days and signers as told, found and marked not yet checked', async () => {
@@ -74,7 +82,7 @@ test('old stock comes in with its numbers, labels, days and signers as told, fou
     ],
     { 'b.md': '# grip b', 'old/a.md': '# grip a', 'c.md': '# splice', 'd.md': '# casting' },
   );
-  const detail = await importDetail(house.app, await house.as('controller'), id);
+  const detail = await importDetail(organisation.app, await organisation.as('controller'), id);
   expect(detail.mapping.columns).toEqual([
     'number',
     'title',
@@ -88,24 +96,24 @@ test('old stock comes in with its numbers, labels, days and signers as told, fou
     'fact:limit',
   ]);
   expect(await judge(id)).toMatchObject({ lines: 4, ready: 4, refused: 0 });
-  expect((await importDetail(house.app, await house.as('controller'), id)).begins).toEqual([
+  expect((await importDetail(organisation.app, await organisation.as('controller'), id)).begins).toEqual([
     { scope: 'TST-PRO-#', last: 41 },
   ]);
   expect(await run(id)).toBe('done');
-  const page = await house.page('controller', 'TST-PRO-0041');
+  const page = await organisation.page('controller', 'TST-PRO-0041');
   expect(page).toMatchObject({ number: 'TST-PRO-0041', inForce: { label: 'B' }, facts: { limit: '12 kN' } });
   expect(page.uncheckedSince).not.toBeNull();
   expect(page.revisions.map((r) => [r.label, r.state])).toEqual([
     ['B', 'in force'],
     ['A', 'superseded'],
   ]);
-  expect((await house.page('controller', 'TST-PRO-0007')).revision.state).toBe('withdrawn');
-  expect((await house.page('controller', 'ABC 77')).revision.label).toBe('Issue 3');
+  expect((await organisation.page('controller', 'TST-PRO-0007')).revision.state).toBe('withdrawn');
+  expect((await organisation.page('controller', 'ABC 77')).revision.label).toBe('Issue 3');
   // The counter begins behind what came in.
-  expect((await house.register('author')).number).toBe('TST-PRO-0042');
-  // In force on a past day, by the days that were told (local days of the house).
+  expect((await organisation.register('author')).number).toBe('TST-PRO-0042');
+  // In force on a past day, by the days that were told (local days of the organisation).
   const periods = await rows<{ label: string; from_at: Date; to_at: Date | null }>(
-    house.app.db,
+    organisation.app.db,
     `select p.label, from_at, to_at from periods p join documents d on d.id = p.document_id where d.number = 'TST-PRO-0041' order by from_at`,
   );
   expect(periods.map((p) => [p.label, p.from_at.toISOString(), p.to_at?.toISOString()])).toEqual([
@@ -113,27 +121,29 @@ test('old stock comes in with its numbers, labels, days and signers as told, fou
     ['B', '2020-02-29T23:00:00.000Z', undefined],
   ]);
   const [told] = await rows<{ told: { signers: string[] } }>(
-    house.app.db,
+    organisation.app.db,
     `select told from revisions r join documents d on d.id = r.document_id where d.number = 'TST-PRO-0041' and r.label = 'B'`,
   );
   expect(told?.told.signers).toEqual(['Mara Quill', 'Lin Sato']);
-  const hits = await find(house.app, await house.as('reader'), 'grip', 10);
+  const hits = await find(organisation.app, await organisation.as('reader'), 'grip', 10);
   expect(hits.hits.map((hit) => hit.number)).toEqual(['TST-PRO-0041']);
   const file = page.versions[0]?.files[0];
-  expect((await handOut(house.app, await house.as('controller'), file?.id ?? '', 'download')).name).toBe(
+  expect((await handOut(organisation.app, await organisation.as('controller'), file?.id ?? '', 'download')).name).toBe(
     'TST-PRO-0041_B_Grip-test.md',
   );
-  expect((await house.verdict()).kind).toBe('intact');
+  expect((await organisation.verdict()).kind).toBe('intact');
 });
 
 test('what came in is on a list until somebody who manages it has looked at it', async () => {
-  const open = await uncheckedDocuments(house.app, await house.as('controller'));
+  const open = await uncheckedDocuments(organisation.app, await organisation.as('controller'));
   expect(open.documents.map((one) => one.number).sort()).toEqual(['ABC 77', 'TST-PRO-0007', 'TST-PRO-0041']);
-  expect((await uncheckedDocuments(house.app, await house.as('author'))).total).toBe(0);
+  expect((await uncheckedDocuments(organisation.app, await organisation.as('author'))).total).toBe(0);
   const ids = open.documents.map((one) => one.id);
-  expect(await confirmTakenOver(house.app, await house.as('author'), ids)).toEqual({ confirmed: 0 });
-  expect(await confirmTakenOver(house.app, await house.as('controller'), ids.slice(0, 2))).toEqual({ confirmed: 2 });
-  expect((await uncheckedDocuments(house.app, await house.as('controller'))).total).toBe(1);
+  expect(await confirmTakenOver(organisation.app, await organisation.as('author'), ids)).toEqual({ confirmed: 0 });
+  expect(await confirmTakenOver(organisation.app, await organisation.as('controller'), ids.slice(0, 2))).toEqual({
+    confirmed: 2,
+  });
+  expect((await uncheckedDocuments(organisation.app, await organisation.as('controller'))).total).toBe(1);
 });
 
 test('faults are named line by line, kept out with the rest of their document, and given back to be mended', async () => {
@@ -150,7 +160,7 @@ test('faults are named line by line, kept out with the rest of their document, a
     { 'x.md': '# x' },
   );
   expect(await judge(id)).toMatchObject({ ready: 1, refused: 6 });
-  const { lines } = await importLines(house.app, await house.as('controller'), id, {
+  const { lines } = await importLines(organisation.app, await organisation.as('controller'), id, {
     state: 'refused',
     after: 0,
     limit: 100,
@@ -163,16 +173,20 @@ test('faults are named line by line, kept out with the rest of their document, a
     [7, 'Type'],
     [8, 'Number'],
   ]);
-  const csv = await refusedCsv(house.app, await house.as('controller'), id);
+  const csv = await refusedCsv(organisation.app, await organisation.as('controller'), id);
   expect(csv.split('\r\n')[0]).toContain('line,reason,Number');
   expect(csv).toContain(`'=HYPERLINK`);
   expect(await run(id)).toBe('done');
   // Mended, the same file is read again by the columns that were laid down before.
   const mended = csv.replace('TST-PRO-9999', 'TST-PRO-0005').replace('missing.md', 'x.md');
-  const again = await addImport(house.app, await house.as('controller'), await send('mended.csv', mended));
-  const detail = await importDetail(house.app, await house.as('controller'), again.id);
+  const again = await addImport(
+    organisation.app,
+    await organisation.as('controller'),
+    await send('mended.csv', mended),
+  );
+  const detail = await importDetail(organisation.app, await organisation.as('controller'), again.id);
   expect(detail.mapping.columns.slice(0, 4)).toEqual([null, null, 'number', 'title']);
-  expect(await codeOf(importDetail(house.app, await house.as('author'), id))).toBe('not_found');
+  expect(await codeOf(importDetail(organisation.app, await organisation.as('author'), id))).toBe('not_found');
 });
 
 test('a spreadsheet is read with its days; formulas give their stored value and are never run', async () => {
@@ -187,12 +201,12 @@ test('a spreadsheet is read with its days; formulas give their stored value and 
     'x.md',
   ]);
   const { id, note } = await addImport(
-    house.app,
-    await house.as('controller'),
+    organisation.app,
+    await organisation.as('controller'),
     await send('stock.xlsx', Buffer.from(await workbook.xlsx.writeBuffer())),
   );
   expect(note).toContain('1 formulas');
-  const { lines } = await importLines(house.app, await house.as('controller'), id, {
+  const { lines } = await importLines(organisation.app, await organisation.as('controller'), id, {
     state: 'all',
     after: 0,
     limit: 10,
@@ -201,9 +215,9 @@ test('a spreadsheet is read with its days; formulas give their stored value and 
 });
 
 test('bad files are refused as a whole: another kind, too many columns, another encoding, a zip that leads out or explodes', async () => {
-  const controller = await house.as('controller');
+  const controller = await organisation.as('controller');
   const lay_ = async (name: string, bytes: Buffer | string) =>
-    addImport(house.app, controller, await send(name, bytes));
+    addImport(organisation.app, controller, await send(name, bytes));
   expect(
     await codeOf(
       lay_(
@@ -218,9 +232,10 @@ test('bad files are refused as a whole: another kind, too many columns, another 
   const latin = await lay_('latin.csv', Buffer.from('Number;Title\nTST-PRO-0001;Prüfung\n', 'latin1'));
   expect(latin.note).toContain('Windows-1252');
   expect(
-    (await importLines(house.app, controller, latin.id, { state: 'all', after: 0, limit: 1 })).lines[0]?.cells[1],
+    (await importLines(organisation.app, controller, latin.id, { state: 'all', after: 0, limit: 1 })).lines[0]
+      ?.cells[1],
   ).toBe('Prüfung');
-  expect(await codeOf(addImport(house.app, await house.as('author'), await send('x.csv', 'a\nb')))).toBe(
+  expect(await codeOf(addImport(organisation.app, await organisation.as('author'), await send('x.csv', 'a\nb')))).toBe(
     'right_missing',
   );
   const evil = Buffer.from(zipSync({ 'aa/evil.md': strToU8('x') }));
@@ -242,43 +257,43 @@ const filesOf7 = Object.fromEntries(Array.from({ length: 7 }, (_, i) => [`f${i}.
 test('stopped it goes on later, and two workers at once take no line twice', async () => {
   const id = await lay(many(1, 120), filesOf7);
   await judge(id);
-  await startImport(house.app, await house.as('controller'), id, 'many');
-  expect(await runImport(house.app, id, 0)).toBe('goes on');
-  await stopImport(house.app, await house.as('controller'), id);
-  expect(await runImport(house.app, id)).toBe('stopped');
-  await startImport(house.app, await house.as('controller'), id, 'go on');
-  const both = await Promise.all([runImport(house.app, id), runImport(house.app, id)]);
+  await startImport(organisation.app, await organisation.as('controller'), id, 'many');
+  expect(await runImport(organisation.app, id, 0)).toBe('goes on');
+  await stopImport(organisation.app, await organisation.as('controller'), id);
+  expect(await runImport(organisation.app, id)).toBe('stopped');
+  await startImport(organisation.app, await organisation.as('controller'), id, 'go on');
+  const both = await Promise.all([runImport(organisation.app, id), runImport(organisation.app, id)]);
   expect(both).toContain('done');
   const [sum] = await rows<{ n: number; d: number }>(
-    house.app.db,
+    organisation.app.db,
     `select count(*)::int as n, count(distinct document_id)::int as d from import_lines where import_id = :id and state = 'done'`,
     { id },
   );
   expect(sum).toEqual({ n: 120, d: 120 });
-  expect(await rows(house.app.db, `select 1 from documents where number like 'TST-TWO-%'`)).toHaveLength(120);
-  expect((await house.verdict()).kind).toBe('intact');
+  expect(await rows(organisation.app.db, `select 1 from documents where number like 'TST-TWO-%'`)).toHaveLength(120);
+  expect((await organisation.verdict()).kind).toBe('intact');
 });
 
 test('broken off at random instants it ends the same: every line once, every document whole', async () => {
   const id = await lay(many(201, 80), filesOf7);
   // Numbers above the counter come in no more; that counter began with the import before.
   expect(await judge(id)).toMatchObject({ ready: 0, refused: 80 });
-  await rows(house.app.db, `update counters set last = 400 where scope = 'TST-TWO-#'`);
+  await rows(organisation.app.db, `update counters set last = 400 where scope = 'TST-TWO-#'`);
   expect(await judge(id)).toMatchObject({ ready: 80 });
-  await startImport(house.app, await house.as('controller'), id, 'broken');
+  await startImport(organisation.app, await organisation.as('controller'), id, 'broken');
   for (let kill = 0; kill < 20; kill++) {
-    const working = runImport(house.app, id).catch((error: Error) => error.message);
+    const working = runImport(organisation.app, id).catch((error: Error) => error.message);
     await new Promise((resolve) => setTimeout(resolve, 5 + ((kill * 37) % 60)));
     // Every connection that writes for the import breaks, as when the server is killed.
     await rows(
-      house.app.db,
+      organisation.app.db,
       `select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid() and query ilike '%import%' or query ilike '%jsonb_to_recordset%' and pid <> pg_backend_pid() and datname = current_database()`,
     ).catch(() => {});
     await working;
   }
-  expect(await runImport(house.app, id)).toMatch(/done|stopped/);
+  expect(await runImport(organisation.app, id)).toMatch(/done|stopped/);
   const found = await rows<{ number: string; periods: number; files: number }>(
-    house.app.db,
+    organisation.app.db,
     `select d.number, (select count(*)::int from periods p where p.document_id = d.id) as periods,
        (select count(*)::int from revisions r join version_files f on f.version_id = r.latest_version_id where r.document_id = d.id) as files
      from documents d join import_lines l on l.document_id = d.id where l.import_id = :id`,
@@ -287,25 +302,25 @@ test('broken off at random instants it ends the same: every line once, every doc
   expect(found).toHaveLength(80);
   expect(new Set(found.map((one) => one.number)).size).toBe(80);
   expect(found.every((one) => one.periods === 1 && one.files === 1)).toBe(true);
-  expect((await house.verdict()).kind).toBe('intact');
+  expect((await organisation.verdict()).kind).toBe('intact');
 }, 60_000);
 
 test('two imports of the same numbers at once: each number comes in once, the other import says so by line', async () => {
-  await rows(house.app.db, `update counters set last = 600 where scope = 'TST-TWO-#'`);
+  await rows(organisation.app.db, `update counters set last = 600 where scope = 'TST-TWO-#'`);
   const [a, b] = [await lay(many(500, 40), filesOf7), await lay(many(520, 40), filesOf7)];
   expect(await judge(a)).toMatchObject({ ready: 40 });
   expect(await judge(b)).toMatchObject({ ready: 40 });
-  const controller = await house.as('controller');
-  await startImport(house.app, controller, a, 'one');
-  await startImport(house.app, controller, b, 'two');
-  await Promise.all([runImport(house.app, a), runImport(house.app, b)]);
+  const controller = await organisation.as('controller');
+  await startImport(organisation.app, controller, a, 'one');
+  await startImport(organisation.app, controller, b, 'two');
+  await Promise.all([runImport(organisation.app, a), runImport(organisation.app, b)]);
   const counts = await rows<{ n: number; d: number }>(
-    house.app.db,
+    organisation.app.db,
     `select count(*)::int as n, count(distinct number)::int as d from documents where number between 'TST-TWO-0500' and 'TST-TWO-0559'`,
   );
   expect(counts).toEqual([{ n: 60, d: 60 }]);
   const states = await rows<{ state: string; n: number }>(
-    house.app.db,
+    organisation.app.db,
     `select state, count(*)::int as n from import_lines where import_id = any(:ids::uuid[]) group by 1 order by 1`,
     { ids: [a, b] },
   );
@@ -318,7 +333,7 @@ test('two imports of the same numbers at once: each number comes in once, the ot
 test('a word that is not there is answered with what was most likely meant', async () => {
   const id = await lay(['TST-PRO-0003;x;PROO;A;in force;01.01.2020;;f-1.md;;'], { 'f1.md': '# x' });
   await judge(id);
-  const { lines } = await importLines(house.app, await house.as('controller'), id, {
+  const { lines } = await importLines(organisation.app, await organisation.as('controller'), id, {
     state: 'all',
     after: 0,
     limit: 1,
@@ -334,15 +349,15 @@ test('files of a folder are found by the paths that a list gives them, and two o
     at('0022', 'cabins/report.md'),
     at('0023', 'report.md'),
   ]);
-  const viewer = await house.as('controller');
+  const viewer = await organisation.as('controller');
   const sent = async (path: string, text: string) => ({ uploadId: await send('report.md', text), path });
   const files = [await sent('old/ropes/report.md', '# ropes'), await sent('old/cabins/report.md', '# cabins')];
-  expect(await addFiles(house.app, viewer, id, files)).toMatchObject({ files: 2 });
+  expect(await addFiles(organisation.app, viewer, id, files)).toMatchObject({ files: 2 });
   expect(await judge(id)).toMatchObject({ ready: 2, refused: 1 });
-  const { lines } = await importLines(house.app, viewer, id, { state: 'refused', after: 0, limit: 10 });
+  const { lines } = await importLines(organisation.app, viewer, id, { state: 'refused', after: 0, limit: 10 });
   expect(lines[0]?.reasons[0]).toContain('"old/cabins/report.md", "old/ropes/report.md"');
   await run(id);
-  const shaOf = async (number: string) => (await house.page('controller', number)).versions[0]?.files[0];
+  const shaOf = async (number: string) => (await organisation.page('controller', number)).versions[0]?.files[0];
   expect((await shaOf('TST-PRO-0021'))?.name).toBe('report.md');
   expect((await shaOf('TST-PRO-0021'))?.sha256).not.toBe((await shaOf('TST-PRO-0022'))?.sha256);
 });

@@ -6,17 +6,17 @@ import { extractText } from '../features/documents/text.ts';
 import { listArrivals, putBack, setAside, takeArrival } from '../features/intake/service.ts';
 import { takeArrivals } from '../features/intake/watch.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 /** Puts a file into the watched folder as if it had been written some time ago. */
 const arrive = (path: string, text: string | Buffer, secondsAgo = 10) => {
-  const at = join(house.app.config.intakeDir, path);
+  const at = join(organisation.app.config.intakeDir, path);
   mkdirSync(dirname(at), { recursive: true });
   writeFileSync(at, text);
   const when = new Date(Date.now() - secondsAgo * 1000);
@@ -24,33 +24,33 @@ const arrive = (path: string, text: string | Buffer, secondsAgo = 10) => {
   return at;
 };
 const list = async (person = 'author', aside = false) =>
-  (await listArrivals(house.app, await house.as(person), aside)).arrivals;
+  (await listArrivals(organisation.app, await organisation.as(person), aside)).arrivals;
 const readTexts = async () => {
   for (const { sha256 } of await rows<{ sha256: string }>(
-    house.app.db,
+    organisation.app.db,
     `select sha256 from contents where text_state = 'waiting'`,
   ))
-    await extractText(house.app, sha256);
+    await extractText(organisation.app, sha256);
 };
 
 test('what arrives is taken once, proposed by folder, name and text, and filed by one', async () => {
   const at = arrive('Procedure/Below/scan_0001.md', '# Slip force of the grip\nLimit: 12 kN\n');
-  expect(await takeArrivals(house.app)).toBe(1);
+  expect(await takeArrivals(organisation.app)).toBe(1);
   expect(existsSync(at)).toBe(false);
   await readTexts();
   const [arrival] = await list();
   expect(arrival?.proposal).toMatchObject({
-    typeId: house.types.get('PRO'),
-    folderId: house.folders.get('1/a'),
+    typeId: organisation.types.get('PRO'),
+    folderId: organisation.folders.get('1/a'),
     title: 'Slip force of the grip',
     facts: { limit: '12 kN' },
     origins: { type: 'the folder', folder: 'the folder', title: 'the text', limit: 'the text' },
   });
   const file = async (person: string) => {
-    const upload = await takeArrival(house.app, await house.as(person), arrival?.id ?? '');
+    const upload = await takeArrival(organisation.app, await organisation.as(person), arrival?.id ?? '');
     return registerDocument(
-      house.app,
-      await house.as(person),
+      organisation.app,
+      await organisation.as(person),
       {
         typeId: arrival?.proposal.typeId ?? '',
         folderId: arrival?.proposal.folderId ?? '',
@@ -62,13 +62,13 @@ test('what arrives is taken once, proposed by folder, name and text, and filed b
       null,
     );
   };
-  const before = await rows(house.app.db, 'select last from counters');
+  const before = await rows(organisation.app.db, 'select last from counters');
   const results = await Promise.all(['author', 'author2'].map((person) => codeOf(file(person))));
   expect(results.sort()).toEqual(['arrival_gone', 'done']);
   expect(await list()).toEqual([]);
   // The one who came second took no number.
   expect(
-    await rows(house.app.db, 'select sum(last)::int - :n::int as more from counters', {
+    await rows(organisation.app.db, 'select sum(last)::int - :n::int as more from counters', {
       n: (before as { last: number }[]).reduce((a, b) => a + Number(b.last), 0),
     }),
   ).toEqual([{ more: 1 }]);
@@ -77,16 +77,16 @@ test('what arrives is taken once, proposed by folder, name and text, and filed b
 test('stopped between any two steps nothing is lost and nothing is taken twice', async () => {
   const path = arrive('twice.md', 'once');
   const { mtime } = (await import('node:fs')).statSync(path);
-  await takeArrivals(house.app);
+  await takeArrivals(organisation.app);
   // As if the server had died before the file was taken away: it lies there as it was.
   writeFileSync(path, 'once');
   utimesSync(path, mtime, mtime);
-  expect(await takeArrivals(house.app)).toBe(0);
+  expect(await takeArrivals(organisation.app)).toBe(0);
   expect(existsSync(path)).toBe(false);
   expect((await list()).map((one) => one.path)).toEqual(['twice.md']);
   // Put there anew it is another arrival, which says that its bytes are known once they are filed.
   arrive('twice.md', 'once', 5);
-  expect(await takeArrivals(house.app)).toBe(1);
+  expect(await takeArrivals(organisation.app)).toBe(1);
   expect(await list()).toHaveLength(2);
 });
 
@@ -94,31 +94,33 @@ test('what is still being written is left alone; hidden files and links too', as
   arrive('fresh.md', 'half', 0);
   arrive('.hidden.md', 'x');
   arrive('.partial/x.md', 'x');
-  expect(await takeArrivals(house.app)).toBe(0);
-  expect(readdirSync(house.app.config.intakeDir)).toContain('fresh.md');
+  expect(await takeArrivals(organisation.app)).toBe(0);
+  expect(readdirSync(organisation.app.config.intakeDir)).toContain('fresh.md');
 });
 
 test('what cannot be filed is put out of the way with its reason and keeps nothing else waiting', async () => {
   arrive('tool.exe', Buffer.from('MZ....'));
   arrive('empty.md', '');
   arrive('good.md', 'good');
-  await takeArrivals(house.app);
+  await takeArrivals(organisation.app);
   const refused = (await list()).filter((one) => one.state === 'refused');
   expect(refused.map((one) => [one.name, one.why !== null])).toEqual([
     ['empty.md', true],
     ['tool.exe', true],
   ]);
-  expect(existsSync(join(house.app.config.intakeDir, '.refused'))).toBe(true);
+  expect(existsSync(join(organisation.app.config.intakeDir, '.refused'))).toBe(true);
   expect((await list()).some((one) => one.name === 'good.md')).toBe(true);
 });
 
 test('a reader sees nothing of it; set aside it waits no more and can be put back', async () => {
   expect(await codeOf(list('reader'))).toBe('right_missing');
   const [one] = await list();
-  await setAside(house.app, await house.as('author'), one?.id ?? '', 'not ours');
+  await setAside(organisation.app, await organisation.as('author'), one?.id ?? '', 'not ours');
   expect((await list()).some((other) => other.id === one?.id)).toBe(false);
   expect((await list('author2', true))[0]).toMatchObject({ id: one?.id, why: 'not ours', by: 'Author' });
-  expect(await codeOf(takeArrival(house.app, await house.as('author'), one?.id ?? ''))).toBe('arrival_gone');
-  await putBack(house.app, await house.as('author2'), one?.id ?? '');
+  expect(await codeOf(takeArrival(organisation.app, await organisation.as('author'), one?.id ?? ''))).toBe(
+    'arrival_gone',
+  );
+  await putBack(organisation.app, await organisation.as('author2'), one?.id ?? '');
   expect((await list()).some((other) => other.id === one?.id)).toBe(true);
 });

@@ -3,25 +3,25 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { connect, rows } from '../platform/db/connect.ts';
 import { createHours } from '../platform/jobs/hours.ts';
 import { createJobs } from '../platform/jobs/jobs.ts';
-import { openHouse, type TestHouse } from './house.ts';
+import { openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 test('what is scheduled comes, with the rights that the application has', async () => {
   const log = pino({ level: 'silent' });
-  const first = createJobs(house.appUrl, log);
+  const first = createJobs(organisation.appUrl, log);
   await first.start();
   await first.schedule('clock.tick', '* * * * *', 'Europe/Zurich');
   await first.stop();
   // As after a standstill: the clock looks at once.
-  const owner = connect(house.ownerUrl, 1);
+  const owner = connect(organisation.ownerUrl, 1);
   await rows(owner, 'update jobs.version set cron_on = null');
   await owner.destroy();
-  const jobs = createJobs(house.appUrl, log);
+  const jobs = createJobs(organisation.appUrl, log);
   await jobs.start();
   const ticked = new Promise<string>((resolve) => {
     void jobs.work('clock.tick', async () => resolve('ticked'));
@@ -31,16 +31,16 @@ test('what is scheduled comes, with the rights that the application has', async 
   await jobs.stop();
 }, 60_000);
 
-test('the hours of the house follow its zone while the workers run', async () => {
-  const jobs = createJobs(house.appUrl, pino({ level: 'silent' }));
+test('the hours of the organisation follow its zone while the workers run', async () => {
+  const jobs = createJobs(organisation.appUrl, pino({ level: 'silent' }));
   await jobs.start();
-  const owner = connect(house.ownerUrl, 1);
+  const owner = connect(organisation.ownerUrl, 1);
   const zones = async () =>
     (await rows<{ timezone: string }>(owner, 'select distinct timezone from jobs.schedule order by 1')).map(
       ({ timezone }) => timezone,
     );
   let zone = 'Europe/Oslo';
-  const hours = createHours({ jobs, house: async () => ({ ...(await house.app.house()), zone }) });
+  const hours = createHours({ jobs, organisation: async () => ({ ...(await organisation.app.organisation()), zone }) });
   expect(await hours.keep()).toBe('Europe/Oslo');
   expect(await zones()).toEqual(['Europe/Oslo']);
   // Nothing is scheduled anew where nothing changed: another server's hours stay.

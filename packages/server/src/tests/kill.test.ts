@@ -10,22 +10,22 @@ import { changeType, typeDetail } from '../features/rules/types.ts';
 import { askFor } from '../features/viewing/asking.ts';
 import { migrate } from '../migrate.ts';
 import { rows } from '../platform/db/connect.ts';
-import { cookieOf, openHouse, PASSWORD, type TestHouse } from './house.ts';
+import { cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from './organisation.ts';
 import { buildServer, type Running, runServer } from './program.ts';
 
 const KILLS = 20;
-let house: TestHouse;
+let organisation: TestOrganisation;
 let program: string;
 
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
   program = await buildServer('kill');
 }, 120_000);
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 let running: Running | undefined;
 const startServer = async (port: number, more: Record<string, string> = {}): Promise<string> => {
-  running = await runServer(program, house, port, more);
+  running = await runServer(program, organisation, port, more);
   return running.base;
 };
 const killServer = () => running?.kill();
@@ -60,8 +60,8 @@ test(`killing the server ${KILLS} times during check-ins and releases loses noth
   /** One passage: registers a memo, checks it out and in, releases it; stops where the server went away. */
   const passage = async (n: number) => {
     const registered = await post('author', '/api/documents', {
-      typeId: house.types.get('MEM'),
-      folderId: house.folders.get('1'),
+      typeId: organisation.types.get('MEM'),
+      folderId: organisation.folders.get('1'),
       title: `Memo ${n}`,
       facts: { held: '2026-11-25' },
       uploadId: await upload(`first ${n}`),
@@ -90,20 +90,24 @@ test(`killing the server ${KILLS} times during check-ins and releases loses noth
 
   for (const [id, version] of answered.checkedIn) {
     const [row] = await rows<{ n: number }>(
-      house.app.db,
+      organisation.app.db,
       'select max(v.n)::int as n from versions v join revisions r on r.id = v.revision_id where r.document_id = :id',
       { id },
     );
     expect(row?.n, 'an answered check-in is there').toBe(version);
   }
   for (const id of answered.released) {
-    const [row] = await rows<{ state: string }>(house.app.db, 'select state from revisions where document_id = :id', {
-      id,
-    });
+    const [row] = await rows<{ state: string }>(
+      organisation.app.db,
+      'select state from revisions where document_id = :id',
+      {
+        id,
+      },
+    );
     expect(row?.state, 'an answered release is there').toBe('in force');
   }
   const halves = await rows<{ what: string }>(
-    house.app.db,
+    organisation.app.db,
     `select 'document without revision' as what from documents d where not exists (select 1 from revisions r where r.document_id = d.id)
      union all select 'revision whose version is missing' from revisions r where not exists (select 1 from versions v where v.id = r.latest_version_id and v.n = r.version_count)
      union all select 'in force without period' from revisions r where r.state = 'in force' and not exists (select 1 from periods p where p.revision_id = r.id and p.to_at is null)
@@ -113,21 +117,21 @@ test(`killing the server ${KILLS} times during check-ins and releases loses noth
      union all select 'list column behind' from documents d join revisions r on r.id = d.newest_revision_id where r.state <> d.newest_state`,
   );
   expect(halves).toEqual([]);
-  for (const { sha256 } of await rows<{ sha256: string }>(house.app.db, 'select sha256 from contents'))
-    expect(await house.app.content.has(sha256)).toBe(true);
+  for (const { sha256 } of await rows<{ sha256: string }>(organisation.app.db, 'select sha256 from contents'))
+    expect(await organisation.app.content.has(sha256)).toBe(true);
   const [counter] = await rows<{ last: number; n: number }>(
-    house.app.db,
+    organisation.app.db,
     `select c.last, (select count(*)::int from numbers where scope = c.scope) as n from counters c where c.scope = 'TST-MEM-#'`,
   );
   expect(counter?.last, 'no gap').toBe(counter?.n);
-  expect((await house.verdict()).kind).toBe('intact');
+  expect((await organisation.verdict()).kind).toBe('intact');
 }, 240_000);
 
 test(`killing the server ${KILLS} times during an import and while files arrive ends the same: every line and every file once`, async () => {
-  const controller = await house.as('controller');
-  const type = house.types.get('TWO') ?? '';
-  const { rule, rowVersion } = await typeDetail(house.app, type);
-  await changeType(house.app, await house.as('admin'), type, {
+  const controller = await organisation.as('controller');
+  const type = organisation.types.get('TWO') ?? '';
+  const { rule, rowVersion } = await typeDetail(organisation.app, type);
+  await changeType(organisation.app, await organisation.as('admin'), type, {
     rule: { ...rule, takeOver: true },
     reason: 'old stock',
     rowVersion,
@@ -140,20 +144,20 @@ test(`killing the server ${KILLS} times during an import and while files arrive 
     (_, i) => `TST-TWO-${String(i + 1).padStart(4, '0')};Old ${i};TWO;1;in force;01.01.2020;f${i % 5}.md`,
   );
   const send = async (name: string, bytes: string | Uint8Array) =>
-    (await takeUpload(house.app, controller, name, Readable.from([Buffer.from(bytes as Uint8Array)]))).id;
+    (await takeUpload(organisation.app, controller, name, Readable.from([Buffer.from(bytes as Uint8Array)]))).id;
   const head = 'Number;Title;Type;Rev;State;In force from;File';
-  const { id } = await addImport(house.app, controller, await send('old.csv', [head, ...lines].join('\r\n')));
-  const detail = await importDetail(house.app, controller, id);
-  await setMapping(house.app, controller, id, {
+  const { id } = await addImport(organisation.app, controller, await send('old.csv', [head, ...lines].join('\r\n')));
+  const detail = await importDetail(organisation.app, controller, id);
+  await setMapping(organisation.app, controller, id, {
     mapping: { ...detail.mapping, folder: 'Area one', owner: 'Owner' },
     rowVersion: detail.rowVersion,
   });
   const files = Object.fromEntries(Array.from({ length: 5 }, (_, i) => [`f${i}.md`, strToU8(`# ${i}`)]));
-  await addFiles(house.app, controller, id, [{ uploadId: await send('files.zip', zipSync(files)), path: '' }]);
-  expect(await tryImport(house.app, controller, id)).toMatchObject({ ready: LINES });
-  await startImport(house.app, controller, id, 'the cupboard');
+  await addFiles(organisation.app, controller, id, [{ uploadId: await send('files.zip', zipSync(files)), path: '' }]);
+  expect(await tryImport(organisation.app, controller, id)).toMatchObject({ ready: LINES });
+  await startImport(organisation.app, controller, id, 'the cupboard');
   const ARRIVING = 40;
-  const intake = house.app.config.intakeDir;
+  const intake = organisation.app.config.intakeDir;
   mkdirSync(intake, { recursive: true });
   let port = 20_000 + ((process.pid * 7) % 12_000);
   for (let kill = 0; kill < KILLS; kill++) {
@@ -168,41 +172,44 @@ test(`killing the server ${KILLS} times during an import and while files arrive 
   }
   await startServer(++port, { JOBS: 'here', INTAKE_DIR: intake });
   await expect
-    .poll(async () => (await importDetail(house.app, controller, id)).state, { timeout: 60_000, interval: 300 })
+    .poll(async () => (await importDetail(organisation.app, controller, id)).state, { timeout: 60_000, interval: 300 })
     .toBe('done');
   await expect.poll(() => readdirSync(intake).length, { timeout: 20_000 }).toBe(0);
   killServer();
   const [sum] = await rows<{ lines: number; documents: number; numbers: number; periods: number }>(
-    house.app.db,
+    organisation.app.db,
     `select count(*)::int as lines, count(distinct l.document_id)::int as documents, count(distinct d.number)::int as numbers,
        (select count(*)::int from periods p join import_lines m on m.document_id = p.document_id where m.import_id = :id) as periods
      from import_lines l join documents d on d.id = l.document_id where l.import_id = :id and l.state = 'done'`,
     { id },
   );
   expect(sum).toEqual({ lines: LINES, documents: LINES, numbers: LINES, periods: LINES });
-  const arrivals = await rows<{ path: string; sha256: string }>(house.app.db, 'select path, sha256 from arrivals');
+  const arrivals = await rows<{ path: string; sha256: string }>(
+    organisation.app.db,
+    'select path, sha256 from arrivals',
+  );
   expect(new Set(arrivals.map((one) => one.path)).size).toBe(ARRIVING);
   expect(arrivals).toHaveLength(ARRIVING);
-  for (const { sha256 } of arrivals) expect(await house.app.content.has(sha256)).toBe(true);
-  expect((await house.verdict()).kind).toBe('intact');
+  for (const { sha256 } of arrivals) expect(await organisation.app.content.has(sha256)).toBe(true);
+  expect((await organisation.verdict()).kind).toBe('intact');
 }, 240_000);
 
 test('killing the server while pages are made: they are made after the next start, once each, and nothing of the office program stays', async () => {
-  const author = await house.as('author');
+  const author = await organisation.as('author');
   const hashes: string[] = [];
   for (let i = 0; i < 6; i++) {
     const upload = await takeUpload(
-      house.app,
+      organisation.app,
       author,
       `letter ${i}.rtf`,
       Readable.from([Buffer.from(`{\\rtf1\\ansi Letter number ${i}\\par}`)]),
     );
     hashes.push(upload.sha256);
-    await askFor(house.app, upload.sha256, 'pages');
+    await askFor(organisation.app, upload.sha256, 'pages');
   }
   const states = () =>
     rows<{ state: string; tries: number; result_sha256: string | null }>(
-      house.app.db,
+      organisation.app.db,
       `select state, tries, result_sha256 from renditions where sha256 = any(:hashes::text[]) and kind = 'pages'`,
       { hashes },
     );
@@ -219,7 +226,7 @@ test('killing the server while pages are made: they are made after the next star
   killServer();
   const made = await states();
   expect(new Set(made.map((one) => one.tries))).toEqual(new Set([1]));
-  for (const { result_sha256 } of made) expect(await house.app.content.has(result_sha256 ?? '')).toBe(true);
+  for (const { result_sha256 } of made) expect(await organisation.app.content.has(result_sha256 ?? '')).toBe(true);
   const converting = () => spawnSync('pgrep', ['-f', `kanonos-pages-.*--convert-to`]).stdout.toString().trim();
   await expect.poll(converting, { timeout: 30_000, interval: 500 }).toBe('');
 }, 240_000);

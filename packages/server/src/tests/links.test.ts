@@ -3,22 +3,22 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { citationsOf } from '../features/citations/service.ts';
 import { registerPage } from '../features/find/service.ts';
 import { addLink, endLink, linksOf } from '../features/links/service.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const make = async (title: string, inForce = false) => {
-  const { number } = await house.register('author', { title });
-  if (inForce) await house.toInForce(number);
+  const { number } = await organisation.register('author', { title });
+  if (inForce) await organisation.toInForce(number);
   return number;
 };
-const author = () => house.as('author');
+const author = () => organisation.as('author');
 const link = async (from: string, to: string, more: { pinned?: boolean; kind?: 'refers to' | 'form of' } = {}) =>
-  addLink(house.app, await author(), from, {
+  addLink(organisation.app, await author(), from, {
     kind: more.kind ?? 'refers to',
     goal: { to: 'document', number: to, pinned: more.pinned ?? false },
     note: '',
@@ -29,15 +29,15 @@ test('a link is shown from both ends, once, and is taken away', async () => {
   const { id } = await link(a, b);
   expect(await codeOf(link(a, b))).toBe('link_there');
   expect(await codeOf(link(a, a))).toBe('link_self');
-  expect((await linksOf(house.app, await author(), a)).from).toMatchObject([
+  expect((await linksOf(organisation.app, await author(), a)).from).toMatchObject([
     { kind: 'refers to', document: { number: b, label: 'A', state: 'in force' }, pinned: false, outdated: false },
   ]);
-  expect((await linksOf(house.app, await author(), b)).to).toMatchObject([{ document: { number: a } }]);
+  expect((await linksOf(organisation.app, await author(), b)).to).toMatchObject([{ document: { number: a } }]);
   // A draft that links to it is nothing that a reader knows of.
-  expect((await linksOf(house.app, await house.as('reader'), b)).to).toEqual([]);
-  await endLink(house.app, await author(), a, id);
-  expect(await codeOf(endLink(house.app, await author(), a, id))).toBe('not_found');
-  expect((await linksOf(house.app, await author(), b)).to).toEqual([]);
+  expect((await linksOf(organisation.app, await organisation.as('reader'), b)).to).toEqual([]);
+  await endLink(organisation.app, await author(), a, id);
+  expect(await codeOf(endLink(organisation.app, await author(), a, id))).toBe('not_found');
+  expect((await linksOf(organisation.app, await author(), b)).to).toEqual([]);
 });
 
 test('pinned it stays with a revision, and there is one to pin it to', async () => {
@@ -45,7 +45,7 @@ test('pinned it stays with a revision, and there is one to pin it to', async () 
   expect(await codeOf(link(a, draft, { pinned: true }))).toBe('link_nothing_in_force');
   await link(a, b, { pinned: true });
   await link(a, b);
-  const { from } = await linksOf(house.app, await author(), a);
+  const { from } = await linksOf(organisation.app, await author(), a);
   expect(from.map((one) => one.pinned).sort()).toEqual([false, true]);
 });
 
@@ -53,12 +53,12 @@ test('what may not be seen cannot be linked to, and links elsewhere are addresse
   const a = await make('A');
   expect(await codeOf(link(a, 'TST-PRO-9999'))).toBe('not_found');
   const elsewhere = async (goal: Parameters<typeof addLink>[3]['goal']) =>
-    codeOf(addLink(house.app, await author(), a, { kind: 'refers to', goal, note: '' }));
+    codeOf(addLink(organisation.app, await author(), a, { kind: 'refers to', goal, note: '' }));
   expect(await elsewhere({ to: 'web', address: 'javascript:alert(1)' })).toBe('link_address_wrong');
   expect(await elsewhere({ to: 'item', kind: 'asset', code: 'GR-44', name: 'Grip' })).toBe('done');
   expect(
     await codeOf(
-      addLink(house.app, await house.as('reader'), a, {
+      addLink(organisation.app, await organisation.as('reader'), a, {
         kind: 'refers to',
         goal: { to: 'web', address: 'https://a.example' },
         note: '',
@@ -71,7 +71,7 @@ test('a change reaches over links, and lists name them', async () => {
   const [form, procedure, far] = [await make('Form'), await make('Procedure', true), await make('Far')];
   await link(form, procedure, { kind: 'form of' });
   await link(far, form);
-  const { reached, edges, citedBy } = await citationsOf(house.app, await author(), procedure);
+  const { reached, edges, citedBy } = await citationsOf(organisation.app, await author(), procedure);
   expect(reached.map((one) => [one.number, one.distance])).toEqual([
     [form, 1],
     [far, 2],
@@ -79,6 +79,6 @@ test('a change reaches over links, and lists name them', async () => {
   expect(edges).toEqual(expect.arrayContaining([{ from: form, to: procedure, by: 'link' }]));
   expect(citedBy).toEqual([]);
   const query = api.find.register.query.parse({ lens: 'newest', limit: '100' });
-  const { rows } = await registerPage(house.app, await author(), query);
+  const { rows } = await registerPage(organisation.app, await author(), query);
   expect(rows.find((row) => row.number === form)).toMatchObject({ links: [`form of ${procedure}`], openComments: 0 });
 });

@@ -16,36 +16,41 @@ import {
 import { listCounters } from '../features/numbers/store.ts';
 import { addType } from '../features/rules/types.ts';
 import { connect, rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const wish = (more: Partial<Parameters<typeof reserve>[2]> = {}) => ({
-  typeId: house.types.get('PRO') ?? '',
-  folderId: house.folders.get('1') ?? '',
+  typeId: organisation.types.get('PRO') ?? '',
+  folderId: organisation.folders.get('1') ?? '',
   facts: {},
   count: 3,
-  forPersonId: house.ids.author ?? '',
+  forPersonId: organisation.ids.author ?? '',
   reason: 'A series of procedures',
   until: '2026-12-31',
   ...more,
 });
-const admin = () => house.as('admin');
+const admin = () => organisation.as('admin');
 
 /** Registers with a named number as a person does. */
 const registerAs = async (person: string, number: string | null, type = 'PRO') => {
-  const viewer = await house.as(person);
-  const upload = await takeUpload(house.app, viewer, 'text.md', Readable.from([Buffer.from(`# ${Math.random()}`)]));
+  const viewer = await organisation.as(person);
+  const upload = await takeUpload(
+    organisation.app,
+    viewer,
+    'text.md',
+    Readable.from([Buffer.from(`# ${Math.random()}`)]),
+  );
   return registerDocument(
-    house.app,
+    organisation.app,
     viewer,
     {
-      typeId: house.types.get(type) ?? '',
-      folderId: house.folders.get('1') ?? '',
+      typeId: organisation.types.get(type) ?? '',
+      folderId: organisation.folders.get('1') ?? '',
       title: 'With a number of its own',
       facts: {},
       uploadId: upload.id,
@@ -62,9 +67,9 @@ const registerAs = async (person: string, number: string | null, type = 'PRO') =
 
 describe('reserving numbers', () => {
   test('takes them from the counter: what is registered meanwhile goes on behind them', async () => {
-    const before = await house.register('author');
-    const taken = await reserve(house.app, await admin(), wish());
-    const after = await house.register('author');
+    const before = await organisation.register('author');
+    const taken = await reserve(organisation.app, await admin(), wish());
+    const after = await organisation.register('author');
     const n = (number: string) => Number(number.slice(-4));
     expect([n(taken.first), n(taken.last), n(after.number)]).toEqual([
       n(before.number) + 1,
@@ -74,14 +79,16 @@ describe('reserving numbers', () => {
   });
 
   test('they are used by naming them, by whom they are for, once, and where they count', async () => {
-    const { first, last } = await reserve(house.app, await admin(), wish({ count: 2 }));
+    const { first, last } = await reserve(organisation.app, await admin(), wish({ count: 2 }));
     expect(await codeOf(registerAs('author2', first))).toBe('number_not_reserved');
     expect(await codeOf(registerAs('author', first, 'TWO'))).toBe('number_not_reserved');
-    const offered = (await typesFor(house.app, await house.as('author'))).types.find((t) => t.code === 'PRO')?.reserved;
+    const offered = (await typesFor(organisation.app, await organisation.as('author'))).types.find(
+      (t) => t.code === 'PRO',
+    )?.reserved;
     expect(offered).toEqual(expect.arrayContaining([first, last]));
-    const preview = await previewRegistration(house.app, await house.as('author'), {
-      typeId: house.types.get('PRO') ?? '',
-      folderId: house.folders.get('1') ?? '',
+    const preview = await previewRegistration(organisation.app, await organisation.as('author'), {
+      typeId: organisation.types.get('PRO') ?? '',
+      folderId: organisation.folders.get('1') ?? '',
       title: 'x',
       facts: {},
       number: first.toLowerCase(),
@@ -95,7 +102,7 @@ describe('reserving numbers', () => {
   });
 
   test('two who use the same one at once: one gets it, the other is told', async () => {
-    const { first } = await reserve(house.app, await admin(), wish({ count: 1 }));
+    const { first } = await reserve(organisation.app, await admin(), wish({ count: 1 }));
     const both = await Promise.all([codeOf(registerAs('author', first)), codeOf(registerAs('author', first))]);
     expect(both.sort()).toEqual(['done', 'number_not_reserved']);
   });
@@ -103,11 +110,13 @@ describe('reserving numbers', () => {
   test('by many at once with registering in between leaves no gap and no duplicate', async () => {
     await Promise.all(
       Array.from({ length: 24 }, async (_, i) =>
-        i % 3 === 0 ? reserve(house.app, await admin(), wish({ count: 1 + (i % 4) })) : house.register('author'),
+        i % 3 === 0
+          ? reserve(organisation.app, await admin(), wish({ count: 1 + (i % 4) }))
+          : organisation.register('author'),
       ),
     );
     const [found] = await rows<{ last: number; n: number; distinct: number }>(
-      house.app.db,
+      organisation.app.db,
       `select c.last, (select count(*)::int from numbers where scope = c.scope) as n, (select count(distinct counter)::int from numbers where scope = c.scope) as distinct
        from counters c where c.scope = 'TST-PRO-#'`,
     );
@@ -116,9 +125,9 @@ describe('reserving numbers', () => {
 
   test('is refused for a day that is past, a type with outside numbers, a folder that is not there', async () => {
     const refusedWith = async (more: Parameters<typeof wish>[0]) =>
-      codeOf(reserve(house.app, await admin(), wish(more)));
+      codeOf(reserve(organisation.app, await admin(), wish(more)));
     expect(await refusedWith({ until: '2026-11-25' })).toBe('day_not_after_today');
-    expect(await refusedWith({ typeId: house.types.get('SUP') ?? '' })).toBe('number_from_outside');
+    expect(await refusedWith({ typeId: organisation.types.get('SUP') ?? '' })).toBe('number_from_outside');
     expect(await refusedWith({ folderId: '00000000-0000-7000-8000-000000000001' })).toBe('not_found');
     expect(await refusedWith({ forPersonId: '00000000-0000-7000-8000-000000000001' })).toBe('not_found');
   });
@@ -126,12 +135,12 @@ describe('reserving numbers', () => {
 
 describe('the end of a reservation', () => {
   test('makes what was not used void with the reason, and it is never given again', async () => {
-    const { id, first, last } = await reserve(house.app, await admin(), wish({ count: 3 }));
+    const { id, first, last } = await reserve(organisation.app, await admin(), wish({ count: 3 }));
     await registerAs('author', first);
-    expect(await endReservation(house.app, await admin(), id, 'The project was stopped')).toEqual({ voided: 2 });
-    expect(await codeOf(endReservation(house.app, await admin(), id, 'again'))).toBe('reservation_ended');
+    expect(await endReservation(organisation.app, await admin(), id, 'The project was stopped')).toEqual({ voided: 2 });
+    expect(await codeOf(endReservation(organisation.app, await admin(), id, 'again'))).toBe('reservation_ended');
     expect(await codeOf(registerAs('author', last))).toBe('number_not_reserved');
-    const { voids, reservations } = await listReservations(house.app);
+    const { voids, reservations } = await listReservations(organisation.app);
     expect(voids).toContainEqual({ number: last, reason: 'The project was stopped' });
     expect(reservations.find((r) => r.id === id)).toMatchObject({
       count: 3,
@@ -139,27 +148,30 @@ describe('the end of a reservation', () => {
       endedWhy: 'The project was stopped',
     });
     await expect(
-      rows(house.app.db, `update numbers set state = 'reserved' where number = :last`, { last }),
+      rows(organisation.app.db, `update numbers set state = 'reserved' where number = :last`, { last }),
     ).rejects.toThrow('keeps what it is');
   });
 
   test('comes by itself when its last day has passed, and not before', async () => {
-    const { last } = await reserve(house.app, await admin(), wish({ until: '2026-11-27' }));
-    house.clock.now = new Date('2026-11-27T22:00:00Z');
-    expect(await endRunOut(house.app)).toBe(0);
-    house.clock.now = new Date('2026-11-27T23:00:00Z');
-    expect(await endRunOut(house.app)).toBe(1);
-    expect(await endRunOut(house.app)).toBe(0);
-    house.clock.now = new Date('2026-11-25T09:00:00Z');
-    expect((await listReservations(house.app)).voids).toContainEqual({ number: last, reason: 'reserved and not used' });
+    const { last } = await reserve(organisation.app, await admin(), wish({ until: '2026-11-27' }));
+    organisation.clock.now = new Date('2026-11-27T22:00:00Z');
+    expect(await endRunOut(organisation.app)).toBe(0);
+    organisation.clock.now = new Date('2026-11-27T23:00:00Z');
+    expect(await endRunOut(organisation.app)).toBe(1);
+    expect(await endRunOut(organisation.app)).toBe(0);
+    organisation.clock.now = new Date('2026-11-25T09:00:00Z');
+    expect((await listReservations(organisation.app)).voids).toContainEqual({
+      number: last,
+      reason: 'reserved and not used',
+    });
   });
 });
 
-describe('the last number before the house', () => {
+describe('the last number before the organisation', () => {
   const start = async (last: number, type = 'TWO') =>
-    startCounter(house.app, await admin(), {
-      typeId: house.types.get(type) ?? '',
-      folderId: house.folders.get('1') ?? '',
+    startCounter(organisation.app, await admin(), {
+      typeId: organisation.types.get(type) ?? '',
+      folderId: organisation.folders.get('1') ?? '',
       facts: {},
       last,
       reason: 'The old list ended here',
@@ -168,7 +180,7 @@ describe('the last number before the house', () => {
   test('is set once, before the first is taken; the next one goes on behind it', async () => {
     expect(await start(417)).toEqual({ scope: 'TST-TWO-#', next: 'TST-TWO-0418' });
     expect(await codeOf(start(500))).toBe('counter_begun');
-    expect((await house.register('author', { type: 'TWO' })).number).toBe('TST-TWO-0418');
+    expect((await organisation.register('author', { type: 'TWO' })).number).toBe('TST-TWO-0418');
     expect(await codeOf(start(500, 'PRO'))).toBe('counter_begun');
     expect(await codeOf(start(5, 'SUP'))).toBe('number_from_outside');
   });
@@ -176,14 +188,14 @@ describe('the last number before the house', () => {
 
 describe('what is known of numbers', () => {
   test('tells documents by their title to who may see them, and to others no more than that they are taken', async () => {
-    const seen = await house.register('author', { title: 'Seen by its authors' });
-    const { first, id } = await reserve(house.app, await admin(), wish({ count: 2 }));
-    await endReservation(house.app, await admin(), id, 'Not needed');
-    const open = await reserve(house.app, await admin(), wish({ count: 1 }));
+    const seen = await organisation.register('author', { title: 'Seen by its authors' });
+    const { first, id } = await reserve(organisation.app, await admin(), wish({ count: 2 }));
+    await endReservation(organisation.app, await admin(), id, 'Not needed');
+    const open = await reserve(organisation.app, await admin(), wish({ count: 1 }));
     const asked = [seen.number, first, open.first, 'TST-PRO-9999'].map((number) => number.toLowerCase());
     const known = async (person: string) =>
       Object.fromEntries(
-        (await knownNumbers(house.app, await house.as(person), asked)).known.map((k) => [
+        (await knownNumbers(organisation.app, await organisation.as(person), asked)).known.map((k) => [
           k.folded,
           [k.state, k.title, k.words],
         ]),
@@ -197,7 +209,7 @@ describe('what is known of numbers', () => {
   });
 
   test('the rules come with their codes and the scopes in which they have begun to count', async () => {
-    const { rules } = await numberRules(house.app);
+    const { rules } = await numberRules(organisation.app);
     const pro = rules.find((rule) => rule.rule === 'TST-{type}-{counter:4}');
     expect(pro?.types.map((type) => type.code).sort()).toEqual(['PRO', 'TWO']);
     expect(pro?.codes.areas).toEqual(['1', '2', '9']);
@@ -205,14 +217,14 @@ describe('what is known of numbers', () => {
     expect(scope).toMatchObject({ gaps: [], given: (scope?.last ?? 0) - (scope?.startedAt ?? 0) });
   });
 
-  test('a number that nothing accounts for is a gap, what was free before the house is none', async () => {
-    await rows(house.app.db, `insert into counters (scope, last, started_at) values ('GAP-#', 20, 10)`);
+  test('a number that nothing accounts for is a gap, what was free before the organisation is none', async () => {
+    await rows(organisation.app.db, `insert into counters (scope, last, started_at) values ('GAP-#', 20, 10)`);
     await rows(
-      house.app.db,
+      organisation.app.db,
       `insert into numbers (folded, number, state, scope, counter, reason)
        select 'gap-' || c, 'GAP-' || c, 'void', 'GAP-#', c, 'for the test' from unnest('{3,4,12,13,17}'::int[]) c`,
     );
-    const counted = (await listCounters(house.app.db)).find((one) => one.scope === 'GAP-#');
+    const counted = (await listCounters(organisation.app.db)).find((one) => one.scope === 'GAP-#');
     expect(counted).toEqual({
       scope: 'GAP-#',
       last: 20,
@@ -230,16 +242,16 @@ describe('what is known of numbers', () => {
 
 test('reservations and their ends stand in the trail, which stays intact', async () => {
   const kinds = await rows<{ kind: string; n: number }>(
-    house.app.db,
+    organisation.app.db,
     `select kind, count(*)::int as n from events where kind like 'numbers.%' or kind like 'counter.%' group by 1 order by 1`,
   );
   expect(kinds.map((row) => row.kind)).toEqual(['counter.started', 'numbers.reservation-ended', 'numbers.reserved']);
-  expect((await house.verdict()).kind).toBe('intact');
+  expect((await organisation.verdict()).kind).toBe('intact');
 });
 
 test('32 clients over 20 scopes, a third of the transactions undone at the last moment: no gap, no number twice', async () => {
   const lines = Array.from({ length: 20 }, (_, i) => `L${String(i + 1).padStart(2, '0')}`);
-  const { id: typeId } = await addType(house.app, await admin(), {
+  const { id: typeId } = await addType(organisation.app, await admin(), {
     rule: {
       ...NEW_TYPE,
       code: 'SCO',
@@ -262,7 +274,7 @@ test('32 clients over 20 scopes, a third of the transactions undone at the last 
     reason: 'A number series per line',
   });
   // Refused by the database when everything else of the transaction is done, as by a broken disk or a lost connection.
-  const owner = connect(house.ownerUrl, 1);
+  const owner = connect(organisation.ownerUrl, 1);
   await rows(
     owner,
     `create function undo_marked() returns trigger language plpgsql as $$
@@ -273,16 +285,21 @@ test('32 clients over 20 scopes, a third of the transactions undone at the last 
     `create constraint trigger undo_marked after insert on revisions deferrable initially deferred
      for each row execute function undo_marked()`,
   );
-  const viewer = await house.as('author');
+  const viewer = await organisation.as('author');
   const one = async (n: number) => {
     const marked = n % 3 === 0;
-    const { id: uploadId } = await takeUpload(house.app, viewer, 'a.md', Readable.from([Buffer.from(`sheet ${n}`)]));
+    const { id: uploadId } = await takeUpload(
+      organisation.app,
+      viewer,
+      'a.md',
+      Readable.from([Buffer.from(`sheet ${n}`)]),
+    );
     const registering = registerDocument(
-      house.app,
+      organisation.app,
       viewer,
       {
         typeId,
-        folderId: house.folders.get('1') ?? '',
+        folderId: organisation.folders.get('1') ?? '',
         title: `${marked ? 'undo' : 'keep'} ${n}`,
         facts: { line: lines[(n * 7) % 20] ?? '' },
         uploadId,
@@ -307,7 +324,7 @@ test('32 clients over 20 scopes, a third of the transactions undone at the last 
   await rows(owner, 'drop trigger undo_marked on revisions');
   await owner.destroy();
   const scopes = await rows<{ scope: string; last: number; n: number; most: number }>(
-    house.app.db,
+    organisation.app.db,
     `select c.scope, c.last, count(distinct n.counter)::int as n, max(n.counter) as most
      from counters c left join numbers n on n.scope = c.scope where c.scope like 'SCO-%' group by c.scope, c.last`,
   );

@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { build } from 'esbuild';
-import type { TestHouse } from './house.ts';
+import type { TestOrganisation } from './organisation.ts';
 
 export const ROOT = join(import.meta.dirname, '../../../..');
 
@@ -36,10 +36,10 @@ export const buildServer = async (name: string): Promise<string> => {
 
 export type Running = { base: string; process: ChildProcess; kill: () => void };
 
-/** Starts the built server on the data of a house. @throws where it ended before it listened, with what it said */
+/** Starts the built server on the data of an organisation. @throws where it ended before it listened, with what it said */
 export const runServer = async (
   program: string,
-  house: TestHouse,
+  organisation: TestOrganisation,
   port: number,
   more: Record<string, string> = {},
 ): Promise<Running> => {
@@ -47,8 +47,8 @@ export const runServer = async (
     cwd: ROOT,
     env: {
       ...process.env,
-      DATABASE_URL: house.appUrl,
-      DATA_DIR: house.dataDir,
+      DATABASE_URL: organisation.appUrl,
+      DATA_DIR: organisation.dataDir,
       PORT: String(port),
       LOG_LEVEL: 'silent',
       JOBS: 'elsewhere',

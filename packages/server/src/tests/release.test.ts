@@ -27,24 +27,24 @@ import {
 import { endDay } from '../features/trail/heads.ts';
 import { lifeline } from '../features/trail/service.ts';
 import { changed, rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, PASSWORD, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, PASSWORD, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const now = (text: string) => {
-  house.clock.now = new Date(text);
+  organisation.clock.now = new Date(text);
 };
 const approve = async (number: string) => {
-  await house.sendAndReview(number);
-  await house.decideAs('owner', number);
-  await house.decideAs('authority', number);
+  await organisation.sendAndReview(number);
+  await organisation.decideAs('owner', number);
+  await organisation.decideAs('authority', number);
 };
 const nextRevision = async (number: string) => {
-  await revise(house.app, await house.as('author'), number, {
+  await revise(organisation.app, await organisation.as('author'), number, {
     changeKind: 'major',
     reason: 'because',
     summary: 'more',
@@ -54,49 +54,55 @@ const nextRevision = async (number: string) => {
   await approve(number);
 };
 const scheduleOn = async (number: string, on: string) =>
-  release(house.app, await house.as('controller'), number, { on, name: null, password: null });
+  release(organisation.app, await organisation.as('controller'), number, { on, name: null, password: null });
 const stateOf = async (number: string) =>
-  Object.fromEntries((await house.page('controller', number)).revisions.map((r) => [r.label, r.state]));
+  Object.fromEntries((await organisation.page('controller', number)).revisions.map((r) => [r.label, r.state]));
 
 describe('release', () => {
   test('now: the former revision is superseded in the same instant', async () => {
-    const { id, number } = await house.register('author');
-    await house.toInForce(number);
+    const { id, number } = await organisation.register('author');
+    await organisation.toInForce(number);
     await nextRevision(number);
-    house.clock.now = new Date(house.clock.now.getTime() + 60_000);
-    await release(house.app, await house.as('controller'), number, { on: null, name: null, password: null });
+    organisation.clock.now = new Date(organisation.clock.now.getTime() + 60_000);
+    await release(organisation.app, await organisation.as('controller'), number, {
+      on: null,
+      name: null,
+      password: null,
+    });
     expect(await stateOf(number)).toEqual({ A: 'superseded', B: 'in force' });
     const periods = await rows<{ from_at: Date; to_at: Date | null }>(
-      house.app.db,
+      organisation.app.db,
       'select from_at, to_at from periods where document_id = :id order by from_at',
       { id },
     );
     expect(periods[0]?.to_at).toEqual(periods[1]?.from_at);
     expect(
-      await codeOf(release(house.app, await house.as('author'), number, { on: null, name: null, password: null })),
+      await codeOf(
+        release(organisation.app, await organisation.as('author'), number, { on: null, name: null, password: null }),
+      ),
     ).toBe('right_missing');
   });
 
   test('on a coming day it comes into force from that day’s first instant, also after a standstill', async () => {
     now('2026-11-25T09:00:00Z');
-    const { id, number } = await house.register('author');
+    const { id, number } = await organisation.register('author');
     await approve(number);
     expect(await codeOf(scheduleOn(number, '2026-11-25'))).toBe('day_not_after_today');
     await scheduleOn(number, '2026-12-07');
     now('2026-12-06T22:59:00Z');
-    await tick(house.app);
+    await tick(organisation.app);
     expect(await stateOf(number)).toEqual({ A: 'scheduled' });
     now('2026-12-09T11:00:00Z');
-    await tick(house.app);
+    await tick(organisation.app);
     expect(await stateOf(number)).toEqual({ A: 'in force' });
     const [period] = await rows<{ from_at: Date }>(
-      house.app.db,
+      organisation.app.db,
       'select from_at from periods where document_id = :id',
       { id },
     );
     expect(period?.from_at.toISOString()).toBe('2026-12-06T23:00:00.000Z');
     const [event] = await rows<{ actor: string }>(
-      house.app.db,
+      organisation.app.db,
       `select actor from events where document_id = :id and kind = 'revision.in-force'`,
       { id },
     );
@@ -106,35 +112,41 @@ describe('release', () => {
 
   test('what is due is settled before any other act, so nobody acts on a state that time has passed', async () => {
     now('2027-01-10T09:00:00Z');
-    const { number } = await house.register('author');
+    const { number } = await organisation.register('author');
     await approve(number);
     await scheduleOn(number, '2027-01-11');
     now('2027-01-11T09:00:00Z');
-    expect(await codeOf(reopen(house.app, await house.as('controller'), number, 'late'))).toBe('wrong_state');
+    expect(await codeOf(reopen(organisation.app, await organisation.as('controller'), number, 'late'))).toBe(
+      'wrong_state',
+    );
     expect(await stateOf(number)).toEqual({ A: 'in force' });
   });
 
   test('a blocker that appears before the day holds it, tells the controller, and it comes into force when cleared', async () => {
     now('2027-02-01T09:00:00Z');
-    const { id, number } = await house.register('author');
+    const { id, number } = await organisation.register('author');
     await approve(number);
     await scheduleOn(number, '2027-02-03');
     const title = (value: string) =>
-      changed(house.app.db, 'update revisions set title = :value where document_id = :id', { value, id });
+      changed(organisation.app.db, 'update revisions set title = :value where document_id = :id', { value, id });
     await title('Forged');
     now('2027-02-03T09:00:00Z');
-    await tick(house.app);
-    expect((await house.page('controller', number)).next?.kind).toBe('held');
+    await tick(organisation.app);
+    expect((await organisation.page('controller', number)).next?.kind).toBe('held');
     expect(
-      await rows(house.app.db, `select 1 from mails where subject like :like and address = 'controller@test.example'`, {
-        like: `Held: ${number}%`,
-      }),
+      await rows(
+        organisation.app.db,
+        `select 1 from mails where subject like :like and address = 'controller@test.example'`,
+        {
+          like: `Held: ${number}%`,
+        },
+      ),
     ).toHaveLength(1);
     await title('A procedure');
     now('2027-02-04T10:00:00Z');
-    await tick(house.app);
+    await tick(organisation.app);
     const [period] = await rows<{ from_at: Date }>(
-      house.app.db,
+      organisation.app.db,
       'select from_at from periods where document_id = :id',
       { id },
     );
@@ -142,15 +154,15 @@ describe('release', () => {
   });
 
   test('the preflight names what blocks: an altered signature, content that is gone', async () => {
-    const { id, number } = await house.register('author');
+    const { id, number } = await organisation.register('author');
     await approve(number);
     const [file] = await rows<{ sha256: string }>(
-      house.app.db,
+      organisation.app.db,
       `select f.sha256 from version_files f join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id where r.document_id = :id`,
       { id },
     );
-    rmSync(house.app.content.pathOf(file?.sha256 ?? ''));
-    const lines = (await preflightFor(house.app, await house.as('controller'), number)).lines.filter(
+    rmSync(organisation.app.content.pathOf(file?.sha256 ?? ''));
+    const lines = (await preflightFor(organisation.app, await organisation.as('controller'), number)).lines.filter(
       (line) => line.blocks,
     );
     expect(lines.map((line) => line.refusal?.code)).toEqual([
@@ -159,41 +171,47 @@ describe('release', () => {
       'content_missing',
     ]);
     expect(
-      await codeOf(release(house.app, await house.as('controller'), number, { on: null, name: null, password: null })),
+      await codeOf(
+        release(organisation.app, await organisation.as('controller'), number, {
+          on: null,
+          name: null,
+          password: null,
+        }),
+      ),
     ).toBe('preflight_blocked');
   });
 
   test('moving, dropping and reopening: signatures become void and it has to be sent again', async () => {
-    const { number } = await house.register('author');
+    const { number } = await organisation.register('author');
     await approve(number);
     await scheduleOn(number, '2027-06-01');
-    const controller = await house.as('controller');
-    await moveDay(house.app, controller, number, { on: '2027-06-02', reason: 'later' });
-    expect((await house.page('controller', number)).revision.plannedOn).toBe('2027-06-02');
-    expect(await moveDay(house.app, controller, number, { on: null, reason: 'not yet' })).toEqual({
+    const controller = await organisation.as('controller');
+    await moveDay(organisation.app, controller, number, { on: '2027-06-02', reason: 'later' });
+    expect((await organisation.page('controller', number)).revision.plannedOn).toBe('2027-06-02');
+    expect(await moveDay(organisation.app, controller, number, { on: null, reason: 'not yet' })).toEqual({
       state: 'approved',
     });
-    await reopen(house.app, controller, number, 'typo');
-    const page = await house.page('controller', number);
+    await reopen(organisation.app, controller, number, 'typo');
+    const page = await organisation.page('controller', number);
     expect(page.revision.state).toBe('draft');
     expect(page.runs[0]?.steps.flatMap((s) => s.assignments).flatMap((a) => a.signature?.state ?? [])).toEqual([
       'void',
       'void',
     ]);
-    await abandon(house.app, await house.as('author'), number, 'no longer needed');
+    await abandon(organisation.app, await organisation.as('author'), number, 'no longer needed');
     expect(await stateOf(number)).toEqual({ A: 'abandoned' });
   });
 
   test('withdrawing and coming into force at once: one of them wins and the document is consistent', async () => {
     now('2027-03-01T09:00:00Z');
-    const { id, number } = await house.register('author');
-    await house.toInForce(number);
+    const { id, number } = await organisation.register('author');
+    await organisation.toInForce(number);
     now('2027-03-01T10:00:00Z');
-    const controller = await house.as('controller');
-    await withdraw(house.app, controller, number, { on: '2027-03-02', reason: 'replaced' });
+    const controller = await organisation.as('controller');
+    await withdraw(organisation.app, controller, number, { on: '2027-03-02', reason: 'replaced' });
     expect(
       await codeOf(
-        revise(house.app, await house.as('author'), number, {
+        revise(organisation.app, await organisation.as('author'), number, {
           changeKind: 'minor',
           reason: 'x',
           summary: '',
@@ -204,20 +222,20 @@ describe('release', () => {
     ).toBe('withdrawal_planned');
     now('2027-03-02T09:00:00Z');
     await Promise.all([
-      tick(house.app),
-      codeOf(withdraw(house.app, controller, number, { on: null, reason: 'now' })),
-      tick(house.app),
+      tick(organisation.app),
+      codeOf(withdraw(organisation.app, controller, number, { on: null, reason: 'now' })),
+      tick(organisation.app),
     ]);
     expect(await stateOf(number)).toEqual({ A: 'withdrawn' });
     const periods = await rows<{ to_at: Date | null }>(
-      house.app.db,
+      organisation.app.db,
       'select to_at from periods where document_id = :id',
       { id },
     );
     expect(periods.map((p) => p.to_at?.toISOString())).toEqual(['2027-03-01T23:00:00.000Z']);
-    await house.openFiles('controller', number);
-    const { signing } = await reinstatementFor(house.app, controller, number);
-    await reinstate(house.app, controller, number, {
+    await organisation.openFiles('controller', number);
+    const { signing } = await reinstatementFor(organisation.app, controller, number);
+    await reinstate(organisation.app, controller, number, {
       reason: 'needed again',
       name: 'controller',
       password: PASSWORD,
@@ -230,24 +248,24 @@ describe('release', () => {
 describe('what is not approved stays invisible without read work', () => {
   test('in lists, pages, labels, search and the lifeline', async () => {
     now('2027-04-01T09:00:00Z');
-    const { number } = await house.register('author', { title: 'Unseen zebra' });
-    const reader = await house.as('reader');
-    expect(await codeOf(documentPage(house.app, reader, number, {}))).toBe('not_found');
-    expect((await find(house.app, reader, 'zebra', 10)).hits).toEqual([]);
-    expect((await find(house.app, await house.as('author'), 'zebra', 10)).hits).toHaveLength(1);
-    await house.toInForce(number);
-    await revise(house.app, await house.as('author'), number, {
+    const { number } = await organisation.register('author', { title: 'Unseen zebra' });
+    const reader = await organisation.as('reader');
+    expect(await codeOf(documentPage(organisation.app, reader, number, {}))).toBe('not_found');
+    expect((await find(organisation.app, reader, 'zebra', 10)).hits).toEqual([]);
+    expect((await find(organisation.app, await organisation.as('author'), 'zebra', 10)).hits).toHaveLength(1);
+    await organisation.toInForce(number);
+    await revise(organisation.app, await organisation.as('author'), number, {
       changeKind: 'major',
       reason: 'secret reason',
       summary: '',
       uploadId: null,
       label: null,
     });
-    const page = await documentPage(house.app, reader, number, {});
+    const page = await documentPage(organisation.app, reader, number, {});
     expect(page.revisions.map((r) => r.label)).toEqual(['A']);
     expect(page).toMatchObject({ work: null, next: null, checkout: null, revision: { label: 'A' } });
-    expect(JSON.stringify((await lifeline(house.app, reader, number)).entries)).not.toContain('secret reason');
-    const list = await registerPage(house.app, reader, {
+    expect(JSON.stringify((await lifeline(organisation.app, reader, number)).entries)).not.toContain('secret reason');
+    const list = await registerPage(organisation.app, reader, {
       lens: 'newest',
       q: 'zebra',
       reach: 'everywhere',
@@ -256,7 +274,7 @@ describe('what is not approved stays invisible without read work', () => {
       limit: 10,
     });
     expect(list.rows.map((r) => [r.label, r.state])).toEqual([['A', 'in force']]);
-    const newest = await registerPage(house.app, await house.as('author'), {
+    const newest = await registerPage(organisation.app, await organisation.as('author'), {
       lens: 'newest',
       q: 'zebra',
       reach: 'everywhere',
@@ -268,15 +286,15 @@ describe('what is not approved stays invisible without read work', () => {
   });
 
   test('a number typed in any usual form goes straight there, and paging by key shows every row once', async () => {
-    const { number } = await house.register('author');
-    const author = await house.as('author');
+    const { number } = await organisation.register('author');
+    const author = await organisation.as('author');
     expect(
-      (await find(house.app, author, number.replace('TST-PRO-0', 'pro ').replace(/pro 0*/, 'pro '), 10)).goTo,
+      (await find(organisation.app, author, number.replace('TST-PRO-0', 'pro ').replace(/pro 0*/, 'pro '), 10)).goTo,
     ).toBe(number);
     const seen: string[] = [];
     let after: string | undefined;
     do {
-      const page = await registerPage(house.app, author, {
+      const page = await registerPage(organisation.app, author, {
         lens: 'newest',
         q: '',
         reach: 'everywhere',
@@ -288,7 +306,7 @@ describe('what is not approved stays invisible without read work', () => {
       seen.push(...page.rows.map((r) => r.number));
       after = page.next ?? undefined;
     } while (after);
-    const all = await registerPage(house.app, author, {
+    const all = await registerPage(organisation.app, author, {
       lens: 'newest',
       q: '',
       reach: 'everywhere',
@@ -302,14 +320,14 @@ describe('what is not approved stays invisible without read work', () => {
 
   test('in force on a past and on a coming day', async () => {
     now('2027-05-10T09:00:00Z');
-    const { number } = await house.register('author', { title: 'Dayview' });
-    await house.toInForce(number);
+    const { number } = await organisation.register('author', { title: 'Dayview' });
+    await organisation.toInForce(number);
     now('2027-05-20T09:00:00Z');
     await nextRevision(number);
     await scheduleOn(number, '2027-06-07');
     const on = async (day: string, name = 'controller') =>
       (
-        await registerPage(house.app, await house.as(name), {
+        await registerPage(organisation.app, await organisation.as(name), {
           lens: 'in force',
           q: 'dayview',
           reach: 'everywhere',
@@ -325,18 +343,19 @@ describe('what is not approved stays invisible without read work', () => {
     expect(await on('2027-06-07')).toEqual(['B']);
     expect(await on('2027-06-07', 'reader')).toEqual(['A']);
     expect(
-      (await documentPage(house.app, await house.as('controller'), number, { on: '2027-06-08' })).revision.label,
+      (await documentPage(organisation.app, await organisation.as('controller'), number, { on: '2027-06-08' })).revision
+        .label,
     ).toBe('B');
   });
 });
 
 describe('required reading', () => {
   const require_ = async (number: string, more: object = {}) =>
-    setRequirement(house.app, await house.as('controller'), number, {
+    setRequirement(organisation.app, await organisation.as('controller'), number, {
       everyone: false,
-      unitIds: [house.units.get('ops') ?? ''],
+      unitIds: [organisation.units.get('ops') ?? ''],
       personIds: [],
-      exceptPersonIds: [house.ids.owner ?? ''],
+      exceptPersonIds: [organisation.ids.owner ?? ''],
       kind: 'read and sign',
       instructions: 'Read it',
       workingDays: 5,
@@ -348,24 +367,33 @@ describe('required reading', () => {
       ...more,
     });
   const readingOf = async (name: string, number: string) =>
-    (await myReadings(house.app, await house.as(name))).rows.find((row) => row.number === number);
+    (await myReadings(organisation.app, await organisation.as(name))).rows.find((row) => row.number === number);
   const signAs = async (name: string, number: string) => {
-    const viewer = await house.as(name);
+    const viewer = await organisation.as(name);
     const id = (await readingOf(name, number))?.id ?? '';
-    const task = await readingTask(house.app, viewer, id);
-    await house.openFiles(name, task.document.number);
-    return signReading(house.app, viewer, id, { name, password: PASSWORD, digest: task.digest, remark: 'clear' });
+    const task = await readingTask(organisation.app, viewer, id);
+    await organisation.openFiles(name, task.document.number);
+    return signReading(organisation.app, viewer, id, {
+      name,
+      password: PASSWORD,
+      digest: task.digest,
+      remark: 'clear',
+    });
   };
 
   test('readers get theirs when it comes into force, sign with the password, and the signature is intact', async () => {
     now('2027-07-01T09:00:00Z');
-    const { number } = await house.register('author');
+    const { number } = await organisation.register('author');
     await require_(number);
-    await house.toInForce(number);
+    await organisation.toInForce(number);
     expect(await readingOf('reader', number)).toMatchObject({ state: 'open', due: '2027-07-08' });
     expect(await readingOf('owner', number)).toBeUndefined();
     await signAs('reader', number);
-    const task = await readingTask(house.app, await house.as('reader'), (await readingOf('reader', number))?.id ?? '');
+    const task = await readingTask(
+      organisation.app,
+      await organisation.as('reader'),
+      (await readingOf('reader', number))?.id ?? '',
+    );
     expect(task).toMatchObject({
       state: 'signed',
       maySign: false,
@@ -373,7 +401,7 @@ describe('required reading', () => {
       remark: 'clear',
     });
     expect(await codeOf(signAs('reader', number))).toBe('reading_closed');
-    expect((await readers(house.app, await house.as('controller'), number)).compliance).toEqual({
+    expect((await readers(organisation.app, await organisation.as('controller'), number)).compliance).toEqual({
       done: 1,
       owed: 2,
       percent: 50,
@@ -382,17 +410,21 @@ describe('required reading', () => {
 
   test('after a minor change who signed is carried over; after a major one reads the changes; others read all', async () => {
     now('2027-08-02T09:00:00Z');
-    const { number } = await house.register('author');
+    const { number } = await organisation.register('author');
     await require_(number);
-    await house.toInForce(number);
+    await organisation.toInForce(number);
     await signAs('reader', number);
     now('2027-08-03T09:00:00Z');
     await nextRevision(number);
-    await release(house.app, await house.as('controller'), number, { on: null, name: null, password: null });
+    await release(organisation.app, await organisation.as('controller'), number, {
+      on: null,
+      name: null,
+      password: null,
+    });
     expect(await readingOf('reader', number)).toMatchObject({ label: 'B', policy: 'read the changes', state: 'open' });
     expect(await readingOf('reader2', number)).toMatchObject({ label: 'B', policy: 'read all' });
     const states = await rows<{ state: string }>(
-      house.app.db,
+      organisation.app.db,
       `select a.state from reading_assignments a join revisions r on r.id = a.revision_id where r.label = 'A' and a.document_id = (select id from documents where number = :number) order by a.state`,
       { number },
     );
@@ -401,42 +433,44 @@ describe('required reading', () => {
 
   test('a joiner gets it with newcomer days and a leaver’s closes as not needed, by the clock alone', async () => {
     now('2027-09-01T09:00:00Z');
-    const { number } = await house.register('author');
+    const { number } = await organisation.register('author');
     await require_(number);
-    await house.toInForce(number);
+    await organisation.toInForce(number);
     now('2027-09-13T09:00:00Z');
-    const admin = await house.as('admin');
-    await setMembership(house.app, admin, house.ids.stranger ?? '', {
+    const admin = await organisation.as('admin');
+    await setMembership(organisation.app, admin, organisation.ids.stranger ?? '', {
       kind: 'department',
-      refId: house.units.get('ops') ?? '',
+      refId: organisation.units.get('ops') ?? '',
       from: '2027-09-13',
     });
-    await setMembership(house.app, admin, house.ids.reader2 ?? '', {
+    await setMembership(organisation.app, admin, organisation.ids.reader2 ?? '', {
       kind: 'department',
-      refId: house.units.get('eng') ?? '',
+      refId: organisation.units.get('eng') ?? '',
       from: '2027-09-13',
     });
-    await tick(house.app);
+    await tick(organisation.app);
     expect(await readingOf('stranger', number)).toMatchObject({ state: 'open', due: '2027-09-16' });
     expect(await readingOf('reader2', number)).toBeUndefined();
-    expect(await tick(house.app)).toMatchObject({ readings: 0 });
+    expect(await tick(organisation.app)).toMatchObject({ readings: 0 });
   });
 
   test('a supervisor sees the team and reminds the late ones with one mail each', async () => {
     now('2027-12-01T09:00:00Z');
-    const team = await teamReading(house.app, await house.as('owner'), undefined);
+    const team = await teamReading(organisation.app, await organisation.as('owner'), undefined);
     expect(team.people.map((p) => p.person.name)).toEqual(['Reader', 'Reader2']);
     expect(team.late).toBeGreaterThan(0);
-    const { people } = await remindLate(house.app, await house.as('owner'), undefined);
-    expect(await rows(house.app.db, `select 1 from mails where kind = 'reminder'`)).toHaveLength(people);
-    expect(await codeOf(teamReading(house.app, await house.as('reader'), undefined))).toBe('not_found');
-    expect(await codeOf(teamReading(house.app, await house.as('author'), `team-${house.ids.owner}`))).toBe('not_found');
+    const { people } = await remindLate(organisation.app, await organisation.as('owner'), undefined);
+    expect(await rows(organisation.app.db, `select 1 from mails where kind = 'reminder'`)).toHaveLength(people);
+    expect(await codeOf(teamReading(organisation.app, await organisation.as('reader'), undefined))).toBe('not_found');
+    expect(
+      await codeOf(teamReading(organisation.app, await organisation.as('author'), `team-${organisation.ids.owner}`)),
+    ).toBe('not_found');
   });
 });
 
 test('the exported trail with its heads is intact from first to last', async () => {
-  await endDay(house.app);
-  const verdict = await house.verdict();
+  await endDay(organisation.app);
+  const verdict = await organisation.verdict();
   expect(verdict).toMatchObject({ kind: 'intact', heads: 1 });
   expect(verdict.kind === 'intact' && verdict.upTo).toBeGreaterThan(150);
 });

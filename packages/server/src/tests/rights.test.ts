@@ -10,10 +10,13 @@ import { askFor } from '../features/viewing/asking.ts';
 import { makeWaiting } from '../features/viewing/making.ts';
 import { SYSTEM_CLOCK } from '../platform/app.ts';
 import { rows } from '../platform/db/connect.ts';
-import { cookieOf, openHouse, type TestHouse } from './house.ts';
+import { cookieOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
 /** What each act on a document asks for, on one that is in work and on one that is in force. */
-const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: (house: TestHouse) => unknown }> = {
+const TABLE: Record<
+  string,
+  { inWork: Right; inForce: Right; or?: Right; body?: (organisation: TestOrganisation) => unknown }
+> = {
   document: { inWork: 'read work', inForce: 'see' },
   preview: { inWork: 'read work', inForce: 'see' },
   lifeline: { inWork: 'read work', inForce: 'see' },
@@ -34,12 +37,12 @@ const TABLE: Record<string, { inWork: Right; inForce: Right; or?: Right; body?: 
   correctFacts: {
     inWork: 'author',
     inForce: 'manage',
-    body: (house) => ({
+    body: (organisation) => ({
       title: 'A procedure',
       summary: '',
       facts: {},
       keywords: ['changed'],
-      ownerId: house.ids.owner,
+      ownerId: organisation.ids.owner,
       reviewOn: null,
       reason: 'x',
       rowVersion: 999,
@@ -129,42 +132,42 @@ const PERSON: Record<string, string> = {
   manage: 'manager',
 };
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 let base: string;
 const cookies: Record<string, string> = {};
 
 beforeAll(async () => {
-  house = await openHouse();
-  base = await house.listen();
+  organisation = await openOrganisation();
+  base = await organisation.listen();
   for (const name of ['printer', 'releaser', 'manager']) {
-    house.ids[name] = crypto.randomUUID();
+    organisation.ids[name] = crypto.randomUUID();
     await rows(
-      house.app.db,
+      organisation.app.db,
       `insert into people (id, sign_in_name, name, email, from_day, state, password_hash)
        select :id, :name, :name, :name || '@test.example', '2026-01-01', 'active', password_hash from people where sign_in_name = 'reader'`,
-      { id: house.ids[name], name },
+      { id: organisation.ids[name], name },
     );
   }
   for (const person of Object.values(PERSON)) {
     cookies[person] = await cookieOf(base, person);
   }
 }, 120_000);
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 /** Grants each kind of person its one right on a document of a folder where nobody has any. */
 const grantLadder = async (documentId: string) => {
-  await rows(house.app.db, 'update documents set folder_id = :folder where id = :documentId', {
+  await rows(organisation.app.db, 'update documents set folder_id = :folder where id = :documentId', {
     documentId,
-    folder: house.folders.get('closed'),
+    folder: organisation.folders.get('closed'),
   });
   for (const kind of KINDS.filter((k) => k !== 'nothing'))
     await rows(
-      house.app.db,
+      organisation.app.db,
       `insert into grants (id, document_id, subject_kind, subject_id, rights, withheld)
        values (gen_random_uuid(), :documentId, 'person', :person, :rights::text[], :withheld)`,
       {
         documentId,
-        person: house.ids[PERSON[kind] ?? ''],
+        person: organisation.ids[PERSON[kind] ?? ''],
         rights: kind === 'withheld' ? [] : [kind],
         withheld: kind === 'withheld',
       },
@@ -174,9 +177,9 @@ const grantLadder = async (documentId: string) => {
 const ofDocuments = ENDPOINTS.filter((e) => e.path.includes(':document') && !ELSEWHERE.includes(e.id));
 
 const statusFor = async (endpoint: Endpoint, person: string, document: { id: string; number: string }) => {
-  const body = TABLE[endpoint.id]?.body?.(house);
+  const body = TABLE[endpoint.id]?.body?.(organisation);
   const [version] = await rows<{ id: string }>(
-    house.app.db,
+    organisation.app.db,
     'select v.id from versions v join revisions r on r.id = v.revision_id where r.document_id = :id',
     { id: document.id },
   );
@@ -218,8 +221,8 @@ describe.each([
 ] as const)('a document %s', (_, column, toBeSeen) => {
   // From those who may least to those who may most, and each act on a document of its own: an act that is done changes it.
   test.each(ofDocuments.map((e) => [e.id, e] as const))('%s', async (id, endpoint) => {
-    const document = await house.register('author');
-    if (column === 'inForce') await house.toInForce(document.number);
+    const document = await organisation.register('author');
+    if (column === 'inForce') await organisation.toInForce(document.number);
     await grantLadder(document.id);
     const found: [string, string][] = [];
     const wanted: [string, string][] = [];
@@ -236,11 +239,11 @@ describe('single things of a document by their own address', () => {
     (await fetch(base + path, { headers: { cookie: cookies[person] ?? '' } })).status;
 
   test('a file in force is opened with read and downloaded with download', async () => {
-    const document = await house.register('author');
-    await house.toInForce(document.number);
+    const document = await organisation.register('author');
+    await organisation.toInForce(document.number);
     await grantLadder(document.id);
     const [file] = await rows<{ id: string }>(
-      house.app.db,
+      organisation.app.db,
       'select f.id from version_files f join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id where r.document_id = :id',
       { id: document.id },
     );
@@ -261,10 +264,10 @@ describe('single things of a document by their own address', () => {
   });
 
   test('a task is opened by nobody but who is asked, and a reading by nobody but its reader', async () => {
-    const document = await house.register('author');
-    await house.sendAndReview(document.number);
+    const document = await organisation.register('author');
+    await organisation.sendAndReview(document.number);
     const [task] = await rows<{ id: string }>(
-      house.app.db,
+      organisation.app.db,
       `select a.id from assignments a join steps s on s.id = a.step_id join runs r on r.id = s.run_id where r.document_id = :id and a.state = 'open'`,
       { id: document.id },
     );
@@ -290,8 +293,8 @@ describe('single things of a document by their own address', () => {
         method: 'POST',
         headers: { cookie: cookies[person] ?? '', 'content-type': 'application/json' },
         body: JSON.stringify({
-          typeId: house.types.get('PRO'),
-          folderId: house.folders.get(folder),
+          typeId: organisation.types.get('PRO'),
+          folderId: organisation.folders.get(folder),
           title: 'Registered',
           uploadId: await upload(person),
         }),
@@ -314,20 +317,20 @@ describe.each([
   let document: { id: string; number: string };
   let file: string;
   beforeAll(async () => {
-    const author = await house.as('author');
+    const author = await organisation.as('author');
     const drawing = `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40"><text y="9">The ${word} rests.</text></svg>`;
-    const upload = await takeUpload(house.app, author, 'drawing.svg', Readable.from([Buffer.from(drawing)]));
+    const upload = await takeUpload(organisation.app, author, 'drawing.svg', Readable.from([Buffer.from(drawing)]));
     document = await registerDocument(
-      house.app,
+      organisation.app,
       author,
       {
-        typeId: house.types.get('PRO') ?? '',
-        folderId: house.folders.get('1') ?? '',
+        typeId: organisation.types.get('PRO') ?? '',
+        folderId: organisation.folders.get('1') ?? '',
         title: `Plain title ${column}`,
         facts: {},
         uploadId: upload.id,
         summary: '',
-        ownerId: house.ids.owner ?? null,
+        ownerId: organisation.ids.owner ?? null,
         number: null,
         label: null,
         keywords: [],
@@ -335,18 +338,18 @@ describe.each([
       },
       null,
     );
-    if (column === 'in force') await house.toInForce(document.number);
+    if (column === 'in force') await organisation.toInForce(document.number);
     const [row] = await rows<{ id: string; sha256: string }>(
-      house.app.db,
+      organisation.app.db,
       'select f.id, f.sha256 from version_files f join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id where r.document_id = :id',
       { id: document.id },
     );
     file = row?.id ?? '';
-    await extractText(house.app, row?.sha256 ?? '');
-    await askFor(house.app, row?.sha256 ?? '', 'small');
-    await makeWaiting(house.app, 'small');
+    await extractText(organisation.app, row?.sha256 ?? '');
+    await askFor(organisation.app, row?.sha256 ?? '', 'small');
+    await makeWaiting(organisation.app, 'small');
     await grantLadder(document.id);
-    await rows(house.app.db, 'update access_version set n = n + 1');
+    await rows(organisation.app.db, 'update access_version set n = n + 1');
   }, 60_000);
 
   const has = (kind: (typeof KINDS)[number], right: Right) =>
@@ -391,9 +394,9 @@ describe.each([
   );
 
   test('mails tell of it everybody but those from whom it is withheld', async () => {
-    const told = KINDS.map((kind) => house.ids[PERSON[kind] ?? ''] ?? '');
-    await house.app.act(SYSTEM_CLOCK, (work) =>
-      notify(house.app, work, told, {
+    const told = KINDS.map((kind) => organisation.ids[PERSON[kind] ?? ''] ?? '');
+    await organisation.app.act(SYSTEM_CLOCK, (work) =>
+      notify(organisation.app, work, told, {
         kind: 'comment',
         about: document.id,
         subject: `Told of ${document.number}`,
@@ -402,7 +405,7 @@ describe.each([
       }),
     );
     const mails = await rows<{ name: string }>(
-      house.app.db,
+      organisation.app.db,
       'select p.sign_in_name as name from mails m join people p on p.id = m.person_id where m.subject = :subject',
       { subject: `Told of ${document.number}` },
     );

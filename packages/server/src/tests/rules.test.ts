@@ -8,8 +8,8 @@ import { addUnit } from '../features/people/service.ts';
 import { classificationPackage } from '../features/rules/classification.ts';
 import { editionsOfList, findEntries, listLists, saveChoices, saveLookup } from '../features/rules/lists.ts';
 import { applyPackage, tryPackage } from '../features/rules/package.ts';
-import { houseRules } from '../features/rules/service.ts';
-import { changeHouse, houseSettings } from '../features/rules/settings.ts';
+import { knownRules } from '../features/rules/service.ts';
+import { changeOrganisation, organisationSettings } from '../features/rules/settings.ts';
 import {
   addType,
   changeType,
@@ -20,16 +20,16 @@ import {
   typeDetail,
 } from '../features/rules/types.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
-const admin = () => house.as('admin');
+let organisation: TestOrganisation;
+const admin = () => organisation.as('admin');
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
-const typeId = (code: string) => house.types.get(code) ?? '';
+const typeId = (code: string) => organisation.types.get(code) ?? '';
 const field = (key: string, more: Partial<Field> = {}): Field => ({
   key,
   label: key,
@@ -43,8 +43,8 @@ const change = async (
   edit: (rule: TypeRule) => Partial<TypeRule>,
   more: { from?: string; fill?: string[]; reason?: string } = {},
 ) => {
-  const { rule, rowVersion } = await typeDetail(house.app, typeId(code));
-  return changeType(house.app, await admin(), typeId(code), {
+  const { rule, rowVersion } = await typeDetail(organisation.app, typeId(code));
+  return changeType(organisation.app, await admin(), typeId(code), {
     rule: { ...rule, ...edit(rule) },
     reason: more.reason ?? 'as the test says',
     rowVersion,
@@ -53,8 +53,8 @@ const change = async (
   });
 };
 const trial = async (code: string, edit: (rule: TypeRule) => Partial<TypeRule>) => {
-  const { rule } = await typeDetail(house.app, typeId(code));
-  return tryType(house.app, { id: typeId(code), rule: { ...rule, ...edit(rule) } });
+  const { rule } = await typeDetail(organisation.app, typeId(code));
+  return tryType(organisation.app, { id: typeId(code), rule: { ...rule, ...edit(rule) } });
 };
 const NEW: TypeRule = {
   ...NEW_TYPE,
@@ -72,24 +72,26 @@ const NEW: TypeRule = {
 };
 
 test('a type is set up from nothing and its first document registered by its rule', async () => {
-  const { id } = await addType(house.app, await admin(), {
+  const { id } = await addType(organisation.app, await admin(), {
     rule: NEW,
     reason: 'Checks are records now',
   });
-  house.types.set('CHK', id);
-  expect(await codeOf(addType(house.app, await admin(), { rule: NEW, reason: 'again' }))).toBe('type_code_taken');
-  const { number } = await house.register('author', { type: 'CHK' });
+  organisation.types.set('CHK', id);
+  expect(await codeOf(addType(organisation.app, await admin(), { rule: NEW, reason: 'again' }))).toBe(
+    'type_code_taken',
+  );
+  const { number } = await organisation.register('author', { type: 'CHK' });
   expect(number).toBe('TST-CHK-2026-001');
-  const listed = (await listTypeRules(house.app)).types.find((type) => type.id === id);
+  const listed = (await listTypeRules(organisation.app)).types.find((type) => type.id === id);
   expect(listed).toMatchObject({ family: 'Records', group: 'Checks', documents: 1, retired: false });
 });
 
 test('each change is an edition with its reason and what differs, in the trail too', async () => {
-  await change('MEM', () => ({ name: 'Memorandum', reviewMonths: 6 }), { reason: 'The word of the house' });
-  const { editions, rule } = await typeDetail(house.app, typeId('MEM'));
+  await change('MEM', () => ({ name: 'Memorandum', reviewMonths: 6 }), { reason: 'The word of the organisation' });
+  const { editions, rule } = await typeDetail(organisation.app, typeId('MEM'));
   expect(rule.name).toBe('Memorandum');
   expect(editions.map((e) => [e.n, e.reason])).toEqual([
-    [2, 'The word of the house'],
+    [2, 'The word of the organisation'],
     [1, 'As it was laid down'],
   ]);
   expect(editions[0]?.differences).toEqual([
@@ -97,17 +99,17 @@ test('each change is an edition with its reason and what differs, in the trail t
     { what: 'reviewMonths', before: '12', after: '6' },
   ]);
   const [event] = await rows<{ text: string }>(
-    house.app.db,
+    organisation.app.db,
     `select text from events where kind = 'type.changed' order by seq desc limit 1`,
   );
-  expect(event?.text).toContain('The word of the house');
+  expect(event?.text).toContain('The word of the organisation');
   expect(await codeOf(change('MEM', () => ({})))).toBe('nothing_changed');
-  await expect(rows(house.app.db, 'update rule_editions set n = 99')).rejects.toThrow();
+  await expect(rows(organisation.app.db, 'update rule_editions set n = 99')).rejects.toThrow();
 });
 
 test('what somebody else changed meanwhile is not overwritten', async () => {
-  const { rule } = await typeDetail(house.app, typeId('MEM'));
-  const stale = changeType(house.app, await admin(), typeId('MEM'), {
+  const { rule } = await typeDetail(organisation.app, typeId('MEM'));
+  const stale = changeType(organisation.app, await admin(), typeId('MEM'), {
     rule: { ...rule, name: 'Other' },
     reason: 'stale',
     rowVersion: 1,
@@ -122,14 +124,14 @@ test('a rule by which a number could be read in two ways is refused with that nu
   await expect(ambiguous).rejects.toMatchObject({
     refusals: [{ code: 'rule_ambiguous', params: { number: 'TST-PRO-0001' } }],
   });
-  expect((await typeDetail(house.app, typeId('TWO'))).rule.numbering).toBe('TST-{type}-{counter:4}');
+  expect((await typeDetail(organisation.app, typeId('TWO'))).rule.numbering).toBe('TST-{type}-{counter:4}');
   const tried = await trial('TWO', () => ({ numbering: 'TST-PRO-0{counter:3}' }));
   expect(tried.refusals.map((r) => r.code)).toEqual(['rule_ambiguous']);
   expect(tried.refusals[0]?.detail).toContain('TST-PRO-0001');
 });
 
 test('an option or a code that would make a rule ambiguous is refused, by one list and by a department', async () => {
-  await saveChoices(house.app, await admin(), 'lines', {
+  await saveChoices(organisation.app, await admin(), 'lines', {
     name: 'Lines',
     dependsOn: null,
     options: [{ code: '1', text: 'One' }],
@@ -142,9 +144,9 @@ test('an option or a code that would make a rule ambiguous is refused, by one li
     numbering: 'LN-{field:line}{counter:3}',
     fields: [field('line', { kind: 'choice', mandatory: true, list: 'lines' })],
   };
-  const { id } = await addType(house.app, await admin(), { rule, reason: 'lines are numbered' });
-  house.types.set('LIN', id);
-  const second = saveChoices(house.app, await admin(), 'lines', {
+  const { id } = await addType(organisation.app, await admin(), { rule, reason: 'lines are numbered' });
+  organisation.types.set('LIN', id);
+  const second = saveChoices(organisation.app, await admin(), 'lines', {
     name: 'Lines',
     dependsOn: null,
     options: [
@@ -157,24 +159,24 @@ test('an option or a code that would make a rule ambiguous is refused, by one li
   await expect(second).rejects.toMatchObject({
     refusals: [{ code: 'rule_ambiguous', params: { number: 'LN-11001' } }],
   });
-  expect((await listLists(house.app)).choices.find((list) => list.key === 'lines')?.options).toHaveLength(1);
-  await addType(house.app, await admin(), {
+  expect((await listLists(organisation.app)).choices.find((list) => list.key === 'lines')?.options).toHaveLength(1);
+  await addType(organisation.app, await admin(), {
     rule: { ...NEW, code: 'DEP', numbering: '{department}{counter:3}', fields: [] },
     reason: 'by department',
   });
-  const unit = addUnit(house.app, await admin(), { kind: 'department', code: 'ENG1', name: 'Engineering one' });
+  const unit = addUnit(organisation.app, await admin(), { kind: 'department', code: 'ENG1', name: 'Engineering one' });
   expect(await codeOf(unit)).toBe('rule_ambiguous');
-  await addUnit(house.app, await admin(), { kind: 'department', code: 'LAB', name: 'Laboratory' });
+  await addUnit(organisation.app, await admin(), { kind: 'department', code: 'LAB', name: 'Laboratory' });
 });
 
 test('a changed rule goes on counting where it renders alike; what was given before stays readable and is never given again', async () => {
-  const first = await house.register('author', { type: 'TWO' });
+  const first = await organisation.register('author', { type: 'TWO' });
   expect(first.number).toBe('TST-TWO-0001');
   const tried = await trial('TWO', () => ({ numbering: 'TST-{type}-{counter:5}' }));
   expect(tried.leftBehind).toEqual([{ scope: 'TST-TWO-#', last: 1 }]);
   await change('TWO', () => ({ numbering: 'TST-{type}-{counter:5}' }));
-  expect((await house.register('author', { type: 'TWO' })).number).toBe('TST-TWO-00002');
-  const { rules } = await numberRules(house.app);
+  expect((await organisation.register('author', { type: 'TWO' })).number).toBe('TST-TWO-00002');
+  const { rules } = await numberRules(organisation.app);
   expect(rules.find((rule) => rule.retired)).toMatchObject({
     rule: 'TST-TWO-{counter:4}',
     retired: { scope: 'TST-TWO-#', last: 1 },
@@ -183,46 +185,49 @@ test('a changed rule goes on counting where it renders alike; what was given bef
   expect(await codeOf(change('MEM', () => ({ numbering: 'TST-TWO-0{counter:3}' })))).toBe('rule_ambiguous');
   // Back to four digits: the scope counts on, both spellings stay readable.
   await change('TWO', () => ({ numbering: 'TST-{type}-{counter:4}' }));
-  expect((await house.register('author', { type: 'TWO' })).number).toBe('TST-TWO-0003');
-  expect((await houseRules(house.app.db)).filter((rule) => rule.retired).map((rule) => rule.id)).toEqual([
+  expect((await organisation.register('author', { type: 'TWO' })).number).toBe('TST-TWO-0003');
+  expect((await knownRules(organisation.app.db)).filter((rule) => rule.retired).map((rule) => rule.id)).toEqual([
     'TST-TWO-{counter:5} up to 2',
   ]);
 });
 
 test('a retired type gives no more numbers and its old ones stay taken', async () => {
-  const { number } = await house.register('author', { type: 'LIN' }).catch(() => ({ number: '' }));
+  const { number } = await organisation.register('author', { type: 'LIN' }).catch(() => ({ number: '' }));
   expect(number).toBe(''); // it asks for its line
   await change('LIN', () => ({ retired: true }));
-  expect(await codeOf(house.register('author', { type: 'LIN' }))).toBe('type_retired');
+  expect(await codeOf(organisation.register('author', { type: 'LIN' }))).toBe('type_retired');
 });
 
 test('a change from a day on holds from that day, or is held with the reason when it no longer can', async () => {
   await change('MEM', () => ({ numbering: 'TST-{type}-{year}-{counter:3:per=year}' }), { from: '2026-12-01' });
-  expect((await house.register('author', { type: 'MEM' })).number).toBe('TST-MEM-001');
-  expect((await typeDetail(house.app, typeId('MEM'))).planned).toMatchObject({ from: '2026-12-01', heldWhy: null });
+  expect((await organisation.register('author', { type: 'MEM' })).number).toBe('TST-MEM-001');
+  expect((await typeDetail(organisation.app, typeId('MEM'))).planned).toMatchObject({
+    from: '2026-12-01',
+    heldWhy: null,
+  });
   expect(await codeOf(change('MEM', () => ({ name: 'Third' })))).toBe('rule_planned_already');
   expect(await codeOf(change('PRO', () => ({ name: 'Past' }), { from: '2026-11-25' }))).toBe('day_not_after_today');
-  house.clock.now = new Date('2026-11-30T23:30:00Z'); // 1 December in Zurich
+  organisation.clock.now = new Date('2026-11-30T23:30:00Z'); // 1 December in Zurich
   // Nobody ticked: registering itself settles what is due.
-  expect((await house.register('author', { type: 'MEM' })).number).toBe('TST-MEM-2026-002'); // counted per year over all types of the rule
-  expect((await typeDetail(house.app, typeId('MEM'))).planned).toBeNull();
+  expect((await organisation.register('author', { type: 'MEM' })).number).toBe('TST-MEM-2026-002'); // counted per year over all types of the rule
+  expect((await typeDetail(organisation.app, typeId('MEM'))).planned).toBeNull();
 
   await change('CHK', () => ({ code: 'CHX' }), { from: '2026-12-02' });
-  await addType(house.app, await admin(), {
+  await addType(organisation.app, await admin(), {
     rule: { ...NEW, code: 'CHX', numbering: 'X{counter:4}' },
     reason: 'in the way',
   });
-  house.clock.now = new Date('2026-12-02T09:00:00Z');
-  await settlePlans(house.app);
-  expect((await typeDetail(house.app, typeId('CHK'))).planned?.heldWhy).toContain('Code');
-  await dropPlan(house.app, await admin(), typeId('CHK'), 'the code is taken');
-  expect((await typeDetail(house.app, typeId('CHK'))).planned).toBeNull();
+  organisation.clock.now = new Date('2026-12-02T09:00:00Z');
+  await settlePlans(organisation.app);
+  expect((await typeDetail(organisation.app, typeId('CHK'))).planned?.heldWhy).toContain('Code');
+  await dropPlan(organisation.app, await admin(), typeId('CHK'), 'the code is taken');
+  expect((await typeDetail(organisation.app, typeId('CHK'))).planned).toBeNull();
 });
 
 test('a new mandatory field: gaps in figures first, fixed values filled where asked, nothing else blocked', async () => {
-  const inForce = await house.register('author');
-  await house.toInForce(inForce.number);
-  const draft = await house.register('author');
+  const inForce = await organisation.register('author');
+  await organisation.toInForce(inForce.number);
+  const draft = await organisation.register('author');
   const fields = [
     field('limit', { signed: true }),
     field('site', { mandatory: true, label: 'Site' }),
@@ -237,25 +242,25 @@ test('a new mandatory field: gaps in figures first, fixed values filled where as
     { key: 'seal', label: 'Seal', signed: true, reached: 1, fills: false },
   ]);
   expect(await change('PRO', () => ({ fields }), { fill: ['years'] })).toEqual({ filled: 2 });
-  const page = await house.page('controller', inForce.number);
+  const page = await organisation.page('controller', inForce.number);
   expect(page.facts.years).toBe(10);
   expect(page.revision.state).toBe('in force');
-  expect((await house.page('reader', inForce.number)).number).toBe(inForce.number);
+  expect((await organisation.page('reader', inForce.number)).number).toBe(inForce.number);
   // What is sent must be whole: the draft lacks two facts.
-  await expect(house.sendAndReview(draft.number)).rejects.toMatchObject({
+  await expect(organisation.sendAndReview(draft.number)).rejects.toMatchObject({
     refusals: expect.arrayContaining([expect.objectContaining({ code: 'fact_missing' })]),
   });
 });
 
 test('a fact that documents bear keeps its kind, and one that is asked no more stays on them', async () => {
-  const { number, id } = await house.register('author');
-  const page = await house.page('author', number);
-  await correctFacts(house.app, await house.as('author'), id, {
+  const { number, id } = await organisation.register('author');
+  const page = await organisation.page('author', number);
+  await correctFacts(organisation.app, await organisation.as('author'), id, {
     title: page.revision.title,
     summary: '',
     facts: { limit: '12 kN', site: 'T9', years: 5, seal: 'lead' },
     keywords: [],
-    ownerId: house.ids.owner ?? '',
+    ownerId: organisation.ids.owner ?? '',
     reviewOn: null,
     reason: 'measured',
     rowVersion: page.rowVersion,
@@ -271,19 +276,19 @@ test('a fact that documents bear keeps its kind, and one that is asked no more s
   const dropped = await trial('PRO', (rule) => ({ fields: rule.fields.filter((f) => f.key !== 'limit') }));
   expect(dropped.dropped).toEqual([{ label: 'limit', documents: 1 }]);
   await change('PRO', (rule) => ({ fields: rule.fields.filter((f) => f.key !== 'limit') }));
-  const after = await house.page('author', number);
-  await correctFacts(house.app, await house.as('author'), id, {
+  const after = await organisation.page('author', number);
+  await correctFacts(organisation.app, await organisation.as('author'), id, {
     title: 'Another title',
     summary: '',
     facts: { site: 'T10', years: 5, seal: 'lead' },
     keywords: [],
-    ownerId: house.ids.owner ?? '',
+    ownerId: organisation.ids.owner ?? '',
     reviewOn: null,
     reason: 'moved',
     rowVersion: after.rowVersion,
     revisionRowVersion: after.revision.rowVersion,
   });
-  expect((await house.page('author', number)).facts).toMatchObject({ limit: '12 kN', site: 'T10' });
+  expect((await organisation.page('author', number)).facts).toMatchObject({ limit: '12 kN', site: 'T10' });
   expect(await codeOf(change('PRO', () => ({ scheme: { kind: 'major.minor' } })))).toBe('scheme_in_use');
 });
 
@@ -293,7 +298,7 @@ test('lists depend in a line; options that documents bear are retired, not taken
     dependsOn: string | null,
     options: { code: string; text: string; under?: string; retired?: boolean }[],
     rowVersion = 0,
-  ) => saveChoices(house.app, await admin(), key, { name: key, dependsOn, options, rowVersion, reason: 'test' });
+  ) => saveChoices(organisation.app, await admin(), key, { name: key, dependsOn, options, rowVersion, reason: 'test' });
   await save('region', null, [{ code: 'ALP', text: 'Alps' }]);
   await save('country', 'region', [{ code: 'CH', text: 'Switzerland', under: 'ALP' }]);
   expect(await codeOf(save('country', 'region', [{ code: 'AT', text: 'Austria', under: 'SEA' }], 1))).toBe(
@@ -304,7 +309,7 @@ test('lists depend in a line; options that documents bear are retired, not taken
   );
   expect(await codeOf(save('Region 1', null, []))).toBe('list_key_invalid');
   expect(await codeOf(save('region', null, []))).toBe('list_key_taken');
-  const fields = (await typeDetail(house.app, typeId('CHK'))).rule.fields;
+  const fields = (await typeDetail(organisation.app, typeId('CHK'))).rule.fields;
   await change('CHK', () => ({
     fields: [
       ...fields,
@@ -326,9 +331,9 @@ test('lists depend in a line; options that documents bear are retired, not taken
     ],
     1,
   );
-  const country = (await typeDetail(house.app, typeId('CHK'))).rule.fields.find((f) => f.key === 'country');
+  const country = (await typeDetail(organisation.app, typeId('CHK'))).rule.fields.find((f) => f.key === 'country');
   expect(country?.options?.map((option) => option.code)).toEqual(['CH', 'AT']);
-  await rows(house.app.db, `update documents set facts = facts || '{"country":"CH"}' where type_id = :id`, {
+  await rows(organisation.app.db, `update documents set facts = facts || '{"country":"CH"}' where type_id = :id`, {
     id: typeId('CHK'),
   });
   expect(await codeOf(save('country', 'region', [{ code: 'AT', text: 'Austria', under: 'ALP' }], 2))).toBe(
@@ -346,7 +351,7 @@ test('lists depend in a line; options that documents bear are retired, not taken
 });
 
 test('a look-up list is chosen from by a few letters, and only its entries are taken', async () => {
-  await saveLookup(house.app, await admin(), 'project', {
+  await saveLookup(organisation.app, await admin(), 'project', {
     name: 'Projects',
     facts: [{ key: 'client', label: 'Client', kind: 'text' }],
     entries: [
@@ -356,12 +361,12 @@ test('a look-up list is chosen from by a few letters, and only its entries are t
     rowVersion: 0,
     reason: 'first',
   });
-  expect(await findEntries(house.app, 'project', 'skarn')).toEqual({
+  expect(await findEntries(organisation.app, 'project', 'skarn')).toEqual({
     entries: [{ code: 'P1', name: 'Skarn line', facts: { client: 'Skarn Ropeways' } }],
   });
-  expect(await codeOf(findEntries(house.app, 'nothing', ''))).toBe('not_found');
-  const { rowVersion, rule } = await typeDetail(house.app, typeId('PRO'));
-  await changeType(house.app, await admin(), typeId('PRO'), {
+  expect(await codeOf(findEntries(organisation.app, 'nothing', ''))).toBe('not_found');
+  const { rowVersion, rule } = await typeDetail(organisation.app, typeId('PRO'));
+  await changeType(organisation.app, await admin(), typeId('PRO'), {
     rule: { ...rule, fields: [field('project', { kind: 'entry', list: 'project' }), field('tag', { unique: true })] },
     reason: 'projects',
     rowVersion,
@@ -369,20 +374,20 @@ test('a look-up list is chosen from by a few letters, and only its entries are t
     fill: [],
   });
   const correct = async (ref: string, facts: Record<string, string>) => {
-    const page = await house.page('author', ref);
-    return correctFacts(house.app, await house.as('author'), ref, {
+    const page = await organisation.page('author', ref);
+    return correctFacts(organisation.app, await organisation.as('author'), ref, {
       title: page.revision.title,
       summary: '',
       facts,
       keywords: [],
-      ownerId: house.ids.owner ?? '',
+      ownerId: organisation.ids.owner ?? '',
       reviewOn: null,
       reason: 'x',
       rowVersion: page.rowVersion,
       revisionRowVersion: page.revision.rowVersion,
     });
   };
-  const [one, two] = [await house.register('author'), await house.register('author')];
+  const [one, two] = [await organisation.register('author'), await organisation.register('author')];
   await correct(one.id, { project: 'P1', tag: 'GR-1' });
   expect(await codeOf(correct(two.id, { project: 'P2' }))).toBe('entry_unknown');
   expect(await codeOf(correct(two.id, { tag: 'GR-1' }))).toBe('fact_taken');
@@ -395,77 +400,83 @@ test('a look-up list is chosen from by a few letters, and only its entries are t
 });
 
 test('a type that names units is registered by their people only', async () => {
-  await change('MEM', () => ({ registerUnitIds: [house.units.get('ctrl') ?? ''] }));
-  expect(await codeOf(house.register('author', { type: 'MEM' }))).toBe('type_not_yours');
-  await house.register('controller', { type: 'MEM' });
+  await change('MEM', () => ({ registerUnitIds: [organisation.units.get('ctrl') ?? ''] }));
+  expect(await codeOf(organisation.register('author', { type: 'MEM' }))).toBe('type_not_yours');
+  await organisation.register('controller', { type: 'MEM' });
 });
 
-test('the house as a whole: week, holidays and fallback approver, with editions', async () => {
-  const before = await houseSettings(house.app);
+test('the organisation as a whole: week, holidays and fallback approver, with editions', async () => {
+  const before = await organisationSettings(organisation.app);
   const body = {
-    name: 'Test house',
+    name: 'Test organisation',
     week: [1, 2, 3, 4],
     holidays: [{ day: '2026-12-08', name: 'Ropeway day' }],
     signingIdleMinutes: 10,
-    fallbackApproverId: house.ids.controller ?? null,
+    fallbackApproverId: organisation.ids.controller ?? null,
     rowVersion: before.rowVersion,
     reason: 'Four days a week',
   };
   expect(
-    await codeOf(changeHouse(house.app, await admin(), { ...body, holidays: [...body.holidays, ...body.holidays] })),
+    await codeOf(
+      changeOrganisation(organisation.app, await admin(), { ...body, holidays: [...body.holidays, ...body.holidays] }),
+    ),
   ).toBe('holiday_twice');
-  await changeHouse(house.app, await admin(), body);
-  const after = await houseSettings(house.app);
+  await changeOrganisation(organisation.app, await admin(), body);
+  const after = await organisationSettings(organisation.app);
   expect(after).toMatchObject({ week: [1, 2, 3, 4], signingIdleMinutes: 10, fallbackApprover: { name: 'Controller' } });
   expect(after.editions.map((edition) => edition.reason)).toEqual(['Four days a week', 'As it was laid down']);
-  expect((await house.app.house()).calendar.holidays.has('2026-12-08')).toBe(true);
-  expect(await codeOf(changeHouse(house.app, await admin(), body))).toBe('nothing_changed');
+  expect((await organisation.app.organisation()).calendar.holidays.has('2026-12-08')).toBe(true);
+  expect(await codeOf(changeOrganisation(organisation.app, await admin(), body))).toBe('nothing_changed');
 });
 
-test('code and time zone of the house: the code may change, the zone only while nothing is registered', async () => {
-  const fresh = await openHouse();
+test('code and time zone of the organisation: the code may change, the zone only while nothing is registered', async () => {
+  const fresh = await openOrganisation();
   try {
     const admin = await fresh.as('admin');
     const base = async () => {
-      const { name, week, holidays, signingIdleMinutes, rowVersion } = await houseSettings(fresh.app);
+      const { name, week, holidays, signingIdleMinutes, rowVersion } = await organisationSettings(fresh.app);
       return { name, week, holidays, signingIdleMinutes, fallbackApproverId: null, rowVersion, reason: 'As we are' };
     };
-    await changeHouse(fresh.app, admin, { ...(await base()), code: 'NEW', zone: 'America/Lima' });
-    expect(await houseSettings(fresh.app)).toMatchObject({ code: 'NEW', zone: 'America/Lima' });
+    await changeOrganisation(fresh.app, admin, { ...(await base()), code: 'NEW', zone: 'America/Lima' });
+    expect(await organisationSettings(fresh.app)).toMatchObject({ code: 'NEW', zone: 'America/Lima' });
     await fresh.register('author');
-    expect(await codeOf(changeHouse(fresh.app, admin, { ...(await base()), zone: 'Europe/Oslo' }))).toBe('zone_fixed');
-    await changeHouse(fresh.app, admin, { ...(await base()), code: 'NEWER', zone: 'America/Lima' });
-    const { editions } = await houseSettings(fresh.app);
+    expect(await codeOf(changeOrganisation(fresh.app, admin, { ...(await base()), zone: 'Europe/Oslo' }))).toBe(
+      'zone_fixed',
+    );
+    await changeOrganisation(fresh.app, admin, { ...(await base()), code: 'NEWER', zone: 'America/Lima' });
+    const { editions } = await organisationSettings(fresh.app);
     expect(editions[0]?.differences).toEqual([{ what: 'code', before: 'NEW', after: 'NEWER' }]);
   } finally {
     await fresh.close();
   }
-  const { code, zone } = api.rules.changeHouse.body.shape;
+  const { code, zone } = api.rules.changeOrganisation.body.shape;
   for (const wrong of ['lower', 'NINELETTERS', '']) expect(code.safeParse(wrong).success, wrong).toBe(false);
   for (const wrong of ['Mars/Olympus', '']) expect(zone.safeParse(wrong).success, wrong).toBe(false);
 });
 
 test('32 clients register while the rule changes under them: no gap, no number twice, each by one of the two rules', async () => {
-  const clients = Array.from({ length: 32 }, (_, i) => house.register('author', { type: 'TWO', title: `n ${i}` }));
+  const clients = Array.from({ length: 32 }, (_, i) =>
+    organisation.register('author', { type: 'TWO', title: `n ${i}` }),
+  );
   const changed = change('TWO', () => ({ numbering: 'TST-{type}-{counter:6}' }));
   const numbers = (await Promise.all(clients)).map(({ number }) => number);
   await changed;
   const counters = numbers.map((number) => Number(/(\d+)$/.exec(number)?.[1])).sort((a, b) => a - b);
   expect(counters).toEqual(Array.from({ length: 32 }, (_, i) => (counters[0] ?? 0) + i));
-  const retired = (await houseRules(house.app.db)).find((rule) => rule.rule.text === 'TST-TWO-{counter:4}');
+  const retired = (await knownRules(organisation.app.db)).find((rule) => rule.rule.text === 'TST-TWO-{counter:4}');
   const four = numbers.filter((number) => /-\d{4}$/.test(number)).map((number) => Number(number.slice(-4)));
   // Every number in the old spelling is within what the retired rule vouches for.
   for (const counter of four) expect(counter).toBeLessThanOrEqual(retired?.retired?.last ?? 0);
-  expect((await house.verdict()).kind).toBe('intact');
+  expect((await organisation.verdict()).kind).toBe('intact');
 });
 
-test('the rules go out as one package and come into another house, all or nothing; what a house has of its own stays', async () => {
-  const { exportHouse } = await import('../features/rules/package.ts');
-  const { HousePackage } = await import('@kanonos/contract');
-  const made = HousePackage.parse(JSON.parse(JSON.stringify(await exportHouse(house.app))));
+test('the rules go out as one package and come into another organisation, all or nothing; what an organisation has of its own stays', async () => {
+  const { exportConfiguration } = await import('../features/rules/package.ts');
+  const { ConfigurationPackage } = await import('@kanonos/contract');
+  const made = ConfigurationPackage.parse(JSON.parse(JSON.stringify(await exportConfiguration(organisation.app))));
   expect(JSON.stringify(made)).not.toMatch(/[0-9a-f]{8}-[0-9a-f]{4}-/);
-  expect((await tryPackage(house.app, made)).changes).toEqual([]);
-  const other = await openHouse();
+  expect((await tryPackage(organisation.app, made)).changes).toEqual([]);
+  const other = await openOrganisation();
   try {
     const viewer = await other.as('admin');
     const { changes } = await tryPackage(other.app, made);
@@ -487,7 +498,7 @@ test('the rules go out as one package and come into another house, all or nothin
     expect(await codeOf(applyPackage(other.app, viewer, { package: strange, reason: 'x' }))).toBe(
       'package_unit_unknown',
     );
-    await applyPackage(other.app, viewer, { package: made, reason: 'As in the other house' });
+    await applyPackage(other.app, viewer, { package: made, reason: 'As in the other organisation' });
     expect((await tryPackage(other.app, made)).changes).toEqual([]);
     other.types.set('CHK', (await listTypeRules(other.app)).types.find((type) => type.code === 'CHK')?.id ?? '');
     expect((await other.register('author', { type: 'CHK' })).number).toBe('TST-CHK-2026-001');
@@ -498,10 +509,10 @@ test('the rules go out as one package and come into another house, all or nothin
   }
 });
 
-test('a published classification comes in from a table, and its next edition with what the house added kept', async () => {
+test('a published classification comes in from a table, and its next edition with what the organisation added kept', async () => {
   const read = async (text: string) => {
-    const upload = await takeUpload(house.app, await admin(), 'classes.csv', Readable.from([Buffer.from(text)]));
-    return classificationPackage(house.app, await admin(), upload.id);
+    const upload = await takeUpload(organisation.app, await admin(), 'classes.csv', Readable.from([Buffer.from(text)]));
+    return classificationPackage(organisation.app, await admin(), upload.id);
   };
   const HEAD = 'Code;Name;Family;Group;Help;Like;Fields;List;Depends on;Option;Text;Under\n';
   const lists = ';;;;;;;Line;;N;North;\n;;;;;;;Section;Line;N1;North one;N\n';
@@ -509,17 +520,17 @@ test('a published classification comes in from a table, and its next edition wit
     `${HEAD}NIG;Night order;Operation;Running;What runs at night;PRO;Line, Section;;;;;\nX;;;;;;;;;;;\n${lists}`,
   );
   expect(first.wrong).toEqual([{ line: 3, reason: 'type X has no name' }]);
-  expect((await tryPackage(house.app, first.package)).changes.map((one) => [one.kind, one.isNew])).toEqual([
+  expect((await tryPackage(organisation.app, first.package)).changes.map((one) => [one.kind, one.isNew])).toEqual([
     ['choices', true],
     ['choices', true],
     ['type', true],
   ]);
-  await applyPackage(house.app, await admin(), { package: first.package, reason: 'edition 1' });
-  const nig = (await listTypeRules(house.app)).types.find((one) => one.code === 'NIG');
-  const { rule, rowVersion } = await typeDetail(house.app, nig?.id ?? '');
+  await applyPackage(organisation.app, await admin(), { package: first.package, reason: 'edition 1' });
+  const nig = (await listTypeRules(organisation.app)).types.find((one) => one.code === 'NIG');
+  const { rule, rowVersion } = await typeDetail(organisation.app, nig?.id ?? '');
   expect(rule.fields.find((one) => one.key === 'section')).toMatchObject({ dependsOn: 'line', list: 'section' });
   expect(rule.route.steps.length).toBeGreaterThan(0);
-  await changeType(house.app, await admin(), nig?.id ?? '', {
+  await changeType(organisation.app, await admin(), nig?.id ?? '', {
     rule: { ...rule, reviewMonths: 7, fields: [...rule.fields, field('ours')] },
     reason: 'our own',
     rowVersion,
@@ -529,8 +540,8 @@ test('a published classification comes in from a table, and its next edition wit
   const second = await read(
     `${HEAD}NIG;Night running order;Operation;Running;New help;;Line, Section;;;;;\n${lists};;;;;;;Line;;S;South;\n`,
   );
-  await applyPackage(house.app, await admin(), { package: second.package, reason: 'edition 2' });
-  const after = (await typeDetail(house.app, nig?.id ?? '')).rule;
+  await applyPackage(organisation.app, await admin(), { package: second.package, reason: 'edition 2' });
+  const after = (await typeDetail(organisation.app, nig?.id ?? '')).rule;
   expect(after).toMatchObject({ name: 'Night running order', help: 'New help', reviewMonths: 7 });
   expect(after.fields.map((one) => one.key)).toContain('ours');
   expect(after.fields.find((one) => one.key === 'line')?.options?.map((one) => one.code)).toEqual(['N', 'S']);
@@ -538,13 +549,19 @@ test('a published classification comes in from a table, and its next edition wit
 
 test('a list keeps its editions with what differs between them', async () => {
   const save = async (options: { code: string; text: string }[], rowVersion: number, reason: string) =>
-    saveChoices(house.app, await admin(), 'grades', { name: 'Grades', dependsOn: null, options, rowVersion, reason });
+    saveChoices(organisation.app, await admin(), 'grades', {
+      name: 'Grades',
+      dependsOn: null,
+      options,
+      rowVersion,
+      reason,
+    });
   await save([{ code: 'A', text: 'Plain' }], 0, 'Begun');
   await save([{ code: 'A', text: 'Plain steel' }], 1, 'Said more exactly');
-  const { editions } = await editionsOfList(house.app, { kind: 'choices', key: 'grades' });
+  const { editions } = await editionsOfList(organisation.app, { kind: 'choices', key: 'grades' });
   expect(editions.map((edition) => [edition.n, edition.reason, edition.differences.length])).toEqual([
     [2, 'Said more exactly', 1],
     [1, 'Begun', 0],
   ]);
-  expect((await editionsOfList(house.app, { kind: 'lookup', key: 'grades' })).editions).toEqual([]);
+  expect((await editionsOfList(organisation.app, { kind: 'lookup', key: 'grades' })).editions).toEqual([]);
 });

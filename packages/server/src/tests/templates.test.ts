@@ -15,20 +15,27 @@ import {
 } from '../features/templates/service.ts';
 import { rows } from '../platform/db/connect.ts';
 import { readParts } from '../platform/office/package.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const send = async (person: string, name: string, bytes: Uint8Array | string) =>
-  (await takeUpload(house.app, await house.as(person), name, Readable.from([Buffer.from(bytes as Uint8Array)]))).id;
+  (
+    await takeUpload(
+      organisation.app,
+      await organisation.as(person),
+      name,
+      Readable.from([Buffer.from(bytes as Uint8Array)]),
+    )
+  ).id;
 const save = async (more: Partial<Parameters<typeof saveTemplate>[2]>) =>
-  saveTemplate(house.app, await house.as('admin'), {
+  saveTemplate(organisation.app, await organisation.as('admin'), {
     id: null,
-    typeId: house.types.get('PRO') ?? '',
+    typeId: organisation.types.get('PRO') ?? '',
     name: 'Plain',
     language: '',
     uploadId: null,
@@ -39,11 +46,11 @@ const save = async (more: Partial<Parameters<typeof saveTemplate>[2]>) =>
   });
 const register = async (templateId: string, more = {}) =>
   registerDocument(
-    house.app,
-    await house.as('author'),
+    organisation.app,
+    await organisation.as('author'),
     {
-      typeId: house.types.get('PRO') ?? '',
-      folderId: house.folders.get('1') ?? '',
+      typeId: organisation.types.get('PRO') ?? '',
+      folderId: organisation.folders.get('1') ?? '',
       title: 'Slip force',
       facts: { limit: '12 kN' },
       uploadId: null,
@@ -53,8 +60,8 @@ const register = async (templateId: string, more = {}) =>
     null,
   );
 const contentOf = async (number: string) => {
-  const sha256 = (await house.page('author', number)).versions[0]?.files[0]?.sha256 ?? '';
-  return readFile(house.app.content.pathOf(sha256));
+  const sha256 = (await organisation.page('author', number)).versions[0]?.files[0]?.sha256 ?? '';
+  return readFile(organisation.app.content.pathOf(sha256));
 };
 
 const W = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';
@@ -80,7 +87,10 @@ test('a document begun from a template bears its own number, title and facts in 
     '# {{title}}\n{{number}} {{revision}} by {{owner}}: {{limit}} {{later}}',
   );
   expect(
-    await lookAtTemplate(house.app, await house.as('admin'), { typeId: house.types.get('PRO') ?? '', uploadId }),
+    await lookAtTemplate(organisation.app, await organisation.as('admin'), {
+      typeId: organisation.types.get('PRO') ?? '',
+      uploadId,
+    }),
   ).toMatchObject({
     kind: 'md',
     places: [{ name: 'title', label: 'Title' }, {}, {}, {}, { label: 'Limit' }, { label: null }],
@@ -89,7 +99,7 @@ test('a document begun from a template bears its own number, title and facts in 
   const made = await Promise.all([register(id), register(id)]);
   for (const { number } of made)
     expect((await contentOf(number)).toString()).toBe(`# Slip force\n${number} A by Author: 12 kN {{later}}`);
-  expect(await codeOf(register(id, { typeId: house.types.get('TWO'), facts: {} }))).toBe('template_unknown');
+  expect(await codeOf(register(id, { typeId: organisation.types.get('TWO'), facts: {} }))).toBe('template_unknown');
   expect(await codeOf(register('', { templateId: null }))).toBe('original_missing');
 });
 
@@ -108,15 +118,17 @@ test('editions are kept, names are borne once, and what cannot hold facts is ref
   expect(await codeOf(save({ id, name: 'Kept', rowVersion: 1 }))).toBe('nothing_changed');
   await save({ id, name: 'Kept', rowVersion: 1, uploadId: await send('admin', 'b.md', 'b'), reason: 'new head' });
   expect(await codeOf(save({ id, name: 'Other', rowVersion: 1 }))).toBe('changed_meanwhile');
-  const found = (await listTemplates(house.app, await house.as('admin'))).templates.find((one) => one.id === id);
+  const found = (await listTemplates(organisation.app, await organisation.as('admin'))).templates.find(
+    (one) => one.id === id,
+  );
   expect(found?.editions.map((edition) => [edition.n, edition.reason, edition.fileName])).toEqual([
     [2, 'new head', 'b.md'],
     [1, 'because', 'a.md'],
   ]);
   await save({ id, name: 'Kept', rowVersion: 2, retired: true });
-  expect((await templateChoices(house.app.db)).templates.some((one) => one.id === id)).toBe(false);
+  expect((await templateChoices(organisation.app.db)).templates.some((one) => one.id === id)).toBe(false);
   expect(await codeOf(register(id))).toBe('template_unknown');
-  await expect(rows(house.app.db, 'update template_editions set n = 9')).rejects.toThrow();
+  await expect(rows(organisation.app.db, 'update template_editions set n = 9')).rejects.toThrow();
 });
 
 test('head and foot are brought onto drafts as new versions; the others are named and stay', async () => {
@@ -126,21 +138,26 @@ test('head and foot are brought onto drafts as new versions; the others are name
   });
   const own = async () =>
     registerDocument(
-      house.app,
-      await house.as('author'),
+      organisation.app,
+      await organisation.as('author'),
       {
-        typeId: house.types.get('PRO') ?? '',
-        folderId: house.folders.get('1') ?? '',
+        typeId: organisation.types.get('PRO') ?? '',
+        folderId: organisation.folders.get('1') ?? '',
         title: 'Mine',
-        ownerId: house.ids.owner ?? null,
+        ownerId: organisation.ids.owner ?? null,
         uploadId: await send('author', 'mine.docx', docx('OLD HEAD', `MY TEXT ${Math.random()}`)),
       },
       null,
     );
-  const [draft, out, markdown, released] = [await own(), await own(), await house.register('author'), await own()];
-  await checkOut(house.app, await house.as('author2'), out.number, { note: '', expectedBack: null });
-  await house.toInForce(released.number);
-  const { done, refused } = await bringTemplate(house.app, await house.as('author'), id, {
+  const [draft, out, markdown, released] = [
+    await own(),
+    await own(),
+    await organisation.register('author'),
+    await own(),
+  ];
+  await checkOut(organisation.app, await organisation.as('author2'), out.number, { note: '', expectedBack: null });
+  await organisation.toInForce(released.number);
+  const { done, refused } = await bringTemplate(organisation.app, await organisation.as('author'), id, {
     ids: [draft.id, out.id, markdown.id, released.id],
     note: 'New head',
   });
@@ -149,7 +166,7 @@ test('head and foot are brought onto drafts as new versions; the others are name
   const parts = readParts(new Uint8Array(await contentOf(draft.number)));
   expect(strFromU8(parts.get('word/document.xml') ?? new Uint8Array())).toContain('MY TEXT');
   expect([...parts].map(([, bytes]) => strFromU8(bytes)).join()).toContain('NEW HEAD');
-  expect((await house.verdict()).kind).toBe('intact');
+  expect((await organisation.verdict()).kind).toBe('intact');
 });
 
 test('a file that left with its facts inside is known by its number when it comes back under another name', async () => {
@@ -158,6 +175,6 @@ test('a file that left with its facts inside is known by its number when it come
   const uploadId = await send('author', 'scan 17.docx', await contentOf(made.number));
   const {
     files: [file],
-  } = await matchFiles(house.app, await house.as('author'), [uploadId]);
+  } = await matchFiles(organisation.app, await organisation.as('author'), [uploadId]);
   expect(file).toMatchObject({ document: { number: made.number, by: 'number' }, said: { limit: '12 kN' } });
 });

@@ -7,15 +7,15 @@ import { changeFolder, filingPlan, folderGrants, setGrants } from '../features/f
 import { changePerson, personDetail } from '../features/people/service.ts';
 import { readers, setRequirement } from '../features/reading/service.ts';
 import { listLists, saveChoices, saveLookup } from '../features/rules/lists.ts';
-import { changeHouse, houseSettings } from '../features/rules/settings.ts';
+import { changeOrganisation, organisationSettings } from '../features/rules/settings.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { changeProfile, me } from '../features/session/service.ts';
 import { newId } from '../platform/db/ids.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
 // Two people at once: the second is told, and nothing is silently overwritten, whatever it is that both change.
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 let number = '';
 let documentId = '';
 const stamp = newId();
@@ -27,22 +27,22 @@ type Thing = {
   save: (words: string, version: number) => Promise<unknown>;
 };
 
-const folderId = () => house.folders.get('2') ?? '';
+const folderId = () => organisation.folders.get('2') ?? '';
 const listed = async (kind: 'choices' | 'lookups') => {
-  const list = (await listLists(house.app))[kind].find((one) => one.key === 'parts');
+  const list = (await listLists(organisation.app))[kind].find((one) => one.key === 'parts');
   return { words: list?.name ?? '', version: list?.rowVersion ?? 0 };
 };
-const admin = () => house.as('admin');
+const admin = () => organisation.as('admin');
 
 const THINGS: Record<string, Thing> = {
   'the facts of a document': {
     read: async () => {
-      const page = await house.page('author', number);
+      const page = await organisation.page('author', number);
       return { words: page.revision.title, version: page.revision.rowVersion };
     },
     save: async (title, rowVersion) => {
-      const page = await house.page('author', number);
-      return correctFacts(house.app, await house.as('author'), documentId, {
+      const page = await organisation.page('author', number);
+      return correctFacts(organisation.app, await organisation.as('author'), documentId, {
         title,
         summary: '',
         facts: {},
@@ -57,11 +57,11 @@ const THINGS: Record<string, Thing> = {
   },
   'who must read a document': {
     read: async () => {
-      const [requirement] = (await readers(house.app, await house.as('controller'), number)).requirements;
+      const [requirement] = (await readers(organisation.app, await organisation.as('controller'), number)).requirements;
       return { words: requirement?.instructions ?? '', version: requirement?.rowVersion ?? 0 };
     },
     save: async (instructions, rowVersion) =>
-      setRequirement(house.app, await house.as('controller'), number, {
+      setRequirement(organisation.app, await organisation.as('controller'), number, {
         everyone: true,
         unitIds: [],
         personIds: [],
@@ -78,13 +78,13 @@ const THINGS: Record<string, Thing> = {
   },
   'a type': {
     read: async () => {
-      const { rule, rowVersion } = await typeDetail(house.app, house.types.get('TWO') ?? '');
+      const { rule, rowVersion } = await typeDetail(organisation.app, organisation.types.get('TWO') ?? '');
       return { words: rule.help, version: rowVersion };
     },
     save: async (help, rowVersion) => {
-      const id = house.types.get('TWO') ?? '';
-      const { rule } = await typeDetail(house.app, id);
-      return changeType(house.app, await admin(), id, {
+      const id = organisation.types.get('TWO') ?? '';
+      const { rule } = await typeDetail(organisation.app, id);
+      return changeType(organisation.app, await admin(), id, {
         rule: { ...rule, help },
         reason,
         rowVersion,
@@ -96,21 +96,21 @@ const THINGS: Record<string, Thing> = {
   'a choice list': {
     read: () => listed('choices'),
     save: async (name, rowVersion) =>
-      saveChoices(house.app, await admin(), 'parts', { name, dependsOn: null, options: [], rowVersion, reason }),
+      saveChoices(organisation.app, await admin(), 'parts', { name, dependsOn: null, options: [], rowVersion, reason }),
   },
   'a look-up list': {
     read: () => listed('lookups'),
     save: async (name, rowVersion) =>
-      saveLookup(house.app, await admin(), 'parts', { name, facts: [], entries: [], rowVersion, reason }),
+      saveLookup(organisation.app, await admin(), 'parts', { name, facts: [], entries: [], rowVersion, reason }),
   },
-  'the house': {
+  'the organisation': {
     read: async () => {
-      const { name, rowVersion } = await houseSettings(house.app);
+      const { name, rowVersion } = await organisationSettings(organisation.app);
       return { words: name, version: rowVersion };
     },
     save: async (name, rowVersion) => {
-      const { week, holidays, signingIdleMinutes } = await houseSettings(house.app);
-      return changeHouse(house.app, await admin(), {
+      const { week, holidays, signingIdleMinutes } = await organisationSettings(organisation.app);
+      return changeOrganisation(organisation.app, await admin(), {
         name,
         week,
         holidays,
@@ -123,11 +123,11 @@ const THINGS: Record<string, Thing> = {
   },
   'a folder': {
     read: async () => {
-      const folder = (await filingPlan(house.app, await admin())).folders.find((one) => one.id === folderId());
+      const folder = (await filingPlan(organisation.app, await admin())).folders.find((one) => one.id === folderId());
       return { words: folder?.name ?? '', version: folder?.rowVersion ?? 0 };
     },
     save: async (name, rowVersion) =>
-      changeFolder(house.app, await admin(), folderId(), {
+      changeFolder(organisation.app, await admin(), folderId(), {
         parentId: null,
         name,
         code: '2',
@@ -140,16 +140,16 @@ const THINGS: Record<string, Thing> = {
   },
   'the rights on a folder': {
     read: async () => {
-      const { own, rowVersion } = await folderGrants(house.app, await admin(), folderId());
+      const { own, rowVersion } = await folderGrants(organisation.app, await admin(), folderId());
       const one = own.find((grant) => grant.subject.kind === 'person');
       return { words: one?.rights.join(', ') ?? '', version: rowVersion };
     },
     save: async (words, rowVersion) =>
-      setGrants(house.app, await admin(), folderId(), {
+      setGrants(organisation.app, await admin(), folderId(), {
         grants: [
           { subject: { kind: 'all', id: null }, rights: ['see', 'read'], withheld: false },
           {
-            subject: { kind: 'person', id: house.ids.reader ?? '' },
+            subject: { kind: 'person', id: organisation.ids.reader ?? '' },
             // Words as rights: each digit another one.
             rights: ['see', ...RIGHTS.slice(Number(words.at(-1)) + 1, Number(words.at(-1)) + 2)],
             withheld: false,
@@ -161,33 +161,33 @@ const THINGS: Record<string, Thing> = {
   },
   'a person': {
     read: async () => {
-      const { name, rowVersion } = await personDetail(house.app, house.ids.stranger ?? '');
+      const { name, rowVersion } = await personDetail(organisation.app, organisation.ids.stranger ?? '');
       return { words: name, version: rowVersion };
     },
     save: async (name, rowVersion) =>
-      changePerson(house.app, await admin(), house.ids.stranger ?? '', {
+      changePerson(organisation.app, await admin(), organisation.ids.stranger ?? '', {
         name,
         email: 'stranger@test.example',
-        houseRights: [],
+        organisationRights: [],
         rowVersion,
       }),
   },
   'the own profile': {
     read: async () => {
-      const { mailMode, rowVersion } = await me(house.app, (await house.as('reader')).id);
+      const { mailMode, rowVersion } = await me(organisation.app, (await organisation.as('reader')).id);
       return { words: mailMode, version: rowVersion };
     },
     save: async (_, rowVersion) =>
-      changeProfile(house.app, await house.as('reader'), { mailMode: 'daily', rowVersion }),
+      changeProfile(organisation.app, await organisation.as('reader'), { mailMode: 'daily', rowVersion }),
   },
   'a blueprint': {
     read: async () => {
-      const [one] = (await listBlueprints(house.app, await admin())).blueprints;
+      const [one] = (await listBlueprints(organisation.app, await admin())).blueprints;
       return { words: one?.name ?? '', version: one?.rowVersion ?? 0 };
     },
     save: async (name, rowVersion) => {
-      const [one] = (await listBlueprints(house.app, await admin())).blueprints;
-      return saveBlueprint(house.app, await admin(), {
+      const [one] = (await listBlueprints(organisation.app, await admin())).blueprints;
+      return saveBlueprint(organisation.app, await admin(), {
         id: one?.id ?? null,
         name,
         folderId: folderId(),
@@ -201,19 +201,19 @@ const THINGS: Record<string, Thing> = {
   },
   'a stamp': {
     read: async () => {
-      const one = (await listStamps(house.app)).stamps.find(({ id }) => id === stamp);
+      const one = (await listStamps(organisation.app)).stamps.find(({ id }) => id === stamp);
       return { words: one?.words ?? '', version: one?.rowVersion ?? 0 };
     },
     save: async (words, rowVersion) =>
-      saveStamp(house.app, await admin(), stamp, { words, colour: '#0b5563', retired: false, rowVersion }),
+      saveStamp(organisation.app, await admin(), stamp, { words, colour: '#0b5563', retired: false, rowVersion }),
   },
 };
 
 beforeAll(async () => {
-  house = await openHouse();
-  ({ id: documentId, number } = await house.register('author'));
+  organisation = await openOrganisation();
+  ({ id: documentId, number } = await organisation.register('author'));
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 describe.each(Object.entries(THINGS))('%s', (_, { read, save }) => {
   test('who saves over a version that is gone is told, and what the first saved stands', async () => {

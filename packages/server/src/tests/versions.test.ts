@@ -5,44 +5,50 @@ import { removeVersion } from '../features/authoring/removingVersions.ts';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const send = async (text: string) =>
-  takeUpload(house.app, await house.as('author'), 'text.md', Readable.from([Buffer.from(text)]));
+  takeUpload(organisation.app, await organisation.as('author'), 'text.md', Readable.from([Buffer.from(text)]));
 const next = async (number: string, text: string) => {
-  const author = await house.as('author');
-  await checkOut(house.app, author, number, { note: '', expectedBack: null });
-  await checkIn(house.app, author, number, { uploadId: (await send(text)).id, note: text });
+  const author = await organisation.as('author');
+  await checkOut(organisation.app, author, number, { note: '', expectedBack: null });
+  await checkIn(organisation.app, author, number, { uploadId: (await send(text)).id, note: text });
 };
-const versions = async (number: string) => (await house.page('author', number)).versions;
+const versions = async (number: string) => (await organisation.page('author', number)).versions;
 /** As a day later: what was just sent may still be filed by whoever sent it. */
 const tomorrow = () => {
-  house.clock.now = new Date(house.clock.now.getTime() + 25 * 3_600_000);
+  organisation.clock.now = new Date(organisation.clock.now.getTime() + 25 * 3_600_000);
 };
 const remove = async (number: string, n: number, reason = 'Scanned by mistake') => {
   const version = (await versions(number)).find((one) => one.n === n);
-  return removeVersion(house.app, await house.as('owner'), number, version?.id ?? crypto.randomUUID(), reason);
+  return removeVersion(
+    organisation.app,
+    await organisation.as('owner'),
+    number,
+    version?.id ?? crypto.randomUUID(),
+    reason,
+  );
 };
 
 test('an older version goes with its bytes, its hashes and the reason stay on record', async () => {
-  const { number } = await house.register('author', { text: 'first words of this one' });
+  const { number } = await organisation.register('author', { text: 'first words of this one' });
   await next(number, 'second words of this one');
   const [, first] = await versions(number);
   const file = first?.files[0];
   tomorrow();
   expect(await remove(number, 1)).toEqual({ freed: file?.size });
-  await expect.poll(() => house.app.content.has(file?.sha256 ?? '')).toBe(false);
-  const page = await house.page('author', number);
+  await expect.poll(() => organisation.app.content.has(file?.sha256 ?? '')).toBe(false);
+  const page = await organisation.page('author', number);
   expect(page.versions.map((version) => version.n)).toEqual([2]);
   expect(page.removedVersions).toMatchObject([{ n: 1, reason: 'Scanned by mistake', freed: file?.size }]);
   const [event] = await rows<{ text: string }>(
-    house.app.db,
+    organisation.app.db,
     `select text from events where kind = 'version.removed' order by seq desc limit 1`,
   );
   expect(event?.text).toContain(file?.sha256);
@@ -50,37 +56,43 @@ test('an older version goes with its bytes, its hashes and the reason stay on re
   // Numbers go on: a removed one is not given again.
   await next(number, 'third words of this one');
   expect((await versions(number)).map((version) => version.n)).toEqual([3, 2]);
-  expect((await house.verdict()).kind).toBe('intact');
+  expect((await organisation.verdict()).kind).toBe('intact');
 });
 
 test('bytes that something else holds stay: another document, a file aside, what was just sent', async () => {
-  const { number } = await house.register('author', { text: 'shared words' });
-  await house.register('author', { text: 'shared words' });
+  const { number } = await organisation.register('author', { text: 'shared words' });
+  await organisation.register('author', { text: 'shared words' });
   await next(number, 'aside words');
   await next(number, 'just sent words');
   await next(number, 'last words');
-  const author = await house.as('author');
-  await keepAside(house.app, author, number, { uploadId: (await send('aside words')).id, note: 'A calculation' });
-  expect((await house.page('author', number)).asides).toMatchObject([{ note: 'A calculation', name: 'text.md' }]);
+  const author = await organisation.as('author');
+  await keepAside(organisation.app, author, number, {
+    uploadId: (await send('aside words')).id,
+    note: 'A calculation',
+  });
+  expect((await organisation.page('author', number)).asides).toMatchObject([
+    { note: 'A calculation', name: 'text.md' },
+  ]);
   tomorrow();
   await send('just sent words');
   for (const n of [1, 2, 3]) expect(await remove(number, n), String(n)).toEqual({ freed: 0 });
-  const [aside] = (await house.page('author', number)).asides;
-  expect(await house.app.content.has(aside?.sha256 ?? '')).toBe(true);
-  expect((await asideFile(house.app, author, aside?.id ?? '')).name).toBe('text.md');
-  expect(await codeOf(asideFile(house.app, await house.as('reader'), aside?.id ?? ''))).toBe('not_found');
+  const [aside] = (await organisation.page('author', number)).asides;
+  expect(await organisation.app.content.has(aside?.sha256 ?? '')).toBe(true);
+  expect((await asideFile(organisation.app, author, aside?.id ?? '')).name).toBe('text.md');
+  expect(await codeOf(asideFile(organisation.app, await organisation.as('reader'), aside?.id ?? ''))).toBe('not_found');
 });
 
 test('the last version, a signed one, and without the right nothing is removed', async () => {
-  const { number } = await house.register('author', { text: 'to be signed' });
+  const { number } = await organisation.register('author', { text: 'to be signed' });
   expect(await codeOf(remove(number, 1))).toBe('version_is_last');
-  await house.sendAndReview(number);
-  await house.decideAs('owner', number, 'approve');
-  for (const name of ['authority', 'authority2']) await house.decideAs(name, number, 'decline', 'One more figure');
+  await organisation.sendAndReview(number);
+  await organisation.decideAs('owner', number, 'approve');
+  for (const name of ['authority', 'authority2'])
+    await organisation.decideAs(name, number, 'decline', 'One more figure');
   await next(number, 'with the figure');
   expect(await codeOf(remove(number, 1))).toBe('version_signed');
   const [, first] = await versions(number);
-  expect(await codeOf(removeVersion(house.app, await house.as('author'), number, first?.id ?? '', 'x'))).toBe(
-    'right_missing',
-  );
+  expect(
+    await codeOf(removeVersion(organisation.app, await organisation.as('author'), number, first?.id ?? '', 'x')),
+  ).toBe('right_missing');
 });

@@ -23,36 +23,37 @@ import { smallOfRevision, smallPicture } from '../features/viewing/small.ts';
 import { resumeTexts, takeText } from '../features/viewing/textByPages.ts';
 import { rows } from '../platform/db/connect.ts';
 import { convertOffice } from '../platform/office/convert.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
 const run = promisify(execFile);
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
-const viewer = () => house.as('author');
+const viewer = () => organisation.as('author');
 /** A document of one file. */
 const filed = async (name: string, bytes: Uint8Array) => {
-  const upload = await takeUpload(house.app, await viewer(), name, Readable.from([Buffer.from(bytes)]));
+  const upload = await takeUpload(organisation.app, await viewer(), name, Readable.from([Buffer.from(bytes)]));
   const { number } = await registerDocument(
-    house.app,
+    organisation.app,
     await viewer(),
     {
-      typeId: house.types.get('MEM') ?? '',
-      folderId: house.folders.get('1') ?? '',
+      typeId: organisation.types.get('MEM') ?? '',
+      folderId: organisation.folders.get('1') ?? '',
       title: name,
       facts: {},
       uploadId: upload.id,
     },
     null,
   );
-  const file = (await house.page('author', number)).versions[0]?.files[0];
+  const file = (await organisation.page('author', number)).versions[0]?.files[0];
   return { number, id: file?.id ?? '', sha256: upload.sha256, show: file?.show };
 };
 const rtf = (text: string) => Buffer.from(`{\\rtf1\\ansi ${text}\\par}`);
-const textOfPdf = async (sha256: string) => (await run('pdftotext', [house.app.content.pathOf(sha256), '-'])).stdout;
+const textOfPdf = async (sha256: string) =>
+  (await run('pdftotext', [organisation.app.content.pathOf(sha256), '-'])).stdout;
 
 /** Some words as a picture of 200 points to the inch, as a scanner would give it. */
 const picture = async (text: string): Promise<Buffer> => {
@@ -70,17 +71,17 @@ describe('pages of office files', () => {
   test('are made once for a content by a job, and shown from then on', async () => {
     const { id, show } = await filed('letter.rtf', rtf('Slip force of the grip'));
     expect(show).toBe('pages');
-    expect(await pagesOf(house.app, await viewer(), id)).toEqual({ state: 'waiting', why: null });
-    expect(await codeOf(pagesFile(house.app, await viewer(), id))).toBe('not_found');
-    expect(await makeWaiting(house.app, 'pages')).toBe(1);
-    expect(await pagesOf(house.app, await viewer(), id)).toEqual({ state: 'done', why: null });
-    expect(await textOfPdf((await pagesFile(house.app, await viewer(), id)).sha256)).toContain(
+    expect(await pagesOf(organisation.app, await viewer(), id)).toEqual({ state: 'waiting', why: null });
+    expect(await codeOf(pagesFile(organisation.app, await viewer(), id))).toBe('not_found');
+    expect(await makeWaiting(organisation.app, 'pages')).toBe(1);
+    expect(await pagesOf(organisation.app, await viewer(), id)).toEqual({ state: 'done', why: null });
+    expect(await textOfPdf((await pagesFile(organisation.app, await viewer(), id)).sha256)).toContain(
       'Slip force of the grip',
     );
     // The same bytes filed again have their pages at once.
     const again = await filed('copy.rtf', rtf('Slip force of the grip'));
-    expect((await pagesOf(house.app, await viewer(), again.id)).state).toBe('done');
-    expect(await codeOf(pagesOf(house.app, await house.as('reader'), id))).toBe('not_found');
+    expect((await pagesOf(organisation.app, await viewer(), again.id)).state).toBe('done');
+    expect(await codeOf(pagesOf(organisation.app, await organisation.as('reader'), id))).toBe('not_found');
   }, 120_000);
 
   test('several are made in one run, and a bad file among them spoils no other', async () => {
@@ -93,88 +94,90 @@ describe('pages of office files', () => {
         'content.xml': Buffer.from('<broken'),
       }),
     );
-    for (const id of [...ids, bad.id]) await pagesOf(house.app, await viewer(), id);
-    expect(await makeWaiting(house.app, 'pages')).toBe(3);
-    for (const id of ids) expect((await pagesOf(house.app, await viewer(), id)).state).toBe('done');
-    const failed = await pagesOf(house.app, await viewer(), bad.id);
+    for (const id of [...ids, bad.id]) await pagesOf(organisation.app, await viewer(), id);
+    expect(await makeWaiting(organisation.app, 'pages')).toBe(3);
+    for (const id of ids) expect((await pagesOf(organisation.app, await viewer(), id)).state).toBe('done');
+    const failed = await pagesOf(organisation.app, await viewer(), bad.id);
     expect(failed.state === 'failed' ? failed.why : 'done').toBeTruthy();
   }, 180_000);
 
   test('give older formats their text, which is found, and files that cannot be read none', async () => {
     const { sha256, id } = await filed('old.rtf', rtf('Splice of the haul rope, see THR-PRO-0112'));
-    await takeText(house.app, sha256);
-    expect(await findText(house.app, sha256)).toBeUndefined();
+    await takeText(organisation.app, sha256);
+    expect(await findText(organisation.app, sha256)).toBeUndefined();
     // Asked for by the text, the pages are there for whoever looks.
-    expect(await makeWaiting(house.app, 'pages')).toBe(1);
-    expect(await findText(house.app, sha256)).toContain('Splice of the haul rope, see THR-PRO-0112');
-    expect((await pagesOf(house.app, await viewer(), id)).state).toBe('done');
+    expect(await makeWaiting(organisation.app, 'pages')).toBe(1);
+    expect(await findText(organisation.app, sha256)).toContain('Splice of the haul rope, see THR-PRO-0112');
+    expect((await pagesOf(organisation.app, await viewer(), id)).state).toBe('done');
     const states = async (of: string) =>
       (
-        await rows<{ text_state: string }>(house.app.db, 'select text_state from contents where sha256 = :of', { of })
+        await rows<{ text_state: string }>(organisation.app.db, 'select text_state from contents where sha256 = :of', {
+          of,
+        })
       )[0]?.text_state;
     expect(await states(sha256)).toBe('done');
     const broken = await filed(
       'old.doc',
       Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1, ...Array(600).fill(7)]),
     );
-    await takeText(house.app, broken.sha256);
-    await makeWaiting(house.app, 'pages');
+    await takeText(organisation.app, broken.sha256);
+    await makeWaiting(organisation.app, 'pages');
     expect(await states(broken.sha256)).not.toBe('waiting');
   }, 120_000);
 
   test('what could not be made is tried again, three times in all, and gives its text when it can be', async () => {
     const { sha256, id } = await filed('later made.rtf', rtf('Torque of the socket bolts'));
-    await takeText(house.app, sha256);
-    const state = async () => (await pagesOf(house.app, await viewer(), id)).state;
+    await takeText(organisation.app, sha256);
+    const state = async () => (await pagesOf(organisation.app, await viewer(), id)).state;
     const fail = (tries: number) =>
       rows(
-        house.app.db,
+        organisation.app.db,
         `update renditions set state = 'failed', why = 'no memory', tries = :tries where sha256 = :sha256 and kind = 'pages'`,
         { sha256, tries },
       );
-    await rows(house.app.db, `update contents set text_state = 'none' where sha256 = :sha256`, { sha256 });
+    await rows(organisation.app.db, `update contents set text_state = 'none' where sha256 = :sha256`, { sha256 });
     await fail(3);
-    await retryRenditions(house.app);
+    await retryRenditions(organisation.app);
     expect(await state()).toBe('failed');
     await fail(1);
-    expect(await retryRenditions(house.app)).toBeGreaterThan(0);
+    expect(await retryRenditions(organisation.app)).toBeGreaterThan(0);
     expect(await state()).toBe('waiting');
-    await makeWaiting(house.app, 'pages');
+    await makeWaiting(organisation.app, 'pages');
     expect(await state()).toBe('done');
-    expect(await findText(house.app, sha256)).toContain('Torque of the socket bolts');
+    expect(await findText(organisation.app, sha256)).toContain('Torque of the socket bolts');
   }, 120_000);
 
   test('what waits for its text is asked for again after a standstill, once each', async () => {
     const { sha256 } = await filed('later.rtf', rtf('Later'));
     const asked: unknown[] = [];
-    const jobs = { ...house.app.jobs, enqueue: async (...of: unknown[]) => void asked.push(of.slice(1)) };
+    const jobs = { ...organisation.app.jobs, enqueue: async (...of: unknown[]) => void asked.push(of.slice(1)) };
     // Where a job is going to take it out it is not asked for twice.
     await rows(
-      house.app.db,
+      organisation.app.db,
       `insert into jobs.job (name, data) values ('text.extract', jsonb_build_object('sha256', :sha256::text))`,
       { sha256 },
     );
-    await resumeTexts({ ...house.app, jobs } as typeof house.app);
+    await resumeTexts({ ...organisation.app, jobs } as typeof organisation.app);
     expect(JSON.stringify(asked)).not.toContain(sha256);
-    await rows(house.app.db, `delete from jobs.job where name = 'text.extract'`);
-    await resumeTexts({ ...house.app, jobs } as typeof house.app);
+    await rows(organisation.app.db, `delete from jobs.job where name = 'text.extract'`);
+    await resumeTexts({ ...organisation.app, jobs } as typeof organisation.app);
     expect(asked.filter((one) => JSON.stringify(one).includes(sha256))).toEqual([['text.extract', { sha256 }]]);
-    await takeText(house.app, sha256);
-    await makeWaiting(house.app, 'pages');
+    await takeText(organisation.app, sha256);
+    await makeWaiting(organisation.app, 'pages');
     asked.length = 0;
-    await resumeTexts({ ...house.app, jobs } as typeof house.app);
+    await resumeTexts({ ...organisation.app, jobs } as typeof organisation.app);
     expect(JSON.stringify(asked)).not.toContain(sha256);
   }, 120_000);
 
   test('that were looked at before their text was asked for give it at once', async () => {
     const { sha256, id } = await filed('looked.rtf', rtf('Clamping force'));
-    await pagesOf(house.app, await viewer(), id);
-    await rows(house.app.db, `update contents set text_state = 'unread' where sha256 = :sha256`, { sha256 });
-    await makeWaiting(house.app, 'pages');
-    expect(await findText(house.app, sha256)).toBeUndefined();
-    await rows(house.app.db, `update contents set text_state = 'waiting' where sha256 = :sha256`, { sha256 });
-    await takeText(house.app, sha256);
-    expect(await findText(house.app, sha256)).toContain('Clamping force');
+    await pagesOf(organisation.app, await viewer(), id);
+    await rows(organisation.app.db, `update contents set text_state = 'unread' where sha256 = :sha256`, { sha256 });
+    await makeWaiting(organisation.app, 'pages');
+    expect(await findText(organisation.app, sha256)).toBeUndefined();
+    await rows(organisation.app.db, `update contents set text_state = 'waiting' where sha256 = :sha256`, { sha256 });
+    await takeText(organisation.app, sha256);
+    expect(await findText(organisation.app, sha256)).toContain('Clamping force');
   }, 120_000);
 
   test('an OpenDocument text that LibreOffice wrote is read without its pages', async () => {
@@ -190,8 +193,8 @@ describe('pages of office files', () => {
       join(dir, 'a.rtf'),
     ]);
     const { sha256 } = await filed('a.odt', readFileSync(join(dir, 'made', 'a.odt')));
-    await takeText(house.app, sha256);
-    expect(await findText(house.app, sha256)).toBe('Slip test of the grip');
+    await takeText(organisation.app, sha256);
+    expect(await findText(organisation.app, sha256)).toBe('Slip test of the grip');
     rmSync(dir, { recursive: true, force: true });
   }, 60_000);
 
@@ -205,22 +208,22 @@ describe('pages of office files', () => {
     expect((await sharp(tiff).metadata()).pages).toBe(2);
     const { id, number, sha256, show } = await filed('scan.tif', tiff);
     expect(show).toBe('pages');
-    expect((await pagesOf(house.app, await viewer(), id)).state).toBe('waiting');
-    await makeWaiting(house.app, 'pages');
+    expect((await pagesOf(organisation.app, await viewer(), id)).state).toBe('waiting');
+    await makeWaiting(organisation.app, 'pages');
     const made = await PDFDocument.load(
-      readFileSync(house.app.content.pathOf((await pagesFile(house.app, await viewer(), id)).sha256)),
+      readFileSync(organisation.app.content.pathOf((await pagesFile(organisation.app, await viewer(), id)).sha256)),
     );
     expect(made.getPageCount()).toBe(2);
     expect(Math.round(made.getPage(1).getWidth())).toBe(500);
-    await smallPicture(house.app, await viewer(), id);
-    await makeWaiting(house.app, 'small');
-    expect(await smallOfRevision(house.app, await viewer(), number, undefined)).toBeDefined();
-    await scanText(house.app, sha256);
-    expect(await findText(house.app, sha256)).toMatch(/First sheet[\s\S]*Second sheet/);
+    await smallPicture(organisation.app, await viewer(), id);
+    await makeWaiting(organisation.app, 'small');
+    expect(await smallOfRevision(organisation.app, await viewer(), number, undefined)).toBeDefined();
+    await scanText(organisation.app, sha256);
+    expect(await findText(organisation.app, sha256)).toMatch(/First sheet[\s\S]*Second sheet/);
     const broken = await filed('broken.tif', Buffer.concat([tiff.subarray(0, 64), Buffer.alloc(200)]));
-    await pagesOf(house.app, await viewer(), broken.id);
-    await makeWaiting(house.app, 'pages');
-    const failed = await pagesOf(house.app, await viewer(), broken.id);
+    await pagesOf(organisation.app, await viewer(), broken.id);
+    await makeWaiting(organisation.app, 'pages');
+    const failed = await pagesOf(organisation.app, await viewer(), broken.id);
     expect(failed.state === 'failed' && failed.why).toContain('cannot be read as a picture');
   }, 120_000);
 
@@ -307,9 +310,9 @@ exec soffice "$@"
       ['a.odt', odt],
     ] as const) {
       const { id } = await filed(name, bytes);
-      await pagesOf(house.app, await viewer(), id);
+      await pagesOf(organisation.app, await viewer(), id);
     }
-    await makeWaiting(house.app, 'pages');
+    await makeWaiting(organisation.app, 'pages');
     server.close();
     expect(asked).toBe(0);
   }, 120_000);
@@ -318,11 +321,11 @@ exec soffice "$@"
     const pdf = await PDFDocument.create();
     pdf.addPage([400, 600]).drawRectangle({ x: 50, y: 50, width: 100, height: 100 });
     const { id } = await filed('a.pdf', await pdf.save());
-    expect(await smallPicture(house.app, await viewer(), id)).toBeUndefined();
-    await makeWaiting(house.app, 'small');
-    const small = await smallPicture(house.app, await viewer(), id);
+    expect(await smallPicture(organisation.app, await viewer(), id)).toBeUndefined();
+    await makeWaiting(organisation.app, 'small');
+    const small = await smallPicture(organisation.app, await viewer(), id);
     expect(
-      readFileSync(house.app.content.pathOf(small?.sha256 ?? ''))
+      readFileSync(organisation.app.content.pathOf(small?.sha256 ?? ''))
         .subarray(1, 4)
         .toString(),
     ).toBe('PNG');
@@ -340,10 +343,10 @@ exec soffice "$@"
       ['high.svg', Buffer.from(svg), 130, 260],
     ] as const) {
       const { id, number } = await filed(name, bytes);
-      expect(await smallPicture(house.app, await viewer(), id)).toBeUndefined();
-      await makeWaiting(house.app, 'small');
-      const small = await smallOfRevision(house.app, await viewer(), number, undefined);
-      const made = sharp(house.app.content.pathOf(small?.sha256 ?? ''));
+      expect(await smallPicture(organisation.app, await viewer(), id)).toBeUndefined();
+      await makeWaiting(organisation.app, 'small');
+      const small = await smallOfRevision(organisation.app, await viewer(), number, undefined);
+      const made = sharp(organisation.app.content.pathOf(small?.sha256 ?? ''));
       expect(await made.metadata(), name).toMatchObject({ format: 'png', width, height });
       expect((await made.raw().toBuffer()).at(0), name).toBeGreaterThan(200 * Number(name === 'wide.png'));
     }
@@ -358,7 +361,7 @@ exec soffice "$@"
     const { port } = server.address() as AddressInfo;
     const outside = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><image href="http://127.0.0.1:${port}/a.png" width="9" height="9"/><image href="file:///etc/hostname" width="9" height="9"/></svg>`;
     const named = await filed('outside.svg', Buffer.from(outside));
-    await smallPicture(house.app, await viewer(), named.id);
+    await smallPicture(organisation.app, await viewer(), named.id);
     const half = await filed(
       'half.png',
       (
@@ -367,16 +370,16 @@ exec soffice "$@"
           .toBuffer()
       ).subarray(0, 90),
     );
-    await smallPicture(house.app, await viewer(), half.id);
-    await makeWaiting(house.app, 'small');
+    await smallPicture(organisation.app, await viewer(), half.id);
+    await makeWaiting(organisation.app, 'small');
     server.close();
     expect(asked).toBe(0);
-    expect(await codeOf(smallPicture(house.app, await viewer(), half.id))).toBe('cannot_be_shown');
+    expect(await codeOf(smallPicture(organisation.app, await viewer(), half.id))).toBe('cannot_be_shown');
     const text = await filed('a.md', Buffer.from('# Words'));
-    expect(await codeOf(smallPicture(house.app, await viewer(), text.id))).toBe('cannot_be_shown');
-    expect(await codeOf(smallOfRevision(house.app, await house.as('stranger'), text.number, undefined))).toBe(
-      'not_found',
-    );
+    expect(await codeOf(smallPicture(organisation.app, await viewer(), text.id))).toBe('cannot_be_shown');
+    expect(
+      await codeOf(smallOfRevision(organisation.app, await organisation.as('stranger'), text.number, undefined)),
+    ).toBe('not_found');
   });
 });
 
@@ -389,13 +392,13 @@ describe('large files', () => {
         .addPage([595, 842])
         .drawText(`Rope section ${n} was measured at forty places`, { x: 60, y: 700, size: 11, font });
     const { id, sha256 } = await filed('long.pdf', await pdf.save());
-    await extractText(house.app, sha256);
-    const text = (await findText(house.app, sha256)) ?? '';
+    await extractText(organisation.app, sha256);
+    const text = (await findText(organisation.app, sha256)) ?? '';
     expect(text.split('\f').length).toBeGreaterThanOrEqual(300);
     expect(text.split('\f')[299]).toContain('Rope section 300');
-    await smallPicture(house.app, await viewer(), id);
-    await makeWaiting(house.app, 'small');
-    expect(await smallPicture(house.app, await viewer(), id)).toMatchObject({ size: expect.any(Number) });
+    await smallPicture(organisation.app, await viewer(), id);
+    await makeWaiting(organisation.app, 'small');
+    expect(await smallPicture(organisation.app, await viewer(), id)).toMatchObject({ size: expect.any(Number) });
   }, 120_000);
 
   test('a drawing of 200 MB is filed and handed out in parts, is not drawn, and is never held whole in memory', async () => {
@@ -406,34 +409,34 @@ describe('large files', () => {
       for (let i = 0; i < lines; i++) yield line;
       yield Buffer.from('0\nENDSEC\n0\nEOF\n');
     };
-    house.app.config.uploadLimit = 512 * 1024 * 1024;
-    house.app.forgetHouse();
+    organisation.app.config.uploadLimit = 512 * 1024 * 1024;
+    organisation.app.forgetOrganisation();
     const before = process.memoryUsage().rss;
     let most = 0;
     const watch = setInterval(() => {
       most = Math.max(most, process.memoryUsage().rss - before);
     }, 20);
-    const upload = await takeUpload(house.app, await viewer(), 'line.dxf', Readable.from(pieces()));
+    const upload = await takeUpload(organisation.app, await viewer(), 'line.dxf', Readable.from(pieces()));
     expect(upload.size).toBeGreaterThan(200_000_000);
     const { number } = await registerDocument(
-      house.app,
+      organisation.app,
       await viewer(),
       {
-        typeId: house.types.get('MEM') ?? '',
-        folderId: house.folders.get('1') ?? '',
+        typeId: organisation.types.get('MEM') ?? '',
+        folderId: organisation.folders.get('1') ?? '',
         title: 'The whole line',
         facts: {},
         uploadId: upload.id,
       },
       null,
     );
-    await extractText(house.app, upload.sha256);
-    const file = (await house.page('author', number)).versions[0]?.files[0];
-    expect(await codeOf(drawingOf(house.app, await viewer(), file?.id ?? ''))).toBe('cannot_be_shown');
-    expect((await drawingReferences(house.app, await viewer(), upload.id)).references).toEqual([]);
-    expect(await codeOf(smallPicture(house.app, await viewer(), file?.id ?? ''))).toBe('cannot_be_shown');
+    await extractText(organisation.app, upload.sha256);
+    const file = (await organisation.page('author', number)).versions[0]?.files[0];
+    expect(await codeOf(drawingOf(organisation.app, await viewer(), file?.id ?? ''))).toBe('cannot_be_shown');
+    expect((await drawingReferences(organisation.app, await viewer(), upload.id)).references).toEqual([]);
+    expect(await codeOf(smallPicture(organisation.app, await viewer(), file?.id ?? ''))).toBe('cannot_be_shown');
     const last: Buffer[] = [];
-    for await (const piece of await house.app.content.open(upload.sha256, {
+    for await (const piece of await organisation.app.content.open(upload.sha256, {
       start: upload.size - 6,
       end: upload.size - 1,
     }))
@@ -454,19 +457,23 @@ describe('text of scans', () => {
       ['scan.pdf', await scanned.save()],
     ] as const) {
       const { id, sha256 } = await filed(name, bytes);
-      const enqueue = vi.spyOn(house.app.jobs, 'enqueue');
-      await extractText(house.app, sha256);
+      const enqueue = vi.spyOn(organisation.app.jobs, 'enqueue');
+      await extractText(organisation.app, sha256);
       expect(
         enqueue.mock.calls.map(([, kind]) => kind),
         name,
       ).toContain('text.scan');
       enqueue.mockRestore();
-      await scanText(house.app, sha256);
-      const [text] = await rows<{ text: string }>(house.app.db, 'select text from texts where sha256 = :sha256', {
-        sha256,
-      });
+      await scanText(organisation.app, sha256);
+      const [text] = await rows<{ text: string }>(
+        organisation.app.db,
+        'select text from texts where sha256 = :sha256',
+        {
+          sha256,
+        },
+      );
       expect(text?.text, name).toContain('Inspection of rope THR-PRO-0118');
-      const { scan } = await scanOf(house.app, await viewer(), id);
+      const { scan } = await scanOf(organisation.app, await viewer(), id);
       expect(scan?.confidence).toBeGreaterThan(60);
       expect(scan?.language).toContain('eng');
     }
@@ -492,15 +499,18 @@ describe('what is inside', () => {
       const { id, show } = await filed(name, readFileSync(join(dir, name)));
       expect(show).toBe('sheets');
       const opened = async () =>
-        (await rows<{ n: number }>(house.app.db, 'select count(*)::int as n from usage where file_id = :id', { id }))[0]
-          ?.n;
-      expect(await sheetsOf(house.app, await viewer(), id)).toMatchObject({ state: 'waiting', sheets: [] });
+        (
+          await rows<{ n: number }>(organisation.app.db, 'select count(*)::int as n from usage where file_id = :id', {
+            id,
+          })
+        )[0]?.n;
+      expect(await sheetsOf(organisation.app, await viewer(), id)).toMatchObject({ state: 'waiting', sheets: [] });
       expect(await opened()).toBe(0);
       files.push(id);
     }
-    expect(await makeWaiting(house.app, 'sheets')).toBe(2);
+    expect(await makeWaiting(organisation.app, 'sheets')).toBe(2);
     for (const id of files) {
-      const { state, sheets } = await sheetsOf(house.app, await viewer(), id);
+      const { state, sheets } = await sheetsOf(organisation.app, await viewer(), id);
       expect([state, sheets[0]?.rows[0], sheets[0]?.rows[1]?.[1]]).toEqual(['done', ['Day', 'Gust km/h'], '71']);
     }
     rmSync(dir, { recursive: true, force: true });
@@ -514,7 +524,7 @@ describe('what is inside', () => {
     book.addWorksheet('Empty');
     const { id, show } = await filed('forces.xlsx', new Uint8Array(await book.xlsx.writeBuffer()));
     expect(show).toBe('sheets');
-    const { sheets } = await sheetsOf(house.app, await viewer(), id);
+    const { sheets } = await sheetsOf(organisation.app, await viewer(), id);
     expect(sheets).toEqual([
       {
         name: 'Forces',
@@ -526,7 +536,7 @@ describe('what is inside', () => {
       },
       { name: 'Empty', rows: [], more: false },
     ]);
-    expect(await codeOf(mailOf(house.app, await viewer(), id))).toBe('cannot_be_shown');
+    expect(await codeOf(mailOf(organisation.app, await viewer(), id))).toBe('cannot_be_shown');
   });
 
   test('a zip is listed and not unpacked, also where its names lead out of it', async () => {
@@ -534,7 +544,7 @@ describe('what is inside', () => {
       'a.zip',
       zipSync({ 'a/b.txt': Buffer.from('x'), '../../etc/passwd': Buffer.from('yy') }),
     );
-    expect((await entriesOf(house.app, await viewer(), id)).entries).toEqual([
+    expect((await entriesOf(organisation.app, await viewer(), id)).entries).toEqual([
       { name: 'a/b.txt', size: 1 },
       { name: '../../etc/passwd', size: 2 },
     ]);
@@ -543,7 +553,7 @@ describe('what is inside', () => {
   test('a mail is read clean, with its attachments to take away', async () => {
     const mail = [
       'From: Authority <a@authority.example>',
-      'To: House <h@house.example>',
+      'To: Organisation <h@organisation.example>',
       'Subject: Tower 9',
       'Date: Mon, 2 Nov 2026 10:00:00 +0100',
       'MIME-Version: 1.0',
@@ -561,10 +571,10 @@ describe('what is inside', () => {
       '--x--',
     ].join('\r\n');
     const { id } = await filed('tower.eml', Buffer.from(mail));
-    const read = await mailOf(house.app, await viewer(), id);
+    const read = await mailOf(organisation.app, await viewer(), id);
     expect(read).toMatchObject({ subject: 'Tower 9', html: '<p>Seen</p>', attachments: [{ n: 0 }] });
-    expect((await attachmentOf(house.app, await viewer(), id, 0)).bytes.toString()).toContain('<script>');
-    expect(await codeOf(attachmentOf(house.app, await viewer(), id, 1))).toBe('not_found');
+    expect((await attachmentOf(organisation.app, await viewer(), id, 0)).bytes.toString()).toContain('<script>');
+    expect(await codeOf(attachmentOf(organisation.app, await viewer(), id, 1))).toBe('not_found');
   });
 
   test('a DXF drawing is drawn with its texts: its own, those of blocks, and the values of a title block', async () => {
@@ -586,16 +596,16 @@ describe('what is inside', () => {
       ].join(' | '),
     );
     const { id, number } = await filed('texts.dxf', Buffer.from(dxf));
-    const svg = (await drawingOf(house.app, await viewer(), id)).toString();
+    const svg = (await drawingOf(organisation.app, await viewer(), id)).toString();
     expect(svg).toContain('>Prüfung &#60;1&#62; Ø40<');
     expect(svg).toMatch(/>Torque<.*>225 N</);
     expect(svg).toContain('>P02<');
     // At the insert's point, twice as high, upwards: the block's base is taken off.
     expect(svg).toMatch(/matrix\([-0-9.e]+ 0.04 0.04 [-0-9.e]+ 60 10\)"[^>]*><tspan[^>]*>Bolt M30</);
-    await smallPicture(house.app, await viewer(), id);
-    await makeWaiting(house.app, 'small');
-    const small = await smallOfRevision(house.app, await viewer(), number, undefined);
-    const { width, height } = await sharp(house.app.content.pathOf(small?.sha256 ?? '')).metadata();
+    await smallPicture(organisation.app, await viewer(), id);
+    await makeWaiting(organisation.app, 'small');
+    const small = await smallOfRevision(organisation.app, await viewer(), number, undefined);
+    const { width, height } = await sharp(organisation.app.content.pathOf(small?.sha256 ?? '')).metadata();
     expect(Math.max(width ?? 0, height ?? 0)).toBe(260);
   });
 
@@ -625,11 +635,13 @@ describe('what is inside', () => {
     ].join('\n');
     const { id, show } = await filed('line.dxf', Buffer.from(dxf));
     expect(show).toBe('drawing');
-    expect((await drawingOf(house.app, await viewer(), id)).toString()).toMatch(/<path|<line/);
+    expect((await drawingOf(organisation.app, await viewer(), id)).toString()).toMatch(/<path|<line/);
     const broken = await filed('broken.dxf', Buffer.from('0\nSECTION\nnothing'));
     expect(
       await codeOf(
-        drawingOf(house.app, await viewer(), broken.id).then((svg) => expect(svg.toString()).not.toContain('<script')),
+        drawingOf(organisation.app, await viewer(), broken.id).then((svg) =>
+          expect(svg.toString()).not.toContain('<script'),
+        ),
       ),
     ).toMatch(/done|cannot_be_shown/);
   });

@@ -11,26 +11,26 @@ import { takeUpload, takeWritten } from '../features/documents/uploads.ts';
 import { registerPage } from '../features/find/service.ts';
 import { revise } from '../features/release/service.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openHouse, type TestHouse } from './house.ts';
+import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 beforeAll(async () => {
-  house = await openHouse();
+  organisation = await openOrganisation();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const upload = async (person: string, text: string, name = 'text.md') =>
-  (await takeUpload(house.app, await house.as(person), name, Readable.from([Buffer.from(text)]))).id;
+  (await takeUpload(organisation.app, await organisation.as(person), name, Readable.from([Buffer.from(text)]))).id;
 
 const register = async (person: string, more: Partial<BodyInOf<typeof api.documents.register>> = {}) =>
   registerDocument(
-    house.app,
-    await house.as(person),
+    organisation.app,
+    await organisation.as(person),
     {
-      typeId: house.types.get('PRO') ?? '',
-      folderId: house.folders.get('1') ?? '',
+      typeId: organisation.types.get('PRO') ?? '',
+      folderId: organisation.folders.get('1') ?? '',
       title: 'Grip overhaul',
-      ownerId: house.ids.owner ?? null,
+      ownerId: organisation.ids.owner ?? null,
       uploadId: await upload(person, `# ${Math.random()}`),
       ...more,
     },
@@ -42,8 +42,8 @@ const correct = async (
   number: string,
   change: Partial<BodyInOf<typeof api.documents.correctFacts>>,
 ) => {
-  const page = await house.page(person, number);
-  return correctFacts(house.app, await house.as(person), number, {
+  const page = await organisation.page(person, number);
+  return correctFacts(organisation.app, await organisation.as(person), number, {
     title: page.revision.title,
     summary: page.revision.summary,
     facts: page.facts,
@@ -66,15 +66,15 @@ describe('several originals', () => {
         { uploadId: await upload('author', 'rechts', 'rechts.md'), language: 'de', sheet: 2 },
       ],
     });
-    const [first] = (await house.page('author', number)).versions;
+    const [first] = (await organisation.page('author', number)).versions;
     expect(first?.files.map(({ sheet, language, description }) => [sheet, language, description])).toEqual([
       [1, '', 'Left side'],
       [2, '', 'Right side'],
       [2, 'de', ''],
     ]);
-    await checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+    await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
     const keep = first?.files.slice(1) ?? [];
-    await checkIn(house.app, await house.as('author'), number, {
+    await checkIn(organisation.app, await organisation.as('author'), number, {
       uploadId: null,
       note: 'German sheet anew',
       sameContentMeant: false,
@@ -83,19 +83,19 @@ describe('several originals', () => {
         { uploadId: await upload('author', 'rechts neu', 'rechts.md'), description: '', language: 'de', sheet: 2 },
       ],
     });
-    const [second] = (await house.page('author', number)).versions;
+    const [second] = (await organisation.page('author', number)).versions;
     expect(
       second?.files.map((file) => file.sha256 === first?.files[file.sheet === 1 ? 0 : file.language ? 2 : 1]?.sha256),
     ).toEqual([true, true, false]);
-    await house.toInForce(number);
-    await revise(house.app, await house.as('author'), number, {
+    await organisation.toInForce(number);
+    await revise(organisation.app, await organisation.as('author'), number, {
       changeKind: 'minor',
       reason: 'r',
       summary: '',
       uploadId: null,
       label: null,
     });
-    expect((await house.page('author', number)).versions[0]?.files.map((file) => file.description)).toEqual([
+    expect((await organisation.page('author', number)).versions[0]?.files.map((file) => file.description)).toEqual([
       'Left side',
       'Right side',
       '',
@@ -103,40 +103,43 @@ describe('several originals', () => {
   });
 
   test('sheets that leave one out are refused and nothing is filed', async () => {
-    const before = await rows(house.app.db, 'select count(*)::int as n from documents');
+    const before = await rows(organisation.app.db, 'select count(*)::int as n from documents');
     expect(
       await codeOf(
         register('author', { about: { sheet: 1 }, more: [{ uploadId: await upload('author', 'x'), sheet: 3 }] }),
       ),
     ).toBe('sheet_left_out');
-    expect(await rows(house.app.db, 'select count(*)::int as n from documents')).toEqual(before);
+    expect(await rows(organisation.app.db, 'select count(*)::int as n from documents')).toEqual(before);
   });
 });
 
 describe('originals that are no files', () => {
   test('an address and a paper are filed, hashed and shown for what they are', async () => {
-    const author = await house.as('author');
-    const film = await takeWritten(house.app, author, { kind: 'web address', address: 'https://films.example/7' });
-    const paper = await takeWritten(house.app, author, { kind: 'paper', place: 'Room 2', pages: 3 });
+    const author = await organisation.as('author');
+    const film = await takeWritten(organisation.app, author, {
+      kind: 'web address',
+      address: 'https://films.example/7',
+    });
+    const paper = await takeWritten(organisation.app, author, { kind: 'paper', place: 'Room 2', pages: 3 });
     const one = await register('author', { uploadId: film.id });
     const two = await register('author', { uploadId: paper.id });
-    expect((await house.page('author', one.number)).versions[0]?.files[0]).toMatchObject({
+    expect((await organisation.page('author', one.number)).versions[0]?.files[0]).toMatchObject({
       show: 'address',
       sha256: film.sha256,
     });
-    expect((await house.page('author', two.number)).versions[0]?.files[0]?.show).toBe('paper');
-    expect(await codeOf(takeWritten(house.app, author, { kind: 'web address', address: 'javascript:x' }))).toBe(
+    expect((await organisation.page('author', two.number)).versions[0]?.files[0]?.show).toBe('paper');
+    expect(await codeOf(takeWritten(organisation.app, author, { kind: 'web address', address: 'javascript:x' }))).toBe(
       'address_invalid',
     );
   });
 
   test('another paper is not taken for the first because both are called paper; the same words are', async () => {
-    const author = await house.as('author');
-    const first = await takeWritten(house.app, author, { kind: 'paper', place: 'Room 4', pages: null });
+    const author = await organisation.as('author');
+    const first = await takeWritten(organisation.app, author, { kind: 'paper', place: 'Room 4', pages: null });
     const { number } = await register('author', { uploadId: first.id });
-    const other = await takeWritten(house.app, author, { kind: 'paper', place: 'Room 5', pages: null });
-    const again = await takeWritten(house.app, author, { kind: 'paper', place: 'Room 4', pages: null });
-    const { files } = await matchFiles(house.app, author, [other.id, again.id]);
+    const other = await takeWritten(organisation.app, author, { kind: 'paper', place: 'Room 5', pages: null });
+    const again = await takeWritten(organisation.app, author, { kind: 'paper', place: 'Room 4', pages: null });
+    const { files } = await matchFiles(organisation.app, author, [other.id, again.id]);
     expect(files.map((file) => file.document?.number ?? null)).toEqual([null, number]);
   });
 });
@@ -145,8 +148,8 @@ describe('titles, parents, sites, own review', () => {
   test('titles in languages are signed: they freeze with the revision', async () => {
     const { number } = await register('author', { titles: { de: 'Klemmenrevision' } });
     await correct('author', number, { titles: { de: 'Klemmenüberholung', fr: 'Révision' } });
-    await house.toInForce(number);
-    expect((await house.page('controller', number)).titles).toEqual({ de: 'Klemmenüberholung', fr: 'Révision' });
+    await organisation.toInForce(number);
+    expect((await organisation.page('controller', number)).titles).toEqual({ de: 'Klemmenüberholung', fr: 'Révision' });
     expect(await codeOf(correct('controller', number, { titles: { de: 'anders' } }))).toBe('wrong_state');
     expect(await codeOf(register('author', { titles: { Deutsch: 'x' } }))).toBe('title_language_invalid');
   });
@@ -154,32 +157,32 @@ describe('titles, parents, sites, own review', () => {
   test('a parent is shown from both ends, never in a circle, and unseen ones are as if they were not', async () => {
     const a = await register('author');
     const b = await register('author', { parent: a.number });
-    expect((await house.page('author', a.number)).children.map((one) => one.number)).toEqual([b.number]);
-    expect((await house.page('author', b.number)).parent?.number).toBe(a.number);
+    expect((await organisation.page('author', a.number)).children.map((one) => one.number)).toEqual([b.number]);
+    expect((await organisation.page('author', b.number)).parent?.number).toBe(a.number);
     expect(await codeOf(correct('author', a.number, { parent: b.number }))).toBe('parent_in_circle');
     expect(await codeOf(register('author', { parent: 'TST-PRO-9999' }))).toBe('parent_unknown');
     await rows(
-      house.app.db,
+      organisation.app.db,
       `insert into grants (id, document_id, subject_kind, subject_id, rights, withheld) values (gen_random_uuid(), :id, 'person', :person, '{}', true)`,
       {
         id: a.id,
-        person: house.ids.author2,
+        person: organisation.ids.author2,
       },
     );
     expect(await codeOf(register('author2', { parent: a.number }))).toBe('parent_unknown');
-    expect((await house.page('author2', b.number)).parent).toBeNull();
+    expect((await organisation.page('author2', b.number)).parent).toBeNull();
     await correct('author', b.number, { parent: null, location: 'Hall 2' });
-    expect(await house.page('author', b.number)).toMatchObject({ parent: null, location: 'Hall 2' });
+    expect(await organisation.page('author', b.number)).toMatchObject({ parent: null, location: 'Hall 2' });
   });
 
   test('numbers stand under that of the parent where the rule says so', async () => {
-    await rows(house.app.db, `update types set numbering_rule = '{parent}-F{counter:2}' where code = 'TWO'`);
+    await rows(organisation.app.db, `update types set numbering_rule = '{parent}-F{counter:2}' where code = 'TWO'`);
     const parent = await register('author');
-    const typeId = house.types.get('TWO') ?? '';
+    const typeId = organisation.types.get('TWO') ?? '';
     expect(await codeOf(register('author', { typeId }))).toBe('number_needs_fact');
-    const shown = await previewRegistration(house.app, await house.as('author'), {
+    const shown = await previewRegistration(organisation.app, await organisation.as('author'), {
       typeId,
-      folderId: house.folders.get('1') ?? '',
+      folderId: organisation.folders.get('1') ?? '',
       title: 'x',
       parent: parent.number,
     });
@@ -191,8 +194,8 @@ describe('titles, parents, sites, own review', () => {
 
   test('an own review interval counts from coming into force', async () => {
     const { number } = await register('author', { reviewMonths: 3 });
-    await house.toInForce(number);
-    expect((await house.page('controller', number)).reviewOn).toBe('2027-02-25');
+    await organisation.toInForce(number);
+    expect((await organisation.page('controller', number)).reviewOn).toBe('2027-02-25');
     expect(await codeOf(register('author', { sites: ['NOWHERE'] }))).toBe('entry_unknown');
   });
 });
@@ -200,44 +203,46 @@ describe('titles, parents, sites, own review', () => {
 describe('confidentiality', () => {
   test('forbids readers to take copies, whatever is granted, and not whoever has it checked out', async () => {
     const { number } = await register('author', { confidentiality: 'restricted' });
-    const page = await house.page('author', number);
+    const page = await organisation.page('author', number);
     expect(page.rights).not.toContain('download');
     const file = page.versions[0]?.files[0]?.id ?? '';
-    expect(await codeOf(handOut(house.app, await house.as('author'), file, 'download'))).toBe('right_missing');
-    await checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
-    expect(await codeOf(handOut(house.app, await house.as('author'), file, 'download'))).toBe('done');
+    expect(await codeOf(handOut(organisation.app, await organisation.as('author'), file, 'download'))).toBe(
+      'right_missing',
+    );
+    await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
+    expect(await codeOf(handOut(organisation.app, await organisation.as('author'), file, 'download'))).toBe('done');
   });
 
   test('keeps parties outside from what may not be shared, in lists as on its page', async () => {
     const { number } = await register('author', {});
-    await house.toInForce(number);
-    await rows(house.app.db, 'update people set outside = true where id = :id', { id: house.ids.reader });
+    await organisation.toInForce(number);
+    await rows(organisation.app.db, 'update people set outside = true where id = :id', { id: organisation.ids.reader });
     await rows(
-      house.app.db,
+      organisation.app.db,
       `insert into grants (id, folder_id, subject_kind, subject_id, rights) values (gen_random_uuid(), :folder, 'person', :person, '{read}')`,
-      { folder: house.folders.get('1'), person: house.ids.reader },
+      { folder: organisation.folders.get('1'), person: organisation.ids.reader },
     );
     const listed = async () =>
       (
         await registerPage(
-          house.app,
-          await house.as('reader'),
+          organisation.app,
+          await organisation.as('reader'),
           api.find.register.query.parse({ lens: 'in force', limit: 200 }),
         )
       ).rows.map((row) => row.number);
     expect(await listed()).toContain(number);
     await correct('controller', number, { confidentiality: 'confidential' });
     expect(await listed()).not.toContain(number);
-    expect(await codeOf(house.page('reader', number))).toBe('not_found');
+    expect(await codeOf(organisation.page('reader', number))).toBe('not_found');
     await correct('controller', number, { confidentiality: 'public' });
-    expect(await codeOf(house.page('reader', number))).toBe('done');
+    expect(await codeOf(organisation.page('reader', number))).toBe('done');
   });
 });
 
 test('keywords are suggested by how often they are used on what one may see', async () => {
   await register('author', { keywords: ['grip', 'rope'] });
   await register('author', { keywords: ['grip', 'Gründung'] });
-  const found = await suggestKeywords(house.app, await house.as('author'), 'GR');
+  const found = await suggestKeywords(organisation.app, await organisation.as('author'), 'GR');
   expect(found.keywords).toEqual([
     { word: 'grip', documents: 2 },
     { word: 'Gründung', documents: 1 },

@@ -13,7 +13,7 @@ export const AsOf = () => {
   const on = params.get('on');
   const go = (day: string | null, close: () => void) => {
     const next = new URLSearchParams(/^\/(register|d\/)/.test(pathname) ? params : '');
-    if (day && day !== me.house.today) next.set('on', day);
+    if (day && day !== me.organisation.today) next.set('on', day);
     else next.delete('on');
     navigate(`${/^\/(register|d\/)/.test(pathname) ? pathname : '/register'}?${next}`);
     close();
@@ -24,7 +24,7 @@ export const AsOf = () => {
         className={`flex h-[30px] items-center gap-2 rounded-xs border px-2.5 whitespace-nowrap ${on ? 'border-[#e7cf96] bg-ochre-tint text-ochre' : 'border-night-3'}`}
       >
         <span className={`cap ${on ? '!text-ochre' : '!text-[#9db3bd]'}`}>In force on</span>
-        <b className="font-semibold">{on ? showDay(on) : `today, ${showDay(me.house.today)}`}</b>
+        <b className="font-semibold">{on ? showDay(on) : `today, ${showDay(me.organisation.today)}`}</b>
         <span aria-hidden>▾</span>
       </PopoverButton>
       <PopoverPanel
@@ -40,7 +40,7 @@ export const AsOf = () => {
               id="as-of-day"
               type="date"
               className="inp"
-              defaultValue={on ?? me.house.today}
+              defaultValue={on ?? me.organisation.today}
               onKeyDown={(event) => event.key === 'Enter' && go(event.currentTarget.value || null, close)}
               onChange={(event) =>
                 event.currentTarget.value.startsWith('20') && go(event.currentTarget.value, () => {})
@@ -57,7 +57,7 @@ export const AsOf = () => {
                   key={text}
                   type="button"
                   className="btn"
-                  onClick={() => go(addDays(me.house.today, Number(days)), close)}
+                  onClick={() => go(addDays(me.organisation.today, Number(days)), close)}
                 >
                   {text}
                 </button>

@@ -92,25 +92,25 @@ export const Shell = () => {
         <RailLink to="/register" text="Register" count={counts?.register} />
         <RailLink to="/reading" text="Reading" count={counts?.reading} />
         {me.mayRegister && <RailLink to="/intake" text="To be filed" count={counts?.arrivals} />}
-        {(me.houseRights.includes('audit') || me.houseRights.includes('administer')) && (
+        {(me.organisationRights.includes('audit') || me.organisationRights.includes('administer')) && (
           <span className="cap px-[17px] pt-3.5 pb-1">Evidence</span>
         )}
-        {me.houseRights.includes('audit') && <RailLink to="/trail" text="Audit trail" />}
-        {me.houseRights.includes('administer') && <RailLink to="/mail" text="Outgoing mail" />}
-        {me.houseRights.includes('administer') && <RailLink to="/system" text="System" />}
+        {me.organisationRights.includes('audit') && <RailLink to="/trail" text="Audit trail" />}
+        {me.organisationRights.includes('administer') && <RailLink to="/mail" text="Outgoing mail" />}
+        {me.organisationRights.includes('administer') && <RailLink to="/system" text="System" />}
         {me.department !== null && (
           <>
-            <span className="cap px-[17px] pt-3.5 pb-1">House rules</span>
-            {me.houseRights.includes('administer') && (
+            <span className="cap px-[17px] pt-3.5 pb-1">Configuration</span>
+            {me.organisationRights.includes('administer') && (
               <>
-                <RailLink to="/rules/house" text="House" />
+                <RailLink to="/rules/organisation" text="Organisation" />
                 <RailLink to="/rules/types" text="Types" />
                 <RailLink to="/rules/lists" text="Lists" />
                 <RailLink to="/numbers" text="Numbers" />
                 <RailLink to="/rules/templates" text="Templates" />
               </>
             )}
-            {(me.houseRights.includes('administer') || me.managesFolders) && (
+            {(me.organisationRights.includes('administer') || me.managesFolders) && (
               <>
                 <RailLink to="/rules/filing" text="Filing plan" />
                 <RailLink to="/rules/blueprints" text="Blueprints" />

@@ -67,7 +67,10 @@ export const router = createBrowserRouter([
                 path: '/rules/templates',
                 ...page(() => import('../features/templates/TemplatesPage.tsx'), 'TemplatesPage'),
               },
-              { path: '/rules/house', ...page(() => import('../features/rules/HousePage.tsx'), 'HousePage') },
+              {
+                path: '/rules/organisation',
+                ...page(() => import('../features/rules/OrganisationPage.tsx'), 'OrganisationPage'),
+              },
               { path: '/people', ...page(() => import('../features/people/PeoplePage.tsx'), 'PeoplePage') },
               { path: '/trail', ...page(() => import('../features/trail/TrailPage.tsx'), 'TrailPage') },
               { path: '/system', ...page(() => import('../features/system/SystemPage.tsx'), 'SystemPage') },

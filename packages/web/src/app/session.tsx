@@ -23,6 +23,6 @@ export const SignedIn = ({ children }: { children: ReactNode }) => {
   if (error instanceof Problem && error.document.status === 401)
     return <Navigate to={`/signin?to=${encodeURIComponent(pathname + search)}`} replace />;
   if (error) return <Failed error={error} />;
-  setStateWords(data.house.stateWords);
+  setStateWords(data.organisation.stateWords);
   return <SessionContext value={data}>{children}</SessionContext>;
 };

@@ -1,6 +1,6 @@
 type Unit = { id: string; name: string };
 
-/** Departments, roles, groups and sites as buttons that stay pressed; with `everyone` the whole house as the first. */
+/** Departments, roles, groups and sites as buttons that stay pressed; with `everyone` the whole organisation as the first. */
 export const UnitPicker = ({
   label,
   units,

@@ -95,7 +95,7 @@ export const explain = async (
   };
 };
 
-/** What a level of confidentiality forbids in this house. */
+/** What a level of confidentiality forbids in this organisation. */
 export const forbiddenBy = async (db: Db | Trx, level: Confidentiality): Promise<readonly Forbidden[]> =>
   (await accessPlan(db)).confidentiality[level];
 

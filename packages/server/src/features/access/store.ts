@@ -4,7 +4,7 @@ import {
   type ConfidentialityRules,
   DEFAULT_CONFIDENTIALITY,
   type FieldDefinition,
-  type HouseRight,
+  type OrganisationRight,
   type Right,
 } from '@kanonos/core';
 import { groupBy } from '../../platform/collections.ts';
@@ -17,13 +17,13 @@ type ViewerRow = {
   name: string;
   email: string;
   outside: boolean;
-  house_rights: HouseRight[];
+  organisation_rights: OrganisationRight[];
   unit_ids: string[];
   token_hash?: string;
   last_signed_at?: Date | null;
 };
 
-const VIEWER_COLUMNS = `p.id, p.sign_in_name, p.name, p.email, p.outside, p.house_rights,
+const VIEWER_COLUMNS = `p.id, p.sign_in_name, p.name, p.email, p.outside, p.organisation_rights,
   array(select m.ref_id from memberships m where m.person_id = p.id and m.kind <> 'supervisor'
         and m.from_day <= :day and (m.to_day is null or m.to_day >= :day)) as unit_ids`;
 
@@ -33,7 +33,7 @@ export const toViewer = (row: ViewerRow): Viewer => ({
   name: row.name,
   email: row.email,
   outside: row.outside,
-  houseRights: new Set(row.house_rights),
+  organisationRights: new Set(row.organisation_rights),
   unitIds: new Set(row.unit_ids),
   session: row.token_hash ? { tokenHash: row.token_hash, lastSignedAt: row.last_signed_at ?? null } : undefined,
 });
@@ -84,10 +84,10 @@ const ENTRY = 'folder_id, document_id, subject_kind, subject_id, rights, withhel
 export const findAccessVersion = async (db: Db | Trx): Promise<number> =>
   (await firstRow<{ n: number }>(db, 'select n from access_version', {}, HOT))?.n ?? 0;
 
-/** What each level of confidentiality forbids in this house. */
+/** What each level of confidentiality forbids in this organisation. */
 export const findConfidentiality = async (db: Db | Trx): Promise<ConfidentialityRules> => ({
   ...DEFAULT_CONFIDENTIALITY,
-  ...(await firstRow<{ rules: ConfidentialityRules }>(db, 'select confidentiality as rules from house'))?.rules,
+  ...(await firstRow<{ rules: ConfidentialityRules }>(db, 'select confidentiality as rules from organisation'))?.rules,
 });
 
 /** Documents of some levels in some folders, to keep them from parties outside: few folders, asked only for those. */

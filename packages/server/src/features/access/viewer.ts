@@ -1,4 +1,4 @@
-import type { HouseRight } from '@kanonos/core';
+import type { OrganisationRight } from '@kanonos/core';
 
 /** Somebody who is signed in, with the memberships of today. */
 export type Viewer = {
@@ -7,7 +7,7 @@ export type Viewer = {
   name: string;
   email: string;
   outside: boolean;
-  houseRights: ReadonlySet<HouseRight>;
+  organisationRights: ReadonlySet<OrganisationRight>;
   unitIds: ReadonlySet<string>;
   session: { tokenHash: string; lastSignedAt: Date | null } | undefined;
 };

@@ -16,7 +16,7 @@ export const keepAside = (
   input: BodyOf<typeof api.programs.putAside>,
 ): Promise<void> =>
   actOn(app, viewer, ref, async (work) => {
-    const day = dayOf(work.now, work.house.zone);
+    const day = dayOf(work.now, work.organisation.zone);
     const opened = await openDocument(work.trx, viewer, ref, day);
     ensureDocumentRight(opened, 'author');
     const { document, work: revision } = opened;
@@ -31,7 +31,12 @@ export const keepAside = (
 export const asideFile = async (app: App, viewer: Viewer, id: string) => {
   const aside = await findAside(app.db, id);
   if (!aside) throw refused('not_found');
-  const opened = await openDocument(app.db, viewer, aside.document_id, dayOf(app.clock(), (await app.house()).zone));
+  const opened = await openDocument(
+    app.db,
+    viewer,
+    aside.document_id,
+    dayOf(app.clock(), (await app.organisation()).zone),
+  );
   if (!opened.rights.has('read work') || !opened.rights.has('download')) throw refused('not_found');
   if (!(await app.content.has(aside.sha256))) throw refused('content_missing', { name: aside.name });
   return {

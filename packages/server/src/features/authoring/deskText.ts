@@ -19,7 +19,12 @@ const TEXTS = new Set(['text/markdown', 'text/plain', 'text/csv']);
 
 /** The text file of a document that this person has checked out. */
 const openText = async (app: App, viewer: Viewer, ref: string) => {
-  const { checkout, work } = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
+  const { checkout, work } = await openDocument(
+    app.db,
+    viewer,
+    ref,
+    dayOf(app.clock(), (await app.organisation()).zone),
+  );
   if (!checkout || !work?.latest_version_id) throw refused('not_checked_out');
   if (checkout.person_id !== viewer.id)
     throw refused('checked_out', { who: checkout.person_name, since: checkout.at.toISOString() });

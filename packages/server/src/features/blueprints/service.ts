@@ -42,7 +42,7 @@ export const listBlueprints = async (app: App, viewer: Viewer): Promise<AnswerOf
   const paths = new Map((await listFolders(app.db)).map((folder) => [folder.id, folder.path_names.join(' / ')]));
   return {
     blueprints: (await store.listBlueprints(app.db))
-      .filter((row) => viewer.houseRights.has('administer') || rights.get(row.folder_id)?.has('manage'))
+      .filter((row) => viewer.organisationRights.has('administer') || rights.get(row.folder_id)?.has('manage'))
       .map((row) => {
         const parsed = parseOutline(row.outline);
         return {
@@ -309,7 +309,7 @@ export const listProjects = async (
 ): Promise<AnswerOf<typeof api.blueprints.projects>> => {
   const row = await store.findBlueprint(app.db, id);
   if (!row) throw refused('not_found');
-  if (!viewer.houseRights.has('administer')) await ensureManages(app.db, viewer, row.folder_id);
+  if (!viewer.organisationRights.has('administer')) await ensureManages(app.db, viewer, row.folder_id);
   const folders = await listFolders(app.db);
   return {
     projects: (await store.listProjects(app.db, id)).map((project) => {

@@ -21,7 +21,7 @@ const eachOf = async (
   act: (id: string, day: string) => Promise<{ number: string; made?: string }>,
 ): Promise<Answer> => {
   const answer: Answer = { done: [], refused: [] };
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   for (const id of ids) {
     try {
       answer.done.push({ id, made: null, ...(await act(id, day)) });

@@ -56,7 +56,7 @@ export const sendParcel = async (app: App, viewer: Viewer, id: string, response:
     { id, by: viewer.id },
   );
   if (!parcel) throw refused('not_found');
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   response.setHeader('Content-Type', 'application/zip');
   response.setHeader('Content-Disposition', `attachment; filename="documents-${day}.zip"`);
   let failed: Error | null = null;

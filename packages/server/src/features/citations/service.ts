@@ -5,7 +5,7 @@ import { refused } from '../../platform/refused.ts';
 import { listScope, type Viewer } from '../access/service.ts';
 import { rightToRead } from '../documents/files.ts';
 import { ensureDocumentRight, openDocument, visibleRevisions } from '../documents/service.ts';
-import { houseRules } from '../rules/service.ts';
+import { knownRules } from '../rules/service.ts';
 import { eachOnItsOwn } from '../system/failedWork.ts';
 import * as store from './store.ts';
 
@@ -15,14 +15,14 @@ const LONGEST = 20_000_000;
 const AROUND = 60;
 const STRETCH = 50_000;
 
-/** Looks through texts that have come for numbers of the house; a few seconds at a time. */
+/** Looks through texts that have come for numbers of the organisation; a few seconds at a time. */
 export const citeWaiting = async (app: App): Promise<number> => {
   const until = performance.now() + WORK_MS;
   let done = 0;
   let recognise: ReturnType<typeof createRecogniser> | undefined;
   while (performance.now() < until) {
     const waiting = await store.listNotCited(app.db, { limit: AT_ONCE, longest: LONGEST, now: app.clock() });
-    recognise ??= createRecogniser(await houseRules(app.db));
+    recognise ??= createRecogniser(await knownRules(app.db));
     const rule = recognise;
     const cited = await eachOnItsOwn(
       app,
@@ -96,7 +96,7 @@ export const citationsOf = async (
   viewer: Viewer,
   ref: string,
 ): Promise<AnswerOf<typeof api.citations.ofDocument>> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const opened = await openDocument(app.db, viewer, ref, day);
   const [revision] = opened.rights.has('read work')
     ? opened.revisions

@@ -60,7 +60,7 @@ export const readBack = async (
   ref: string,
   uploadId: string,
 ): Promise<AnswerOf<typeof api.comments.readBack>> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   ensureRight((await openDocument(app.db, viewer, ref, day)).rights, 'comment');
   const upload = await getStored(app, app.db, viewer, uploadId);
   if (upload.media_type !== PDF || upload.size > MOST_BYTES) throw refused('pdf_unreadable');

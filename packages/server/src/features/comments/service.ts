@@ -19,7 +19,7 @@ export const listComments = async (
   ref: string,
   versionId?: string,
 ): Promise<AnswerOf<typeof api.comments.list>> => {
-  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
+  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.organisation()).zone));
   const shown = (await store.listComments(app.db, opened.document.id)).filter((c) => maySee(opened, viewer, c));
   const places = await placesIn(app, opened.document.id, versionId, shown);
   return {

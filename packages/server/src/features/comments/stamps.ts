@@ -5,7 +5,7 @@ import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
 
-/** The stamps of the house: words and a colour, to which who uses one adds name and day. */
+/** The stamps of the organisation: words and a colour, to which who uses one adds name and day. */
 export const listStamps = async (app: App): Promise<AnswerOf<typeof api.comments.stamps>> => ({
   stamps: (await store.listStamps(app.db)).map(({ row_version, ...stamp }) => ({ ...stamp, rowVersion: row_version })),
 });

@@ -47,7 +47,7 @@ export const comparedSides = async (
   viewer: Viewer,
   ref: string,
 ): Promise<AnswerOf<typeof api.comparison.sides>> => {
-  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
+  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.organisation()).zone));
   const revisions = visibleRevisions(opened.revisions, opened.rights);
   const byId = new Map(revisions.map((revision) => [revision.id, revision]));
   const sides = (await store.listVersionsOfAll(app.db, [...byId.keys()])).flatMap((version) => {

@@ -25,7 +25,7 @@ export const addressAtDesk = async (
   viewer: Viewer,
   ref: string,
 ): Promise<AnswerOf<typeof api.programs.atDesk>> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const opened = await openDocument(app.db, viewer, ref, day);
   const { document } = opened;
   const folder = await getFolder(app.db, document.folder_id);

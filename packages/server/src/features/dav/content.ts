@@ -21,7 +21,7 @@ export const keepBytes = async (
   name: string,
   stream: Readable,
 ): Promise<{ uploadId: string; sha256: string } | undefined> => {
-  const { sha256, size, head } = await app.content.put(stream, (await app.house()).uploadLimit);
+  const { sha256, size, head } = await app.content.put(stream, (await app.organisation()).uploadLimit);
   if (size === 0) return undefined;
   const judged = await mediaTypeOf(name, head).catch((error) => {
     if (error instanceof Refused) return { mediaType: UNKNOWN, warning: null };

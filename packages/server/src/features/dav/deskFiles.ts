@@ -20,7 +20,7 @@ import { readFiled } from '../documents/contents.ts';
 import { registerIn } from '../documents/registering.ts';
 import { rememberUpload } from '../documents/uploads.ts';
 import { toPlan } from '../filing/service.ts';
-import { getFolder, houseRules, listFolders, listTypes, type TypeRow } from '../rules/service.ts';
+import { getFolder, knownRules, listFolders, listTypes, type TypeRow } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import { eachOnItsOwn } from '../system/failedWork.ts';
 import * as store from './store.ts';
@@ -72,7 +72,7 @@ const typeFor = async (
   const types = (await listTypes(app.db)).filter(
     (type) => !type.retired && type.numbering_rule && type.scheme.kind !== 'own' && mayRegisterType(viewer, type),
   );
-  const recognise = createRecogniser(await houseRules(app.db));
+  const recognise = createRecogniser(await knownRules(app.db));
   const folder = await getFolder(app.db, node.folder_id);
   const name = readFileName(node.name, recognise);
   const proposal = proposeFiling(
@@ -100,7 +100,7 @@ export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
   const node = await store.findNodeById(app.db, nodeId);
   if (!node || node.document_id || node.is_folder || !node.upload_id || node.parent_id) return;
   if (looksTemporary(node.name)) return;
-  const { zone } = await app.house();
+  const { zone } = await app.organisation();
   const viewer = await viewerOf(app.db, node.person_id, dayOf(app.clock(), zone));
   try {
     const { type, title } = await typeFor(app, viewer, node);

@@ -250,7 +250,7 @@ export const createDav = (app: App): RequestHandler[] => {
     try {
       await answer(app, request, response);
     } catch (error) {
-      const zone = (await app.house().catch(() => undefined))?.zone;
+      const zone = (await app.organisation().catch(() => undefined))?.zone;
       const known = toDavError(error, zone);
       if (!known) app.log.error({ err: error }, 'unexpected');
       if (response.headersSent) return void response.destroy();

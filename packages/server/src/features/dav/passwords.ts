@@ -74,5 +74,5 @@ export const viewerOfProgram = async (app: App, header: string | undefined): Pro
   const now = app.clock();
   if (!found.used_at || now.getTime() - found.used_at.getTime() > NOTED_MS)
     await store.noteUse(app.db, { id: found.id, now });
-  return viewerOf(app.db, found.person_id, dayOf(now, (await app.house()).zone));
+  return viewerOf(app.db, found.person_id, dayOf(now, (await app.organisation()).zone));
 };

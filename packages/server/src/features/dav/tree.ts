@@ -83,7 +83,7 @@ const namedFiles = (files: readonly store.ListedFile[], types: Map<string, { nam
 export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
   const folders = await listFolders(app.db);
   const rights = await rightsOnFolders(app.db, viewer);
-  const { zone } = await app.house();
+  const { zone } = await app.organisation();
   const types = new Map((await listTypes(app.db)).map((type) => [type.id, type]));
   const day = dayOf(app.clock(), zone);
   const scope = await listScope(app.db, viewer, day);

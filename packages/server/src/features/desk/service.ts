@@ -27,7 +27,7 @@ const rowsFor = async (
   day: string,
   scope: ListScope,
 ): Promise<{ rows: DeskRow[]; minutes: number; oldest: number }> => {
-  const { zone } = await app.house();
+  const { zone } = await app.organisation();
   const hidden = scope.withheldDocuments;
   const [decisions, finish, release, mine] = [
     await store.listDecisions(app.db, { personId: viewer.id, day, hidden }),
@@ -188,28 +188,28 @@ const toRelease = async (app: App, viewer: Viewer, scope: ListScope) => {
   return found.filter((row) => hasRight(rights.get(row.document_id) ?? new Set(), 'release')).slice(0, MOST_RELEASES);
 };
 
-/** What waits for me, and what happens in the part of the house that I may see. */
+/** What waits for me, and what happens in the part of the organisation that I may see. */
 export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
   const now = app.clock();
-  const { zone } = await app.house();
+  const { zone } = await app.organisation();
   const day = dayOf(now, zone);
   const scope = await listScope(app.db, viewer, day);
   const releaseFolders = await releaseFoldersOf(app, viewer);
   const { rows, minutes, oldest } = await rowsFor(app, viewer, day, scope);
-  const oversees = releaseFolders.length > 0 || viewer.houseRights.has('audit');
-  const house = oversees
-    ? await store.houseToday(app.db, { day, in30: addDays(day, 30), zone, folderIds: scope.seeFolders })
+  const oversees = releaseFolders.length > 0 || viewer.organisationRights.has('audit');
+  const organisation = oversees
+    ? await store.organisationToday(app.db, { day, in30: addDays(day, 30), zone, folderIds: scope.seeFolders })
     : undefined;
   return {
     rows,
     readingMinutes: minutes,
     oldestDays: oldest,
-    house: house
+    organisation: organisation
       ? {
-          running: house.running,
-          late: house.late,
-          onTimePercent: house.signed ? Math.round((house.on_time / house.signed) * 100) : null,
-          reviewsSoon: house.reviews,
+          running: organisation.running,
+          late: organisation.late,
+          onTimePercent: organisation.signed ? Math.round((organisation.on_time / organisation.signed) * 100) : null,
+          reviewsSoon: organisation.reviews,
         }
       : null,
     checkedOut: (await store.listCheckedOut(app.db, scope)).map((k) => ({
@@ -235,7 +235,7 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
 };
 
 export const counts = async (app: App, viewer: Viewer) => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const scope = await listScope(app.db, viewer, day);
   const { rows } = await rowsFor(app, viewer, day, scope);
   return {
@@ -250,7 +250,7 @@ export const counts = async (app: App, viewer: Viewer) => {
 /** What I sent, and what waits for whom since when. */
 export const sentByMe = async (app: App, viewer: Viewer): Promise<SentRow[]> => {
   const now = app.clock();
-  const day = dayOf(now, (await app.house()).zone);
+  const day = dayOf(now, (await app.organisation()).zone);
   const { withheldDocuments: hidden } = await listScope(app.db, viewer, day);
   const since = new Date(now.getTime() - 30 * 86_400_000);
   const sent = await store.listSent(app.db, { personId: viewer.id, since, hidden });
@@ -297,7 +297,7 @@ export const sentByMe = async (app: App, viewer: Viewer): Promise<SentRow[]> => 
 
 /** Everything that is checked out as far as a viewer may see work, what has been out longest first. */
 export const listCheckouts = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.tasks.checkouts>> => {
-  const { zone } = await app.house();
+  const { zone } = await app.organisation();
   const day = dayOf(app.clock(), zone);
   const scope = await listScope(app.db, viewer, day);
   const rights = await rightsOnFolders(app.db, viewer);

@@ -130,7 +130,7 @@ export const listNewlyInForce = (db: Db, scope: ListScope, since: Date) =>
     `select d.number, r.title, r.label, e.from_at from periods e join documents d on d.id = e.document_id join revisions r on r.id = e.revision_id where e.from_at > :since and e.to_at is null and d.removed_at is null and ${SEES} order by e.from_at desc limit 5`,
     { ...scope, since },
   );
-export const houseToday = (db: Db, by: { day: string; in30: string; zone: string; folderIds: string[] }) =>
+export const organisationToday = (db: Db, by: { day: string; in30: string; zone: string; folderIds: string[] }) =>
   firstRow<{ running: number; late: number; signed: number; on_time: number; reviews: number }>(
     db,
     `select (select count(*) from runs where state = 'running')::int as running,

@@ -61,7 +61,7 @@ export const heldContents = async (db: Db | Trx, hashes: readonly string[], now:
            or exists (select 1 from desk_copies k join uploads u on u.id = k.upload_id where u.sha256 = h)
            or exists (select 1 from uploads u where u.sha256 = h and u.at > :dayAgo)
            or exists (select 1 from renditions r where r.result_sha256 = h)
-           or exists (select 1 from house where logo = h)`,
+           or exists (select 1 from organisation where logo = h)`,
         { hashes, dayAgo: new Date(now.getTime() - DAY_MS) },
       )
     ).map((row) => row.sha256),

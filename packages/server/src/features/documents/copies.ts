@@ -21,7 +21,7 @@ export const valuesOf = async (
   version: number,
   language: string,
 ): Promise<Placed> => {
-  const { zone, name } = await app.house();
+  const { zone, name } = await app.organisation();
   const common = {
     number: document.number,
     title: revision.title,
@@ -35,7 +35,7 @@ export const valuesOf = async (
     owner: document.owner_name,
     folder: (await getFolder(db, document.folder_id)).path_names.join(' / '),
     confidentiality: document.confidentiality,
-    house: name,
+    organisation: name,
   };
   return placedValues(db, type.fields, allFacts(document, revision), common, language);
 };
@@ -80,7 +80,7 @@ const markedCopy = async (
   file: Pick<FileRow, 'sha256' | 'language'>,
   version: number,
 ): Promise<Uint8Array | undefined> => {
-  const { zone } = await app.house();
+  const { zone } = await app.organisation();
   const { head, foot } = policyOf(opened.type);
   const values = await valuesOf(app, app.db, opened, revision, version, file.language);
   const applies = revision.state === 'in force';
@@ -136,7 +136,7 @@ export const shownCopy = async (
   if (SHOWN_AS_IT_IS.test(file.media_type)) return 'as it is';
   if (file.size > MOST_BYTES) return undefined;
   if (file.media_type === PDF) {
-    const { zone } = await app.house();
+    const { zone } = await app.organisation();
     const foot = `Shown to ${whose} on ${dayOf(app.clock(), zone)}. Not to be taken away.`;
     const bytes = await parse('markPdf', await app.content.intactPath(file.sha256), { head: '', foot, across: whose });
     return bytes && { bytes, mediaType: PDF };

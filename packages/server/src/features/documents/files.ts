@@ -97,7 +97,12 @@ export const rightToRead = (state: store.RevisionRow['state']): Right =>
 export const openFile = async (app: App, viewer: Viewer, fileId: string) => {
   const file = await store.findFile(app.db, fileId);
   if (!file) throw refused('not_found');
-  const opened = await openDocument(app.db, viewer, file.document_id, dayOf(app.clock(), (await app.house()).zone));
+  const opened = await openDocument(
+    app.db,
+    viewer,
+    file.document_id,
+    dayOf(app.clock(), (await app.organisation()).zone),
+  );
   const revision = opened.revisions.find((r) => r.id === file.revision_id);
   // Being asked to read gives the right to read that revision, whatever its state.
   const asked = await isAskedToRead(app, viewer, file.revision_id);
@@ -139,7 +144,7 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
     type: opened.type,
     n: file.n,
     facts: allFacts(opened.document, revision),
-    day: dayOf(revision.created_at, (await app.house()).zone),
+    day: dayOf(revision.created_at, (await app.organisation()).zone),
   });
   const filled = as === 'download' ? await filledVersion(app, opened, revision, file) : undefined;
   return { file, name: info.handedOutName, filled, mayTake };
@@ -183,7 +188,7 @@ export const handedOutFiles = async (
   { document, type }: Pick<Opened, 'document' | 'type'>,
   revision: store.RevisionRow,
 ): Promise<{ name: string; sha256: string; filled: Uint8Array | undefined }[]> => {
-  const { zone } = await app.house();
+  const { zone } = await app.organisation();
   const files = revision.latest_version_id ? await store.listFiles(app.db, [revision.latest_version_id]) : [];
   const taken = [];
   for (const file of files.filter((one) => one.role === 'original')) {

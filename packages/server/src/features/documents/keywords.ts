@@ -5,7 +5,7 @@ import { rows } from '../../platform/db/connect.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 
 const SHOWN = 12;
-/** Of a large house the documents that changed last say enough about which words are used. */
+/** Of a large organisation the documents that changed last say enough about which words are used. */
 const LOOKED_AT = 20_000;
 
 /** Keywords that begin with some letters, by how often they stand on documents that a viewer may see. */
@@ -14,7 +14,7 @@ export const suggestKeywords = async (
   viewer: Viewer,
   find: string,
 ): Promise<AnswerOf<typeof api.documents.keywords>> => {
-  const scope = await listScope(app.db, viewer, dayOf(app.clock(), (await app.house()).zone));
+  const scope = await listScope(app.db, viewer, dayOf(app.clock(), (await app.organisation()).zone));
   const found = await rows<{ word: string; documents: number }>(
     app.db,
     `select word, count(*)::int as documents from (

@@ -14,7 +14,7 @@ import { officeKind } from '../../platform/office/facts.ts';
 import type { FileProperties } from '../../platform/office/properties.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
-import { houseRules } from '../rules/service.ts';
+import { knownRules } from '../rules/service.ts';
 import type { UploadRow } from './storeContents.ts';
 import { getUpload } from './uploads.ts';
 
@@ -61,7 +61,7 @@ export const matchNames = async (
   files: readonly { name: string; sha256: string; number: string | null }[],
 ): Promise<(Match | undefined)[]> => {
   if (files.length === 0) return [];
-  const scope = await listScope(app.db, viewer, dayOf(app.clock(), (await app.house()).zone));
+  const scope = await listScope(app.db, viewer, dayOf(app.clock(), (await app.organisation()).zone));
   const matches = await listMatches(
     app.db,
     {
@@ -93,7 +93,7 @@ export const matchFiles = async (
 ): Promise<AnswerOf<typeof api.documents.match>> => {
   const uploads = [];
   for (const id of uploadIds) uploads.push(await getUpload(app.db, viewer, id));
-  const recognise = createRecogniser(await houseRules(app.db));
+  const recognise = createRecogniser(await knownRules(app.db));
   const properties = await Promise.all(uploads.map((upload) => propertiesOf(app, upload)));
   const read = uploads.map((upload, i): NameReading => {
     const name = readFileName(upload.name, recognise);

@@ -16,7 +16,7 @@ export const COMMON_PLACES: readonly { name: string; label: string }[] = [
   { name: 'owner', label: 'Owner' },
   { name: 'folder', label: 'Folder' },
   { name: 'confidentiality', label: 'Confidentiality' },
-  { name: 'house', label: 'Name of the house' },
+  { name: 'organisation', label: 'Name of the organisation' },
 ];
 
 /** Days that a field of a type may take the name of. */

@@ -14,7 +14,7 @@ export const placesOf = async (
   viewer: Viewer,
   ref: string,
 ): Promise<AnswerOf<typeof api.documents.places>> => {
-  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
+  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.organisation()).zone));
   const revision = opened.work && hasRight(opened.rights, 'read work') ? opened.work : opened.inForce;
   if (!revision) throw refused('not_found');
   if (!hasRight(opened.rights, rightToRead(revision.state)))

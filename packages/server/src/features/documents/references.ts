@@ -3,7 +3,7 @@ import { createRecogniser, drawingFormat, extensionOf, readFileName } from '@kan
 import type { App } from '../../platform/app.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import type { Viewer } from '../access/service.ts';
-import { houseRules } from '../rules/service.ts';
+import { knownRules } from '../rules/service.ts';
 import { matchNames } from './matching.ts';
 import { getStored } from './uploads.ts';
 
@@ -20,7 +20,7 @@ export const drawingReferences = async (
   const format = drawingFormat(extension);
   if (format !== 'open' || upload.size > MOST_BYTES) return { format, references: [] };
   const names = await parse('references', await app.content.intactPath(upload.sha256), extension);
-  const recognise = createRecogniser(await houseRules(app.db));
+  const recognise = createRecogniser(await knownRules(app.db));
   const matches = await matchNames(
     app,
     viewer,

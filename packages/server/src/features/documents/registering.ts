@@ -120,7 +120,7 @@ export const previewRegistration = async (
 ): Promise<AnswerOf<typeof api.documents.preview>> => {
   const input = api.documents.preview.body.parse(given);
   const type = await getType(app.db, input.typeId);
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const refusals: Refusal[] = [];
   const place = await previewPlace(app, type, input, day);
   if (!place.ok)
@@ -260,7 +260,7 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
       owner: owner.name,
       folder: folder.path_names.join(' / '),
       confidentiality: input.confidentiality,
-      house: work.house.name,
+      organisation: work.organisation.name,
     };
     const facts = withTitles(input.facts, input.titles);
     const values = await placedValues(trx, type.fields, facts, common, template.language);
@@ -270,7 +270,7 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
   ensureSharing(type, input.sharing);
   const watcherId = policy.origin ? (input.origin.watcherId ?? ownerId) : input.origin.watcherId;
   await ensureActive(trx, input.origin.watcherId);
-  if (input.keepInStep ?? (policy.keepInStep || work.house.keepInStep))
+  if (input.keepInStep ?? (policy.keepInStep || work.organisation.keepInStep))
     files.forEach((file, i) => {
       file.name = storedName(file.name, i, {
         number,

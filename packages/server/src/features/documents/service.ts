@@ -62,9 +62,11 @@ export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, da
   return opened;
 };
 
-/** Whether stored names follow the naming rule: forced by the house, else as the document says, else its type. */
-export const isInStep = (document: Pick<store.DocumentRow, 'keep_in_step' | 'house_in_step'>, type: TypeRow): boolean =>
-  document.house_in_step || (document.keep_in_step ?? policyOf(type).keepInStep);
+/** Whether stored names follow the naming rule: forced by the organisation, else as the document says, else its type. */
+export const isInStep = (
+  document: Pick<store.DocumentRow, 'keep_in_step' | 'organisation_names_by_rule'>,
+  type: TypeRow,
+): boolean => document.organisation_names_by_rule || (document.keep_in_step ?? policyOf(type).keepInStep);
 
 /** Opens a document for an act: under its row's lock, so that acts on it happen one after the other. */
 export const openForAct = async (work: Work, viewer: Viewer, ref: string): Promise<Opened> => {

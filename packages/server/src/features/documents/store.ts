@@ -25,8 +25,8 @@ export type DocumentRow = {
   origin_check_on: string | null;
   /** A revision of it was ever sent. */
   was_sent: boolean;
-  /** The house wants all stored names by rule. */
-  house_in_step: boolean;
+  /** The organisation wants all stored names by rule. */
+  organisation_names_by_rule: boolean;
   facts: Facts;
   keywords: string[];
   review_on: string | null;
@@ -117,7 +117,7 @@ export type CheckoutRow = {
 };
 
 const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, w.name as origin_watcher_name,
-  exists (select 1 from runs where document_id = d.id) as was_sent, (select keep_in_step from house) as house_in_step, u.name as department_name, r.name as registered_by_name
+  exists (select 1 from runs where document_id = d.id) as was_sent, (select keep_in_step from organisation) as organisation_names_by_rule, u.name as department_name, r.name as registered_by_name
   from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id left join documents x on x.id = d.parent_id left join people w on w.id = d.origin_watcher`;
 
 export const findDocument = (db: Db | Trx, ref: string) =>

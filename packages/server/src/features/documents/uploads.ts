@@ -16,7 +16,7 @@ type Upload = AnswerOf<typeof api.documents.upload>;
 
 /** Takes a file: stored and hashed on the way, judged by its bytes, remembered for its sender until it is used. */
 export const takeUpload = async (app: App, viewer: Viewer, name: string, stream: Readable): Promise<Upload> => {
-  const { sha256, size, head } = await app.content.put(stream, (await app.house()).uploadLimit);
+  const { sha256, size, head } = await app.content.put(stream, (await app.organisation()).uploadLimit);
   if (size === 0) throw refused('file_empty');
   const { mediaType, warning } = await mediaTypeOf(name, head);
   const id = newId();

@@ -103,7 +103,7 @@ export const comeIntoForce = async (
     label: revision.label,
     from,
   });
-  const day = dayOf(from, work.house.zone);
+  const day = dayOf(from, work.organisation.zone);
   const months = document.review_months ?? type.review_months;
   if (months > 0) await write.setReviewDay(work.trx, document.id, addMonths(day, months));
   await refreshLists(work.trx, document.id, work.now);
@@ -164,7 +164,7 @@ export const settle = async (app: App, work: Work, documentId: string): Promise<
   if (due.withdraw_on && due.withdraw_on <= work.day) {
     const inForce = await store.findInForce(work.trx, documentId);
     const revision = inForce && (await findRevision(work.trx, inForce.id));
-    const at = firstInstantOf(due.withdraw_on, work.house.zone);
+    const at = firstInstantOf(due.withdraw_on, work.organisation.zone);
     if (revision)
       await withdrawNow(
         asClock(work),
@@ -194,7 +194,7 @@ export const settle = async (app: App, work: Work, documentId: string): Promise<
     return true;
   }
   // A held one comes into force when it is cleared, not back on its planned day.
-  const from = revision.held_since ? work.now : firstInstantOf(revision.planned_on, work.house.zone);
+  const from = revision.held_since ? work.now : firstInstantOf(revision.planned_on, work.organisation.zone);
   await comeIntoForce(app, asClock(work), document, revision, type, from);
   return true;
 };
@@ -213,7 +213,7 @@ const asClock = (work: Work): Work => ({
  * leaves the document as time has made it.
  */
 export const actOn = async <T>(app: App, viewer: Viewer, ref: string, work: (work: Work) => Promise<T>): Promise<T> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const document = await findDocument(app.db, ref);
   if (document && (await store.findDue(app.db, document.id, day))) {
     await app.act(SYSTEM_CLOCK, async (settling) => {
@@ -229,7 +229,7 @@ export const actOn = async <T>(app: App, viewer: Viewer, ref: string, work: (wor
  * keeps no other waiting.
  */
 export const tick = async (app: App): Promise<{ settled: number; readings: number }> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   let settled = 0;
   await eachOnItsOwn(
     app,

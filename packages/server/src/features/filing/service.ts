@@ -34,10 +34,10 @@ export const toPlan = (rows: readonly FolderRow[]): PlanFolder[] =>
 export const filingPlan = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.filing.plan>> => {
   const rows = await listFolders(app.db);
   const rights = await rightsOnFolders(app.db, viewer);
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const counts = await store.countIn(app.db, await listScope(app.db, viewer, day));
   const plan = toPlan(rows);
-  const administers = viewer.houseRights.has('administer');
+  const administers = viewer.organisationRights.has('administer');
   const seen = (row: FolderRow) => administers || rights.get(row.id)?.has('see');
   const shown = new Set(rows.filter(seen).flatMap((row) => row.path));
   const types = await listTypes(app.db);
@@ -74,14 +74,15 @@ const openFolder = async (work: Work, viewer: Viewer, id: string): Promise<{ row
 };
 
 const ensureManages = async (work: Work, viewer: Viewer, id: string): Promise<void> => {
-  if (viewer.houseRights.has('administer')) return;
+  if (viewer.organisationRights.has('administer')) return;
   const given = (await rightsOnFolders(work.trx, viewer)).get(id);
   if (!given?.has('see')) throw refused('not_found');
   if (!given.has('manage')) throw refused('right_missing', { right: 'manage' });
 };
 
 const ensureAdministers = (viewer: Viewer): void => {
-  if (!viewer.houseRights.has('administer')) throw refused('house_right_missing', { right: 'administer' });
+  if (!viewer.organisationRights.has('administer'))
+    throw refused('organisation_right_missing', { right: 'administer' });
 };
 
 const checkCode = (parentId: string | null, code: string | null): void => {
@@ -226,7 +227,7 @@ export const inheritedIn = async (
   const rows = await listFolders(app.db);
   if (!rows.some((row) => row.id === id)) throw refused('not_found');
   const given = (await rightsOnFolders(app.db, viewer)).get(id);
-  if (!viewer.houseRights.has('administer') && !given?.has('manage'))
+  if (!viewer.organisationRights.has('administer') && !given?.has('manage'))
     throw given?.has('see') ? refused('right_missing', { right: 'manage' }) : refused('not_found');
   const before = toPlan(rows);
   const after = before.map((folder) => (folder.id === id ? { ...folder, parentId, facts } : folder));
@@ -261,15 +262,15 @@ export const folderGrants = async (
   const rows = await listFolders(app.db);
   const row = rows.find((one) => one.id === id);
   const given = (await rightsOnFolders(app.db, viewer)).get(id);
-  if (!row || !(viewer.houseRights.has('administer') || given?.has('see'))) throw refused('not_found');
-  if (!viewer.houseRights.has('administer') && !given?.has('manage'))
+  if (!row || !(viewer.organisationRights.has('administer') || given?.has('see'))) throw refused('not_found');
+  if (!viewer.organisationRights.has('administer') && !given?.has('manage'))
     throw refused('right_missing', { right: 'manage' });
   const grants = await store.listGrants(app.db, row.path);
   const of = (folderId: string): FolderGrant[] =>
     grants
       .filter((grant) => grant.folder_id === folderId)
       .map((grant) => ({
-        subject: { kind: grant.subject_kind, id: grant.subject_id, name: grant.name ?? 'everyone of the house' },
+        subject: { kind: grant.subject_kind, id: grant.subject_id, name: grant.name ?? 'everyone of the organisation' },
         rights: grant.rights,
         withheld: grant.withheld,
       }));

@@ -31,7 +31,7 @@ export type Prepared = {
   /** Documents that the folder of the filter shows by shortcuts. */
   shortcuts: readonly string[];
   base: Record<string, unknown>;
-  /** How the house words its states. */
+  /** How the organisation words its states. */
   stateWords: Readonly<Record<string, string>>;
 };
 
@@ -59,7 +59,7 @@ export const wayTo = async (db: Db, search: Search, scope: ListScope): Promise<{
 };
 
 export const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise<Prepared> => {
-  const { zone, stateWords } = await app.house();
+  const { zone, stateWords } = await app.organisation();
   const today = dayOf(app.clock(), zone);
   const { scope, names } = await listScopeWithNames(app.db, viewer, today);
   const search = filter.q.trim() ? readSearch(filter.q, await factKinds(app)) : { terms: [] };

@@ -17,7 +17,7 @@ import { countOpen } from '../comments/service.ts';
 import { linkNames } from '../links/service.ts';
 import { markOf } from '../page/service.ts';
 import { shownFacts } from '../rules/facts.ts';
-import { houseRules } from '../rules/service.ts';
+import { knownRules } from '../rules/service.ts';
 import {
   type Branch,
   branchesOf,
@@ -214,11 +214,11 @@ export const find = async (
   limit: number,
 ): Promise<AnswerOf<typeof api.find.find>> => {
   const text = q.trim();
-  const { zone } = await app.house();
+  const { zone } = await app.organisation();
   const today = dayOf(app.clock(), zone);
   const scope = await listScope(app.db, viewer, today);
   const visible = `${SEES_WORK} or (${SEES} and d.public_state is not null)`;
-  const guesses = [text, text.toUpperCase(), ...guessNumbers(await houseRules(app.db), text)];
+  const guesses = [text, text.toUpperCase(), ...guessNumbers(await knownRules(app.db), text)];
   const found = await store.findByNumbers(app.db, guesses, visible, { ...scope });
   const exact = guesses.find((guess) => found.includes(guess));
   if (exact) return { goTo: exact, hits: [], capped: false };
@@ -256,7 +256,7 @@ const searchHits = async (
   const branches = branchesOf({ lens: 'newest' }, scope, today);
   const queries = search.terms.flatMap((term, i) => (term.not ? [] : (tsQuery(term, `term${i}`)?.sql ?? [])));
   const [all, some] = [queries.join(' && '), queries.join(' || ')];
-  const { zone } = await app.house();
+  const { zone } = await app.organisation();
   let bindings: Record<string, unknown> = { ...scope, limit, byNumber, on: null, viewEnd: null, zone, today };
   const parts = branches.map((branch) => {
     const conditions = searchConditions(search, branch, viewer.id);

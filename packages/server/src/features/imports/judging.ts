@@ -15,12 +15,12 @@ import {
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { rightsOnFolders, viewerOf } from '../access/service.ts';
-import { houseRules, listFolders, listTypes } from '../rules/service.ts';
+import { knownRules, listFolders, listTypes } from '../rules/service.ts';
 import * as store from './store.ts';
 
-/** Judges all lines that are not yet taken over against the house as it is now. */
+/** Judges all lines that are not yet taken over against the organisation as it is now. */
 export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promise<ImportPlan> => {
-  const { zone } = await app.house();
+  const { zone } = await app.organisation();
   const today = dayOf(app.clock(), zone);
   const importer = await viewerOf(db, row.by_id, today);
   const rights = await rightsOnFolders(db, importer);
@@ -58,7 +58,7 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
     })),
     folderId: (path) => folders.get(foldText(path.replace(/\s*[\\/>]\s*/g, ' / '))),
     personId: (name) => people.get(foldText(name)),
-    recognise: createScopedRecogniser(await houseRules(db)),
+    recognise: createScopedRecogniser(await knownRules(db)),
     lastOf: (scope) => lasts.get(scope),
     known: (folded) => known.get(folded),
     file: createFileFinder(sent),

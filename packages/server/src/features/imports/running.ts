@@ -26,7 +26,7 @@ export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise
   const plan = await judge(app, app.db, row);
   const types = new Map((await listTypes(app.db)).map((type) => [type.id, type]));
   const actor = { id: row.by_id, signInName: 'system.import', name: row.by_name };
-  // Counters begin before the first number comes in: what is free below is from before the house.
+  // Counters begin before the first number comes in: what is free below is from before the organisation.
   await app.act(actor, async (work) => {
     await saveVerdicts(work.trx, id, plan);
     for (const begin of plan.begins)

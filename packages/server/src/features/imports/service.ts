@@ -26,7 +26,7 @@ const ZIP_BYTES = 8 * 1024 * 1024 * 1024;
 
 const open = async (db: Db | Trx, viewer: Viewer, id: string): Promise<store.ImportRow> => {
   const row = await store.findImport(db, id);
-  if (!row || (row.by_id !== viewer.id && !viewer.houseRights.has('administer'))) throw refused('not_found');
+  if (!row || (row.by_id !== viewer.id && !viewer.organisationRights.has('administer'))) throw refused('not_found');
   return row;
 };
 
@@ -99,7 +99,7 @@ export const listImports = async (
   app: App,
   viewer: Viewer,
 ): Promise<Omit<AnswerOf<typeof api.imports.list>, 'unchecked'>> => {
-  const rows = await store.listImports(app.db, viewer.houseRights.has('administer') ? null : viewer.id);
+  const rows = await store.listImports(app.db, viewer.organisationRights.has('administer') ? null : viewer.id);
   const counts = await store.countLines(
     app.db,
     rows.map((row) => row.id),

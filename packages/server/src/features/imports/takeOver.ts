@@ -18,7 +18,7 @@ import type { TypeRow } from '../rules/service.ts';
 
 /**
  * Takes documents over with told states, labels and days: rows of their own in a few statements, one event each. Signers are kept
- * as told, not as signatures; nobody is asked to read what was read before the house.
+ * as told, not as signatures; nobody is asked to read what was read before the organisation.
  */
 export const takeOver = async (
   work: Work,
@@ -26,7 +26,7 @@ export const takeOver = async (
   types: ReadonlyMap<string, TypeRow>,
   by: { id: string; name: string; importId: string },
 ): Promise<Map<string, string>> => {
-  const { trx, now, house } = work;
+  const { trx, now, organisation } = work;
   const ids = new Map(documents.map((document) => [document.folded, newId()]));
   const departments = new Map<string, string | undefined>();
   for (const { ownerId } of documents)
@@ -52,7 +52,7 @@ export const takeOver = async (
       reviewOn: inForce?.from && type.review_months > 0 ? addMonths(inForce.from, type.review_months) : null,
     };
   });
-  const instant = (day: string) => firstInstantOf(day, house.zone).toISOString();
+  const instant = (day: string) => firstInstantOf(day, organisation.zone).toISOString();
   const json = (value: unknown) => JSON.stringify(value);
   await rows(
     trx,

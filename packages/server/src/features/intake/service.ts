@@ -1,5 +1,5 @@
 import type { AnswerOf, Arrival, api } from '@kanonos/contract';
-import { createRecogniser, type IntakeHouse, proposeFiling, readFileName } from '@kanonos/core';
+import { createRecogniser, type IntakeOrganisation, proposeFiling, readFileName } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -8,7 +8,7 @@ import { refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { matchNames } from '../documents/matching.ts';
 import { rememberUpload } from '../documents/uploads.ts';
-import { houseRules, listFolders, listTypes } from '../rules/service.ts';
+import { knownRules, listFolders, listTypes } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
 
@@ -35,8 +35,8 @@ export const listArrivals = async (
   await ensureMayFile(app.db, viewer);
   const found = await store.listArrivals(app.db, aside ? ['set aside'] : ['waiting', 'refused']);
   const rights = await rightsOnFolders(app.db, viewer);
-  const recognise = createRecogniser(await houseRules(app.db));
-  const house: IntakeHouse = {
+  const recognise = createRecogniser(await knownRules(app.db));
+  const organisation: IntakeOrganisation = {
     types: (await listTypes(app.db)).filter((type) => !type.retired),
     folders: (await listFolders(app.db))
       .filter((folder) => rights.get(folder.id)?.has('author'))
@@ -58,7 +58,10 @@ export const listArrivals = async (
     arrivals: found.map((row, i): Arrival => {
       const known = matches[i];
       const name = names[i] ?? { number: null, label: null, title: '', extension: '' };
-      const proposal = proposeFiling({ folders: row.path.split('/').slice(0, -1), name, text: row.text ?? '' }, house);
+      const proposal = proposeFiling(
+        { folders: row.path.split('/').slice(0, -1), name, text: row.text ?? '' },
+        organisation,
+      );
       return {
         id: row.id,
         path: row.path,

@@ -84,7 +84,10 @@ const store = async (
   path: string,
 ): Promise<{ sha256: string; size: number; mediaType: string; warning: string | null } | { why: string }> => {
   try {
-    const { sha256, size, head } = await app.content.put(createReadStream(path), (await app.house()).uploadLimit);
+    const { sha256, size, head } = await app.content.put(
+      createReadStream(path),
+      (await app.organisation()).uploadLimit,
+    );
     if (size === 0) return { why: sentenceOf('file_empty') };
     return { sha256, size, ...(await mediaTypeOf(cleanName(basename(path)), head)) };
   } catch (error) {

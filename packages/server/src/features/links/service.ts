@@ -10,7 +10,7 @@ import * as store from './store.ts';
 
 /** Links of a document from both ends; what may not be seen at the other end is as if it were not there. */
 export const linksOf = async (app: App, viewer: Viewer, ref: string): Promise<AnswerOf<typeof api.links.list>> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const opened = await openDocument(app.db, viewer, ref, day);
   const scope = { ...(await listScope(app.db, viewer, day)) };
   const { id } = opened.document;

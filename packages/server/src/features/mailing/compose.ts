@@ -22,7 +22,7 @@ const escapeHtml = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.char
 /** The same message as HTML and as plain text. Styles stand inline, for mail programs drop style sheets. */
 export const composeMail = (
   message: Message,
-  about: { receiver: string; house: string; baseUrl: string; colour?: string; logo?: string | null },
+  about: { receiver: string; organisation: string; baseUrl: string; colour?: string; logo?: string | null },
 ): { html: string; text: string } => {
   const url = new URL(message.link.path, about.baseUrl).href;
   const lines = message.lines ?? [];
@@ -35,14 +35,14 @@ export const composeMail = (
     '',
     `${message.link.words}: ${url}`,
     '',
-    `${about.house} · Kanonos`,
+    `${about.organisation} · Kanonos`,
   ].join('\n');
   const colour = about.colour || '#12222a';
   const logo = about.logo
-    ? `<img src="${escapeHtml(new URL(`/api/house/logo?v=${about.logo.slice(0, 8)}`, about.baseUrl).href)}" alt="" height="28" style="vertical-align:middle;margin-right:10px">`
+    ? `<img src="${escapeHtml(new URL(`/api/organisation/logo?v=${about.logo.slice(0, 8)}`, about.baseUrl).href)}" alt="" height="28" style="vertical-align:middle;margin-right:10px">`
     : '';
   const html = `<!doctype html><html lang="en"><body style="margin:0;padding:24px;background:#e9eef0;font:15px/1.5 Arial,sans-serif;color:#12222a">
-<table role="presentation" cellpadding="0" cellspacing="0" width="100%" style="max-width:560px;margin:0 auto;background:#fff;border:2px solid ${colour}"><tr><td style="padding:10px 18px;background:${colour};color:#fff;font-size:13px;letter-spacing:2px">${logo}${escapeHtml(about.house.toUpperCase())}</td></tr>
+<table role="presentation" cellpadding="0" cellspacing="0" width="100%" style="max-width:560px;margin:0 auto;background:#fff;border:2px solid ${colour}"><tr><td style="padding:10px 18px;background:${colour};color:#fff;font-size:13px;letter-spacing:2px">${logo}${escapeHtml(about.organisation.toUpperCase())}</td></tr>
 <tr><td style="padding:18px"><p style="margin:0 0 10px;color:#465b66">${escapeHtml(about.receiver)},</p><p style="margin:0 0 12px">${escapeHtml(message.lead)}</p>
 ${message.quote ? `<blockquote style="margin:0 0 12px;padding:8px 12px;border-left:3px solid #7d4f08;background:#faeed3">${escapeHtml(message.quote).replace(/\n/g, '<br>')}</blockquote>` : ''}
 ${lines.length ? `<ul style="margin:0 0 12px;padding-left:18px">${lines.map((line) => `<li>${escapeHtml(line)}</li>`).join('')}</ul>` : ''}

@@ -22,10 +22,10 @@ const write = async (
 ): Promise<void> => {
   const { html, text } = composeMail(message, {
     receiver: to.name,
-    house: work.house.name,
+    organisation: work.organisation.name,
     baseUrl: app.config.publicUrl,
-    colour: work.house.colour,
-    logo: work.house.logo,
+    colour: work.organisation.colour,
+    logo: work.organisation.logo,
   });
   const id = newId();
   await store.insertMail(work.trx, {
@@ -104,10 +104,10 @@ export const notifyEach = async (
     if (!person || person.mail_mode === 'desk only') return [];
     const { html, text } = composeMail(message, {
       receiver: person.name,
-      house: work.house.name,
+      organisation: work.organisation.name,
       baseUrl: app.config.publicUrl,
-      colour: work.house.colour,
-      logo: work.house.logo,
+      colour: work.organisation.colour,
+      logo: work.organisation.logo,
     });
     const { kind, subject } = message;
     const state = person.mail_mode === 'daily' ? 'held for summary' : 'waiting';
@@ -205,15 +205,15 @@ export const sendSummaries = async (app: App, actor: Parameters<App['act']>[0]):
         kind: 'summary',
         subject:
           mails.length === 1
-            ? `${work.house.code}: one message of the day`
-            : `${work.house.code}: ${mails.length} messages of the day`,
+            ? `${work.organisation.code}: one message of the day`
+            : `${work.organisation.code}: ${mails.length} messages of the day`,
         lead: 'This happened since your last summary.',
         lines: mails.map((mail) => mail.subject),
         link: { path: '/', words: 'Open my Desk' },
       };
       const { html, text } = composeMail(message, {
         receiver: receiver.name,
-        house: work.house.name,
+        organisation: work.organisation.name,
         baseUrl: app.config.publicUrl,
       });
       await store.insertMail(work.trx, {

@@ -3,11 +3,11 @@ import { createRecogniser } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Viewer } from '../access/service.ts';
 import { readSentTable } from '../documents/uploads.ts';
-import { houseRules } from '../rules/service.ts';
+import { knownRules } from '../rules/service.ts';
 
 const LOOKED_AT = 500;
 
-/** The column that numbers stand in: the one in which most of the first lines read as numbers of the house, else the first. */
+/** The column that numbers stand in: the one in which most of the first lines read as numbers of the organisation, else the first. */
 export const columnOfNumbers = (rows: readonly (readonly string[])[], isNumber: (text: string) => boolean): number => {
   const width = Math.max(1, ...rows.slice(0, LOOKED_AT).map((row) => row.length));
   const counts = Array.from(
@@ -27,7 +27,7 @@ export const linesOfTable = async (
     rows: [headings = [], ...rows],
     note,
   } = await readSentTable(app, viewer, uploadId);
-  const recognise = createRecogniser(await houseRules(app.db));
+  const recognise = createRecogniser(await knownRules(app.db));
   const isNumber = (text: string) => text !== '' && recognise(text).kind !== 'outside';
   const column = columnOfNumbers(rows, isNumber);
   const heading = headings[column] ?? '';

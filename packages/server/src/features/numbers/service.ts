@@ -4,7 +4,7 @@ import {
   dayOf,
   decidePlannedDay,
   foldNumber,
-  type HouseRule,
+  type KnownRule,
   type NumberFacts,
   type NumberingRule,
   parseRule,
@@ -18,7 +18,7 @@ import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { numberFacts } from '../documents/registering.ts';
 import { departmentIdOf, namesOf } from '../people/service.ts';
-import { getFolder, getType, houseRules, listTypes, type TypeRow, takeCounters } from '../rules/service.ts';
+import { getFolder, getType, knownRules, listTypes, type TypeRow, takeCounters } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import { eachOnItsOwn } from '../system/failedWork.ts';
 import * as store from './store.ts';
@@ -26,29 +26,29 @@ import * as store from './store.ts';
 /** The numbering rules with their codes and the scopes in which they have begun to count. */
 export const numberRules = async (app: App): Promise<AnswerOf<typeof api.numbers.rules>> => {
   const [rules, types, counters] = [
-    await houseRules(app.db),
+    await knownRules(app.db),
     await listTypes(app.db),
     await store.listCounters(app.db),
   ];
   return {
-    rules: rules.map((house) => ({
-      rule: house.rule.text,
-      retired: house.retired ?? null,
+    rules: rules.map((organisation) => ({
+      rule: organisation.rule.text,
+      retired: organisation.retired ?? null,
       types: types
-        .filter((type) => type.numbering_rule === house.id && !type.retired)
+        .filter((type) => type.numbering_rule === organisation.id && !type.retired)
         .map((type) => ({ id: type.id, code: type.code, name: type.name })),
       codes: {
-        types: [...house.codes.types],
-        areas: [...house.codes.areas],
-        departments: [...house.codes.departments],
-        fields: Object.fromEntries(Object.entries(house.codes.fields).map(([key, codes]) => [key, [...codes]])),
+        types: [...organisation.codes.types],
+        areas: [...organisation.codes.areas],
+        departments: [...organisation.codes.departments],
+        fields: Object.fromEntries(Object.entries(organisation.codes.fields).map(([key, codes]) => [key, [...codes]])),
       },
-      scopes: house.retired ? [] : scopesOf(house, counters),
+      scopes: organisation.retired ? [] : scopesOf(organisation, counters),
     })),
   };
 };
 
-const scopesOf = ({ rule, codes }: HouseRule, counters: store.CounterRow[]) => {
+const scopesOf = ({ rule, codes }: KnownRule, counters: store.CounterRow[]) => {
   const pattern = scopePattern(rule, codes);
   return counters.filter((counter) => pattern.test(counter.scope));
 };
@@ -59,7 +59,7 @@ export const knownNumbers = async (
   viewer: Viewer,
   folded: string[],
 ): Promise<AnswerOf<typeof api.numbers.known>> => {
-  const scope = await listScope(app.db, viewer, dayOf(app.clock(), (await app.house()).zone));
+  const scope = await listScope(app.db, viewer, dayOf(app.clock(), (await app.organisation()).zone));
   const visible = `${SEES_WORK} or (${SEES} and d.public_state is not null)`;
   const found = await store.listKnown(app.db, folded, visible, { ...scope });
   return {
@@ -117,8 +117,8 @@ const placeOf = async (
 };
 
 /**
- * Says before a scope's first taking which number was the last before the house: it goes on behind it, and what is free below
- * counts as before the house, not as a gap.
+ * Says before a scope's first taking which number was the last before the organisation: it goes on behind it, and what is free below
+ * counts as before the organisation, not as a gap.
  */
 export const startCounter = (
   app: App,
@@ -201,7 +201,7 @@ const end = async (work: Work, id: string, why: string): Promise<{ voided: numbe
 
 /** Ends the reservations whose last day has passed; what was not used is void from then on. */
 export const endRunOut = async (app: App): Promise<number> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   return eachOnItsOwn(
     app,
     'end of a reservation',

@@ -10,7 +10,7 @@ export type CounterRow = {
 };
 
 /**
- * What each scope has counted: how many numbers were given since it began in the house, how many of those before came in by taking
+ * What each scope has counted: how many numbers were given since it began in the organisation, how many of those before came in by taking
  * over, and the numbers since the beginning that nothing accounts for.
  */
 export const listCounters = (db: Db) =>

@@ -79,9 +79,9 @@ export const documentPage = async (
   ref: string,
   asked: { rev?: string | undefined; on?: string | undefined },
 ): Promise<DocumentPage> => {
-  const house = await app.house();
+  const organisation = await app.organisation();
   const now = app.clock();
-  const day = dayOf(now, house.zone);
+  const day = dayOf(now, organisation.zone);
   const opened = await openDocument(app.db, viewer, ref, day);
   const { document, type, rights } = opened;
   const visible = visibleRevisions(opened.revisions, rights);
@@ -152,7 +152,7 @@ export const documentPage = async (
     rowVersion: document.row_version,
     revision: toRevision(revision),
     revisions: visible.map(toRevision),
-    versions: toVersions(opened, revision, shownVersions, files, (await app.house()).zone),
+    versions: toVersions(opened, revision, shownVersions, files, (await app.organisation()).zone),
     inForce: opened.inForce?.effective_from
       ? { label: opened.inForce.label, since: opened.inForce.effective_from.toISOString() }
       : null,
@@ -225,7 +225,7 @@ const preferred = (visible: RevisionRow[]) =>
   visible[0];
 
 const viewOn = async (app: App, opened: Opened, day: string) => {
-  const house = await app.house();
+  const organisation = await app.organisation();
   const periods = (await periodsOf(app.db, opened.document.id)).map((p) => ({
     revisionId: p.revision_id,
     label: p.label,
@@ -242,7 +242,7 @@ const viewOn = async (app: App, opened: Opened, day: string) => {
     });
   if (opened.document.withdraw_on && opened.rights.has('read work'))
     planned.push({ kind: 'withdrawal', day: opened.document.withdraw_on });
-  return inForceOn(periods, planned, day, house.zone, app.clock());
+  return inForceOn(periods, planned, day, organisation.zone, app.clock());
 };
 
 /** What the preview pane shows of a document: what waits for whom, and what changed. */
@@ -252,7 +252,7 @@ export const preview = async (
   documentId: string,
   revisionId: string | undefined,
 ): Promise<AnswerOf<typeof api.find.preview>> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const opened = await openDocument(app.db, viewer, documentId, day);
   const visible = visibleRevisions(opened.revisions, opened.rights);
   const revision = (revisionId ? visible.find((r) => r.id === revisionId) : undefined) ?? preferred(visible);

@@ -11,7 +11,7 @@ export type GroupRule = { groupId: string; unitIds: readonly string[] };
  */
 export const syncGroups = async (work: Work): Promise<void> => {
   const rules =
-    (await firstRow<{ rules: GroupRule[] }>(work.trx, 'select group_rules as rules from house'))?.rules ?? [];
+    (await firstRow<{ rules: GroupRule[] }>(work.trx, 'select group_rules as rules from organisation'))?.rules ?? [];
   const ruled = rules.map((rule) => rule.groupId);
   const left = rules.length
     ? []

@@ -1,5 +1,5 @@
 import type { PersonDetail, PersonRow, Unit } from '@kanonos/contract';
-import { dayOf, type HouseRight } from '@kanonos/core';
+import { dayOf, type OrganisationRight } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -12,7 +12,7 @@ import { syncGroups } from './groupRules.ts';
 import * as store from './store.ts';
 
 const NAME = /^[a-z0-9][a-z0-9.-]{1,63}$/;
-const today = async (app: App) => dayOf(app.clock(), (await app.house()).zone);
+const today = async (app: App) => dayOf(app.clock(), (await app.organisation()).zone);
 
 const toRow = (row: store.PersonListRow): PersonRow => ({
   id: row.id,
@@ -31,7 +31,7 @@ const toRow = (row: store.PersonListRow): PersonRow => ({
   awayUntil: row.away_until,
 });
 
-/** Everyone of the house sees names, department and supervisor; mail addresses only who keeps people. */
+/** Everyone of the organisation sees names, department and supervisor; mail addresses only who keeps people. */
 export const listPeople = async (
   app: App,
   viewer: Viewer,
@@ -39,7 +39,7 @@ export const listPeople = async (
 ): Promise<PersonRow[]> => {
   if (viewer.outside) return [];
   const found = await store.listPeople(app.db, { day: await today(app), find: by.find, all: by.state === 'all' });
-  const keeps = viewer.houseRights.has('people');
+  const keeps = viewer.organisationRights.has('people');
   return found.map((row) => ({ ...toRow(row), ...(keeps ? {} : { email: '', signInName: '' }) }));
 };
 
@@ -68,7 +68,7 @@ export const personDetail = async (app: App, id: string): Promise<PersonDetail> 
   const memberships = await store.listMemberships(app.db, id);
   return {
     ...toRow(row),
-    houseRights: row.house_rights as HouseRight[],
+    organisationRights: row.organisation_rights as OrganisationRight[],
     memberships: memberships.map((m) => ({
       id: m.id,
       kind: m.kind,
@@ -157,13 +157,14 @@ export const changePerson = async (
   app: App,
   viewer: Viewer,
   id: string,
-  change: { name: string; email: string; houseRights: HouseRight[]; rowVersion: number },
+  change: { name: string; email: string; organisationRights: OrganisationRight[]; rowVersion: number },
 ): Promise<PersonDetail> => {
   const before = await personDetail(app, id);
-  const rightsChange = [...before.houseRights].sort().join() !== [...change.houseRights].sort().join();
-  if (rightsChange && !viewer.houseRights.has('administer'))
-    throw refused('house_right_missing', { right: 'administer' });
-  if (rightsChange && id === viewer.id && !change.houseRights.includes('administer')) throw refused('own_account');
+  const rightsChange = [...before.organisationRights].sort().join() !== [...change.organisationRights].sort().join();
+  if (rightsChange && !viewer.organisationRights.has('administer'))
+    throw refused('organisation_right_missing', { right: 'administer' });
+  if (rightsChange && id === viewer.id && !change.organisationRights.includes('administer'))
+    throw refused('own_account');
   await app.act(actorOf(viewer), async (work) => {
     // The printed name of one's own signatures is another's to keep, where there is another one.
     if (id === viewer.id && change.name !== before.name && (await store.countKeepers(work.trx)) > 1)
@@ -173,8 +174,8 @@ export const changePerson = async (
       kind: 'person.changed',
       subject: { person: { id, name: before.signInName } },
       payload: {
-        before: { name: before.name, email: before.email, houseRights: before.houseRights },
-        after: { name: change.name, email: change.email, houseRights: change.houseRights },
+        before: { name: before.name, email: before.email, organisationRights: before.organisationRights },
+        after: { name: change.name, email: change.email, organisationRights: change.organisationRights },
       },
     });
     if (change.email !== before.email) {
@@ -283,7 +284,7 @@ export const resetPerson = async (
 // What other features ask of people.
 /** Once a day: who fits a group by rule from today on, or no more. */
 export const settleGroups = async (app: App): Promise<void> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   if (settledGroups.get(app.db) === day) return;
   await app.act(SYSTEM_CLOCK, syncGroups);
   settledGroups.set(app.db, day);

@@ -19,7 +19,7 @@ export type PersonListRow = {
   outside: boolean;
   from_day: string;
   to_day: string | null;
-  house_rights: string[];
+  organisation_rights: string[];
   row_version: number;
   department: string | null;
   site: string | null;
@@ -33,7 +33,7 @@ export type PersonListRow = {
 const TODAY = 'm.from_day <= :day and (m.to_day is null or m.to_day >= :day)';
 const unitNames = (kind: string) =>
   `array(select u.name from memberships m join units u on u.id = m.ref_id where m.person_id = p.id and m.kind = '${kind}' and ${TODAY} order by u.name)`;
-const PERSON = `select p.id, p.sign_in_name, p.name, p.email, p.state, p.outside, p.from_day, p.to_day, p.house_rights, p.row_version,
+const PERSON = `select p.id, p.sign_in_name, p.name, p.email, p.state, p.outside, p.from_day, p.to_day, p.organisation_rights, p.row_version,
   (${unitNames('department')})[1] as department, (${unitNames('site')})[1] as site, ${unitNames('role')} as roles, ${unitNames('group')} as groups,
   s.id as supervisor_id, s.name as supervisor_name,
   (select max(a.to_day) from absences a where a.person_id = p.id and a.from_day <= :day and a.to_day >= :day) as away_until
@@ -106,11 +106,11 @@ export const endAllMemberships = (trx: Trx, personId: string, day: string) =>
 
 export const changePerson = (
   trx: Trx,
-  change: { id: string; name: string; email: string; houseRights: string[]; rowVersion: number },
+  change: { id: string; name: string; email: string; organisationRights: string[]; rowVersion: number },
 ) =>
   changed(
     trx,
-    'update people set name = :name, email = :email, house_rights = :houseRights::text[], row_version = row_version + 1 where id = :id and row_version = :rowVersion',
+    'update people set name = :name, email = :email, organisation_rights = :organisationRights::text[], row_version = row_version + 1 where id = :id and row_version = :rowVersion',
     change,
   );
 export const keepAddress = (trx: Trx, by: { personId: string; address: string }) =>
@@ -124,7 +124,7 @@ export const countKeepers = async (trx: Trx): Promise<number> =>
   (
     await firstRow<{ n: number }>(
       trx,
-      `select count(*)::int as n from people where 'people' = any(house_rights) and state = 'active'`,
+      `select count(*)::int as n from people where 'people' = any(organisation_rights) and state = 'active'`,
     )
   )?.n ?? 0;
 export const setState = (trx: Trx, change: { id: string; state: string; to: string | null }) =>

@@ -74,7 +74,7 @@ export const deriveFor = async (
   const changes = deriveReadings({
     requirement: toRule(requirement),
     changeKind: revision.change_kind,
-    readableFrom: dayOf(readable, work.house.zone),
+    readableFrom: dayOf(readable, work.organisation.zone),
     day: work.day,
     memberSince: await membersOfAudience(work.trx, requirement.audience, work.day),
     stored: (await store.listStored(work.trx, { requirementId: requirement.id, revisionId: revision.id })).map(
@@ -87,7 +87,7 @@ export const deriveFor = async (
         ordinal: revision.ordinal,
       }),
     ),
-    calendar: work.house.calendar,
+    calendar: work.organisation.calendar,
   });
   if (changes.length === 0) return 0;
   const asked = changes.flatMap((change) =>

@@ -8,7 +8,7 @@ export type Scope = { key: string; name: string };
 export const scopesOf = async (app: App, viewer: Viewer, day: string): Promise<Scope[]> => {
   const team = await teamOf(app.db, viewer.id, day);
   const scopes: Scope[] = team.length ? [{ key: 'team', name: `Team of ${viewer.name}` }] : [];
-  if (viewer.houseRights.has('audit')) {
+  if (viewer.organisationRights.has('audit')) {
     for (const unit of await listUnits(app))
       if (unit.kind === 'department') scopes.push({ key: unit.id, name: unit.name });
   }

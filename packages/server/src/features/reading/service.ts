@@ -53,7 +53,7 @@ import { deriveFor, membersOfAudience } from './duties.ts';
 import { scopesOf, teamMembers } from './scopes.ts';
 import * as store from './store.ts';
 
-const today = async (app: App) => dayOf(app.clock(), (await app.house()).zone);
+const today = async (app: App) => dayOf(app.clock(), (await app.organisation()).zone);
 const markOf = (state: string) =>
   state === 'in force' ? ('in force' as const) : isReleased(state as never) ? ('old' as const) : ('open' as const);
 
@@ -95,12 +95,12 @@ const hindrances = (reading: store.ReadingRow, revisionState: string): Refusal[]
 /** One reading with everything that is needed to read and sign it. */
 export const readingTask = async (app: App, viewer: Viewer, id: string): Promise<ReadingTask> => {
   const { reading, document, revision, type } = await openReading(app, viewer, id);
-  const house = await app.house();
+  const organisation = await app.organisation();
   const versions = await versionsOf(app.db, revision.id);
   const latest = versions[0];
   if (!latest) throw refused('not_found');
   const files = await filesOf(app.db, [latest.id]);
-  const [version] = toVersions({ document, type }, revision, [latest], files, (await app.house()).zone);
+  const [version] = toVersions({ document, type }, revision, [latest], files, (await app.organisation()).zone);
   if (!version) throw refused('not_found');
   const last = await store.findLastSigned(app.db, {
     documentId: document.id,
@@ -136,13 +136,13 @@ export const readingTask = async (app: App, viewer: Viewer, id: string): Promise
     version,
     digest: (await latestRecord(app.db, revision.id))?.digest ?? recordDigest(text, sha256),
     files: await filesToOpen(app.db, viewer, document.id, latest.id),
-    asksForName: nameAsked(app, viewer, house.signingIdleMinutes),
+    asksForName: nameAsked(app, viewer, organisation.signingIdleMinutes),
     signature: signature ? toSignatureInfo(signature, { text, files }) : null,
     owner: { id: document.owner_id, name: document.owner_name },
     maySign: refusals.length === 0,
-    refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params, house.zone) })),
+    refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params, organisation.zone) })),
     inForceSince: revision.effective_from?.toISOString() ?? null,
-    zone: house.zone,
+    zone: organisation.zone,
     signInName: viewer.signInName,
     remark: reading.remark,
   };
@@ -229,7 +229,7 @@ export const readers = async (app: App, viewer: Viewer, ref: string): Promise<An
     visible.map((r) => r.id),
     day,
   );
-  const mayAll = opened.rights.has('read work') || viewer.houseRights.has('audit');
+  const mayAll = opened.rights.has('read work') || viewer.organisationRights.has('audit');
   const team = new Set((await teamOf(app.db, viewer.id, day)).map((person) => person.id));
   const current = all.filter((row) => row.revision_id === (opened.inForce?.id ?? visible[0]?.id));
   const counted = compliance(current.map((row) => shownState(row.state, row.due_on, day)));
@@ -359,7 +359,7 @@ export const teamReading = async (app: App, viewer: Viewer, wanted: string | und
     total: withNull(total),
     late: late.length,
     oldestLateDays: Math.max(0, ...late.map((row) => daysBetween(row.due_on, day))),
-    pace: paceOf(all, day, (await app.house()).zone),
+    pace: paceOf(all, day, (await app.organisation()).zone),
     burden: burdenOf(all, people.length, day),
   };
 };

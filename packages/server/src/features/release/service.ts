@@ -71,8 +71,8 @@ export const preflightFor = async (
   viewer: Viewer,
   ref: string,
 ): Promise<AnswerOf<typeof api.documents.preflight>> => {
-  const house = await app.house();
-  const day = dayOf(app.clock(), house.zone);
+  const organisation = await app.organisation();
+  const day = dayOf(app.clock(), organisation.zone);
   const opened = await openDocument(app.db, viewer, ref, day);
   ensureRight(opened.rights, 'release');
   const revision = inWork(opened, 'release');
@@ -82,7 +82,7 @@ export const preflightFor = async (
     supersedes: opened.inForce?.label ?? null,
     readers: await countAudience(trx, opened.document.id, day),
     earliestDay: addDays(day, 1),
-    signing: await signingOf(app, trx, viewer, opened, revision, house.signingIdleMinutes),
+    signing: await signingOf(app, trx, viewer, opened, revision, organisation.signingIdleMinutes),
   }));
 };
 
@@ -111,7 +111,7 @@ export const release = async (
   given: BodyInOf<typeof api.documents.release>,
 ): Promise<{ state: RevisionState }> => {
   const input = api.documents.release.body.parse(given);
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const before = await openDocument(app.db, viewer, ref, day);
   ensureRight(before.rights, 'release');
   // Whether it is signed is decided under the lock; what was given for it is checked before, whatever the state is now.
@@ -352,7 +352,7 @@ export const reinstate = async (
   ref: string,
   input: BodyOf<typeof api.documents.reinstate>,
 ): Promise<void> => {
-  const before = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
+  const before = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.organisation()).zone));
   ensureRight(before.rights, 'release');
   const withdrawn = before.revisions.find((r) => r.state === 'withdrawn');
   if (!withdrawn) throw refused('nothing_withdrawn');
@@ -379,8 +379,8 @@ export const reinstatementFor = async (
   viewer: Viewer,
   ref: string,
 ): Promise<AnswerOf<typeof api.documents.reinstatement>> => {
-  const house = await app.house();
-  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), house.zone));
+  const organisation = await app.organisation();
+  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), organisation.zone));
   ensureRight(opened.rights, 'release');
   const revision = opened.revisions.find((r) => r.state === 'withdrawn');
   const record = revision && (await latestRecord(app.db, revision.id));
@@ -389,7 +389,7 @@ export const reinstatementFor = async (
     label: revision.label,
     signing: {
       digest: record.digest,
-      asksForName: nameAsked(app, viewer, house.signingIdleMinutes),
+      asksForName: nameAsked(app, viewer, organisation.signingIdleMinutes),
       files: await filesToOpen(app.db, viewer, opened.document.id, revision.latest_version_id),
     },
   };

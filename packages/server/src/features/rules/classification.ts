@@ -1,12 +1,12 @@
-import { type AnswerOf, type api, type HousePackage, NEW_TYPE } from '@kanonos/contract';
+import { type AnswerOf, type api, type ConfigurationPackage, NEW_TYPE } from '@kanonos/contract';
 import { type ClassifiedType, type FieldDefinition, listKey, readClassification } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import type { Viewer } from '../access/service.ts';
 import { getStored } from '../documents/uploads.ts';
-import { exportHouse } from './package.ts';
+import { exportConfiguration } from './package.ts';
 
-type PackageType = HousePackage['types'][number]['rule'];
+type PackageType = ConfigurationPackage['types'][number]['rule'];
 
 const { registerUnitIds: _units, fallbackApproverId: _approver, reading: _reading, ...PLAIN } = NEW_TYPE;
 const NEW: Omit<PackageType, 'code' | 'name'> = {
@@ -20,17 +20,17 @@ const NEW: Omit<PackageType, 'code' | 'name'> = {
 
 /**
  * Reads a published classification from a table as a package of rules, to be compared and read in like any other. A type that is
- * there keeps its rules and what the house added to it; its place, name and help become those of the classification.
+ * there keeps its rules and what the organisation added to it; its place, name and help become those of the classification.
  */
 export const classificationPackage = async (
   app: App,
   viewer: Viewer,
   uploadId: string,
-): Promise<AnswerOf<typeof api.housePackages.classification>> => {
+): Promise<AnswerOf<typeof api.configurationPackages.classification>> => {
   const upload = await getStored(app, app.db, viewer, uploadId);
   const { headings, rows } = await parse('table', await app.content.intactPath(upload.sha256), upload.name);
   const { types, lists, wrong } = readClassification(headings, rows);
-  const now = await exportHouse(app);
+  const now = await exportConfiguration(app);
   const choices = [...now.choices, ...lists.filter((list) => !now.choices.some((one) => one.key === list.key))];
   const fieldsOf = (type: ClassifiedType): PackageType['fields'] =>
     type.lists.flatMap((name): PackageType['fields'] => {
@@ -70,7 +70,7 @@ export const classificationPackage = async (
         group: type.group || base.group,
         help: type.help || base.help,
         example: type.example || base.example,
-        numbering: numbering ?? (base.outsidePattern === null ? `${now.house.code}-{type}-{counter:4}` : null),
+        numbering: numbering ?? (base.outsidePattern === null ? `${now.organisation.code}-{type}-{counter:4}` : null),
         fields: [...own, ...added],
         retired: before?.retired ?? false,
       },
@@ -78,11 +78,11 @@ export const classificationPackage = async (
   });
   return {
     package: {
-      kanonos: 'house',
+      kanonos: 'organisation',
       edition: 1,
-      house: { ...now.house, name: upload.name.slice(0, 120) },
+      organisation: { ...now.organisation, name: upload.name.slice(0, 120) },
       units: [],
-      // Options that the house added to a list stay behind those of the classification.
+      // Options that the organisation added to a list stay behind those of the classification.
       choices: lists.map((list) => {
         const before = now.choices.find((one) => one.key === list.key);
         const own = before?.options.filter((option) => !list.options.some((one) => one.code === option.code)) ?? [];

@@ -1,7 +1,7 @@
 import {
   findCollision,
-  type HouseRule,
   isCarriedOn,
+  type KnownRule,
   type RetiredScope,
   retiredRule,
   scopesLeftBehind,
@@ -34,7 +34,7 @@ export const changingNumbers = async <T>(work: Work, change: () => Promise<T>): 
 };
 
 /** Refuses rules by which some number could be read in two ways, with that number and both readings. */
-export const ensureApart = (rules: readonly HouseRule[]): void => {
+export const ensureApart = (rules: readonly KnownRule[]): void => {
   const collision = findCollision(rules);
   if (collision) {
     const [first, second] = collision.readings;
@@ -45,8 +45,8 @@ export const ensureApart = (rules: readonly HouseRule[]): void => {
 /** The scopes of the past after a change: those that it leaves behind too, without those in which it counts as before again. */
 export const retiredAfter = async (
   trx: Trx,
-  before: readonly HouseRule[],
-  after: readonly HouseRule[],
+  before: readonly KnownRule[],
+  after: readonly KnownRule[],
 ): Promise<{ left: RetiredScope[]; kept: RetiredScope[]; resumed: RetiredScope[] }> => {
   const left = scopesLeftBehind(before, after, await listBegun(trx));
   const known = (await listRetired(trx)).filter(
@@ -56,7 +56,7 @@ export const retiredAfter = async (
   return { left, resumed, kept: [...left, ...known.filter((scope) => !resumed.includes(scope))] };
 };
 
-const keepLeftBehind = async (work: Work, before: HouseRule[], after: HouseRule[]): Promise<RetiredScope[]> => {
+const keepLeftBehind = async (work: Work, before: KnownRule[], after: KnownRule[]): Promise<RetiredScope[]> => {
   const { left, kept, resumed } = await retiredAfter(work.trx, before, after);
   for (const scope of left) await insertRetired(work.trx, { ...scope, now: work.now });
   for (const scope of resumed) await deleteRetired(work.trx, scope);

@@ -80,7 +80,7 @@ const ensureUnused = async (db: Trx, users: readonly TypeRow[], key: string, gon
     }
 };
 
-/** What became of a list; one that was never changed since the house was laid down has no edition. */
+/** What became of a list; one that was never changed since the organisation was laid down has no edition. */
 export const editionsOfList = async (
   app: App,
   { kind, key }: { kind: 'choices' | 'lookup'; key: string },

@@ -1,4 +1,11 @@
-import { type AnswerOf, type api, type BodyOf, HousePackage, type PackageChange, TypeRule } from '@kanonos/contract';
+import {
+  type AnswerOf,
+  type api,
+  type BodyOf,
+  ConfigurationPackage,
+  type PackageChange,
+  TypeRule,
+} from '@kanonos/contract';
 import { dayOf, ruleDifferences } from '@kanonos/core';
 import { z } from 'zod';
 import type { App, Work } from '../../platform/app.ts';
@@ -16,9 +23,9 @@ import { addTypeIn, applyTypeIn, isSameRule } from './types.ts';
 
 /** What a package looks like, as JSON Schema. */
 export const packageSchema = (): Record<string, unknown> =>
-  z.toJSONSchema(HousePackage, { io: 'input', unrepresentable: 'any' }) as Record<string, unknown>;
+  z.toJSONSchema(ConfigurationPackage, { io: 'input', unrepresentable: 'any' }) as Record<string, unknown>;
 
-type Unit = { id: string; kind: HousePackage['units'][number]['kind']; code: string; name: string };
+type Unit = { id: string; kind: ConfigurationPackage['units'][number]['kind']; code: string; name: string };
 const listUnits = (db: Db | Trx) => rows<Unit>(db, 'select id, kind, code, name from units order by kind, code');
 const listPeople = (db: Db | Trx) =>
   rows<{ id: string; name: string }>(db, `select id, 'person/' || sign_in_name as name from people`);
@@ -28,19 +35,24 @@ const nameOf = (unit: Pick<Unit, 'kind' | 'code'>) => `${unit.kind}/${unit.code}
 const renamed = <T>(value: T, names: ReadonlyMap<string, string>): T =>
   JSON.parse(JSON.stringify(value), (_, part) => (typeof part === 'string' ? (names.get(part) ?? part) : part)) as T;
 
-/** The rules of the house as one package, units by name. */
-export const exportHouse = async (app: App, db: Db | Trx = app.db): Promise<HousePackage> => {
+/** The rules of the organisation as one package, units by name. */
+export const exportConfiguration = async (app: App, db: Db | Trx = app.db): Promise<ConfigurationPackage> => {
   const units = await listUnits(db);
   const names = new Map([
     ...units.map((unit) => [unit.id, nameOf(unit)] as const),
     ...(await listPeople(db)).map((person) => [person.id, person.name] as const),
   ]);
   const entries = await listEntries(db, null);
-  const house = await app.house();
+  const organisation = await app.organisation();
   return {
-    kanonos: 'house',
+    kanonos: 'organisation',
     edition: 1,
-    house: { name: house.name, code: house.code, zone: house.zone, exportedOn: dayOf(app.clock(), house.zone) },
+    organisation: {
+      name: organisation.name,
+      code: organisation.code,
+      zone: organisation.zone,
+      exportedOn: dayOf(app.clock(), organisation.zone),
+    },
     units: units.map(({ kind, code, name }) => ({ kind, code, name })),
     choices: (await listChoices(db)).map((list) => ({
       key: list.key,
@@ -73,8 +85,8 @@ export const exportHouse = async (app: App, db: Db | Trx = app.db): Promise<Hous
 };
 
 /** Lists in an order in which each comes behind the one that it depends on. */
-const inOrder = (choices: HousePackage['choices']): HousePackage['choices'] => {
-  const done: HousePackage['choices'] = [];
+const inOrder = (choices: ConfigurationPackage['choices']): ConfigurationPackage['choices'] => {
+  const done: ConfigurationPackage['choices'] = [];
   let rest = [...choices];
   while (rest.length) {
     const next = rest.filter(
@@ -87,7 +99,7 @@ const inOrder = (choices: HousePackage['choices']): HousePackage['choices'] => {
   return done;
 };
 
-const ruleOf = (type: HousePackage['types'][number], ids: ReadonlyMap<string, string>): TypeRule => {
+const ruleOf = (type: ConfigurationPackage['types'][number], ids: ReadonlyMap<string, string>): TypeRule => {
   const { registerUnits, route, routes, reading, fallbackApprover, ...rule } = type.rule;
   const named = (name: string) => {
     const id = ids.get(name);
@@ -112,10 +124,10 @@ const ruleOf = (type: HousePackage['types'][number], ids: ReadonlyMap<string, st
 /** What a package would change here. */
 export const tryPackage = async (
   app: App,
-  wanted: HousePackage,
+  wanted: ConfigurationPackage,
   db: Db | Trx = app.db,
-): Promise<AnswerOf<typeof api.housePackages.try>> => {
-  const now = await exportHouse(app, db);
+): Promise<AnswerOf<typeof api.configurationPackages.try>> => {
+  const now = await exportConfiguration(app, db);
   const changes: PackageChange[] = [];
   let same = 0;
   const compare = (kind: PackageChange['kind'], name: string, before: object | undefined, after: object) => {
@@ -155,12 +167,12 @@ export const tryPackage = async (
 };
 
 /** The options of a shared list are that list's own change. */
-const bare = (rule: HousePackage['types'][number]['rule']) => ({
+const bare = (rule: ConfigurationPackage['types'][number]['rule']) => ({
   ...rule,
   fields: rule.fields.map(({ options, ...field }) => (field.list || !options ? field : { ...field, options })),
 });
 
-const namesIn = (type: HousePackage['types'][number]): string[] =>
+const namesIn = (type: ConfigurationPackage['types'][number]): string[] =>
   [
     ...JSON.stringify([type.rule.route, type.rule.routes, type.rule.reading, type.rule.registerUnits]).matchAll(
       /"((?:department|role|group|site)\/[^"]{1,16})"/g,
@@ -171,7 +183,7 @@ const namesIn = (type: HousePackage['types'][number]): string[] =>
 export const applyPackage = (
   app: App,
   viewer: Viewer,
-  { package: wanted, reason }: BodyOf<typeof api.housePackages.apply>,
+  { package: wanted, reason }: BodyOf<typeof api.configurationPackages.apply>,
 ): Promise<{ changed: number }> =>
   app.act(actorOf(viewer), async (work) => {
     const { changes } = await tryPackage(app, wanted, work.trx);
@@ -204,10 +216,10 @@ export const applyPackage = (
       else if (!isSameRule(toTypeRule(row), rule)) await applyTypeIn(work, row, rule, reason, viewer.id, []);
     }
     work.record({
-      kind: 'house.package-read-in',
+      kind: 'configuration.imported',
       subject: {},
       payload: {
-        from: wanted.house.name,
+        from: wanted.organisation.name,
         changes: changes.map(({ kind, name, isNew }) => `${kind} ${name}${isNew ? ' (new)' : ''}`),
         reason,
       },
@@ -215,7 +227,7 @@ export const applyPackage = (
     return { changed: changes.length };
   });
 
-const saveUnits = async (work: Work, units: HousePackage['units']): Promise<void> => {
+const saveUnits = async (work: Work, units: ConfigurationPackage['units']): Promise<void> => {
   for (const unit of units)
     await rows(
       work.trx,

@@ -32,18 +32,18 @@ export const rulesRoutes = (app: App, mount: Mount<Viewer>): void => {
     }
     return lists.findEntries(app, params.key, query.find);
   });
-  const { housePackages: p } = api;
-  mount(p.export, () => packages.exportHouse(app));
+  const { configurationPackages: p } = api;
+  mount(p.export, () => packages.exportConfiguration(app));
   mount(p.schema, async () => packages.packageSchema());
   mount(p.classification, ({ viewer, body }) => classificationPackage(app, viewer, body.uploadId));
   mount(p.try, ({ body }) => packages.tryPackage(app, body.package));
   mount(p.apply, ({ viewer, body }) => packages.applyPackage(app, viewer, body));
-  mount(r.house, () => settings.houseSettings(app));
+  mount(r.organisation, () => settings.organisationSettings(app));
   mount(r.logo, async ({ request, response }) => {
-    const logo = await settings.houseLogo(app);
+    const logo = await settings.organisationLogo(app);
     if (!logo) throw refused('not_found');
     await sendContent(app, request, response, { ...logo, mediaType: logo.media_type, name: 'logo', as: 'open' });
     return undefined;
   });
-  mount(r.changeHouse, ({ viewer, body }) => done(settings.changeHouse(app, viewer, body)));
+  mount(r.changeOrganisation, ({ viewer, body }) => done(settings.changeOrganisation(app, viewer, body)));
 };

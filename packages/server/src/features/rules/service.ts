@@ -2,7 +2,7 @@ import {
   cleanOutsideNumber,
   fitsOutside,
   foldNumber,
-  type HouseRule,
+  type KnownRule,
   type NumberFacts,
   ok,
   parseRule,
@@ -41,7 +41,7 @@ export const getFolder = async (db: Db | Trx, id: string): Promise<store.FolderR
 export type RuleUser = Pick<store.TypeRow, 'code' | 'numbering_rule' | 'fields' | 'retired'>;
 
 /** The numbering rules of these types with the codes that their tokens may stand for. */
-export const rulesOfTypes = (all: readonly RuleUser[], areas: string[], departments: string[]): HouseRule[] => {
+export const rulesOfTypes = (all: readonly RuleUser[], areas: string[], departments: string[]): KnownRule[] => {
   const types = all.filter((type) => !type.retired);
   const byText = new Map<string, RuleUser[]>();
   for (const type of types)
@@ -71,13 +71,13 @@ export const planCodes = async (db: Db | Trx): Promise<{ areas: string[]; depart
 });
 
 /** The rules by which numbers are given today. */
-export const rulesInUse = async (db: Db | Trx): Promise<HouseRule[]> => {
+export const rulesInUse = async (db: Db | Trx): Promise<KnownRule[]> => {
   const { areas, departments } = await planCodes(db);
   return rulesOfTypes(await store.listTypes(db), areas, departments);
 };
 
-/** All rules of the house: those in use, then those of which numbers are left. */
-export const houseRules = async (db: Db | Trx): Promise<HouseRule[]> => [
+/** All rules of the organisation: those in use, then those of which numbers are left. */
+export const knownRules = async (db: Db | Trx): Promise<KnownRule[]> => [
   ...(await rulesInUse(db)),
   ...(await listRetired(db)).flatMap((scope) => retiredRule(scope) ?? []),
 ];
@@ -85,7 +85,7 @@ export const houseRules = async (db: Db | Trx): Promise<HouseRule[]> => [
 /** `named` is a number that was given: of the maker, or one that was reserved for the person. */
 export type NumberWish = { type: store.TypeRow; facts: NumberFacts; named: string | null; personId: string };
 
-/** What a type says of a number that came from outside: pattern, and that no house rule can read it. */
+/** What a type says of a number that came from outside: pattern, and that no organisation rule can read it. */
 export const checkOutsideNumber = async (
   db: Db | Trx,
   type: store.TypeRow,
@@ -94,7 +94,7 @@ export const checkOutsideNumber = async (
   if (!given?.trim()) return refuse('number_outside_missing');
   const { number } = cleanOutsideNumber(given);
   if (!fitsOutside(type.outside_pattern, number)) return refuse('number_outside_pattern', { number });
-  if (readNumber(await houseRules(db), number).kind === 'read') return refuse('number_outside_is_house', { number });
+  if (readNumber(await knownRules(db), number).kind === 'read') return refuse('number_matches_own_rule', { number });
   return ok(number);
 };
 

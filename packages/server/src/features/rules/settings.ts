@@ -50,11 +50,11 @@ type SettingsRow = {
   group_rules: GroupRule[];
 };
 
-const findHouse = (db: Db | Trx) =>
+const findOrganisation = (db: Db | Trx) =>
   firstRow<SettingsRow>(
     db,
     `select h.name, h.code, h.zone, h.week, h.signing_idle_minutes, h.row_version, h.confidentiality, h.keep_in_step, h.colour, h.logo, h.state_words, h.group_rules, p.id as approver_id, p.name as approver_name, p.sign_in_name as approver_sign_in
-     from house h left join people p on p.id = h.fallback_approver`,
+     from organisation h left join people p on p.id = h.fallback_approver`,
   );
 const listHolidays = (db: Db | Trx) =>
   rows<{ day: string; name: string }>(db, 'select day, name from holidays order by day');
@@ -83,10 +83,10 @@ const comparable = (settings: Settings, nameOf: (id: string) => string) => ({
   holidays: settings.holidays.map(({ day, name }) => ({ code: day, name })),
 });
 
-export const houseSettings = async (app: App): Promise<AnswerOf<typeof api.rules.house>> => {
-  const row = await findHouse(app.db);
+export const organisationSettings = async (app: App): Promise<AnswerOf<typeof api.rules.organisation>> => {
+  const row = await findOrganisation(app.db);
   if (!row) throw refused('not_ready');
-  const kept = await listEditions(app.db, 'house', 'house');
+  const kept = await listEditions(app.db, 'organisation', 'organisation');
   const now = await settingsOf(app.db, row);
   const nameOf = await namesInRules(app.db, kept);
   return {
@@ -98,7 +98,7 @@ export const houseSettings = async (app: App): Promise<AnswerOf<typeof api.rules
     signingIdleMinutes: row.signing_idle_minutes,
     fallbackApprover: row.approver_id ? { id: row.approver_id, name: row.approver_name ?? '' } : null,
     confidentiality: { ...DEFAULT_CONFIDENTIALITY, ...row.confidentiality } as AnswerOf<
-      typeof api.rules.house
+      typeof api.rules.organisation
     >['confidentiality'],
     keepInStep: row.keep_in_step,
     colour: row.colour,
@@ -136,24 +136,28 @@ const ensureGroupRules = async (trx: Trx, rules: Settings['groupRules']): Promis
       throw refused('group_rule_wrong');
 };
 
-/** The picture of the house, for mails. */
-export const houseLogo = async (app: App) =>
+/** The picture of the organisation, for mails. */
+export const organisationLogo = async (app: App) =>
   firstRow<{ sha256: string; size: number; media_type: string }>(
     app.db,
-    'select c.sha256, c.size, c.media_type from house h join contents c on c.sha256 = h.logo',
+    'select c.sha256, c.size, c.media_type from organisation h join contents c on c.sha256 = h.logo',
   );
 
-/** Days are counted in the zone of the house, so it stays once a document is registered. */
+/** Days are counted in the zone of the organisation, so it stays once a document is registered. */
 const ensureZoneFree = async (trx: Trx, before: string, after: string): Promise<void> => {
   if (after === before) return;
   if (await firstRow(trx, 'select 1 from documents limit 1')) throw refused('zone_fixed', { zone: before });
 };
 
-/** Changes what holds for the whole house. Its code begins the numbers of types that are made later; numbers that are given stay. */
-export const changeHouse = (app: App, viewer: Viewer, input: BodyInOf<typeof api.rules.changeHouse>): Promise<void> =>
+/** Changes what holds for the whole organisation. Its code begins the numbers of types that are made later; numbers that are given stay. */
+export const changeOrganisation = (
+  app: App,
+  viewer: Viewer,
+  input: BodyInOf<typeof api.rules.changeOrganisation>,
+): Promise<void> =>
   app.act(actorOf(viewer), async (work) => {
     const { trx } = work;
-    const row = await findHouse(trx);
+    const row = await findOrganisation(trx);
     if (!row) throw refused('not_ready');
     const days = input.holidays.map((holiday) => holiday.day);
     ensureAllowed(days.filter((day, i) => days.indexOf(day) < i).map((day) => refusal('holiday_twice', { day })));
@@ -191,7 +195,7 @@ export const changeHouse = (app: App, viewer: Viewer, input: BodyInOf<typeof api
     if (differences.length === 0) throw refused('nothing_changed');
     const [changed] = await rows(
       trx,
-      `update house set name = :name, code = :code, zone = :zone, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, confidentiality = :confidentiality::jsonb, keep_in_step = :keepInStep,
+      `update organisation set name = :name, code = :code, zone = :zone, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, confidentiality = :confidentiality::jsonb, keep_in_step = :keepInStep,
          colour = :colour, logo = :logo, state_words = :stateWords::jsonb, group_rules = :groupRules::jsonb, row_version = row_version + 1
        where row_version = :rowVersion returning id`,
       {
@@ -218,23 +222,23 @@ export const changeHouse = (app: App, viewer: Viewer, input: BodyInOf<typeof api
       'insert into holidays (day, name) select h.day, h.name from jsonb_to_recordset(:holidays::jsonb) h(day date, name text)',
       { holidays: JSON.stringify(after.holidays) },
     );
-    if ((await listEditions(trx, 'house', 'house')).length === 0)
+    if ((await listEditions(trx, 'organisation', 'organisation')).length === 0)
       await insertEdition(trx, {
-        kind: 'house',
-        subjectId: 'house',
+        kind: 'organisation',
+        subjectId: 'organisation',
         value: before,
         reason: 'As it was laid down',
         by: null,
         now: work.now,
       });
     await insertEdition(trx, {
-      kind: 'house',
-      subjectId: 'house',
+      kind: 'organisation',
+      subjectId: 'organisation',
       value: after,
       reason: input.reason,
       by: viewer.id,
       now: work.now,
     });
-    work.record({ kind: 'house.changed', subject: {}, payload: { differences, reason: input.reason } });
-    work.afterwards(app.forgetHouse);
+    work.record({ kind: 'organisation.changed', subject: {}, payload: { differences, reason: input.reason } });
+    work.afterwards(app.forgetOrganisation);
   });

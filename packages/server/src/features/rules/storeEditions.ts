@@ -3,7 +3,7 @@ import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/co
 import { newId } from '../../platform/db/ids.ts';
 
 /** Kinds of rules that are kept by editions. */
-export type EditionKind = 'type' | 'list' | 'lookup' | 'house' | 'blueprint';
+export type EditionKind = 'type' | 'list' | 'lookup' | 'organisation' | 'blueprint';
 export type EditionRow = {
   n: number;
   value: Record<string, unknown>;

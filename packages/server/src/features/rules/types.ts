@@ -141,7 +141,7 @@ const inUse = async (db: Db | Trx, row: TypeRow, rule: TypeRule, documents: numb
 const documentsOf = async (db: Db | Trx, typeId: string | null) =>
   (await store.countDocuments(db)).find((row) => row.type_id === typeId) ?? { documents: 0, drafts: 0 };
 
-/** The types of the house as they would be with this rule. */
+/** The types of the organisation as they would be with this rule. */
 const asIf = async (
   db: Db | Trx,
   id: string | null,
@@ -360,7 +360,7 @@ export const dropPlan = (app: App, viewer: Viewer, id: string, reason: string): 
 
 /** Changes whose day has come hold from now on; one that meanwhile cannot is kept with the reason, for somebody to decide. */
 export const settlePlans = async (app: App): Promise<number> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const applied = await settleDue(app, day);
   settled.set(app.db, day);
   return applied;
@@ -371,7 +371,7 @@ const settled = new WeakMap<object, string>();
 
 /** Settles what is due before something is registered by the rules; asked once a day. */
 export const settlePlansOfToday = async (app: App): Promise<void> => {
-  if (settled.get(app.db) !== dayOf(app.clock(), (await app.house()).zone)) await settlePlans(app);
+  if (settled.get(app.db) !== dayOf(app.clock(), (await app.organisation()).zone)) await settlePlans(app);
 };
 
 const settleDue = async (app: App, day: string): Promise<number> => {
@@ -410,7 +410,7 @@ const settleDue = async (app: App, day: string): Promise<number> => {
   return applied;
 };
 
-/** The first edition of every type of a house that is laid down. */
+/** The first edition of every type of an organisation that is laid down. */
 export const keepFirstEditions = async (trx: Trx, reason: string, now: Date): Promise<void> => {
   for (const row of await listTypes(trx))
     await editions.insertEdition(trx, {

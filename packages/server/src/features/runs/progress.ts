@@ -43,7 +43,7 @@ export const advance = async (app: App, work: Work, { document, revision: given,
       await store.openStep(trx, {
         id: step.id,
         now: work.now,
-        due: addWorkingDays(work.day, step.working_days, work.house.calendar),
+        due: addWorkingDays(work.day, step.working_days, work.organisation.calendar),
       });
       await store.setStep(trx, run.id, step.n);
     }
@@ -57,7 +57,7 @@ export const advance = async (app: App, work: Work, { document, revision: given,
         opening.map((a) => a.id),
         work.now,
       );
-      const due = step.due_on ?? addWorkingDays(work.day, step.working_days, work.house.calendar);
+      const due = step.due_on ?? addWorkingDays(work.day, step.working_days, work.organisation.calendar);
       await askAll(app, work, { document, revision, run }, step, opening, due);
       return;
     }

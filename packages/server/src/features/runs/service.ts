@@ -58,7 +58,7 @@ const resolveRoute = async (
   const units = route.steps.flatMap((step) =>
     step.asked.flatMap((asked) => (asked.by === 'unit' ? [asked.unitId] : [])),
   );
-  const house = await app.house();
+  const organisation = await app.organisation();
   const supervisor = await supervisorOf(db, opened.document.owner_id, day);
   const lookups = {
     ownerId: opened.document.owner_id,
@@ -71,7 +71,9 @@ const resolveRoute = async (
       ]),
     ),
     chosen,
-    fallbacks: [policyOf(type).fallbackApproverId, house.fallbackApprover].filter((id): id is string => id !== null),
+    fallbacks: [policyOf(type).fallbackApproverId, organisation.fallbackApprover].filter(
+      (id): id is string => id !== null,
+    ),
   };
   return route.steps.map((step) => ({ step, people: resolveStep(step, lookups) }));
 };
@@ -213,7 +215,7 @@ export const decide = async (
   id: string,
   input: BodyOf<typeof api.tasks.decide>,
 ): Promise<AnswerOf<typeof api.tasks.decide>> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const before = await openAssignment(app.db, viewer, id, day);
   const signs = before.step.kind === 'approval' && input.decision === 'approve';
   const named = (refusals: Refusal[], asked: Asked) =>
@@ -367,7 +369,7 @@ export const remind = (app: App, viewer: Viewer, ref: string): Promise<{ reminde
         kind: 'reminder',
         about: opened.document.id,
         subject: `Reminder: ${opened.document.number} ${opened.work.label} waits for you`,
-        lead: `${viewer.name} reminds you: your decision on ${opened.work.title} is awaited since ${assignment.opened_at ? dayInWords(dayOf(assignment.opened_at, work.house.zone)) : 'it was sent'}.`,
+        lead: `${viewer.name} reminds you: your decision on ${opened.work.title} is awaited since ${assignment.opened_at ? dayInWords(dayOf(assignment.opened_at, work.organisation.zone)) : 'it was sent'}.`,
         link: { path: `/tasks/${assignment.id}`, words: 'Decide' },
       });
     }

@@ -37,7 +37,7 @@ export const runsOf = async (
     await store.listAssignments(db, ids),
     await signaturesOf(db, document, revision),
   ];
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const deputies = new Map(
     (
       await store.listDeputies(
@@ -98,8 +98,8 @@ const strip = ({ assignmentId: _a, personId: _p, ...signature }: Awaited<ReturnT
 
 /** Everything that a person needs to decide in a step. */
 export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> => {
-  const house = await app.house();
-  const day = dayOf(app.clock(), house.zone);
+  const organisation = await app.organisation();
+  const day = dayOf(app.clock(), organisation.zone);
   const asked = await openAssignment(app.db, viewer, id, day);
   const { assignment, run, step, steps } = asked;
   const [document, revision] = [
@@ -115,7 +115,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     revision,
     [latest],
     await filesOf(app.db, [latest.id]),
-    (await app.house()).zone,
+    (await app.organisation()).zone,
   );
   const runs = await runsOf(app, app.db, document, revision);
   const current = runs.find((r) => r.id === run.id);
@@ -153,11 +153,11 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     signs: step.kind === 'approval',
     digest: record?.digest ?? null,
     files: await filesToOpen(app.db, viewer, document.id, latest.id),
-    asksForName: nameAsked(app, viewer, house.signingIdleMinutes),
-    refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params, house.zone) })),
+    asksForName: nameAsked(app, viewer, organisation.signingIdleMinutes),
+    refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params, organisation.zone) })),
     revisionId: revision.id,
     mayEdit: step.editing && assignment.state === 'open',
-    zone: house.zone,
+    zone: organisation.zone,
     signInName: viewer.signInName,
   };
 };

@@ -21,7 +21,11 @@ const SIGN_IN: Actor = { id: null, signInName: 'system.sign-in', name: 'Sign-in'
 /** The viewer behind a session cookie; undefined when it ended or the person may no longer sign in. */
 export const viewerOfToken = async (app: App, token: string): Promise<Viewer | undefined> => {
   const now = app.clock();
-  return viewerBySession(app.db, { tokenHash: tokenHash(token), day: dayOf(now, (await app.house()).zone), now });
+  return viewerBySession(app.db, {
+    tokenHash: tokenHash(token),
+    day: dayOf(now, (await app.organisation()).zone),
+    now,
+  });
 };
 
 /** Counts a try under a key before it is judged; too early after wrong ones it is refused. */
@@ -95,9 +99,9 @@ export const endPrograms = async (work: Work, person: { id: string; signInName: 
 };
 
 export const me = async (app: App, personId: string): Promise<Me> => {
-  const house = await app.house();
+  const organisation = await app.organisation();
   const now = app.clock();
-  const day = dayOf(now, house.zone);
+  const day = dayOf(now, organisation.zone);
   const person = await store.findPerson(app.db, personId);
   if (!person) throw refused('not_signed_in');
   const rights = await rightsOnFolders(app.db, await viewerOf(app.db, person.id, day));
@@ -108,34 +112,34 @@ export const me = async (app: App, personId: string): Promise<Me> => {
     email: person.email,
     department: await store.departmentOf(app.db, person.id, day),
     mailMode: person.mail_mode,
-    houseRights: person.house_rights,
+    organisationRights: person.organisation_rights,
     mayRegister: [...rights.values()].some((given) => given.has('author')),
     managesFolders: [...rights.values()].some((given) => given.has('manage')),
     supervises: await store.countSupervised(app.db, person.id, day),
     rowVersion: person.row_version,
-    house: {
-      name: house.name,
-      code: house.code,
-      zone: house.zone,
-      demo: house.demo,
+    organisation: {
+      name: organisation.name,
+      code: organisation.code,
+      zone: organisation.zone,
+      demo: organisation.demo,
       today: day,
-      signingIdleMinutes: house.signingIdleMinutes,
-      stateWords: { ...house.stateWords },
+      signingIdleMinutes: organisation.signingIdleMinutes,
+      stateWords: { ...organisation.stateWords },
       confidentiality: Object.fromEntries(
-        CONFIDENTIALITIES.map((level) => [level, [...house.confidentiality[level]]]),
-      ) as Me['house']['confidentiality'],
+        CONFIDENTIALITIES.map((level) => [level, [...organisation.confidentiality[level]]]),
+      ) as Me['organisation']['confidentiality'],
     },
   };
 };
 
 export const welcome = async (app: App): Promise<AnswerOf<typeof api.session.welcome>> => {
-  const house = await app.house();
-  const people = house.demo ? await store.listDemoPeople(app.db, dayOf(app.clock(), house.zone)) : [];
+  const organisation = await app.organisation();
+  const people = organisation.demo ? await store.listDemoPeople(app.db, dayOf(app.clock(), organisation.zone)) : [];
   return {
-    house: house.name,
-    demo: house.demo
+    organisation: organisation.name,
+    demo: organisation.demo
       ? {
-          password: house.demoPassword ?? '',
+          password: organisation.demoPassword ?? '',
           people: people.map((p) => ({
             signInName: p.sign_in_name,
             name: p.name,
@@ -207,7 +211,7 @@ export const mailPasswordLink = async (
     kind === 'first'
       ? {
           kind: 'password link',
-          subject: `Welcome to the controlled documents of ${work.house.name}`,
+          subject: `Welcome to the controlled documents of ${work.organisation.name}`,
           lead: `You were entered as ${person.signInName}. Set your password with this link within ${LINK_DAYS} days.`,
         }
       : {
@@ -255,7 +259,7 @@ export const setPasswordByLink = async (app: App, token: string, password: strin
 };
 
 export const absences = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.session.absences>> => {
-  const day = dayOf(app.clock(), (await app.house()).zone);
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
   const mine = await store.listAbsences(app.db, viewer.id, day);
   const standing = await store.listStandingIn(app.db, viewer.id, day);
   return {

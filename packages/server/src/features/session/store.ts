@@ -1,4 +1,4 @@
-import type { HouseRight } from '@kanonos/core';
+import type { OrganisationRight } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type PersonRecord = {
@@ -8,7 +8,7 @@ export type PersonRecord = {
   email: string;
   password_hash: string | null;
   state: 'active' | 'invited' | 'reset' | 'deactivated';
-  house_rights: HouseRight[];
+  organisation_rights: OrganisationRight[];
   mail_mode: 'at once' | 'daily' | 'desk only';
   outside: boolean;
   part: string;

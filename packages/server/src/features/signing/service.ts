@@ -124,7 +124,7 @@ export const checkSigning = async (
   seen: string | null | undefined,
   about: Parameters<typeof subjectOf>,
 ): Promise<CheckedSigning> => {
-  const house = await app.house();
+  const organisation = await app.organisation();
   const now = app.clock();
   const lockUntil = new Date(now.getTime() + LOCK_MINUTES * 60_000);
   const tried = await store.countTry(app.db, { id: viewer.id, now, most: WRONG_TRIES_LOCK });
@@ -139,7 +139,7 @@ export const checkSigning = async (
     passwordRight: !isLocked && (await app.checkPassword(credentials.password ?? '', signer?.password_hash ?? null)),
     ...(viewer.session?.lastSignedAt ? { lastSignedAt: viewer.session.lastSignedAt } : {}),
     now,
-    idleMinutes: house.signingIdleMinutes,
+    idleMinutes: organisation.signingIdleMinutes,
     ...(locked ? { lockedUntil: locked } : {}),
     frozenDigest: seen ?? '',
     seenDigest: seen ?? '',
@@ -212,7 +212,7 @@ export const sign = async (app: App, work: Work, viewer: Viewer, signing: Signin
     printedName: viewer.name,
     meaning,
     at: work.now.toISOString(),
-    zone: work.house.zone,
+    zone: work.organisation.zone,
     method: 'password',
     for: signing.forPersonId ?? null,
     assignment: signing.assignmentId ?? null,

@@ -121,4 +121,4 @@ export const noteSigned = async (trx: Trx, by: { personId: string; tokenHash: st
   if (by.tokenHash) await rows(trx, 'update sessions set last_signed_at = :now where token_hash = :tokenHash', by);
 };
 export const listSecurity = (db: Db | Trx) =>
-  rows<{ id: string }>(db, `select id from people where 'security' = any(house_rights) and state = 'active'`);
+  rows<{ id: string }>(db, `select id from people where 'security' = any(organisation_rights) and state = 'active'`);

@@ -17,7 +17,7 @@ const FRESH_MS = 24 * 3_600_000;
  */
 export const checkContents = async (app: App): Promise<{ checked: number; orphans: number }> => {
   const until = performance.now() + WORK_MS;
-  const before = addDays(dayOf(app.clock(), (await app.house()).zone), -EVERY_DAYS);
+  const before = addDays(dayOf(app.clock(), (await app.organisation()).zone), -EVERY_DAYS);
   let checked = 0;
   while (performance.now() < until) {
     const some = await store.listToCheck(app.db, { before, limit: AT_ONCE });

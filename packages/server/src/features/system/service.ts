@@ -54,7 +54,7 @@ const things = (n: number, one: string, many: string) => `${n} ${n === 1 ? one :
 /** What a person's Desk says of the system: all of it for administrators, altered files of their documents for controllers. */
 export const attentionFor = async (app: App, viewer: Viewer, scope: ListScope): Promise<Attention[]> => {
   const rows = await store.listIncidents(app.db);
-  if (viewer.houseRights.has('administer')) {
+  if (viewer.organisationRights.has('administer')) {
     const [incidents, work, mails] = [
       toIncidents(rows).length,
       await store.countSetAside(app.db),

@@ -190,7 +190,7 @@ export const filledFrom = async (
 };
 
 const keepBytes = async (app: App, work: Work, bytes: Uint8Array, mediaType: string) => {
-  const { sha256, size } = await app.content.put(Readable.from([Buffer.from(bytes)]), work.house.uploadLimit);
+  const { sha256, size } = await app.content.put(Readable.from([Buffer.from(bytes)]), work.organisation.uploadLimit);
   await keepContent(app, work, { sha256, size, mediaType });
   return { sha256, size };
 };

@@ -56,7 +56,7 @@ export const signHead = async (app: App): Promise<Head | undefined> => {
   };
   const row = {
     ...head,
-    day: dayOf(now, (await app.house()).zone),
+    day: dayOf(now, (await app.organisation()).zone),
     signature: app.secrets.signHead(headText(head)),
     peaks: tree.peaks.map(toHex),
   };
@@ -90,7 +90,7 @@ export const endDay = async (app: App): Promise<void> => {
   await app.act(SYSTEM_CLOCK, (work) =>
     mailAddresses(app, work, app.config.headsTo, {
       kind: 'trail head',
-      subject: `Audit trail of ${work.house.name} on ${dayInWords(work.day)}`,
+      subject: `Audit trail of ${work.organisation.name} on ${dayInWords(work.day)}`,
       lead: `The audit trail has ${head.size} events. Keep this mail: with the line below, a trail that is cut or rewritten shows.`,
       quote: headLine(head),
       link: { path: '/trail', words: 'Open the audit trail' },

@@ -15,7 +15,7 @@ const SAID: Record<string, string> = {
 
 /** What each kind of event says in the lifeline and in the audit trail, to be read behind the name of who did it. */
 const SENTENCES: Record<string, Say> = {
-  'house.laid-down': (p) => `laid down the house rules of ${p.name}`,
+  'organisation.seeded': (p) => `laid down the organisation rules of ${p.name}`,
   'document.registered': (p, s) => `registered ${s.document?.number ?? ''} as ${p.type}: ${p.title}`,
   'revision.checked-out': () => 'checked it out',
   'version.checked-in': (p) => `checked in version ${p.version}`,
@@ -92,7 +92,7 @@ const SENTENCES: Record<string, Say> = {
   'signing.refused': (p) => `was refused to sign: ${list(p.why).replaceAll('_', ' ')}`,
   'signing.locked': (p) => `was locked out of signing for ${p.minutes} minutes`,
   'unit.added': (p) => `added ${p.kind} ${p.name}`,
-  'counter.started': (p) => `set the last number before the house in ${p.scope} to ${p.last}`,
+  'counter.started': (p) => `set the last number before the organisation in ${p.scope} to ${p.last}`,
   'numbers.reserved': (p, s) => `reserved ${p.first} to ${p.last} for ${s.person?.name ?? ''} until ${day(p.until)}`,
   'numbers.reservation-ended': (p) => `ended a reservation in ${p.scope}; ${p.voided} numbers are void`,
   'template.added': (p) => `laid down template ${p.name} for ${p.type}`,
@@ -121,8 +121,8 @@ const SENTENCES: Record<string, Say> = {
   'blueprint.changed': (_p, s) => `changed blueprint ${s.blueprint?.name ?? ''}`,
   'project.laid-out': (p, s) =>
     `laid a project out from ${s.blueprint?.name ?? ''}: ${p.folders} folders, ${p.documents} documents`,
-  'house.changed': () => 'changed what holds for the whole house',
-  'house.package-read-in': (p) => `read rules of ${p.from} in`,
+  'organisation.changed': () => 'changed what holds for the whole organisation',
+  'configuration.imported': (p) => `read rules of ${p.from} in`,
   'list.added': (_p, s) => `laid down list ${s.list?.name ?? ''}`,
   'list.changed': (_p, s) => `changed list ${s.list?.name ?? ''}`,
   'type.added': (_p, s) => `laid down type ${s.type?.name ?? ''}`,

@@ -17,7 +17,7 @@ export const trailPage = async (
   query: QueryOf<typeof api.evidence.trail>,
 ): Promise<AnswerOf<typeof api.evidence.trail>> => {
   // What is shown is what the hashed event says, never a column beside it.
-  const { zone } = await app.house();
+  const { zone } = await app.organisation();
   const bound = (value: string | undefined, ofDay: (day: string, zone: string) => Date) =>
     value && isDay(value) ? ofDay(value, zone).toISOString() : value;
   const found = (
@@ -80,7 +80,7 @@ export const exportTrail = async (app: App, out: Writable): Promise<void> => {
 
 /** The whole history of a document from its events, newest first; without *read work* only what came into force. */
 export const lifeline = async (app: App, viewer: Viewer, ref: string): Promise<{ entries: LifelineEntry[] }> => {
-  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
+  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.organisation()).zone));
   const events = (await store.listOfDocument(app.db, opened.document.id)).map(toEvent);
   const names = new Map(
     (await store.namesOfActors(app.db, [...new Set(events.map((event) => event.actor))])).map((p) => [
@@ -90,7 +90,7 @@ export const lifeline = async (app: App, viewer: Viewer, ref: string): Promise<{
   );
   const released = new Set(opened.revisions.filter((r) => isReleased(r.state)).map((r) => r.label));
   const PUBLIC = /^(document\.registered|revision\.(in-force|superseded|withdrawn|released|reinstated))$/;
-  const mayAll = opened.rights.has('read work') || viewer.houseRights.has('audit');
+  const mayAll = opened.rights.has('read work') || viewer.organisationRights.has('audit');
   return {
     entries: events
       .filter((event) => mayAll || (PUBLIC.test(event.kind) && released.has(event.subject.revision?.label ?? '')))

@@ -43,7 +43,7 @@ export const smallOfRevision = async (
   ref: string,
   revisionId: string | undefined,
 ): Promise<Small | undefined> => {
-  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.house()).zone));
+  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.organisation()).zone));
   const revision = revisionId
     ? opened.revisions.find((one) => one.id === revisionId)
     : (opened.inForce ?? opened.work ?? opened.revisions.at(-1));

@@ -40,7 +40,7 @@ export const createMount =
       if (endpoint.access !== 'public') {
         if (!viewer) throw refused('not_signed_in');
         if (endpoint.access !== 'signed in' && !access.may(viewer, endpoint.access))
-          throw refused('house_right_missing', { right: endpoint.access });
+          throw refused('organisation_right_missing', { right: endpoint.access });
       }
       const takesJson = method !== 'get' && method !== 'delete' && !endpoint.upload;
       if (

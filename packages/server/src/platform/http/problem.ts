@@ -21,8 +21,8 @@ export const problemHandler =
       return;
     }
     // Without the database there is no zone, and still an answer.
-    const ofHouse = await zone().catch(() => undefined);
-    sendProblem(request, response, refused ?? new Refused([{ code: 'internal' }]), ofHouse);
+    const ofOrganisation = await zone().catch(() => undefined);
+    sendProblem(request, response, refused ?? new Refused([{ code: 'internal' }]), ofOrganisation);
   };
 
 const sendProblem = (request: Request, response: Response, refused: Refused, zone: string | undefined): void => {

@@ -11,7 +11,7 @@ import { release } from '../../features/release/service.ts';
 import { send } from '../../features/runs/service.ts';
 import { trailPage } from '../../features/trail/service.ts';
 import { changed, firstRow, rows } from '../../platform/db/connect.ts';
-import { openHouse, PASSWORD, type TestHouse } from '../house.ts';
+import { openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
 
 const MOMENTS: [what: string, zone: string, day: string, at: string][] = [
   ['23:30 in winter', 'Europe/Zurich', '2027-01-12', '2027-01-12T22:30:00Z'],
@@ -23,21 +23,21 @@ const MOMENTS: [what: string, zone: string, day: string, at: string][] = [
 ];
 
 describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
-  let house: TestHouse;
+  let organisation: TestOrganisation;
   let number: string;
   beforeAll(async () => {
-    house = await openHouse();
-    await rows(house.app.db, 'update house set zone = :zone', { zone });
-    house.clock.now = new Date(at);
-    ({ number } = await house.register('author', { title: 'Of the day' }));
-    await house.requireReading(number, ['reader']);
-    await house.toInForce(number);
+    organisation = await openOrganisation();
+    await rows(organisation.app.db, 'update organisation set zone = :zone', { zone });
+    organisation.clock.now = new Date(at);
+    ({ number } = await organisation.register('author', { title: 'Of the day' }));
+    await organisation.requireReading(number, ['reader']);
+    await organisation.toInForce(number);
   });
-  afterAll(() => house.close());
+  afterAll(() => organisation.close());
 
   const found = async (q: string) =>
     (
-      await registerPage(house.app, await house.as('controller'), {
+      await registerPage(organisation.app, await organisation.as('controller'), {
         lens: 'newest',
         q,
         reach: 'everywhere',
@@ -62,7 +62,7 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
 
   test('the trail of the day', async () => {
     const of = async (from: string, to: string) =>
-      (await trailPage(house.app, { from, to, document: number, limit: 200 } as never)).rows.length;
+      (await trailPage(organisation.app, { from, to, document: number, limit: 200 } as never)).rows.length;
     const all = await of(addDays(day, -3), addDays(day, 3));
     expect(all).toBeGreaterThan(4);
     expect(await of(day, day)).toBe(all);
@@ -71,18 +71,22 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
   });
 
   test('what is late, in the register and on the Desk', async () => {
-    const { number: sent } = await house.register('author', { title: 'On its way' });
-    await send(house.app, await house.as('author'), sent, { message: '', chosen: [house.ids.reviewer ?? ''] });
+    const { number: sent } = await organisation.register('author', { title: 'On its way' });
+    await send(organisation.app, await organisation.as('author'), sent, {
+      message: '',
+      chosen: [organisation.ids.reviewer ?? ''],
+    });
     const due = (on: string) =>
       changed(
-        house.app.db,
+        organisation.app.db,
         `update steps set due_on = :on where run_id in (select u.id from runs u join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id where d.number = :sent)`,
         { on, sent },
       );
     const look = async () => ({
       found: (await found('state:late')).includes(sent),
-      counted: (await desk(house.app, await house.as('controller'))).house?.late,
-      row: (await desk(house.app, await house.as('reviewer'))).rows.find((row) => row.number === sent)?.late,
+      counted: (await desk(organisation.app, await organisation.as('controller'))).organisation?.late,
+      row: (await desk(organisation.app, await organisation.as('reviewer'))).rows.find((row) => row.number === sent)
+        ?.late,
     });
     await due(day);
     expect(await look()).toEqual({ found: false, counted: 0, row: false });
@@ -92,80 +96,88 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
 
   test('a reading signed on its last day is on time, one day later it is not', async () => {
     const reading = await firstRow<{ id: string }>(
-      house.app.db,
+      organisation.app.db,
       `select a.id from reading_assignments a join documents d on d.id = a.document_id where d.number = :number`,
       { number },
     );
     const id = reading?.id ?? '';
-    const reader = await house.as('reader');
+    const reader = await organisation.as('reader');
     const due = (on: string) =>
-      changed(house.app.db, 'update reading_assignments set due_on = :on where id = :id', { on, id });
-    const state = async () => (await myReadings(house.app, reader)).rows.find((row) => row.id === id)?.state;
+      changed(organisation.app.db, 'update reading_assignments set due_on = :on where id = :id', { on, id });
+    const state = async () => (await myReadings(organisation.app, reader)).rows.find((row) => row.id === id)?.state;
     await due(day);
     const open = await state();
     await due(addDays(day, -1));
     expect(await state()).not.toBe(open);
-    const { digest } = await readingTask(house.app, reader, id);
-    await house.openFiles('reader', number);
-    await signReading(house.app, reader, id, { name: 'reader', password: PASSWORD, digest, remark: '' });
-    const share = async () => (await desk(house.app, await house.as('controller'))).house?.onTimePercent;
+    const { digest } = await readingTask(organisation.app, reader, id);
+    await organisation.openFiles('reader', number);
+    await signReading(organisation.app, reader, id, { name: 'reader', password: PASSWORD, digest, remark: '' });
+    const share = async () =>
+      (await desk(organisation.app, await organisation.as('controller'))).organisation?.onTimePercent;
     expect(await share()).toBe(0);
     await due(day);
     expect(await share()).toBe(100);
   });
 
   test('a release planned for tomorrow holds from its first instant there', async () => {
-    const { number: planned } = await house.register('author', { title: 'Planned' });
-    await house.sendAndReview(planned);
-    await house.decideAs('owner', planned);
-    await house.decideAs('authority', planned);
+    const { number: planned } = await organisation.register('author', { title: 'Planned' });
+    await organisation.sendAndReview(planned);
+    await organisation.decideAs('owner', planned);
+    await organisation.decideAs('authority', planned);
     const tomorrow = addDays(day, 1);
-    await release(house.app, await house.as('controller'), planned, { on: tomorrow, name: null, password: null });
-    await tick(house.app);
-    const state = async () => (await house.page('controller', planned)).revision.state;
+    await release(organisation.app, await organisation.as('controller'), planned, {
+      on: tomorrow,
+      name: null,
+      password: null,
+    });
+    await tick(organisation.app);
+    const state = async () => (await organisation.page('controller', planned)).revision.state;
     expect(await state()).toBe('scheduled');
-    const now = house.clock.now;
-    house.clock.now = firstInstantOf(tomorrow, zone);
-    await tick(house.app);
+    const now = organisation.clock.now;
+    organisation.clock.now = firstInstantOf(tomorrow, zone);
+    await tick(organisation.app);
     expect(await state()).toBe('in force');
     expect(await found(`effective:${tomorrow}`)).toContain(planned);
-    house.clock.now = now;
+    organisation.clock.now = now;
   });
 });
 
 describe('18: figures on the Desk', () => {
-  let house: TestHouse;
+  let organisation: TestOrganisation;
   beforeAll(async () => {
-    house = await openHouse();
+    organisation = await openOrganisation();
   });
-  afterAll(() => house.close());
+  afterAll(() => organisation.close());
   const detailOf = async (name: string, number: string) =>
-    (await desk(house.app, await house.as(name))).rows.find((row) => row.number === number)?.detail;
+    (await desk(organisation.app, await organisation.as(name))).rows.find((row) => row.number === number)?.detail;
 
   test('an open comment is counted once, without its replies, and not when it is withdrawn', async () => {
-    const { number } = await house.register('author');
-    await send(house.app, await house.as('author'), number, { message: '', chosen: [house.ids.reviewer ?? ''] });
-    const page = await house.page('reviewer', number);
+    const { number } = await organisation.register('author');
+    await send(organisation.app, await organisation.as('author'), number, {
+      message: '',
+      chosen: [organisation.ids.reviewer ?? ''],
+    });
+    const page = await organisation.page('reviewer', number);
     const comment = async (text: string) =>
       (
-        await addComment(house.app, await house.as('reviewer'), number, {
+        await addComment(organisation.app, await organisation.as('reviewer'), number, {
           revisionId: page.revision.id,
           text,
           blocking: false,
         } as never)
       ).id;
     const kept = await comment('one');
-    await reply(house.app, await house.as('author'), number, kept, 'an answer');
-    await reply(house.app, await house.as('reviewer'), number, kept, 'another answer');
+    await reply(organisation.app, await organisation.as('author'), number, kept, 'an answer');
+    await reply(organisation.app, await organisation.as('reviewer'), number, kept, 'another answer');
     const withdrawn = await comment('two');
-    await withdrawComment(house.app, await house.as('reviewer'), number, withdrawn);
+    await withdrawComment(organisation.app, await organisation.as('reviewer'), number, withdrawn);
     expect(await detailOf('reviewer', number)).toContain('1 open comment');
   });
 
   test('a draft that was removed is on no Desk', async () => {
-    const { number } = await house.register('author', { title: 'To be removed' });
+    const { number } = await organisation.register('author', { title: 'To be removed' });
     expect(await detailOf('author', number)).toBeDefined();
-    await removeDocument(house.app, await house.as('controller'), number, 'not needed');
+    await removeDocument(organisation.app, await organisation.as('controller'), number, 'not needed');
     expect(await detailOf('author', number)).toBeUndefined();
   });
 });

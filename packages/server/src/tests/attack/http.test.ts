@@ -16,16 +16,16 @@ import { createHttp } from '../../http.ts';
 import { readConfig } from '../../platform/config.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { limitBodies, limitConnections } from '../../platform/http/limits.ts';
-import { codeOf, cookieOf, openHouse, type TestHouse } from '../house.ts';
+import { codeOf, cookieOf, openOrganisation, type TestOrganisation } from '../organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 let base: string;
 let cookie: string;
 let unheard: unknown[] = [];
 const hear = (error: unknown) => unheard.push(error);
 beforeAll(async () => {
-  house = await openHouse();
-  base = await house.listen();
+  organisation = await openOrganisation();
+  base = await organisation.listen();
   cookie = await cookieOf(base, 'author');
   process.on('uncaughtException', hear);
   process.on('unhandledRejection', hear);
@@ -33,7 +33,7 @@ beforeAll(async () => {
 afterAll(async () => {
   process.off('uncaughtException', hear);
   process.off('unhandledRejection', hear);
-  await house.close();
+  await organisation.close();
 });
 const alive = async () => (await fetch(`${base}/api/health`)).status;
 
@@ -93,22 +93,22 @@ const lyingZip = (said: number, content: Uint8Array): Buffer => {
 describe('21: a zip whose sizes lie', () => {
   test('is refused as a whole, and the server goes on', async () => {
     unheard = [];
-    const viewer = await house.as('controller');
+    const viewer = await organisation.as('controller');
     const manifest = await takeUpload(
-      house.app,
+      organisation.app,
       viewer,
       'list.csv',
       Readable.from([Buffer.from('number,title\nTST-PRO-0001,x\n')]),
     );
-    const { id } = await addImport(house.app, viewer, manifest.id);
+    const { id } = await addImport(organisation.app, viewer, manifest.id);
     const zip = await takeUpload(
-      house.app,
+      organisation.app,
       viewer,
       'files.zip',
       Readable.from([lyingZip(10, strToU8('a text that is longer than it says. '.repeat(100_000)))]),
     );
-    expect(await codeOf(addFiles(house.app, viewer, id, [{ uploadId: zip.id, path: '' }]))).toBe('zip_bomb');
-    expect(await rows(house.app.db, 'select 1 from import_files')).toEqual([]);
+    expect(await codeOf(addFiles(organisation.app, viewer, id, [{ uploadId: zip.id, path: '' }]))).toBe('zip_bomb');
+    expect(await rows(organisation.app.db, 'select 1 from import_files')).toEqual([]);
     expect(unheard).toEqual([]);
     expect(await alive()).toBe(200);
   });
@@ -116,9 +116,9 @@ describe('21: a zip whose sizes lie', () => {
 
 describe('14: readers who leave', () => {
   test('an export of the trail ends when its reader leaves while it waits', async () => {
-    for (let i = 0; i < 40; i++) await house.register('author');
+    for (let i = 0; i < 40; i++) await organisation.register('author');
     const slow = new Writable({ highWaterMark: 1, write: () => {} });
-    const ended = exportTrail(house.app, slow).then(() => 'ended');
+    const ended = exportTrail(organisation.app, slow).then(() => 'ended');
     setTimeout(() => slow.destroy(), 100);
     const timeout = new Promise((resolve) => setTimeout(() => resolve('hangs'), 5000));
     expect(await Promise.race([ended, timeout])).toBe('ended');
@@ -165,7 +165,7 @@ describe('26: bodies held open', () => {
   }, 30_000);
 
   test('an address holds at most so many connections', async () => {
-    const server = createHttp(house.app).listen(0, '127.0.0.1');
+    const server = createHttp(organisation.app).listen(0, '127.0.0.1');
     limitConnections(server, 10);
     await new Promise((resolve) => server.once('listening', resolve));
     const { port } = server.address() as { port: number };
@@ -187,8 +187,8 @@ describe('26: bodies held open', () => {
 
 describe('6: behind a proxy', () => {
   test('tries are counted per account and client, so that one keeps nobody else out', async () => {
-    const config = { ...house.app.config, trustProxy: 1, signInsPerMinute: 3 };
-    const server = createHttp({ ...house.app, config }).listen(0, '127.0.0.1');
+    const config = { ...organisation.app.config, trustProxy: 1, signInsPerMinute: 3 };
+    const server = createHttp({ ...organisation.app, config }).listen(0, '127.0.0.1');
     await new Promise((resolve) => server.once('listening', resolve));
     const { port } = server.address() as { port: number };
     const signIn = async (client: string, name: string) =>
@@ -204,7 +204,7 @@ describe('6: behind a proxy', () => {
     expect(await signIn('203.0.113.8', 'unknown.one')).not.toBe('0');
     expect(await signIn('203.0.113.7', 'unknown.two')).not.toBe('0');
     // A program with a wrong password locks neither another account nor another machine out.
-    const { password } = await makeProgramPassword(house.app, await house.as('author'), 'x');
+    const { password } = await makeProgramPassword(organisation.app, await organisation.as('author'), 'x');
     const dav = async (client: string, name: string, secret: string) =>
       (
         await fetch(`http://127.0.0.1:${port}/dav/`, {
@@ -238,11 +238,11 @@ describe('6: behind a proxy', () => {
 
 describe('41: health', () => {
   test('answers 503 while the database is gone, and that the process lives', async () => {
-    const db = new Proxy(house.app.db, {
+    const db = new Proxy(organisation.app.db, {
       get: (target, name) =>
         name === 'raw' ? () => Promise.reject(new Error('gone')) : Reflect.get(target, name, target),
     });
-    const server = createHttp({ ...house.app, db }).listen(0, '127.0.0.1');
+    const server = createHttp({ ...organisation.app, db }).listen(0, '127.0.0.1');
     await new Promise((resolve) => server.once('listening', resolve));
     const { port } = server.address() as { port: number };
     const answer = await fetch(`http://127.0.0.1:${port}/api/health`);
@@ -271,7 +271,9 @@ describe('42: what gave a 500', () => {
         (
           await ask(
             '/api/registrations/preview',
-            json(`{"typeId":"${house.types.get('PRO')}","folderId":"${house.folders.get('1')}","title":${bad}}`),
+            json(
+              `{"typeId":"${organisation.types.get('PRO')}","folderId":"${organisation.folders.get('1')}","title":${bad}}`,
+            ),
           )
         ).status,
       ]).toEqual([bad, 422]);
@@ -303,7 +305,10 @@ describe('42: what gave a 500', () => {
     const dir = mkdtempSync(join(tmpdir(), 'kanonos-web-'));
     mkdirSync(`${dir}/assets`);
     writeFileSync(`${dir}/index.html`, '<!doctype html>');
-    const server = createHttp({ ...house.app, config: { ...house.app.config, webDir: dir } }).listen(0, '127.0.0.1');
+    const server = createHttp({ ...organisation.app, config: { ...organisation.app.config, webDir: dir } }).listen(
+      0,
+      '127.0.0.1',
+    );
     await new Promise((resolve) => server.once('listening', resolve));
     const { port } = server.address() as { port: number };
     for (const path of ['/assets/nothing.js', '/assets/.hidden'])
@@ -316,7 +321,7 @@ describe('42: what gave a 500', () => {
 describe('WebDAV', () => {
   let authorization: string;
   beforeAll(async () => {
-    const { password } = await makeProgramPassword(house.app, await house.as('author'), 'attack');
+    const { password } = await makeProgramPassword(organisation.app, await organisation.as('author'), 'attack');
     authorization = `Basic ${Buffer.from(`author:${password}`).toString('base64')}`;
   });
   const dav = (method: string, path: string, body?: string, headers: Record<string, string> = {}) =>
@@ -364,16 +369,16 @@ describe('WebDAV', () => {
       (await dav('PROPFIND', FOLDER, '<propfind xmlns="DAV:"><prop><a>&#0;</a></prop></propfind>', { depth: '0' }))
         .status,
     ).toBe(400);
-    const { id } = await house.register('author', { title: 'In the folder', text: '# Words' });
+    const { id } = await organisation.register('author', { title: 'In the folder', text: '# Words' });
     const [file] = await rows<{ sha256: string }>(
-      house.app.db,
+      organisation.app.db,
       'select f.sha256 from version_files f join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id where r.document_id = :id',
       { id },
     );
     // A title from before such characters were refused, and bytes that are gone.
-    await rows(house.app.db, `update revisions set title = 'Bad \uffff title' where document_id = :id`, { id });
+    await rows(organisation.app.db, `update revisions set title = 'Bad \uffff title' where document_id = :id`, { id });
     const { rmSync } = await import('node:fs');
-    rmSync(house.app.content.pathOf(file?.sha256 ?? ''));
+    rmSync(organisation.app.content.pathOf(file?.sha256 ?? ''));
     const answer = await dav('PROPFIND', FOLDER, '', { depth: '1' });
     expect(answer.status).toBe(207);
     const xml = await answer.text();
@@ -388,16 +393,16 @@ describe('WebDAV', () => {
   });
 
   test('33: a document that may not be taken away is copied onto no draft of one’s own', async () => {
-    const { id, number } = await house.register('author2', {
+    const { id, number } = await organisation.register('author2', {
       title: 'Not to be taken',
       owner: 'owner',
       text: '# Secret words',
     });
-    await house.toInForce(number, 'author2');
-    const { number: own } = await house.register('author', { title: 'My own draft' });
-    await rows(house.app.db, `update documents set confidentiality = 'restricted' where id = :id`, { id });
-    await rows(house.app.db, `update house set confidentiality = '{"restricted":["download"]}'`);
-    await rows(house.app.db, 'update access_version set n = n + 1');
+    await organisation.toInForce(number, 'author2');
+    const { number: own } = await organisation.register('author', { title: 'My own draft' });
+    await rows(organisation.app.db, `update documents set confidentiality = 'restricted' where id = :id`, { id });
+    await rows(organisation.app.db, `update organisation set confidentiality = '{"restricted":["download"]}'`);
+    await rows(organisation.app.db, 'update access_version set n = n + 1');
     const listing = await (await dav('PROPFIND', FOLDER, '', { depth: '1' })).text();
     const hrefOf = (part: string) =>
       [...listing.matchAll(/<D:href>([^<]*)<\/D:href>/g)]

@@ -26,26 +26,26 @@ import { checkContent, systemStatus } from '../../features/system/service.ts';
 import { headsFile, signHead } from '../../features/trail/heads.ts';
 import { exportTrail } from '../../features/trail/service.ts';
 import { connect, firstRow, rows } from '../../platform/db/connect.ts';
-import { codeOf, cookieOf, openHouse, PASSWORD, type TestHouse } from '../house.ts';
+import { codeOf, cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 let base: string;
 beforeAll(async () => {
-  house = await openHouse();
-  base = await house.listen();
+  organisation = await openOrganisation();
+  base = await organisation.listen();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const contentOf = async (number: string) =>
   (await firstRow<{ sha256: string; file: string }>(
-    house.app.db,
+    organisation.app.db,
     `select f.sha256, f.id as file from version_files f join revisions r on r.latest_version_id = f.version_id join documents d on d.id = r.document_id
      where d.number = :number`,
     { number },
   )) ?? { sha256: '', file: '' };
 /** Other bytes of the same length, as somebody who can write to the disk puts them there. */
 const alter = (hash: string, more: { sameTime?: boolean } = {}) => {
-  const path = house.app.content.pathOf(hash);
+  const path = organisation.app.content.pathOf(hash);
   const before = statSync(path);
   const bytes = readFileSync(path);
   bytes[0] = (bytes[0] ?? 0) ^ 1;
@@ -54,18 +54,18 @@ const alter = (hash: string, more: { sameTime?: boolean } = {}) => {
   else utimesSync(path, new Date(), new Date(Date.now() + 5000));
 };
 const incidents = async () => {
-  await house.app.content.settled();
-  return (await systemStatus(house.app)).incidents;
+  await organisation.app.content.settled();
+  return (await systemStatus(organisation.app)).incidents;
 };
 const attention = async (name: string) =>
-  (await desk(house.app, await house.as(name))).attention
+  (await desk(organisation.app, await organisation.as(name))).attention
     .filter((one) => one.kind === 'content')
     .map((one) => one.text);
 
 describe('27: bytes that were altered', () => {
   test('are handed out no more, the signatures over them are altered, and an incident is on two Desks', async () => {
-    const { number } = await house.register('author');
-    await house.toInForce(number);
+    const { number } = await organisation.register('author');
+    await organisation.toInForce(number);
     const { sha256: hash, file } = await contentOf(number);
     const cookie = await cookieOf(base, 'reader');
     const get = () => fetch(`${base}/api/files/${file}`, { headers: { cookie } });
@@ -74,7 +74,7 @@ describe('27: bytes that were altered', () => {
     const answer = await get();
     expect(answer.status).toBe(410);
     expect(JSON.stringify(await answer.json())).toContain('content_altered');
-    const states = (await house.page('controller', number)).runs[0]?.steps.flatMap((step) =>
+    const states = (await organisation.page('controller', number)).runs[0]?.steps.flatMap((step) =>
       step.assignments.map((one) => one.signature?.state).filter(Boolean),
     );
     expect(states).toEqual(['altered', 'altered']);
@@ -89,55 +89,55 @@ describe('27: bytes that were altered', () => {
     expect(await attention('admin')).toEqual([expect.stringContaining('1 stored file failed')]);
     expect(await attention('controller')).toEqual([expect.stringContaining(number)]);
     expect(await attention('reader')).toEqual([]);
-    expect(await tellIncidents(house.app)).toBe(1);
-    expect(await tellIncidents(house.app)).toBe(0);
+    expect(await tellIncidents(organisation.app)).toBe(1);
+    expect(await tellIncidents(organisation.app)).toBe(0);
     const told = await rows<{ name: string }>(
-      house.app.db,
+      organisation.app.db,
       `select p.sign_in_name as name from mails m join people p on p.id = m.person_id where m.kind = 'security' and m.subject like '%altered%' order by 1`,
     );
     expect(told.map((one) => one.name)).toEqual(['admin', 'controller']);
     // The same bytes filed once more put it right.
-    await house.register('author2', { text: `${await restored(hash)}` });
+    await organisation.register('author2', { text: `${await restored(hash)}` });
     expect(await incidents()).toEqual([]);
     expect((await get()).status).toBe(200);
   });
   /** The bytes as they were before `alter`. */
   const restored = async (hash: string) => {
-    const bytes = readFileSync(house.app.content.pathOf(hash));
+    const bytes = readFileSync(organisation.app.content.pathOf(hash));
     bytes[0] = (bytes[0] ?? 0) ^ 1;
     return String(bytes);
   };
 
   test('are neither signed nor released, also when size and time of the file are as before', async () => {
-    const { number } = await house.register('author');
-    await house.sendAndReview(number);
+    const { number } = await organisation.register('author');
+    await organisation.sendAndReview(number);
     const { sha256: hash } = await contentOf(number);
     alter(hash, { sameTime: true });
-    expect(await codeOf(house.decideAs('owner', number))).toBe('content_altered');
+    expect(await codeOf(organisation.decideAs('owner', number))).toBe('content_altered');
     alter(hash, { sameTime: true });
-    await house.decideAs('owner', number);
-    await house.decideAs('authority', number);
+    await organisation.decideAs('owner', number);
+    await organisation.decideAs('authority', number);
     alter(hash, { sameTime: true });
-    const controller = await house.as('controller');
-    const { lines } = await preflightFor(house.app, controller, number);
+    const controller = await organisation.as('controller');
+    const { lines } = await preflightFor(organisation.app, controller, number);
     expect(JSON.stringify(lines.filter((line) => line.blocks))).toContain('content_altered');
-    expect(await codeOf(release(house.app, controller, number, { on: null, name: null, password: null }))).toBe(
+    expect(await codeOf(release(organisation.app, controller, number, { on: null, name: null, password: null }))).toBe(
       'preflight_blocked',
     );
     alter(hash, { sameTime: true });
-    expect(await checkContent(house.app, hash)).toEqual({ finding: 'intact' });
+    expect(await checkContent(organisation.app, hash)).toEqual({ finding: 'intact' });
     expect(await incidents()).toEqual([]);
-    await release(house.app, controller, number, { on: null, name: null, password: null });
-    expect((await house.page('reader', number)).revision.state).toBe('in force');
+    await release(organisation.app, controller, number, { on: null, name: null, password: null });
+    expect((await organisation.page('reader', number)).revision.state).toBe('in force');
   });
 
   test('are found at night both ways: altered and missing ones, and bytes that no row knows', async () => {
-    const one = await contentOf((await house.register('author')).number);
-    const two = await contentOf((await house.register('author')).number);
-    await rows(house.app.db, 'update contents set checked_on = null');
+    const one = await contentOf((await organisation.register('author')).number);
+    const two = await contentOf((await organisation.register('author')).number);
+    await rows(organisation.app.db, 'update contents set checked_on = null');
     alter(one.sha256, { sameTime: true });
-    rmSync(house.app.content.pathOf(two.sha256));
-    const { checked } = await checkContents(house.app);
+    rmSync(organisation.app.content.pathOf(two.sha256));
+    const { checked } = await checkContents(organisation.app);
     expect(checked).toBeGreaterThan(2);
     expect((await incidents()).map((it) => [it.sha256, it.what, it.foundBy]).sort()).toEqual(
       [
@@ -146,46 +146,49 @@ describe('27: bytes that were altered', () => {
       ].sort(),
     );
     // Read again only after a month.
-    expect((await checkContents(house.app)).checked).toBe(0);
-    house.clock.now = new Date(house.clock.now.getTime() + 31 * 86_400_000);
-    expect((await checkContents(house.app)).checked).toBe(checked);
-    house.clock.now = new Date(house.clock.now.getTime() - 31 * 86_400_000);
+    expect((await checkContents(organisation.app)).checked).toBe(0);
+    organisation.clock.now = new Date(organisation.clock.now.getTime() + 31 * 86_400_000);
+    expect((await checkContents(organisation.app)).checked).toBe(checked);
+    organisation.clock.now = new Date(organisation.clock.now.getTime() - 31 * 86_400_000);
   });
 
   test('40: a refused upload leaves nothing for ever', async () => {
-    const author = await house.as('author');
+    const author = await organisation.as('author');
     const large = Readable.from([Buffer.alloc(9 * 1_048_576)]);
-    expect(await codeOf(takeUpload(house.app, author, 'large.bin', large))).toBe('file_too_large');
-    expect(await codeOf(takeUpload(house.app, author, 'empty.txt', Readable.from([Buffer.alloc(0)])))).not.toBe('done');
+    expect(await codeOf(takeUpload(organisation.app, author, 'large.bin', large))).toBe('file_too_large');
+    expect(await codeOf(takeUpload(organisation.app, author, 'empty.txt', Readable.from([Buffer.alloc(0)])))).not.toBe(
+      'done',
+    );
     const refusedOne = await codeOf(
-      takeUpload(house.app, author, 'run.pdf', Readable.from([Buffer.from('MZ this is no PDF')])),
+      takeUpload(organisation.app, author, 'run.pdf', Readable.from([Buffer.from('MZ this is no PDF')])),
     );
     expect(refusedOne).not.toBe('done');
-    await setOrphansAside(house.app, 0);
+    await setOrphansAside(organisation.app, 0);
     const known = new Set(
-      (await rows<{ sha256: string }>(house.app.db, 'select sha256 from contents')).map((row) => row.sha256),
+      (await rows<{ sha256: string }>(organisation.app.db, 'select sha256 from contents')).map((row) => row.sha256),
     );
-    for await (const hashes of house.app.content.list()) for (const hash of hashes) expect(known.has(hash)).toBe(true);
-    await house.app.content.sweep(-1000);
-    expect(await house.app.content.leaving()).toEqual([]);
+    for await (const hashes of organisation.app.content.list())
+      for (const hash of hashes) expect(known.has(hash)).toBe(true);
+    await organisation.app.content.sweep(-1000);
+    expect(await organisation.app.content.leaving()).toEqual([]);
   });
 });
 
 describe('37: what is stored', () => {
   test('is readable by the server alone', async () => {
-    const { sha256: hash } = await contentOf((await house.register('author')).number);
-    const path = house.app.content.pathOf(hash);
+    const { sha256: hash } = await contentOf((await organisation.register('author')).number);
+    const path = organisation.app.content.pathOf(hash);
     expect((statSync(path).mode & 0o777).toString(8)).toBe('600');
     for (const up of ['..', '../..', '../../..'])
       expect((statSync(join(path, up)).mode & 0o777).toString(8)).toBe('700');
-    await signHead(house.app);
-    expect((statSync(headsFile(house.app)).mode & 0o777).toString(8)).toBe('600');
+    await signHead(organisation.app);
+    expect((statSync(headsFile(organisation.app)).mode & 0o777).toString(8)).toBe('600');
     const { startMailStandIn } = await import('../../platform/mail/standIn.ts');
     const { createMailSender } = await import('../../platform/mail/sender.ts');
-    const standIn = await startMailStandIn(house.dataDir, 0);
-    const sender = createMailSender({ ...house.app.config, smtpUrl: `smtp://127.0.0.1:${standIn.port}` });
+    const standIn = await startMailStandIn(organisation.dataDir, 0);
+    const sender = createMailSender({ ...organisation.app.config, smtpUrl: `smtp://127.0.0.1:${standIn.port}` });
     await sender.send({ id: 'x', to: 'a@a.example', subject: 'x', text: 'x', html: 'x' } as never);
-    const mails = join(house.dataDir, 'mail');
+    const mails = join(organisation.dataDir, 'mail');
     expect((statSync(mails).mode & 0o777).toString(8)).toBe('700');
     for (const name of readdirSync(mails)) expect((statSync(join(mails, name)).mode & 0o777).toString(8)).toBe('600');
     await standIn.stop();
@@ -197,7 +200,7 @@ describe('29: the end of the trail', () => {
     const verifier = createVerifier(verifierTools, { heads });
     const pieces: string[] = [];
     await exportTrail(
-      house.app,
+      organisation.app,
       new Writable({
         write: (chunk, _encoding, done) => {
           pieces.push(String(chunk));
@@ -209,20 +212,20 @@ describe('29: the end of the trail', () => {
     return verifier.verdict();
   };
   const kept = () =>
-    readFileSync(headsFile(house.app), 'utf8')
+    readFileSync(headsFile(organisation.app), 'utf8')
       .trim()
       .split('\n')
       .map((line) => JSON.parse(line) as SignedHead);
 
   test('is covered by heads that lie outside the database: a trail that is cut is told with what is missing', async () => {
-    const owner = connect(house.ownerUrl, 1);
-    await house.register('author');
-    await signHead(house.app);
+    const owner = connect(organisation.ownerUrl, 1);
+    await organisation.register('author');
+    await signHead(organisation.app);
     const heads = kept();
     const { size } = heads.at(-1) ?? { size: 0 };
-    expect(size).toBe((await firstRow<{ n: number }>(house.app.db, 'select max(seq)::int as n from events'))?.n);
+    expect(size).toBe((await firstRow<{ n: number }>(organisation.app.db, 'select max(seq)::int as n from events'))?.n);
     // Nothing new, no head; something new, one more.
-    expect(await signHead(house.app)).toBeUndefined();
+    expect(await signHead(organisation.app)).toBeUndefined();
     expect(await verdictWith(heads)).toMatchObject({ kind: 'intact', upTo: size });
     await rows(owner, 'alter table events disable trigger event_guard');
     const cut = await rows(owner, 'delete from events where seq > :from returning *', { from: size - 2 });
@@ -233,7 +236,7 @@ describe('29: the end of the trail', () => {
     expect(verdict).toMatchObject({ kind: 'broken', reason: expect.stringContaining(`covers ${size} events`) });
     expect(verdict).toMatchObject({ reason: expect.stringContaining(`has ${size - 2}`) });
     expect((await verdictWith(heads)).kind).toBe('broken');
-    // A head that nobody signed with the house's key proves nothing.
+    // A head that nobody signed with the organisation's key proves nothing.
     const forged = heads.map((head) => ({ ...head, size: head.size + 100 }));
     expect((await verdictWith(forged)).kind).toBe('broken');
     for (const row of cut)
@@ -259,21 +262,21 @@ describe('29: the end of the trail', () => {
     ])
       expect([
         statement,
-        await rows(house.app.db, statement).then(
+        await rows(organisation.app.db, statement).then(
           () => 'done',
           (error: Error) => error.constructor.name,
         ),
       ]).not.toEqual([statement, 'done']);
-    expect(await rows(house.app.db, `select to_regclass('tree_state') as it`)).toEqual([{ it: null }]);
+    expect(await rows(organisation.app.db, `select to_regclass('tree_state') as it`)).toEqual([{ it: null }]);
   });
 });
 
 describe('12: documents that were imported', () => {
   test('have a signing record, so that they are read and signed, withdrawn and reinstated', async () => {
-    const controller = await house.as('controller');
-    const typeId = house.types.get('TWO') ?? '';
-    const { rule, rowVersion } = await typeDetail(house.app, typeId);
-    await changeType(house.app, await house.as('admin'), typeId, {
+    const controller = await organisation.as('controller');
+    const typeId = organisation.types.get('TWO') ?? '';
+    const { rule, rowVersion } = await typeDetail(organisation.app, typeId);
+    await changeType(organisation.app, await organisation.as('admin'), typeId, {
       rule: { ...rule, takeOver: true },
       reason: 'old stock',
       rowVersion,
@@ -281,57 +284,57 @@ describe('12: documents that were imported', () => {
       fill: [],
     });
     const send = async (name: string, bytes: string | Uint8Array) =>
-      (await takeUpload(house.app, controller, name, Readable.from([Buffer.from(bytes as Uint8Array)]))).id;
+      (await takeUpload(organisation.app, controller, name, Readable.from([Buffer.from(bytes as Uint8Array)]))).id;
     const list =
       'Number;Title;Type;Rev;State;In force from;File\r\nTST-TWO-0041;Grip test;TWO;2;in force;01.03.2020;b.md';
-    const { id } = await addImport(house.app, controller, await send('old.csv', list));
-    const detail = await importDetail(house.app, controller, id);
-    await setMapping(house.app, controller, id, {
+    const { id } = await addImport(organisation.app, controller, await send('old.csv', list));
+    const detail = await importDetail(organisation.app, controller, id);
+    await setMapping(organisation.app, controller, id, {
       mapping: { ...detail.mapping, folder: 'Area one', owner: 'Owner' },
       rowVersion: detail.rowVersion,
     });
-    await addFiles(house.app, controller, id, [
+    await addFiles(organisation.app, controller, id, [
       { uploadId: await send('files.zip', zipSync({ 'b.md': strToU8('# grip') })), path: '' },
     ]);
-    const tried = await tryImport(house.app, controller, id);
-    const faults = await rows(house.app.db, 'select * from import_lines where import_id = :id', { id });
+    const tried = await tryImport(organisation.app, controller, id);
+    const faults = await rows(organisation.app.db, 'select * from import_lines where import_id = :id', { id });
     expect(tried, JSON.stringify(faults)).toMatchObject({ ready: 1 });
-    await startImport(house.app, controller, id, 'the cupboard');
-    expect(await runImport(house.app, id)).toBe('done');
+    await startImport(organisation.app, controller, id, 'the cupboard');
+    expect(await runImport(organisation.app, id)).toBe('done');
     const number = 'TST-TWO-0041';
     const readAndSign = async () => {
-      await house.requireReading(number, ['reader']);
-      await tick(house.app);
+      await organisation.requireReading(number, ['reader']);
+      await tick(organisation.app);
       const reading = await firstRow<{ id: string }>(
-        house.app.db,
+        organisation.app.db,
         `select a.id from reading_assignments a join documents d on d.id = a.document_id where d.number = :number and a.state = 'open'`,
         { number },
       );
-      const reader = await house.as('reader');
-      const { digest } = await readingTask(house.app, reader, reading?.id ?? '');
-      await house.openFiles('reader', number);
-      await signReading(house.app, reader, reading?.id ?? '', {
+      const reader = await organisation.as('reader');
+      const { digest } = await readingTask(organisation.app, reader, reading?.id ?? '');
+      await organisation.openFiles('reader', number);
+      await signReading(organisation.app, reader, reading?.id ?? '', {
         name: 'reader',
         password: PASSWORD,
         digest,
         remark: '',
       });
-      return (await readingTask(house.app, reader, reading?.id ?? '')).signature?.state;
+      return (await readingTask(organisation.app, reader, reading?.id ?? '')).signature?.state;
     };
     expect(await readAndSign()).toBe('intact');
-    await withdraw(house.app, controller, number, {
+    await withdraw(organisation.app, controller, number, {
       reason: 'for a while',
       name: 'controller',
       password: PASSWORD,
     } as never);
-    const { signing } = await reinstatementFor(house.app, controller, number);
-    await house.openFiles('controller', number);
-    await reinstate(house.app, controller, number, {
+    const { signing } = await reinstatementFor(organisation.app, controller, number);
+    await organisation.openFiles('controller', number);
+    await reinstate(organisation.app, controller, number, {
       reason: 'needed again',
       name: 'controller',
       password: PASSWORD,
       digest: signing.digest,
     } as never);
-    expect((await house.page('reader', number)).revision.state).toBe('in force');
+    expect((await organisation.page('reader', number)).revision.state).toBe('in force');
   });
 });

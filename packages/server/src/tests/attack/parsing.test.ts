@@ -6,17 +6,17 @@ import { extractText, listWaitingTexts } from '../../features/documents/text.ts'
 import { takeUpload } from '../../features/documents/uploads.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { createParser, ParsingEnded } from '../../platform/parsing/parser.ts';
-import { cookieOf, openHouse, type TestHouse } from '../house.ts';
+import { cookieOf, openOrganisation, type TestOrganisation } from '../organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 let base: string;
 let cookie: string;
 beforeAll(async () => {
-  house = await openHouse();
-  base = await house.listen();
+  organisation = await openOrganisation();
+  base = await organisation.listen();
   cookie = await cookieOf(base, 'author');
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const MEGABYTE = 1_048_576;
 /** A server that reads such things itself stands still for longer than this; one on a busy machine does not. */
@@ -84,33 +84,40 @@ describe('19 and 22: texts are taken out in a process of their own', () => {
   test.each(FILES)(
     '%s: the server answers meanwhile, keeps its memory, and asks for it once',
     async (name, bytes) => {
-      const { sha256 } = await takeUpload(house.app, await house.as('author'), name, Readable.from([bytes()]));
+      const { sha256 } = await takeUpload(
+        organisation.app,
+        await organisation.as('author'),
+        name,
+        Readable.from([bytes()]),
+      );
       const before = process.memoryUsage().rss;
-      const { longest } = await whileAsked(extractText(house.app, sha256));
+      const { longest } = await whileAsked(extractText(organisation.app, sha256));
       expect(longest).toBeLessThan(FROZEN_MS);
       expect((process.memoryUsage().rss - before) / MEGABYTE).toBeLessThan(300);
       const [content] = await rows<{ text_state: string }>(
-        house.app.db,
+        organisation.app.db,
         'select text_state from contents where sha256 = :sha256',
         { sha256 },
       );
       expect(['done', 'broken']).toContain(content?.text_state);
       // Marked either way: neither the next job nor the next start takes it up by itself.
-      expect((await listWaitingTexts(house.app.db)).map((one: { sha256: string }) => one.sha256)).not.toContain(sha256);
+      expect((await listWaitingTexts(organisation.app.db)).map((one: { sha256: string }) => one.sha256)).not.toContain(
+        sha256,
+      );
     },
     120_000,
   );
 
   test('what goes beyond its time or memory ends its process, and the next task gets a new one', async () => {
     const parser = createParser(1);
-    const author = await house.as('author');
+    const author = await organisation.as('author');
     const { sha256 } = await takeUpload(
-      house.app,
+      organisation.app,
       author,
       'large.xlsx',
       Readable.from([xlsx(filled('<row><c t="inlineStr"><is><t>ab</t></is></c></row>', 30 * MEGABYTE))]),
     );
-    const path = house.app.content.pathOf(sha256);
+    const path = organisation.app.content.pathOf(sha256);
     const kind = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
     const [late, large, next] = await Promise.allSettled([
       parser.run('words', [path, kind], { seconds: 0.3 }),

@@ -8,7 +8,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { openCluster, ownerUrl } from '../../../../../tools/lib/cluster.mjs';
 import { makeProgramPassword } from '../../features/dav/passwords.ts';
 import { connect, rows } from '../../platform/db/connect.ts';
-import { cookieOf, openHouse, type TestHouse } from '../house.ts';
+import { cookieOf, openOrganisation, type TestOrganisation } from '../organisation.ts';
 import { buildServer, type Running, runServer } from '../program.ts';
 
 let program: string;
@@ -20,19 +20,19 @@ describe('24: a restart of PostgreSQL', () => {
   const dir = mkdtempSync(join(tmpdir(), 'kanonos-cluster-'));
   const outer = { ...process.env };
   let cluster: Awaited<ReturnType<typeof openCluster>>;
-  let house: TestHouse;
+  let organisation: TestOrganisation;
   let server: Running | undefined;
   const port = 21_000 + (process.pid % 9_000);
   beforeAll(async () => {
     cluster = await openCluster(dir, { fast: true, port: 55_200 });
     process.env.KANONOS_TEST_DATABASE = ownerUrl(cluster, 'postgres');
     process.env.KANONOS_TEST_APP_PASSWORD = cluster.app;
-    house = await openHouse();
-    server = await runServer(program, house, port, { JOBS: 'here' });
+    organisation = await openOrganisation();
+    server = await runServer(program, organisation, port, { JOBS: 'here' });
   }, 120_000);
   afterAll(async () => {
     server?.kill();
-    await house.close().catch(() => {});
+    await organisation.close().catch(() => {});
     Object.assign(process.env, outer);
     cluster.stop();
     rmSync(cluster.place, { recursive: true, force: true });
@@ -62,7 +62,7 @@ describe('24: a restart of PostgreSQL', () => {
     form.append('file', new Blob([words]), 'text.txt');
     const answer = await fetch(`${server?.base}/api/uploads`, { method: 'POST', headers: { cookie }, body: form });
     const { id } = (await answer.json()) as { id: string };
-    const db = connect(house.appUrl, 1);
+    const db = connect(organisation.appUrl, 1);
     try {
       for (let tries = 0; tries < 100; tries++) {
         const [row] = await rows<{ text_state: string }>(
@@ -108,22 +108,22 @@ describe('24: a restart of PostgreSQL', () => {
 });
 
 describe('39: the server is killed while a program saves without a lock', () => {
-  let house: TestHouse;
+  let organisation: TestOrganisation;
   let server: Running | undefined;
   beforeAll(async () => {
-    house = await openHouse();
+    organisation = await openOrganisation();
   }, 120_000);
   afterAll(async () => {
     server?.kill();
-    await house.close();
+    await organisation.close();
   });
 
   test('the document is checked out to nobody, and what was answered is there', async () => {
-    const { password } = await makeProgramPassword(house.app, await house.as('author'), 'desk');
+    const { password } = await makeProgramPassword(organisation.app, await organisation.as('author'), 'desk');
     const authorization = `Basic ${Buffer.from(`author:${password}`).toString('base64')}`;
-    const { number, id } = await house.register('author', { title: 'Saved by a program', text: '# first' });
+    const { number, id } = await organisation.register('author', { title: 'Saved by a program', text: '# first' });
     let port = 30_500 + (process.pid % 2_000);
-    server = await runServer(program, house, port);
+    server = await runServer(program, organisation, port);
     const listing = await (
       await fetch(`${server.base}/dav/Area%20one`, { method: 'PROPFIND', headers: { authorization, depth: '1' } })
     ).text();
@@ -149,11 +149,11 @@ describe('39: the server is killed while a program saves without a lock', () => 
       running.kill();
       const status = await saved;
       if (status >= 200 && status < 300) answered++;
-      const checkouts = await rows(house.app.db, 'select 1 from checkouts where document_id = :id', { id });
+      const checkouts = await rows(organisation.app.db, 'select 1 from checkouts where document_id = :id', { id });
       expect([kill, status, checkouts.length]).toEqual([kill, status, 0]);
-      server = await runServer(program, house, ++port);
+      server = await runServer(program, organisation, ++port);
     }
-    const page = await house.page('author', number);
+    const page = await organisation.page('author', number);
     expect(page.checkout).toBeNull();
     expect(page.revision.versions).toBeGreaterThanOrEqual(1 + Math.min(answered, 1));
     // The next one saves as if nothing had been.

@@ -6,18 +6,18 @@ import { addPerson, changePerson, personDetail, resetPerson } from '../../featur
 import { setPasswordByLink, signIn, signOut } from '../../features/session/service.ts';
 import { passwordWeakness } from '../../platform/auth/passwords.ts';
 import { firstRow, rows } from '../../platform/db/connect.ts';
-import { codeOf, cookieOf, openHouse, PASSWORD, type TestHouse } from '../house.ts';
+import { codeOf, cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 let base: string;
 beforeAll(async () => {
-  house = await openHouse();
-  base = await house.listen();
+  organisation = await openOrganisation();
+  base = await organisation.listen();
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const newPerson = async (signInName: string) =>
-  addPerson(house.app, await house.as('admin'), {
+  addPerson(organisation.app, await organisation.as('admin'), {
     signInName,
     name: signInName,
     email: `${signInName}@test.example`,
@@ -32,7 +32,7 @@ const newPerson = async (signInName: string) =>
 const mailOf = async (address: string, kind: string) =>
   (
     await firstRow<{ id: string }>(
-      house.app.db,
+      organisation.app.db,
       'select id from mails where address = :address and kind = :kind order by created_at desc, id desc limit 1',
       { address, kind },
     )
@@ -47,7 +47,7 @@ describe('3: links by which a password is set', () => {
     expect(await shown()).not.toContain(token);
     let left = '';
     await sendMail(
-      house.app,
+      organisation.app,
       {
         send: async (mail) => {
           left = mail.text + mail.html;
@@ -57,28 +57,28 @@ describe('3: links by which a password is set', () => {
     );
     expect(left).toContain(`/password/${token}`);
     expect(await shown()).not.toContain(token);
-    const mail = await findMail(house.app, id);
+    const mail = await findMail(organisation.app, id);
     expect(mail).toMatchObject({ state: 'sent', secret: null });
     expect(mail && keptBody(mail)).toMatchObject({ redacted: true });
     for (const table of ['mails', 'events', 'password_links'])
       expect(
-        await rows(house.app.db, `select 1 from ${table} x where x::text like :like`, { like: `%${token}%` }),
+        await rows(organisation.app.db, `select 1 from ${table} x where x::text like :like`, { like: `%${token}%` }),
       ).toEqual([]);
   });
 
   test('a reset is told at every address at which the person is known', async () => {
-    const admin = await house.as('admin');
+    const admin = await organisation.as('admin');
     const { id } = await newPerson('taken.over');
-    const before = await personDetail(house.app, id);
-    await changePerson(house.app, admin, id, {
+    const before = await personDetail(organisation.app, id);
+    await changePerson(organisation.app, admin, id, {
       name: before.name,
       email: 'attacker@test.example',
-      houseRights: [],
+      organisationRights: [],
       rowVersion: before.rowVersion,
     });
     expect(await mailOf('taken.over@test.example', 'security')).not.toBe('');
-    await rows(house.app.db, `delete from mails where kind = 'security'`);
-    await resetPerson(house.app, admin, id, 'lost');
+    await rows(organisation.app.db, `delete from mails where kind = 'security'`);
+    await resetPerson(organisation.app, admin, id, 'lost');
     expect(await mailOf('attacker@test.example', 'password link')).not.toBe('');
     expect(await mailOf('taken.over@test.example', 'security')).not.toBe('');
   });
@@ -86,31 +86,34 @@ describe('3: links by which a password is set', () => {
 
 describe('31: tries in the same moment', () => {
   test('of forty wrong passwords at sign-in a few are judged', async () => {
-    const attempt = (password: string) => codeOf(signIn(house.app, { name: 'reviewer', password, address: '' }));
+    const attempt = (password: string) => codeOf(signIn(organisation.app, { name: 'reviewer', password, address: '' }));
     const codes = await Promise.all(Array.from({ length: 40 }, (_, i) => attempt(`guess ${i}`)));
     expect(codes.filter((code) => code === 'sign_in_wrong').length).toBeLessThanOrEqual(4);
     expect(codes.filter((code) => code === 'sign_in_slowed').length).toBeGreaterThanOrEqual(36);
     expect(await attempt(PASSWORD)).toBe('sign_in_slowed');
-    house.clock.now = new Date(house.clock.now.getTime() + 10 * 60_000);
+    organisation.clock.now = new Date(organisation.clock.now.getTime() + 10 * 60_000);
     expect(await attempt(PASSWORD)).toBe('done');
   });
 });
 
 describe('34: passwords of programs', () => {
   const opens = async (name: string, password: string) =>
-    (await viewerOfProgram(house.app, `Basic ${Buffer.from(`${name}:${password}`).toString('base64')}`)) !== undefined;
+    (await viewerOfProgram(organisation.app, `Basic ${Buffer.from(`${name}:${password}`).toString('base64')}`)) !==
+    undefined;
 
   test('end with a reset and with signing out everywhere, and are listed with their last use', async () => {
-    const viewer = await house.as('author2');
-    const { password } = await makeProgramPassword(house.app, viewer, 'office');
+    const viewer = await organisation.as('author2');
+    const { password } = await makeProgramPassword(organisation.app, viewer, 'office');
     expect(await opens('author2', password)).toBe(true);
-    expect((await programPasswords(house.app, viewer)).passwords[0]?.usedAt).toBe(house.clock.now.toISOString());
-    await signOut(house.app, viewer, true);
+    expect((await programPasswords(organisation.app, viewer)).passwords[0]?.usedAt).toBe(
+      organisation.clock.now.toISOString(),
+    );
+    await signOut(organisation.app, viewer, true);
     expect(await opens('author2', password)).toBe(false);
-    const next = await makeProgramPassword(house.app, viewer, 'office');
+    const next = await makeProgramPassword(organisation.app, viewer, 'office');
     expect(await opens('author2', next.password)).toBe(true);
-    const { token } = await resetPerson(house.app, await house.as('admin'), viewer.id, 'lost');
-    await setPasswordByLink(house.app, token, 'seven grips on carrier 31');
+    const { token } = await resetPerson(organisation.app, await organisation.as('admin'), viewer.id, 'lost');
+    await setPasswordByLink(organisation.app, token, 'seven grips on carrier 31');
     expect(await opens('author2', next.password)).toBe(false);
   });
 });

@@ -16,57 +16,61 @@ import {
 } from '../../features/release/service.ts';
 import { callBack, decide } from '../../features/runs/service.ts';
 import { changed, connect, firstRow, rows } from '../../platform/db/connect.ts';
-import { codeOf, openHouse, PASSWORD, type TestHouse } from '../house.ts';
+import { codeOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 /** Runs between the check of a password and the transaction that signs. */
 let between: (() => Promise<unknown>) | undefined;
 beforeAll(async () => {
-  house = await openHouse();
-  house.app.checkPassword = async (password, hash) => {
+  organisation = await openOrganisation();
+  organisation.app.checkPassword = async (password, hash) => {
     const then = between;
     between = undefined;
     await then?.();
     return hash !== null && password === PASSWORD;
   };
 });
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const countSignatures = async (number: string) =>
   (
     await firstRow<{ n: number }>(
-      house.app.db,
+      organisation.app.db,
       `select count(*)::int as n from signatures s join revisions r on r.id = s.revision_id join documents d on d.id = r.document_id where d.number = :number`,
       { number },
     )
   )?.n ?? 0;
 
 const memo = async () => {
-  const { number } = await house.register('author', { type: 'MEM' });
+  const { number } = await organisation.register('author', { type: 'MEM' });
   await changed(
-    house.app.db,
+    organisation.app.db,
     `update revisions set facts = '{"held":"2026-11-25"}' where document_id = (select id from documents where number = :number)`,
     { number },
   );
-  await house.openFiles('controller', number);
+  await organisation.openFiles('controller', number);
   return number;
 };
 
 describe('1: no signature without credentials over what was seen', () => {
   test('a release that turns out to be signed only under the lock is refused without a password', async () => {
     const number = await memo();
-    const controller = await house.as('controller');
-    expect(await codeOf(release(house.app, controller, number, {}))).toBe('signing_needs_password');
+    const controller = await organisation.as('controller');
+    expect(await codeOf(release(organisation.app, controller, number, {}))).toBe('signing_needs_password');
     expect(await countSignatures(number)).toBe(0);
-    const { signing } = await preflightFor(house.app, controller, number);
+    const { signing } = await preflightFor(organisation.app, controller, number);
     const seen = { name: 'controller', password: PASSWORD, digest: signing?.digest ?? '' };
-    expect(await codeOf(release(house.app, controller, number, { ...seen, digest: 'f'.repeat(64) }))).toBe(
+    expect(await codeOf(release(organisation.app, controller, number, { ...seen, digest: 'f'.repeat(64) }))).toBe(
       'record_changed',
     );
-    expect(await codeOf(release(house.app, controller, number, { ...seen, digest: null }))).toBe('record_changed');
-    expect(await codeOf(release(house.app, controller, number, { ...seen, password: 'wrong' }))).toBe('signing_wrong');
+    expect(await codeOf(release(organisation.app, controller, number, { ...seen, digest: null }))).toBe(
+      'record_changed',
+    );
+    expect(await codeOf(release(organisation.app, controller, number, { ...seen, password: 'wrong' }))).toBe(
+      'signing_wrong',
+    );
     expect(await countSignatures(number)).toBe(0);
-    expect(await codeOf(release(house.app, controller, number, seen))).toBe('done');
+    expect(await codeOf(release(organisation.app, controller, number, seen))).toBe('done');
     expect(await countSignatures(number)).toBe(1);
   });
 
@@ -75,24 +79,28 @@ describe('1: no signature without credentials over what was seen', () => {
     nothing: async () => undefined,
     'its title changes': (number) =>
       changed(
-        house.app.db,
+        organisation.app.db,
         `update revisions set title = title || '!' where document_id = (select id from documents where number = :number) and state not in ('in force', 'superseded', 'withdrawn')`,
         { number },
       ),
-    'it is reopened': async (number) => codeOf(reopen(house.app, await house.as('controller'), number, 'x')),
-    'it is called back': async (number) => codeOf(callBack(house.app, await house.as('author'), number, 'x')),
+    'it is reopened': async (number) =>
+      codeOf(reopen(organisation.app, await organisation.as('controller'), number, 'x')),
+    'it is called back': async (number) =>
+      codeOf(callBack(organisation.app, await organisation.as('author'), number, 'x')),
     'it is checked out': async (number) =>
-      codeOf(checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null })),
+      codeOf(checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null })),
     'it is withdrawn': async (number) =>
-      codeOf(withdraw(house.app, await house.as('controller'), number, { on: null, reason: 'x' })),
+      codeOf(withdraw(organisation.app, await organisation.as('controller'), number, { on: null, reason: 'x' })),
     'another one releases it': async (number) => {
-      const { signing } = await preflightFor(house.app, await house.as('controller'), number).catch(() => ({
-        signing: null,
-      }));
+      const { signing } = await preflightFor(organisation.app, await organisation.as('controller'), number).catch(
+        () => ({
+          signing: null,
+        }),
+      );
       return codeOf(
         release(
-          house.app,
-          await house.as('controller'),
+          organisation.app,
+          await organisation.as('controller'),
           number,
           signing ? { name: 'controller', password: PASSWORD, digest: signing.digest } : {},
         ),
@@ -104,27 +112,27 @@ describe('1: no signature without credentials over what was seen', () => {
   const COMMANDS: Record<string, () => Promise<{ number: string; give: () => Promise<unknown>; digest: string }>> = {
     'release without a route': async () => {
       const number = await memo();
-      const controller = await house.as('controller');
-      const digest = (await preflightFor(house.app, controller, number)).signing?.digest ?? '';
+      const controller = await organisation.as('controller');
+      const digest = (await preflightFor(organisation.app, controller, number)).signing?.digest ?? '';
       return {
         number,
         digest,
-        give: () => release(house.app, controller, number, { name: 'controller', password: PASSWORD, digest }),
+        give: () => release(organisation.app, controller, number, { name: 'controller', password: PASSWORD, digest }),
       };
     },
     approve: async () => {
-      const { number } = await house.register('author');
-      await house.sendAndReview(number);
-      await house.openFiles('owner', number);
-      const page = await house.page('controller', number);
+      const { number } = await organisation.register('author');
+      await organisation.sendAndReview(number);
+      await organisation.openFiles('owner', number);
+      const page = await organisation.page('controller', number);
       const id = page.runs[0]?.steps[1]?.assignments[0]?.id ?? '';
       const digest = page.runs[0]?.digest ?? '';
-      const owner = await house.as('owner');
+      const owner = await organisation.as('owner');
       return {
         number,
         digest,
         give: () =>
-          decide(house.app, owner, id, {
+          decide(organisation.app, owner, id, {
             decision: 'approve',
             words: '',
             name: 'owner',
@@ -135,18 +143,18 @@ describe('1: no signature without credentials over what was seen', () => {
       };
     },
     'sign a reading': async () => {
-      const { number } = await house.register('author');
-      await house.requireReading(number, ['reader']);
-      await house.toInForce(number);
-      await house.openFiles('reader', number);
-      const reader = await house.as('reader');
-      const [row] = (await readers(house.app, await house.as('controller'), number)).readers;
-      const { digest } = await readingTask(house.app, reader, row?.assignmentId ?? '');
+      const { number } = await organisation.register('author');
+      await organisation.requireReading(number, ['reader']);
+      await organisation.toInForce(number);
+      await organisation.openFiles('reader', number);
+      const reader = await organisation.as('reader');
+      const [row] = (await readers(organisation.app, await organisation.as('controller'), number)).readers;
+      const { digest } = await readingTask(organisation.app, reader, row?.assignmentId ?? '');
       return {
         number,
         digest,
         give: () =>
-          signReading(house.app, reader, row?.assignmentId ?? '', {
+          signReading(organisation.app, reader, row?.assignmentId ?? '', {
             name: 'reader',
             password: PASSWORD,
             digest,
@@ -155,17 +163,22 @@ describe('1: no signature without credentials over what was seen', () => {
       };
     },
     reinstate: async () => {
-      const { number } = await house.register('author');
-      await house.toInForce(number);
-      const controller = await house.as('controller');
-      await withdraw(house.app, controller, number, { on: null, reason: 'x' });
-      await house.openFiles('controller', number);
-      const digest = (await reinstatementFor(house.app, controller, number)).signing.digest;
+      const { number } = await organisation.register('author');
+      await organisation.toInForce(number);
+      const controller = await organisation.as('controller');
+      await withdraw(organisation.app, controller, number, { on: null, reason: 'x' });
+      await organisation.openFiles('controller', number);
+      const digest = (await reinstatementFor(organisation.app, controller, number)).signing.digest;
       return {
         number,
         digest,
         give: () =>
-          reinstate(house.app, controller, number, { reason: 'x', name: 'controller', password: PASSWORD, digest }),
+          reinstate(organisation.app, controller, number, {
+            reason: 'x',
+            name: 'controller',
+            password: PASSWORD,
+            digest,
+          }),
       };
     },
   };
@@ -187,7 +200,7 @@ describe('1: no signature without credentials over what was seen', () => {
           const code = await codeOf(give());
           between = undefined;
           const made = await rows<{ digest: string; person_id: string }>(
-            house.app.db,
+            organisation.app.db,
             `select s.digest, s.person_id from signatures s join revisions r on r.id = s.revision_id join documents d on d.id = r.document_id where d.number = :number order by s.at`,
             { number },
           );
@@ -198,11 +211,11 @@ describe('1: no signature without credentials over what was seen', () => {
           }
           // Nobody signs what they did not see, by whichever way it came about.
           const frozen = await rows<{ digest: string }>(
-            house.app.db,
+            organisation.app.db,
             `select distinct s.digest from signatures s join revisions r on r.id = s.revision_id join documents d on d.id = r.document_id where d.number = :number and s.void_at is null`,
             { number },
           );
-          const records = await rows<{ digest: string }>(house.app.db, 'select digest from signing_records');
+          const records = await rows<{ digest: string }>(organisation.app.db, 'select digest from signing_records');
           for (const one of frozen) expect(records.map((record) => record.digest)).toContain(one.digest);
         },
       ),
@@ -214,15 +227,15 @@ describe('1: no signature without credentials over what was seen', () => {
 
 describe('2 and 31: guessing', () => {
   test('of sixty wrong passwords in the same moment five are judged, and then the right one is refused, too', async () => {
-    const { number } = await house.register('author', { owner: 'author2' });
-    await house.sendAndReview(number);
-    await house.openFiles('author2', number);
-    const page = await house.page('controller', number);
+    const { number } = await organisation.register('author', { owner: 'author2' });
+    await organisation.sendAndReview(number);
+    await organisation.openFiles('author2', number);
+    const page = await organisation.page('controller', number);
     const id = page.runs[0]?.steps[1]?.assignments[0]?.id ?? '';
-    const viewer = await house.as('author2');
+    const viewer = await organisation.as('author2');
     const attempt = (password: string) =>
       codeOf(
-        decide(house.app, viewer, id, {
+        decide(organisation.app, viewer, id, {
           decision: 'approve',
           words: '',
           name: 'author2',
@@ -235,20 +248,20 @@ describe('2 and 31: guessing', () => {
     expect(codes.filter((code) => code === 'signing_wrong')).toHaveLength(5);
     expect(codes.filter((code) => code === 'signing_locked')).toHaveLength(55);
     expect(await attempt(PASSWORD)).toBe('signing_locked');
-    house.clock.now = new Date(house.clock.now.getTime() + 16 * 60_000);
+    organisation.clock.now = new Date(organisation.clock.now.getTime() + 16 * 60_000);
     expect(await attempt(PASSWORD)).toBe('done');
   });
 });
 
 describe('7: every file that a signature covers was opened by its signer', () => {
   test('an approval is refused with the names of unopened files, and counts what is on record', async () => {
-    const { number } = await house.register('author');
-    await house.sendAndReview(number);
-    const page = await house.page('controller', number);
+    const { number } = await organisation.register('author');
+    await organisation.sendAndReview(number);
+    const page = await organisation.page('controller', number);
     const id = page.runs[0]?.steps[1]?.assignments[0]?.id ?? '';
-    const owner = await house.as('owner');
+    const owner = await organisation.as('owner');
     const give = () =>
-      decide(house.app, owner, id, {
+      decide(organisation.app, owner, id, {
         decision: 'approve',
         words: '',
         name: 'owner',
@@ -257,13 +270,13 @@ describe('7: every file that a signature covers was opened by its signer', () =>
         version: 1,
       });
     expect(await codeOf(give())).toBe('files_not_opened');
-    await house.openFiles('author', number);
+    await organisation.openFiles('author', number);
     expect(await codeOf(give())).toBe('files_not_opened');
-    await house.openFiles('owner', number);
+    await organisation.openFiles('owner', number);
     expect(await codeOf(give())).toBe('done');
     expect(
       await rows(
-        house.app.db,
+        organisation.app.db,
         `select 1 from events where kind = 'signing.refused' and text like '%files_not_opened%'`,
       ),
     ).toHaveLength(2);
@@ -272,11 +285,11 @@ describe('7: every file that a signature covers was opened by its signer', () =>
 
 describe('28: rows that are altered by the owner of the database', () => {
   const stateOf = async (number: string) =>
-    (await house.page('controller', number)).runs[0]?.steps
+    (await organisation.page('controller', number)).runs[0]?.steps
       .flatMap((s) => s.assignments.map((a) => a.signature?.state))
       .filter(Boolean);
   const verify = async () => {
-    const db = new pg.Client({ connectionString: house.ownerUrl });
+    const db = new pg.Client({ connectionString: organisation.ownerUrl });
     await db.connect();
     try {
       return await verifyRecords(db);
@@ -286,12 +299,12 @@ describe('28: rows that are altered by the owner of the database', () => {
   };
 
   test('name, meaning, instant and signer of a signature, and a reading that nobody signed, are told', async () => {
-    const { number, id } = await house.register('author');
-    await house.requireReading(number, ['reader']);
-    await house.toInForce(number);
+    const { number, id } = await organisation.register('author');
+    await organisation.requireReading(number, ['reader']);
+    await organisation.toInForce(number);
     expect(await stateOf(number)).toEqual(['intact', 'intact']);
     expect((await verify()).faults).toEqual([]);
-    const owner = connect(house.ownerUrl, 1);
+    const owner = connect(organisation.ownerUrl, 1);
     await rows(owner, 'alter table signatures disable trigger signature_guard');
     const alter = (set: string, by: object = {}) =>
       rows(
@@ -308,7 +321,7 @@ describe('28: rows that are altered by the owner of the database', () => {
       [`printed_name = 'Mara Quill'`, { value: before?.printed_name, column: 'printed_name' }],
       [`meaning = 'read'`, { value: before?.meaning, column: 'meaning' }],
       [`at = at - interval '3 days'`, { value: before?.at, column: 'at' }],
-      [`person_id = '${house.ids.stranger}'`, { value: before?.person_id, column: 'person_id' }],
+      [`person_id = '${organisation.ids.stranger}'`, { value: before?.person_id, column: 'person_id' }],
     ] as const) {
       await alter(set);
       expect([set, await stateOf(number)]).toEqual([set, expect.arrayContaining(['altered'])]);
@@ -321,7 +334,7 @@ describe('28: rows that are altered by the owner of the database', () => {
     await rows(owner, `update reading_assignments set state = 'signed', closed_at = now() where document_id = :id`, {
       id,
     });
-    const { compliance } = await readers(house.app, await house.as('controller'), number);
+    const { compliance } = await readers(organisation.app, await organisation.as('controller'), number);
     expect(compliance).toMatchObject({ done: 0, owed: 1 });
     expect((await verify()).faults).toEqual([expect.stringContaining('has not signed')]);
     await rows(owner, `update reading_assignments set state = 'open', closed_at = null where document_id = :id`, {
@@ -333,31 +346,31 @@ describe('28: rows that are altered by the owner of the database', () => {
 
 describe('30: the name that is printed on signatures', () => {
   test('is changed by somebody else who keeps people, and old signatures keep the old one', async () => {
-    const { number } = await house.register('author');
-    await house.sendAndReview(number);
-    await house.decideAs('owner', number);
-    const admin = await house.as('admin');
-    const owner = await personDetail(house.app, house.ids.owner ?? '');
-    await changePerson(house.app, admin, owner.id, {
+    const { number } = await organisation.register('author');
+    await organisation.sendAndReview(number);
+    await organisation.decideAs('owner', number);
+    const admin = await organisation.as('admin');
+    const owner = await personDetail(organisation.app, organisation.ids.owner ?? '');
+    await changePerson(organisation.app, admin, owner.id, {
       name: 'Owner Married',
       email: owner.email,
-      houseRights: [],
+      organisationRights: [],
       rowVersion: owner.rowVersion,
     });
-    const printed = (await house.page('controller', number)).runs[0]?.steps[1]?.assignments[0]?.signature;
+    const printed = (await organisation.page('controller', number)).runs[0]?.steps[1]?.assignments[0]?.signature;
     expect(printed).toMatchObject({ printedName: 'Owner', state: 'intact' });
-    const self = await personDetail(house.app, admin.id);
+    const self = await personDetail(organisation.app, admin.id);
     const rename = () =>
-      changePerson(house.app, admin, admin.id, {
+      changePerson(organisation.app, admin, admin.id, {
         name: 'Mara Quill',
         email: self.email,
-        houseRights: self.houseRights,
+        organisationRights: self.organisationRights,
         rowVersion: self.rowVersion,
       });
     await changed(
-      house.app.db,
-      `update people set house_rights = array_append(house_rights, 'people') where id = :id`,
-      { id: house.ids.controller },
+      organisation.app.db,
+      `update people set organisation_rights = array_append(organisation_rights, 'people') where id = :id`,
+      { id: organisation.ids.controller },
     );
     expect(await codeOf(rename())).toBe('own_name');
   });

@@ -14,15 +14,15 @@ import { release } from '../../features/release/service.ts';
 import { send } from '../../features/runs/service.ts';
 import { addAbsence } from '../../features/session/service.ts';
 import { rows } from '../../platform/db/connect.ts';
-import { codeOf, cookieOf, openHouse, PASSWORD, type TestHouse } from '../house.ts';
+import { codeOf, cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
 
-let house: TestHouse;
+let organisation: TestOrganisation;
 let base: string;
 const cookies: Record<string, string> = {};
 beforeAll(async () => {
-  house = await openHouse();
-  base = await house.listen();
-  const { id } = await addPerson(house.app, await house.as('admin'), {
+  organisation = await openOrganisation();
+  base = await organisation.listen();
+  const { id } = await addPerson(organisation.app, await organisation.as('admin'), {
     signInName: 'outsider',
     name: 'Outsider',
     email: 'outsider@supplier.example',
@@ -34,16 +34,16 @@ beforeAll(async () => {
     siteId: null,
     outside: true,
   });
-  house.ids.outsider = id;
+  organisation.ids.outsider = id;
   await rows(
-    house.app.db,
+    organisation.app.db,
     `update people set state = 'active', password_hash = (select password_hash from people where sign_in_name = 'reader') where id = :id`,
     { id },
   );
   for (const name of ['outsider', 'reader', 'stranger', 'reader2', 'controller', 'reviewer', 'author'])
     cookies[name] = await cookieOf(base, name);
 }, 120_000);
-afterAll(() => house.close());
+afterAll(() => organisation.close());
 
 const get = async (as: string, path: string) => {
   const answer = await fetch(base + path, { headers: { cookie: cookies[as] ?? '' } });
@@ -51,39 +51,40 @@ const get = async (as: string, path: string) => {
 };
 const grant = (documentId: string, name: string, rights: string[], withheld = false) =>
   rows(
-    house.app.db,
+    organisation.app.db,
     `insert into grants (id, document_id, subject_kind, subject_id, rights, withheld) values (gen_random_uuid(), :documentId, 'person', :person, :rights::text[], :withheld)`,
-    { documentId, person: house.ids[name], rights, withheld },
-  ).then(() => rows(house.app.db, 'update access_version set n = n + 1'));
+    { documentId, person: organisation.ids[name], rights, withheld },
+  ).then(() => rows(organisation.app.db, 'update access_version set n = n + 1'));
 const takeTexts = async () => {
   for (const { sha256 } of await rows<{ sha256: string }>(
-    house.app.db,
+    organisation.app.db,
     `select sha256 from contents where text_state = 'waiting'`,
   ))
-    await extractText(house.app, sha256);
+    await extractText(organisation.app, sha256);
 };
 const list = { lens: 'newest', reach: 'everywhere', sort: 'number', order: 'asc', limit: 50 } as const;
 
 describe('4: content that one may see of and not read', () => {
   test('is in no passage, moves no hit and counts as none, in lists, counts and negations', async () => {
-    const { id, number } = await house.register('author', {
+    const { id, number } = await organisation.register('author', {
       title: 'Grip overhaul',
       text: '# Grip\n\nThe wombat torque is 12 Nm.',
     });
-    await house.toInForce(number);
+    await organisation.toInForce(number);
     await takeTexts();
-    await rows(house.app.db, 'update documents set folder_id = :folder where id = :id', {
+    await rows(organisation.app.db, 'update documents set folder_id = :folder where id = :id', {
       id,
-      folder: house.folders.get('closed'),
+      folder: organisation.folders.get('closed'),
     });
     await grant(id, 'reader', ['see']);
     await grant(id, 'reader2', ['read']);
-    const hits = async (name: string, q: string) => (await find(house.app, await house.as(name), q, 10)).hits;
+    const hits = async (name: string, q: string) =>
+      (await find(organisation.app, await organisation.as(name), q, 10)).hits;
     expect((await hits('reader2', 'wombat'))[0]).toMatchObject({ number, passage: expect.stringContaining('wombat') });
     expect(await hits('reader', 'wombat')).toEqual([]);
     expect((await hits('reader', 'overhaul'))[0]).toMatchObject({ number, passage: '' });
     const listed = async (name: string, q: string) =>
-      (await registerPage(house.app, await house.as(name), { ...list, q })).rows.map((row) => row.number);
+      (await registerPage(organisation.app, await organisation.as(name), { ...list, q })).rows.map((row) => row.number);
     expect(await listed('reader2', 'wombat')).toEqual([number]);
     expect(await listed('reader', 'wombat')).toEqual([]);
     // What is not read can also not be found by its absence.
@@ -94,62 +95,64 @@ describe('4: content that one may see of and not read', () => {
 
 describe('13: rights before the cap', () => {
   test('who may see one of 5,000 hits finds it', async () => {
-    const { id, number } = await house.register('author', { title: 'Rare quokka' });
-    await house.toInForce(number);
+    const { id, number } = await organisation.register('author', { title: 'Rare quokka' });
+    await organisation.toInForce(number);
     await rows(
-      house.app.db,
+      organisation.app.db,
       `insert into documents (id, number, type_id, folder_id, owner_id, registered_at, registered_by, changed_at, newest_state, newest_label, newest_title, public_state, public_label, public_title)
        select gen_random_uuid(), 'TST-MASS-' || n, d.type_id, :folder, d.owner_id, d.registered_at, d.registered_by, d.changed_at, 'in force', '1', 'Rare quokka ' || n, 'in force', '1', 'Rare quokka ' || n
        from documents d, generate_series(1, 5000) n where d.id = :id`,
-      { id, folder: house.folders.get('closed') },
+      { id, folder: organisation.folders.get('closed') },
     );
     await rows(
-      house.app.db,
+      organisation.app.db,
       `insert into revisions (id, document_id, ordinal, label, change_kind, title, state, created_at, created_by, search)
        select gen_random_uuid(), id, 1, '1', 'first issue', newest_title, 'in force', registered_at, registered_by, to_tsvector('english', newest_title) from documents where number like 'TST-MASS-%'`,
     );
     await rows(
-      house.app.db,
+      organisation.app.db,
       `update documents d set newest_revision_id = r.id, public_revision_id = r.id from revisions r where r.document_id = d.id and d.number like 'TST-MASS-%'`,
     );
-    const { hits } = await find(house.app, await house.as('reader'), 'quokka', 20);
+    const { hits } = await find(organisation.app, await organisation.as('reader'), 'quokka', 20);
     expect(hits.map((hit) => hit.number)).toEqual([number]);
     expect(
-      (await registerPage(house.app, await house.as('reader'), { ...list, q: 'quokka' })).rows.map((row) => row.number),
+      (await registerPage(organisation.app, await organisation.as('reader'), { ...list, q: 'quokka' })).rows.map(
+        (row) => row.number,
+      ),
     ).toEqual([number]);
     // Filters come before the cap, too: the one of another type is found among thousands of hits.
     expect(
-      (await find(house.app, await house.as('controller'), 'quokka title:"Rare quokka 4321"', 20)).hits.map(
-        (hit) => hit.number,
-      ),
+      (
+        await find(organisation.app, await organisation.as('controller'), 'quokka title:"Rare quokka 4321"', 20)
+      ).hits.map((hit) => hit.number),
     ).toEqual(['TST-MASS-4321']);
-    await rows(house.app.db, `update documents set removed_at = now() where number like 'TST-MASS-%'`);
+    await rows(organisation.app.db, `update documents set removed_at = now() where number like 'TST-MASS-%'`);
   });
 });
 
 describe('5: releases and check-outs on the Desk', () => {
   test('leave out what is withheld from a controller, who is not told of it either', async () => {
-    const { id, number } = await house.register('author');
-    await house.sendAndReview(number);
-    await house.decideAs('owner', number);
-    await house.decideAs('authority', number);
-    const { number: out, id: outId } = await house.register('author');
-    await checkOut(house.app, await house.as('author'), out, { note: '', expectedBack: null });
-    const before = await desk(house.app, await house.as('controller'));
+    const { id, number } = await organisation.register('author');
+    await organisation.sendAndReview(number);
+    await organisation.decideAs('owner', number);
+    await organisation.decideAs('authority', number);
+    const { number: out, id: outId } = await organisation.register('author');
+    await checkOut(organisation.app, await organisation.as('author'), out, { note: '', expectedBack: null });
+    const before = await desk(organisation.app, await organisation.as('controller'));
     expect(before.rows.some((row) => row.kind === 'release' && row.number === number)).toBe(true);
     expect(before.checkedOut.some((row) => row.number === out)).toBe(true);
-    await release(house.app, await house.as('controller'), number, { on: '2026-11-26' });
+    await release(organisation.app, await organisation.as('controller'), number, { on: '2026-11-26' });
     for (const hidden of [id, outId]) await grant(hidden, 'controller', [], true);
-    await rows(house.app.db, `update revisions set title = 'Changed' where document_id = :id`, { id });
-    house.clock.now = new Date('2026-11-26T08:00:00Z');
-    await tick(house.app);
-    const after = await desk(house.app, await house.as('controller'));
-    house.clock.now = new Date('2026-11-25T09:00:00Z');
+    await rows(organisation.app.db, `update revisions set title = 'Changed' where document_id = :id`, { id });
+    organisation.clock.now = new Date('2026-11-26T08:00:00Z');
+    await tick(organisation.app);
+    const after = await desk(organisation.app, await organisation.as('controller'));
+    organisation.clock.now = new Date('2026-11-25T09:00:00Z');
     expect(JSON.stringify(after)).not.toContain(number);
     expect(JSON.stringify(after)).not.toContain(out);
     expect(
-      await rows(house.app.db, `select 1 from mails where subject like 'Held%' and person_id = :id`, {
-        id: house.ids.controller,
+      await rows(organisation.app.db, `select 1 from mails where subject like 'Held%' and person_id = :id`, {
+        id: organisation.ids.controller,
       }),
     ).toEqual([]);
   });
@@ -185,13 +188,16 @@ describe('32: one predicate for every answer', () => {
   };
 
   test('neither number nor title nor id of a document is in any answer to somebody from whom it is withheld', async () => {
-    const { id, number } = await house.register('author', { title: 'Hidden zebra', text: '# Zebra' });
+    const { id, number } = await organisation.register('author', { title: 'Hidden zebra', text: '# Zebra' });
     await takeTexts();
-    await send(house.app, await house.as('author'), number, { message: '', chosen: [house.ids.reviewer ?? ''] });
-    await house.requireReading(number, ['reviewer']);
+    await send(organisation.app, await organisation.as('author'), number, {
+      message: '',
+      chosen: [organisation.ids.reviewer ?? ''],
+    });
+    await organisation.requireReading(number, ['reviewer']);
     const ids = (
       await rows<{ id: string }>(
-        house.app.db,
+        organisation.app.db,
         `select f.id from version_files f join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id where r.document_id = :id
          union select v.id from versions v join revisions r on r.id = v.revision_id where r.document_id = :id
          union select a.id from assignments a join steps s on s.id = a.step_id join runs u on u.id = s.run_id where u.document_id = :id
@@ -212,8 +218,8 @@ describe('32: one predicate for every answer', () => {
   });
 
   test('an outside party learns nothing of types, units, templates, folders and people of the organisation', async () => {
-    const { id, number } = await house.register('author', { title: 'Inside zebra' });
-    await house.toInForce(number);
+    const { id, number } = await organisation.register('author', { title: 'Inside zebra' });
+    await organisation.toInForce(number);
     const names = [
       'Procedure',
       'Two at once',
@@ -231,22 +237,22 @@ describe('32: one predicate for every answer', () => {
         .map((name) => `${endpoint}: ${name}`),
     );
     // The description of the interface is public, and names no data.
-    expect(leaks.filter((leak) => !leak.startsWith('housePackageSchema'))).toEqual([]);
+    expect(leaks.filter((leak) => !leak.startsWith('configurationPackageSchema'))).toEqual([]);
   });
 
   test('an older version of a released revision is no file for a reader, by whatever id', async () => {
-    const { number } = await house.register('author', { text: '# First draft with secrets' });
-    const first = (await house.page('author', number)).versions[0]?.files[0]?.id;
-    await checkOut(house.app, await house.as('author'), number, { note: '', expectedBack: null });
+    const { number } = await organisation.register('author', { text: '# First draft with secrets' });
+    const first = (await organisation.page('author', number)).versions[0]?.files[0]?.id;
+    await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
     const upload = await takeUpload(
-      house.app,
-      await house.as('author'),
+      organisation.app,
+      await organisation.as('author'),
       'b.md',
       Readable.from([Buffer.from('# Second')]),
     );
-    await checkIn(house.app, await house.as('author'), number, { uploadId: upload.id, note: 'x' });
-    await house.toInForce(number);
-    const last = (await house.page('reader', number)).versions[0]?.files[0]?.id;
+    await checkIn(organisation.app, await organisation.as('author'), number, { uploadId: upload.id, note: 'x' });
+    await organisation.toInForce(number);
+    const last = (await organisation.page('reader', number)).versions[0]?.files[0]?.id;
     expect((await get('reader', `/api/files/${last}`)).status).toBe(200);
     for (const way of ['', '?as=download', '/reading-text', '/small.png'])
       expect([way, (await get('reader', `/api/files/${first}${way}`)).status]).toEqual([way, 404]);
@@ -254,36 +260,36 @@ describe('32: one predicate for every answer', () => {
   });
 
   test('the filing plan counts what one may see', async () => {
-    const folder = house.folders.get('1/a') ?? '';
-    const { id } = await house.register('author', { folder: '1/a' });
+    const folder = organisation.folders.get('1/a') ?? '';
+    const { id } = await organisation.register('author', { folder: '1/a' });
     const counted = async (name: string) =>
       (
         JSON.parse((await get(name, '/api/filing')).text) as { folders: { id: string; documents: number }[] }
       ).folders.find((one) => one.id === folder)?.documents;
     expect(await counted('author')).toBe(1);
     expect(await counted('reader')).toBe(0);
-    await rows(house.app.db, 'update documents set removed_at = now() where id = :id', { id });
+    await rows(organisation.app.db, 'update documents set removed_at = now() where id = :id', { id });
   });
 
   test('an outside party is no deputy', async () => {
     expect(
       await codeOf(
-        addAbsence(house.app, await house.as('owner'), {
+        addAbsence(organisation.app, await organisation.as('owner'), {
           from: '2026-11-25',
           to: '2026-12-01',
-          deputyId: house.ids.outsider ?? null,
+          deputyId: organisation.ids.outsider ?? null,
         }),
       ),
     ).toBe('deputy_outside');
     // One that was named before the rule counts for nothing.
     await rows(
-      house.app.db,
+      organisation.app.db,
       `insert into absences (id, person_id, from_day, to_day, deputy_id) values (gen_random_uuid(), :owner, '2026-11-20', '2026-12-01', :outsider)`,
-      { owner: house.ids.owner, outsider: house.ids.outsider },
+      { owner: organisation.ids.owner, outsider: organisation.ids.outsider },
     );
-    const { number } = await house.register('author');
-    await house.sendAndReview(number);
-    const id = (await house.page('controller', number)).runs[0]?.steps[1]?.assignments[0]?.id ?? '';
+    const { number } = await organisation.register('author');
+    await organisation.sendAndReview(number);
+    const id = (await organisation.page('controller', number)).runs[0]?.steps[1]?.assignments[0]?.id ?? '';
     expect((await get('outsider', `/api/tasks/${id}`)).status).toBe(404);
     expect(JSON.parse((await get('outsider', '/api/desk')).text)).toMatchObject({ rows: [] });
   });
@@ -295,27 +301,27 @@ describe('33: what may be read and not taken away', () => {
     const pdf = await PDFDocument.create();
     pdf.addPage([300, 300]);
     const bytes = Buffer.from(await pdf.save());
-    const viewer = await house.as('author');
-    const upload = await takeUpload(house.app, viewer, 'a.pdf', Readable.from([bytes]));
+    const viewer = await organisation.as('author');
+    const upload = await takeUpload(organisation.app, viewer, 'a.pdf', Readable.from([bytes]));
     const { registerDocument } = await import('../../features/documents/registering.ts');
     const { id, number } = await registerDocument(
-      house.app,
+      organisation.app,
       viewer,
       {
-        typeId: house.types.get('PRO') ?? '',
-        folderId: house.folders.get('1') ?? '',
+        typeId: organisation.types.get('PRO') ?? '',
+        folderId: organisation.folders.get('1') ?? '',
         title: 'Restricted',
         facts: {},
         uploadId: upload.id,
-        ownerId: house.ids.owner ?? null,
+        ownerId: organisation.ids.owner ?? null,
       },
       null,
     );
-    await house.toInForce(number);
-    await rows(house.app.db, `update documents set confidentiality = 'restricted' where id = :id`, { id });
-    await rows(house.app.db, `update house set confidentiality = '{"restricted":["download"]}'`);
-    await rows(house.app.db, 'update access_version set n = n + 1');
-    const file = (await house.page('reader', number)).versions[0]?.files[0]?.id;
+    await organisation.toInForce(number);
+    await rows(organisation.app.db, `update documents set confidentiality = 'restricted' where id = :id`, { id });
+    await rows(organisation.app.db, `update organisation set confidentiality = '{"restricted":["download"]}'`);
+    await rows(organisation.app.db, 'update access_version set n = n + 1');
+    const file = (await organisation.page('reader', number)).versions[0]?.files[0]?.id;
     expect((await get('reader', `/api/files/${file}?as=download`)).status).toBe(403);
     expect((await get('reader', `/api/files/${file}?as=exact`)).status).toBe(403);
     const answer = await fetch(`${base}/api/files/${file}?as=open`, { headers: { cookie: cookies.reader ?? '' } });

@@ -15,7 +15,7 @@ export const BlueprintsPage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.blueprints.list));
   if (isPending) return <Loading what="the blueprints" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const administers = me.houseRights.includes('administer');
+  const administers = me.organisationRights.includes('administer');
   const chosen = data.blueprints.find((one) => one.id === params.get('blueprint'));
   const isEditing = params.has('edit') || params.get('blueprint') === 'new';
   return (

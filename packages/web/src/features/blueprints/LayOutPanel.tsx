@@ -54,7 +54,7 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
             { value: 'many', text: 'Many at once' },
           ]}
         />
-        {me.houseRights.includes('administer') && (
+        {me.organisationRights.includes('administer') && (
           <Link className="btn ml-auto" to={`?blueprint=${id}&edit=yes`}>
             Change the blueprint
           </Link>
@@ -137,7 +137,7 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
 
 /** Projects that were laid out; what one lacks of the blueprint as it is now is added on request. */
 const Projects = ({ blueprint, again }: { blueprint: Blueprint; again: (values: Record<string, string>) => void }) => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   const { data } = useQuery(ask(api.blueprints.projects, { params: { id: blueprint.id } }));
   if (!data?.projects.length) return null;
   return (

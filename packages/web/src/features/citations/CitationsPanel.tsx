@@ -43,7 +43,9 @@ export const CitationsPanel = ({ number }: { number: string }) => {
               : ''
         }
       >
-        {data.cites.length === 0 && <p className="py-1 text-ink-3">No number of the house stands in its text.</p>}
+        {data.cites.length === 0 && (
+          <p className="py-1 text-ink-3">No number of the organisation stands in its text.</p>
+        )}
         {data.cites.map((one) => (
           <Line
             key={`${one.number} ${one.label}`}

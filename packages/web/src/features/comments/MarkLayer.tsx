@@ -44,7 +44,7 @@ export const MarkLayer = ({
   };
   const words =
     pen.tool === 'stamp'
-      ? `${pen.words}\n${me.name}, ${showDay(me.house.today)}`
+      ? `${pen.words}\n${me.name}, ${showDay(me.organisation.today)}`
       : pen.tool === 'words'
         ? pen.words
         : undefined;

@@ -57,7 +57,7 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
       <p>
         <b className="font-semibold">{comment.person.name}</b>{' '}
         <span className="text-ink-3">
-          on {comment.label || 'it'}, version {comment.version} · {showInstant(comment.at, me.house.zone)}
+          on {comment.label || 'it'}, version {comment.version} · {showInstant(comment.at, me.organisation.zone)}
         </span>
       </p>
       <p className="flex flex-wrap gap-x-2">
@@ -89,7 +89,7 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
           {answers.map((answer) => (
             <li key={answer.id}>
               <b className="font-semibold">{answer.person.name}</b>{' '}
-              <span className="text-ink-3">{showInstant(answer.at, me.house.zone)}</span>
+              <span className="text-ink-3">{showInstant(answer.at, me.organisation.zone)}</span>
               <span className="block whitespace-pre-line">{answer.text}</span>
             </li>
           ))}

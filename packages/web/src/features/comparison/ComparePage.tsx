@@ -39,7 +39,7 @@ export const ComparePage = () => {
       label={side === 'old' ? 'From' : 'To'}
       sides={data.sides}
       value={versions[side] ?? ''}
-      zone={me.house.zone}
+      zone={me.organisation.zone}
       onChange={(id) => set({ [side]: id, [`${side}File`]: undefined })}
       files={comparison[side]?.files ?? []}
       file={comparison[side]?.fileId ?? ''}

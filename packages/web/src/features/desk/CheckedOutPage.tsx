@@ -69,7 +69,7 @@ export const CheckedOutPage = () => {
 };
 
 const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   const act = (row: Row, name: string) => `/d/${encodeURIComponent(row.number)}?act=${encodeURIComponent(name)}`;
   return (
     <table className="w-full table-fixed border border-line bg-sheet">

@@ -7,7 +7,7 @@ import { showInstantDay, showSize } from '../../ui/format.ts';
 
 /** Files that I saved in folders by a desk program and that could not become documents by themselves: what is missing is said here. */
 export const DeskFiles = () => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   const { data } = useQuery(ask(api.programs.deskFiles));
   if (!data?.files.length) return null;
   return (

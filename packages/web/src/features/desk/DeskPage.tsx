@@ -86,7 +86,7 @@ const TaskRow = ({ row }: { row: DeskRow }) => {
   return (
     <li className="grid grid-cols-[76px_38px_minmax(0,1fr)_auto] items-center gap-3 border-b border-line-2 bg-sheet px-3 py-2">
       <span className={`font-mono text-[11px] font-semibold [font-stretch:80%] ${row.late ? 'text-vermilion' : ''}`}>
-        {dueText(row, me.house.today)}
+        {dueText(row, me.organisation.today)}
       </span>
       <RevisionMark label={row.label} mark={row.mark} />
       <span className="min-w-0">
@@ -127,15 +127,15 @@ const Side = ({ desk }: { desk: Desk }) => {
           </ul>
         </Pane>
       )}
-      {desk.house && (
-        <Pane title="The house today">
+      {desk.organisation && (
+        <Pane title="The organisation today">
           <dl className="grid grid-cols-[1fr_auto] gap-x-2.5 gap-y-1">
-            <Figure name="Routes running" value={String(desk.house.running)} />
-            <Figure name="of these late" value={String(desk.house.late)} bad={desk.house.late > 0} />
-            {desk.house.onTimePercent !== null && (
-              <Figure name="Reading signed on time" value={`${desk.house.onTimePercent} %`} />
+            <Figure name="Routes running" value={String(desk.organisation.running)} />
+            <Figure name="of these late" value={String(desk.organisation.late)} bad={desk.organisation.late > 0} />
+            {desk.organisation.onTimePercent !== null && (
+              <Figure name="Reading signed on time" value={`${desk.organisation.onTimePercent} %`} />
             )}
-            <Figure name="Reviews due in 30 days" value={String(desk.house.reviewsSoon)} />
+            <Figure name="Reviews due in 30 days" value={String(desk.organisation.reviewsSoon)} />
           </dl>
         </Pane>
       )}
@@ -157,7 +157,7 @@ const Side = ({ desk }: { desk: Desk }) => {
             {desk.newlyInForce.map((row) => (
               <li key={row.number + row.label} className="mb-1">
                 <DocumentLink number={row.number} /> {row.label && `rev ${row.label}, `}
-                {showInstantDay(row.since, me.house.zone, true)}
+                {showInstantDay(row.since, me.organisation.zone, true)}
                 <span className="block truncate text-ink-2">{row.title}</span>
               </li>
             ))}

@@ -22,7 +22,7 @@ export const SentPage = () => {
   );
   if (isPending) return <Loading what="what you sent" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const day = (instant: string) => showInstantDay(instant, me.house.zone, true);
+  const day = (instant: string) => showInstantDay(instant, me.organisation.zone, true);
   return (
     <div className="flex-1 overflow-y-auto px-4 py-3.5">
       <div className="mb-3 flex items-end justify-between">

@@ -50,7 +50,7 @@ export const AboutFields = ({
         label="Confidentiality"
         value={values.confidentiality}
         onChange={(event) => set({ confidentiality: event.target.value as AboutValues['confidentiality'] })}
-        hint={forbidsWords(me.house.confidentiality[values.confidentiality])}
+        hint={forbidsWords(me.organisation.confidentiality[values.confidentiality])}
       >
         {CONFIDENTIALITIES.map((level) => (
           <option key={level} value={level}>

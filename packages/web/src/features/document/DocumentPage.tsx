@@ -116,7 +116,7 @@ const DocumentView = ({ page }: { page: Page }) => {
       text: `Readers${page.counts.readers ? ` ${page.counts.readersDone}/${page.counts.readers}` : ''}`,
     },
     { key: 'citations', text: 'Links and citations' },
-    ...(page.rights.includes('manage') || me.houseRights.includes('audit')
+    ...(page.rights.includes('manage') || me.organisationRights.includes('audit')
       ? [{ key: 'usage', text: 'Opened by' }]
       : []),
   ];
@@ -141,7 +141,7 @@ const DocumentView = ({ page }: { page: Page }) => {
       )}
       {page.removedAt && (
         <div className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
-          Removed on {showInstantDay(page.removedAt, me.house.zone)}: it stands in no list and keeps its number.
+          Removed on {showInstantDay(page.removedAt, me.organisation.zone)}: it stands in no list and keeps its number.
           <button type="button" className="btn ml-auto !h-6" onClick={() => openAct('bring back')}>
             Bring back
           </button>
@@ -149,8 +149,8 @@ const DocumentView = ({ page }: { page: Page }) => {
       )}
       {page.uncheckedSince && (
         <div className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
-          Taken over from old stock on {showInstantDay(page.uncheckedSince, me.house.zone)}; labels, days and signers
-          are as told, and nobody has checked them yet.
+          Taken over from old stock on {showInstantDay(page.uncheckedSince, me.organisation.zone)}; labels, days and
+          signers are as told, and nobody has checked them yet.
           {page.rights.includes('manage') && (
             <Link className="btn ml-auto !h-6" to="/imports/check">
               To what is not yet checked
@@ -250,8 +250,9 @@ const DocumentView = ({ page }: { page: Page }) => {
                     ` · ${signatures.length === 1 ? '1 signature binds to it' : `${signatures.length} signatures bind to it`}, ${signatures.every((s) => s.state === 'intact') ? 'intact' : 'altered'}`}
                 </span>
                 <span className="text-[11.5px] text-ink-3">
-                  {shown.by.name}, {showInstant(shown.at, me.house.zone)}
-                  {page.revision.effectiveTo && `; until ${showInstantDay(page.revision.effectiveTo, me.house.zone)}`}
+                  {shown.by.name}, {showInstant(shown.at, me.organisation.zone)}
+                  {page.revision.effectiveTo &&
+                    `; until ${showInstantDay(page.revision.effectiveTo, me.organisation.zone)}`}
                 </span>
               </div>
             )}

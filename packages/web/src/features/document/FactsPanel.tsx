@@ -109,7 +109,7 @@ export const FactsPanel = ({ page }: { page: DocumentPage }) => {
               ? `every ${page.reviewMonths.type} months`
               : 'none',
         )}
-        {row('Registered', `${showInstant(page.registeredAt, me.house.zone)} by ${page.registeredBy.name}`)}
+        {row('Registered', `${showInstant(page.registeredAt, me.organisation.zone)} by ${page.registeredBy.name}`)}
       </dl>
       {page.change && page.change.facts.length > 0 && (
         <section className="px-3 py-2">

@@ -32,7 +32,7 @@ export const Lifeline = ({ number, revisions }: { number: string; revisions: Rev
             {entry.text}
             {entry.words && <span className="block text-ink-2">“{entry.words}”</span>}
             <span className="block text-[11.5px] text-ink-3">
-              {showInstant(entry.at, me.house.zone)}
+              {showInstant(entry.at, me.organisation.zone)}
               {entry.seq !== null && ` · event ${entry.seq.toLocaleString('en-GB')}`}
             </span>
           </li>

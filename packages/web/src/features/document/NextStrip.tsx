@@ -27,7 +27,7 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
     );
   }
   if (!next) return null;
-  const sentence = nextSentence(next, me.house.zone);
+  const sentence = nextSentence(next, me.organisation.zone);
   const address = `/d/${encodeURIComponent(page.number)}`;
   return (
     <Strip {...sentence}>

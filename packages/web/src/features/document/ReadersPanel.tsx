@@ -83,7 +83,7 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
                   <ReadingCell state={reader.state} />
                 </td>
                 <td className="px-3 py-1 whitespace-nowrap">{showDay(reader.due)}</td>
-                <td className="px-3 py-1 whitespace-nowrap">{showInstantDay(reader.closedAt, me.house.zone)}</td>
+                <td className="px-3 py-1 whitespace-nowrap">{showInstantDay(reader.closedAt, me.organisation.zone)}</td>
               </tr>
             ))}
           </tbody>

@@ -92,7 +92,7 @@ export const ReleasePage = () => {
                 </span>
                 <span>
                   {line.refusal
-                    ? sentenceOf(line.refusal.code, line.refusal.params, me.house.zone)
+                    ? sentenceOf(line.refusal.code, line.refusal.params, me.organisation.zone)
                     : (CHECKS[line.check] ?? line.check)}
                 </span>
                 {line.way && (
@@ -135,7 +135,7 @@ export const ReleasePage = () => {
             <Choice
               name="when"
               title={scheduled ? 'Move the day' : 'On a coming day'}
-              about={`from its first instant in ${me.house.zone}, by itself`}
+              about={`from its first instant in ${me.organisation.zone}, by itself`}
               checked={later}
               onChange={() => setLater(true)}
             />

@@ -25,7 +25,7 @@ export const RunPanel = ({ runs }: { runs: RunInfo[] }) => {
           <h2>
             Run {run.n}, {run.state}{' '}
             <span className="font-normal text-ink-3">
-              sent by {run.startedBy.name}, {showInstant(run.startedAt, me.house.zone)}
+              sent by {run.startedBy.name}, {showInstant(run.startedAt, me.organisation.zone)}
             </span>
           </h2>
           {run.message && <p className="text-ink-2">“{run.message}”</p>}
@@ -34,7 +34,7 @@ export const RunPanel = ({ runs }: { runs: RunInfo[] }) => {
               key={refusal.code + JSON.stringify(refusal.params)}
               className="mt-1 border-l-3 border-ochre bg-ochre-tint px-2 py-1"
             >
-              Held up: {sentenceOf(refusal.code, refusal.params, me.house.zone)}
+              Held up: {sentenceOf(refusal.code, refusal.params, me.organisation.zone)}
             </p>
           ))}
           <ol className="mt-1.5 border-t border-line">
@@ -58,7 +58,7 @@ export const RunPanel = ({ runs }: { runs: RunInfo[] }) => {
                         <b className="font-[550]">{a.decidedBy?.name}</b>
                         {a.decidedBy?.id !== a.person.id && ` for ${a.person.name}`}: {a.decision}
                         <span className="text-ink-3">
-                          , on version {a.onVersion}, {a.decidedAt && showInstant(a.decidedAt, me.house.zone)}
+                          , on version {a.onVersion}, {a.decidedAt && showInstant(a.decidedAt, me.organisation.zone)}
                         </span>
                         {a.words && <span className="block text-ink-2">“{a.words}”</span>}
                         {a.signature && <Signature signature={a.signature} />}

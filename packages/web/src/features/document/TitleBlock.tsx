@@ -23,7 +23,7 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
       ? run?.steps.find((step) => step.state === 'open')
       : undefined;
   const effective = revision.effectiveFrom
-    ? showInstantDay(revision.effectiveFrom, me.house.zone)
+    ? showInstantDay(revision.effectiveFrom, me.organisation.zone)
     : revision.plannedOn
       ? showDay(revision.plannedOn)
       : 'on release';
@@ -59,11 +59,11 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
       </div>
       <Cell caption="In force now" className="border-r border-line">
         {page.inForce
-          ? `${page.inForce.label || 'yes'}, since ${showInstantDay(page.inForce.since, me.house.zone)}`
+          ? `${page.inForce.label || 'yes'}, since ${showInstantDay(page.inForce.since, me.organisation.zone)}`
           : 'none'}
       </Cell>
       <Cell caption="Next review" className="border-r border-line">
-        <span className={page.reviewOn && page.reviewOn < me.house.today ? 'text-vermilion' : ''}>
+        <span className={page.reviewOn && page.reviewOn < me.organisation.today ? 'text-vermilion' : ''}>
           {page.reviewOn ? showDay(page.reviewOn) : '–'}
         </span>
       </Cell>

@@ -19,7 +19,7 @@ export const UsagePanel = ({ number }: { number: string }) => {
         <tbody>
           {data.lines.map((line) => (
             <tr key={line.at + line.person + line.act} className="border-t border-line-2">
-              <td className="px-3 py-1 whitespace-nowrap">{showInstant(line.at, me.house.zone)}</td>
+              <td className="px-3 py-1 whitespace-nowrap">{showInstant(line.at, me.organisation.zone)}</td>
               <td className="px-3 py-1">{line.person}</td>
               <td className="px-3 py-1">
                 {line.act} {line.label} version {line.version}

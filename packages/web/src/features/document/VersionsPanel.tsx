@@ -51,7 +51,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
               </td>
               <td className="px-3 py-2 whitespace-nowrap">
                 {version.by.name}
-                <span className="block text-[11.5px] text-ink-3">{showInstant(version.at, me.house.zone)}</span>
+                <span className="block text-[11.5px] text-ink-3">{showInstant(version.at, me.organisation.zone)}</span>
               </td>
               <td className="px-3 py-2">
                 {version.files.map((file) => (
@@ -127,8 +127,9 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
       </table>
       {page.removedVersions.map((removed) => (
         <p key={removed.n} className="border-b border-line-2 px-3 py-1.5 text-[12px] text-ink-3">
-          Version {removed.n} was removed by {removed.by}, {showInstant(removed.at, me.house.zone)}: {removed.reason}.{' '}
-          {removed.freed > 0 ? `${showSize(removed.freed)} won; ` : ''}its fingerprints stand in the audit trail.
+          Version {removed.n} was removed by {removed.by}, {showInstant(removed.at, me.organisation.zone)}:{' '}
+          {removed.reason}. {removed.freed > 0 ? `${showSize(removed.freed)} won; ` : ''}its fingerprints stand in the
+          audit trail.
         </p>
       ))}
       {removing && <RemoveVersion page={page} version={removing} close={() => setRemoving(null)} />}
@@ -145,7 +146,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                   {aside.name}, {showSize(aside.size)}
                   <span className="block text-ink-2">{aside.note}</span>
                   <span className="block text-[11.5px] text-ink-3">
-                    {aside.by}, {showInstant(aside.at, me.house.zone)},{' '}
+                    {aside.by}, {showInstant(aside.at, me.organisation.zone)},{' '}
                     <span className="num" title={aside.sha256}>
                       {fingerprint(aside.sha256)}
                     </span>

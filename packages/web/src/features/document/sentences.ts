@@ -45,7 +45,7 @@ export const nextSentence = (next: NextStep, zone: string): { lead: string; rest
   }
 };
 
-/** How the house words its states; set when somebody is signed in, for words stand in many small parts. */
+/** How the organisation words its states; set when somebody is signed in, for words stand in many small parts. */
 let ownWords: Readonly<Record<string, string>> = {};
 export const setStateWords = (words: Readonly<Record<string, string>>): void => {
   ownWords = words;
@@ -57,7 +57,7 @@ export const stateWords = (state: string): string => ownWords[state] ?? state.ch
 const FORBIDS: Record<Forbidden, string> = {
   download: 'no copies to take away',
   print: 'no prints',
-  'share outside': 'not shared outside the house',
+  'share outside': 'not shared outside the organisation',
 };
 /** What a level of confidentiality forbids, in words. */
 export const forbidsWords = (forbids: readonly Forbidden[]): string => {

@@ -76,7 +76,7 @@ const Editing = ({
   text: Text;
   again: () => Promise<void>;
 }) => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   const navigate = useNavigate();
   const [now, setNow] = useState(text.text);
   const [side, setSide] = useState<'preview' | 'comments'>(text.markdown ? 'preview' : 'comments');

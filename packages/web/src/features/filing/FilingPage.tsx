@@ -25,7 +25,7 @@ export const FilingPage = () => {
       <section aria-label="Folders" className="flex min-h-0 flex-col border-r border-line bg-film-2">
         <div className="flex items-center justify-between border-b border-line px-3.5 py-2.5">
           <h1>Filing plan</h1>
-          {me.houseRights.includes('administer') && (
+          {me.organisationRights.includes('administer') && (
             <button type="button" className="btn" onClick={() => setAdding(null)}>
               New area
             </button>

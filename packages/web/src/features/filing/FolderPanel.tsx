@@ -106,7 +106,7 @@ export const FolderPanel = ({
               maxLength={8}
               className="inp num"
               value={draft.code ?? ''}
-              disabled={!me.houseRights.includes('administer')}
+              disabled={!me.organisationRights.includes('administer')}
               onChange={(event) => edit({ code: event.target.value || null })}
               hint="Stands in numbers that count by area"
             />

@@ -126,12 +126,12 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
           value=""
           onChange={(event) => {
             const unit = units.data?.units.find((one) => one.id === event.target.value);
-            if (event.target.value === 'all') add({ kind: 'all', id: null, name: 'everyone of the house' });
+            if (event.target.value === 'all') add({ kind: 'all', id: null, name: 'everyone of the organisation' });
             else if (unit) add({ kind: 'unit', id: unit.id, name: unit.name });
           }}
         >
           <option value="">choose one</option>
-          <option value="all">everyone of the house</option>
+          <option value="all">everyone of the organisation</option>
           {units.data?.units.map((unit) => (
             <option key={unit.id} value={unit.id}>
               {unit.name}

@@ -11,7 +11,7 @@ import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
 
 /** What was taken over and nobody has looked at yet. */
 export const CheckPage = () => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   const { data, error, isPending, refetch } = useQuery(ask(api.imports.unchecked));
   const [marks, setMarks] = useState<ReadonlySet<string>>(new Set());
   const act = useAct(

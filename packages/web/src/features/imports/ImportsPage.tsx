@@ -11,7 +11,7 @@ import { STATE_WORDS } from './words.ts';
 
 /** Imports of old stock: a manifest with files is laid out, tried, taken over; then somebody looks at what came in. */
 export const ImportsPage = () => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   const navigate = useNavigate();
   const { data, error, isPending, refetch } = useQuery({
     ...ask(api.imports.list),
@@ -32,7 +32,7 @@ export const ImportsPage = () => {
         <div>
           <h1>Old stock</h1>
           <span className="text-ink-2">
-            Documents that were numbered, released and signed before the house came here
+            Documents that were numbered, released and signed before the organisation came here
           </span>
         </div>
         {data.unchecked > 0 && (

@@ -103,7 +103,7 @@ const One = ({ arrival }: { arrival: Arrival }) => {
           <b className="block truncate font-semibold">{arrival.name}</b>
           <span className="text-[12px] text-ink-2">
             {arrival.path.includes('/') && `in ${arrival.path.split('/').slice(0, -1).join(' / ')}, `}
-            {showSize(arrival.size)}, {showInstant(arrival.arrivedAt, me.house.zone)}
+            {showSize(arrival.size)}, {showInstant(arrival.arrivedAt, me.organisation.zone)}
             {!arrival.read && ', its text is being read'}
           </span>
         </span>

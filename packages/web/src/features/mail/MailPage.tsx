@@ -39,7 +39,7 @@ export const MailPage = () => {
               >
                 <b className="block truncate font-semibold">{row.subject}</b>
                 <span className="text-[12px] text-ink-2">
-                  {row.to} · {showInstant(row.createdAt, me.house.zone)} ·{' '}
+                  {row.to} · {showInstant(row.createdAt, me.organisation.zone)} ·{' '}
                   <span className={row.state === 'failed' ? 'text-vermilion' : ''}>{row.state}</span>
                 </span>
               </button>
@@ -66,7 +66,7 @@ const One = ({ id }: { id: string }) => {
           to {data.to}
           {data.arrived && ' · as the stand-in received it'}
           {data.error && <span className="text-vermilion"> · {data.error}</span>}
-          {data.nextTryAt && ` · next try ${showInstant(data.nextTryAt, me.house.zone)}`}
+          {data.nextTryAt && ` · next try ${showInstant(data.nextTryAt, me.organisation.zone)}`}
         </p>
         {data.redacted && (
           <p className="text-[12px] text-ink-2">Its link was cut out: only the person it was sent to can use it.</p>

@@ -7,7 +7,7 @@ import { Empty } from '../../ui/states.tsx';
 import { NO_PLACE, PlaceFields } from './PlaceFields.tsx';
 import { gapWords, givenWords, nextOf, scopeWords } from './words.ts';
 
-/** The numbering rules of the house, and where each has begun to count. */
+/** The numbering rules of the organisation, and where each has begun to count. */
 export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
   const [starting, setStarting] = useState(false);
   return rules.length === 0 ? (
@@ -117,7 +117,7 @@ const StartDialog = ({ close }: { close: () => void }) => {
     >
       <PlaceFields value={place} onChange={setPlace} />
       <TextField
-        label="Last number before the house"
+        label="Last number before the organisation"
         inputMode="numeric"
         pattern="[1-9][0-9]{0,8}"
         required

@@ -15,7 +15,7 @@ const TABS = [
 ] as const;
 type Tab = (typeof TABS)[number]['value'];
 
-/** How the house numbers: its rules with their counters, a bench to try lists on, and what is reserved or void. */
+/** How the organisation numbers: its rules with their counters, a bench to try lists on, and what is reserved or void. */
 export const NumbersPage = () => {
   const [params, setParams] = useSearchParams();
   const tab = TABS.find(({ value }) => value === params.get('tab'))?.value ?? 'rules';

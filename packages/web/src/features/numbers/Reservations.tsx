@@ -57,7 +57,7 @@ export const Reservations = () => {
                     <td className="px-4 py-1.5">
                       {r.forPerson.name}
                       <span className="block text-[11.5px] text-ink-3">
-                        by {r.by.name}, {showInstantDay(r.at, me.house.zone)}
+                        by {r.by.name}, {showInstantDay(r.at, me.organisation.zone)}
                       </span>
                     </td>
                     <td className="px-4 py-1.5 text-ink-2">{r.reason}</td>

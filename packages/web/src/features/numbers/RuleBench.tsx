@@ -121,7 +121,7 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
       <section aria-label="Verdicts" className="flex min-h-0 min-w-0 flex-col bg-sheet">
         {lines.length === 0 ? (
           <Empty title="A list is judged here">
-            Each line is read by the rules of the house and looked up among all numbers ever given.
+            Each line is read by the rules of the organisation and looked up among all numbers ever given.
           </Empty>
         ) : (
           <>

@@ -1,7 +1,7 @@
 // Judges a list beside the page, so that typing goes on: in pieces, each sent back as soon as it is done.
-import { createNumberBench, type HouseRule, type LineVerdict, type ScopeGaps } from '@kanonos/core';
+import { createNumberBench, type KnownRule, type LineVerdict, type ScopeGaps } from '@kanonos/core';
 
-export type BenchRequest = { rules: HouseRule[]; lines: string[]; piece: number };
+export type BenchRequest = { rules: KnownRule[]; lines: string[]; piece: number };
 export type BenchAnswer = { verdicts: LineVerdict[]; done: number; gaps: ScopeGaps[] | null };
 
 self.onmessage = (event: MessageEvent<BenchRequest>) => {

@@ -1,5 +1,5 @@
 import { api, JUDGED_AT_ONCE, type Known, type NumberRule } from '@kanonos/contract';
-import { type HouseRule, type LineVerdict, parseRule, type ScopeGaps } from '@kanonos/core';
+import { type KnownRule, type LineVerdict, parseRule, type ScopeGaps } from '@kanonos/core';
 import { useEffect, useState } from 'react';
 import { call } from '../../app/client.ts';
 import type { BenchAnswer, BenchRequest } from './bench.worker.ts';
@@ -24,8 +24,8 @@ const NOTHING: BenchState = {
   error: null,
 };
 
-/** Rules as the house sends them, ready to read numbers by. */
-export const toHouseRules = (rules: readonly NumberRule[]): HouseRule[] =>
+/** Rules as the organisation sends them, ready to read numbers by. */
+export const toOrganisationRules = (rules: readonly NumberRule[]): KnownRule[] =>
   rules.flatMap(({ rule, codes, retired }) => {
     const parsed = parseRule(rule);
     if (!parsed.ok) return [];
@@ -74,7 +74,7 @@ export const useBench = (rules: readonly NumberRule[], lines: readonly string[])
           if (!over.signal.aborted) setState((before) => ({ ...before, error }));
         });
     };
-    const request: BenchRequest = { rules: toHouseRules(rules), lines: [...lines], piece: JUDGED_AT_ONCE };
+    const request: BenchRequest = { rules: toOrganisationRules(rules), lines: [...lines], piece: JUDGED_AT_ONCE };
     worker.postMessage(request);
     return () => {
       over.abort();

@@ -1,5 +1,5 @@
 import type { Known } from '@kanonos/contract';
-import { createNumberBench, type HouseRule, type LineVerdict, parseRule } from '@kanonos/core';
+import { createNumberBench, type KnownRule, type LineVerdict, parseRule } from '@kanonos/core';
 import { describe, expect, test } from 'vitest';
 import {
   detailOf,
@@ -14,7 +14,7 @@ import {
 } from './words.ts';
 
 const rule = parseRule('THR-{type}-{counter:4}');
-const RULES: HouseRule[] = rule.ok
+const RULES: KnownRule[] = rule.ok
   ? [{ id: rule.value.text, rule: rule.value, codes: { types: ['PRO'], areas: [], departments: [], fields: {} } }]
   : [];
 const judged = (...lines: string[]) => createNumberBench(RULES).judge(lines);
@@ -50,7 +50,7 @@ describe('the verdict on a line in words', () => {
       'Reserved: for Joren until 1 Dec 2026',
     );
     expect(told(second, known('exists'))).toBe('Twice in the list: the same as line 1');
-    expect(told(judged('BRH 26')[0])).toBe('Outside: no rule of the house begins like it');
+    expect(told(judged('BRH 26')[0])).toBe('Outside: no rule of the organisation begins like it');
   });
 });
 
@@ -85,18 +85,18 @@ describe('a list that is pasted or dropped', () => {
     expect(csv.split('\r\n')).toEqual([
       '\ufeffline,number,verdict,detail',
       '1,THR-PRO-0118,"Fits, not given","type PRO, counter 118"',
-      `2,"'=HYPERLINK(""x""),1",Outside,no rule of the house begins like it`,
+      `2,"'=HYPERLINK(""x""),1",Outside,no rule of the organisation begins like it`,
       '',
     ]);
   });
 });
 
-test('a scope says what it has given, and what of the time before the house came in', () => {
+test('a scope says what it has given, and what of the time before the organisation came in', () => {
   const scope = { scope: 'THR-PRO-#', last: 1125, startedAt: 0, given: 1125, takenOver: 0, gaps: [] };
   expect(givenWords(scope)).toBe('1,125 given, no gap');
   expect(givenWords({ ...scope, startedAt: 111, given: 14 })).toBe('14 given, no gap; began behind 111');
   expect(givenWords({ ...scope, startedAt: 1111, given: 14, takenOver: 9 })).toBe(
-    '14 given, no gap; 9 of 1,111 before the house taken over',
+    '14 given, no gap; 9 of 1,111 before the organisation taken over',
   );
   // Gaps are named apart.
   expect(givenWords({ ...scope, gaps: [[3, 4]] })).toBe('1,125 given');

@@ -64,7 +64,7 @@ export const detailOf = (verdict: LineVerdict, known: Known | undefined): string
       (known.state === 'taken' ? 'by a document that you may not see' : '')
     );
   if (verdict.kind === 'malformed') return `${malformed(verdict)}; rule ${verdict.rule}`;
-  return verdict.kind === 'outside' ? 'no rule of the house begins like it' : parts(verdict);
+  return verdict.kind === 'outside' ? 'no rule of the organisation begins like it' : parts(verdict);
 };
 
 const range = ([from, to]: [number, number]) => (from === to ? String(from) : `${from}–${to}`);
@@ -84,7 +84,7 @@ export const givenWords = ({ given, startedAt, takenOver, gaps }: NumberRule['sc
   const before = startedAt.toLocaleString('en-GB');
   return takenOver === 0
     ? `${own}; began behind ${before}`
-    : `${own}; ${takenOver.toLocaleString('en-GB')} of ${before} before the house taken over`;
+    : `${own}; ${takenOver.toLocaleString('en-GB')} of ${before} before the organisation taken over`;
 };
 
 /** A scope as it is read: where one type alone counts by a rule, its code stands for it. */

@@ -24,7 +24,7 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
   const [name, setName] = useState('');
   const [signInName, setSignInName] = useState('');
   const [email, setEmail] = useState('');
-  const [from, setFrom] = useState(me.house.today);
+  const [from, setFrom] = useState(me.organisation.today);
   const [department, setDepartment] = useState('');
   const [site, setSite] = useState('');
   const [supervisor, setSupervisor] = useState<{ id: string; name: string }[]>([]);

@@ -16,10 +16,10 @@ const STATE: Record<PersonRow['state'], string> = {
   deactivated: 'deactivated',
 };
 
-/** Everyone of the house; who keeps people enters and changes them here. */
+/** Everyone of the organisation; who keeps people enters and changes them here. */
 export const PeoplePage = () => {
   const me = useMe();
-  const keeps = me.houseRights.includes('people');
+  const keeps = me.organisationRights.includes('people');
   const [params, setParams] = useSearchParams();
   const [find, setFind] = useState('');
   const [all, setAll] = useState(false);

@@ -1,5 +1,5 @@
 import { api, type PersonDetail } from '@kanonos/contract';
-import { HOUSE_RIGHTS } from '@kanonos/core';
+import { ORGANISATION_RIGHTS } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
@@ -37,9 +37,9 @@ export const PersonDialog = ({ id, close }: { id: string; close: () => void }) =
 
 const Basics = ({ now }: { now: PersonDetail }) => {
   const me = useMe();
-  const form = useDraft(now, ({ name, email, houseRights }) => ({ name, email, houseRights }));
+  const form = useDraft(now, ({ name, email, organisationRights }) => ({ name, email, organisationRights }));
   const { base: person, draft, edit } = form;
-  const rights = draft.houseRights;
+  const rights = draft.organisationRights;
   const act = useAct(api.people.change, 'Saved.', form.saved);
   return (
     <form
@@ -69,17 +69,19 @@ const Basics = ({ now }: { now: PersonDetail }) => {
       />
       <fieldset
         className="col-span-2 flex flex-wrap items-center gap-3"
-        disabled={!me.houseRights.includes('administer')}
+        disabled={!me.organisationRights.includes('administer')}
       >
-        <legend className="cap">House-wide rights</legend>
-        {HOUSE_RIGHTS.map((right) => (
+        <legend className="cap">Organisation-wide rights</legend>
+        {ORGANISATION_RIGHTS.map((right) => (
           <label key={right} className="flex items-center gap-1.5">
             <input
               type="checkbox"
               className="accent-petrol"
               checked={rights.includes(right)}
               onChange={(event) =>
-                edit({ houseRights: event.target.checked ? [...rights, right] : rights.filter((r) => r !== right) })
+                edit({
+                  organisationRights: event.target.checked ? [...rights, right] : rights.filter((r) => r !== right),
+                })
               }
             />
             {right}
@@ -102,7 +104,7 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
   const [kind, setKind] = useState<'department' | 'role' | 'group' | 'site' | 'supervisor'>('department');
   const [unit, setUnit] = useState('');
   const [supervisor, setSupervisor] = useState<{ id: string; name: string }[]>([]);
-  const [from, setFrom] = useState(me.house.today);
+  const [from, setFrom] = useState(me.organisation.today);
   const add = useAct(api.people.setMembership, 'The membership begins.');
   const end = useAct(api.people.endMembership, 'The membership ends.');
   const refId = kind === 'supervisor' ? supervisor[0]?.id : unit;
@@ -123,7 +125,7 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
                 className="btn !h-6"
                 disabled={end.isPending}
                 onClick={() =>
-                  end.mutate({ params: { id: person.id, membership: m.id }, body: { to: me.house.today } })
+                  end.mutate({ params: { id: person.id, membership: m.id }, body: { to: me.organisation.today } })
                 }
               >
                 End today

@@ -132,7 +132,7 @@ const Password = () => {
 const Absences = () => {
   const me = useMe();
   const { data } = useQuery(ask(api.session.absences));
-  const [from, setFrom] = useState(me.house.today);
+  const [from, setFrom] = useState(me.organisation.today);
   const [to, setTo] = useState('');
   const [deputy, setDeputy] = useState<{ id: string; name: string }[]>([]);
   const add = useAct(api.session.addAbsence, 'The absence is entered.', () => setTo(''));

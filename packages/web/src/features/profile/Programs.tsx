@@ -10,7 +10,7 @@ import { Refusals } from '../../ui/states.tsx';
 
 /** Passwords of my desk programs, and how the filing plan is opened as a drive. */
 export const Programs = () => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   const me = useMe();
   const { data } = useQuery(ask(api.programs.programPasswords));
   const [name, setName] = useState('');

@@ -42,7 +42,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
           task={task}
           about={
             task.inForceSince
-              ? `in force since ${showInstantDay(task.inForceSince, me.house.zone)}`
+              ? `in force since ${showInstantDay(task.inForceSince, me.organisation.zone)}`
               : 'not yet in force; you may read it now'
           }
           more={`about ${count(task.minutes, 'minute')}`}
@@ -64,7 +64,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
             <Block
               caption={
                 task.lastSigned
-                  ? `What changed since ${task.lastSigned.label}, which you signed on ${showInstantDay(task.lastSigned.at, me.house.zone)}`
+                  ? `What changed since ${task.lastSigned.label}, which you signed on ${showInstantDay(task.lastSigned.at, me.organisation.zone)}`
                   : 'About this revision'
               }
             >

@@ -15,7 +15,7 @@ const TeamReading = lazy(() => import('./TeamReading.tsx').then((m) => ({ defaul
 export const ReadingPage = () => {
   const me = useMe();
   const [params, setParams] = useSearchParams();
-  const sees = me.supervises > 0 || me.houseRights.includes('audit');
+  const sees = me.supervises > 0 || me.organisationRights.includes('audit');
   const view = params.get('view') ?? (sees ? 'team' : 'mine');
   const switcher = sees && (
     <span className="flex gap-1">
@@ -82,7 +82,7 @@ const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
             </span>
             <ReadingCell state={row.state} />
             <span className="text-[12.5px] text-ink-2">
-              {row.closedAt ? `on ${showInstantDay(row.closedAt, me.house.zone)}` : `due ${showDay(row.due)}`}
+              {row.closedAt ? `on ${showInstantDay(row.closedAt, me.organisation.zone)}` : `due ${showDay(row.due)}`}
             </span>
             <Link className="btn" to={`/reading/${row.id}`}>
               {row.closedAt ? 'Look' : 'Read'}

@@ -24,7 +24,7 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
         <Loading what="the preview" />
       </aside>
     );
-  const sentence = data.next && nextSentence(data.next, me.house.zone);
+  const sentence = data.next && nextSentence(data.next, me.organisation.zone);
   return (
     <aside aria-label="Preview" className="flex min-h-0 flex-col gap-2.5 overflow-y-auto border-l border-line p-3">
       <div className="tb grid-cols-[1fr_62px]">

@@ -105,7 +105,7 @@ export const RegisterPage = () => {
       <section ref={section} aria-label="Register" className="flex min-h-0 min-w-0 flex-col bg-sheet">
         <div className="flex items-center gap-2 border-b border-line bg-film-2 px-3 py-[9px] whitespace-nowrap">
           <h1 className="!text-[13px] !font-[650]">Register</h1>
-          {filter.on && filter.on !== me.house.today ? (
+          {filter.on && filter.on !== me.organisation.today ? (
             <span className="chip !bg-ochre-tint !text-ochre">in force on {showDay(filter.on)}</span>
           ) : (
             <Segments<Lens> label="Lens" value={filter.lens} options={LENSES} onChange={(lens) => set({ lens })} />
@@ -164,7 +164,7 @@ export const RegisterPage = () => {
             }
             found={{ ids: null, filter, number: shownTotal ?? 0, types: picks('type') }}
             clear={clearMarks}
-            zone={me.house.zone}
+            zone={me.organisation.zone}
           />
         )}
         <div className="flex items-center gap-1 border-t border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">

@@ -309,7 +309,7 @@ export const RegisterRowView = ({
       </span>
       {columns.map((key) => (
         <span key={key} role="gridcell" className={`min-w-0 ${key === 'where' && row.late ? 'text-vermilion' : ''}`}>
-          {all[key]?.cell(row, me.house.zone)}
+          {all[key]?.cell(row, me.organisation.zone)}
         </span>
       ))}
     </div>

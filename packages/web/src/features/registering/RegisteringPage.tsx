@@ -91,7 +91,7 @@ const Registering = ({
   const type = types.find((one) => one.id === typeId);
   const begin = (chosen: TypeInfo, inFolder = folderId, under = parent.data?.facts ?? {}) =>
     facts.begin(chosen, {
-      today: todayIn(me.house.zone),
+      today: todayIn(me.organisation.zone),
       me: me.id,
       folder: folders.find((one) => one.id === inFolder)?.facts ?? {},
       parent: under,

@@ -8,7 +8,7 @@ import { Empty, Failed, Loading } from '../../ui/states.tsx';
 
 /** Documents that were removed and that I may bring back. */
 export const RemovedPage = () => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   const { data, error, isPending, refetch } = useQuery(ask(api.documents.removed));
   if (isPending) return <Loading what="what was removed" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;

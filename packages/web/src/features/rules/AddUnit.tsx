@@ -12,7 +12,7 @@ export const AddUnit = ({ kind }: { kind: 'department' | 'role' | 'group' | 'sit
   const [code, setCode] = useState('');
   const [name, setName] = useState('');
   const act = useAct(api.people.addUnit, `The ${kind} is there.`, () => setOpen(false));
-  if (!me.houseRights.includes('people')) return null;
+  if (!me.organisationRights.includes('people')) return null;
   return (
     <>
       <button type="button" className="btn !h-6" onClick={() => setOpen(true)}>

@@ -9,7 +9,7 @@ import { Differences } from './Differences.tsx';
 
 /** Every edition of a rule: who changed what, when and why; on top what is planned. */
 export const Editions = ({ editions, planned }: { editions: readonly Edition[]; planned?: TypeDetail['planned'] }) => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   return (
     <ol className="flex max-w-3xl flex-col">
       {planned && (

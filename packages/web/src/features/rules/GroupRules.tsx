@@ -8,29 +8,29 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { belongingTo } from './belonging.ts';
-import { asItStands, type House } from './houseBody.ts';
+import { asItStands, type Organisation } from './organisationBody.ts';
 
 /** Groups that follow from what people are: who belongs to all of some units is in the group, from day to day. */
 export const GroupRules = ({
-  house: now,
+  organisation: now,
   units,
   close,
 }: {
-  house: House;
+  organisation: Organisation;
   units: readonly Unit[];
   close: () => void;
 }) => {
   const form = useDraft(now, ({ groupRules }) => ({
     rules: groupRules.length ? groupRules : [{ groupId: '', unitIds: [] }],
   }));
-  const { base: house, edit } = form;
+  const { base: organisation, edit } = form;
   const { rules } = form.draft;
   const [reason, setReason] = useState('');
-  const act = useAct(api.rules.changeHouse, 'The groups are filled.', close);
+  const act = useAct(api.rules.changeOrganisation, 'The groups are filled.', close);
   const people = useQuery(ask(api.people.list, { query: {} }));
   const groups = units.filter((unit) => unit.kind === 'group');
   const others = units.filter((unit) => unit.kind !== 'group');
-  const change = (index: number, part: Partial<House['groupRules'][number]>) =>
+  const change = (index: number, part: Partial<Organisation['groupRules'][number]>) =>
     edit({ rules: rules.map((one, i) => (i === index ? { ...one, ...part } : one)) });
   return (
     <FormDialog
@@ -44,7 +44,7 @@ export const GroupRules = ({
       onSubmit={() =>
         act.mutate({
           body: {
-            ...asItStands(house),
+            ...asItStands(organisation),
             groupRules: rules.filter((rule) => rule.groupId && rule.unitIds.length),
             reason,
           },

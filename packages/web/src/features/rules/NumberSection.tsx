@@ -21,7 +21,7 @@ export const NumberSection = ({
   rules: readonly NumberRule[];
   said: readonly string[];
 }) => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   const counters = useMemo(
     () => new Map(rules.flatMap((one) => one.scopes.map((scope) => [scope.scope, scope.last] as const))),
     [rules],
@@ -40,7 +40,7 @@ export const NumberSection = ({
           name="source"
           checked={rule.numbering !== null}
           onChange={() => edit({ numbering: rule.numbering ?? '{type}-{counter:4}', outsidePattern: null })}
-          title="From the house"
+          title="From the organisation"
           about="The rule gives the next one in the act that registers: no gap, no duplicate."
         />
         <Choice
@@ -48,7 +48,7 @@ export const NumberSection = ({
           checked={rule.numbering === null}
           onChange={() => edit({ numbering: null })}
           title="From outside"
-          about="Kept as its maker gave it; it may not read like a number of the house."
+          about="Kept as its maker gave it; it may not read like a number of the organisation."
         />
       </fieldset>
       {rule.numbering !== null ? (

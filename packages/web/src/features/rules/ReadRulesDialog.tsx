@@ -1,4 +1,4 @@
-import { api, HousePackage } from '@kanonos/contract';
+import { api, ConfigurationPackage } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, uploadFile } from '../../app/client.ts';
@@ -13,17 +13,18 @@ const KINDS = { unit: 'Unit', choices: 'Choice list', lookup: 'Look-up list', ty
 
 /** Reads a package of rules in: what it would change is shown first; what it does not name stays as it is. */
 export const ReadRulesDialog = ({ close }: { close: () => void }) => {
-  const [wanted, setWanted] = useState<HousePackage | null>(null);
+  const [wanted, setWanted] = useState<ConfigurationPackage | null>(null);
   const [problem, setProblem] = useState('');
   const [wrong, setWrong] = useState<{ line: number; reason: string }[]>([]);
   const [reason, setReason] = useState('');
   const trial = useQuery({
-    queryKey: ['rules', 'tryHousePackage', wanted],
-    queryFn: ({ signal }) => call(api.housePackages.try, { body: { package: wanted as HousePackage }, signal }),
+    queryKey: ['rules', 'tryConfigurationPackage', wanted],
+    queryFn: ({ signal }) =>
+      call(api.configurationPackages.try, { body: { package: wanted as ConfigurationPackage }, signal }),
     enabled: wanted !== null,
   });
   const act = useAct(
-    api.housePackages.apply,
+    api.configurationPackages.apply,
     ({ changed }) => `${count(changed, 'rule is', 'rules are')} changed.`,
     close,
   );
@@ -35,7 +36,7 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
     if (/\.(csv|xlsx)$/i.test(file.name)) {
       try {
         const upload = await uploadFile(file, () => {});
-        const read = await call(api.housePackages.classification, { body: { uploadId: upload.id } });
+        const read = await call(api.configurationPackages.classification, { body: { uploadId: upload.id } });
         setWanted(read.package);
         setWrong(read.wrong);
       } catch (failure) {
@@ -44,7 +45,7 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
       return;
     }
     try {
-      const read = HousePackage.safeParse(JSON.parse(await file.text()));
+      const read = ConfigurationPackage.safeParse(JSON.parse(await file.text()));
       if (read.success) setWanted(read.data);
       else setProblem(`${file.name}: ${read.error.issues[0]?.path.join(' › ')}: ${read.error.issues[0]?.message}`);
     } catch {
@@ -93,7 +94,7 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
         ) : (
           <div className="max-h-[44vh] overflow-y-auto">
             <p className="mb-1">
-              From {wanted.house.name}, {wanted.house.exportedOn}:{' '}
+              From {wanted.organisation.name}, {wanted.organisation.exportedOn}:{' '}
               <b className="font-semibold">{count(trial.data.changes.length, 'thing changes', 'things change')}</b>,{' '}
               {count(trial.data.same, 'is', 'are')} the same. What it does not name stays as it is.
             </p>

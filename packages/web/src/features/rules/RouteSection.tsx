@@ -93,7 +93,7 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
           single
           value={fallback ? [{ id: fallback, name: nameOf(fallback) }] : []}
           onChange={([person]) => edit({ fallbackApproverId: person?.id ?? null })}
-          hint="Left empty: the fallback approver of the house"
+          hint="Left empty: the fallback approver of the organisation"
         />
         <div className="self-end pb-1">
           <Tick

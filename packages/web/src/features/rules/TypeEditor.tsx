@@ -9,7 +9,7 @@ import { count, showDay } from '../../ui/format.ts';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { Meanwhile } from '../../ui/Meanwhile.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
-import { toHouseRules } from '../numbers/useBench.ts';
+import { toOrganisationRules } from '../numbers/useBench.ts';
 import { DropPlan, Editions } from './Editions.tsx';
 import { FieldsSection } from './FieldsSection.tsx';
 import { KeepingSection } from './KeepingSection.tsx';
@@ -45,7 +45,7 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
   const collision = useMemo(
     () =>
       wrong.length === 0 && numbers.data
-        ? collisionWords(rulesWith(toHouseRules(numbers.data.rules), detail.rule.code, deferred))
+        ? collisionWords(rulesWith(toOrganisationRules(numbers.data.rules), detail.rule.code, deferred))
         : undefined,
     [wrong, numbers.data, deferred, detail.rule.code],
   );

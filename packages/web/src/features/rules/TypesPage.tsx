@@ -10,7 +10,7 @@ import { TypeTree } from './TypeTree.tsx';
 
 const NEW = { id: null, rule: NEW_TYPE } as const;
 
-/** The types of the house by their place in the classification, and the one that is looked at. */
+/** The types of the organisation by their place in the classification, and the one that is looked at. */
 export const TypesPage = () => {
   const wanted = useParams().id;
   const [find, setFind] = useState('');

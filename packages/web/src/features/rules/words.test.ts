@@ -1,5 +1,5 @@
 import { NEW_TYPE, type TypeRule } from '@kanonos/contract';
-import { type HouseRule, parseRule } from '@kanonos/core';
+import { type KnownRule, parseRule } from '@kanonos/core';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
@@ -14,7 +14,7 @@ import {
   useInWords,
 } from './words.ts';
 
-const ruleOf = (text: string, types: string[]): HouseRule => {
+const ruleOf = (text: string, types: string[]): KnownRule => {
   const parsed = parseRule(text);
   if (!parsed.ok) throw new Error(text);
   return { id: text, rule: parsed.value, codes: { types, areas: ['1', '2'], departments: ['OPS'], fields: {} } };
@@ -26,7 +26,10 @@ const type = (code: string, numbering: string | null, more: Partial<TypeRule> = 
   numbering,
   ...more,
 });
-const HOUSE = [ruleOf('THR-{type}-{counter:4}', ['PRO', 'FRM']), ruleOf('THR-{type}-{area}{counter:3}', ['DWG'])];
+const ORGANISATION = [
+  ruleOf('THR-{type}-{counter:4}', ['PRO', 'FRM']),
+  ruleOf('THR-{type}-{area}{counter:3}', ['DWG']),
+];
 
 describe('what changed in a rule', () => {
   test('is told by the names of the page on which it is set', () => {
@@ -45,8 +48,8 @@ describe('what changed in a rule', () => {
 });
 
 describe('a rule that is being written', () => {
-  test('is judged with the others of the house: a type leaves its old one and joins the new one', () => {
-    const moved = rulesWith(HOUSE, 'FRM', type('FRM', 'THR-{type}-{area}{counter:3}'));
+  test('is judged with the others of the organisation: a type leaves its old one and joins the new one', () => {
+    const moved = rulesWith(ORGANISATION, 'FRM', type('FRM', 'THR-{type}-{area}{counter:3}'));
     expect(moved.map((rule) => [rule.id, rule.codes.types])).toEqual([
       ['THR-{type}-{counter:4}', ['PRO']],
       ['THR-{type}-{area}{counter:3}', ['DWG', 'FRM']],
@@ -54,21 +57,23 @@ describe('a rule that is being written', () => {
   });
 
   test('brings a rule of its own, which goes again when its last type leaves it', () => {
-    const own = rulesWith(HOUSE, '', type('NIT', 'THR-{type}-{year}-{counter:2}'));
+    const own = rulesWith(ORGANISATION, '', type('NIT', 'THR-{type}-{year}-{counter:2}'));
     expect(own.at(-1)?.codes.types).toEqual(['NIT']);
-    expect(rulesWith(own, 'NIT', type('NIT', null)).map((rule) => rule.id)).toEqual(HOUSE.map((rule) => rule.id));
-    expect(rulesWith(HOUSE, 'DWG', type('DWG', 'THR-{type}-{counter:4}', { retired: true }))).toHaveLength(1);
+    expect(rulesWith(own, 'NIT', type('NIT', null)).map((rule) => rule.id)).toEqual(
+      ORGANISATION.map((rule) => rule.id),
+    );
+    expect(rulesWith(ORGANISATION, 'DWG', type('DWG', 'THR-{type}-{counter:4}', { retired: true }))).toHaveLength(1);
   });
 
   test('that cannot be read yet leaves the others as they are', () => {
-    expect(rulesWith(HOUSE, 'NIT', type('NIT', 'THR-{nothing}')).map((rule) => rule.id)).toEqual(
-      HOUSE.map((rule) => rule.id),
+    expect(rulesWith(ORGANISATION, 'NIT', type('NIT', 'THR-{nothing}')).map((rule) => rule.id)).toEqual(
+      ORGANISATION.map((rule) => rule.id),
     );
   });
 
   test('is refused with the number that could be read in two ways', () => {
-    expect(collisionWords(HOUSE)).toBeUndefined();
-    expect(collisionWords(rulesWith(HOUSE, 'NIT', type('NIT', 'THR-PRO-{counter:4}')))).toContain('THR-PRO-0');
+    expect(collisionWords(ORGANISATION)).toBeUndefined();
+    expect(collisionWords(rulesWith(ORGANISATION, 'NIT', type('NIT', 'THR-PRO-{counter:4}')))).toContain('THR-PRO-0');
   });
 
   test('says what is wrong with each field', () => {

@@ -5,7 +5,7 @@ import {
   type FieldUse,
   findCollision,
   firstLabel,
-  type HouseRule,
+  type KnownRule,
   type NumberFacts,
   nextLabel,
   parseRule,
@@ -13,7 +13,7 @@ import {
   scopeOf,
 } from '@kanonos/core';
 
-/** A type that is looked at: one of the house, or one that is being made. */
+/** A type that is looked at: one of the organisation, or one that is being made. */
 export type Edited = TypeDetail | { id: null; rule: TypeRule };
 
 /** What a place in a rule is called on the screen. */
@@ -110,11 +110,13 @@ export const differenceWords = ({
 export const refusalsOf = (rule: TypeRule): string[] =>
   checkTypeRule(rule).map(({ code, params }) => sentenceOf(code, params));
 
-/** The rules of the house as they would be with a draft: the type leaves its old rule and joins, or brings, the new one. */
-export const rulesWith = (rules: readonly HouseRule[], before: string, rule: TypeRule): HouseRule[] => {
-  const without = rules.flatMap((house) => {
-    const types = house.codes.types.filter((code) => code !== before);
-    return house.retired || types.length > 0 ? [{ ...house, codes: { ...house.codes, types } }] : [];
+/** The rules of the organisation as they would be with a draft: the type leaves its old rule and joins, or brings, the new one. */
+export const rulesWith = (rules: readonly KnownRule[], before: string, rule: TypeRule): KnownRule[] => {
+  const without = rules.flatMap((organisation) => {
+    const types = organisation.codes.types.filter((code) => code !== before);
+    return organisation.retired || types.length > 0
+      ? [{ ...organisation, codes: { ...organisation.codes, types } }]
+      : [];
   });
   if (rule.numbering === null || rule.retired) return without;
   const parsed = parseRule(rule.numbering);
@@ -123,17 +125,17 @@ export const rulesWith = (rules: readonly HouseRule[], before: string, rule: Typ
   const fields = Object.fromEntries(
     rule.fields.map((field) => [field.key, (field.options ?? []).map((option) => option.code)]),
   );
-  const same = without.find((house) => house.id === rule.numbering);
-  const joined: HouseRule = {
+  const same = without.find((organisation) => organisation.id === rule.numbering);
+  const joined: KnownRule = {
     id: rule.numbering,
     rule: parsed.value,
     codes: { ...codes, types: [...(same?.codes.types ?? []), rule.code], fields: { ...same?.codes.fields, ...fields } },
   };
-  return [...without.filter((house) => house !== same), joined];
+  return [...without.filter((organisation) => organisation !== same), joined];
 };
 
 /** The first number that could be read in two ways, as a sentence; nothing when the rules keep all numbers apart. */
-export const collisionWords = (rules: readonly HouseRule[]): string | undefined => {
+export const collisionWords = (rules: readonly KnownRule[]): string | undefined => {
   const collision = findCollision(rules);
   return collision
     ? sentenceOf('rule_ambiguous', {

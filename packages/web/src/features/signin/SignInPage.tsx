@@ -41,7 +41,7 @@ export const SignInPage = () => {
         <form onSubmit={submit} className="tb grid self-start">
           <div className="border-b border-line !bg-ink !px-4 !py-3 text-white">
             <span className="text-[19px] font-bold tracking-[.16em] [font-stretch:70%]">KANONOS</span>
-            <span className="block text-[12px] text-mist">{welcome?.house ?? ' '}</span>
+            <span className="block text-[12px] text-mist">{welcome?.organisation ?? ' '}</span>
           </div>
           <div className="flex flex-col gap-3 !p-4">
             <h1>Sign in</h1>

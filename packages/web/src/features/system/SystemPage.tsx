@@ -111,7 +111,7 @@ const Incident = ({ incident }: { incident: ContentIncident }) => {
           ))}
         </p>
         <p className="text-[12px] text-ink-2">
-          Found {FOUND[incident.foundBy] ?? incident.foundBy} on {showInstant(incident.foundAt, me.house.zone)} ·
+          Found {FOUND[incident.foundBy] ?? incident.foundBy} on {showInstant(incident.foundAt, me.organisation.zone)} ·
           SHA-256 <span className="num">{incident.sha256.slice(0, 16)}…</span>
         </p>
         <Refusals error={act.error} />
@@ -145,7 +145,7 @@ const Work = ({ work }: { work: FailedWork }) => {
           )}
         </p>
         <p className="text-[12px] break-words text-ink-2">
-          {work.reason} · {count(work.tries, 'try', 'tries')} since {showInstant(work.since, me.house.zone)}
+          {work.reason} · {count(work.tries, 'try', 'tries')} since {showInstant(work.since, me.organisation.zone)}
         </p>
         <Refusals error={act.error} />
       </div>

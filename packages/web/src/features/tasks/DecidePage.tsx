@@ -109,7 +109,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
         <section aria-label="What is decided on" className="flex min-h-0 min-w-0 flex-col">
           <TaskHead
             task={task}
-            about={`version ${task.version.n}, ${showInstantDay(task.version.at, me.house.zone)}`}
+            about={`version ${task.version.n}, ${showInstantDay(task.version.at, me.organisation.zone)}`}
             more={
               task.inForceLabel
                 ? `${count(task.changes.length, 'fact')} changed from ${task.inForceLabel}`
@@ -175,7 +175,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
                 {said.map((a) => (
                   <p key={a.id}>
                     <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
-                    {showInstantDay(a.decidedAt, me.house.zone, true)}
+                    {showInstantDay(a.decidedAt, me.organisation.zone, true)}
                     {a.words && `: “${a.words}”`}
                   </p>
                 ))}

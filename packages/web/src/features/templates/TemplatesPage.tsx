@@ -71,7 +71,7 @@ const Row = ({
   type: TypeInfo;
   set: (params: Record<string, string>) => void;
 }) => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   const [last] = template.editions;
   const known = (name: string) =>
     type.fields.find((field) => field.key === name)?.label ?? name.charAt(0).toUpperCase() + name.slice(1);

@@ -48,7 +48,7 @@ export const TrailPage = () => {
               <>
                 Last signed head over {first.lastHead.size.toLocaleString('en-GB')} events:{' '}
                 <span className="num">{fingerprint(first.lastHead.root)}</span>,{' '}
-                {showInstant(first.lastHead.at, me.house.zone)}.
+                {showInstant(first.lastHead.at, me.organisation.zone)}.
               </>
             ) : (
               'The first head is signed at the end of today.'
@@ -111,7 +111,7 @@ export const TrailPage = () => {
               row={row}
               open={open === row.seq}
               toggle={() => setOpen(open === row.seq ? null : row.seq)}
-              zone={me.house.zone}
+              zone={me.organisation.zone}
             />
           ))}
         </ul>

@@ -32,7 +32,7 @@ export const EntriesView = ({ file }: { file: string }) => {
 
 /** A mail as it is read, with its attachments to take away. */
 export const MailView = ({ file, mark }: { file: string; mark?: string | undefined }) => {
-  const { zone } = useMe().house;
+  const { zone } = useMe().organisation;
   const { data, error } = useQuery({
     ...ask(api.viewing.mail, { params: { file } }),
     staleTime: Number.POSITIVE_INFINITY,

@@ -13,7 +13,7 @@ export const ReportButton = ({ comparison, title }: { comparison: Comparison; ti
   const [said, setSaid] = useState('');
   const act = useMutation({
     mutationFn: () => {
-      const made = `Made by ${me.name}, ${showInstant(new Date().toISOString(), me.house.zone)}`;
+      const made = `Made by ${me.name}, ${showInstant(new Date().toISOString(), me.organisation.zone)}`;
       return makeReport(comparison, { title, made }, setSaid);
     },
     onSuccess: ({ name, bytes }) => saveFile(name, bytes as BlobPart, 'application/pdf'),

@@ -74,7 +74,7 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
                   {WORDS[name]}
                   {refusals[0] && (
                     <span className="block text-[11.5px] text-ink-3">
-                      {sentenceOf(refusals[0].code, refusals[0].params, me.house.zone)}
+                      {sentenceOf(refusals[0].code, refusals[0].params, me.organisation.zone)}
                     </span>
                   )}
                 </button>

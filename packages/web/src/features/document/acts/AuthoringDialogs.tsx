@@ -166,14 +166,14 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
     >
       {page.checkout && (
         <p className="text-ink-2">
-          Checked out since {showInstant(page.checkout.since, me.house.zone)}. This makes version{' '}
+          Checked out since {showInstant(page.checkout.since, me.organisation.zone)}. This makes version{' '}
           {page.revision.versions + 1}.
         </p>
       )}
       {page.checkout?.saved && !upload && (
         <p className="border-l-3 border-petrol bg-petrol-tint px-2.5 py-1.5">
-          <b className="font-semibold">Saved at the desk</b> {showInstant(page.checkout.saved.at, me.house.zone)},{' '}
-          {showSize(page.checkout.saved.size)}: this is what is checked in, unless you drop another file.
+          <b className="font-semibold">Saved at the desk</b> {showInstant(page.checkout.saved.at, me.organisation.zone)}
+          , {showSize(page.checkout.saved.size)}: this is what is checked in, unless you drop another file.
         </p>
       )}
       <OriginalField

@@ -2,20 +2,20 @@ import { z } from 'zod';
 import { Day, text } from './common.ts';
 import { FieldOption, LookupEntry, LookupFact, TypeRule } from './rules.ts';
 
-/** A unit as a package names it: its kind and code, for ids are of one house alone. */
+/** A unit as a package names it: its kind and code, for ids are of one organisation alone. */
 const UnitName = z.string().regex(/^(department|role|group|site)\/.{1,16}$/, 'a unit such as role/TA would be right');
 /** Ways as they are kept, with units and people (`person/ines.varga`) by name. */
 const Ways = z.record(z.string(), z.unknown());
 
 /**
- * The rules of a house as one open document: units, lists and types with their routes. What it does not name stays as it is where it
- * is read in, so that an edition of a published classification and a house's own additions go together.
+ * The rules of an organisation as one open document: units, lists and types with their routes. What it does not name stays as it is where it
+ * is read in, so that an edition of a published classification and an organisation's own additions go together.
  */
-export const HousePackage = z.strictObject({
+export const ConfigurationPackage = z.strictObject({
   $schema: z.string().optional(),
-  kanonos: z.literal('house'),
+  kanonos: z.literal('organisation'),
   edition: z.literal(1),
-  house: z.strictObject({ name: text(120), code: text(16), zone: text(60), exportedOn: Day }),
+  organisation: z.strictObject({ name: text(120), code: text(16), zone: text(60), exportedOn: Day }),
   units: z
     .array(
       z.strictObject({ kind: z.enum(['department', 'role', 'group', 'site']), code: text(16, 1), name: text(80, 1) }),
@@ -61,4 +61,4 @@ export const HousePackage = z.strictObject({
     )
     .max(2000),
 });
-export type HousePackage = z.infer<typeof HousePackage>;
+export type ConfigurationPackage = z.infer<typeof ConfigurationPackage>;

@@ -1,5 +1,5 @@
 import type { FieldDefinition, RouteDefinition, StepDefinition } from '@kanonos/core';
-import type { HouseDescription } from '@kanonos/server';
+import type { OrganisationDescription } from '@kanonos/server';
 import { unusedTypes } from './classification.ts';
 import { choices, lookups } from './lists.ts';
 
@@ -56,8 +56,8 @@ const noRoute = (): RouteDefinition => ({ name: 'None', steps: [] });
 
 const EQUIPMENT = field('equipment', 'Equipment', 'text', { help: 'The part of the ropeway that it is about' });
 
-/** The house rules of Tarnholt Ropeways, an invented organisation that builds and runs passenger aerial ropeways. */
-export const tarnholt = (year: number, demoPassword: string | null): HouseDescription => ({
+/** The organisation rules of Tarnholt Ropeways, an invented organisation that builds and runs passenger aerial ropeways. */
+export const tarnholt = (year: number, demoPassword: string | null): OrganisationDescription => ({
   name: 'Tarnholt Ropeways',
   code: 'THR',
   zone: 'Europe/Zurich',
@@ -118,7 +118,7 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
       family: 'Company',
       group: 'Direction',
       name: 'Policy',
-      help: 'What the house commits itself to, on one or two pages.',
+      help: 'What the organisation commits itself to, on one or two pages.',
       example: 'Fitness for duty',
       numbering: 'THR-{type}-{counter:4}',
       scheme: { kind: 'integers', first: 1 },
@@ -349,6 +349,6 @@ export const tarnholt = (year: number, demoPassword: string | null): HouseDescri
   ].map(([scope, last]) => ({
     scope: String(scope),
     last: Number(last),
-    reason: 'Numbers up to here were given before the house came to Kanonos',
+    reason: 'Numbers up to here were given before the organisation came to Kanonos',
   })),
 });

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { pageOf, pick } from './people.ts';
 
-/** The house lays down what it needs, and registers by it. */
+/** The organisation lays down what it needs, and registers by it. */
 test.describe.configure({ mode: 'serial' });
 
 const md = (name: string, text = name) => ({ name, mimeType: 'text/markdown', buffer: Buffer.from(`# ${text}`) });
@@ -189,7 +189,7 @@ test('a field of a type says who is asked; a group follows from what people are'
   await author.getByText('Route', { exact: true }).click();
   await expect(author.getByText('Rafael Osei: waiting')).toBeVisible();
 
-  await admin.goto('/rules/house');
+  await admin.goto('/rules/organisation');
   await admin.getByRole('button', { name: 'Add' }).nth(3).click();
   await dialog.getByLabel('Code').fill('HALL');
   await dialog.getByLabel('Name').fill('Hall crew');

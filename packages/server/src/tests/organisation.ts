@@ -15,7 +15,7 @@ import { documentPage } from '../features/page/service.ts';
 import { addPerson } from '../features/people/service.ts';
 import { setRequirement } from '../features/reading/service.ts';
 import { release } from '../features/release/service.ts';
-import { finishHouse, type HouseDescription, layDownHouse } from '../features/rules/house.ts';
+import { finishOrganisation, type OrganisationDescription, seedOrganisation } from '../features/rules/organisation.ts';
 import { decide, send } from '../features/runs/service.ts';
 import { exportTrail } from '../features/trail/service.ts';
 import { recordUsage } from '../features/usage/service.ts';
@@ -32,8 +32,8 @@ import { createJobs } from '../platform/jobs/jobs.ts';
 
 export const PASSWORD = 'correct horse battery';
 
-/** A small house of its own in a database of its own, on the real PostgreSQL of the tests. */
-export type TestHouse = {
+/** A small organisation of its own in a database of its own, on the real PostgreSQL of the tests. */
+export type TestOrganisation = {
   app: App;
   clock: { now: Date };
   ids: Record<string, string>;
@@ -66,8 +66,8 @@ export type TestHouse = {
   close: () => Promise<void>;
 };
 
-const DESCRIPTION: HouseDescription = {
-  name: 'Test house',
+const DESCRIPTION: OrganisationDescription = {
+  name: 'Test organisation',
   code: 'TST',
   zone: 'Europe/Zurich',
   demoPassword: null,
@@ -180,7 +180,7 @@ const DESCRIPTION: HouseDescription = {
   counters: [],
 };
 
-/** People of the test house: name, department, roles and groups, house-wide rights. */
+/** People of the test organisation: name, department, roles and groups, organisation-wide rights. */
 const PEOPLE: [name: string, department: string, units: string[], rights: string[]][] = [
   ['controller', 'eng', ['ctrl'], ['audit']],
   ['author', 'eng', ['authors'], []],
@@ -209,7 +209,9 @@ const quietJobs = (): Jobs => ({
 
 let made = 0;
 
-export const openHouse = async (options: { realJobs?: boolean; realPasswords?: boolean } = {}): Promise<TestHouse> => {
+export const openOrganisation = async (
+  options: { realJobs?: boolean; realPasswords?: boolean } = {},
+): Promise<TestOrganisation> => {
   const base = process.env.KANONOS_TEST_DATABASE;
   const appPassword = process.env.KANONOS_TEST_APP_PASSWORD;
   if (!base || !appPassword) throw new Error('run the integration tests with: npm run integration');
@@ -219,7 +221,7 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
   const ownerUrl = base.replace(/\/[^/]*$/, `/${name}`);
   const appUrl = ownerUrl.replace(/\/\/[^@]*@/, `//kanonos_app:${appPassword}@`);
   await migrate(ownerUrl, appPassword);
-  const dataDir = mkdtempSync(join(tmpdir(), 'kanonos-house-'));
+  const dataDir = mkdtempSync(join(tmpdir(), 'kanonos-configuration-'));
   const config = readConfig({
     DATABASE_URL: appUrl,
     DATA_DIR: dataDir,
@@ -246,12 +248,12 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
       ? checkPassword
       : async (password, hash) => hash !== null && password === PASSWORD,
   });
-  // An act that waits for a second connection can wait for ever where many act at once: told when the house is closed.
+  // An act that waits for a second connection can wait for ever where many act at once: told when the organisation is closed.
   const nested: string[] = [];
   app.db.on('query', (query: { __knexTxId?: string; sql: string }) => {
     if (app.isActing() && !query.__knexTxId) nested.push(query.sql);
   });
-  const laid = await layDownHouse(app, DESCRIPTION);
+  const laid = await seedOrganisation(app, DESCRIPTION);
   const ids: Record<string, string> = {};
   const hash = await hashPassword(PASSWORD);
   const founder: Viewer = {
@@ -260,7 +262,7 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
     name: 'Import',
     email: '',
     outside: false,
-    houseRights: new Set(['people', 'administer']),
+    organisationRights: new Set(['people', 'administer']),
     unitIds: new Set(),
     session: undefined,
   };
@@ -280,14 +282,14 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
     ids[person] = id;
     await rows(
       app.db,
-      `update people set password_hash = :hash, state = 'active', house_rights = :rights::text[] where id = :id`,
+      `update people set password_hash = :hash, state = 'active', organisation_rights = :rights::text[] where id = :id`,
       { hash, rights, id },
     );
   }
-  await finishHouse(app);
+  await finishOrganisation(app);
   let server: Server | undefined;
   const as = (person: string) => viewerOf(app.db, ids[person] ?? '', clock.now.toISOString().slice(0, 10));
-  const house: TestHouse = {
+  const organisation: TestOrganisation = {
     app,
     clock,
     ids,
@@ -328,11 +330,11 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
     page: async (person, ref) => documentPage(app, await as(person), ref, {}),
     sendAndReview: async (ref, author = 'author') => {
       await send(app, await as(author), ref, { message: '', chosen: [ids.reviewer ?? ''] });
-      await house.decideAs('reviewer', ref, 'no objection');
+      await organisation.decideAs('reviewer', ref, 'no objection');
     },
     decideAs: async (person, ref, decision = 'approve', words = '') => {
-      const page = await house.page('controller', ref);
-      await house.openFiles(person, ref);
+      const page = await organisation.page('controller', ref);
+      await organisation.openFiles(person, ref);
       const asked = page.runs[0]?.steps
         .flatMap((s) => s.assignments)
         .find((a) => a.state === 'open' && a.person.id === ids[person]);
@@ -379,9 +381,9 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
         });
     },
     toInForce: async (ref, author = 'author') => {
-      await house.sendAndReview(ref, author);
-      await house.decideAs('owner', ref);
-      await house.decideAs('authority', ref);
+      await organisation.sendAndReview(ref, author);
+      await organisation.decideAs('owner', ref);
+      await organisation.decideAs('authority', ref);
       await release(app, await as('controller'), ref, { on: null, name: null, password: null });
     },
     listen: async () => {
@@ -418,7 +420,7 @@ export const openHouse = async (options: { realJobs?: boolean; realPasswords?: b
         throw new Error(`asked beside the transaction of an act: ${[...new Set(nested)].slice(0, 5).join('\n')}`);
     },
   };
-  return house;
+  return organisation;
 };
 
 /** The cookie of a person who signs in over HTTP with the password of all. */

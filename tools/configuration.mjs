@@ -1,9 +1,9 @@
-// npm run house -- export|import FILE: the rules of a house as one JSON package, out of a running Kanonos or into it.
+// npm run organisation -- export|import FILE: the rules of an organisation as one JSON package, out of a running Kanonos or into it.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { createInterface } from 'node:readline/promises';
 import { fail, Hint, say } from './lib/say.mjs';
 
-const USAGE = `npm run house -- export FILE | import FILE [--reason "why"]
+const USAGE = `npm run organisation -- export FILE | import FILE [--reason "why"]
   --server URL   where Kanonos runs (http://127.0.0.1:4400)
   --as NAME      an administrator's sign-in name (asked for when left out); the password comes from KANONOS_PASSWORD or is asked for
 Without --reason an import only says what it would change.`;
@@ -54,9 +54,9 @@ const main = async () => {
   const name = as ?? (await question('Sign-in name: '));
   const password = process.env.KANONOS_PASSWORD ?? (await question('Password: '));
   const { cookie } = await call({ server }, 'POST', '/api/session', { name, password });
-  const house = { server, cookie };
+  const organisation = { server, cookie };
   if (act === 'export') {
-    const { content } = await call(house, 'GET', '/api/rules/package');
+    const { content } = await call(organisation, 'GET', '/api/rules/package');
     const schema = new URL('/api/rules/package.schema.json', server).href;
     writeFileSync(file, `${JSON.stringify({ $schema: schema, ...content }, null, 2)}\n`);
     say(
@@ -70,14 +70,14 @@ const main = async () => {
   } catch (error) {
     throw new Hint(`${file} cannot be read: ${error.message}`);
   }
-  const { content } = await call(house, 'POST', '/api/rules/package/trial', { package: wanted });
+  const { content } = await call(organisation, 'POST', '/api/rules/package/trial', { package: wanted });
   for (const change of content.changes) {
     say(`${change.isNew ? '+' : '~'} ${change.kind} ${change.name}`);
     for (const { what, before, after } of change.differences) say(`    ${what}: ${before} -> ${after}`);
   }
   say(`${content.changes.length} would change, ${content.same} are the same.`);
   if (!reason || content.changes.length === 0) return;
-  const done = await call(house, 'POST', '/api/rules/package', { package: wanted, reason });
+  const done = await call(organisation, 'POST', '/api/rules/package', { package: wanted, reason });
   say(`${done.content.changed} are changed.`);
 };
 

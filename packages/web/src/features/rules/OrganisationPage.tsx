@@ -11,24 +11,24 @@ import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { AddUnit } from './AddUnit.tsx';
+import { Branding } from './Branding.tsx';
 import { Editions } from './Editions.tsx';
 import { GroupRules } from './GroupRules.tsx';
-import { HouseLooks } from './HouseLooks.tsx';
-import { asItStands, type House } from './houseBody.ts';
+import { asItStands, type Organisation } from './organisationBody.ts';
 import { ReadRulesDialog } from './ReadRulesDialog.tsx';
 import { Stamps } from './Stamps.tsx';
 
 const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
-/** What holds for the house as a whole: its name, calendar and units. */
-export const HousePage = () => {
-  const { data, error, isPending, refetch } = useQuery(ask(api.rules.house));
+/** What holds for the organisation as a whole: its name, calendar and units. */
+export const OrganisationPage = () => {
+  const { data, error, isPending, refetch } = useQuery(ask(api.rules.organisation));
   const units = useQuery(ask(api.people.units));
   const [editing, setEditing] = useState(false);
   const [looks, setLooks] = useState(false);
   const [filling, setFilling] = useState(false);
   const [reading, setReading] = useState(false);
-  if (isPending) return <Loading what="the house" />;
+  if (isPending) return <Loading what="the organisation" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const coming = data.holidays.filter((holiday) => holiday.day >= todayIn(data.zone));
   const kinds = [
@@ -42,7 +42,7 @@ export const HousePage = () => {
       <div className="mb-3 flex items-end justify-between">
         <div>
           <h1>{data.name}</h1>
-          <span className="text-ink-2">What holds for the whole house</span>
+          <span className="text-ink-2">What holds for the whole organisation</span>
         </div>
         <span className="flex gap-2">
           <a className="btn" href="/api/rules/package" download={`${data.code}-rules.json`}>
@@ -82,7 +82,7 @@ export const HousePage = () => {
                     <span aria-hidden className="h-4 w-4 border border-line" style={{ background: data.colour }} />
                   )}
                   {data.colour || 'the plain one'}
-                  {data.logo && <img src="/api/house/logo" alt="Logo of the house" className="h-5" />}
+                  {data.logo && <img src="/api/organisation/logo" alt="Logo of the organisation" className="h-5" />}
                 </span>,
               ],
               ['Words for states', Object.values(data.stateWords).join(', ') || 'the usual ones'],
@@ -121,7 +121,7 @@ export const HousePage = () => {
                         <span className="num text-ink-2">{unit.code}</span>
                         <span className="break-words">
                           {unit.name}
-                          <ByRule house={data} units={units.data.units} groupId={unit.id} />
+                          <ByRule organisation={data} units={units.data.units} groupId={unit.id} />
                         </span>
                       </li>
                     ))}
@@ -154,23 +154,31 @@ export const HousePage = () => {
         </div>
       </div>
       {reading && <ReadRulesDialog close={() => setReading(false)} />}
-      {looks && <HouseLooks house={data} close={() => setLooks(false)} />}
-      {filling && <GroupRules house={data} units={units.data?.units ?? []} close={() => setFilling(false)} />}
-      {editing && <ChangeHouse house={data} close={() => setEditing(false)} />}
+      {looks && <Branding organisation={data} close={() => setLooks(false)} />}
+      {filling && <GroupRules organisation={data} units={units.data?.units ?? []} close={() => setFilling(false)} />}
+      {editing && <ChangeOrganisation organisation={data} close={() => setEditing(false)} />}
     </div>
   );
 };
 
 /** What fills a group, where a rule does. */
-const ByRule = ({ house, units, groupId }: { house: House; units: readonly Unit[]; groupId: string }) => {
-  const rule = house.groupRules.find((one) => one.groupId === groupId);
+const ByRule = ({
+  organisation,
+  units,
+  groupId,
+}: {
+  organisation: Organisation;
+  units: readonly Unit[];
+  groupId: string;
+}) => {
+  const rule = organisation.groupRules.find((one) => one.groupId === groupId);
   if (!rule) return null;
   const names = units.filter((unit) => rule.unitIds.includes(unit.id)).map((unit) => unit.name);
   return <span className="text-ink-3"> who is in {names.join(' and ')}</span>;
 };
 
-const toText = (holidays: House['holidays']) => holidays.map(({ day, name }) => `${day} ${name}`).join('\n');
-const fromText = (text: string): House['holidays'] =>
+const toText = (holidays: Organisation['holidays']) => holidays.map(({ day, name }) => `${day} ${name}`).join('\n');
+const fromText = (text: string): Organisation['holidays'] =>
   text
     .split('\n')
     .map((line) => line.trim())
@@ -179,7 +187,7 @@ const fromText = (text: string): House['holidays'] =>
 
 const ZONES = Intl.supportedValuesOf('timeZone');
 
-const ChangeHouse = ({ house: now, close }: { house: House; close: () => void }) => {
+const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organisation; close: () => void }) => {
   const form = useDraft(now, (one) => ({
     name: one.name,
     code: one.code,
@@ -189,13 +197,13 @@ const ChangeHouse = ({ house: now, close }: { house: House; close: () => void })
     minutes: String(one.signingIdleMinutes),
     approver: one.fallbackApprover ? [one.fallbackApprover] : [],
   }));
-  const { base: house, draft, edit } = form;
+  const { base: organisation, draft, edit } = form;
   const { zone, week } = draft;
   const [reason, setReason] = useState('');
-  const act = useAct(api.rules.changeHouse, 'The house is changed.', close);
+  const act = useAct(api.rules.changeOrganisation, 'The organisation is changed.', close);
   return (
     <FormDialog
-      title="Change what holds for the house"
+      title="Change what holds for the organisation"
       columns
       of={form}
       act={act}
@@ -204,7 +212,7 @@ const ChangeHouse = ({ house: now, close }: { house: House; close: () => void })
       onSubmit={() =>
         act.mutate({
           body: {
-            ...asItStands(house),
+            ...asItStands(organisation),
             name: draft.name,
             code: draft.code,
             zone,
@@ -286,8 +294,8 @@ const Holidays = ({
   holidays,
   onChange,
 }: {
-  holidays: House['holidays'];
-  onChange: (holidays: House['holidays']) => void;
+  holidays: Organisation['holidays'];
+  onChange: (holidays: Organisation['holidays']) => void;
 }) => {
   const [text, setText] = useState(() => toText(holidays));
   return (

@@ -13,13 +13,13 @@ import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
-import { houseRules } from './service.ts';
+import { knownRules } from './service.ts';
 import { insertChoices, insertLookup, writeEntries } from './storeLists.ts';
 import { insertType } from './storeTypes.ts';
 import { keepFirstEditions } from './types.ts';
 
-/** A whole house as it is laid down at the beginning: what later is changed through its own screens. */
-export type HouseDescription = {
+/** A whole organisation as it is laid down at the beginning: what later is changed through its own screens. */
+export type OrganisationDescription = {
   name: string;
   code: string;
   zone: string;
@@ -63,33 +63,37 @@ export type HouseDescription = {
   counters: { scope: string; last: number; reason: string }[];
 };
 
-export type LaidHouse = { units: Map<string, string>; folders: Map<string, string>; types: Map<string, string> };
+export type SeededOrganisation = {
+  units: Map<string, string>;
+  folders: Map<string, string>;
+  types: Map<string, string>;
+};
 
 const LAYING_LOCK = 7_204_102;
 
-/** Lays down a house in an empty database, in one transaction; refused when there is one, or when its rules are ambiguous. */
-export const layDownHouse = async (
-  app: Pick<App, 'db' | 'act' | 'clock' | 'forgetHouse'>,
-  house: HouseDescription,
-): Promise<LaidHouse> => {
-  const laid: LaidHouse = { units: new Map(), folders: new Map(), types: new Map() };
+/** Lays down an organisation in an empty database, in one transaction; refused when there is one, or when its rules are ambiguous. */
+export const seedOrganisation = async (
+  app: Pick<App, 'db' | 'act' | 'clock' | 'forgetOrganisation'>,
+  organisation: OrganisationDescription,
+): Promise<SeededOrganisation> => {
+  const laid: SeededOrganisation = { units: new Map(), folders: new Map(), types: new Map() };
   await app.db.transaction(async (trx) => {
     await trx.raw('select pg_advisory_xact_lock(?)', [LAYING_LOCK]);
-    if ((await rows(trx, 'select 1 from house')).length) throw refused('changed_meanwhile');
+    if ((await rows(trx, 'select 1 from organisation')).length) throw refused('changed_meanwhile');
     await rows(
       trx,
-      `insert into house (name, code, zone, demo, demo_password, setup) values (:name, :code, :zone, :demo, :demoPassword, 'loading')`,
+      `insert into organisation (name, code, zone, demo, demo_password, setup) values (:name, :code, :zone, :demo, :demoPassword, 'loading')`,
       {
-        name: house.name,
-        code: house.code,
-        zone: house.zone,
-        demo: house.demoPassword !== null,
-        demoPassword: house.demoPassword,
+        name: organisation.name,
+        code: organisation.code,
+        zone: organisation.zone,
+        demo: organisation.demoPassword !== null,
+        demoPassword: organisation.demoPassword,
       },
     );
-    for (const holiday of house.holidays)
+    for (const holiday of organisation.holidays)
       await rows(trx, 'insert into holidays (day, name) values (:day, :name)', holiday);
-    for (const unit of house.units) {
+    for (const unit of organisation.units) {
       const id = newId();
       laid.units.set(unit.key, id);
       await rows(trx, 'insert into units (id, kind, code, name) values (:id, :kind, :code, :name)', {
@@ -99,10 +103,10 @@ export const layDownHouse = async (
         name: unit.name,
       });
     }
-    await insertFolders(trx, house, laid);
-    await insertLists(trx, house);
-    await insertTypes(trx, house, laid);
-    for (const grant of house.grants) {
+    await insertFolders(trx, organisation, laid);
+    await insertLists(trx, organisation);
+    await insertTypes(trx, organisation, laid);
+    for (const grant of organisation.grants) {
       await rows(
         trx,
         `insert into grants (id, folder_id, subject_kind, subject_id, rights) values (:id, :folder, :kind, :subject, :rights::text[])`,
@@ -115,26 +119,26 @@ export const layDownHouse = async (
         },
       );
     }
-    for (const counter of house.counters)
+    for (const counter of organisation.counters)
       await rows(trx, 'insert into counters (scope, last, started_at) values (:scope, :last, :last)', {
         scope: counter.scope,
         last: counter.last,
       });
     await keepFirstEditions(trx, 'As it was laid down', app.clock());
-    const collision = findCollision(await houseRules(trx));
+    const collision = findCollision(await knownRules(trx));
     if (collision)
       throw new Error(`numbering rules are ambiguous: ${collision.number} could be ${collision.readings.join(' or ')}`);
   });
-  app.forgetHouse();
+  app.forgetOrganisation();
   await app.act(SYSTEM_CLOCK, async (work) => {
     work.record({
-      kind: 'house.laid-down',
+      kind: 'organisation.seeded',
       actor: 'system.import',
       subject: {},
       payload: {
-        name: house.name,
-        types: house.types.map((type) => `${type.code} ${type.numbering ?? 'outside'}`),
-        counters: house.counters,
+        name: organisation.name,
+        types: organisation.types.map((type) => `${type.code} ${type.numbering ?? 'outside'}`),
+        counters: organisation.counters,
       },
     });
   });
@@ -143,13 +147,13 @@ export const layDownHouse = async (
 
 const need = (map: Map<string, string>, key: string): string => {
   const id = map.get(key);
-  if (!id) throw new Error(`the house names ${key}, which it does not have`);
+  if (!id) throw new Error(`the organisation names ${key}, which it does not have`);
   return id;
 };
 
-const insertFolders = async (trx: Trx, house: HouseDescription, laid: LaidHouse) => {
+const insertFolders = async (trx: Trx, organisation: OrganisationDescription, laid: SeededOrganisation) => {
   const paths = new Map<string, string[]>();
-  for (const [sort, folder] of house.folders.entries()) {
+  for (const [sort, folder] of organisation.folders.entries()) {
     const id = newId();
     const path = [...(folder.parent ? (paths.get(folder.parent) ?? []) : []), id];
     paths.set(folder.key, path);
@@ -171,15 +175,15 @@ const insertFolders = async (trx: Trx, house: HouseDescription, laid: LaidHouse)
   }
 };
 
-const insertLists = async (trx: Trx, house: HouseDescription) => {
-  for (const list of house.choices ?? [])
+const insertLists = async (trx: Trx, organisation: OrganisationDescription) => {
+  for (const list of organisation.choices ?? [])
     await insertChoices(trx, {
       key: list.key,
       name: list.name,
       dependsOn: list.dependsOn ?? null,
       options: list.options,
     });
-  for (const list of house.lookups ?? []) {
+  for (const list of organisation.lookups ?? []) {
     await insertLookup(trx, { key: list.key, name: list.name, facts: list.facts });
     await writeEntries(
       trx,
@@ -189,10 +193,10 @@ const insertLists = async (trx: Trx, house: HouseDescription) => {
   }
 };
 
-const insertTypes = async (trx: Trx, house: HouseDescription, laid: LaidHouse) => {
+const insertTypes = async (trx: Trx, organisation: OrganisationDescription, laid: SeededOrganisation) => {
   const unit = (key: string) => need(laid.units, key);
-  const options = new Map((house.choices ?? []).map((list) => [list.key, list.options]));
-  for (const type of house.types) {
+  const options = new Map((organisation.choices ?? []).map((list) => [list.key, list.options]));
+  for (const type of organisation.types) {
     const { route, reading, policy, scheme, fields, ...said } = type;
     const rule: TypeRule = {
       ...NEW_TYPE,
@@ -213,7 +217,7 @@ const insertTypes = async (trx: Trx, house: HouseDescription, laid: LaidHouse) =
 };
 
 /** Marks a first start as finished; one that was not is begun anew by the start command. */
-export const finishHouse = async (app: Pick<App, 'db' | 'forgetHouse'>): Promise<void> => {
-  await rows(app.db, `update house set setup = 'done'`);
-  app.forgetHouse();
+export const finishOrganisation = async (app: Pick<App, 'db' | 'forgetOrganisation'>): Promise<void> => {
+  await rows(app.db, `update organisation set setup = 'done'`);
+  app.forgetOrganisation();
 };

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Id, text } from './common.ts';
+import { ConfigurationPackage } from './configurationPackage.ts';
 import { endpoint } from './endpoint.ts';
-import { HousePackage } from './housePackage.ts';
 import { Difference } from './rules.ts';
 
 const Change = z.object({
@@ -13,19 +13,19 @@ const Change = z.object({
 });
 export type PackageChange = z.infer<typeof Change>;
 
-/** The rules of a house as one file, to be kept, compared and read in elsewhere. */
-export const housePackages = {
+/** The rules of an organisation as one file, to be kept, compared and read in elsewhere. */
+export const configurationPackages = {
   export: endpoint({
-    id: 'exportHouse',
+    id: 'exportConfiguration',
     feature: 'rules',
     method: 'GET',
     path: '/api/rules/package',
     access: 'administer',
     summary: 'Units, lists and types with their routes as one JSON package',
-    answer: HousePackage,
+    answer: ConfigurationPackage,
   }),
   schema: endpoint({
-    id: 'housePackageSchema',
+    id: 'configurationPackageSchema',
     feature: 'rules',
     method: 'GET',
     path: '/api/rules/package.schema.json',
@@ -34,13 +34,13 @@ export const housePackages = {
     answer: z.record(z.string(), z.unknown()),
   }),
   try: endpoint({
-    id: 'tryHousePackage',
+    id: 'tryConfigurationPackage',
     feature: 'rules',
     method: 'POST',
     path: '/api/rules/package/trial',
     access: 'administer',
     summary: 'What a package would change here; nothing is changed',
-    body: z.strictObject({ package: HousePackage }),
+    body: z.strictObject({ package: ConfigurationPackage }),
     answer: z.object({ changes: z.array(Change), same: z.number().int() }),
     problems: ['input_invalid', 'package_unit_unknown'],
   }),
@@ -53,7 +53,7 @@ export const housePackages = {
     summary: 'Read a published classification from CSV or XLSX as a package of rules, to be compared and read in',
     body: z.strictObject({ uploadId: Id }),
     answer: z.object({
-      package: HousePackage,
+      package: ConfigurationPackage,
       wrong: z.array(z.object({ line: z.number().int(), reason: z.string() })),
     }),
     problems: [
@@ -66,13 +66,13 @@ export const housePackages = {
     ],
   }),
   apply: endpoint({
-    id: 'applyHousePackage',
+    id: 'applyConfigurationPackage',
     feature: 'rules',
     method: 'POST',
     path: '/api/rules/package',
     access: 'administer',
     summary: 'Read a package in: all of it or nothing; what it does not name stays as it is',
-    body: z.strictObject({ package: HousePackage, reason: text(500, 1) }),
+    body: z.strictObject({ package: ConfigurationPackage, reason: text(500, 1) }),
     answer: z.object({ changed: z.number().int() }),
     problems: [
       'input_invalid',

@@ -7,24 +7,24 @@ import { FileDrop } from '../../ui/FileDrop.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
-import { asItStands, type House } from './houseBody.ts';
+import { asItStands, type Organisation } from './organisationBody.ts';
 
 const FORBIDS = { download: 'no copies', print: 'no prints', 'share outside': 'not outside' } as const;
 
 /** Colour and logo of mails, words for the states, what confidentiality forbids, stored names. */
-export const HouseLooks = ({ house: now, close }: { house: House; close: () => void }) => {
+export const Branding = ({ organisation: now, close }: { organisation: Organisation; close: () => void }) => {
   const form = useDraft(now, ({ colour, stateWords, confidentiality, keepInStep }) => ({
     colour,
     stateWords,
     confidentiality,
     keepInStep,
   }));
-  const { base: house, draft, edit } = form;
+  const { base: organisation, draft, edit } = form;
   const { stateWords: words, confidentiality: levels } = draft;
   const [logo, setLogo] = useState<Upload | null>(null);
   const [dropLogo, setDropLogo] = useState(false);
   const [reason, setReason] = useState('');
-  const act = useAct(api.rules.changeHouse, 'The house is changed.', close);
+  const act = useAct(api.rules.changeOrganisation, 'The organisation is changed.', close);
   return (
     <FormDialog
       title="Looks and words"
@@ -36,7 +36,7 @@ export const HouseLooks = ({ house: now, close }: { house: House; close: () => v
       onSubmit={() =>
         act.mutate({
           body: {
-            ...asItStands(house),
+            ...asItStands(organisation),
             ...draft,
             ...(logo ? { logoUploadId: logo.id } : dropLogo ? { logoUploadId: null } : {}),
             reason,
@@ -57,7 +57,7 @@ export const HouseLooks = ({ house: now, close }: { house: House; close: () => v
           />
           <div>
             <FileDrop label="Logo, on mails and cover pages" value={logo} onChange={setLogo} about="PNG or JPEG" />
-            {house.logo && !logo && (
+            {organisation.logo && !logo && (
               <Tick checked={dropLogo} onChange={setDropLogo}>
                 Take the present logo away
               </Tick>
@@ -107,7 +107,7 @@ export const HouseLooks = ({ house: now, close }: { house: House; close: () => v
           </div>
         </fieldset>
         <Tick checked={draft.keepInStep} onChange={(on) => edit({ keepInStep: on })}>
-          Stored file names follow the naming rules in the whole house, whatever a type or document says
+          Stored file names follow the naming rules in the whole organisation, whatever a type or document says
         </Tick>
       </div>
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />

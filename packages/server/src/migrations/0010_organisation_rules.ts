@@ -11,7 +11,7 @@ export const up = async (knex: Knex): Promise<void> => {
       add column register_unit_ids uuid[] not null default '{}',
       add column row_version int not null default 1;
 
-    alter table house add column row_version int not null default 1;
+    alter table organisation add column row_version int not null default 1;
 
     -- What a person registered lately (documents/store.ts listLately).
     create index documents_by_registrar on documents (registered_by, registered_at desc);
@@ -47,7 +47,7 @@ export const up = async (knex: Knex): Promise<void> => {
 
     create table rule_editions (
       id uuid primary key,
-      kind text not null constraint edition_kind_known check (kind in ('type', 'list', 'lookup', 'house')),
+      kind text not null constraint edition_kind_known check (kind in ('type', 'list', 'lookup', 'organisation')),
       subject_id text not null,
       n int not null,
       value jsonb not null,
