@@ -144,7 +144,7 @@ const newField = async (organisation: TestOrganisation, size: number): Promise<v
     label: 'Kept',
     kind: 'number' as const,
     mandatory: true,
-    signed: false,
+    level: 'document' as const,
     default: { from: 'fixed' as const, value: '10' },
   };
   const wanted = { ...rule, fields: [...rule.fields, field] };
@@ -160,7 +160,7 @@ const newField = async (organisation: TestOrganisation, size: number): Promise<v
   );
   const owner = connect(organisation.ownerUrl, 1);
   const bare = await seconds(() =>
-    rows(owner, `update documents set facts = facts || '{"bare": 1}' where type_id = :typeId`, { typeId }),
+    rows(owner, `update documents set metadata = metadata || '{"bare": 1}' where type_id = :typeId`, { typeId }),
   );
   await owner.destroy();
   rate('a field for all documents, effect shown', size, size / tried, size / bare, '–', 'per s');

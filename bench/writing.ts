@@ -13,7 +13,7 @@ export const writing = async (organisation: TestOrganisation) => {
     typeId: organisation.types.get('TWO') ?? '',
     folderId: organisation.folders.get('1') ?? '',
     title: 'Bench',
-    facts: {},
+    metadata: {},
     uploadId: file?.id ?? '',
     summary: '',
     ownerId: null,

@@ -77,7 +77,7 @@ test('a new mandatory field shows first whom it reaches; the change stays on rec
   await expect(dialog).toBeHidden();
   await admin.getByRole('button', { name: 'Editions' }).click();
   await expect(admin.getByText('The authority asks for it')).toBeVisible();
-  await admin.goto('/d/THR-PRO-0112?side=facts');
+  await admin.goto('/d/THR-PRO-0112?side=metadata');
   await expect(admin.getByText('Risk class')).toBeVisible();
   await expect(admin.getByText('Low', { exact: true })).toBeVisible();
 });

@@ -40,7 +40,7 @@ test('a film on the web is registered under its parent, with the sites where it 
   await page.getByRole('button', { name: /^Register THR-WIN-\d{4}$/ }).click();
   await page.waitForURL(/\/d\/THR-WIN-\d{4}/);
   await expect(page.getByRole('link', { name: 'https://films.tarnholt.example/evacuation' })).toBeVisible();
-  await page.goto('/d/THR-PRO-0121?side=facts');
+  await page.goto('/d/THR-PRO-0121?side=metadata');
   await expect(page.getByRole('link', { name: /Evacuation of a cabin, film/ }).first()).toBeVisible();
 });
 

@@ -10,17 +10,17 @@ const comeBackTo = (page: Page, seen: () => Promise<void>) =>
     await seen();
   }).toPass();
 
-test('two correct the facts of one document: the second is told, and puts hers onto his', async ({ browser }) => {
+test('two correct the metadata of one document: the second is told, and puts hers onto his', async ({ browser }) => {
   const author = await pageOf(browser, 'joren.adeyemi');
   const number = await registerText(author, 'Ice on the rope', 'It is scraped off.\n');
-  await author.goto(`/d/${number}?side=facts`);
-  await author.getByRole('button', { name: 'Correct facts' }).click();
+  await author.goto(`/d/${number}?side=metadata`);
+  await author.getByRole('button', { name: 'Correct metadata' }).click();
   const his = author.getByRole('dialog');
   await his.getByLabel('Title').fill('Ice on the haul rope');
 
   const controller = await pageOf(browser, 'ines.varga');
-  await controller.goto(`/d/${number}?side=facts`);
-  await controller.getByRole('button', { name: 'Correct facts' }).click();
+  await controller.goto(`/d/${number}?side=metadata`);
+  await controller.getByRole('button', { name: 'Correct metadata' }).click();
   const hers = controller.getByRole('dialog');
   await hers.getByLabel('Summary of the revision').fill('From the winter meeting');
   await hers.getByRole('button', { name: 'Save' }).click();
@@ -35,7 +35,7 @@ test('two correct the facts of one document: the second is told, and puts hers o
   await expect(his.getByLabel('Title')).toHaveValue('Ice on the haul rope');
   await his.getByRole('button', { name: 'Save' }).click();
   await expect(his).toBeHidden();
-  await author.goto(`/d/${number}?side=facts`);
+  await author.goto(`/d/${number}?side=metadata`);
   await expect(author.getByRole('heading', { name: /Ice on the haul rope/ })).toBeVisible();
   await expect(author.getByText('From the winter meeting').first()).toBeVisible();
 });
@@ -160,8 +160,8 @@ test('one text in two windows: the second window keeps nothing over the first un
 test('a connection that fails while a form is open takes nothing away', async ({ browser }) => {
   const page = await pageOf(browser, 'joren.adeyemi');
   const number = await registerText(page, 'Rime on the grip', 'It is melted.\n');
-  await page.goto(`/d/${number}?side=facts`);
-  await page.getByRole('button', { name: 'Correct facts' }).click();
+  await page.goto(`/d/${number}?side=metadata`);
+  await page.getByRole('button', { name: 'Correct metadata' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Title').fill('Rime on the grips');
   // A press beside the dialog takes nothing away either.
@@ -177,10 +177,10 @@ test('a connection that fails while a form is open takes nothing away', async ({
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(dialog).toBeHidden();
   await expect(page.getByRole('heading', { name: 'Rime on the grips' })).toBeVisible();
-  await page.getByRole('button', { name: 'Correct facts' }).click();
+  await page.getByRole('button', { name: 'Correct metadata' }).click();
   await page.mouse.click(20, 400);
   await expect(dialog).toBeHidden();
-  await page.getByRole('button', { name: 'Correct facts' }).click();
+  await page.getByRole('button', { name: 'Correct metadata' }).click();
   await dialog.getByLabel('Title').fill('Never mind');
   await page.keyboard.press('Escape');
   await expect(dialog).toBeHidden();

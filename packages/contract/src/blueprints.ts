@@ -8,7 +8,7 @@ export const Blueprint = z.object({
   folderId: Id,
   folder: z.string(),
   outline: z.string(),
-  /** The look-up list whose entries give the values, if any: its code and facts by key. */
+  /** The look-up list whose entries give the values, if any: its code and metadata by key. */
   lookup: z.string().nullable(),
   placeholders: z.array(z.string()),
   retired: z.boolean(),
@@ -20,7 +20,7 @@ export const LaidFolder = z.object({
   depth: z.number().int(),
   name: z.string(),
   isNew: z.boolean(),
-  facts: z.record(z.string(), z.string()),
+  metadata: z.record(z.string(), z.string()),
   starters: z.array(z.object({ type: z.string(), template: z.string().nullable(), title: z.string() })),
   grants: z.array(z.object({ unit: z.string(), rights: z.array(z.string()) })),
 });
@@ -41,7 +41,7 @@ const Values = z.record(z.string().max(40), text(200));
 const OUTLINE = [
   'outline_empty',
   'outline_name_missing',
-  'outline_fact_wrong',
+  'outline_field_value_wrong',
   'outline_brace_wrong',
   'outline_starter_alone',
   'outline_starter_wrong',
@@ -114,16 +114,16 @@ export const blueprints = {
     feature: 'blueprints',
     method: 'POST',
     path: '/api/blueprints/:id/lay-out',
-    summary: 'Lay out one project or many: folders, facts and first documents, all of them or none',
+    summary: 'Lay out one project or many: folders, metadata and first documents, all of them or none',
     params: BlueprintParam,
     body: z.strictObject({ projects: z.array(Values).min(1).max(100) }),
     answer: z.object({ folders: z.number().int(), documents: z.array(z.string()), folderId: Id.nullable() }),
     problems: [
       ...LAYING,
       'type_retired',
-      'number_needs_fact',
+      'number_needs_field_value',
       'number_from_outside',
-      'fact_wrong_kind',
+      'field_wrong_kind',
       'rule_ambiguous',
     ],
   }),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Day, FactsSchema, Id, Instant, text } from './common.ts';
+import { Day, Id, Instant, MetadataSchema, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 import { RegisterFilter, SEARCH_PROBLEMS } from './find.ts';
 
@@ -8,7 +8,7 @@ export const BULK_MOST = 20_000;
 export const BULK_AT_ONCE = 250;
 
 export const BulkChange = z.strictObject({
-  facts: FactsSchema.optional(),
+  metadata: MetadataSchema.optional(),
   addKeywords: z.array(text(60, 1)).max(30).optional(),
   removeKeywords: z.array(text(60, 1)).max(30).optional(),
   ownerId: Id.optional(),
@@ -90,7 +90,7 @@ export const bulk = {
     feature: 'bulk',
     method: 'POST',
     path: '/api/bulk/copies',
-    summary: 'Register a new document from each: its facts and content, not its history',
+    summary: 'Register a new document from each: its metadata and content, not its history',
     body: z.strictObject({ ids: z.array(Id).min(1).max(50), folderId: Id.nullable().default(null) }),
     answer: z.object({
       done: z.array(z.object({ id: Id, number: z.string(), made: z.string().nullable() })),

@@ -37,7 +37,7 @@ export const RefusalSchema = z.object({
   code: z.string(),
   params: z.record(z.string(), z.union([z.string(), z.number()])).optional(),
 });
-export const FactsSchema = z.record(
+export const MetadataSchema = z.record(
   z.string().max(60),
   z.union([z.string().max(4000), z.number(), z.boolean(), z.null(), z.array(z.string().max(200)).max(50)]),
 );
@@ -84,7 +84,7 @@ export const OriginalAbout = z.strictObject({
   sheet: z.number().int().min(1).max(999).nullable().default(null),
 });
 export type OriginalAbout = z.infer<typeof OriginalAbout>;
-/** What of a document may be given beside the facts of its type; all of it lives with the document. */
+/** What of a document may be given beside the metadata of its type; all of it lives with the document. */
 export const DocumentAbout = {
   parent: text(120).nullable(),
   titles: TitlesSchema,

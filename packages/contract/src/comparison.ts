@@ -8,7 +8,7 @@ export const VersionChange = z.object({
   deleted: z.number().int(),
   moved: z.number().int(),
   places: z.number().int(),
-  facts: z.number().int(),
+  metadata: z.number().int(),
 });
 export type VersionChange = z.infer<typeof VersionChange>;
 
@@ -33,7 +33,7 @@ export const SideContent = ComparedSide.extend({
   textState: z.enum(['done', 'waiting', 'none', 'broken']),
   /** Pages are parted by form feeds where the file has pages. */
   text: z.string(),
-  facts: z.array(z.object({ label: z.string(), value: z.string() })),
+  metadata: z.array(z.object({ label: z.string(), value: z.string() })),
 });
 export type SideContent = z.infer<typeof SideContent>;
 
@@ -71,7 +71,7 @@ export const comparison = {
     feature: 'comparison',
     method: 'GET',
     path: '/api/versions/:version/side',
-    summary: 'Text and facts of a version; looking at them counts as opening its file',
+    summary: 'Text and metadata of a version; looking at them counts as opening its file',
     params: z.strictObject({ version: Id }),
     query: z.strictObject({ file: Id.optional() }),
     answer: SideContent,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Day, text } from './common.ts';
-import { FieldOption, LookupEntry, LookupFact, TypeRule } from './rules.ts';
+import { FieldOption, LookupEntry, LookupField, TypeRule } from './rules.ts';
 
 /** A unit as a package names it: its kind and code, for ids are of one organisation alone. */
 const UnitName = z.string().regex(/^(department|role|group|site)\/.{1,16}$/, 'a unit such as role/TA would be right');
@@ -36,7 +36,7 @@ export const ConfigurationPackage = z.strictObject({
       z.strictObject({
         key: text(40, 1),
         name: text(80, 1),
-        facts: z.array(LookupFact).max(30),
+        metadata: z.array(LookupField).max(30),
         entries: z.array(LookupEntry).max(5000),
       }),
     )

@@ -3,9 +3,9 @@ import {
   Day,
   DocumentAbout,
   DocumentParam,
-  FactsSchema,
   Id,
   Instant,
+  MetadataSchema,
   OriginalAbout,
   RefusalSchema,
   RowVersion,
@@ -16,7 +16,7 @@ import { endpoint } from './endpoint.ts';
 
 const Changed = z.object({ rowVersion: RowVersion });
 
-/** Documents, their files and facts. */
+/** Documents, their files and metadata. */
 export const documentEndpoints = {
   types: endpoint({
     id: 'types',
@@ -53,7 +53,7 @@ export const documentEndpoints = {
     method: 'POST',
     path: '/api/registrations/match',
     summary:
-      'What names, bytes and own properties of sent files say: a number, a label, a title, facts, and the document that has them already',
+      'What names, bytes and own properties of sent files say: a number, a label, a title, metadata, and the document that has them already',
     body: z.strictObject({ uploadIds: z.array(Id).min(1).max(200) }),
     answer: z.object({
       files: z.array(
@@ -93,7 +93,7 @@ export const documentEndpoints = {
       typeId: Id,
       folderId: Id.nullable(),
       title: z.string().max(500),
-      facts: FactsSchema.default({}),
+      metadata: MetadataSchema.default({}),
       extension: z.string().max(20).default(''),
       number: z.string().max(200).nullable().default(null),
       label: z.string().max(60).nullable().default(null),
@@ -120,7 +120,7 @@ export const documentEndpoints = {
       /** Left out where the type is filed by rule. */
       folderId: Id.nullable(),
       title: text(250, 1),
-      facts: FactsSchema.default({}),
+      metadata: MetadataSchema.default({}),
       /** The main original; null where it is begun from a template. */
       uploadId: Id.nullable(),
       templateId: Id.nullable().default(null),
@@ -155,25 +155,25 @@ export const documentEndpoints = {
       'type_retired',
       'type_not_yours',
       'title_invalid',
-      'number_needs_fact',
+      'number_needs_field_value',
       'number_taken',
       'number_outside_missing',
       'number_outside_pattern',
       'number_matches_own_rule',
       'number_not_reserved',
       'label_given_by_maker',
-      'fact_unknown',
-      'fact_wrong_kind',
+      'field_unknown',
+      'field_wrong_kind',
       'upload_unknown',
       'input_invalid',
       'key_used_otherwise',
       'number_too_long',
       'content_missing',
       'folder_shut',
-      'filing_needs_fact',
+      'filing_needs_field_value',
       'filing_part_empty',
       'filing_area_missing',
-      'fact_taken',
+      'field_value_taken',
       'entry_unknown',
       'parent_unknown',
       'title_language_invalid',
@@ -205,7 +205,7 @@ export const documentEndpoints = {
     summary: 'The bytes of a filed file under its rule-made name; opening and downloading are recorded',
     params: z.strictObject({ file: Id }),
     query: z.strictObject({
-      /** `download` bears its facts inside, `exact` are the bytes that were checked in. */
+      /** `download` bears its metadata inside, `exact` are the bytes that were checked in. */
       as: z.enum(['open', 'download', 'exact']).default('open'),
     }),
     stream: 'bytes',
@@ -226,7 +226,7 @@ export const documentEndpoints = {
     feature: 'documents',
     method: 'GET',
     path: '/api/documents/:document/places',
-    summary: 'The facts that a file of this document can place, by name, with what would stand there now',
+    summary: 'The metadata that a file of this document can place, by name, with what would stand there now',
     params: DocumentParam,
     answer: z.object({
       label: z.string(),
@@ -292,7 +292,7 @@ export const documentEndpoints = {
       note: text(2000, 1),
       title: text(250, 1).optional(),
       summary: text(4000).optional(),
-      facts: FactsSchema.optional(),
+      metadata: MetadataSchema.optional(),
       sameContentMeant: z.boolean().default(false),
     }),
     answer: z.object({ version: z.number().int() }),
@@ -307,8 +307,8 @@ export const documentEndpoints = {
       'title_language_invalid',
       'arrival_gone',
       'wrong_state',
-      'fact_unknown',
-      'fact_wrong_kind',
+      'field_unknown',
+      'field_wrong_kind',
       'input_invalid',
       'content_missing',
       'document_removed',
@@ -372,17 +372,17 @@ export const documentEndpoints = {
       'checked_out_by_you',
     ],
   }),
-  correctFacts: endpoint({
-    id: 'correctFacts',
+  correctMetadata: endpoint({
+    id: 'correctMetadata',
     feature: 'authoring',
     method: 'PATCH',
-    path: '/api/documents/:document/facts',
-    summary: 'Correct title, summary, signed facts (draft only) and living facts (with a reason)',
+    path: '/api/documents/:document/metadata',
+    summary: 'Correct title, summary, revision fields (draft only) and document fields (with a reason)',
     params: DocumentParam,
     body: z.strictObject({
       title: text(250, 1),
       summary: text(4000),
-      facts: FactsSchema,
+      metadata: MetadataSchema,
       keywords: z.array(text(60, 1)).max(30),
       ownerId: Id,
       reviewOn: Day.nullable(),
@@ -407,8 +407,8 @@ export const documentEndpoints = {
       'changed_meanwhile',
       'wrong_state',
       'checked_out',
-      'fact_unknown',
-      'fact_wrong_kind',
+      'field_unknown',
+      'field_wrong_kind',
       'reason_missing',
       'input_invalid',
       'document_removed',
@@ -441,7 +441,7 @@ export const documentEndpoints = {
       'number_same',
       'number_taken',
       'number_not_reserved',
-      'number_needs_fact',
+      'number_needs_field_value',
       'number_outside_missing',
       'number_outside_pattern',
       'number_matches_own_rule',

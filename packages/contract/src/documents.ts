@@ -4,9 +4,9 @@ import {
   ChangeKindSchema,
   ConfidentialitySchema,
   Day,
-  FactsSchema,
   Id,
   Instant,
+  MetadataSchema,
   PersonRef,
   RefusalSchema,
   RowVersion,
@@ -52,8 +52,8 @@ export const Folder = z.object({
   mayAuthor: z.boolean(),
   mayWork: z.boolean(),
   state: z.enum(FOLDER_STATES),
-  /** The facts that hold in it, for fields that begin with them. */
-  facts: z.record(z.string(), z.string()),
+  /** The metadata that hold in it, for fields that begin with them. */
+  metadata: z.record(z.string(), z.string()),
 });
 export type TypeInfo = z.infer<typeof TypeInfo>;
 export type Folder = z.infer<typeof Folder>;
@@ -197,7 +197,7 @@ export const RevisionInfo = z.object({
   changeKind: ChangeKindSchema,
   reason: z.string(),
   summary: z.string(),
-  facts: FactsSchema,
+  metadata: MetadataSchema,
   plannedOn: Day.nullable(),
   held: z.boolean(),
   effectiveFrom: Instant.nullable(),
@@ -260,9 +260,9 @@ export const DocumentPage = z.object({
     .object({ source: z.string(), edition: z.string(), watcher: PersonRef.nullable(), checkOn: Day.nullable() })
     .nullable(),
   keywords: z.array(z.string()),
-  facts: FactsSchema,
-  /** What the people, units and entries that facts name are called. */
-  factNames: z.record(z.string(), z.string()),
+  metadata: MetadataSchema,
+  /** What the people, units and entries that metadata name are called. */
+  fieldNames: z.record(z.string(), z.string()),
   fields: z.array(Field),
   reviewOn: Day.nullable(),
   registeredAt: Instant,
@@ -307,7 +307,7 @@ export const DocumentPage = z.object({
   change: z
     .object({
       from: z.string(),
-      facts: z.array(z.object({ label: z.string(), before: z.string(), after: z.string() })),
+      metadata: z.array(z.object({ label: z.string(), before: z.string(), after: z.string() })),
     })
     .nullable(),
   hasRoute: z.boolean(),

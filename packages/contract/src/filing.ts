@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { Id, RowVersion, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
-const FolderFacts = z.record(z.string().max(60), text(400));
+const FolderMetadata = z.record(z.string().max(60), text(400));
 export const FolderGrant = z.object({
   subject: z.object({ kind: z.enum(['person', 'unit', 'all']), id: Id.nullable(), name: z.string() }),
   rights: z.array(z.enum(RIGHTS)),
@@ -16,9 +16,9 @@ export const PlanFolder = z.object({
   name: z.string(),
   code: z.string().nullable(),
   state: z.enum(FOLDER_STATES),
-  facts: FolderFacts,
+  metadata: FolderMetadata,
   /** What holds in it, with what it has from above. */
-  effective: FolderFacts,
+  effective: FolderMetadata,
   departmentId: Id.nullable(),
   documents: z.number().int(),
   mayManage: z.boolean(),
@@ -50,10 +50,10 @@ export const filing = {
     feature: 'filing',
     method: 'GET',
     path: '/api/filing',
-    summary: 'The filing plan as far as I see it, with facts, states and how many documents lie in each folder',
+    summary: 'The filing plan as far as I see it, with metadata, states and how many documents lie in each folder',
     answer: z.object({
       folders: z.array(PlanFolder),
-      /** Fields that begin with a fact of the folder. */
+      /** Fields that begin with a field of the folder. */
       fields: z.array(z.object({ key: z.string(), label: z.string() })),
     }),
   }),
@@ -87,13 +87,13 @@ export const filing = {
     feature: 'filing',
     method: 'PUT',
     path: '/api/filing/folders/:id',
-    summary: 'Rename a folder, change its facts, owner department or state; or put it elsewhere',
+    summary: 'Rename a folder, change its metadata, owner department or state; or put it elsewhere',
     params: FolderParam,
     body: z.strictObject({
       parentId: Id.nullable(),
       name: text(80, 1),
       code: text(8).nullable(),
-      facts: FolderFacts,
+      metadata: FolderMetadata,
       departmentId: Id.nullable(),
       state: z.enum(FOLDER_STATES),
       rowVersion: RowVersion,
@@ -102,17 +102,17 @@ export const filing = {
     problems: [...PROBLEMS, 'folder_state_move', 'folder_has_work', 'nothing_changed'],
   }),
   inherit: endpoint({
-    id: 'inheritFacts',
+    id: 'inheritMetadata',
     feature: 'filing',
     method: 'POST',
     path: '/api/filing/folders/:id/inherited',
     summary: 'Which documents still bear what they inherited, if the folder said something else or stood elsewhere',
     params: FolderParam,
-    body: z.strictObject({ parentId: Id.nullable(), facts: FolderFacts }),
+    body: z.strictObject({ parentId: Id.nullable(), metadata: FolderMetadata }),
     answer: z.object({
       documents: z.number().int(),
       /** Sets of documents with the same change, ready for a change in bulk. */
-      changes: z.array(z.object({ facts: z.record(z.string(), z.string().nullable()), ids: z.array(Id) })),
+      changes: z.array(z.object({ metadata: z.record(z.string(), z.string().nullable()), ids: z.array(Id) })),
     }),
     problems: ['not_found', 'right_missing'],
   }),

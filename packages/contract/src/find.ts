@@ -42,8 +42,8 @@ export const RegisterRow = z.object({
   where: z.string(),
   late: z.boolean(),
   until: z.array(z.object({ label: z.string(), time: z.string() })),
-  /** Facts that its type shows in lists, in words, by key. */
-  facts: z.record(z.string(), z.string()),
+  /** Metadata that its type shows in lists, in words, by key. */
+  metadata: z.record(z.string(), z.string()),
   /** Open threads of comments, for who may read work. */
   openComments: z.number().int(),
   /** Its links in words. */
@@ -74,7 +74,7 @@ export const Preview = z.object({
   from: z.string().nullable(),
   reason: z.string(),
   summary: z.string(),
-  facts: z.array(z.object({ label: z.string(), before: z.string(), after: z.string() })),
+  metadata: z.array(z.object({ label: z.string(), before: z.string(), after: z.string() })),
   passage: z.string(),
   /** The file of whose first page there is or can be a small picture. */
   smallOf: Id.nullable(),
@@ -88,7 +88,7 @@ export const Hit = z.object({
   label: z.string(),
   mark: Mark,
   state: State,
-  where: z.enum(['number', 'title', 'facts', 'contents']),
+  where: z.enum(['number', 'title', 'metadata', 'contents']),
   passage: z.string(),
 });
 export type Hit = z.infer<typeof Hit>;
@@ -146,7 +146,8 @@ export const find = {
     feature: 'find',
     method: 'GET',
     path: '/api/find',
-    summary: 'The find line: a number typed in any usual form goes there, else titles, facts and contents are searched',
+    summary:
+      'The find line: a number typed in any usual form goes there, else titles, metadata and contents are searched',
     query: z.strictObject({ q: z.string().min(1).max(500), limit: z.coerce.number().int().min(1).max(50).default(20) }),
     answer: z.object({ goTo: z.string().nullable(), hits: z.array(Hit), capped: z.boolean() }),
     problems: [...SEARCH_PROBLEMS, 'input_invalid'],

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { FactsSchema, Id, Instant, text } from './common.ts';
+import { Id, Instant, MetadataSchema, text } from './common.ts';
 import { Upload } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
@@ -22,7 +22,7 @@ export const Arrival = z.object({
     number: z.string().nullable(),
     label: z.string().nullable(),
     title: z.string(),
-    facts: FactsSchema,
+    metadata: MetadataSchema,
     origins: z.record(z.string(), z.enum(['the folder', 'the name', 'the text'])),
   }),
   /** A document that it is a new version of, or that has the same bytes; only one that the asker may see. */

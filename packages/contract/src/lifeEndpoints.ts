@@ -20,7 +20,7 @@ export const lifeEndpoints = {
       'right_missing',
       'checked_out',
       'original_missing',
-      'fact_missing',
+      'field_value_missing',
       'route_missing',
       'step_unfilled',
       'step_too_few_chosen',

@@ -64,7 +64,7 @@ export type Known = z.infer<typeof Known>;
 const Place = {
   typeId: Id,
   folderId: Id,
-  facts: z.record(z.string().max(60), z.string().max(200)).default({}),
+  metadata: z.record(z.string().max(60), z.string().max(200)).default({}),
 };
 
 export const numbers = {
@@ -129,7 +129,7 @@ export const numbers = {
     problems: [
       'not_found',
       'input_invalid',
-      'number_needs_fact',
+      'number_needs_field_value',
       'number_too_long',
       'number_from_outside',
       'day_not_after_today',
@@ -153,7 +153,7 @@ export const numbers = {
     problems: [
       'not_found',
       'input_invalid',
-      'number_needs_fact',
+      'number_needs_field_value',
       'number_too_long',
       'number_from_outside',
       'type_retired',

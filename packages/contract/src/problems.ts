@@ -89,12 +89,12 @@ export const PROBLEMS = {
   supervisor_circle: at(422, 'Supervisor: nobody can be above themselves.'),
   membership_overlaps: at(409, 'Memberships: a person has one department and one supervisor on any day.'),
 
-  // Registering, numbers, facts and files.
+  // Registering, numbers, metadata and files.
   right_missing: at(403, (p) => `This needs the right "${p.right}" here.`),
   type_retired: at(409, 'Type: this type is retired.'),
   type_not_yours: at(403, 'Type: you may not register this type.'),
   title_invalid: at(422, (p) => `Title: ${p.reason}.`),
-  number_needs_fact: at(422, (p) => `Number: the rule needs the fact "${p.token}", which is missing.`),
+  number_needs_field_value: at(422, (p) => `Number: the rule needs the field "${p.token}", which is missing.`),
   number_too_long: at(422, (p) => `Number: at most ${p.limit} bytes.`),
   number_taken: at(409, (p) => `Number: ${p.number ?? 'this number'} is taken.`),
   number_outside_missing: at(422, 'Number: this type takes the number of its maker; please give it.'),
@@ -114,9 +114,9 @@ export const PROBLEMS = {
   scheme_without_stages: at(422, 'Revision scheme: no stages are laid down.'),
   no_such_stage: at(422, 'Stage: no such stage.'),
   stage_never_back: at(422, 'Stage: a label never goes back to an earlier stage.'),
-  fact_unknown: at(422, (p) => `${p.field}: this type has no such fact.`),
-  fact_wrong_kind: at(422, (p) => `${p.field}: ${p.wanted} would be right.`),
-  fact_missing: at(409, (p) => `${p.field} has no value yet and is mandatory.`),
+  field_unknown: at(422, (p) => `${p.field}: this type has no such field.`),
+  field_wrong_kind: at(422, (p) => `${p.field}: ${p.wanted} would be right.`),
+  field_value_missing: at(409, (p) => `${p.field} has no value yet and is mandatory.`),
   arrival_gone: at(409, (p) => `${p.name} does not wait any more; somebody has filed it or set it aside.`),
   upload_unknown: at(422, 'File: this upload is not known or was not yours; please drop the file again.'),
   shortcut_at_home: at(409, (p) => `${p.number} is filed in this folder itself.`),
@@ -147,7 +147,7 @@ export const PROBLEMS = {
   step_field_unknown: at(422, (p) => `Route: ${p.what} is not a person field of this type.`),
   sharing_code_twice: at(422, (p) => `Sharing: code ${p.code} is there twice.`),
   office_unreadable: at(422, 'File: it cannot be read as an office file.'),
-  template_kind: at(422, (p) => `File: ${p.name} cannot hold facts; a docx, xlsx, odt or md file would be right.`),
+  template_kind: at(422, (p) => `File: ${p.name} cannot hold metadata; a docx, xlsx, odt or md file would be right.`),
   template_without_file: at(422, 'File: a template needs its file.'),
   template_name_taken: at(409, (p) => `Name: the type has a template ${p.name} in this language.`),
   template_unknown: at(422, 'Template: it is not one of this type, or it is retired.'),
@@ -262,7 +262,7 @@ export const PROBLEMS = {
     (p) => `Time zone: documents are registered, and their days were counted in ${p.zone}. It stays as it is.`,
   ),
   holiday_twice: at(422, (p) => `Holidays: ${p.day} stands in the list twice.`),
-  fact_taken: at(409, (p) => `${p.field}: this value is taken, and it must be unique.`),
+  field_value_taken: at(409, (p) => `${p.field}: this value is taken, and it must be unique.`),
   entry_unknown: at(422, (p) => `${p.field}: ${p.value} is not in the list.`),
 
   // Blueprints.
@@ -273,7 +273,10 @@ export const PROBLEMS = {
   ),
   outline_empty: at(422, 'Outline: it has no folder.'),
   outline_name_missing: at(422, (p) => `Outline: line ${p.line} has no name.`),
-  outline_fact_wrong: at(422, (p) => `Outline: line ${p.line}: "${p.text}" is no fact such as client={client}.`),
+  outline_field_value_wrong: at(
+    422,
+    (p) => `Outline: line ${p.line}: "${p.text}" is no field such as client={client}.`,
+  ),
   outline_brace_wrong: at(
     422,
     (p) => `Outline: line ${p.line}: a brace of "${p.text}" has no partner, or holds no word.`,
@@ -373,14 +376,14 @@ export const PROBLEMS = {
     (p) => `Filing rule: {${p.token}} is not known; {type}, {name}, {family}, {group}, {year} and {field:…} are.`,
   ),
   filing_in_circle: at(422, (p) => `Filing rule: ${p.field} comes from the folder and cannot say which folder it is.`),
-  filing_needs_fact: at(422, (p) => `${p.field} says where it is filed; it needs a value.`),
+  filing_needs_field_value: at(422, (p) => `${p.field} says where it is filed; it needs a value.`),
   filing_area_missing: at(409, (p) => `Filing rule: there is no area "${p.name}".`),
 
   // Many documents at once.
   bulk_nothing: at(422, 'Change: say what is to change.'),
   bulk_too_many: at(422, (p) => `Documents: at most ${p.limit} at once; narrow it down.`),
-  fact_is_signed: at(409, (p) => `${p.field} is signed; it changes with a revision only.`),
-  fact_is_unique: at(409, (p) => `${p.field} must be unique; it is given document by document.`),
+  field_is_revision_level: at(409, (p) => `${p.field} is signed; it changes with a revision only.`),
+  field_is_unique: at(409, (p) => `${p.field} must be unique; it is given document by document.`),
   right_missing_in_folder: at(403, (p) => `Folder: this needs the right "${p.right}" there.`),
 
   // Authoring.

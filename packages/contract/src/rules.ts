@@ -1,4 +1,4 @@
-import { CONFIDENTIALITIES, DEFAULT_NAMING_RULE, FIELD_KINDS, FORBIDDEN, NO_POLICY } from '@kanonos/core';
+import { CONFIDENTIALITIES, DEFAULT_NAMING_RULE, FIELD_KINDS, FIELD_LEVELS, FORBIDDEN, NO_POLICY } from '@kanonos/core';
 import { z } from 'zod';
 import { Day, Id, Instant, PersonRef, RefusalSchema, RowVersion, State, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
@@ -14,7 +14,7 @@ export const Field = z.object({
   label: text(80),
   kind: z.enum(FIELD_KINDS),
   mandatory: z.boolean(),
-  signed: z.boolean(),
+  level: z.enum(FIELD_LEVELS),
   unit: text(20).optional(),
   list: z.string().max(60).optional(),
   options: z.array(FieldOption).max(2000).optional(),
@@ -213,17 +213,17 @@ export const TypeTrial = z.object({
   /** Documents of the type, and of these the ones whose revision is a draft. */
   documents: z.number().int(),
   drafts: z.number().int(),
-  /** Mandatory facts that documents would lack: `reached` documents have no value, `filled` of them would get the fixed one. */
+  /** Mandatory metadata that documents would lack: `reached` documents have no value, `filled` of them would get the fixed one. */
   gaps: z.array(
     z.object({
       key: z.string(),
       label: z.string(),
-      signed: z.boolean(),
+      level: z.enum(FIELD_LEVELS),
       reached: z.number().int(),
       fills: z.boolean(),
     }),
   ),
-  /** Facts that stand on documents and would be asked no more. */
+  /** Metadata that stand on documents and would be asked no more. */
   dropped: z.array(z.object({ label: z.string(), documents: z.number().int() })),
   /** Scopes that no rule would count in any more. */
   leftBehind: z.array(z.object({ scope: z.string(), last: z.number().int() })),
@@ -241,7 +241,7 @@ export const ChoiceList = z.object({
   usedBy: z.array(z.string()),
 });
 export type ChoiceList = z.infer<typeof ChoiceList>;
-export const LookupFact = z.strictObject({
+export const LookupField = z.strictObject({
   key: z.string().max(40),
   label: text(80, 1),
   kind: z.enum(['text', 'number', 'date']),
@@ -249,13 +249,13 @@ export const LookupFact = z.strictObject({
 export const LookupEntry = z.strictObject({
   code: text(60, 1),
   name: text(200, 1),
-  facts: z.record(z.string().max(40), z.string().max(400)),
+  metadata: z.record(z.string().max(40), z.string().max(400)),
   retired: z.boolean(),
 });
 export const Lookup = z.object({
   key: z.string(),
   name: z.string(),
-  facts: z.array(LookupFact),
+  metadata: z.array(LookupField),
   entries: z.array(LookupEntry),
   rowVersion: RowVersion,
   usedBy: z.array(z.string()),
@@ -469,7 +469,7 @@ export const rules = {
     params: KeyParam,
     body: z.strictObject({
       name: text(80, 1),
-      facts: z.array(LookupFact).max(30),
+      metadata: z.array(LookupField).max(30),
       entries: z.array(LookupEntry).max(5000),
       rowVersion: whole(0, 1_000_000),
       reason: Reason,

@@ -11,7 +11,7 @@ export const Template = z.object({
   sha256: z.string(),
   kind: z.string(),
   retired: z.boolean(),
-  /** Facts that the file places, by name. */
+  /** Metadata that the file places, by name. */
   places: z.array(z.string()),
   rowVersion: RowVersion,
   editions: z.array(
@@ -39,7 +39,7 @@ export const templates = {
     method: 'GET',
     path: '/api/rules/templates',
     access: 'administer',
-    summary: 'All templates with the facts that they place and their editions',
+    summary: 'All templates with the metadata that they place and their editions',
     answer: z.object({ templates: z.array(Template) }),
   }),
   choices: endpoint({
@@ -56,7 +56,7 @@ export const templates = {
     method: 'POST',
     path: '/api/rules/templates/look',
     access: 'administer',
-    summary: 'What a sent file would place as a template of a type: known facts, unknown names; nothing is changed',
+    summary: 'What a sent file would place as a template of a type: known metadata, unknown names; nothing is changed',
     body: z.strictObject({ typeId: Id, uploadId: Id }),
     answer: z.object({
       kind: z.string(),

@@ -154,9 +154,9 @@ const OF_PROJECTS: Pick<Type, 'fields' | 'filing'> = {
       list: 'project',
       fills: { client: 'client' },
       mandatory: true,
-      signed: false,
+      level: 'document',
     },
-    { key: 'client', label: 'Client', kind: 'text', mandatory: true, signed: false },
+    { key: 'client', label: 'Client', kind: 'text', mandatory: true, level: 'document' },
   ],
   filing: 'Projects / {field:client} / {group}',
 };

@@ -7,7 +7,7 @@ export type DemoRevision = {
   summary: string;
   daysAgo: number;
   file: () => Promise<DemoFile>;
-  facts?: Record<string, string | number>;
+  metadata?: Record<string, string | number>;
 };
 /** How far the last revision has come. */
 export type Ending =
@@ -27,7 +27,7 @@ export type DemoDocument = {
   title: string;
   owner: string;
   author: string;
-  facts?: Record<string, string | number>;
+  metadata?: Record<string, string | number>;
   keywords?: string[];
   revisions: DemoRevision[];
   ending: Ending;
@@ -46,14 +46,14 @@ const file =
 const first = (
   daysAgo: number,
   make: () => Promise<DemoFile>,
-  facts?: Record<string, string | number>,
+  metadata?: Record<string, string | number>,
 ): DemoRevision => ({
   change: 'first issue',
   reason: '',
   summary: 'First issue.',
   daysAgo,
   file: make,
-  ...(facts ? { facts } : {}),
+  ...(metadata ? { metadata } : {}),
 });
 
 const grip = (limit: string, spread: string, torque: string, gauge: boolean): Text => ({
@@ -147,7 +147,7 @@ export const DOCUMENTS: DemoDocument[] = [
     owner: 'petra.lindqvist',
     author: 'joren.adeyemi',
     ending: 'in force',
-    facts: { equipment: 'Haul rope', interval: 'daily', limit: '3 wires per lay' },
+    metadata: { equipment: 'Haul rope', interval: 'daily', limit: '3 wires per lay' },
     keywords: ['rope', 'opening'],
     readers: { units: ['ops'], instructions: 'Read before your next opening duty.', days: 10 },
     revisions: [
@@ -199,7 +199,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'otto.brandvik',
     reviewers: ['joren.adeyemi'],
     ending: 'in force',
-    facts: { equipment: 'Track ropes', interval: 'yearly' },
+    metadata: { equipment: 'Track ropes', interval: 'yearly' },
     revisions: [
       first(
         1060,
@@ -225,7 +225,7 @@ export const DOCUMENTS: DemoDocument[] = [
     owner: 'otto.brandvik',
     author: 'joren.adeyemi',
     ending: 'in force',
-    facts: { equipment: 'Grips', interval: 'on occasion' },
+    metadata: { equipment: 'Grips', interval: 'on occasion' },
     readers: { units: ['grips'], days: 8 },
     revisions: [
       first(
@@ -252,7 +252,7 @@ export const DOCUMENTS: DemoDocument[] = [
     owner: 'otto.brandvik',
     author: 'joren.adeyemi',
     ending: 'in force',
-    facts: { equipment: 'Haul rope', interval: 'on occasion' },
+    metadata: { equipment: 'Haul rope', interval: 'on occasion' },
     revisions: [
       first(
         1020,
@@ -276,7 +276,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'petra.lindqvist',
     reviewers: ['uwe.marten'],
     ending: 'in force',
-    facts: { interval: 'on occasion' },
+    metadata: { interval: 'on occasion' },
     readers: { units: ['ops'], days: 10 },
     revisions: [
       first(
@@ -304,7 +304,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'otto.brandvik',
     reviewers: ['lin.sato'],
     ending: 'in force',
-    facts: { equipment: 'Towers', interval: 'on occasion' },
+    metadata: { equipment: 'Towers', interval: 'on occasion' },
     revisions: [
       first(
         980,
@@ -350,7 +350,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'joren.adeyemi',
     reviewers: ['mara.quill'],
     ending: 'in approval',
-    facts: { equipment: 'Grips', limit: '6.2 kN', interval: 'yearly' },
+    metadata: { equipment: 'Grips', limit: '6.2 kN', interval: 'yearly' },
     keywords: ['grip', 'slip force'],
     readers: {
       units: ['mnt'],
@@ -373,7 +373,7 @@ export const DOCUMENTS: DemoDocument[] = [
         summary: 'Slip-force limit raised from 6.2 to 6.8 kN, spread tightened to 8 %; new step 4.5 for the gauge.',
         daysAgo: 14,
         file: file('grip overhaul', grip('6.8 kN', '8 %', '225 N·m', true)),
-        facts: { limit: '6.8 kN' },
+        metadata: { limit: '6.8 kN' },
       },
     ],
   },
@@ -385,7 +385,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'otto.brandvik',
     reviewers: ['joren.adeyemi'],
     ending: 'withdrawn',
-    facts: { equipment: 'Return bullwheel', interval: 'monthly' },
+    metadata: { equipment: 'Return bullwheel', interval: 'monthly' },
     revisions: [
       first(
         940,
@@ -419,7 +419,7 @@ export const DOCUMENTS: DemoDocument[] = [
     owner: 'petra.lindqvist',
     author: 'joren.adeyemi',
     ending: 'in force',
-    facts: { interval: 'on occasion', limit: '80 km/h' },
+    metadata: { interval: 'on occasion', limit: '80 km/h' },
     revisions: [
       first(
         900,
@@ -441,7 +441,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'petra.lindqvist',
     reviewers: ['mara.quill', 'uwe.marten'],
     ending: 'scheduled',
-    facts: { interval: 'on occasion' },
+    metadata: { interval: 'on occasion' },
     keywords: ['rescue'],
     readers: {
       units: ['rescue'],
@@ -467,7 +467,7 @@ export const DOCUMENTS: DemoDocument[] = [
     owner: 'petra.lindqvist',
     author: 'joren.adeyemi',
     ending: 'declined',
-    facts: { interval: 'on occasion' },
+    metadata: { interval: 'on occasion' },
     revisions: [
       first(
         21,
@@ -489,7 +489,7 @@ export const DOCUMENTS: DemoDocument[] = [
     owner: 'otto.brandvik',
     author: 'joren.adeyemi',
     ending: 'checked out',
-    facts: { equipment: 'Track rope sockets', tool: 'Torque wrench 200–800 N·m' },
+    metadata: { equipment: 'Track rope sockets', tool: 'Torque wrench 200–800 N·m' },
     revisions: [
       first(
         40,
@@ -512,7 +512,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'otto.brandvik',
     reviewers: ['lin.sato'],
     ending: 'in force',
-    facts: { equipment: 'Sheaves', tool: 'Liner press' },
+    metadata: { equipment: 'Sheaves', tool: 'Liner press' },
     revisions: [
       first(
         450,
@@ -538,7 +538,7 @@ export const DOCUMENTS: DemoDocument[] = [
     owner: 'otto.brandvik',
     author: 'joren.adeyemi',
     ending: 'in force',
-    facts: { equipment: 'UPS', tool: 'Insulated tools' },
+    metadata: { equipment: 'UPS', tool: 'Insulated tools' },
     revisions: [
       first(
         300,
@@ -561,7 +561,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'zora.blum',
     reviewers: ['otto.brandvik'],
     ending: 'draft',
-    facts: { equipment: 'Cabins' },
+    metadata: { equipment: 'Cabins' },
     revisions: [
       first(
         6,
@@ -584,7 +584,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'petra.lindqvist',
     reviewers: ['uwe.marten'],
     ending: 'in force',
-    facts: { keepYears: 5 },
+    metadata: { keepYears: 5 },
     revisions: [
       first(980, async () => ({
         name: 'wind record.xlsx',
@@ -617,7 +617,7 @@ export const DOCUMENTS: DemoDocument[] = [
     owner: 'otto.brandvik',
     author: 'joren.adeyemi',
     ending: 'in force',
-    facts: { keepYears: 10 },
+    metadata: { keepYears: 10 },
     revisions: [
       first(800, async () => ({
         name: 'grip test.xlsx',
@@ -637,7 +637,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'petra.lindqvist',
     reviewers: ['mara.quill'],
     ending: 'in force',
-    facts: { keepYears: 8 },
+    metadata: { keepYears: 8 },
     revisions: [
       first(740, async () => ({
         name: 'drill.xlsx',
@@ -656,7 +656,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'joren.adeyemi',
     reviewers: ['georg.milde'],
     ending: 'in review',
-    facts: { scale: '1:20', sheet: 'A2' },
+    metadata: { scale: '1:20', sheet: 'A2' },
     revisions: [
       first(160, async () => ({
         name: 'tower9.svg',
@@ -686,7 +686,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'rosa.lindt',
     reviewers: ['joren.adeyemi'],
     ending: 'in force',
-    facts: { scale: '1:100', sheet: 'A1' },
+    metadata: { scale: '1:100', sheet: 'A1' },
     revisions: [
       first(500, async () => ({
         name: 'floor plan.svg',
@@ -755,7 +755,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'joren.adeyemi',
     reviewers: ['rosa.lindt'],
     ending: 'approved',
-    facts: { equipment: 'Cabin doors' },
+    metadata: { equipment: 'Cabin doors' },
     revisions: [
       first(
         1200,
@@ -805,7 +805,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'joren.adeyemi',
     reviewers: ['anselm.roth', 'uwe.marten'],
     ending: 'in review',
-    facts: { equipment: 'Haul rope, section 3', result: 'pass' },
+    metadata: { equipment: 'Haul rope, section 3', result: 'pass' },
     revisions: [
       first(
         16,
@@ -837,7 +837,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'joren.adeyemi',
     reviewers: ['otto.brandvik'],
     ending: 'in force',
-    facts: { equipment: 'Grips', result: 'fail' },
+    metadata: { equipment: 'Grips', result: 'fail' },
     revisions: [
       first(
         33,
@@ -861,7 +861,7 @@ export const DOCUMENTS: DemoDocument[] = [
     author: 'walt.ingram',
     reviewers: ['xenia.pohl'],
     ending: 'in approval',
-    facts: { party: 'Halden Motors' },
+    metadata: { party: 'Halden Motors' },
     revisions: [
       first(
         330,
@@ -897,7 +897,7 @@ export const DOCUMENTS: DemoDocument[] = [
     owner: 'mara.quill',
     author: 'mara.quill',
     ending: 'in force',
-    facts: { heldOn: '2026-10-14' },
+    metadata: { heldOn: '2026-10-14' },
     revisions: [
       first(
         41,
@@ -920,7 +920,7 @@ export const DOCUMENTS: DemoDocument[] = [
     owner: 'otto.brandvik',
     author: 'joren.adeyemi',
     ending: 'in force',
-    facts: { from: 'Brennhof Castings' },
+    metadata: { from: 'Brennhof Castings' },
     revisions: [
       first(40, async () => ({
         name: 'jaw bolts.eml',
@@ -941,7 +941,7 @@ export const DOCUMENTS: DemoDocument[] = [
     ending: 'draft',
     number: 'BRH 26-0388',
     label: 'Issue 1',
-    facts: { maker: 'Brennhof Castings' },
+    metadata: { maker: 'Brennhof Castings' },
     revisions: [
       first(
         8,

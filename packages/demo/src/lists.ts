@@ -51,12 +51,12 @@ export const choices: NonNullable<OrganisationDescription['choices']> = [
   },
 ];
 
-/** Lists whose entries have facts of their own. */
+/** Lists whose entries have metadata of their own. */
 export const lookups: NonNullable<OrganisationDescription['lookups']> = [
   {
     key: 'project',
     name: 'Projects',
-    facts: [
+    metadata: [
       { key: 'client', label: 'Client', kind: 'text' },
       { key: 'place', label: 'Place', kind: 'text' },
       { key: 'lead', label: 'Lead', kind: 'text' },
@@ -71,13 +71,13 @@ export const lookups: NonNullable<OrganisationDescription['lookups']> = [
     ].map(([code = '', name = '', client = '', place = '', lead = '']) => ({
       code,
       name,
-      facts: { client, place, lead },
+      metadata: { client, place, lead },
     })),
   },
   {
     key: 'supplier',
     name: 'Suppliers',
-    facts: [
+    metadata: [
       { key: 'makes', label: 'Makes', kind: 'text' },
       { key: 'contact', label: 'Contact', kind: 'text' },
     ],
@@ -87,6 +87,6 @@ export const lookups: NonNullable<OrganisationDescription['lookups']> = [
       ['VAR', 'Varden Drives', 'Motors and brakes', 'Ida Moen'],
       ['KEL', 'Kelm Cabins', 'Cabins and doors', 'Service desk'],
       ['NOR', 'Nordlys Controls', 'Controls and sensors', 'Support desk'],
-    ].map(([code = '', name = '', makes = '', contact = '']) => ({ code, name, facts: { makes, contact } })),
+    ].map(([code = '', name = '', makes = '', contact = '']) => ({ code, name, metadata: { makes, contact } })),
   },
 ];

@@ -124,7 +124,7 @@ const reserveNumbers = ({ app, add, as, at, ids, folders, types, day }: Context)
     numbers.reserve(app, await as('dagny.holm'), {
       typeId: types.get(type) ?? '',
       folderId: folders.get(folder) ?? '',
-      facts: {},
+      metadata: {},
       count,
       forPersonId: idOf(ids, 'joren.adeyemi'),
       reason,
@@ -322,7 +322,7 @@ const begin = async (
       uploadId: await upload(c, author, file),
       note: revision.summary,
       sameContentMeant: true,
-      ...(revision.facts ? { facts: { ...document.facts, ...revision.facts } } : {}),
+      ...(revision.metadata ? { metadata: { ...document.metadata, ...revision.metadata } } : {}),
     });
     return;
   }
@@ -334,7 +334,7 @@ const begin = async (
       typeId: c.types.get(document.type) ?? '',
       folderId,
       title: document.title,
-      facts: document.facts ?? {},
+      metadata: document.metadata ?? {},
       uploadId: await upload(c, author, file),
       summary: revision.summary,
       ownerId: idOf(c.ids, document.owner),

@@ -74,7 +74,7 @@ const OWNERS: Record<string, string> = {
   MAI: 'Ines Varga',
   AGR: 'Mara Quill',
 };
-const FACTS = ['Equipment', 'Scale', 'Sheet size', 'Tested on', 'Held on', 'Records kept', 'Other party'] as const;
+const METADATA = ['Equipment', 'Scale', 'Sheet size', 'Tested on', 'Held on', 'Records kept', 'Other party'] as const;
 const HEAD = [
   'Number',
   'Title',
@@ -86,7 +86,7 @@ const HEAD = [
   'Owner',
   'File',
   'Keywords',
-  ...FACTS,
+  ...METADATA,
 ];
 
 type Line = {
@@ -96,7 +96,7 @@ type Line = {
   label: string;
   /** Days before the demo's day. */
   ago: number;
-  facts?: Partial<Record<(typeof FACTS)[number], string>>;
+  metadata?: Partial<Record<(typeof METADATA)[number], string>>;
   keywords?: string;
 };
 
@@ -116,7 +116,7 @@ const drawings = (): Line[] =>
         folder,
         label: pick(['A', 'A', 'B', 'C', 'A'], n),
         ago: 330 + ((n * 53) % 900),
-        facts: { Scale: pick(['1:5', '1:10', '1:20', '1:50'], n), 'Sheet size': pick(['A3', 'A2', 'A1', 'A0'], n) },
+        metadata: { Scale: pick(['1:5', '1:10', '1:20', '1:50'], n), 'Sheet size': pick(['A3', 'A2', 'A1', 'A0'], n) },
         keywords: area === 2 ? 'tower' : '',
       };
     }),
@@ -132,7 +132,7 @@ const reports = (day: string): Line[] =>
       folder,
       label: 'A',
       ago,
-      facts: { 'Tested on': addDays(day, -ago - 6) },
+      metadata: { 'Tested on': addDays(day, -ago - 6) },
     };
   });
 
@@ -148,7 +148,7 @@ const rest = (day: string): Line[] => {
         folder,
         label: pick(['A', 'B', 'D'], n),
         ago: 320 + ((n * 29) % 400),
-        facts: { Equipment: equipment },
+        metadata: { Equipment: equipment },
       };
     }),
     ...FORMS.map((title, n) => ({
@@ -157,7 +157,7 @@ const rest = (day: string): Line[] => {
       folder: 'daily',
       label: String(1 + (n % 3)),
       ago: 310 + ((n * 11) % 50),
-      facts: { 'Records kept': '10' },
+      metadata: { 'Records kept': '10' },
     })),
     ...many(18, (n) => ({
       number: `THR-SPC-${four(20 + n)}`,
@@ -176,7 +176,7 @@ const rest = (day: string): Line[] => {
         folder: 'minutes',
         label: '1',
         ago: Math.max(301, (Date.parse(day) - Date.parse(held)) / 86_400_000 - 2),
-        facts: { 'Held on': held },
+        metadata: { 'Held on': held },
       };
     }),
     ...many(24, (n) => ({
@@ -192,7 +192,7 @@ const rest = (day: string): Line[] => {
       folder: 'contracts',
       label: `${1 + (n % 2)}.0`,
       ago: 303 + n * 8,
-      facts: { 'Other party': pick(SENDERS.slice(1), n) },
+      metadata: { 'Other party': pick(SENDERS.slice(1), n) },
     })),
   ];
 };
@@ -211,7 +211,7 @@ export const olderRegister = (day: string): { csv: string; files: Record<string,
       type === 'DWG'
         ? makeDrawing(
             line.title,
-            [`Scale ${line.facts?.Scale}`, `Sheet ${line.facts?.['Sheet size']}`],
+            [`Scale ${line.metadata?.Scale}`, `Sheet ${line.metadata?.['Sheet size']}`],
             3 + (line.ago % 5),
           )
         : makeMarkdown({ title: line.title, sections: [['What it is', `${line.title}. Kept since ${from}.`]] })
@@ -227,7 +227,7 @@ export const olderRegister = (day: string): { csv: string; files: Record<string,
       OWNERS[type] ?? '',
       file,
       line.keywords ?? '',
-      ...FACTS.map((fact) => line.facts?.[fact] ?? ''),
+      ...METADATA.map((fieldValue) => line.metadata?.[fieldValue] ?? ''),
     ];
   });
   return { csv: toList([HEAD, ...lines]), files, documents: lines.length };

@@ -8,7 +8,7 @@ const field = (
   label: string,
   kind: FieldDefinition['kind'],
   more: Partial<FieldDefinition> = {},
-): FieldDefinition => ({ key, label, kind, mandatory: false, signed: true, ...more });
+): FieldDefinition => ({ key, label, kind, mandatory: false, level: 'revision', ...more });
 
 const review: StepDefinition = {
   name: 'Review for content',
@@ -106,9 +106,9 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
     { key: '6/contracts', parent: '6', name: 'Agreements and suppliers' },
     { key: '6/minutes', parent: '6', name: 'Minutes and mail' },
     { key: '7', parent: null, name: 'Projects', code: '7' },
-    { key: '7/ober', parent: '7', name: 'Oberlauf Bergbahnen', facts: { client: 'Oberlauf Bergbahnen' } },
-    { key: '7/ober/lake', parent: '7/ober', name: 'Lake line', facts: { projectName: 'Lake line' } },
-    { key: '7/fjell', parent: '7', name: 'Fjellstø Taubane', facts: { client: 'Fjellstø Taubane' } },
+    { key: '7/ober', parent: '7', name: 'Oberlauf Bergbahnen', metadata: { client: 'Oberlauf Bergbahnen' } },
+    { key: '7/ober/lake', parent: '7/ober', name: 'Lake line', metadata: { projectName: 'Lake line' } },
+    { key: '7/fjell', parent: '7', name: 'Fjellstø Taubane', metadata: { client: 'Fjellstø Taubane' } },
   ],
   choices,
   lookups,
@@ -144,7 +144,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
           options: ['daily', 'weekly', 'monthly', 'yearly', 'on occasion'].map((code) => ({ code, text: code })),
         }),
         field('usedAt', 'Used at', 'choices', {
-          signed: false,
+          level: 'document',
           options: [
             { code: 'TV', text: 'Tarn Valley' },
             { code: 'MH', text: 'Mid Holt' },
@@ -189,10 +189,10 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
         field('keepYears', 'Records kept', 'number', {
           unit: 'years',
           mandatory: true,
-          signed: false,
+          level: 'document',
           default: { from: 'fixed', value: '10' },
         }),
-        field('keptBy', 'Records kept by', 'department', { signed: false }),
+        field('keptBy', 'Records kept by', 'department', { level: 'document' }),
       ],
       route: qualityRoute,
     },
@@ -212,11 +212,11 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
           shown: true,
           options: ['A4', 'A3', 'A2', 'A1', 'A0'].map((code) => ({ code, text: code })),
         }),
-        field('project', 'Project', 'entry', { signed: false, list: 'project', fills: { client: 'client' } }),
-        field('client', 'Client', 'text', { signed: false, default: { from: 'folder' } }),
-        field('region', 'Region', 'choice', { signed: false, list: 'region' }),
-        field('country', 'Country', 'choice', { signed: false, list: 'country', dependsOn: 'region' }),
-        field('place', 'Place', 'choice', { signed: false, list: 'place', dependsOn: 'country' }),
+        field('project', 'Project', 'entry', { level: 'document', list: 'project', fills: { client: 'client' } }),
+        field('client', 'Client', 'text', { level: 'document', default: { from: 'folder' } }),
+        field('region', 'Region', 'choice', { level: 'document', list: 'region' }),
+        field('country', 'Country', 'choice', { level: 'document', list: 'country', dependsOn: 'region' }),
+        field('place', 'Place', 'choice', { level: 'document', list: 'place', dependsOn: 'country' }),
       ],
       route: drawingRoute,
       reviewMonths: 0,
@@ -233,7 +233,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
       scheme: { kind: 'letters' },
       fields: [
         EQUIPMENT,
-        field('supplier', 'Supplier', 'entry', { signed: false, list: 'supplier', shown: true }),
+        field('supplier', 'Supplier', 'entry', { level: 'document', list: 'supplier', shown: true }),
         field('standard', 'Standard it follows', 'text', {
           pattern: '[A-Z]{2,4}( [A-Z]+)? [0-9][0-9A-Z.-]*(:[0-9]{4})?',
           patternWords: 'a standard such as EN 12927:2019',
@@ -271,8 +271,8 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
       scheme: { kind: 'major.minor' },
       fields: [
         field('party', 'Other party', 'text', { mandatory: true }),
-        field('until', 'Runs until', 'date', { signed: false }),
-        field('yearly', 'Worth a year', 'number', { unit: 'CHF', signed: false }),
+        field('until', 'Runs until', 'date', { level: 'document' }),
+        field('yearly', 'Worth a year', 'number', { unit: 'CHF', level: 'document' }),
       ],
       route: qualityRoute,
     },
@@ -285,7 +285,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
       help: 'A mail that counts as a record. It has one revision.',
       numbering: 'THR-{type}-{counter:4}',
       scheme: { kind: 'none' },
-      fields: [field('from', 'From', 'text'), field('answers', 'Answers to', 'document', { signed: false })],
+      fields: [field('from', 'From', 'text'), field('answers', 'Answers to', 'document', { level: 'document' })],
       route: noRoute,
       reviewMonths: 0,
       releaseWithoutRoute: true,
@@ -301,7 +301,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
       scheme: { kind: 'integers', first: 1 },
       fields: [
         field('heldOn', 'Held on', 'date', { mandatory: true, default: { from: 'today' } }),
-        field('present', 'Present', 'people', { signed: false }),
+        field('present', 'Present', 'people', { level: 'document' }),
       ],
       route: noRoute,
       reviewMonths: 0,
@@ -317,9 +317,9 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
       outsidePattern: '[\\p{L}\\p{N}][\\p{L}\\p{N} ./_-]{2,60}',
       scheme: { kind: 'own' },
       fields: [
-        field('supplier', 'Supplier', 'entry', { signed: false, list: 'supplier' }),
+        field('supplier', 'Supplier', 'entry', { level: 'document', list: 'supplier' }),
         field('maker', 'Maker', 'text', { mandatory: true }),
-        field('page', 'Page of the maker', 'web address', { signed: false }),
+        field('page', 'Page of the maker', 'web address', { level: 'document' }),
       ],
       route: noRoute,
       releaseWithoutRoute: true,

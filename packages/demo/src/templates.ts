@@ -8,7 +8,7 @@ const WORD = 'application/vnd.openxmlformats-officedocument.wordprocessingml';
 
 const run = (text: string, bold = false) =>
   `<w:r>${bold ? '<w:rPr><w:b/></w:rPr>' : ''}<w:t xml:space="preserve">${text}</w:t></w:r>`;
-/** A place for a fact: a content control whose tag is its name (ISO/IEC 29500-1, 17.5.2). */
+/** A place for a field: a content control whose tag is its name (ISO/IEC 29500-1, 17.5.2). */
 const place = (name: string, bold = false) =>
   `<w:sdt><w:sdtPr><w:alias w:val="${name}"/><w:tag w:val="${name}"/></w:sdtPr><w:sdtContent>${run(name, bold)}</w:sdtContent></w:sdt>`;
 const paragraph = (inner: string, style?: string) =>
@@ -19,7 +19,7 @@ const wordTemplate = (
   organisation: string,
   foot: string,
   headings: readonly string[],
-  facts: readonly [string, string][],
+  metadata: readonly [string, string][],
 ) => {
   const style = (id: string, name: string, size: number) =>
     `<w:style w:type="paragraph" w:styleId="${id}"><w:name w:val="${name}"/><w:rPr><w:b/><w:sz w:val="${size}"/></w:rPr></w:style>`;
@@ -30,7 +30,7 @@ const wordTemplate = (
     'word/styles.xml': `<?xml version="1.0"?><w:styles ${W}>${style('Title', 'Title', 36)}${style('Heading1', 'heading 1', 26)}</w:styles>`,
     'word/header1.xml': `<?xml version="1.0"?><w:hdr ${W}>${paragraph(`${run(`${organisation}   `, true)}${place('number', true)}${run('  rev. ')}${place('revision')}${run('   ')}${place('title')}`)}</w:hdr>`,
     'word/footer1.xml': `<?xml version="1.0"?><w:ftr ${W}>${paragraph(run(foot))}</w:ftr>`,
-    'word/document.xml': `<?xml version="1.0" encoding="UTF-8"?><w:document ${W} xmlns:r="${R}"><w:body>${paragraph(place('title'), 'Title')}${facts
+    'word/document.xml': `<?xml version="1.0" encoding="UTF-8"?><w:document ${W} xmlns:r="${R}"><w:body>${paragraph(place('title'), 'Title')}${metadata
       .map(([label, name]) => paragraph(`${run(`${label}: `)}${place(name)}`))
       .join('')}${headings
       .map((heading, i) => paragraph(run(`${i + 1} ${heading}`), 'Heading1') + paragraph(run('…')))

@@ -85,7 +85,7 @@ export const seedTemplates = async ({ app, as, folders, types }: Context): Promi
       title: 'Change of the grip springs',
       uploadId: null,
       templateId: ids.get('procedure.docx') ?? '',
-      facts: { equipment: 'GR-44' },
+      metadata: { equipment: 'GR-44' },
       parent: 'THR-PRO-0118',
     },
     null,
@@ -110,7 +110,7 @@ export const registerWider = async ({ app, as, folders, types }: Context): Promi
       ...base('DWG', '3/cabins'),
       title: 'Cabin floor frame',
       titles: { de: 'Bodenrahmen der Kabine' },
-      facts: { scale: '1:10', sheet: 'A2' },
+      metadata: { scale: '1:10', sheet: 'A2' },
       uploadId: await send(joren, 'floor-1.svg', sheet(1, 'general arrangement')),
       about: { description: 'General arrangement', sheet: 1 },
       more: [
@@ -131,7 +131,7 @@ export const registerWider = async ({ app, as, folders, types }: Context): Promi
     {
       ...base('WIN', '4/rescue'),
       title: 'Rescue drill between towers 6 and 11, film',
-      facts: {},
+      metadata: {},
       uploadId: film.id,
       parent: 'THR-PRO-0121',
       sites: ['MH', 'SP'],
@@ -150,7 +150,7 @@ export const registerWider = async ({ app, as, folders, types }: Context): Promi
     {
       ...base('AGR', '6/contracts'),
       title: 'Founding agreement with the valley community',
-      facts: { party: 'Tarn Valley community' },
+      metadata: { party: 'Tarn Valley community' },
       uploadId: paper.id,
       confidentiality: 'restricted',
       location: 'Archive room 2',

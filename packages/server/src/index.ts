@@ -1,6 +1,6 @@
 // What the demo loader, the bench and the tests of other packages may use of the server.
 export { type Viewer, viewerOf } from './features/access/service.ts';
-export { correctFacts } from './features/authoring/facts.ts';
+export { correctMetadata } from './features/authoring/metadata.ts';
 export * as authoring from './features/authoring/service.ts';
 export * as blueprints from './features/blueprints/service.ts';
 export * as comments from './features/comments/service.ts';

@@ -1,8 +1,8 @@
 import { api } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { Viewer } from './features/access/service.ts';
-import { correctFacts } from './features/authoring/facts.ts';
 import * as identity from './features/authoring/identity.ts';
+import { correctMetadata } from './features/authoring/metadata.ts';
 import { removeVersion } from './features/authoring/removingVersions.ts';
 import * as authoring from './features/authoring/service.ts';
 import { blueprintsRoutes } from './features/blueprints/routes.ts';
@@ -131,7 +131,7 @@ export const mountAll = (
   mount(d.restore, ({ viewer, params, body }) =>
     authoring.makeNewest(app, viewer, params.document, params.version, body.note),
   );
-  mount(d.correctFacts, ({ viewer, params, body }) => correctFacts(app, viewer, params.document, body));
+  mount(d.correctMetadata, ({ viewer, params, body }) => correctMetadata(app, viewer, params.document, body));
   mount(d.renumber, ({ viewer, params, body }) => identity.renumber(app, viewer, params.document, body));
   mount(d.rename, ({ viewer, params, body }) => identity.renameFile(app, viewer, params.document, body.name));
   mount(d.replace, ({ viewer, params, body }) => identity.replaceContent(app, viewer, params.document, body));

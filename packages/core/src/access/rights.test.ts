@@ -22,8 +22,8 @@ const grant = (id: string, kind: 'person' | 'unit', ...rights: Right[]): AccessE
 });
 const withhold = (id: string): AccessEntry => ({ subject: { kind: 'person', id }, rights: [], withheld: true });
 const folder: AccessPlace = { name: 'Operations', entries: [grant('operations', 'unit', 'read')] };
-const rights = (person: typeof yuki, places: AccessPlace[], facts = plain) =>
-  explainRights(person, places, facts).rights;
+const rights = (person: typeof yuki, places: AccessPlace[], metadata = plain) =>
+  explainRights(person, places, metadata).rights;
 
 test('a right includes what its row says', () => {
   expect([...rightsWithin('author')].sort()).toEqual(

@@ -75,7 +75,7 @@ export type AccessPlace = {
 export type PersonSubjects = { personId: string; unitIds: ReadonlySet<string>; isOutside: boolean };
 
 /** What is known of the person and the document besides the entries. */
-export type AccessFacts = {
+export type AccessSituation = {
   isOwner: boolean;
   askedInStep: boolean;
   askedMayCheckIn: boolean;
@@ -95,7 +95,7 @@ const subjectKey = (subject: Subject) => (subject.kind === 'all' ? 'all' : `${su
 export const explainRights = (
   person: PersonSubjects,
   places: readonly AccessPlace[],
-  facts: AccessFacts,
+  situation: AccessSituation,
 ): { rights: Set<Right>; reasons: AccessReason[] } => {
   const settled = new Set<string>();
   const reasons: AccessReason[] = [];
@@ -124,9 +124,9 @@ export const explainRights = (
     reasons.push({ place: 'document', subject: why, rights, withheld: false });
   };
   if (places.some((place) => place.inPreparation) && !expandRights(given).has('author')) given.length = 0;
-  add(facts.isOwner, 'owner', ['manage']);
-  add(facts.askedInStep, 'asked in a step', ['read work', 'comment']);
-  add(facts.askedToRead, 'asked to read', ['read']);
+  add(situation.isOwner, 'owner', ['manage']);
+  add(situation.askedInStep, 'asked in a step', ['read work', 'comment']);
+  add(situation.askedToRead, 'asked to read', ['read']);
   return { rights: expandRights(given), reasons };
 };
 

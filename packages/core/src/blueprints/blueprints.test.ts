@@ -19,18 +19,23 @@ const wrong = (text: string) => {
   const result = parseOutline(text);
   return result.ok ? [] : result.refusals.map((r) => `${r.code} ${r.params?.line ?? ''}`.trim());
 };
-const folder = (id: string, parentId: string | null, name: string): PlanFolder => ({ id, parentId, name, facts: {} });
+const folder = (id: string, parentId: string | null, name: string): PlanFolder => ({
+  id,
+  parentId,
+  name,
+  metadata: {},
+});
 const plan = [folder('p', null, 'Projects'), folder('o', 'p', 'Oberlauf Bahnen')];
 
 test('an outline is read by its indentation, with what folders say and begin with, and written back as it was', () => {
   const [client] = parsed(OUTLINE);
   expect(client).toMatchObject({
     name: '{client}',
-    facts: { client: '{client}' },
+    metadata: { client: '{client}' },
     children: [
       {
         name: '{project}',
-        facts: { projectName: '{project}', lead: 'Lin' },
+        metadata: { projectName: '{project}', lead: 'Lin' },
         starters: [{ type: 'MIN', title: 'First meeting of {project}' }],
         children: [{ name: 'Drawings' }, { name: 'Acceptance' }],
       },
@@ -44,7 +49,7 @@ test('a line that cannot be read is named', () => {
   expect(wrong('')).toEqual(['outline_empty']);
   expect(wrong('+ MIN alone')).toEqual(['outline_starter_alone 1']);
   expect(wrong('a\n  +MIN')).toEqual(['outline_starter_wrong 2']);
-  expect(wrong('a | what is this\n{b')).toEqual(['outline_fact_wrong 1', 'outline_brace_wrong 2']);
+  expect(wrong('a | what is this\n{b')).toEqual(['outline_field_value_wrong 1', 'outline_brace_wrong 2']);
 });
 
 test('what is there is used again whatever its case, and only new folders begin with documents', () => {
@@ -77,7 +82,7 @@ test('laying out what was just laid out makes nothing more', () => {
   const tree = fc.letrec<{ node: BlueprintFolder }>((tie) => ({
     node: fc.record({
       name,
-      facts: fc.constant({}),
+      metadata: fc.constant({}),
       starters: fc.constant([]),
       grants: fc.constant([]),
       children: fc.oneof(

@@ -14,7 +14,7 @@ const pathsOf = (folders: readonly BlueprintFolder[], above: FolderPath = []): F
   folders.flatMap((folder, i) => [[...above, i], ...pathsOf(folder.children, [...above, i])]);
 const folderOf = (name: string, children: BlueprintFolder[] = []): BlueprintFolder => ({
   name,
-  facts: {},
+  metadata: {},
   starters: [],
   grants: [],
   children,

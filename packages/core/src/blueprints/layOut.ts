@@ -10,7 +10,7 @@ export type LaidFolder = {
   folderId: string | null;
   /** Where in the list the folder above stands; null directly in the folder that it is laid out in. */
   above: number | null;
-  facts: Record<string, string>;
+  metadata: Record<string, string>;
   /** Only a new folder begins with documents: laid out again, nothing is doubled. */
   starters: Starter[];
   /** Only a new folder gets rights of its own; one that is there keeps those that it has. */
@@ -61,7 +61,7 @@ export const planLayOut = (
         name: found?.name ?? name,
         folderId: found?.id ?? null,
         above,
-        facts: Object.fromEntries(Object.entries(node.facts).map(([key, text]) => [key, filled(text, values)])),
+        metadata: Object.fromEntries(Object.entries(node.metadata).map(([key, text]) => [key, filled(text, values)])),
         starters: found ? [] : node.starters.map((starter) => ({ ...starter, title: filled(starter.title, values) })),
         grants: found ? [] : node.grants,
       });

@@ -4,7 +4,7 @@ import { ok, type Refusal, type Result, refusal } from '../result.ts';
 /** A folder of a blueprint: its name with placeholders in braces, what it says, what it begins with, and what stands in it. */
 export type BlueprintFolder = {
   name: string;
-  facts: Record<string, string>;
+  metadata: Record<string, string>;
   starters: Starter[];
   /** Rights of units on it, by kind and code: `group/AUTH`. */
   grants: { unit: string; rights: Right[] }[];
@@ -60,19 +60,19 @@ export const parseOutline = (text: string): Result<BlueprintFolder[]> => {
         return;
       }
       const [name = '', ...told] = content.split('|').map((part) => part.trim());
-      const facts: Record<string, string> = {};
+      const metadata: Record<string, string> = {};
       for (const part of told
         .join('|')
         .split(';')
         .map((one) => one.trim())
         .filter(Boolean)) {
-        const fact = /^([A-Za-z][A-Za-z0-9]*)\s*=\s*(.+)$/.exec(part);
-        if (fact) facts[fact[1] ?? ''] = fact[2] ?? '';
-        else wrong('outline_fact_wrong', { text: part });
+        const fieldValue = /^([A-Za-z][A-Za-z0-9]*)\s*=\s*(.+)$/.exec(part);
+        if (fieldValue) metadata[fieldValue[1] ?? ''] = fieldValue[2] ?? '';
+        else wrong('outline_field_value_wrong', { text: part });
       }
       if (name === '') wrong('outline_name_missing');
       if (/[{}]/.test(name.replace(/\{[A-Za-z][A-Za-z0-9]*\}/g, ''))) wrong('outline_brace_wrong', { text: name });
-      const folder: BlueprintFolder = { name, facts, starters: [], grants: [], children: [] };
+      const folder: BlueprintFolder = { name, metadata, starters: [], grants: [], children: [] };
       (above?.children ?? roots).push(folder);
       open.push({ indent, folder });
       if (++count === MOST_FOLDERS + 1) wrong('outline_too_long', { limit: MOST_FOLDERS });
@@ -84,9 +84,9 @@ export const parseOutline = (text: string): Result<BlueprintFolder[]> => {
 /** A blueprint's folders as an outline again. */
 export const toOutline = (folders: readonly BlueprintFolder[], depth = 0): string =>
   folders
-    .flatMap(({ name, facts, starters, grants, children }) => {
+    .flatMap(({ name, metadata, starters, grants, children }) => {
       const pad = '  '.repeat(depth);
-      const told = Object.entries(facts).map(([key, value]) => `${key}=${value}`);
+      const told = Object.entries(metadata).map(([key, value]) => `${key}=${value}`);
       return [
         `${pad}${name}${told.length ? ` | ${told.join('; ')}` : ''}`,
         ...grants.map(({ unit, rights }) => `${pad}  * ${unit} ${rights.join(', ')}`),
@@ -102,9 +102,9 @@ export const placeholdersOf = (folders: readonly BlueprintFolder[]): string[] =>
   const look = (text: string) => {
     for (const match of text.matchAll(/\{([A-Za-z][A-Za-z0-9]*)\}/g)) found.add(match[1] ?? '');
   };
-  const walk = ({ name, facts, starters, children }: BlueprintFolder) => {
+  const walk = ({ name, metadata, starters, children }: BlueprintFolder) => {
     look(name);
-    Object.values(facts).forEach(look);
+    Object.values(metadata).forEach(look);
     for (const starter of starters) look(starter.title);
     children.forEach(walk);
   };

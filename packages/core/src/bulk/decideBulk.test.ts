@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import type { Right } from '../access/rights.ts';
-import type { FieldDefinition } from '../facts/facts.ts';
+import type { FieldDefinition } from '../metadata/metadata.ts';
 import { type BulkDocument, bulkDifferences, decideBulk } from './decideBulk.ts';
 
 const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinition => ({
@@ -8,11 +8,11 @@ const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinitio
   label: key,
   kind: 'text',
   mandatory: false,
-  signed: false,
+  level: 'document',
   ...more,
 });
 const fields = [
-  field('limit', { signed: true }),
+  field('limit', { level: 'revision' }),
   field('client'),
   field('country', {
     kind: 'choice',
@@ -31,7 +31,7 @@ const fields = [
   }),
 ];
 const document: BulkDocument = {
-  facts: { client: 'Tarnholt', country: 'CH', place: 'TV' },
+  metadata: { client: 'Tarnholt', country: 'CH', place: 'TV' },
   keywords: ['grip', 'Rope'],
   ownerId: 'otto',
   folderId: 'f1',
@@ -45,19 +45,19 @@ const codes = (change: Parameters<typeof decideBulk>[1], more: Partial<BulkDocum
   return decided.ok ? 'done' : decided.refusals.map((r) => r.code);
 };
 
-test('living facts change with manage, of a draft with author, and signed ones never', () => {
-  expect(codes({ facts: { client: 'Oberlauf' } })).toBe('done');
-  expect(codes({ facts: { client: 'x' } }, { rights: new Set<Right>(['author']) })).toEqual(['right_missing']);
-  expect(codes({ facts: { client: 'x' } }, { rights: new Set<Right>(['author']), isDraft: true })).toBe('done');
-  expect(codes({ facts: { limit: '12' } })).toEqual(['fact_is_signed']);
-  expect(codes({ facts: { colour: 'red' } })).toEqual(['fact_unknown']);
+test('document fields change with manage, of a draft with author, and signed ones never', () => {
+  expect(codes({ metadata: { client: 'Oberlauf' } })).toBe('done');
+  expect(codes({ metadata: { client: 'x' } }, { rights: new Set<Right>(['author']) })).toEqual(['right_missing']);
+  expect(codes({ metadata: { client: 'x' } }, { rights: new Set<Right>(['author']), isDraft: true })).toBe('done');
+  expect(codes({ metadata: { limit: '12' } })).toEqual(['field_is_revision_level']);
+  expect(codes({ metadata: { colour: 'red' } })).toEqual(['field_unknown']);
 });
 
 test('a dependent choice must still stand under the one above it, whichever of the two changes', () => {
-  expect(codes({ facts: { country: 'AT' } })).toEqual(['fact_wrong_kind']);
-  expect(codes({ facts: { country: 'AT', place: 'OB' } })).toBe('done');
-  expect(codes({ facts: { place: 'OB' } })).toEqual(['fact_wrong_kind']);
-  expect(codes({ facts: { country: 'AT', place: null } })).toBe('done');
+  expect(codes({ metadata: { country: 'AT' } })).toEqual(['field_wrong_kind']);
+  expect(codes({ metadata: { country: 'AT', place: 'OB' } })).toBe('done');
+  expect(codes({ metadata: { place: 'OB' } })).toEqual(['field_wrong_kind']);
+  expect(codes({ metadata: { country: 'AT', place: null } })).toBe('done');
 });
 
 test('moving asks for author where it goes', () => {
@@ -70,12 +70,12 @@ test('keywords are added once and removed without case; the difference names wha
   const decided = decideBulk(document, {
     addKeywords: ['GRIP', 'winter'],
     removeKeywords: ['rope'],
-    facts: { client: null },
+    metadata: { client: null },
   });
   if (!decided.ok) throw new Error();
   expect(decided.value.keywords).toEqual(['grip', 'winter']);
   expect(bulkDifferences(document, decided.value)).toEqual([
-    { what: 'facts.client', before: 'Tarnholt', after: null },
+    { what: 'metadata.client', before: 'Tarnholt', after: null },
     { what: 'keywords', before: ['grip', 'Rope'], after: ['grip', 'winter'] },
   ]);
   const nothing = decideBulk(document, { ownerId: 'otto', addKeywords: ['grip'] });

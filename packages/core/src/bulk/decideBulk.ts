@@ -1,18 +1,18 @@
 import { hasRight, type Right } from '../access/rights.ts';
-import {
-  checkFacts,
-  equalFacts,
-  type Facts,
-  type FactValue,
-  type FieldDefinition,
-  isEmptyFact,
-} from '../facts/facts.ts';
 import { inheritedChanges } from '../filing/filing.ts';
+import {
+  checkMetadata,
+  equalMetadata,
+  type FieldDefinition,
+  type FieldValue,
+  isEmptyFieldValue,
+  type Metadata,
+} from '../metadata/metadata.ts';
 import { ok, type Refusal, type Result, refusal } from '../result.ts';
 
-/** What is changed on many documents at once: living facts, keywords, owner, folder, day of the next review. */
+/** What is changed on many documents at once: document fields, keywords, owner, folder, day of the next review. */
 export type BulkChange = {
-  facts?: Facts;
+  metadata?: Metadata;
   addKeywords?: readonly string[];
   removeKeywords?: readonly string[];
   ownerId?: string;
@@ -22,7 +22,7 @@ export type BulkChange = {
 
 /** What a change looks at and changes of one document. */
 export type BulkState = {
-  facts: Facts;
+  metadata: Metadata;
   keywords: readonly string[];
   ownerId: string;
   folderId: string;
@@ -35,27 +35,29 @@ export type BulkDocument = BulkState & {
   isDraft: boolean;
   /** What the person may do where the document would be moved to. */
   rightsInFolder?: ReadonlySet<Right>;
-  /** What its folder and the one it would be moved to say, for facts that begin with the folder's. */
-  folderFacts?: { before: Readonly<Record<string, string>>; after: Readonly<Record<string, string>> };
+  /** What its folder and the one it would be moved to say, for metadata that begin with the folder's. */
+  folderMetadata?: { before: Readonly<Record<string, string>>; after: Readonly<Record<string, string>> };
 };
 
 /**
- * What a document would be after a change, or why it is left alone. Living facts ask for *manage*, or *author* while its only
- * revision is a draft; signed facts never change this way. A document on which nothing differs gives itself.
+ * What a document would be after a change, or why it is left alone. Document fields ask for *manage*, or *author* while its only
+ * revision is a draft; revision fields never change this way. A document on which nothing differs gives itself.
  */
 export const decideBulk = (document: BulkDocument, change: BulkChange): Result<BulkState> => {
   const { rights, fields } = document;
   const refusals: Refusal[] = [];
   const mayManage = hasRight(rights, 'manage') || (document.isDraft && hasRight(rights, 'author'));
   if (!mayManage) refusals.push(refusal('right_missing', { right: 'manage' }));
-  const signed = fields.filter((field) => field.signed && change.facts?.[field.key] !== undefined);
-  for (const field of signed) refusals.push(refusal('fact_is_signed', { field: field.label }));
+  const signed = fields.filter((field) => field.level === 'revision' && change.metadata?.[field.key] !== undefined);
+  for (const field of signed) refusals.push(refusal('field_is_revision_level', { field: field.label }));
   // A document that moves takes over what its new folder says, where it still bore what the old one said.
-  const inherited = document.folderFacts
-    ? inheritedChanges(fields, document.facts, document.folderFacts.before, document.folderFacts.after)
+  const inherited = document.folderMetadata
+    ? inheritedChanges(fields, document.metadata, document.folderMetadata.before, document.folderMetadata.after)
     : {};
-  const facts = { ...document.facts, ...inherited, ...change.facts };
-  refusals.push(...checkFacts(fields, { ...change.facts, ...above(fields, change.facts, facts) }, document.facts));
+  const metadata = { ...document.metadata, ...inherited, ...change.metadata };
+  refusals.push(
+    ...checkMetadata(fields, { ...change.metadata, ...above(fields, change.metadata, metadata) }, document.metadata),
+  );
   if (
     change.folderId &&
     change.folderId !== document.folderId &&
@@ -67,7 +69,7 @@ export const decideBulk = (document: BulkDocument, change: BulkChange): Result<B
   const kept = document.keywords.filter((word) => !removed.has(folded(word)));
   const added = (change.addKeywords ?? []).filter((word) => !kept.some((one) => folded(one) === folded(word)));
   return ok({
-    facts: Object.fromEntries(Object.entries(facts).filter(([, value]) => !isEmptyFact(value))),
+    metadata: Object.fromEntries(Object.entries(metadata).filter(([, value]) => !isEmptyFieldValue(value))),
     keywords: [...kept, ...added],
     ownerId: change.ownerId ?? document.ownerId,
     folderId: change.folderId ?? document.folderId,
@@ -80,17 +82,17 @@ const folded = (word: string) => word.toLocaleLowerCase('en');
 /** A dependent choice is judged with the one above it, also when only one of the two changes. */
 const above = (
   fields: readonly FieldDefinition[],
-  change: Facts | undefined,
-  facts: Facts,
-): Record<string, FactValue> =>
+  change: Metadata | undefined,
+  metadata: Metadata,
+): Record<string, FieldValue> =>
   Object.fromEntries(
     fields.flatMap((field) => {
-      const value = field.dependsOn === undefined ? undefined : facts[field.dependsOn];
+      const value = field.dependsOn === undefined ? undefined : metadata[field.dependsOn];
       const concerned = change?.[field.key] !== undefined || change?.[field.dependsOn ?? ''] !== undefined;
       return concerned && field.dependsOn
         ? [
             [field.dependsOn, value ?? null] as const,
-            ...(isEmptyFact(facts[field.key]) ? [] : [[field.key, facts[field.key] ?? null] as const]),
+            ...(isEmptyFieldValue(metadata[field.key]) ? [] : [[field.key, metadata[field.key] ?? null] as const]),
           ]
         : [];
     }),
@@ -100,13 +102,13 @@ const above = (
 export const bulkDifferences = (
   before: BulkState,
   after: BulkState,
-): { what: string; before: FactValue; after: FactValue }[] => {
-  const found: { what: string; before: FactValue; after: FactValue }[] = [];
-  const add = (what: string, a: FactValue | undefined, b: FactValue | undefined) => {
-    if (!equalFacts(a, b)) found.push({ what, before: a ?? null, after: b ?? null });
+): { what: string; before: FieldValue; after: FieldValue }[] => {
+  const found: { what: string; before: FieldValue; after: FieldValue }[] = [];
+  const add = (what: string, a: FieldValue | undefined, b: FieldValue | undefined) => {
+    if (!equalMetadata(a, b)) found.push({ what, before: a ?? null, after: b ?? null });
   };
-  for (const key of new Set([...Object.keys(before.facts), ...Object.keys(after.facts)]))
-    add(`facts.${key}`, before.facts[key], after.facts[key]);
+  for (const key of new Set([...Object.keys(before.metadata), ...Object.keys(after.metadata)]))
+    add(`metadata.${key}`, before.metadata[key], after.metadata[key]);
   add('keywords', [...before.keywords], [...after.keywords]);
   add('owner', before.ownerId, after.ownerId);
   add('folder', before.folderId, after.folderId);

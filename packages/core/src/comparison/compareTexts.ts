@@ -199,13 +199,13 @@ const countsOf = (parts: readonly ComparedPart[]): ComparedCounts => {
 };
 
 /** A comparison in one line, as lists show it. */
-export const comparedInWords = ({ inserted, deleted, moved, places }: ComparedCounts, facts: number): string =>
+export const comparedInWords = ({ inserted, deleted, moved, places }: ComparedCounts, metadata: number): string =>
   [
     inserted && `${inserted} ${inserted === 1 ? 'word' : 'words'} in`,
     deleted && `${deleted} ${deleted === 1 ? 'word' : 'words'} out`,
     moved && `${moved} ${moved === 1 ? 'paragraph' : 'paragraphs'} moved`,
     inserted + deleted + moved === 0 && places > 0 && 'marks only',
-    facts && `${facts} ${facts === 1 ? 'fact' : 'facts'} changed`,
+    metadata && `${metadata} ${metadata === 1 ? 'field' : 'fields'} changed`,
   ]
     .filter(Boolean)
     .join(', ');

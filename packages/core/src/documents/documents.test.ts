@@ -7,10 +7,10 @@ import { checkTitles, titlesOf, withTitles } from './titles.ts';
 import { writtenContent } from './written.ts';
 
 describe('titles in languages', () => {
-  it('stand among the signed facts and are found again', () => {
-    const facts = withTitles({ area: '2' }, { de: 'Prüfung der Klemme', 'pt-BR': 'Ensaio' });
-    expect(titlesOf(facts)).toEqual({ de: 'Prüfung der Klemme', 'pt-BR': 'Ensaio' });
-    expect(facts.area).toBe('2');
+  it('stand among the revision fields and are found again', () => {
+    const metadata = withTitles({ area: '2' }, { de: 'Prüfung der Klemme', 'pt-BR': 'Ensaio' });
+    expect(titlesOf(metadata)).toEqual({ de: 'Prüfung der Klemme', 'pt-BR': 'Ensaio' });
+    expect(metadata.area).toBe('2');
   });
   it('replace those before, and empty ones go', () => {
     expect(withTitles(withTitles({ a: 1 }, { de: 'Eins', fr: 'Un' }), { de: ' ', it: 'Uno' })).toEqual({

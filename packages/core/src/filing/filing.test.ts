@@ -1,22 +1,27 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import type { FieldDefinition } from '../facts/facts.ts';
+import type { FieldDefinition } from '../metadata/metadata.ts';
 import {
   checkFilingRule,
   decideFolder,
   decideFolderState,
-  factsInFolder,
   filingPath,
   findPath,
   inheritedChanges,
+  metadataInFolder,
   type PlanFolder,
 } from './filing.ts';
 
-const folder = (id: string, parentId: string | null, name: string, facts: Record<string, string> = {}): PlanFolder => ({
+const folder = (
+  id: string,
+  parentId: string | null,
+  name: string,
+  metadata: Record<string, string> = {},
+): PlanFolder => ({
   id,
   parentId,
   name,
-  facts,
+  metadata,
 });
 const plan = [
   folder('p', null, 'Projects', { lead: 'Lin' }),
@@ -29,15 +34,15 @@ const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinitio
   label: key,
   kind: 'text',
   mandatory: false,
-  signed: false,
+  level: 'document',
   ...more,
 });
 const codes = (refusals: { code: string }[]) => refusals.map((r) => r.code);
 
 test('the nearest folder that says something counts', () => {
-  expect(factsInFolder('l', plan)).toEqual({ lead: 'Joren', client: 'Oberlauf' });
-  expect(factsInFolder('o', plan)).toEqual({ lead: 'Lin', client: 'Oberlauf' });
-  expect(factsInFolder('s', plan)).toEqual({});
+  expect(metadataInFolder('l', plan)).toEqual({ lead: 'Joren', client: 'Oberlauf' });
+  expect(metadataInFolder('o', plan)).toEqual({ lead: 'Lin', client: 'Oberlauf' });
+  expect(metadataInFolder('s', plan)).toEqual({});
 });
 
 test('a folder has a usable name, once beside its siblings, and never stands in itself', () => {
@@ -64,14 +69,14 @@ test('what was inherited follows the folder, what was given by hand stays', () =
     field('lead', { default: { from: 'folder' } }),
     field('place'),
   ];
-  const change = (facts: Record<string, string>) =>
-    inheritedChanges(fields, facts, { client: 'A', lead: 'Lin' }, { client: 'B' });
+  const change = (metadata: Record<string, string>) =>
+    inheritedChanges(fields, metadata, { client: 'A', lead: 'Lin' }, { client: 'B' });
   expect(change({ client: 'A', lead: 'Otto', place: 'X' })).toEqual({ client: 'B' });
   expect(change({})).toEqual({ client: 'B', lead: null });
   expect(change({ client: 'by hand', lead: 'Lin' })).toEqual({ lead: null });
 });
 
-test('a filing rule names known facts, a fixed area, and no fact that comes from the folder itself', () => {
+test('a filing rule names known metadata, a fixed area, and no fieldValue that comes from the folder itself', () => {
   const fields = [field('client'), field('lead', { default: { from: 'folder' } })];
   expect(codes(checkFilingRule('Projects / {field:client} / {year}', fields))).toEqual([]);
   expect(codes(checkFilingRule('{family} / x', fields))).toEqual(['filing_area_fixed']);
@@ -81,13 +86,13 @@ test('a filing rule names known facts, a fixed area, and no fact that comes from
   expect(codes(checkFilingRule('Projects / {year', fields))).toEqual(['filing_brace_unmatched']);
 });
 
-test('a path comes from type and facts, choices by their text, and says which fact is missing', () => {
+test('a path comes from type and metadata, choices by their text, and says which fieldValue is missing', () => {
   const fields = [field('client', { kind: 'choice', options: [{ code: 'OB', text: 'Oberlauf/Bahnen' }] })];
   const type = { code: 'DWG', name: 'Drawing', family: 'Engineering', group: 'Drawings' };
-  const at = (facts: Record<string, string>) =>
-    filingPath('Projects / {field:client} / {group} {year}', { type, year: '2026', fields, facts });
+  const at = (metadata: Record<string, string>) =>
+    filingPath('Projects / {field:client} / {group} {year}', { type, year: '2026', fields, metadata });
   expect(at({ client: 'OB' })).toEqual({ ok: true, value: ['Projects', 'Oberlauf Bahnen', 'Drawings 2026'] });
-  expect(at({})).toEqual({ ok: false, refusals: [{ code: 'filing_needs_fact', params: { field: 'client' } }] });
+  expect(at({})).toEqual({ ok: false, refusals: [{ code: 'filing_needs_field_value', params: { field: 'client' } }] });
 });
 
 test('what is there of a path is used again, whatever its case', () => {
@@ -105,7 +110,7 @@ test('the parts of a path are always names that a folder may bear', () => {
         type: { code: '', name: '', family: '', group: '' },
         year: '2026',
         fields: [field('client')],
-        facts: { client },
+        metadata: { client },
       });
       if (!path.ok) return;
       expect(decideFolder({ id: 'x', parentId: null, name: path.value[1] ?? '' }, [])).toEqual([]);

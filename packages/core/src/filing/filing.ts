@@ -1,14 +1,14 @@
-import type { Facts, FactValue, FieldDefinition } from '../facts/facts.ts';
-import { equalFacts, isEmptyFact } from '../facts/facts.ts';
+import type { FieldDefinition, FieldValue, Metadata } from '../metadata/metadata.ts';
+import { equalMetadata, isEmptyFieldValue } from '../metadata/metadata.ts';
 import { ok, type Refusal, type Result, refusal, refuse } from '../result.ts';
 import { foldText } from '../text.ts';
 
-/** A folder as far as the filing plan needs it. Facts of its own are inherited by what is filed in it. */
+/** A folder as far as the filing plan needs it. Metadata of its own are inherited by what is filed in it. */
 export type PlanFolder = {
   id: string;
   parentId: string | null;
   name: string;
-  facts: Readonly<Record<string, string>>;
+  metadata: Readonly<Record<string, string>>;
 };
 
 /** Project folders begin unseen by most, and end so that nothing in them changes any more. */
@@ -45,14 +45,14 @@ const chainOf = (id: string | null, byId: ReadonlyMap<string, PlanFolder>): Plan
   return chain;
 };
 
-/** The facts that hold in a folder: its own, and those of the folders above where it says nothing; the nearest one counts. */
-export const factsInFolder = (id: string, folders: readonly PlanFolder[]): Record<string, string> => {
+/** The metadata that hold in a folder: its own, and those of the folders above where it says nothing; the nearest one counts. */
+export const metadataInFolder = (id: string, folders: readonly PlanFolder[]): Record<string, string> => {
   const byId = new Map(folders.map((folder) => [folder.id, folder]));
   return Object.assign(
     {},
     ...chainOf(id, byId)
       .reverse()
-      .map((folder) => folder.facts),
+      .map((folder) => folder.metadata),
   );
 };
 
@@ -81,31 +81,31 @@ export const decideFolder = (
 const sameName = (a: string, b: string) => foldText(a) === foldText(b);
 
 /**
- * What a document that moves, or whose folder changes its facts, takes over: of the fields that begin with the folder's fact, those
+ * What a document that moves, or whose folder changes its metadata, takes over: of the fields that begin with the folder's field, those
  * that still bore the old one, or nothing. What somebody gave by hand stays.
  */
 export const inheritedChanges = (
   fields: readonly FieldDefinition[],
-  facts: Facts,
+  metadata: Metadata,
   before: Readonly<Record<string, string>>,
   after: Readonly<Record<string, string>>,
-): Record<string, FactValue> =>
+): Record<string, FieldValue> =>
   Object.fromEntries(
     fields.flatMap((field) => {
-      if (field.default?.from !== 'folder' || field.signed) return [];
+      if (field.default?.from !== 'folder' || field.level === 'revision') return [];
       const [old, next] = [before[field.key] ?? null, after[field.key] ?? null];
-      const value = facts[field.key];
-      const inherited = isEmptyFact(value) || equalFacts(value, old);
-      return inherited && !equalFacts(old, next) ? [[field.key, next] as const] : [];
+      const value = metadata[field.key];
+      const inherited = isEmptyFieldValue(value) || equalMetadata(value, old);
+      return inherited && !equalMetadata(old, next) ? [[field.key, next] as const] : [];
     }),
   );
 
 /** Where a rule of filing puts something: names of folders from the area down. */
-export type FilingFacts = {
+export type FilingInput = {
   type: { code: string; name: string; family: string; group: string };
   year: string;
   fields: readonly FieldDefinition[];
-  facts: Facts;
+  metadata: Metadata;
 };
 
 const TOKEN = /\{([^{}]+)\}/g;
@@ -120,21 +120,21 @@ export const checkFilingRule = (rule: string, fields: readonly FieldDefinition[]
     if (['type', 'name', 'family', 'group', 'year'].includes(token)) return [];
     const field = fields.find((one) => `field:${one.key}` === token);
     if (!field) return [refusal('filing_token_unknown', { token })];
-    // A fact that comes from the folder cannot say which folder it is.
+    // A field that comes from the folder cannot say which folder it is.
     return field.default?.from === 'folder' ? [refusal('filing_in_circle', { field: field.label })] : [];
   });
 };
 
-/** The path that a rule gives; refused while a fact that it needs has no value. */
-export const filingPath = (rule: string, filing: FilingFacts): Result<string[]> => {
+/** The path that a rule gives; refused while a field that it needs has no value. */
+export const filingPath = (rule: string, filing: FilingInput): Result<string[]> => {
   const missing: string[] = [];
   const word = (token: string): string => {
     if (token === 'year') return filing.year;
     if (token === 'type') return filing.type.code;
     if (token === 'name' || token === 'family' || token === 'group') return filing.type[token];
     const field = filing.fields.find((one) => `field:${one.key}` === token);
-    const value = field && filing.facts[field.key];
-    if (!field || value === undefined || isEmptyFact(value)) {
+    const value = field && filing.metadata[field.key];
+    if (!field || value === undefined || isEmptyFieldValue(value)) {
       missing.push(field?.label ?? token);
       return '';
     }
@@ -152,7 +152,7 @@ export const filingPath = (rule: string, filing: FilingFacts): Result<string[]> 
       .slice(0, 80)
       .trim(),
   );
-  if (missing.length) return refuse('filing_needs_fact', { field: missing[0] ?? '' });
+  if (missing.length) return refuse('filing_needs_field_value', { field: missing[0] ?? '' });
   return path.some((part) => part === '') ? refuse('filing_part_empty') : ok(path);
 };
 

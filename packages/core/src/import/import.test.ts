@@ -17,13 +17,13 @@ const type = (code: string, more: Partial<ImportType> = {}): ImportType => ({
   name: `Type ${code}`,
   scheme: { kind: 'letters' },
   fields: [
-    { key: 'on', label: 'Tested on', kind: 'date', mandatory: false, signed: true },
+    { key: 'on', label: 'Tested on', kind: 'date', mandatory: false, level: 'revision' },
     {
       key: 'result',
       label: 'Result',
       kind: 'choice',
       mandatory: false,
-      signed: true,
+      level: 'revision',
       options: [{ code: 'ok', text: 'Passed' }],
     },
   ],
@@ -104,8 +104,8 @@ test('headings in the words of other organisations are understood, each meaning 
     'from',
     'to',
     'file',
-    'fact:on',
-    'fact:result',
+    'field:on',
+    'field:result',
   ]);
   expect(guessColumns(['Doc. No.', 'number', 'whatever'], [])).toEqual(['number', null, null]);
 });
@@ -143,7 +143,7 @@ test('a line that is right becomes a document with its period', () => {
     counter: 5,
     folderId: 'f',
     ownerId: 'p',
-    facts: { on: '2019-04-03', result: 'ok' },
+    metadata: { on: '2019-04-03', result: 'ok' },
     revisions: [{ label: 'A', state: 'in force', from: '2020-02-01', to: null }],
   });
   expect(begins).toEqual([]);
@@ -173,7 +173,7 @@ test.each([
   [{ [STATUS as number]: 'superseded' }, 'import_last_superseded'],
   [{ [STATUS as number]: 'withdrawn' }, 'import_no_end'],
   [{ [STATUS as number]: 'withdrawn', [UNTIL as number]: '01.01.2019' }, 'import_days_order'],
-  [{ [ON as number]: 'never' }, 'fact_wrong_kind'],
+  [{ [ON as number]: 'never' }, 'field_wrong_kind'],
   [{ [NUMBER as number]: 'THR-PRO-0002', [TYPE as number]: 'SUP', [REV as number]: '2' }, 'number_matches_own_rule'],
 ])('a line with a fault is refused with its reason: %j', (row, code) => {
   expect(codes(row)).toEqual([code]);

@@ -1,4 +1,4 @@
-import { checkFacts, type Facts, type FactValue, type FieldDefinition } from '../facts/facts.ts';
+import { checkMetadata, type FieldDefinition, type FieldValue, type Metadata } from '../metadata/metadata.ts';
 import type { Reading } from '../numbering/recognise.ts';
 import { cleanOutsideNumber, foldNumber } from '../numbering/rule.ts';
 import { type Refusal, refusal } from '../result.ts';
@@ -57,7 +57,7 @@ export type ImportDocument = {
   ownerId: string;
   registered: string | null;
   keywords: string[];
-  facts: Facts;
+  metadata: Metadata;
   revisions: ImportRevision[];
 };
 export type ImportVerdict = { line: number; refusals: Refusal[]; warnings: Refusal[] };
@@ -145,7 +145,7 @@ const judgeDocument = (
   const registeredWord = told('registered');
   const registered = registeredWord ? readDay(registeredWord, mapping.dateOrder) : undefined;
   if (registeredWord && !registered) say('import_date', { value: registeredWord });
-  const facts = readFacts(type.fields, Object.assign({}, ...own.map(({ line }) => line.facts)), mapping, say);
+  const metadata = readMetadata(type.fields, Object.assign({}, ...own.map(({ line }) => line.metadata)), mapping, say);
   const revisions = judgeRevisions(own, type, mapping, organisation);
   if (!folderId || !ownerId || !revisions) return undefined;
   return {
@@ -162,7 +162,7 @@ const judgeDocument = (
       .map((word) => word.trim())
       .filter(Boolean)
       .slice(0, 30),
-    facts,
+    metadata,
     revisions,
   };
 };
@@ -199,23 +199,23 @@ const judgeNumber = (
   return { scope, counter: reading.parts.counter };
 };
 
-const readFacts = (
+const readMetadata = (
   fields: readonly FieldDefinition[],
   told: Readonly<Record<string, string>>,
   mapping: ManifestMapping,
   say: Say,
-): Facts => {
-  const facts: Record<string, FactValue> = {};
+): Metadata => {
+  const metadata: Record<string, FieldValue> = {};
   for (const [key, text] of Object.entries(told)) {
     const field = fields.find((one) => one.key === key);
     if (!field) continue;
-    facts[key] = readFact(field, text, mapping);
+    metadata[key] = readFieldValue(field, text, mapping);
   }
-  for (const wrong of checkFacts(fields, facts)) say(wrong.code, wrong.params);
-  return facts;
+  for (const wrong of checkMetadata(fields, metadata)) say(wrong.code, wrong.params);
+  return metadata;
 };
 
-const readFact = (field: FieldDefinition, text: string, { dateOrder }: ManifestMapping): FactValue => {
+const readFieldValue = (field: FieldDefinition, text: string, { dateOrder }: ManifestMapping): FieldValue => {
   switch (field.kind) {
     case 'number':
       return Number.isFinite(Number(text.replace(',', '.'))) ? Number(text.replace(',', '.')) : text;

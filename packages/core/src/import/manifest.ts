@@ -1,6 +1,6 @@
 import { addDays, isDay } from '../calendar/zone.ts';
 
-/** What a column of a manifest can mean. Facts are `fact:` with the key of the field. */
+/** What a column of a manifest can mean. Metadata are `field:` with the key of the field. */
 export const MANIFEST_MEANINGS = [
   'number',
   'title',
@@ -17,7 +17,7 @@ export const MANIFEST_MEANINGS = [
   'signers',
   'summary',
 ] as const;
-export type ManifestMeaning = (typeof MANIFEST_MEANINGS)[number] | `fact:${string}`;
+export type ManifestMeaning = (typeof MANIFEST_MEANINGS)[number] | `field:${string}`;
 
 /** In which order day, month and year stand in dates that are not ISO. */
 export type DateOrder = 'dmy' | 'mdy';
@@ -36,7 +36,7 @@ export type ManifestMapping = {
 export const TOLD_STATES = ['draft', 'in force', 'superseded', 'withdrawn'] as const;
 export type ToldState = (typeof TOLD_STATES)[number];
 
-const WORDS: Readonly<Record<Exclude<ManifestMeaning, `fact:${string}`>, readonly string[]>> = {
+const WORDS: Readonly<Record<Exclude<ManifestMeaning, `field:${string}`>, readonly string[]>> = {
   number: ['number', 'document number', 'doc no', 'doc number', 'no', 'nr', 'id', 'document'],
   title: ['title', 'name', 'document title', 'subject', 'description'],
   type: ['type', 'document type', 'kind', 'type code'],
@@ -87,7 +87,7 @@ export const guessColumns = (
     const known = MANIFEST_MEANINGS.find((meaning) => WORDS[meaning as keyof typeof WORDS].includes(word));
     if (known) return take(known);
     const field = fields.find((one) => plain(one.label) === word || one.key.toLocaleLowerCase('en') === word);
-    return field ? take(`fact:${field.key}`) : null;
+    return field ? take(`field:${field.key}`) : null;
   });
 };
 
@@ -162,7 +162,7 @@ export type ManifestLine = {
   keywords: string;
   signers: string;
   summary: string;
-  facts: Record<string, string>;
+  metadata: Record<string, string>;
 };
 
 export const toLine = (line: number, cells: readonly string[], { columns }: ManifestMapping): ManifestLine => {
@@ -182,12 +182,12 @@ export const toLine = (line: number, cells: readonly string[], { columns }: Mani
     keywords: '',
     signers: '',
     summary: '',
-    facts: {},
+    metadata: {},
   };
   columns.forEach((meaning, i) => {
     const cell = (cells[i] ?? '').normalize('NFC').trim();
     if (meaning === null || cell === '') return;
-    if (meaning.startsWith('fact:')) made.facts[meaning.slice(5)] = cell;
+    if (meaning.startsWith('field:')) made.metadata[meaning.slice('field:'.length)] = cell;
     else (made as unknown as Record<string, string>)[meaning] = cell;
   });
   return made;

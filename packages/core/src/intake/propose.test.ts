@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import type { FieldDefinition } from '../facts/facts.ts';
+import type { FieldDefinition } from '../metadata/metadata.ts';
 import { readFileName } from '../naming/readName.ts';
 import { type IntakeOrganisation, proposeFiling } from './propose.ts';
 
@@ -8,7 +8,7 @@ const field = (key: string, label: string, kind: FieldDefinition['kind'], more: 
   label,
   kind,
   mandatory: false,
-  signed: true,
+  level: 'revision' as const,
   ...more,
 });
 const ORGANISATION: IntakeOrganisation = {
@@ -78,8 +78,8 @@ test('a line that begins with the name of a type says what follows it', () => {
   );
 });
 
-test('facts are read from lines that name them, in the form of their kind, and never guessed', () => {
+test('metadata are read from lines that name them, in the form of their kind, and never guessed', () => {
   const text = 'Report\nTested on: 3.11.2026\n**Result**: As required\nLoad: 12,5 kN\nTested by: Otto';
-  expect(propose('scan.pdf', text).facts).toEqual({ testedOn: '2026-11-03', result: 'OK', load: 12.5 });
-  expect(propose('scan.pdf', 'Report\nTested on: 11/3/26\nResult: gone\nLoad: heavy').facts).toEqual({});
+  expect(propose('scan.pdf', text).metadata).toEqual({ testedOn: '2026-11-03', result: 'OK', load: 12.5 });
+  expect(propose('scan.pdf', 'Report\nTested on: 11/3/26\nResult: gone\nLoad: heavy').metadata).toEqual({});
 });

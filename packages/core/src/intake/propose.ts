@@ -1,5 +1,5 @@
-import type { Facts, FactValue, FieldDefinition } from '../facts/facts.ts';
-import { readFact } from '../facts/readFact.ts';
+import type { FieldDefinition, FieldValue, Metadata } from '../metadata/metadata.ts';
+import { readFieldValue } from '../metadata/readFieldValue.ts';
 import type { NameReading } from '../naming/readName.ts';
 import { foldText } from '../text.ts';
 
@@ -22,8 +22,8 @@ export type Proposal = {
   number: string | null;
   label: string | null;
   title: string;
-  facts: Facts;
-  /** What was proposed from what: `type`, `folder`, `title`, `number`, and keys of facts. */
+  metadata: Metadata;
+  /** What was proposed from what: `type`, `folder`, `title`, `number`, and keys of metadata. */
   origins: Record<string, IntakeOrigin>;
 };
 
@@ -70,14 +70,14 @@ export const proposeFiling = (arrival: Arrival, organisation: IntakeOrganisation
     (saysNothing(arrival.name.title)
       ? take('title', 'the text', titleIn(lines, organisation))
       : take('title', 'the name', arrival.name.title)) ?? arrival.name.title;
-  const facts: Record<string, FactValue> = {};
+  const metadata: Record<string, FieldValue> = {};
   for (const field of type?.fields ?? []) {
-    const value = factIn(field, lines);
+    const value = fieldIn(field, lines);
     if (value === undefined) continue;
-    facts[field.key] = value;
+    metadata[field.key] = value;
     origins[field.key] = 'the text';
   }
-  return { typeId: type?.id ?? null, folderId: folder?.id ?? null, number, label, title, facts, origins };
+  return { typeId: type?.id ?? null, folderId: folder?.id ?? null, number, label, title, metadata, origins };
 };
 
 /** A type whose name stands whole in one of the first lines; the longest name is meant, and of two equally long ones none. */
@@ -109,7 +109,7 @@ const folderOf = (names: readonly string[], organisation: IntakeOrganisation) =>
   return undefined;
 };
 
-/** The first line that says something; what it calls itself, such as `Report: …`, goes; other lines `Label: value` are facts. */
+/** The first line that says something; what it calls itself, such as `Report: …`, goes; other lines `Label: value` are metadata. */
 const titleIn = (lines: readonly string[], organisation: IntakeOrganisation): string | undefined => {
   for (const line of lines) {
     const [, label = '', rest = line] = /^#*\s*([^:]{1,30}):\s+(.*)$/u.exec(line) ?? [];
@@ -124,13 +124,13 @@ const titleIn = (lines: readonly string[], organisation: IntakeOrganisation): st
   return undefined;
 };
 
-/** A fact from a line `Label: value`, in the form that its kind wants; what does not fit is left out. */
-const factIn = (field: FieldDefinition, lines: readonly string[]): FactValue | undefined => {
+/** A field from a line `Label: value`, in the form that its kind wants; what does not fit is left out. */
+const fieldIn = (field: FieldDefinition, lines: readonly string[]): FieldValue | undefined => {
   const wanted = foldText(field.label);
   for (const line of lines) {
     const [, label = '', said = ''] = /^[\s*#-]*([^:]{1,60}?)\**\s*:\s*\**\s*(.+?)\s*$/u.exec(line) ?? [];
     if (foldText(label) !== wanted || !said) continue;
-    return readFact(field, said);
+    return readFieldValue(field, said);
   }
   return undefined;
 };

@@ -8,7 +8,7 @@ export const ACTS = [
   'check in',
   'give up check-out',
   'take over check-out',
-  'correct facts',
+  'correct metadata',
   'send',
   'call back',
   'release',
@@ -36,7 +36,7 @@ export type Situation = {
     state: RevisionState;
     label: string;
     hasOriginal: boolean;
-    missingFacts: readonly string[];
+    missingFields: readonly string[];
     hasOpenRun: boolean;
     plannedOn?: string;
   };
@@ -63,7 +63,7 @@ const RIGHT_FOR: Readonly<Record<Act, Right>> = {
   'check in': 'author',
   'give up check-out': 'author',
   'take over check-out': 'manage',
-  'correct facts': 'author',
+  'correct metadata': 'author',
   send: 'author',
   'call back': 'author',
   release: 'release',
@@ -113,14 +113,14 @@ export const decideAct = (act: Act, situation: Situation): Refusal[] => {
     case 'take over check-out':
       if (!checkout) return [refusal('not_checked_out')];
       return mineOut ? [refusal('checked_out_by_you', { since: checkout.since })] : [];
-    case 'correct facts':
+    case 'correct metadata':
       return [...inState('draft'), ...outToOther];
     case 'send': {
       const refusals = inState('draft');
       if (refusals.length) return refusals;
       if (checkout) refusals.push(refusal('checked_out', { who: checkout.personName, since: checkout.since }));
       if (!work?.hasOriginal) refusals.push(refusal('original_missing'));
-      for (const field of work?.missingFacts ?? []) refusals.push(refusal('fact_missing', { field }));
+      for (const field of work?.missingFields ?? []) refusals.push(refusal('field_value_missing', { field }));
       if (route.steps === 0) refusals.push(refusal('route_missing'));
       for (const step of route.unfilled) refusals.push(refusal('step_unfilled', { step }));
       return refusals;
@@ -206,11 +206,11 @@ export const decidePlannedDay = (day: string, today: string): Refusal[] =>
   day > today ? [] : [refusal('day_not_after_today', { day, today })];
 
 /** What the preflight of a release looks at. */
-export type PreflightFacts = {
+export type PreflightSituation = {
   signatures: readonly { who: string; meaning: string; intact: boolean }[];
   needsApprovers: number;
   checkout?: { personName: string; since: string };
-  missingFacts: readonly string[];
+  missingFields: readonly string[];
   hasOriginal: boolean;
   contentMissing: readonly string[];
   /** Files whose stored bytes are no longer those of their hash. */
@@ -225,7 +225,7 @@ export type PreflightFacts = {
 export type PreflightLine = { check: string; blocks: boolean; refusal?: Refusal; way?: string };
 
 /** Every blocker of a release, computed and named, with the way to clear it; what is clear is listed too. */
-export const preflight = (facts: PreflightFacts): PreflightLine[] => {
+export const preflight = (situation: PreflightSituation): PreflightLine[] => {
   const lines: PreflightLine[] = [];
   const add = (check: string, refusals: Refusal[], way: string) => {
     if (refusals.length === 0) lines.push({ check, blocks: false });
@@ -234,40 +234,48 @@ export const preflight = (facts: PreflightFacts): PreflightLine[] => {
   add(
     'signatures',
     [
-      ...facts.signatures
+      ...situation.signatures
         .filter((s) => !s.intact)
         .map((s) => refusal('signature_altered', { who: s.who, meaning: s.meaning })),
-      ...(facts.signatures.length < facts.needsApprovers
-        ? [refusal('signatures_too_few', { has: facts.signatures.length, needs: facts.needsApprovers })]
+      ...(situation.signatures.length < situation.needsApprovers
+        ? [refusal('signatures_too_few', { has: situation.signatures.length, needs: situation.needsApprovers })]
         : []),
     ],
     'reopen',
   );
-  add('record', facts.recordUnchanged ? [] : [refusal('record_changed')], 'reopen');
+  add('record', situation.recordUnchanged ? [] : [refusal('record_changed')], 'reopen');
   add(
     'content',
     [
-      ...(facts.hasOriginal ? [] : [refusal('original_missing')]),
-      ...facts.contentMissing.map((name) => refusal('content_missing', { name })),
-      ...facts.contentAltered.map((file) => refusal('content_altered', file)),
+      ...(situation.hasOriginal ? [] : [refusal('original_missing')]),
+      ...situation.contentMissing.map((name) => refusal('content_missing', { name })),
+      ...situation.contentAltered.map((file) => refusal('content_altered', file)),
     ],
     'reopen',
   );
   add(
     'check-out',
-    facts.checkout ? [refusal('checked_out', { who: facts.checkout.personName, since: facts.checkout.since })] : [],
+    situation.checkout
+      ? [refusal('checked_out', { who: situation.checkout.personName, since: situation.checkout.since })]
+      : [],
     'give up check-out',
   );
   add(
-    'facts',
-    facts.missingFacts.map((field) => refusal('fact_missing', { field })),
+    'metadata',
+    situation.missingFields.map((field) => refusal('field_value_missing', { field })),
     'reopen',
   );
   add(
     'comments',
-    facts.blockingComments.map((comment) => refusal('blocking_comment', { who: comment.who, words: comment.words })),
+    situation.blockingComments.map((comment) =>
+      refusal('blocking_comment', { who: comment.who, words: comment.words }),
+    ),
     'resolve comment',
   );
-  add('readers', facts.readersNeeded && !facts.readersDefined ? [refusal('readers_undefined')] : [], 'name readers');
+  add(
+    'readers',
+    situation.readersNeeded && !situation.readersDefined ? [refusal('readers_undefined')] : [],
+    'name readers',
+  );
   return lines;
 };

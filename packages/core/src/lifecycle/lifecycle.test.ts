@@ -7,7 +7,7 @@ import { canMove, isReleased, MOVES, REVISION_STATES, type RevisionState } from 
 const rights = (...given: Right[]) => expandRights(given);
 const situation = (more: Partial<Situation> = {}): Situation => ({
   person: { id: 'joren', rights: rights('author'), isAuthor: true, mayCheckInByStep: false },
-  work: { state: 'draft', label: 'C', hasOriginal: true, missingFacts: [], hasOpenRun: false },
+  work: { state: 'draft', label: 'C', hasOriginal: true, missingFields: [], hasOpenRun: false },
   hasAbandoned: false,
   wasSent: false,
   inStep: false,
@@ -22,7 +22,7 @@ const work = (state: RevisionState, more: object = {}) => ({
   state,
   label: 'C',
   hasOriginal: true,
-  missingFacts: [],
+  missingFields: [],
   hasOpenRun: false,
   ...more,
 });
@@ -86,11 +86,11 @@ describe('check-out', () => {
 describe('sending', () => {
   test('names everything that is missing at once', () => {
     const s = situation({
-      work: work('draft', { hasOriginal: false, missingFacts: ['carrier'] }),
+      work: work('draft', { hasOriginal: false, missingFields: ['carrier'] }),
       route: { steps: 2, unfilled: ['Approve as technical authority'] },
       checkout: { personId: 'joren', personName: 'Joren Adeyemi', since: 'x' },
     });
-    expect(codes('send', s)).toEqual(['checked_out', 'original_missing', 'fact_missing', 'step_unfilled']);
+    expect(codes('send', s)).toEqual(['checked_out', 'original_missing', 'field_value_missing', 'step_unfilled']);
   });
   test('needs a route', () => {
     expect(codes('send', situation({ route: { steps: 0, unfilled: [] } }))).toEqual(['route_missing']);
@@ -164,7 +164,7 @@ describe('preflight', () => {
   const clear = {
     signatures: [{ who: 'Lin Sato', meaning: 'approved', intact: true }],
     needsApprovers: 1,
-    missingFacts: [],
+    missingFields: [],
     hasOriginal: true,
     contentMissing: [],
     contentAltered: [],
@@ -181,7 +181,7 @@ describe('preflight', () => {
       'record',
       'content',
       'check-out',
-      'facts',
+      'metadata',
       'comments',
       'readers',
     ]);

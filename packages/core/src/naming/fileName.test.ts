@@ -2,8 +2,8 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { extensionOf, makeFileName } from './fileName.ts';
 
-const facts = { number: 'THR-PRO-0118', revision: 'C', extension: 'docx' };
-const name = (title: string, rule?: string) => makeFileName({ ...facts, title }, rule);
+const values = { number: 'THR-PRO-0118', revision: 'C', extension: 'docx' };
+const name = (title: string, rule?: string) => makeFileName({ ...values, title }, rule);
 
 test.each([
   ['Grip overhaul / slip-force test: 2nd issue?', 'THR-PRO-0118_C_Grip-overhaul-slip-force-test-2nd-issue.docx'],
@@ -24,8 +24,8 @@ test.each([
 });
 
 test('an empty part goes with its separator', () => {
-  expect(makeFileName({ ...facts, revision: '', title: 'Note' })).toBe('THR-PRO-0118_Note.docx');
-  expect(makeFileName({ ...facts, title: 'Note', date: '2026-11-25' }, '{date} {title} v{version}.{ext}')).toBe(
+  expect(makeFileName({ ...values, revision: '', title: 'Note' })).toBe('THR-PRO-0118_Note.docx');
+  expect(makeFileName({ ...values, title: 'Note', date: '2026-11-25' }, '{date} {title} v{version}.{ext}')).toBe(
     '2026-11-25 Note.docx',
   );
 });
@@ -41,9 +41,9 @@ test('a long title is shortened at a word end, within the word if it is the only
 test('a name is valid on every system and cleaning a clean name changes nothing', () => {
   fc.assert(
     fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (title) => {
-      const made = makeFileName({ ...facts, title }, '{title}.{ext}');
+      const made = makeFileName({ ...values, title }, '{title}.{ext}');
       const stem = made.slice(0, -'.docx'.length);
-      const again = makeFileName({ ...facts, title: stem }, '{title}.{ext}');
+      const again = makeFileName({ ...values, title: stem }, '{title}.{ext}');
       return (
         [...made].every((c) => c >= ' ' && !'<>:"/\\|?*'.includes(c)) &&
         !/^[\s.]|[\s.]$/u.test(stem) &&

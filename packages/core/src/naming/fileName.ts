@@ -1,7 +1,7 @@
 import { utf8Length } from '../text.ts';
 
 /** What a file's name is made from. `extension` is without the dot. */
-export type NameFacts = {
+export type NameValues = {
   number: string;
   revision: string;
   title: string;
@@ -53,11 +53,11 @@ const cleanTitle = (text: string): string =>
  * characters and 255 UTF-8 bytes, shortened inside the title only, empty parts left out with their separator. Without
  * anything left the number is the stem.
  */
-export const makeFileName = (facts: NameFacts, rule: string = DEFAULT_NAMING_RULE): string => {
-  const extension = cutBytes(cleanPart(facts.extension).replace(/\s+/gu, ''), MAX_PART_BYTES).toLowerCase();
+export const makeFileName = (values: NameValues, rule: string = DEFAULT_NAMING_RULE): string => {
+  const extension = cutBytes(cleanPart(values.extension).replace(/\s+/gu, ''), MAX_PART_BYTES).toLowerCase();
   const stemRule = rule.replace(/\.?\{ext\}$/, '');
-  const title = cleanTitle(facts.title);
-  const make = (shortTitle: string) => finish(renderStem(stemRule, facts, shortTitle), facts.number, extension);
+  const title = cleanTitle(values.title);
+  const make = (shortTitle: string) => finish(renderStem(stemRule, values, shortTitle), values.number, extension);
   const name = make(title);
   const over = (text: string) => [...text].length > MAX_CHARACTERS || utf8Length(text) > MAX_BYTES;
   if (!over(name)) return name;
@@ -70,14 +70,14 @@ export const makeFileName = (facts: NameFacts, rule: string = DEFAULT_NAMING_RUL
   return make(short);
 };
 
-const renderStem = (rule: string, facts: NameFacts, title: string): string => {
+const renderStem = (rule: string, values: NameValues, title: string): string => {
   const partFor = (token: string): string => {
     if (token === 'title') return title;
-    if (token === 'number') return cleanPart(facts.number);
-    if (token === 'revision') return cutBytes(cleanPart(facts.revision), MAX_PART_BYTES);
-    if (token === 'date') return cleanPart(facts.date ?? '');
-    if (token === 'version') return cleanPart(facts.version ?? '');
-    if (token.startsWith('field:')) return cleanPart(facts.fields?.[token.slice(6)] ?? '').replace(/\s+/gu, '-');
+    if (token === 'number') return cleanPart(values.number);
+    if (token === 'revision') return cutBytes(cleanPart(values.revision), MAX_PART_BYTES);
+    if (token === 'date') return cleanPart(values.date ?? '');
+    if (token === 'version') return cleanPart(values.version ?? '');
+    if (token.startsWith('field:')) return cleanPart(values.fields?.[token.slice(6)] ?? '').replace(/\s+/gu, '-');
     return '';
   };
   // Literal text between two tokens separates them; it goes with a part that is empty.

@@ -61,8 +61,8 @@ describe('the recogniser of many rules', () => {
         day: fc.constantFrom('2026-11-25', '2027-01-01'),
         counter: fc.integer({ min: 1, max: 20_000 }),
       })
-      .map(({ rule, kind, counter, ...facts }) => {
-        const number = renderNumber(rule.rule, { ...facts, fields: { kind } }, counter);
+      .map(({ rule, kind, counter, ...metadata }) => {
+        const number = renderNumber(rule.rule, { ...metadata, fields: { kind } }, counter);
         return number.ok ? number.value : '';
       });
     const changed = fc
@@ -169,7 +169,7 @@ describe('the scopes of a rule', () => {
   });
 
   test('are those in which its numbers count', () => {
-    const facts = {
+    const metadata = {
       type: 'PRO',
       area: '2',
       department: 'OPS',
@@ -178,7 +178,7 @@ describe('the scopes of a rule', () => {
       fields: { kind: 'A' },
     };
     for (const { rule, codes } of RULES) {
-      const scope = scopeOf(rule, facts);
+      const scope = scopeOf(rule, metadata);
       expect([rule.text, scope.ok && scopePattern(rule, codes).test(scope.value)]).toEqual([rule.text, true]);
     }
   });

@@ -30,8 +30,8 @@ const known = (text: string, more: Partial<RuleCodes> = {}): KnownRule => ({
   rule: rule(text),
   codes: codes(more),
 });
-const number = (text: string, facts: Parameters<typeof renderNumber>[1], counter: number) => {
-  const made = renderNumber(rule(text), facts, counter);
+const number = (text: string, metadata: Parameters<typeof renderNumber>[1], counter: number) => {
+  const made = renderNumber(rule(text), metadata, counter);
   return made.ok ? made.value : made.refusals[0]?.code;
 };
 const day = '2026-11-25';
@@ -54,9 +54,9 @@ describe('rendering', () => {
     expect(number('THR-MIN-{year}-{counter:3:per=year}', { type: 'MIN', day: local }, 1)).toBe('THR-MIN-2027-001');
   });
 
-  test('a fact that the rule needs and does not get is named', () => {
+  test('a field that the rule needs and does not get is named', () => {
     const made = renderNumber(rule('THR-DWG-{area}{counter:3}'), { type: 'DWG', day }, 1);
-    expect(made).toEqual({ ok: false, refusals: [{ code: 'number_needs_fact', params: { token: 'area' } }] });
+    expect(made).toEqual({ ok: false, refusals: [{ code: 'number_needs_field_value', params: { token: 'area' } }] });
   });
 
   test('a number of more than 80 bytes is refused', () => {
@@ -67,8 +67,8 @@ describe('rendering', () => {
 });
 
 describe('scopes', () => {
-  const scope = (text: string, facts: Parameters<typeof scopeOf>[1]) => {
-    const made = scopeOf(rule(text), facts);
+  const scope = (text: string, metadata: Parameters<typeof scopeOf>[1]) => {
+    const made = scopeOf(rule(text), metadata);
     return made.ok ? made.value : '';
   };
   test('a counter counts per rendered rest of the number', () => {

@@ -114,7 +114,7 @@ const parseToken = (token: string): Result<RuleElement> => {
 };
 
 /** What a number is made from; `day` is the local day of registering in the organisation's zone. */
-export type NumberFacts = {
+export type NumberInput = {
   type: string;
   area?: string;
   department?: string;
@@ -123,20 +123,20 @@ export type NumberFacts = {
   fields?: Readonly<Record<string, string | undefined>>;
 };
 
-const renderElement = (element: RuleElement, facts: NumberFacts): Result<string> => {
+const renderElement = (element: RuleElement, input: NumberInput): Result<string> => {
   switch (element.kind) {
     case 'literal':
       return ok(element.text);
     case 'year':
-      return ok(element.digits === 2 ? facts.day.slice(2, 4) : facts.day.slice(0, 4));
+      return ok(element.digits === 2 ? input.day.slice(2, 4) : input.day.slice(0, 4));
     case 'month':
-      return ok(facts.day.slice(5, 7));
+      return ok(input.day.slice(5, 7));
     case 'parent':
-      return facts.parent ? ok(facts.parent) : refuse('number_needs_fact', { token: 'parent' });
+      return input.parent ? ok(input.parent) : refuse('number_needs_field_value', { token: 'parent' });
     case 'code': {
       const code =
-        element.token === 'field' ? facts.fields?.[element.key ?? ''] : (facts[element.token] as string | undefined);
-      return code ? ok(code) : refuse('number_needs_fact', { token: tokenName(element) });
+        element.token === 'field' ? input.fields?.[element.key ?? ''] : (input[element.token] as string | undefined);
+      return code ? ok(code) : refuse('number_needs_field_value', { token: tokenName(element) });
     }
     case 'counter':
       return ok('');
@@ -144,10 +144,10 @@ const renderElement = (element: RuleElement, facts: NumberFacts): Result<string>
 };
 
 /**
- * The scope in which a rule counts for these facts. Unless `per` says otherwise that is the rendered rest of the number,
+ * The scope in which a rule counts for these input. Unless `per` says otherwise that is the rendered rest of the number,
  * so that versions of a rule that render alike share one counter.
  */
-export const scopeOf = (rule: NumberingRule, facts: NumberFacts): Result<string> => {
+export const scopeOf = (rule: NumberingRule, input: NumberInput): Result<string> => {
   const counter = rule.elements.find((element) => element.kind === 'counter');
   let scope = '';
   for (const element of rule.elements) {
@@ -160,7 +160,7 @@ export const scopeOf = (rule: NumberingRule, facts: NumberFacts): Result<string>
       scope += `{${tokenName(element)}}`;
       continue;
     }
-    const part = renderElement(element, facts);
+    const part = renderElement(element, input);
     if (!part.ok) return part;
     scope += part.value;
   }
@@ -185,15 +185,15 @@ export const scopePattern = (rule: NumberingRule, codes: RuleCodes): RegExp => {
   return new RegExp(`^${parts.join('')}$`, 'u');
 };
 
-/** The number for these facts and a counter's value (from 1). */
-export const renderNumber = (rule: NumberingRule, facts: NumberFacts, counter: number): Result<string> => {
+/** The number for this input and a counter's value (from 1). */
+export const renderNumber = (rule: NumberingRule, input: NumberInput, counter: number): Result<string> => {
   let number = '';
   for (const element of rule.elements) {
     if (element.kind === 'counter') {
       number += String(counter).padStart(element.width, '0');
       continue;
     }
-    const part = renderElement(element, facts);
+    const part = renderElement(element, input);
     if (!part.ok) return part;
     number += part.value;
   }

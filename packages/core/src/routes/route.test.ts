@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import {
   type Answer,
   checkRoute,
-  type DecisionFacts,
+  type DecisionSituation,
   type DoneRule,
   decideAnswer,
   resolveStep,
@@ -112,7 +112,7 @@ test('a route with a review after approval, an empty step or a decline that lead
 });
 
 describe('separation of duties', () => {
-  const facts = (more: Partial<DecisionFacts> = {}): DecisionFacts => ({
+  const metadata = (more: Partial<DecisionSituation> = {}): DecisionSituation => ({
     decision: 'approve',
     words: '',
     kind: 'approval',
@@ -126,7 +126,7 @@ describe('separation of duties', () => {
     isLastSignature: true,
     ...more,
   });
-  const codes = (more: Partial<DecisionFacts>) => decideAnswer(facts(more)).map((r) => r.code);
+  const codes = (more: Partial<DecisionSituation>) => decideAnswer(metadata(more)).map((r) => r.code);
   test('a person signs at most one approval step of a run and counts once in a step', () => {
     expect(codes({})).toEqual([]);
     expect(codes({ signedBy: ['lin'] })).toEqual(['signs_one_step_only']);

@@ -149,7 +149,7 @@ export const decisionsFor = (kind: StepKind): readonly Decision[] => {
 export const isPositive = (decision: Decision): boolean => decision !== 'decline';
 
 /** What separation of duties needs to know of a decision about to be given. */
-export type DecisionFacts = {
+export type DecisionSituation = {
   decision: Decision;
   words: string;
   kind: StepKind;
@@ -171,26 +171,27 @@ export type DecisionFacts = {
  * Why a decision cannot be given by this person (separation of duties): once in a step, one approval step of a run, at
  * least one approver who is no author when the last signature falls, a deputy neither author nor signer.
  */
-export const decideAnswer = (facts: DecisionFacts): Refusal[] => {
-  if (!facts.runOpen) return [refusal('run_ended')];
-  if (facts.assignmentState === 'answered') return [refusal('already_decided')];
-  if (facts.assignmentState === 'waiting') return [refusal('not_your_turn')];
-  if (facts.assignmentState === 'not needed') return [refusal('decision_not_needed')];
+export const decideAnswer = (situation: DecisionSituation): Refusal[] => {
+  if (!situation.runOpen) return [refusal('run_ended')];
+  if (situation.assignmentState === 'answered') return [refusal('already_decided')];
+  if (situation.assignmentState === 'waiting') return [refusal('not_your_turn')];
+  if (situation.assignmentState === 'not needed') return [refusal('decision_not_needed')];
   const refusals: Refusal[] = [];
-  if (!decisionsFor(facts.kind).includes(facts.decision)) {
-    refusals.push(refusal('decision_not_offered', { decision: facts.decision, kind: facts.kind }));
+  if (!decisionsFor(situation.kind).includes(situation.decision)) {
+    refusals.push(refusal('decision_not_offered', { decision: situation.decision, kind: situation.kind }));
   }
-  if (facts.decision === 'decline' && facts.words.trim() === '') refusals.push(refusal('decline_needs_words'));
-  if (facts.decision === 'with comments' && facts.words.trim() === '') refusals.push(refusal('comments_need_words'));
-  if (facts.answeredInStepBy.includes(facts.deciderId)) refusals.push(refusal('counts_once_in_step'));
-  const asDeputy = facts.deciderId !== facts.principalId;
-  if (facts.kind === 'approval' && isPositive(facts.decision)) {
-    if (facts.signedBy.includes(facts.deciderId)) {
+  if (situation.decision === 'decline' && situation.words.trim() === '') refusals.push(refusal('decline_needs_words'));
+  if (situation.decision === 'with comments' && situation.words.trim() === '')
+    refusals.push(refusal('comments_need_words'));
+  if (situation.answeredInStepBy.includes(situation.deciderId)) refusals.push(refusal('counts_once_in_step'));
+  const asDeputy = situation.deciderId !== situation.principalId;
+  if (situation.kind === 'approval' && isPositive(situation.decision)) {
+    if (situation.signedBy.includes(situation.deciderId)) {
       refusals.push(asDeputy ? refusal('deputy_has_signed') : refusal('signs_one_step_only'));
     }
-    if (asDeputy && facts.authors.has(facts.deciderId)) refusals.push(refusal('deputy_is_author'));
-    const approvers = [...facts.signedBy, facts.deciderId];
-    if (facts.isLastSignature && approvers.every((id) => facts.authors.has(id))) {
+    if (asDeputy && situation.authors.has(situation.deciderId)) refusals.push(refusal('deputy_is_author'));
+    const approvers = [...situation.signedBy, situation.deciderId];
+    if (situation.isLastSignature && approvers.every((id) => situation.authors.has(id))) {
       refusals.push(refusal('only_approver_of_own_work'));
     }
   }

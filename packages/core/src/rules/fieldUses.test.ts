@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import type { FieldDefinition } from '../facts/facts.ts';
+import type { FieldDefinition } from '../metadata/metadata.ts';
 import { fieldUses } from './fieldUses.ts';
 import { NO_POLICY } from './typePolicy.ts';
 import type { TypeRule } from './typeRule.ts';
@@ -9,7 +9,7 @@ const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinitio
   label: key.toUpperCase(),
   kind: 'text',
   mandatory: false,
-  signed: true,
+  level: 'revision',
   ...more,
 });
 const rule: TypeRule = {

@@ -1,4 +1,10 @@
-import { checkFacts, defaultFacts, FIELD_KINDS, type FieldDefinition, type FieldOption } from '../facts/facts.ts';
+import {
+  checkMetadata,
+  defaultMetadata,
+  FIELD_KINDS,
+  type FieldDefinition,
+  type FieldOption,
+} from '../metadata/metadata.ts';
 import { type Refusal, refusal } from '../result.ts';
 
 const KEY = /^[a-z][A-Za-z0-9]{0,39}$/;
@@ -43,9 +49,9 @@ export const checkFields = (fields: readonly FieldDefinition[]): Refusal[] => {
     for (const key of Object.keys(field.fills ?? {}))
       if (!byKey.has(key) || key === field.key) wrong('field_fills_nothing', { key });
     if (field.default?.from === 'fixed') {
-      const values = defaultFacts([field], { today: '', me: '', folder: {}, parent: {} });
+      const values = defaultMetadata([field], { today: '', me: '', folder: {}, parent: {} });
       const { dependsOn: _, ...alone } = field;
-      const [misfit] = checkFacts([alone], values);
+      const [misfit] = checkMetadata([alone], values);
       if (misfit) wrong('field_default_misfits', { wanted: String(misfit.params?.wanted ?? '') });
     }
     if (field.default?.from === 'today' && field.kind !== 'date')

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import type { FieldDefinition } from '../facts/facts.ts';
+import type { FieldDefinition } from '../metadata/metadata.ts';
 import { ruleDifferences } from './difference.ts';
 import { checkFields } from './fields.ts';
 
@@ -8,7 +8,7 @@ const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinitio
   label: key,
   kind: 'text',
   mandatory: false,
-  signed: false,
+  level: 'document',
   ...more,
 });
 const codes = (fields: FieldDefinition[]) => checkFields(fields).map((r) => `${r.code} ${r.params?.field}`);

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import type { FieldDefinition } from '../facts/facts.ts';
+import type { FieldDefinition } from '../metadata/metadata.ts';
 import { NO_POLICY } from './typePolicy.ts';
 import { checkTypeRule, type TypeRule } from './typeRule.ts';
 
@@ -8,7 +8,7 @@ const line: FieldDefinition = {
   label: 'Line',
   kind: 'choice',
   mandatory: true,
-  signed: false,
+  level: 'document',
   options: [{ code: 'N', text: 'North line' }],
 };
 const good: TypeRule = {

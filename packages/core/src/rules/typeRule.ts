@@ -1,5 +1,5 @@
-import { type FieldDefinition, matchesWhole } from '../facts/facts.ts';
 import { checkFilingRule } from '../filing/filing.ts';
+import { type FieldDefinition, matchesWhole } from '../metadata/metadata.ts';
 import { namingTokens } from '../naming/fileName.ts';
 import { parseRule } from '../numbering/rule.ts';
 import { type Refusal, refusal } from '../result.ts';
@@ -54,7 +54,7 @@ export const checkTypeRule = (rule: TypeRule): Refusal[] => {
   return refusals;
 };
 
-/** A numbering rule may name facts only whose values are known beforehand: a free text could spell anything. */
+/** A numbering rule may name metadata only whose values are known beforehand: a free text could spell anything. */
 const checkNumbering = (text: string, fields: readonly FieldDefinition[]): Refusal[] => {
   const parsed = parseRule(text);
   if (!parsed.ok) return parsed.refusals;

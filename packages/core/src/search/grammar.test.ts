@@ -2,8 +2,8 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { formatSearch, parseSearch, SEARCH_FIELDS, type SearchTerm } from './grammar.ts';
 
-const terms = (text: string, facts = {}) => {
-  const parsed = parseSearch(text, facts);
+const terms = (text: string, metadata = {}) => {
+  const parsed = parseSearch(text, metadata);
   return parsed.ok ? parsed.value.terms : parsed.refusals;
 };
 
@@ -19,7 +19,7 @@ test('words, phrases, not and fields are told apart', () => {
   ]);
 });
 
-test('a value with blanks stands in quotes, and facts of the types are fields', () => {
+test('a value with blanks stands in quotes, and metadata of the types are fields', () => {
   expect(terms('type:"work instruction" torque<=40', { torque: 'number' })).toEqual([
     { kind: 'field', field: 'type', compare: ':', value: 'work instruction', not: false },
     { kind: 'field', field: 'torque', compare: '<=', value: '40', not: false },

@@ -11,7 +11,7 @@ export type SearchTerm =
 
 export type Search = { terms: readonly SearchTerm[] };
 
-/** Fields that every document has; facts of the types come on top. */
+/** Fields that every document has; metadata of the types come on top. */
 export const SEARCH_FIELDS: Readonly<Record<string, 'text' | 'date' | 'person'>> = {
   number: 'text',
   title: 'text',
@@ -33,7 +33,7 @@ export const SEARCH_FIELDS: Readonly<Record<string, 'text' | 'date' | 'person'>>
   confidentiality: 'text',
   sharing: 'text',
   check: 'date',
-  /** A fact that is asked and not given; `missing:mandatory` for any that must be. */
+  /** A field that is asked and not given; `missing:mandatory` for any that must be. */
   missing: 'text',
 };
 
@@ -44,13 +44,13 @@ export const SEARCH_FIELDS: Readonly<Record<string, 'text' | 'date' | 'person'>>
  */
 export const parseSearch = (
   text: string,
-  facts: Readonly<Record<string, 'text' | 'date' | 'number' | 'person'>> = {},
+  metadata: Readonly<Record<string, 'text' | 'date' | 'number' | 'person'>> = {},
 ): Result<Search> => {
   const terms: SearchTerm[] = [];
   const refusals: Refusal[] = [];
   const token =
     /\s*(?:(not)\s+(?=\S))?(?:([\p{L}][\p{L}\p{N}_-]*)(:|>=|<=)(?:"([^"]*)"|([^\s"]*))|"([^"]*)(")?|([^\s"]+))/giuy;
-  const kinds = { ...facts, ...SEARCH_FIELDS };
+  const kinds = { ...metadata, ...SEARCH_FIELDS };
   let at = 0;
   while (at < text.length && text.slice(at).trim() !== '') {
     token.lastIndex = at;

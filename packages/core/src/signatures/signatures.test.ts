@@ -22,22 +22,22 @@ const record: SigningRecord = {
       sha256: '52c3935626c104b2cbc9031291a1c4d56614c38f52072a361d658a58a9c48698',
     },
   ],
-  facts: { title: 'Grip overhaul and slip-force test', reason: 'Trial on carrier 31', summary: '' },
+  metadata: { title: 'Grip overhaul and slip-force test', reason: 'Trial on carrier 31', summary: '' },
 };
 
 test('the digest of a record is that of its canonical text', () => {
   expect(recordDigest(signingRecordText(record), sha256)).toBe(
-    '573eb47079a68ecf76b8d0748ec8b88f9e49b0c983ed160ba5e3ad3e7df0432d',
+    'c92a600a0473c9c32bdcf9b3819a452fd69a227b9263d1b3854fa590bfcbe282',
   );
 });
 
-test('the order of files and facts does not matter, their content does', () => {
+test('the order of files and metadata does not matter, their content does', () => {
   const digest = (r: SigningRecord) => recordDigest(signingRecordText(r), sha256);
   fc.assert(
     fc.property(fc.shuffledSubarray([...record.files], { minLength: 2, maxLength: 2 }), fc.string(), (files, title) => {
       const same = digest({ ...record, files }) === digest(record);
-      const other = digest({ ...record, facts: { ...record.facts, title } });
-      return same && (title === record.facts.title) === (other === digest(record));
+      const other = digest({ ...record, metadata: { ...record.metadata, title } });
+      return same && (title === record.metadata.title) === (other === digest(record));
     }),
   );
 });

@@ -5,7 +5,7 @@ import { type Sha256, toHex } from '../trail/event.ts';
 /** A file as it is signed: role, stored name, and the SHA-256 of its bytes. */
 export type SignedFile = { role: string; name: string; sha256: string };
 
-/** What a signature binds: ids of document and revision, the files that exist then, and the signed facts. */
+/** What a signature binds: ids of document and revision, the files that exist then, and the revision fields. */
 export type SigningRecord = {
   document: string;
   number: string;
@@ -13,19 +13,19 @@ export type SigningRecord = {
   label: string;
   changeKind: string;
   files: readonly SignedFile[];
-  facts: Readonly<Record<string, unknown>>;
+  metadata: Readonly<Record<string, unknown>>;
 };
 
 /**
  * The canonical text of a signing record, frozen on entering approval and never rebuilt from living data: files sorted by
- * role then name, facts without value left out.
+ * role then name, metadata without value left out.
  */
 export const signingRecordText = (record: SigningRecord): string => {
   const files = [...record.files].sort((a, b) => compare(a.role, b.role) || compare(a.name, b.name));
-  const facts = Object.fromEntries(
-    Object.entries(record.facts).filter(([, value]) => value !== undefined && value !== null && value !== ''),
+  const metadata = Object.fromEntries(
+    Object.entries(record.metadata).filter(([, value]) => value !== undefined && value !== null && value !== ''),
   );
-  return canonicalJson({ ...record, files, facts });
+  return canonicalJson({ ...record, files, metadata });
 };
 
 const compare = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);

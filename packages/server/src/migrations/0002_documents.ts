@@ -62,7 +62,7 @@ export const up = async (knex: Knex): Promise<void> => {
       owner_id uuid not null references people,
       department_id uuid references units,
       confidentiality text not null default 'internal',
-      facts jsonb not null default '{}',
+      metadata jsonb not null default '{}',
       keywords text[] not null default '{}',
       review_on date,
       withdraw_on date,
@@ -103,7 +103,7 @@ export const up = async (knex: Knex): Promise<void> => {
       reason text not null default '',
       summary text not null default '',
       title text not null,
-      facts jsonb not null default '{}',
+      metadata jsonb not null default '{}',
       state text not null constraint revision_state_known check (state in
         ('draft', 'in review', 'in approval', 'approved', 'scheduled', 'in force', 'superseded', 'withdrawn', 'abandoned')),
       planned_on date,
@@ -113,7 +113,7 @@ export const up = async (knex: Knex): Promise<void> => {
       created_at timestamptz not null,
       created_by uuid not null references people,
       row_version int not null default 1,
-      -- Words of title, number and facts; the texts of files stand in texts.
+      -- Words of title, number and metadata; the texts of files stand in texts.
       search tsvector,
       constraint revision_ordinal_unique unique (document_id, ordinal),
       constraint planned_when_scheduled check ((state = 'scheduled') = (planned_on is not null))
@@ -130,10 +130,10 @@ export const up = async (knex: Knex): Promise<void> => {
     create function revision_guard() returns trigger language plpgsql as $$
     begin
       if old.state in ('in force', 'superseded', 'withdrawn') and
-         (new.label, new.title, new.reason, new.summary, new.facts, new.change_kind, new.ordinal, new.document_id,
+         (new.label, new.title, new.reason, new.summary, new.metadata, new.change_kind, new.ordinal, new.document_id,
           new.latest_version_id, new.version_count, new.created_at, new.created_by)
          is distinct from
-         (old.label, old.title, old.reason, old.summary, old.facts, old.change_kind, old.ordinal, old.document_id,
+         (old.label, old.title, old.reason, old.summary, old.metadata, old.change_kind, old.ordinal, old.document_id,
           old.latest_version_id, old.version_count, old.created_at, old.created_by) then
         raise exception 'a released revision changes no more' using errcode = 'KN001', constraint = 'released_is_frozen';
       end if;
@@ -207,7 +207,7 @@ export const up = async (knex: Knex): Promise<void> => {
       by_id uuid not null references people,
       at timestamptz not null,
       title text not null,
-      facts jsonb not null default '{}',
+      metadata jsonb not null default '{}',
       constraint version_number_unique unique (revision_id, n)
     );
     create index versions_by_author on versions (by_id);

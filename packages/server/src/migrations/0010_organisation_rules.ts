@@ -28,18 +28,18 @@ export const up = async (knex: Knex): Promise<void> => {
       row_version int not null default 1,
       constraint list_not_on_itself check (depends_on <> key)
     );
-    -- Lists whose entries have facts of their own: choosing one fills others.
+    -- Lists whose entries have metadata of their own: choosing one fills others.
     create table lookups (
       key text primary key,
       name text not null,
-      facts jsonb not null default '[]',
+      metadata jsonb not null default '[]',
       row_version int not null default 1
     );
     create table lookup_entries (
       list_key text not null references lookups,
       code text not null,
       name text not null,
-      facts jsonb not null default '{}',
+      metadata jsonb not null default '{}',
       retired boolean not null default false,
       sort int not null default 0,
       primary key (list_key, code)

@@ -4,7 +4,7 @@ import type { Knex } from 'knex';
 export const up = async (knex: Knex): Promise<void> => {
   await knex.raw(`
     alter table folders
-      add column facts jsonb not null default '{}',
+      add column metadata jsonb not null default '{}',
       add column department_id uuid references units,
       add column state text not null default 'open'
         constraint folder_state_known check (state in ('in preparation', 'open', 'closed', 'kept')),

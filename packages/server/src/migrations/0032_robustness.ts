@@ -111,20 +111,20 @@ type Imported = {
   title: string;
   reason: string;
   summary: string;
-  facts: Record<string, unknown>;
+  metadata: Record<string, unknown>;
   files: { role: string; name: string; sha256: string }[];
 };
 
 /** Revisions that were imported get the signing record that they lacked, so that readings on them can be signed. */
 const recordImported = async (knex: Knex): Promise<void> => {
   const { rows } = (await knex.raw(`
-    select d.id as document, d.number, r.id as revision, r.label, r.change_kind as "changeKind", r.title, r.reason, r.summary, r.facts,
+    select d.id as document, d.number, r.id as revision, r.label, r.change_kind as "changeKind", r.title, r.reason, r.summary, r.metadata,
       (select coalesce(json_agg(json_build_object('role', f.role, 'name', f.name, 'sha256', f.sha256)), '[]') from version_files f where f.version_id = r.latest_version_id) as files
     from revisions r join documents d on d.id = r.document_id
     where r.told is not null and r.state in ('in force', 'superseded', 'withdrawn')
       and not exists (select 1 from signing_records s where s.revision_id = r.id)`)) as { rows: Imported[] };
-  for (const { title, reason, summary, facts, ...rest } of rows) {
-    const text = signingRecordText({ ...rest, facts: { ...facts, title, reason, summary } });
+  for (const { title, reason, summary, metadata, ...rest } of rows) {
+    const text = signingRecordText({ ...rest, metadata: { ...metadata, title, reason, summary } });
     await knex.raw(
       `insert into signing_records (id, revision_id, digest, text, frozen_at, kind) values (?, ?, ?, ?, now(), 'imported')`,
       [randomUUID(), rest.revision, recordDigest(text, (data) => hash('sha256', data, 'buffer')), text],

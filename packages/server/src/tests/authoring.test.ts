@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { correctFacts } from '../features/authoring/facts.ts';
+import { correctMetadata } from '../features/authoring/metadata.ts';
 import { checkIn, checkOut, giveUp, makeNewest } from '../features/authoring/service.ts';
 import { previewRegistration, registerDocument } from '../features/documents/registering.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
@@ -36,7 +36,7 @@ describe('registering', () => {
       typeId: organisation.types.get('TWO') ?? '',
       folderId: organisation.folders.get('1') ?? '',
       title: 'x',
-      facts: { unknown: 'x' },
+      metadata: { unknown: 'x' },
       uploadId: await upload('author', 'x'),
       summary: '',
       ownerId: null,
@@ -46,7 +46,7 @@ describe('registering', () => {
       note: '',
     };
     expect(await codeOf(registerDocument(organisation.app, await organisation.as('author'), input, null))).toBe(
-      'fact_unknown',
+      'field_unknown',
     );
     expect(await rows(organisation.app.db, `select last from counters where scope = 'TST-TWO-#'`)).toEqual(before);
   });
@@ -57,7 +57,7 @@ describe('registering', () => {
       typeId: organisation.types.get('PRO') ?? '',
       folderId: organisation.folders.get('1') ?? '',
       title: 'Slip / force',
-      facts: {},
+      metadata: {},
       extension: 'docx',
       number: null,
       label: null,
@@ -79,7 +79,7 @@ describe('registering', () => {
       typeId: organisation.types.get('PRO') ?? '',
       folderId: organisation.folders.get('1') ?? '',
       title: 'Once',
-      facts: {},
+      metadata: {},
       uploadId: await upload('author', 'once'),
       summary: '',
       ownerId: null,
@@ -109,7 +109,7 @@ describe('registering', () => {
             typeId: organisation.types.get('SUP') ?? '',
             folderId: organisation.folders.get('1') ?? '',
             title: 'Certificate',
-            facts: {},
+            metadata: {},
             uploadId: await upload('author', 'cert'),
             summary: '',
             ownerId: null,
@@ -161,7 +161,7 @@ describe('check-out and check-in', () => {
         uploadId: await upload('author', 'second'),
         note: 'changed',
         title: 'Better title',
-        facts: { limit: '5 kN' },
+        metadata: { limit: '5 kN' },
         sameContentMeant: false,
       }),
     ).toEqual({ version: 2 });
@@ -169,7 +169,7 @@ describe('check-out and check-in', () => {
     expect(page).toMatchObject({
       checkout: null,
       revision: { title: 'Better title', versions: 2 },
-      facts: { limit: '5 kN' },
+      metadata: { limit: '5 kN' },
     });
     expect(page.versions.map((v) => [v.n, v.note])).toEqual([
       [2, 'changed'],
@@ -201,7 +201,7 @@ describe('check-out and check-in', () => {
     expect(newest?.files[0]?.sha256).toBe(first?.files[0]?.sha256);
   });
 
-  test('living facts change with a reason after release, signed ones do not, and what somebody else changed is not overwritten', async () => {
+  test('document fields change with a reason after release, signed ones do not, and what somebody else changed is not overwritten', async () => {
     const { id, number } = await organisation.register('author');
     await organisation.toInForce(number);
     const controller = await organisation.as('controller');
@@ -209,7 +209,7 @@ describe('check-out and check-in', () => {
     const base = {
       title: page.revision.title,
       summary: '',
-      facts: {},
+      metadata: {},
       keywords: ['new'],
       ownerId: organisation.ids.owner ?? '',
       reviewOn: null,
@@ -217,14 +217,14 @@ describe('check-out and check-in', () => {
       rowVersion: page.rowVersion,
       revisionRowVersion: page.revision.rowVersion,
     };
-    expect(await codeOf(correctFacts(organisation.app, controller, id, { ...base, reason: '' }))).toBe(
+    expect(await codeOf(correctMetadata(organisation.app, controller, id, { ...base, reason: '' }))).toBe(
       'reason_missing',
     );
-    expect(await codeOf(correctFacts(organisation.app, controller, id, { ...base, title: 'Other' }))).toBe(
+    expect(await codeOf(correctMetadata(organisation.app, controller, id, { ...base, title: 'Other' }))).toBe(
       'wrong_state',
     );
-    expect(await codeOf(correctFacts(organisation.app, controller, id, base))).toBe('done');
-    expect(await codeOf(correctFacts(organisation.app, controller, id, { ...base, keywords: ['again'] }))).toBe(
+    expect(await codeOf(correctMetadata(organisation.app, controller, id, base))).toBe('done');
+    expect(await codeOf(correctMetadata(organisation.app, controller, id, { ...base, keywords: ['again'] }))).toBe(
       'changed_meanwhile',
     );
   });

@@ -16,14 +16,14 @@ beforeAll(async () => {
   organisation = await openOrganisation();
   const typeId = organisation.types.get('PRO') ?? '';
   const { rule, rowVersion } = await typeDetail(organisation.app, typeId);
-  const living = { kind: 'text' as const, mandatory: false, signed: false };
+  const documentFields = { kind: 'text' as const, mandatory: false, level: 'document' as const };
   await changeType(organisation.app, await organisation.as('admin'), typeId, {
     rule: {
       ...rule,
       fields: [
         ...rule.fields,
-        { key: 'client', label: 'Client', ...living },
-        { key: 'tag', label: 'Tag', ...living, unique: true },
+        { key: 'client', label: 'Client', ...documentFields },
+        { key: 'tag', label: 'Tag', ...documentFields, unique: true },
       ],
     },
     reason: 'for the test',
@@ -49,34 +49,34 @@ const apply = async (who: string, picked: string[], change: BulkChange, id = new
   id,
   ...(await applyBulk(organisation.app, await organisation.as(who), id, { ids: picked, change, reason: 'told so' })),
 });
-const factsOf = async (i: number) => (await organisation.page('controller', idAt(i))).facts;
+const metadataOf = async (i: number) => (await organisation.page('controller', idAt(i))).metadata;
 const events = async (kind: string) =>
   (
     await rows<{ n: number }>(organisation.app.db, `select count(*)::int as n from events where kind = :kind`, { kind })
   )[0]?.n;
 
 test('a trial says what differs on which documents and which are left alone, and changes nothing', async () => {
-  const tried = await trial('controller', null, { facts: { client: 'Oberlauf' } });
+  const tried = await trial('controller', null, { metadata: { client: 'Oberlauf' } });
   expect(tried.total).toBe(7);
   expect(tried.ids).toHaveLength(6);
-  expect(tried.refused).toMatchObject([{ number: docs[6]?.number, reasons: ['client: this type has no such fact.'] }]);
+  expect(tried.refused).toMatchObject([{ number: docs[6]?.number, reasons: ['client: this type has no such field.'] }]);
   expect(tried.sample[0]).toMatchObject({ differences: [{ what: 'Client', before: '–', after: 'Oberlauf' }] });
-  expect((await factsOf(0)).client).toBeUndefined();
+  expect((await metadataOf(0)).client).toBeUndefined();
 });
 
 test('what one may not see is not there, and what one may not change is named', async () => {
-  const author = await trial('author', ids(0, 1, 4, 5), { facts: { client: 'x' } });
+  const author = await trial('author', ids(0, 1, 4, 5), { metadata: { client: 'x' } });
   expect(author.total).toBe(2);
-  const stranger = await trial('reader', ids(0, 1), { facts: { client: 'x' } });
+  const stranger = await trial('reader', ids(0, 1), { metadata: { client: 'x' } });
   expect(stranger).toMatchObject({ total: 0, refused: [], ids: [] });
 });
 
 test('each changed document has its own event and the same document is changed once however often it is sent', async () => {
-  const first = await apply('controller', ids(0, 1, 6), { facts: { client: 'Oberlauf' } });
+  const first = await apply('controller', ids(0, 1, 6), { metadata: { client: 'Oberlauf' } });
   expect(first).toMatchObject({ changed: 2, refused: [{ number: docs[6]?.number }] });
-  expect((await apply('controller', ids(0, 1), { facts: { client: 'Oberlauf' } }, first.id)).changed).toBe(0);
-  expect(await events('facts.changed-in-bulk')).toBe(2);
-  expect((await factsOf(1)).client).toBe('Oberlauf');
+  expect((await apply('controller', ids(0, 1), { metadata: { client: 'Oberlauf' } }, first.id)).changed).toBe(0);
+  expect(await events('metadata.changed-in-bulk')).toBe(2);
+  expect((await metadataOf(1)).client).toBe('Oberlauf');
   // The new words are found at once.
   const found = await find(organisation.app, await organisation.as('controller'), 'Oberlauf', 10);
   expect(found.hits.map((hit) => hit.number).sort()).toEqual([docs[0]?.number, docs[1]?.number].sort());
@@ -87,14 +87,14 @@ test('undone, everything is as before; what somebody changed again stays and is 
     addKeywords: ['winter'],
     ownerId: organisation.ids.author ?? '',
   });
-  await apply('controller', ids(1), { facts: { client: 'Fjell' } });
+  await apply('controller', ids(1), { metadata: { client: 'Fjell' } });
   const undone = await undoBulk(organisation.app, await organisation.as('controller'), change.id);
   expect(undone).toMatchObject({ undone: 2, left: 0, kept: [{ number: docs[1]?.number }] });
   expect((await organisation.page('controller', idAt(0))).keywords).toEqual([]);
   expect((await organisation.page('controller', idAt(0))).owner.name).toBe('Owner');
   expect(await organisation.page('controller', idAt(1))).toMatchObject({
     keywords: ['winter'],
-    facts: { client: 'Fjell' },
+    metadata: { client: 'Fjell' },
   });
   expect(await codeOf(undoBulk(organisation.app, await organisation.as('author'), change.id))).toBe('not_found');
   const mine = await myBulk(organisation.app, await organisation.as('controller'));
@@ -112,7 +112,7 @@ test('moving asks for author where it goes, and rights follow the folder from th
 });
 
 test('a value that must be unique is not given to many, an unknown owner not taken, and nothing is no change', async () => {
-  expect((await trial('controller', ids(0, 1), { facts: { tag: 'T' } })).refusedCount).toBe(2);
+  expect((await trial('controller', ids(0, 1), { metadata: { tag: 'T' } })).refusedCount).toBe(2);
   expect(await codeOf(trial('controller', ids(0), { ownerId: newId() }))).toBe('not_found');
   expect(await codeOf(trial('controller', ids(0), {}))).toBe('bulk_nothing');
 });

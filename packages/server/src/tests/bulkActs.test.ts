@@ -62,16 +62,16 @@ test('a shortcut shows a document in a further folder, gives no right, and goes 
 test('a document that moves takes over what its new folder says, where nobody gave it by hand', async () => {
   await rows(organisation.app.db, `update types set fields = :fields::jsonb where code = 'TWO'`, {
     fields: JSON.stringify([
-      { key: 'client', label: 'Client', kind: 'text', mandatory: true, signed: false, default: { from: 'folder' } },
+      { key: 'client', label: 'Client', kind: 'text', mandatory: true, level: 'document', default: { from: 'folder' } },
     ]),
   });
-  await rows(organisation.app.db, 'update folders set facts = :facts::jsonb where id = :id', {
+  await rows(organisation.app.db, 'update folders set metadata = :metadata::jsonb where id = :id', {
     id: folder('1'),
-    facts: JSON.stringify({ client: 'Old' }),
+    metadata: JSON.stringify({ client: 'Old' }),
   });
-  await rows(organisation.app.db, 'update folders set facts = :facts::jsonb where id = :id', {
+  await rows(organisation.app.db, 'update folders set metadata = :metadata::jsonb where id = :id', {
     id: folder('2'),
-    facts: JSON.stringify({ client: 'New' }),
+    metadata: JSON.stringify({ client: 'New' }),
   });
   const make = async (client: string | null) =>
     registerDocument(
@@ -81,7 +81,7 @@ test('a document that moves takes over what its new folder says, where nobody ga
         typeId: organisation.types.get('TWO') ?? '',
         folderId: folder('1'),
         title: 'x',
-        facts: { client },
+        metadata: { client },
         uploadId: (
           await takeUpload(organisation.app, await organisation.as('author'), 'x.md', Readable.from([Buffer.from('x')]))
         ).id,
@@ -112,11 +112,11 @@ test('a document that moves takes over what its new folder says, where nobody ga
     change,
     reason: 'filed wrongly',
   });
-  const clients = await Promise.all(ids.map(async (id) => (await organisation.page('author', id)).facts.client));
+  const clients = await Promise.all(ids.map(async (id) => (await organisation.page('author', id)).metadata.client));
   expect(clients).toEqual(['New', 'By hand', 'New']);
 });
 
-test('copies take facts and files and begin anew; drafts are sent each by its route; what cannot is named', async () => {
+test('copies take metadata and files and begin anew; drafts are sent each by its route; what cannot is named', async () => {
   const first = await organisation.register('author', { title: 'Model' });
   await organisation.toInForce(first.number);
   const outside = await organisation.register('author', { type: 'MEM' });

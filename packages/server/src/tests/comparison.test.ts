@@ -19,11 +19,11 @@ const extractAll = async () => {
   );
   for (const { sha256 } of waiting) await extractText(organisation.app, sha256);
 };
-const version = async (text: string, facts: Record<string, string> = {}, note = 'changed') => {
+const version = async (text: string, metadata: Record<string, string> = {}, note = 'changed') => {
   const author = await organisation.as('author');
   const { id } = await takeUpload(organisation.app, author, 'text.md', Readable.from([Buffer.from(text)]));
   await checkOut(organisation.app, author, number, { note: '', expectedBack: null });
-  await checkIn(organisation.app, author, number, { uploadId: id, note, facts });
+  await checkIn(organisation.app, author, number, { uploadId: id, note, metadata });
 };
 const sides = async (person: string) => comparedSides(organisation.app, await organisation.as(person), number);
 const side = async (person: string, id: string | undefined) =>
@@ -67,14 +67,14 @@ test('who may not read work sees what was released, and not that there is more',
   expect(await codeOf(side('reader', '00000000-0000-7000-8000-000000000001'))).toBe('not_found');
 });
 
-test('a side says its text once it was taken out, and its signed facts; looking at it is recorded', async () => {
+test('a side says its text once it was taken out, and its revision fields; looking at it is recorded', async () => {
   const [newest] = (await sides('author')).sides;
   expect(await side('author', newest?.versionId)).toMatchObject({ textState: 'waiting', text: '' });
   await extractAll();
   expect(await side('author', newest?.versionId)).toMatchObject({
     textState: 'done',
     text: `${ONE.replace('12', '13')}\nBoth fitters sign.\n`,
-    facts: [
+    metadata: [
       { label: 'Title', value: 'A procedure' },
       { label: 'Limit', value: '13 kN' },
     ],
@@ -92,10 +92,10 @@ test('each version says in one line what it changed, once both texts are there',
   await compareWaiting(organisation.app);
   const page = await organisation.page('author', number);
   expect(page.versions.map((one) => [one.n, one.change])).toEqual([
-    [3, { inserted: 3, deleted: 0, moved: 0, places: 1, facts: 0 }],
-    [2, { inserted: 1, deleted: 1, moved: 0, places: 1, facts: 1 }],
+    [3, { inserted: 3, deleted: 0, moved: 0, places: 1, metadata: 0 }],
+    [2, { inserted: 1, deleted: 1, moved: 0, places: 1, metadata: 1 }],
     // The revision begins with the very bytes of the one before it.
-    [1, { inserted: 0, deleted: 0, moved: 0, places: 0, facts: 0 }],
+    [1, { inserted: 0, deleted: 0, moved: 0, places: 0, metadata: 0 }],
   ]);
   expect(await compareWaiting(organisation.app)).toBe(0);
 });

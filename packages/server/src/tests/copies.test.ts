@@ -56,7 +56,7 @@ const register = async (bytes: Uint8Array | string, name?: string) =>
       typeId: organisation.types.get('PRO') ?? '',
       folderId: organisation.folders.get('1') ?? '',
       title: 'Slip force',
-      facts: { limit: '12 kN' },
+      metadata: { limit: '12 kN' },
       ownerId: organisation.ids.owner ?? null,
       uploadId: await send(bytes, name),
     },
@@ -76,7 +76,7 @@ const back = async (number: string, bytes: Uint8Array, more: object = {}, name?:
   });
 const part = (bytes: Uint8Array, name: string) => strFromU8(readParts(bytes).get(name) ?? new Uint8Array());
 
-test('a copy that leaves bears its facts; other parts are byte for byte those that were checked in, which stay as they are', async () => {
+test('a copy that leaves bears its metadata; other parts are byte for byte those that were checked in, which stay as they are', async () => {
   const original = docx('The grip holds.');
   const { number } = await register(original);
   const { filled } = await copyOf(number);
@@ -95,22 +95,22 @@ test('a copy that leaves bears its facts; other parts are byte for byte those th
   expect(exact.file.sha256).toBe((await organisation.page('author', number)).versions[0]?.files[0]?.sha256);
 });
 
-test('the copy checked in as it left is noticed as the same content; with another fact it corrects that fact and no bytes', async () => {
+test('the copy checked in as it left is noticed as the same content; with another fieldValue it corrects that fieldValue and no bytes', async () => {
   const { number } = await register(docx('Nothing changes here.'));
   const { filled } = await copyOf(number);
   await out(number);
   expect(await codeOf(back(number, filled ?? new Uint8Array()))).toBe('same_content');
   const before = (await organisation.page('author', number)).versions[0]?.files[0];
-  await back(number, filled ?? new Uint8Array(), { facts: { limit: '13 kN' }, sameContentMeant: true });
+  await back(number, filled ?? new Uint8Array(), { metadata: { limit: '13 kN' }, sameContentMeant: true });
   const page = await organisation.page('author', number);
-  expect(page).toMatchObject({ facts: { limit: '13 kN' }, revision: { versions: 2 } });
+  expect(page).toMatchObject({ metadata: { limit: '13 kN' }, revision: { versions: 2 } });
   expect(page.versions[0]?.files[0]).toMatchObject({ sha256: before?.sha256, name: before?.name });
 });
 
 test('a copy of an older version bears what that version said', async () => {
   const { number } = await register(docx('First words.'));
   await out(number);
-  await back(number, docx('Second words.'), { facts: { limit: '14 kN' }, title: 'Slip force, again' });
+  await back(number, docx('Second words.'), { metadata: { limit: '14 kN' }, title: 'Slip force, again' });
   const { versions } = await organisation.page('author', number);
   const saidBy = async (at: number) => {
     const copy = await handOut(
@@ -125,7 +125,7 @@ test('a copy of an older version bears what that version said', async () => {
   expect(await saidBy(1)).toMatchObject({ version: '1', limit: '12 kN', title: 'Slip force' });
 });
 
-test('words that changed are another content, with the facts of the copy inside', async () => {
+test('words that changed are another content, with the metadata of the copy inside', async () => {
   const { number } = await register(docx('The limit holds.'));
   await out(number);
   await back(number, docx('The limit is lower.'));

@@ -22,7 +22,7 @@ const field = (key: string, more: Partial<Field> = {}): Field => ({
   label: key,
   kind: 'text',
   mandatory: false,
-  signed: false,
+  level: 'document',
   ...more,
 });
 
@@ -48,12 +48,12 @@ const planOf = async (who: string) => (await filingPlan(organisation.app, await 
 const change = async (who: string, id: string, edit: Partial<BodyOf<typeof api.filing.change>>) => {
   const folder = (await planOf('admin')).find((one) => one.id === id);
   if (!folder) throw new Error('no such folder');
-  const { parentId, name, code, facts, departmentId, state, rowVersion } = folder;
+  const { parentId, name, code, metadata, departmentId, state, rowVersion } = folder;
   return changeFolder(organisation.app, await organisation.as(who), id, {
     parentId,
     name,
     code,
-    facts,
+    metadata,
     departmentId,
     state,
     rowVersion,
@@ -111,24 +111,27 @@ test('a folder moves with all below it, never into itself, and rights follow its
 });
 
 test('documents begin with what their folder says; what they inherited follows, what was given by hand stays', async () => {
-  await change('controller', folderId('lake'), { facts: { client: 'Oberlauf' } });
+  await change('controller', folderId('lake'), { metadata: { client: 'Oberlauf' } });
   organisation.folders.set('lake', folderId('lake'));
   const first = await organisation.register('author', { folder: 'lake' });
   const second = await organisation.register('author', { folder: 'lake' });
-  const facts = (client: string) => ({ ids: [first.id], change: { facts: { client } }, reason: 'x' });
-  await applyBulk(organisation.app, await organisation.as('controller'), newId(), facts('Oberlauf'));
+  const metadata = (client: string) => ({ ids: [first.id], change: { metadata: { client } }, reason: 'x' });
+  await applyBulk(organisation.app, await organisation.as('controller'), newId(), metadata('Oberlauf'));
   await applyBulk(organisation.app, await organisation.as('controller'), newId(), {
-    ...facts('By hand'),
+    ...metadata('By hand'),
     ids: [second.id],
   });
   const effect = await inheritedIn(organisation.app, await organisation.as('controller'), folderId('lake'), {
     parentId: folderId('1'),
-    facts: { client: 'Fjell' },
+    metadata: { client: 'Fjell' },
   });
-  expect(effect).toEqual({ documents: 1, changes: [{ facts: { client: 'Fjell' }, ids: [first.id] }] });
+  expect(effect).toEqual({ documents: 1, changes: [{ metadata: { client: 'Fjell' }, ids: [first.id] }] });
   expect(
     await codeOf(
-      inheritedIn(organisation.app, await organisation.as('author'), folderId('lake'), { parentId: null, facts: {} }),
+      inheritedIn(organisation.app, await organisation.as('author'), folderId('lake'), {
+        parentId: null,
+        metadata: {},
+      }),
     ),
   ).toBe('right_missing');
 });
@@ -161,7 +164,7 @@ test('a folder is closed when nothing is under way in it; then nothing in it cha
     reason: 'x',
   });
   expect(bulk).toMatchObject({ changed: 0, refused: [{ number: draft.number }] });
-  expect(await codeOf(change('controller', folderId('lake'), { facts: { client: 'Late' } }))).toBe('folder_shut');
+  expect(await codeOf(change('controller', folderId('lake'), { metadata: { client: 'Late' } }))).toBe('folder_shut');
   expect((await organisation.page('reader', inForce.number)).number).toBe(inForce.number);
   await withdraw(organisation.app, await organisation.as('controller'), inForce.number, {
     on: null,
@@ -214,12 +217,12 @@ test('a type that is filed by rule makes what is missing of its path, uses what 
   const base = { typeId, folderId: null, title: 'A memo', number: null, label: null };
   const preview = await previewRegistration(organisation.app, viewer, {
     ...base,
-    facts: { client: 'Oberlauf' },
+    metadata: { client: 'Oberlauf' },
     extension: 'md',
   });
   expect(preview.folder).toEqual({ names: ['Area two', 'Oberlauf', 'Memos'], made: 2 });
-  const missing = await previewRegistration(organisation.app, viewer, { ...base, facts: {}, extension: 'md' });
-  expect(missing.refusals.map((one) => one.code)).toEqual(['filing_needs_fact']);
+  const missing = await previewRegistration(organisation.app, viewer, { ...base, metadata: {}, extension: 'md' });
+  expect(missing.refusals.map((one) => one.code)).toEqual(['filing_needs_field_value']);
   const one = async (client: string) => {
     const upload = await takeUpload(
       organisation.app,
@@ -230,7 +233,7 @@ test('a type that is filed by rule makes what is missing of its path, uses what 
     return registerDocument(
       organisation.app,
       viewer,
-      { ...base, facts: { client }, uploadId: upload.id, summary: '', ownerId: null, keywords: [], note: '' },
+      { ...base, metadata: { client }, uploadId: upload.id, summary: '', ownerId: null, keywords: [], note: '' },
       null,
     );
   };
@@ -242,7 +245,7 @@ test('a type that is filed by rule makes what is missing of its path, uses what 
     new Set(['area two / oberlauf / memos', 'area two / fjell / memos']),
   );
   expect(await rows(organisation.app.db, `select 1 from folders where name = 'Memos'`)).toHaveLength(2);
-  expect(await codeOf(one(''))).toBe('filing_needs_fact');
+  expect(await codeOf(one(''))).toBe('filing_needs_field_value');
 });
 
 test('only an empty folder is taken away', async () => {

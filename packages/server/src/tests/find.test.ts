@@ -61,7 +61,7 @@ beforeAll(async () => {
   await grant(docs[6]?.id ?? '', organisation.ids.authority ?? '', ['read'], false);
   const due = [-400, -1, 0, 20, 30, 31, 60, 90, 91, 300].map((days) => addDays(TODAY, days));
   for (const [i, doc] of docs.entries())
-    await rows(organisation.app.db, 'update documents set review_on = :on, facts = facts where id = :id', {
+    await rows(organisation.app.db, 'update documents set review_on = :on, metadata = metadata where id = :id', {
       on: due[i % due.length],
       id: doc.id,
     });
@@ -228,13 +228,13 @@ describe('kept counts', () => {
   });
 });
 
-test('facts that a type shows stand in the register in words, those of the revision before those of the document', async () => {
+test('metadata that a type shows stand in the register in words, those of the revision before those of the document', async () => {
   const shown = (key: string, kind: string, more: object = {}) => ({
     key,
     label: key,
     kind,
     mandatory: false,
-    signed: true,
+    level: 'revision',
     shown: true,
     ...more,
   });
@@ -247,17 +247,17 @@ test('facts that a type shows stand in the register in words, those of the revis
     ]),
   });
   const [first] = await listed('author', { ...base, type: 'PRO' });
-  await rows(organisation.app.db, `update documents set facts = '{"minutes": 5, "result": "old"}' where id = :id`, {
+  await rows(organisation.app.db, `update documents set metadata = '{"minutes": 5, "result": "old"}' where id = :id`, {
     id: first?.documentId,
   });
-  const facts = JSON.stringify({ tester: organisation.ids.reader, result: 'ok', hidden: 'not told' });
+  const metadata = JSON.stringify({ tester: organisation.ids.reader, result: 'ok', hidden: 'not told' });
   await rows(
     organisation.app.db,
-    `update revisions set facts = cast(:facts as jsonb) where id = :id and state in ('draft', 'in review')`,
-    { facts, id: first?.revisionId },
+    `update revisions set metadata = cast(:metadata as jsonb) where id = :id and state in ('draft', 'in review')`,
+    { metadata, id: first?.revisionId },
   );
   const [after, other] = await listed('author', { ...base, type: 'PRO' });
   const { name } = await organisation.as('reader');
-  expect(after?.facts).toEqual({ tester: name, result: 'as required', minutes: '5 min' });
-  expect(other?.facts).toEqual({});
+  expect(after?.metadata).toEqual({ tester: name, result: 'as required', minutes: '5 min' });
+  expect(other?.metadata).toEqual({});
 });

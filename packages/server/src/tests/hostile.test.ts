@@ -234,7 +234,7 @@ describe('hostile files', () => {
           typeId: organisation.types.get('MEM') ?? '',
           folderId: organisation.folders.get('1') ?? '',
           title: what,
-          facts: {},
+          metadata: {},
           uploadId: upload.id,
         },
         null,

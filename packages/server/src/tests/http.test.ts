@@ -108,10 +108,10 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
   const bodies: Record<string, unknown> = {
     checkIn: { uploadId: null, note: 'x' },
     putAside: { uploadId: '00000000-0000-7000-8000-000000000001', note: 'x' },
-    correctFacts: {
+    correctMetadata: {
       title: 'x',
       summary: '',
-      facts: {},
+      metadata: {},
       keywords: [],
       ownerId: NOWHERE,
       reviewOn: null,
@@ -353,7 +353,7 @@ describe('bad input gets a problem document that names the field, and never a 50
           await ask('/api/documents', {
             as: 'author',
             method: 'POST',
-            body: { ...registration, facts: { a: { b: 1 } } },
+            body: { ...registration, metadata: { a: { b: 1 } } },
           }),
         )
       ).status,

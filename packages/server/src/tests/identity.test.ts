@@ -1,8 +1,8 @@
 import { Readable } from 'node:stream';
 import type { Field, TypeRule } from '@kanonos/contract';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { correctFacts } from '../features/authoring/facts.ts';
 import { checkSource, renameFile, renumber, replaceContent } from '../features/authoring/identity.ts';
+import { correctMetadata } from '../features/authoring/metadata.ts';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { sendReminders } from '../features/desk/reminders.ts';
 import { desk } from '../features/desk/service.ts';
@@ -85,10 +85,10 @@ describe('stored names', () => {
     });
     expect(await nameOf(number)).toBe(`${number}_A_Grip-overhaul.md`);
     const page = await organisation.page('author', number);
-    await correctFacts(organisation.app, await organisation.as('author'), number, {
+    await correctMetadata(organisation.app, await organisation.as('author'), number, {
       title: 'Grip springs',
       summary: '',
-      facts: {},
+      metadata: {},
       keywords: [],
       ownerId: page.owner.id,
       reviewOn: null,
@@ -159,7 +159,7 @@ test('a change kind takes its own route, and the type asks its own fallback wher
     ],
   };
   expect(await codeOf(changeRule('PRO', { routes: { editorial: short } }))).toBe('step_field_unknown');
-  const holder: Field = { key: 'holder', label: 'Holder', kind: 'person', mandatory: false, signed: false };
+  const holder: Field = { key: 'holder', label: 'Holder', kind: 'person', mandatory: false, level: 'document' };
   await changeRule('PRO', {
     fields: [...rule.fields, holder],
     routes: { editorial: short },
@@ -241,16 +241,20 @@ test('a day field reminds its owner so many days before, and anew when the day i
     label: 'Runs until',
     kind: 'date',
     mandatory: false,
-    signed: false,
+    level: 'document',
     remind: { days: 30, to: 'owner' },
   };
   await changeRule('TWO', { fields: [until] });
   const { number, id } = await organisation.register('author', { type: 'TWO' });
   const setDay = (day: string) =>
-    rows(organisation.app.db, `update documents set facts = jsonb_build_object('until', :day::text) where id = :id`, {
-      id,
-      day,
-    });
+    rows(
+      organisation.app.db,
+      `update documents set metadata = jsonb_build_object('until', :day::text) where id = :id`,
+      {
+        id,
+        day,
+      },
+    );
   await setDay('2027-06-01');
   expect(await sendReminders(organisation.app)).toBe(0);
   await setDay('2026-12-10');
@@ -330,13 +334,13 @@ test('the organisation: words, colour, what confidentiality forbids; a group fil
 
 test('who stands in a field and is asked to decide is reminded of a draft that is not otherwise seen', async () => {
   const fields: Field[] = [
-    { key: 'lead', label: 'Shift lead', kind: 'person', mandatory: false, signed: false },
+    { key: 'lead', label: 'Shift lead', kind: 'person', mandatory: false, level: 'document' },
     {
       key: 'ends',
       label: 'Permit ends',
       kind: 'date',
       mandatory: false,
-      signed: false,
+      level: 'document',
       remind: { days: 30, to: 'lead' },
     },
   ];
@@ -348,7 +352,7 @@ test('who stands in a field and is asked to decide is reminded of a draft that i
   const { number, id } = await organisation.register('author');
   await rows(
     organisation.app.db,
-    `update documents set facts = jsonb_build_object('lead', :lead::text, 'ends', '2026-12-20') where id = :id`,
+    `update documents set metadata = jsonb_build_object('lead', :lead::text, 'ends', '2026-12-20') where id = :id`,
     { id, lead: organisation.ids.reader },
   );
   // A reader does not see drafts, so nothing is told.

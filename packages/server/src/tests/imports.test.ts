@@ -93,7 +93,7 @@ test('old stock comes in with its numbers, labels, days and signers as told, fou
     'to',
     'file',
     'signers',
-    'fact:limit',
+    'field:limit',
   ]);
   expect(await judge(id)).toMatchObject({ lines: 4, ready: 4, refused: 0 });
   expect((await importDetail(organisation.app, await organisation.as('controller'), id)).begins).toEqual([
@@ -101,7 +101,7 @@ test('old stock comes in with its numbers, labels, days and signers as told, fou
   ]);
   expect(await run(id)).toBe('done');
   const page = await organisation.page('controller', 'TST-PRO-0041');
-  expect(page).toMatchObject({ number: 'TST-PRO-0041', inForce: { label: 'B' }, facts: { limit: '12 kN' } });
+  expect(page).toMatchObject({ number: 'TST-PRO-0041', inForce: { label: 'B' }, metadata: { limit: '12 kN' } });
   expect(page.uncheckedSince).not.toBeNull();
   expect(page.revisions.map((r) => [r.label, r.state])).toEqual([
     ['B', 'in force'],

@@ -43,7 +43,7 @@ test('what arrives is taken once, proposed by folder, name and text, and filed b
     typeId: organisation.types.get('PRO'),
     folderId: organisation.folders.get('1/a'),
     title: 'Slip force of the grip',
-    facts: { limit: '12 kN' },
+    metadata: { limit: '12 kN' },
     origins: { type: 'the folder', folder: 'the folder', title: 'the text', limit: 'the text' },
   });
   const file = async (person: string) => {
@@ -55,7 +55,7 @@ test('what arrives is taken once, proposed by folder, name and text, and filed b
         typeId: arrival?.proposal.typeId ?? '',
         folderId: arrival?.proposal.folderId ?? '',
         title: 'Slip force',
-        facts: arrival?.proposal.facts ?? {},
+        metadata: arrival?.proposal.metadata ?? {},
         uploadId: upload.id,
         arrivalId: arrival?.id ?? '',
       },

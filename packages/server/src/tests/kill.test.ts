@@ -63,7 +63,7 @@ test(`killing the server ${KILLS} times during check-ins and releases loses noth
       typeId: organisation.types.get('MEM'),
       folderId: organisation.folders.get('1'),
       title: `Memo ${n}`,
-      facts: { held: '2026-11-25' },
+      metadata: { held: '2026-11-25' },
       uploadId: await upload(`first ${n}`),
     });
     const id = String(registered.body.id);

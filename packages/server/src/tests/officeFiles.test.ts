@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { convertOffice } from '../platform/office/convert.ts';
-import { fillFacts, placedNames } from '../platform/office/facts.ts';
+import { fillMetadata, placedNames } from '../platform/office/metadata.ts';
 import { readParts } from '../platform/office/package.ts';
 import { readProperties } from '../platform/office/properties.ts';
 import { type OfficeFile, officeFiles } from './officeFiles.ts';
@@ -41,7 +41,7 @@ beforeAll(async () => {
   files = await officeFiles();
   const all = files.flatMap(({ name, kind, bytes }) => [
     { key: `${name} before`, kind, bytes },
-    { key: `${name} after`, kind, bytes: fillFacts(bytes, kind, VALUES) },
+    { key: `${name} after`, kind, bytes: fillMetadata(bytes, kind, VALUES) },
   ]);
   for (let at = 0; at < all.length; at += BATCH) await look(all.slice(at, at + BATCH));
 }, 300_000);
@@ -56,7 +56,7 @@ test('there are thirty, of three programs and three formats', () => {
 });
 
 describe.each(Array.from({ length: 30 }, (_, i) => i))('file %i', (i) => {
-  test('opens again in LibreOffice with its words, its pages, and the facts in their places', () => {
+  test('opens again in LibreOffice with its words, its pages, and the metadata in their places', () => {
     const { name, words, kind, bytes } = one(i);
     const [before, after] = [seen.get(`${name} before`), seen.get(`${name} after`)];
     expect(before, `${name} as it was made`).toBeDefined();
@@ -70,7 +70,7 @@ describe.each(Array.from({ length: 30 }, (_, i) => i))('file %i', (i) => {
 
   test('keeps every part that places nothing byte for byte, and no part is lost', () => {
     const { name, kind, bytes } = one(i);
-    const [before, after] = [parts(bytes), parts(fillFacts(bytes, kind, VALUES))];
+    const [before, after] = [parts(bytes), parts(fillMetadata(bytes, kind, VALUES))];
     expect(
       [...after.keys()].filter((part) => !OF_PROPERTIES.has(part)),
       name,
@@ -85,10 +85,10 @@ describe.each(Array.from({ length: 30 }, (_, i) => i))('file %i', (i) => {
     for (const part of changed) expect(part, name).toMatch(/^(word\/|xl\/|content\.xml|styles\.xml)/);
   });
 
-  test('says its facts when it is read back, and filled twice is filled once', () => {
+  test('says its metadata when it is read back, and filled twice is filled once', () => {
     const { name, kind, bytes } = one(i);
-    const filled = fillFacts(bytes, kind, VALUES);
+    const filled = fillMetadata(bytes, kind, VALUES);
     expect(readProperties(filled, kind).said, name).toMatchObject(VALUES);
-    expect(parts(fillFacts(filled, kind, VALUES)), name).toEqual(parts(filled));
+    expect(parts(fillMetadata(filled, kind, VALUES)), name).toEqual(parts(filled));
   });
 });

@@ -92,7 +92,7 @@ const DESCRIPTION: OrganisationDescription = {
       help: '',
       numbering: 'TST-{type}-{counter:4}',
       scheme: { kind: 'letters' },
-      fields: [{ key: 'limit', label: 'Limit', kind: 'text', mandatory: false, signed: true }],
+      fields: [{ key: 'limit', label: 'Limit', kind: 'text', mandatory: false, level: 'revision' }],
       route: (unit) => ({
         name: 'review, owner, authority',
         steps: [
@@ -153,7 +153,7 @@ const DESCRIPTION: OrganisationDescription = {
       help: '',
       numbering: 'TST-{type}-{counter:3}',
       scheme: { kind: 'integers', first: 1 },
-      fields: [{ key: 'held', label: 'Held on', kind: 'date', mandatory: true, signed: true }],
+      fields: [{ key: 'held', label: 'Held on', kind: 'date', mandatory: true, level: 'revision' }],
       route: () => ({ name: '', steps: [] }),
       releaseWithoutRoute: true,
     },
@@ -315,7 +315,7 @@ export const openOrganisation = async (
           typeId: laid.types.get(more.type ?? 'PRO') ?? '',
           folderId: laid.folders.get(more.folder ?? '1') ?? '',
           title: more.title ?? 'A procedure',
-          facts: {},
+          metadata: {},
           uploadId: upload.id,
           summary: '',
           ownerId: ids[more.owner ?? 'owner'] ?? null,

@@ -34,13 +34,13 @@ const TABLE: Record<
   putAside: { inWork: 'author', inForce: 'author', body: () => ({ uploadId: NOBODY, note: 'x' }) },
   giveUpCheckOut: { inWork: 'author', inForce: 'author', body: () => ({}) },
   restoreVersion: { inWork: 'author', inForce: 'author', body: () => ({}) },
-  correctFacts: {
+  correctMetadata: {
     inWork: 'author',
     inForce: 'manage',
     body: (organisation) => ({
       title: 'A procedure',
       summary: '',
-      facts: {},
+      metadata: {},
       keywords: ['changed'],
       ownerId: organisation.ids.owner,
       reviewOn: null,
@@ -327,7 +327,7 @@ describe.each([
         typeId: organisation.types.get('PRO') ?? '',
         folderId: organisation.folders.get('1') ?? '',
         title: `Plain title ${column}`,
-        facts: {},
+        metadata: {},
         uploadId: upload.id,
         summary: '',
         ownerId: organisation.ids.owner ?? null,

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import { api, type Field, NEW_TYPE, type TypeRule } from '@kanonos/contract';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { correctFacts } from '../features/authoring/facts.ts';
+import { correctMetadata } from '../features/authoring/metadata.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { numberRules } from '../features/numbers/service.ts';
 import { addUnit } from '../features/people/service.ts';
@@ -35,7 +35,7 @@ const field = (key: string, more: Partial<Field> = {}): Field => ({
   label: key,
   kind: 'text',
   mandatory: false,
-  signed: false,
+  level: 'document',
   ...more,
 });
 const change = async (
@@ -229,36 +229,36 @@ test('a new mandatory field: gaps in figures first, fixed values filled where as
   await organisation.toInForce(inForce.number);
   const draft = await organisation.register('author');
   const fields = [
-    field('limit', { signed: true }),
+    field('limit', { level: 'revision' }),
     field('site', { mandatory: true, label: 'Site' }),
     field('years', { kind: 'number', label: 'Kept', default: { from: 'fixed', value: '10' } }),
-    field('seal', { mandatory: true, signed: true, label: 'Seal' }),
+    field('seal', { mandatory: true, level: 'revision', label: 'Seal' }),
   ];
   const tried = await trial('PRO', () => ({ fields }));
   expect(tried.refusals).toEqual([]);
   expect(tried.gaps).toEqual([
-    { key: 'site', label: 'Site', signed: false, reached: 2, fills: false },
-    { key: 'years', label: 'Kept', signed: false, reached: 2, fills: true },
-    { key: 'seal', label: 'Seal', signed: true, reached: 1, fills: false },
+    { key: 'site', label: 'Site', level: 'document', reached: 2, fills: false },
+    { key: 'years', label: 'Kept', level: 'document', reached: 2, fills: true },
+    { key: 'seal', label: 'Seal', level: 'revision', reached: 1, fills: false },
   ]);
   expect(await change('PRO', () => ({ fields }), { fill: ['years'] })).toEqual({ filled: 2 });
   const page = await organisation.page('controller', inForce.number);
-  expect(page.facts.years).toBe(10);
+  expect(page.metadata.years).toBe(10);
   expect(page.revision.state).toBe('in force');
   expect((await organisation.page('reader', inForce.number)).number).toBe(inForce.number);
-  // What is sent must be whole: the draft lacks two facts.
+  // What is sent must be whole: the draft lacks two metadata.
   await expect(organisation.sendAndReview(draft.number)).rejects.toMatchObject({
-    refusals: expect.arrayContaining([expect.objectContaining({ code: 'fact_missing' })]),
+    refusals: expect.arrayContaining([expect.objectContaining({ code: 'field_value_missing' })]),
   });
 });
 
-test('a fact that documents bear keeps its kind, and one that is asked no more stays on them', async () => {
+test('a field that documents bear keeps its kind, and one that is asked no more stays on them', async () => {
   const { number, id } = await organisation.register('author');
   const page = await organisation.page('author', number);
-  await correctFacts(organisation.app, await organisation.as('author'), id, {
+  await correctMetadata(organisation.app, await organisation.as('author'), id, {
     title: page.revision.title,
     summary: '',
-    facts: { limit: '12 kN', site: 'T9', years: 5, seal: 'lead' },
+    metadata: { limit: '12 kN', site: 'T9', years: 5, seal: 'lead' },
     keywords: [],
     ownerId: organisation.ids.owner ?? '',
     reviewOn: null,
@@ -277,10 +277,10 @@ test('a fact that documents bear keeps its kind, and one that is asked no more s
   expect(dropped.dropped).toEqual([{ label: 'limit', documents: 1 }]);
   await change('PRO', (rule) => ({ fields: rule.fields.filter((f) => f.key !== 'limit') }));
   const after = await organisation.page('author', number);
-  await correctFacts(organisation.app, await organisation.as('author'), id, {
+  await correctMetadata(organisation.app, await organisation.as('author'), id, {
     title: 'Another title',
     summary: '',
-    facts: { site: 'T10', years: 5, seal: 'lead' },
+    metadata: { site: 'T10', years: 5, seal: 'lead' },
     keywords: [],
     ownerId: organisation.ids.owner ?? '',
     reviewOn: null,
@@ -288,7 +288,7 @@ test('a fact that documents bear keeps its kind, and one that is asked no more s
     rowVersion: after.rowVersion,
     revisionRowVersion: after.revision.rowVersion,
   });
-  expect((await organisation.page('author', number)).facts).toMatchObject({ limit: '12 kN', site: 'T10' });
+  expect((await organisation.page('author', number)).metadata).toMatchObject({ limit: '12 kN', site: 'T10' });
   expect(await codeOf(change('PRO', () => ({ scheme: { kind: 'major.minor' } })))).toBe('scheme_in_use');
 });
 
@@ -333,9 +333,13 @@ test('lists depend in a line; options that documents bear are retired, not taken
   );
   const country = (await typeDetail(organisation.app, typeId('CHK'))).rule.fields.find((f) => f.key === 'country');
   expect(country?.options?.map((option) => option.code)).toEqual(['CH', 'AT']);
-  await rows(organisation.app.db, `update documents set facts = facts || '{"country":"CH"}' where type_id = :id`, {
-    id: typeId('CHK'),
-  });
+  await rows(
+    organisation.app.db,
+    `update documents set metadata = metadata || '{"country":"CH"}' where type_id = :id`,
+    {
+      id: typeId('CHK'),
+    },
+  );
   expect(await codeOf(save('country', 'region', [{ code: 'AT', text: 'Austria', under: 'ALP' }], 2))).toBe(
     'option_in_use',
   );
@@ -353,16 +357,16 @@ test('lists depend in a line; options that documents bear are retired, not taken
 test('a look-up list is chosen from by a few letters, and only its entries are taken', async () => {
   await saveLookup(organisation.app, await admin(), 'project', {
     name: 'Projects',
-    facts: [{ key: 'client', label: 'Client', kind: 'text' }],
+    metadata: [{ key: 'client', label: 'Client', kind: 'text' }],
     entries: [
-      { code: 'P1', name: 'Skarn line', facts: { client: 'Skarn Ropeways' }, retired: false },
-      { code: 'P2', name: 'Old line', facts: {}, retired: true },
+      { code: 'P1', name: 'Skarn line', metadata: { client: 'Skarn Ropeways' }, retired: false },
+      { code: 'P2', name: 'Old line', metadata: {}, retired: true },
     ],
     rowVersion: 0,
     reason: 'first',
   });
   expect(await findEntries(organisation.app, 'project', 'skarn')).toEqual({
-    entries: [{ code: 'P1', name: 'Skarn line', facts: { client: 'Skarn Ropeways' } }],
+    entries: [{ code: 'P1', name: 'Skarn line', metadata: { client: 'Skarn Ropeways' } }],
   });
   expect(await codeOf(findEntries(organisation.app, 'nothing', ''))).toBe('not_found');
   const { rowVersion, rule } = await typeDetail(organisation.app, typeId('PRO'));
@@ -373,12 +377,12 @@ test('a look-up list is chosen from by a few letters, and only its entries are t
     from: null,
     fill: [],
   });
-  const correct = async (ref: string, facts: Record<string, string>) => {
+  const correct = async (ref: string, metadata: Record<string, string>) => {
     const page = await organisation.page('author', ref);
-    return correctFacts(organisation.app, await organisation.as('author'), ref, {
+    return correctMetadata(organisation.app, await organisation.as('author'), ref, {
       title: page.revision.title,
       summary: '',
-      facts,
+      metadata,
       keywords: [],
       ownerId: organisation.ids.owner ?? '',
       reviewOn: null,
@@ -390,7 +394,7 @@ test('a look-up list is chosen from by a few letters, and only its entries are t
   const [one, two] = [await organisation.register('author'), await organisation.register('author')];
   await correct(one.id, { project: 'P1', tag: 'GR-1' });
   expect(await codeOf(correct(two.id, { project: 'P2' }))).toBe('entry_unknown');
-  expect(await codeOf(correct(two.id, { tag: 'GR-1' }))).toBe('fact_taken');
+  expect(await codeOf(correct(two.id, { tag: 'GR-1' }))).toBe('field_value_taken');
   await correct(one.id, { project: 'P1', tag: 'GR-1' });
   const both = await Promise.allSettled([
     correct(two.id, { tag: 'GR-2' }),

@@ -52,7 +52,7 @@ const register = async (templateId: string, more = {}) =>
       typeId: organisation.types.get('PRO') ?? '',
       folderId: organisation.folders.get('1') ?? '',
       title: 'Slip force',
-      facts: { limit: '12 kN' },
+      metadata: { limit: '12 kN' },
       uploadId: null,
       templateId,
       ...more,
@@ -80,7 +80,7 @@ const docx = (head: string, body: string) =>
     'word/header1.xml': strToU8(`<w:hdr ${W}>${head}</w:hdr>`),
   });
 
-test('a document begun from a template bears its own number, title and facts in the file', async () => {
+test('a document begun from a template bears its own number, title and metadata in the file', async () => {
   const uploadId = await send(
     'admin',
     'plain.md',
@@ -99,7 +99,7 @@ test('a document begun from a template bears its own number, title and facts in 
   const made = await Promise.all([register(id), register(id)]);
   for (const { number } of made)
     expect((await contentOf(number)).toString()).toBe(`# Slip force\n${number} A by Author: 12 kN {{later}}`);
-  expect(await codeOf(register(id, { typeId: organisation.types.get('TWO'), facts: {} }))).toBe('template_unknown');
+  expect(await codeOf(register(id, { typeId: organisation.types.get('TWO'), metadata: {} }))).toBe('template_unknown');
   expect(await codeOf(register('', { templateId: null }))).toBe('original_missing');
 });
 
@@ -109,7 +109,7 @@ test('the title stands in the language of the template', async () => {
   expect((await contentOf(number)).toString()).toBe('Schlupfkraft');
 });
 
-test('editions are kept, names are borne once, and what cannot hold facts is refused', async () => {
+test('editions are kept, names are borne once, and what cannot hold metadata is refused', async () => {
   const first = await send('admin', 'a.md', 'a');
   const { id } = await save({ name: 'Kept', uploadId: first });
   expect(await codeOf(save({ name: 'Kept', uploadId: first }))).toBe('template_name_taken');
@@ -169,7 +169,7 @@ test('head and foot are brought onto drafts as new versions; the others are name
   expect((await organisation.verdict()).kind).toBe('intact');
 });
 
-test('a file that left with its facts inside is known by its number when it comes back under another name', async () => {
+test('a file that left with its metadata inside is known by its number when it comes back under another name', async () => {
   const { id } = await save({ name: 'Comes back', uploadId: await send('admin', 'word.docx', docx('<w:p/>', 'text')) });
   const made = await register(id);
   const uploadId = await send('author', 'scan 17.docx', await contentOf(made.number));

@@ -1,6 +1,6 @@
 import { RIGHTS } from '@kanonos/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { correctFacts } from '../features/authoring/facts.ts';
+import { correctMetadata } from '../features/authoring/metadata.ts';
 import { listBlueprints, saveBlueprint } from '../features/blueprints/service.ts';
 import { listStamps, saveStamp } from '../features/comments/stamps.ts';
 import { changeFolder, filingPlan, folderGrants, setGrants } from '../features/filing/service.ts';
@@ -35,17 +35,17 @@ const listed = async (kind: 'choices' | 'lookups') => {
 const admin = () => organisation.as('admin');
 
 const THINGS: Record<string, Thing> = {
-  'the facts of a document': {
+  'the metadata of a document': {
     read: async () => {
       const page = await organisation.page('author', number);
       return { words: page.revision.title, version: page.revision.rowVersion };
     },
     save: async (title, rowVersion) => {
       const page = await organisation.page('author', number);
-      return correctFacts(organisation.app, await organisation.as('author'), documentId, {
+      return correctMetadata(organisation.app, await organisation.as('author'), documentId, {
         title,
         summary: '',
-        facts: {},
+        metadata: {},
         keywords: [],
         ownerId: page.owner.id,
         reviewOn: null,
@@ -101,7 +101,7 @@ const THINGS: Record<string, Thing> = {
   'a look-up list': {
     read: () => listed('lookups'),
     save: async (name, rowVersion) =>
-      saveLookup(organisation.app, await admin(), 'parts', { name, facts: [], entries: [], rowVersion, reason }),
+      saveLookup(organisation.app, await admin(), 'parts', { name, metadata: [], entries: [], rowVersion, reason }),
   },
   'the organisation': {
     read: async () => {
@@ -131,7 +131,7 @@ const THINGS: Record<string, Thing> = {
         parentId: null,
         name,
         code: '2',
-        facts: {},
+        metadata: {},
         departmentId: null,
         state: 'open',
         rowVersion,

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import { api, type BodyInOf } from '@kanonos/contract';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { correctFacts } from '../features/authoring/facts.ts';
+import { correctMetadata } from '../features/authoring/metadata.ts';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { handOut } from '../features/documents/files.ts';
 import { suggestKeywords } from '../features/documents/keywords.ts';
@@ -40,13 +40,13 @@ const register = async (person: string, more: Partial<BodyInOf<typeof api.docume
 const correct = async (
   person: string,
   number: string,
-  change: Partial<BodyInOf<typeof api.documents.correctFacts>>,
+  change: Partial<BodyInOf<typeof api.documents.correctMetadata>>,
 ) => {
   const page = await organisation.page(person, number);
-  return correctFacts(organisation.app, await organisation.as(person), number, {
+  return correctMetadata(organisation.app, await organisation.as(person), number, {
     title: page.revision.title,
     summary: page.revision.summary,
-    facts: page.facts,
+    metadata: page.metadata,
     keywords: page.keywords,
     ownerId: page.owner.id,
     reviewOn: page.reviewOn,
@@ -179,7 +179,7 @@ describe('titles, parents, sites, own review', () => {
     await rows(organisation.app.db, `update types set numbering_rule = '{parent}-F{counter:2}' where code = 'TWO'`);
     const parent = await register('author');
     const typeId = organisation.types.get('TWO') ?? '';
-    expect(await codeOf(register('author', { typeId }))).toBe('number_needs_fact');
+    expect(await codeOf(register('author', { typeId }))).toBe('number_needs_field_value');
     const shown = await previewRegistration(organisation.app, await organisation.as('author'), {
       typeId,
       folderId: organisation.folders.get('1') ?? '',

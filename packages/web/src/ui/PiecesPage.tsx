@@ -66,7 +66,13 @@ export const PiecesPage = () => (
       </Select>
     </section>
     <section>
-      <Choice name="a" checked onChange={() => {}} title="Approve" about="signs these bytes and facts with your name" />
+      <Choice
+        name="a"
+        checked
+        onChange={() => {}}
+        title="Approve"
+        about="signs these bytes and metadata with your name"
+      />
       <Choice name="a" checked={false} onChange={() => {}} title="Decline" about="goes back with your words" />
       <Refusals error={new Error('Lin Sato has it checked out since 23 Nov 2026, 09:00.')} />
       <Empty title="Nothing waits for you">What is asked of you stands here.</Empty>

@@ -5,7 +5,7 @@ test('what the other one did is named, at most four places of it', () => {
   expect(meanwhileWords({ theirs: ['title'], both: [] })).toBe(
     'Somebody else changed title meanwhile. What you typed is still here.',
   );
-  expect(meanwhileWords({ theirs: ['title', 'nextReview', 'facts.haulRope', 'about.watcher'], both: [] })).toContain(
+  expect(meanwhileWords({ theirs: ['title', 'nextReview', 'metadata.haulRope', 'about.watcher'], both: [] })).toContain(
     'changed title, next review, haul rope and watcher meanwhile',
   );
   expect(meanwhileWords({ theirs: ['a', 'b', 'c', 'd', 'e'], both: [] })).toContain('changed a, b, c and 2 more');

@@ -1,9 +1,9 @@
 const MOST_NAMED = 4;
 
-/** A place of a form in words: `nextReview` is next review, `facts.load` is load. */
+/** A place of a form in words: `nextReview` is next review, `metadata.load` is load. */
 const plain = (place: string): string =>
   place
-    .replace(/^(facts|about)\./, '')
+    .replace(/^(metadata|about)\./, '')
     .replace(/Ids?$/, '')
     .replaceAll('.', ' › ')
     .replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);

@@ -7,10 +7,10 @@ import type { Viewer } from '../access/service.ts';
 import { takenRevision } from '../documents/choosing.ts';
 import { renameInStep, sameFiles } from '../documents/nextFiles.ts';
 import { findParent } from '../documents/parents.ts';
-import { numberFacts } from '../documents/registering.ts';
+import { numberInput } from '../documents/registering.ts';
 import {
   addVersion,
-  allFacts,
+  allMetadata,
   filesOf,
   type Opened,
   openDocument,
@@ -24,11 +24,11 @@ import {
 import { actOn } from '../effect/service.ts';
 import { holdRules } from '../rules/guard.ts';
 import { getFolder, policyOf, takeNumber, voidNumber } from '../rules/service.ts';
-import { routeFactsOf } from '../runs/service.ts';
+import { routeSituationOf } from '../runs/service.ts';
 
 const prepare = async (app: App, work: Work, viewer: Viewer, ref: string, act: Act): Promise<Opened> => {
   const opened = await openForAct(work, viewer, ref);
-  const route = await routeFactsOf(app, work.trx, opened, viewer, work.day);
+  const route = await routeSituationOf(app, work.trx, opened, viewer, work.day);
   ensureAllowed(decideAct(act, await situationOf(work.trx, opened, viewer, route)));
   return opened;
 };
@@ -47,16 +47,16 @@ export const renumber = (
     const [revision] = opened.revisions;
     if (!revision) throw refused('not_found');
     if (named === document.number) throw refused('number_same');
-    const facts = await numberFacts(
+    const metadata = await numberInput(
       work.trx,
       type,
       await getFolder(work.trx, document.folder_id),
-      allFacts(document, revision),
+      allMetadata(document, revision),
       work.day,
       document.department_id ?? undefined,
       document.parent_number ?? undefined,
     );
-    const number = await takeNumber(work.trx, { type, facts, named, personId: viewer.id }, document.id);
+    const number = await takeNumber(work.trx, { type, metadata, named, personId: viewer.id }, document.id);
     await voidNumber(work.trx, document.number, `now ${number}`);
     await write.setNumber(work.trx, document.id, number);
     if (opened.work) await renameInStep(work, { ...opened, document: { ...document, number } }, opened.work);
@@ -90,7 +90,7 @@ export const renameFile = (
       note: `Named ${name}`,
       title: revision.title,
       summary: revision.summary,
-      facts: revision.facts,
+      metadata: revision.metadata,
     });
     await refreshLists(work.trx, opened.document.id, work.now);
     work.record({
@@ -129,7 +129,7 @@ export const replaceContent = (
       note,
       title: revision.title,
       summary: revision.summary,
-      facts: revision.facts,
+      metadata: revision.metadata,
     });
     if (opened.work)
       await renameInStep(work, opened, { ...revision, latest_version_id: version.id, version_count: version.n });
@@ -158,7 +158,7 @@ export const checkSource = (
   actOn(app, viewer, ref, async (work) => {
     const opened = await openForAct(work, viewer, ref);
     const { document, type, revisions } = opened;
-    const route = await routeFactsOf(app, work.trx, opened, viewer, work.day);
+    const route = await routeSituationOf(app, work.trx, opened, viewer, work.day);
     // Whoever watches it may say what they found, whatever else they may do with it.
     if (document.origin_watcher !== viewer.id)
       ensureAllowed(decideAct('check source', await situationOf(work.trx, opened, viewer, route)));

@@ -1,16 +1,16 @@
 import { type AnswerOf, api, type BodyInOf, type BodyOf } from '@kanonos/contract';
-import { type Act, decideAct, type Facts } from '@kanonos/core';
+import { type Act, decideAct, type Metadata } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { readFiled } from '../documents/contents.ts';
-import { differsInFactsOnly } from '../documents/copies.ts';
+import { differsInMetadataOnly } from '../documents/copies.ts';
 import { filesAfter, namedByRule, sameFiles } from '../documents/nextFiles.ts';
 import {
   addVersion,
-  allFacts,
+  allMetadata,
   filesOf,
   isInStep,
   type Opened,
@@ -26,11 +26,11 @@ import {
 import { actOn } from '../effect/service.ts';
 import { fileArrival } from '../intake/service.ts';
 import { notify } from '../mailing/service.ts';
-import { ensureFacts } from '../rules/facts.ts';
-import { moveOn, routeFactsOf } from '../runs/service.ts';
+import { ensureMetadata } from '../rules/metadata.ts';
+import { moveOn, routeSituationOf } from '../runs/service.ts';
 import { recordUsage } from '../usage/service.ts';
 import { findDeskCopy, keepUnsaved } from './deskCopies.ts';
-import { apartAsBefore } from './facts.ts';
+import { apartAsBefore } from './metadata.ts';
 
 /** Opens a document for an act, settles what is due, and refuses by the rule of the act. */
 const prepare = async (
@@ -44,7 +44,7 @@ const prepare = async (
   ensureAllowed(
     decideAct(
       act,
-      await situationOf(work.trx, opened, viewer, await routeFactsOf(app, work.trx, opened, viewer, work.day)),
+      await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
     ),
   );
   if (!opened.work) throw refused('wrong_state', { act, state: 'none in work' });
@@ -101,7 +101,7 @@ const checkOutIn = async (
   return opened;
 };
 
-/** Gives the document back with a note: the next version, with facts corrected in the same step. */
+/** Gives the document back with a note: the next version, with metadata corrected in the same step. */
 export const checkIn = (
   app: App,
   viewer: Viewer,
@@ -143,36 +143,36 @@ const checkInIn = async (
   if (input.name && files[0]?.role === 'original')
     files[0] = { ...files[0], name: cleanName(input.name) || files[0].name };
   const [filed, sent] = [before.find((file) => file.role === 'original'), files[0]];
-  // The same words with other facts inside are the same content: what was filed stays, facts are corrected as facts.
+  // The same words with other metadata inside are the same content: what was filed stays, metadata are corrected as metadata.
   if (
     filed &&
     sent &&
     input.uploadId &&
-    (await differsInFactsOnly(app, work.trx, opened, revision, filed, sent.sha256))
+    (await differsInMetadataOnly(app, work.trx, opened, revision, filed, sent.sha256))
   )
     files[0] = { ...sent, name: filed.name, sha256: filed.sha256, size: filed.size };
-  const facts = await correctedFacts(work, opened, revision, input.facts);
-  const sameFacts =
-    JSON.stringify(facts.signed) === JSON.stringify(revision.facts) &&
+  const metadata = await correctedMetadata(work, opened, revision, input.metadata);
+  const sameMetadata =
+    JSON.stringify(metadata.revisionFields) === JSON.stringify(revision.metadata) &&
     (input.title ?? revision.title) === revision.title &&
     (input.summary ?? revision.summary) === revision.summary;
-  if (sameFiles(files, before) && !input.sameContentMeant && (input.uploadId || sameFacts))
+  if (sameFiles(files, before) && !input.sameContentMeant && (input.uploadId || sameMetadata))
     throw refused('same_content', { n: revision.version_count });
   const inStep = isInStep(document, opened.type);
-  const about = { label: revision.label, title: input.title ?? revision.title, facts: facts.signed };
+  const about = { label: revision.label, title: input.title ?? revision.title, metadata: metadata.revisionFields };
   const version = await addVersion(work, revision, {
     files: inStep ? namedByRule(opened, about, revision.version_count + 1, work.day, files) : files,
     note: input.note,
     title: input.title ?? revision.title,
     summary: input.summary ?? revision.summary,
-    facts: facts.signed,
+    metadata: metadata.revisionFields,
   });
   await readFiled(
     app,
     work.trx,
     files.map((file) => file.sha256),
   );
-  await saveLiving(work, opened, facts.living);
+  await saveLiving(work, opened, metadata.documentFields);
   const arrived = input.arrivalId ? await fileArrival(work, viewer, input.arrivalId, document.id) : undefined;
   await write.endCheckout(work.trx, checkout.id, work.now, 'checked in');
   await refreshLists(work.trx, document.id, work.now);
@@ -183,7 +183,7 @@ const checkInIn = async (
       version: version.n,
       note: input.note,
       files: files.map((file) => ({ role: file.role, name: file.name, sha256: file.sha256 })),
-      ...(input.facts ? { facts: input.facts } : {}),
+      ...(input.metadata ? { metadata: input.metadata } : {}),
       title: input.title ?? revision.title,
       ...(arrived ? { arrived } : {}),
     },
@@ -192,23 +192,23 @@ const checkInIn = async (
   return { version: version.n };
 };
 
-const correctedFacts = async (
+const correctedMetadata = async (
   work: Work,
   { document, type }: Opened,
   revision: RevisionRow,
-  given: Facts | undefined,
-): Promise<{ signed: Facts; living: Facts | undefined }> => {
-  if (!given) return { signed: revision.facts, living: undefined };
-  const before = allFacts(document, revision);
-  await ensureFacts(work.trx, type, given, before, document.id);
-  return apartAsBefore(type.fields, { ...before, ...given }, revision.facts);
+  given: Metadata | undefined,
+): Promise<{ revisionFields: Metadata; documentFields: Metadata | undefined }> => {
+  if (!given) return { revisionFields: revision.metadata, documentFields: undefined };
+  const before = allMetadata(document, revision);
+  await ensureMetadata(work.trx, type, given, before, document.id);
+  return apartAsBefore(type.fields, { ...before, ...given }, revision.metadata);
 };
 
-const saveLiving = async (work: Work, { document }: Opened, living: Facts | undefined) => {
-  if (!living || JSON.stringify(living) === JSON.stringify(document.facts)) return;
+const saveLiving = async (work: Work, { document }: Opened, documentFields: Metadata | undefined) => {
+  if (!documentFields || JSON.stringify(documentFields) === JSON.stringify(document.metadata)) return;
   await write.changeDocument(work.trx, {
     id: document.id,
-    facts: living,
+    metadata: documentFields,
     keywords: document.keywords,
     ownerId: document.owner_id,
     reviewOn: document.review_on,
@@ -266,7 +266,7 @@ export const makeNewest = (
   note: string,
 ): Promise<{ version: number }> =>
   actOn(app, viewer, ref, async (work) => {
-    const opened = await prepare(app, work, viewer, ref, 'correct facts');
+    const opened = await prepare(app, work, viewer, ref, 'correct metadata');
     const { document, revision } = opened;
     const older = (await versionsOf(work.trx, revision.id)).find((version) => version.id === versionId);
     if (!older) throw refused('not_found');
@@ -277,7 +277,7 @@ export const makeNewest = (
       note: note || `Version ${older.n} made the newest`,
       title: older.title,
       summary: revision.summary,
-      facts: older.facts,
+      metadata: older.metadata,
     });
     await refreshLists(work.trx, document.id, work.now);
     work.record({

@@ -176,14 +176,16 @@ export const tryLayOut = async (
 ): Promise<AnswerOf<typeof api.blueprints.try>> => {
   const row = await open(app.db, viewer, id);
   return {
-    folders: plan(row, values, await listFolders(app.db)).map(({ depth, name, folderId, facts, starters, grants }) => ({
-      depth,
-      name,
-      isNew: folderId === null,
-      facts,
-      starters,
-      grants,
-    })),
+    folders: plan(row, values, await listFolders(app.db)).map(
+      ({ depth, name, folderId, metadata, starters, grants }) => ({
+        depth,
+        name,
+        isNew: folderId === null,
+        metadata,
+        starters,
+        grants,
+      }),
+    ),
   };
 };
 
@@ -278,7 +280,7 @@ const layOutOne = async (
     }
     const id = newId();
     await makeFolder(work, { id, name: one.name, code: null }, parent);
-    if (Object.keys(one.facts).length) await store.setFacts(work.trx, id, one.facts);
+    if (Object.keys(one.metadata).length) await store.setMetadata(work.trx, id, one.metadata);
     await giveRights(work.trx, id, one.grants);
     at.push({ id, area_id: parent.area_id, path: [...parent.path, id] });
     made++;
@@ -292,7 +294,7 @@ const layOutOne = async (
         typeId,
         folderId: at[i]?.id ?? null,
         title: starter.title,
-        facts: {},
+        metadata: {},
         uploadId: template ? null : (uploads.get(starter.title) ?? null),
         templateId: template?.id ?? null,
       });

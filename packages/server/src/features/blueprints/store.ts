@@ -29,11 +29,15 @@ export const updateBlueprint = (trx: Trx, made: Saved & { rowVersion: number }) 
      where id = :id and row_version = :rowVersion`,
     made,
   );
-export const setFacts = (trx: Trx, id: string, facts: Record<string, string>) =>
-  rows(trx, `update folders set facts = facts || :facts::jsonb, row_version = row_version + 1 where id = :id`, {
-    id,
-    facts: JSON.stringify(facts),
-  });
+export const setMetadata = (trx: Trx, id: string, metadata: Record<string, string>) =>
+  rows(
+    trx,
+    `update folders set metadata = metadata || :metadata::jsonb, row_version = row_version + 1 where id = :id`,
+    {
+      id,
+      metadata: JSON.stringify(metadata),
+    },
+  );
 /** The folders of a project that was laid out with the same values, without regard to case; 0 when there is none. */
 export const updateProject = (
   trx: Trx,

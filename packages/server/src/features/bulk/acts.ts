@@ -49,7 +49,7 @@ export const sendMany = (
     return { number: document.number };
   });
 
-/** Registers a new document from each: its facts and content, not its history. */
+/** Registers a new document from each: its metadata and content, not its history. */
 export const copyMany = (app: App, viewer: Viewer, { ids, folderId }: BodyOf<typeof api.bulk.copy>): Promise<Answer> =>
   eachOf(app, viewer, ids, (id) =>
     app.act(actorOf(viewer), async (work) => {
@@ -71,14 +71,14 @@ export const copyMany = (app: App, viewer: Viewer, { ids, folderId }: BodyOf<typ
       const { uploadId = null, ...about } = main ?? {};
       const unique = new Set(type.fields.filter((field) => field.unique).map((field) => field.key));
       const asked = new Set(type.fields.map((field) => field.key));
-      const facts = Object.entries({ ...document.facts, ...revision.facts }).filter(
+      const metadata = Object.entries({ ...document.metadata, ...revision.metadata }).filter(
         ([key]) => asked.has(key) && !unique.has(key),
       );
       const made = await registerIn(app, work, viewer, {
         typeId: type.id,
         folderId: type.filing_rule ? null : (folderId ?? document.folder_id),
         title: revision.title,
-        facts: Object.fromEntries(facts),
+        metadata: Object.fromEntries(metadata),
         uploadId,
         about,
         more,

@@ -11,13 +11,13 @@ import {
   type BulkState,
   bulkDifferences,
   decideBulk,
-  type FactValue,
   type FieldDefinition,
-  factsInFolder,
+  type FieldValue,
   isFolderShut,
+  metadataInFolder,
   type Refusal,
   refusal,
-  showFact,
+  showFieldValue,
 } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
@@ -27,7 +27,7 @@ import { refreshWords, subjectOf } from '../documents/service.ts';
 import { toPlan } from '../filing/service.ts';
 import { idsOf } from '../find/service.ts';
 import { namesOf } from '../people/service.ts';
-import { factRefusals } from '../rules/facts.ts';
+import { metadataRefusals } from '../rules/metadata.ts';
 import { listFolders, listTypes, type TypeRow } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
@@ -40,7 +40,7 @@ type Decided = { row: store.BulkRow; before: BulkState } & (
 );
 
 const stateOf = (row: store.BulkRow): BulkState => ({
-  facts: row.facts,
+  metadata: row.metadata,
   keywords: row.keywords,
   ownerId: row.owner_id,
   folderId: row.folder_id,
@@ -92,9 +92,9 @@ const decideAll = async (
         ...(target ? { rightsInFolder: target } : {}),
         ...(change.folderId && change.folderId !== row.folder_id
           ? {
-              folderFacts: {
-                before: factsInFolder(row.folder_id, plan),
-                after: factsInFolder(change.folderId, plan),
+              folderMetadata: {
+                before: metadataInFolder(row.folder_id, plan),
+                after: metadataInFolder(change.folderId, plan),
               },
             }
           : {}),
@@ -115,12 +115,12 @@ const decideAll = async (
 
 const namedRefusals = async (db: Db | Trx, type: TypeRow, change: BulkChange): Promise<Refusal[]> => {
   const known = Object.fromEntries(
-    Object.entries(change.facts ?? {}).filter(([key]) => type.fields.some((field) => field.key === key)),
+    Object.entries(change.metadata ?? {}).filter(([key]) => type.fields.some((field) => field.key === key)),
   );
-  const unique = type.fields.filter((field) => field.unique && change.facts?.[field.key]);
+  const unique = type.fields.filter((field) => field.unique && change.metadata?.[field.key]);
   return [
-    ...(await factRefusals(db, type, known)).filter(({ code }) => code === 'entry_unknown'),
-    ...unique.map((field) => ({ code: 'fact_is_unique', params: { field: field.label } })),
+    ...(await metadataRefusals(db, type, known)).filter(({ code }) => code === 'entry_unknown'),
+    ...unique.map((field) => ({ code: 'field_is_unique', params: { field: field.label } })),
   ];
 };
 
@@ -128,11 +128,11 @@ const namedRefusals = async (db: Db | Trx, type: TypeRow, change: BulkChange): P
 const wordsFor = async (db: Db) => {
   const folders = new Map((await listFolders(db)).map((folder) => [folder.id, folder.path_names.join(' / ')]));
   const types = new Map((await listTypes(db)).map((type) => [type.id, type.fields]));
-  return async (row: store.BulkRow, what: string, value: FactValue): Promise<string> => {
+  return async (row: store.BulkRow, what: string, value: FieldValue): Promise<string> => {
     if (what === 'folder') return folders.get(String(value)) ?? '';
     if (what === 'owner') return (await namesOf(db, [String(value)])).get(String(value))?.name ?? '';
-    const field = types.get(row.type_id)?.find((one: FieldDefinition) => `facts.${one.key}` === what);
-    return showFact(field, value);
+    const field = types.get(row.type_id)?.find((one: FieldDefinition) => `metadata.${one.key}` === what);
+    return showFieldValue(field, value);
   };
 };
 
@@ -165,9 +165,9 @@ export const tryBulk = async (
   for (const { row, differences } of changing.slice(0, 20)) {
     const said = [];
     for (const { what, before, after } of differences) {
-      const field = types.get(row.type_id)?.find((one) => `facts.${one.key}` === what);
+      const field = types.get(row.type_id)?.find((one) => `metadata.${one.key}` === what);
       said.push({
-        what: field?.label ?? PLACES[what] ?? what.replace('facts.', ''),
+        what: field?.label ?? PLACES[what] ?? what.replace('metadata.', ''),
         before: await words(row, what, before),
         after: await words(row, what, after),
       });
@@ -221,7 +221,7 @@ export const applyBulk = (
       changing.map(({ row, before: state }) => ({ id: row.id, before: state, version: row.row_version + 1 })),
     );
     for (const { row, before: state, after } of changing)
-      record(work, row, 'facts.changed-in-bulk', bulkDifferences(state, after), { bulk: bulkId, reason });
+      record(work, row, 'metadata.changed-in-bulk', bulkDifferences(state, after), { bulk: bulkId, reason });
     return {
       changed: changing.length,
       refused: decided.filter((one) => one.refusals.length > 0).map(toRefused),
@@ -234,7 +234,7 @@ const write = async (work: Work, states: readonly { row: store.BulkRow; state: B
     work.trx,
     states.map(({ row, state }) => ({
       id: row.id,
-      facts: state.facts,
+      metadata: state.metadata,
       keywords: state.keywords,
       owner: state.ownerId,
       folder: state.folderId,

@@ -1,4 +1,4 @@
-import type { Confidentiality, Facts } from '@kanonos/core';
+import type { Confidentiality, Metadata } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type BulkRow = {
@@ -12,15 +12,15 @@ export type BulkRow = {
   folder_id: string;
   owner_id: string;
   confidentiality: Confidentiality;
-  facts: Facts;
-  signed: Facts;
+  metadata: Metadata;
+  revisionFields: Metadata;
   keywords: string[];
   review_on: string | null;
   row_version: number;
   is_draft: boolean;
 };
 
-const ROW = `select d.id, d.number, d.newest_title as title, d.public_title, d.newest_label as label, d.newest_revision_id as revision_id, d.type_id, d.folder_id, d.owner_id, d.confidentiality, d.facts, r.facts as signed,
+const ROW = `select d.id, d.number, d.newest_title as title, d.public_title, d.newest_label as label, d.newest_revision_id as revision_id, d.type_id, d.folder_id, d.owner_id, d.confidentiality, d.metadata, r.metadata as revisionFields,
   d.keywords, d.review_on, d.row_version, d.newest_state = 'draft' as is_draft
   from documents d join revisions r on r.id = d.newest_revision_id where d.id = any(:ids::uuid[]) and d.removed_at is null order by d.number`;
 export const listDocuments = (db: Db | Trx, ids: readonly string[]) => rows<BulkRow>(db, ROW, { ids });
@@ -30,20 +30,20 @@ export const lockDocuments = (trx: Trx, ids: readonly string[]) =>
 
 export type NewState = {
   id: string;
-  facts: Facts;
+  metadata: Metadata;
   keywords: readonly string[];
   owner: string;
   folder: string;
   review: string | null;
   version: number;
 };
-/** New living facts of many documents, each only while it is as it was read. */
+/** New document fields of many documents, each only while it is as it was read. */
 export const updateDocuments = (trx: Trx, states: readonly NewState[], now: Date) =>
   changed(
     trx,
-    `update documents d set facts = n.facts, keywords = array(select jsonb_array_elements_text(n.keywords)), owner_id = n.owner, folder_id = n.folder, review_on = n.review,
+    `update documents d set metadata = n.metadata, keywords = array(select jsonb_array_elements_text(n.keywords)), owner_id = n.owner, folder_id = n.folder, review_on = n.review,
        changed_at = :now, row_version = d.row_version + 1
-     from jsonb_to_recordset(:states::jsonb) n(id uuid, facts jsonb, keywords jsonb, owner uuid, folder uuid, review date, version int)
+     from jsonb_to_recordset(:states::jsonb) n(id uuid, metadata jsonb, keywords jsonb, owner uuid, folder uuid, review date, version int)
      where d.id = n.id and d.row_version = n.version`,
     { states: JSON.stringify(states), now },
   );
@@ -85,7 +85,7 @@ export const insertItems = (
 
 export type ItemRow = {
   document_id: string;
-  before: { facts: Facts; keywords: string[]; ownerId: string; folderId: string; reviewOn: string | null };
+  before: { metadata: Metadata; keywords: string[]; ownerId: string; folderId: string; reviewOn: string | null };
   row_version: number;
 };
 export const takeOpenItems = (trx: Trx, bulkId: string, limit: number) =>

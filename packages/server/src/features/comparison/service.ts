@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { AnswerOf, api, ComparedSide, VersionChange } from '@kanonos/contract';
-import { compareTexts, dayOf, hasRight, showFact, titlesOf } from '@kanonos/core';
+import { compareTexts, dayOf, hasRight, showFieldValue, titlesOf } from '@kanonos/core';
 import { zipSync } from 'fflate';
 import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
@@ -8,7 +8,7 @@ import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { handOut, openFile } from '../documents/files.ts';
 import {
-  factChanges,
+  fieldChanges,
   filesOf,
   type Opened,
   openDocument,
@@ -18,7 +18,7 @@ import {
   visibleRevisions,
 } from '../documents/service.ts';
 import { findText } from '../documents/text.ts';
-import { namesInFacts } from '../rules/facts.ts';
+import { namesInMetadata } from '../rules/metadata.ts';
 import { eachOnItsOwn } from '../system/failedWork.ts';
 import { recordUsage } from '../usage/service.ts';
 import * as store from './store.ts';
@@ -71,7 +71,7 @@ export const comparedSides = async (
   };
 };
 
-/** One version as a side: its text as far as it is there, and its title and facts in words. */
+/** One version as a side: its text as far as it is there, and its title and metadata in words. */
 export const comparedSide = async (
   app: App,
   viewer: Viewer,
@@ -95,7 +95,7 @@ export const comparedSide = async (
     act: 'opened',
   });
   const { fields } = opened.type;
-  const names = await namesInFacts(app.db, fields, version.facts);
+  const names = await namesInMetadata(app.db, fields, version.metadata);
   return {
     ...toSide(revision, version),
     document: { id: opened.document.id, number: opened.document.number },
@@ -108,15 +108,18 @@ export const comparedSide = async (
     fileId: file.id,
     textState: file.text_state,
     text: file.text_state === 'done' ? ((await findText(app, file.sha256)) ?? '') : '',
-    facts: [
+    metadata: [
       { label: 'Title', value: version.title },
-      ...Object.entries(titlesOf(version.facts)).map(([language, title]) => ({
+      ...Object.entries(titlesOf(version.metadata)).map(([language, title]) => ({
         label: `Title (${language})`,
         value: title,
       })),
       ...fields
-        .filter((field) => field.signed)
-        .map((field) => ({ label: field.label, value: names[field.key] ?? showFact(field, version.facts[field.key]) })),
+        .filter((field) => field.level === 'revision')
+        .map((field) => ({
+          label: field.label,
+          value: names[field.key] ?? showFieldValue(field, version.metadata[field.key]),
+        })),
     ],
   };
 };
@@ -177,11 +180,11 @@ export const compareWaiting = async (app: App): Promise<number> => {
 
 /** Nothing where it cannot be said: nothing before it, no text on one side, or too long. */
 const changeOf = (pair: store.WaitingPair): VersionChange | null => {
-  if (pair.title_before === null || pair.facts_before === null) return null;
-  const before = { title: pair.title_before, facts: pair.facts_before };
-  const facts = factChanges(pair.fields, before, { title: pair.title, facts: pair.facts }).length;
+  if (pair.title_before === null || pair.metadata_before === null) return null;
+  const before = { title: pair.title_before, metadata: pair.metadata_before };
+  const metadata = fieldChanges(pair.fields, before, { title: pair.title, metadata: pair.metadata }).length;
   if (pair.sha256 !== null && pair.sha256 === pair.sha_before)
-    return { inserted: 0, deleted: 0, moved: 0, places: 0, facts };
+    return { inserted: 0, deleted: 0, moved: 0, places: 0, metadata };
   if (pair.text === null || pair.text_before === null || pair.length > LONGEST) return null;
-  return { ...compareTexts(pair.text_before, pair.text).counts, facts };
+  return { ...compareTexts(pair.text_before, pair.text).counts, metadata };
 };

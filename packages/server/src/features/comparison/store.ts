@@ -1,4 +1,4 @@
-import type { Facts, FieldDefinition } from '@kanonos/core';
+import type { FieldDefinition, Metadata } from '@kanonos/core';
 import { type Db, rows } from '../../platform/db/connect.ts';
 
 export const listVersionsOfAll = (db: Db, revisionIds: string[]) =>
@@ -14,11 +14,11 @@ export type WaitingPair = {
   version_id: string;
   fields: FieldDefinition[];
   title: string;
-  facts: Facts;
+  metadata: Metadata;
   sha256: string | null;
   text: string | null;
   title_before: string | null;
-  facts_before: Facts | null;
+  metadata_before: Metadata | null;
   sha_before: string | null;
   text_before: string | null;
   /** Characters of both texts together. */
@@ -32,7 +32,7 @@ export type WaitingPair = {
 export const listWaiting = (db: Db, by: { limit: number; longest: number; now: Date }) =>
   rows<WaitingPair>(
     db,
-    `select w.version_id, t.fields, v.title, v.facts, a.sha256, b.title as title_before, b.facts as facts_before, o.sha256 as sha_before,
+    `select w.version_id, t.fields, v.title, v.metadata, a.sha256, b.title as title_before, b.metadata as metadata_before, o.sha256 as sha_before,
        case when l.length <= :longest then ta.text end as text, case when l.length <= :longest then tb.text end as text_before, l.length
      from version_changes w join versions v on v.id = w.version_id join revisions r on r.id = v.revision_id
      join documents d on d.id = r.document_id join types t on t.id = d.type_id

@@ -3,7 +3,7 @@ import { isReleased } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { officeKind } from '../../platform/office/facts.ts';
+import { officeKind } from '../../platform/office/metadata.ts';
 import { Refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { keepContent } from '../documents/contents.ts';
@@ -39,7 +39,7 @@ const KEPT = 5000;
 const sizes = new Map<string, number>();
 
 /**
- * How many bytes a document's copy has when it is handed out: facts are filled into it, or marks written onto it, so it is not the
+ * How many bytes a document's copy has when it is handed out: metadata are filled into it, or marks written onto it, so it is not the
  * size of what is filed. Marking pages takes its time: in a list it is not said before somebody has opened the file.
  */
 export const sizeHandedOut = async (

@@ -3,9 +3,9 @@ import { type AnswerOf, type api, sentenceOf } from '@kanonos/contract';
 import {
   createRecogniser,
   dayOf,
-  factsInFolder,
   isFolderShut,
   looksTemporary,
+  metadataInFolder,
   proposeFiling,
   readFileName,
 } from '@kanonos/core';
@@ -93,7 +93,7 @@ const typeFor = async (
 };
 
 /**
- * Makes a draft of a desk file: its number is taken, its folder's facts hold, what else is mandatory is asked for on the Desk. What
+ * Makes a draft of a desk file: its number is taken, its folder's metadata hold, what else is mandatory is asked for on the Desk. What
  * cannot become one stays a desk file and says why. Done once however often it is asked for.
  */
 export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
@@ -112,8 +112,8 @@ export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
       const now = await store.findNodeById(work.trx, node.id);
       if (!now || now.document_id) return;
       const uploadId = await asSent(app, work, viewer, now);
-      const said = factsInFolder(node.folder_id, toPlan(await listFolders(work.trx)));
-      const facts = Object.fromEntries(
+      const said = metadataInFolder(node.folder_id, toPlan(await listFolders(work.trx)));
+      const metadata = Object.fromEntries(
         Object.entries(said).filter(([key]) => type.fields.some((field) => field.key === key)),
       );
       // Registering it makes the document answer to the name of the desk file too.
@@ -121,7 +121,7 @@ export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
         typeId: type.id,
         folderId: node.folder_id,
         title,
-        facts,
+        metadata,
         uploadId,
         note: `Saved at the desk as ${now.name}`,
       });

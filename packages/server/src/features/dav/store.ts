@@ -1,4 +1,4 @@
-import type { Confidentiality, Facts, RevisionState } from '@kanonos/core';
+import type { Confidentiality, Metadata, RevisionState } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 
@@ -10,12 +10,12 @@ export type ListedFile = {
   owner_id: string;
   confidentiality: Confidentiality;
   document_version: number;
-  document_facts: Facts;
+  document_metadata: Metadata;
   revision_id: string;
   label: string;
   state: RevisionState;
   title: string;
-  facts: Facts;
+  metadata: Metadata;
   revision_at: Date;
   version: number;
   version_at: Date;
@@ -28,7 +28,7 @@ export type ListedFile = {
 };
 
 const LISTED = `select d.id as document_id, d.number, d.type_id, d.folder_id, d.owner_id, d.confidentiality, d.row_version as document_version,
-    d.facts as document_facts, r.id as revision_id, r.label, r.state, r.title, r.facts, r.created_at as revision_at,
+    d.metadata as document_metadata, r.id as revision_id, r.label, r.state, r.title, r.metadata, r.created_at as revision_at,
     r.version_count as version, v.at as version_at, f.id as file_id, f.name, f.sort, f.sha256, c.size, c.media_type
   from documents d join revisions r on r.document_id = d.id join versions v on v.id = r.latest_version_id
     join version_files f on f.version_id = v.id and f.role = 'original' join contents c on c.sha256 = f.sha256

@@ -12,7 +12,7 @@ import type { App } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { listScope, rightsOnFolders, rightsWithAsked, type Viewer } from '../access/service.ts';
 import { storedName } from '../documents/fileNames.ts';
-import { factsInNames, rightToRead } from '../documents/files.ts';
+import { metadataInNames, rightToRead } from '../documents/files.ts';
 import { type FolderRow, listFolders, listTypes } from '../rules/service.ts';
 import { DavError } from './davError.ts';
 import * as store from './store.ts';
@@ -70,7 +70,7 @@ const namedFiles = (files: readonly store.ListedFile[], types: Map<string, { nam
         title: file.title,
         version: String(file.version),
         date: dayOf(file.revision_at, zone),
-        fields: factsInNames({ ...file.document_facts, ...file.facts }),
+        fields: metadataInNames({ ...file.document_metadata, ...file.metadata }),
       };
       const name =
         file.sort === 0

@@ -265,7 +265,7 @@ export const move = async (
     if (!mine && !(looksTemporary(to.path.at(-1) ?? '') && hasRight(node.rights, 'author')))
       throw new DavError(
         403,
-        'A document is moved and renamed on its page: its folder and its name follow from its facts.',
+        'A document is moved and renamed on its page: its folder and its name follow from its metadata.',
       );
     ensureMayChange(viewer, node);
     const made = await copy(app, viewer, from, to, { overwrite, deep: true, tokens });

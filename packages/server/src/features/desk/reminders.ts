@@ -27,11 +27,11 @@ const KEPT_DAYS = 60;
 /** Every day that somebody is to be reminded of, on a day. */
 const DUE = `(
        select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title as title, d.newest_label as label, d.public_title, f->>'label' as what, v.day as on_day,
-         case when f->'remind'->>'to' = 'owner' then d.owner_id else coalesce(d.facts->>(f->'remind'->>'to'), r.facts->>(f->'remind'->>'to'))::uuid end as person_id,
+         case when f->'remind'->>'to' = 'owner' then d.owner_id else coalesce(d.metadata->>(f->'remind'->>'to'), r.metadata->>(f->'remind'->>'to'))::uuid end as person_id,
          'field' as kind
        from types t cross join lateral jsonb_array_elements(t.fields) f
        join documents d on d.type_id = t.id join revisions r on r.id = coalesce(d.public_revision_id, d.newest_revision_id)
-       cross join lateral (select coalesce(d.facts->>(f->>'key'), r.facts->>(f->>'key'))::date as day) v
+       cross join lateral (select coalesce(d.metadata->>(f->>'key'), r.metadata->>(f->>'key'))::date as day) v
        where jsonb_exists(f, 'remind') and d.removed_at is null and d.newest_state not in ('withdrawn', 'abandoned')
          and v.day between :day::date - ${KEPT_DAYS} and :day::date + (f->'remind'->>'days')::int
        union all

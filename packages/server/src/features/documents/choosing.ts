@@ -1,5 +1,5 @@
 import type { AnswerOf, api } from '@kanonos/contract';
-import { factsInFolder, isFolderShut, isReleased } from '@kanonos/core';
+import { isFolderShut, isReleased, metadataInFolder } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { toPlan } from '../filing/service.ts';
@@ -51,7 +51,7 @@ export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
   };
 };
 
-/** The folders that a viewer may see, with the way to them and the facts that hold in them. */
+/** The folders that a viewer may see, with the way to them and the metadata that hold in them. */
 export const foldersFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.folders>> => {
   const rights = await rightsOnFolders(app.db, viewer);
   const folders = await listFolders(app.db);
@@ -69,7 +69,7 @@ export const foldersFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typ
         mayAuthor: (rights.get(folder.id)?.has('author') ?? false) && !isFolderShut(folder.state),
         mayWork: rights.get(folder.id)?.has('read work') ?? false,
         state: folder.state,
-        facts: factsInFolder(folder.id, plan),
+        metadata: metadataInFolder(folder.id, plan),
       })),
   };
 };

@@ -1,11 +1,11 @@
 import { dayOf, fillTokens, isReleased } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import { type OfficeKind, officeKind, type Placed } from '../../platform/office/facts.ts';
+import { type OfficeKind, officeKind, type Placed } from '../../platform/office/metadata.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { getFolder, policyOf } from '../rules/service.ts';
 import { placedValues } from './placed.ts';
-import { allFacts, type Opened } from './service.ts';
+import { allMetadata, type Opened } from './service.ts';
 import type { FileRow, RevisionRow } from './store.ts';
 import { findContent } from './storeContents.ts';
 
@@ -37,14 +37,14 @@ export const valuesOf = async (
     confidentiality: document.confidentiality,
     organisation: name,
   };
-  return placedValues(db, type.fields, allFacts(document, revision), common, language);
+  return placedValues(db, type.fields, allMetadata(document, revision), common, language);
 };
 
 const readable = (file: { media_type: string; size: number }): OfficeKind | undefined =>
   file.size <= MOST_BYTES ? officeKind(file.media_type) : undefined;
 
 /**
- * The copy of a native file that leaves: facts stand in it as document properties, content controls and fields, all other parts
+ * The copy of a native file that leaves: metadata stand in it as document properties, content controls and fields, all other parts
  * are byte for byte those that were checked in. Nothing where the file leaves as it is: another kind, too large, unreadable, or
  * signed by a program of its own, which any change would break. A PDF of a released revision bears its mark.
  */
@@ -97,8 +97,8 @@ const markedCopy = async (
   });
 };
 
-/** Whether a file that came back says what the filed one says, whatever facts stand in either of them. */
-export const differsInFactsOnly = async (
+/** Whether a file that came back says what the filed one says, whatever metadata stand in either of them. */
+export const differsInMetadataOnly = async (
   app: App,
   db: Db | Trx,
   opened: Pick<Opened, 'document' | 'type'>,

@@ -2,9 +2,9 @@ import type { FileInfo, VersionInfo } from '@kanonos/contract';
 import {
   dayOf,
   extensionOf,
-  type Facts,
   hasRight,
   isReleased,
+  type Metadata,
   makeFileName,
   type Right,
   readingMinutes,
@@ -18,13 +18,13 @@ import type { Viewer } from '../access/service.ts';
 import type { TypeRow } from '../rules/service.ts';
 import { recordUsage } from '../usage/service.ts';
 import { filledCopy, shownCopy } from './copies.ts';
-import { allFacts, type Opened, openDocument } from './service.ts';
+import { allMetadata, type Opened, openDocument } from './service.ts';
 import * as store from './store.ts';
 
 /** Names, sizes and what can be shown of a version's files; names as the rules make them when the file leaves. */
 export const toFileInfo = (
   file: store.FileRow,
-  about: { number: string; label: string; title: string; type: TypeRow; n: number; facts: Facts; day: string },
+  about: { number: string; label: string; title: string; type: TypeRow; n: number; metadata: Metadata; day: string },
 ): FileInfo => ({
   id: file.id,
   role: file.role,
@@ -37,7 +37,7 @@ export const toFileInfo = (
       extension: extensionOf(file.name),
       version: String(about.n),
       date: about.day,
-      fields: factsInNames(about.facts),
+      fields: metadataInNames(about.metadata),
     },
     about.type.naming_rule,
   ),
@@ -53,10 +53,10 @@ export const toFileInfo = (
   minutes: readingMinutes({ words: file.words, pictures: file.pictures }),
 });
 
-/** Facts as they stand in file names: codes and texts; several with hyphens. */
-export const factsInNames = (facts: Facts): Record<string, string> =>
+/** Metadata as they stand in file names: codes and texts; several with hyphens. */
+export const metadataInNames = (metadata: Metadata): Record<string, string> =>
   Object.fromEntries(
-    Object.entries(facts).map(([key, value]) => [key, Array.isArray(value) ? value.join('-') : String(value ?? '')]),
+    Object.entries(metadata).map(([key, value]) => [key, Array.isArray(value) ? value.join('-') : String(value ?? '')]),
   );
 
 export const toVersions = (
@@ -83,7 +83,7 @@ export const toVersions = (
           title: version.title,
           type: opened.type,
           n: version.n,
-          facts: { ...opened.document.facts, ...version.facts },
+          metadata: { ...opened.document.metadata, ...version.metadata },
           day: dayOf(revision.created_at, zone),
         }),
       ),
@@ -119,7 +119,7 @@ const isAskedToRead = async (app: App, viewer: Viewer, revisionId: string) =>
   store.findAskedToRead(app.db, { revisionId, personId: viewer.id });
 
 /**
- * A file for opening or taking away, under its rule-made name; recorded before the answer. What is downloaded bears its facts
+ * A file for opening or taking away, under its rule-made name; recorded before the answer. What is downloaded bears its metadata
  * (`filled`); `exact` are the bytes that were checked in and signed.
  */
 export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'open' | 'download' | 'exact') => {
@@ -143,7 +143,7 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
     title: revision.title,
     type: opened.type,
     n: file.n,
-    facts: allFacts(opened.document, revision),
+    metadata: allMetadata(opened.document, revision),
     day: dayOf(revision.created_at, (await app.organisation()).zone),
   });
   const filled = as === 'download' ? await filledVersion(app, opened, revision, file) : undefined;
@@ -177,8 +177,8 @@ const filledVersion = async (
   file: store.FileRow & { n: number },
 ): Promise<Uint8Array | undefined> => {
   const version = (await store.listVersions(app.db, revision.id)).find((one) => one.id === file.version_id);
-  const { title, facts } = version ?? revision;
-  return filledCopy(app, opened, { ...revision, title, facts }, file, file.n);
+  const { title, metadata } = version ?? revision;
+  return filledCopy(app, opened, { ...revision, title, metadata }, file, file.n);
 };
 
 /** The originals of a revision's last version under their rule-made names, each recorded as downloaded before it leaves. */
@@ -207,7 +207,7 @@ export const handedOutFiles = async (
       title: revision.title,
       type,
       n: revision.version_count,
-      facts: allFacts(document, revision),
+      metadata: allMetadata(document, revision),
       day: dayOf(revision.created_at, zone),
     });
     const filled = await filledCopy(app, { document, type }, revision, file, revision.version_count);
@@ -216,7 +216,7 @@ export const handedOutFiles = async (
   return taken;
 };
 
-/** The bytes of a file with its facts filled in, for whoever may read it; nothing where it leaves as it is. */
+/** The bytes of a file with its metadata filled in, for whoever may read it; nothing where it leaves as it is. */
 export const filledFile = async (app: App, viewer: Viewer, fileId: string): Promise<Uint8Array | undefined> => {
   const { file, opened, revision } = await openFile(app, viewer, fileId);
   return filledVersion(app, opened, revision, file);

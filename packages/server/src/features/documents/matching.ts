@@ -10,7 +10,7 @@ import {
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { type Db, rows } from '../../platform/db/connect.ts';
-import { officeKind } from '../../platform/office/facts.ts';
+import { officeKind } from '../../platform/office/metadata.ts';
 import type { FileProperties } from '../../platform/office/properties.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';

@@ -1,10 +1,10 @@
 import type { api, BodyOf } from '@kanonos/contract';
-import { checkOriginals, type Facts } from '@kanonos/core';
+import { checkOriginals, type Metadata } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import { ensureAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { storedName } from './fileNames.ts';
-import { factsInNames } from './files.ts';
+import { metadataInNames } from './files.ts';
 import {
   addVersion,
   type FileRow,
@@ -21,7 +21,7 @@ const FILE_KEYS = ['name', 'sha256', 'description', 'language', 'sheet'] as cons
 /** The stored names of originals by the naming rule of the type. */
 export const namedByRule = (
   { document, type }: Pick<Opened, 'document' | 'type'>,
-  revision: { label: string; title: string; facts: Facts },
+  revision: { label: string; title: string; metadata: Metadata },
   n: number,
   day: string,
   files: readonly NewFile[],
@@ -37,7 +37,7 @@ export const namedByRule = (
             title: revision.title,
             version: String(n),
             date: day,
-            fields: factsInNames({ ...document.facts, ...revision.facts }),
+            fields: metadataInNames({ ...document.metadata, ...revision.metadata }),
             rule: type.naming_rule,
           }),
         }
@@ -55,8 +55,8 @@ export const renameInStep = async (
   const files = (await filesOf(work.trx, [revision.latest_version_id])).map(sameFile);
   const named = namedByRule(opened, revision, revision.version_count + 1, work.day, files);
   if (named.every((file, i) => file.name === files[i]?.name)) return;
-  const { title, summary, facts } = revision;
-  await addVersion(work, revision, { files: named, note: 'Named anew by the rule', title, summary, facts });
+  const { title, summary, metadata } = revision;
+  await addVersion(work, revision, { files: named, note: 'Named anew by the rule', title, summary, metadata });
 };
 
 /** Whether the originals are what they were, byte for byte and word for word. */

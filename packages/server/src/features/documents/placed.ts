@@ -1,8 +1,8 @@
-import { type Facts, type FieldDefinition, showFact, titlesOf } from '@kanonos/core';
+import { type FieldDefinition, type Metadata, showFieldValue, titlesOf } from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import { namesInFacts } from '../rules/facts.ts';
+import { namesInMetadata } from '../rules/metadata.ts';
 
-/** What every file can place, beside the facts of its type. */
+/** What every file can place, beside the metadata of its type. */
 export const COMMON_PLACES: readonly { name: string; label: string }[] = [
   { name: 'number', label: 'Number' },
   { name: 'title', label: 'Title' },
@@ -22,22 +22,22 @@ export const COMMON_PLACES: readonly { name: string; label: string }[] = [
 /** Days that a field of a type may take the name of. */
 const DAYS = ['registered', 'effective', 'review'];
 
-/** Values of the places of a file: what is common to all, facts as they are shown, and the title in the template's language. */
+/** Values of the places of a file: what is common to all, metadata as they are shown, and the title in the template's language. */
 export const placedValues = async (
   db: Db | Trx,
   fields: readonly FieldDefinition[],
-  facts: Facts,
+  metadata: Metadata,
   common: Record<string, string>,
   language: string,
 ): Promise<Record<string, string>> => {
-  const names = await namesInFacts(db, fields, facts);
+  const names = await namesInMetadata(db, fields, metadata);
   const own = Object.fromEntries(
     fields.map((field) => {
-      const shown = names[field.key] ?? showFact(field, facts[field.key]);
+      const shown = names[field.key] ?? showFieldValue(field, metadata[field.key]);
       return [field.key, shown === '–' ? '' : shown];
     }),
   );
-  const title = titlesOf(facts)[language] ?? common.title ?? '';
+  const title = titlesOf(metadata)[language] ?? common.title ?? '';
   const free = Object.fromEntries(Object.entries(common).filter(([name]) => !(DAYS.includes(name) && name in own)));
   return { ...own, ...free, title };
 };

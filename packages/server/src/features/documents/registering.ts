@@ -6,19 +6,19 @@ import {
   checkTitles,
   dayInWords,
   dayOf,
-  type Facts,
   firstLabel,
   hasRight,
   isFolderShut,
   isLabel,
+  type Metadata,
   makeFileName,
-  missingFacts,
-  type NumberFacts,
+  missingFields,
+  type NumberInput,
   ok,
   type Refusal,
   type Result,
   refusal,
-  splitFacts,
+  splitMetadata,
   withTitles,
 } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
@@ -29,8 +29,8 @@ import { folderByRule, pathByRule } from '../filing/service.ts';
 import { fileArrival } from '../intake/service.ts';
 import { departmentIdOf, namesOf, unitsByIds } from '../people/service.ts';
 import { ensureRequirement } from '../reading/duties.ts';
-import { ensureFacts, ensureSites, factRefusals } from '../rules/facts.ts';
 import { holdRules } from '../rules/guard.ts';
+import { ensureMetadata, ensureSites, metadataRefusals } from '../rules/metadata.ts';
 import {
   type FolderRow,
   getFolder,
@@ -47,7 +47,7 @@ import { filledFrom, getTemplate } from '../templates/service.ts';
 import { ensureActive, ensureSharing } from './aboutRules.ts';
 import { mayRegisterType } from './choosing.ts';
 import { storedName } from './fileNames.ts';
-import { factsInNames } from './files.ts';
+import { metadataInNames } from './files.ts';
 import { findParent } from './parents.ts';
 import { placedValues } from './placed.ts';
 import { subjectOf } from './service.ts';
@@ -55,19 +55,19 @@ import * as store from './store.ts';
 import type { UploadRow } from './storeContents.ts';
 import { getStored } from './uploads.ts';
 
-/** What a number is made from: codes of type, area and department, the day, and facts. */
-export const numberFacts = async (
+/** What a number is made from: codes of type, area and department, the day, and metadata. */
+export const numberInput = async (
   db: App['db'] | Work['trx'],
   type: TypeRow,
   folder: FolderRow,
-  facts: Facts,
+  metadata: Metadata,
   day: string,
   departmentId: string | undefined,
   parent?: string,
-): Promise<NumberFacts> => {
+): Promise<NumberInput> => {
   const [department] = departmentId ? await unitsByIds(db, [departmentId]) : [];
   const fields = Object.fromEntries(
-    Object.entries(facts).map(([key, value]) => [key, value === null ? undefined : String(value)]),
+    Object.entries(metadata).map(([key, value]) => [key, value === null ? undefined : String(value)]),
   );
   return {
     type: type.code,
@@ -94,7 +94,7 @@ const labelFor = (type: TypeRow, given: string | null): { label: string | null; 
 const previewPlace = async (
   app: App,
   type: TypeRow,
-  { folderId, facts }: Pick<BodyOf<typeof api.documents.preview>, 'folderId' | 'facts'>,
+  { folderId, metadata }: Pick<BodyOf<typeof api.documents.preview>, 'folderId' | 'metadata'>,
   day: string,
 ): Promise<Result<{ folder: FolderRow; path: { names: string[]; made: number } }>> => {
   if (!type.filing_rule) {
@@ -104,7 +104,7 @@ const previewPlace = async (
   }
   const rows = await listFolders(app.db);
   try {
-    const { path, made, folderId: found } = pathByRule(rows, type, facts, day);
+    const { path, made, folderId: found } = pathByRule(rows, type, metadata, day);
     return ok({ folder: rows.find((row) => row.id === found) as FolderRow, path: { names: path, made } });
   } catch (error) {
     if (error instanceof Refused) return { ok: false, refusals: [...error.refusals] };
@@ -129,7 +129,7 @@ export const previewRegistration = async (
       label: null,
       fileName: null,
       folder: null,
-      missing: missingFacts(type.fields, input.facts),
+      missing: missingFields(type.fields, input.metadata),
       refusals: place.refusals.map((r) => ({ ...r, detail: sentenceOf(r.code, r.params) })),
     };
   const { folder } = place.value;
@@ -142,12 +142,12 @@ export const previewRegistration = async (
     refusals.push(...error.refusals);
     return undefined;
   });
-  const facts = await numberFacts(app.db, type, folder, input.facts, day, department, parent?.number);
-  const number = await previewNumber(app.db, { type, facts, named: input.number, personId: viewer.id });
+  const metadata = await numberInput(app.db, type, folder, input.metadata, day, department, parent?.number);
+  const number = await previewNumber(app.db, { type, metadata, named: input.number, personId: viewer.id });
   if (!number.ok) refusals.push(...number.refusals);
   const label = labelFor(type, input.label);
   if (!mayRegisterType(viewer, type)) refusals.push(refusal('type_not_yours'));
-  refusals.push(...label.refusals, ...(await factRefusals(app.db, type, input.facts)));
+  refusals.push(...label.refusals, ...(await metadataRefusals(app.db, type, input.metadata)));
   return {
     folder: place.value.path,
     number: number.ok ? number.value : null,
@@ -162,12 +162,12 @@ export const previewRegistration = async (
               extension: input.extension,
               version: '1',
               date: day,
-              fields: factsInNames(input.facts),
+              fields: metadataInNames(input.metadata),
             },
             type.naming_rule,
           )
         : null,
-    missing: missingFacts(type.fields, input.facts),
+    missing: missingFields(type.fields, input.metadata),
     refusals: refusals.map((r) => ({ ...r, detail: sentenceOf(r.code, r.params) })),
   };
 };
@@ -219,7 +219,7 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
   await holdRules(trx);
   const type = await getType(trx, input.typeId);
   if (type.retired) throw refused('type_retired');
-  const folderId = type.filing_rule ? await folderByRule(work, viewer, type, input.facts) : input.folderId;
+  const folderId = type.filing_rule ? await folderByRule(work, viewer, type, input.metadata) : input.folderId;
   if (!folderId) throw refused('not_found');
   const folder = await getFolder(trx, folderId);
   const rights = (await rightsOnFolders(trx, viewer)).get(folder.id);
@@ -227,7 +227,7 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
   if (!hasRight(rights, 'author')) throw refused('right_missing', { right: 'author' });
   if (isFolderShut(folder.state)) throw refused('folder_shut', { folder: folder.name, state: folder.state });
   if (!mayRegisterType(viewer, type)) throw refused('type_not_yours');
-  await ensureFacts(trx, type, input.facts);
+  await ensureMetadata(trx, type, input.metadata);
   const { label, refusals } = labelFor(type, input.label);
   if (label === null) throw new Refused(refusals);
   ensureAllowed([...checkTitles(input.titles), ...checkOriginals([input.about, ...input.more])]);
@@ -243,11 +243,19 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
   const owner = (await namesOf(trx, [ownerId])).get(ownerId);
   if (!owner || owner.state === 'deactivated') throw refused('not_found');
   const departmentId = (await departmentIdOf(trx, ownerId, work.day)) ?? null;
-  const facts = await numberFacts(trx, type, folder, input.facts, work.day, departmentId ?? undefined, parent?.number);
-  const { signed, living } = splitFacts(type.fields, input.facts);
+  const metadata = await numberInput(
+    trx,
+    type,
+    folder,
+    input.metadata,
+    work.day,
+    departmentId ?? undefined,
+    parent?.number,
+  );
+  const { revisionFields, documentFields } = splitMetadata(type.fields, input.metadata);
   const [documentId, revisionId] = [newId(), newId()];
   // The counter's row stays locked until the commit: it is taken when nothing but inserts and the trail is left to do.
-  const number = await takeNumber(trx, { type, facts, named: input.number, personId: viewer.id }, documentId);
+  const number = await takeNumber(trx, { type, metadata, named: input.number, personId: viewer.id }, documentId);
   if (template) {
     // Its number stands in the file that is begun from it, so this is the one thing that is made after the number is taken.
     const common = {
@@ -262,8 +270,8 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
       confidentiality: input.confidentiality,
       organisation: work.organisation.name,
     };
-    const facts = withTitles(input.facts, input.titles);
-    const values = await placedValues(trx, type.fields, facts, common, template.language);
+    const metadata = withTitles(input.metadata, input.titles);
+    const values = await placedValues(trx, type.fields, metadata, common, template.language);
     files.unshift({ id: newId(), ...input.about, ...(await filledFrom(app, work, template, values)) });
   }
   const policy = policyOf(type);
@@ -278,7 +286,7 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
         title: input.title,
         version: '1',
         date: work.day,
-        fields: factsInNames(input.facts),
+        fields: metadataInNames(input.metadata),
         rule: type.naming_rule,
       });
     });
@@ -295,8 +303,8 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
     title: input.title,
     summary: input.summary,
     note: input.note,
-    signed: withTitles(signed, input.titles),
-    living,
+    revisionFields: withTitles(revisionFields, input.titles),
+    documentFields,
     keywords: input.keywords,
     parentId: parent?.id ?? null,
     location: input.location,
@@ -324,7 +332,7 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
       title: input.title,
       folder: folder.path_names.join(' / '),
       owner: owner.signInName,
-      facts: input.facts,
+      metadata: input.metadata,
       files: files.map(({ name, sha256, size }) => ({ name, sha256, size })),
       ...(parent ? { parent: parent.number } : {}),
       ...(arrived ? { arrived } : {}),

@@ -1,16 +1,16 @@
 import {
-  equalFacts,
-  type Facts,
+  equalMetadata,
   type FieldDefinition,
   isFolderShut,
   isInWork,
   isReleased,
-  missingFacts,
+  type Metadata,
+  missingFields,
   type OriginalAbout,
   type RevisionState,
   type Right,
   type Situation,
-  showFact,
+  showFieldValue,
   titlesOf,
 } from '@kanonos/core';
 import type { Work } from '../../platform/app.ts';
@@ -75,20 +75,20 @@ export const openForAct = async (work: Work, viewer: Viewer, ref: string): Promi
   return openDocument(work.trx, viewer, locked.id, work.day);
 };
 
-/** The facts of a revision together: signed ones of the revision, living ones of the document. */
-export const allFacts = (document: { facts: Facts }, revision: { facts: Facts }): Facts => ({
-  ...document.facts,
-  ...revision.facts,
+/** The metadata of a revision together: signed ones of the revision, living ones of the document. */
+export const allMetadata = (document: { metadata: Metadata }, revision: { metadata: Metadata }): Metadata => ({
+  ...document.metadata,
+  ...revision.metadata,
 });
 
-export type RouteFacts = { steps: number; unfilled: string[]; mayCheckInByStep: boolean; hasOpenRun: boolean };
+export type RouteSituation = { steps: number; unfilled: string[]; mayCheckInByStep: boolean; hasOpenRun: boolean };
 
 /** All that the rules of the life of a revision need to know, from rows that were read under the lock. */
 export const situationOf = async (
   db: Db | Trx,
   opened: Opened,
   viewer: Viewer,
-  route: RouteFacts,
+  route: RouteSituation,
 ): Promise<Situation> => {
   const { document, type, work, inForce, checkout, revisions } = opened;
   const latest = work?.latest_version_id ? await store.listFiles(db, [work.latest_version_id]) : [];
@@ -106,7 +106,7 @@ export const situationOf = async (
             state: work.state,
             label: work.label,
             hasOriginal: latest.some((file) => file.role === 'original'),
-            missingFacts: missingFacts(type.fields, allFacts(document, work)),
+            missingFields: missingFields(type.fields, allMetadata(document, work)),
             hasOpenRun: route.hasOpenRun,
             ...(work.planned_on ? { plannedOn: work.planned_on } : {}),
           },
@@ -163,11 +163,11 @@ export const sameFile = (file: store.FileRow): NewFile => ({
 
 const NOTHING_SAID: OriginalAbout = { description: '', language: '', sheet: null };
 
-/** Adds the next version to a revision in work: files, facts and title as they then are. */
+/** Adds the next version to a revision in work: files, metadata and title as they then are. */
 export const addVersion = async (
   work: Work,
   revision: { id: string; version_count: number },
-  input: { files: readonly NewFile[]; note: string; title: string; summary: string; facts: Facts },
+  input: { files: readonly NewFile[]; note: string; title: string; summary: string; metadata: Metadata },
 ): Promise<{ id: string; n: number }> => {
   const id = newId();
   const n = revision.version_count + 1;
@@ -179,7 +179,7 @@ export const addVersion = async (
     by: work.actor.id ?? '',
     now: work.now,
     title: input.title,
-    facts: input.facts,
+    metadata: input.metadata,
   });
   for (const [sort, file] of input.files.entries())
     await store.insertFile(work.trx, { id: newId(), versionId: id, sort, ...NOTHING_SAID, ...file });
@@ -189,7 +189,7 @@ export const addVersion = async (
     n,
     title: input.title,
     summary: input.summary,
-    facts: input.facts,
+    metadata: input.metadata,
   });
   return { id, n };
 };
@@ -235,25 +235,26 @@ export const write = {
   endPeriod: store.endPeriod,
 };
 
-export type FactChange = { label: string; before: string; after: string };
+export type FieldChange = { label: string; before: string; after: string };
 
-/** What changed in title and facts from one revision to the next, in words. */
-export const factChanges = (
+/** What changed in title and metadata from one revision to the next, in words. */
+export const fieldChanges = (
   fields: readonly FieldDefinition[],
-  before: { title: string; facts: Facts } | undefined,
-  after: { title: string; facts: Facts },
-): FactChange[] => {
+  before: { title: string; metadata: Metadata } | undefined,
+  after: { title: string; metadata: Metadata },
+): FieldChange[] => {
   if (!before) return [];
-  const changes: FactChange[] =
+  const changes: FieldChange[] =
     before.title === after.title ? [] : [{ label: 'Title', before: before.title, after: after.title }];
-  const [titlesBefore, titles] = [titlesOf(before.facts), titlesOf(after.facts)];
+  const [titlesBefore, titles] = [titlesOf(before.metadata), titlesOf(after.metadata)];
   for (const language of new Set([...Object.keys(titlesBefore), ...Object.keys(titles)])) {
     const [a, b] = [titlesBefore[language] ?? '–', titles[language] ?? '–'];
     if (a !== b) changes.push({ label: `Title (${language})`, before: a, after: b });
   }
   for (const field of fields) {
-    const [a, b] = [before.facts[field.key] ?? null, after.facts[field.key] ?? null];
-    if (!equalFacts(a, b)) changes.push({ label: field.label, before: showFact(field, a), after: showFact(field, b) });
+    const [a, b] = [before.metadata[field.key] ?? null, after.metadata[field.key] ?? null];
+    if (!equalMetadata(a, b))
+      changes.push({ label: field.label, before: showFieldValue(field, a), after: showFieldValue(field, b) });
   }
   return changes;
 };

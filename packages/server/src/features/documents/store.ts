@@ -1,5 +1,5 @@
 import type { VersionChange } from '@kanonos/contract';
-import type { ChangeKind, Confidentiality, Facts, FolderState, OriginalAbout, RevisionState } from '@kanonos/core';
+import type { ChangeKind, Confidentiality, FolderState, Metadata, OriginalAbout, RevisionState } from '@kanonos/core';
 import { changed, type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 import { isId } from '../../platform/db/ids.ts';
 
@@ -27,7 +27,7 @@ export type DocumentRow = {
   was_sent: boolean;
   /** The organisation wants all stored names by rule. */
   organisation_names_by_rule: boolean;
-  facts: Facts;
+  metadata: Metadata;
   keywords: string[];
   review_on: string | null;
   withdraw_on: string | null;
@@ -61,7 +61,7 @@ export type RevisionRow = {
   reason: string;
   summary: string;
   title: string;
-  facts: Facts;
+  metadata: Metadata;
   state: RevisionState;
   planned_on: string | null;
   held_since: Date | null;
@@ -83,7 +83,7 @@ export type VersionRow = {
   by_name: string;
   at: Date;
   title: string;
-  facts: Facts;
+  metadata: Metadata;
   /** What differs from the version before it, once it was compared. */
   change: VersionChange | null;
 };
@@ -213,7 +213,7 @@ export const listAuthors = async (db: Db | Trx, revisionId: string): Promise<str
     )
   ).map((row) => row.id);
 
-/** What is kept of a document beside its facts, as it stands in the table. */
+/** What is kept of a document beside its metadata, as it stands in the table. */
 type WrittenAbout = {
   parentId: string | null;
   location: string;
@@ -241,8 +241,8 @@ export type Registration = WrittenAbout & {
   title: string;
   summary: string;
   note: string;
-  signed: Facts;
-  living: Facts;
+  revisionFields: Metadata;
+  documentFields: Metadata;
   keywords: string[];
   by: string;
   now: Date;
@@ -257,24 +257,24 @@ export const insertRegistered = (trx: Trx, r: Registration) =>
   rows(
     trx,
     `with d as (
-       insert into documents (id, number, type_id, folder_id, owner_id, department_id, facts, keywords, registered_at, registered_by, changed_at, newest_revision_id, newest_state, newest_label, newest_title,
+       insert into documents (id, number, type_id, folder_id, owner_id, department_id, metadata, keywords, registered_at, registered_by, changed_at, newest_revision_id, newest_state, newest_label, newest_title,
          parent_id, location, sites, confidentiality, review_months, keep_in_step, sharing, origin_source, origin_edition, origin_watcher, origin_check_on)
-       values (:documentId, :number, :typeId, :folderId, :ownerId, :departmentId, :living::jsonb, :keywords::text[], :now, :by, :now, :revisionId, 'draft', :label, :title, :parentId, :location, :sites::text[], :confidentiality, :reviewMonths, :keepInStep, :sharing, :originSource, :originEdition, :originWatcher, :originCheckOn)),
+       values (:documentId, :number, :typeId, :folderId, :ownerId, :departmentId, :documentFields::jsonb, :keywords::text[], :now, :by, :now, :revisionId, 'draft', :label, :title, :parentId, :location, :sites::text[], :confidentiality, :reviewMonths, :keepInStep, :sharing, :originSource, :originEdition, :originWatcher, :originCheckOn)),
      r as (
-       insert into revisions (id, document_id, ordinal, label, change_kind, summary, title, facts, state, created_at, created_by, latest_version_id, version_count, search)
-       values (:revisionId, :documentId, 1, :label, 'first issue', :summary, :title, :signed::jsonb, 'draft', :now, :by, :versionId, 1,
+       insert into revisions (id, document_id, ordinal, label, change_kind, summary, title, metadata, state, created_at, created_by, latest_version_id, version_count, search)
+       values (:revisionId, :documentId, 1, :label, 'first issue', :summary, :title, :revisionFields::jsonb, 'draft', :now, :by, :versionId, 1,
          setweight(to_tsvector('simple', :number), 'A') || setweight(to_tsvector('english', :title), 'A') || setweight(to_tsvector('english', :words), 'B'))),
      v as (
-       insert into versions (id, revision_id, n, note, by_id, at, title, facts) values (:versionId, :revisionId, 1, :note, :by, :now, :title, :signed::jsonb))
+       insert into versions (id, revision_id, n, note, by_id, at, title, metadata) values (:versionId, :revisionId, 1, :note, :by, :now, :title, :revisionFields::jsonb))
      insert into version_files (id, version_id, role, name, sha256, size, sort, description, language, sheet)
      select f.id, :versionId, 'original', f.name, f.sha256, f.size, f.sort, f.description, f.language, f.sheet
      from jsonb_to_recordset(:files::jsonb) f(id uuid, name text, sha256 text, size bigint, sort int, description text, language text, sheet int)`,
     {
       ...r,
       files: JSON.stringify(r.files.map((file, sort) => ({ ...file, sort }))),
-      signed: JSON.stringify(r.signed),
-      living: JSON.stringify(r.living),
-      words: [...Object.values({ ...r.signed, ...r.living }), ...r.keywords].join(' '),
+      revisionFields: JSON.stringify(r.revisionFields),
+      documentFields: JSON.stringify(r.documentFields),
+      words: [...Object.values({ ...r.revisionFields, ...r.documentFields }), ...r.keywords].join(' '),
     },
     HOT,
   );
@@ -324,25 +324,34 @@ export const insertRevision = (
     reason: string;
     summary: string;
     title: string;
-    facts: Facts;
+    metadata: Metadata;
     now: Date;
     by: string;
   },
 ) =>
   rows(
     trx,
-    `insert into revisions (id, document_id, ordinal, label, change_kind, reason, summary, title, facts, state, created_at, created_by)
-     values (:id, :documentId, :ordinal, :label, :changeKind, :reason, :summary, :title, :facts::jsonb, 'draft', :now, :by)`,
-    { ...r, facts: JSON.stringify(r.facts) },
+    `insert into revisions (id, document_id, ordinal, label, change_kind, reason, summary, title, metadata, state, created_at, created_by)
+     values (:id, :documentId, :ordinal, :label, :changeKind, :reason, :summary, :title, :metadata::jsonb, 'draft', :now, :by)`,
+    { ...r, metadata: JSON.stringify(r.metadata) },
   );
 export const insertVersion = (
   trx: Trx,
-  v: { id: string; revisionId: string; n: number; note: string; by: string; now: Date; title: string; facts: Facts },
+  v: {
+    id: string;
+    revisionId: string;
+    n: number;
+    note: string;
+    by: string;
+    now: Date;
+    title: string;
+    metadata: Metadata;
+  },
 ) =>
   rows(
     trx,
-    'insert into versions (id, revision_id, n, note, by_id, at, title, facts) values (:id, :revisionId, :n, :note, :by, :now, :title, :facts::jsonb)',
-    { ...v, facts: JSON.stringify(v.facts) },
+    'insert into versions (id, revision_id, n, note, by_id, at, title, metadata) values (:id, :revisionId, :n, :note, :by, :now, :title, :metadata::jsonb)',
+    { ...v, metadata: JSON.stringify(v.metadata) },
   );
 export const insertFile = (
   trx: Trx,
@@ -363,27 +372,27 @@ export const insertFile = (
   );
 export const setLatestVersion = (
   trx: Trx,
-  r: { id: string; versionId: string; n: number; title: string; summary: string; facts: Facts },
+  r: { id: string; versionId: string; n: number; title: string; summary: string; metadata: Metadata },
 ) =>
   rows(
     trx,
-    `update revisions set latest_version_id = :versionId, version_count = :n, title = :title, summary = :summary, facts = :facts::jsonb, row_version = row_version + 1 where id = :id`,
-    { ...r, facts: JSON.stringify(r.facts) },
+    `update revisions set latest_version_id = :versionId, version_count = :n, title = :title, summary = :summary, metadata = :metadata::jsonb, row_version = row_version + 1 where id = :id`,
+    { ...r, metadata: JSON.stringify(r.metadata) },
   );
 export const changeRevision = (
   trx: Trx,
-  r: { id: string; title: string; summary: string; facts: Facts; rowVersion: number },
+  r: { id: string; title: string; summary: string; metadata: Metadata; rowVersion: number },
 ) =>
   changed(
     trx,
-    'update revisions set title = :title, summary = :summary, facts = :facts::jsonb, row_version = row_version + 1 where id = :id and row_version = :rowVersion',
-    { ...r, facts: JSON.stringify(r.facts) },
+    'update revisions set title = :title, summary = :summary, metadata = :metadata::jsonb, row_version = row_version + 1 where id = :id and row_version = :rowVersion',
+    { ...r, metadata: JSON.stringify(r.metadata) },
   );
 export const changeDocument = (
   trx: Trx,
   d: {
     id: string;
-    facts: Facts;
+    metadata: Metadata;
     keywords: string[];
     ownerId: string;
     reviewOn: string | null;
@@ -395,10 +404,10 @@ export const changeDocument = (
 ) =>
   changed(
     trx,
-    `update documents set facts = :facts::jsonb, keywords = :keywords::text[], owner_id = :ownerId, review_on = :reviewOn, changed_at = :now, row_version = row_version + 1
+    `update documents set metadata = :metadata::jsonb, keywords = :keywords::text[], owner_id = :ownerId, review_on = :reviewOn, changed_at = :now, row_version = row_version + 1
        ${d.about ? ', parent_id = :parentId, location = :location, sites = :sites::text[], confidentiality = :confidentiality, review_months = :reviewMonths, keep_in_step = :keepInStep, sharing = :sharing, origin_source = :originSource, origin_edition = :originEdition, origin_watcher = :originWatcher, origin_check_on = :originCheckOn' : ''}
      where id = :id and row_version = :rowVersion`,
-    { ...d, ...d.about, facts: JSON.stringify(d.facts) },
+    { ...d, ...d.about, metadata: JSON.stringify(d.metadata) },
   );
 /** Moves a revision's state, guarded by the state it was decided on; the database's trigger refuses what no act allows. */
 export const moveState = (
@@ -455,7 +464,7 @@ export const refreshLists = (trx: Trx, documentId: string, now: Date) =>
        from revisions r where r.document_id = :documentId),
      words as (
        update revisions r set search = setweight(to_tsvector('simple', d.number), 'A') || setweight(to_tsvector('english', r.title), 'A') ||
-         setweight(to_tsvector('english', coalesce((select string_agg(value, ' ') from jsonb_each_text(r.facts || d.facts)), '') || ' ' || array_to_string(d.keywords, ' ')), 'B')
+         setweight(to_tsvector('english', coalesce((select string_agg(value, ' ') from jsonb_each_text(r.metadata || d.metadata)), '') || ' ' || array_to_string(d.keywords, ' ')), 'B')
        from documents d where d.id = :documentId and r.document_id = d.id and r.id in (select id from ranked where newest = 1 or (public = 1 and released)))
      update documents d set changed_at = greatest(d.changed_at, :now::timestamptz),
        newest_revision_id = n.id, newest_state = n.state, newest_label = n.label, newest_title = n.title,
@@ -472,7 +481,7 @@ export const refreshWords = (trx: Trx, ids: readonly string[]) =>
   rows(
     trx,
     `update revisions r set search = setweight(to_tsvector('simple', d.number), 'A') || setweight(to_tsvector('english', r.title), 'A') ||
-       setweight(to_tsvector('english', coalesce((select string_agg(value, ' ') from jsonb_each_text(r.facts || d.facts)), '') || ' ' || array_to_string(d.keywords, ' ')), 'B')
+       setweight(to_tsvector('english', coalesce((select string_agg(value, ' ') from jsonb_each_text(r.metadata || d.metadata)), '') || ' ' || array_to_string(d.keywords, ' ')), 'B')
      from documents d where d.id = any(:ids::uuid[]) and r.document_id = d.id and (r.id = d.newest_revision_id or r.id = d.public_revision_id)`,
     { ids },
   );
@@ -515,7 +524,7 @@ export const findAskedToRead = async (db: Db, by: { revisionId: string; personId
   Boolean(
     await firstRow(
       db,
-      `select 1 from reading_assignments where revision_id = :revisionId and person_id = :personId and state in ('open', 'signed', 'carried')`,
+      `select 1 from reading_assignments where revision_id = :revisionId and person_id = :personId and state in ('open', 'revisionFields', 'carried')`,
       by,
     ),
   );

@@ -3,7 +3,7 @@ import {
   dayInWords,
   dayOf,
   firstInstantOf,
-  missingFacts,
+  missingFields,
   type PreflightLine,
   preflight,
 } from '@kanonos/core';
@@ -14,7 +14,7 @@ import { newId } from '../../platform/db/ids.ts';
 import type { Viewer } from '../access/service.ts';
 import { openBlocking } from '../comments/service.ts';
 import {
-  allFacts,
+  allMetadata,
   type DocumentRow,
   filesOf,
   findCheckout,
@@ -63,7 +63,7 @@ export const preflightOf = async (
     })),
     needsApprovers: walked ? await store.countApprovers(trx, revision.id) : 0,
     ...(checkout ? { checkout: { personName: checkout.person_name, since: checkout.at.toISOString() } } : {}),
-    missingFacts: missingFacts(type.fields, allFacts(document, revision)),
+    missingFields: missingFields(type.fields, allMetadata(document, revision)),
     hasOriginal: files.some((file) => file.role === 'original'),
     contentMissing: found('missing').map((file) => file.name),
     contentAltered: found('altered').map((file) => ({ name: file.name, hash: file.sha256.slice(0, 12) })),

@@ -3,12 +3,12 @@ import {
   dayOf,
   decideFolder,
   decideFolderState,
-  type FactValue,
-  factsInFolder,
+  type FieldValue,
   filingPath,
   findPath,
   inheritedChanges,
   isFolderShut,
+  metadataInFolder,
   type PlanFolder,
   ruleDifferences,
 } from '@kanonos/core';
@@ -28,7 +28,7 @@ export const holdPlan = store.holdPlan;
 export const replaceGrants = store.replaceGrants;
 
 export const toPlan = (rows: readonly FolderRow[]): PlanFolder[] =>
-  rows.map((row) => ({ id: row.id, parentId: row.parent_id, name: row.name, facts: row.facts }));
+  rows.map((row) => ({ id: row.id, parentId: row.parent_id, name: row.name, metadata: row.metadata }));
 
 /** The filing plan as far as a viewer sees it; a folder stands there when it or something below it may be seen. */
 export const filingPlan = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.filing.plan>> => {
@@ -51,8 +51,8 @@ export const filingPlan = async (app: App, viewer: Viewer): Promise<AnswerOf<typ
         name: row.name,
         code: row.code,
         state: row.state,
-        facts: row.facts,
-        effective: factsInFolder(row.id, plan),
+        metadata: row.metadata,
+        effective: metadataInFolder(row.id, plan),
         departmentId: row.department_id,
         documents: counts.get(row.id) ?? 0,
         mayManage: administers || (rights.get(row.id)?.has('manage') ?? false),
@@ -165,12 +165,12 @@ export const changeFolder = (
       ...decideFolder({ id, parentId: input.parentId, name: input.name }, toPlan(rows)),
       ...decideFolderState(row.state, input.state, await store.countUnderWay(work.trx, id)),
     ]);
-    const facts = Object.fromEntries(Object.entries(input.facts).filter(([, value]) => value !== ''));
+    const metadata = Object.fromEntries(Object.entries(input.metadata).filter(([, value]) => value !== ''));
     const differences = ruleDifferences(
       {
         name: row.name,
         code: row.code,
-        facts: row.facts,
+        metadata: row.metadata,
         department: row.department_id,
         state: row.state,
         in: row.parent_id,
@@ -178,7 +178,7 @@ export const changeFolder = (
       {
         name: input.name,
         code: input.code,
-        facts,
+        metadata,
         department: input.departmentId,
         state: input.state,
         in: input.parentId,
@@ -186,7 +186,7 @@ export const changeFolder = (
     );
     if (differences.length === 0) throw refused('nothing_changed');
     const write = async () => {
-      const saved = await store.updateFolder(work.trx, { ...input, id, facts });
+      const saved = await store.updateFolder(work.trx, { ...input, id, metadata });
       if (saved === 0) throw refused('changed_meanwhile');
       if (moves)
         await store.moveSubtree(work.trx, {
@@ -222,7 +222,7 @@ export const inheritedIn = async (
   app: App,
   viewer: Viewer,
   id: string,
-  { parentId, facts }: BodyOf<typeof api.filing.inherit>,
+  { parentId, metadata }: BodyOf<typeof api.filing.inherit>,
 ): Promise<AnswerOf<typeof api.filing.inherit>> => {
   const rows = await listFolders(app.db);
   if (!rows.some((row) => row.id === id)) throw refused('not_found');
@@ -230,23 +230,23 @@ export const inheritedIn = async (
   if (!viewer.organisationRights.has('administer') && !given?.has('manage'))
     throw given?.has('see') ? refused('right_missing', { right: 'manage' }) : refused('not_found');
   const before = toPlan(rows);
-  const after = before.map((folder) => (folder.id === id ? { ...folder, parentId, facts } : folder));
+  const after = before.map((folder) => (folder.id === id ? { ...folder, parentId, metadata } : folder));
   const types = new Map((await listTypes(app.db)).filter(inherits).map((type) => [type.id, type]));
   const documents = await store.listBelow(app.db, id, [...types.keys()]);
   const changes = documents.flatMap((document) => {
     const type = types.get(document.type_id);
     const change = inheritedChanges(
       type?.fields ?? [],
-      document.facts,
-      factsInFolder(document.folder_id, before),
-      factsInFolder(document.folder_id, after),
+      document.metadata,
+      metadataInFolder(document.folder_id, before),
+      metadataInFolder(document.folder_id, after),
     );
     return Object.keys(change).length ? [{ id: document.id, change: change as Record<string, string | null> }] : [];
   });
   return {
     documents: changes.length,
     changes: [...groupBy(changes, ({ change }) => JSON.stringify(change))].map(([, same]) => ({
-      facts: same[0]?.change ?? {},
+      metadata: same[0]?.change ?? {},
       ids: same.map((one) => one.id),
     })),
   };
@@ -344,13 +344,13 @@ export const folderByRule = async (
   work: Work,
   viewer: Viewer,
   type: TypeRow,
-  facts: Readonly<Record<string, FactValue>>,
+  metadata: Readonly<Record<string, FieldValue>>,
 ): Promise<string> => {
   const path = filingPath(type.filing_rule ?? '', {
     type: { code: type.code, name: type.name, family: type.family, group: type.group_name },
     year: work.day.slice(0, 4),
     fields: type.fields,
-    facts,
+    metadata,
   });
   if (!path.ok) throw new Refused(path.refusals);
   const look = async () => {
@@ -380,14 +380,14 @@ export const folderByRule = async (
 export const pathByRule = (
   rows: readonly FolderRow[],
   type: TypeRow,
-  facts: Readonly<Record<string, FactValue>>,
+  metadata: Readonly<Record<string, FieldValue>>,
   day: string,
 ): { path: string[]; made: number; folderId: string } => {
   const path = filingPath(type.filing_rule ?? '', {
     type: { code: type.code, name: type.name, family: type.family, group: type.group_name },
     year: day.slice(0, 4),
     fields: type.fields,
-    facts,
+    metadata,
   });
   if (!path.ok) throw new Refused(path.refusals);
   const { found, rest } = findPath(path.value, toPlan(rows));

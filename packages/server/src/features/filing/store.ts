@@ -22,7 +22,7 @@ export const updateFolder = (
     id: string;
     name: string;
     code: string | null;
-    facts: Record<string, string>;
+    metadata: Record<string, string>;
     departmentId: string | null;
     state: FolderState;
     rowVersion: number;
@@ -30,9 +30,9 @@ export const updateFolder = (
 ) =>
   changed(
     trx,
-    `update folders set name = :name, code = :code, facts = :facts::jsonb, department_id = :departmentId, state = :state, row_version = row_version + 1
+    `update folders set name = :name, code = :code, metadata = :metadata::jsonb, department_id = :departmentId, state = :state, row_version = row_version + 1
      where id = :id and row_version = :rowVersion`,
-    { ...folder, facts: JSON.stringify(folder.facts) },
+    { ...folder, metadata: JSON.stringify(folder.metadata) },
   );
 
 /** Puts a folder with all below it under another one, or at the top. */
@@ -82,11 +82,11 @@ export const countUnderWay = async (trx: Trx, id: string): Promise<number> =>
     )
   )?.n ?? 0;
 
-export type HeldDocument = { id: string; type_id: string; folder_id: string; facts: Record<string, string> };
+export type HeldDocument = { id: string; type_id: string; folder_id: string; metadata: Record<string, string> };
 export const listBelow = (db: Db | Trx, id: string, typeIds: string[]) =>
   rows<HeldDocument>(
     db,
-    `select d.id, d.type_id, d.folder_id, d.facts from documents d join folders f on f.id = d.folder_id
+    `select d.id, d.type_id, d.folder_id, d.metadata from documents d join folders f on f.id = d.folder_id
      where f.path @> array[:id]::uuid[] and d.removed_at is null and d.type_id = any(:typeIds::uuid[]) order by d.number limit 20001`,
     { id, typeIds },
   );

@@ -142,8 +142,8 @@ export const conditionsOf = (
 };
 
 /** Reads the words of a search; a grammar that is not right is refused with where it stands. */
-export const readSearch = (q: string, facts: Record<string, 'text' | 'date' | 'number' | 'person'>): Search => {
-  const parsed = parseSearch(q, facts);
+export const readSearch = (q: string, metadata: Record<string, 'text' | 'date' | 'number' | 'person'>): Search => {
+  const parsed = parseSearch(q, metadata);
   if (!parsed.ok) throw new Refused(parsed.refusals);
   return parsed.value;
 };
@@ -161,7 +161,7 @@ export const tsQuery = (term: Search['terms'][number], name: string): { sql: str
   };
 };
 
-/** Conditions for the terms of a search on a branch: words in title, facts or contents, fields by part. */
+/** Conditions for the terms of a search on a branch: words in title, metadata or contents, fields by part. */
 export const searchConditions = (
   search: Search,
   branch: Branch,
@@ -211,7 +211,7 @@ export type Looking = {
   shown: boolean;
 };
 
-/** A search for whether its words occur seldom: in no more texts and in no more titles and facts than the limit. */
+/** A search for whether its words occur seldom: in no more texts and in no more titles and metadata than the limit. */
 export const rarity = (search: Search): { sql: string; bindings: Record<string, unknown> } | undefined => {
   const bindings: Record<string, unknown> = { limit: RANKED + 1 };
   const queries = search.terms.flatMap((term, i) => {
@@ -223,12 +223,12 @@ export const rarity = (search: Search): { sql: string; bindings: Record<string, 
   return {
     bindings,
     sql: `select (select count(*) from (select 1 from texts where words @@ (${queries.join(' && ')}) limit :limit) t)::int as texts,
-      (select count(*) from (select 1 from revisions where search @@ (${queries.join(' || ')}) limit :limit) r)::int as facts`,
+      (select count(*) from (select 1 from revisions where search @@ (${queries.join(' || ')}) limit :limit) r)::int as metadata`,
   };
 };
 
 /**
- * Revisions that the scope may see in which all words occur: all in content that it may read, or some in title and facts and the others
+ * Revisions that the scope may see in which all words occur: all in content that it may read, or some in title and metadata and the others
  * in such content. Rights come before the cap, so that who sees little finds it among any number of hits.
  */
 export const candidatesOf = (search: Search, { ranked, rare, narrow, shown }: Looking): string | undefined => {
@@ -244,12 +244,12 @@ export const candidatesOf = (search: Search, { ranked, rare, narrow, shown }: Lo
     'left join version_files f on f.version_id = r.latest_version_id left join texts t on t.sha256 = f.sha256';
   if (rare)
     return `of_texts as materialized (select sha256 from texts where words @@ (${all})),
-      of_facts as materialized (select id from revisions where search @@ (${some})),
+      of_metadata as materialized (select id from revisions where search @@ (${some})),
       candidates as materialized (
         select r.id from of_texts t join version_files f on f.sha256 = t.sha256 join versions v on v.id = f.version_id
           join revisions r on r.id = v.revision_id and r.latest_version_id = v.id join documents d on d.id = r.document_id
           where ${seen} and ${content}
-        union select r.id from of_facts h join revisions r on r.id = h.id join documents d on d.id = r.document_id ${texts}
+        union select r.id from of_metadata h join revisions r on r.id = h.id join documents d on d.id = r.document_id ${texts}
           where ${seen} and ${inAll})`;
   if (narrow)
     return `candidates as materialized (
@@ -315,7 +315,7 @@ const fieldCondition = (
     case 'missing':
       return `exists (select 1 from types t cross join jsonb_array_elements(t.fields) k
         where t.id = d.type_id and (k->>'key' = :${name}Value or (:${name}Value = 'mandatory' and (k->>'mandatory')::boolean))
-          and not jsonb_exists(d.facts, k->>'key') and not exists (select 1 from revisions w where w.id = ${branch.revision} and jsonb_exists(w.facts, k->>'key')))`;
+          and not jsonb_exists(d.metadata, k->>'key') and not exists (select 1 from revisions w where w.id = ${branch.revision} and jsonb_exists(w.metadata, k->>'key')))`;
     case 'due':
       return date('d.review_on');
     case 'effective':
@@ -325,12 +325,12 @@ const fieldCondition = (
     case 'changed':
       return instant('d.changed_at');
     default: {
-      const fact = `(select coalesce(w.facts->>:${name}Key, d.facts->>:${name}Key) from revisions w where w.id = ${branch.revision})`;
+      const fieldValue = `(select coalesce(w.metadata->>:${name}Key, d.metadata->>:${name}Key) from revisions w where w.id = ${branch.revision})`;
       return term.compare === ':'
-        ? `${fact} ilike :${name}`
+        ? `${fieldValue} ilike :${name}`
         : /^-?[\d.]+$/.test(term.value)
-          ? `(${fact})::numeric ${term.compare} :${name}Value::numeric`
-          : `${fact} ${term.compare} :${name}Value`;
+          ? `(${fieldValue})::numeric ${term.compare} :${name}Value::numeric`
+          : `${fieldValue} ${term.compare} :${name}Value`;
     }
   }
 };

@@ -35,10 +35,10 @@ export type Prepared = {
   stateWords: Readonly<Record<string, string>>;
 };
 
-/** The facts that a search may name, by kind. */
-export const factKinds = async (app: App) =>
+/** The metadata that a search may name, by kind. */
+export const fieldKinds = async (app: App) =>
   Object.fromEntries(
-    (await store.listFactKinds(app.db)).map(
+    (await store.listFieldKinds(app.db)).map(
       (f) =>
         [
           f.key,
@@ -54,7 +54,7 @@ const FEW = 12_000;
 export const wayTo = async (db: Db, search: Search, scope: ListScope): Promise<{ rare: boolean; narrow: boolean }> => {
   const rare = rarity(search);
   const hits = rare && (await store.countHits(db, rare));
-  if (hits && hits.texts <= RANKED && hits.facts <= RANKED) return { rare: true, narrow: false };
+  if (hits && hits.texts <= RANKED && hits.metadata <= RANKED) return { rare: true, narrow: false };
   return { rare: false, narrow: (await store.countInFolders(db, scope.seeFolders)) < FEW };
 };
 
@@ -62,7 +62,7 @@ export const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise
   const { zone, stateWords } = await app.organisation();
   const today = dayOf(app.clock(), zone);
   const { scope, names } = await listScopeWithNames(app.db, viewer, today);
-  const search = filter.q.trim() ? readSearch(filter.q, await factKinds(app)) : { terms: [] };
+  const search = filter.q.trim() ? readSearch(filter.q, await fieldKinds(app)) : { terms: [] };
   const shortcuts =
     filter.folder && filter.reach !== 'everywhere'
       ? await store.listShortcuts(app.db, filter.folder, filter.reach === 'below')

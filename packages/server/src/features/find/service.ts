@@ -16,7 +16,7 @@ import { type ListScope, listScope, readsContent, SEES, SEES_WORK, type Viewer }
 import { countOpen } from '../comments/service.ts';
 import { linkNames } from '../links/service.ts';
 import { markOf } from '../page/service.ts';
-import { shownFacts } from '../rules/facts.ts';
+import { shownMetadata } from '../rules/metadata.ts';
 import { knownRules } from '../rules/service.ts';
 import {
   type Branch,
@@ -28,7 +28,7 @@ import {
   searchConditions,
   tsQuery,
 } from './filter.ts';
-import { factKinds, type Prepared, prepare, wayTo } from './prepare.ts';
+import { fieldKinds, type Prepared, prepare, wayTo } from './prepare.ts';
 import * as store from './store.ts';
 import { STATE_WORDS } from './words.ts';
 
@@ -84,16 +84,16 @@ export const registerPage = async (
   );
   const last = found.at(-1);
   const until = await untilOf(app, found, query.on, prepared);
-  const facts = await shownFacts(
+  const metadata = await shownMetadata(
     app.db,
-    found.map((row) => ({ fields: prepared.names.types.get(row.type_id)?.shown ?? [], facts: row.facts })),
+    found.map((row) => ({ fields: prepared.names.types.get(row.type_id)?.shown ?? [], metadata: row.metadata })),
   );
   const ids = found.map((row) => row.document_id);
   const links = await linkNames(app.db, ids, prepared.base);
   const open = await countOpen(app.db, ids, prepared.base);
   return {
     rows: found.map((row, i) => ({
-      ...toRow(row, prepared, until.get(row.document_id) ?? [], facts[i] ?? {}),
+      ...toRow(row, prepared, until.get(row.document_id) ?? [], metadata[i] ?? {}),
       links: links.get(row.document_id) ?? [],
       openComments: open.get(row.document_id) ?? 0,
     })),
@@ -178,7 +178,7 @@ const toRow = (
   row: store.ListRow,
   { today, names, stateWords }: Prepared,
   until: { label: string; time: string }[],
-  facts: Record<string, string>,
+  metadata: Record<string, string>,
 ): Omit<RegisterRow, 'links' | 'openComments'> => ({
   documentId: row.document_id,
   revisionId: row.revision_id,
@@ -203,10 +203,10 @@ const toRow = (
       : null,
   ...whereItStands(row, today, stateWords),
   until,
-  facts,
+  metadata,
 });
 
-/** The find line: a number typed in any usual form goes there, else titles, facts and contents are searched with passages. */
+/** The find line: a number typed in any usual form goes there, else titles, metadata and contents are searched with passages. */
 export const find = async (
   app: App,
   viewer: Viewer,
@@ -222,7 +222,7 @@ export const find = async (
   const found = await store.findByNumbers(app.db, guesses, visible, { ...scope });
   const exact = guesses.find((guess) => found.includes(guess));
   if (exact) return { goTo: exact, hits: [], capped: false };
-  const search = readSearch(q, await factKinds(app));
+  const search = readSearch(q, await fieldKinds(app));
   const byNumber =
     text.length >= 2 && !/[\s":]/.test(text)
       ? await store.listByPrefix(app.db, text.toUpperCase(), visible, { ...scope })
@@ -289,7 +289,7 @@ const searchHits = async (
   );
 };
 
-const WHERE = ['number', 'number', 'title', 'facts', 'contents'] as const;
+const WHERE = ['number', 'number', 'title', 'metadata', 'contents'] as const;
 const toHit = (hit: store.HitRow) => ({
   documentId: hit.document_id,
   number: hit.number,

@@ -1,4 +1,4 @@
-import type { Facts, RevisionState } from '@kanonos/core';
+import type { Metadata, RevisionState } from '@kanonos/core';
 import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
 
 export type ListRow = {
@@ -22,7 +22,7 @@ export type ListRow = {
   version_count: number;
   run: { step: string; n: number; of: number; due: string | null } | null;
   held_up: boolean;
-  facts: Facts;
+  metadata: Metadata;
   sort_value: string;
 };
 
@@ -41,7 +41,7 @@ export const listPage = (
     db,
     `${page}
      select x.document_id, x.revision_id, x.number, x.title, x.label, x.state, x.sort_value, d.type_id, d.folder_id, o.name as owner, d.department_id, r.planned_on, r.held_since, d.review_on, d.changed_at,
-       e.from_at as effective_from, k.person as out_person, k.at as out_since, r.version_count, run.run, coalesce(run.held_up, false) as held_up, d.facts || r.facts as facts
+       e.from_at as effective_from, k.person as out_person, k.at as out_since, r.version_count, run.run, coalesce(run.held_up, false) as held_up, d.metadata || r.metadata as metadata
      from x join documents d on d.id = x.document_id join revisions r on r.id = x.revision_id join people o on o.id = d.owner_id
      left join lateral (select from_at from periods p where p.document_id = d.id and p.revision_id = r.id order by from_at desc limit 1) e on true
      left join lateral (select p.name as person, c.at from checkouts c join people p on p.id = c.person_id where c.document_id = d.id and c.ended_at is null and c.revision_id = r.id) k on true
@@ -82,16 +82,16 @@ export type HitRow = {
 };
 export const listHits = (db: Db, sql: string, bindings: Record<string, unknown>) => rows<HitRow>(db, sql, bindings);
 
-export const listFactKinds = (db: Db) =>
+export const listFieldKinds = (db: Db) =>
   rows<{ key: string; kind: string }>(
     db,
     `select distinct f->>'key' as key, f->>'kind' as kind from types, jsonb_array_elements(fields) f`,
   );
 
 /** How many documents lie in some folders, from the kept counts. */
-/** In how many texts, and in how many titles and facts, words occur; counted up to a limit. */
+/** In how many texts, and in how many titles and metadata, words occur; counted up to a limit. */
 export const countHits = (db: Db, { sql, bindings }: { sql: string; bindings: Record<string, unknown> }) =>
-  firstRow<{ texts: number; facts: number }>(db, sql, bindings);
+  firstRow<{ texts: number; metadata: number }>(db, sql, bindings);
 
 export const countInFolders = async (db: Db, folderIds: readonly string[]): Promise<number> =>
   (

@@ -125,7 +125,7 @@ export const importDetail = async (
     begins: row.begins,
     meanings: [
       ...MANIFEST_MEANINGS.map((value) => ({ value, text: MEANING_WORDS[value] })),
-      ...fields.map((field) => ({ value: `fact:${field.key}`, text: field.label })),
+      ...fields.map((field) => ({ value: `field:${field.key}`, text: field.label })),
     ],
     reasons: (await store.countReasons(app.db, id)).map(({ code, params, lines: n }) => ({
       code,

@@ -6,7 +6,7 @@ import {
   type ImportDocument,
   recordDigest,
   signingRecordText,
-  splitFacts,
+  splitMetadata,
 } from '@kanonos/core';
 import type { Work } from '../../platform/app.ts';
 import { rows } from '../../platform/db/connect.ts';
@@ -48,7 +48,7 @@ export const takeOver = async (
       revisions,
       newest: revisions.find((revision) => revision.state === 'draft') ?? inForce ?? released.at(-1),
       shown: inForce ?? released.at(-1),
-      ...splitFacts(type.fields, document.facts),
+      ...splitMetadata(type.fields, document.metadata),
       reviewOn: inForce?.from && type.review_months > 0 ? addMonths(inForce.from, type.review_months) : null,
     };
   });
@@ -56,24 +56,24 @@ export const takeOver = async (
   const json = (value: unknown) => JSON.stringify(value);
   await rows(
     trx,
-    `insert into documents (id, number, type_id, folder_id, owner_id, department_id, facts, keywords, review_on, registered_at, registered_by, changed_at, unchecked_since,
+    `insert into documents (id, number, type_id, folder_id, owner_id, department_id, metadata, keywords, review_on, registered_at, registered_by, changed_at, unchecked_since,
        newest_revision_id, newest_state, newest_label, newest_title, public_revision_id, public_state, public_label, public_title)
-     select d.id, d.number, d.type, d.folder, d.owner, d.department, d.facts, array(select jsonb_array_elements_text(d.keywords)), d.review, d.registered, :by, :now, :now,
+     select d.id, d.number, d.type, d.folder, d.owner, d.department, d.metadata, array(select jsonb_array_elements_text(d.keywords)), d.review, d.registered, :by, :now, :now,
        d.newest, d.newest_state, d.newest_label, d.newest_title, d.shown, d.shown_state, d.shown_label, d.shown_title
-     from jsonb_to_recordset(:rows::jsonb) d(id uuid, number text, type uuid, folder uuid, owner uuid, department uuid, facts jsonb, keywords jsonb, review date, registered timestamptz,
+     from jsonb_to_recordset(:rows::jsonb) d(id uuid, number text, type uuid, folder uuid, owner uuid, department uuid, metadata jsonb, keywords jsonb, review date, registered timestamptz,
        newest uuid, newest_state text, newest_label text, newest_title text, shown uuid, shown_state text, shown_label text, shown_title text)`,
     {
       by: by.id,
       now,
       rows: json(
-        made.map(({ document, id, newest, shown, living, reviewOn, revisions }) => ({
+        made.map(({ document, id, newest, shown, documentFields, reviewOn, revisions }) => ({
           id,
           number: document.number,
           type: document.typeId,
           folder: document.folderId,
           owner: document.ownerId,
           department: departments.get(document.ownerId) ?? null,
-          facts: living,
+          metadata: documentFields,
           keywords: document.keywords,
           review: reviewOn,
           registered: instant(document.registered ?? revisions[0]?.from ?? work.day),
@@ -108,14 +108,14 @@ export const takeOver = async (
   const all = made.flatMap((one) => one.revisions.map((revision) => ({ ...one, revision })));
   await rows(
     trx,
-    `insert into revisions (id, document_id, ordinal, label, change_kind, summary, title, facts, state, created_at, created_by, latest_version_id, version_count, told)
-     select r.id, r.document, r.ordinal, r.label, r.kind, r.summary, r.title, r.facts, r.state, :now, :by, r.version, 1, r.told
-     from jsonb_to_recordset(:rows::jsonb) r(id uuid, document uuid, ordinal int, label text, kind text, summary text, title text, facts jsonb, state text, version uuid, told jsonb)`,
+    `insert into revisions (id, document_id, ordinal, label, change_kind, summary, title, metadata, state, created_at, created_by, latest_version_id, version_count, told)
+     select r.id, r.document, r.ordinal, r.label, r.kind, r.summary, r.title, r.metadata, r.state, :now, :by, r.version, 1, r.told
+     from jsonb_to_recordset(:rows::jsonb) r(id uuid, document uuid, ordinal int, label text, kind text, summary text, title text, metadata jsonb, state text, version uuid, told jsonb)`,
     {
       by: by.id,
       now,
       rows: json(
-        all.map(({ id, signed, revision }) => ({
+        all.map(({ id, revisionFields, revision }) => ({
           id: revision.id,
           document: id,
           ordinal: revision.ordinal,
@@ -123,7 +123,7 @@ export const takeOver = async (
           kind: revision.ordinal === 1 ? 'first issue' : 'major',
           summary: revision.summary,
           title: revision.title,
-          facts: signed,
+          metadata: revisionFields,
           state: revision.state,
           version: revision.versionId,
           told: { signers: revision.signers, import: by.importId },
@@ -134,19 +134,19 @@ export const takeOver = async (
   await rows(
     trx,
     `with v as (
-       insert into versions (id, revision_id, n, note, by_id, at, title, facts)
-       select r.version, r.revision, 1, 'Taken over', :by, :now, r.title, r.facts from jsonb_to_recordset(:rows::jsonb) r(version uuid, revision uuid, title text, facts jsonb))
+       insert into versions (id, revision_id, n, note, by_id, at, title, metadata)
+       select r.version, r.revision, 1, 'Taken over', :by, :now, r.title, r.metadata from jsonb_to_recordset(:rows::jsonb) r(version uuid, revision uuid, title text, metadata jsonb))
      insert into version_files (id, version_id, role, name, sha256, size)
      select r.file, r.version, 'original', r.name, r.sha256, r.size from jsonb_to_recordset(:rows::jsonb) r(file uuid, version uuid, name text, sha256 text, size bigint)`,
     {
       by: by.id,
       now,
       rows: json(
-        all.map(({ signed, revision }) => ({
+        all.map(({ revisionFields, revision }) => ({
           version: revision.versionId,
           revision: revision.id,
           title: revision.title,
-          facts: signed,
+          metadata: revisionFields,
           file: newId(),
           name: baseName(revision.file.path),
           sha256: revision.file.sha256,
@@ -177,7 +177,7 @@ export const takeOver = async (
   // What was released before has a record of its own, over the bytes and fields that came in: readings on it can be signed.
   const records = all
     .filter(({ revision }) => revision.state !== 'draft')
-    .map(({ document, id, signed, revision }) => {
+    .map(({ document, id, revisionFields, revision }) => {
       const text = signingRecordText({
         document: id,
         number: document.number,
@@ -185,7 +185,7 @@ export const takeOver = async (
         label: revision.label,
         changeKind: revision.ordinal === 1 ? 'first issue' : 'major',
         files: [{ role: 'original', name: baseName(revision.file.path), sha256: revision.file.sha256 }],
-        facts: { ...signed, title: revision.title, reason: '', summary: revision.summary },
+        metadata: { ...revisionFields, title: revision.title, reason: '', summary: revision.summary },
       });
       return { id: newId(), revision: revision.id, digest: recordDigest(text, sha256), text };
     });

@@ -73,7 +73,7 @@ export const listArrivals = async (
         why: row.why,
         by: row.by_name,
         read: row.text_state !== 'waiting',
-        proposal: { ...proposal, facts: { ...proposal.facts } },
+        proposal: { ...proposal, metadata: { ...proposal.metadata } },
         known: known
           ? { number: known.number, title: known.title, by: known.by, mayCheckIn: known.may_check_in }
           : null,

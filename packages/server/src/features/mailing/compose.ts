@@ -1,4 +1,4 @@
-/** What a mail says: one lead sentence, facts or words, and the link that opens the task. */
+/** What a mail says: one lead sentence, metadata or words, and the link that opens the task. */
 export type Message = {
   kind: string;
   /** The document of which it tells: nothing is told to a person from whom it is withheld. */

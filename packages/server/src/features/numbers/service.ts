@@ -5,7 +5,7 @@ import {
   decidePlannedDay,
   foldNumber,
   type KnownRule,
-  type NumberFacts,
+  type NumberInput,
   type NumberingRule,
   parseRule,
   renderNumber,
@@ -16,7 +16,7 @@ import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
-import { numberFacts } from '../documents/registering.ts';
+import { numberInput } from '../documents/registering.ts';
 import { departmentIdOf, namesOf } from '../people/service.ts';
 import { getFolder, getType, knownRules, listTypes, type TypeRow, takeCounters } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
@@ -95,25 +95,25 @@ export const listReservations = async (app: App): Promise<AnswerOf<typeof api.nu
   voids: await store.listVoids(app.db),
 });
 
-type Place = { typeId: string; folderId: string; facts: Record<string, string> };
+type Place = { typeId: string; folderId: string; metadata: Record<string, string> };
 
 /** Where numbers count that a person would register by a type in a folder. */
 const placeOf = async (
   work: Work,
-  { typeId, folderId, facts: given }: Place,
+  { typeId, folderId, metadata: given }: Place,
   personId: string,
-): Promise<{ type: TypeRow; rule: NumberingRule; facts: NumberFacts; scope: string }> => {
+): Promise<{ type: TypeRow; rule: NumberingRule; metadata: NumberInput; scope: string }> => {
   const type = await getType(work.trx, typeId);
   if (type.retired) throw refused('type_retired');
   if (!type.numbering_rule) throw refused('number_from_outside');
   const folder = await getFolder(work.trx, folderId);
   const departmentId = await departmentIdOf(work.trx, personId, work.day);
-  const facts = await numberFacts(work.trx, type, folder, given, work.day, departmentId);
+  const metadata = await numberInput(work.trx, type, folder, given, work.day, departmentId);
   const rule = parseRule(type.numbering_rule);
   if (!rule.ok) throw new Refused(rule.refusals);
-  const scope = scopeOf(rule.value, facts);
+  const scope = scopeOf(rule.value, metadata);
   if (!scope.ok) throw new Refused(scope.refusals);
-  return { type, rule: rule.value, facts, scope: scope.value };
+  return { type, rule: rule.value, metadata, scope: scope.value };
 };
 
 /**
@@ -126,8 +126,8 @@ export const startCounter = (
   input: BodyOf<typeof api.numbers.start>,
 ): Promise<AnswerOf<typeof api.numbers.start>> =>
   app.act(actorOf(viewer), async (work) => {
-    const { rule, facts, scope } = await placeOf(work, input, viewer.id);
-    const next = renderNumber(rule, facts, input.last + 1);
+    const { rule, metadata, scope } = await placeOf(work, input, viewer.id);
+    const next = renderNumber(rule, metadata, input.last + 1);
     if (!next.ok) throw new Refused(next.refusals);
     if (!(await store.insertCounter(work.trx, { scope, last: input.last }))) throw refused('counter_begun', { scope });
     work.record({ kind: 'counter.started', subject: {}, payload: { scope, last: input.last, reason: input.reason } });
@@ -145,12 +145,12 @@ export const reserve = (
     const person = (await namesOf(work.trx, [input.forPersonId])).get(input.forPersonId);
     if (!person) throw refused('not_found');
     if (person.state === 'deactivated') throw refused('person_inactive', { who: person.name });
-    const { type, rule, facts, scope } = await placeOf(work, input, input.forPersonId);
+    const { type, rule, metadata, scope } = await placeOf(work, input, input.forPersonId);
     const id = newId();
     const last = await takeCounters(work.trx, scope, input.count);
     const counters = Array.from({ length: input.count }, (_, i) => last - input.count + 1 + i);
     const numbers = counters.map((counter) => {
-      const number = renderNumber(rule, facts, counter);
+      const number = renderNumber(rule, metadata, counter);
       if (!number.ok) throw new Refused(number.refusals);
       return number.value;
     });

@@ -21,8 +21,8 @@ import { countComments } from '../comments/service.ts';
 import { rightToRead, toVersions } from '../documents/files.ts';
 import { relativesOf } from '../documents/parents.ts';
 import {
-  allFacts,
-  factChanges,
+  allMetadata,
+  fieldChanges,
   filesOf,
   lastLabelOf,
   type Opened,
@@ -39,9 +39,9 @@ import { shortcutsOf } from '../filing/shortcuts.ts';
 import { unitsByCodes } from '../people/service.ts';
 import { countReaders } from '../reading/duties.ts';
 import { findMine } from '../reading/service.ts';
-import { namesInFacts } from '../rules/facts.ts';
+import { namesInMetadata } from '../rules/metadata.ts';
 import { getFolder, policyOf } from '../rules/service.ts';
-import { routeFactsOf, runsOf, standingInFor } from '../runs/service.ts';
+import { routeSituationOf, runsOf, standingInFor } from '../runs/service.ts';
 import { nextStepOf } from './next.ts';
 
 export const markOf = (state: RevisionRow['state']) =>
@@ -61,7 +61,7 @@ const toRevision = (row: RevisionRow): RevisionInfo => ({
   changeKind: row.change_kind,
   reason: row.reason,
   summary: row.summary,
-  facts: row.facts,
+  metadata: row.metadata,
   plannedOn: row.planned_on,
   held: row.held_since !== null,
   effectiveFrom: row.effective_from?.toISOString() ?? null,
@@ -89,7 +89,7 @@ export const documentPage = async (
   const revision = pick(visible, asked, onDay?.revisionId);
   // What a viewer without *read work* does not see is as if it were not there, also in labels and coming days.
   const seen: Opened = rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
-  const route = await routeFactsOf(app, app.db, seen, viewer, day);
+  const route = await routeSituationOf(app, app.db, seen, viewer, day);
   const situation = await situationOf(app.db, seen, viewer, route);
   const versions = await versionsOf(app.db, revision.id);
   // Versions of work are the authors' business: after release everyone sees what was released, the last one.
@@ -105,7 +105,7 @@ export const documentPage = async (
   const comments = await countComments(app.db, document.id, rights.has('read work'));
   const readers = await countReaders(app.db, document.id, seen.inForce?.id ?? revision.id);
   const ownRoute = routeOf(policyOf(type), seen.work?.change_kind);
-  const changes = factChanges(type.fields, before, revision);
+  const changes = fieldChanges(type.fields, before, revision);
   const saved = seen.checkout ? await findDeskCopy(app.db, seen.checkout.id) : undefined;
   return {
     id: document.id,
@@ -116,7 +116,7 @@ export const documentPage = async (
     department: document.department_name,
     confidentiality: document.confidentiality,
     forbids: [...(await forbiddenBy(app.db, document.confidentiality))],
-    titles: titlesOf(revision.facts),
+    titles: titlesOf(revision.metadata),
     location: document.location,
     sites: (await unitsByCodes(app.db, 'site', document.sites)).map(({ code, name }) => ({ code, name })),
     shortcuts: await shortcutsOf(app.db, viewer, document.id),
@@ -140,9 +140,9 @@ export const documentPage = async (
         : null,
     reviewMonths: { own: document.review_months, type: type.review_months },
     keywords: document.keywords,
-    // Titles in other languages stand among the signed facts; here they have their own place.
-    facts: withTitles(allFacts(document, revision), {}),
-    factNames: await namesInFacts(app.db, type.fields, allFacts(document, revision)),
+    // Titles in other languages stand among the revision fields; here they have their own place.
+    metadata: withTitles(allMetadata(document, revision), {}),
+    fieldNames: await namesInMetadata(app.db, type.fields, allMetadata(document, revision)),
     fields: type.fields,
     reviewOn: document.review_on,
     registeredAt: document.registered_at.toISOString(),
@@ -192,7 +192,7 @@ export const documentPage = async (
     counts: { comments: comments.n, openComments: comments.open, readers: readers.owed, readersDone: readers.done },
     rights: [...rights],
     view: onDay ? { day: asked.on ?? day, until: onDay.until } : null,
-    change: before ? { from: before.label, facts: changes } : null,
+    change: before ? { from: before.label, metadata: changes } : null,
     hasRoute: ownRoute.steps.length > 0,
     // Who may not revise learns nothing of a revision in work by the label that would follow it.
     labelsAhead: rights.has('author')
@@ -278,7 +278,7 @@ export const preview = async (
     from: before?.label ?? null,
     reason: revision.reason,
     summary: revision.summary,
-    facts: factChanges(opened.type.fields, before, revision),
+    metadata: fieldChanges(opened.type.fields, before, revision),
     ...(await passageOf(app, opened, revision)),
     readers,
   };

@@ -6,7 +6,7 @@ import { firstRow, rows } from '../../platform/db/connect.ts';
 export type GroupRule = { groupId: string; unitIds: readonly string[] };
 
 /**
- * Brings the groups that follow from facts of people in line with what people are on a day: who fits joins, who fits no more
+ * Brings the groups that follow from metadata of people in line with what people are on a day: who fits joins, who fits no more
  * leaves. What was entered by hand stays. Each joining and leaving is an event.
  */
 export const syncGroups = async (work: Work): Promise<void> => {

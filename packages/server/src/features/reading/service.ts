@@ -24,7 +24,7 @@ import { ensureRight, isWithheld, listScope, toPlace, type Viewer } from '../acc
 import { insertComment } from '../comments/service.ts';
 import { toVersions } from '../documents/files.ts';
 import {
-  factChanges,
+  fieldChanges,
   filesOf,
   findDocument,
   findRevision,
@@ -132,7 +132,7 @@ export const readingTask = async (app: App, viewer: Viewer, id: string): Promise
     summary: revision.summary,
     changeKind: revision.change_kind,
     lastSigned: last ? { label: last.label, at: last.closed_at.toISOString() } : null,
-    changes: factChanges(type.fields, lastRevision, revision),
+    changes: fieldChanges(type.fields, lastRevision, revision),
     version,
     digest: (await latestRecord(app.db, revision.id))?.digest ?? recordDigest(text, sha256),
     files: await filesToOpen(app.db, viewer, document.id, latest.id),

@@ -36,7 +36,7 @@ import {
 import { actOn, comeIntoForce, preflightOf, withdrawNow } from '../effect/service.ts';
 import { notify } from '../mailing/service.ts';
 import { countAudience, deriveFor, voidReadings } from '../reading/duties.ts';
-import { routeFactsOf } from '../runs/service.ts';
+import { routeSituationOf } from '../runs/service.ts';
 import {
   checkSigning,
   digestToSign,
@@ -54,7 +54,7 @@ const prepare = async (app: App, work: Work, viewer: Viewer, ref: string, act: A
   ensureAllowed(
     decideAct(
       act,
-      await situationOf(work.trx, opened, viewer, await routeFactsOf(app, work.trx, opened, viewer, work.day)),
+      await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
     ),
   );
   return opened;
@@ -253,7 +253,7 @@ export const revise = (
       reason: input.reason,
       summary: input.summary,
       title: source.title,
-      facts: source.facts,
+      metadata: source.metadata,
       now: work.now,
       by: viewer.id,
     });
@@ -265,7 +265,7 @@ export const revise = (
         note: input.uploadId ? 'Begun from an outside file' : `Begun from ${source.label}`,
         title: source.title,
         summary: input.summary,
-        facts: source.facts,
+        metadata: source.metadata,
       },
     );
     await refreshLists(work.trx, document.id, work.now);

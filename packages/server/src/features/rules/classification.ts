@@ -45,7 +45,7 @@ export const classificationPackage = async (
         label: list.name,
         kind: 'choice',
         mandatory: false,
-        signed: false,
+        level: 'document',
         list: list.key,
         ...(above ? { dependsOn: above } : {}),
       };

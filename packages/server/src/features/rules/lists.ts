@@ -33,10 +33,10 @@ export const listLists = async (app: App): Promise<AnswerOf<typeof api.rules.lis
     lookups: (await store.listLookups(app.db)).map((list) => ({
       key: list.key,
       name: list.name,
-      facts: list.facts,
+      metadata: list.metadata,
       entries: entries
         .filter((entry) => entry.list_key === list.key)
-        .map(({ code, name, facts, retired }) => ({ code, name, facts, retired })),
+        .map(({ code, name, metadata, retired }) => ({ code, name, metadata, retired })),
       rowVersion: list.row_version,
       usedBy: codes(list.key, true),
     })),
@@ -177,12 +177,15 @@ export const saveLookupIn = async (
     ),
     ...checkOptions(
       input.name,
-      input.facts.map((fact) => ({ code: fact.key, text: fact.label })),
+      input.metadata.map((field) => ({ code: field.key, text: field.label })),
     ),
   ]);
-  const value = { name: input.name, facts: input.facts, entries: input.entries };
+  const value = { name: input.name, metadata: input.metadata, entries: input.entries };
   const old = await entriesOf(trx, key);
-  const differences = ruleDifferences(before ? { name: before.name, facts: before.facts, entries: old } : {}, value);
+  const differences = ruleDifferences(
+    before ? { name: before.name, metadata: before.metadata, entries: old } : {},
+    value,
+  );
   if (before && differences.length === 0) throw refused('nothing_changed');
   const codes = new Set(input.entries.map((entry) => entry.code));
   const users = usersOf(await listTypes(trx), key, true);
@@ -192,7 +195,7 @@ export const saveLookupIn = async (
     key,
     old.map((entry) => entry.code).filter((code) => !codes.has(code)),
   );
-  const list = { key, name: input.name, facts: input.facts };
+  const list = { key, name: input.name, metadata: input.metadata };
   if (!before) await store.insertLookup(trx, list);
   else if ((await store.updateLookup(trx, { ...list, rowVersion: input.rowVersion })) === 0)
     throw refused('changed_meanwhile');
@@ -206,4 +209,4 @@ export const saveLookupIn = async (
 };
 
 const entriesOf = async (db: Db | Trx, key: string) =>
-  (await store.listEntries(db, key)).map(({ code, name, facts, retired }) => ({ code, name, facts, retired }));
+  (await store.listEntries(db, key)).map(({ code, name, metadata, retired }) => ({ code, name, metadata, retired }));

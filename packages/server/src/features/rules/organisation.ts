@@ -26,14 +26,14 @@ export type OrganisationDescription = {
   demoPassword: string | null;
   holidays: { day: string; name: string }[];
   units: { key: string; kind: 'department' | 'role' | 'group' | 'site'; code: string; name: string }[];
-  folders: { key: string; parent: string | null; name: string; code?: string; facts?: Record<string, string> }[];
+  folders: { key: string; parent: string | null; name: string; code?: string; metadata?: Record<string, string> }[];
   /** Choices and look-up lists that types share. */
   choices?: { key: string; name: string; dependsOn?: string; options: FieldOption[] }[];
   lookups?: {
     key: string;
     name: string;
-    facts: { key: string; label: string; kind: 'text' | 'number' | 'date' }[];
-    entries: { code: string; name: string; facts: Record<string, string> }[];
+    metadata: { key: string; label: string; kind: 'text' | 'number' | 'date' }[];
+    entries: { code: string; name: string; metadata: Record<string, string> }[];
   }[];
   /** What is not said of a type is as for a new one. */
   types: {
@@ -160,7 +160,7 @@ const insertFolders = async (trx: Trx, organisation: OrganisationDescription, la
     laid.folders.set(folder.key, id);
     await rows(
       trx,
-      'insert into folders (id, parent_id, name, code, area_id, path, sort, facts) values (:id, :parent, :name, :code, :area, :path::uuid[], :sort, :facts::jsonb)',
+      'insert into folders (id, parent_id, name, code, area_id, path, sort, metadata) values (:id, :parent, :name, :code, :area, :path::uuid[], :sort, :metadata::jsonb)',
       {
         id,
         parent: folder.parent ? need(laid.folders, folder.parent) : null,
@@ -169,7 +169,7 @@ const insertFolders = async (trx: Trx, organisation: OrganisationDescription, la
         area: path[0],
         path,
         sort,
-        facts: JSON.stringify(folder.facts ?? {}),
+        metadata: JSON.stringify(folder.metadata ?? {}),
       },
     );
   }
@@ -184,7 +184,7 @@ const insertLists = async (trx: Trx, organisation: OrganisationDescription) => {
       options: list.options,
     });
   for (const list of organisation.lookups ?? []) {
-    await insertLookup(trx, { key: list.key, name: list.name, facts: list.facts });
+    await insertLookup(trx, { key: list.key, name: list.name, metadata: list.metadata });
     await writeEntries(
       trx,
       list.key,

@@ -63,10 +63,10 @@ export const exportConfiguration = async (app: App, db: Db | Trx = app.db): Prom
     lookups: (await listLookups(db)).map((list) => ({
       key: list.key,
       name: list.name,
-      facts: list.facts,
+      metadata: list.metadata,
       entries: entries
         .filter((entry) => entry.list_key === list.key)
-        .map(({ code, name, facts, retired }) => ({ code, name, facts, retired })),
+        .map(({ code, name, metadata, retired }) => ({ code, name, metadata, retired })),
     })),
     types: (await listTypes(db)).map((row) => {
       const { registerUnitIds, route, routes, reading, fallbackApproverId, ...rule } = toTypeRule(row);

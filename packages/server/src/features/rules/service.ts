@@ -3,7 +3,7 @@ import {
   fitsOutside,
   foldNumber,
   type KnownRule,
-  type NumberFacts,
+  type NumberInput,
   ok,
   parseRule,
   type Result,
@@ -83,7 +83,7 @@ export const knownRules = async (db: Db | Trx): Promise<KnownRule[]> => [
 ];
 
 /** `named` is a number that was given: of the maker, or one that was reserved for the person. */
-export type NumberWish = { type: store.TypeRow; facts: NumberFacts; named: string | null; personId: string };
+export type NumberWish = { type: store.TypeRow; metadata: NumberInput; named: string | null; personId: string };
 
 /** What a type says of a number that came from outside: pattern, and that no organisation rule can read it. */
 export const checkOutsideNumber = async (
@@ -100,7 +100,7 @@ export const checkOutsideNumber = async (
 
 /** The number that would be taken next, without taking it. */
 export const previewNumber = async (db: Db | Trx, wish: NumberWish): Promise<Result<string>> => {
-  const { type, facts, named } = wish;
+  const { type, metadata, named } = wish;
   if (!type.numbering_rule) {
     const number = await checkOutsideNumber(db, type, named);
     if (!number.ok || !(await store.isNumberTaken(db, foldNumber(number.value)))) return number;
@@ -108,12 +108,12 @@ export const previewNumber = async (db: Db | Trx, wish: NumberWish): Promise<Res
   }
   const rule = parseRule(type.numbering_rule);
   if (!rule.ok) return rule;
-  const scope = scopeOf(rule.value, facts);
+  const scope = scopeOf(rule.value, metadata);
   if (scope.ok && named) {
     const reserved = await store.findReserved(db, reservedWish(wish, scope.value));
     return reserved ? ok(reserved) : refuse('number_not_reserved', { number: named });
   }
-  return scope.ok ? renderNumber(rule.value, facts, (await store.peekCounter(db, scope.value)) + 1) : scope;
+  return scope.ok ? renderNumber(rule.value, metadata, (await store.peekCounter(db, scope.value)) + 1) : scope;
 };
 
 const reservedWish = ({ named, personId }: NumberWish, scope: string) => ({
@@ -127,21 +127,21 @@ const reservedWish = ({ named, personId }: NumberWish, scope: string) => ({
  * by whom it was reserved for and where it counts.
  */
 export const takeNumber = async (trx: Trx, wish: NumberWish, documentId: string): Promise<string> => {
-  const { type, facts, named } = wish;
+  const { type, metadata, named } = wish;
   if (!type.numbering_rule) {
     const number = unwrap(await checkOutsideNumber(trx, type, named));
     await store.insertNumber(trx, { folded: foldNumber(number), number, documentId, scope: null, counter: null });
     return number;
   }
   const rule = unwrap(parseRule(type.numbering_rule));
-  const scope = unwrap(scopeOf(rule, facts));
+  const scope = unwrap(scopeOf(rule, metadata));
   if (named) {
     const used = await store.useReserved(trx, { ...reservedWish(wish, scope), documentId });
     if (!used) throw refused('number_not_reserved', { number: named });
     return used;
   }
   const counter = await store.takeCounter(trx, scope);
-  const number = unwrap(renderNumber(rule, facts, counter));
+  const number = unwrap(renderNumber(rule, metadata, counter));
   await store.insertNumber(trx, { folded: foldNumber(number), number, documentId, scope, counter });
   return number;
 };

@@ -51,13 +51,13 @@ export type FolderRow = {
   area_name: string;
   area_code: string | null;
   path_names: string[];
-  facts: Record<string, string>;
+  metadata: Record<string, string>;
   state: FolderState;
   department_id: string | null;
   row_version: number;
 };
 
-const FOLDER = `select f.id, f.parent_id, f.name, f.code, f.area_id, f.path, a.name as area_name, a.code as area_code, f.facts, f.state, f.department_id, f.row_version,
+const FOLDER = `select f.id, f.parent_id, f.name, f.code, f.area_id, f.path, a.name as area_name, a.code as area_code, f.metadata, f.state, f.department_id, f.row_version,
   array(select p.name from unnest(f.path) with ordinality u(id, n) join folders p on p.id = u.id order by u.n) as path_names
   from folders f join folders a on a.id = f.area_id`;
 export const listFolders = (db: Db | Trx) =>

@@ -36,49 +36,49 @@ export const updateChoices = (trx: Trx, list: Choices) =>
     { ...list, options: JSON.stringify(list.options) },
   );
 
-export type LookupFactRow = { key: string; label: string; kind: 'text' | 'number' | 'date' };
-export type LookupRow = { key: string; name: string; facts: LookupFactRow[]; row_version: number };
+export type LookupFieldRow = { key: string; label: string; kind: 'text' | 'number' | 'date' };
+export type LookupRow = { key: string; name: string; metadata: LookupFieldRow[]; row_version: number };
 export const listLookups = (db: Db | Trx) =>
-  rows<LookupRow>(db, 'select key, name, facts, row_version from lookups order by name');
+  rows<LookupRow>(db, 'select key, name, metadata, row_version from lookups order by name');
 export const findLookup = (trx: Db | Trx, key: string) =>
-  firstRow<LookupRow>(trx, 'select key, name, facts, row_version from lookups where key = :key', { key });
+  firstRow<LookupRow>(trx, 'select key, name, metadata, row_version from lookups where key = :key', { key });
 export type EntryRow = {
   list_key: string;
   code: string;
   name: string;
-  facts: Record<string, string>;
+  metadata: Record<string, string>;
   retired: boolean;
 };
 export const listEntries = (db: Db | Trx, key: string | null) =>
   rows<EntryRow>(
     db,
-    `select list_key, code, name, facts, retired from lookup_entries where list_key = coalesce(:key, list_key) order by list_key, sort, code`,
+    `select list_key, code, name, metadata, retired from lookup_entries where list_key = coalesce(:key, list_key) order by list_key, sort, code`,
     { key },
   );
 export const findEntries = (db: Db, by: { key: string; find: string }) =>
   rows<Omit<EntryRow, 'list_key' | 'retired'>>(
     db,
-    `select code, name, facts from lookup_entries where list_key = :key and not retired
+    `select code, name, metadata from lookup_entries where list_key = :key and not retired
        and (code ilike :like or name ilike :like) order by sort, code limit 50`,
     { key: by.key, like: `%${by.find.replace(/[\\%_]/g, '\\$&')}%` },
   );
-type Lookup = { key: string; name: string; facts: LookupFactRow[]; rowVersion: number };
+type Lookup = { key: string; name: string; metadata: LookupFieldRow[]; rowVersion: number };
 export const insertLookup = (trx: Trx, list: Omit<Lookup, 'rowVersion'>) =>
-  rows(trx, 'insert into lookups (key, name, facts) values (:key, :name, :facts::jsonb)', {
+  rows(trx, 'insert into lookups (key, name, metadata) values (:key, :name, :metadata::jsonb)', {
     ...list,
-    facts: JSON.stringify(list.facts),
+    metadata: JSON.stringify(list.metadata),
   });
 export const updateLookup = (trx: Trx, list: Lookup) =>
   changed(
     trx,
-    'update lookups set name = :name, facts = :facts::jsonb, row_version = row_version + 1 where key = :key and row_version = :rowVersion',
-    { ...list, facts: JSON.stringify(list.facts) },
+    'update lookups set name = :name, metadata = :metadata::jsonb, row_version = row_version + 1 where key = :key and row_version = :rowVersion',
+    { ...list, metadata: JSON.stringify(list.metadata) },
   );
 /** The entries as given; ones that are no longer among them go. */
 export const writeEntries = async (
   trx: Trx,
   key: string,
-  entries: readonly { code: string; name: string; facts: Record<string, string>; retired: boolean }[],
+  entries: readonly { code: string; name: string; metadata: Record<string, string>; retired: boolean }[],
 ) => {
   await rows(trx, 'delete from lookup_entries where list_key = :key and not code = any(:codes::text[])', {
     key,
@@ -86,10 +86,10 @@ export const writeEntries = async (
   });
   await rows(
     trx,
-    `insert into lookup_entries (list_key, code, name, facts, retired, sort)
-     select :key, e.code, e.name, e.facts, e.retired, e.sort
-     from jsonb_to_recordset(:entries::jsonb) e(code text, name text, facts jsonb, retired boolean, sort int)
-     on conflict (list_key, code) do update set name = excluded.name, facts = excluded.facts, retired = excluded.retired, sort = excluded.sort`,
+    `insert into lookup_entries (list_key, code, name, metadata, retired, sort)
+     select :key, e.code, e.name, e.metadata, e.retired, e.sort
+     from jsonb_to_recordset(:entries::jsonb) e(code text, name text, metadata jsonb, retired boolean, sort int)
+     on conflict (list_key, code) do update set name = excluded.name, metadata = excluded.metadata, retired = excluded.retired, sort = excluded.sort`,
     { key, entries: JSON.stringify(entries.map((entry, sort) => ({ ...entry, sort }))) },
   );
 };

@@ -1,5 +1,5 @@
 import type { TypeRule } from '@kanonos/contract';
-import { NO_POLICY, type TypePolicy } from '@kanonos/core';
+import { type FieldLevel, NO_POLICY, type TypePolicy } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import type { TypeRow } from './store.ts';
 
@@ -103,34 +103,34 @@ export const countDocuments = (db: Db | Trx) =>
      from documents where removed_at is null group by type_id`,
   );
 
-/** How many documents of a type have no value of a living fact, or how many drafts none of a signed one. */
+/** How many documents of a type have no value of a document field, or how many drafts none of a signed one. */
 export const countWithout = async (
   db: Db | Trx,
-  by: { typeId: string; key: string; signed: boolean },
+  by: { typeId: string; key: string; level: FieldLevel },
 ): Promise<number> =>
   (
     await firstRow<{ n: number }>(
       db,
-      by.signed
+      by.level === 'revision'
         ? `select count(*)::int as n from documents d join revisions r on r.id = d.newest_revision_id
-           where d.type_id = :typeId and d.removed_at is null and d.newest_state = 'draft' and not jsonb_exists(r.facts, :key)`
-        : `select count(*)::int as n from documents d where d.type_id = :typeId and d.removed_at is null and not jsonb_exists(d.facts, :key)`,
+           where d.type_id = :typeId and d.removed_at is null and d.newest_state = 'draft' and not jsonb_exists(r.metadata, :key)`
+        : `select count(*)::int as n from documents d where d.type_id = :typeId and d.removed_at is null and not jsonb_exists(d.metadata, :key)`,
       by,
     )
   )?.n ?? 0;
 
-/** How many documents bear a value of a fact, living or signed. */
+/** How many documents bear a value of a field, living or signed. */
 export const countWith = async (db: Db | Trx, by: { typeId: string; key: string }): Promise<number> =>
   (
     await firstRow<{ n: number }>(
       db,
       `select count(*)::int as n from documents d where d.type_id = :typeId and d.removed_at is null
-         and (jsonb_exists(d.facts, :key) or exists (select 1 from revisions r where r.document_id = d.id and jsonb_exists(r.facts, :key)))`,
+         and (jsonb_exists(d.metadata, :key) or exists (select 1 from revisions r where r.document_id = d.id and jsonb_exists(r.metadata, :key)))`,
       by,
     )
   )?.n ?? 0;
 
-/** Which option codes of a fact documents of a type bear. */
+/** Which option codes of a field documents of a type bear. */
 export const usedOptions = async (
   db: Db | Trx,
   by: { typeId: string; key: string; codes: string[] },
@@ -139,26 +139,26 @@ export const usedOptions = async (
     await rows<{ code: string }>(
       db,
       `select code from unnest(:codes::text[]) code where exists (
-         select 1 from documents d where d.type_id = :typeId and (d.facts -> :key @> to_jsonb(code)
-           or exists (select 1 from revisions r where r.document_id = d.id and r.facts -> :key @> to_jsonb(code))))`,
+         select 1 from documents d where d.type_id = :typeId and (d.metadata -> :key @> to_jsonb(code)
+           or exists (select 1 from revisions r where r.document_id = d.id and r.metadata -> :key @> to_jsonb(code))))`,
       by,
     )
   ).map((row) => row.code);
 
-/** Fills a living fact of all documents of a type that have none. */
+/** Fills a document field of all documents of a type that have none. */
 export const fillLiving = (trx: Trx, by: { typeId: string; key: string; value: unknown; now: Date }) =>
   changed(
     trx,
-    `update documents set facts = facts || jsonb_build_object(:key::text, :value::jsonb), row_version = row_version + 1
-     where type_id = :typeId and removed_at is null and not jsonb_exists(facts, :key)`,
+    `update documents set metadata = metadata || jsonb_build_object(:key::text, :value::jsonb), row_version = row_version + 1
+     where type_id = :typeId and removed_at is null and not jsonb_exists(metadata, :key)`,
     { typeId: by.typeId, key: by.key, value: JSON.stringify(by.value) },
   );
-/** Fills a signed fact of all drafts of a type that have none; what has left draft keeps what was or will be signed. */
+/** Fills a revision field of all drafts of a type that have none; what has left draft keeps what was or will be signed. */
 export const fillDrafts = (trx: Trx, by: { typeId: string; key: string; value: unknown }) =>
   changed(
     trx,
-    `update revisions r set facts = r.facts || jsonb_build_object(:key::text, :value::jsonb), row_version = r.row_version + 1
-     from documents d where d.id = r.document_id and d.type_id = :typeId and d.removed_at is null and r.state = 'draft' and not jsonb_exists(r.facts, :key)`,
+    `update revisions r set metadata = r.metadata || jsonb_build_object(:key::text, :value::jsonb), row_version = r.row_version + 1
+     from documents d where d.id = r.document_id and d.type_id = :typeId and d.removed_at is null and r.state = 'draft' and not jsonb_exists(r.metadata, :key)`,
     { typeId: by.typeId, key: by.key, value: JSON.stringify(by.value) },
   );
 
@@ -168,11 +168,11 @@ export const newestOf = (db: Db | Trx, typeId: string) =>
     number: string;
     title: string;
     label: string;
-    facts: Record<string, string | null>;
+    metadata: Record<string, string | null>;
     name: string | null;
   }>(
     db,
-    `select d.number, d.newest_title as title, d.newest_label as label, r.facts || d.facts as facts,
+    `select d.number, d.newest_title as title, d.newest_label as label, r.metadata || d.metadata as metadata,
        (select f.name from version_files f where f.version_id = r.latest_version_id order by f.sort limit 1) as name
      from documents d join revisions r on r.id = d.newest_revision_id
      where d.type_id = :typeId and d.removed_at is null order by d.registered_at desc limit 3`,

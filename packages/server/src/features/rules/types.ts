@@ -3,7 +3,7 @@ import {
   checkTypeRule,
   dayOf,
   decidePlannedDay,
-  defaultFacts,
+  defaultMetadata,
   extensionOf,
   makeFileName,
   type Refusal,
@@ -126,7 +126,7 @@ const unknownInWays = async (db: Db | Trx, rule: TypeRule): Promise<Refusal[]> =
   ];
 };
 
-/** What a rule may no longer change because documents are there: the scheme of their labels, the kind of their facts. */
+/** What a rule may no longer change because documents are there: the scheme of their labels, the kind of their metadata. */
 const inUse = async (db: Db | Trx, row: TypeRow, rule: TypeRule, documents: number): Promise<Refusal[]> => {
   const refusals: Refusal[] = [];
   if (documents > 0 && row.scheme.kind !== rule.scheme.kind) refusals.push(refusal('scheme_in_use', { documents }));
@@ -215,8 +215,8 @@ const gapsOf = async (db: Trx, row: TypeRow, rule: TypeRule) => {
     const wasMandatory = row.fields.some((one) => one.key === field.key && one.mandatory);
     const isFixed = field.default?.from === 'fixed';
     if (wasMandatory || !(field.mandatory || isFixed)) continue;
-    const reached = await store.countWithout(db, { typeId: row.id, key: field.key, signed: field.signed });
-    if (reached > 0) found.push({ key: field.key, label: field.label, signed: field.signed, reached, fills: isFixed });
+    const reached = await store.countWithout(db, { typeId: row.id, key: field.key, level: field.level });
+    if (reached > 0) found.push({ key: field.key, label: field.label, level: field.level, reached, fills: isFixed });
   }
   return found;
 };
@@ -241,7 +241,7 @@ const examplesOf = async (db: Trx, typeId: string, rule: TypeRule) =>
         revision: document.label,
         title: document.title,
         extension: extensionOf(document.name ?? '') || 'docx',
-        fields: Object.fromEntries(Object.entries(document.facts).map(([key, value]) => [key, String(value ?? '')])),
+        fields: Object.fromEntries(Object.entries(document.metadata).map(([key, value]) => [key, String(value ?? '')])),
       },
       rule.naming,
     ),
@@ -326,12 +326,12 @@ export const applyTypeIn = async (
       throw refused('changed_meanwhile');
   });
   let filled = 0;
-  const values = defaultFacts(
+  const values = defaultMetadata(
     rule.fields.filter((field) => fill.includes(field.key) && field.default?.from === 'fixed'),
     { today: work.day, me: '', folder: {}, parent: {} },
   );
   for (const [key, value] of Object.entries(values)) {
-    const signed = rule.fields.some((field) => field.key === key && field.signed);
+    const signed = rule.fields.some((field) => field.key === key && field.level === 'revision');
     filled += signed
       ? await store.fillDrafts(work.trx, { typeId: row.id, key, value })
       : await store.fillLiving(work.trx, { typeId: row.id, key, value, now: work.now });

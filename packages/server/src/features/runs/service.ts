@@ -22,7 +22,7 @@ import {
   lockDocument,
   type Opened,
   openForAct,
-  type RouteFacts,
+  type RouteSituation,
   situationOf,
   subjectOf,
 } from '../documents/service.ts';
@@ -65,7 +65,7 @@ const resolveRoute = async (
     ...(supervisor ? { ownerSupervisorId: supervisor } : {}),
     unitMembers: await membersOf(db, units, day),
     fieldHolders: Object.fromEntries(
-      Object.entries({ ...opened.document.facts, ...opened.work?.facts }).map(([key, value]) => [
+      Object.entries({ ...opened.document.metadata, ...opened.work?.metadata }).map(([key, value]) => [
         key,
         typeof value === 'string' ? value : undefined,
       ]),
@@ -79,13 +79,13 @@ const resolveRoute = async (
 };
 
 /** What the rules of the life of a revision need to know of route and run. */
-export const routeFactsOf = async (
+export const routeSituationOf = async (
   app: App,
   db: Db | Trx,
   opened: Opened,
   viewer: Viewer,
   day: string,
-): Promise<RouteFacts> => {
+): Promise<RouteSituation> => {
   const { type, work } = opened;
   const run = work ? await store.findOpenRun(db, work.id) : undefined;
   // Who is chosen is known only when it is sent: a step with a choice counts as fillable until then.
@@ -122,7 +122,7 @@ export const send = (
     ensureAllowed(
       decideAct(
         'send',
-        await situationOf(work.trx, opened, viewer, await routeFactsOf(app, work.trx, opened, viewer, work.day)),
+        await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
       ),
     );
     const revision = opened.work;
@@ -302,7 +302,7 @@ export const callBack = (app: App, viewer: Viewer, ref: string, reason: string):
     ensureAllowed(
       decideAct(
         'call back',
-        await situationOf(work.trx, opened, viewer, await routeFactsOf(app, work.trx, opened, viewer, work.day)),
+        await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
       ),
     );
     const revision = opened.work;

@@ -6,7 +6,7 @@ import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { toVersions } from '../documents/files.ts';
 import {
-  factChanges,
+  fieldChanges,
   filesOf,
   findDocument,
   findRevision,
@@ -144,7 +144,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     reason: revision.reason,
     summary: revision.summary,
     changeKind: revision.change_kind,
-    changes: factChanges(type.fields, before, revision),
+    changes: fieldChanges(type.fields, before, revision),
     inForceLabel: before?.label ?? null,
     beforeVersionId: before?.latest_version_id ?? null,
     version,

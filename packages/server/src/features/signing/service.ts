@@ -37,7 +37,7 @@ export const recordTextOf = (document: DocumentRow, revision: RevisionRow, files
     label: revision.label,
     changeKind: revision.change_kind,
     files: files.map((file) => ({ role: file.role, name: file.name, sha256: file.sha256 })),
-    facts: { ...revision.facts, title: revision.title, reason: revision.reason, summary: revision.summary },
+    metadata: { ...revision.metadata, title: revision.title, reason: revision.reason, summary: revision.summary },
   });
 
 /** The digest of what would be signed of a revision as its rows stand, for whoever is going to sign it. */

@@ -4,7 +4,7 @@ import { checkTitles, decideAct } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { officeKind } from '../../platform/office/facts.ts';
+import { officeKind } from '../../platform/office/metadata.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
@@ -24,7 +24,7 @@ import {
 import { getStored } from '../documents/uploads.ts';
 import { actOn } from '../effect/service.ts';
 import { getType } from '../rules/service.ts';
-import { routeFactsOf } from '../runs/service.ts';
+import { routeSituationOf } from '../runs/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
 
@@ -212,10 +212,10 @@ export const bringTemplate = async (
     try {
       const done = await actOn(app, viewer, document, async (work) => {
         const opened = await openForAct(work, viewer, document);
-        const route = await routeFactsOf(app, work.trx, opened, viewer, work.day);
-        ensureAllowed(decideAct('correct facts', await situationOf(work.trx, opened, viewer, route)));
+        const route = await routeSituationOf(app, work.trx, opened, viewer, work.day);
+        ensureAllowed(decideAct('correct metadata', await situationOf(work.trx, opened, viewer, route)));
         const revision = opened.work;
-        if (!revision) throw refused('wrong_state', { act: 'correct facts', state: 'none in work' });
+        if (!revision) throw refused('wrong_state', { act: 'correct metadata', state: 'none in work' });
         const files = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
         const main = files.find((file) => file.role === 'original');
         if (!main || officeKind(main.media_type) !== kind) throw refused('template_other_kind', { kind });
@@ -227,7 +227,7 @@ export const bringTemplate = async (
           note,
           title: revision.title,
           summary: revision.summary,
-          facts: revision.facts,
+          metadata: revision.metadata,
         });
         await refreshLists(work.trx, opened.document.id, work.now);
         work.record({

@@ -22,7 +22,7 @@ const SENTENCES: Record<string, Say> = {
   'check-out.given-up': () => 'gave up the check-out',
   'check-out.taken-over': (p) => `took over the check-out of ${p.from}: ${p.reason}`,
   'version.made-newest': (p) => `made version ${p.from} the newest, as version ${p.version}`,
-  'facts.corrected': () => 'corrected facts',
+  'metadata.corrected': () => 'corrected metadata',
   'revision.sent': (p) => `sent version ${p.version} on run ${p.run}`,
   'decision.given': (p) =>
     p.signature

@@ -109,7 +109,7 @@ const SHOWS: Record<string, Show> = {
 };
 /** Kinds that are known by their name: what is shown, and what keeps its name without being shown. */
 const KNOWN = new Set([...Object.keys(SHOWS), 'application/x-cfb', 'image/vnd.dwg']);
-/** Any other kind is filed too: found by its facts, handed out as it is, and never opened here. */
+/** Any other kind is filed too: found by its metadata, handed out as it is, and never opened here. */
 const OTHER = 'application/octet-stream';
 const BY_EXTENSION: Record<string, string> = {
   md: 'text/markdown',

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { Refused } from '../refused.ts';
-import { fillFacts, type OfficeKind, type Placed } from './facts.ts';
+import { fillMetadata, type OfficeKind, type Placed } from './metadata.ts';
 import { isSealed, readParts } from './package.ts';
 
 /** A file with values filled in; nothing where it is unreadable, or signed by a program of its own, which any change would break. */
@@ -8,7 +8,7 @@ export const fillUnsealed = async (path: string, kind: OfficeKind, values: Place
   const bytes = await readFile(path);
   try {
     if (kind !== 'md' && isSealed(bytes)) return undefined;
-    return fillFacts(bytes, kind, values);
+    return fillMetadata(bytes, kind, values);
   } catch (error) {
     if (error instanceof Refused) return undefined;
     throw error;
@@ -38,8 +38,8 @@ export const sameButFields = async (
 ): Promise<boolean> => {
   const [before, after] = [await readFile(beforePath), await readFile(afterPath)];
   try {
-    const filled = fillFacts(before, kind, values);
-    return kind === 'md' ? Buffer.compare(filled, after) === 0 : sameParts(filled, fillFacts(after, kind, values));
+    const filled = fillMetadata(before, kind, values);
+    return kind === 'md' ? Buffer.compare(filled, after) === 0 : sameParts(filled, fillMetadata(after, kind, values));
   } catch (error) {
     if (error instanceof Refused) return false;
     throw error;

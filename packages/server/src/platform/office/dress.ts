@@ -1,5 +1,5 @@
 import { refused } from '../refused.ts';
-import { addTo, type OfficeKind } from './facts.ts';
+import { addTo, type OfficeKind } from './metadata.ts';
 import { elements, type Parts, readParts, readXml, writeParts, writeXml } from './package.ts';
 
 /**

@@ -2,7 +2,7 @@ import ExcelJS from 'exceljs';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
 import { dress } from './dress.ts';
-import { fillFacts, placedNames } from './facts.ts';
+import { fillMetadata, placedNames } from './metadata.ts';
 import { readParts } from './package.ts';
 
 const W = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';
@@ -35,7 +35,7 @@ describe('Word files', () => {
     expect(placedNames(file, 'docx').sort()).toEqual(['number', 'owner', 'title', 'unknown']);
   });
   test('take content controls, fields and properties; a control keeps its look, other parts their bytes', () => {
-    const filled = fillFacts(file, 'docx', values);
+    const filled = fillMetadata(file, 'docx', values);
     const text = part(filled, 'word/document.xml');
     expect(text).toContain('<w:rPr><w:b/></w:rPr><w:t xml:space="preserve">THR-PRO-0118</w:t>');
     expect(text).toContain('Otto');
@@ -46,7 +46,7 @@ describe('Word files', () => {
     expect(part(filled, 'word/untouched.bin')).toBe('as it was');
   });
   test('filled twice they hold each property once, and others are kept', () => {
-    const twice = fillFacts(fillFacts(file, 'docx', { ...values, other: 'kept' }), 'docx', values);
+    const twice = fillMetadata(fillMetadata(file, 'docx', { ...values, other: 'kept' }), 'docx', values);
     const properties = part(twice, 'docProps/custom.xml');
     expect(properties.match(/name="number"/g)).toHaveLength(1);
     expect(properties).toContain('name="other"');
@@ -88,7 +88,7 @@ test('a workbook takes the cells that bear a name, also where there was none', a
   const bytes = new Uint8Array(await book.xlsx.writeBuffer());
   expect(placedNames(bytes, 'xlsx').sort()).toEqual(['number', 'title']);
   const filled = new ExcelJS.Workbook();
-  await filled.xlsx.load(fillFacts(bytes, 'xlsx', { number: 'THR-FRM-0019', title: 'Wind <stop>' }) as never);
+  await filled.xlsx.load(fillMetadata(bytes, 'xlsx', { number: 'THR-FRM-0019', title: 'Wind <stop>' }) as never);
   const [first] = filled.worksheets;
   expect(first?.getCell('B2').text).toBe('THR-FRM-0019');
   expect(first?.getCell('C4').text).toBe('Wind <stop>');
@@ -104,14 +104,14 @@ test('an OpenDocument text takes user fields and properties', () => {
     'meta.xml': `<office:document-meta ${NS}><office:meta><meta:user-defined meta:name="kept">k</meta:user-defined></office:meta></office:document-meta>`,
   });
   expect(placedNames(bytes, 'odt')).toEqual(['number']);
-  const filled = fillFacts(bytes, 'odt', { number: 'N1' });
+  const filled = fillMetadata(bytes, 'odt', { number: 'N1' });
   expect(part(filled, 'content.xml')).toContain('>N1<');
   expect(part(filled, 'meta.xml')).toMatch(/kept.*number/s);
   expect(Object.keys(Object.fromEntries(readParts(filled)))[0]).toBe('mimetype');
 });
 
 test('Markdown takes names in double braces and leaves those that it does not know', () => {
-  expect(strFromU8(fillFacts(strToU8('# {{ title }} {{who}} {x}'), 'md', { title: 'T' }))).toBe('# T {{who}} {x}');
+  expect(strFromU8(fillMetadata(strToU8('# {{ title }} {{who}} {x}'), 'md', { title: 'T' }))).toBe('# T {{who}} {x}');
 });
 
 test('what is no office file is refused in words', () => {

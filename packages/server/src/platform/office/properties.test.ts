@@ -1,7 +1,7 @@
 import ExcelJS from 'exceljs';
 import { strToU8, zipSync } from 'fflate';
 import { expect, test } from 'vitest';
-import { fillFacts } from './facts.ts';
+import { fillMetadata } from './metadata.ts';
 import { readProperties } from './properties.ts';
 
 const zip = (files: Record<string, string>) =>
@@ -20,7 +20,7 @@ const docx = (body = '') =>
   });
 
 test('a Word file says its title, its keywords, what was filled into it and what stands in its controls', () => {
-  const file = fillFacts(
+  const file = fillMetadata(
     docx(
       `${control('equipment', 'Haul rope')}${control('asked', 'Click here', '<w:showingPlcHdr/>')}${control('', 'no tag')}`,
     ),
@@ -39,14 +39,14 @@ test('a workbook says what was filled into it', async () => {
   workbook.addWorksheet('One').getCell('A1').value = 'x';
   workbook.title = 'Check list';
   workbook.keywords = 'check';
-  const file = fillFacts(new Uint8Array(await workbook.xlsx.writeBuffer()), 'xlsx', { limit: '12 kN' });
+  const file = fillMetadata(new Uint8Array(await workbook.xlsx.writeBuffer()), 'xlsx', { limit: '12 kN' });
   expect(readProperties(file, 'xlsx')).toEqual({ title: 'Check list', keywords: ['check'], said: { limit: '12 kN' } });
 });
 
 test('an OpenDocument text says its title, its keywords and its own fields', () => {
   const meta =
     '<office:document-meta xmlns:office="o" xmlns:meta="m" xmlns:dc="d"><office:meta><dc:title>Inspection</dc:title><meta:keyword>door</meta:keyword><meta:keyword>cabin</meta:keyword></office:meta></office:document-meta>';
-  const file = fillFacts(zip({ mimetype: 'application/vnd.oasis.opendocument.text', 'meta.xml': meta }), 'odt', {
+  const file = fillMetadata(zip({ mimetype: 'application/vnd.oasis.opendocument.text', 'meta.xml': meta }), 'odt', {
     revision: 'B',
   });
   expect(readProperties(file, 'odt')).toEqual({

@@ -1,4 +1,4 @@
-import type { OfficeKind } from './facts.ts';
+import type { OfficeKind } from './metadata.ts';
 import { elements, type Parts, readParts, readXml } from './package.ts';
 
 /** What a file says of itself: its title and keywords, and whatever it holds under a name. */

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Written } from '../office/annotations.ts';
-import type { OfficeKind, Placed } from '../office/facts.ts';
 import type { PageMarks } from '../office/markPdf.ts';
+import type { OfficeKind, Placed } from '../office/metadata.ts';
 
 /**
  * Everything that reads what people send. Each runs in a process of its own with limits of time and memory; what it needs is loaded
@@ -29,9 +29,9 @@ export const TASKS = {
   properties: async (path: string, kind: OfficeKind) =>
     (await import('../office/properties.ts')).readProperties(await readFile(path), kind),
   placedNames: async (path: string, kind: OfficeKind) =>
-    (await import('../office/facts.ts')).placedNames(await readFile(path), kind),
+    (await import('../office/metadata.ts')).placedNames(await readFile(path), kind),
   fill: async (path: string, kind: OfficeKind, values: Placed) =>
-    (await import('../office/facts.ts')).fillFacts(await readFile(path), kind, values),
+    (await import('../office/metadata.ts')).fillMetadata(await readFile(path), kind, values),
   fillUnsealed: async (path: string, kind: OfficeKind, values: Placed) =>
     (await import('../office/copies.ts')).fillUnsealed(path, kind, values),
   sameButFields: async (before: string, after: string, kind: OfficeKind, values: Placed) =>

@@ -45,7 +45,7 @@ const memo = async () => {
   const { number } = await organisation.register('author', { type: 'MEM' });
   await changed(
     organisation.app.db,
-    `update revisions set facts = '{"held":"2026-11-25"}' where document_id = (select id from documents where number = :number)`,
+    `update revisions set metadata = '{"held":"2026-11-25"}' where document_id = (select id from documents where number = :number)`,
     { number },
   );
   await organisation.openFiles('controller', number);

@@ -311,7 +311,7 @@ describe('33: what may be read and not taken away', () => {
         typeId: organisation.types.get('PRO') ?? '',
         folderId: organisation.folders.get('1') ?? '',
         title: 'Restricted',
-        facts: {},
+        metadata: {},
         uploadId: upload.id,
         ownerId: organisation.ids.owner ?? null,
       },

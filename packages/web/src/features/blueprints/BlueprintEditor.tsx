@@ -99,7 +99,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
           label="Values come from"
           value={lookup ?? ''}
           onChange={(event) => edit({ lookup: event.target.value || null })}
-          hint="An entry's code, name and facts fill the placeholders of the same name"
+          hint="An entry's code, name and metadata fill the placeholders of the same name"
         >
           <option value="">typing alone</option>
           {lists.data?.lookups.map((list) => (
@@ -157,11 +157,11 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
               <span className="cap">Gives</span>
               {planned?.ok && (
                 <FolderPreview
-                  folders={planned.value.map(({ depth, name: one, facts, starters, grants }) => ({
+                  folders={planned.value.map(({ depth, name: one, metadata, starters, grants }) => ({
                     depth,
                     name: one,
                     isNew: true,
-                    facts,
+                    metadata,
                     starters,
                     grants,
                   }))}

@@ -104,9 +104,9 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
   );
 };
 
-const FolderLine = ({ folder: { name, facts, starters, grants } }: { folder: BlueprintFolder }) => {
+const FolderLine = ({ folder: { name, metadata, starters, grants } }: { folder: BlueprintFolder }) => {
   const holds = [
-    Object.keys(facts).length && count(Object.keys(facts).length, 'fact', 'facts'),
+    Object.keys(metadata).length && count(Object.keys(metadata).length, 'field', 'fields'),
     starters.length && count(starters.length, 'document', 'documents'),
     grants.length && 'rights',
   ].filter(Boolean);

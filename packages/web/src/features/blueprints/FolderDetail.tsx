@@ -18,7 +18,7 @@ export const FolderDetail = ({ folder, onChange }: { folder: BlueprintFolder; on
       onChange={(event) => onChange({ name: event.target.value.replace(/\|/g, '').replace(/^[+*\s]+/, '') })}
       hint="A word in braces, as {project}, is asked for when a project is laid out"
     />
-    <Facts facts={folder.facts} onChange={(facts) => onChange({ facts })} />
+    <Metadata metadata={folder.metadata} onChange={(metadata) => onChange({ metadata })} />
     <Starters starters={folder.starters} onChange={(starters) => onChange({ starters })} />
     <Grants grants={folder.grants} onChange={(grants) => onChange({ grants })} />
   </div>
@@ -51,28 +51,28 @@ const TakeOut = ({ what, onClick }: { what: string; onClick: () => void }) => (
   </button>
 );
 
-const Facts = ({
-  facts,
+const Metadata = ({
+  metadata,
   onChange,
 }: {
-  facts: Record<string, string>;
-  onChange: (facts: Record<string, string>) => void;
+  metadata: Record<string, string>;
+  onChange: (metadata: Record<string, string>) => void;
 }) => {
-  const lines = Object.entries(facts);
+  const lines = Object.entries(metadata);
   const set = (at: number, key: string, value: string) =>
     onChange(Object.fromEntries(lines.map((line, i) => (i === at ? [key, value] : line))));
   return (
     <Part
-      title="Facts that documents inherit"
-      add="Add a fact"
-      onAdd={() => onChange({ ...facts, [`fact${lines.length + 1}`]: '' })}
+      title="Metadata that documents inherit"
+      add="Add a field"
+      onAdd={() => onChange({ ...metadata, [`field${lines.length + 1}`]: '' })}
     >
       {lines.map(([key, value], i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: the key of a fact is what is typed
+        // biome-ignore lint/suspicious/noArrayIndexKey: the key of a field is what is typed
         <div key={i} className="grid grid-cols-[140px_minmax(0,1fr)_auto] items-center gap-2">
           <input
             className="inp num"
-            aria-label={`Fact ${i + 1}`}
+            aria-label={`FieldValue ${i + 1}`}
             value={key}
             onChange={(event) => set(i, event.target.value.replace(/[^A-Za-z0-9]/g, ''), value)}
           />

@@ -8,9 +8,9 @@ export const FolderPreview = ({ folders }: { folders: readonly LaidFolder[] }) =
       <li key={i} className="px-3 py-0.5" style={{ paddingLeft: 12 + folder.depth * 18 }}>
         <span className={folder.isNew ? 'font-[600] text-petrol' : 'text-ink-2'}>{folder.name}</span>
         {!folder.isNew && <span className="ml-2 text-[11px] text-ink-3">is there already</span>}
-        {Object.keys(folder.facts).length > 0 && folder.isNew && (
+        {Object.keys(folder.metadata).length > 0 && folder.isNew && (
           <span className="ml-2 text-[11px] text-ink-3">
-            {Object.entries(folder.facts)
+            {Object.entries(folder.metadata)
               .map(([key, value]) => `${key} ${value}`)
               .join(', ')}
           </span>

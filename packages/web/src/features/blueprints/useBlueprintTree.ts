@@ -3,7 +3,7 @@ import { useState } from 'react';
 
 export type Way = 'tree' | 'outline';
 
-const EMPTY: BlueprintFolder = { name: '', facts: {}, starters: [], grants: [], children: [] };
+const EMPTY: BlueprintFolder = { name: '', metadata: {}, starters: [], grants: [], children: [] };
 export const newFolder = (name: string): BlueprintFolder => ({ ...EMPTY, name });
 
 /**

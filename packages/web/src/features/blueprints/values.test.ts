@@ -13,8 +13,8 @@ test('many projects are read by the headings of their columns, in any order', ()
   expect(readProjects(' \n', ['client'])).toEqual({ projects: [], wrong: null });
 });
 
-test('an entry fills placeholders by the key of its facts, its name the project', () => {
-  const entry = { code: 'P-2502', name: 'Lake line', facts: { client: 'Oberlauf', place: '' } };
+test('an entry fills placeholders by the key of its metadata, its name the project', () => {
+  const entry = { code: 'P-2502', name: 'Lake line', metadata: { client: 'Oberlauf', place: '' } };
   expect(valuesFrom(entry, ['client', 'project', 'code', 'place', 'other'])).toEqual({
     client: 'Oberlauf',
     project: 'Lake line',

@@ -22,14 +22,15 @@ export const readProjects = (
   };
 };
 
-/** What an entry of a look-up list says of placeholders: facts by their key, else its code or name. */
+/** What an entry of a look-up list says of placeholders: metadata by their key, else its code or name. */
 export const valuesFrom = (
-  entry: { code: string; name: string; facts: Readonly<Record<string, string>> },
+  entry: { code: string; name: string; metadata: Readonly<Record<string, string>> },
   placeholders: readonly string[],
 ): Record<string, string> =>
   Object.fromEntries(
     placeholders.flatMap((key) => {
-      const value = entry.facts[key] ?? (key === 'code' ? entry.code : /^(name|project)$/.test(key) ? entry.name : '');
+      const value =
+        entry.metadata[key] ?? (key === 'code' ? entry.code : /^(name|project)$/.test(key) ? entry.name : '');
       return value ? [[key, value] as const] : [];
     }),
   );

@@ -7,9 +7,9 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
-import { FactFields } from '../document/FactFields.tsx';
-import { type FactValues, toFacts } from '../document/factValues.ts';
 import { KeywordsField } from '../document/KeywordsField.tsx';
+import { MetadataFields } from '../document/MetadataFields.tsx';
+import { type MetadataValues, toMetadata } from '../document/metadataValues.ts';
 import { FolderSelect } from '../registering/FolderSelect.tsx';
 import { useBulk } from './useBulk.ts';
 
@@ -19,7 +19,7 @@ export type Picked = Pick<BodyInOf<typeof api.bulk.try>, 'ids' | 'filter'> & {
 };
 
 const KINDS = [
-  { value: 'fact', text: 'A fact' },
+  { value: 'field', text: 'A field' },
   { value: 'keywords', text: 'Keywords' },
   { value: 'owner', text: 'Owner' },
   { value: 'folder', text: 'Folder' },
@@ -38,7 +38,7 @@ export const BulkDialog = ({
   start?: { kind: Kind; change: BulkChange };
   close: () => void;
 }) => {
-  const [kind, setKind] = useState<Kind>(start?.kind ?? 'fact');
+  const [kind, setKind] = useState<Kind>(start?.kind ?? 'field');
   const [change, setChange] = useState<BulkChange | null>(start?.change ?? null);
   const [reason, setReason] = useState('');
   const { run, share, error, stop } = useBulk();
@@ -125,7 +125,7 @@ const Wanted = ({
   const all = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const [key, setKey] = useState('');
-  const [values, setValues] = useState<FactValues>({});
+  const [values, setValues] = useState<MetadataValues>({});
   const [owner, setOwner] = useState<{ id: string; name: string }[]>([]);
   const [folder, setFolder] = useState(start.folderId ?? '');
   const [add, setAdd] = useState<string[]>(start.addKeywords ?? []);
@@ -135,24 +135,24 @@ const Wanted = ({
     ...new Map(
       used
         .flatMap((type) => type.fields)
-        .filter((field) => !field.signed)
+        .filter((field) => field.level === 'document')
         .map((field) => [field.key, field]),
     ).values(),
   ];
   const field = fields.find((one) => one.key === key);
   switch (kind) {
-    case 'fact':
+    case 'field':
       return (
         <div className="grid grid-cols-2 gap-3">
           <Select
-            label="Fact"
+            label="FieldValue"
             value={key}
             onChange={(event) => {
               setKey(event.target.value);
               setValues({});
               onChange(null);
             }}
-            hint="Signed facts change with a revision only"
+            hint="Revision fields change with a revision only"
           >
             <option value="">choose one</option>
             {fields.map((one) => (
@@ -162,12 +162,12 @@ const Wanted = ({
             ))}
           </Select>
           {field && (
-            <FactFields
+            <MetadataFields
               fields={[{ ...field, mandatory: false, dependsOn: undefined, fills: undefined }]}
               values={values}
               onChange={(next) => {
                 setValues(next);
-                onChange({ facts: toFacts([field], next) });
+                onChange({ metadata: toMetadata([field], next) });
               }}
             />
           )}

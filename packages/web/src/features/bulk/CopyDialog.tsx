@@ -8,7 +8,7 @@ import { FolderSelect } from '../registering/FolderSelect.tsx';
 import { EachResult } from './EachResult.tsx';
 import { useEach } from './useEach.ts';
 
-/** Registers a new document from each: facts and content, each with its own number, without history. */
+/** Registers a new document from each: metadata and content, each with its own number, without history. */
 export const CopyDialog = ({ ids, close }: { ids: readonly string[]; close: () => void }) => {
   const [folder, setFolder] = useState('');
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
@@ -21,7 +21,7 @@ export const CopyDialog = ({ ids, close }: { ids: readonly string[]; close: () =
       about={
         result ? undefined : (
           <p>
-            Each new one takes its own number and begins as a draft with the facts and the files. Its history is new.
+            Each new one takes its own number and begins as a draft with the metadata and the files. Its history is new.
           </p>
         )
       }

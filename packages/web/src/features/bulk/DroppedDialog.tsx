@@ -39,7 +39,7 @@ export const DroppedDialog = ({ dropped, close }: { dropped: Dropped; close: () 
         checked={way === 'move'}
         onChange={() => setWay('move')}
         title="File there"
-        about="They leave the folder that they are in; facts that they inherit follow, and are shown first"
+        about="They leave the folder that they are in; metadata that they inherit follow, and are shown first"
       />
       <Choice
         name="way"

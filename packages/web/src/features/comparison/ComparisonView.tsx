@@ -8,7 +8,7 @@ import { folded, type Place, pagesInWords, placesOf, rowsOf, withoutTail } from 
 import { OverlayView } from './OverlayView.tsx';
 import { Pieces } from './Pieces.tsx';
 import { overlaid } from './rasters.ts';
-import { factsApart, sideName } from './sides.ts';
+import { metadataApart, sideName } from './sides.ts';
 import type { Comparison } from './useComparison.ts';
 
 type Way = 'one text' | 'both sides' | 'changes';
@@ -34,7 +34,7 @@ const Ways = ({ overlay, onChange }: { overlay: boolean; onChange: (overlay: boo
   </div>
 );
 
-/** Two versions compared: what changed in facts and words, in one text or side by side, walked from place to place. */
+/** Two versions compared: what changed in metadata and words, in one text or side by side, walked from place to place. */
 export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
   const { old, new: now, compared, error } = comparison;
   const [way, setWay] = useState<Way>('one text');
@@ -42,7 +42,7 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
   const view = useRef<HTMLDivElement>(null);
   const { pieces, places } = useMemo(() => placesOf(compared?.parts ?? []), [compared]);
   const rows = useMemo(() => rowsOf(pieces), [pieces]);
-  const facts = old && now ? factsApart(old, now) : [];
+  const metadata = old && now ? metadataApart(old, now) : [];
   const go = (n: number) => {
     const to = Math.max(1, Math.min(places.length, n));
     if (places.length === 0) return;
@@ -75,13 +75,13 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
     return (
       <Empty title="One of them has no text">
         {without.files[0]?.name} of {sideName(without)} is a picture, a drawing or a file that cannot be read.{' '}
-        {facts.length > 0 && `${facts.map((fact) => fact.label).join(', ')} changed.`}
+        {metadata.length > 0 && `${metadata.map((field) => field.label).join(', ')} changed.`}
       </Empty>
     );
   if (without || !compared)
     return <Loading what={without ? 'the text of a file that has just come' : 'the comparison'} />;
   const shown = way === 'changes' ? folded(rows) : rows;
-  const said = comparedInWords(compared.counts, facts.length);
+  const said = comparedInWords(compared.counts, metadata.length);
   return (
     <>
       {canOverlay && <Ways overlay={false} onChange={setWish} />}
@@ -155,13 +155,13 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
             {said || 'They say the same, word for word.'}
             {compared.coarse && ' Too unlike for single words everywhere: some paragraphs are compared whole.'}
           </p>
-          {facts.length > 0 && (
+          {metadata.length > 0 && (
             <section className="border-b border-line px-3.5 py-2.5">
-              <h2 className="cap mb-1">Facts</h2>
-              {facts.map((fact) => (
-                <p key={fact.label} className="text-[12.5px]">
-                  {fact.label}: <del className="text-vermilion">{fact.old}</del> →{' '}
-                  <b className="font-semibold">{fact.new}</b>
+              <h2 className="cap mb-1">Metadata</h2>
+              {metadata.map((field) => (
+                <p key={field.label} className="text-[12.5px]">
+                  {field.label}: <del className="text-vermilion">{field.old}</del> →{' '}
+                  <b className="font-semibold">{field.new}</b>
                 </p>
               ))}
             </section>

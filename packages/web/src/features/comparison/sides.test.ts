@@ -1,13 +1,13 @@
 import type { SideContent } from '@kanonos/contract';
 import { expect, test } from 'vitest';
-import { factsApart, sideName } from './sides.ts';
+import { metadataApart, sideName } from './sides.ts';
 
-const side = (facts: Record<string, string>) =>
-  ({ facts: Object.entries(facts).map(([label, value]) => ({ label, value })) }) as SideContent;
+const side = (metadata: Record<string, string>) =>
+  ({ metadata: Object.entries(metadata).map(([label, value]) => ({ label, value })) }) as SideContent;
 
-test('facts that both sides state alike are left out, what one does not state is a dash', () => {
+test('metadata that both sides state alike are left out, what one does not state is a dash', () => {
   expect(
-    factsApart(
+    metadataApart(
       side({ Title: 'Grip', Limit: '4.2 kN', Tool: 'G-11' }),
       side({ Title: 'Grip', Limit: '6.8 kN', Place: 'LT' }),
     ),
@@ -16,7 +16,7 @@ test('facts that both sides state alike are left out, what one does not state is
     { label: 'Tool', old: 'G-11', new: '–' },
     { label: 'Place', old: '–', new: 'LT' },
   ]);
-  expect(factsApart(side({ Limit: '1' }), side({ Limit: '1' }))).toEqual([]);
+  expect(metadataApart(side({ Limit: '1' }), side({ Limit: '1' }))).toEqual([]);
 });
 
 test('a side is named by its revision and version, one without a label by its version alone', () => {

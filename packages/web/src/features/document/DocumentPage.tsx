@@ -12,8 +12,8 @@ import { WithMarks } from '../comments/WithMarks.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 import { ActMenu } from './acts/ActMenu.tsx';
 import { useOpenAct } from './acts/openAct.ts';
-import { FactsPanel } from './FactsPanel.tsx';
 import { Lifeline } from './Lifeline.tsx';
+import { MetadataPanel } from './MetadataPanel.tsx';
 import { NextStrip } from './NextStrip.tsx';
 import { saidOf } from './originals.ts';
 import { ReadersPanel } from './ReadersPanel.tsx';
@@ -123,7 +123,7 @@ const DocumentView = ({ page }: { page: Page }) => {
   const sides = [
     { key: 'lifeline', text: 'Lifeline' },
     { key: 'comments', text: `Comments ${page.counts.comments || ''}` },
-    { key: 'facts', text: 'Facts' },
+    { key: 'metadata', text: 'Metadata' },
   ];
   const signatures = page.runs.flatMap((run) =>
     run.steps.flatMap((step) =>
@@ -231,8 +231,8 @@ const DocumentView = ({ page }: { page: Page }) => {
             >
               {side === 'comments' ? (
                 <CommentsPanel />
-              ) : side === 'facts' ? (
-                <FactsPanel page={page} />
+              ) : side === 'metadata' ? (
+                <MetadataPanel page={page} />
               ) : (
                 <Lifeline number={page.number} revisions={page.revisions} />
               )}

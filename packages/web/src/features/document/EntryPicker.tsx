@@ -36,7 +36,7 @@ export const EntryPicker = ({
       <>
         <span className="num">{entry.code}</span>
         <span className="truncate">
-          {entry.name} <span className="text-ink-3">{Object.values(entry.facts).slice(0, 2).join(', ')}</span>
+          {entry.name} <span className="text-ink-3">{Object.values(entry.metadata).slice(0, 2).join(', ')}</span>
         </span>
       </>
     ),

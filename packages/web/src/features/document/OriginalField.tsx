@@ -83,7 +83,7 @@ export const OriginalField = ({
           label={`${label}, begun from`}
           value={begin.value}
           onChange={(event) => begin.onChange(event.target.value)}
-          hint="Number, title and facts are filled in where the template places them"
+          hint="Number, title and metadata are filled in where the template places them"
         >
           {templates.map((template) => (
             <option key={template.id} value={template.id}>

@@ -18,7 +18,7 @@ const CHECKS: Record<string, string> = {
   record: 'What was signed is unchanged',
   content: 'The files are in the store',
   'check-out': 'Nothing is checked out',
-  facts: 'Mandatory facts have values',
+  metadata: 'Mandatory metadata have values',
   comments: 'No blocking comment is open',
   readers: 'Readers are named where the type asks for it',
 };

@@ -11,8 +11,8 @@ import { fingerprint, showInstant, showSize } from '../../ui/format.ts';
 import { Refusals } from '../../ui/states.tsx';
 import { saidOf } from './originals.ts';
 
-const changeWords = ({ facts, ...counts }: NonNullable<DocumentPage['versions'][number]['change']>): string =>
-  comparedInWords(counts, facts) || 'the same words';
+const changeWords = ({ metadata, ...counts }: NonNullable<DocumentPage['versions'][number]['change']>): string =>
+  comparedInWords(counts, metadata) || 'the same words';
 
 /** Compared with the version before it; the first of a revision with what the revision follows, which the page finds. */
 const compareAddress = (page: DocumentPage, version: string, before: string | undefined): string =>
@@ -25,7 +25,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
   const [removing, setRemoving] = useState<DocumentPage['versions'][number] | null>(null);
   const act = useAct(api.documents.restore, ({ version }) => `It is the newest now, as version ${version}.`);
   const mayRestore =
-    page.revision.state === 'draft' && page.acts.find((a) => a.act === 'correct facts')?.refusals.length === 0;
+    page.revision.state === 'draft' && page.acts.find((a) => a.act === 'correct metadata')?.refusals.length === 0;
   return (
     <div role="tabpanel" tabIndex={0} aria-label="Versions" className="min-h-0 flex-1 overflow-y-auto">
       <Refusals error={act.error} />
@@ -61,7 +61,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                     {page.rights.includes('download') ? (
                       <a
                         className="num block text-ink-3 hover:underline"
-                        title={`${file.sha256}: the bytes as they were checked in, without facts filled in`}
+                        title={`${file.sha256}: the bytes as they were checked in, without metadata filled in`}
                         href={addressOf(api.documents.file, { file: file.id }, { as: 'exact' })}
                       >
                         {fingerprint(file.sha256)}

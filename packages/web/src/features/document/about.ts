@@ -1,6 +1,6 @@
 import type { api, BodyInOf, DocumentPage } from '@kanonos/contract';
 
-/** What is said of a document beside the facts of its type, as a form holds it. */
+/** What is said of a document beside the metadata of its type, as a form holds it. */
 export type AboutValues = {
   parent: string;
   titles: { language: string; title: string }[];
@@ -46,7 +46,7 @@ export const aboutOf = (page: DocumentPage): AboutValues => ({
 
 type Body = Required<
   Pick<
-    BodyInOf<typeof api.documents.correctFacts>,
+    BodyInOf<typeof api.documents.correctMetadata>,
     | 'parent'
     | 'titles'
     | 'location'

@@ -3,21 +3,21 @@ import { saidOtherwise } from './saidOtherwise.ts';
 
 const page = {
   fields: [
-    { key: 'limit', label: 'Limit value', kind: 'text', mandatory: false, signed: true },
-    { key: 'minutes', label: 'Takes about', kind: 'number', unit: 'min', mandatory: false, signed: true },
+    { key: 'limit', label: 'Limit value', kind: 'text', mandatory: false, level: 'revision' },
+    { key: 'minutes', label: 'Takes about', kind: 'number', unit: 'min', mandatory: false, level: 'revision' },
     {
       key: 'interval',
       label: 'Interval',
       kind: 'choice',
       mandatory: false,
-      signed: true,
+      level: 'revision',
       options: [
         { code: 'd', text: 'daily' },
         { code: 'w', text: 'weekly' },
       ],
     },
   ],
-  facts: { limit: '6.2 kN', minutes: 20, interval: 'd' },
+  metadata: { limit: '6.2 kN', minutes: 20, interval: 'd' },
   titles: { de: 'Klemmenprüfung' },
   revision: { title: 'Grip test' },
 } as never;

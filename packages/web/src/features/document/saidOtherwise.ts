@@ -1,31 +1,37 @@
 import type { DocumentPage } from '@kanonos/contract';
-import { equalFacts, type FactValue, factsSaid, showFact } from '@kanonos/core';
+import { equalMetadata, type FieldValue, metadataSaid, showFieldValue } from '@kanonos/core';
 
-/** A fact that a file states otherwise than the document does. */
-export type Otherwise = { key: string; label: string; before: string; after: string; value: FactValue };
+/** A field that a file states otherwise than the document does. */
+export type Otherwise = { key: string; label: string; before: string; after: string; value: FieldValue };
 
 const TITLE = 'title';
 
 /**
- * What a changed file says of title and facts otherwise than the document: somebody changed a property or a content control in it.
+ * What a changed file says of title and metadata otherwise than the document: somebody changed a property or a content control in it.
  * What a copy bore when it left says the same and is not named.
  */
 export const saidOtherwise = (
-  page: Pick<DocumentPage, 'fields' | 'facts' | 'titles' | 'revision'>,
+  page: Pick<DocumentPage, 'fields' | 'metadata' | 'titles' | 'revision'>,
   said: Readonly<Record<string, string>>,
 ): Otherwise[] => {
   const title = said[TITLE]?.trim() ?? '';
   const knownTitles = [page.revision.title, ...Object.values(page.titles)];
-  const read = factsSaid(page.fields, said);
+  const read = metadataSaid(page.fields, said);
   return [
     ...(title !== '' && !knownTitles.includes(title)
       ? [{ key: TITLE, label: 'Title', before: page.revision.title, after: title, value: title }]
       : []),
     ...page.fields.flatMap((field): Otherwise[] => {
-      const [value, now] = [read[field.key], page.facts[field.key]];
-      if (value === undefined || equalFacts(value, now ?? null)) return [];
+      const [value, now] = [read[field.key], page.metadata[field.key]];
+      if (value === undefined || equalMetadata(value, now ?? null)) return [];
       return [
-        { key: field.key, label: field.label, before: showFact(field, now), after: showFact(field, value), value },
+        {
+          key: field.key,
+          label: field.label,
+          before: showFieldValue(field, now),
+          after: showFieldValue(field, value),
+          value,
+        },
       ];
     }),
   ];

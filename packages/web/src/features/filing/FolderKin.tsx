@@ -9,7 +9,7 @@ import { RevisionMark } from '../../ui/marks.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { planPathOf } from './paths.ts';
 
-/** Folders that say the same of a fact as this one: other projects of this client, other folders of this site. */
+/** Folders that say the same of a field as this one: other projects of this client, other folders of this site. */
 export const FolderKin = ({
   folder,
   folders,
@@ -32,13 +32,13 @@ export const FolderKin = ({
   )
     above.add(at.id);
   const kin = Object.entries(folder.effective).flatMap(([key, value]) => {
-    // A folder stands for its whole branch where it or the nearest above it says the fact itself.
+    // A folder stands for its whole branch where it or the nearest above it says the field itself.
     const same = folders.filter(
       (one) =>
         !below(one) &&
         !above.has(one.id) &&
         one.effective[key] === value &&
-        (one.facts[key] === value || (one.parentId !== null && above.has(one.parentId))),
+        (one.metadata[key] === value || (one.parentId !== null && above.has(one.parentId))),
     );
     return same.length ? [{ key, label: fields.find((field) => field.key === key)?.label ?? key, value, same }] : [];
   });

@@ -22,7 +22,7 @@ const ABOUT_STATE: Record<PlanFolder['state'], string> = {
   kept: 'As closed, for the time that it is kept',
 };
 
-/** One folder: its name and place, state, facts, department and rights. What is typed here is saved with a reason. */
+/** One folder: its name and place, state, metadata, department and rights. What is typed here is saved with a reason. */
 export const FolderPanel = ({
   now,
   folders,
@@ -42,16 +42,23 @@ export const FolderPanel = ({
   const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
   const form = useDraft(
     now,
-    ({ parentId, name, code, facts, departmentId, state }) => ({ parentId, name, code, facts, departmentId, state }),
+    ({ parentId, name, code, metadata, departmentId, state }) => ({
+      parentId,
+      name,
+      code,
+      metadata,
+      departmentId,
+      state,
+    }),
     moveTo === undefined ? {} : { parentId: moveTo },
   );
   const { base: folder, draft, edit } = form;
-  const { parentId, facts } = draft;
+  const { parentId, metadata } = draft;
   const [saving, setSaving] = useState(moveTo !== undefined);
   const above = folders.find((one) => one.id === parentId)?.effective ?? {};
   const asked = [
     ...fields,
-    ...Object.keys(facts)
+    ...Object.keys(metadata)
       .filter((key) => !fields.some((field) => field.key === key))
       .map((key) => ({ key, label: key })),
   ];
@@ -147,10 +154,10 @@ export const FolderPanel = ({
                   key={field.key}
                   label={field.label}
                   optional
-                  value={facts[field.key] ?? ''}
+                  value={metadata[field.key] ?? ''}
                   placeholder={above[field.key] ?? ''}
-                  onChange={(event) => edit({ facts: { ...facts, [field.key]: event.target.value } })}
-                  hint={!facts[field.key] && above[field.key] ? 'from the folder above' : undefined}
+                  onChange={(event) => edit({ metadata: { ...metadata, [field.key]: event.target.value } })}
+                  hint={!metadata[field.key] && above[field.key] ? 'from the folder above' : undefined}
                 />
               ))}
             </fieldset>

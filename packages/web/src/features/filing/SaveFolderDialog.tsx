@@ -29,11 +29,11 @@ export const SaveFolderDialog = ({
   const [reason, setReason] = useState('');
   const [follow, setFollow] = useState(true);
   const effect = useQuery({
-    queryKey: ['filing', 'inheritFacts', folder.id, wanted.parentId, wanted.facts],
+    queryKey: ['filing', 'inheritMetadata', folder.id, wanted.parentId, wanted.metadata],
     queryFn: ({ signal }) =>
       call(api.filing.inherit, {
         params: { id: folder.id },
-        body: { parentId: wanted.parentId, facts: wanted.facts },
+        body: { parentId: wanted.parentId, metadata: wanted.metadata },
         signal,
       }),
   });
@@ -44,12 +44,12 @@ export const SaveFolderDialog = ({
         body: { ...wanted, rowVersion: folder.rowVersion, reason },
       });
       if (!follow) return;
-      for (const { facts, ids } of effect.data?.changes ?? []) {
+      for (const { metadata, ids } of effect.data?.changes ?? []) {
         const id = crypto.randomUUID();
         for (let at = 0; at < ids.length; at += BULK_AT_ONCE)
           await call(api.bulk.apply, {
             params: { id },
-            body: { ids: ids.slice(at, at + BULK_AT_ONCE), change: { facts }, reason },
+            body: { ids: ids.slice(at, at + BULK_AT_ONCE), change: { metadata }, reason },
           });
       }
     },
@@ -86,9 +86,9 @@ export const SaveFolderDialog = ({
                 {effect.data.documents === 1 ? 'it' : 'they'} inherited here:
               </p>
               <ul>
-                {changes.slice(0, 6).map(({ facts, ids }) => (
+                {changes.slice(0, 6).map(({ metadata, ids }) => (
                   <li key={ids[0]}>
-                    {Object.entries(facts)
+                    {Object.entries(metadata)
                       .map(([key, value]) => `${key} becomes ${value ?? 'empty'}`)
                       .join(', ')}{' '}
                     <span className="text-ink-3">({count(ids.length, 'document', 'documents')})</span>

@@ -41,7 +41,7 @@ export const FindPage = () => {
           <span className="text-ink-2">
             {data.capped
               ? 'The best of what was looked at; narrow it down for the rest.'
-              : 'In numbers, titles, facts and the texts of the files.'}
+              : 'In numbers, titles, metadata and the texts of the files.'}
           </span>
         </div>
         <Link className="btn" to={`/register?q=${encodeURIComponent(q)}`}>

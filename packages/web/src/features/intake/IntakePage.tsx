@@ -1,5 +1,5 @@
 import { type Arrival, api } from '@kanonos/contract';
-import { showFact } from '@kanonos/core';
+import { showFieldValue } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -77,9 +77,9 @@ const One = ({ arrival }: { arrival: Arrival }) => {
   const { proposal, known } = arrival;
   const type = types.data?.types.find((one) => one.id === proposal.typeId);
   const folder = folders.data?.folders.find((one) => one.id === proposal.folderId);
-  const facts = Object.entries(proposal.facts).map(([key, value]) => {
+  const metadata = Object.entries(proposal.metadata).map(([key, value]) => {
     const field = type?.fields.find((one) => one.key === key);
-    return `${field?.label ?? key}: ${showFact(field, value)}`;
+    return `${field?.label ?? key}: ${showFieldValue(field, value)}`;
   });
   const checkIn = async () => {
     setProblem(null);
@@ -164,7 +164,7 @@ const One = ({ arrival }: { arrival: Arrival }) => {
           />
           <Said caption="Title" value={proposal.title || undefined} origin={proposal.origins.title} />
           <Said
-            caption={known ? 'Known' : 'Facts'}
+            caption={known ? 'Known' : 'Metadata'}
             value={
               known ? (
                 <>
@@ -178,14 +178,14 @@ const One = ({ arrival }: { arrival: Arrival }) => {
                   </Link>{' '}
                   {known.title}
                 </>
-              ) : facts.length ? (
-                <span title={facts.join('\n')}>
-                  {facts[0]}
-                  {facts.length > 1 && ` and ${count(facts.length - 1, 'more', 'more')}`}
+              ) : metadata.length ? (
+                <span title={metadata.join('\n')}>
+                  {metadata[0]}
+                  {metadata.length > 1 && ` and ${count(metadata.length - 1, 'more', 'more')}`}
                 </span>
               ) : undefined
             }
-            origin={facts.length && !known ? 'the text' : undefined}
+            origin={metadata.length && !known ? 'the text' : undefined}
           />
         </div>
       )}

@@ -32,7 +32,7 @@ export const beginWithDeskFile = async (id: string): Promise<Arrived> => {
   const upload = await call(api.programs.takeDeskFile, { params: { id }, body: {} });
   const title = upload.name.replace(/\.[^.]+$/, '');
   return {
-    proposal: { typeId: null, folderId: null, number: null, label: null, title, facts: {}, origins: {} },
+    proposal: { typeId: null, folderId: null, number: null, label: null, title, metadata: {}, origins: {} },
     start: { arrivalId: null, path: upload.name, upload, title, titleOrigin: 'the name', number: null, label: null },
   };
 };

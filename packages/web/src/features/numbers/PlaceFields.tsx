@@ -3,9 +3,9 @@ import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { Select } from '../../ui/controls.tsx';
 
-/** Where numbers count: what would be registered, where it would be filed, and the facts that stand in the number. */
-export type Place = { typeId: string; folderId: string; facts: Record<string, string> };
-export const NO_PLACE: Place = { typeId: '', folderId: '', facts: {} };
+/** Where numbers count: what would be registered, where it would be filed, and the metadata that stand in the number. */
+export type Place = { typeId: string; folderId: string; metadata: Record<string, string> };
+export const NO_PLACE: Place = { typeId: '', folderId: '', metadata: {} };
 
 export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (place: Place) => void }) => {
   const types = useQuery(ask(api.documents.types));
@@ -18,7 +18,7 @@ export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (plac
         label="Type"
         required
         value={value.typeId}
-        onChange={(event) => onChange({ ...value, typeId: event.target.value, facts: {} })}
+        onChange={(event) => onChange({ ...value, typeId: event.target.value, metadata: {} })}
         hint={type?.numbering && <span className="num">{type.numbering}</span>}
       >
         <option value="">Choose what will be numbered</option>
@@ -51,8 +51,8 @@ export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (plac
             key={key}
             label={field?.label ?? key}
             required
-            value={value.facts[key] ?? ''}
-            onChange={(event) => onChange({ ...value, facts: { ...value.facts, [key]: event.target.value } })}
+            value={value.metadata[key] ?? ''}
+            onChange={(event) => onChange({ ...value, metadata: { ...value.metadata, [key]: event.target.value } })}
           >
             <option value="">–</option>
             {field?.options?.map((option) => (

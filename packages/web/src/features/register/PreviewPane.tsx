@@ -56,14 +56,14 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
           <b className="font-semibold">{sentence.lead}</b> {sentence.rest}
         </div>
       )}
-      {(data.summary || data.reason || data.facts.length > 0) && (
+      {(data.summary || data.reason || data.metadata.length > 0) && (
         <section>
           <h2 className="cap mb-1">{data.from ? `What changed from ${data.from}` : 'About it'}</h2>
           {data.summary && <p>{data.summary}</p>}
-          {data.facts.map((fact) => (
-            <p key={fact.label} className="text-[12.5px]">
-              {fact.label}: <del className="text-vermilion">{fact.before}</del> →{' '}
-              <b className="font-semibold">{fact.after}</b>
+          {data.metadata.map((field) => (
+            <p key={field.label} className="text-[12.5px]">
+              {field.label}: <del className="text-vermilion">{field.before}</del> →{' '}
+              <b className="font-semibold">{field.after}</b>
             </p>
           ))}
           {data.reason && (

@@ -20,7 +20,7 @@ import { PreviewPane } from './PreviewPane.tsx';
 import { RowList } from './RowList.tsx';
 import type { ShownDocuments } from './shown.ts';
 import { FACETS, type Lens, useRegisterState } from './state.ts';
-import { useColumns, useShownFacts } from './useColumns.ts';
+import { useColumns, useShownMetadata } from './useColumns.ts';
 
 const LENSES = [
   { value: 'in force', text: 'In force' },
@@ -52,9 +52,9 @@ export const RegisterPage = () => {
   const [selected, setSelected] = useState(0);
   const { marks, toggle: toggleMark, clear: clearMarks } = useMarks();
   const order = rows.map((row) => row.documentId);
-  const facts = useShownFacts();
-  const { columns: chosen, move: moveColumn, toggle: toggleColumn } = useColumns(facts, picks('type'));
-  const all = useMemo(() => columnsWith(facts), [facts]);
+  const metadata = useShownMetadata();
+  const { columns: chosen, move: moveColumn, toggle: toggleColumn } = useColumns(metadata, picks('type'));
+  const all = useMemo(() => columnsWith(metadata), [metadata]);
   const section = useRef<HTMLElement>(null);
   const columns = columnsThatFit(all, chosen, useWidth(section));
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = list;

@@ -8,7 +8,7 @@ import { showDayNarrow, showInstantDay } from '../../ui/format.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
 import { HoverPicture, smallAddress } from '../viewer/HoverPicture.tsx';
 import { SmallPicture } from '../viewer/SmallPicture.tsx';
-import { factColumn } from './useColumns.ts';
+import { fieldColumn } from './useColumns.ts';
 
 export type SortKey = 'number' | 'title' | 'changed' | 'review' | 'effective';
 type ColumnKey = 'picture' | 'area' | 'where' | 'review' | 'owner' | 'changed' | 'effective';
@@ -78,16 +78,16 @@ const FIXED: Record<ColumnKey, Column> = {
 /** Between two columns, in pixels. */
 const GAP = 10;
 
-/** What every document has, then the facts that types show in lists. */
-export const columnsWith = (facts: readonly { key: string; label: string }[]): Columns => ({
+/** What every document has, then the metadata that types show in lists. */
+export const columnsWith = (metadata: readonly { key: string; label: string }[]): Columns => ({
   ...FIXED,
   ...Object.fromEntries(
-    facts.map(({ key, label }) => [
-      factColumn(key),
+    metadata.map(({ key, label }) => [
+      fieldColumn(key),
       {
         title: label,
         width: '86px',
-        cell: (row: RegisterRow) => <span className="block truncate text-[12px]">{row.facts[key] ?? ''}</span>,
+        cell: (row: RegisterRow) => <span className="block truncate text-[12px]">{row.metadata[key] ?? ''}</span>,
       },
     ]),
   ),
@@ -131,9 +131,9 @@ export const ColumnMenu = ({
 /** What every row takes before its columns: edge, mark, revision, a title that can be read, and the gaps between. */
 const FIRST = 24 + 14 + 38 + 190 + 2 * GAP;
 
-/** The columns that a width has room for: where a document stands, facts of its type, then the others, last chosen first. */
+/** The columns that a width has room for: where a document stands, metadata of its type, then the others, last chosen first. */
 export const columnsThatFit = (all: Columns, columns: readonly string[], width: number): string[] => {
-  const rank = (key: string) => (key === 'where' ? 0 : key.startsWith('fact:') ? 1 : 2);
+  const rank = (key: string) => (key === 'where' ? 0 : key.startsWith('field:') ? 1 : 2);
   let room = width - FIRST;
   const fit = new Set<string>();
   for (const key of [...columns].reverse().sort((a, b) => rank(a) - rank(b))) {

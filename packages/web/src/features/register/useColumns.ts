@@ -7,48 +7,48 @@ const KEPT = 'kanonos.register.columns';
 const TAKEN_AWAY = 'kanonos.register.columns.away';
 const DEFAULT = ['area', 'where', 'review'];
 
-/** The column of a fact, apart from the columns that every document has. */
-export const factColumn = (key: string): string => `fact:${key}`;
+/** The column of a field, apart from the columns that every document has. */
+export const fieldColumn = (key: string): string => `field:${key}`;
 
-type ShownFact = { key: string; label: string; types: string[] };
+type ShownField = { key: string; label: string; types: string[] };
 
-/** Facts that types show in lists, with the types that do. */
-export const useShownFacts = (): ShownFact[] => {
+/** Metadata that types show in lists, with the types that do. */
+export const useShownMetadata = (): ShownField[] => {
   const { data } = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
   return useMemo(() => {
-    const facts = new Map<string, ShownFact>();
+    const metadata = new Map<string, ShownField>();
     for (const { code, fields } of data?.types ?? [])
       for (const { key, label } of fields.filter((field) => field.shown))
-        facts.set(key, { key, label, types: [...(facts.get(key)?.types ?? []), code] });
-    return [...facts.values()];
+        metadata.set(key, { key, label, types: [...(metadata.get(key)?.types ?? []), code] });
+    return [...metadata.values()];
   }, [data]);
 };
 
 /**
- * Which columns stand in the register and in which order: those that were chosen, and the facts of the types that it is narrowed to,
+ * Which columns stand in the register and in which order: those that were chosen, and the metadata of the types that it is narrowed to,
  * unless they were taken away.
  */
 export const columnsShown = (
   kept: readonly string[],
   away: readonly string[],
-  facts: readonly ShownFact[],
+  metadata: readonly ShownField[],
   types: readonly string[],
 ): string[] => {
-  const narrowed = facts
-    .filter((fact) => types.length > 0 && types.every((type) => fact.types.includes(type)))
-    .map(({ key }) => factColumn(key));
-  const known = new Set(facts.map(({ key }) => factColumn(key)));
-  const chosen = kept.filter((key) => !key.startsWith('fact:') || known.has(key));
+  const narrowed = metadata
+    .filter((fieldValue) => types.length > 0 && types.every((type) => fieldValue.types.includes(type)))
+    .map(({ key }) => fieldColumn(key));
+  const known = new Set(metadata.map(({ key }) => fieldColumn(key)));
+  const chosen = kept.filter((key) => !key.startsWith('field:') || known.has(key));
   return [...chosen, ...narrowed.filter((key) => !chosen.includes(key) && !away.includes(key))];
 };
 
 const readKept = (name: string): string[] => (localStorage.getItem(name) ?? '').split(',').filter(Boolean);
 
 /** The columns shown and their order, kept in this browser: moved before another one, shown or taken away. */
-export const useColumns = (facts: readonly ShownFact[], types: readonly string[]) => {
+export const useColumns = (metadata: readonly ShownField[], types: readonly string[]) => {
   const [kept, setKept] = useState(() => (readKept(KEPT).length ? readKept(KEPT) : DEFAULT));
   const [away, setAway] = useState(() => readKept(TAKEN_AWAY));
-  const columns = columnsShown(kept, away, facts, types);
+  const columns = columnsShown(kept, away, metadata, types);
   const keep = (next: string[], gone: string[] = away) => {
     localStorage.setItem(KEPT, next.join(','));
     localStorage.setItem(TAKEN_AWAY, gone.join(','));

@@ -4,8 +4,8 @@ import { ActButton } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
-import { FactFields } from '../document/FactFields.tsx';
 import { KeywordsField } from '../document/KeywordsField.tsx';
+import { MetadataFields } from '../document/MetadataFields.tsx';
 import { AboutSection } from './AboutSection.tsx';
 import type { Common } from './common.ts';
 import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
@@ -16,7 +16,7 @@ import { useManyFiles } from './useManyFiles.ts';
 
 /** Many files at once: what is the same for all is given once, the rest in a grid; what is known already is asked once. */
 export const ManyFiles = ({ common, files, leave }: { common: Common; files: readonly File[]; leave: () => void }) => {
-  const { type, folderId, facts } = common;
+  const { type, folderId, metadata } = common;
   const { rows, setRows, patch, add, run, running } = useManyFiles(files, type);
   const columns = useMemo(() => columnsOf(type), [type]);
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
@@ -49,7 +49,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
       folderId,
       ownerId: common.owner[0]?.id ?? null,
       keywords: common.keywords,
-      facts: facts.values,
+      metadata: metadata.values,
       about: common.about,
     });
   };
@@ -82,11 +82,11 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
             {type && type.fields.length > 0 && (
               <fieldset className="col-span-3 grid grid-cols-3 gap-3 border-t border-line pt-2">
                 <legend className="cap pr-2">The same for all, where a row says nothing else</legend>
-                <FactFields
+                <MetadataFields
                   fields={type.fields.map((field) => ({ ...field, mandatory: false }))}
-                  values={facts.values}
-                  onChange={facts.set}
-                  origins={facts.origins}
+                  values={metadata.values}
+                  onChange={metadata.set}
+                  origins={metadata.origins}
                 />
               </fieldset>
             )}
@@ -129,7 +129,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
           ))}
         </div>
       )}
-      <ManyGrid rows={rows} setRows={setRows} patch={patch} columns={columns} common={facts.values} />
+      <ManyGrid rows={rows} setRows={setRows} patch={patch} columns={columns} common={metadata.values} />
       <footer className="flex items-center gap-3 border-t border-line bg-film-2 px-5 py-2">
         <p aria-live="polite" className="flex-1 text-ink-2">
           {done > 0 && `${count(done, 'is', 'are')} done. `}

@@ -1,11 +1,11 @@
 import { ArrowDownToLine } from 'lucide-react';
 import { type Dispatch, type SetStateAction, useState } from 'react';
 import { Link } from 'react-router';
-import type { FactValues } from '../document/factValues.ts';
+import type { MetadataValues } from '../document/metadataValues.ts';
 import { type Column, cellOf, cellsOf, filledDown, pasted, type Row, withCell } from './manyRows.ts';
 
 /**
- * A row per file, a cell per fact. Cells are pasted from a spreadsheet as a block, and filled down with Ctrl+D or the mark in the
+ * A row per file, a cell per field. Cells are pasted from a spreadsheet as a block, and filled down with Ctrl+D or the mark in the
  * head of the column.
  */
 export const ManyGrid = ({
@@ -19,7 +19,7 @@ export const ManyGrid = ({
   setRows: Dispatch<SetStateAction<Row[]>>;
   patch: (id: string, change: Partial<Row>) => void;
   columns: readonly Column[];
-  common: FactValues;
+  common: MetadataValues;
 }) => {
   const [at, setAt] = useState({ row: 0, column: 0 });
   const fillDown = (column: Column, from: number) => setRows((before) => filledDown(before, column.key, from));
@@ -66,7 +66,7 @@ export const ManyGrid = ({
                     label={`${column.label} of ${row.file.name}`}
                     column={column}
                     value={cellOf(row, column.key)}
-                    common={column.key.startsWith('fact:') ? (common[column.key.slice(5)] ?? '') : ''}
+                    common={column.key.startsWith('field:') ? (common[column.key.slice(5)] ?? '') : ''}
                     disabled={row.as !== 'new' || row.state === 'done' || row.state === 'working'}
                     onFocus={() => setAt({ row: y, column: x })}
                     onChange={(value) =>

@@ -1,5 +1,5 @@
 import { api, type Upload } from '@kanonos/contract';
-import { factsSaid } from '@kanonos/core';
+import { metadataSaid } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -12,10 +12,10 @@ import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { toAbout } from '../document/about.ts';
 import { DrawingReferences } from '../document/DrawingReferences.tsx';
-import { FactFields } from '../document/FactFields.tsx';
-import { toFacts, toValues } from '../document/factValues.ts';
 import { KeywordsField } from '../document/KeywordsField.tsx';
+import { MetadataFields } from '../document/MetadataFields.tsx';
 import { MoreOriginals, OriginalSaid } from '../document/MoreOriginals.tsx';
+import { toMetadata, toValues } from '../document/metadataValues.ts';
 import { OriginalField } from '../document/OriginalField.tsx';
 import { EMPTY_ROW, type OriginalRow, toSaid } from '../document/originals.ts';
 import { useFileMatch } from '../document/useFileMatch.ts';
@@ -24,7 +24,7 @@ import type { Common, Start } from './common.ts';
 import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
 import { TypeChooser } from './TypeChooser.tsx';
 
-/** One document: number, label and file name follow live while its facts are given. */
+/** One document: number, label and file name follow live while its metadata are given. */
 export const OneDocument = ({
   common,
   model,
@@ -32,13 +32,13 @@ export const OneDocument = ({
   start,
 }: {
   common: Common;
-  /** The number of the document whose facts were taken over. */
+  /** The number of the document whose metadata were taken over. */
   model: string | undefined;
   several: (files: File[]) => void;
   /** What arrived in the watched folder and is registered here. */
   start: Start | undefined;
 }) => {
-  const { type, folderId, facts } = common;
+  const { type, folderId, metadata } = common;
   const navigate = useNavigate();
   const [title, setTitle] = useState(start?.title ?? '');
   const [upload, setUpload] = useState<Upload | null>(start?.upload ?? null);
@@ -59,13 +59,13 @@ export const OneDocument = ({
       typeId: type?.id ?? '',
       folderId: type?.filing ? null : folderId || null,
       title: title.slice(0, 500),
-      facts: type ? toFacts(type.fields, facts.values) : {},
+      metadata: type ? toMetadata(type.fields, metadata.values) : {},
       extension: (upload?.name ?? template?.fileName)?.split('.').at(-1)?.slice(0, 20) ?? 'docx',
       number: number || null,
       label: type?.labelGivenByMaker ? label || null : null,
       parent: common.about.parent || null,
     }),
-    [folderId, title, type, facts.values, upload, template, number, label, common.about.parent],
+    [folderId, title, type, metadata.values, upload, template, number, label, common.about.parent],
   );
   const deferred = useDeferredValue(asked);
   const preview = useQuery({
@@ -80,7 +80,7 @@ export const OneDocument = ({
     if (!known) return;
     if (known.title) setTitle((before) => before || known.title);
     if (known.keywords.length && common.keywords.length === 0) common.setKeywords(known.keywords);
-    if (type) facts.fill(toValues(factsSaid(type.fields, known.said)), 'from the file');
+    if (type) metadata.fill(toValues(metadataSaid(type.fields, known.said)), 'from the file');
   }, [known, type?.id]);
   const missing = [
     !type && 'a type',
@@ -110,7 +110,7 @@ export const OneDocument = ({
           typeId: type.id,
           folderId: type.filing ? null : folderId,
           title,
-          facts: toFacts(type.fields, facts.values),
+          metadata: toMetadata(type.fields, metadata.values),
           uploadId: upload?.id ?? null,
           templateId: template?.id ?? null,
           about: toSaid(said),
@@ -164,7 +164,7 @@ export const OneDocument = ({
           )}
           {model && (
             <span className="text-ink-2">
-              like <span className="num">{model}</span>: its facts, not its history
+              like <span className="num">{model}</span>: its metadata, not its history
             </span>
           )}
         </div>
@@ -256,7 +256,12 @@ export const OneDocument = ({
             {type.fields.length > 0 && (
               <fieldset className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">
                 <legend className="cap pr-2">What this type asks</legend>
-                <FactFields fields={type.fields} values={facts.values} onChange={facts.set} origins={facts.origins} />
+                <MetadataFields
+                  fields={type.fields}
+                  values={metadata.values}
+                  onChange={metadata.set}
+                  origins={metadata.origins}
+                />
               </fieldset>
             )}
             <div className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">

@@ -7,12 +7,12 @@ import { useMe } from '../../app/session.tsx';
 import { todayIn } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { type AboutValues, aboutOf, NOTHING_SAID } from '../document/about.ts';
-import { toValues } from '../document/factValues.ts';
+import { toValues } from '../document/metadataValues.ts';
 import { type Arrived, beginWith, beginWithDeskFile } from '../intake/begin.ts';
 import type { Common } from './common.ts';
 import { ManyFiles } from './ManyFiles.tsx';
 import { OneDocument } from './OneDocument.tsx';
-import { useFirstFacts } from './useFirstFacts.ts';
+import { useFirstMetadata } from './useFirstMetadata.ts';
 
 /** Registering: one document, or many files dropped at once. The type comes first, then only what it asks. */
 export const RegisteringPage = () => {
@@ -86,25 +86,25 @@ const Registering = ({
   });
   const [parentSeen, setParentSeen] = useState('');
   const [files, setFiles] = useState<File[]>([]);
-  const facts = useFirstFacts();
+  const metadata = useFirstMetadata();
   const [begun, setBegun] = useState(false);
   const type = types.find((one) => one.id === typeId);
-  const begin = (chosen: TypeInfo, inFolder = folderId, under = parent.data?.facts ?? {}) =>
-    facts.begin(chosen, {
+  const begin = (chosen: TypeInfo, inFolder = folderId, under = parent.data?.metadata ?? {}) =>
+    metadata.begin(chosen, {
       today: todayIn(me.organisation.zone),
       me: me.id,
-      folder: folders.find((one) => one.id === inFolder)?.facts ?? {},
+      folder: folders.find((one) => one.id === inFolder)?.metadata ?? {},
       parent: under,
     });
   if (!begun && type) {
-    // A type or a model that came with the address fills its facts once, before the first picture.
+    // A type or a model that came with the address fills its metadata once, before the first picture.
     setBegun(true);
     begin(type);
-    if (model) facts.fill(toValues(model.facts), `from ${model.number}`);
-    if (arrived) facts.fill(toValues(arrived.proposal.facts), 'from the text');
+    if (model) metadata.fill(toValues(model.metadata), `from ${model.number}`);
+    if (arrived) metadata.fill(toValues(arrived.proposal.metadata), 'from the text');
   }
   if (type && parent.data && parent.data.id !== parentSeen) {
-    // A parent that was chosen fills what begins with its facts, once.
+    // A parent that was chosen fills what begins with its metadata, once.
     setParentSeen(parent.data.id);
     begin(type);
   }
@@ -124,7 +124,7 @@ const Registering = ({
       setFolderId(id);
       if (type) begin(type, id);
     },
-    facts,
+    metadata,
     owner,
     setOwner,
     keywords,

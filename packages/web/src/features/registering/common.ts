@@ -1,6 +1,6 @@
 import type { Folder, TypeInfo, Upload } from '@kanonos/contract';
 import type { AboutValues } from '../document/about.ts';
-import type { FirstFacts } from './useFirstFacts.ts';
+import type { FirstMetadata } from './useFirstMetadata.ts';
 
 /** What arrived in the watched folder or was saved at the desk, as registering begins with it. */
 export type Start = {
@@ -14,7 +14,7 @@ export type Start = {
   label: string | null;
 };
 
-/** What is the same for one document and for many: what it is, where it goes, whose it is, and the facts of all. */
+/** What is the same for one document and for many: what it is, where it goes, whose it is, and the metadata of all. */
 export type Common = {
   types: readonly TypeInfo[];
   lately: readonly string[];
@@ -23,7 +23,7 @@ export type Common = {
   setType: (id: string) => void;
   folderId: string;
   setFolderId: (id: string) => void;
-  facts: FirstFacts;
+  metadata: FirstMetadata;
   owner: { id: string; name: string }[];
   setOwner: (owner: { id: string; name: string }[]) => void;
   keywords: string[];

@@ -11,17 +11,17 @@ const type = {
       label: 'Sheet',
       kind: 'choice',
       mandatory: true,
-      signed: true,
+      level: 'revision',
       options: [{ code: 'A3', text: 'Size A3' }],
     },
-    { key: 'team', label: 'Team', kind: 'people', mandatory: false, signed: true },
-    { key: 'on', label: 'On', kind: 'date', mandatory: false, signed: true },
+    { key: 'team', label: 'Team', kind: 'people', mandatory: false, level: 'revision' },
+    { key: 'on', label: 'On', kind: 'date', mandatory: false, level: 'revision' },
   ],
 } as never;
 const columns = columnsOf(type);
 
-test('the grid has what is typed: title, number and label of a maker, and the facts that fit into a cell', () => {
-  expect(columns.map((column) => column.key)).toEqual(['title', 'number', 'label', 'fact:sheet', 'fact:on']);
+test('the grid has what is typed: title, number and label of a maker, and the metadata that fit into a cell', () => {
+  expect(columns.map((column) => column.key)).toEqual(['title', 'number', 'label', 'field:sheet', 'field:on']);
   expect(columnsOf(undefined).map((column) => column.key)).toEqual(['title']);
 });
 
@@ -36,17 +36,17 @@ test('a block from a spreadsheet goes right and down from the cell, choices by c
 
 test('filling down copies a cell into the rows below it, not into those that are done', () => {
   const first = rows.map((row, i) =>
-    i === 0 ? withCell(row, 'fact:sheet', 'A3') : i === 2 ? { ...row, state: 'done' as const } : row,
+    i === 0 ? withCell(row, 'field:sheet', 'A3') : i === 2 ? { ...row, state: 'done' as const } : row,
   );
-  expect(filledDown(first, 'fact:sheet', 0).map((row) => cellOf(row, 'fact:sheet'))).toEqual(['A3', 'A3', '']);
+  expect(filledDown(first, 'field:sheet', 0).map((row) => cellOf(row, 'field:sheet'))).toEqual(['A3', 'A3', '']);
 });
 
 test('what a file says of itself fills what its row does not say, by key or label and only where it fits', () => {
   const match = { said: { Sheet: 'size a3', on: 'some day', other: 'x' } } as never;
   const [row] = rows;
   if (!row) throw new Error('no row');
-  expect(withSaid({ ...row, match }, type).facts).toEqual({ sheet: 'A3' });
-  expect(withSaid({ ...row, match, facts: { sheet: 'A1' } }, type).facts).toEqual({ sheet: 'A1' });
-  expect(withSaid({ ...row, match, state: 'done' }, type).facts).toEqual({});
-  expect(withSaid({ ...row, match }, undefined).facts).toEqual({});
+  expect(withSaid({ ...row, match }, type).metadata).toEqual({ sheet: 'A3' });
+  expect(withSaid({ ...row, match, metadata: { sheet: 'A1' } }, type).metadata).toEqual({ sheet: 'A1' });
+  expect(withSaid({ ...row, match, state: 'done' }, type).metadata).toEqual({});
+  expect(withSaid({ ...row, match }, undefined).metadata).toEqual({});
 });

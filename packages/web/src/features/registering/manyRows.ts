@@ -1,6 +1,6 @@
 import type { AnswerOf, api, TypeInfo, Upload } from '@kanonos/contract';
-import { factsSaid } from '@kanonos/core';
-import { type FactValues, toValues } from '../document/factValues.ts';
+import { metadataSaid } from '@kanonos/core';
+import { type MetadataValues, toValues } from '../document/metadataValues.ts';
 
 export type Match = AnswerOf<typeof api.documents.match>['files'][number];
 
@@ -14,7 +14,7 @@ export type Row = {
   title: string;
   number: string;
   label: string;
-  facts: FactValues;
+  metadata: MetadataValues;
   /** What becomes of a file that is known already; the others are new documents. */
   as: 'new' | 'version' | 'leave out';
   state: 'sending' | 'ready' | 'working' | 'done' | 'refused';
@@ -31,22 +31,22 @@ export const newRow = (file: File): Row => ({
   title: '',
   number: '',
   label: '',
-  facts: {},
+  metadata: {},
   as: 'new',
   state: 'sending',
   done: '',
   problem: '',
 });
 
-/** Facts that the file says of itself, where the row says nothing yet. */
+/** Metadata that the file says of itself, where the row says nothing yet. */
 export const withSaid = (row: Row, type: TypeInfo | undefined): Row => {
   if (!type || !row.match || row.state === 'done') return row;
-  const said = toValues(factsSaid(type.fields, row.match.said));
-  const fresh = Object.entries(said).filter(([key]) => !row.facts[key]);
-  return fresh.length ? { ...row, facts: { ...row.facts, ...Object.fromEntries(fresh) } } : row;
+  const said = toValues(metadataSaid(type.fields, row.match.said));
+  const fresh = Object.entries(said).filter(([key]) => !row.metadata[key]);
+  return fresh.length ? { ...row, metadata: { ...row.metadata, ...Object.fromEntries(fresh) } } : row;
 };
 
-/** The columns of the grid that are typed into: title, number and label of a maker, then the facts that can be typed. */
+/** The columns of the grid that are typed into: title, number and label of a maker, then the metadata that can be typed. */
 export type Column = {
   key: string;
   label: string;
@@ -64,7 +64,7 @@ export const columnsOf = (type: TypeInfo | undefined): Column[] => [
   ...(type?.fields ?? [])
     .filter((field) => TYPED.has(field.kind))
     .map((field) => ({
-      key: `fact:${field.key}`,
+      key: `field:${field.key}`,
       label: field.label,
       needed: field.mandatory,
       ...(field.kind === 'choice' ? { options: field.options ?? [] } : {}),
@@ -81,8 +81,8 @@ export const columnsOf = (type: TypeInfo | undefined): Column[] => [
 ];
 
 export const cellOf = (row: Row, key: string): string =>
-  key.startsWith('fact:')
-    ? (row.facts[key.slice(5)] ?? '')
+  key.startsWith('field:')
+    ? (row.metadata[key.slice('field:'.length)] ?? '')
     : key === 'title'
       ? row.title
       : key === 'number'
@@ -90,7 +90,9 @@ export const cellOf = (row: Row, key: string): string =>
         : row.label;
 
 export const withCell = (row: Row, key: string, value: string): Row =>
-  key.startsWith('fact:') ? { ...row, facts: { ...row.facts, [key.slice(5)]: value } } : { ...row, [key]: value };
+  key.startsWith('field:')
+    ? { ...row, metadata: { ...row.metadata, [key.slice('field:'.length)]: value } }
+    : { ...row, [key]: value };
 
 /** What was copied from a spreadsheet as rows of cells. */
 export const cellsOf = (text: string): string[][] =>

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { call, refreshAll, uploadFile } from '../../app/client.ts';
 import { type AboutValues, toAbout } from '../document/about.ts';
 import { checkInNow } from '../document/checkInNow.ts';
-import { toFacts } from '../document/factValues.ts';
+import { toMetadata } from '../document/metadataValues.ts';
 import { type Match, newRow, type Row, withSaid } from './manyRows.ts';
 
 const SENT_AT_ONCE = 3;
@@ -12,7 +12,7 @@ type Wanted = {
   folderId: string;
   ownerId: string | null;
   keywords: string[];
-  facts: Record<string, string>;
+  metadata: Record<string, string>;
   about: AboutValues;
 };
 
@@ -93,8 +93,8 @@ export const useManyFiles = (files: readonly File[], type: TypeInfo | undefined)
   return { rows, setRows, patch, add, run, running };
 };
 
-const register = async (row: Row, { type, folderId, ownerId, keywords, facts, about }: Wanted): Promise<string> => {
-  const own = Object.fromEntries(Object.entries(row.facts).filter(([, value]) => value !== ''));
+const register = async (row: Row, { type, folderId, ownerId, keywords, metadata, about }: Wanted): Promise<string> => {
+  const own = Object.fromEntries(Object.entries(row.metadata).filter(([, value]) => value !== ''));
   const { number } = await call(api.documents.register, {
     // The row's own key: pressed twice, or after a lost connection, it is still one document.
     key: row.id,
@@ -102,7 +102,7 @@ const register = async (row: Row, { type, folderId, ownerId, keywords, facts, ab
       typeId: type.id,
       folderId: type.filing ? null : folderId,
       title: row.title,
-      facts: toFacts(type.fields, { ...facts, ...own }),
+      metadata: toMetadata(type.fields, { ...metadata, ...own }),
       uploadId: row.upload?.id ?? '',
       ownerId,
       number: type.numbering ? null : row.number,

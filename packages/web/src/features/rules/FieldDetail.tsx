@@ -58,8 +58,8 @@ export const FieldDetail = ({
         value={field.kind}
         onChange={(event) => {
           const kind = event.target.value as Field['kind'];
-          const { key, label, mandatory, signed, help } = field;
-          onChange({ key, label, kind, mandatory, signed, ...(help ? { help } : {}) });
+          const { key, label, mandatory, level, help } = field;
+          onChange({ key, label, kind, mandatory, level, ...(help ? { help } : {}) });
         }}
       >
         {FIELD_KINDS.map((kind) => (
@@ -189,7 +189,10 @@ export const FieldDetail = ({
         <Tick checked={field.mandatory} onChange={(mandatory) => edit({ mandatory })}>
           Mandatory before it is sent
         </Tick>
-        <Tick checked={field.signed} onChange={(signed) => edit({ signed })}>
+        <Tick
+          checked={field.level === 'revision'}
+          onChange={(signed) => edit({ level: signed ? 'revision' : 'document' })}
+        >
           Signed with the revision
         </Tick>
         {field.kind !== 'folder' && (
@@ -261,7 +264,7 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
   );
 };
 
-/** The look-up list of an entry, and which fields its facts fill. */
+/** The look-up list of an entry, and which fields its metadata fill. */
 const EntryDetail = ({
   field,
   others,
@@ -274,9 +277,9 @@ const EntryDetail = ({
   edit: Edit;
 }) => {
   const list = lookups.find((one) => one.key === field.list);
-  const fill = (fact: string, key: string) => {
-    const rest = Object.fromEntries(Object.entries(field.fills ?? {}).filter(([, from]) => from !== fact));
-    const fills = key ? { ...rest, [key]: fact } : rest;
+  const fill = (fieldValue: string, key: string) => {
+    const rest = Object.fromEntries(Object.entries(field.fills ?? {}).filter(([, from]) => from !== fieldValue));
+    const fills = key ? { ...rest, [key]: fieldValue } : rest;
     edit({ fills: Object.keys(fills).length ? fills : undefined });
   };
   return (
@@ -293,14 +296,14 @@ const EntryDetail = ({
           </option>
         ))}
       </Select>
-      {list && list.facts.length > 0 && (
+      {list && list.metadata.length > 0 && (
         <div className="col-span-3 grid grid-cols-3 gap-4">
-          {list.facts.map((fact) => (
+          {list.metadata.map((fieldValue) => (
             <Select
-              key={fact.key}
-              label={`${fact.label} of the entry fills`}
-              value={Object.entries(field.fills ?? {}).find(([, from]) => from === fact.key)?.[0] ?? ''}
-              onChange={(event) => fill(fact.key, event.target.value)}
+              key={fieldValue.key}
+              label={`${fieldValue.label} of the entry fills`}
+              value={Object.entries(field.fills ?? {}).find(([, from]) => from === fieldValue.key)?.[0] ?? ''}
+              onChange={(event) => fill(fieldValue.key, event.target.value)}
             >
               <option value="">nothing</option>
               {others.map((one) => (

@@ -15,7 +15,7 @@ const moved = <T,>(items: readonly T[], from: number, to: number): T[] => {
   return next;
 };
 
-/** The facts that the type asks for, in the order in which they are asked; one is open for its details. */
+/** The metadata that the type asks for, in the order in which they are asked; one is open for its details. */
 export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: Partial<TypeRule>) => void }) => {
   const [open, setOpen] = useState<number | null>(null);
   const lists = useQuery(ask(api.rules.lists));
@@ -26,7 +26,7 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
       'field',
       rule.fields.map((field) => field.key),
     );
-    edit({ fields: [...rule.fields, { key, label: '', kind: 'text', mandatory: false, signed: true }] });
+    edit({ fields: [...rule.fields, { key, label: '', kind: 'text', mandatory: false, level: 'revision' }] });
     setOpen(rule.fields.length);
   };
   return (
@@ -74,7 +74,7 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
                     <span className="text-ink-3">if any</span>
                   )}
                 </td>
-                <td>{field.signed ? 'revision' : 'document'}</td>
+                <td>{field.level === 'revision' ? 'revision' : 'document'}</td>
                 <td className="pr-2 text-right whitespace-nowrap">
                   <IconButton
                     label={`Move ${field.label} up`}

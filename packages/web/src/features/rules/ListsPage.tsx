@@ -8,9 +8,9 @@ import { ChoiceEditor } from './ChoiceEditor.tsx';
 import { LookupEditor } from './LookupEditor.tsx';
 
 const NEW_CHOICES: ChoiceList = { key: '', name: '', dependsOn: null, options: [], rowVersion: 0, usedBy: [] };
-const NEW_LOOKUP: Lookup = { key: '', name: '', facts: [], entries: [], rowVersion: 0, usedBy: [] };
+const NEW_LOOKUP: Lookup = { key: '', name: '', metadata: [], entries: [], rowVersion: 0, usedBy: [] };
 
-/** Lists that types share: choices, which may depend on one another, and look-up lists, whose entries have facts. */
+/** Lists that types share: choices, which may depend on one another, and look-up lists, whose entries have metadata. */
 export const ListsPage = () => {
   const [params] = useSearchParams();
   const { data, error, isPending, refetch } = useQuery(ask(api.rules.lists));

@@ -8,14 +8,14 @@ import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { Meanwhile } from '../../ui/Meanwhile.tsx';
 import { ReadTable } from '../../ui/ReadTable.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
-import { type EntryFact, entriesFrom, entriesOfTable, entriesToLines, factsFrom } from './entryLines.ts';
+import { type EntryField, entriesFrom, entriesOfTable, entriesToLines, metadataFrom } from './entryLines.ts';
 import { ListFoot } from './ListFoot.tsx';
 import { keyFrom } from './words.ts';
 
-/** One look-up list: which facts its entries have, and the entries as lines of a table. */
+/** One look-up list: which metadata its entries have, and the entries as lines of a table. */
 export const LookupEditor = ({ now }: { now: Lookup }) => {
   const navigate = useNavigate();
-  const form = useDraft(now, (one) => ({ name: one.name, facts: one.facts, entries: one.entries }));
+  const form = useDraft(now, (one) => ({ name: one.name, metadata: one.metadata, entries: one.entries }));
   const { base: list, draft, edit } = form;
   const [reason, setReason] = useState('');
   const key = list.key === '' ? keyFrom(draft.name || 'list', []) : list.key;
@@ -45,34 +45,34 @@ export const LookupEditor = ({ now }: { now: Lookup }) => {
           onChange={(event) => edit({ name: event.target.value })}
           hint={`Key ${key}`}
         />
-        <Entries key={form.round} facts={draft.facts} entries={draft.entries} onChange={edit} />
+        <Entries key={form.round} metadata={draft.metadata} entries={draft.entries} onChange={edit} />
         <ListFoot kind="lookup" list={list} reason={reason} onReason={setReason} act={act} of={form} />
       </div>
     </form>
   );
 };
 
-const labelsOf = (facts: readonly EntryFact[]) => facts.map((fact) => fact.label).join(', ');
+const labelsOf = (metadata: readonly EntryField[]) => metadata.map((fieldValue) => fieldValue.label).join(', ');
 
-type Written = { facts: EntryFact[]; entries: LookupEntry[] };
+type Written = { metadata: EntryField[]; entries: LookupEntry[] };
 
-/** Facts and entries as they are written, letter by letter; what they mean is told at each change. */
-const Entries = ({ facts: drafted, entries, onChange }: Written & { onChange: (written: Written) => void }) => {
-  // A fact whose label is typed anew letter by letter is the one that it was when its label is back.
+/** Metadata and entries as they are written, letter by letter; what they mean is told at each change. */
+const Entries = ({ metadata: drafted, entries, onChange }: Written & { onChange: (written: Written) => void }) => {
+  // A field whose label is typed anew letter by letter is the one that it was when its label is back.
   const [first] = useState(drafted);
   const [labels, setLabels] = useState(() => labelsOf(first));
   const [text, setText] = useState(() => entriesToLines(entries, first));
-  const facts = factsFrom(labels, first);
+  const metadata = metadataFrom(labels, first);
   const write = (nextLabels: string, nextText: string) => {
     setLabels(nextLabels);
     setText(nextText);
-    const next = factsFrom(nextLabels, first);
-    onChange({ facts: next, entries: entriesFrom(nextText, next) });
+    const next = metadataFrom(nextLabels, first);
+    onChange({ metadata: next, entries: entriesFrom(nextText, next) });
   };
   return (
     <>
       <TextField
-        label="Facts of an entry"
+        label="Metadata of an entry"
         optional
         value={labels}
         onChange={(event) => write(event.target.value, text)}
@@ -80,7 +80,7 @@ const Entries = ({ facts: drafted, entries, onChange }: Written & { onChange: (w
       />
       <div className="col-span-2">
         <TextArea
-          label={`Entries: code, name${facts.map((fact) => `, ${fact.label.toLowerCase()}`).join('')}`}
+          label={`Entries: code, name${metadata.map((fieldValue) => `, ${fieldValue.label.toLowerCase()}`).join('')}`}
           rows={14}
           className="inp num !whitespace-pre [tab-size:14]"
           spellCheck={false}
@@ -92,13 +92,13 @@ const Entries = ({ facts: drafted, entries, onChange }: Written & { onChange: (w
       <div className="col-span-2 -mt-2">
         <ReadTable
           onRead={(rows) => {
-            const read = entriesOfTable(rows, facts, entries);
-            write(labelsOf(read.facts), entriesToLines(read.entries, read.facts));
+            const read = entriesOfTable(rows, metadata, entries);
+            write(labelsOf(read.metadata), entriesToLines(read.entries, read.metadata));
           }}
         />
         <p className="mt-1 text-[11.5px] text-ink-3">
-          Its first two columns are code and name; further headings are facts. Entries that the file does not have stay,
-          retired.
+          Its first two columns are code and name; further headings are metadata. Entries that the file does not have
+          stay, retired.
         </p>
       </div>
     </>

@@ -161,14 +161,16 @@ export const NumberSection = ({
   );
 };
 
-/** Where a made-up document would be filed, each fact by its first option or its name. */
+/** Where a made-up document would be filed, each field by its first option or its name. */
 const filedIn = (rule: TypeRule, day: string): string => {
   if (!rule.filing) return 'the folder that is chosen';
   const path = filingPath(rule.filing, {
     type: rule,
     year: day.slice(0, 4),
     fields: rule.fields,
-    facts: Object.fromEntries(rule.fields.map((field) => [field.key, field.options?.[0]?.code ?? `[${field.label}]`])),
+    metadata: Object.fromEntries(
+      rule.fields.map((field) => [field.key, field.options?.[0]?.code ?? `[${field.label}]`]),
+    ),
   });
   return path.ok ? path.value.join(' / ') : 'The rule cannot be read yet.';
 };

@@ -124,7 +124,11 @@ const Effect = ({
     {trial.gaps.map((gap) => (
       <div key={gap.key} className="border-l-3 border-ochre bg-ochre-tint px-3 py-1.5">
         <b className="font-semibold">{gap.label}</b>:{' '}
-        {count(gap.reached, gap.signed ? 'draft has' : 'document has', gap.signed ? 'drafts have' : 'documents have')}{' '}
+        {count(
+          gap.reached,
+          gap.level === 'revision' ? 'draft has' : 'document has',
+          gap.level === 'revision' ? 'drafts have' : 'documents have',
+        )}{' '}
         no value.{' '}
         {gap.fills && !planned ? (
           <Tick checked={!unfilled.includes(gap.key)} onChange={() => toggle(gap.key)}>

@@ -1,34 +1,42 @@
 import type { Lookup, LookupEntry } from '@kanonos/contract';
 import { keyFrom } from './words.ts';
 
-export type EntryFact = Lookup['facts'][number];
+export type EntryField = Lookup['metadata'][number];
 
-/** The facts of entries by their labels; one that is there keeps its key. */
-export const factsFrom = (labels: string, before: readonly EntryFact[]): EntryFact[] =>
+/** The metadata of entries by their labels; one that is there keeps its key. */
+export const metadataFrom = (labels: string, before: readonly EntryField[]): EntryField[] =>
   labels
     .split(',')
     .map((label) => label.trim())
     .filter(Boolean)
-    .map((label) => before.find((fact) => fact.label === label) ?? { key: keyFrom(label, []), label, kind: 'text' });
+    .map(
+      (label) =>
+        before.find((fieldValue) => fieldValue.label === label) ?? { key: keyFrom(label, []), label, kind: 'text' },
+    );
 
-/** Entries as lines of a table: code, name, facts, and the word retired. */
-export const entriesToLines = (entries: readonly LookupEntry[], facts: readonly EntryFact[]): string =>
+/** Entries as lines of a table: code, name, metadata, and the word retired. */
+export const entriesToLines = (entries: readonly LookupEntry[], metadata: readonly EntryField[]): string =>
   entries
-    .map(({ code, name, facts: values, retired }) =>
-      [code, name, ...facts.map((fact) => values[fact.key] ?? ''), retired ? 'retired' : '']
+    .map(({ code, name, metadata: values, retired }) =>
+      [code, name, ...metadata.map((fieldValue) => values[fieldValue.key] ?? ''), retired ? 'retired' : '']
         .join('\t')
         .replace(/\t+$/, ''),
     )
     .join('\n');
 
-const entryOf = (cells: readonly string[], facts: readonly EntryFact[]): LookupEntry => {
+const entryOf = (cells: readonly string[], metadata: readonly EntryField[]): LookupEntry => {
   const [code = '', name = '', ...rest] = cells;
-  const values = facts.flatMap((fact, i) => (rest[i] ? [[fact.key, rest[i]] as const] : []));
-  return { code, name: name || code, facts: Object.fromEntries(values), retired: rest[facts.length] === 'retired' };
+  const values = metadata.flatMap((fieldValue, i) => (rest[i] ? [[fieldValue.key, rest[i]] as const] : []));
+  return {
+    code,
+    name: name || code,
+    metadata: Object.fromEntries(values),
+    retired: rest[metadata.length] === 'retired',
+  };
 };
 
 /** Lines back as entries: columns by tab, else by semicolon. */
-export const entriesFrom = (text: string, facts: readonly EntryFact[]): LookupEntry[] =>
+export const entriesFrom = (text: string, metadata: readonly EntryField[]): LookupEntry[] =>
   text
     .replace(/\r\n?/g, '\n')
     .split('\n')
@@ -36,40 +44,48 @@ export const entriesFrom = (text: string, facts: readonly EntryFact[]): LookupEn
     .map((line) =>
       entryOf(
         (line.includes('\t') ? line.split('\t') : line.split(';')).map((part) => part.trim()),
-        facts,
+        metadata,
       ),
     );
 
 /**
- * Entries of a file whose first row names its columns: code and name, then facts in any order, known ones by label or key, others
- * as new facts. What the list had and the file has not stays, retired, for old documents may bear it.
+ * Entries of a file whose first row names its columns: code and name, then metadata in any order, known ones by label or key, others
+ * as new metadata. What the list had and the file has not stays, retired, for old documents may bear it.
  */
 export const entriesOfTable = (
   [headings = [], ...rows]: readonly (readonly string[])[],
-  facts: readonly EntryFact[],
+  metadata: readonly EntryField[],
   before: readonly LookupEntry[] = [],
-): { facts: EntryFact[]; entries: LookupEntry[] } => {
+): { metadata: EntryField[]; entries: LookupEntry[] } => {
   const named = headings.slice(2).map((heading) => heading.trim());
-  const factOf = (word: string): EntryFact =>
-    facts.find(({ key, label }) => [key, label].some((one) => one.toLowerCase() === word.toLowerCase())) ?? {
+  const fieldValueOf = (word: string): EntryField =>
+    metadata.find(({ key, label }) => [key, label].some((one) => one.toLowerCase() === word.toLowerCase())) ?? {
       key: keyFrom(word, []),
       label: word,
       kind: 'text',
     };
-  const columns = named.map((word) => (word && !/^retired$/i.test(word) ? factOf(word) : null));
-  const all = [...facts, ...columns.filter((fact) => fact !== null && !facts.includes(fact))] as EntryFact[];
+  const columns = named.map((word) => (word && !/^retired$/i.test(word) ? fieldValueOf(word) : null));
+  const all = [
+    ...metadata,
+    ...columns.filter((fieldValue) => fieldValue !== null && !metadata.includes(fieldValue)),
+  ] as EntryField[];
   const read = rows
     .filter((row) => row[0]?.trim())
     .map((row): LookupEntry => {
       const cells = row.map((cell) => cell.trim());
-      const values = columns.flatMap((fact, i) =>
-        fact && cells[i + 2] ? [[fact.key, cells[i + 2] ?? ''] as const] : [],
+      const values = columns.flatMap((fieldValue, i) =>
+        fieldValue && cells[i + 2] ? [[fieldValue.key, cells[i + 2] ?? ''] as const] : [],
       );
       const retired = named.some(
         (word, i) => /^retired$/i.test(word) && /^(retired|yes|true|1)$/i.test(cells[i + 2] ?? ''),
       );
-      return { code: cells[0] ?? '', name: cells[1] || (cells[0] ?? ''), facts: Object.fromEntries(values), retired };
+      return {
+        code: cells[0] ?? '',
+        name: cells[1] || (cells[0] ?? ''),
+        metadata: Object.fromEntries(values),
+        retired,
+      };
     });
   const gone = before.filter((entry) => !read.some(({ code }) => code === entry.code));
-  return { facts: all, entries: [...read, ...gone.map((entry) => ({ ...entry, retired: true }))] };
+  return { metadata: all, entries: [...read, ...gone.map((entry) => ({ ...entry, retired: true }))] };
 };

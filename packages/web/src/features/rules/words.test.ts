@@ -77,7 +77,7 @@ describe('a rule that is being written', () => {
   });
 
   test('says what is wrong with each field', () => {
-    const twice = { key: 'limit', label: 'Limit', kind: 'text', mandatory: false, signed: false } as const;
+    const twice = { key: 'limit', label: 'Limit', kind: 'text', mandatory: false, level: 'document' } as const;
     expect(refusalsOf(type('NIT', 'THR-{type}-{counter:2}'))).toEqual([]);
     expect(refusalsOf(type('NIT', 'THR-{type}-{counter:2}', { fields: [twice, twice] })).join(' ')).toMatch(/limit/i);
   });

@@ -6,7 +6,7 @@ import {
   findCollision,
   firstLabel,
   type KnownRule,
-  type NumberFacts,
+  type NumberInput,
   nextLabel,
   parseRule,
   renderNumber,
@@ -83,7 +83,7 @@ const PLACES: Record<string, string> = {
   perChange: 'per change kind',
   instructions: 'instructions',
   entries: 'Entries',
-  facts: 'Facts',
+  metadata: 'Metadata',
   text: 'text',
   under: 'under',
 };
@@ -159,7 +159,7 @@ export const sampleNumbers = (
   const fields = Object.fromEntries(rule.fields.map((field) => [field.key, field.options?.[0]?.code]));
   const areas = has('area') ? codes.areas.slice(0, 3) : [undefined];
   return areas.flatMap((area) => {
-    const facts: NumberFacts = {
+    const metadata: NumberInput = {
       type: rule.code,
       day,
       fields,
@@ -167,9 +167,9 @@ export const sampleNumbers = (
       ...(codes.departments[0] ? { department: codes.departments[0] } : {}),
       parent: 'PARENT-0001',
     };
-    const scope = scopeOf(parsed.value, facts);
+    const scope = scopeOf(parsed.value, metadata);
     if (!scope.ok) return [];
-    const number = renderNumber(parsed.value, facts, (counters.get(scope.value) ?? 0) + 1);
+    const number = renderNumber(parsed.value, metadata, (counters.get(scope.value) ?? 0) + 1);
     return number.ok ? [{ where: area ? `area ${area}` : '', number: number.value }] : [];
   });
 };

@@ -112,7 +112,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
             about={`version ${task.version.n}, ${showInstantDay(task.version.at, me.organisation.zone)}`}
             more={
               task.inForceLabel
-                ? `${count(task.changes.length, 'fact')} changed from ${task.inForceLabel}`
+                ? `${count(task.changes.length, 'field')} changed from ${task.inForceLabel}`
                 : 'first issue'
             }
           >

@@ -105,11 +105,11 @@ export const TemplateDialog = ({
               {look.data.places
                 .filter((place) => place.label !== null)
                 .map((place) => place.label)
-                .join(', ') || 'no fact that is known'}
+                .join(', ') || 'no field that is known'}
               .
             </p>
           ) : (
-            <p className="text-ochre">It places no facts yet.</p>
+            <p className="text-ochre">It places no metadata yet.</p>
           )}
           {unknown.length > 0 && (
             <p className="text-ochre">
@@ -117,7 +117,9 @@ export const TemplateDialog = ({
             </p>
           )}
           <details className="mt-1">
-            <summary className="cursor-pointer font-[550] text-petrol">How facts are placed, and their names</summary>
+            <summary className="cursor-pointer font-[550] text-petrol">
+              How metadata are placed, and their names
+            </summary>
             <p className="mt-1 text-[12px] text-ink-2">
               docx: a content control whose tag is the name, or a field of a document property. xlsx: a cell that bears
               the name. odt: a user field. md: the name in double braces, such as{' '}

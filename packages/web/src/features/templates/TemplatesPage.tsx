@@ -28,7 +28,7 @@ export const TemplatesPage = () => {
         <div className="flex-1">
           <h1>Templates</h1>
           <p className="text-ink-2">
-            Native files that documents are begun from. Number, title and any fact are filled in where the file names
+            Native files that documents are begun from. Number, title and any field are filled in where the file names
             them.
           </p>
         </div>
@@ -94,7 +94,7 @@ const Row = ({
             </span>
           ))
         ) : (
-          <span className="text-ink-3">places no facts in its text</span>
+          <span className="text-ink-3">places no metadata in its text</span>
         )}
       </div>
       <div className="text-[12px] text-ink-2">

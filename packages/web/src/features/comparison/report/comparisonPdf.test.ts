@@ -35,7 +35,7 @@ const side = (label: string, n: number): SideContent => ({
   fileId: null,
   textState: 'done',
   text: '',
-  facts: [],
+  metadata: [],
 });
 const report = (old: string, now: string, more: Partial<Report> = {}): Report => ({
   title: 'Grip overhaul',
@@ -44,7 +44,7 @@ const report = (old: string, now: string, more: Partial<Report> = {}): Report =>
   oldName: 'B, version 1',
   newName: 'C, version 2',
   said: 'Two words in, one out.',
-  facts: [{ label: 'Limit value', old: '6.2 kN', new: '6.8 kN' }],
+  metadata: [{ label: 'Limit value', old: '6.2 kN', new: '6.8 kN' }],
   words: placesOf(compareTexts(old, now).parts),
   overlaid: [],
   made: 'Made by Ines Varga',
@@ -62,7 +62,7 @@ const pagesOf = async (bytes: Uint8Array): Promise<string[]> => {
   return pages;
 };
 
-test('it names both versions, what differs in facts and words, and holds the whole text', async () => {
+test('it names both versions, what differs in metadata and words, and holds the whole text', async () => {
   const [page = ''] = await pagesOf(
     await comparisonPdf(report('The slip force is 6.2 kN.', 'The slip force is now 6.8 kN.'), fonts),
   );

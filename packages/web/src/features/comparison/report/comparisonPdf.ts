@@ -20,7 +20,7 @@ export type Report = {
   newName: string;
   /** One sentence that sums up. */
   said: string;
-  facts: readonly { label: string; old: string; new: string }[];
+  metadata: readonly { label: string; old: string; new: string }[];
   words: { pieces: readonly Piece[]; places: readonly Place[] } | null;
   overlaid: readonly OverlaidPage[];
   /** Who made it and when, in words. */
@@ -40,7 +40,7 @@ const runsOf = (piece: Piece): Run[] => {
   ];
 };
 
-/** The comparison of two versions as a PDF: what differs in facts and words, the whole text with its marks, pages over each other. */
+/** The comparison of two versions as a PDF: what differs in metadata and words, the whole text with its marks, pages over each other. */
 export const comparisonPdf = async (report: Report, fonts: readonly FontBytes[]): Promise<Uint8Array> => {
   const { number } = report.new.document;
   const foot = `${number}, ${report.oldName} to ${report.newName}. ${report.made}`;
@@ -58,10 +58,15 @@ export const comparisonPdf = async (report: Report, fonts: readonly FontBytes[])
     ]);
   pages.rule();
   pages.write([{ text: report.said, bold: true }]);
-  if (report.facts.length > 0) {
-    pages.write([{ text: 'Facts', bold: true }], { size: 12, after: 2 });
-    for (const fact of report.facts)
-      pages.write([{ text: `${fact.label}: ` }, { ...OUT, text: fact.old }, { text: ' ' }, { ...IN, text: fact.new }]);
+  if (report.metadata.length > 0) {
+    pages.write([{ text: 'Metadata', bold: true }], { size: 12, after: 2 });
+    for (const field of report.metadata)
+      pages.write([
+        { text: `${field.label}: ` },
+        { ...OUT, text: field.old },
+        { text: ' ' },
+        { ...IN, text: field.new },
+      ]);
   }
   if (report.words && report.words.places.length > 0) {
     pages.write([{ text: 'Places', bold: true }], { size: 12, after: 2 });

@@ -3,7 +3,7 @@ import { count } from '../../../ui/format.ts';
 import { layPage } from '../laying.ts';
 import { placesOf } from '../layOut.ts';
 import { openPages, overlaid } from '../rasters.ts';
-import { factsApart, sideName } from '../sides.ts';
+import { metadataApart, sideName } from '../sides.ts';
 import type { Comparison } from '../useComparison.ts';
 import type { OverlaidPage } from './comparisonPdf.ts';
 
@@ -48,11 +48,11 @@ export const makeReport = async (
   if (!old || !now) throw new Error('The versions are not there yet.');
   progress('begun');
   const [{ comparisonPdf }, { loadFonts }] = await Promise.all([import('./comparisonPdf.ts'), import('./fonts.ts')]);
-  const facts = factsApart(old, now);
+  const metadata = metadataApart(old, now);
   const pages = await layAll(comparison, progress);
   const differing = pages.reduce((sum, page) => sum + page.regions.length, 0);
   const seen = pages.length > 0 ? `${count(differing, 'place looks', 'places look')} different` : '';
-  const words = compared ? comparedInWords(compared.counts, facts.length) || 'They say the same, word for word' : '';
+  const words = compared ? comparedInWords(compared.counts, metadata.length) || 'They say the same, word for word' : '';
   progress('being written');
   const bytes = await comparisonPdf(
     {
@@ -62,7 +62,7 @@ export const makeReport = async (
       oldName: sideName(old),
       newName: sideName(now),
       said: [words, seen].filter(Boolean).join('; '),
-      facts,
+      metadata,
       words: compared && placesOf(compared.parts),
       overlaid: pages,
       made: about.made,

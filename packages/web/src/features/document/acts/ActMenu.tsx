@@ -95,10 +95,10 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openAct('facts in the file')}
+                  onClick={() => openAct('metadata in the file')}
                   className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
-                  Facts in the file
+                  Metadata in the file
                 </button>
               </MenuItem>
             )}
@@ -128,7 +128,7 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
         </Menu>
       )}
       <AuthoringDialogs page={page} act={act} close={close} />
-      {act === 'facts in the file' && <FilePlaces page={page} close={close} />}
+      {act === 'metadata in the file' && <FilePlaces page={page} close={close} />}
       {act === 'send' && <SendDialog page={page} close={close} />}
       {act === 'revise' && <ReviseDialog page={page} close={close} />}
       <IdentityDialogs page={page} act={act} close={close} />

@@ -1,5 +1,5 @@
 import { api, type DocumentPage, type Upload } from '@kanonos/contract';
-import type { FactValue } from '@kanonos/core';
+import type { FieldValue } from '@kanonos/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { addressOf, Problem } from '../../../app/client.ts';
@@ -10,9 +10,9 @@ import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant, showSize } from '../../../ui/format.ts';
 import { Tick } from '../../../ui/Tick.tsx';
 import { DrawingReferences } from '../DrawingReferences.tsx';
-import { FactFields } from '../FactFields.tsx';
-import { type FactValues, toFacts, toValues } from '../factValues.ts';
+import { MetadataFields } from '../MetadataFields.tsx';
 import { MoreOriginals, OriginalSaid } from '../MoreOriginals.tsx';
+import { type MetadataValues, toMetadata, toValues } from '../metadataValues.ts';
 import { OriginalField } from '../OriginalField.tsx';
 import { EMPTY_ROW, keptRow, type OriginalRow, toSaid } from '../originals.ts';
 import { saidOtherwise } from '../saidOtherwise.ts';
@@ -115,7 +115,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
   const [note, setNote] = useState('');
   const [title, setTitle] = useState(page.revision.title);
   const [summary, setSummary] = useState(page.revision.summary);
-  const [facts, setFacts] = useState<FactValues>(() => toValues(page.facts));
+  const [metadata, setMetadata] = useState<MetadataValues>(() => toValues(page.metadata));
   const [sendOn, setSendOn] = useState(false);
   const openAct = useOpenAct();
   // Sending asks for its own things: whom, and with which words. It opens when the version is there.
@@ -144,7 +144,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         note,
         title: typeof taken.title === 'string' ? taken.title : title,
         summary,
-        facts: { ...toFacts(page.fields, facts), ...withoutTitle(taken) },
+        metadata: { ...toMetadata(page.fields, metadata), ...withoutTitle(taken) },
         sameContentMeant,
       },
     });
@@ -230,7 +230,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         </div>
       </details>
       <details>
-        <summary className="cursor-pointer font-[550] text-petrol">Correct title, summary or facts as well</summary>
+        <summary className="cursor-pointer font-[550] text-petrol">Correct title, summary or metadata as well</summary>
         <div className="mt-2 grid grid-cols-2 gap-3">
           <div className="col-span-2">
             <TextField label="Title" required value={title} onChange={(event) => setTitle(event.target.value)} />
@@ -243,14 +243,14 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
               onChange={(event) => setSummary(event.target.value)}
             />
           </div>
-          <FactFields fields={page.fields} values={facts} onChange={setFacts} names={page.factNames} />
+          <MetadataFields fields={page.fields} values={metadata} onChange={setMetadata} names={page.fieldNames} />
         </div>
       </details>
     </FormDialog>
   );
 };
 
-const withoutTitle = ({ title: _, ...facts }: Record<string, FactValue>): Record<string, FactValue> => facts;
+const withoutTitle = ({ title: _, ...metadata }: Record<string, FieldValue>): Record<string, FieldValue> => metadata;
 
 const GiveUp = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const act = useAct(api.documents.giveUp, 'The check-out is given up.', close);

@@ -55,8 +55,8 @@ export const AtDesk = ({ page, close }: { page: DocumentPage; close: () => void 
             <Link className="link" to="/profile">
               your profile
             </Link>
-            ; how the whole filing plan is opened as a drive stands there too. Which facts the file can show by itself
-            stands under <i>Facts in the file</i> in the acts.
+            ; how the whole filing plan is opened as a drive stands there too. Which metadata the file can show by
+            itself stands under <i>Metadata in the file</i> in the acts.
           </p>
           <Actions>
             <button type="button" className="btn" onClick={close}>

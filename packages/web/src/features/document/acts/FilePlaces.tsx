@@ -15,15 +15,15 @@ const PROGRAMS = [
 ] as const;
 type Program = (typeof PROGRAMS)[number]['value'];
 
-/** How a fact is placed, in the words of each program's own menus. */
+/** How a field is placed, in the words of each program's own menus. */
 const HOW: Record<Program, string> = {
   docx: 'Insert a plain text content control (Developer tab), open its properties and write the name as its tag.',
   xlsx: 'Click the cell, write the name into the name box left of the formula bar, and press Enter.',
   odt: 'Insert › Field › More fields › Variables › User field: the name as its name, any text as its value.',
-  md: 'Write the name between two pairs of braces where the fact should stand.',
+  md: 'Write the name between two pairs of braces where the field should stand.',
 };
 
-/** The facts that a file can place, with what stands there now, and how to place them in one's program. */
+/** The metadata that a file can place, with what stands there now, and how to place them in one's program. */
 export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const { data, error } = useQuery(ask(api.documents.places, { params: { document: page.id } }));
   const main = page.versions[0]?.files
@@ -35,11 +35,11 @@ export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => v
   const copy = (name: string) =>
     void navigator.clipboard?.writeText(written(name)).then(() => toast.success(`${written(name)} is copied.`));
   return (
-    <Dialog open title={`Facts in the file of ${page.number}`} onClose={close} wide>
+    <Dialog open title={`Metadata in the file of ${page.number}`} onClose={close} wide>
       {error ? (
         <Failed error={error} />
       ) : !data ? (
-        <Loading what="the facts" />
+        <Loading what="the metadata" />
       ) : (
         <div className="flex flex-col gap-3">
           <p>
@@ -55,7 +55,7 @@ export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => v
               <thead className="sticky top-0 bg-film-2">
                 <tr className="cap border-b border-line">
                   <th className="px-2.5 py-1.5">Name</th>
-                  <th className="px-2.5 py-1.5">Fact</th>
+                  <th className="px-2.5 py-1.5">Field</th>
                   <th className="px-2.5 py-1.5">Now{data.label && `, revision ${data.label}`}</th>
                 </tr>
               </thead>

@@ -1,7 +1,7 @@
 import { Tick } from '../../../ui/Tick.tsx';
 import type { Otherwise } from '../saidOtherwise.ts';
 
-/** Facts that the changed file states otherwise, each to be taken over or left. */
+/** Metadata that the changed file states otherwise, each to be taken over or left. */
 export const SaidByFile = ({
   found,
   left,

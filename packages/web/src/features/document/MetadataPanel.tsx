@@ -1,5 +1,5 @@
 import { api, type DocumentPage } from '@kanonos/contract';
-import { showFact } from '@kanonos/core';
+import { showFieldValue } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -8,7 +8,7 @@ import { useMe } from '../../app/session.tsx';
 import { useAct } from '../../app/useAct.ts';
 import { showDay, showInstant } from '../../ui/format.ts';
 import { pathOf } from '../filing/paths.ts';
-import { CorrectFacts } from './CorrectFacts.tsx';
+import { CorrectMetadata } from './CorrectMetadata.tsx';
 import { forbidsWords, stateWords } from './sentences.ts';
 
 /** Where a folder stands, to whom it is shown. */
@@ -19,8 +19,8 @@ const FolderName = ({ id }: { id: string }) => {
 };
 
 const show = (page: DocumentPage, field: DocumentPage['fields'][number]): React.ReactNode => {
-  const value = page.facts[field.key];
-  const named = page.factNames[field.key];
+  const value = page.metadata[field.key];
+  const named = page.fieldNames[field.key];
   if (named) return named;
   if (field.kind === 'folder' && typeof value === 'string') return <FolderName id={value} />;
   if (field.kind === 'date' && typeof value === 'string') return showDay(value);
@@ -36,11 +36,11 @@ const show = (page: DocumentPage, field: DocumentPage['fields'][number]): React.
         {value}
       </a>
     );
-  return showFact(field, value);
+  return showFieldValue(field, value);
 };
 
-/** Facts of document and revision, which of them are signed, and what changed from the revision before. */
-export const FactsPanel = ({ page }: { page: DocumentPage }) => {
+/** Metadata of document and revision, which of them are signed, and what changed from the revision before. */
+export const MetadataPanel = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const [editing, setEditing] = useState(false);
   const row = (name: string, value: React.ReactNode, note = '') => (
@@ -55,7 +55,7 @@ export const FactsPanel = ({ page }: { page: DocumentPage }) => {
   return (
     <div className="text-[12.5px]">
       <dl>
-        {page.fields.map((field) => row(field.label, show(page, field), field.signed ? 'signed' : ''))}
+        {page.fields.map((field) => row(field.label, show(page, field), field.level === 'revision' ? 'signed' : ''))}
         {row('Change', stateWords(page.revision.changeKind))}
         {page.revision.reason && row('Reason', page.revision.reason, 'signed')}
         {page.revision.summary && row('Summary', page.revision.summary, 'signed')}
@@ -111,13 +111,13 @@ export const FactsPanel = ({ page }: { page: DocumentPage }) => {
         )}
         {row('Registered', `${showInstant(page.registeredAt, me.organisation.zone)} by ${page.registeredBy.name}`)}
       </dl>
-      {page.change && page.change.facts.length > 0 && (
+      {page.change && page.change.metadata.length > 0 && (
         <section className="px-3 py-2">
           <h2 className="cap mb-1">Changed from {page.change.from}</h2>
-          {page.change.facts.map((fact) => (
-            <p key={fact.label}>
-              {fact.label}: <del className="text-vermilion">{fact.before}</del> →{' '}
-              <b className="font-semibold">{fact.after}</b>
+          {page.change.metadata.map((field) => (
+            <p key={field.label}>
+              {field.label}: <del className="text-vermilion">{field.before}</del> →{' '}
+              <b className="font-semibold">{field.after}</b>
             </p>
           ))}
         </section>
@@ -125,11 +125,11 @@ export const FactsPanel = ({ page }: { page: DocumentPage }) => {
       {mayEdit && !page.view && (
         <div className="p-3">
           <button type="button" className="btn" onClick={() => setEditing(true)}>
-            Correct facts
+            Correct metadata
           </button>
         </div>
       )}
-      {editing && <CorrectFacts page={page} close={() => setEditing(false)} />}
+      {editing && <CorrectMetadata page={page} close={() => setEditing(false)} />}
     </div>
   );
 };

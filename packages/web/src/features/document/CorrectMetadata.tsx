@@ -7,30 +7,30 @@ import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { AboutFields } from './AboutFields.tsx';
 import { aboutOf, toAbout } from './about.ts';
-import { FactFields } from './FactFields.tsx';
-import { toFacts, toValues } from './factValues.ts';
 import { KeywordsField } from './KeywordsField.tsx';
+import { MetadataFields } from './MetadataFields.tsx';
+import { toMetadata, toValues } from './metadataValues.ts';
 
 const draftOf = (page: DocumentPage) => ({
   title: page.revision.title,
   summary: page.revision.summary,
-  facts: toValues(page.facts),
+  metadata: toValues(page.metadata),
   keywords: page.keywords,
   about: aboutOf(page),
   owner: [page.owner],
   nextReview: page.reviewOn ?? '',
 });
 
-/** Corrects the facts of a document: all of a draft, afterwards the living ones, with a reason. */
-export const CorrectFacts = ({ page: now, close }: { page: DocumentPage; close: () => void }) => {
+/** Corrects the metadata of a document: all of a draft, afterwards the living ones, with a reason. */
+export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; close: () => void }) => {
   const form = useDraft(now, draftOf);
   const { base: page, draft: said, edit } = form;
   const draft = page.revision.state === 'draft';
   const [reason, setReason] = useState('');
-  const act = useAct(api.documents.correctFacts, 'The facts are corrected.', close);
+  const act = useAct(api.documents.correctMetadata, 'The metadata are corrected.', close);
   return (
     <FormDialog
-      title={`Correct facts of ${page.number}`}
+      title={`Correct metadata of ${page.number}`}
       columns
       of={form}
       act={act}
@@ -41,7 +41,7 @@ export const CorrectFacts = ({ page: now, close }: { page: DocumentPage; close: 
           body: {
             title: said.title,
             summary: said.summary,
-            facts: toFacts(page.fields, said.facts),
+            metadata: toMetadata(page.fields, said.metadata),
             keywords: said.keywords,
             ...toAbout(said.about),
             ...(draft ? {} : { titles: undefined }),
@@ -76,11 +76,11 @@ export const CorrectFacts = ({ page: now, close }: { page: DocumentPage; close: 
           </div>
         </>
       )}
-      <FactFields
-        fields={page.fields.filter((field) => draft || !field.signed)}
-        values={said.facts}
-        onChange={(facts) => edit({ facts })}
-        names={page.factNames}
+      <MetadataFields
+        fields={page.fields.filter((field) => draft || field.level === 'document')}
+        values={said.metadata}
+        onChange={(metadata) => edit({ metadata })}
+        names={page.fieldNames}
       />
       <PeoplePicker label="Owner" single value={said.owner} onChange={(owner) => edit({ owner })} />
       <TextField
@@ -109,7 +109,7 @@ export const CorrectFacts = ({ page: now, close }: { page: DocumentPage; close: 
             rows={2}
             value={reason}
             onChange={(event) => setReason(event.target.value)}
-            hint="Signed facts of a revision that has left draft change only with the next revision."
+            hint="Revision fields of a revision that has left draft change only with the next revision."
           />
         </div>
       )}

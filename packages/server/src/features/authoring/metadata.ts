@@ -3,12 +3,12 @@ import {
   addMonths,
   checkTitles,
   decideAct,
-  type Facts,
   type FieldDefinition,
   hasRight,
   isFolderShut,
   type Json,
-  splitFacts,
+  type Metadata,
+  splitMetadata,
   withTitles,
 } from '@kanonos/core';
 import type { App, Work } from '../../platform/app.ts';
@@ -18,7 +18,7 @@ import { ensureActive, ensureSharing } from '../documents/aboutRules.ts';
 import { renameInStep } from '../documents/nextFiles.ts';
 import { ensureMayStandUnder, findParent } from '../documents/parents.ts';
 import {
-  allFacts,
+  allMetadata,
   type Opened,
   openForAct,
   refreshLists,
@@ -28,49 +28,49 @@ import {
 } from '../documents/service.ts';
 import { actOn } from '../effect/service.ts';
 import { namesOf } from '../people/service.ts';
-import { ensureFacts, ensureSites } from '../rules/facts.ts';
+import { ensureMetadata, ensureSites } from '../rules/metadata.ts';
 import { policyOf } from '../rules/service.ts';
-import { routeFactsOf } from '../runs/service.ts';
+import { routeSituationOf } from '../runs/service.ts';
 
-/** Corrects signed facts of a draft and living facts of the document; living ones with a reason, at any time. */
-export const correctFacts = (
+/** Corrects revision fields of a draft and document fields of the document; living ones with a reason, at any time. */
+export const correctMetadata = (
   app: App,
   viewer: Viewer,
   ref: string,
-  input: BodyOf<typeof api.documents.correctFacts>,
+  input: BodyOf<typeof api.documents.correctMetadata>,
 ): Promise<{ rowVersion: number }> =>
   actOn(app, viewer, ref, async (work) => {
     const opened = await openForAct(work, viewer, ref);
     const { document, type } = opened;
     const revision = opened.work ?? opened.inForce ?? opened.revisions[0];
     if (!revision) throw refused('not_found');
-    const before = allFacts(document, revision);
-    await ensureFacts(work.trx, type, input.facts, before, document.id);
+    const before = allMetadata(document, revision);
+    await ensureMetadata(work.trx, type, input.metadata, before, document.id);
     ensureAllowed(checkTitles(input.titles ?? {}));
     const about = await aboutAfter(work, viewer, opened, input);
-    // Facts that the type asks no more stay as they are.
+    // Metadata that the type asks no more stay as they are.
     const unasked = Object.entries(before).filter(([key]) => !type.fields.some((field) => field.key === key));
-    const { signed: asked, living } = apartAsBefore(
+    const { revisionFields: asked, documentFields } = apartAsBefore(
       type.fields,
-      { ...Object.fromEntries(unasked), ...input.facts },
-      revision.facts,
+      { ...Object.fromEntries(unasked), ...input.metadata },
+      revision.metadata,
     );
-    const signed = input.titles ? withTitles(asked, input.titles) : asked;
-    const signedChange =
+    const revisionFields = input.titles ? withTitles(asked, input.titles) : asked;
+    const revisionFieldsChange =
       input.title !== revision.title ||
       input.summary !== revision.summary ||
-      JSON.stringify(sorted(signed)) !== JSON.stringify(sorted(revision.facts));
-    const livingChange =
-      JSON.stringify(sorted(living)) !== JSON.stringify(sorted(document.facts)) ||
+      JSON.stringify(sorted(revisionFields)) !== JSON.stringify(sorted(revision.metadata));
+    const documentFieldsChange =
+      JSON.stringify(sorted(documentFields)) !== JSON.stringify(sorted(document.metadata)) ||
       input.keywords.join('\n') !== document.keywords.join('\n') ||
       input.ownerId !== document.owner_id ||
       input.reviewOn !== document.review_on ||
       about.changes.length > 0;
-    if (signedChange) {
+    if (revisionFieldsChange) {
       ensureAllowed(
         decideAct(
-          'correct facts',
-          await situationOf(work.trx, opened, viewer, await routeFactsOf(app, work.trx, opened, viewer, work.day)),
+          'correct metadata',
+          await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
         ),
       );
       if (
@@ -78,7 +78,7 @@ export const correctFacts = (
           id: revision.id,
           title: input.title,
           summary: input.summary,
-          facts: signed,
+          metadata: revisionFields,
           rowVersion: input.revisionRowVersion,
         })) === 0
       )
@@ -88,10 +88,10 @@ export const correctFacts = (
         await renameInStep(
           work,
           { ...opened, document },
-          { ...revision, title: input.title, summary: input.summary, facts: signed },
+          { ...revision, title: input.title, summary: input.summary, metadata: revisionFields },
         );
     }
-    if (livingChange) {
+    if (documentFieldsChange) {
       const draft = revision.state === 'draft' && hasRight(opened.rights, 'author');
       if (!hasRight(opened.rights, 'manage') && !draft) throw refused('right_missing', { right: 'manage' });
       if (isFolderShut(document.folder_state))
@@ -101,7 +101,7 @@ export const correctFacts = (
       if (!owner || (input.ownerId !== document.owner_id && owner.state === 'deactivated')) throw refused('not_found');
       const saved = await write.changeDocument(work.trx, {
         id: document.id,
-        facts: living,
+        metadata: documentFields,
         keywords: input.keywords,
         ownerId: input.ownerId,
         reviewOn: input.reviewOn,
@@ -111,16 +111,16 @@ export const correctFacts = (
       });
       if (saved === 0) throw refused('changed_meanwhile');
     }
-    if (signedChange || livingChange) {
+    if (revisionFieldsChange || documentFieldsChange) {
       await refreshLists(work.trx, document.id, work.now);
       work.record({
-        kind: 'facts.corrected',
+        kind: 'metadata.corrected',
         subject: subjectOf(document, revision),
         payload: {
           before: {
             title: revision.title,
             summary: revision.summary,
-            facts: allFacts(document, revision),
+            metadata: allMetadata(document, revision),
             keywords: document.keywords,
             owner: document.owner_name,
             reviewOn: document.review_on,
@@ -129,7 +129,7 @@ export const correctFacts = (
           after: {
             title: input.title,
             summary: input.summary,
-            facts: input.facts,
+            metadata: input.metadata,
             keywords: input.keywords,
             owner: (await namesOf(work.trx, [input.ownerId])).get(input.ownerId)?.name ?? '',
             reviewOn: input.reviewOn,
@@ -139,15 +139,15 @@ export const correctFacts = (
         },
       });
     }
-    return { rowVersion: livingChange ? input.rowVersion + 1 : input.rowVersion };
+    return { rowVersion: documentFieldsChange ? input.rowVersion + 1 : input.rowVersion };
   });
 
-/** What is said of a document beside the facts of its type, before and after a correction. */
+/** What is said of a document beside the metadata of its type, before and after a correction. */
 const aboutAfter = async (
   work: Work,
   viewer: Viewer,
   opened: Opened,
-  input: BodyOf<typeof api.documents.correctFacts>,
+  input: BodyOf<typeof api.documents.correctMetadata>,
 ) => {
   const { document } = opened;
   let parent = document.parent_number;
@@ -196,12 +196,22 @@ const aboutAfter = async (
   return { after, changes: said.filter((one) => JSON.stringify(one.before) !== JSON.stringify(one.after)) };
 };
 
-/** Signed and living facts apart; one that the type asks no more stays where it was. */
-export const apartAsBefore = (fields: readonly FieldDefinition[], facts: Facts, signedBefore: Facts) => {
-  const gone = Object.keys(signedBefore).filter((key) => !fields.some((field) => field.key === key));
-  const { signed, living } = splitFacts(fields, facts);
-  for (const key of gone) delete (living as Record<string, unknown>)[key];
-  return { signed: { ...signed, ...Object.fromEntries(gone.map((key) => [key, signedBefore[key] ?? null])) }, living };
+/** Signed and document fields apart; one that the type asks no more stays where it was. */
+export const apartAsBefore = (
+  fields: readonly FieldDefinition[],
+  metadata: Metadata,
+  revisionFieldsBefore: Metadata,
+) => {
+  const gone = Object.keys(revisionFieldsBefore).filter((key) => !fields.some((field) => field.key === key));
+  const { revisionFields, documentFields } = splitMetadata(fields, metadata);
+  for (const key of gone) delete (documentFields as Record<string, unknown>)[key];
+  return {
+    revisionFields: {
+      ...revisionFields,
+      ...Object.fromEntries(gone.map((key) => [key, revisionFieldsBefore[key] ?? null])),
+    },
+    documentFields,
+  };
 };
 
-const sorted = (facts: Facts) => Object.entries(facts).sort(([a], [b]) => (a < b ? -1 : 1));
+const sorted = (metadata: Metadata) => Object.entries(metadata).sort(([a], [b]) => (a < b ? -1 : 1));

@@ -1,11 +1,11 @@
 import type { TypeInfo } from '@kanonos/contract';
-import { defaultFacts, type KnownFirst } from '@kanonos/core';
-import { type FactValues, toValues } from '../document/factValues.ts';
+import { defaultMetadata, type KnownFirst } from '@kanonos/core';
+import { type MetadataValues, toValues } from '../document/metadataValues.ts';
 
 /** Values of a form with where each came from; what somebody typed has no origin and is never overwritten. */
-export type HeldFacts = { values: FactValues; origins: Record<string, string> };
+export type EnteredMetadata = { values: MetadataValues; origins: Record<string, string> };
 
-export const NO_FACTS: HeldFacts = { values: {}, origins: {} };
+export const NO_METADATA: EnteredMetadata = { values: {}, origins: {} };
 
 const SAID = {
   fixed: 'from the type',
@@ -17,7 +17,11 @@ const SAID = {
 
 const OF_RULES: ReadonlySet<string> = new Set(Object.values(SAID));
 
-const filled = (before: HeldFacts, values: FactValues, originOf: (key: string) => string): HeldFacts => {
+const filled = (
+  before: EnteredMetadata,
+  values: MetadataValues,
+  originOf: (key: string) => string,
+): EnteredMetadata => {
   const free = Object.entries(values).filter(
     ([key, value]) => value !== '' && (!before.values[key] || before.origins[key] !== undefined),
   );
@@ -28,11 +32,11 @@ const filled = (before: HeldFacts, values: FactValues, originOf: (key: string) =
 };
 
 /** Fills in what is known from somewhere, where nobody typed anything. */
-export const fillFacts = (before: HeldFacts, values: FactValues, origin: string): HeldFacts =>
+export const fillMetadata = (before: EnteredMetadata, values: MetadataValues, origin: string): EnteredMetadata =>
   filled(before, values, () => origin);
 
 /** Takes values as a person left them: what is no more as it was filled in is that person's own. */
-export const takeFacts = (before: HeldFacts, values: FactValues): HeldFacts => ({
+export const takeMetadata = (before: EnteredMetadata, values: MetadataValues): EnteredMetadata => ({
   values,
   origins: Object.fromEntries(Object.entries(before.origins).filter(([key]) => values[key] === before.values[key])),
 });
@@ -41,11 +45,15 @@ export const takeFacts = (before: HeldFacts, values: FactValues): HeldFacts => (
  * Another type or folder: what the old one said goes, what was typed, or read from a model, a name or a text, stays, and what the new
  * one knows first is filled in beside it.
  */
-export const beginFacts = (before: HeldFacts, type: Pick<TypeInfo, 'fields'>, known: KnownFirst): HeldFacts => {
+export const beginMetadata = (
+  before: EnteredMetadata,
+  type: Pick<TypeInfo, 'fields'>,
+  known: KnownFirst,
+): EnteredMetadata => {
   const stays = (key: string) => !OF_RULES.has(before.origins[key] ?? '');
   const kept = Object.fromEntries(Object.entries(before.values).filter(([key, value]) => value && stays(key)));
   const first = Object.fromEntries(
-    Object.entries(toValues(defaultFacts(type.fields, known))).filter(([key]) => !kept[key]),
+    Object.entries(toValues(defaultMetadata(type.fields, known))).filter(([key]) => !kept[key]),
   );
   const kindOf = (key: string) => type.fields.find((field) => field.key === key)?.default?.from ?? 'fixed';
   const origins = Object.fromEntries(Object.entries(before.origins).filter(([key]) => kept[key]));

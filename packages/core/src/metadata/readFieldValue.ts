@@ -1,14 +1,14 @@
 import { isDay } from '../calendar/zone.ts';
 import { foldText } from '../text.ts';
-import type { Facts, FactValue, FieldDefinition } from './facts.ts';
+import type { FieldDefinition, FieldValue, Metadata } from './metadata.ts';
 
 const LONGEST = 400;
 
 /**
- * A fact as somebody wrote it, in the form that its kind wants; nothing where it does not fit or could mean two things. People,
+ * A field as somebody wrote it, in the form that its kind wants; nothing where it does not fit or could mean two things. People,
  * places and entries are known by codes that nobody writes into a file: they are left to whoever files it.
  */
-export const readFact = (field: FieldDefinition, text: string): FactValue | undefined => {
+export const readFieldValue = (field: FieldDefinition, text: string): FieldValue | undefined => {
   const value = text.trim().slice(0, LONGEST);
   if (value === '') return undefined;
   const option = (word: string) =>
@@ -40,13 +40,13 @@ export const readFact = (field: FieldDefinition, text: string): FactValue | unde
   }
 };
 
-/** Facts that something says under names, such as the properties of a file: by key or by label of a field. */
-export const factsSaid = (fields: readonly FieldDefinition[], said: Readonly<Record<string, string>>): Facts => {
+/** Metadata that something says under names, such as the properties of a file: by key or by label of a field. */
+export const metadataSaid = (fields: readonly FieldDefinition[], said: Readonly<Record<string, string>>): Metadata => {
   const byName = new Map(Object.entries(said).map(([name, text]) => [foldText(name), text]));
   return Object.fromEntries(
     fields.flatMap((field) => {
       const text = byName.get(foldText(field.key)) ?? byName.get(foldText(field.label));
-      const value = text === undefined ? undefined : readFact(field, text);
+      const value = text === undefined ? undefined : readFieldValue(field, text);
       return value === undefined ? [] : [[field.key, value] as const];
     }),
   );

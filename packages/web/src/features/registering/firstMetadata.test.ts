@@ -1,13 +1,13 @@
 import type { Field } from '@kanonos/contract';
 import { expect, test } from 'vitest';
-import { beginFacts, fillFacts, NO_FACTS, takeFacts } from './firstFacts.ts';
+import { beginMetadata, fillMetadata, NO_METADATA, takeMetadata } from './firstMetadata.ts';
 
 const field = (key: string, from?: 'fixed' | 'today' | 'me' | 'folder' | 'parent', value = ''): Field => ({
   key,
   label: key,
   kind: 'text',
   mandatory: false,
-  signed: false,
+  level: 'document',
   ...(from ? { default: from === 'fixed' ? { from, value } : { from } } : {}),
 });
 const KNOWN = { today: '2026-11-26', me: 'p1', folder: { client: 'Oberlauf' }, parent: { line: 'North' } };
@@ -23,7 +23,7 @@ const TYPE = {
 };
 
 test('what is known first is filled in, each value with where it came from', () => {
-  const held = beginFacts(NO_FACTS, TYPE, KNOWN);
+  const held = beginMetadata(NO_METADATA, TYPE, KNOWN);
   expect(held.values).toMatchObject({ client: 'Oberlauf', line: 'North', day: '2026-11-26', who: 'p1', grade: 'B' });
   expect(held.origins).toEqual({
     client: 'from the folder',
@@ -35,27 +35,27 @@ test('what is known first is filled in, each value with where it came from', () 
 });
 
 test('what somebody typed is never overwritten, neither by a file nor by another type', () => {
-  let held = beginFacts(NO_FACTS, TYPE, KNOWN);
-  held = takeFacts(held, { ...held.values, client: 'Talstation AG' });
+  let held = beginMetadata(NO_METADATA, TYPE, KNOWN);
+  held = takeMetadata(held, { ...held.values, client: 'Talstation AG' });
   expect(held.origins.client).toBeUndefined();
   expect(held.origins.line).toBe('from the parent');
-  held = fillFacts(held, { client: 'From a file', note: 'From a file' }, 'from the file');
+  held = fillMetadata(held, { client: 'From a file', note: 'From a file' }, 'from the file');
   expect(held.values).toMatchObject({ client: 'Talstation AG', note: 'From a file' });
   expect(held.origins.note).toBe('from the file');
-  held = beginFacts(held, TYPE, { ...KNOWN, folder: { client: 'Another' } });
+  held = beginMetadata(held, TYPE, { ...KNOWN, folder: { client: 'Another' } });
   expect(held.values.client).toBe('Talstation AG');
 });
 
 test('what was filled in gives way to what is better known, and says so', () => {
-  let held = fillFacts(NO_FACTS, { client: 'From a name' }, 'from the name');
-  held = fillFacts(held, { client: 'From a file', line: '' }, 'from the file');
+  let held = fillMetadata(NO_METADATA, { client: 'From a name' }, 'from the name');
+  held = fillMetadata(held, { client: 'From a file', line: '' }, 'from the file');
   expect(held).toEqual({ values: { client: 'From a file' }, origins: { client: 'from the file' } });
 });
 
 test('another folder: what the old one said goes, what was read from a file stays', () => {
-  let held = beginFacts(NO_FACTS, TYPE, KNOWN);
-  held = fillFacts(held, { note: 'Read' }, 'from the file');
-  held = beginFacts(held, TYPE, { ...KNOWN, folder: {} });
+  let held = beginMetadata(NO_METADATA, TYPE, KNOWN);
+  held = fillMetadata(held, { note: 'Read' }, 'from the file');
+  held = beginMetadata(held, TYPE, { ...KNOWN, folder: {} });
   expect(held.values.client ?? '').toBe('');
   expect(held.origins.client).toBeUndefined();
   expect(held.values.note).toBe('Read');
@@ -63,7 +63,7 @@ test('another folder: what the old one said goes, what was read from a file stay
 });
 
 test('a value that was emptied by hand is free again', () => {
-  let held = takeFacts(beginFacts(NO_FACTS, TYPE, KNOWN), { note: '' });
-  held = fillFacts(held, { note: 'Read' }, 'from the file');
+  let held = takeMetadata(beginMetadata(NO_METADATA, TYPE, KNOWN), { note: '' });
+  held = fillMetadata(held, { note: 'Read' }, 'from the file');
   expect(held.values.note).toBe('Read');
 });

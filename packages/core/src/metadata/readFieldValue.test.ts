@@ -1,13 +1,13 @@
 import { expect, test } from 'vitest';
-import type { FieldDefinition, FieldKind } from './facts.ts';
-import { factsSaid, readFact } from './readFact.ts';
+import type { FieldDefinition, FieldKind } from './metadata.ts';
+import { metadataSaid, readFieldValue } from './readFieldValue.ts';
 
 const field = (kind: FieldKind, key = 'key', more: Partial<FieldDefinition> = {}): FieldDefinition => ({
   key,
   label: 'Its label',
   kind,
   mandatory: false,
-  signed: true,
+  level: 'revision',
   ...more,
 });
 const options = [
@@ -36,14 +36,14 @@ test.each<[FieldKind, string, unknown]>([
   ['person', 'Ines Varga', undefined],
   ['text', '   ', undefined],
 ])('a %s written as "%s" is %j', (kind, text, value) => {
-  expect(readFact(field(kind, 'key', { options }), text)).toEqual(value);
+  expect(readFieldValue(field(kind, 'key', { options }), text)).toEqual(value);
 });
 
 test('what is said under the key goes before what is said under the label, and other names say nothing', () => {
   const fields = [field('text', 'one', { label: 'First' }), field('number', 'two', { label: 'Second value' })];
-  expect(factsSaid(fields, { ONE: 'by key', First: 'by label', 'second value': '7 kN', third: 'x' })).toEqual({
+  expect(metadataSaid(fields, { ONE: 'by key', First: 'by label', 'second value': '7 kN', third: 'x' })).toEqual({
     one: 'by key',
     two: 7,
   });
-  expect(factsSaid(fields, { two: 'no figure' })).toEqual({});
+  expect(metadataSaid(fields, { two: 'no figure' })).toEqual({});
 });

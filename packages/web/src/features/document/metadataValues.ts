@@ -1,20 +1,20 @@
 import type { Field } from '@kanonos/contract';
-import { type Facts, isEmptyFact } from '@kanonos/core';
+import { isEmptyFieldValue, type Metadata } from '@kanonos/core';
 
 /** Values of a form: everything as text, several values one a line. */
-export type FactValues = Record<string, string>;
+export type MetadataValues = Record<string, string>;
 
 const SEVERAL = new Set<Field['kind']>(['choices', 'people']);
 /** The values of one that may have several. */
 export const partsOf = (value: string | undefined) => (value ?? '').split('\n').filter(Boolean);
 
 /**
- * Values of a form as facts: numbers, yes/no and several by their kind, empty ones as none. What is no number stays as it was typed, so
+ * Values of a form as metadata: numbers, yes/no and several by their kind, empty ones as none. What is no number stays as it was typed, so
  * that it is refused with its field named instead of being lost.
  */
-export const toFacts = (
+export const toMetadata = (
   fields: readonly Field[],
-  values: FactValues,
+  values: MetadataValues,
 ): Record<string, string | number | boolean | string[] | null> =>
   Object.fromEntries(
     fields.map((field) => {
@@ -30,11 +30,11 @@ export const toFacts = (
     }),
   );
 
-/** Facts as values of a form. */
-export const toValues = (facts: Facts): FactValues =>
+/** Metadata as values of a form. */
+export const toValues = (metadata: Metadata): MetadataValues =>
   Object.fromEntries(
-    Object.entries(facts).map(([key, value]) => [
+    Object.entries(metadata).map(([key, value]) => [
       key,
-      isEmptyFact(value) ? '' : Array.isArray(value) ? value.join('\n') : String(value),
+      isEmptyFieldValue(value) ? '' : Array.isArray(value) ? value.join('\n') : String(value),
     ]),
   );

@@ -11,17 +11,17 @@ const KINDS: Record<string, OfficeKind> = {
   'application/vnd.oasis.opendocument.text': 'odt',
   'text/markdown': 'md',
 };
-/** What kind of native file a media type is, if it can hold facts. */
+/** What kind of native file a media type is, if it can hold metadata. */
 export const officeKind = (mediaType: string): OfficeKind | undefined => KINDS[mediaType];
 
 /** What stands in a file under a name: content controls, properties, named cells, user fields, words in double braces. */
 const IN_TEXT = /\{\{\s*([A-Za-z][A-Za-z0-9]*)\s*\}\}/g;
 
 /**
- * Fills facts into a file where it names them and, in office formats, keeps them as its own properties too. Parts that name
+ * Fills metadata into a file where it names them and, in office formats, keeps them as its own properties too. Parts that name
  * nothing stay byte for byte as they are.
  */
-export const fillFacts = (bytes: Uint8Array, kind: OfficeKind, values: Placed): Uint8Array => {
+export const fillMetadata = (bytes: Uint8Array, kind: OfficeKind, values: Placed): Uint8Array => {
   if (kind === 'md') return strToU8(strFromU8(bytes).replace(IN_TEXT, (whole, name: string) => values[name] ?? whole));
   const parts = readParts(bytes);
   if (kind === 'docx') fillWord(parts, values);
@@ -128,7 +128,7 @@ const setProperties = (parts: Parts, values: Placed): void => {
   );
   if (old) return;
   addTo(parts, '[Content_Types].xml', 'Override', { PartName: `/${CUSTOM}`, ContentType: CUSTOM_TYPE });
-  addTo(parts, '_rels/.rels', 'Relationship', { Id: 'rKanonosFacts', Type: CUSTOM_RELATION, Target: CUSTOM });
+  addTo(parts, '_rels/.rels', 'Relationship', { Id: 'rKanonosMetadata', Type: CUSTOM_RELATION, Target: CUSTOM });
 };
 
 /** Adds an entry to a list of the package, such as its content types or relations. */

@@ -8,12 +8,12 @@ import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { pathOf } from '../filing/paths.ts';
 import { DocumentPicker } from './DocumentPicker.tsx';
 import { EntryPicker } from './EntryPicker.tsx';
-import { type FactValues, partsOf, toFacts } from './factValues.ts';
+import { type MetadataValues, partsOf, toMetadata } from './metadataValues.ts';
 
 type FieldsProps = {
   fields: readonly Field[];
-  values: FactValues;
-  onChange: (values: FactValues) => void;
+  values: MetadataValues;
+  onChange: (values: MetadataValues) => void;
   errors?: Record<string, string>;
   /** Where a value came from, said below it. */
   origins?: Record<string, string>;
@@ -21,11 +21,11 @@ type FieldsProps = {
   names?: Record<string, string>;
 };
 
-/** One control per fact that the type asks for, by its kind. */
-export const FactFields = ({ fields, values, onChange, errors = {}, origins = {}, names = {} }: FieldsProps) => (
+/** One control per field that the type asks for, by its kind. */
+export const MetadataFields = ({ fields, values, onChange, errors = {}, origins = {}, names = {} }: FieldsProps) => (
   <>
     {fields.map((field) => (
-      <FactField
+      <MetadataField
         key={field.key}
         field={field}
         fields={fields}
@@ -39,7 +39,7 @@ export const FactFields = ({ fields, values, onChange, errors = {}, origins = {}
   </>
 );
 
-const FactField = ({
+const MetadataField = ({
   field,
   fields,
   values,
@@ -50,8 +50,8 @@ const FactField = ({
 }: {
   field: Field;
   fields: readonly Field[];
-  values: FactValues;
-  onChange: (values: FactValues) => void;
+  values: MetadataValues;
+  onChange: (values: MetadataValues) => void;
   error: string | undefined;
   origin: string | undefined;
   name: string | undefined;
@@ -70,7 +70,7 @@ const FactField = ({
   };
   switch (field.kind) {
     case 'choice': {
-      const offered = offeredOptions(field, toFacts(fields, values));
+      const offered = offeredOptions(field, toMetadata(fields, values));
       const kept = field.options?.find((option) => option.code === value && !offered.includes(option));
       return (
         <Select {...common} onChange={(event) => set(event.target.value)}>
@@ -85,7 +85,7 @@ const FactField = ({
       );
     }
     case 'choices': {
-      const options = offeredOptions(field, toFacts(fields, values)).map(({ code, text }) => ({
+      const options = offeredOptions(field, toMetadata(fields, values)).map(({ code, text }) => ({
         id: code,
         name: text,
       }));
@@ -118,8 +118,8 @@ const FactField = ({
           list={field.list ?? ''}
           name={name}
           onPick={(entry) => {
-            const filled = Object.entries(field.fills ?? {}).flatMap(([key, fact]) =>
-              entry?.facts[fact] ? [[key, entry.facts[fact]] as const] : [],
+            const filled = Object.entries(field.fills ?? {}).flatMap(([key, fieldValue]) =>
+              entry?.metadata[fieldValue] ? [[key, entry.metadata[fieldValue]] as const] : [],
             );
             onChange({ ...values, [field.key]: entry?.code ?? '', ...Object.fromEntries(filled) });
           }}

@@ -1,7 +1,7 @@
 import { isDay } from '../calendar/zone.ts';
 import { type Refusal, refusal } from '../result.ts';
 
-/** What a fact can be. People and folders are given by id, departments and sites by code, documents by number. */
+/** What a field can be. People and folders are given by id, departments and sites by code, documents by number. */
 export const FIELD_KINDS = [
   'text',
   'long text',
@@ -21,10 +21,14 @@ export const FIELD_KINDS = [
 ] as const;
 export type FieldKind = (typeof FIELD_KINDS)[number];
 
+/** A revision field freezes with the revision; a document field can be changed at any time. */
+export const FIELD_LEVELS = ['revision', 'document'] as const;
+export type FieldLevel = (typeof FIELD_LEVELS)[number];
+
 /** One option of a choice. A retired one stays on old documents and is offered no more; `under` is the code it depends on. */
 export type FieldOption = { code: string; text: string; under?: string; retired?: boolean };
 
-/** Where the first value of a fact comes from when nobody gave one. */
+/** Where the first value of a field comes from when nobody gave one. */
 export type FieldDefault =
   | { from: 'fixed'; value: string }
   | { from: 'today' }
@@ -32,14 +36,13 @@ export type FieldDefault =
   | { from: 'folder' }
   | { from: 'parent' };
 
-/** A fact that a type asks for. */
+/** A field that a type asks for. */
 export type FieldDefinition = {
   key: string;
   label: string;
   kind: FieldKind;
   mandatory: boolean;
-  /** Signed facts belong to the revision and freeze with it; living ones belong to the document. */
-  signed: boolean;
+  level: FieldLevel;
   unit?: string;
   /** The shared list that a choice or an entry is from; the options of a choice list stand in `options` too. */
   list?: string;
@@ -54,53 +57,57 @@ export type FieldDefinition = {
   /** A column of it stands in the register while that shows its type. */
   shown?: boolean;
   default?: FieldDefault;
-  /** Of an entry: which facts it fills (field by fact of the entry). */
+  /** Of an entry: which metadata it fills (field by field of the entry). */
   fills?: Record<string, string>;
   /** Of a day: whom it reminds how many days before, the owner or who stands in a person field. */
   remind?: { days: number; to: string };
   help?: string;
 };
 
-export type FactValue = string | number | boolean | string[] | null;
-export type Facts = Readonly<Record<string, FactValue>>;
+export type FieldValue = string | number | boolean | string[] | null;
+export type Metadata = Readonly<Record<string, FieldValue>>;
 
 const MAX_TEXT = 4000;
 const MAX_PARTS = 50;
 
-export const isEmptyFact = (value: FactValue | undefined): boolean =>
+export const isEmptyFieldValue = (value: FieldValue | undefined): boolean =>
   value === undefined || value === null || value === '' || (Array.isArray(value) && value.length === 0);
 
-export const equalFacts = (a: FactValue | undefined, b: FactValue | undefined): boolean =>
-  isEmptyFact(a) ? isEmptyFact(b) : JSON.stringify(a) === JSON.stringify(b);
+export const equalMetadata = (a: FieldValue | undefined, b: FieldValue | undefined): boolean =>
+  isEmptyFieldValue(a) ? isEmptyFieldValue(b) : JSON.stringify(a) === JSON.stringify(b);
 
-/** The options of a choice that are offered beside these facts: not retired, and under the choice that it depends on. */
-export const offeredOptions = (field: FieldDefinition, facts: Facts): FieldOption[] => {
-  const above = field.dependsOn === undefined ? undefined : facts[field.dependsOn];
+/** The options of a choice that are offered beside these metadata: not retired, and under the choice that it depends on. */
+export const offeredOptions = (field: FieldDefinition, metadata: Metadata): FieldOption[] => {
+  const above = field.dependsOn === undefined ? undefined : metadata[field.dependsOn];
   return (field.options ?? []).filter(
-    (option) => !option.retired && (isEmptyFact(above) || option.under === undefined || option.under === above),
+    (option) => !option.retired && (isEmptyFieldValue(above) || option.under === undefined || option.under === above),
   );
 };
 
 /**
- * What is wrong with facts by a type's fields: unknown fields, wrong kinds, options that are not offered; gaps are told by
- * `missingFacts`. What stood there before may stay, also a retired option.
+ * What is wrong with metadata by a type's fields: unknown fields, wrong kinds, options that are not offered; gaps are told by
+ * `missingFields`. What stood there before may stay, also a retired option.
  */
-export const checkFacts = (fields: readonly FieldDefinition[], facts: Facts, before: Facts = {}): Refusal[] => {
+export const checkMetadata = (
+  fields: readonly FieldDefinition[],
+  metadata: Metadata,
+  before: Metadata = {},
+): Refusal[] => {
   const known = new Map(fields.map((field) => [field.key, field]));
-  return Object.entries(facts).flatMap(([key, value]) => {
+  return Object.entries(metadata).flatMap(([key, value]) => {
     const field = known.get(key);
-    if (!field) return [refusal('fact_unknown', { field: key })];
-    if (isEmptyFact(value)) return [];
-    const unchanged = equalFacts(value, before[key]);
+    if (!field) return [refusal('field_unknown', { field: key })];
+    if (isEmptyFieldValue(value)) return [];
+    const unchanged = equalMetadata(value, before[key]);
     const dependsOnSame =
-      field.dependsOn === undefined || equalFacts(facts[field.dependsOn], before[field.dependsOn] ?? null);
+      field.dependsOn === undefined || equalMetadata(metadata[field.dependsOn], before[field.dependsOn] ?? null);
     if (unchanged && dependsOnSame) return [];
-    const wanted = whatWouldBeRight(field, value, facts);
-    return wanted === undefined ? [] : [refusal('fact_wrong_kind', { field: field.label, wanted })];
+    const wanted = whatWouldBeRight(field, value, metadata);
+    return wanted === undefined ? [] : [refusal('field_wrong_kind', { field: field.label, wanted })];
   });
 };
 
-const whatWouldBeRight = (field: FieldDefinition, value: FactValue, facts: Facts): string | undefined => {
+const whatWouldBeRight = (field: FieldDefinition, value: FieldValue, metadata: Metadata): string | undefined => {
   switch (field.kind) {
     case 'number':
       return typeof value === 'number' && Number.isFinite(value) ? undefined : 'a number';
@@ -109,11 +116,11 @@ const whatWouldBeRight = (field: FieldDefinition, value: FactValue, facts: Facts
     case 'date':
       return typeof value === 'string' && isDay(value) ? undefined : 'a day such as 2026-11-25';
     case 'choice': {
-      const offered = offeredOptions(field, facts);
+      const offered = offeredOptions(field, metadata);
       return offered.some((option) => option.code === value) ? undefined : oneOf(offered);
     }
     case 'choices': {
-      const offered = new Set(offeredOptions(field, facts).map((option) => option.code));
+      const offered = new Set(offeredOptions(field, metadata).map((option) => option.code));
       const all = Array.isArray(value) && value.length <= MAX_PARTS && value.every((code) => offered.has(code));
       return all ? undefined : `some of ${[...offered].slice(0, 12).join(', ')}`;
     }
@@ -143,29 +150,37 @@ export const matchesWhole = (pattern: string, text: string): boolean =>
 const isWebAddress = (text: string): boolean => /^https?:\/\/[^\s/]+\.[^\s/]+(\/\S*)?$/iu.test(text);
 
 /** The labels of mandatory fields without a value. */
-export const missingFacts = (fields: readonly FieldDefinition[], facts: Facts): string[] =>
-  fields.filter((field) => field.mandatory && isEmptyFact(facts[field.key])).map((field) => field.label);
+export const missingFields = (fields: readonly FieldDefinition[], metadata: Metadata): string[] =>
+  fields.filter((field) => field.mandatory && isEmptyFieldValue(metadata[field.key])).map((field) => field.label);
 
-/** Facts apart: those that freeze with the revision and those that live with the document. */
-export const splitFacts = (fields: readonly FieldDefinition[], facts: Facts): { signed: Facts; living: Facts } => {
-  const signedKeys = new Set(fields.filter((field) => field.signed).map((field) => field.key));
-  const pick = (signed: boolean) =>
+/** Metadata apart: those that freeze with the revision and those that live with the document. */
+export const splitMetadata = (
+  fields: readonly FieldDefinition[],
+  metadata: Metadata,
+): { revisionFields: Metadata; documentFields: Metadata } => {
+  const revisionKeys = new Set(fields.filter((field) => field.level === 'revision').map((field) => field.key));
+  const pick = (ofRevision: boolean) =>
     Object.fromEntries(
-      Object.entries(facts).filter(([key, value]) => signedKeys.has(key) === signed && !isEmptyFact(value)),
+      Object.entries(metadata).filter(
+        ([key, value]) => revisionKeys.has(key) === ofRevision && !isEmptyFieldValue(value),
+      ),
     );
-  return { signed: pick(true), living: pick(false) };
+  return { revisionFields: pick(true), documentFields: pick(false) };
 };
 
-/** Which facts differ between two sets, with both values. */
-export const changedFacts = (before: Facts, after: Facts): { key: string; before: FactValue; after: FactValue }[] =>
+/** Which metadata differ between two sets, with both values. */
+export const changedMetadata = (
+  before: Metadata,
+  after: Metadata,
+): { key: string; before: FieldValue; after: FieldValue }[] =>
   [...new Set([...Object.keys(before), ...Object.keys(after)])]
     .sort()
-    .filter((key) => !equalFacts(before[key], after[key]))
+    .filter((key) => !equalMetadata(before[key], after[key]))
     .map((key) => ({ key, before: before[key] ?? null, after: after[key] ?? null }));
 
-/** How a fact is shown: choices by their text, yes/no in words, numbers with their unit, several with commas. */
-export const showFact = (field: FieldDefinition | undefined, value: FactValue | undefined): string => {
-  if (value === undefined || isEmptyFact(value)) return '–';
+/** How a field is shown: choices by their text, yes/no in words, numbers with their unit, several with commas. */
+export const showFieldValue = (field: FieldDefinition | undefined, value: FieldValue | undefined): string => {
+  if (value === undefined || isEmptyFieldValue(value)) return '–';
   const text = (code: unknown) => field?.options?.find((option) => option.code === code)?.text ?? String(code);
   if (Array.isArray(value)) return value.map(text).join(', ');
   if (field?.kind === 'choice') return text(value);
@@ -173,20 +188,20 @@ export const showFact = (field: FieldDefinition | undefined, value: FactValue | 
   return field?.unit ? `${value} ${field.unit}` : String(value);
 };
 
-/** What first values of facts can come from. */
-export type KnownFirst = { today: string; me: string; folder: Facts; parent: Facts };
+/** What first values of metadata can come from. */
+export type KnownFirst = { today: string; me: string; folder: Metadata; parent: Metadata };
 
-/** First values of facts that nobody gave: fixed ones, today's day, who registers, what the folder or the parent says. */
-export const defaultFacts = (fields: readonly FieldDefinition[], known: KnownFirst): Record<string, FactValue> => {
-  const found: Record<string, FactValue> = {};
+/** First values of metadata that nobody gave: fixed ones, today's day, who registers, what the folder or the parent says. */
+export const defaultMetadata = (fields: readonly FieldDefinition[], known: KnownFirst): Record<string, FieldValue> => {
+  const found: Record<string, FieldValue> = {};
   for (const field of fields) {
     const value = firstValue(field, known);
-    if (!isEmptyFact(value)) found[field.key] = value ?? null;
+    if (!isEmptyFieldValue(value)) found[field.key] = value ?? null;
   }
   return found;
 };
 
-const firstValue = (field: FieldDefinition, known: KnownFirst): FactValue | undefined => {
+const firstValue = (field: FieldDefinition, known: KnownFirst): FieldValue | undefined => {
   switch (field.default?.from) {
     case 'today':
       return known.today;
