@@ -9,7 +9,7 @@ export const reading = async (organisation: TestOrganisation, size: number) => {
   const { app } = organisation;
   const [controller, reader] = [await organisation.as('controller'), await organisation.as('reader')];
   const base = {
-    lens: 'newest' as const,
+    revisionScope: 'newest' as const,
     q: '',
     reach: 'everywhere' as const,
     sort: 'number' as const,
@@ -97,7 +97,7 @@ export const reading = async (organisation: TestOrganisation, size: number) => {
       await rows(app.db, 'select * from periods where document_id = :id', { id: d?.id });
       await rows(app.db, 'select * from versions where revision_id = :id', { id: d?.newest_revision_id });
       await rows(app.db, 'select * from checkouts where document_id = :id and ended_at is null', { id: d?.id });
-      await rows(app.db, 'select * from runs where revision_id = :id', { id: d?.newest_revision_id });
+      await rows(app.db, 'select * from rounds where revision_id = :id', { id: d?.newest_revision_id });
       await rows(app.db, 'select count(*) from comments where document_id = :id', { id: d?.id });
       await rows(app.db, 'select count(*) from reading_assignments where document_id = :id', { id: d?.id });
     },
@@ -135,7 +135,7 @@ export const reading = async (organisation: TestOrganisation, size: number) => {
     'in force on a past day, page of 50',
     size,
     'p95 ≤ 20 ms',
-    () => registerPage(app, reader, { ...base, lens: 'in force', on: '2025-06-01' }),
+    () => registerPage(app, reader, { ...base, revisionScope: 'in force', on: '2025-06-01' }),
     () =>
       rows(
         app.db,

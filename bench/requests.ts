@@ -48,7 +48,7 @@ export const requests = async (organisation: TestOrganisation, size: number) => 
     );
     return (CLIENTS * EACH) / ((performance.now() - began) / 1000);
   };
-  const [ours, bare] = [`${at(server)}/api/register?lens=newest&limit=50`, `${at(bareServer)}/`];
+  const [ours, bare] = [`${at(server)}/api/register?revisionScope=newest&limit=50`, `${at(bareServer)}/`];
   await perSecond(ours);
   await perSecond(bare);
   const [a, b]: [number[], number[]] = [[], []];

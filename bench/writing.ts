@@ -68,7 +68,7 @@ export const writing = async (organisation: TestOrganisation) => {
   await owner.destroy();
 
   const trail = async () =>
-    app.act({ id: null, signInName: 'bench', name: 'Bench' }, async (work) =>
+    app.command({ id: null, signInName: 'bench', name: 'Bench' }, async (work) =>
       work.record({ kind: 'bench', subject: {}, payload: { upload: upload.number } }),
     );
   const began = performance.now();

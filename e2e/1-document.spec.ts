@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { act, goTo, PASSWORD, pageOf, pick } from './people.ts';
+import { command, goTo, PASSWORD, pageOf, pick } from './people.ts';
 
 /** One document from an unregistered file to a signed reading, by the people who do it. */
 test.describe.configure({ mode: 'serial' });
@@ -37,7 +37,7 @@ test('an author registers a file and sees number, label and file name beforehand
 test('checking out reserves it for everyone to see, and checking in makes version 2', async ({ browser }) => {
   const page = await pageOf(browser, 'joren.adeyemi');
   await goTo(page, number);
-  await act(page, 'Check out');
+  await command(page, 'Check out');
   const download = page.waitForEvent('download');
   await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
   expect((await download).suggestedFilename()).toBe(`${number}_A_Yearly-check-of-the-service-brake.md`);
@@ -62,7 +62,7 @@ test('checking out reserves it for everyone to see, and checking in makes versio
   await expect(page.getByText('Draft, version 2')).toBeVisible();
 });
 
-test('the reviewer finds it on the Desk, comments and declines; the words are on the author’s Desk', async ({
+test('the reviewer finds it on the Desk, comments and rejects; the words are on the author’s Desk', async ({
   browser,
 }) => {
   const author = await pageOf(browser, 'joren.adeyemi');
@@ -78,11 +78,11 @@ test('the reviewer finds it on the Desk, comments and declines; the words are on
   await reviewer.getByLabel('Comment', { exact: true }).fill('Who measures, and with what?');
   await reviewer.getByRole('button', { name: 'Comment', exact: true }).click();
   await expect(reviewer.getByText('Who measures, and with what?')).toBeVisible();
-  await reviewer.getByText('Decline', { exact: true }).click();
-  await reviewer.getByRole('button', { name: 'Decline', exact: true }).click();
-  await expect(reviewer.getByText('say why you decline')).toBeVisible();
+  await reviewer.getByText('Reject', { exact: true }).click();
+  await reviewer.getByRole('button', { name: 'Reject', exact: true }).click();
+  await expect(reviewer.getByText('say why you reject')).toBeVisible();
   await reviewer.getByPlaceholder('What should stand beside your name?').fill('The gauge is missing');
-  await reviewer.getByRole('button', { name: 'Decline', exact: true }).click();
+  await reviewer.getByRole('button', { name: 'Reject', exact: true }).click();
   await reviewer.waitForURL('/');
   await author.goto('/');
   await expect(author.getByText('Sent back by Uwe Marten: “The gauge is missing”').first()).toBeVisible();
@@ -117,7 +117,7 @@ test('sent again, reviewed and signed by owner and technical authority, it is ap
     await approver.getByRole('button', { name: 'Sign approval of A' }).click();
     await approver.waitForURL('/');
   }
-  await author.goto('/sent');
+  await author.goto('/submitted');
   await expect(author.getByText('all decided').first()).toBeVisible();
   await goTo(author, number);
   await author.getByRole('tab', { name: 'Route' }).click();
@@ -172,7 +172,7 @@ test('revised from an outside PDF, the old revision is superseded on release and
 }) => {
   const author = await pageOf(browser, 'joren.adeyemi');
   await goTo(author, number);
-  await act(author, 'Revise');
+  await command(author, 'Revise');
   const dialog = author.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('New brake linings');
   await dialog.getByText('An outside file').click();

@@ -56,7 +56,7 @@ test('an administrator enters a person, who sets the first password by the link 
   await expect(fresh.getByRole('heading', { level: 1 })).toBeVisible();
 });
 
-test('the register: lenses, facets, folders, keyboard, preview, and a day in the past', async ({ browser }) => {
+test('the register: scopes, facets, folders, keyboard, preview, and a day in the past', async ({ browser }) => {
   const page = await pageOf(browser, 'ines.varga');
   await page.goto('/register');
   await page.getByRole('button', { name: /^Carriers \d/ }).click();
@@ -139,7 +139,7 @@ test('the profile: name, mails, absence; and the supervisor’s look at the team
   await expect(page.getByText(/Reminded \d+/)).toBeVisible();
 });
 
-test('the audit trail by document, the lifeline, who has opened it, and the export', async ({ browser }) => {
+test('the audit trail by document, the history, who has opened it, and the export', async ({ browser }) => {
   const page = await pageOf(browser, 'anselm.roth');
   await page.goto('/trail?document=THR-PRO-0118');
   await expect(page.getByText('signed: approved as owner').first()).toBeVisible();
@@ -170,7 +170,7 @@ test('refused and empty states are designed: no right, no document, nothing foun
 /** A view, and what is pressed there before one looks. */
 const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['ines.varga', '/'],
-  ['joren.adeyemi', '/sent'],
+  ['joren.adeyemi', '/submitted'],
   ['ines.varga', '/register'],
   ['ines.varga', '/d/THR-PRO-0118'],
   ['ines.varga', '/d/THR-PRO-0118?tab=readers&side=metadata'],
@@ -211,13 +211,13 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['dagny.holm', '/rules/organisation', /^Looks and words/],
   ['dagny.holm', '/rules/organisation', /^Fill by rule/],
   ['joren.adeyemi', '/register?view=pictures'],
-  ['joren.adeyemi', '/d/THR-FRM-0019?act=metadata%20in%20the%20file'],
-  ['joren.adeyemi', '/d/THR-DWG-3001?act=rename%20file'],
+  ['joren.adeyemi', '/d/THR-FRM-0019?command=metadata%20in%20the%20file'],
+  ['joren.adeyemi', '/d/THR-DWG-3001?command=rename%20file'],
   ['ines.varga', '/d/THR-DWG-3001?side=metadata', /^Correct metadata/],
   ['joren.adeyemi', '/d/THR-DWG-2207?side=comments', /^Cloud$/],
   ['joren.adeyemi', '/d/BRH%2026-0388?side=comments', /^Small pages$/],
   ['joren.adeyemi', '/d/THR-PRO-0118?tab=citations'],
-  ['joren.adeyemi', '/d/THR-PRO-0122?act=at%20the%20desk'],
+  ['joren.adeyemi', '/d/THR-PRO-0122?command=at%20the%20desk'],
   ['ines.varga', '/d/THR-FRM-0019'],
   ['ines.varga', '/d/THR-MAI-0311'],
   ['anselm.roth', '/trail'],

@@ -62,7 +62,7 @@ test('3 the register as it was a year ago', async ({ browser }) => {
     .getByRole('link', { name: /Register/ })
     .click();
   await page.getByRole('button', { name: 'Newest' }).click();
-  await expect(page).toHaveURL(/lens=newest/);
+  await expect(page).toHaveURL(/scope=newest/);
   await page.getByRole('button', { name: /In force on/ }).click();
   await page.getByRole('button', { name: 'a year ago' }).click();
   await expect(page).toHaveURL(/on=2025-/);

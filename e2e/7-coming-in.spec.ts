@@ -77,7 +77,7 @@ test('sheets of one document are looked at one by one', async ({ browser }) => {
 
 test('marked documents are shown in a further folder and downloaded as a zip', async ({ browser }) => {
   const page = await pageOf(browser, 'ines.varga');
-  await page.goto('/register?lens=newest&q=grip');
+  await page.goto('/register?revisionScope=newest&q=grip');
   const grid = page.getByRole('grid', { name: 'Documents' });
   await grid.getByRole('checkbox').first().check();
   await page.getByRole('button', { name: 'More ▾' }).click();
@@ -86,7 +86,7 @@ test('marked documents are shown in a further folder and downloaded as a zip', a
   await dialog.getByLabel('Folder').selectOption({ label: 'Stations' });
   await dialog.getByRole('button', { name: 'Show there too' }).click();
   await expect(page.getByText('1 document is shown there too.')).toBeVisible();
-  await page.goto('/register?lens=newest&q=grip');
+  await page.goto('/register?revisionScope=newest&q=grip');
   await grid.getByRole('checkbox').first().check();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'More ▾' }).click();
@@ -96,7 +96,7 @@ test('marked documents are shown in a further folder and downloaded as a zip', a
 
 test('a draft is renumbered; its old number leads to it', async ({ browser }) => {
   const page = await pageOf(browser, 'ines.varga');
-  await page.goto(`/d/${made}?act=renumber`);
+  await page.goto(`/d/${made}?command=renumber`);
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('Registered twice by mistake');
   await dialog.getByRole('button', { name: 'Renumber' }).click();
@@ -108,7 +108,7 @@ test('a draft is renumbered; its old number leads to it', async ({ browser }) =>
 
 test('a document that never was in force is removed and brought back', async ({ browser }) => {
   const page = await pageOf(browser, 'ines.varga');
-  await page.goto(`/d/${made}?act=remove`);
+  await page.goto(`/d/${made}?command=remove`);
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('A trial');
   await dialog.getByRole('button', { name: 'Remove it' }).click();
@@ -149,7 +149,7 @@ test('a classification is read in from a table, with what is wrong named by line
 
 test('a row is dragged onto a folder; what it would do is shown, and nothing is done before', async ({ browser }) => {
   const page = await pageOf(browser, 'ines.varga');
-  await page.goto(`/register?lens=newest&q=title:"cabin floor frame"`);
+  await page.goto(`/register?scope=newest&q=title:"cabin floor frame"`);
   const row = page.getByRole('grid', { name: 'Documents' }).getByRole('row').filter({ hasText: 'Cabin floor frame' });
   await row.dragTo(page.getByRole('complementary', { name: 'Narrow down' }).getByRole('button', { name: 'Stations' }));
   const dialog = page.getByRole('dialog');

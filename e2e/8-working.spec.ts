@@ -14,7 +14,7 @@ const text = (limit: string, more = '') => ({
 let made = '';
 
 const checkIn = async (page: Page, file: ReturnType<typeof text>, note: string) => {
-  await page.goto(`/d/${made}?act=check%20out`);
+  await page.goto(`/d/${made}?command=check%20out`);
   const handedOut = page.waitForEvent('download');
   await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
   await handedOut;
@@ -78,7 +78,7 @@ test('two documents that are out are checked in together, each file to the one t
     await page.getByRole('button', { name: /^Register THR-WIN-\d{4}/ }).click();
     await page.waitForURL(/\/d\/THR-WIN-\d{4}$/);
     const number = page.url().split('/').at(-1) ?? '';
-    await page.goto(`/d/${number}?act=check%20out`);
+    await page.goto(`/d/${number}?command=check%20out`);
     const handedOut = page.waitForEvent('download');
     await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
     out.push({ number, name: (await handedOut).suggestedFilename() });
@@ -97,7 +97,7 @@ test('two documents that are out are checked in together, each file to the one t
 
 test('a check-out is taken over with a reason, and who had it sees by whom', async ({ browser }) => {
   const author = await pageOf(browser, 'joren.adeyemi');
-  await author.goto(`/d/${made}?act=check%20out`);
+  await author.goto(`/d/${made}?command=check%20out`);
   const handedOut = author.waitForEvent('download');
   await author.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
   await handedOut;

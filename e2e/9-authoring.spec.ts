@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { expect, type Page, test } from '@playwright/test';
 import sharp from 'sharp';
-import { act, pageOf, registerText } from './people.ts';
+import { command, pageOf, registerText } from './people.ts';
 
 // Working with one's own program or here, marking up, answering, linking.
 
@@ -72,7 +72,7 @@ test('the last mark is taken back, and words of a text are commented on where th
 test('a text is edited in the browser: kept while it is written, checked in as one version', async ({ browser }) => {
   const page = await pageOf(browser, 'joren.adeyemi');
   const number = await registerText(page, 'Snow on the platform', '# Snow\n\nThe platform is cleared.\n');
-  await page.goto(`/d/${number}?act=check%20out`);
+  await page.goto(`/d/${number}?command=check%20out`);
   await page.getByText('Here in the browser').click();
   await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
   await page.waitForURL(/\/edit$/);
@@ -125,7 +125,7 @@ test('a program of the desk signs in with its own password, opens a document, sa
   await expect(page.getByRole('cell', { name: 'Saved at the desk' })).toBeVisible();
   await page.goto(`/d/${number}`);
   await expect(page.getByTestId('viewer')).toContainText('saved by a program');
-  await act(page, 'Open in a desk program');
+  await command(page, 'Open in a desk program');
   await expect(page.getByRole('dialog')).toContainText(`/dav/Carriers/Grips/${name}`);
 });
 
@@ -185,7 +185,7 @@ test('an old paper is scanned twice: its words are found, and what differs is se
       await expect(page.getByText(/Its text was read from the picture .* % sure/)).toBeVisible({ timeout: 2000 });
     }).toPass({ timeout: 60_000 });
   await untilRead();
-  await act(page, 'Check out');
+  await command(page, 'Check out');
   await page.getByRole('dialog').getByText('Without the file').click();
   await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
   await page.getByRole('button', { name: 'Check in' }).click();

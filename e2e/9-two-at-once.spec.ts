@@ -97,7 +97,7 @@ test('two add to one look-up list: both entries are there', async ({ browser }) 
 test('a text is left a moment after the last letter, and is kept all the same', async ({ browser }) => {
   const page = await pageOf(browser, 'joren.adeyemi');
   const number = await registerText(page, 'Wind on the tower', 'It is measured.\n');
-  await page.goto(`/d/${number}?act=check%20out`);
+  await page.goto(`/d/${number}?command=check%20out`);
   await page.getByText('Here in the browser').click();
   await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
   await page.waitForURL(/\/edit$/);
@@ -128,7 +128,7 @@ test('a text is left a moment after the last letter, and is kept all the same', 
 test('one text in two windows: the second window keeps nothing over the first unasked', async ({ browser }) => {
   const one = await pageOf(browser, 'joren.adeyemi');
   const number = await registerText(one, 'Fog at the station', 'It is waited for.\n');
-  await one.goto(`/d/${number}?act=check%20out`);
+  await one.goto(`/d/${number}?command=check%20out`);
   await one.getByText('Here in the browser').click();
   await one.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
   await one.waitForURL(/\/edit$/);

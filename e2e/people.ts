@@ -2,15 +2,15 @@ import { type Browser, expect, type Page, type Request } from '@playwright/test'
 
 export const PASSWORD = 'ropeway-demo';
 
-/** Nobody goes to another address while an act is under way: what is asked of the server is answered first. */
-const staysForItsActs = (page: Page): void => {
-  const acts = new Set<Request>();
-  page.on('request', (request) => request.method() !== 'GET' && acts.add(request));
+/** Nobody goes to another address while a command is under way: what is asked of the server is answered first. */
+const staysForItsCommands = (page: Page): void => {
+  const commands = new Set<Request>();
+  page.on('request', (request) => request.method() !== 'GET' && commands.add(request));
   for (const end of ['requestfinished', 'requestfailed'] as const)
-    page.on(end as 'requestfinished', (request) => acts.delete(request));
+    page.on(end as 'requestfinished', (request) => commands.delete(request));
   const goto = page.goto.bind(page);
   page.goto = async (...to) => {
-    await expect.poll(() => [...acts].map((request) => `${request.method()} ${request.url()}`)).toEqual([]);
+    await expect.poll(() => [...commands].map((request) => `${request.method()} ${request.url()}`)).toEqual([]);
     return goto(...to);
   };
 };
@@ -21,7 +21,7 @@ export const pageOf = async (browser: Browser, name: string): Promise<Page> => {
   const page = await context.newPage();
   const answer = await page.request.post('/api/session', { data: { name, password: PASSWORD } });
   expect(answer.status()).toBe(200);
-  staysForItsActs(page);
+  staysForItsCommands(page);
   return page;
 };
 
@@ -33,9 +33,9 @@ export const goTo = async (page: Page, number: string): Promise<void> => {
   await page.waitForURL(/\/d\//);
 };
 
-/** Chooses an act from the document's menu. */
-export const act = async (page: Page, name: string): Promise<void> => {
-  await page.getByRole('button', { name: 'Acts' }).click();
+/** Chooses a command from the document's menu. */
+export const command = async (page: Page, name: string): Promise<void> => {
+  await page.getByRole('button', { name: 'Commands' }).click();
   await page.getByRole('menuitem', { name, exact: false }).first().click();
 };
 

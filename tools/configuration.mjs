@@ -8,9 +8,9 @@ const USAGE = `npm run organisation -- export FILE | import FILE [--reason "why"
   --as NAME      an administrator's sign-in name (asked for when left out); the password comes from KANONOS_PASSWORD or is asked for
 Without --reason an import only says what it would change.`;
 
-const readArguments = ([act, file, ...words]) => {
-  const options = { act, file, server: 'http://127.0.0.1:4400', as: undefined, reason: undefined };
-  if (!['export', 'import'].includes(act) || !file) throw new Hint(USAGE);
+const readArguments = ([command, file, ...words]) => {
+  const options = { command, file, server: 'http://127.0.0.1:4400', as: undefined, reason: undefined };
+  if (!['export', 'import'].includes(command) || !file) throw new Hint(USAGE);
   for (let i = 0; i < words.length; i += 2) {
     const name = words[i]?.replace(/^--/, '');
     if (!['server', 'as', 'reason'].includes(name) || words[i + 1] === undefined)
@@ -50,12 +50,12 @@ const call = async ({ server, cookie }, method, path, body) => {
 
 const main = async () => {
   if (process.argv.slice(2).some((word) => word === '--help' || word === '-h')) return say(USAGE);
-  const { act, file, server, as, reason } = readArguments(process.argv.slice(2));
+  const { command, file, server, as, reason } = readArguments(process.argv.slice(2));
   const name = as ?? (await question('Sign-in name: '));
   const password = process.env.KANONOS_PASSWORD ?? (await question('Password: '));
   const { cookie } = await call({ server }, 'POST', '/api/session', { name, password });
   const organisation = { server, cookie };
-  if (act === 'export') {
+  if (command === 'export') {
     const { content } = await call(organisation, 'GET', '/api/rules/package');
     const schema = new URL('/api/rules/package.schema.json', server).href;
     writeFileSync(file, `${JSON.stringify({ $schema: schema, ...content }, null, 2)}\n`);

@@ -301,7 +301,7 @@ const main = async (): Promise<number> => {
 const furnish = async (organisation: TestOrganisation): Promise<string[]> => {
   for (let i = 0; i < 3; i++) await organisation.register('author', { title: `Draft ${i}` });
   const { number: sent } = await organisation.register('author', { title: 'In review' });
-  await organisation.sendAndReview(sent);
+  await organisation.submitAndReview(sent);
   const { number: held } = await organisation.register('author', { title: 'In force' });
   await organisation.toInForce(held);
   await organisation.register('author', { type: 'MEM', title: 'A memo' });

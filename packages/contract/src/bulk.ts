@@ -68,11 +68,11 @@ export const bulk = {
     answer: z.object({ changed: z.number().int(), refused: z.array(Refused) }),
     problems: PROBLEMS,
   }),
-  send: endpoint({
-    id: 'sendMany',
+  submit: endpoint({
+    id: 'submitMany',
     feature: 'bulk',
     method: 'POST',
-    path: '/api/bulk/send',
+    path: '/api/bulk/submit',
     summary: 'Send drafts on their way, each by the route of its type; those that are refused are named',
     body: z.strictObject({
       ids: z.array(Id).min(1).max(50),

@@ -104,7 +104,7 @@ export const comments = {
     feature: 'comments',
     method: 'POST',
     path: '/api/documents/:document/comments/:comment/resolve',
-    summary: 'Resolve a comment with words; a run that waited for it moves on',
+    summary: 'Resolve a comment with words; a round that waited for it moves on',
     params: CommentParam,
     body: z.strictObject({ resolution: text(2000).default('') }),
     problems: [...GENERAL, 'comment_closed'],

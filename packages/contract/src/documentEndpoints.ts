@@ -11,7 +11,7 @@ import {
   RowVersion,
   text,
 } from './common.ts';
-import { DocumentPage, Folder, LifelineEntry, TypeInfo } from './documents.ts';
+import { DocumentPage, Folder, HistoryEntry, TypeInfo } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
 const Changed = z.object({ rowVersion: RowVersion });
@@ -26,7 +26,7 @@ export const documentEndpoints = {
     summary: 'Types with their fields and routes',
     answer: z.object({
       /** Types of what the asker registered lately, the last one first. */
-      lately: z.array(Id),
+      recent: z.array(Id),
       types: z.array(TypeInfo),
     }),
   }),
@@ -234,14 +234,14 @@ export const documentEndpoints = {
     }),
     problems: ['not_found', 'right_missing'],
   }),
-  lifeline: endpoint({
-    id: 'lifeline',
+  history: endpoint({
+    id: 'history',
     feature: 'documents',
     method: 'GET',
-    path: '/api/documents/:document/lifeline',
+    path: '/api/documents/:document/history',
     summary: 'The whole history of a document, newest first',
     params: DocumentParam,
-    answer: z.object({ entries: z.array(LifelineEntry) }),
+    answer: z.object({ entries: z.array(HistoryEntry) }),
     problems: ['not_found'],
   }),
   usage: endpoint({
@@ -253,7 +253,7 @@ export const documentEndpoints = {
     params: DocumentParam,
     answer: z.object({
       lines: z.array(
-        z.object({ at: Instant, person: z.string(), act: z.string(), label: z.string(), version: z.number().int() }),
+        z.object({ at: Instant, person: z.string(), action: z.string(), label: z.string(), version: z.number().int() }),
       ),
       total: z.number().int(),
     }),
@@ -314,11 +314,11 @@ export const documentEndpoints = {
       'document_removed',
     ],
   }),
-  giveUp: endpoint({
-    id: 'giveUpCheckOut',
+  discardCheckout: endpoint({
+    id: 'discardCheckOut',
     feature: 'authoring',
     method: 'POST',
-    path: '/api/documents/:document/give-up',
+    path: '/api/documents/:document/discard-checkout',
     summary: 'End one’s check-out without a trace in content',
     params: DocumentParam,
     body: z.strictObject({}),

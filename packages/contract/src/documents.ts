@@ -1,4 +1,4 @@
-import { ACTS, FOLDER_STATES, FORBIDDEN } from '@kanonos/core';
+import { COMMANDS, FOLDER_STATES, FORBIDDEN } from '@kanonos/core';
 import { z } from 'zod';
 import {
   ChangeKindSchema,
@@ -149,24 +149,24 @@ export const StepInfo = z.object({
   kind: z.string(),
   meaning: z.string().nullable(),
   rule: z.string(),
-  state: z.enum(['waiting', 'open', 'done', 'declined', 'not needed']),
+  state: z.enum(['waiting', 'open', 'done', 'rejected', 'not needed']),
   dueOn: Day.nullable(),
   openedAt: Instant.nullable(),
   assignments: z.array(AssignmentInfo),
 });
-export const RunInfo = z.object({
+export const RoundInfo = z.object({
   id: Id,
   n: z.number().int(),
-  state: z.enum(['running', 'held up', 'done', 'declined', 'called back']),
+  state: z.enum(['running', 'held up', 'done', 'rejected', 'recalled']),
   startedBy: PersonRef,
   startedAt: Instant,
   endedAt: Instant.nullable(),
   message: z.string(),
-  hindrances: z.array(RefusalSchema),
+  blockers: z.array(RefusalSchema),
   digest: z.string().nullable(),
   steps: z.array(StepInfo),
 });
-export type RunInfo = z.infer<typeof RunInfo>;
+export type RoundInfo = z.infer<typeof RoundInfo>;
 export type StepInfo = z.infer<typeof StepInfo>;
 export type AssignmentInfo = z.infer<typeof AssignmentInfo>;
 export type SignatureInfo = z.infer<typeof SignatureInfo>;
@@ -180,7 +180,7 @@ export const NextStep = z.object({
   since: Instant.nullable(),
   due: Day.nullable(),
   late: z.boolean(),
-  afterwards: z.string().nullable(),
+  afterCommit: z.string().nullable(),
   blockers: z.number().int(),
   mine: z.boolean(),
   assignmentId: Id.nullable(),
@@ -292,8 +292,8 @@ export const DocumentPage = z.object({
   ),
   /** Files kept beside the versions of the revision in view: never current. */
   asides: z.array(AsideInfo),
-  runs: z.array(RunInfo),
-  acts: z.array(z.object({ act: z.enum(ACTS), refusals: z.array(RefusalSchema) })),
+  rounds: z.array(RoundInfo),
+  commands: z.array(z.object({ command: z.enum(COMMANDS), refusals: z.array(RefusalSchema) })),
   next: NextStep.nullable(),
   myReading: Id.nullable(),
   counts: z.object({
@@ -324,7 +324,7 @@ export const DocumentPage = z.object({
 });
 export type DocumentPage = z.infer<typeof DocumentPage>;
 
-export const LifelineEntry = z.object({
+export const HistoryEntry = z.object({
   at: Instant,
   kind: z.string(),
   actor: z.string(),
@@ -334,4 +334,4 @@ export const LifelineEntry = z.object({
   text: z.string(),
   words: z.string().nullable(),
 });
-export type LifelineEntry = z.infer<typeof LifelineEntry>;
+export type HistoryEntry = z.infer<typeof HistoryEntry>;

@@ -3,12 +3,12 @@ import { Day, Id, Instant, PersonRef, State } from './common.ts';
 import { Mark, NextStep } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
-export const Lens = z.enum(['in force', 'newest', 'all revisions']);
+export const RevisionScope = z.enum(['in force', 'newest', 'all revisions']);
 export const SORTS = ['number', 'title', 'changed', 'review', 'effective'] as const;
 const List = z.string().max(2000).optional();
 /** What narrows the register; several values of one facet are separated by `~`. */
 export const RegisterFilter = {
-  lens: Lens.default('newest'),
+  revisionScope: RevisionScope.default('newest'),
   q: z.string().max(500).default(''),
   state: List,
   area: List,
@@ -109,7 +109,7 @@ export const find = {
     feature: 'find',
     method: 'GET',
     path: '/api/register',
-    summary: 'The register through a lens, keyset-paged',
+    summary: 'The register through a scope, keyset-paged',
     query: z.strictObject({
       ...RegisterFilter,
       sort: z.enum(SORTS).default('number'),

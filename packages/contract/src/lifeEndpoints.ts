@@ -4,17 +4,17 @@ import { endpoint } from './endpoint.ts';
 
 const Reason = text(2000, 1);
 
-/** The acts in the life of a revision: sending, calling back, releasing, revising, withdrawing. */
+/** The commands in the life of a revision: sending, recalling, releasing, revising, withdrawing. */
 export const lifeEndpoints = {
-  send: endpoint({
-    id: 'send',
-    feature: 'runs',
+  submit: endpoint({
+    id: 'submit',
+    feature: 'rounds',
     method: 'POST',
-    path: '/api/documents/:document/send',
+    path: '/api/documents/:document/submit',
     summary: 'Send for review and approval: starts a new run',
     params: DocumentParam,
     body: z.strictObject({ message: text(2000).default(''), chosen: z.array(Id).max(50).default([]) }),
-    answer: z.object({ run: z.number().int() }),
+    answer: z.object({ round: z.number().int() }),
     problems: [
       'not_found',
       'right_missing',
@@ -32,12 +32,12 @@ export const lifeEndpoints = {
       'blocking_comment',
     ],
   }),
-  callBack: endpoint({
-    id: 'callBack',
-    feature: 'runs',
+  recall: endpoint({
+    id: 'recall',
+    feature: 'rounds',
     method: 'POST',
-    path: '/api/documents/:document/call-back',
-    summary: 'Call a run back to draft',
+    path: '/api/documents/:document/recall',
+    summary: 'Call a round back to draft',
     params: DocumentParam,
     body: z.strictObject({ reason: Reason }),
     problems: ['not_found', 'right_missing', 'wrong_state', 'input_invalid', 'document_removed'],

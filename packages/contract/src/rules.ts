@@ -79,7 +79,7 @@ export const Step = z.strictObject({
   ]),
   workingDays: whole(0, 365),
   editing: z.boolean().optional(),
-  onDecline: z.union([z.literal('draft'), whole(0, 30)]),
+  onReject: z.union([z.literal('draft'), whole(0, 30)]),
 });
 export type Step = z.infer<typeof Step>;
 export const Route = z.strictObject({ name: text(80), steps: z.array(Step).max(20) });
@@ -335,7 +335,7 @@ const TYPE_PROBLEMS = [
   'step_asks_nobody',
   'step_k_too_small',
   'step_days_invalid',
-  'step_decline_not_earlier',
+  'step_reject_not_earlier',
   'nothing_changed',
 ] as const;
 const LIST_PROBLEMS = [

@@ -1,7 +1,7 @@
 import { DECISIONS } from '@kanonos/core';
 import { z } from 'zod';
 import { Day, FileToOpen, Id, Instant, PersonRef, State, text } from './common.ts';
-import { Mark, RunInfo, VersionInfo } from './documents.ts';
+import { Mark, RoundInfo, VersionInfo } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
 export const DeskRow = z.object({
@@ -37,10 +37,10 @@ export const Desk = z.object({
   newlyInForce: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), since: Instant })),
   /** What keeps the system from its work, for those who can put it right. */
   attention: z.array(z.object({ kind: z.enum(['content', 'work', 'mail']), text: z.string(), link: z.string() })),
-  latelyOpened: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), at: Instant })),
+  recentlyOpened: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), at: Instant })),
 });
 export type Desk = z.infer<typeof Desk>;
-export const SentRow = z.object({
+export const SubmittedRow = z.object({
   documentId: Id,
   number: z.string(),
   title: z.string(),
@@ -48,14 +48,14 @@ export const SentRow = z.object({
   mark: Mark,
   state: State,
   sentAt: Instant,
-  run: z.number().int(),
+  round: z.number().int(),
   runState: z.string(),
   step: z.string().nullable(),
   stepOf: z.string().nullable(),
   waiting: z.array(z.object({ person: z.string(), since: Instant, due: Day.nullable(), late: z.boolean() })),
   said: z.array(z.object({ person: z.string(), decision: z.string(), at: Instant, words: z.string() })),
 });
-export type SentRow = z.infer<typeof SentRow>;
+export type SubmittedRow = z.infer<typeof SubmittedRow>;
 
 /** Everything that a person needs to decide in a step. */
 export const Task = z.object({
@@ -81,7 +81,7 @@ export const Task = z.object({
   /** The version that this one is compared with: the last of the revision before. */
   beforeVersionId: Id.nullable(),
   version: VersionInfo,
-  run: RunInfo,
+  round: RoundInfo,
   decisions: z.array(z.enum(DECISIONS)),
   signs: z.boolean(),
   digest: z.string().nullable(),
@@ -104,13 +104,13 @@ export const tasks = {
     summary: 'What waits for me',
     answer: Desk,
   }),
-  sent: endpoint({
-    id: 'sent',
+  submitted: endpoint({
+    id: 'submitted',
     feature: 'desk',
     method: 'GET',
-    path: '/api/desk/sent',
+    path: '/api/desk/submitted',
     summary: 'What I sent, and what waits for whom since when',
-    answer: z.object({ rows: z.array(SentRow) }),
+    answer: z.object({ rows: z.array(SubmittedRow) }),
   }),
   checkouts: endpoint({
     id: 'checkOuts',
@@ -154,7 +154,7 @@ export const tasks = {
   }),
   task: endpoint({
     id: 'task',
-    feature: 'runs',
+    feature: 'rounds',
     method: 'GET',
     path: '/api/tasks/:assignment',
     summary: 'A review or approval step that names me, with what is to be decided',
@@ -164,7 +164,7 @@ export const tasks = {
   }),
   decide: endpoint({
     id: 'decide',
-    feature: 'runs',
+    feature: 'rounds',
     method: 'POST',
     path: '/api/tasks/:assignment/decision',
     summary: 'Decide; approving signs with the password',
@@ -180,12 +180,12 @@ export const tasks = {
     answer: z.object({ runState: z.string(), documentState: State }),
     problems: [
       'not_found',
-      'run_ended',
+      'round_ended',
       'not_your_turn',
       'already_decided',
       'decision_not_needed',
       'decision_not_offered',
-      'decline_needs_words',
+      'rejection_needs_comment',
       'comments_need_words',
       'counts_once_in_step',
       'signs_one_step_only',
@@ -202,7 +202,7 @@ export const tasks = {
   }),
   remind: endpoint({
     id: 'remindApprovers',
-    feature: 'runs',
+    feature: 'rounds',
     method: 'POST',
     path: '/api/documents/:document/remind',
     summary: 'Remind those whose decision is awaited',

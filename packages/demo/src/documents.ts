@@ -14,7 +14,7 @@ export type Ending =
   | 'in force'
   | 'draft'
   | 'checked out'
-  | 'declined'
+  | 'rejected'
   | 'in review'
   | 'in approval'
   | 'approved'
@@ -466,7 +466,7 @@ export const DOCUMENTS: DemoDocument[] = [
     title: 'Transport of materials outside opening hours',
     owner: 'petra.lindqvist',
     author: 'joren.adeyemi',
-    ending: 'declined',
+    ending: 'rejected',
     metadata: { interval: 'on occasion' },
     revisions: [
       first(

@@ -18,9 +18,9 @@ import {
   recordUsage,
   registerDocument,
   release,
+  rounds,
   rows,
   runImport,
-  runs,
   seedOrganisation,
   session,
   takeArrivals,
@@ -48,7 +48,7 @@ type Step = { at: number; run: () => Promise<void> };
 
 /**
  * Loads the scenario through the application's own services, as the people named, at the dates told relative to today.
- * All steps are laid on one line of time first, for the trail's time never runs backwards. The same day gives the same demo.
+ * All steps are laid on one line of time first, for the trail's time never rounds backwards. The same day gives the same demo.
  */
 export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ documents: number; people: number }> => {
   const day = today.toISOString().slice(0, 10);
@@ -231,7 +231,7 @@ const enterPeople = async (
   const unit = (key: string) => units.get(key) ?? '';
   for (const [i, person] of PEOPLE.entries()) {
     clock.now = new Date(at(HISTORY_DAYS, 10 + i));
-    const from = addDays(day, person.joined === 'lately' ? -7 : -HISTORY_DAYS);
+    const from = addDays(day, person.joined === 'recent' ? -7 : -HISTORY_DAYS);
     const { id } = await people.addPerson(app, founder, {
       signInName: person.signInName,
       name: person.name,
@@ -366,16 +366,16 @@ const begin = async (
   });
 };
 
-const sendOn = async (c: Context, document: DemoDocument, ref: string) => {
+const submitForReview = async (c: Context, document: DemoDocument, ref: string) => {
   const author = await c.as(document.author);
   const chosen = (document.reviewers ?? ['mara.quill']).map((name) => idOf(c.ids, name));
-  await runs.send(c.app, author, ref, { message: 'Please look at the limits and the references.', chosen });
+  await rounds.submit(c.app, author, ref, { message: 'Please look at the limits and the references.', chosen });
 };
 
 /** The next open decision of a document is given by who is asked for it. */
-const decideNext = async (c: Context, ref: string, decision: 'positive' | 'decline', words = '', who?: string) => {
+const decideNext = async (c: Context, ref: string, decision: 'positive' | 'reject', words = '', who?: string) => {
   const view = await page.documentPage(c.app, await c.as('ines.varga'), ref, {});
-  const step = view.runs[0]?.steps.find((s) => s.state === 'open');
+  const step = view.rounds[0]?.steps.find((s) => s.state === 'open');
   const asked = step?.assignments.find((a) => a.state === 'open' && (!who || a.person.id === idOf(c.ids, who)));
   if (!step || !asked) throw new Error(`${ref}: nobody is asked`);
   const [name] = [...c.ids].find(([, id]) => id === asked.person.id) ?? [''];
@@ -388,15 +388,15 @@ const decideNext = async (c: Context, ref: string, decision: 'positive' | 'decli
       revisionId: view.revision.id,
       version,
       fileId,
-      act: 'opened',
+      action: 'opened',
     });
   const positive = step.kind === 'approval' ? 'approve' : words ? 'with comments' : 'no objection';
-  await runs.decide(c.app, viewer, asked.id, {
-    decision: decision === 'decline' ? 'decline' : positive,
+  await rounds.decide(c.app, viewer, asked.id, {
+    decision: decision === 'reject' ? 'reject' : positive,
     words,
     name,
     password: DEMO_PASSWORD,
-    digest: view.runs[0]?.digest ?? null,
+    digest: view.rounds[0]?.digest ?? null,
     version,
   });
 };
@@ -412,7 +412,7 @@ const passThrough = (
   const D = revision.daysAgo;
   const unrouted = ['MIN', 'MAI', 'SUP'].includes(document.type);
   if (!unrouted) {
-    c.add(c.at(D + 9, minute), () => sendOn(c, document, state.ref));
+    c.add(c.at(D + 9, minute), () => submitForReview(c, document, state.ref));
     for (let i = 0; i < (document.reviewers?.length ?? 1); i++)
       c.add(c.at(D + 7 - i * 0.1, minute + 11 + i), () => decideNext(c, state.ref, 'positive'));
     const approvals = ['POL', 'FRM', 'RPT', 'AGR', 'DWG'].includes(document.type) ? 1 : 2;
@@ -429,7 +429,7 @@ const passThrough = (
         revisionId: view.revision.id,
         version: view.revision.versions,
         fileId,
-        act: 'opened',
+        action: 'opened',
       });
     // Where no route has signed, the release does.
     const credentials = signing ? { name: 'ines.varga', password: DEMO_PASSWORD, digest: signing.digest } : {};
@@ -466,7 +466,7 @@ const signReading = async (c: Context, name: string, id: string) => {
       revisionId: await revisionOf(c, id),
       version: task.version.n,
       fileId,
-      act: 'opened',
+      action: 'opened',
     });
   const remark =
     chance(`remark${name}${id.length}${task.document.number}`) < 4
@@ -509,8 +509,8 @@ const bringTo = (c: Context, document: DemoDocument, state: { ref: string }, sta
         );
       });
       return;
-    case 'declined':
-      later(3, () => sendOn(c, document, state.ref));
+    case 'rejected':
+      later(3, () => submitForReview(c, document, state.ref));
       c.add(c.at(3, minute), async () => {
         const mara = await c.as('mara.quill');
         const view = await page.documentPage(c.app, mara, state.ref, {});
@@ -529,25 +529,25 @@ const bringTo = (c: Context, document: DemoDocument, state: { ref: string }, sta
         await decideNext(
           c,
           state.ref,
-          'decline',
+          'reject',
           'The limit for cabin 13 is wrong and the closing of the platform is missing.',
         );
       });
       return;
     case 'in review':
-      later(2, () => sendOn(c, document, state.ref));
+      later(2, () => submitForReview(c, document, state.ref));
       if ((document.reviewers?.length ?? 0) > 1)
         later(5, () => decideNext(c, state.ref, 'positive', 'Figure 2 could be larger.', 'anselm.roth'));
       return;
     case 'in approval':
-      later(9, () => sendOn(c, document, state.ref));
+      later(9, () => submitForReview(c, document, state.ref));
       for (let i = 0; i < (document.reviewers?.length ?? 1); i++)
         later(10, () => decideNext(c, state.ref, 'positive'), i);
       if (document.type === 'PRO') later(12, () => decideNext(c, state.ref, 'positive'));
       return;
     case 'approved':
     case 'scheduled':
-      later(2, () => sendOn(c, document, state.ref));
+      later(2, () => submitForReview(c, document, state.ref));
       for (let i = 0; i < (document.reviewers?.length ?? 1); i++)
         later(4, () => decideNext(c, state.ref, 'positive'), i);
       later(6, () => decideNext(c, state.ref, 'positive'));

@@ -16,7 +16,7 @@ const review: StepDefinition = {
   asked: [{ by: 'chosen', minimum: 1 }],
   rule: { kind: 'all' },
   workingDays: 5,
-  onDecline: 'draft',
+  onReject: 'draft',
 };
 const byOwner: StepDefinition = {
   name: 'Approve as owner',
@@ -25,7 +25,7 @@ const byOwner: StepDefinition = {
   asked: [{ by: 'owner' }],
   rule: { kind: 'all' },
   workingDays: 3,
-  onDecline: 'draft',
+  onReject: 'draft',
 };
 const byUnit = (name: string, meaning: string, unitId: string): StepDefinition => ({
   name,
@@ -34,7 +34,7 @@ const byUnit = (name: string, meaning: string, unitId: string): StepDefinition =
   asked: [{ by: 'unit', unitId }],
   rule: { kind: 'any one' },
   workingDays: 3,
-  onDecline: 'draft',
+  onReject: 'draft',
 });
 
 const fullRoute = (unit: (key: string) => string): RouteDefinition => ({

@@ -9,7 +9,7 @@ export type DemoPerson = {
   organisationRights?: ('administer' | 'people' | 'audit' | 'security')[];
   part?: string;
   outside?: boolean;
-  joined?: 'lately';
+  joined?: 'recent';
 };
 
 const FITTERS = [
@@ -156,7 +156,7 @@ export const PEOPLE: DemoPerson[] = [
     department: 'ops',
     site: 'holt',
     supervisor: 'petra.lindqvist',
-    joined: 'lately',
+    joined: 'recent',
     part: 'operator, joined a week ago',
   },
   {

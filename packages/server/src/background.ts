@@ -8,7 +8,7 @@ import { foldCounts } from './features/find/service.ts';
 import { resumeImports, runImport } from './features/imports/running.ts';
 import { watchFolder } from './features/intake/watch.ts';
 import { resumeMails, sendMail, sendSummaries } from './features/mailing/service.ts';
-import { endRunOut } from './features/numbers/service.ts';
+import { endRoundOut } from './features/numbers/service.ts';
 import { settleGroups } from './features/people/service.ts';
 import { settlePlans } from './features/rules/types.ts';
 import { checkContents, tellIncidents } from './features/system/contentChecks.ts';
@@ -40,7 +40,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
       ['hours of the organisation', hours.keep],
       ['planned changes of types', () => settlePlans(app)],
       ['scheduled releases and readings', () => tick(app)],
-      ['reservations of numbers', () => endRunOut(app)],
+      ['reservations of numbers', () => endRoundOut(app)],
       ['counts of the register', () => foldCounts(app.db)],
       ['groups by rule', () => settleGroups(app)],
       ['citations', () => citeWaiting(app)],

@@ -20,13 +20,13 @@ export * as page from './features/page/service.ts';
 export * as people from './features/people/service.ts';
 export * as reading from './features/reading/service.ts';
 export * as release from './features/release/service.ts';
+export * as rounds from './features/rounds/service.ts';
 export {
   finishOrganisation,
   type OrganisationDescription,
   type SeededOrganisation,
   seedOrganisation,
 } from './features/rules/organisation.ts';
-export * as runs from './features/runs/service.ts';
 export * as session from './features/session/service.ts';
 export * as templates from './features/templates/service.ts';
 export { endDay, signHead } from './features/trail/heads.ts';

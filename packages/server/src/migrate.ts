@@ -2,7 +2,7 @@ import knex from 'knex';
 import PgBoss from 'pg-boss';
 import * as m0001 from './migrations/0001_people.ts';
 import * as m0002 from './migrations/0002_documents.ts';
-import * as m0003 from './migrations/0003_runs.ts';
+import * as m0003 from './migrations/0003_rounds.ts';
 import * as m0004 from './migrations/0004_trail.ts';
 import * as m0005 from './migrations/0005_access_version.ts';
 import * as m0006 from './migrations/0006_counts.ts';
@@ -37,7 +37,7 @@ import { JOB_KINDS, QUEUES } from './platform/jobs/queues.ts';
 const MIGRATIONS = {
   '0001_people': m0001,
   '0002_documents': m0002,
-  '0003_runs': m0003,
+  '0003_rounds': m0003,
   '0004_trail': m0004,
   '0005_access_version': m0005,
   '0006_counts': m0006,

@@ -33,8 +33,8 @@ import * as page from './features/page/service.ts';
 import { peopleRoutes } from './features/people/routes.ts';
 import * as reading from './features/reading/service.ts';
 import * as release from './features/release/service.ts';
+import * as rounds from './features/rounds/service.ts';
 import { rulesRoutes } from './features/rules/routes.ts';
-import * as runs from './features/runs/service.ts';
 import { sessionRoutes } from './features/session/routes.ts';
 import { systemRoutes } from './features/system/routes.ts';
 import { templatesRoutes } from './features/templates/routes.ts';
@@ -104,7 +104,7 @@ export const mountAll = (
   });
   mount(d.fileHtml, ({ viewer, params }) => readingText(app, viewer, params.file));
   mount(d.places, ({ viewer, params }) => placesOf(app, viewer, params.document));
-  mount(d.lifeline, ({ viewer, params }) => trail.lifeline(app, viewer, params.document));
+  mount(d.history, ({ viewer, params }) => trail.history(app, viewer, params.document));
   mount(d.usage, async ({ viewer, params }) => {
     const opened = await openDocument(
       app.db,
@@ -127,7 +127,7 @@ export const mountAll = (
   mount(d.takeOverCheckout, ({ viewer, params, body }) =>
     done(authoring.takeOverCheckout(app, viewer, params.document, body.reason)),
   );
-  mount(d.giveUp, ({ viewer, params }) => done(authoring.giveUp(app, viewer, params.document)));
+  mount(d.discardCheckout, ({ viewer, params }) => done(authoring.discardCheckout(app, viewer, params.document)));
   mount(d.restore, ({ viewer, params, body }) =>
     authoring.makeNewest(app, viewer, params.document, params.version, body.note),
   );
@@ -137,8 +137,8 @@ export const mountAll = (
   mount(d.replace, ({ viewer, params, body }) => identity.replaceContent(app, viewer, params.document, body));
   mount(d.checkSource, ({ viewer, params, body }) => identity.checkSource(app, viewer, params.document, body));
   mount(d.references, ({ viewer, params }) => drawingReferences(app, viewer, params.upload));
-  mount(d.send, ({ viewer, params, body }) => runs.send(app, viewer, params.document, body));
-  mount(d.callBack, ({ viewer, params, body }) => done(runs.callBack(app, viewer, params.document, body.reason)));
+  mount(d.submit, ({ viewer, params, body }) => rounds.submit(app, viewer, params.document, body));
+  mount(d.recall, ({ viewer, params, body }) => done(rounds.recall(app, viewer, params.document, body.reason)));
   mount(d.revise, ({ viewer, params, body }) => release.revise(app, viewer, params.document, body));
   mount(d.abandon, ({ viewer, params, body }) => done(release.abandon(app, viewer, params.document, body.reason)));
   mount(d.remove, ({ viewer, params, body }) => done(removeDocument(app, viewer, params.document, body.reason)));
@@ -157,11 +157,11 @@ export const mountAll = (
 
   mount(t.desk, ({ viewer }) => desk.desk(app, viewer));
   mount(t.checkouts, ({ viewer }) => desk.listCheckouts(app, viewer));
-  mount(t.sent, async ({ viewer }) => ({ rows: await desk.sentByMe(app, viewer) }));
+  mount(t.submitted, async ({ viewer }) => ({ rows: await desk.submittedByMe(app, viewer) }));
   mount(t.counts, ({ viewer }) => desk.counts(app, viewer));
-  mount(t.task, ({ viewer, params }) => runs.task(app, viewer, params.assignment));
-  mount(t.decide, ({ viewer, params, body }) => runs.decide(app, viewer, params.assignment, body));
-  mount(t.remind, ({ viewer, params }) => runs.remind(app, viewer, params.document));
+  mount(t.task, ({ viewer, params }) => rounds.task(app, viewer, params.assignment));
+  mount(t.decide, ({ viewer, params, body }) => rounds.decide(app, viewer, params.assignment, body));
+  mount(t.remind, ({ viewer, params }) => rounds.remind(app, viewer, params.document));
 
   mount(r.mine, ({ viewer }) => reading.myReadings(app, viewer));
   mount(r.task, ({ viewer, params }) => reading.readingTask(app, viewer, params.id));

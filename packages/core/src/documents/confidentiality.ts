@@ -28,6 +28,6 @@ export const withoutForbidden = (
 ): Set<Right> => {
   if (isOutside && forbids.includes('share outside')) return new Set();
   const left = expandRights(rights);
-  for (const act of forbids) if (act !== 'share outside') left.delete(act);
+  for (const command of forbids) if (command !== 'share outside') left.delete(command);
   return left;
 };

@@ -40,7 +40,7 @@ describe('confidentiality', () => {
         const before = expandRights(rights);
         const left = withoutForbidden(before, forbids, outside);
         expect([...left].every((right) => before.has(right))).toBe(true);
-        for (const act of forbids) expect(left.has(act as Right)).toBe(false);
+        for (const command of forbids) expect(left.has(command as Right)).toBe(false);
       }),
     );
   });

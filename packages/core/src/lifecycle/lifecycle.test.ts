@@ -1,15 +1,23 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { expandRights, type Right } from '../access/rights.ts';
-import { ACTS, type Act, allowedActs, decideAct, decidePlannedDay, preflight, type Situation } from './decideAct.ts';
+import {
+  allowedCommands,
+  COMMANDS,
+  type Command,
+  decideCommand,
+  decidePlannedDay,
+  preflight,
+  type Situation,
+} from './decideCommand.ts';
 import { canMove, isReleased, MOVES, REVISION_STATES, type RevisionState } from './states.ts';
 
 const rights = (...given: Right[]) => expandRights(given);
 const situation = (more: Partial<Situation> = {}): Situation => ({
   person: { id: 'joren', rights: rights('author'), isAuthor: true, mayCheckInByStep: false },
-  work: { state: 'draft', label: 'C', hasOriginal: true, missingFields: [], hasOpenRun: false },
+  work: { state: 'draft', label: 'C', hasOriginal: true, missingFields: [], hasOpenRound: false },
   hasAbandoned: false,
-  wasSent: false,
+  wasSubmitted: false,
   inStep: false,
   isWatched: false,
   route: { steps: 2, unfilled: [] },
@@ -23,11 +31,11 @@ const work = (state: RevisionState, more: object = {}) => ({
   label: 'C',
   hasOriginal: true,
   missingFields: [],
-  hasOpenRun: false,
+  hasOpenRound: false,
   ...more,
 });
 const controller = { id: 'ines', rights: rights('release', 'manage'), isAuthor: false, mayCheckInByStep: false };
-const codes = (act: Act, s: Situation) => decideAct(act, s).map((r) => r.code);
+const codes = (command: Command, s: Situation) => decideCommand(command, s).map((r) => r.code);
 
 describe('the table of moves', () => {
   test.each([
@@ -64,7 +72,7 @@ describe('the table of moves', () => {
 describe('check-out', () => {
   const out = { personId: 'lin', personName: 'Lin Sato', since: '2026-11-23T09:00:00Z' };
   test('is refused with who has it and since when', () => {
-    expect(decideAct('check out', situation({ checkout: out }))).toEqual([
+    expect(decideCommand('check out', situation({ checkout: out }))).toEqual([
       { code: 'checked_out', params: { who: 'Lin Sato', since: out.since } },
     ]);
   });
@@ -78,7 +86,7 @@ describe('check-out', () => {
   test('only who has it checks in or gives it up', () => {
     expect(codes('check in', situation({ checkout: out }))).toEqual(['checked_out']);
     expect(codes('check in', situation())).toEqual(['not_checked_out']);
-    expect(codes('give up check-out', situation({ checkout: { ...out, personId: 'joren' } }))).toEqual([]);
+    expect(codes('discard check-out', situation({ checkout: { ...out, personId: 'joren' } }))).toEqual([]);
     expect(codes('take over check-out', situation({ checkout: out }))).toEqual(['right_missing']);
   });
 });
@@ -90,17 +98,17 @@ describe('sending', () => {
       route: { steps: 2, unfilled: ['Approve as technical authority'] },
       checkout: { personId: 'joren', personName: 'Joren Adeyemi', since: 'x' },
     });
-    expect(codes('send', s)).toEqual(['checked_out', 'original_missing', 'field_value_missing', 'step_unfilled']);
+    expect(codes('submit', s)).toEqual(['checked_out', 'original_missing', 'field_value_missing', 'step_unfilled']);
   });
   test('needs a route', () => {
-    expect(codes('send', situation({ route: { steps: 0, unfilled: [] } }))).toEqual(['route_missing']);
+    expect(codes('submit', situation({ route: { steps: 0, unfilled: [] } }))).toEqual(['route_missing']);
   });
-  test('calling back is for authors and controllers while the run is open', () => {
-    expect(codes('call back', situation({ work: work('in approval') }))).toEqual([]);
-    expect(codes('call back', situation({ person: controller, work: work('in review') }))).toEqual([]);
-    expect(codes('call back', situation({ work: work('approved') }))).toEqual(['wrong_state']);
+  test('recalling is for authors and controllers while the round is open', () => {
+    expect(codes('recall', situation({ work: work('in approval') }))).toEqual([]);
+    expect(codes('recall', situation({ person: controller, work: work('in review') }))).toEqual([]);
+    expect(codes('recall', situation({ work: work('approved') }))).toEqual(['wrong_state']);
     const reader = { ...controller, rights: rights('read') };
-    expect(codes('call back', situation({ person: reader, work: work('in review') }))).toEqual(['right_missing']);
+    expect(codes('recall', situation({ person: reader, work: work('in review') }))).toEqual(['right_missing']);
   });
 });
 
@@ -155,7 +163,9 @@ test('nobody without a right may do anything, and nothing can be done to a remov
         removed,
         ...(inForce ? { inForce: { label: 'B' } } : {}),
       });
-      return allowedActs(s).every(({ refusals }) => refusals.length > 0) && ACTS.length === allowedActs(s).length;
+      return (
+        allowedCommands(s).every(({ refusals }) => refusals.length > 0) && COMMANDS.length === allowedCommands(s).length
+      );
     }),
   );
 });
@@ -209,10 +219,11 @@ describe('preflight', () => {
 });
 
 describe('renumbering, renaming, replacing', () => {
-  const may = (act: Act, change: Partial<Situation> = {}) => codes(act, situation({ person: controller, ...change }));
+  const may = (command: Command, change: Partial<Situation> = {}) =>
+    codes(command, situation({ person: controller, ...change }));
   test('a number changes only while nobody else has seen it', () => {
     expect(may('renumber')).toEqual([]);
-    expect(may('renumber', { wasSent: true })).toEqual(['number_is_known']);
+    expect(may('renumber', { wasSubmitted: true })).toEqual(['number_is_known']);
     expect(may('renumber', { work: work('in review') })).toEqual(['number_is_known']);
     expect(may('renumber', { lastReleased: { label: 'A', state: 'withdrawn' } })).toEqual(['number_is_known']);
     expect(codes('renumber', situation())).toEqual(['right_missing']);

@@ -27,9 +27,9 @@ export type Move =
   | 'enter approval'
   | 'review done'
   | 'approve without approval step'
-  | 'decline to draft'
-  | 'decline to review'
-  | 'call back'
+  | 'return to draft'
+  | 'return to review'
+  | 'recall'
   | 'route done'
   | 'release'
   | 'schedule'
@@ -49,9 +49,9 @@ export const MOVES: Readonly<Record<Move, { from: readonly RevisionState[]; to: 
   'enter approval': { from: ['in review'], to: 'in approval' },
   'review done': { from: ['in review'], to: 'draft' },
   'approve without approval step': { from: ['in review'], to: 'approved' },
-  'decline to draft': { from: ['in review', 'in approval'], to: 'draft' },
-  'decline to review': { from: ['in approval'], to: 'in review' },
-  'call back': { from: ['in review', 'in approval'], to: 'draft' },
+  'return to draft': { from: ['in review', 'in approval'], to: 'draft' },
+  'return to review': { from: ['in approval'], to: 'in review' },
+  recall: { from: ['in review', 'in approval'], to: 'draft' },
   'route done': { from: ['in approval'], to: 'approved' },
   release: { from: ['approved', 'scheduled', 'draft'], to: 'in force' },
   schedule: { from: ['approved', 'draft'], to: 'scheduled' },

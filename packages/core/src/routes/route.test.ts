@@ -12,7 +12,7 @@ import {
 } from './route.ts';
 
 const answers = (text: string): Answer[] =>
-  [...text].map((c) => (c === '+' ? 'positive' : c === '-' ? 'decline' : 'open'));
+  [...text].map((c) => (c === '+' ? 'positive' : c === '-' ? 'reject' : 'open'));
 const all: DoneRule = { kind: 'all' };
 const any: DoneRule = { kind: 'any one' };
 const twoOf3: DoneRule = { kind: 'k of n', k: 2 };
@@ -20,13 +20,13 @@ const twoOf3: DoneRule = { kind: 'k of n', k: 2 };
 describe('done rules', () => {
   test.each([
     [all, '++.', 'open'],
-    [all, '+-.', 'declined'],
+    [all, '+-.', 'rejected'],
     [all, '+++', 'done'],
     [any, '-..', 'open'],
     [any, '-+.', 'done'],
-    [any, '---', 'declined'],
+    [any, '---', 'rejected'],
     [twoOf3, '-+.', 'open'],
-    [twoOf3, '--.', 'declined'],
+    [twoOf3, '--.', 'rejected'],
     [twoOf3, '++.', 'done'],
   ] as const)('%j with %s is %s', (rule, given, state) => {
     expect(stepOutcome(rule, answers(given)).state).toBe(state);
@@ -35,7 +35,7 @@ describe('done rules', () => {
   test('in sequence the next is asked when the one before has answered', () => {
     expect(stepOutcome({ kind: 'in sequence' }, answers('..'))).toEqual({ state: 'open', askedNow: [0] });
     expect(stepOutcome({ kind: 'in sequence' }, answers('+.'))).toEqual({ state: 'open', askedNow: [1] });
-    expect(stepOutcome({ kind: 'in sequence' }, answers('-.')).state).toBe('declined');
+    expect(stepOutcome({ kind: 'in sequence' }, answers('-.')).state).toBe('rejected');
   });
 
   test('a step that has ended asks nobody, an open one somebody, and once ended it stays so whatever else comes', () => {
@@ -44,9 +44,9 @@ describe('done rules', () => {
       fc.constant(any),
       fc.record({ kind: fc.constant('k of n' as const), k: fc.integer({ min: 1, max: 3 }) }),
     );
-    const given = fc.array(fc.constantFrom<Answer>('positive', 'decline', 'open'), { minLength: 3, maxLength: 6 });
+    const given = fc.array(fc.constantFrom<Answer>('positive', 'reject', 'open'), { minLength: 3, maxLength: 6 });
     fc.assert(
-      fc.property(rule, given, fc.constantFrom<Answer>('positive', 'decline'), (r, a, later) => {
+      fc.property(rule, given, fc.constantFrom<Answer>('positive', 'reject'), (r, a, later) => {
         const now = stepOutcome(r, a);
         if (now.state === 'open') return now.askedNow.length > 0 && now.askedNow.every((i) => a[i] === 'open');
         const after = stepOutcome(
@@ -67,7 +67,7 @@ const step = (more: Partial<StepDefinition> = {}): StepDefinition => ({
   asked: [{ by: 'owner' }],
   rule: all,
   workingDays: 3,
-  onDecline: 'draft',
+  onReject: 'draft',
   ...more,
 });
 const lookups = { ownerId: 'otto', unitMembers: { ta: ['lin', 'otto'] }, fieldHolders: {}, chosen: [], fallbacks: [] };
@@ -94,17 +94,17 @@ describe('who is asked', () => {
   });
 });
 
-test('a route with a review after approval, an empty step or a decline that leads forward is refused when saved', () => {
+test('a route with a review after approval, an empty step or a rejection that leads forward is refused when saved', () => {
   const codes = checkRoute({
     name: 'x',
     steps: [
-      step({ kind: 'approval', asked: [], onDecline: 0 }),
+      step({ kind: 'approval', asked: [], onReject: 0 }),
       step({ rule: { kind: 'k of n', k: 0 }, workingDays: 1.5 }),
     ],
   }).map((r) => r.code);
   expect(codes).toEqual([
     'step_asks_nobody',
-    'step_decline_not_earlier',
+    'step_reject_not_earlier',
     'step_after_approval',
     'step_k_too_small',
     'step_days_invalid',
@@ -117,7 +117,7 @@ describe('separation of duties', () => {
     words: '',
     kind: 'approval',
     assignmentState: 'open',
-    runOpen: true,
+    roundOpen: true,
     deciderId: 'lin',
     principalId: 'lin',
     answeredInStepBy: [],
@@ -127,7 +127,7 @@ describe('separation of duties', () => {
     ...more,
   });
   const codes = (more: Partial<DecisionSituation>) => decideAnswer(metadata(more)).map((r) => r.code);
-  test('a person signs at most one approval step of a run and counts once in a step', () => {
+  test('a person signs at most one approval step of a round and counts once in a step', () => {
     expect(codes({})).toEqual([]);
     expect(codes({ signedBy: ['lin'] })).toEqual(['signs_one_step_only']);
     expect(codes({ answeredInStepBy: ['lin'] })).toEqual(['counts_once_in_step']);
@@ -141,12 +141,12 @@ describe('separation of duties', () => {
     expect(codes({ deciderId: 'joren', principalId: 'mara', signedBy: ['lin'] })).toEqual(['deputy_is_author']);
     expect(codes({ deciderId: 'otto', principalId: 'mara', signedBy: ['otto'] })).toEqual(['deputy_has_signed']);
   });
-  test('a decline needs words, and what has ended takes no decision', () => {
-    expect(codes({ decision: 'decline', words: ' ' })).toEqual(['decline_needs_words']);
+  test('a rejection needs words, and what has ended takes no decision', () => {
+    expect(codes({ decision: 'reject', words: ' ' })).toEqual(['rejection_needs_comment']);
     expect(codes({ assignmentState: 'answered' })).toEqual(['already_decided']);
     expect(codes({ assignmentState: 'not needed' })).toEqual(['decision_not_needed']);
     expect(codes({ assignmentState: 'waiting' })).toEqual(['not_your_turn']);
-    expect(codes({ runOpen: false })).toEqual(['run_ended']);
+    expect(codes({ roundOpen: false })).toEqual(['round_ended']);
     expect(codes({ kind: 'review' })).toEqual(['decision_not_offered']);
     expect(codes({ kind: 'review', decision: 'with comments' })).toEqual(['comments_need_words']);
   });

@@ -23,14 +23,14 @@ export type StepDefinition = {
   rule: DoneRule;
   workingDays: number;
   editing?: boolean;
-  /** Where a decline leads: to draft, or to an earlier step (index). */
-  onDecline: 'draft' | number;
+  /** Where a rejection leads: to draft, or to an earlier step (index). */
+  onReject: 'draft' | number;
 };
 
 export type RouteDefinition = { name: string; steps: readonly StepDefinition[] };
 
 /**
- * Checks a route when it is saved: steps before approval come first, k is at least 1, a decline leads to draft or to an
+ * Checks a route when it is saved: steps before approval come first, k is at least 1, a rejection leads to draft or to an
  * earlier step, every step asks somebody, working days are whole and not negative.
  */
 export const checkRoute = (route: RouteDefinition): Refusal[] => {
@@ -46,8 +46,8 @@ export const checkRoute = (route: RouteDefinition): Refusal[] => {
     }
     if (!Number.isInteger(step.workingDays) || step.workingDays < 0)
       refusals.push(refusal('step_days_invalid', params));
-    if (typeof step.onDecline === 'number' && (step.onDecline < 0 || step.onDecline >= index)) {
-      refusals.push(refusal('step_decline_not_earlier', params));
+    if (typeof step.onReject === 'number' && (step.onReject < 0 || step.onReject >= index)) {
+      refusals.push(refusal('step_reject_not_earlier', params));
     }
   }
   return refusals;
@@ -110,43 +110,43 @@ export const resolveStep = (step: StepDefinition, lookups: StepLookups): Result<
 };
 
 /** An answer in a step, in the order of the persons asked. */
-export type Answer = 'positive' | 'decline' | 'open';
+export type Answer = 'positive' | 'reject' | 'open';
 
-export type StepOutcome = { state: 'open' | 'done' | 'declined'; askedNow: number[] };
+export type StepOutcome = { state: 'open' | 'done' | 'rejected'; askedNow: number[] };
 
 /**
- * Where a step stands by its done rule. A decline ends *all* and *in sequence* at once, the others when k can no longer be
+ * Where a step stands by its done rule. A rejection ends *all* and *in sequence* at once, the others when k can no longer be
  * reached. `askedNow` are the positions whose answer is awaited now; empty when the step has ended.
  */
 export const stepOutcome = (rule: DoneRule, answers: readonly Answer[]): StepOutcome => {
   const positive = answers.filter((a) => a === 'positive').length;
-  const declined = answers.filter((a) => a === 'decline').length;
+  const rejected = answers.filter((a) => a === 'reject').length;
   const open = answers.flatMap((a, i) => (a === 'open' ? [i] : []));
   const needed = rule.kind === 'any one' ? 1 : rule.kind === 'k of n' ? rule.k : answers.length;
   if (positive >= needed) return { state: 'done', askedNow: [] };
-  const lost = rule.kind === 'all' || rule.kind === 'in sequence' ? declined > 0 : positive + open.length < needed;
-  if (lost) return { state: 'declined', askedNow: [] };
+  const lost = rule.kind === 'all' || rule.kind === 'in sequence' ? rejected > 0 : positive + open.length < needed;
+  if (lost) return { state: 'rejected', askedNow: [] };
   return { state: 'open', askedNow: rule.kind === 'in sequence' ? open.slice(0, 1) : open };
 };
 
-export const DECISIONS = ['no objection', 'with comments', 'done', 'approve', 'decline'] as const;
+export const DECISIONS = ['no objection', 'with comments', 'done', 'approve', 'reject'] as const;
 export type Decision = (typeof DECISIONS)[number];
 
 /** The decisions that a kind of step offers. */
 export const decisionsFor = (kind: StepKind): readonly Decision[] => {
   switch (kind) {
     case 'review':
-      return ['no objection', 'with comments', 'decline'];
+      return ['no objection', 'with comments', 'reject'];
     case 'acknowledge':
       return ['no objection'];
     case 'task':
-      return ['done', 'decline'];
+      return ['done', 'reject'];
     case 'approval':
-      return ['approve', 'decline'];
+      return ['approve', 'reject'];
   }
 };
 
-export const isPositive = (decision: Decision): boolean => decision !== 'decline';
+export const isPositive = (decision: Decision): boolean => decision !== 'reject';
 
 /** What separation of duties needs to know of a decision about to be given. */
 export type DecisionSituation = {
@@ -154,25 +154,25 @@ export type DecisionSituation = {
   words: string;
   kind: StepKind;
   assignmentState: 'waiting' | 'open' | 'answered' | 'not needed';
-  runOpen: boolean;
+  roundOpen: boolean;
   /** Who is deciding, and the person asked when the decider is the deputy. */
   deciderId: string;
   principalId: string;
   /** Persons asked in this step besides the principal, for a person counts once in a step. */
   answeredInStepBy: readonly string[];
   authors: ReadonlySet<string>;
-  /** Who has signed an approval step of this run so far. */
+  /** Who has signed an approval step of this round so far. */
   signedBy: readonly string[];
   /** Whether this signature, when positive, ends the last approval step. */
   isLastSignature: boolean;
 };
 
 /**
- * Why a decision cannot be given by this person (separation of duties): once in a step, one approval step of a run, at
+ * Why a decision cannot be given by this person (separation of duties): once in a step, one approval step of a round, at
  * least one approver who is no author when the last signature falls, a deputy neither author nor signer.
  */
 export const decideAnswer = (situation: DecisionSituation): Refusal[] => {
-  if (!situation.runOpen) return [refusal('run_ended')];
+  if (!situation.roundOpen) return [refusal('round_ended')];
   if (situation.assignmentState === 'answered') return [refusal('already_decided')];
   if (situation.assignmentState === 'waiting') return [refusal('not_your_turn')];
   if (situation.assignmentState === 'not needed') return [refusal('decision_not_needed')];
@@ -180,7 +180,8 @@ export const decideAnswer = (situation: DecisionSituation): Refusal[] => {
   if (!decisionsFor(situation.kind).includes(situation.decision)) {
     refusals.push(refusal('decision_not_offered', { decision: situation.decision, kind: situation.kind }));
   }
-  if (situation.decision === 'decline' && situation.words.trim() === '') refusals.push(refusal('decline_needs_words'));
+  if (situation.decision === 'reject' && situation.words.trim() === '')
+    refusals.push(refusal('rejection_needs_comment'));
   if (situation.decision === 'with comments' && situation.words.trim() === '')
     refusals.push(refusal('comments_need_words'));
   if (situation.answeredInStepBy.includes(situation.deciderId)) refusals.push(refusal('counts_once_in_step'));

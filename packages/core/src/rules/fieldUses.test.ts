@@ -43,7 +43,7 @@ const rule: TypeRule = {
         asked: [{ by: 'field', key: 'lead' }],
         rule: { kind: 'all' },
         workingDays: 3,
-        onDecline: 'draft',
+        onReject: 'draft',
       },
     ],
   },

@@ -10,7 +10,7 @@ const step = (name: string, asked: object[], more: object = {}) => ({
   asked,
   rule: { kind: 'all' },
   workingDays: 3,
-  onDecline: 'draft',
+  onReject: 'draft',
   ...more,
 });
 const rule = (more: object = {}) => ({
@@ -46,7 +46,7 @@ describe('a change of a type is told', () => {
     ];
     const after = rule({
       fields: [{ key: 'lead', label: 'Shift lead' }],
-      route: { name: '', steps: [step('Approve', asked, { rule: { kind: 'k of n', k: 2 }, onDecline: 0 })] },
+      route: { name: '', steps: [step('Approve', asked, { rule: { kind: 'k of n', k: 2 }, onReject: 0 })] },
     });
     expect(differ(rule({ fields: [{ key: 'lead', label: 'Shift lead' }] }), after)).toEqual([
       {
@@ -56,7 +56,7 @@ describe('a change of a type is told', () => {
           'Mara Quill, Operations, the supervisor of the owner, who stands in Shift lead, whom the author chooses, at least 2, whom the author chooses',
       },
       { what: 'route.steps.Approve.rule', before: 'all of them', after: '2 of them' },
-      { what: 'route.steps.Approve.onDecline', before: 'back to draft', after: 'back to step 1' },
+      { what: 'route.steps.Approve.onReject', before: 'back to draft', after: 'back to step 1' },
     ]);
   });
 

@@ -50,7 +50,7 @@ const stepsInWords = (route: unknown, nameOf: NameOf, labels: ReadonlyMap<unknow
         rule: answersInWords(step.rule),
         workingDays: step.workingDays,
         editing: step.editing,
-        onDecline: step.onDecline === 'draft' ? 'back to draft' : `back to step ${Number(step.onDecline) + 1}`,
+        onReject: step.onReject === 'draft' ? 'back to draft' : `back to step ${Number(step.onReject) + 1}`,
       };
     }),
   };

@@ -11,7 +11,7 @@ const route = (name: string, asks = true): RouteDefinition => ({
       asked: asks ? [{ by: 'owner' }] : [],
       rule: { kind: 'all' },
       workingDays: 3,
-      onDecline: 'draft',
+      onReject: 'draft',
     },
   ],
 });

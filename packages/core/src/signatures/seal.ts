@@ -53,7 +53,7 @@ export const statementOf = (row: StoredSignature): SignatureStatement => ({
 
 /**
  * The seal of a signature (21 CFR 11.70): the SHA-256 of the RFC 8785 form of all that it says of itself. It stands with the signature
- * and in the event of its act, so that neither can be altered alone.
+ * and in the event of its command, so that neither can be altered alone.
  */
 export const signatureSeal = (statement: SignatureStatement, sha256: Sha256): string => {
   const given = Object.fromEntries(Object.entries(statement).filter(([, value]) => value !== null));
@@ -64,7 +64,7 @@ export const signatureSeal = (statement: SignatureStatement, sha256: Sha256): st
 export type SignatureEvent = { text: string; hash: string };
 
 /**
- * Why a signature and the event of its act do not fit each other; undefined when they do. Events from before seals name record and
+ * Why a signature and the event of its command do not fit each other; undefined when they do. Events from before seals name record and
  * meaning only, and the one who acted; those of releases only the latter, and the revision.
  */
 export const signatureFault = (

@@ -5,7 +5,7 @@ export type Sha256 = (data: string | Uint8Array) => Uint8Array;
 
 export type EventSubject = Record<string, { id: string; number?: string; label?: string; name?: string }>;
 
-/** What a service says of an act; the chain adds the rest. */
+/** What a service says of a command; the chain adds the rest. */
 export type EventDraft = {
   kind: string;
   actor: string;

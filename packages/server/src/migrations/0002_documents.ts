@@ -72,7 +72,7 @@ export const up = async (knex: Knex): Promise<void> => {
       changed_at timestamptz not null,
       removed_at timestamptz,
       row_version int not null default 1,
-      -- What lists show, kept by the services in the transaction of each act: the newest revision for those who may read
+      -- What lists show, kept by the services in the transaction of each command: the newest revision for those who may read
       -- work, and the one that everyone else sees (in force, else the last released).
       newest_revision_id uuid,
       newest_state text,
@@ -144,7 +144,7 @@ export const up = async (knex: Knex): Promise<void> => {
         ('approved', 'in force'), ('approved', 'scheduled'), ('approved', 'draft'),
         ('scheduled', 'in force'), ('scheduled', 'approved'), ('scheduled', 'draft'),
         ('in force', 'superseded'), ('in force', 'withdrawn'), ('withdrawn', 'in force'), ('abandoned', 'draft')) then
-        raise exception 'no act leads from % to %', old.state, new.state using errcode = 'KN002', constraint = 'state_moves';
+        raise exception 'no command leads from % to %', old.state, new.state using errcode = 'KN002', constraint = 'state_moves';
       end if;
       return new;
     end $$;

@@ -52,7 +52,7 @@ export const up = async (knex: Knex): Promise<void> => {
       revision_id uuid not null,
       version int not null,
       file_id uuid,
-      act text not null constraint usage_act_known check (act in ('opened', 'downloaded', 'handed out')),
+      action text not null constraint usage_action_known check (action in ('opened', 'downloaded', 'handed out')),
       sealed_by bigint
     );
     create index usage_by_document on usage (document_id, at desc);

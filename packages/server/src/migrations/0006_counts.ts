@@ -3,11 +3,11 @@ import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {
   await knex.raw(`
-    -- Differences are only added: no act waits for another because both count in the same place. The tick folds them
+    -- Differences are only added: no command waits for another because both count in the same place. The tick folds them
     -- together (find/counts.ts). Counted three times: documents as lists show them, single revisions, and documents by the month in
     -- which their review falls due.
     create table document_counts (
-      lens text not null constraint count_lens_known check (lens in ('document', 'revision', 'review')),
+      revisionScope text not null constraint count_scope_known check (revisionScope in ('document', 'revision', 'review')),
       folder_id uuid not null,
       type_id uuid not null,
       department_id uuid,
@@ -17,7 +17,7 @@ export const up = async (knex: Knex): Promise<void> => {
       review_month date
     );
 
-    create index document_counts_by_month on document_counts (lens, review_month);
+    create index document_counts_by_month on document_counts (revisionScope, review_month);
 
     create function released_state(state text) returns text language sql immutable as
       $$ select case when state in ('in force', 'superseded', 'withdrawn') then state end $$;

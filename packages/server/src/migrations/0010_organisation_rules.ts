@@ -13,7 +13,7 @@ export const up = async (knex: Knex): Promise<void> => {
 
     alter table organisation add column row_version int not null default 1;
 
-    -- What a person registered lately (documents/store.ts listLately).
+    -- What a person registered recent (documents/store.ts listRecent).
     create index documents_by_registrar on documents (registered_by, registered_at desc);
 
     -- Whether a file of this name is there already (documents/matching.ts).

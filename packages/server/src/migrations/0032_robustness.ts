@@ -67,7 +67,7 @@ export const up = async (knex: Knex): Promise<void> => {
     alter table heads add primary key (size);
     drop table tree_state;
 
-    -- What a signature says of itself (21 CFR 11.70): its seal covers the row, and the event of its act bears the same seal.
+    -- What a signature says of itself (21 CFR 11.70): its seal covers the row, and the event of its command bears the same seal.
     alter table signatures add column seal text;
     alter table signing_records add column kind text not null default 'frozen'
       constraint record_kind_known check (kind in ('frozen', 'imported'));

@@ -63,7 +63,7 @@ export type Actor = { id: string | null; signInName: string; name: string };
 export const SYSTEM_CLOCK: Actor = { id: null, signInName: 'system.clock', name: 'Kanonos' };
 
 /** One transaction of one act: everything in it happens or nothing does. */
-export type Work = {
+export type UnitOfWork = {
   trx: Trx;
   now: Date;
   day: string;
@@ -77,7 +77,7 @@ export type Work = {
     actor?: string;
   }) => void;
   /** Runs when the transaction has been committed. */
-  afterwards: (then: () => void) => void;
+  afterCommit: (then: () => void) => void;
 };
 
 export type PasswordCheck = (password: string, hash: string | null) => Promise<boolean>;
@@ -93,8 +93,8 @@ export type App = {
   checkPassword: PasswordCheck;
   organisation: () => Promise<Organisation>;
   forgetOrganisation: () => void;
-  act: <T>(actor: Actor, work: (work: Work) => Promise<T>) => Promise<T>;
-  /** Whether this is asked from inside an act, which holds a connection: it must not wait for another one. */
+  command: <T>(actor: Actor, work: (work: UnitOfWork) => Promise<T>) => Promise<T>;
+  /** Whether this is asked from inside a command, which holds a connection: it must not wait for another one. */
   isActing: () => boolean;
 };
 
@@ -105,7 +105,7 @@ const TRIES = 5;
 export const createApp = (
   parts: Pick<App, 'db' | 'config' | 'log' | 'clock' | 'secrets' | 'jobs' | 'checkPassword'> & { content: DiskStore },
 ): App => {
-  /** The organisation of the act that is under way: acts that each waited for a second connection would wait for each other. */
+  /** The organisation of the command that is under way: acts that each waited for a second connection would wait for each other. */
   const acting = new AsyncLocalStorage<Organisation>();
   const content = watchIntegrity(parts.content, parts.db, parts.clock, {
     isInside: () => acting.getStore() !== undefined,
@@ -115,8 +115,8 @@ export const createApp = (
   let kept: { organisation: Organisation; until: number } | undefined;
 
   const organisation = async (): Promise<Organisation> => {
-    const ofAct = acting.getStore();
-    if (ofAct) return ofAct;
+    const ofCommand = acting.getStore();
+    if (ofCommand) return ofCommand;
     if (kept && kept.until > performance.now()) return kept.organisation;
     const row = await firstRow<OrganisationRow>(parts.db, 'select * from organisation');
     if (!row) throw refused('not_ready');
@@ -141,7 +141,7 @@ export const createApp = (
     return loaded;
   };
 
-  const act = async <T>(actor: Actor, work: (work: Work) => Promise<T>): Promise<T> => {
+  const command = async <T>(actor: Actor, work: (work: UnitOfWork) => Promise<T>): Promise<T> => {
     const now = parts.clock();
     const theOrganisation = await organisation();
     for (let attempt = 1; ; attempt++) {
@@ -149,7 +149,7 @@ export const createApp = (
       const later: (() => void)[] = [];
       try {
         const result = await parts.db.transaction(async (trx) => {
-          const inside: Work = {
+          const inside: UnitOfWork = {
             trx,
             now,
             day: dayOf(now, theOrganisation.zone),
@@ -163,7 +163,7 @@ export const createApp = (
                 payload,
                 ...(forName ? { for: forName } : {}),
               }),
-            afterwards: (then) => later.push(then),
+            afterCommit: (then) => later.push(then),
           };
           const value = await acting.run(theOrganisation, () => work(inside));
           await appendEvents(trx, events, now);
@@ -184,7 +184,7 @@ export const createApp = (
     content,
     organisation,
     forgetOrganisation: () => (kept = undefined),
-    act,
+    command,
     isActing: () => acting.getStore() !== undefined,
   };
 };

@@ -1,19 +1,19 @@
 import type { Refusal } from '@kanonos/core';
 
 /** An expected refusal on its way to the one handler that gives it words and a status. */
-export class Refused extends Error {
+export class RefusalError extends Error {
   readonly refusals: readonly Refusal[];
   constructor(refusals: readonly Refusal[]) {
     super(refusals.map((refusal) => refusal.code).join(', '));
-    this.name = 'Refused';
+    this.name = 'RefusalError';
     this.refusals = refusals;
   }
 }
 
 export const refused = (code: string, params?: Refusal['params']) =>
-  new Refused([params ? { code, params } : { code }]);
+  new RefusalError([params ? { code, params } : { code }]);
 
 /** Throws when a rule of the core gave reasons against. */
-export const ensureAllowed = (refusals: readonly Refusal[]): void => {
-  if (refusals.length > 0) throw new Refused(refusals);
+export const assertAllowed = (refusals: readonly Refusal[]): void => {
+  if (refusals.length > 0) throw new RefusalError(refusals);
 };

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { correctMetadata } from '../features/authoring/metadata.ts';
-import { checkIn, checkOut, giveUp, makeNewest } from '../features/authoring/service.ts';
+import { checkIn, checkOut, discardCheckout, makeNewest } from '../features/authoring/service.ts';
 import { previewRegistration, registerDocument } from '../features/documents/registering.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { rows } from '../platform/db/connect.ts';
@@ -181,9 +181,9 @@ describe('check-out and check-in', () => {
     const { id } = await organisation.register('author');
     const author = await organisation.as('author');
     await checkOut(organisation.app, author, id, { note: '', expectedBack: null });
-    await giveUp(organisation.app, author, id);
+    await discardCheckout(organisation.app, author, id);
     expect(await organisation.page('author', id)).toMatchObject({ checkout: null, revision: { versions: 1 } });
-    expect(await codeOf(giveUp(organisation.app, author, id))).toBe('not_checked_out');
+    expect(await codeOf(discardCheckout(organisation.app, author, id))).toBe('not_checked_out');
   });
 
   test('an older version is made the newest as a new version', async () => {
@@ -236,7 +236,7 @@ describe('the database itself refuses', () => {
       () => 'done',
       (error: { constraint?: string; code?: string }) => error.constraint ?? error.code,
     );
-  test('a second revision in work, a second check-out, a state that no act leads to, a changed version, an overlap of periods', async () => {
+  test('a second revision in work, a second check-out, a state that no command leads to, a changed version, an overlap of periods', async () => {
     const { id, number } = await organisation.register('author');
     await organisation.toInForce(number);
     const revision = `(select id from revisions where document_id = '${id}')`;

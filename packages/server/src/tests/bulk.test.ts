@@ -10,7 +10,7 @@ import { codeOf, openOrganisation, type TestOrganisation } from './organisation.
 
 let organisation: TestOrganisation;
 const docs: { id: string; number: string }[] = [];
-const FILTER = { lens: 'newest' as const, q: '', reach: 'below' as const };
+const FILTER = { revisionScope: 'newest' as const, q: '', reach: 'below' as const };
 
 beforeAll(async () => {
   organisation = await openOrganisation();

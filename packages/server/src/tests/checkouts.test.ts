@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { checkIn, checkOut, giveUp, takeOverCheckout } from '../features/authoring/service.ts';
+import { checkIn, checkOut, discardCheckout, takeOverCheckout } from '../features/authoring/service.ts';
 import { sendReminders } from '../features/desk/reminders.ts';
 import { listCheckouts } from '../features/desk/service.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
@@ -50,7 +50,7 @@ test('50 people at once fight over 10 documents: each has one holder, and all ot
   expect(open).toEqual([{ n: 10, d: 10 }]);
   for (const { number } of documents) {
     const { checkout } = await organisation.page('controller', number);
-    await giveUp(
+    await discardCheckout(
       organisation.app,
       await organisation.as(checkout?.person.name === 'Author' ? 'author' : 'author2'),
       number,
@@ -83,7 +83,7 @@ test('a check-out is taken over with a reason by who manages; who loses it is to
     expectedBack: '2026-12-01',
     late: false,
   });
-  await giveUp(organisation.app, controller, number);
+  await discardCheckout(organisation.app, controller, number);
   expect(await codeOf(takeOverCheckout(organisation.app, controller, number, 'nobody has it'))).toBe('not_checked_out');
   const told = await rows<{ text: string }>(
     organisation.app.db,
@@ -108,7 +108,7 @@ test('taken over while the other one checks in: one of the two happened first, a
     } else {
       expect([checkedIn, taken, page.revision.versions]).toEqual(['checked_out', 'done', 1]);
       expect(page.checkout?.person.name).toBe('Controller');
-      await giveUp(organisation.app, await organisation.as('controller'), number);
+      await discardCheckout(organisation.app, await organisation.as('controller'), number);
     }
   }
 });

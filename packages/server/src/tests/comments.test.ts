@@ -14,7 +14,7 @@ import { addComment, assign, listComments, reopen, reply, withdraw } from '../fe
 import { listStamps, saveStamp } from '../features/comments/stamps.ts';
 import { extractText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
-import { resolveComment } from '../features/runs/service.ts';
+import { resolveComment } from '../features/rounds/service.ts';
 import { makeWaiting } from '../features/viewing/making.ts';
 import { pagesOf } from '../features/viewing/pages.ts';
 import { rows } from '../platform/db/connect.ts';

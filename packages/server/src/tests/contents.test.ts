@@ -2,8 +2,8 @@ import { Readable } from 'node:stream';
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
 import { deskText, saveDeskText } from '../features/authoring/deskText.ts';
 import { removeVersion } from '../features/authoring/removingVersions.ts';
-import { checkIn, checkOut, giveUp } from '../features/authoring/service.ts';
-import { letGo, tidyContents } from '../features/documents/contents.ts';
+import { checkIn, checkOut, discardCheckout } from '../features/authoring/service.ts';
+import { deleteUnreferencedContent, tidyContents } from '../features/documents/contents.ts';
 import { extractText, findText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { firstRow } from '../platform/db/connect.ts';
@@ -119,7 +119,7 @@ test('the night takes what nobody used, and drafts of check-outs that ended a we
   await take();
   await save(fresh('given up'));
   const draft = await draftOf(number);
-  await giveUp(organisation.app, await organisation.as('author'), number);
+  await discardCheckout(organisation.app, await organisation.as('author'), number);
   await tidyContents(organisation.app);
   expect([await isThere(unused.sha256), await isThere(draft)]).toEqual([true, true]);
   later(25);
@@ -172,7 +172,12 @@ test('bytes sent while the same ones are let go are never lost', async () => {
     const words = fresh('at once');
     const { sha256 } = await send(words);
     later(25);
-    await Promise.all([letGo(organisation.app, [sha256]), send(words), letGo(organisation.app, [sha256]), send(words)]);
+    await Promise.all([
+      deleteUnreferencedContent(organisation.app, [sha256]),
+      send(words),
+      deleteUnreferencedContent(organisation.app, [sha256]),
+      send(words),
+    ]);
     expect(await isThere(sha256), `round ${round}`).toBe(true);
     expect(await stateOf(sha256)).toBe('waiting');
   }

@@ -11,7 +11,7 @@ import { addressAtDesk } from '../features/dav/address.ts';
 import { deskFiles, settleDesk, takeDeskFile } from '../features/dav/deskFiles.ts';
 import { endProgramPassword, makeProgramPassword, programPasswords } from '../features/dav/passwords.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
-import { callBack, send as sendForReview } from '../features/runs/service.ts';
+import { recall, submit as submitForReview } from '../features/rounds/service.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -105,7 +105,7 @@ describe('the filing plan', () => {
     const asked = await made('Asked for');
     expect((await send('reviewer', 'GET', asked.path)).status).toBe(404);
     const author = await organisation.as('author');
-    await sendForReview(organisation.app, author, asked.number, {
+    await submitForReview(organisation.app, author, asked.number, {
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
@@ -113,7 +113,7 @@ describe('the filing plan', () => {
     expect((await send('reviewer', 'PROPFIND', '/Area one', { headers: { depth: '1' } })).text).toContain(asked.number);
     expect((await send('reviewer', 'PUT', asked.path, { body: 'changed' })).status).toBe(403);
     expect((await send('stranger', 'GET', asked.path)).status).toBe(404);
-    await callBack(organisation.app, author, asked.number, 'Not yet');
+    await recall(organisation.app, author, asked.number, 'Not yet');
     expect((await send('reviewer', 'GET', asked.path)).status).toBe(404);
   });
 
@@ -174,7 +174,7 @@ describe('a lock', () => {
     expect(await isOut(number)).toBe(false);
   });
 
-  test('that runs out keeps the check-out and what was saved, until its owner checks in on the page', async () => {
+  test('that rounds out keeps the check-out and what was saved, until its owner checks in on the page', async () => {
     const { number, path } = await made();
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'saved before the program broke', headers: within(token) });

@@ -152,12 +152,12 @@ test('a folder is closed when nothing is under way in it; then nothing in it cha
   const inForce = await organisation.register('author', { folder: 'lake' });
   await organisation.toInForce(inForce.number);
   const draft = await organisation.register('author', { folder: 'lake' });
-  await organisation.sendAndReview(draft.number);
+  await organisation.submitAndReview(draft.number);
   expect(await codeOf(change('controller', folderId('lake'), { state: 'closed' }))).toBe('folder_has_work');
-  await organisation.decideAs('owner', draft.number, 'decline', 'not yet');
+  await organisation.decideAs('owner', draft.number, 'reject', 'not yet');
   await change('controller', folderId('lake'), { state: 'closed' });
   expect(await codeOf(organisation.register('author', { folder: 'lake' }))).toBe('folder_shut');
-  expect(await codeOf(organisation.sendAndReview(draft.number))).toBe('folder_shut');
+  expect(await codeOf(organisation.submitAndReview(draft.number))).toBe('folder_shut');
   const bulk = await applyBulk(organisation.app, await organisation.as('controller'), newId(), {
     ids: [draft.id],
     change: { addKeywords: ['x'] },

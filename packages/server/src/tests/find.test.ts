@@ -24,7 +24,7 @@ beforeAll(async () => {
     );
   const numberOf = (i: number) => docs[i]?.number ?? '';
   for (const i of [0, 1, 2, 3]) await organisation.toInForce(numberOf(i), i % 2 ? 'author' : 'author2');
-  await organisation.sendAndReview(numberOf(5));
+  await organisation.submitAndReview(numberOf(5));
   await revise(organisation.app, await organisation.as('author2'), numberOf(0), {
     changeKind: 'major',
     reason: 'Trial',
@@ -75,7 +75,7 @@ afterAll(() => organisation.close());
 
 type Filter = Parameters<typeof facetsOf>[2];
 const base: Filter & { sort: 'number'; order: 'asc'; limit: number } = {
-  lens: 'newest',
+  revisionScope: 'newest',
   q: '',
   reach: 'everywhere',
   sort: 'number',
@@ -139,7 +139,7 @@ const counted = async (person: string, filter: Filter) => {
 };
 
 const PEOPLE = ['controller', 'author', 'owner', 'reader', 'reader2', 'authority', 'reviewer', 'stranger', 'admin'];
-const LENSES = ['in force', 'newest', 'all revisions'] as const;
+const REVISION_SCOPES = ['in force', 'newest', 'all revisions'] as const;
 
 describe('counts beside the filters are those of the rows that the register lists', () => {
   const filters = (): [string, Partial<Filter>][] => [
@@ -159,11 +159,11 @@ describe('counts beside the filters are those of the rows that the register list
 
   for (const person of PEOPLE) {
     test(`for ${person}`, async () => {
-      for (const lens of LENSES)
+      for (const revisionScope of REVISION_SCOPES)
         for (const [what, filter] of filters()) {
-          const asked = { ...base, lens, ...filter };
-          expect({ lens, what, ...(await counted(person, asked)) }).toEqual({
-            lens,
+          const asked = { ...base, revisionScope, ...filter };
+          expect({ revisionScope, what, ...(await counted(person, asked)) }).toEqual({
+            revisionScope,
             what,
             ...(await expected(person, asked)),
           });
@@ -192,7 +192,7 @@ describe('kept counts', () => {
   const kept = () =>
     rows<Record<string, unknown>>(
       organisation.app.db,
-      `select lens, folder_id, type_id, department_id, work_state, public_state, review_month, sum(n)::int as n
+      `select revisionScope, folder_id, type_id, department_id, work_state, public_state, review_month, sum(n)::int as n
        from document_counts group by 1, 2, 3, 4, 5, 6, 7 having sum(n) <> 0 order by 1, 2, 3, 4, 5, 6, 7`,
     );
 
@@ -202,7 +202,7 @@ describe('kept counts', () => {
     expect(await kept()).toEqual(before);
     const [twice] = await rows(
       organisation.app.db,
-      'select 1 from document_counts group by lens, folder_id, type_id, department_id, work_state, public_state, review_month having count(*) > 1',
+      'select 1 from document_counts group by revisionScope, folder_id, type_id, department_id, work_state, public_state, review_month having count(*) > 1',
     );
     expect(twice).toBeUndefined();
     await rows(organisation.app.db, 'select count_documents_anew()');
@@ -212,7 +212,7 @@ describe('kept counts', () => {
   test('stay right when two fold at once while a document is registered', async () => {
     const [{ n: total } = { n: -1 }] = await rows<{ n: number }>(
       organisation.app.db,
-      `select sum(n)::int as n from document_counts where lens = 'document'`,
+      `select sum(n)::int as n from document_counts where revisionScope = 'document'`,
     );
     for (let i = 0; i < 3; i++) await organisation.register('author', { title: `More ${i}` });
     await Promise.all([
@@ -222,7 +222,7 @@ describe('kept counts', () => {
     ]);
     const [now] = await rows<{ n: number }>(
       organisation.app.db,
-      `select sum(n)::int as n from document_counts where lens = 'document'`,
+      `select sum(n)::int as n from document_counts where revisionScope = 'document'`,
     );
     expect(now?.n).toBe(total + 4);
   });

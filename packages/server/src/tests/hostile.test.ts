@@ -73,7 +73,7 @@ const XXE = '<!DOCTYPE x [<!ENTITY f SYSTEM "file:///etc/passwd">]>';
 /** Each file with what it is after; `at` is the address of a server that must never be asked. */
 const corpus = async (at: string): Promise<[name: string, what: string, bytes: Buffer][]> => [
   ['a.md', 'a script', utf8(`# x\n<script>fetch("${at}")</script>`)],
-  ['b.md', 'an act on an element', utf8(`<img src=x onerror="fetch('${at}')">`)],
+  ['b.md', 'a command on an element', utf8(`<img src=x onerror="fetch('${at}')">`)],
   ['c.md', 'a picture from outside', utf8(`![x](${at}/picture.png)`)],
   ['d.md', 'a link that runs', utf8('[press](javascript:alert(1))')],
   ['e.md', 'a link of data', utf8('[press](data:text/html;base64,PHNjcmlwdD4=)')],
@@ -91,7 +91,7 @@ const corpus = async (at: string): Promise<[name: string, what: string, bytes: B
   ['m.md', 'nesting without end', utf8(`${'> '.repeat(2000)}x`)],
   ['n.md', 'brackets without end', utf8('['.repeat(20_000))],
   ['a.svg', 'a script', svg('<script>alert(1)</script>')],
-  ['b.svg', 'an act', svg('<rect/>', 'onload="alert(1)"')],
+  ['b.svg', 'a command', svg('<rect/>', 'onload="alert(1)"')],
   ['c.svg', 'a picture from outside', svg(`<image xlink:href="${at}/x.png" width="1" height="1"/>`)],
   [
     'd.svg',
@@ -106,7 +106,7 @@ const corpus = async (at: string): Promise<[name: string, what: string, bytes: B
   ['b.eml', 'a tracking picture', mail(`<img src="${at}/track.png" width=1 height=1>`)],
   ['c.eml', 'a style from outside', mail(`<div style="background:url(${at}/x.png)">x</div>`)],
   ['d.eml', 'a form', mail(`<form action="${at}"><input></form>`)],
-  ['e.eml', 'an act', mail('<a href="javascript:alert(1)" onmouseover="alert(1)">x</a>')],
+  ['e.eml', 'a command', mail('<a href="javascript:alert(1)" onmouseover="alert(1)">x</a>')],
   ['f.eml', 'a frame', mail(`<iframe srcdoc="<script>alert(1)</script>"></iframe>`)],
   [
     'a.docx',
@@ -150,7 +150,7 @@ const corpus = async (at: string): Promise<[name: string, what: string, bytes: B
   ],
   [
     'a.pdf',
-    'an act at opening',
+    'a command at opening',
     await pdfWith((pdf) =>
       pdf.catalog.set(PDFName.of('OpenAction'), pdf.context.obj({ S: 'JavaScript', JS: PDFString.of('app.alert(1)') })),
     ),
@@ -202,7 +202,7 @@ const corpus = async (at: string): Promise<[name: string, what: string, bytes: B
 ];
 
 /** Words with which something would run, or by which a browser would fetch without being asked. */
-const RUNS =
+const ROUNDS =
   /<(script|iframe|object|embed|form|input|base|meta|link|style|svg|math|foreignObject)\b|\son\w+\s*=|(href|src)\s*=\s*["']?\s*(javascript|data:text|vbscript)/i;
 const get = async (path: string) => {
   const response = await fetch(`${base}${path}`, { headers: { cookie } });
@@ -251,7 +251,7 @@ describe('hostile files', () => {
             found.push(`${about}: no sandbox`);
         } else if (status === 200) {
           const html = String((JSON.parse(text) as { html?: string }).html ?? '');
-          if (RUNS.test(html)) found.push(`${about}: ${RUNS.exec(html)?.[0]}`);
+          if (ROUNDS.test(html)) found.push(`${about}: ${ROUNDS.exec(html)?.[0]}`);
           if (/<img[^>]+src="(?!data:)/i.test(html)) found.push(`${about}: fetches a picture`);
         }
       }
@@ -271,6 +271,6 @@ describe('hostile files', () => {
   });
 
   test('what is written as Markdown is as clean while it is being written', async () => {
-    expect(await cleanMarkdown('<script>x</script><b onclick=x>bold</b>')).not.toMatch(RUNS);
+    expect(await cleanMarkdown('<script>x</script><b onclick=x>bold</b>')).not.toMatch(ROUNDS);
   });
 });

@@ -127,7 +127,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
     assignComment: { personId: null },
     readAnnotations: { uploadId: NOWHERE },
     addComment: { text: 'x', revisionId: NOWHERE },
-    callBack: { reason: 'x' },
+    recall: { reason: 'x' },
     revise: { changeKind: 'minor', reason: 'x' },
     abandon: { reason: 'x' },
     takeOverCheckOut: { reason: 'x' },
@@ -169,12 +169,12 @@ describe('the description', () => {
     for (const code of PROBLEM_CODES) expect(statusOf(code)).toBeGreaterThanOrEqual(400);
   });
 
-  test('is what the server really answers, for every endpoint that can be asked without an act', async () => {
+  test('is what the server really answers, for every endpoint that can be asked without a command', async () => {
     const { number, id } = await organisation.register('author');
     await organisation.toInForce(number);
     const paths: Record<string, string> = {
       document: `/api/documents/${number}`,
-      lifeline: `/api/documents/${number}/lifeline`,
+      history: `/api/documents/${number}/history`,
       comments: `/api/documents/${number}/comments`,
       usage: `/api/documents/${number}/usage`,
       readers: `/api/documents/${number}/readers`,
@@ -197,7 +197,7 @@ describe('the description', () => {
     expect(asked.length).toBeGreaterThan(18);
   });
 
-  test('is what every act answers, from registering to the signed reading', async () => {
+  test('is what every command answers, from registering to the signed reading', async () => {
     const answers = async (as: string, endpoint: Endpoint, target: string, body: unknown) => {
       const answer = await ask(endpoint.path.replace(/:\w+/, target), { as, method: endpoint.method, body });
       const parsed = endpoint.answer.safeParse(await answer.json());
@@ -205,7 +205,7 @@ describe('the description', () => {
       return parsed.data as { number: string; digest: string; rows: { number: string; link: string; id: string }[] };
     };
     const { documents: d, tasks: t, reading: r } = api;
-    const upload = (await (await sendFile('author', 'act.md', '# An act')).json()) as { id: string };
+    const upload = (await (await sendFile('author', 'command.md', '# A command')).json()) as { id: string };
     const base = {
       typeId: organisation.types.get('PRO'),
       folderId: organisation.folders.get('1'),
@@ -218,14 +218,14 @@ describe('the description', () => {
       ownerId: organisation.ids.owner,
     });
     await answers('author', d.checkOut, number, {});
-    await answers('author', d.giveUp, number, {});
+    await answers('author', d.discardCheckout, number, {});
     await answers('controller', r.setRequirement, number, {
       ...bodyFor(r.setRequirement as Endpoint),
       everyone: false,
       personIds: [organisation.ids.reader],
       workingDays: 3,
     });
-    await answers('author', d.send, number, { chosen: [organisation.ids.stranger] });
+    await answers('author', d.submit, number, { chosen: [organisation.ids.stranger] });
     await answers('author', t.remind, number, {});
     for (const [person, decision] of [
       ['stranger', 'no objection'],
@@ -478,9 +478,9 @@ describe('files', () => {
     const part = await ask(`/api/files/${id}`, { as: 'reader', headers: { range: 'bytes=2-4' } });
     expect([part.status, await part.text()]).toEqual([206, 'cde']);
     const usage = (await (await ask(`/api/documents/${number}/usage`, { as: 'controller' })).json()) as {
-      lines: { person: string; act: string }[];
+      lines: { person: string; command: string }[];
     };
-    expect(usage.lines.map((l) => `${l.person} ${l.act}`)).toEqual(
+    expect(usage.lines.map((l) => `${l.person} ${l.command}`)).toEqual(
       expect.arrayContaining(['Reader downloaded', 'Reader opened']),
     );
     expect((await ask(`/api/documents/${number}/usage`, { as: 'reader' })).status).toBe(403);

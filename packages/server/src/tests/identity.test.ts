@@ -12,9 +12,9 @@ import { takeUpload } from '../features/documents/uploads.ts';
 import { knownNumbers } from '../features/numbers/service.ts';
 import { endMembership, personDetail, setMembership } from '../features/people/service.ts';
 import { revise } from '../features/release/service.ts';
+import { submit } from '../features/rounds/service.ts';
 import { changeOrganisation, organisationSettings } from '../features/rules/settings.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
-import { send } from '../features/runs/service.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -55,7 +55,7 @@ describe('renumbering', () => {
     expect((await organisation.page('author', now)).number).toBe(now);
     const known = await knownNumbers(organisation.app, await as('controller'), [number.toLowerCase()]);
     expect(JSON.stringify(known)).toContain(`now ${now}`);
-    await organisation.sendAndReview(now);
+    await organisation.submitAndReview(now);
     expect(await codeOf(renumber(organisation.app, await as('controller'), now, { number: null, reason: 'x' }))).toBe(
       'number_is_known',
     );
@@ -119,7 +119,7 @@ describe('stored names', () => {
   });
 });
 
-test('content is taken from another document and both lifelines say so; what one may not see is not there', async () => {
+test('content is taken from another document and both histories say so; what one may not see is not there', async () => {
   const [a, b] = [
     await organisation.register('author'),
     await organisation.register('author', { text: '# the better one' }),
@@ -154,7 +154,7 @@ test('a change kind takes its own route, and the type asks its own fallback wher
         asked: [{ by: 'field', key: 'holder' }],
         rule: { kind: 'all' },
         workingDays: 2,
-        onDecline: 'draft',
+        onReject: 'draft',
       },
     ],
   };
@@ -174,8 +174,8 @@ test('a change kind takes its own route, and the type asks its own fallback wher
     uploadId: null,
     label: null,
   });
-  await send(organisation.app, await organisation.as('author'), number, { message: '', chosen: [] });
-  const [run] = (await organisation.page('controller', number)).runs;
+  await submit(organisation.app, await organisation.as('author'), number, { message: '', chosen: [] });
+  const [run] = (await organisation.page('controller', number)).rounds;
   expect(run?.steps.map((step) => [step.name, step.assignments.map((a) => a.person.name)])).toEqual([
     ['Holder', ['Authority']],
   ]);
@@ -357,7 +357,7 @@ test('who stands in a field and is asked to decide is reminded of a draft that i
   );
   // A reader does not see drafts, so nothing is told.
   expect(await sendReminders(organisation.app)).toBe(0);
-  await send(organisation.app, await organisation.as('author'), number, {
+  await submit(organisation.app, await organisation.as('author'), number, {
     message: '',
     chosen: [organisation.ids.reader ?? ''],
   });

@@ -30,7 +30,7 @@ const startServer = async (port: number, more: Record<string, string> = {}): Pro
 };
 const killServer = () => running?.kill();
 
-test(`killing the server ${KILLS} times during check-ins and releases loses nothing that was answered and leaves no half act`, async () => {
+test(`killing the server ${KILLS} times during check-ins and releases loses nothing that was answered and leaves no half command`, async () => {
   const cookies: Record<string, string> = {};
   // Below the ports that the system gives to outgoing connections.
   let port = 20_000 + (process.pid % 12_000);
@@ -113,7 +113,7 @@ test(`killing the server ${KILLS} times during check-ins and releases loses noth
      union all select 'in force without period' from revisions r where r.state = 'in force' and not exists (select 1 from periods p where p.revision_id = r.id and p.to_at is null)
      union all select 'in force without signature' from revisions r where r.state = 'in force' and not exists (select 1 from signatures s where s.revision_id = r.id)
      union all select 'number without document' from numbers n where not exists (select 1 from documents d where d.id = n.document_id)
-     union all select 'act without event' from documents d where not exists (select 1 from events e where e.document_id = d.id and e.kind = 'document.registered')
+     union all select 'command without event' from documents d where not exists (select 1 from events e where e.document_id = d.id and e.kind = 'document.registered')
      union all select 'list column behind' from documents d join revisions r on r.id = d.newest_revision_id where r.state <> d.newest_state`,
   );
   expect(halves).toEqual([]);

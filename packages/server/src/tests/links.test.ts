@@ -78,7 +78,7 @@ test('a change reaches over links, and lists name them', async () => {
   ]);
   expect(edges).toEqual(expect.arrayContaining([{ from: form, to: procedure, by: 'link' }]));
   expect(citedBy).toEqual([]);
-  const query = api.find.register.query.parse({ lens: 'newest', limit: '100' });
+  const query = api.find.register.query.parse({ revisionScope: 'newest', limit: '100' });
   const { rows } = await registerPage(organisation.app, await author(), query);
   expect(rows.find((row) => row.number === form)).toMatchObject({ links: [`form of ${procedure}`], openComments: 0 });
 });

@@ -6,7 +6,7 @@ import { previewRegistration, registerDocument } from '../features/documents/reg
 import { takeUpload } from '../features/documents/uploads.ts';
 import {
   endReservation,
-  endRunOut,
+  endRoundOut,
   knownNumbers,
   listReservations,
   numberRules,
@@ -155,10 +155,10 @@ describe('the end of a reservation', () => {
   test('comes by itself when its last day has passed, and not before', async () => {
     const { last } = await reserve(organisation.app, await admin(), wish({ until: '2026-11-27' }));
     organisation.clock.now = new Date('2026-11-27T22:00:00Z');
-    expect(await endRunOut(organisation.app)).toBe(0);
+    expect(await endRoundOut(organisation.app)).toBe(0);
     organisation.clock.now = new Date('2026-11-27T23:00:00Z');
-    expect(await endRunOut(organisation.app)).toBe(1);
-    expect(await endRunOut(organisation.app)).toBe(0);
+    expect(await endRoundOut(organisation.app)).toBe(1);
+    expect(await endRoundOut(organisation.app)).toBe(0);
     organisation.clock.now = new Date('2026-11-25T09:00:00Z');
     expect((await listReservations(organisation.app)).voids).toContainEqual({
       number: last,

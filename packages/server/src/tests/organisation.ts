@@ -15,8 +15,8 @@ import { documentPage } from '../features/page/service.ts';
 import { addPerson } from '../features/people/service.ts';
 import { setRequirement } from '../features/reading/service.ts';
 import { release } from '../features/release/service.ts';
+import { decide, submit } from '../features/rounds/service.ts';
 import { finishOrganisation, type OrganisationDescription, seedOrganisation } from '../features/rules/organisation.ts';
-import { decide, send } from '../features/runs/service.ts';
 import { exportTrail } from '../features/trail/service.ts';
 import { recordUsage } from '../features/usage/service.ts';
 import { createHttp } from '../http.ts';
@@ -49,11 +49,11 @@ export type TestOrganisation = {
     more?: Partial<{ title: string; type: string; text: string; owner: string; folder: string }>,
   ) => Promise<{ id: string; number: string }>;
   page: (name: string, ref: string) => ReturnType<typeof documentPage>;
-  sendAndReview: (ref: string, author?: string) => Promise<void>;
+  submitAndReview: (ref: string, author?: string) => Promise<void>;
   decideAs: (
     name: string,
     ref: string,
-    decision?: 'approve' | 'decline' | 'no objection' | 'with comments',
+    decision?: 'approve' | 'reject' | 'no objection' | 'with comments',
     words?: string,
   ) => Promise<unknown>;
   toInForce: (ref: string, author?: string) => Promise<void>;
@@ -102,7 +102,7 @@ const DESCRIPTION: OrganisationDescription = {
             asked: [{ by: 'chosen', minimum: 1 }],
             rule: { kind: 'all' },
             workingDays: 5,
-            onDecline: 'draft',
+            onReject: 'draft',
           },
           {
             name: 'Owner',
@@ -111,7 +111,7 @@ const DESCRIPTION: OrganisationDescription = {
             asked: [{ by: 'owner' }],
             rule: { kind: 'all' },
             workingDays: 3,
-            onDecline: 'draft',
+            onReject: 'draft',
           },
           {
             name: 'Authority',
@@ -120,7 +120,7 @@ const DESCRIPTION: OrganisationDescription = {
             asked: [{ by: 'unit', unitId: unit('ta') }],
             rule: { kind: 'any one' },
             workingDays: 3,
-            onDecline: 'draft',
+            onReject: 'draft',
           },
         ],
       }),
@@ -142,7 +142,7 @@ const DESCRIPTION: OrganisationDescription = {
             asked: [{ by: 'unit', unitId: unit('ta') }],
             rule: { kind: 'all' },
             workingDays: 3,
-            onDecline: 'draft',
+            onReject: 'draft',
           },
         ],
       }),
@@ -248,7 +248,7 @@ export const openOrganisation = async (
       ? checkPassword
       : async (password, hash) => hash !== null && password === PASSWORD,
   });
-  // An act that waits for a second connection can wait for ever where many act at once: told when the organisation is closed.
+  // A command that waits for a second connection can wait for ever where many act at once: told when the organisation is closed.
   const nested: string[] = [];
   app.db.on('query', (query: { __knexTxId?: string; sql: string }) => {
     if (app.isActing() && !query.__knexTxId) nested.push(query.sql);
@@ -328,14 +328,14 @@ export const openOrganisation = async (
       );
     },
     page: async (person, ref) => documentPage(app, await as(person), ref, {}),
-    sendAndReview: async (ref, author = 'author') => {
-      await send(app, await as(author), ref, { message: '', chosen: [ids.reviewer ?? ''] });
+    submitAndReview: async (ref, author = 'author') => {
+      await submit(app, await as(author), ref, { message: '', chosen: [ids.reviewer ?? ''] });
       await organisation.decideAs('reviewer', ref, 'no objection');
     },
     decideAs: async (person, ref, decision = 'approve', words = '') => {
       const page = await organisation.page('controller', ref);
       await organisation.openFiles(person, ref);
-      const asked = page.runs[0]?.steps
+      const asked = page.rounds[0]?.steps
         .flatMap((s) => s.assignments)
         .find((a) => a.state === 'open' && a.person.id === ids[person]);
       return decide(app, await as(person), asked?.id ?? '', {
@@ -343,7 +343,7 @@ export const openOrganisation = async (
         words,
         name: person,
         password: PASSWORD,
-        digest: page.runs[0]?.digest ?? null,
+        digest: page.rounds[0]?.digest ?? null,
         version: page.revision.versions,
       });
     },
@@ -377,11 +377,11 @@ export const openOrganisation = async (
           revisionId: revision,
           version,
           fileId: file,
-          act: 'opened',
+          action: 'opened',
         });
     },
     toInForce: async (ref, author = 'author') => {
-      await organisation.sendAndReview(ref, author);
+      await organisation.submitAndReview(ref, author);
       await organisation.decideAs('owner', ref);
       await organisation.decideAs('authority', ref);
       await release(app, await as('controller'), ref, { on: null, name: null, password: null });
@@ -417,7 +417,7 @@ export const openOrganisation = async (
       await admin.destroy();
       rmSync(dataDir, { recursive: true, force: true });
       if (nested.length > 0)
-        throw new Error(`asked beside the transaction of an act: ${[...new Set(nested)].slice(0, 5).join('\n')}`);
+        throw new Error(`asked beside the transaction of an command: ${[...new Set(nested)].slice(0, 5).join('\n')}`);
     },
   };
   return organisation;
@@ -433,9 +433,9 @@ export const cookieOf = async (base: string, name: string): Promise<string> => {
   return answer.headers.get('set-cookie')?.split(';')[0] ?? '';
 };
 
-/** The code of the first refusal of an act, or `done`. */
-export const codeOf = (act: Promise<unknown>): Promise<string> =>
-  act.then(
+/** The code of the first refusal of a command, or `done`. */
+export const codeOf = (command: Promise<unknown>): Promise<string> =>
+  command.then(
     () => 'done',
     (error: { refusals?: { code: string }[] }) => {
       if (!error.refusals) throw error;

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { explain, listScope } from '../features/access/service.ts';
 import { addComment, listComments } from '../features/comments/service.ts';
-import { counts, desk, sentByMe } from '../features/desk/service.ts';
+import { counts, desk, submittedByMe } from '../features/desk/service.ts';
 import { facetsOf, find, registerPage } from '../features/find/service.ts';
 import { notify, sendMail, sendSummaries } from '../features/mailing/service.ts';
 import {
@@ -12,7 +12,7 @@ import {
   personDetail,
   setMembership,
 } from '../features/people/service.ts';
-import { send } from '../features/runs/service.ts';
+import { submit } from '../features/rounds/service.ts';
 import { absences, addAbsence, changePassword, changeProfile, endAbsence, me } from '../features/session/service.ts';
 import { trailPage } from '../features/trail/service.ts';
 import { SYSTEM_CLOCK } from '../platform/app.ts';
@@ -189,7 +189,7 @@ describe('mails come as their receiver wants them', () => {
     link: { path: '/tasks/1', words: 'Open' },
   };
   const tell = (people: string[], always = false) =>
-    organisation.app.act(SYSTEM_CLOCK, (work) =>
+    organisation.app.command(SYSTEM_CLOCK, (work) =>
       notify(
         organisation.app,
         work,
@@ -262,7 +262,7 @@ describe('mails come as their receiver wants them', () => {
 describe('the Desk', () => {
   test('shows each what waits for them, and the sender what waits for whom', async () => {
     const { number } = await organisation.register('author');
-    await send(organisation.app, await organisation.as('author'), number, {
+    await submit(organisation.app, await organisation.as('author'), number, {
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
@@ -270,7 +270,7 @@ describe('the Desk', () => {
     expect(reviewer.rows.map((r) => [r.kind, r.number, r.action, r.due])).toEqual([
       ['decide', number, 'Review', '2026-12-02'],
     ]);
-    const [sent] = (await sentByMe(organisation.app, await organisation.as('author'))).filter(
+    const [sent] = (await submittedByMe(organisation.app, await organisation.as('author'))).filter(
       (r) => r.number === number,
     );
     expect(sent).toMatchObject({
@@ -307,7 +307,7 @@ describe('the Desk', () => {
 describe('finding', () => {
   test('facets count what the list shows, each dimension without its own pick', async () => {
     const author = await organisation.as('author');
-    const base = { lens: 'newest' as const, q: '', reach: 'everywhere' as const };
+    const base = { revisionScope: 'newest' as const, q: '', reach: 'everywhere' as const };
     await organisation.register('author', { type: 'TWO', title: 'Facet' });
     const all = await facetsOf(organisation.app, author, base);
     const list = await registerPage(organisation.app, author, { ...base, sort: 'number', order: 'asc', limit: 200 });
@@ -324,7 +324,7 @@ describe('finding', () => {
     const inFolder = async (key: string, reach: 'here' | 'below') =>
       (
         await registerPage(organisation.app, author, {
-          lens: 'newest',
+          revisionScope: 'newest',
           q: 'title:below',
           folder: organisation.folders.get(key),
           reach,

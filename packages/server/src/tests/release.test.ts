@@ -25,7 +25,7 @@ import {
   withdraw,
 } from '../features/release/service.ts';
 import { endDay } from '../features/trail/heads.ts';
-import { lifeline } from '../features/trail/service.ts';
+import { history } from '../features/trail/service.ts';
 import { changed, rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, PASSWORD, type TestOrganisation } from './organisation.ts';
 
@@ -39,7 +39,7 @@ const now = (text: string) => {
   organisation.clock.now = new Date(text);
 };
 const approve = async (number: string) => {
-  await organisation.sendAndReview(number);
+  await organisation.submitAndReview(number);
   await organisation.decideAs('owner', number);
   await organisation.decideAs('authority', number);
 };
@@ -194,7 +194,7 @@ describe('release', () => {
     await reopen(organisation.app, controller, number, 'typo');
     const page = await organisation.page('controller', number);
     expect(page.revision.state).toBe('draft');
-    expect(page.runs[0]?.steps.flatMap((s) => s.assignments).flatMap((a) => a.signature?.state ?? [])).toEqual([
+    expect(page.rounds[0]?.steps.flatMap((s) => s.assignments).flatMap((a) => a.signature?.state ?? [])).toEqual([
       'void',
       'void',
     ]);
@@ -246,7 +246,7 @@ describe('release', () => {
 });
 
 describe('what is not approved stays invisible without read work', () => {
-  test('in lists, pages, labels, search and the lifeline', async () => {
+  test('in lists, pages, labels, search and the history', async () => {
     now('2027-04-01T09:00:00Z');
     const { number } = await organisation.register('author', { title: 'Unseen zebra' });
     const reader = await organisation.as('reader');
@@ -264,9 +264,9 @@ describe('what is not approved stays invisible without read work', () => {
     const page = await documentPage(organisation.app, reader, number, {});
     expect(page.revisions.map((r) => r.label)).toEqual(['A']);
     expect(page).toMatchObject({ work: null, next: null, checkout: null, revision: { label: 'A' } });
-    expect(JSON.stringify((await lifeline(organisation.app, reader, number)).entries)).not.toContain('secret reason');
+    expect(JSON.stringify((await history(organisation.app, reader, number)).entries)).not.toContain('secret reason');
     const list = await registerPage(organisation.app, reader, {
-      lens: 'newest',
+      revisionScope: 'newest',
       q: 'zebra',
       reach: 'everywhere',
       sort: 'number',
@@ -275,7 +275,7 @@ describe('what is not approved stays invisible without read work', () => {
     });
     expect(list.rows.map((r) => [r.label, r.state])).toEqual([['A', 'in force']]);
     const newest = await registerPage(organisation.app, await organisation.as('author'), {
-      lens: 'newest',
+      revisionScope: 'newest',
       q: 'zebra',
       reach: 'everywhere',
       sort: 'number',
@@ -295,7 +295,7 @@ describe('what is not approved stays invisible without read work', () => {
     let after: string | undefined;
     do {
       const page = await registerPage(organisation.app, author, {
-        lens: 'newest',
+        revisionScope: 'newest',
         q: '',
         reach: 'everywhere',
         sort: 'changed',
@@ -307,7 +307,7 @@ describe('what is not approved stays invisible without read work', () => {
       after = page.next ?? undefined;
     } while (after);
     const all = await registerPage(organisation.app, author, {
-      lens: 'newest',
+      revisionScope: 'newest',
       q: '',
       reach: 'everywhere',
       sort: 'changed',
@@ -328,7 +328,7 @@ describe('what is not approved stays invisible without read work', () => {
     const on = async (day: string, name = 'controller') =>
       (
         await registerPage(organisation.app, await organisation.as(name), {
-          lens: 'in force',
+          revisionScope: 'in force',
           q: 'dayview',
           reach: 'everywhere',
           sort: 'number',

@@ -12,14 +12,14 @@ import { SYSTEM_CLOCK } from '../platform/app.ts';
 import { rows } from '../platform/db/connect.ts';
 import { cookieOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-/** What each act on a document asks for, on one that is in work and on one that is in force. */
+/** What each command on a document asks for, on one that is in work and on one that is in force. */
 const TABLE: Record<
   string,
   { inWork: Right; inForce: Right; or?: Right; body?: (organisation: TestOrganisation) => unknown }
 > = {
   document: { inWork: 'read work', inForce: 'see' },
   preview: { inWork: 'read work', inForce: 'see' },
-  lifeline: { inWork: 'read work', inForce: 'see' },
+  history: { inWork: 'read work', inForce: 'see' },
   usage: { inWork: 'manage', inForce: 'manage' },
   comments: { inWork: 'read work', inForce: 'see' },
   readers: { inWork: 'read work', inForce: 'see' },
@@ -32,7 +32,7 @@ const TABLE: Record<
   addressAtDesk: { inWork: 'read work', inForce: 'read' },
   comparedSides: { inWork: 'read work', inForce: 'see' },
   putAside: { inWork: 'author', inForce: 'author', body: () => ({ uploadId: NOBODY, note: 'x' }) },
-  giveUpCheckOut: { inWork: 'author', inForce: 'author', body: () => ({}) },
+  discardCheckOut: { inWork: 'author', inForce: 'author', body: () => ({}) },
   restoreVersion: { inWork: 'author', inForce: 'author', body: () => ({}) },
   correctMetadata: {
     inWork: 'author',
@@ -61,7 +61,7 @@ const TABLE: Record<
   },
   send: { inWork: 'author', inForce: 'author', body: () => ({}) },
   // An author's act and a controller's.
-  callBack: { inWork: 'author', inForce: 'author', or: 'release', body: () => ({ reason: 'x' }) },
+  recall: { inWork: 'author', inForce: 'author', or: 'release', body: () => ({ reason: 'x' }) },
   revise: { inWork: 'author', inForce: 'author', body: () => ({ changeKind: 'minor', reason: 'x' }) },
   abandon: { inWork: 'author', inForce: 'author', body: () => ({ reason: 'x' }) },
   release: { inWork: 'release', inForce: 'release', body: () => ({}) },
@@ -211,7 +211,7 @@ const expected = (kind: (typeof KINDS)[number], needed: (Right | undefined)[], t
   return !has(toBeSeen) ? 'unseen' : needed.some(has) ? 'let in' : 'refused';
 };
 
-test('the table names every act on a document', () => {
+test('the table names every command on a document', () => {
   expect(Object.keys(TABLE).sort()).toEqual(ofDocuments.map((e) => e.id).sort());
 });
 
@@ -219,7 +219,7 @@ describe.each([
   ['in work', 'inWork', 'read work'],
   ['in force', 'inForce', 'see'],
 ] as const)('a document %s', (_, column, toBeSeen) => {
-  // From those who may least to those who may most, and each act on a document of its own: an act that is done changes it.
+  // From those who may least to those who may most, and each command on a document of its own: a command that is done changes it.
   test.each(ofDocuments.map((e) => [e.id, e] as const))('%s', async (id, endpoint) => {
     const document = await organisation.register('author');
     if (column === 'inForce') await organisation.toInForce(document.number);
@@ -265,10 +265,10 @@ describe('single things of a document by their own address', () => {
 
   test('a task is opened by nobody but who is asked, and a reading by nobody but its reader', async () => {
     const document = await organisation.register('author');
-    await organisation.sendAndReview(document.number);
+    await organisation.submitAndReview(document.number);
     const [task] = await rows<{ id: string }>(
       organisation.app.db,
-      `select a.id from assignments a join steps s on s.id = a.step_id join runs r on r.id = s.run_id where r.document_id = :id and a.state = 'open'`,
+      `select a.id from assignments a join steps s on s.id = a.step_id join rounds r on r.id = s.round_id where r.document_id = :id and a.state = 'open'`,
       { id: document.id },
     );
     for (const kind of KINDS)
@@ -372,8 +372,12 @@ describe.each([
 
   test('a word of its text counts it in the register and its facets for who may read it', () =>
     table(needs.content, async (person) => {
-      const listed = (await json(person, `/api/register?q=${word}&lens=newest`)) as unknown as { rows: unknown[] };
-      const facets = (await json(person, `/api/register/facets?q=${word}&lens=newest`)) as unknown as { total: number };
+      const listed = (await json(person, `/api/register?q=${word}&revisionScope=newest`)) as unknown as {
+        rows: unknown[];
+      };
+      const facets = (await json(person, `/api/register/facets?q=${word}&revisionScope=newest`)) as unknown as {
+        total: number;
+      };
       expect(facets.total).toBe(listed.rows.length);
       return facets.total > 0;
     }));
@@ -381,7 +385,9 @@ describe.each([
   test('its number counts it for who may see it', () =>
     table(needs.seen, async (person) => {
       const q = encodeURIComponent(`number:${document.number}`);
-      const facets = (await json(person, `/api/register/facets?q=${q}&lens=newest`)) as unknown as { total: number };
+      const facets = (await json(person, `/api/register/facets?q=${q}&revisionScope=newest`)) as unknown as {
+        total: number;
+      };
       return facets.total > 0;
     }));
 
@@ -395,7 +401,7 @@ describe.each([
 
   test('mails tell of it everybody but those from whom it is withheld', async () => {
     const told = KINDS.map((kind) => organisation.ids[PERSON[kind] ?? ''] ?? '');
-    await organisation.app.act(SYSTEM_CLOCK, (work) =>
+    await organisation.app.command(SYSTEM_CLOCK, (work) =>
       notify(organisation.app, work, told, {
         kind: 'comment',
         about: document.id,

@@ -247,7 +247,7 @@ test('a new mandatory field: gaps in figures first, fixed values filled where as
   expect(page.revision.state).toBe('in force');
   expect((await organisation.page('reader', inForce.number)).number).toBe(inForce.number);
   // What is sent must be whole: the draft lacks two metadata.
-  await expect(organisation.sendAndReview(draft.number)).rejects.toMatchObject({
+  await expect(organisation.submitAndReview(draft.number)).rejects.toMatchObject({
     refusals: expect.arrayContaining([expect.objectContaining({ code: 'field_value_missing' })]),
   });
 });

@@ -85,10 +85,10 @@ test('bytes that something else holds stay: another document, a file aside, what
 test('the last version, a signed one, and without the right nothing is removed', async () => {
   const { number } = await organisation.register('author', { text: 'to be signed' });
   expect(await codeOf(remove(number, 1))).toBe('version_is_last');
-  await organisation.sendAndReview(number);
+  await organisation.submitAndReview(number);
   await organisation.decideAs('owner', number, 'approve');
   for (const name of ['authority', 'authority2'])
-    await organisation.decideAs(name, number, 'decline', 'One more figure');
+    await organisation.decideAs(name, number, 'reject', 'One more figure');
   await next(number, 'with the figure');
   expect(await codeOf(remove(number, 1))).toBe('version_signed');
   const [, first] = await versions(number);

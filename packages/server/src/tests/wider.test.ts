@@ -227,7 +227,7 @@ describe('confidentiality', () => {
         await registerPage(
           organisation.app,
           await organisation.as('reader'),
-          api.find.register.query.parse({ lens: 'in force', limit: 200 }),
+          api.find.register.query.parse({ revisionScope: 'in force', limit: 200 }),
         )
       ).rows.map((row) => row.number);
     expect(await listed()).toContain(number);

@@ -8,9 +8,9 @@ describe('addresses made from the description of an endpoint', () => {
   });
 
   test('a query holds what has a value, and nothing else', () => {
-    expect(addressOf(api.find.register, {}, { lens: 'newest', q: '', state: undefined, owner: null, limit: 50 })).toBe(
-      '/api/register?lens=newest&limit=50',
-    );
+    expect(
+      addressOf(api.find.register, {}, { revisionScope: 'newest', q: '', state: undefined, owner: null, limit: 50 }),
+    ).toBe('/api/register?revisionScope=newest&limit=50');
     expect(addressOf(api.find.register, {}, { q: 'grip & "rope"' })).toBe('/api/register?q=grip+%26+%22rope%22');
   });
 });
@@ -19,7 +19,7 @@ test('answers are kept apart by endpoint, parameters and query', () => {
   const key = (number: string) => ask(api.documents.page, { params: { document: number } }).queryKey;
   expect(key('A')).toEqual(key('A'));
   expect(key('A')).not.toEqual(key('B'));
-  expect(key('A')).not.toEqual(ask(api.documents.lifeline, { params: { document: 'A' } }).queryKey);
+  expect(key('A')).not.toEqual(ask(api.documents.history, { params: { document: 'A' } }).queryKey);
 });
 
 test('a problem speaks with the words of the server and keeps its code', () => {

@@ -111,7 +111,7 @@ export const queryClient: QueryClient = new QueryClient({
   },
 });
 
-/** After an act everything that is shown may have changed: what is on screen is asked anew. */
+/** After a command everything that is shown may have changed: what is on screen is asked anew. */
 export const refreshAll = () => queryClient.invalidateQueries();
 
 /** Sends a file with progress from 0 to 1; several seconds long for a large one. */

@@ -29,7 +29,7 @@ export const router = createBrowserRouter([
             errorElement: <RouteFailed />,
             children: [
               { path: '/', ...page(() => import('../features/desk/DeskPage.tsx'), 'DeskPage') },
-              { path: '/sent', ...page(() => import('../features/desk/SentPage.tsx'), 'SentPage') },
+              { path: '/submitted', ...page(() => import('../features/desk/SubmittedPage.tsx'), 'SubmittedPage') },
               { path: '/checked-out', ...page(() => import('../features/desk/CheckedOutPage.tsx'), 'CheckedOutPage') },
               { path: '/register', ...page(() => import('../features/register/RegisterPage.tsx'), 'RegisterPage') },
               { path: '/removed', ...page(() => import('../features/removed/RemovedPage.tsx'), 'RemovedPage') },

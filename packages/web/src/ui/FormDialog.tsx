@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react';
-import { ActButton, Actions, Dialog } from './controls.tsx';
+import { Actions, CommandButton, Dialog } from './controls.tsx';
 import { besidesMeanwhile, Meanwhile, type Told } from './Meanwhile.tsx';
 import { Refusals } from './states.tsx';
 
 /**
- * A dialog for one act with its form: what it does, what it needs, what was refused, the act and the way out. `columns` lays
+ * A dialog for one act with its form: what it does, what it needs, what was refused, the command and the way out. `columns` lays
  * the fields out in two columns; a field that wants the whole width says `col-span-2`.
  */
 export const FormDialog = ({
@@ -12,7 +12,7 @@ export const FormDialog = ({
   about,
   of,
   words,
-  act,
+  command,
   button,
   leave = 'Cancel',
   danger,
@@ -26,18 +26,18 @@ export const FormDialog = ({
 }: {
   title: string;
   about?: ReactNode;
-  /** The draft of something that others may change, too; what they saved meanwhile is told, and must be answered before the act. */
+  /** The draft of something that others may change, too; what they saved meanwhile is told, and must be answered before the command. */
   of?: Told;
   /** What a place of the draft is called. */
   words?: (place: string) => string;
-  act: { isPending: boolean; error: Error | null };
+  command: { isPending: boolean; error: Error | null };
   button: string;
   leave?: string;
   danger?: boolean;
   ready?: boolean;
   columns?: boolean;
   wide?: boolean;
-  /** Further buttons, between the way out and the act. */
+  /** Further buttons, between the way out and the command. */
   more?: ReactNode;
   onSubmit: () => void;
   onClose: () => void;
@@ -54,15 +54,19 @@ export const FormDialog = ({
       }}
     >
       {columns ? <div className="grid grid-cols-2 gap-3">{children}</div> : children}
-      <Refusals error={besidesMeanwhile(act.error, of)} />
+      <Refusals error={besidesMeanwhile(command.error, of)} />
       <Actions>
         <button type="button" className="btn" onClick={onClose}>
           {leave}
         </button>
         {more}
-        <ActButton busy={act.isPending} disabled={!ready || Boolean(of?.meanwhile)} tone={danger ? 'danger' : 'pri'}>
+        <CommandButton
+          busy={command.isPending}
+          disabled={!ready || Boolean(of?.meanwhile)}
+          tone={danger ? 'danger' : 'pri'}
+        >
           {button}
-        </ActButton>
+        </CommandButton>
       </Actions>
     </form>
   </Dialog>

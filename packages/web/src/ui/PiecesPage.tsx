@@ -1,6 +1,6 @@
 import type { Upload } from '@kanonos/contract';
 import { useState } from 'react';
-import { ActButton, Choice, Key, Segments, Select, TextArea, TextField } from './controls.tsx';
+import { Choice, CommandButton, Key, Segments, Select, TextArea, TextField } from './controls.tsx';
 import { FileDrop } from './FileDrop.tsx';
 import { FormDialog } from './FormDialog.tsx';
 import { NotchBar, RevisionMark } from './marks.tsx';
@@ -43,14 +43,14 @@ export const PiecesPage = () => (
       ))}
     </section>
     <section className="flex flex-wrap items-start gap-2">
-      <ActButton busy={false}>Release</ActButton>
-      <ActButton busy>Release</ActButton>
-      <ActButton busy={false} disabled>
+      <CommandButton busy={false}>Release</CommandButton>
+      <CommandButton busy>Release</CommandButton>
+      <CommandButton busy={false} disabled>
         Release
-      </ActButton>
-      <ActButton busy={false} tone="danger">
+      </CommandButton>
+      <CommandButton busy={false} tone="danger">
         Withdraw
-      </ActButton>
+      </CommandButton>
       <button type="button" className="btn">
         Copy link
       </button>
@@ -73,7 +73,7 @@ export const PiecesPage = () => (
         title="Approve"
         about="signs these bytes and metadata with your name"
       />
-      <Choice name="a" checked={false} onChange={() => {}} title="Decline" about="goes back with your words" />
+      <Choice name="a" checked={false} onChange={() => {}} title="Reject" about="goes back with your words" />
       <Refusals error={new Error('Lin Sato has it checked out since 23 Nov 2026, 09:00.')} />
       <Empty title="Nothing waits for you">What is asked of you stands here.</Empty>
     </section>
@@ -126,7 +126,7 @@ const Asking = () => {
         <FormDialog
           title="Withdraw THR-PRO-0118 C"
           about={<p>It no longer applies from then on.</p>}
-          act={{ isPending: false, error: null }}
+          command={{ isPending: false, error: null }}
           button="Withdraw"
           danger
           onSubmit={() => setOpen(false)}

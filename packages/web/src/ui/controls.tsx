@@ -131,7 +131,7 @@ export const Choice = ({
 );
 
 /**
- * A dialog for one act: what it does, what it needs, the act and the way out. Escape leaves it; a press beside it does too, until
+ * A dialog for one act: what it does, what it needs, the command and the way out. Escape leaves it; a press beside it does too, until
  * something was typed in it.
  */
 export const Dialog = ({
@@ -190,8 +190,8 @@ export const Actions = ({ children }: { children: ReactNode }) => (
   <div className="mt-1 flex justify-end gap-2">{children}</div>
 );
 
-/** A button that says that it works while its act runs. */
-export const ActButton = ({
+/** A button that says that it works while its command runs. */
+export const CommandButton = ({
   busy,
   children,
   tone = 'pri',

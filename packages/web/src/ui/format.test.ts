@@ -76,9 +76,9 @@ test('a fingerprint shows enough of a digest to compare by eye', () => {
 });
 
 test('a decision is told as a sentence says it', () => {
-  expect(['approve', 'decline', 'with comments', 'no objection', 'done', null].map(saidWords)).toEqual([
+  expect(['approve', 'reject', 'with comments', 'no objection', 'done', null].map(saidWords)).toEqual([
     'approved',
-    'declined',
+    'rejected',
     'had comments',
     'had no objection',
     'did it',

@@ -79,7 +79,7 @@ export const initials = (name: string): string =>
 
 const SAID: Record<string, string> = {
   approve: 'approved',
-  decline: 'declined',
+  reject: 'rejected',
   'with comments': 'had comments',
   'no objection': 'had no objection',
   done: 'did it',

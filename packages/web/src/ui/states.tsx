@@ -52,7 +52,7 @@ export const Failed = ({ error, again }: { error: Error; again?: () => void }) =
   );
 };
 
-/** The refusals of an act, as sentences. */
+/** The refusals of a command, as sentences. */
 export const Refusals = ({ error }: { error: Error | null | undefined }) => {
   if (!error) return null;
   const sentences =
@@ -68,5 +68,5 @@ export const Refusals = ({ error }: { error: Error | null | undefined }) => {
   );
 };
 
-/** A quiet line that says what is missing for an act to be possible. */
+/** A quiet line that says what is missing for a command to be possible. */
 export const Why = ({ children }: { children: ReactNode }) => <p className="text-[12px] text-ink-2">{children}</p>;

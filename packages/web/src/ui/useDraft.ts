@@ -1,4 +1,4 @@
-import { type Brought, bringOnto, isSame, ruleDifferences } from '@kanonos/core';
+import { type Brought, isSame, rebaseDraft, ruleDifferences } from '@kanonos/core';
 import { useCallback, useMemo, useRef, useState } from 'react';
 
 /** What a form knows: the state that it began with, what of it is edited, what was typed, and how often that was replaced from outside. */
@@ -61,7 +61,7 @@ export const useDraft = <T, D extends object>(
   const isDirty = useMemo(() => !isSame(draft, origin), [draft, origin]);
   const settled = useRef<D | null>(null);
   const brought = useMemo<Brought<D> | null>(
-    () => (base === now ? null : bringOnto(origin, draft, fresh)),
+    () => (base === now ? null : rebaseDraft(origin, draft, fresh)),
     [base, now, origin, draft, fresh],
   );
   return {

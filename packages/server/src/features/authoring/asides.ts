@@ -5,7 +5,7 @@ import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { ensureDocumentRight, openDocument } from '../documents/service.ts';
 import { getStored } from '../documents/uploads.ts';
-import { actOn } from '../effect/service.ts';
+import { changeInWork } from '../effect/service.ts';
 import { findAside, putAside } from './deskCopies.ts';
 
 /** Keeps a file beside the versions of the revision in work, for instance a calculation or another wording. */
@@ -15,12 +15,12 @@ export const keepAside = (
   ref: string,
   input: BodyOf<typeof api.programs.putAside>,
 ): Promise<void> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     const day = dayOf(work.now, work.organisation.zone);
     const opened = await openDocument(work.trx, viewer, ref, day);
     ensureDocumentRight(opened, 'author');
     const { document, work: revision } = opened;
-    if (!revision) throw refused('wrong_state', { act: 'put aside', state: 'none in work' });
+    if (!revision) throw refused('wrong_state', { command: 'put aside', state: 'none in work' });
     if (isFolderShut(document.folder_state))
       throw refused('folder_shut', { folder: document.folder_name, state: document.folder_state });
     const { sha256, name } = await getStored(app, work.trx, viewer, input.uploadId);

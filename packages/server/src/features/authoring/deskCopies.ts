@@ -1,8 +1,8 @@
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
-import { letGoSoon } from '../documents/contents.ts';
+import { deleteUnreferencedSoon } from '../documents/contents.ts';
 import { type Opened, subjectOf } from '../documents/service.ts';
 
 /** What was saved at the desk under a check-out and is no version yet. */
@@ -19,7 +19,7 @@ export const findDeskCopy = (db: Db | Trx, checkoutId: string) =>
 /** Keeps what was saved last under a check-out that has not ended; what was saved before it is let go, for nobody has filed it. */
 export const keepDeskCopy = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   copy: { checkoutId: string; uploadId: string; over?: string | null },
 ): Promise<void> => {
   const { trx, now } = work;
@@ -43,7 +43,7 @@ export const keepDeskCopy = async (
     'delete from uploads u where u.id = :id and not exists (select 1 from desk_nodes n where n.upload_id = u.id)',
     { id: before.upload_id },
   );
-  letGoSoon(app, work, [before.sha256]);
+  deleteUnreferencedSoon(app, work, [before.sha256]);
 };
 
 export type Aside = {
@@ -75,7 +75,7 @@ export const findAside = (db: Db, id: string) =>
 
 /** Puts a file beside the versions of a revision: it is kept and seen there, and is never current. */
 export const putAside = async (
-  work: Work,
+  work: UnitOfWork,
   { document }: Pick<Opened, 'document'>,
   revision: { id: string; label: string },
   file: { sha256: string; name: string; note: string; byId: string },
@@ -95,7 +95,7 @@ export const putAside = async (
 
 /** What somebody loses by a take-over stays beside the versions, under their name. */
 export const keepUnsaved = async (
-  work: Work,
+  work: UnitOfWork,
   opened: Pick<Opened, 'document'>,
   revision: { id: string; label: string },
   checkout: { id: string; person_id: string },

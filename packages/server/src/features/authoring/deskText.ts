@@ -61,7 +61,7 @@ export const saveDeskText = async (
   const { checkout, file } = await openText(app, viewer, ref);
   // An empty text is kept as one line end, for nothing empty is ever filed.
   const { sha256, size } = await app.content.put(Readable.from([Buffer.from(text || '\n')]), MOST_BYTES * 2);
-  return app.act(actorOf(viewer), async (work) => {
+  return app.command(actorOf(viewer), async (work) => {
     await keepContent(app, work, { sha256, size, mediaType: file.media_type }, 'draft');
     const upload = { id: newId(), sha256, name: file.name };
     await rememberUpload(work, viewer, upload);

@@ -1,8 +1,8 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
-import { type Act, addMonths, decideAct } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import { addMonths, type Command, decideCommand } from '@kanonos/core';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { cleanName } from '../../platform/http/upload.ts';
-import { ensureAllowed, refused } from '../../platform/refused.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { takenRevision } from '../documents/choosing.ts';
 import { renameInStep, sameFiles } from '../documents/nextFiles.ts';
@@ -12,24 +12,24 @@ import {
   addVersion,
   allMetadata,
   filesOf,
+  loadForUpdate,
   type Opened,
   openDocument,
-  openForAct,
   refreshLists,
   sameFile,
   situationOf,
   subjectOf,
   write,
 } from '../documents/service.ts';
-import { actOn } from '../effect/service.ts';
+import { changeInWork } from '../effect/service.ts';
+import { routeSituationOf } from '../rounds/service.ts';
 import { holdRules } from '../rules/guard.ts';
 import { getFolder, policyOf, takeNumber, voidNumber } from '../rules/service.ts';
-import { routeSituationOf } from '../runs/service.ts';
 
-const prepare = async (app: App, work: Work, viewer: Viewer, ref: string, act: Act): Promise<Opened> => {
-  const opened = await openForAct(work, viewer, ref);
+const prepare = async (app: App, work: UnitOfWork, viewer: Viewer, ref: string, command: Command): Promise<Opened> => {
+  const opened = await loadForUpdate(work, viewer, ref);
   const route = await routeSituationOf(app, work.trx, opened, viewer, work.day);
-  ensureAllowed(decideAct(act, await situationOf(work.trx, opened, viewer, route)));
+  assertAllowed(decideCommand(command, await situationOf(work.trx, opened, viewer, route)));
   return opened;
 };
 
@@ -40,7 +40,7 @@ export const renumber = (
   ref: string,
   { number: named, reason }: BodyOf<typeof api.documents.renumber>,
 ): Promise<AnswerOf<typeof api.documents.renumber>> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     await holdRules(work.trx);
     const opened = await prepare(app, work, viewer, ref, 'renumber');
     const { document, type } = opened;
@@ -76,7 +76,7 @@ export const renameFile = (
   ref: string,
   wanted: string,
 ): Promise<AnswerOf<typeof api.documents.rename>> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'rename file');
     const revision = opened.work;
     const name = cleanName(wanted);
@@ -108,11 +108,11 @@ export const replaceContent = (
   ref: string,
   { from, note }: BodyOf<typeof api.documents.replace>,
 ): Promise<AnswerOf<typeof api.documents.replace>> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'replace content');
     const { document } = opened;
     const revision = opened.work;
-    if (!revision) throw refused('wrong_state', { act: 'replace content', state: 'none in work' });
+    if (!revision) throw refused('wrong_state', { command: 'replace content', state: 'none in work' });
     const seen = await findParent(work.trx, viewer, from, work.day);
     if (!seen) throw refused('parent_unknown', { number: from });
     if (seen.id === document.id) throw refused('replace_itself');
@@ -155,13 +155,13 @@ export const checkSource = (
   ref: string,
   { edition, isNewer, note }: BodyOf<typeof api.documents.checkSource>,
 ): Promise<AnswerOf<typeof api.documents.checkSource>> =>
-  actOn(app, viewer, ref, async (work) => {
-    const opened = await openForAct(work, viewer, ref);
+  changeInWork(app, viewer, ref, async (work) => {
+    const opened = await loadForUpdate(work, viewer, ref);
     const { document, type, revisions } = opened;
     const route = await routeSituationOf(app, work.trx, opened, viewer, work.day);
     // Whoever watches it may say what they found, whatever else they may do with it.
     if (document.origin_watcher !== viewer.id)
-      ensureAllowed(decideAct('check source', await situationOf(work.trx, opened, viewer, route)));
+      assertAllowed(decideCommand('check source', await situationOf(work.trx, opened, viewer, route)));
     const months = policyOf(type).origin?.checkMonths ?? 12;
     const checkOn = addMonths(work.day, months);
     await write.setCheckDay(work.trx, document.id, checkOn, isNewer ? document.origin_edition : edition);

@@ -2,7 +2,7 @@ import type { api, BodyOf } from '@kanonos/contract';
 import {
   addMonths,
   checkTitles,
-  decideAct,
+  decideCommand,
   type FieldDefinition,
   hasRight,
   isFolderShut,
@@ -11,26 +11,26 @@ import {
   splitMetadata,
   withTitles,
 } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
-import { ensureAllowed, refused } from '../../platform/refused.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { ensureActive, ensureSharing } from '../documents/aboutRules.ts';
 import { renameInStep } from '../documents/nextFiles.ts';
 import { ensureMayStandUnder, findParent } from '../documents/parents.ts';
 import {
   allMetadata,
+  loadForUpdate,
   type Opened,
-  openForAct,
   refreshLists,
   situationOf,
   subjectOf,
   write,
 } from '../documents/service.ts';
-import { actOn } from '../effect/service.ts';
+import { changeInWork } from '../effect/service.ts';
 import { namesOf } from '../people/service.ts';
+import { routeSituationOf } from '../rounds/service.ts';
 import { ensureMetadata, ensureSites } from '../rules/metadata.ts';
 import { policyOf } from '../rules/service.ts';
-import { routeSituationOf } from '../runs/service.ts';
 
 /** Corrects revision fields of a draft and document fields of the document; living ones with a reason, at any time. */
 export const correctMetadata = (
@@ -39,14 +39,14 @@ export const correctMetadata = (
   ref: string,
   input: BodyOf<typeof api.documents.correctMetadata>,
 ): Promise<{ rowVersion: number }> =>
-  actOn(app, viewer, ref, async (work) => {
-    const opened = await openForAct(work, viewer, ref);
+  changeInWork(app, viewer, ref, async (work) => {
+    const opened = await loadForUpdate(work, viewer, ref);
     const { document, type } = opened;
     const revision = opened.work ?? opened.inForce ?? opened.revisions[0];
     if (!revision) throw refused('not_found');
     const before = allMetadata(document, revision);
     await ensureMetadata(work.trx, type, input.metadata, before, document.id);
-    ensureAllowed(checkTitles(input.titles ?? {}));
+    assertAllowed(checkTitles(input.titles ?? {}));
     const about = await aboutAfter(work, viewer, opened, input);
     // Metadata that the type asks no more stay as they are.
     const unasked = Object.entries(before).filter(([key]) => !type.fields.some((field) => field.key === key));
@@ -67,8 +67,8 @@ export const correctMetadata = (
       input.reviewOn !== document.review_on ||
       about.changes.length > 0;
     if (revisionFieldsChange) {
-      ensureAllowed(
-        decideAct(
+      assertAllowed(
+        decideCommand(
           'correct metadata',
           await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
         ),
@@ -144,7 +144,7 @@ export const correctMetadata = (
 
 /** What is said of a document beside the metadata of its type, before and after a correction. */
 const aboutAfter = async (
-  work: Work,
+  work: UnitOfWork,
   viewer: Viewer,
   opened: Opened,
   input: BodyOf<typeof api.documents.correctMetadata>,

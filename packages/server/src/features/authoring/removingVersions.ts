@@ -3,8 +3,8 @@ import type { App } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { heldContents, letGoSoon } from '../documents/contents.ts';
-import { ensureDocumentRight, filesOf, openForAct, subjectOf, versionsOf } from '../documents/service.ts';
+import { deleteUnreferencedSoon, heldContents } from '../documents/contents.ts';
+import { ensureDocumentRight, filesOf, loadForUpdate, subjectOf, versionsOf } from '../documents/service.ts';
 import { actorOf } from '../session/service.ts';
 
 /** Whether signatures bind a version's bytes: its hash stands in a signing record of its revision that somebody signed. */
@@ -27,9 +27,9 @@ export const removeVersion = (
   versionId: string,
   reason: string,
 ): Promise<{ freed: number }> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { trx } = work;
-    const opened = await openForAct(work, viewer, ref);
+    const opened = await loadForUpdate(work, viewer, ref);
     ensureDocumentRight(opened, 'manage');
     const { document } = opened;
     if (isFolderShut(document.folder_state))
@@ -68,7 +68,7 @@ export const removeVersion = (
         freed,
       },
     });
-    letGoSoon(app, work, gone);
+    deleteUnreferencedSoon(app, work, gone);
     return { freed };
   });
 

@@ -1,9 +1,9 @@
 import { type AnswerOf, api, type BodyInOf, type BodyOf } from '@kanonos/contract';
-import { type Act, decideAct, type Metadata } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import { type Command, decideCommand, type Metadata } from '@kanonos/core';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
-import { ensureAllowed, refused } from '../../platform/refused.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { readFiled } from '../documents/contents.ts';
 import { differsInMetadataOnly } from '../documents/copies.ts';
@@ -13,8 +13,8 @@ import {
   allMetadata,
   filesOf,
   isInStep,
+  loadForUpdate,
   type Opened,
-  openForAct,
   type RevisionRow,
   refreshLists,
   sameFile,
@@ -23,31 +23,31 @@ import {
   versionsOf,
   write,
 } from '../documents/service.ts';
-import { actOn } from '../effect/service.ts';
+import { changeInWork } from '../effect/service.ts';
 import { fileArrival } from '../intake/service.ts';
 import { notify } from '../mailing/service.ts';
+import { moveOn, routeSituationOf } from '../rounds/service.ts';
 import { ensureMetadata } from '../rules/metadata.ts';
-import { moveOn, routeSituationOf } from '../runs/service.ts';
 import { recordUsage } from '../usage/service.ts';
 import { findDeskCopy, keepUnsaved } from './deskCopies.ts';
 import { apartAsBefore } from './metadata.ts';
 
-/** Opens a document for an act, settles what is due, and refuses by the rule of the act. */
+/** Opens a document for a command, settles what is due, and refuses by the rule of the command. */
 const prepare = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   viewer: Viewer,
   ref: string,
-  act: Act,
+  command: Command,
 ): Promise<Opened & { revision: RevisionRow }> => {
-  const opened = await openForAct(work, viewer, ref);
-  ensureAllowed(
-    decideAct(
-      act,
+  const opened = await loadForUpdate(work, viewer, ref);
+  assertAllowed(
+    decideCommand(
+      command,
       await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
     ),
   );
-  if (!opened.work) throw refused('wrong_state', { act, state: 'none in work' });
+  if (!opened.work) throw refused('wrong_state', { command, state: 'none in work' });
   return { ...opened, revision: opened.work };
 };
 
@@ -58,7 +58,7 @@ export const checkOut = async (
   ref: string,
   input: BodyOf<typeof api.documents.checkOut>,
 ): Promise<AnswerOf<typeof api.documents.checkOut>> => {
-  const taken = await actOn(app, viewer, ref, async (work) => {
+  const taken = await changeInWork(app, viewer, ref, async (work) => {
     const { document, revision } = await checkOutIn(app, work, viewer, ref, input);
     const [file] = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
     return { document, revision, file };
@@ -70,14 +70,14 @@ export const checkOut = async (
       revisionId: taken.revision.id,
       version: taken.revision.version_count,
       fileId: taken.file.id,
-      act: 'handed out',
+      action: 'handed out',
     });
   return { fileId: taken.file?.id ?? null };
 };
 
 const checkOutIn = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   viewer: Viewer,
   ref: string,
   input: Pick<BodyOf<typeof api.documents.checkOut>, 'note' | 'expectedBack'>,
@@ -107,7 +107,7 @@ export const checkIn = (
   viewer: Viewer,
   ref: string,
   given: BodyInOf<typeof api.documents.checkIn>,
-): Promise<{ version: number }> => actOn(app, viewer, ref, (work) => checkInIn(app, work, viewer, ref, given));
+): Promise<{ version: number }> => changeInWork(app, viewer, ref, (work) => checkInIn(app, work, viewer, ref, given));
 
 /**
  * Checks out, adds a version and checks in, all in one transaction: what a program saves without having taken the document first.
@@ -119,14 +119,14 @@ export const saveVersion = (
   ref: string,
   given: BodyInOf<typeof api.documents.checkIn>,
 ): Promise<{ version: number }> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     await checkOutIn(app, work, viewer, ref, { note: '', expectedBack: null });
     return checkInIn(app, work, viewer, ref, given);
   });
 
 const checkInIn = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   viewer: Viewer,
   ref: string,
   given: BodyInOf<typeof api.documents.checkIn>,
@@ -193,7 +193,7 @@ const checkInIn = async (
 };
 
 const correctedMetadata = async (
-  work: Work,
+  work: UnitOfWork,
   { document, type }: Opened,
   revision: RevisionRow,
   given: Metadata | undefined,
@@ -204,7 +204,7 @@ const correctedMetadata = async (
   return apartAsBefore(type.fields, { ...before, ...given }, revision.metadata);
 };
 
-const saveLiving = async (work: Work, { document }: Opened, documentFields: Metadata | undefined) => {
+const saveLiving = async (work: UnitOfWork, { document }: Opened, documentFields: Metadata | undefined) => {
   if (!documentFields || JSON.stringify(documentFields) === JSON.stringify(document.metadata)) return;
   await write.changeDocument(work.trx, {
     id: document.id,
@@ -218,9 +218,9 @@ const saveLiving = async (work: Work, { document }: Opened, documentFields: Meta
 };
 
 /** Ends one's own check-out without a trace in content. */
-export const giveUp = (app: App, viewer: Viewer, ref: string): Promise<void> =>
-  actOn(app, viewer, ref, async (work) => {
-    const opened = await prepare(app, work, viewer, ref, 'give up check-out');
+export const discardCheckout = (app: App, viewer: Viewer, ref: string): Promise<void> =>
+  changeInWork(app, viewer, ref, async (work) => {
+    const opened = await prepare(app, work, viewer, ref, 'discard check-out');
     if (opened.checkout) await write.endCheckout(work.trx, opened.checkout.id, work.now, 'given up');
     work.record({ kind: 'check-out.given-up', subject: subjectOf(opened.document, opened.revision) });
     await moveOn(app, work, { ...opened, checkout: undefined });
@@ -228,7 +228,7 @@ export const giveUp = (app: App, viewer: Viewer, ref: string): Promise<void> =>
 
 /** Somebody else's check-out becomes mine with a reason, with the day on which it was expected back; who loses it is told. */
 export const takeOverCheckout = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     const { document, revision, checkout } = await prepare(app, work, viewer, ref, 'take over check-out');
     if (!checkout) throw refused('not_checked_out');
     const kept = await keepUnsaved(work, { document }, revision, checkout);
@@ -265,7 +265,7 @@ export const makeNewest = (
   versionId: string,
   note: string,
 ): Promise<{ version: number }> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'correct metadata');
     const { document, revision } = opened;
     const older = (await versionsOf(work.trx, revision.id)).find((version) => version.id === versionId);

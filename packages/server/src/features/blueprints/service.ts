@@ -11,10 +11,10 @@ import {
   ruleDifferences,
   type Starter,
 } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { registerIn } from '../documents/registering.ts';
 import { takeUpload } from '../documents/uploads.ts';
@@ -26,7 +26,7 @@ import * as store from './store.ts';
 
 const read = (outline: string): BlueprintFolder[] => {
   const parsed = parseOutline(outline);
-  if (!parsed.ok) throw new Refused(parsed.refusals);
+  if (!parsed.ok) throw new RefusalError(parsed.refusals);
   return parsed.value;
 };
 
@@ -67,13 +67,13 @@ export const saveBlueprint = (
   viewer: Viewer,
   input: BodyOf<typeof api.blueprints.save>,
 ): Promise<{ id: string }> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { trx } = work;
     const folders = read(input.outline);
     const types = new Map((await listTypes(trx)).map((type) => [type.code, type]));
     const walk = (nodes: readonly BlueprintFolder[]): string[] =>
       nodes.flatMap((node) => [...node.starters.map((starter) => starter.type), ...walk(node.children)]);
-    ensureAllowed(
+    assertAllowed(
       walk(folders)
         .filter((code) => !types.get(code) || types.get(code)?.retired || types.get(code)?.filing_rule)
         .map((code) => refusal('blueprint_type_unknown', { type: code })),
@@ -157,7 +157,7 @@ const giveRights = async (trx: Trx, folderId: string, grants: LaidFolder['grants
 
 const plan = (row: store.BlueprintRow, values: Record<string, string>, folders: readonly FolderRow[]): LaidFolder[] => {
   const planned = planLayOut(read(row.outline), values, row.folder_id, toPlan(folders));
-  if (!planned.ok) throw new Refused(planned.refusals);
+  if (!planned.ok) throw new RefusalError(planned.refusals);
   return planned.value;
 };
 
@@ -198,7 +198,7 @@ export const layOut = async (
 ): Promise<AnswerOf<typeof api.blueprints.layOut>> => {
   const row = await open(app.db, viewer, id);
   const starters = await sendStarters(app, viewer, row, projects);
-  return app.act(actorOf(viewer), async (work) => {
+  return app.command(actorOf(viewer), async (work) => {
     await holdPlan(work.trx);
     const documents: string[] = [];
     let made = 0;
@@ -258,7 +258,7 @@ const sendStarters = async (
 
 const layOutOne = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   viewer: Viewer,
   row: store.BlueprintRow,
   values: Record<string, string>,

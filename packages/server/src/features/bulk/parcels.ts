@@ -7,7 +7,7 @@ import type { App } from '../../platform/app.ts';
 import { firstRow, rows } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { drained } from '../../platform/http/drained.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { takenRevision } from '../documents/choosing.ts';
 import { handedOutFiles, rightToRead } from '../documents/files.ts';
@@ -97,7 +97,7 @@ export const sendParcel = async (app: App, viewer: Viewer, id: string, response:
       }
     } catch (error) {
       // What one may not see any more is not named.
-      if (!(error instanceof Refused)) throw error;
+      if (!(error instanceof RefusalError)) throw error;
     }
   }
   const contents = new ZipDeflate(apart(used, 'contents.csv'));

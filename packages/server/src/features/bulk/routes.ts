@@ -2,15 +2,15 @@ import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import type { Mount } from '../../platform/http/mount.ts';
 import type { Viewer } from '../access/service.ts';
-import * as acts from './acts.ts';
+import * as commands from './commands.ts';
 import * as parcels from './parcels.ts';
 import * as service from './service.ts';
 
 export const bulkRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(api.bulk.try, ({ viewer, body }) => service.tryBulk(app, viewer, body));
   mount(api.bulk.apply, ({ viewer, params, body }) => service.applyBulk(app, viewer, params.id, body));
-  mount(api.bulk.send, ({ viewer, body }) => acts.sendMany(app, viewer, body));
-  mount(api.bulk.copy, ({ viewer, body }) => acts.copyMany(app, viewer, body));
+  mount(api.bulk.submit, ({ viewer, body }) => commands.submitMany(app, viewer, body));
+  mount(api.bulk.copy, ({ viewer, body }) => commands.copyMany(app, viewer, body));
   mount(api.bulk.parcel, ({ viewer, body }) => parcels.layParcel(app, viewer, body));
   mount(api.bulk.fetchParcel, async ({ viewer, params, response }) => {
     await parcels.sendParcel(app, viewer, params.id, response);

@@ -19,7 +19,7 @@ import {
   refusal,
   showFieldValue,
 } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import { rightsOnFolders, rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
@@ -179,12 +179,12 @@ export const tryBulk = async (
     total: decided.length,
     unchanged: decided.length - changing.length - refusedOnes.length,
     refusedCount: refusedOnes.length,
-    refused: refusedOnes.slice(0, 100).map(toRefused),
+    refused: refusedOnes.slice(0, 100).map(toRefusalError),
     sample,
   };
 };
 
-const toRefused = ({ row, refusals }: Decided) => ({
+const toRefusalError = ({ row, refusals }: Decided) => ({
   id: row.id,
   number: row.number,
   title: row.title,
@@ -198,7 +198,7 @@ export const applyBulk = (
   bulkId: string,
   { ids, change, reason }: BodyOf<typeof api.bulk.apply>,
 ): Promise<AnswerOf<typeof api.bulk.apply>> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { trx, now } = work;
     if (Object.keys(change).length === 0) throw refused('bulk_nothing');
     await store.insertBulk(trx, { id: bulkId, by: viewer.id, now, reason, change });
@@ -224,11 +224,11 @@ export const applyBulk = (
       record(work, row, 'metadata.changed-in-bulk', bulkDifferences(state, after), { bulk: bulkId, reason });
     return {
       changed: changing.length,
-      refused: decided.filter((one) => one.refusals.length > 0).map(toRefused),
+      refused: decided.filter((one) => one.refusals.length > 0).map(toRefusalError),
     };
   });
 
-const write = async (work: Work, states: readonly { row: store.BulkRow; state: BulkState }[]) => {
+const write = async (work: UnitOfWork, states: readonly { row: store.BulkRow; state: BulkState }[]) => {
   if (states.length === 0) return;
   await store.updateDocuments(
     work.trx,
@@ -250,7 +250,7 @@ const write = async (work: Work, states: readonly { row: store.BulkRow; state: B
 };
 
 const record = (
-  work: Work,
+  work: UnitOfWork,
   row: store.BulkRow,
   kind: string,
   differences: ReturnType<typeof bulkDifferences>,
@@ -268,7 +268,7 @@ const record = (
 
 /** Undoes a part of one's own bulk change. What somebody changed again since stays as it is now, and is named. */
 export const undoBulk = (app: App, viewer: Viewer, bulkId: string): Promise<AnswerOf<typeof api.bulk.undo>> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { trx } = work;
     const bulk = await store.findBulk(trx, bulkId);
     if (bulk?.by_id !== viewer.id) throw refused('not_found');

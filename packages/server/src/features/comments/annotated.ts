@@ -7,7 +7,7 @@ import { parse } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import { ensureRight, type Viewer } from '../access/service.ts';
 import { handOut } from '../documents/files.ts';
-import { openDocument, openForAct, subjectOf } from '../documents/service.ts';
+import { loadForUpdate, openDocument, subjectOf } from '../documents/service.ts';
 import { getStored } from '../documents/uploads.ts';
 import { actorOf } from '../session/service.ts';
 import { madePages } from '../viewing/pages.ts';
@@ -65,12 +65,12 @@ export const readBack = async (
   const upload = await getStored(app, app.db, viewer, uploadId);
   if (upload.media_type !== PDF || upload.size > MOST_BYTES) throw refused('pdf_unreadable');
   const found = await parse('readAnnotations', await app.content.intactPath(upload.sha256));
-  return app.act(actorOf(viewer), async (work) => {
-    const opened = await openForAct(work, viewer, ref);
+  return app.command(actorOf(viewer), async (work) => {
+    const opened = await loadForUpdate(work, viewer, ref);
     ensureRight(opened.rights, 'comment');
     const revision = opened.work;
     if (!revision || !isInWork(revision.state) || !hasRight(opened.rights, 'read work'))
-      throw refused('wrong_state', { act: 'comment', state: revision?.state ?? 'none in work' });
+      throw refused('wrong_state', { command: 'comment', state: revision?.state ?? 'none in work' });
     const names = found.map((one) => one.name);
     const known = new Set(
       (await store.wasRead(work.trx, { documentId: opened.document.id, names })).map((row) => row.read_from),

@@ -3,7 +3,7 @@ import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
 import { sendBytes } from '../../platform/http/sendContent.ts';
 import type { Viewer } from '../access/service.ts';
-import { resolveComment } from '../runs/service.ts';
+import { resolveComment } from '../rounds/service.ts';
 import { annotatedFile, readBack } from './annotated.ts';
 import * as service from './service.ts';
 import { listStamps, saveStamp } from './stamps.ts';

@@ -1,12 +1,12 @@
 import type { AnswerOf, api, BodyInOf, CommentInfo } from '@kanonos/contract';
 import { api as described } from '@kanonos/contract';
 import { checkMark, dayOf, hasRight, isInWork, isReleased, type Mark } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, refused } from '../../platform/refused.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import { ensureRight, rightsOn, toPlace, type Viewer, viewerOf } from '../access/service.ts';
-import { type Opened, openDocument, openForAct, type RevisionRow, subjectOf } from '../documents/service.ts';
+import { loadForUpdate, type Opened, openDocument, type RevisionRow, subjectOf } from '../documents/service.ts';
 import { notify } from '../mailing/service.ts';
 import { actorOf } from '../session/service.ts';
 import { type Place, placesIn } from './places.ts';
@@ -79,7 +79,7 @@ const mayResolve = (
   hasRight(opened.rights, 'release');
 
 /** Who is named by @ and a sign-in name, as far as they may see the document: others are not told, and not told apart. */
-const mentioned = async (work: Work, opened: Opened, text: string): Promise<string[]> => {
+const mentioned = async (work: UnitOfWork, opened: Opened, text: string): Promise<string[]> => {
   const names = [...text.matchAll(/(?<![\p{L}\p{N}])@([\p{L}\p{N}][\p{L}\p{N}._-]*)/gu)].map((match) =>
     (match[1] ?? '').replace(/[._-]+$/, '').toLowerCase(),
   );
@@ -90,7 +90,7 @@ const mentioned = async (work: Work, opened: Opened, text: string): Promise<stri
   return told;
 };
 
-const maySeeWork = async (work: Work, opened: Opened, personId: string): Promise<boolean> => {
+const maySeeWork = async (work: UnitOfWork, opened: Opened, personId: string): Promise<boolean> => {
   const person = await viewerOf(work.trx, personId, work.day);
   return hasRight(await rightsOn(work.trx, person, toPlace(opened.document), work.day), 'read work');
 };
@@ -98,7 +98,7 @@ const maySeeWork = async (work: Work, opened: Opened, personId: string): Promise
 /** Tells people of what was written; who is meant by name is told so. */
 const tell = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   viewer: Viewer,
   opened: Opened,
   revision: Pick<RevisionRow, 'label' | 'title'>,
@@ -128,17 +128,17 @@ export const addComment = (
   ref: string,
   given: BodyInOf<typeof api.comments.add>,
 ): Promise<{ id: string }> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const input = described.comments.add.body.parse(given);
-    const opened = await openForAct(work, viewer, ref);
+    const opened = await loadForUpdate(work, viewer, ref);
     ensureRight(opened.rights, 'comment');
     const revision = opened.revisions.find((r) => r.id === input.revisionId);
     if (!revision || !isInWork(revision.state) || !hasRight(opened.rights, 'read work'))
-      throw refused('wrong_state', { act: 'comment', state: revision?.state ?? 'none in work' });
+      throw refused('wrong_state', { command: 'comment', state: revision?.state ?? 'none in work' });
     if (input.blocking && revision.state !== 'draft' && revision.state !== 'in review')
-      throw refused('wrong_state', { act: 'comment', state: revision.state });
+      throw refused('wrong_state', { command: 'comment', state: revision.state });
     if (!input.text.trim() && !input.mark) throw refused('comment_empty');
-    if (input.mark) ensureAllowed(checkMark(input.mark as Mark));
+    if (input.mark) assertAllowed(checkMark(input.mark as Mark));
     if (input.assigneeId && !(await maySeeWork(work, opened, input.assigneeId))) throw refused('not_found');
     const id = await insertComment(work, {
       documentId: opened.document.id,
@@ -175,7 +175,7 @@ export const addComment = (
 
 /** Adds a comment's row; used for remarks of readers too. */
 export const insertComment = async (
-  work: Work,
+  work: UnitOfWork,
   c: {
     documentId: string;
     revision: { id: string; version_count: number };
@@ -212,14 +212,14 @@ export const insertComment = async (
   return id;
 };
 
-/** A comment for an act on it, with its document under lock; what may not be seen is not there. */
+/** A comment for a command on it, with its document under lock; what may not be seen is not there. */
 const openComment = async (
-  work: Work,
+  work: UnitOfWork,
   viewer: Viewer,
   ref: string,
   commentId: string,
 ): Promise<{ opened: Opened; comment: CommentRow; revision: RevisionRow }> => {
-  const opened = await openForAct(work, viewer, ref);
+  const opened = await loadForUpdate(work, viewer, ref);
   const comment = await store.findComment(work.trx, { id: commentId, documentId: opened.document.id });
   const revision = comment && opened.revisions.find((one) => one.id === comment.revision_id);
   if (!comment || !revision || comment.parent_id !== null || !maySee(opened, viewer, comment))
@@ -235,7 +235,7 @@ export const reply = (
   commentId: string,
   text: string,
 ): Promise<{ id: string }> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
     // Who was asked by name or wrote the comment may answer it; else it takes the right to comment.
     if (comment.person_id !== viewer.id && comment.assignee_id !== viewer.id) ensureRight(opened.rights, 'comment');
@@ -266,7 +266,7 @@ export const reply = (
 
 /** Resolves a comment in the transaction of its caller, who moves a waiting run on. */
 export const resolveComment = async (
-  work: Work,
+  work: UnitOfWork,
   viewer: Viewer,
   opened: Opened,
   commentId: string,
@@ -286,13 +286,13 @@ export const resolveComment = async (
 
 /** Opens a resolved comment again as long as its revision is in work; the reason stands in its thread. */
 export const reopen = (app: App, viewer: Viewer, ref: string, commentId: string, reason: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
     if (!mayResolve(opened, viewer, comment)) throw refused('right_missing', { right: 'release' });
-    if (!isOpenTo(opened, comment)) throw refused('wrong_state', { act: 'comment', state: revision.state });
+    if (!isOpenTo(opened, comment)) throw refused('wrong_state', { command: 'comment', state: revision.state });
     // A blocking comment comes before approval, also when it comes again.
     if (comment.kind === 'blocking' && revision.state !== 'draft' && revision.state !== 'in review')
-      throw refused('wrong_state', { act: 'comment', state: revision.state });
+      throw refused('wrong_state', { command: 'comment', state: revision.state });
     if ((await store.reopen(work.trx, commentId)) === 0) throw refused('comment_open');
     await insertComment(work, {
       documentId: opened.document.id,
@@ -324,7 +324,7 @@ export const assign = (
   commentId: string,
   personId: string | null,
 ): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
     if (comment.person_id !== viewer.id) ensureRight(opened.rights, 'author');
     if (personId && !(await maySeeWork(work, opened, personId))) throw refused('not_found');
@@ -344,7 +344,7 @@ export const assign = (
 
 /** Takes one's own comment back, as if it had not been written; the trail keeps it. */
 export const withdraw = (app: App, viewer: Viewer, ref: string, commentId: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
     if (comment.person_id !== viewer.id) throw refused('right_missing', { right: 'comment' });
     if (comment.resolved_at) throw refused('comment_closed');

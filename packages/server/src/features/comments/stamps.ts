@@ -16,7 +16,7 @@ export const saveStamp = (
   id: string,
   stamp: BodyOf<typeof api.comments.saveStamp>,
 ): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const write = stamp.rowVersion === 0 ? store.saveStamp : store.changeStamp;
     if ((await write(work.trx, { id, ...stamp })) === 0) throw refused('changed_meanwhile');
     work.record({

@@ -92,7 +92,7 @@ export const comparedSide = async (
     revisionId: revision.id,
     version: version.n,
     fileId: file.id,
-    act: 'opened',
+    action: 'opened',
   });
   const { fields } = opened.type;
   const names = await namesInMetadata(app.db, fields, version.metadata);

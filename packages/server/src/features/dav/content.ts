@@ -4,7 +4,7 @@ import type { App } from '../../platform/app.ts';
 import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { officeKind } from '../../platform/office/metadata.ts';
-import { Refused } from '../../platform/refused.ts';
+import { RefusalError } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { keepContent } from '../documents/contents.ts';
 import { filledFile } from '../documents/files.ts';
@@ -24,11 +24,11 @@ export const keepBytes = async (
   const { sha256, size, head } = await app.content.put(stream, (await app.organisation()).uploadLimit);
   if (size === 0) return undefined;
   const judged = await mediaTypeOf(name, head).catch((error) => {
-    if (error instanceof Refused) return { mediaType: UNKNOWN, warning: null };
+    if (error instanceof RefusalError) return { mediaType: UNKNOWN, warning: null };
     throw error;
   });
   const uploadId = newId();
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await keepContent(app, work, { sha256, size, ...judged }, 'draft');
     await rememberUpload(work, viewer, { id: uploadId, sha256, name });
   });

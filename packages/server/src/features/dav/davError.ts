@@ -1,5 +1,5 @@
 import { sentenceOf, statusOf } from '@kanonos/contract';
-import { Refused } from '../../platform/refused.ts';
+import { RefusalError } from '../../platform/refused.ts';
 
 /** An answer that is not what was asked for, with its status and a sentence that says why. */
 export class DavError extends Error {
@@ -29,7 +29,7 @@ const STATUSES: Record<string, number> = {
 
 export const toDavError = (error: unknown, zone?: string): DavError | undefined => {
   if (error instanceof DavError) return error;
-  if (!(error instanceof Refused)) return undefined;
+  if (!(error instanceof RefusalError)) return undefined;
   const [first] = error.refusals;
   const code = first?.code ?? 'internal';
   const words = error.refusals.map((one) => sentenceOf(one.code, one.params, zone)).join(' ');

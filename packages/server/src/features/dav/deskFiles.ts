@@ -9,11 +9,11 @@ import {
   proposeFiling,
   readFileName,
 } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
 import { type Viewer, viewerOf } from '../access/service.ts';
 import { mayRegisterType } from '../documents/choosing.ts';
 import { readFiled } from '../documents/contents.ts';
@@ -53,7 +53,7 @@ export const judgeAnew = async (
 };
 
 /** A desk file's bytes under its own name as a file that its maker sent, judged by that name. */
-const asSent = async (app: App, work: Work, viewer: Viewer, node: store.DeskNode): Promise<string> => {
+const asSent = async (app: App, work: UnitOfWork, viewer: Viewer, node: store.DeskNode): Promise<string> => {
   if (!node.upload_id || !node.sha256) throw refused('file_empty');
   await judgeAnew(app, work.trx, { sha256: node.sha256, name: node.name });
   await readFiled(app, work.trx, [node.sha256]);
@@ -107,7 +107,7 @@ export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
     const folder = await getFolder(app.db, node.folder_id);
     if (isFolderShut(folder.state)) throw refused('folder_shut', { folder: folder.name, state: folder.state });
     if (!type) throw refused('type_not_said');
-    await app.act(actorOf(viewer), async (work) => {
+    await app.command(actorOf(viewer), async (work) => {
       await store.lockNode(work.trx, node.id);
       const now = await store.findNodeById(work.trx, node.id);
       if (!now || now.document_id) return;
@@ -127,9 +127,9 @@ export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
       });
     });
   } catch (error) {
-    if (!(error instanceof Refused)) throw error;
+    if (!(error instanceof RefusalError)) throw error;
     const why = error.refusals.map((one) => sentenceOf(one.code, one.params, zone)).join(' ');
-    await app.act(actorOf(viewer), ({ trx }) => store.nodeWaits(trx, { id: node.id, why }));
+    await app.command(actorOf(viewer), ({ trx }) => store.nodeWaits(trx, { id: node.id, why }));
   }
 };
 
@@ -171,7 +171,7 @@ export const takeDeskFile = async (
 ): Promise<AnswerOf<typeof api.programs.takeDeskFile>> => {
   const node = await store.findNodeById(app.db, id);
   if (!node || node.person_id !== viewer.id || node.document_id) throw refused('not_found');
-  const uploadId = await app.act(actorOf(viewer), (work) => asSent(app, work, viewer, node));
+  const uploadId = await app.command(actorOf(viewer), (work) => asSent(app, work, viewer, node));
   const now = await store.findNodeById(app.db, id);
   return {
     id: uploadId,

@@ -174,7 +174,7 @@ const METHODS: Record<string, (asking: Asking) => Promise<void>> = {
     if (lock.person_id !== viewer.id) throw new DavError(403, 'The lock is somebody else’s.');
     const { node } = place;
     if (node?.kind === 'document') await giveBack(app, viewer, node, lock.checkout_id === node.checkout?.id);
-    await app.act(actorOf(viewer), ({ trx }) => store.deleteLock(trx, token));
+    await app.command(actorOf(viewer), ({ trx }) => store.deleteLock(trx, token));
     if (node?.kind === 'desk') await becomeDraft(app, node.row.id);
     response.status(204).end();
   },

@@ -120,7 +120,7 @@ export const giveLock = async (
     until: new Date(app.clock().getTime() + seconds * 1000),
     checkout_id: checkoutId,
   };
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     if (target)
       await store.insertNode(work.trx, {
         id,

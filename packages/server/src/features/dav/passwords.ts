@@ -22,7 +22,7 @@ export const makeProgramPassword = async (
   name: string,
 ): Promise<AnswerOf<typeof api.programs.addProgramPassword>> => {
   const password = makePassword();
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await store.insertProgramPassword(work.trx, {
       personId: viewer.id,
       name,
@@ -52,7 +52,7 @@ export const programPasswords = async (
 });
 
 export const endProgramPassword = (app: App, viewer: Viewer, id: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const ended = await store.deleteProgramPassword(work.trx, { id, personId: viewer.id });
     if (!ended) throw refused('not_found');
     work.record({

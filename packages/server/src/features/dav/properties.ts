@@ -1,6 +1,6 @@
 import { hasRight } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { Refused } from '../../platform/refused.ts';
+import { RefusalError } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import { etagOf, sizeHandedOut } from './content.ts';
@@ -81,7 +81,7 @@ const liveOf = async (
 /** A file whose bytes are missing or altered has no size, and its folder is still read. */
 const sizeOf = async (app: App, viewer: Viewer, node: DocumentNode, inList: boolean): Promise<number | undefined> =>
   sizeHandedOut(app, viewer, node, inList).catch((error) => {
-    if (error instanceof Refused) return undefined;
+    if (error instanceof RefusalError) return undefined;
     throw error;
   });
 
@@ -182,7 +182,7 @@ export const proppatch = async (
         ]),
       ),
     ]);
-  await app.act(actorOf(viewer), async ({ trx }) => {
+  await app.command(actorOf(viewer), async ({ trx }) => {
     for (const { property, remove } of changes) {
       const key = { personId: viewer.id, subject: subjectOf(node), namespace: property.namespace, name: property.name };
       if (remove) await store.removeProperty(trx, key);

@@ -2,10 +2,10 @@ import type { Readable } from 'node:stream';
 import { hasRight, isInWork, looksTemporary } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { Refused } from '../../platform/refused.ts';
+import { RefusalError } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { keepDeskCopy } from '../authoring/deskCopies.ts';
-import { checkIn, giveUp, saveVersion } from '../authoring/service.ts';
+import { checkIn, discardCheckout, saveVersion } from '../authoring/service.ts';
 import { actorOf } from '../session/service.ts';
 import { keepBytes } from './content.ts';
 import { DavError } from './davError.ts';
@@ -45,7 +45,7 @@ const saveDocument = async (
   kept: { uploadId: string; sha256: string } | undefined,
 ): Promise<void> => {
   ensureMayChange(viewer, node);
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await store.endAway(work.trx, { personId: viewer.id, documentId: node.file.document_id });
     if (!kept) return;
     await judgeAnew(app, work.trx, { sha256: kept.sha256, name: node.name });
@@ -59,7 +59,7 @@ const saveDocument = async (
       name: node.file.name,
     });
   } catch (error) {
-    if (!(error instanceof Refused && error.refusals.some((one) => one.code === 'same_content'))) throw error;
+    if (!(error instanceof RefusalError && error.refusals.some((one) => one.code === 'same_content'))) throw error;
   }
 };
 
@@ -68,14 +68,14 @@ export const giveBack = async (app: App, viewer: Viewer, node: DocumentNode, mad
   const { checkout, file } = node;
   if (!checkout || checkout.person_id !== viewer.id) return;
   if (!checkout.upload_id) {
-    if (madeByLock) await giveUp(app, viewer, file.document_id);
+    if (madeByLock) await discardCheckout(app, viewer, file.document_id);
     return;
   }
   try {
     await checkIn(app, viewer, file.document_id, { note: NOTE, uploadId: checkout.upload_id, name: file.name });
   } catch (error) {
-    if (!(error instanceof Refused && error.refusals.some((one) => one.code === 'same_content'))) throw error;
-    await giveUp(app, viewer, file.document_id);
+    if (!(error instanceof RefusalError && error.refusals.some((one) => one.code === 'same_content'))) throw error;
+    await discardCheckout(app, viewer, file.document_id);
   }
 };
 
@@ -98,7 +98,7 @@ export const put = async (
   }
   const target = node ? undefined : ensureMayPut(place);
   const kept = await keepBytes(app, viewer, name, stream);
-  return app.act(actorOf(viewer), async (work) => {
+  return app.command(actorOf(viewer), async (work) => {
     const written = { uploadId: kept?.uploadId ?? null, now: work.now, writtenAt: kept ? work.now : null };
     if (node?.kind === 'desk') {
       await store.writeNode(work.trx, { id: node.row.id, ...written });
@@ -116,7 +116,7 @@ export const makeFolder = async (app: App, viewer: Viewer, place: Place, tokens:
   if (place.node) throw new DavError(405, 'Something of that name is there already.');
   const target = ensureMayPut(place);
   await ensureUnlocked(app, place, tokens, { member: true });
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await store.insertNode(work.trx, {
       id: newId(),
       personId: viewer.id,
@@ -133,7 +133,7 @@ export const makeFolder = async (app: App, viewer: Viewer, place: Place, tokens:
 /** Takes a desk node with all below it away, with what was remembered of it. */
 const removeNode = async (app: App, viewer: Viewer, { row }: DeskNode): Promise<void> => {
   const subjects = (await store.listTree(app.db, row.id)).map((one) => `desk:${one.id}`);
-  await app.act(actorOf(viewer), async ({ trx }) => {
+  await app.command(actorOf(viewer), async ({ trx }) => {
     await store.deleteLocksOn(trx, subjects);
     await store.removeProperties(trx, { personId: viewer.id, subjects });
     await store.deleteNode(trx, row.id);
@@ -156,7 +156,7 @@ export const remove = async (app: App, viewer: Viewer, place: Place, tokens: Tok
 };
 
 const stepAside = (app: App, viewer: Viewer, { file }: DocumentNode): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     await store.setAway(work.trx, { personId: viewer.id, documentId: file.document_id, now: work.now });
   });
 
@@ -212,7 +212,7 @@ export const copy = async (
   const uploadId = node.kind === 'document' ? await asUpload(app, viewer, node, name) : null;
   const tree = node.kind === 'desk' ? await store.listTree(app.db, node.row.id) : [];
   await makeRoom(app, viewer, to);
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     const ids = new Map<string, string>();
     const common = { personId: viewer.id, folderId: target.folderId, now: work.now };
     if (node.kind === 'document') {
@@ -280,7 +280,7 @@ export const move = async (
   await ensureUnlocked(app, to, tokens, { member: !to.node, all: true });
   const target = ensureMayPut(to);
   await makeRoom(app, viewer, to);
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     // Locks do not move along (RFC 4918 9.9.4).
     await store.deleteLocksOn(work.trx, [subjectOf(node)]);
     await store.moveNode(work.trx, { id: node.row.id, ...target, name: to.path.at(-1) ?? '', now: work.now });

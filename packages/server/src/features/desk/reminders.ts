@@ -99,7 +99,7 @@ export const sendReminders = async (app: App): Promise<number> => {
 };
 
 const remindOne = (app: App, personId: string, day: string): Promise<number> =>
-  app.act(SYSTEM_CLOCK, async (work) => {
+  app.command(SYSTEM_CLOCK, async (work) => {
     let sent = 0;
     const theirs = await listUnsent(work.trx, day, personId);
     const seen = await visible(work.trx, await viewerOf(work.trx, personId, day), theirs, day);

@@ -1,4 +1,4 @@
-import type { AnswerOf, api, Desk, DeskRow, SentRow } from '@kanonos/contract';
+import type { AnswerOf, api, Desk, DeskRow, SubmittedRow } from '@kanonos/contract';
 import { addDays, dayInWords, dayOf, daysBetween, hasRight, readingMinutes, shownState } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import {
@@ -15,7 +15,7 @@ import { countArrivals } from '../intake/service.ts';
 import { markOf } from '../page/service.ts';
 import { listMine } from '../reading/service.ts';
 import { attentionFor } from '../system/service.ts';
-import { latelyOpened } from '../usage/service.ts';
+import { recentlyOpened } from '../usage/service.ts';
 import { dueReminders } from './reminders.ts';
 import * as store from './store.ts';
 
@@ -74,10 +74,10 @@ const rowsFor = async (
       const days = daysBetween(dayOf(f.since, zone), day);
       const overdue = f.out && (f.expected_back ? f.expected_back < day : days > 14);
       const back =
-        f.run_state === 'declined' && f.said_by
+        f.run_state === 'rejected' && f.said_by
           ? `Sent back by ${f.said_by}: “${f.words}”`
-          : f.run_state === 'called back'
-            ? 'Called back'
+          : f.run_state === 'recalled'
+            ? 'Recalled'
             : f.out
               ? 'Checked out to you'
               : `Draft, version ${f.versions}`;
@@ -162,7 +162,7 @@ const rowsFor = async (
         due: due.on_day,
         ...late(due.on_day),
         action: due.kind === 'source' ? 'Look' : 'Open',
-        link: `/d/${encodeURIComponent(due.number)}${due.kind === 'source' ? '?act=check%20source' : ''}`,
+        link: `/d/${encodeURIComponent(due.number)}${due.kind === 'source' ? '?command=check%20source' : ''}`,
         primary: false,
         detail: due.kind === 'source' ? 'From outside: look at its source' : `${due.what} is ${dayInWords(due.on_day)}`,
       }),
@@ -225,7 +225,7 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
       label: n.label,
       since: n.from_at.toISOString(),
     })),
-    latelyOpened: (await latelyOpened(app.db, viewer.id, scope.withheldDocuments)).map((o) => ({
+    recentlyOpened: (await recentlyOpened(app.db, viewer.id, scope.withheldDocuments)).map((o) => ({
       number: o.number,
       title: o.title,
       label: o.label,
@@ -248,38 +248,38 @@ export const counts = async (app: App, viewer: Viewer) => {
 };
 
 /** What I sent, and what waits for whom since when. */
-export const sentByMe = async (app: App, viewer: Viewer): Promise<SentRow[]> => {
+export const submittedByMe = async (app: App, viewer: Viewer): Promise<SubmittedRow[]> => {
   const now = app.clock();
   const day = dayOf(now, (await app.organisation()).zone);
   const { withheldDocuments: hidden } = await listScope(app.db, viewer, day);
   const since = new Date(now.getTime() - 30 * 86_400_000);
-  const sent = await store.listSent(app.db, { personId: viewer.id, since, hidden });
-  const steps = sent.length
+  const submitted = await store.listSubmitted(app.db, { personId: viewer.id, since, hidden });
+  const steps = submitted.length
     ? await store.listSteps(
         app.db,
-        sent.map((run) => run.id),
+        submitted.map((round) => round.id),
       )
     : [];
-  return sent.map((run) => {
-    const own = steps.filter((step) => step.run_id === run.id);
+  return submitted.map((round) => {
+    const own = steps.filter((step) => step.round_id === round.id);
     const open = own.filter((step) => step.state === 'open');
     return {
-      documentId: run.document_id,
-      number: run.number,
-      title: run.title,
-      label: run.label,
-      mark: markOf(run.state),
-      state: run.state,
-      sentAt: run.started_at.toISOString(),
-      run: run.n,
-      runState: run.run_state === 'running' && run.held_up ? 'held up' : run.run_state,
+      documentId: round.document_id,
+      number: round.number,
+      title: round.title,
+      label: round.label,
+      mark: markOf(round.state),
+      state: round.state,
+      sentAt: round.started_at.toISOString(),
+      round: round.n,
+      runState: round.run_state === 'running' && round.held_up ? 'held up' : round.run_state,
       step: open[0]?.name ?? null,
       stepOf: open[0] ? `${open[0].n + 1} of ${new Set(own.map((s) => s.n)).size}` : null,
       waiting: open
         .filter((s) => s.assignment_state === 'open')
         .map((s) => ({
           person: s.person,
-          since: s.opened_at?.toISOString() ?? run.started_at.toISOString(),
+          since: s.opened_at?.toISOString() ?? round.started_at.toISOString(),
           due: s.due_on,
           late: s.due_on !== null && s.due_on < day,
         })),

@@ -31,7 +31,7 @@ export const listDecisions = (db: Db, by: { personId: string; day: string; hidde
        (select max(x.to_day) from absences x where x.person_id = a.person_id and x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day) as until,
        coalesce((select sum(c.words) from version_files f join contents c on c.sha256 = f.sha256 where f.version_id = r.latest_version_id), 0)::int as words,
        ${OPEN_COMMENTS} as comments
-     from assignments a join steps s on s.id = a.step_id join runs u on u.id = s.run_id join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
+     from assignments a join steps s on s.id = a.step_id join rounds u on u.id = s.round_id join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
      join people q on q.id = u.started_by join people p on p.id = a.person_id
      where a.state = 'open' and u.state = 'running' and d.removed_at is null and d.id <> all(:hidden::uuid[]) and (a.person_id = :personId or a.person_id in
        (select x.person_id from absences x join people o on o.id = x.deputy_id and not o.outside where x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day))
@@ -61,8 +61,8 @@ export const listToFinish = (db: Db, by: { personId: string; hidden: string[] })
        ${OPEN_COMMENTS} as comments
      from revisions r join documents d on d.id = r.document_id
      left join checkouts k on k.document_id = d.id and k.ended_at is null
-     left join lateral (select * from runs where revision_id = r.id order by n desc limit 1) u on true
-     left join lateral (select p.name, a.words from assignments a join steps s on s.id = a.step_id join people p on p.id = a.decided_by where s.run_id = u.id and a.decision = 'decline' order by a.decided_at desc limit 1) said on true
+     left join lateral (select * from rounds where revision_id = r.id order by n desc limit 1) u on true
+     left join lateral (select p.name, a.words from assignments a join steps s on s.id = a.step_id join people p on p.id = a.decided_by where s.round_id = u.id and a.decision = 'reject' order by a.decided_at desc limit 1) said on true
      where r.state in ('draft', 'in review') and d.removed_at is null and d.id <> all(:hidden::uuid[]) and (k.person_id = :personId or (r.state = 'draft' and k.id is null and coalesce(u.started_by, r.created_by) = :personId))
      order by coalesce(k.at, u.ended_at, r.created_at) limit 100`,
     by,
@@ -133,8 +133,8 @@ export const listNewlyInForce = (db: Db, scope: ListScope, since: Date) =>
 export const organisationToday = (db: Db, by: { day: string; in30: string; zone: string; folderIds: string[] }) =>
   firstRow<{ running: number; late: number; signed: number; on_time: number; reviews: number }>(
     db,
-    `select (select count(*) from runs where state = 'running')::int as running,
-       (select count(distinct s.run_id) from steps s join runs r on r.id = s.run_id where r.state = 'running' and s.state = 'open' and s.due_on < :day)::int as late,
+    `select (select count(*) from rounds where state = 'running')::int as running,
+       (select count(distinct s.round_id) from steps s join rounds r on r.id = s.round_id where r.state = 'running' and s.state = 'open' and s.due_on < :day)::int as late,
        (select count(*) from reading_assignments a where a.state = 'signed' and ${HAS_SIGNATURE})::int as signed,
        (select count(*) from reading_assignments a where a.state = 'signed' and ${HAS_SIGNATURE} and (a.closed_at at time zone :zone)::date <= a.due_on)::int as on_time,
        (select count(*) from documents where public_state = 'in force' and review_on <= :in30 and folder_id = any(:folderIds::uuid[]))::int as reviews`,
@@ -142,7 +142,7 @@ export const organisationToday = (db: Db, by: { day: string; in30: string; zone:
   );
 
 /** What I sent whose run goes on or ended within the last 30 days. */
-export const listSent = (db: Db, by: { personId: string; since: Date; hidden: string[] }) =>
+export const listSubmitted = (db: Db, by: { personId: string; since: Date; hidden: string[] }) =>
   rows<{
     id: string;
     revision_id: string;
@@ -158,13 +158,13 @@ export const listSent = (db: Db, by: { personId: string; since: Date; hidden: st
   }>(
     db,
     `select u.id, r.id as revision_id, d.id as document_id, d.number, r.title, r.label, r.state, u.n, u.state as run_state, u.held_up, u.started_at
-     from runs u join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
+     from rounds u join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
      where u.started_by = :personId and d.removed_at is null and d.id <> all(:hidden::uuid[]) and (u.state = 'running' or u.ended_at > :since) order by (u.state = 'running') desc, u.started_at desc limit 100`,
     by,
   );
-export const listSteps = (db: Db, runIds: string[]) =>
+export const listSteps = (db: Db, roundIds: string[]) =>
   rows<{
-    run_id: string;
+    round_id: string;
     n: number;
     name: string;
     state: string;
@@ -178,9 +178,9 @@ export const listSteps = (db: Db, runIds: string[]) =>
     words: string;
   }>(
     db,
-    `select s.run_id, s.n, s.name, s.state, s.due_on, p.name as person, a.state as assignment_state, a.opened_at, a.decision, a.decided_at, q.name as decided_by, a.words
-     from steps s join assignments a on a.step_id = s.id join people p on p.id = a.person_id left join people q on q.id = a.decided_by where s.run_id = any(:runIds::uuid[]) order by s.n, a.n`,
-    { runIds },
+    `select s.round_id, s.n, s.name, s.state, s.due_on, p.name as person, a.state as assignment_state, a.opened_at, a.decision, a.decided_at, q.name as decided_by, a.words
+     from steps s join assignments a on a.step_id = s.id join people p on p.id = a.person_id left join people q on q.id = a.decided_by where s.round_id = any(:roundIds::uuid[]) order by s.n, a.n`,
+    { roundIds },
   );
 export const countSeen = async (db: Db, scope: ListScope, seesWork: string, sees: string) =>
   (

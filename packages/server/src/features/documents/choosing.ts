@@ -14,7 +14,7 @@ export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
   const types = await listTypes(app.db);
   const reserved = await reservedFor(app.db, viewer.id);
   return {
-    lately: await store.listLately(app.db, viewer.id),
+    recent: await store.listRecent(app.db, viewer.id),
     types: types
       // An outside party learns of the types that it hands in, and of no others.
       .filter((type) => !type.retired && (!viewer.outside || (mayRegister && mayRegisterType(viewer, type))))

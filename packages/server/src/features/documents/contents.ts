@@ -1,4 +1,4 @@
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import * as store from './storeContents.ts';
 
@@ -13,7 +13,7 @@ const ENDED_DAYS = 7;
  */
 export const keepContent = async (
   app: Pick<App, 'jobs' | 'content'>,
-  work: Pick<Work, 'trx' | 'now'>,
+  work: Pick<UnitOfWork, 'trx' | 'now'>,
   { sha256, size, mediaType, warning }: { sha256: string; size: number; mediaType: string; warning?: string | null },
   as: 'file' | 'draft' = 'file',
 ): Promise<void> => {
@@ -28,7 +28,7 @@ export const keepContent = async (
 
 /** Makes what was made of another content known: it has no text of its own to be found by. */
 export const keepRendition = (
-  work: Pick<Work, 'trx' | 'now'>,
+  work: Pick<UnitOfWork, 'trx' | 'now'>,
   { sha256, size, mediaType }: { sha256: string; size: number; mediaType: string },
 ) => store.insertContent(work.trx, { sha256, size, mediaType, now: work.now, textState: 'none' });
 
@@ -72,7 +72,7 @@ export const heldContents = async (db: Db | Trx, hashes: readonly string[], now:
  * keeps its row, so its hash stays known. Each content is locked while it is asked for, so whoever files the same bytes at that
  * moment either comes first, or finds them gone and brings them back.
  */
-export const letGo = async (app: App, hashes: readonly string[]): Promise<number> => {
+export const deleteUnreferencedContent = async (app: App, hashes: readonly string[]): Promise<number> => {
   let gone = 0;
   for (const sha256 of new Set(hashes)) {
     const went = await app.db.transaction(async (trx) => {
@@ -102,11 +102,13 @@ export const letGo = async (app: App, hashes: readonly string[]): Promise<number
   return gone;
 };
 
-/** The same beside an act that goes on: what fails here is left to the night. */
-export const letGoSoon = (app: App, work: Work, hashes: readonly string[]): void => {
+/** The same beside a command that goes on: what fails here is left to the night. */
+export const deleteUnreferencedSoon = (app: App, work: UnitOfWork, hashes: readonly string[]): void => {
   if (hashes.length > 0)
-    work.afterwards(() => {
-      letGo(app, hashes).catch((error) => app.log.error({ err: error, hashes }, 'bytes that nothing holds stayed'));
+    work.afterCommit(() => {
+      deleteUnreferencedContent(app, hashes).catch((error) =>
+        app.log.error({ err: error, hashes }, 'bytes that nothing holds stayed'),
+      );
     });
 };
 
@@ -142,7 +144,7 @@ export const tidyContents = async (app: App): Promise<number> => {
     );
     const hashes = some.map((row) => row.sha256);
     const held = await heldContents(app.db, hashes, now);
-    gone += await letGo(
+    gone += await deleteUnreferencedContent(
       app,
       hashes.filter((hash) => !held.has(hash)),
     );

@@ -13,7 +13,7 @@ import {
 import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
 import { parse } from '../../platform/parsing/index.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import type { TypeRow } from '../rules/service.ts';
 import { recordUsage } from '../usage/service.ts';
@@ -135,7 +135,7 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
     revisionId: file.revision_id,
     version: file.n,
     fileId: file.id,
-    act: as === 'open' ? 'opened' : 'downloaded',
+    action: as === 'open' ? 'opened' : 'downloaded',
   });
   const info = toFileInfo(file, {
     number: opened.document.number,
@@ -164,8 +164,10 @@ export const lookAt = async (app: App, viewer: Viewer, fileId: string) => {
 /** Refuses where the bytes of a file are missing or altered, and names it. */
 const ensureThere = async (app: App, file: Pick<store.FileRow, 'sha256' | 'name'>): Promise<void> => {
   await app.content.intactPath(file.sha256).catch((error) => {
-    if (!(error instanceof Refused)) throw error;
-    throw new Refused(error.refusals.map(({ code, params }) => ({ code, params: { ...params, name: file.name } })));
+    if (!(error instanceof RefusalError)) throw error;
+    throw new RefusalError(
+      error.refusals.map(({ code, params }) => ({ code, params: { ...params, name: file.name } })),
+    );
   });
 };
 
@@ -199,7 +201,7 @@ export const handedOutFiles = async (
       revisionId: revision.id,
       version: revision.version_count,
       fileId: file.id,
-      act: 'downloaded',
+      action: 'downloaded',
     });
     const info = toFileInfo(file, {
       number: document.number,
@@ -241,12 +243,12 @@ export const readingText = async (
     revisionId: file.revision_id,
     version: file.n,
     fileId: file.id,
-    act: 'opened',
+    action: 'opened',
   });
   const path = await app.content.intactPath(file.sha256);
   try {
     return { html: await parse('readingText', path, show), words: file.words };
   } catch (error) {
-    throw error instanceof Refused ? error : refused('cannot_be_shown');
+    throw error instanceof RefusalError ? error : refused('cannot_be_shown');
   }
 };

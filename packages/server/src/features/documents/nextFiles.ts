@@ -1,7 +1,7 @@
 import type { api, BodyOf } from '@kanonos/contract';
 import { checkOriginals, type Metadata } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
-import { ensureAllowed, refused } from '../../platform/refused.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { storedName } from './fileNames.ts';
 import { metadataInNames } from './files.ts';
@@ -47,7 +47,7 @@ export const namedByRule = (
 
 /** Brings stored names in step with what a revision is called now, as its next version; nothing where no rule names them. */
 export const renameInStep = async (
-  work: Work,
+  work: UnitOfWork,
   opened: Pick<Opened, 'document' | 'type'>,
   revision: RevisionRow,
 ): Promise<void> => {
@@ -73,7 +73,7 @@ export const sameFiles = (files: readonly NewFile[], before: readonly FileRow[])
 /** The files of the next version: the main original as sent or as it was, the others as said, attachments as they were. */
 export const filesAfter = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   viewer: Viewer,
   before: readonly FileRow[],
   input: Partial<Pick<BodyOf<typeof api.documents.checkIn>, 'uploadId' | 'about' | 'more'>>,
@@ -91,6 +91,6 @@ export const filesAfter = async (
     rest.push({ ...(uploadId ? await sent(uploadId) : sameFile(kept as FileRow)), ...about });
   }
   const files = [...(first.sha256 ? [first as NewFile] : []), ...rest];
-  ensureAllowed(checkOriginals(files.map((file) => ({ description: '', language: '', sheet: null, ...file }))));
+  assertAllowed(checkOriginals(files.map((file) => ({ description: '', language: '', sheet: null, ...file }))));
   return [...files, ...before.filter((file) => file.role === 'attachment').map(sameFile)];
 };

@@ -1,5 +1,5 @@
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
 import { rightsWithAsked, toPlace, type Viewer } from '../access/service.ts';
 import { type Opened, openDocument } from './service.ts';
 import type { DocumentRow } from './store.ts';
@@ -17,7 +17,7 @@ export const findParent = async (
     if (document.removed_at) throw refused('parent_unknown', { number });
     return document;
   } catch (error) {
-    if (error instanceof Refused) throw refused('parent_unknown', { number });
+    if (error instanceof RefusalError) throw refused('parent_unknown', { number });
     throw error;
   }
 };

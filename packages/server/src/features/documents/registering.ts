@@ -21,9 +21,9 @@ import {
   splitMetadata,
   withTitles,
 } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { folderByRule, pathByRule } from '../filing/service.ts';
 import { fileArrival } from '../intake/service.ts';
@@ -57,7 +57,7 @@ import { getStored } from './uploads.ts';
 
 /** What a number is made from: codes of type, area and department, the day, and metadata. */
 export const numberInput = async (
-  db: App['db'] | Work['trx'],
+  db: App['db'] | UnitOfWork['trx'],
   type: TypeRow,
   folder: FolderRow,
   metadata: Metadata,
@@ -107,7 +107,7 @@ const previewPlace = async (
     const { path, made, folderId: found } = pathByRule(rows, type, metadata, day);
     return ok({ folder: rows.find((row) => row.id === found) as FolderRow, path: { names: path, made } });
   } catch (error) {
-    if (error instanceof Refused) return { ok: false, refusals: [...error.refusals] };
+    if (error instanceof RefusalError) return { ok: false, refusals: [...error.refusals] };
     throw error;
   }
 };
@@ -138,7 +138,7 @@ export const previewRegistration = async (
   if (!hasRight(rights, 'author')) refusals.push(refusal('right_missing', { right: 'author' }));
   const department = await departmentIdOf(app.db, viewer.id, day);
   const parent = await findParent(app.db, viewer, input.parent, day).catch((error) => {
-    if (!(error instanceof Refused)) throw error;
+    if (!(error instanceof RefusalError)) throw error;
     refusals.push(...error.refusals);
     return undefined;
   });
@@ -183,7 +183,7 @@ export const registerDocument = async (
   key: string | null,
 ): Promise<AnswerOf<typeof api.documents.register>> => {
   await settlePlansOfToday(app);
-  return app.act(actorOf(viewer), async (work) => {
+  return app.command(actorOf(viewer), async (work) => {
     const fingerprint = createHash('sha256').update(JSON.stringify(input)).digest('hex');
     if (key) {
       await store.lockKey(work.trx, key, viewer.id);
@@ -211,8 +211,8 @@ type Registration = BodyInOf<typeof api.documents.register>;
 
 const fileOf = ({ name, sha256, size }: UploadRow) => ({ name, sha256, size });
 
-/** Registers a document within an act of more. */
-export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Registration) => {
+/** Registers a document within a command of more. */
+export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, given: Registration) => {
   const { trx } = work;
   const input = api.documents.register.body.parse(given);
   // From here on nobody changes the rules by which this number is made.
@@ -229,8 +229,8 @@ export const registerIn = async (app: App, work: Work, viewer: Viewer, given: Re
   if (!mayRegisterType(viewer, type)) throw refused('type_not_yours');
   await ensureMetadata(trx, type, input.metadata);
   const { label, refusals } = labelFor(type, input.label);
-  if (label === null) throw new Refused(refusals);
-  ensureAllowed([...checkTitles(input.titles), ...checkOriginals([input.about, ...input.more])]);
+  if (label === null) throw new RefusalError(refusals);
+  assertAllowed([...checkTitles(input.titles), ...checkOriginals([input.about, ...input.more])]);
   await ensureSites(trx, input.sites);
   const parent = await findParent(trx, viewer, input.parent, work.day);
   if (!input.uploadId && !input.templateId) throw refused('original_missing');

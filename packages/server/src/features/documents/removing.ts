@@ -1,13 +1,13 @@
 import type { AnswerOf, api } from '@kanonos/contract';
-import { decideAct } from '@kanonos/core';
+import { decideCommand } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { ensureAllowed } from '../../platform/refused.ts';
+import { assertAllowed } from '../../platform/refused.ts';
 import { rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
-import { listRemoved, openForAct, situationOf, subjectOf, write } from './service.ts';
+import { listRemoved, loadForUpdate, situationOf, subjectOf, write } from './service.ts';
 
 /** Nothing of a route stands in the way of removing or bringing back: a run would have left the draft. */
-const NO_ROUTE = { steps: 0, unfilled: [], mayCheckInByStep: false, hasOpenRun: false };
+const NO_ROUTE = { steps: 0, unfilled: [], mayCheckInByStep: false, hasOpenRound: false };
 
 /** Removes a document that never was in force: it leaves all lists, keeps its number, and can be brought back. */
 export const removeDocument = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
@@ -17,11 +17,11 @@ export const removeDocument = (app: App, viewer: Viewer, ref: string, reason: st
 export const bringBack = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
   setRemoved(app, viewer, ref, reason, 'bring back');
 
-const setRemoved = (app: App, viewer: Viewer, ref: string, reason: string, act: 'remove' | 'bring back') =>
-  app.act(actorOf(viewer), async (work) => {
-    const opened = await openForAct(work, viewer, ref);
-    ensureAllowed(decideAct(act, await situationOf(work.trx, opened, viewer, NO_ROUTE)));
-    const removing = act === 'remove';
+const setRemoved = (app: App, viewer: Viewer, ref: string, reason: string, command: 'remove' | 'bring back') =>
+  app.command(actorOf(viewer), async (work) => {
+    const opened = await loadForUpdate(work, viewer, ref);
+    assertAllowed(decideCommand(command, await situationOf(work.trx, opened, viewer, NO_ROUTE)));
+    const removing = command === 'remove';
     const { document } = opened;
     await write.setRemoved(
       work.trx,

@@ -13,7 +13,7 @@ import {
   showFieldValue,
   titlesOf,
 } from '@kanonos/core';
-import type { Work } from '../../platform/app.ts';
+import type { UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
@@ -23,7 +23,7 @@ import * as store from './store.ts';
 
 export type { CheckoutRow, DocumentRow, FileRow, RevisionRow, VersionRow } from './store.ts';
 
-/** A document as an act or a page needs it: its rows and what the viewer may do. */
+/** A document as a command or a page needs it: its rows and what the viewer may do. */
 export type Opened = {
   document: store.DocumentRow;
   type: TypeRow;
@@ -68,8 +68,8 @@ export const isInStep = (
   type: TypeRow,
 ): boolean => document.organisation_names_by_rule || (document.keep_in_step ?? policyOf(type).keepInStep);
 
-/** Opens a document for an act: under its row's lock, so that acts on it happen one after the other. */
-export const openForAct = async (work: Work, viewer: Viewer, ref: string): Promise<Opened> => {
+/** Opens a document for a command: under its row's lock, so that acts on it happen one after the other. */
+export const loadForUpdate = async (work: UnitOfWork, viewer: Viewer, ref: string): Promise<Opened> => {
   const locked = await store.lockDocument(work.trx, ref);
   if (!locked) throw refused('not_found');
   return openDocument(work.trx, viewer, locked.id, work.day);
@@ -81,7 +81,7 @@ export const allMetadata = (document: { metadata: Metadata }, revision: { metada
   ...revision.metadata,
 });
 
-export type RouteSituation = { steps: number; unfilled: string[]; mayCheckInByStep: boolean; hasOpenRun: boolean };
+export type RouteSituation = { steps: number; unfilled: string[]; mayCheckInByStep: boolean; hasOpenRound: boolean };
 
 /** All that the rules of the life of a revision need to know, from rows that were read under the lock. */
 export const situationOf = async (
@@ -107,7 +107,7 @@ export const situationOf = async (
             label: work.label,
             hasOriginal: latest.some((file) => file.role === 'original'),
             missingFields: missingFields(type.fields, allMetadata(document, work)),
-            hasOpenRun: route.hasOpenRun,
+            hasOpenRound: route.hasOpenRound,
             ...(work.planned_on ? { plannedOn: work.planned_on } : {}),
           },
         }
@@ -117,7 +117,7 @@ export const situationOf = async (
       : {}),
     ...(lastReleased ? { lastReleased: { label: lastReleased.label, state: lastReleased.state } } : {}),
     hasAbandoned: revisions.some((revision) => revision.state === 'abandoned'),
-    wasSent: document.was_sent,
+    wasSubmitted: document.was_submitted,
     inStep: isInStep(document, type),
     isWatched: document.origin_watcher !== null || document.origin_check_on !== null,
     ...(checkout
@@ -165,7 +165,7 @@ const NOTHING_SAID: OriginalAbout = { description: '', language: '', sheet: null
 
 /** Adds the next version to a revision in work: files, metadata and title as they then are. */
 export const addVersion = async (
-  work: Work,
+  work: UnitOfWork,
   revision: { id: string; version_count: number },
   input: { files: readonly NewFile[]; note: string; title: string; summary: string; metadata: Metadata },
 ): Promise<{ id: string; n: number }> => {

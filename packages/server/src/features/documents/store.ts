@@ -24,7 +24,7 @@ export type DocumentRow = {
   origin_watcher_name: string | null;
   origin_check_on: string | null;
   /** A revision of it was ever sent. */
-  was_sent: boolean;
+  was_submitted: boolean;
   /** The organisation wants all stored names by rule. */
   organisation_names_by_rule: boolean;
   metadata: Metadata;
@@ -117,7 +117,7 @@ export type CheckoutRow = {
 };
 
 const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, w.name as origin_watcher_name,
-  exists (select 1 from runs where document_id = d.id) as was_sent, (select keep_in_step from organisation) as organisation_names_by_rule, u.name as department_name, r.name as registered_by_name
+  exists (select 1 from rounds where document_id = d.id) as was_submitted, (select keep_in_step from organisation) as organisation_names_by_rule, u.name as department_name, r.name as registered_by_name
   from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id left join documents x on x.id = d.parent_id left join people w on w.id = d.origin_watcher`;
 
 export const findDocument = (db: Db | Trx, ref: string) =>
@@ -303,7 +303,7 @@ export const listRemoved = (db: Db) =>
   );
 
 /** The types of what a person registered lately, the last one first. */
-export const listLately = async (db: Db, personId: string): Promise<string[]> =>
+export const listRecent = async (db: Db, personId: string): Promise<string[]> =>
   (
     await rows<{ type_id: string }>(
       db,
@@ -409,7 +409,7 @@ export const changeDocument = (
      where id = :id and row_version = :rowVersion`,
     { ...d, ...d.about, metadata: JSON.stringify(d.metadata) },
   );
-/** Moves a revision's state, guarded by the state it was decided on; the database's trigger refuses what no act allows. */
+/** Moves a revision's state, guarded by the state it was decided on; the database's trigger refuses what no command allows. */
 export const moveState = (
   trx: Trx,
   r: { id: string; from: RevisionState; to: RevisionState; plannedOn?: string | null },

@@ -1,12 +1,12 @@
 import { Readable } from 'node:stream';
 import type { AnswerOf, api } from '@kanonos/contract';
 import { type Written, writtenContent } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { mediaTypeOf } from '../../platform/content/kind.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { parse } from '../../platform/parsing/index.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import { keepContent } from './contents.ts';
@@ -20,7 +20,7 @@ export const takeUpload = async (app: App, viewer: Viewer, name: string, stream:
   if (size === 0) throw refused('file_empty');
   const { mediaType, warning } = await mediaTypeOf(name, head);
   const id = newId();
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await keepContent(app, work, { sha256, size, mediaType, warning });
     await store.insertUpload(work.trx, { id, sha256, name, by: viewer.id, now: work.now });
   });
@@ -30,11 +30,11 @@ export const takeUpload = async (app: App, viewer: Viewer, name: string, stream:
 /** Takes an address on the web or the place of a paper: its words become the content, hashed and signed like a file's. */
 export const takeWritten = async (app: App, viewer: Viewer, written: Written): Promise<Upload> => {
   const made = writtenContent(written);
-  if (!made.ok) throw new Refused(made.refusals);
+  if (!made.ok) throw new RefusalError(made.refusals);
   const { text, name, mediaType } = made.value;
   const { sha256, size } = await app.content.put(Readable.from([Buffer.from(text)]), 10_000);
   const id = newId();
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await keepContent(app, work, { sha256, size, mediaType });
     await store.insertUpload(work.trx, { id, sha256, name, by: viewer.id, now: work.now });
   });
@@ -42,8 +42,11 @@ export const takeWritten = async (app: App, viewer: Viewer, written: Written): P
 };
 
 /** Remembers a content under a name as a file that this person may use. */
-export const rememberUpload = (work: Work, viewer: Viewer, upload: { id: string; sha256: string; name: string }) =>
-  store.insertUpload(work.trx, { ...upload, by: viewer.id, now: work.now });
+export const rememberUpload = (
+  work: UnitOfWork,
+  viewer: Viewer,
+  upload: { id: string; sha256: string; name: string },
+) => store.insertUpload(work.trx, { ...upload, by: viewer.id, now: work.now });
 
 /** A file that this person has sent and not only named. */
 export const getUpload = async (trx: Db | Trx, viewer: Viewer, id: string): Promise<store.UploadRow> => {

@@ -7,7 +7,7 @@ import {
   type PreflightLine,
   preflight,
 } from '@kanonos/core';
-import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
+import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
 import type { Finding } from '../../platform/content/integrity.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -80,7 +80,7 @@ export const preflightOf = async (
  */
 export const comeIntoForce = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   document: DocumentRow,
   revision: RevisionRow,
   type: TypeRow,
@@ -131,7 +131,7 @@ export const comeIntoForce = async (
 
 /** Withdraws what is in force from an instant on; open readings are no longer needed. */
 export const withdrawNow = async (
-  work: Work,
+  work: UnitOfWork,
   document: DocumentRow,
   revision: RevisionRow,
   reason: string,
@@ -153,9 +153,9 @@ export const withdrawNow = async (
 /**
  * Settles what is due for a document, under its lock: a scheduled release whose day has begun comes into force from that
  * day's first instant, also after a standstill, or is held when the preflight finds something; a planned withdrawal
- * happens. Every act settles first, so nobody acts on a state that time has passed.
+ * happens. Every command settles first, so nobody acts on a state that time has passed.
  */
-export const settle = async (app: App, work: Work, documentId: string): Promise<boolean> => {
+export const settle = async (app: App, work: UnitOfWork, documentId: string): Promise<boolean> => {
   const due = await store.findDue(work.trx, documentId, work.day);
   if (!due) return false;
   const document = await findDocument(work.trx, documentId);
@@ -203,25 +203,30 @@ const laterOf = (at: Date, from: Date | null) =>
   from && from.getTime() >= at.getTime() ? new Date(from.getTime() + 1) : at;
 
 /** The same transaction, with the clock as the one who acts. */
-const asClock = (work: Work): Work => ({
+const asClock = (work: UnitOfWork): UnitOfWork => ({
   ...work,
   record: (event) => work.record({ ...event, actor: SYSTEM_CLOCK.signInName }),
 });
 
 /**
- * Acts on a document after settling what is due for it, in a transaction of its own: also an act that is then refused
+ * Acts on a document after settling what is due for it, in a transaction of its own: also a command that is then refused
  * leaves the document as time has made it.
  */
-export const actOn = async <T>(app: App, viewer: Viewer, ref: string, work: (work: Work) => Promise<T>): Promise<T> => {
+export const changeInWork = async <T>(
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  work: (work: UnitOfWork) => Promise<T>,
+): Promise<T> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const document = await findDocument(app.db, ref);
   if (document && (await store.findDue(app.db, document.id, day))) {
-    await app.act(SYSTEM_CLOCK, async (settling) => {
+    await app.command(SYSTEM_CLOCK, async (settling) => {
       await lockDocument(settling.trx, document.id);
       await settle(app, settling, document.id);
     });
   }
-  return app.act(actorOf(viewer), work);
+  return app.command(actorOf(viewer), work);
 };
 
 /**
@@ -237,7 +242,7 @@ export const tick = async (app: App): Promise<{ settled: number; readings: numbe
     await store.listDue(app.db, day),
     ({ id, number }) => ({ subject: id, label: number, documentId: id }),
     async ({ id }) => {
-      const did = await app.act(SYSTEM_CLOCK, async (work) =>
+      const did = await app.command(SYSTEM_CLOCK, async (work) =>
         (await lockDocument(work.trx, id)) ? settle(app, work, id) : false,
       );
       if (did) settled++;
@@ -251,7 +256,7 @@ export const tick = async (app: App): Promise<{ settled: number; readings: numbe
     ({ document_id, number }) => ({ subject: document_id, label: number, documentId: document_id }),
     async ({ document_id, revision_id }) => {
       if (!(await store.readersMayHaveChanged(app.db, document_id, revision_id, day))) return;
-      readings += await app.act(SYSTEM_CLOCK, async (work) => {
+      readings += await app.command(SYSTEM_CLOCK, async (work) => {
         await lockDocument(work.trx, document_id);
         const [document, revision] = [
           await findDocument(work.trx, document_id),

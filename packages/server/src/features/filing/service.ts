@@ -12,10 +12,10 @@ import {
   type PlanFolder,
   ruleDifferences,
 } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import { listScope, rightsOnFolders, type Viewer } from '../access/service.ts';
 import { changingNumbers } from '../rules/guard.ts';
 import { type FolderRow, listFolders, listTypes, type TypeRow } from '../rules/service.ts';
@@ -65,7 +65,11 @@ export const filingPlan = async (app: App, viewer: Viewer): Promise<AnswerOf<typ
 };
 
 /** Opens a folder for a change: by *manage* on it, or by *administer*. What one may not see is not there. */
-const openFolder = async (work: Work, viewer: Viewer, id: string): Promise<{ row: FolderRow; rows: FolderRow[] }> => {
+const openFolder = async (
+  work: UnitOfWork,
+  viewer: Viewer,
+  id: string,
+): Promise<{ row: FolderRow; rows: FolderRow[] }> => {
   const rows = await listFolders(work.trx);
   const row = rows.find((one) => one.id === id);
   if (!row) throw refused('not_found');
@@ -73,7 +77,7 @@ const openFolder = async (work: Work, viewer: Viewer, id: string): Promise<{ row
   return { row, rows };
 };
 
-const ensureManages = async (work: Work, viewer: Viewer, id: string): Promise<void> => {
+const ensureManages = async (work: UnitOfWork, viewer: Viewer, id: string): Promise<void> => {
   if (viewer.organisationRights.has('administer')) return;
   const given = (await rightsOnFolders(work.trx, viewer)).get(id);
   if (!given?.has('see')) throw refused('not_found');
@@ -96,7 +100,7 @@ export const addFolder = (
   viewer: Viewer,
   { parentId, name, code }: BodyOf<typeof api.filing.add>,
 ): Promise<{ id: string }> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     await store.holdPlan(work.trx);
     const rows = await listFolders(work.trx);
     const parent = rows.find((row) => row.id === parentId);
@@ -108,14 +112,14 @@ export const addFolder = (
     }
     checkCode(parentId, code);
     const id = newId();
-    ensureAllowed(decideFolder({ id, parentId, name }, toPlan(rows)));
+    assertAllowed(decideFolder({ id, parentId, name }, toPlan(rows)));
     await makeFolder(work, { id, name, code }, parent);
     return { id };
   });
 
 /** Makes a folder below another one, or at the top. */
 export const makeFolder = async (
-  work: Work,
+  work: UnitOfWork,
   { id, name, code }: { id: string; name: string; code: string | null },
   parent: Pick<FolderRow, 'id' | 'area_id' | 'path'> | undefined,
 ): Promise<void> => {
@@ -145,7 +149,7 @@ export const changeFolder = (
   id: string,
   input: BodyOf<typeof api.filing.change>,
 ): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     await store.holdPlan(work.trx);
     const { row, rows } = await openFolder(work, viewer, id);
     const parent = rows.find((one) => one.id === input.parentId);
@@ -161,7 +165,7 @@ export const changeFolder = (
     if (input.code !== row.code) ensureAdministers(viewer);
     if (isFolderShut(row.state) && isFolderShut(input.state))
       throw refused('folder_shut', { folder: row.name, state: row.state });
-    ensureAllowed([
+    assertAllowed([
       ...decideFolder({ id, parentId: input.parentId, name: input.name }, toPlan(rows)),
       ...decideFolderState(row.state, input.state, await store.countUnderWay(work.trx, id)),
     ]);
@@ -207,7 +211,7 @@ export const changeFolder = (
   });
 
 export const removeFolder = (app: App, viewer: Viewer, id: string, reason: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { row } = await openFolder(work, viewer, id);
     if (row.parent_id === null) ensureAdministers(viewer);
     if (await store.isUsed(work.trx, id)) throw refused('folder_not_empty');
@@ -292,7 +296,7 @@ export const setGrants = (
   id: string,
   { grants, reason, rowVersion }: BodyOf<typeof api.filing.setGrants>,
 ): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { row } = await openFolder(work, viewer, id);
     const subjects = grants.flatMap(({ subject }) => (subject.id ? [subject.id] : []));
     const known = await store.listSubjects(work.trx, subjects);
@@ -341,7 +345,7 @@ export const setGrants = (
  * where the person may author; two who register at once meet in one folder.
  */
 export const folderByRule = async (
-  work: Work,
+  work: UnitOfWork,
   viewer: Viewer,
   type: TypeRow,
   metadata: Readonly<Record<string, FieldValue>>,
@@ -352,7 +356,7 @@ export const folderByRule = async (
     fields: type.fields,
     metadata,
   });
-  if (!path.ok) throw new Refused(path.refusals);
+  if (!path.ok) throw new RefusalError(path.refusals);
   const look = async () => {
     const rows = await listFolders(work.trx);
     return { rows, ...findPath(path.value, toPlan(rows)) };
@@ -389,7 +393,7 @@ export const pathByRule = (
     fields: type.fields,
     metadata,
   });
-  if (!path.ok) throw new Refused(path.refusals);
+  if (!path.ok) throw new RefusalError(path.refusals);
   const { found, rest } = findPath(path.value, toPlan(rows));
   if (!found) throw refused('filing_area_missing', { name: path.value[0] ?? '' });
   return { path: path.value, made: rest.length, folderId: found.id };

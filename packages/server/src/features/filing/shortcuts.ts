@@ -20,7 +20,7 @@ export const addShortcuts = (
   viewer: Viewer,
   { ids, folderId }: BodyOf<typeof api.filing.addShortcuts>,
 ): Promise<AnswerOf<typeof api.filing.addShortcuts>> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { trx } = work;
     const folder = (await listFolders(trx)).find((one) => one.id === folderId);
     const given = (await rightsOnFolders(trx, viewer)).get(folderId);
@@ -63,7 +63,7 @@ export const removeShortcut = (
   viewer: Viewer,
   { documentId, folderId }: BodyOf<typeof api.filing.removeShortcut>,
 ): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const folder = (await listFolders(work.trx)).find((one) => one.id === folderId);
     const given = (await rightsOnFolders(work.trx, viewer)).get(folderId);
     if (!folder || !given?.has('see')) throw refused('not_found');

@@ -38,15 +38,15 @@ const fitting = (...left: string[]) =>
 
 /** All counts of a filter, and their total. */
 export const countFacets = async (db: Db, prepared: Prepared): Promise<Counted[]> => {
-  const ofDocuments = once(() => listCorrections(db, dueLens(prepared), 'document'));
+  const ofDocuments = once(() => listCorrections(db, dueRevisionScope(prepared), 'document'));
   const counted = await Promise.all([countPicks(db, prepared, ofDocuments), countReviews(db, prepared, ofDocuments)]);
   return counted.flat();
 };
 
 /** Among all revisions the one in force is what falls due for review, also while a newer one is in work. */
-const dueLens = (prepared: Prepared): Prepared =>
-  prepared.filter.lens === 'all revisions'
-    ? { ...prepared, filter: { ...prepared.filter, lens: 'in force' } }
+const dueRevisionScope = (prepared: Prepared): Prepared =>
+  prepared.filter.revisionScope === 'all revisions'
+    ? { ...prepared, filter: { ...prepared.filter, revisionScope: 'in force' } }
     : prepared;
 
 type Corrections = () => Promise<Correction[]>;
@@ -60,7 +60,7 @@ const once = <T>(make: () => T): (() => T) => {
 
 /** Counts per state, area, type and department. */
 const countPicks = async (db: Db, prepared: Prepared, ofDocuments: Corrections): Promise<Counted[]> => {
-  const revisions = prepared.filter.lens === 'all revisions' && !seesInForce(prepared);
+  const revisions = prepared.filter.revisionScope === 'all revisions' && !seesInForce(prepared);
   const kept = isKept(prepared);
   const source = !kept
     ? rowSource(prepared)
@@ -104,7 +104,7 @@ const countReviews = async (db: Db, prepared: Prepared, ofDocuments: Corrections
       .sort()
       .at(-1) ?? today;
   const [months, days] = await Promise.all([
-    ofDocuments().then((corrections) => countReviewMonths(db, dueLens(prepared), last, corrections)),
+    ofDocuments().then((corrections) => countReviewMonths(db, dueRevisionScope(prepared), last, corrections)),
     countReviewDays(db, prepared, parts),
   ]);
   return parts.map(({ value, before, from, to, sign }) => ({
@@ -156,11 +156,11 @@ export const foldCounts = (db: Db): Promise<unknown> =>
     `with gone as (
        delete from document_counts where ctid in (
          select ctid from (
-           select ctid, count(*) over (partition by lens, folder_id, type_id, department_id, work_state, public_state, review_month) as of_place from document_counts) x
+           select ctid, count(*) over (partition by revisionScope, folder_id, type_id, department_id, work_state, public_state, review_month) as of_place from document_counts) x
          where of_place > 1)
        returning *)
      insert into document_counts
-     select lens, folder_id, type_id, department_id, work_state, public_state, sum(n), review_month from gone
+     select revisionScope, folder_id, type_id, department_id, work_state, public_state, sum(n), review_month from gone
      group by 1, 2, 3, 4, 5, 6, 8 having sum(n) <> 0`,
   );
 
@@ -181,11 +181,11 @@ const rowSource = (prepared: Prepared): Source => {
   };
 };
 
-type Lens = 'document' | 'revision' | 'review';
+type RevisionScope = 'document' | 'revision' | 'review';
 type Correction = { state: string; folder_id: string; type_id: string; department_id: string | null; n: number };
 
-/** The lens of a filter as the counts know it: who looks at what is in force looks at documents. */
-const seesInForce = ({ filter }: Prepared) => filter.lens === 'in force' || filter.on !== undefined;
+/** The scope of a filter as the counts know it: who looks at what is in force looks at documents. */
+const seesInForce = ({ filter }: Prepared) => filter.revisionScope === 'in force' || filter.on !== undefined;
 const placesOf = (prepared: Prepared, branch: Branch) =>
   conditionsOf(prepared.filter, branch, prepared.today, [...PICKS, 'review']);
 
@@ -193,11 +193,11 @@ const placesOf = (prepared: Prepared, branch: Branch) =>
  * What the kept counts of a viewer's folders say too much or too little: single documents that the viewer sees more or less
  * of than their folder says. Owned ones, those one is asked about, those with entries of their own.
  */
-const listCorrections = (db: Db, prepared: Prepared, lens: 'document' | 'revision'): Promise<Correction[]> => {
+const listCorrections = (db: Db, prepared: Prepared, revisionScope: 'document' | 'revision'): Promise<Correction[]> => {
   const { scope, branches } = prepared;
   const inForce = seesInForce(prepared);
   const place = placesOf(prepared, branches[0] as Branch);
-  const ofRevision = lens === 'revision';
+  const ofRevision = revisionScope === 'revision';
   const [work, released] = ofRevision ? ['r.state', 'released_state(r.state)'] : ['d.newest_state', 'd.public_state'];
   const shown = (works: string, sees: string) =>
     inForce
@@ -233,12 +233,12 @@ const listCorrections = (db: Db, prepared: Prepared, lens: 'document' | 'revisio
 };
 
 /** The kept counts of the folders that a viewer sees, with what puts them right. */
-const keptSource = (prepared: Prepared, lens: Lens, corrections: Correction[]): Source => {
+const keptSource = (prepared: Prepared, revisionScope: RevisionScope, corrections: Correction[]): Source => {
   const inForce = seesInForce(prepared);
   const place = placesOf(prepared, prepared.branches[0] as Branch);
   // Joined with the folders, not compared with a list of them: the plan is made once and the list is long.
   const counts = (state: string, folders: string) =>
-    `select ${state} as state, d.folder_id, d.type_id, d.department_id, d.review_month, d.n from document_counts d join unnest(:${folders}::uuid[]) w(id) on w.id = d.folder_id where ${[`d.lens = '${lens}'`, ...place.where].join(' and ')}`;
+    `select ${state} as state, d.folder_id, d.type_id, d.department_id, d.review_month, d.n from document_counts d join unnest(:${folders}::uuid[]) w(id) on w.id = d.folder_id where ${[`d.scope = '${revisionScope}'`, ...place.where].join(' and ')}`;
   const folders = inForce
     ? `${counts('d.public_state', 'seeFolders')} and d.public_state = 'in force'`
     : `${counts('d.work_state', 'workFolders')} union all ${counts('d.public_state', 'readFolders')} and d.public_state is not null`;

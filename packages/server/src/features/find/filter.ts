@@ -1,9 +1,9 @@
 import { addDays, endInstantOf, parseSearch, type Search } from '@kanonos/core';
-import { Refused } from '../../platform/refused.ts';
+import { RefusalError } from '../../platform/refused.ts';
 import { type ListScope, readsContent, SEES, SEES_WORK } from '../access/service.ts';
 
 export type Filter = {
-  lens: 'in force' | 'newest' | 'all revisions';
+  revisionScope: 'in force' | 'newest' | 'all revisions';
   q: string;
   state?: string | undefined;
   area?: string | undefined;
@@ -22,8 +22,8 @@ export type Branch = { from: string; where: string[]; state: string; label: stri
 
 const SCHEDULED = `(select r.id, r.label, r.title from revisions r where r.document_id = d.id and r.state = 'scheduled' and r.planned_on <= :on::date)`;
 
-/** The branches of a lens for a scope. Who sees everything they see as work too has one branch only. */
-export const branchesOf = (filter: Pick<Filter, 'lens' | 'on'>, scope: ListScope, today: string): Branch[] => {
+/** The branches of a scope for a scope. Who sees everything they see as work too has one branch only. */
+export const branchesOf = (filter: Pick<Filter, 'revisionScope' | 'on'>, scope: ListScope, today: string): Branch[] => {
   const alive = 'd.removed_at is null';
   if (filter.on && filter.on !== today) {
     // Periods do not overlap: at most one holds the last instant of the day.
@@ -68,10 +68,10 @@ export const branchesOf = (filter: Pick<Filter, 'lens' | 'on'>, scope: ListScope
     title: 'd.public_title',
     revision: 'd.public_revision_id',
   };
-  if (filter.lens === 'in force' || filter.on)
+  if (filter.revisionScope === 'in force' || filter.on)
     return [{ ...asPublic, where: [...asPublic.where, `d.public_state = 'in force'`] }];
   const onlyWork = scope.seeDocuments.length === 0 && scope.readFolders.length === 0;
-  if (filter.lens === 'newest') {
+  if (filter.revisionScope === 'newest') {
     const asWork: Branch = {
       from: 'documents d',
       where: [alive, SEES_WORK],
@@ -144,7 +144,7 @@ export const conditionsOf = (
 /** Reads the words of a search; a grammar that is not right is refused with where it stands. */
 export const readSearch = (q: string, metadata: Record<string, 'text' | 'date' | 'number' | 'person'>): Search => {
   const parsed = parseSearch(q, metadata);
-  if (!parsed.ok) throw new Refused(parsed.refusals);
+  if (!parsed.ok) throw new RefusalError(parsed.refusals);
   return parsed.value;
 };
 
@@ -296,7 +296,7 @@ const fieldCondition = (
       return `exists (select 1 from versions v where v.revision_id = ${branch.revision} and ${person('v.by_id')})`;
     case 'state':
       return term.value === 'late'
-        ? `exists (select 1 from runs u join steps s on s.run_id = u.id where u.revision_id = ${branch.revision} and u.state = 'running' and s.state = 'open' and s.due_on < :today::date)`
+        ? `exists (select 1 from rounds u join steps s on s.round_id = u.id where u.revision_id = ${branch.revision} and u.state = 'running' and s.state = 'open' and s.due_on < :today::date)`
         : `${branch.state} ilike :${name}`;
     case 'keyword':
       return `exists (select 1 from unnest(d.keywords) k where k ilike :${name})`;

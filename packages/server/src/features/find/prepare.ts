@@ -80,7 +80,7 @@ export const prepare = async (app: App, viewer: Viewer, filter: Filter): Promise
       ? candidatesOf(search, {
           ranked: false,
           ...(await wayTo(app.db, search, scope)),
-          shown: filter.lens !== 'all revisions' && (!filter.on || filter.on === today),
+          shown: filter.revisionScope !== 'all revisions' && (!filter.on || filter.on === today),
         })
       : undefined,
     base: { ...scope, on: filter.on ?? null, viewEnd: viewEnd(filter.on, zone), zone, today },

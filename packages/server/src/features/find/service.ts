@@ -49,7 +49,7 @@ const SORT: Record<RegisterQuery['sort'], { sql: (branch: Branch) => string; cas
   },
 };
 
-/** The register through a lens, a page at a time by key: the cost grows with the page, not with what is stored. */
+/** The register through a scope, a page at a time by key: the cost grows with the page, not with what is stored. */
 export const registerPage = async (
   app: App,
   viewer: Viewer,
@@ -155,14 +155,14 @@ const whereItStands = (
   today: string,
   own: Readonly<Record<string, string>>,
 ): { where: string; late: boolean } => {
-  const late = row.run?.due ? row.run.due < today : false;
+  const late = row.round?.due ? row.round.due < today : false;
   const words = own[row.state] ?? STATE_WORDS[row.state] ?? row.state;
   if (row.held_up) return { where: `${words}, held up`, late: true };
-  if (row.run)
+  if (row.round)
     return {
       where: late
-        ? `${words}, late ${daysBetween(row.run.due ?? today, today)} d`
-        : `${words}, ${row.run.n} of ${row.run.of}`,
+        ? `${words}, late ${daysBetween(row.round.due ?? today, today)} d`
+        : `${words}, ${row.round.n} of ${row.round.of}`,
       late,
     };
   if (row.state === 'draft') return { where: `${words}, version ${row.version_count}`, late: false };
@@ -253,7 +253,7 @@ const searchHits = async (
     ...(await wayTo(app.db, search, scope)),
     shown: true,
   });
-  const branches = branchesOf({ lens: 'newest' }, scope, today);
+  const branches = branchesOf({ revisionScope: 'newest' }, scope, today);
   const queries = search.terms.flatMap((term, i) => (term.not ? [] : (tsQuery(term, `term${i}`)?.sql ?? [])));
   const [all, some] = [queries.join(' && '), queries.join(' || ')];
   const { zone } = await app.organisation();

@@ -20,7 +20,7 @@ export type ListRow = {
   out_person: string | null;
   out_since: Date | null;
   version_count: number;
-  run: { step: string; n: number; of: number; due: string | null } | null;
+  round: { step: string; n: number; of: number; due: string | null } | null;
   held_up: boolean;
   metadata: Metadata;
   sort_value: string;
@@ -41,12 +41,12 @@ export const listPage = (
     db,
     `${page}
      select x.document_id, x.revision_id, x.number, x.title, x.label, x.state, x.sort_value, d.type_id, d.folder_id, o.name as owner, d.department_id, r.planned_on, r.held_since, d.review_on, d.changed_at,
-       e.from_at as effective_from, k.person as out_person, k.at as out_since, r.version_count, run.run, coalesce(run.held_up, false) as held_up, d.metadata || r.metadata as metadata
+       e.from_at as effective_from, k.person as out_person, k.at as out_since, r.version_count, round.round, coalesce(round.held_up, false) as held_up, d.metadata || r.metadata as metadata
      from x join documents d on d.id = x.document_id join revisions r on r.id = x.revision_id join people o on o.id = d.owner_id
      left join lateral (select from_at from periods p where p.document_id = d.id and p.revision_id = r.id order by from_at desc limit 1) e on true
      left join lateral (select p.name as person, c.at from checkouts c join people p on p.id = c.person_id where c.document_id = d.id and c.ended_at is null and c.revision_id = r.id) k on true
-     left join lateral (select g.held_up is not null as held_up, (select json_build_object('step', s.name, 'n', s.n + 1, 'of', (select count(*) from steps z where z.run_id = g.id), 'due', s.due_on) from steps s where s.run_id = g.id and s.state = 'open') as run
-       from runs g where g.revision_id = r.id and g.state = 'running') run on true
+     left join lateral (select g.held_up is not null as held_up, (select json_build_object('step', s.name, 'n', s.n + 1, 'of', (select count(*) from steps z where z.round_id = g.id), 'due', s.due_on) from steps s where s.round_id = g.id and s.state = 'open') as round
+       from rounds g where g.revision_id = r.id and g.state = 'running') round on true
      order by ${order}`,
     bindings,
     how,
@@ -97,7 +97,7 @@ export const countInFolders = async (db: Db, folderIds: readonly string[]): Prom
   (
     await firstRow<{ n: number }>(
       db,
-      `select coalesce(sum(n), 0)::bigint as n from document_counts where lens = 'document' and folder_id = any(:folderIds::uuid[])`,
+      `select coalesce(sum(n), 0)::bigint as n from document_counts where revisionScope = 'document' and folder_id = any(:folderIds::uuid[])`,
       { folderIds },
     )
   )?.n ?? 0;

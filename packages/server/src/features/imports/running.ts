@@ -1,5 +1,5 @@
 import type { App } from '../../platform/app.ts';
-import { Refused } from '../../platform/refused.ts';
+import { RefusalError } from '../../platform/refused.ts';
 import { holdRules } from '../rules/guard.ts';
 import { listTypes } from '../rules/service.ts';
 import { judge, saveVerdicts } from './judging.ts';
@@ -27,7 +27,7 @@ export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise
   const types = new Map((await listTypes(app.db)).map((type) => [type.id, type]));
   const actor = { id: row.by_id, signInName: 'system.import', name: row.by_name };
   // Counters begin before the first number comes in: what is free below is from before the organisation.
-  await app.act(actor, async (work) => {
+  await app.command(actor, async (work) => {
     await saveVerdicts(work.trx, id, plan);
     for (const begin of plan.begins)
       if ((await store.beginCounter(work.trx, begin)) > 0)
@@ -40,11 +40,11 @@ export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise
   const until = performance.now() + workMs;
   for (let at = 0; at < plan.documents.length; at += AT_ONCE) {
     if (performance.now() > until) {
-      await app.act(actor, (work) => app.jobs.enqueue(work.trx, 'import.run', { importId: id }));
+      await app.command(actor, (work) => app.jobs.enqueue(work.trx, 'import.run', { importId: id }));
       return 'goes on';
     }
     const takeBatch = () =>
-      app.act(actor, async (work) => {
+      app.command(actor, async (work) => {
         await store.lockImport(work.trx, id);
         if ((await store.findImport(work.trx, id))?.state !== 'running') return false;
         await holdRules(work.trx);
@@ -65,14 +65,14 @@ export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise
         return true;
       });
     const going = await takeBatch().catch((error: unknown) => {
-      if (error instanceof Refused && error.refusals[0]?.code === 'number_taken') return 'judge anew' as const;
+      if (error instanceof RefusalError && error.refusals[0]?.code === 'number_taken') return 'judge anew' as const;
       throw error;
     });
     // Somebody else gave one of these numbers meanwhile: judged anew, its line says so and the others go on.
     if (going === 'judge anew') return runImport(app, id, Math.max(0, until - performance.now()));
     if (!going) return 'stopped';
   }
-  await app.act(actor, async (work) => {
+  await app.command(actor, async (work) => {
     await store.lockImport(work.trx, id);
     const now = await store.findImport(work.trx, id);
     if (now?.state !== 'running') return;

@@ -13,7 +13,7 @@ import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { parse } from '../../platform/parsing/index.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
 import { unzip } from '../../platform/tables/unzip.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { getUpload, takeUpload } from '../documents/uploads.ts';
@@ -62,7 +62,7 @@ export const addImport = async (
     state: 'in force',
   };
   const id = newId();
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await store.insertImport(work.trx, { id, name: upload.name, by: viewer.id, now: work.now, headings, mapping });
     for (let at = 0; at < rows.length; at += 2000)
       await store.insertLines(
@@ -202,7 +202,7 @@ export const addFiles = async (
         const { sha256, size } = await takeUpload(app, viewer, baseName(name), stream as Readable);
         taken.push({ path: name, sha256, size });
       } catch (error) {
-        if (!(error instanceof Refused)) throw error;
+        if (!(error instanceof RefusalError)) throw error;
         stream.resume();
         skipped.push({ name, why: error.refusals.map((one) => sentenceOf(one.code, one.params)).join(' ') });
       }
@@ -210,7 +210,7 @@ export const addFiles = async (
     skipped.push(...found.skipped.map((name) => ({ name, why: 'It is encrypted.' })));
   }
   // All or nothing: a zip that turns out to be refused halfway leaves no file in the import.
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     for (const { path, sha256, size } of taken)
       await store.insertFile(work.trx, { importId: id, folded: foldText(path), path, sha256, size });
   });
@@ -223,7 +223,7 @@ export const setMapping = (
   id: string,
   { mapping, rowVersion }: BodyOf<typeof api.imports.setMapping>,
 ): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     ensureState(await open(work.trx, viewer, id), 'laid out', 'tried', 'stopped');
     const twice = mapping.columns.find((meaning, i) => meaning !== null && mapping.columns.indexOf(meaning) < i);
     if (twice) throw refused('import_column_twice', { meaning: twice });
@@ -232,7 +232,7 @@ export const setMapping = (
 
 /** The dry run: a verdict for every line, nothing taken over. */
 export const tryImport = (app: App, viewer: Viewer, id: string): Promise<AnswerOf<typeof api.imports.try>> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const row = await open(work.trx, viewer, id);
     ensureState(row, 'laid out', 'tried', 'stopped');
     const plan = await judge(app, work.trx, row);
@@ -242,7 +242,7 @@ export const tryImport = (app: App, viewer: Viewer, id: string): Promise<AnswerO
   });
 
 export const startImport = (app: App, viewer: Viewer, id: string, reason: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const row = await open(work.trx, viewer, id);
     ensureState(row, 'tried', 'stopped');
     const counts = (await store.countLines(work.trx, [id])).get(id);
@@ -257,7 +257,7 @@ export const startImport = (app: App, viewer: Viewer, id: string, reason: string
   });
 
 export const stopImport = (app: App, viewer: Viewer, id: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     ensureState(await open(work.trx, viewer, id), 'running');
     await store.setState(work.trx, { id, state: 'stopped' });
   });

@@ -8,7 +8,7 @@ import {
   signingRecordText,
   splitMetadata,
 } from '@kanonos/core';
-import type { Work } from '../../platform/app.ts';
+import type { UnitOfWork } from '../../platform/app.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { sha256 } from '../../platform/trail/append.ts';
@@ -21,7 +21,7 @@ import type { TypeRow } from '../rules/service.ts';
  * as told, not as signatures; nobody is asked to read what was read before the organisation.
  */
 export const takeOver = async (
-  work: Work,
+  work: UnitOfWork,
   documents: readonly ImportDocument[],
   types: ReadonlyMap<string, TypeRow>,
   by: { id: string; name: string; importId: string },

@@ -50,7 +50,7 @@ export const uncheckedDocuments = async (app: App, viewer: Viewer): Promise<Answ
 
 /** Somebody has looked at them: the mark goes, with an event for each. */
 export const confirmTakenOver = (app: App, viewer: Viewer, ids: readonly string[]): Promise<{ confirmed: number }> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const found = await managed(work.trx, viewer, await list(work.trx, ids));
     await rows(work.trx, 'update documents set unchecked_since = null where id = any(:ids::uuid[])', {
       ids: found.map((row) => row.id),

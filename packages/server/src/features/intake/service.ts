@@ -1,6 +1,6 @@
 import type { AnswerOf, Arrival, api } from '@kanonos/contract';
 import { createRecogniser, type IntakeOrganisation, proposeFiling, readFileName } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
@@ -102,12 +102,17 @@ export const lookAt = async (app: App, viewer: Viewer, id: string) => {
 export const takeArrival = async (app: App, viewer: Viewer, id: string): Promise<AnswerOf<typeof api.intake.take>> => {
   const row = await getArrival(app.db, viewer, id, ['waiting']);
   const upload = { id: newId(), sha256: row.sha256 ?? '', name: baseOf(row.path) };
-  await app.act(actorOf(viewer), (work) => rememberUpload(work, viewer, upload));
+  await app.command(actorOf(viewer), (work) => rememberUpload(work, viewer, upload));
   return { ...upload, size: row.size, mediaType: row.media_type ?? '', warning: null };
 };
 
 /** Ends the waiting in the transaction that files it: of two who file the same arrival one wins. */
-export const fileArrival = async (work: Work, viewer: Viewer, id: string, documentId: string): Promise<string> => {
+export const fileArrival = async (
+  work: UnitOfWork,
+  viewer: Viewer,
+  id: string,
+  documentId: string,
+): Promise<string> => {
   const row = await store.findArrival(work.trx, id);
   if (!row) throw refused('not_found');
   const moved = await store.moveArrival(work.trx, {
@@ -130,7 +135,7 @@ const move = (
   to: 'set aside' | 'waiting',
   reason: string | null,
 ): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const aside = to === 'set aside';
     const from = aside ? (['waiting', 'refused'] as const) : (['set aside'] as const);
     const row = await getArrival(work.trx, viewer, id, from);

@@ -6,7 +6,7 @@ import type { Actor, App } from '../../platform/app.ts';
 import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
-import { Refused } from '../../platform/refused.ts';
+import { RefusalError } from '../../platform/refused.ts';
 import { keepContent } from '../documents/contents.ts';
 import { insertArrival } from './store.ts';
 
@@ -57,7 +57,7 @@ const takeOne = async (app: App, root: string, path: string): Promise<boolean> =
   // Written on while it was read: the next look takes it whole.
   const after = await lstat(path);
   if (after.mtimeMs !== before.mtimeMs || after.size !== before.size) return false;
-  const fresh = await app.act(SYSTEM_INTAKE, async (work) => {
+  const fresh = await app.command(SYSTEM_INTAKE, async (work) => {
     if ('sha256' in stored) await keepContent(app, work, stored);
     const inserted = await insertArrival(work.trx, {
       ...about,
@@ -91,7 +91,7 @@ const store = async (
     if (size === 0) return { why: sentenceOf('file_empty') };
     return { sha256, size, ...(await mediaTypeOf(cleanName(basename(path)), head)) };
   } catch (error) {
-    if (error instanceof Refused && error.refusals[0]?.code !== 'disk_full')
+    if (error instanceof RefusalError && error.refusals[0]?.code !== 'disk_full')
       return { why: error.refusals.map((one) => sentenceOf(one.code, one.params)).join(' ') };
     throw error;
   }

@@ -1,10 +1,10 @@
 import type { AnswerOf, api, BodyOf, LinkInfo } from '@kanonos/contract';
 import { checkLink, dayOf, type ItemKind, isFolderShut, type LinkKind } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, refused } from '../../platform/refused.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import { listScope, type Viewer } from '../access/service.ts';
-import { ensureDocumentRight, type Opened, openDocument, openForAct, subjectOf } from '../documents/service.ts';
+import { ensureDocumentRight, loadForUpdate, type Opened, openDocument, subjectOf } from '../documents/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
 
@@ -36,8 +36,8 @@ const toLink = (row: store.LinkRow): LinkInfo => ({
   at: row.at.toISOString(),
 });
 
-const openToLink = async (work: Work, viewer: Viewer, ref: string): Promise<Opened> => {
-  const opened = await openForAct(work, viewer, ref);
+const openToLink = async (work: UnitOfWork, viewer: Viewer, ref: string): Promise<Opened> => {
+  const opened = await loadForUpdate(work, viewer, ref);
   ensureDocumentRight(opened, 'author');
   const { folder_name: folder, folder_state: state } = opened.document;
   if (isFolderShut(state)) throw refused('folder_shut', { folder, state });
@@ -51,8 +51,8 @@ export const addLink = (
   ref: string,
   { kind, goal, note }: BodyOf<typeof api.links.add>,
 ): Promise<{ id: string }> =>
-  app.act(actorOf(viewer), async (work) => {
-    ensureAllowed(checkLink(kind, goal));
+  app.command(actorOf(viewer), async (work) => {
+    assertAllowed(checkLink(kind, goal));
     const { document } = await openToLink(work, viewer, ref);
     const target = goal.to === 'document' ? await openDocument(work.trx, viewer, goal.number, work.day) : undefined;
     if (target?.document.id === document.id) throw refused('link_self');
@@ -84,7 +84,7 @@ export const addLink = (
   });
 
 export const endLink = (app: App, viewer: Viewer, ref: string, id: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { document } = await openToLink(work, viewer, ref);
     if ((await store.endLink(work.trx, { id, documentId: document.id, now: work.now })) === 0)
       throw refused('not_found');

@@ -1,4 +1,4 @@
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
 import type { MailSender } from '../../platform/mail/sender.ts';
@@ -16,7 +16,7 @@ const MINUTE = 60_000;
 
 const write = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   to: { personId: string | null; name: string; address: string; held: boolean },
   message: Message,
 ): Promise<void> => {
@@ -44,12 +44,12 @@ const write = async (
 };
 
 /**
- * Writes mails to people in the transaction of the act that they tell of, as each wants them: at once, held for the
+ * Writes mails to people in the transaction of the command that they tell of, as each wants them: at once, held for the
  * day's summary, or not at all (Desk only). `always` is for what cannot wait, such as a link to set a password.
  */
 export const notify = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   personIds: readonly string[],
   message: Message,
   always = false,
@@ -68,7 +68,7 @@ export const notify = async (
 
 /** Those of some receivers who may know of a document: of one that is withheld from somebody no mail tells. */
 const unlessWithheld = async <P extends { id: string; outside: boolean }>(
-  work: Work,
+  work: UnitOfWork,
   documentId: string | undefined,
   receivers: P[],
 ): Promise<P[]> => {
@@ -85,7 +85,7 @@ const unlessWithheld = async <P extends { id: string; outside: boolean }>(
 /** Writes a mail to each of many people in a few statements, whatever their number: one message for one person each. */
 export const notifyEach = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   messages: readonly { personId: string; message: Message }[],
 ): Promise<void> => {
   const found = await store.findReceivers(
@@ -124,7 +124,7 @@ export const notifyEach = async (
 /** Writes a mail to addresses, whoever is behind them. */
 export const mailAddresses = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   addresses: readonly string[],
   message: Message,
 ): Promise<void> => {
@@ -175,7 +175,7 @@ export const resumeMails = (app: App): Promise<number> =>
   });
 
 /** Makes failed mails wait to be sent again: one, or all. Answers how many. */
-export const sendAgain = async (app: App, work: Work, id: string | null): Promise<number> => {
+export const sendAgain = async (app: App, work: UnitOfWork, id: string | null): Promise<number> => {
   const again = await store.tryAgain(work.trx, id);
   if (id && again.length === 0) throw refused((await store.findMail(work.trx, id)) ? 'mail_not_failed' : 'not_found');
   await app.jobs.enqueueMany(
@@ -189,8 +189,8 @@ export const sendAgain = async (app: App, work: Work, id: string | null): Promis
 export const countFailed = store.countFailed;
 
 /** Once a day: what was held for people who want one summary becomes one mail each. */
-export const sendSummaries = async (app: App, actor: Parameters<App['act']>[0]): Promise<number> =>
-  app.act(actor, async (work) => {
+export const sendSummaries = async (app: App, actor: Parameters<App['command']>[0]): Promise<number> =>
+  app.command(actor, async (work) => {
     const held = groupBy(await store.listHeld(work.trx), (mail) => mail.person_id ?? '');
     for (const [personId, mails] of held) {
       const [receiver] = await store.findReceivers(work.trx, [personId]);

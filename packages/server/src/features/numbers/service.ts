@@ -12,9 +12,9 @@ import {
   scopeOf,
   scopePattern,
 } from '@kanonos/core';
-import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
+import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
 import { numberInput } from '../documents/registering.ts';
 import { departmentIdOf, namesOf } from '../people/service.ts';
@@ -99,7 +99,7 @@ type Place = { typeId: string; folderId: string; metadata: Record<string, string
 
 /** Where numbers count that a person would register by a type in a folder. */
 const placeOf = async (
-  work: Work,
+  work: UnitOfWork,
   { typeId, folderId, metadata: given }: Place,
   personId: string,
 ): Promise<{ type: TypeRow; rule: NumberingRule; metadata: NumberInput; scope: string }> => {
@@ -110,9 +110,9 @@ const placeOf = async (
   const departmentId = await departmentIdOf(work.trx, personId, work.day);
   const metadata = await numberInput(work.trx, type, folder, given, work.day, departmentId);
   const rule = parseRule(type.numbering_rule);
-  if (!rule.ok) throw new Refused(rule.refusals);
+  if (!rule.ok) throw new RefusalError(rule.refusals);
   const scope = scopeOf(rule.value, metadata);
-  if (!scope.ok) throw new Refused(scope.refusals);
+  if (!scope.ok) throw new RefusalError(scope.refusals);
   return { type, rule: rule.value, metadata, scope: scope.value };
 };
 
@@ -125,10 +125,10 @@ export const startCounter = (
   viewer: Viewer,
   input: BodyOf<typeof api.numbers.start>,
 ): Promise<AnswerOf<typeof api.numbers.start>> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { rule, metadata, scope } = await placeOf(work, input, viewer.id);
     const next = renderNumber(rule, metadata, input.last + 1);
-    if (!next.ok) throw new Refused(next.refusals);
+    if (!next.ok) throw new RefusalError(next.refusals);
     if (!(await store.insertCounter(work.trx, { scope, last: input.last }))) throw refused('counter_begun', { scope });
     work.record({ kind: 'counter.started', subject: {}, payload: { scope, last: input.last, reason: input.reason } });
     return { scope, next: next.value };
@@ -140,8 +140,8 @@ export const reserve = (
   viewer: Viewer,
   input: BodyOf<typeof api.numbers.reserve>,
 ): Promise<AnswerOf<typeof api.numbers.reserve>> =>
-  app.act(actorOf(viewer), async (work) => {
-    ensureAllowed(decidePlannedDay(input.until, work.day));
+  app.command(actorOf(viewer), async (work) => {
+    assertAllowed(decidePlannedDay(input.until, work.day));
     const person = (await namesOf(work.trx, [input.forPersonId])).get(input.forPersonId);
     if (!person) throw refused('not_found');
     if (person.state === 'deactivated') throw refused('person_inactive', { who: person.name });
@@ -151,7 +151,7 @@ export const reserve = (
     const counters = Array.from({ length: input.count }, (_, i) => last - input.count + 1 + i);
     const numbers = counters.map((counter) => {
       const number = renderNumber(rule, metadata, counter);
-      if (!number.ok) throw new Refused(number.refusals);
+      if (!number.ok) throw new RefusalError(number.refusals);
       return number.value;
     });
     const [first = '', end = ''] = [numbers[0], numbers.at(-1)];
@@ -183,9 +183,9 @@ export const reserve = (
   });
 
 export const endReservation = (app: App, viewer: Viewer, id: string, reason: string): Promise<{ voided: number }> =>
-  app.act(actorOf(viewer), (work) => end(work, id, reason));
+  app.command(actorOf(viewer), (work) => end(work, id, reason));
 
-const end = async (work: Work, id: string, why: string): Promise<{ voided: number }> => {
+const end = async (work: UnitOfWork, id: string, why: string): Promise<{ voided: number }> => {
   const reservation = await store.findOpenReservation(work.trx, id);
   if (!reservation) throw refused('not_found');
   if (reservation.ended_at) throw refused('reservation_ended');
@@ -200,13 +200,13 @@ const end = async (work: Work, id: string, why: string): Promise<{ voided: numbe
 };
 
 /** Ends the reservations whose last day has passed; what was not used is void from then on. */
-export const endRunOut = async (app: App): Promise<number> => {
+export const endRoundOut = async (app: App): Promise<number> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   return eachOnItsOwn(
     app,
     'end of a reservation',
     await store.listRunOut(app.db, day),
     ({ id }) => ({ subject: id, label: 'Reserved numbers' }),
-    ({ id }) => app.act(SYSTEM_CLOCK, (work) => end(work, id, 'reserved and not used')),
+    ({ id }) => app.command(SYSTEM_CLOCK, (work) => end(work, id, 'reserved and not used')),
   );
 };

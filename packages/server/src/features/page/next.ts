@@ -1,10 +1,10 @@
-import type { NextStep, RunInfo } from '@kanonos/contract';
+import type { NextStep, RoundInfo } from '@kanonos/contract';
 import type { Opened } from '../documents/service.ts';
 
 /** The one thing that is awaited of a document: who does what next, since when, until when, what comes then. */
 export const nextStepOf = (
   opened: Pick<Opened, 'document' | 'work' | 'inForce' | 'checkout'>,
-  runs: readonly RunInfo[],
+  rounds: readonly RoundInfo[],
   viewerId: string,
   deputyFor: ReadonlySet<string>,
   blockers: number,
@@ -16,13 +16,13 @@ export const nextStepOf = (
     since: null,
     due: null,
     late: false,
-    afterwards: null,
+    afterCommit: null,
     blockers,
     mine: false,
     assignmentId: null,
   };
   if (!work) return document.withdraw_on ? { ...base, kind: 'withdrawal planned', due: document.withdraw_on } : null;
-  const run = runs[0];
+  const round = rounds[0];
   switch (work.state) {
     case 'draft':
       if (checkout)
@@ -36,19 +36,19 @@ export const nextStepOf = (
       return {
         ...base,
         kind: 'finish',
-        who: [run?.startedBy.name ?? work.created_by_name],
-        since: run?.endedAt ?? work.created_at.toISOString(),
-        step: run?.state === 'declined' ? lastWords(run) : null,
+        who: [round?.startedBy.name ?? work.created_by_name],
+        since: round?.endedAt ?? work.created_at.toISOString(),
+        step: round?.state === 'rejected' ? lastWords(round) : null,
         mine: work.created_by === viewerId,
       };
     case 'in review':
     case 'in approval': {
-      if (!run || run.state === 'held up')
-        return { ...base, kind: 'held up', since: run?.startedAt ?? null, blockers: run?.hindrances.length ?? 0 };
-      const open = run.steps.find((step) => step.state === 'open');
+      if (!round || round.state === 'held up')
+        return { ...base, kind: 'held up', since: round?.startedAt ?? null, blockers: round?.blockers.length ?? 0 };
+      const open = round.steps.find((step) => step.state === 'open');
       const asked = open?.assignments.filter((a) => a.state === 'open') ?? [];
       const mine = asked.find((a) => a.person.id === viewerId) ?? asked.find((a) => deputyFor.has(a.person.id));
-      const later = run.steps.filter((step) => step.state === 'waiting').map((step) => step.name);
+      const later = round.steps.filter((step) => step.state === 'waiting').map((step) => step.name);
       return {
         ...base,
         kind: 'decide',
@@ -59,11 +59,11 @@ export const nextStepOf = (
         late: asked.some((a) => a.late),
         mine: mine !== undefined,
         assignmentId: mine?.id ?? null,
-        afterwards: later[0] ?? 'release',
+        afterCommit: later[0] ?? 'release',
       };
     }
     case 'approved':
-      return { ...base, kind: 'release', since: run?.endedAt ?? null };
+      return { ...base, kind: 'release', since: round?.endedAt ?? null };
     case 'scheduled':
       return {
         ...base,
@@ -76,5 +76,5 @@ export const nextStepOf = (
   }
 };
 
-const lastWords = (run: RunInfo): string | null =>
-  run.steps.flatMap((s) => s.assignments).find((a) => a.decision === 'decline')?.words ?? null;
+const lastWords = (round: RoundInfo): string | null =>
+  round.steps.flatMap((s) => s.assignments).find((a) => a.decision === 'reject')?.words ?? null;

@@ -1,6 +1,6 @@
 import type { AnswerOf, api, DocumentPage, RevisionInfo } from '@kanonos/contract';
 import {
-  allowedActs,
+  allowedCommands,
   dayOf,
   hasRight,
   inForceOn,
@@ -39,9 +39,9 @@ import { shortcutsOf } from '../filing/shortcuts.ts';
 import { unitsByCodes } from '../people/service.ts';
 import { countReaders } from '../reading/duties.ts';
 import { findMine } from '../reading/service.ts';
+import { roundsOf, routeSituationOf, standingInFor } from '../rounds/service.ts';
 import { namesInMetadata } from '../rules/metadata.ts';
 import { getFolder, policyOf } from '../rules/service.ts';
-import { routeSituationOf, runsOf, standingInFor } from '../runs/service.ts';
 import { nextStepOf } from './next.ts';
 
 export const markOf = (state: RevisionRow['state']) =>
@@ -98,8 +98,8 @@ export const documentPage = async (
     app.db,
     shownVersions.map((v) => v.id),
   );
-  const workRuns = seen.work ? await runsOf(app, app.db, document, seen.work) : [];
-  const runs = seen.work?.id === revision.id ? workRuns : await runsOf(app, app.db, document, revision);
+  const workRuns = seen.work ? await roundsOf(app, app.db, document, seen.work) : [];
+  const rounds = seen.work?.id === revision.id ? workRuns : await roundsOf(app, app.db, document, revision);
   const before = predecessorOf(visible, revision);
   const folder = await getFolder(app.db, document.folder_id);
   const comments = await countComments(app.db, document.id, rights.has('read work'));
@@ -185,8 +185,8 @@ export const documentPage = async (
           sha256: row.sha256,
         }))
       : [],
-    runs,
-    acts: allowedActs(situation),
+    rounds,
+    commands: allowedCommands(situation),
     next: nextStepOf(seen, workRuns, viewer.id, await standingInFor(app.db, viewer.id, day), 0),
     myReading: await findMine(app.db, { documentId: document.id, revisionId: revision.id, personId: viewer.id }),
     counts: { comments: comments.n, openComments: comments.open, readers: readers.owed, readersDone: readers.done },
@@ -258,7 +258,7 @@ export const preview = async (
   const revision = (revisionId ? visible.find((r) => r.id === revisionId) : undefined) ?? preferred(visible);
   if (!revision) throw refused('not_found');
   const seen: Opened = opened.rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
-  const runs = seen.work ? await runsOf(app, app.db, opened.document, seen.work) : [];
+  const rounds = seen.work ? await roundsOf(app, app.db, opened.document, seen.work) : [];
   const before = predecessorOf(visible, revision);
   const readers = await countReaders(app.db, opened.document.id, seen.inForce?.id ?? revision.id);
   return {
@@ -272,7 +272,7 @@ export const preview = async (
     now: opened.inForce?.label ?? null,
     next:
       revision.id === seen.work?.id || revision.state === 'in force'
-        ? nextStepOf(seen, runs, viewer.id, await standingInFor(app.db, viewer.id, day), 0)
+        ? nextStepOf(seen, rounds, viewer.id, await standingInFor(app.db, viewer.id, day), 0)
         : null,
     changeKind: revision.change_kind,
     from: before?.label ?? null,

@@ -1,5 +1,5 @@
 import { addDays } from '@kanonos/core';
-import type { Work } from '../../platform/app.ts';
+import type { UnitOfWork } from '../../platform/app.ts';
 import { firstRow, rows } from '../../platform/db/connect.ts';
 
 /** A group whose members are those who belong to all of these departments, sites and roles. */
@@ -9,7 +9,7 @@ export type GroupRule = { groupId: string; unitIds: readonly string[] };
  * Brings the groups that follow from metadata of people in line with what people are on a day: who fits joins, who fits no more
  * leaves. What was entered by hand stays. Each joining and leaving is an event.
  */
-export const syncGroups = async (work: Work): Promise<void> => {
+export const syncGroups = async (work: UnitOfWork): Promise<void> => {
   const rules =
     (await firstRow<{ rules: GroupRule[] }>(work.trx, 'select group_rules as rules from organisation'))?.rules ?? [];
   const ruled = rules.map((rule) => rule.groupId);
@@ -29,7 +29,7 @@ const FITS = `select p.id from people p where p.state <> 'deactivated' and cardi
   and (select count(distinct m.ref_id) from memberships m where m.person_id = p.id and m.ref_id = any(:units::uuid[])
     and m.from_day <= :day and (m.to_day is null or m.to_day >= :day)) = cardinality(:units::uuid[])`;
 
-const syncGroup = async (work: Work, groupId: string, unitIds: readonly string[]): Promise<void> => {
+const syncGroup = async (work: UnitOfWork, groupId: string, unitIds: readonly string[]): Promise<void> => {
   const by = { group: groupId, units: [...new Set(unitIds)], day: work.day, before: addDays(work.day, -1) };
   const joined = await rows<{ person_id: string }>(
     work.trx,
@@ -45,12 +45,12 @@ const syncGroup = async (work: Work, groupId: string, unitIds: readonly string[]
 };
 
 /** Groups that a rule filled before and none does now. */
-const endOthers = async (work: Work, ruled: readonly string[]): Promise<void> => {
+const endOthers = async (work: UnitOfWork, ruled: readonly string[]): Promise<void> => {
   const by = { ruled: [...ruled], day: work.day, before: addDays(work.day, -1) };
   await endWhere(work, 'ref_id <> all(:ruled::uuid[])', by);
 };
 
-const endWhere = async (work: Work, where: string, by: Record<string, unknown>) => [
+const endWhere = async (work: UnitOfWork, where: string, by: Record<string, unknown>) => [
   ...(await rows<{ person_id: string }>(
     work.trx,
     `delete from memberships where by_rule and to_day is null and from_day >= :day and ${where} returning person_id`,
@@ -64,7 +64,7 @@ const endWhere = async (work: Work, where: string, by: Record<string, unknown>) 
 ];
 
 const tell = async (
-  work: Work,
+  work: UnitOfWork,
   groupId: string,
   people: readonly { person_id: string }[],
   kind: 'membership.begun' | 'membership.ended',

@@ -52,7 +52,7 @@ export const addUnit = (
   viewer: Viewer,
   unit: { kind: Unit['kind']; code: string; name: string },
 ): Promise<{ id: string }> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const id = newId();
     const insert = () => store.insertUnit(work.trx, { id, ...unit });
     // The code of a department may stand in numbers.
@@ -96,7 +96,7 @@ export type NewPerson = {
 
 /** Enters a person with dated memberships and mails the link by which the first password is set. */
 export const addPerson = (app: App, viewer: Viewer, input: NewPerson): Promise<{ id: string; token: string }> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const signInName = input.signInName.trim().toLowerCase();
     if (!NAME.test(signInName) || signInName.startsWith('system.')) throw refused('sign_in_name_invalid');
     const id = newId();
@@ -165,7 +165,7 @@ export const changePerson = async (
     throw refused('organisation_right_missing', { right: 'administer' });
   if (rightsChange && id === viewer.id && !change.organisationRights.includes('administer'))
     throw refused('own_account');
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     // The printed name of one's own signatures is another's to keep, where there is another one.
     if (id === viewer.id && change.name !== before.name && (await store.countKeepers(work.trx)) > 1)
       throw refused('own_name');
@@ -198,7 +198,7 @@ export const setMembership = async (
   input: { kind: store.MembershipRow['kind']; refId: string; from: string },
 ): Promise<PersonDetail> => {
   const person = await personDetail(app, id);
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     const name = await ensureRef(work.trx, input.kind, input.refId);
     if (input.kind === 'supervisor') {
       if (input.refId === id || (await store.listAbove(work.trx, input.refId, input.from)).includes(id))
@@ -228,7 +228,7 @@ export const endMembership = async (
   const membership = person.memberships.find((m) => m.id === membershipId);
   if (!membership) throw refused('not_found');
   if (to < membership.from) throw refused('absence_days');
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await store.endMembership(work.trx, { id: membershipId, personId: id, to });
     work.record({
       kind: 'membership.ended',
@@ -244,7 +244,7 @@ export const deactivate = async (app: App, viewer: Viewer, id: string, reason: s
   const person = await personDetail(app, id);
   if (id === viewer.id) throw refused('own_account');
   if (person.state === 'deactivated') throw refused('person_inactive', { who: person.name });
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await store.setState(work.trx, { id, state: 'deactivated', to: work.day });
     await store.endAllMemberships(work.trx, id, work.day);
     await store.endSessions(work.trx, id);
@@ -267,7 +267,7 @@ export const resetPerson = async (
 ): Promise<{ detail: PersonDetail; token: string }> => {
   const person = await personDetail(app, id);
   if (person.state === 'deactivated') throw refused('person_inactive', { who: person.name });
-  const token = await app.act(actorOf(viewer), async (work) => {
+  const token = await app.command(actorOf(viewer), async (work) => {
     await store.setState(work.trx, { id, state: person.state === 'invited' ? 'invited' : 'reset', to: null });
     await store.endSessions(work.trx, id);
     await endPrograms(work, person);
@@ -286,7 +286,7 @@ export const resetPerson = async (
 export const settleGroups = async (app: App): Promise<void> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   if (settledGroups.get(app.db) === day) return;
-  await app.act(SYSTEM_CLOCK, syncGroups);
+  await app.command(SYSTEM_CLOCK, syncGroups);
   settledGroups.set(app.db, day);
 };
 const settledGroups = new WeakMap<object, string>();

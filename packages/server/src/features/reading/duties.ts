@@ -1,5 +1,5 @@
 import { type Audience, audienceOn, dayInWords, dayOf, deriveReadings, type ReadingRequirement } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { type DocumentRow, type RevisionRow, subjectOf } from '../documents/service.ts';
@@ -9,7 +9,7 @@ import type { TypeRow } from '../rules/service.ts';
 import * as store from './store.ts';
 
 /** A document gets its type's required reading when it is registered, until somebody names its own readers. */
-export const ensureRequirement = async (work: Work, documentId: string, type: TypeRow): Promise<void> => {
+export const ensureRequirement = async (work: UnitOfWork, documentId: string, type: TypeRow): Promise<void> => {
   if (!type.reading || (await store.findRequirement(work.trx, documentId))) return;
   await store.insertRequirement(work.trx, {
     id: newId(),
@@ -58,7 +58,7 @@ export const membersOfAudience = async (trx: Trx, audience: Audience, day: strin
  */
 export const deriveFor = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   document: DocumentRow,
   revision: RevisionRow,
 ): Promise<number> => {
@@ -144,9 +144,9 @@ export const deriveFor = async (
 };
 
 /** What a later revision, a withdrawal or reopening does to open readings. */
-export const overtakeReadings = (work: Work, documentId: string, revisionId: string) =>
+export const overtakeReadings = (work: UnitOfWork, documentId: string, revisionId: string) =>
   store.closeReadings(work.trx, { documentId, revisionId, personIds: null, state: 'overtaken', now: work.now });
-export const endReadings = (work: Work, documentId: string) =>
+export const endReadings = (work: UnitOfWork, documentId: string) =>
   store.closeReadings(work.trx, { documentId, revisionId: null, personIds: null, state: 'not needed', now: work.now });
 export const voidReadings = store.voidReadings;
 export const hasReaders = async (trx: Trx, documentId: string): Promise<boolean> => {

@@ -18,7 +18,7 @@ import {
 import type { App } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, refused } from '../../platform/refused.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import { sha256 } from '../../platform/trail/append.ts';
 import { ensureRight, isWithheld, listScope, toPlace, type Viewer } from '../access/service.ts';
 import { insertComment } from '../comments/service.ts';
@@ -28,9 +28,9 @@ import {
   filesOf,
   findDocument,
   findRevision,
+  loadForUpdate,
   lockDocument,
   openDocument,
-  openForAct,
   subjectOf,
   versionsOf,
 } from '../documents/service.ts';
@@ -87,7 +87,7 @@ const openReading = async (app: App, viewer: Viewer, id: string) => {
   return { reading, document, revision, type: await getType(app.db, document.type_id) };
 };
 
-const hindrances = (reading: store.ReadingRow, revisionState: string): Refusal[] => {
+const blockers = (reading: store.ReadingRow, revisionState: string): Refusal[] => {
   if (reading.state !== 'open') return [refusal('reading_closed', { state: reading.state })];
   return revisionState === 'in force' || revisionState === 'scheduled' ? [] : [refusal('reading_not_in_force')];
 };
@@ -110,7 +110,7 @@ export const readingTask = async (app: App, viewer: Viewer, id: string): Promise
   const lastRevision = last ? await findRevision(app.db, last.revision_id) : undefined;
   const requirement = await store.findRequirement(app.db, document.id);
   const signature = reading.state === 'signed' ? await readingSignature(app.db, reading.id) : undefined;
-  const refusals = hindrances(reading, revision.state);
+  const refusals = blockers(reading, revision.state);
   const text = recordTextOf(document, revision, files);
   return {
     id: reading.id,
@@ -156,14 +156,14 @@ export const signReading = async (
   input: Credentials & { password: string; digest: string; remark: string },
 ): Promise<void> => {
   const { reading, document, revision } = await openReading(app, viewer, id);
-  ensureAllowed(hindrances(reading, revision.state));
+  assertAllowed(blockers(reading, revision.state));
   const checked = await checkSigning(app, viewer, input, input.digest, [document, revision]);
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await lockDocument(work.trx, document.id);
     const locked = await store.lockReading(work.trx, id);
     const current = await findRevision(work.trx, revision.id);
     if (locked?.state !== 'open') throw refused('reading_closed', { state: locked?.state ?? 'gone' });
-    ensureAllowed(hindrances(locked, current?.state ?? ''));
+    assertAllowed(blockers(locked, current?.state ?? ''));
     const record = await latestRecord(work.trx, revision.id);
     if (!record) throw refused('record_changed');
     await store.signReading(work.trx, { id, now: work.now, remark: input.remark });
@@ -258,8 +258,8 @@ export const setRequirement = (
   ref: string,
   input: BodyOf<typeof api.reading.setRequirement>,
 ): Promise<{ id: string; people: number }> =>
-  app.act(actorOf(viewer), async (work) => {
-    const opened = await openForAct(work, viewer, ref);
+  app.command(actorOf(viewer), async (work) => {
+    const opened = await loadForUpdate(work, viewer, ref);
     ensureRight(opened.rights, 'manage');
     const units = await unitsByIds(work.trx, input.unitIds);
     if (units.length !== new Set(input.unitIds).size)
@@ -405,7 +405,7 @@ export const remindLate = async (
   ).filter((row) => shownState(row.state, row.due_on, day) === 'late');
   if (late.length === 0) throw refused('nobody_late');
   const byPerson = groupBy(late, (row) => row.person_id);
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await notifyEach(
       app,
       work,

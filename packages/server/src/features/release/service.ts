@@ -1,20 +1,20 @@
 import { type AnswerOf, api, type BodyInOf, type BodyOf } from '@kanonos/contract';
 import {
-  type Act,
   addDays,
+  type Command,
   canFollow,
   dayInWords,
   dayOf,
-  decideAct,
+  decideCommand,
   decidePlannedDay,
   nextLabel,
   type RevisionState,
   refusal,
 } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import { ensureRight, type Viewer } from '../access/service.ts';
 import { filesAfter } from '../documents/nextFiles.ts';
 import {
@@ -23,20 +23,20 @@ import {
   findDocument,
   findRevision,
   lastLabelOf,
+  loadForUpdate,
   moveRevision,
   type Opened,
   openDocument,
-  openForAct,
   type RevisionRow,
   refreshLists,
   situationOf,
   subjectOf,
   write,
 } from '../documents/service.ts';
-import { actOn, comeIntoForce, preflightOf, withdrawNow } from '../effect/service.ts';
+import { changeInWork, comeIntoForce, preflightOf, withdrawNow } from '../effect/service.ts';
 import { notify } from '../mailing/service.ts';
 import { countAudience, deriveFor, voidReadings } from '../reading/duties.ts';
-import { routeSituationOf } from '../runs/service.ts';
+import { routeSituationOf } from '../rounds/service.ts';
 import {
   checkSigning,
   digestToSign,
@@ -49,19 +49,19 @@ import {
   voidSignatures,
 } from '../signing/service.ts';
 
-const prepare = async (app: App, work: Work, viewer: Viewer, ref: string, act: Act): Promise<Opened> => {
-  const opened = await openForAct(work, viewer, ref);
-  ensureAllowed(
-    decideAct(
-      act,
+const prepare = async (app: App, work: UnitOfWork, viewer: Viewer, ref: string, command: Command): Promise<Opened> => {
+  const opened = await loadForUpdate(work, viewer, ref);
+  assertAllowed(
+    decideCommand(
+      command,
       await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
     ),
   );
   return opened;
 };
 
-const inWork = (opened: Opened, act: Act): RevisionRow => {
-  if (!opened.work) throw refused('wrong_state', { act, state: 'none in work' });
+const inWork = (opened: Opened, command: Command): RevisionRow => {
+  if (!opened.work) throw refused('wrong_state', { command, state: 'none in work' });
   return opened.work;
 };
 
@@ -119,14 +119,14 @@ export const release = async (
     before.work && input.password !== null
       ? await checkSigning(app, viewer, input, input.digest, [before.document, before.work])
       : undefined;
-  return actOn(app, viewer, ref, async (work) => {
+  return changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'release');
     const { document, type } = opened;
     let revision = inWork(opened, 'release');
-    if (input.on) ensureAllowed(decidePlannedDay(input.on, work.day));
+    if (input.on) assertAllowed(decidePlannedDay(input.on, work.day));
     const blockers = (await preflightOf(app, work.trx, document, revision, type)).filter((line) => line.blocks);
     if (blockers.length)
-      throw new Refused([
+      throw new RefusalError([
         refusal('preflight_blocked', { count: blockers.length }),
         ...blockers.flatMap((line) => (line.refusal ? [line.refusal] : [])),
       ]);
@@ -174,11 +174,11 @@ export const moveDay = (
   ref: string,
   input: BodyOf<typeof api.documents.moveDay>,
 ): Promise<{ state: RevisionState }> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, input.on ? 'move day' : 'drop day');
     const revision = inWork(opened, 'move day');
     if (input.on) {
-      ensureAllowed(decidePlannedDay(input.on, work.day));
+      assertAllowed(decidePlannedDay(input.on, work.day));
       await write.setPlannedDay(work.trx, revision.id, input.on);
       work.record({
         kind: 'revision.day-moved',
@@ -199,14 +199,14 @@ export const moveDay = (
 
 /** Takes an approved or scheduled revision back to draft: signatures and readings over it become void, on record. */
 export const reopen = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'reopen');
     const revision = inWork(opened, 'reopen');
     await voidSignatures(work.trx, {
       revisionId: revision.id,
       now: work.now,
       reason: `reopened: ${reason}`,
-      runId: null,
+      roundId: null,
     });
     await voidReadings(work.trx, revision.id, work.now);
     await moveRevision(work.trx, revision, 'draft');
@@ -217,7 +217,7 @@ export const reopen = (app: App, viewer: Viewer, ref: string, reason: string): P
       payload: { from: revision.state, reason },
     });
     await notify(app, work, [revision.created_by], {
-      kind: 'run end',
+      kind: 'round ended',
       about: opened.document.id,
       subject: `${opened.document.number} ${revision.label} was reopened`,
       lead: `${viewer.name} took it back to draft.`,
@@ -233,7 +233,7 @@ export const revise = (
   ref: string,
   input: BodyOf<typeof api.documents.revise>,
 ): Promise<{ label: string }> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'revise');
     const { document, type, revisions } = opened;
     const [newest] = revisions;
@@ -295,12 +295,12 @@ const nextLabelFor = (
     return input.label;
   }
   const next = nextLabel(scheme, last, input.changeKind, input.toStage);
-  if (!next.ok) throw new Refused(next.refusals);
+  if (!next.ok) throw new RefusalError(next.refusals);
   return next.value;
 };
 
 export const abandon = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'abandon');
     const revision = inWork(opened, 'abandon');
     if (opened.checkout) await write.endCheckout(work.trx, opened.checkout.id, work.now, 'abandoned');
@@ -316,11 +316,11 @@ export const withdraw = (
   ref: string,
   input: BodyOf<typeof api.documents.withdraw>,
 ): Promise<void> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'withdraw');
     if (!opened.inForce) throw refused('nothing_in_force');
     if (input.on) {
-      ensureAllowed(decidePlannedDay(input.on, work.day));
+      assertAllowed(decidePlannedDay(input.on, work.day));
       await write.setWithdrawal(work.trx, opened.document.id, input.on, input.reason);
       work.record({
         kind: 'withdrawal.planned',
@@ -335,7 +335,7 @@ export const withdraw = (
   });
 
 export const dropWithdrawal = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  actOn(app, viewer, ref, async (work) => {
+  changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'drop withdrawal');
     await write.setWithdrawal(work.trx, opened.document.id, null, null);
     work.record({
@@ -357,7 +357,7 @@ export const reinstate = async (
   const withdrawn = before.revisions.find((r) => r.state === 'withdrawn');
   if (!withdrawn) throw refused('nothing_withdrawn');
   const checked = await checkSigning(app, viewer, input, input.digest, [before.document, withdrawn]);
-  await actOn(app, viewer, ref, async (work) => {
+  await changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'reinstate');
     const revision = opened.revisions.find((r) => r.state === 'withdrawn');
     const document = await findDocument(work.trx, opened.document.id);

@@ -6,7 +6,7 @@ import {
   retiredRule,
   scopesLeftBehind,
 } from '@kanonos/core';
-import type { Work } from '../../platform/app.ts';
+import type { UnitOfWork } from '../../platform/app.ts';
 import { firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import { rulesInUse } from './service.ts';
@@ -22,7 +22,7 @@ export const holdRules = (trx: Trx) =>
  * Changes what numbers are made from: a rule, a code or an option. Waits until nobody registers, keeps the scopes that are left
  * behind, and refuses what would let one number be read in two ways; then nothing of the change remains.
  */
-export const changingNumbers = async <T>(work: Work, change: () => Promise<T>): Promise<T> => {
+export const changingNumbers = async <T>(work: UnitOfWork, change: () => Promise<T>): Promise<T> => {
   const { trx } = work;
   await rows(trx, 'select pg_advisory_xact_lock(:lock)', { lock: RULES_LOCK });
   const before = await rulesInUse(trx);
@@ -56,7 +56,7 @@ export const retiredAfter = async (
   return { left, resumed, kept: [...left, ...known.filter((scope) => !resumed.includes(scope))] };
 };
 
-const keepLeftBehind = async (work: Work, before: KnownRule[], after: KnownRule[]): Promise<RetiredScope[]> => {
+const keepLeftBehind = async (work: UnitOfWork, before: KnownRule[], after: KnownRule[]): Promise<RetiredScope[]> => {
   const { left, kept, resumed } = await retiredAfter(work.trx, before, after);
   for (const scope of left) await insertRetired(work.trx, { ...scope, now: work.now });
   for (const scope of resumed) await deleteRetired(work.trx, scope);

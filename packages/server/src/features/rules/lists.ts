@@ -1,8 +1,8 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import { checkOptions, type FieldOption, type Refusal, refusal, ruleDifferences } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import { ensureAllowed, refused } from '../../platform/refused.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import { toEditions } from './editions.ts';
@@ -76,7 +76,7 @@ const ensureUnused = async (db: Trx, users: readonly TypeRow[], key: string, gon
   for (const type of users)
     for (const field of type.fields.filter((one) => one.list === key)) {
       const used = await usedOptions(db, { typeId: type.id, key: field.key, codes: gone });
-      ensureAllowed(used.map((option) => refusal('option_in_use', { option })));
+      assertAllowed(used.map((option) => refusal('option_in_use', { option })));
     }
 };
 
@@ -88,7 +88,7 @@ export const editionsOfList = async (
   editions: toEditions(await listEditions(app.db, kind === 'choices' ? 'list' : 'lookup', key)),
 });
 
-const keep = (work: Work, kind: EditionKind, key: string, value: unknown, reason: string, by: string) =>
+const keep = (work: UnitOfWork, kind: EditionKind, key: string, value: unknown, reason: string, by: string) =>
   insertEdition(work.trx, { kind, subjectId: key, value, reason, by, now: work.now });
 
 /** Makes or changes a choice list; the types that use it bear its options from then on. */
@@ -97,11 +97,11 @@ export const saveChoices = (
   viewer: Viewer,
   key: string,
   input: BodyOf<typeof api.rules.saveChoices>,
-): Promise<void> => app.act(actorOf(viewer), (work) => saveChoicesIn(work, viewer.id, key, input));
+): Promise<void> => app.command(actorOf(viewer), (work) => saveChoicesIn(work, viewer.id, key, input));
 
-/** The same within an act of more. */
+/** The same within a command of more. */
 export const saveChoicesIn = async (
-  work: Work,
+  work: UnitOfWork,
   by: string,
   key: string,
   input: BodyOf<typeof api.rules.saveChoices>,
@@ -112,7 +112,7 @@ export const saveChoicesIn = async (
   if (!before && input.rowVersion > 0) throw refused('changed_meanwhile');
   if (before && input.rowVersion === 0) throw refused('list_key_taken');
   const all = await store.listChoices(trx);
-  ensureAllowed([
+  assertAllowed([
     ...checkOptions(input.name, input.options),
     ...checkDependence(all, key, input.dependsOn, input.options),
   ]);
@@ -156,11 +156,11 @@ export const saveLookup = (
   viewer: Viewer,
   key: string,
   input: BodyOf<typeof api.rules.saveLookup>,
-): Promise<void> => app.act(actorOf(viewer), (work) => saveLookupIn(work, viewer.id, key, input));
+): Promise<void> => app.command(actorOf(viewer), (work) => saveLookupIn(work, viewer.id, key, input));
 
-/** The same within an act of more. */
+/** The same within a command of more. */
 export const saveLookupIn = async (
-  work: Work,
+  work: UnitOfWork,
   by: string,
   key: string,
   input: BodyOf<typeof api.rules.saveLookup>,
@@ -170,7 +170,7 @@ export const saveLookupIn = async (
   const before = await store.findLookup(trx, key);
   if (!before && input.rowVersion > 0) throw refused('changed_meanwhile');
   if (before && input.rowVersion === 0) throw refused('list_key_taken');
-  ensureAllowed([
+  assertAllowed([
     ...checkOptions(
       input.name,
       input.entries.map((entry) => ({ code: entry.code, text: entry.name })),

@@ -10,7 +10,7 @@ import {
   showFieldValue,
 } from '@kanonos/core';
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
-import { ensureAllowed } from '../../platform/refused.ts';
+import { assertAllowed } from '../../platform/refused.ts';
 import type { TypeRow } from './store.ts';
 
 /** What metadata name by a word, and where that word must stand. Documents are not looked up: their being there is not told. */
@@ -58,7 +58,7 @@ export const ensureMetadata = async (
   before: Metadata = {},
   documentId: string | null = null,
 ): Promise<void> => {
-  ensureAllowed(await metadataRefusals(trx, type, metadata, before));
+  assertAllowed(await metadataRefusals(trx, type, metadata, before));
   for (const field of type.fields) {
     const value = metadata[field.key];
     if (!field.unique || isEmptyFieldValue(value) || equalMetadata(value, before[field.key])) continue;
@@ -70,7 +70,7 @@ export const ensureMetadata = async (
          or exists (select 1 from revisions r where r.document_id = d.id and r.state <> 'abandoned' and r.metadata -> :key = :value::jsonb)) limit 1`,
       { typeId: type.id, key: field.key, value: text, documentId },
     );
-    if (other) ensureAllowed([refusal('field_value_taken', { field: field.label })]);
+    if (other) assertAllowed([refusal('field_value_taken', { field: field.label })]);
   }
 };
 
@@ -79,7 +79,7 @@ export const ensureSites = async (trx: Trx, sites: readonly string[]): Promise<v
   if (sites.length === 0) return;
   const found = await rows<{ word: string }>(trx, String(NAMED.site), { words: sites });
   const unknown = sites.filter((site) => !found.some((row) => row.word === site));
-  ensureAllowed(unknown.map((value) => refusal('entry_unknown', { field: 'Sites', value })));
+  assertAllowed(unknown.map((value) => refusal('entry_unknown', { field: 'Sites', value })));
 };
 
 const NAMES: Partial<Record<FieldDefinition['kind'], string>> = {

@@ -12,7 +12,7 @@ import {
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, refused } from '../../platform/refused.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import { knownRules } from './service.ts';
 import { insertChoices, insertLookup, writeEntries } from './storeLists.ts';
 import { insertType } from './storeTypes.ts';
@@ -73,7 +73,7 @@ const LAYING_LOCK = 7_204_102;
 
 /** Lays down an organisation in an empty database, in one transaction; refused when there is one, or when its rules are ambiguous. */
 export const seedOrganisation = async (
-  app: Pick<App, 'db' | 'act' | 'clock' | 'forgetOrganisation'>,
+  app: Pick<App, 'db' | 'command' | 'clock' | 'forgetOrganisation'>,
   organisation: OrganisationDescription,
 ): Promise<SeededOrganisation> => {
   const laid: SeededOrganisation = { units: new Map(), folders: new Map(), types: new Map() };
@@ -130,7 +130,7 @@ export const seedOrganisation = async (
       throw new Error(`numbering rules are ambiguous: ${collision.number} could be ${collision.readings.join(' or ')}`);
   });
   app.forgetOrganisation();
-  await app.act(SYSTEM_CLOCK, async (work) => {
+  await app.command(SYSTEM_CLOCK, async (work) => {
     work.record({
       kind: 'organisation.seeded',
       actor: 'system.import',
@@ -209,7 +209,7 @@ const insertTypes = async (trx: Trx, organisation: OrganisationDescription, laid
       route: route(unit) as TypeRule['route'],
       reading: (reading?.(unit) ?? null) as TypeRule['reading'],
     };
-    ensureAllowed(checkTypeRule(rule));
+    assertAllowed(checkTypeRule(rule));
     const id = newId();
     laid.types.set(type.code, id);
     await insertType(trx, { id, rule });

@@ -8,7 +8,7 @@ import {
 } from '@kanonos/contract';
 import { dayOf, ruleDifferences } from '@kanonos/core';
 import { z } from 'zod';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
@@ -185,7 +185,7 @@ export const applyPackage = (
   viewer: Viewer,
   { package: wanted, reason }: BodyOf<typeof api.configurationPackages.apply>,
 ): Promise<{ changed: number }> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { changes } = await tryPackage(app, wanted, work.trx);
     if (changes.length === 0) throw refused('nothing_changed');
     const has = (kind: PackageChange['kind'], name: string) =>
@@ -227,7 +227,7 @@ export const applyPackage = (
     return { changed: changes.length };
   });
 
-const saveUnits = async (work: Work, units: ConfigurationPackage['units']): Promise<void> => {
+const saveUnits = async (work: UnitOfWork, units: ConfigurationPackage['units']): Promise<void> => {
   for (const unit of units)
     await rows(
       work.trx,

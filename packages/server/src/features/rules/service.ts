@@ -15,7 +15,7 @@ import {
 } from '@kanonos/core';
 import { groupBy } from '../../platform/collections.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
 import * as store from './store.ts';
 import { insertEdition, listRetired } from './storeEditions.ts';
 
@@ -152,7 +152,7 @@ export const voidNumber = (trx: Trx, number: string, reason: string) =>
 
 const unwrap = <T>(result: Result<T>): T => {
   if (result.ok) return result.value;
-  throw new Refused(result.refusals);
+  throw new RefusalError(result.refusals);
 };
 
 /** Numbers that a person may use by naming them, by type. */

@@ -6,9 +6,9 @@ import {
   ruleDifferences,
   toldGroupRules,
 } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
-import { ensureAllowed, refused } from '../../platform/refused.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { getStored } from '../documents/uploads.ts';
 import { type GroupRule, syncGroups } from '../people/groupRules.ts';
@@ -113,7 +113,7 @@ export const organisationSettings = async (app: App): Promise<AnswerOf<typeof ap
 };
 
 /** A picture that was sent, to stand on mails and cover pages; nothing takes it away. */
-const logoOf = async (app: App, work: Work, viewer: Viewer, uploadId: string | null): Promise<string | null> => {
+const logoOf = async (app: App, work: UnitOfWork, viewer: Viewer, uploadId: string | null): Promise<string | null> => {
   if (uploadId === null) return null;
   const upload = await getStored(app, work.trx, viewer, uploadId);
   if (!/^image\/(png|jpeg)$/.test(upload.media_type) || upload.size > 500_000) throw refused('logo_wrong');
@@ -155,12 +155,12 @@ export const changeOrganisation = (
   viewer: Viewer,
   input: BodyInOf<typeof api.rules.changeOrganisation>,
 ): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { trx } = work;
     const row = await findOrganisation(trx);
     if (!row) throw refused('not_ready');
     const days = input.holidays.map((holiday) => holiday.day);
-    ensureAllowed(days.filter((day, i) => days.indexOf(day) < i).map((day) => refusal('holiday_twice', { day })));
+    assertAllowed(days.filter((day, i) => days.indexOf(day) < i).map((day) => refusal('holiday_twice', { day })));
     const approver = input.fallbackApproverId
       ? await firstRow<{ sign_in_name: string; name: string; state: string }>(
           trx,
@@ -240,5 +240,5 @@ export const changeOrganisation = (
       now: work.now,
     });
     work.record({ kind: 'organisation.changed', subject: {}, payload: { differences, reason: input.reason } });
-    work.afterwards(app.forgetOrganisation);
+    work.afterCommit(app.forgetOrganisation);
   });

@@ -13,10 +13,10 @@ import {
   scopesLeftBehind,
   toldTypeRule,
 } from '@kanonos/core';
-import { type App, SYSTEM_CLOCK, type Work } from '../../platform/app.ts';
+import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import { eachOnItsOwn } from '../system/failedWork.ts';
@@ -169,7 +169,7 @@ const collisionRefusals = async (db: Trx, id: string | null, rule: TypeRule): Pr
     ensureApart([...rulesAfter, ...kept.flatMap((scope) => retiredRule(scope) ?? [])]);
     return [];
   } catch (error) {
-    if (error instanceof Refused) return [...error.refusals];
+    if (error instanceof RefusalError) return [...error.refusals];
     throw error;
   }
 };
@@ -253,12 +253,12 @@ export const addType = (
   viewer: Viewer,
   input: BodyOf<typeof api.rules.addType>,
 ): Promise<AnswerOf<typeof api.rules.addType>> =>
-  app.act(actorOf(viewer), async (work) => ({ id: await addTypeIn(work, input.rule, input.reason, viewer.id) }));
+  app.command(actorOf(viewer), async (work) => ({ id: await addTypeIn(work, input.rule, input.reason, viewer.id) }));
 
-/** Makes a type within an act of more. */
-export const addTypeIn = async (work: Work, wanted: TypeRule, reason: string, by: string): Promise<string> => {
+/** Makes a type within a command of more. */
+export const addTypeIn = async (work: UnitOfWork, wanted: TypeRule, reason: string, by: string): Promise<string> => {
   const { rule, refusals } = await withOptions(work.trx, wanted);
-  ensureAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
+  assertAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
   const id = newId();
   await changingNumbers(work, () => store.insertType(work.trx, { id, rule }));
   await keepEdition(work, id, rule, reason, by);
@@ -270,7 +270,7 @@ export const addTypeIn = async (work: Work, wanted: TypeRule, reason: string, by
   return id;
 };
 
-const keepEdition = (work: Work, id: string, rule: TypeRule, reason: string, by: string | null) =>
+const keepEdition = (work: UnitOfWork, id: string, rule: TypeRule, reason: string, by: string | null) =>
   editions.insertEdition(work.trx, { kind: 'type', subjectId: id, value: rule, reason, by, now: work.now });
 
 /** Changes a type now, or lays down that it changes on a day. */
@@ -280,18 +280,18 @@ export const changeType = (
   id: string,
   input: BodyOf<typeof api.rules.changeType>,
 ): Promise<AnswerOf<typeof api.rules.changeType>> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const row = await getType(work.trx, id);
     if (row.row_version !== input.rowVersion) throw refused('changed_meanwhile');
     const planned = await editions.findPlanned(work.trx, id);
     if (planned) throw refused('rule_planned_already', { day: planned.from_day });
     if (!input.from) return { filled: await applyTypeIn(work, row, input.rule, input.reason, viewer.id, input.fill) };
-    ensureAllowed(decidePlannedDay(input.from, work.day));
+    assertAllowed(decidePlannedDay(input.from, work.day));
     const { rule, refusals } = await withOptions(work.trx, input.rule);
-    ensureAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
-    ensureAllowed(await inUse(work.trx, row, rule, (await documentsOf(work.trx, id)).documents));
+    assertAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
+    assertAllowed(await inUse(work.trx, row, rule, (await documentsOf(work.trx, id)).documents));
     const differences = await changedIn(work.trx, store.toTypeRule(row), rule);
-    ensureAllowed(await collisionRefusals(work.trx, id, rule));
+    assertAllowed(await collisionRefusals(work.trx, id, rule));
     await editions.insertPlanned(work.trx, {
       typeId: id,
       value: rule,
@@ -308,9 +308,9 @@ export const changeType = (
     return { filled: 0 };
   });
 
-/** Changes a type now, within an act of more; gives how many documents had a first value filled in. */
+/** Changes a type now, within a command of more; gives how many documents had a first value filled in. */
 export const applyTypeIn = async (
-  work: Work,
+  work: UnitOfWork,
   row: TypeRow,
   wanted: TypeRule,
   reason: string,
@@ -318,8 +318,8 @@ export const applyTypeIn = async (
   fill: readonly string[],
 ): Promise<number> => {
   const { rule, refusals } = await withOptions(work.trx, wanted);
-  ensureAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
-  ensureAllowed(await inUse(work.trx, row, rule, (await documentsOf(work.trx, row.id)).documents));
+  assertAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
+  assertAllowed(await inUse(work.trx, row, rule, (await documentsOf(work.trx, row.id)).documents));
   const differences = await changedIn(work.trx, store.toTypeRule(row), rule);
   await changingNumbers(work, async () => {
     if ((await store.updateType(work.trx, { id: row.id, rule, rowVersion: row.row_version })) === 0)
@@ -346,7 +346,7 @@ export const applyTypeIn = async (
 };
 
 export const dropPlan = (app: App, viewer: Viewer, id: string, reason: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const row = await getType(work.trx, id);
     const planned = await editions.findPlanned(work.trx, id);
     if (!planned) throw refused('not_found');
@@ -379,7 +379,7 @@ const settleDue = async (app: App, day: string): Promise<number> => {
   let applied = 0;
   const settleOne = async (plan: (typeof due)[number]) => {
     try {
-      await app.act(SYSTEM_CLOCK, async (work) => {
+      await app.command(SYSTEM_CLOCK, async (work) => {
         if ((await editions.endPlanned(work.trx, { id: plan.id, how: 'applied', now: work.now })) === 0) return;
         const row = await getType(work.trx, plan.type_id);
         // What was not yet laid down when the change was planned stays as it is.
@@ -388,9 +388,9 @@ const settleDue = async (app: App, day: string): Promise<number> => {
       });
       applied++;
     } catch (error) {
-      if (!(error instanceof Refused)) throw error;
+      if (!(error instanceof RefusalError)) throw error;
       const why = error.refusals.map((one) => sentenceOf(one.code, one.params)).join(' ');
-      await app.act(SYSTEM_CLOCK, async (work) => {
+      await app.command(SYSTEM_CLOCK, async (work) => {
         if ((await editions.holdPlanned(work.trx, { id: plan.id, why })) > 0)
           work.record({
             kind: 'type.change-held',

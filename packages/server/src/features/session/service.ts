@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { AnswerOf, api, Me } from '@kanonos/contract';
 import { CONFIDENTIALITIES, dayInWords, dayOf } from '@kanonos/core';
-import type { Actor, App, Work } from '../../platform/app.ts';
+import type { Actor, App, UnitOfWork } from '../../platform/app.ts';
 import { hashPassword, passwordWeakness } from '../../platform/auth/passwords.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
@@ -50,7 +50,7 @@ export const signIn = async (
   const right = await app.checkPassword(input.password, person?.password_hash ?? null);
   if (person && right && person.state === 'active') {
     const token = randomBytes(32).toString('base64url');
-    await app.act({ id: person.id, signInName: person.sign_in_name, name: person.name }, async (work) => {
+    await app.command({ id: person.id, signInName: person.sign_in_name, name: person.name }, async (work) => {
       await store.forgetWrong(work.trx, key);
       await store.insertSession(work.trx, {
         tokenHash: tokenHash(token),
@@ -62,7 +62,7 @@ export const signIn = async (
     });
     return { token, personId: person.id };
   }
-  await app.act(SIGN_IN, async (work) => {
+  await app.command(SIGN_IN, async (work) => {
     work.record({
       kind: 'sign-in.failed',
       ...(person ? { actor: person.sign_in_name } : {}),
@@ -75,7 +75,7 @@ export const signIn = async (
 };
 
 export const signOut = (app: App, viewer: Viewer, everywhere: boolean): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     if (everywhere) {
       await store.deleteSessions(work.trx, viewer.id);
       await endPrograms(work, viewer);
@@ -88,7 +88,7 @@ export const signOut = (app: App, viewer: Viewer, everywhere: boolean): Promise<
   });
 
 /** Ends every password of a program of a person's, on record. */
-export const endPrograms = async (work: Work, person: { id: string; signInName: string }): Promise<void> => {
+export const endPrograms = async (work: UnitOfWork, person: { id: string; signInName: string }): Promise<void> => {
   const ended = await store.deleteProgramPasswords(work.trx, person.id);
   if (ended > 0)
     work.record({
@@ -156,7 +156,7 @@ export const changeProfile = async (
   viewer: Viewer,
   change: { mailMode: string; rowVersion: number },
 ): Promise<Me> => {
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     if ((await store.changeProfile(work.trx, { id: viewer.id, ...change })) === 0) throw refused('changed_meanwhile');
     work.record({
       kind: 'person.changed',
@@ -178,7 +178,7 @@ export const changePassword = async (
   if (!(await app.checkPassword(change.present, person?.password_hash ?? null))) throw refused('password_wrong');
   await store.takeBackTry(app.db, key);
   const hash = await newHash(change.next, [viewer.name, viewer.signInName]);
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     await store.forgetWrong(work.trx, key);
     await store.setPasswordHash(work.trx, viewer.id, hash);
     await store.deleteSessions(work.trx, viewer.id, viewer.session?.tokenHash ?? null);
@@ -195,7 +195,7 @@ const newHash = (password: string, names: string[]) => {
 /** Makes a link by which a person sets a password and mails it; links made before become void. */
 export const mailPasswordLink = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   person: { id: string; name: string; signInName: string },
   kind: 'first' | 'reset',
 ): Promise<string> => {
@@ -250,7 +250,7 @@ export const setPasswordByLink = async (app: App, token: string, password: strin
   const link = await store.findLink(app.db, tokenHash(token), app.clock());
   if (!link) throw refused('link_invalid');
   const hash = await newHash(password, [link.name, link.sign_in_name]);
-  await app.act({ id: link.person_id, signInName: link.sign_in_name, name: link.name }, async (work) => {
+  await app.command({ id: link.person_id, signInName: link.sign_in_name, name: link.name }, async (work) => {
     if ((await store.useLink(work.trx, tokenHash(token), work.now)) === 0) throw refused('link_invalid');
     await store.setPasswordHash(work.trx, link.person_id, hash);
     await store.deleteSessions(work.trx, link.person_id);
@@ -281,7 +281,7 @@ export const addAbsence = async (
 ): Promise<{ id: string }> => {
   if (absence.to < absence.from) throw refused('absence_days');
   if (absence.deputyId === viewer.id) throw refused('deputy_self');
-  return app.act(actorOf(viewer), async (work) => {
+  return app.command(actorOf(viewer), async (work) => {
     const deputy = absence.deputyId ? await store.findPerson(work.trx, absence.deputyId) : undefined;
     if (absence.deputyId && !deputy) throw refused('not_found');
     if (deputy && deputy.state === 'deactivated') throw refused('person_inactive', { who: deputy.name });
@@ -307,7 +307,7 @@ export const addAbsence = async (
 };
 
 export const endAbsence = (app: App, viewer: Viewer, id: string): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     if ((await store.deleteAbsence(work.trx, { id, personId: viewer.id })) === 0) throw refused('not_found');
     work.record({ kind: 'absence.taken-back', subject: { person: { id: viewer.id, name: viewer.signInName } } });
   });

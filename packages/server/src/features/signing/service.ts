@@ -10,10 +10,10 @@ import {
   statementOf,
   WRONG_TRIES_LOCK,
 } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
 import { sha256 } from '../../platform/trail/append.ts';
 import type { Viewer } from '../access/service.ts';
 import { type DocumentRow, type FileRow, filesOf, type RevisionRow, subjectOf } from '../documents/service.ts';
@@ -61,7 +61,7 @@ export const filesToOpen = async (
 
 /** Freezes the signing record of a revision: its text is stored and never rebuilt from living data. */
 export const freezeRecord = async (
-  work: Work,
+  work: UnitOfWork,
   document: DocumentRow,
   revision: RevisionRow,
 ): Promise<store.RecordRow> => {
@@ -150,7 +150,7 @@ export const checkSigning = async (
     if (!seen) throw refused('record_changed');
     return proved(viewer.id, seen);
   }
-  await app.act(actorOf(viewer), async (work) => {
+  await app.command(actorOf(viewer), async (work) => {
     if (wrong && tried !== undefined && tried >= WRONG_TRIES_LOCK) {
       await store.lockSigning(work.trx, { id: viewer.id, until: lockUntil });
       const security = await store.listSecurity(work.trx);
@@ -178,7 +178,7 @@ export const checkSigning = async (
       payload: { why: refusals.map((r) => r.code) },
     });
   });
-  throw new Refused(refusals);
+  throw new RefusalError(refusals);
 };
 
 export type Signing = {
@@ -200,7 +200,7 @@ export type Signed = { signature: string; digest: string; seal: string; meaning:
  *
  * @returns what the event of the command has to say of it
  */
-export const sign = async (app: App, work: Work, viewer: Viewer, signing: Signing): Promise<Signed> => {
+export const sign = async (app: App, work: UnitOfWork, viewer: Viewer, signing: Signing): Promise<Signed> => {
   const { record, checked, meaning } = signing;
   await ensureMaySign(app, work.trx, viewer, record, checked).catch((error) => noteRefused(app, viewer, record, error));
   const id = newId();
@@ -244,9 +244,9 @@ const ensureMaySign = async (
 
 /** A refused signing is an event, in a transaction of its own, for the command's is undone. */
 const noteRefused = async (app: App, viewer: Viewer, record: store.RecordRow, error: unknown): Promise<never> => {
-  if (error instanceof Refused) {
+  if (error instanceof RefusalError) {
     const { document, number, revision, label } = filesOfRecord(record);
-    await app.act(actorOf(viewer), async (work) =>
+    await app.command(actorOf(viewer), async (work) =>
       work.record({
         kind: 'signing.refused',
         subject: subjectOf({ id: document, number }, { id: revision, label }),
@@ -290,7 +290,7 @@ const ensureBytes = async (app: App, record: store.RecordRow): Promise<void> => 
 };
 
 /**
- * Whether a signature still binds: its row bears the seal that the hashed event of its act bears, its digest is that of the stored
+ * Whether a signature still binds: its row bears the seal that the hashed event of its command bears, its digest is that of the stored
  * record, the record is what the frozen rows say, and the last check of each content found its bytes unchanged.
  */
 export const toSignatureInfo = (

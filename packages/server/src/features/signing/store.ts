@@ -11,7 +11,7 @@ export type SignatureRow = StoredSignature & {
   record_digest: string;
   seal: string | null;
   sign_in_name: string;
-  /** The hashed text of the event of its act, which says what was signed whatever a column says. */
+  /** The hashed text of the event of its command, which says what was signed whatever a column says. */
   event_text: string | null;
   event_hash: string | null;
 };
@@ -70,11 +70,14 @@ export const listSignatures = (db: Db | Trx, revisionIds: string[]) =>
   );
 export const findReadingSignature = (db: Db | Trx, readingId: string) =>
   firstRow<SignatureRow>(db, `${SIGNATURE} where s.reading_id = :readingId order by s.at desc limit 1`, { readingId });
-export const voidSignatures = (trx: Trx, by: { revisionId: string; now: Date; reason: string; runId: string | null }) =>
+export const voidSignatures = (
+  trx: Trx,
+  by: { revisionId: string; now: Date; reason: string; roundId: string | null },
+) =>
   changed(
     trx,
-    `update signatures s set void_at = :now, void_reason = :reason where s.revision_id = :revisionId and s.void_at is null and (:runId::uuid is null or s.assignment_id in
-       (select a.id from assignments a join steps t on t.id = a.step_id where t.run_id = :runId))`,
+    `update signatures s set void_at = :now, void_reason = :reason where s.revision_id = :revisionId and s.void_at is null and (:roundId::uuid is null or s.assignment_id in
+       (select a.id from assignments a join steps t on t.id = a.step_id where t.round_id = :roundId))`,
     by,
   );
 

@@ -48,7 +48,7 @@ export const setOrphansAside = async (app: App, olderThanMs: number): Promise<nu
 export const tellIncidents = async (app: App): Promise<number> => {
   const untold = await store.listUntold(app.db);
   for (const incident of untold)
-    await app.act(SYSTEM_CLOCK, async (work) => {
+    await app.command(SYSTEM_CLOCK, async (work) => {
       if ((await store.noteTold(work.trx, { id: incident.id, now: work.now })) === 0) return;
       const places = (await store.listIncidents(work.trx)).filter(
         (row) => row.sha256 === incident.sha256 && row.number,

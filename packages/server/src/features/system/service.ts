@@ -100,7 +100,7 @@ export const attentionFor = async (app: App, viewer: Viewer, scope: ListScope): 
 
 /** Lets background work be tried again that was set aside; the clock takes it up within a minute. */
 export const tryFailedWorkAgain = (app: App, viewer: Viewer, by: { kind: string; subject: string }): Promise<void> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const again = await store.tryAgain(work.trx, { ...by, now: work.now });
     if (!again) throw refused('failed_work_gone');
     work.record({
@@ -117,4 +117,4 @@ export const checkContent = async (app: App, sha256: string): Promise<AnswerOf<t
 };
 
 export const resendMails = (app: App, viewer: Viewer, id: string | null): Promise<number> =>
-  app.act(actorOf(viewer), (work) => sendAgain(app, work, id));
+  app.command(actorOf(viewer), (work) => sendAgain(app, work, id));

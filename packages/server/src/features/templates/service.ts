@@ -1,12 +1,12 @@
 import { Readable } from 'node:stream';
 import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
-import { checkTitles, decideAct } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import { checkTitles, decideCommand } from '@kanonos/core';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { officeKind } from '../../platform/office/metadata.ts';
 import { parse } from '../../platform/parsing/index.ts';
-import { ensureAllowed, Refused, refused } from '../../platform/refused.ts';
+import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { typesFor } from '../documents/choosing.ts';
 import { keepContent } from '../documents/contents.ts';
@@ -15,16 +15,16 @@ import {
   addVersion,
   filesOf,
   findDocument,
-  openForAct,
+  loadForUpdate,
   refreshLists,
   sameFile,
   situationOf,
   subjectOf,
 } from '../documents/service.ts';
 import { getStored } from '../documents/uploads.ts';
-import { actOn } from '../effect/service.ts';
+import { changeInWork } from '../effect/service.ts';
+import { routeSituationOf } from '../rounds/service.ts';
 import { getType } from '../rules/service.ts';
-import { routeSituationOf } from '../runs/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
 
@@ -107,10 +107,10 @@ export const saveTemplate = (
   viewer: Viewer,
   input: BodyOf<typeof api.templates.save>,
 ): Promise<{ id: string }> =>
-  app.act(actorOf(viewer), async (work) => {
+  app.command(actorOf(viewer), async (work) => {
     const { trx } = work;
     const type = await getType(trx, input.typeId);
-    if (input.language) ensureAllowed(checkTitles({ [input.language]: 'x' }));
+    if (input.language) assertAllowed(checkTitles({ [input.language]: 'x' }));
     const before = input.id ? await store.findTemplate(trx, input.id) : undefined;
     if (input.id && before?.type_id !== input.typeId) throw refused('not_found');
     const twin = (await store.listTemplates(trx)).find(
@@ -170,7 +170,7 @@ export const saveTemplate = (
   });
 
 /** A template that a document of a type can be begun from now. */
-export const getTemplate = async (work: Work, id: string, typeId: string): Promise<store.TemplateRow> => {
+export const getTemplate = async (work: UnitOfWork, id: string, typeId: string): Promise<store.TemplateRow> => {
   const row = await store.findTemplate(work.trx, id);
   if (!row || row.retired || row.type_id !== typeId) throw refused('template_unknown');
   return row;
@@ -179,7 +179,7 @@ export const getTemplate = async (work: Work, id: string, typeId: string): Promi
 /** The file of a template with values filled in, kept as a content of its own. */
 export const filledFrom = async (
   app: App,
-  work: Work,
+  work: UnitOfWork,
   template: store.TemplateRow,
   values: Record<string, string>,
 ): Promise<{ name: string; sha256: string; size: number }> => {
@@ -189,7 +189,7 @@ export const filledFrom = async (
   return { name: template.file_name, ...(await keepBytes(app, work, filled, template.media_type)) };
 };
 
-const keepBytes = async (app: App, work: Work, bytes: Uint8Array, mediaType: string) => {
+const keepBytes = async (app: App, work: UnitOfWork, bytes: Uint8Array, mediaType: string) => {
   const { sha256, size } = await app.content.put(Readable.from([Buffer.from(bytes)]), work.organisation.uploadLimit);
   await keepContent(app, work, { sha256, size, mediaType });
   return { sha256, size };
@@ -210,12 +210,12 @@ export const bringTemplate = async (
   const answer: AnswerOf<typeof api.templates.bring> = { done: [], refused: [] };
   for (const document of ids) {
     try {
-      const done = await actOn(app, viewer, document, async (work) => {
-        const opened = await openForAct(work, viewer, document);
+      const done = await changeInWork(app, viewer, document, async (work) => {
+        const opened = await loadForUpdate(work, viewer, document);
         const route = await routeSituationOf(app, work.trx, opened, viewer, work.day);
-        ensureAllowed(decideAct('correct metadata', await situationOf(work.trx, opened, viewer, route)));
+        assertAllowed(decideCommand('correct metadata', await situationOf(work.trx, opened, viewer, route)));
         const revision = opened.work;
-        if (!revision) throw refused('wrong_state', { act: 'correct metadata', state: 'none in work' });
+        if (!revision) throw refused('wrong_state', { command: 'correct metadata', state: 'none in work' });
         const files = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
         const main = files.find((file) => file.role === 'original');
         if (!main || officeKind(main.media_type) !== kind) throw refused('template_other_kind', { kind });
@@ -239,7 +239,7 @@ export const bringTemplate = async (
       });
       answer.done.push(done);
     } catch (error) {
-      if (!(error instanceof Refused)) throw error;
+      if (!(error instanceof RefusalError)) throw error;
       const row = error.refusals[0]?.code === 'not_found' ? undefined : await findDocument(app.db, document);
       answer.refused.push({
         id: document,

@@ -87,7 +87,7 @@ export const endDay = async (app: App): Promise<void> => {
   await signHead(app);
   const head = await store.findLastHead(app.db);
   if (!head || app.config.headsTo.length === 0) return;
-  await app.act(SYSTEM_CLOCK, (work) =>
+  await app.command(SYSTEM_CLOCK, (work) =>
     mailAddresses(app, work, app.config.headsTo, {
       kind: 'trail head',
       subject: `Audit trail of ${work.organisation.name} on ${dayInWords(work.day)}`,

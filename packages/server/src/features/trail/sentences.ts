@@ -13,7 +13,7 @@ const SAID: Record<string, string> = {
   approve: 'approved',
 };
 
-/** What each kind of event says in the lifeline and in the audit trail, to be read behind the name of who did it. */
+/** What each kind of event says in the history and in the audit trail, to be read behind the name of who did it. */
 const SENTENCES: Record<string, Say> = {
   'organisation.seeded': (p) => `laid down the organisation rules of ${p.name}`,
   'document.registered': (p, s) => `registered ${s.document?.number ?? ''} as ${p.type}: ${p.title}`,
@@ -23,20 +23,20 @@ const SENTENCES: Record<string, Say> = {
   'check-out.taken-over': (p) => `took over the check-out of ${p.from}: ${p.reason}`,
   'version.made-newest': (p) => `made version ${p.from} the newest, as version ${p.version}`,
   'metadata.corrected': () => 'corrected metadata',
-  'revision.sent': (p) => `sent version ${p.version} on run ${p.run}`,
+  'revision.submitted': (p) => `submitted version ${p.version} on round ${p.round}`,
   'decision.given': (p) =>
     p.signature
       ? `signed: ${p.meaning}`
-      : p.decision === 'decline'
-        ? `declined in ${p.step}`
+      : p.decision === 'reject'
+        ? `rejected in ${p.step}`
         : `${SAID[String(p.decision)] ?? p.decision} in ${p.step}`,
   'revision.entered-approval': () => 'moved it into approval; what is signed is frozen',
   'revision.approved': () => 'completed the approval',
-  'run.done': (p) => `ended run ${p.run}: everyone has decided`,
-  'run.declined': (p) => `ended run ${p.run} by declining in ${p.step}`,
-  'run.back-to-step': (p) => `sent it back to ${p.step}`,
-  'run.reminded': (p) => `reminded ${p.people} of the decision`,
-  'revision.called-back': () => 'called it back to draft',
+  'round.approved': (p) => `ended round ${p.round}: everyone has decided`,
+  'round.rejected': (p) => `ended round ${p.round} by rejecting in ${p.step}`,
+  'round.returned-to-step': (p) => `sent it back to ${p.step}`,
+  'assignment.reminded': (p) => `reminded ${p.people} of the decision`,
+  'revision.recalled': () => 'called it back to draft',
   'revision.released': () => 'released it',
   'revision.scheduled': (p) => `scheduled it for ${day(p.on)}`,
   'revision.day-moved': (p) => `moved the day from ${day(p.before)} to ${day(p.after)}`,
@@ -139,7 +139,7 @@ const SENTENCES: Record<string, Say> = {
 export const eventSentence = (event: Event): string =>
   SENTENCES[event.kind]?.(event.payload, event.subject) ?? event.kind;
 
-/** Words that a person gave with the act: note, reason, message, comment. */
+/** Words that a person gave with the command: note, reason, message, comment. */
 export const eventWords = (event: Event): string | null => {
   const { note, reason, words, message, text, resolution } = event.payload as Record<string, string | undefined>;
   return (

@@ -1,5 +1,5 @@
 import type { Writable } from 'node:stream';
-import type { AnswerOf, api, LifelineEntry, QueryOf, TrailRow } from '@kanonos/contract';
+import type { AnswerOf, api, HistoryEntry, QueryOf, TrailRow } from '@kanonos/contract';
 import { dayOf, endInstantOf, eventLine, firstInstantOf, isDay, isReleased, type TrailEvent } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { drained } from '../../platform/http/drained.ts';
@@ -79,7 +79,7 @@ export const exportTrail = async (app: App, out: Writable): Promise<void> => {
 };
 
 /** The whole history of a document from its events, newest first; without *read work* only what came into force. */
-export const lifeline = async (app: App, viewer: Viewer, ref: string): Promise<{ entries: LifelineEntry[] }> => {
+export const history = async (app: App, viewer: Viewer, ref: string): Promise<{ entries: HistoryEntry[] }> => {
   const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.organisation()).zone));
   const events = (await store.listOfDocument(app.db, opened.document.id)).map(toEvent);
   const names = new Map(

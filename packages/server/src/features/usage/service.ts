@@ -3,18 +3,25 @@ import { canonicalJson } from '@kanonos/core';
 import type { Actor, App } from '../../platform/app.ts';
 import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
 
-export type UsageAct = 'opened' | 'downloaded' | 'handed out';
+export type UsageAction = 'opened' | 'downloaded' | 'handed out';
 
 /** Records that somebody opened or took a file, stored before the answer; reloads within a minute count once. */
 export const recordUsage = (
   app: App,
-  use: { personId: string; documentId: string; revisionId: string; version: number; fileId: string; act: UsageAct },
+  use: {
+    personId: string;
+    documentId: string;
+    revisionId: string;
+    version: number;
+    fileId: string;
+    action: UsageAction;
+  },
 ) =>
   rows(
     app.db,
-    `insert into usage (at, person_id, document_id, revision_id, version, file_id, act)
-     select :now, :personId, :documentId, :revisionId, :version, :fileId, :act
-     where not exists (select 1 from usage where document_id = :documentId and person_id = :personId and file_id = :fileId and act = :act and at > :now::timestamptz - interval '1 minute')`,
+    `insert into usage (at, person_id, document_id, revision_id, version, file_id, action)
+     select :now, :personId, :documentId, :revisionId, :version, :fileId, :action
+     where not exists (select 1 from usage where document_id = :documentId and person_id = :personId and file_id = :fileId and action = :action and at > :now::timestamptz - interval '1 minute')`,
     { ...use, now: app.clock() },
   );
 
@@ -35,9 +42,9 @@ export const openedHashes = async (
   );
 
 export const listUsage = (db: Db, documentId: string) =>
-  rows<{ at: Date; person: string; act: string; label: string; version: number }>(
+  rows<{ at: Date; person: string; action: string; label: string; version: number }>(
     db,
-    `select u.at, p.name as person, u.act, r.label, u.version from usage u join people p on p.id = u.person_id join revisions r on r.id = u.revision_id
+    `select u.at, p.name as person, u.action, r.label, u.version from usage u join people p on p.id = u.person_id join revisions r on r.id = u.revision_id
      where u.document_id = :documentId order by u.at desc limit 500`,
     { documentId },
   );
@@ -49,7 +56,7 @@ export const countUsage = async (db: Db, documentId: string) =>
     })
   )?.n ?? 0;
 
-export const latelyOpened = (db: Db, personId: string, hidden: readonly string[]) =>
+export const recentlyOpened = (db: Db, personId: string, hidden: readonly string[]) =>
   rows<{ document_id: string; number: string; title: string; label: string; at: Date }>(
     db,
     `select d.id as document_id, d.number, r.title, r.label, l.at from (
@@ -64,7 +71,7 @@ const SEAL_BATCH = 50_000;
 
 /** Seals stored lines: one event with their count and SHA-256, so that who has seen what is provable without a lock each. */
 export const sealUsage = (app: App, actor: Actor): Promise<number> =>
-  app.act(actor, async (work) => {
+  app.command(actor, async (work) => {
     const lines = await rows<{
       id: number;
       at: Date;
@@ -72,10 +79,10 @@ export const sealUsage = (app: App, actor: Actor): Promise<number> =>
       document_id: string;
       revision_id: string;
       version: number;
-      act: string;
+      action: string;
     }>(
       work.trx,
-      'select id, at, person_id, document_id, revision_id, version, act from usage where sealed_by is null order by id limit :limit for update',
+      'select id, at, person_id, document_id, revision_id, version, action from usage where sealed_by is null order by id limit :limit for update',
       { limit: SEAL_BATCH },
     );
     if (lines.length === 0) return 0;

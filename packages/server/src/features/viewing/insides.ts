@@ -4,7 +4,7 @@ import type { App } from '../../platform/app.ts';
 import { MOST_DXF } from '../../platform/content/drawing.ts';
 import { isSheetsByOffice, showOf } from '../../platform/content/kind.ts';
 import { parse } from '../../platform/parsing/index.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { handOut, openFile } from '../documents/files.ts';
 import { askFor } from './asking.ts';
@@ -79,7 +79,7 @@ export const entriesOf = async (
 
 const ofMail = async <T>(work: Promise<T>): Promise<T> =>
   work.catch((error) => {
-    throw error instanceof Refused ? error : refused('cannot_be_shown');
+    throw error instanceof RefusalError ? error : refused('cannot_be_shown');
   });
 
 export const mailOf = async (app: App, viewer: Viewer, fileId: string): Promise<AnswerOf<typeof api.viewing.mail>> => {
@@ -102,7 +102,7 @@ export const drawingOf = async (app: App, viewer: Viewer, fileId: string): Promi
   try {
     return Buffer.from(await parse('drawing', path));
   } catch (error) {
-    throw error instanceof Refused ? error : refused('cannot_be_shown');
+    throw error instanceof RefusalError ? error : refused('cannot_be_shown');
   }
 };
 

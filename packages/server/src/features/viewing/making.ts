@@ -101,7 +101,7 @@ const end = async (
   why: string | null,
 ): Promise<string | null> => {
   const stored = made && (await app.content.put(made.bytes, Number.MAX_SAFE_INTEGER));
-  await app.act(SYSTEM_CLOCK, async (work) => {
+  await app.command(SYSTEM_CLOCK, async (work) => {
     if (stored) await keepRendition(work, { sha256: stored.sha256, size: stored.size, mediaType: made.mediaType });
     await store.endRendition(work.trx, {
       sha256,

@@ -55,7 +55,7 @@ export const scanText = async (app: App, sha256: string): Promise<void> => {
     const words = sure.reduce((sum, page) => sum + page.words, 0);
     const confidence = words ? sure.reduce((sum, page) => sum + page.confidence * page.words, 0) / words : 0;
     const text = clean(pages.map((page) => page.text).join('\f'));
-    await app.act(SYSTEM_CLOCK, async ({ trx }) => {
+    await app.command(SYSTEM_CLOCK, async ({ trx }) => {
       await store.saveScan(trx, { sha256, language, confidence, pages: pages.length });
       await setText(trx, { sha256, text, words, pictures: pages.length, state: words ? 'done' : 'none' });
     });
@@ -63,7 +63,9 @@ export const scanText = async (app: App, sha256: string): Promise<void> => {
     // A program that is gone comes back; a picture that broke it would break it each time, and is marked.
     if (isConnectionLost(error) || (error as { code?: string }).code === 'ENOENT') throw error;
     app.log.warn({ sha256, reason: String(error).slice(0, 200) }, 'no text could be read from the picture');
-    await app.act(SYSTEM_CLOCK, ({ trx }) => store.saveScan(trx, { sha256, language: '', confidence: 0, pages: 0 }));
+    await app.command(SYSTEM_CLOCK, ({ trx }) =>
+      store.saveScan(trx, { sha256, language: '', confidence: 0, pages: 0 }),
+    );
   } finally {
     await rm(dir, { recursive: true, force: true });
   }

@@ -22,7 +22,7 @@ export const keepTextOfPages = async (app: App, sha256: string, pages: string | 
   // What can be read without pages has its own job.
   if (!content || !/^(waiting|none)$/.test(content.text_state) || !isReadByPages(content.media_type)) return;
   const words = pages ? await parseBehind('wordsOfPdf', await app.content.intactPath(pages)) : undefined;
-  await app.act(SYSTEM_CLOCK, (work) => keepWords(app, work.trx, content, words));
+  await app.command(SYSTEM_CLOCK, (work) => keepWords(app, work.trx, content, words));
 };
 
 /** After a standstill, or an update that reads more kinds: what waits for its text is asked for again. Asked for twice it is read once. */

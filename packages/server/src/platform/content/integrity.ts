@@ -18,12 +18,12 @@ export type ContentStore = DiskStore & {
   intactPath: (sha256: string) => Promise<string>;
   /** Reads the bytes again and compares them with their hash; what it finds is remembered, and opens or ends an incident. */
   verify: (sha256: string, by: FoundBy) => Promise<Finding>;
-  /** Until everything is written down that was found inside of acts. */
+  /** Until everything is written down that was found inside of commands. */
   settled: () => Promise<void>;
 };
 
-/** Acts hold a connection: what is found inside of one is written down beside it, by another one, that nobody in the act waits for. */
-export type Acts = {
+/** Acts hold a connection: what is found inside of one is written down beside it, by another one, that nobody in the command waits for. */
+export type Commands = {
   isInside: () => boolean;
   outside: <T>(task: () => T) => T;
   failed: (error: unknown) => void;
@@ -43,7 +43,7 @@ const hashOf = async (path: string): Promise<string> => {
  * it is signed, released or checked. The time of the file that was found intact is remembered with the content, so that opening a
  * large file costs a look at its time and no more.
  */
-export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, acts: Acts): ContentStore => {
+export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, commands: Commands): ContentStore => {
   const writing = new Set<Promise<void>>();
   /** The times of files that are known to be intact, by hash. */
   const intactAt = new Map<string, number>();
@@ -87,11 +87,11 @@ export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, acts
     const { finding, mtimeMs } = await look(sha256);
     if (finding === 'intact' && mtimeMs !== null) remember(sha256, mtimeMs);
     else intactAt.delete(sha256);
-    if (!acts.isInside()) await note(sha256, finding, mtimeMs, by);
+    if (!commands.isInside()) await note(sha256, finding, mtimeMs, by);
     else
-      acts.outside(() => {
+      commands.outside(() => {
         const written: Promise<void> = note(sha256, finding, mtimeMs, by)
-          .catch(acts.failed)
+          .catch(commands.failed)
           .finally(() => writing.delete(written));
         writing.add(written);
       });
@@ -104,8 +104,8 @@ export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, acts
     if (info?.isFile()) {
       const mtimeMs = Math.floor(info.mtimeMs);
       if (intactAt.get(sha256) === mtimeMs) return 'intact';
-      // Inside of an act the bytes are read rather than asked for what is known of them.
-      if (acts.isInside()) return verify(sha256, 'opening');
+      // Inside of a command the bytes are read rather than asked for what is known of them.
+      if (commands.isInside()) return verify(sha256, 'opening');
       const known = await firstRow<{ size: number; checked_mtime_ms: number | null; check_failed: boolean }>(
         db,
         'select size, checked_mtime_ms, check_failed from contents where sha256 = :sha256',
@@ -142,7 +142,7 @@ export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, acts
         return !healed;
       });
       // Who sends the right bytes again puts a content right that was altered: the incident ends.
-      if (healed || (stored.fresh && !acts.isInside() && (await hasIncident(stored.sha256))))
+      if (healed || (stored.fresh && !commands.isInside() && (await hasIncident(stored.sha256))))
         await verify(stored.sha256, 'opening');
       else if (stored.fresh) {
         // Its bytes were hashed on their way: until the file changes nobody needs to read them again.

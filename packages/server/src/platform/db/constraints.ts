@@ -20,7 +20,7 @@ const CONSTRAINTS: Record<string, string> = {
   one_revision_in_force: 'changed_meanwhile',
   revision_label_unique: 'label_taken',
   one_open_checkout: 'changed_meanwhile',
-  one_open_run: 'changed_meanwhile',
+  one_open_round: 'changed_meanwhile',
   one_signature_per_assignment: 'already_decided',
   one_signature_per_reading: 'reading_closed',
   one_open_requirement: 'changed_meanwhile',

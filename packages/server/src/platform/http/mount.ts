@@ -1,7 +1,7 @@
 import type { AnswerOf, BodyOf, Endpoint, ParamsOf, QueryOf } from '@kanonos/contract';
 import type { Request, Response, Router } from 'express';
 import type { z } from 'zod';
-import { Refused, refused } from '../refused.ts';
+import { RefusalError, refused } from '../refused.ts';
 import { badTextIn } from './badText.ts';
 
 /** What a route gets: everything parsed by the endpoint's own schemas, and who asks. */
@@ -73,7 +73,7 @@ const parse = (schema: z.ZodType, value: unknown, whole: string): unknown => {
     throw refused('input_invalid', { field: bad, reason: 'holds characters that cannot be stored' });
   const parsed = schema.safeParse(value);
   if (parsed.success) return parsed.data;
-  throw new Refused(
+  throw new RefusalError(
     parsed.error.issues.slice(0, 20).map((issue) => ({
       code: 'input_invalid',
       params: {
@@ -97,7 +97,7 @@ const words = (issue: z.core.$ZodIssue): string => {
   return message.charAt(0).toLowerCase() + message.slice(1);
 };
 
-/** The empty answer of an act that has nothing to tell but that it happened. */
+/** The empty answer of a command that has nothing to tell but that it happened. */
 export const done = async (work: Promise<unknown>): Promise<Record<string, never>> => {
   await work;
   return {};

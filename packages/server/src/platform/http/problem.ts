@@ -2,7 +2,7 @@ import { type ProblemDocument, sentenceOf, statusOf } from '@kanonos/contract';
 import type { ErrorRequestHandler, Request, Response } from 'express';
 import type { Logger } from 'pino';
 import { isConnectionLost, refusalOfConstraint } from '../db/constraints.ts';
-import { Refused } from '../refused.ts';
+import { RefusalError } from '../refused.ts';
 
 const fieldOf = (detail: string, params?: Record<string, string | number>): string | undefined => {
   if (typeof params?.field === 'string') return params.field;
@@ -14,7 +14,7 @@ const fieldOf = (detail: string, params?: Record<string, string | number>): stri
 export const problemHandler =
   (log: Logger, zone: () => Promise<string>): ErrorRequestHandler =>
   async (error, request, response, _next) => {
-    const refused = toRefused(error);
+    const refused = toRefusalError(error);
     if (!refused) log.error({ err: error, requestId: requestId(request) }, 'unexpected');
     if (response.headersSent) {
       response.destroy();
@@ -22,10 +22,10 @@ export const problemHandler =
     }
     // Without the database there is no zone, and still an answer.
     const ofOrganisation = await zone().catch(() => undefined);
-    sendProblem(request, response, refused ?? new Refused([{ code: 'internal' }]), ofOrganisation);
+    sendProblem(request, response, refused ?? new RefusalError([{ code: 'internal' }]), ofOrganisation);
   };
 
-const sendProblem = (request: Request, response: Response, refused: Refused, zone: string | undefined): void => {
+const sendProblem = (request: Request, response: Response, refused: RefusalError, zone: string | undefined): void => {
   const [first = { code: 'internal' }] = refused.refusals;
   const details = refused.refusals.map((refusal) => {
     const detail = sentenceOf(refusal.code, refusal.params, zone);
@@ -53,31 +53,31 @@ const requestId = (request: Request): string => String((request as { id?: unknow
 type LibraryError = { type?: string; status?: number; code?: string; message?: string };
 
 /** Errors of libraries that are really a person's bad input. */
-const toRefused = (error: unknown): Refused | undefined => {
-  if (error instanceof Refused) return error;
+const toRefusalError = (error: unknown): RefusalError | undefined => {
+  if (error instanceof RefusalError) return error;
   const { type, status, code } = (error ?? {}) as LibraryError;
   if (type === 'entity.parse.failed')
-    return new Refused([{ code: 'body_malformed', params: { reason: 'it is not well-formed JSON' } }]);
-  if (type === 'entity.too.large') return new Refused([{ code: 'too_large', params: { limit: '2 MB' } }]);
+    return new RefusalError([{ code: 'body_malformed', params: { reason: 'it is not well-formed JSON' } }]);
+  if (type === 'entity.too.large') return new RefusalError([{ code: 'too_large', params: { limit: '2 MB' } }]);
   if (type === 'encoding.unsupported' || type === 'charset.unsupported')
-    return new Refused([{ code: 'media_type_refused', params: { wanted: 'JSON in UTF-8' } }]);
+    return new RefusalError([{ code: 'media_type_refused', params: { wanted: 'JSON in UTF-8' } }]);
   if (type === 'request.aborted' || type === 'request.size.invalid')
-    return new Refused([{ code: 'body_malformed', params: { reason: 'it broke off' } }]);
+    return new RefusalError([{ code: 'body_malformed', params: { reason: 'it broke off' } }]);
   // A file of the built web that is not there, or may not be looked at.
-  if (status === 404 || status === 403) return new Refused([{ code: 'not_found' }]);
+  if (status === 404 || status === 403) return new RefusalError([{ code: 'not_found' }]);
   if (code === '22003')
-    return new Refused([
+    return new RefusalError([
       { code: 'input_invalid', params: { field: 'request', reason: 'holds a number that is too large' } },
     ]);
   if (error instanceof URIError || status === 400)
-    return new Refused([{ code: 'body_malformed', params: { reason: 'the address is not well-formed' } }]);
+    return new RefusalError([{ code: 'body_malformed', params: { reason: 'the address is not well-formed' } }]);
   // Text that PostgreSQL cannot hold (NUL, lone surrogates) or that is no value of the column's type.
   if (code === '22021' || code === '22P05' || code === '22P02')
-    return new Refused([
+    return new RefusalError([
       { code: 'input_invalid', params: { field: 'request', reason: 'holds characters that cannot be stored' } },
     ]);
-  if (isConnectionLost(error)) return new Refused([{ code: 'not_ready' }]);
-  if (code === '53100') return new Refused([{ code: 'disk_full' }]);
+  if (isConnectionLost(error)) return new RefusalError([{ code: 'not_ready' }]);
+  if (code === '53100') return new RefusalError([{ code: 'disk_full' }]);
   const constraint = refusalOfConstraint(error);
-  return constraint ? new Refused([{ code: constraint }]) : undefined;
+  return constraint ? new RefusalError([{ code: constraint }]) : undefined;
 };

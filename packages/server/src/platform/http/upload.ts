@@ -1,7 +1,7 @@
 import type { Readable } from 'node:stream';
 import busboy from 'busboy';
 import type { Request } from 'express';
-import { Refused, refused } from '../refused.ts';
+import { RefusalError, refused } from '../refused.ts';
 
 /**
  * Takes the one file of a multipart request and hands its stream on while it arrives; nothing is held whole in memory.
@@ -46,7 +46,7 @@ export const receiveFile = <T>(request: Request, take: (name: string, stream: Re
       taken = take(name, stream);
       taken.then(resolve, (error) => {
         stream.resume();
-        stop(isBroken && !(error instanceof Refused) ? broken() : error);
+        stop(isBroken && !(error instanceof RefusalError) ? broken() : error);
       });
     });
     parser.on('close', () => {

@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { Refused } from '../refused.ts';
+import { RefusalError } from '../refused.ts';
 import { fillMetadata, type OfficeKind, type Placed } from './metadata.ts';
 import { isSealed, readParts } from './package.ts';
 
@@ -10,7 +10,7 @@ export const fillUnsealed = async (path: string, kind: OfficeKind, values: Place
     if (kind !== 'md' && isSealed(bytes)) return undefined;
     return fillMetadata(bytes, kind, values);
   } catch (error) {
-    if (error instanceof Refused) return undefined;
+    if (error instanceof RefusalError) return undefined;
     throw error;
   }
 };
@@ -41,7 +41,7 @@ export const sameButFields = async (
     const filled = fillMetadata(before, kind, values);
     return kind === 'md' ? Buffer.compare(filled, after) === 0 : sameParts(filled, fillMetadata(after, kind, values));
   } catch (error) {
-    if (error instanceof Refused) return false;
+    if (error instanceof RefusalError) return false;
     throw error;
   }
 };

@@ -2,7 +2,7 @@ import { type ChildProcess, fork } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Refused } from '../refused.ts';
+import { RefusalError } from '../refused.ts';
 import type { ArgumentsOf, ResultOf, TaskName } from './tasks.ts';
 
 /** A parsing process was ended because it went beyond a limit: whatever it was given is not to be given to another one unasked. */
@@ -25,7 +25,7 @@ const HEAP_MEGABYTES = 640;
 const LOOK_MS = 100;
 const IDLE_MS = 60_000;
 
-type Answer = { id: number; value?: unknown; error?: { message: string; refusals?: Refused['refusals'] } };
+type Answer = { id: number; value?: unknown; error?: { message: string; refusals?: RefusalError['refusals'] } };
 type Waiting = {
   task: TaskName;
   args: unknown[];
@@ -126,7 +126,7 @@ export const createParser = (processes: number) => {
       if (answer.id !== id) return;
       stop();
       const { error, value } = answer;
-      if (error) reject(error.refusals ? new Refused(error.refusals) : new Error(error.message));
+      if (error) reject(error.refusals ? new RefusalError(error.refusals) : new Error(error.message));
       else resolve(value as never);
       rest(child);
     };

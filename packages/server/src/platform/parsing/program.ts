@@ -1,4 +1,4 @@
-import { Refused } from '../refused.ts';
+import { RefusalError } from '../refused.ts';
 import { TASKS, type TaskName } from './tasks.ts';
 
 /** The program of a parsing process: does one task after the other, as it is told, and ends with whoever started it. */
@@ -11,7 +11,7 @@ process.on('message', async ({ id, task, args }: Order) => {
     const value = await (TASKS[task] as (...args: unknown[]) => Promise<unknown>)(...args);
     answer({ id, value });
   } catch (error) {
-    const refusals = error instanceof Refused ? error.refusals : undefined;
+    const refusals = error instanceof RefusalError ? error.refusals : undefined;
     answer({ id, error: { message: String((error as Error)?.message ?? error).slice(0, 1000), refusals } });
   }
 });

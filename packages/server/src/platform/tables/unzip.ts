@@ -1,6 +1,6 @@
 import type { Readable } from 'node:stream';
 import yauzl from 'yauzl';
-import { Refused, refused } from '../refused.ts';
+import { RefusalError, refused } from '../refused.ts';
 
 const MOST_ENTRIES = 60_000;
 const MOST_TIMES = 200;
@@ -62,7 +62,7 @@ export const unzip = (
             () => zip.readEntry(),
             (cause) => {
               stream.destroy();
-              fail(lied && !(cause instanceof Refused) ? refusalOf(lied) : cause);
+              fail(lied && !(cause instanceof RefusalError) ? refusalOf(lied) : cause);
             },
           );
         });

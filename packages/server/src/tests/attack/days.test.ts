@@ -8,7 +8,7 @@ import { tick } from '../../features/effect/service.ts';
 import { registerPage } from '../../features/find/service.ts';
 import { myReadings, readingTask, signReading } from '../../features/reading/service.ts';
 import { release } from '../../features/release/service.ts';
-import { send } from '../../features/runs/service.ts';
+import { submit } from '../../features/rounds/service.ts';
 import { trailPage } from '../../features/trail/service.ts';
 import { changed, firstRow, rows } from '../../platform/db/connect.ts';
 import { openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
@@ -38,7 +38,7 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
   const found = async (q: string) =>
     (
       await registerPage(organisation.app, await organisation.as('controller'), {
-        lens: 'newest',
+        revisionScope: 'newest',
         q,
         reach: 'everywhere',
         sort: 'number',
@@ -72,14 +72,14 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
 
   test('what is late, in the register and on the Desk', async () => {
     const { number: sent } = await organisation.register('author', { title: 'On its way' });
-    await send(organisation.app, await organisation.as('author'), sent, {
+    await submit(organisation.app, await organisation.as('author'), sent, {
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
     const due = (on: string) =>
       changed(
         organisation.app.db,
-        `update steps set due_on = :on where run_id in (select u.id from runs u join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id where d.number = :sent)`,
+        `update steps set due_on = :on where round_id in (select u.id from rounds u join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id where d.number = :sent)`,
         { on, sent },
       );
     const look = async () => ({
@@ -121,7 +121,7 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
 
   test('a release planned for tomorrow holds from its first instant there', async () => {
     const { number: planned } = await organisation.register('author', { title: 'Planned' });
-    await organisation.sendAndReview(planned);
+    await organisation.submitAndReview(planned);
     await organisation.decideAs('owner', planned);
     await organisation.decideAs('authority', planned);
     const tomorrow = addDays(day, 1);
@@ -153,7 +153,7 @@ describe('18: figures on the Desk', () => {
 
   test('an open comment is counted once, without its replies, and not when it is withdrawn', async () => {
     const { number } = await organisation.register('author');
-    await send(organisation.app, await organisation.as('author'), number, {
+    await submit(organisation.app, await organisation.as('author'), number, {
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });

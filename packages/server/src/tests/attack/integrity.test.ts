@@ -74,7 +74,7 @@ describe('27: bytes that were altered', () => {
     const answer = await get();
     expect(answer.status).toBe(410);
     expect(JSON.stringify(await answer.json())).toContain('content_altered');
-    const states = (await organisation.page('controller', number)).runs[0]?.steps.flatMap((step) =>
+    const states = (await organisation.page('controller', number)).rounds[0]?.steps.flatMap((step) =>
       step.assignments.map((one) => one.signature?.state).filter(Boolean),
     );
     expect(states).toEqual(['altered', 'altered']);
@@ -110,7 +110,7 @@ describe('27: bytes that were altered', () => {
 
   test('are neither signed nor released, also when size and time of the file are as before', async () => {
     const { number } = await organisation.register('author');
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     const { sha256: hash } = await contentOf(number);
     alter(hash, { sameTime: true });
     expect(await codeOf(organisation.decideAs('owner', number))).toBe('content_altered');

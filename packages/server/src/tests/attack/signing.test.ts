@@ -14,7 +14,7 @@ import {
   reopen,
   withdraw,
 } from '../../features/release/service.ts';
-import { callBack, decide } from '../../features/runs/service.ts';
+import { decide, recall } from '../../features/rounds/service.ts';
 import { changed, connect, firstRow, rows } from '../../platform/db/connect.ts';
 import { codeOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
 
@@ -85,8 +85,7 @@ describe('1: no signature without credentials over what was seen', () => {
       ),
     'it is reopened': async (number) =>
       codeOf(reopen(organisation.app, await organisation.as('controller'), number, 'x')),
-    'it is called back': async (number) =>
-      codeOf(callBack(organisation.app, await organisation.as('author'), number, 'x')),
+    'it is recalled': async (number) => codeOf(recall(organisation.app, await organisation.as('author'), number, 'x')),
     'it is checked out': async (number) =>
       codeOf(checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null })),
     'it is withdrawn': async (number) =>
@@ -122,11 +121,11 @@ describe('1: no signature without credentials over what was seen', () => {
     },
     approve: async () => {
       const { number } = await organisation.register('author');
-      await organisation.sendAndReview(number);
+      await organisation.submitAndReview(number);
       await organisation.openFiles('owner', number);
       const page = await organisation.page('controller', number);
-      const id = page.runs[0]?.steps[1]?.assignments[0]?.id ?? '';
-      const digest = page.runs[0]?.digest ?? '';
+      const id = page.rounds[0]?.steps[1]?.assignments[0]?.id ?? '';
+      const digest = page.rounds[0]?.digest ?? '';
       const owner = await organisation.as('owner');
       return {
         number,
@@ -228,10 +227,10 @@ describe('1: no signature without credentials over what was seen', () => {
 describe('2 and 31: guessing', () => {
   test('of sixty wrong passwords in the same moment five are judged, and then the right one is refused, too', async () => {
     const { number } = await organisation.register('author', { owner: 'author2' });
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     await organisation.openFiles('author2', number);
     const page = await organisation.page('controller', number);
-    const id = page.runs[0]?.steps[1]?.assignments[0]?.id ?? '';
+    const id = page.rounds[0]?.steps[1]?.assignments[0]?.id ?? '';
     const viewer = await organisation.as('author2');
     const attempt = (password: string) =>
       codeOf(
@@ -240,7 +239,7 @@ describe('2 and 31: guessing', () => {
           words: '',
           name: 'author2',
           password,
-          digest: page.runs[0]?.digest ?? null,
+          digest: page.rounds[0]?.digest ?? null,
           version: 1,
         }),
       );
@@ -256,9 +255,9 @@ describe('2 and 31: guessing', () => {
 describe('7: every file that a signature covers was opened by its signer', () => {
   test('an approval is refused with the names of unopened files, and counts what is on record', async () => {
     const { number } = await organisation.register('author');
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     const page = await organisation.page('controller', number);
-    const id = page.runs[0]?.steps[1]?.assignments[0]?.id ?? '';
+    const id = page.rounds[0]?.steps[1]?.assignments[0]?.id ?? '';
     const owner = await organisation.as('owner');
     const give = () =>
       decide(organisation.app, owner, id, {
@@ -266,7 +265,7 @@ describe('7: every file that a signature covers was opened by its signer', () =>
         words: '',
         name: 'owner',
         password: PASSWORD,
-        digest: page.runs[0]?.digest ?? null,
+        digest: page.rounds[0]?.digest ?? null,
         version: 1,
       });
     expect(await codeOf(give())).toBe('files_not_opened');
@@ -285,7 +284,7 @@ describe('7: every file that a signature covers was opened by its signer', () =>
 
 describe('28: rows that are altered by the owner of the database', () => {
   const stateOf = async (number: string) =>
-    (await organisation.page('controller', number)).runs[0]?.steps
+    (await organisation.page('controller', number)).rounds[0]?.steps
       .flatMap((s) => s.assignments.map((a) => a.signature?.state))
       .filter(Boolean);
   const verify = async () => {
@@ -347,7 +346,7 @@ describe('28: rows that are altered by the owner of the database', () => {
 describe('30: the name that is printed on signatures', () => {
   test('is changed by somebody else who keeps people, and old signatures keep the old one', async () => {
     const { number } = await organisation.register('author');
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     await organisation.decideAs('owner', number);
     const admin = await organisation.as('admin');
     const owner = await personDetail(organisation.app, organisation.ids.owner ?? '');
@@ -357,7 +356,7 @@ describe('30: the name that is printed on signatures', () => {
       organisationRights: [],
       rowVersion: owner.rowVersion,
     });
-    const printed = (await organisation.page('controller', number)).runs[0]?.steps[1]?.assignments[0]?.signature;
+    const printed = (await organisation.page('controller', number)).rounds[0]?.steps[1]?.assignments[0]?.signature;
     expect(printed).toMatchObject({ printedName: 'Owner', state: 'intact' });
     const self = await personDetail(organisation.app, admin.id);
     const rename = () =>

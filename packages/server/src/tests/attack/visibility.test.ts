@@ -11,7 +11,7 @@ import { tick } from '../../features/effect/service.ts';
 import { find, registerPage } from '../../features/find/service.ts';
 import { addPerson } from '../../features/people/service.ts';
 import { release } from '../../features/release/service.ts';
-import { send } from '../../features/runs/service.ts';
+import { submit } from '../../features/rounds/service.ts';
 import { addAbsence } from '../../features/session/service.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { codeOf, cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
@@ -62,7 +62,7 @@ const takeTexts = async () => {
   ))
     await extractText(organisation.app, sha256);
 };
-const list = { lens: 'newest', reach: 'everywhere', sort: 'number', order: 'asc', limit: 50 } as const;
+const list = { revisionScope: 'newest', reach: 'everywhere', sort: 'number', order: 'asc', limit: 50 } as const;
 
 describe('4: content that one may see of and not read', () => {
   test('is in no passage, moves no hit and counts as none, in lists, counts and negations', async () => {
@@ -133,7 +133,7 @@ describe('13: rights before the cap', () => {
 describe('5: releases and check-outs on the Desk', () => {
   test('leave out what is withheld from a controller, who is not told of it either', async () => {
     const { id, number } = await organisation.register('author');
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     await organisation.decideAs('owner', number);
     await organisation.decideAs('authority', number);
     const { number: out, id: outId } = await organisation.register('author');
@@ -190,7 +190,7 @@ describe('32: one predicate for every answer', () => {
   test('neither number nor title nor id of a document is in any answer to somebody from whom it is withheld', async () => {
     const { id, number } = await organisation.register('author', { title: 'Hidden zebra', text: '# Zebra' });
     await takeTexts();
-    await send(organisation.app, await organisation.as('author'), number, {
+    await submit(organisation.app, await organisation.as('author'), number, {
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
@@ -200,7 +200,7 @@ describe('32: one predicate for every answer', () => {
         organisation.app.db,
         `select f.id from version_files f join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id where r.document_id = :id
          union select v.id from versions v join revisions r on r.id = v.revision_id where r.document_id = :id
-         union select a.id from assignments a join steps s on s.id = a.step_id join runs u on u.id = s.run_id where u.document_id = :id
+         union select a.id from assignments a join steps s on s.id = a.step_id join rounds u on u.id = s.round_id where u.document_id = :id
          union select id from reading_assignments where document_id = :id union select id from revisions where document_id = :id`,
         { id },
       )
@@ -288,8 +288,8 @@ describe('32: one predicate for every answer', () => {
       { owner: organisation.ids.owner, outsider: organisation.ids.outsider },
     );
     const { number } = await organisation.register('author');
-    await organisation.sendAndReview(number);
-    const id = (await organisation.page('controller', number)).runs[0]?.steps[1]?.assignments[0]?.id ?? '';
+    await organisation.submitAndReview(number);
+    const id = (await organisation.page('controller', number)).rounds[0]?.steps[1]?.assignments[0]?.id ?? '';
     expect((await get('outsider', `/api/tasks/${id}`)).status).toBe(404);
     expect(JSON.parse((await get('outsider', '/api/desk')).text)).toMatchObject({ rows: [] });
   });

@@ -82,7 +82,7 @@ describe('9: one poisoned document', () => {
     const controller = await organisation.as('controller');
     for (let i = 0; i < 3; i++) {
       const { number } = await organisation.register('author');
-      await organisation.sendAndReview(number);
+      await organisation.submitAndReview(number);
       await organisation.decideAs('owner', number);
       await organisation.decideAs('authority', number);
       await release(organisation.app, controller, number, { on: '2026-11-27' });
@@ -242,7 +242,7 @@ describe('15: readings for many', () => {
 
 describe('38: mails that nobody takes', () => {
   test('are tried for days with growing pauses, through SMTP, and sent when the server is back', async () => {
-    await organisation.app.act(SYSTEM_CLOCK, (work) =>
+    await organisation.app.command(SYSTEM_CLOCK, (work) =>
       notifyEach(organisation.app, work, [
         {
           personId: organisation.ids.reader ?? '',

@@ -4,8 +4,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ask } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, Segments, Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton, Segments, Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { Refusals } from '../../ui/states.tsx';
@@ -43,7 +43,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
   const { outline, folders: read, refusals } = state;
   useEffect(() => edit({ outline }), [edit, outline]);
   const [reason, setReason] = useState('');
-  const act = useAct(api.blueprints.save, 'The blueprint is saved.', ({ id }) => {
+  const command = useCommand(api.blueprints.save, 'The blueprint is saved.', ({ id }) => {
     form.saved();
     navigate(`?blueprint=${id}`);
   });
@@ -56,7 +56,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
       className="min-h-0 overflow-y-auto px-5 py-4"
       onSubmit={(event) => {
         event.preventDefault();
-        act.mutate({
+        command.mutate({
           body: {
             id: blueprint?.id ?? null,
             name,
@@ -179,9 +179,9 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
           <TextField label="Reason" required value={reason} onChange={(event) => setReason(event.target.value)} />
         </div>
         <div className="flex items-end gap-2">
-          <ActButton busy={act.isPending} disabled={wrong.length > 0 || form.meanwhile !== null}>
+          <CommandButton busy={command.isPending} disabled={wrong.length > 0 || form.meanwhile !== null}>
             Save the blueprint
-          </ActButton>
+          </CommandButton>
           {blueprint && (
             <button type="button" className="btn" onClick={() => navigate(`?blueprint=${blueprint.id}`)}>
               Leave
@@ -189,7 +189,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
           )}
         </div>
         <div className="col-span-3 empty:hidden">
-          <Refusals error={besidesMeanwhile(act.error, form)} />
+          <Refusals error={besidesMeanwhile(command.error, form)} />
         </div>
       </div>
     </form>

@@ -4,8 +4,8 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, Segments, TextArea, TextField } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton, Segments, TextArea, TextField } from '../../ui/controls.tsx';
 import { count, showInstant } from '../../ui/format.ts';
 import { ReadTable } from '../../ui/ReadTable.tsx';
 import { Refusals } from '../../ui/states.tsx';
@@ -30,7 +30,7 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
     enabled: whole,
     placeholderData: (before) => before,
   });
-  const act = useAct(
+  const command = useCommand(
     api.blueprints.layOut,
     (done) =>
       `${count(done.folders, 'folder is', 'folders are')} made${done.documents.length ? `, ${done.documents.join(', ')} registered` : ''}.`,
@@ -65,7 +65,7 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
           className="flex flex-col gap-3"
           onSubmit={(event) => {
             event.preventDefault();
-            act.mutate({ params: { id }, body: { projects } });
+            command.mutate({ params: { id }, body: { projects } });
           }}
         >
           {how === 'one' ? (
@@ -112,13 +112,16 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
               <ReadTable onRead={(rows) => setText(rows.map((row) => row.join('\t')).join('\n'))} />
             </div>
           )}
-          <Refusals error={act.error ?? (whole ? trial.error : null)} />
+          <Refusals error={command.error ?? (whole ? trial.error : null)} />
           <div>
-            <ActButton busy={act.isPending} disabled={projects.length === 0 || blueprint.retired}>
+            <CommandButton busy={command.isPending} disabled={projects.length === 0 || blueprint.retired}>
               {projects.length > 1 ? `Lay out ${projects.length} projects` : 'Lay out the project'}
-            </ActButton>
+            </CommandButton>
           </div>
-          <Projects blueprint={blueprint} again={(one) => act.mutate({ params: { id }, body: { projects: [one] } })} />
+          <Projects
+            blueprint={blueprint}
+            again={(one) => command.mutate({ params: { id }, body: { projects: [one] } })}
+          />
         </form>
         <div>
           <span className="cap">

@@ -54,7 +54,7 @@ export const BulkDialog = ({
     <FormDialog
       title={`Change ${count(picked.number, 'document', 'documents')}`}
       wide
-      act={{ isPending: share !== null, error }}
+      command={{ isPending: share !== null, error }}
       button={trial.data ? `Change ${trial.data.ids.length.toLocaleString('en-GB')}` : 'Change'}
       ready={ready}
       onSubmit={() => {

@@ -25,7 +25,7 @@ export const CopyDialog = ({ ids, close }: { ids: readonly string[]; close: () =
           </p>
         )
       }
-      act={{ isPending: share !== null, error }}
+      command={{ isPending: share !== null, error }}
       button={result ? 'Close' : 'Copy'}
       onSubmit={() => (result ? close() : void run(ids))}
       onClose={close}

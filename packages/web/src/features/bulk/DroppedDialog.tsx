@@ -29,7 +29,7 @@ export const DroppedDialog = ({ dropped, close }: { dropped: Dropped; close: () 
   return (
     <FormDialog
       title={`${count(dropped.ids.length, 'document', 'documents')} on ${dropped.name}`}
-      act={{ isPending: false, error: null }}
+      command={{ isPending: false, error: null }}
       button="Go on"
       onSubmit={() => setGoing(true)}
       onClose={close}

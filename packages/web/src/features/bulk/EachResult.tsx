@@ -2,12 +2,12 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import { Link } from 'react-router';
 import { count } from '../../ui/format.ts';
 
-/** What came of an act over many documents: how many were done, and each that was not with its reasons. */
+/** What came of a command over many documents: how many were done, and each that was not with its reasons. */
 export const EachResult = ({
   result,
   did,
 }: {
-  result: AnswerOf<typeof api.bulk.send>;
+  result: AnswerOf<typeof api.bulk.submit>;
   /** "is sent", "are sent". */
   did: readonly [one: string, many: string];
 }) => (

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { count, showInstant } from '../../ui/format.ts';
-import { ActsMenu } from './ActsMenu.tsx';
+import { BulkActionsMenu } from './BulkActionsMenu.tsx';
 import { BulkDialog, type Picked } from './BulkDialog.tsx';
 import { undoBulk } from './useBulk.ts';
 
@@ -31,7 +31,7 @@ export const MarkBar = ({
           <button type="button" className="btn btn-pri !h-6" onClick={() => setPicked(marked)}>
             Change
           </button>
-          <ActsMenu picked={marked} clear={clear} />
+          <BulkActionsMenu picked={marked} clear={clear} />
           <button type="button" className="btn !h-6" onClick={clear}>
             Take the marks away
           </button>

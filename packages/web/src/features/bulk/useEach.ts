@@ -2,11 +2,11 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import { useState } from 'react';
 import { refreshAll } from '../../app/client.ts';
 
-type Answer = AnswerOf<typeof api.bulk.send>;
+type Answer = AnswerOf<typeof api.bulk.submit>;
 const AT_ONCE = 20;
 
-/** Runs an act over documents part by part, with how far it is and what came of each. */
-export const useEach = (act: (ids: string[]) => Promise<Answer>) => {
+/** Runs a command over documents part by part, with how far it is and what came of each. */
+export const useEach = (command: (ids: string[]) => Promise<Answer>) => {
   const [share, setShare] = useState<number | null>(null);
   const [error, setError] = useState<Error | null>(null);
   const [result, setResult] = useState<Answer | null>(null);
@@ -16,7 +16,7 @@ export const useEach = (act: (ids: string[]) => Promise<Answer>) => {
     setShare(0);
     try {
       for (let at = 0; at < ids.length; at += AT_ONCE) {
-        const part = await act(ids.slice(at, at + AT_ONCE));
+        const part = await command(ids.slice(at, at + AT_ONCE));
         all.done.push(...part.done);
         all.refused.push(...part.refused);
         setShare(Math.min(1, (at + AT_ONCE) / ids.length));

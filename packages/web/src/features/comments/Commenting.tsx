@@ -5,7 +5,7 @@ import { createContext, type ReactNode, useContext, useMemo, useState } from 're
 import { useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 
 /** What is commented on: a version of a revision, and which of its originals is in view. */
 export type Subject = {
@@ -77,11 +77,11 @@ export const Commenting = ({ subject, children }: { subject: Subject; children: 
       },
       { replace: true },
     );
-  const add = useAct(api.comments.add, undefined, ({ id }) => {
+  const add = useCommand(api.comments.add, undefined, ({ id }) => {
     setDrawn((before) => [...before, id]);
     choose(id);
   });
-  const withdraw = useAct(api.comments.withdraw, 'Taken back.');
+  const withdraw = useCommand(api.comments.withdraw, 'Taken back.');
   const comments = data?.comments ?? [];
   const threads = useMemo(
     () =>

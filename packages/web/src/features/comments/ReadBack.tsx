@@ -1,7 +1,7 @@
 import { api } from '@kanonos/contract';
 import { useRef, useState } from 'react';
 import { uploadFile } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { count } from '../../ui/format.ts';
 import { Refusals } from '../../ui/states.tsx';
 import { useCommenting } from './Commenting.tsx';
@@ -11,7 +11,7 @@ export const ReadBack = () => {
   const state = useCommenting();
   const input = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<Error | null>(null);
-  const act = useAct(api.comments.readBack, ({ read, left }) =>
+  const command = useCommand(api.comments.readBack, ({ read, left }) =>
     read
       ? `${count(read, 'annotation is', 'annotations are')} read in.`
       : `Nothing new is in it${left ? `, ${left} left out` : ''}.`,
@@ -22,7 +22,7 @@ export const ReadBack = () => {
       <button
         type="button"
         className="btn btn-quiet !h-6 ml-auto"
-        disabled={act.isPending}
+        disabled={command.isPending}
         onClick={() => input.current?.click()}
       >
         Read in a marked PDF
@@ -40,13 +40,13 @@ export const ReadBack = () => {
           setProblem(null);
           try {
             const upload = await uploadFile(file, () => {});
-            act.mutate({ params: { document: state.subject.documentId }, body: { uploadId: upload.id } });
+            command.mutate({ params: { document: state.subject.documentId }, body: { uploadId: upload.id } });
           } catch (failure) {
             setProblem(failure as Error);
           }
         }}
       />
-      <Refusals error={problem ?? act.error} />
+      <Refusals error={problem ?? command.error} />
     </>
   );
 };

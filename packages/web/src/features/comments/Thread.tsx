@@ -1,8 +1,8 @@
 import { api, type CommentInfo } from '@kanonos/contract';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, TextArea } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton, TextArea } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
@@ -43,7 +43,7 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
     // A mark that was just drawn waits for its words.
     if (chosen && mute && answerCount === 0) setOpen('reply');
   }, [chosen, mute, answerCount]);
-  const withdraw = useAct(api.comments.withdraw, 'Taken back.');
+  const withdraw = useCommand(api.comments.withdraw, 'Taken back.');
   if (!state) return null;
   const params = { document: state.subject.documentId, comment: comment.id };
   const answers = state.comments.filter((one) => one.parentId === comment.id).toReversed();
@@ -158,7 +158,7 @@ const Small = ({ onClick, children }: { onClick: () => void; children: ReactNode
 type Params = { document: string; comment: string };
 type WithWords = typeof api.comments.reply | typeof api.comments.resolve | typeof api.comments.reopen;
 
-/** An act on a thread that asks for a few words. */
+/** A command on a thread that asks for a few words. */
 const Words = ({
   endpoint,
   field,
@@ -177,13 +177,13 @@ const Words = ({
   shut: () => void;
 }) => {
   const [words, setWords] = useState('');
-  const act = useAct(endpoint as typeof api.comments.reply, 'Done.', shut);
+  const command = useCommand(endpoint as typeof api.comments.reply, 'Done.', shut);
   return (
     <form
       className="mt-1.5 flex flex-col gap-1.5"
       onSubmit={(event) => {
         event.preventDefault();
-        act.mutate({ params, body: { [field]: words } as { text: string } });
+        command.mutate({ params, body: { [field]: words } as { text: string } });
       }}
     >
       <TextArea
@@ -195,35 +195,35 @@ const Words = ({
         onChange={(event) => setWords(event.target.value)}
       />
       <div className="flex gap-1.5">
-        <ActButton busy={act.isPending}>{button}</ActButton>
+        <CommandButton busy={command.isPending}>{button}</CommandButton>
         <button type="button" className="btn" onClick={shut}>
           Cancel
         </button>
       </div>
-      <Refusals error={act.error} />
+      <Refusals error={command.error} />
     </form>
   );
 };
 
 const Assign = ({ comment, params, shut }: { comment: CommentInfo; params: Params; shut: () => void }) => {
   const [people, setPeople] = useState(comment.assignee ? [comment.assignee] : []);
-  const act = useAct(api.comments.assign, 'Told.', shut);
+  const command = useCommand(api.comments.assign, 'Told.', shut);
   return (
     <form
       className="mt-1.5 flex flex-col gap-1.5"
       onSubmit={(event) => {
         event.preventDefault();
-        act.mutate({ params, body: { personId: people[0]?.id ?? null } });
+        command.mutate({ params, body: { personId: people[0]?.id ?? null } });
       }}
     >
       <PeoplePicker label="Who sees to it" single value={people} onChange={setPeople} />
       <div className="flex gap-1.5">
-        <ActButton busy={act.isPending}>{people.length ? 'Give it' : 'Nobody'}</ActButton>
+        <CommandButton busy={command.isPending}>{people.length ? 'Give it' : 'Nobody'}</CommandButton>
         <button type="button" className="btn" onClick={shut}>
           Cancel
         </button>
       </div>
-      <Refusals error={act.error} />
+      <Refusals error={command.error} />
     </form>
   );
 };

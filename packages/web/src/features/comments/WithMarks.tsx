@@ -8,7 +8,7 @@ const PDF = 'application/pdf';
 
 /** Takes a PDF, or the pages of an office file, along with what was drawn on it and said there. */
 export const WithMarks = ({ file, name }: { file: string; name: string }) => {
-  const act = useMutation({
+  const command = useMutation({
     mutationFn: async () => {
       const response = await fetch(addressOf(api.comments.annotated, { file }), { credentials: 'same-origin' });
       if (!response.ok) throw new Error(((await response.json()) as ProblemDocument).detail);
@@ -22,8 +22,8 @@ export const WithMarks = ({ file, name }: { file: string; name: string }) => {
       type="button"
       className="btn !h-6"
       title="With marks and comments written into it"
-      disabled={act.isPending}
-      onClick={() => act.mutate()}
+      disabled={command.isPending}
+      onClick={() => command.mutate()}
     >
       With marks
     </button>

@@ -1,8 +1,8 @@
 import { api } from '@kanonos/contract';
 import { X } from 'lucide-react';
 import { useState } from 'react';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, TextArea } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton, TextArea } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { useCommenting } from './Commenting.tsx';
 
@@ -11,11 +11,15 @@ export const WriteComment = () => {
   const state = useCommenting();
   const [text, setText] = useState('');
   const [blocking, setBlocking] = useState(false);
-  const act = useAct(api.comments.add, blocking ? 'Your blocking comment stands.' : 'Your comment stands.', () => {
-    setText('');
-    setBlocking(false);
-    state?.setQuote(null);
-  });
+  const command = useCommand(
+    api.comments.add,
+    blocking ? 'Your blocking comment stands.' : 'Your comment stands.',
+    () => {
+      setText('');
+      setBlocking(false);
+      state?.setQuote(null);
+    },
+  );
   if (!state) return null;
   const { subject, quote } = state;
   const mayBlock = subject.revision.state === 'draft' || subject.revision.state === 'in review';
@@ -24,7 +28,7 @@ export const WriteComment = () => {
       className="flex flex-col gap-2 border-b border-line bg-film-2 p-3"
       onSubmit={(event) => {
         event.preventDefault();
-        act.mutate({
+        command.mutate({
           params: { document: subject.documentId },
           body: { text, blocking, quote, fileSort: subject.fileSort, revisionId: subject.revision.id },
         });
@@ -63,11 +67,11 @@ export const WriteComment = () => {
         ) : (
           <span />
         )}
-        <ActButton busy={act.isPending} disabled={!text.trim()}>
+        <CommandButton busy={command.isPending} disabled={!text.trim()}>
           Comment
-        </ActButton>
+        </CommandButton>
       </div>
-      <Refusals error={act.error} />
+      <Refusals error={command.error} />
     </form>
   );
 };

@@ -1,7 +1,7 @@
 import { type AnswerOf, api, type Upload } from '@kanonos/contract';
 import { useEffect, useRef, useState } from 'react';
 import { call, refreshAll, uploadFile } from '../../app/client.ts';
-import { ActButton, Actions, Dialog, TextField } from '../../ui/controls.tsx';
+import { Actions, CommandButton, Dialog, TextField } from '../../ui/controls.tsx';
 import { count, showSize } from '../../ui/format.ts';
 
 type Mine = AnswerOf<typeof api.tasks.checkouts>['rows'][number];
@@ -130,14 +130,14 @@ export const CheckInMany = ({
         <button type="button" className="btn" onClick={close}>
           {left === 0 ? 'Finish' : 'Leave'}
         </button>
-        <ActButton
+        <CommandButton
           type="button"
           busy={busy}
           disabled={ready.length === 0 || !note.trim() || twice !== undefined}
           onClick={() => void checkIn()}
         >
           Check in {ready.length || ''}
-        </ActButton>
+        </CommandButton>
       </Actions>
     </Dialog>
   );

@@ -70,7 +70,8 @@ export const CheckedOutPage = () => {
 
 const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
   const { zone } = useMe().organisation;
-  const act = (row: Row, name: string) => `/d/${encodeURIComponent(row.number)}?act=${encodeURIComponent(name)}`;
+  const command = (row: Row, name: string) =>
+    `/d/${encodeURIComponent(row.number)}?command=${encodeURIComponent(name)}`;
   return (
     <table className="w-full table-fixed border border-line bg-sheet">
       <thead className="bg-film-2 text-left">
@@ -107,16 +108,16 @@ const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
             <td className="pr-3 text-right whitespace-nowrap">
               {row.mine ? (
                 <>
-                  <Link className="btn !h-6" to={act(row, 'check in')}>
+                  <Link className="btn !h-6" to={command(row, 'check in')}>
                     Check in
                   </Link>{' '}
-                  <Link className="btn btn-quiet !h-6" to={act(row, 'give up check-out')}>
+                  <Link className="btn btn-quiet !h-6" to={command(row, 'discard check-out')}>
                     Give up
                   </Link>
                 </>
               ) : (
                 row.mayTakeOver && (
-                  <Link className="btn btn-quiet !h-6" to={act(row, 'take over check-out')}>
+                  <Link className="btn btn-quiet !h-6" to={command(row, 'take over check-out')}>
                     Take over
                   </Link>
                 )

@@ -164,10 +164,10 @@ const Side = ({ desk }: { desk: Desk }) => {
           </ul>
         </Pane>
       )}
-      {desk.latelyOpened.length > 0 && (
+      {desk.recentlyOpened.length > 0 && (
         <Pane title="Lately opened">
           <ul className="text-[12.5px] leading-[1.7]">
-            {desk.latelyOpened.map((row) => (
+            {desk.recentlyOpened.map((row) => (
               <li key={row.number}>
                 <DocumentLink number={row.number} /> {row.label && `${row.label}, `}
                 {ago(row.at)}

@@ -1,6 +1,6 @@
 import { api, type DocumentPage } from '@kanonos/contract';
 import { useState } from 'react';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -27,16 +27,16 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
   const { base: page, draft: said, edit } = form;
   const draft = page.revision.state === 'draft';
   const [reason, setReason] = useState('');
-  const act = useAct(api.documents.correctMetadata, 'The metadata are corrected.', close);
+  const command = useCommand(api.documents.correctMetadata, 'The metadata are corrected.', close);
   return (
     <FormDialog
       title={`Correct metadata of ${page.number}`}
       columns
       of={form}
-      act={act}
+      command={command}
       button="Save"
       onSubmit={() =>
-        act.mutate({
+        command.mutate({
           params: { document: page.id },
           body: {
             title: said.title,

@@ -10,14 +10,14 @@ import { Commenting } from '../comments/Commenting.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
 import { WithMarks } from '../comments/WithMarks.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
-import { ActMenu } from './acts/ActMenu.tsx';
-import { useOpenAct } from './acts/openAct.ts';
-import { Lifeline } from './Lifeline.tsx';
+import { ActionsMenu } from './commands/ActionsMenu.tsx';
+import { useOpenCommand } from './commands/openCommand.ts';
+import { History } from './History.tsx';
 import { MetadataPanel } from './MetadataPanel.tsx';
 import { NextStrip } from './NextStrip.tsx';
 import { saidOf } from './originals.ts';
 import { ReadersPanel } from './ReadersPanel.tsx';
-import { RunPanel } from './RunPanel.tsx';
+import { RoundPanel } from './RoundPanel.tsx';
 import { TitleBlock } from './TitleBlock.tsx';
 import { UsagePanel } from './UsagePanel.tsx';
 import { VersionsPanel } from './VersionsPanel.tsx';
@@ -58,7 +58,7 @@ export const useTabs = () => {
   const [params, setParams] = useSearchParams();
   return {
     tab: params.get('tab') ?? 'read',
-    side: params.get('side') ?? 'lifeline',
+    side: params.get('side') ?? 'history',
     version: params.get('v'),
     set: (changes: Record<string, string | null>) =>
       setParams((before) => {
@@ -101,7 +101,7 @@ const markOf = ({ revision }: Page): string | undefined =>
 
 const DocumentView = ({ page }: { page: Page }) => {
   const me = useMe();
-  const openAct = useOpenAct();
+  const openCommand = useOpenCommand();
   const [params] = useSearchParams();
   const { tab, side, version, set } = useTabs();
   const shown = page.versions.find((v) => String(v.n) === version) ?? page.versions[0];
@@ -110,7 +110,7 @@ const DocumentView = ({ page }: { page: Page }) => {
   const tabs = [
     { key: 'read', text: shown && shown !== page.versions[0] ? `Read version ${shown.n}` : 'Read' },
     ...(page.rights.includes('read work') ? [{ key: 'versions', text: `Versions ${page.versions.length}` }] : []),
-    ...(page.runs.length ? [{ key: 'route', text: 'Route' }] : []),
+    ...(page.rounds.length ? [{ key: 'route', text: 'Route' }] : []),
     {
       key: 'readers',
       text: `Readers${page.counts.readers ? ` ${page.counts.readersDone}/${page.counts.readers}` : ''}`,
@@ -121,12 +121,12 @@ const DocumentView = ({ page }: { page: Page }) => {
       : []),
   ];
   const sides = [
-    { key: 'lifeline', text: 'Lifeline' },
+    { key: 'history', text: 'History' },
     { key: 'comments', text: `Comments ${page.counts.comments || ''}` },
     { key: 'metadata', text: 'Metadata' },
   ];
-  const signatures = page.runs.flatMap((run) =>
-    run.steps.flatMap((step) =>
+  const signatures = page.rounds.flatMap((round) =>
+    round.steps.flatMap((step) =>
       step.assignments.flatMap((a) => (a.signature && a.signature.state !== 'void' ? [a.signature] : [])),
     ),
   );
@@ -142,7 +142,7 @@ const DocumentView = ({ page }: { page: Page }) => {
       {page.removedAt && (
         <div className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
           Removed on {showInstantDay(page.removedAt, me.organisation.zone)}: it stands in no list and keeps its number.
-          <button type="button" className="btn ml-auto !h-6" onClick={() => openAct('bring back')}>
+          <button type="button" className="btn ml-auto !h-6" onClick={() => openCommand('bring back')}>
             Bring back
           </button>
         </div>
@@ -194,7 +194,7 @@ const DocumentView = ({ page }: { page: Page }) => {
                   tab === 'read' &&
                   page.counts.comments > 0 &&
                   page.rights.includes('download') && <WithMarks file={file.id} name={file.handedOutName} />}
-                <ActMenu page={page} />
+                <ActionsMenu page={page} />
               </span>
             </Tabs>
             {tab === 'versions' ? (
@@ -204,7 +204,7 @@ const DocumentView = ({ page }: { page: Page }) => {
             ) : tab === 'readers' ? (
               <ReadersPanel page={page} />
             ) : tab === 'route' ? (
-              <RunPanel runs={page.runs} />
+              <RoundPanel rounds={page.rounds} />
             ) : tab === 'usage' ? (
               <UsagePanel number={page.number} />
             ) : file ? (
@@ -221,7 +221,7 @@ const DocumentView = ({ page }: { page: Page }) => {
               label="About the document"
               tabs={sides}
               value={side}
-              onChange={(key) => set({ side: key === 'lifeline' ? null : key })}
+              onChange={(key) => set({ side: key === 'history' ? null : key })}
             />
             <div
               role="tabpanel"
@@ -234,7 +234,7 @@ const DocumentView = ({ page }: { page: Page }) => {
               ) : side === 'metadata' ? (
                 <MetadataPanel page={page} />
               ) : (
-                <Lifeline number={page.number} revisions={page.revisions} />
+                <History number={page.number} revisions={page.revisions} />
               )}
             </div>
             {shown && file && (

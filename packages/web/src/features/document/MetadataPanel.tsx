@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { showDay, showInstant } from '../../ui/format.ts';
 import { pathOf } from '../filing/paths.ts';
 import { CorrectMetadata } from './CorrectMetadata.tsx';
@@ -135,7 +135,7 @@ export const MetadataPanel = ({ page }: { page: DocumentPage }) => {
 };
 
 const Shortcut = ({ page, shortcut }: { page: DocumentPage; shortcut: DocumentPage['shortcuts'][number] }) => {
-  const act = useAct(api.filing.removeShortcut, 'It is shown there no more.');
+  const command = useCommand(api.filing.removeShortcut, 'It is shown there no more.');
   return (
     <span className="flex items-start gap-1">
       <Link className="link min-w-0 flex-1" to={`/register?folder=${shortcut.id}`}>
@@ -146,8 +146,8 @@ const Shortcut = ({ page, shortcut }: { page: DocumentPage; shortcut: DocumentPa
           type="button"
           className="btn btn-quiet !h-5 !px-1"
           aria-label={`Take the shortcut out of ${shortcut.path.at(-1)}`}
-          disabled={act.isPending}
-          onClick={() => act.mutate({ body: { documentId: page.id, folderId: shortcut.id } })}
+          disabled={command.isPending}
+          onClick={() => command.mutate({ body: { documentId: page.id, folderId: shortcut.id } })}
         >
           take out
         </button>

@@ -2,20 +2,20 @@ import type { DocumentPage } from '@kanonos/contract';
 import { api } from '@kanonos/contract';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
-import { useOpenAct } from './acts/openAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
+import { useOpenCommand } from './commands/openCommand.ts';
 import { nextSentence } from './sentences.ts';
 
 /** Who does what next, until when, what hinders it, and the one main act. Only where something is awaited. */
 export const NextStrip = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
-  const openAct = useOpenAct();
-  const remind = useAct(
+  const openCommand = useOpenCommand();
+  const remind = useCommand(
     api.tasks.remind,
     (answer) => `Reminded ${answer.reminded === 1 ? 'one person' : `${answer.reminded} people`}.`,
   );
   const { next } = page;
-  const may = (act: string) => page.acts.find((a) => a.act === act)?.refusals.length === 0;
+  const may = (command: string) => page.commands.find((a) => a.command === command)?.refusals.length === 0;
   if (page.view) return null;
   if (page.myReading && page.revision.state === 'in force') {
     return (
@@ -33,7 +33,7 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
     <Strip {...sentence}>
       {next.kind === 'decide' &&
         !next.mine &&
-        (page.rights.includes('release') || page.runs[0]?.startedBy.id === me.id) && (
+        (page.rights.includes('release') || page.rounds[0]?.startedBy.id === me.id) && (
           <button
             type="button"
             className="btn"
@@ -53,17 +53,17 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
         </Link>
       )}
       {next.kind === 'checked out' && next.mine && (
-        <button type="button" className="btn btn-pri" onClick={() => openAct('check in')}>
+        <button type="button" className="btn btn-pri" onClick={() => openCommand('check in')}>
           Check in
         </button>
       )}
       {next.kind === 'finish' && may('check out') && (
-        <button type="button" className="btn" onClick={() => openAct('check out')}>
+        <button type="button" className="btn" onClick={() => openCommand('check out')}>
           Check out
         </button>
       )}
       {next.kind === 'finish' && page.rights.includes('author') && page.hasRoute && (
-        <button type="button" className="btn btn-pri" onClick={() => openAct('send')}>
+        <button type="button" className="btn btn-pri" onClick={() => openCommand('submit')}>
           Send for review
         </button>
       )}

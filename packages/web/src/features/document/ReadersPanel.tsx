@@ -6,7 +6,7 @@ import { useMe } from '../../app/session.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
-import { ReadersDialog } from './acts/ReadersDialog.tsx';
+import { ReadersDialog } from './commands/ReadersDialog.tsx';
 
 const audienceWords = (r: Requirement) =>
   [

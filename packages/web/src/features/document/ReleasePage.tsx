@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, Choice, TextArea, TextField } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { Choice, CommandButton, TextArea, TextField } from '../../ui/controls.tsx';
 import { leftToOpen } from '../../ui/FilesToOpen.tsx';
 import { count, showDay } from '../../ui/format.ts';
 import { SignBox } from '../../ui/SignBox.tsx';
@@ -24,7 +24,7 @@ const CHECKS: Record<string, string> = {
 };
 const WAYS: Record<string, string> = {
   reopen: 'Take it back to draft',
-  'give up check-out': 'Ask for the check-out',
+  'discard check-out': 'Ask for the check-out',
   'resolve comment': 'Open the comments',
   'name readers': 'Name readers',
 };
@@ -41,12 +41,12 @@ export const ReleasePage = () => {
   const [reason, setReason] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
   const address = `/d/${encodeURIComponent(number)}`;
-  const release = useAct(
+  const release = useCommand(
     api.documents.release,
     ({ state }) => (state === 'in force' ? `${number} is in force.` : `${number} is scheduled.`),
     () => navigate(address),
   );
-  const move = useAct(api.documents.moveDay, 'The day is moved.', () => navigate(address));
+  const move = useCommand(api.documents.moveDay, 'The day is moved.', () => navigate(address));
   if (page.isPending || preflight.isPending) return <Loading what="the preflight" />;
   if (page.error || preflight.error)
     return <Failed error={page.error ?? preflight.error ?? new Error()} again={() => void preflight.refetch()} />;
@@ -60,7 +60,7 @@ export const ReleasePage = () => {
       : way === 'name readers'
         ? `${address}?tab=readers`
         : way === 'reopen'
-          ? `${address}?act=reopen`
+          ? `${address}?command=reopen`
           : address;
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto px-3.5 py-3">
@@ -171,7 +171,7 @@ export const ReleasePage = () => {
             </>
           )}
           <Refusals error={release.error ?? move.error} />
-          <ActButton
+          <CommandButton
             busy={release.isPending || move.isPending}
             disabled={blockers.length > 0 || leftToOpen(signing?.files ?? []).length > 0}
             className="!h-9"
@@ -183,7 +183,7 @@ export const ReleasePage = () => {
                 : later
                   ? 'Schedule the release'
                   : `Release ${revision.label}`}
-          </ActButton>
+          </CommandButton>
           {blockers.length > 0 && <Why>It can be released when the blockers are cleared.</Why>}
         </form>
       </div>

@@ -17,10 +17,10 @@ const Cell = ({ caption, children, className = '' }: { caption: string; children
 export const TitleBlock = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const { revision } = page;
-  const run = page.runs[0];
+  const round = page.rounds[0];
   const open =
     revision.id === page.revisions.find((r) => r.label === page.work?.label)?.id
-      ? run?.steps.find((step) => step.state === 'open')
+      ? round?.steps.find((step) => step.state === 'open')
       : undefined;
   const effective = revision.effectiveFrom
     ? showInstantDay(revision.effectiveFrom, me.organisation.zone)
@@ -70,7 +70,7 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
       <div className="border-r border-line">
         <NotchBar
           state={revision.state}
-          words={`${stateWords(revision.state)}${open && run ? `, ${open.n} of ${run.steps.length}` : revision.state === 'draft' ? `, version ${revision.versions}` : ''}`}
+          words={`${stateWords(revision.state)}${open && round ? `, ${open.n} of ${round.steps.length}` : revision.state === 'draft' ? `, version ${revision.versions}` : ''}`}
         />
       </div>
     </div>

@@ -18,11 +18,11 @@ export const UsagePanel = ({ number }: { number: string }) => {
       <table className="w-full text-[12.5px]">
         <tbody>
           {data.lines.map((line) => (
-            <tr key={line.at + line.person + line.act} className="border-t border-line-2">
+            <tr key={line.at + line.person + line.action} className="border-t border-line-2">
               <td className="px-3 py-1 whitespace-nowrap">{showInstant(line.at, me.organisation.zone)}</td>
               <td className="px-3 py-1">{line.person}</td>
               <td className="px-3 py-1">
-                {line.act} {line.label} version {line.version}
+                {line.action} {line.label} version {line.version}
               </td>
             </tr>
           ))}

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { addressOf } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { fingerprint, showInstant, showSize } from '../../ui/format.ts';
@@ -23,12 +23,13 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const [, setParams] = useSearchParams();
   const [removing, setRemoving] = useState<DocumentPage['versions'][number] | null>(null);
-  const act = useAct(api.documents.restore, ({ version }) => `It is the newest now, as version ${version}.`);
+  const command = useCommand(api.documents.restore, ({ version }) => `It is the newest now, as version ${version}.`);
   const mayRestore =
-    page.revision.state === 'draft' && page.acts.find((a) => a.act === 'correct metadata')?.refusals.length === 0;
+    page.revision.state === 'draft' &&
+    page.commands.find((a) => a.command === 'correct metadata')?.refusals.length === 0;
   return (
     <div role="tabpanel" tabIndex={0} aria-label="Versions" className="min-h-0 flex-1 overflow-y-auto">
-      <Refusals error={act.error} />
+      <Refusals error={command.error} />
       <table className="w-full text-[12.5px]">
         <thead>
           <tr className="border-b border-line text-left">
@@ -108,8 +109,8 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                     <button
                       type="button"
                       className="btn !h-6"
-                      disabled={act.isPending}
-                      onClick={() => act.mutate({ params: { document: page.id, version: version.id }, body: {} })}
+                      disabled={command.isPending}
+                      onClick={() => command.mutate({ params: { document: page.id, version: version.id }, body: {} })}
                     >
                       Make it the newest
                     </button>
@@ -177,7 +178,7 @@ const RemoveVersion = ({
   close: () => void;
 }) => {
   const [reason, setReason] = useState('');
-  const act = useAct(
+  const command = useCommand(
     api.documents.removeVersion,
     ({ freed }) => (freed ? `Removed; ${showSize(freed)} won.` : 'Removed; its bytes are held by something else.'),
     close,
@@ -188,10 +189,10 @@ const RemoveVersion = ({
       about={
         <p>Its file goes for good where nothing else holds it. Fingerprints and reason stay in the audit trail.</p>
       }
-      act={act}
+      command={command}
       button="Remove it"
       danger
-      onSubmit={() => act.mutate({ params: { document: page.id, version: version.id }, body: { reason } })}
+      onSubmit={() => command.mutate({ params: { document: page.id, version: version.id }, body: { reason } })}
       onClose={close}
     >
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />

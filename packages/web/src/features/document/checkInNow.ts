@@ -15,7 +15,7 @@ export const checkInNow = async (document: string, body: BodyInOf<typeof api.doc
     await call(api.documents.checkIn, { params, body });
   } catch (error) {
     // What was reserved for this alone is given back; what I had out before stays out.
-    if (!mine) await call(api.documents.giveUp, { params }).catch(() => {});
+    if (!mine) await call(api.documents.discardCheckout, { params }).catch(() => {});
     throw error;
   }
 };

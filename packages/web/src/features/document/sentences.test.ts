@@ -11,7 +11,7 @@ const step = (more: Partial<NextStep>): NextStep =>
     since: null,
     due: null,
     late: false,
-    afterwards: null,
+    afterCommit: null,
     blockers: 0,
     link: null,
     ...more,
@@ -29,7 +29,7 @@ describe('where a document stands', () => {
         step: 'Approve as owner',
         since: '2019-11-23T08:00:00Z',
         due: '2019-11-26',
-        afterwards: 'Approve as technical authority',
+        afterCommit: 'Approve as technical authority',
       }),
     ).toBe(
       'Waiting for Otto Brandvik to approve as owner since 23 Nov 19. Due 26 Nov 19. Then: approve as technical authority.',
@@ -47,7 +47,7 @@ describe('where a document stands', () => {
     expect(said({ who: [], step: 'Review' })).toContain('Waiting for somebody');
   });
 
-  test('a draft waits to be finished, or for the answer that a decline asked for', () => {
+  test('a draft waits to be finished, or for the answer that a rejection asked for', () => {
     expect(said({ kind: 'finish', who: ['A'] })).toBe('Waiting for A to finish the draft and send it.');
     expect(said({ kind: 'finish', who: ['A'], step: 'Limits are missing' })).toBe(
       'Waiting for A to answer: “Limits are missing”',
@@ -61,8 +61,8 @@ describe('where a document stands', () => {
     expect(said({ kind: 'checked out', mine: true, since: '2019-11-23T08:00:00Z' })).toContain(
       'You have it checked out',
     );
-    expect(said({ kind: 'held up', blockers: 1 })).toContain('by a hindrance');
-    expect(said({ kind: 'held up', blockers: 3 })).toContain('by 3 hindrances');
+    expect(said({ kind: 'held up', blockers: 1 })).toContain('by a blocker');
+    expect(said({ kind: 'held up', blockers: 3 })).toContain('by 3 blockers');
     expect(said({ kind: 'release' })).toContain('Waiting for document control');
     expect(said({ kind: 'scheduled', due: '2019-12-07' })).toContain('Comes into force on 7 Dec 2019');
     expect(said({ kind: 'held', due: '2019-12-07' })).toContain('since 7 Dec 2019');

@@ -14,7 +14,7 @@ export const nextSentence = (next: NextStep, zone: string): { lead: string; rest
     case 'decide':
       return {
         lead: next.mine ? 'Waiting for you' : `Waiting for ${people(next.who)}`,
-        rest: `to ${lower(next.step ?? 'decide')}${since}.${due}${next.afterwards ? ` Then: ${lower(next.afterwards)}.` : ''}`,
+        rest: `to ${lower(next.step ?? 'decide')}${since}.${due}${next.afterCommit ? ` Then: ${lower(next.afterCommit)}.` : ''}`,
       };
     case 'finish':
       return {
@@ -28,8 +28,8 @@ export const nextSentence = (next: NextStep, zone: string): { lead: string; rest
       };
     case 'held up':
       return {
-        lead: 'The run is held up',
-        rest: `by ${next.blockers === 1 ? 'a hindrance' : `${next.blockers} hindrances`}; it goes on when the last is removed.`,
+        lead: 'The round is held up',
+        rest: `by ${next.blockers === 1 ? 'a blocker' : `${next.blockers} blockers`}; it goes on when the last is removed.`,
       };
     case 'release':
       return { lead: 'Waiting for document control', rest: `to release it; approved${since}.` };

@@ -119,7 +119,7 @@ const Editing = ({
           <button type="button" className="btn" onClick={() => void leave(address)}>
             Leave
           </button>
-          <button type="button" className="btn btn-pri" onClick={() => void leave(`${address}?act=check+in`)}>
+          <button type="button" className="btn btn-pri" onClick={() => void leave(`${address}?command=check+in`)}>
             Check in
           </button>
         </span>

@@ -71,7 +71,7 @@ export const FolderKin = ({
 /** What is in force in a folder and below it, looked at without leaving where one is. */
 const Peek = ({ folder, path, close }: { folder: PlanFolder; path: string; close: () => void }) => {
   const { data, error, isPending } = useQuery(
-    ask(api.find.register, { query: { lens: 'in force', folder: folder.id, reach: 'below', limit: 200 } }),
+    ask(api.find.register, { query: { revisionScope: 'in force', folder: folder.id, reach: 'below', limit: 200 } }),
   );
   return (
     <Dialog open onClose={close} title={path} wide>
@@ -104,7 +104,7 @@ const Peek = ({ folder, path, close }: { folder: PlanFolder; path: string; close
         </>
       )}
       <div className="flex justify-end gap-2">
-        <Link className="btn" to={`/register?lens=in force&folder=${folder.id}`}>
+        <Link className="btn" to={`/register?scope=in force&folder=${folder.id}`}>
           Open in the register
         </Link>
         <button type="button" className="btn btn-pri" onClick={close}>

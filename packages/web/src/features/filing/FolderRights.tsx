@@ -2,7 +2,7 @@ import { type AnswerOf, api, type FolderGrant, type PlanFolder } from '@kanonos/
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { Select, TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -69,7 +69,7 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
   const nameOf = (place: string) =>
     `the rights of ${[...now.own, ...grants].find((one) => place.startsWith(`rights.${keyOf(one.subject)}`))?.subject.name ?? 'somebody who is here no more'}`;
   const [reason, setReason] = useState('');
-  const act = useAct(api.filing.setGrants, 'The rights are changed.', close);
+  const command = useCommand(api.filing.setGrants, 'The rights are changed.', close);
   const add = (subject: FolderGrant['subject']) => {
     if (grants.some((grant) => grant.subject.kind === subject.kind && grant.subject.id === subject.id)) return;
     setGrants([...grants, { key: keyOf(subject), subject, rights: ['see', 'read'], withheld: false }]);
@@ -83,11 +83,11 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
       about={<p className="text-ink-2">An entry here replaces what a folder above says for the same unit or person.</p>}
       of={form}
       words={nameOf}
-      act={act}
+      command={command}
       button="Save"
       ready={reason.trim() !== ''}
       onSubmit={() =>
-        act.mutate({
+        command.mutate({
           params: { id: folder.id },
           body: {
             grants: grants.map(({ subject, rights, withheld }) => ({

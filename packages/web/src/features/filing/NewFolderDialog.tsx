@@ -1,6 +1,6 @@
 import { api, type PlanFolder } from '@kanonos/contract';
 import { useState } from 'react';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 
@@ -16,16 +16,16 @@ export const NewFolderDialog = ({
 }) => {
   const [name, setName] = useState('');
   const [code, setCode] = useState('');
-  const act = useAct(api.filing.add, 'The folder is there.', ({ id }) => {
+  const command = useCommand(api.filing.add, 'The folder is there.', ({ id }) => {
     close();
     made(id);
   });
   return (
     <FormDialog
       title={parent ? `New folder in ${parent.name}` : 'New area'}
-      act={act}
+      command={command}
       button="Make it"
-      onSubmit={() => act.mutate({ body: { parentId: parent?.id ?? null, name, code: code || null } })}
+      onSubmit={() => command.mutate({ body: { parentId: parent?.id ?? null, name, code: code || null } })}
       onClose={close}
     >
       <TextField label="Name" required maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />

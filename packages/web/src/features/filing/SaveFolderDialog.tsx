@@ -37,7 +37,7 @@ export const SaveFolderDialog = ({
         signal,
       }),
   });
-  const act = useMutation({
+  const command = useMutation({
     mutationFn: async () => {
       await call(api.filing.change, {
         params: { id: folder.id },
@@ -64,10 +64,10 @@ export const SaveFolderDialog = ({
   return (
     <FormDialog
       title={place === null ? `Change ${folder.name}` : `Put ${folder.name} into ${place}`}
-      act={act}
+      command={command}
       button={place === null ? 'Save' : 'Put it there'}
       ready={effect.data !== undefined && reason.trim() !== ''}
-      onSubmit={() => act.mutate()}
+      onSubmit={() => command.mutate()}
       onClose={close}
     >
       {effect.isPending ? (

@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton } from '../../ui/controls.tsx';
 import { count, showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
 
@@ -14,7 +14,7 @@ export const CheckPage = () => {
   const { zone } = useMe().organisation;
   const { data, error, isPending, refetch } = useQuery(ask(api.imports.unchecked));
   const [marks, setMarks] = useState<ReadonlySet<string>>(new Set());
-  const act = useAct(
+  const command = useCommand(
     api.imports.confirm,
     ({ confirmed }) => `${count(confirmed, 'document is', 'documents are')} checked.`,
     () => setMarks(new Set()),
@@ -32,16 +32,16 @@ export const CheckPage = () => {
             with what is in the cupboard, and say that it is right.
           </span>
         </div>
-        <ActButton
+        <CommandButton
           type="button"
-          busy={act.isPending}
+          busy={command.isPending}
           disabled={marks.size === 0}
-          onClick={() => act.mutate({ body: { ids: [...marks] } })}
+          onClick={() => command.mutate({ body: { ids: [...marks] } })}
         >
           {marks.size ? `${marks.size} are right` : 'They are right'}
-        </ActButton>
+        </CommandButton>
       </div>
-      <Refusals error={act.error} />
+      <Refusals error={command.error} />
       {data.documents.length === 0 ? (
         <Empty title="Everything that came in is checked" />
       ) : (

@@ -2,8 +2,8 @@ import { api, type ImportDetail } from '@kanonos/contract';
 import { TOLD_STATES } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, Select, TextField } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton, Select, TextField } from '../../ui/controls.tsx';
 import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
@@ -18,7 +18,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
     base: detail,
     draft: { mapping },
   } = form;
-  const act = useAct(api.imports.setMapping, 'The columns are laid down.', form.saved);
+  const command = useCommand(api.imports.setMapping, 'The columns are laid down.', form.saved);
   const edit = (change: Partial<typeof mapping>) => form.edit({ mapping: { ...mapping, ...change } });
   const all = folders.data?.folders ?? [];
   return (
@@ -134,20 +134,20 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
         </div>
         {form.isDirty && (
           <div className="col-span-5 flex items-center justify-end gap-2">
-            <Refusals error={besidesMeanwhile(act.error, form)} />
+            <Refusals error={besidesMeanwhile(command.error, form)} />
             <button type="button" className="btn" onClick={form.anew}>
               Discard
             </button>
-            <ActButton
+            <CommandButton
               type="button"
-              busy={act.isPending}
+              busy={command.isPending}
               disabled={form.meanwhile !== null}
               onClick={() =>
-                act.mutate({ params: { id: detail.id }, body: { mapping, rowVersion: detail.rowVersion } })
+                command.mutate({ params: { id: detail.id }, body: { mapping, rowVersion: detail.rowVersion } })
               }
             >
               Lay the columns down
-            </ActButton>
+            </CommandButton>
           </div>
         )}
       </div>

@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link, useParams } from 'react-router';
 import { addressOf, ask } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, TextArea } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton, TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
@@ -32,12 +32,12 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
   const [reason, setReason] = useState('');
   const { send, sending, failed } = useSendFiles(id);
   const isOpen = state !== 'running' && state !== 'done';
-  const trial = useAct(
+  const trial = useCommand(
     api.imports.try,
     (c) => `${count(c.ready, 'line is', 'lines are')} ready, ${c.refused} refused.`,
   );
-  const start = useAct(api.imports.run, 'It is being taken over.', () => setStarting(false));
-  const stop = useAct(api.imports.stop, 'It stops after the documents in hand.');
+  const start = useCommand(api.imports.run, 'It is being taken over.', () => setStarting(false));
+  const stop = useCommand(api.imports.stop, 'It stops after the documents in hand.');
   const drop = useDropzone({ onDrop: (files) => void send(files), noClick: true, noKeyboard: true, disabled: !isOpen });
   return (
     <div
@@ -71,14 +71,14 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
                   <FolderButton onFiles={(files) => void send(files)} />
                 </>
               )}
-              <ActButton
+              <CommandButton
                 type="button"
                 busy={trial.isPending}
                 tone="plain"
                 onClick={() => trial.mutate({ params: { id } })}
               >
                 Try all lines
-              </ActButton>
+              </CommandButton>
               <button
                 type="button"
                 className="btn btn-pri"
@@ -90,9 +90,14 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
             </>
           )}
           {state === 'running' && (
-            <ActButton type="button" busy={stop.isPending} tone="plain" onClick={() => stop.mutate({ params: { id } })}>
+            <CommandButton
+              type="button"
+              busy={stop.isPending}
+              tone="plain"
+              onClick={() => stop.mutate({ params: { id } })}
+            >
               Stop
-            </ActButton>
+            </CommandButton>
           )}
         </span>
       </div>
@@ -150,7 +155,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
               {counts.refused > 0 && `${count(counts.refused, 'refused line stays', 'refused lines stay')} out.`}
             </p>
           }
-          act={start}
+          command={start}
           button="Take over"
           ready={reason.trim() !== ''}
           onSubmit={() => start.mutate({ params: { id }, body: { reason } })}

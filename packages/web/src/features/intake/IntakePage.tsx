@@ -6,7 +6,7 @@ import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { addressOf, ask, call, refreshAll } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { Segments, TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showInstant, showSize } from '../../ui/format.ts';
@@ -73,7 +73,7 @@ const One = ({ arrival }: { arrival: Arrival }) => {
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const [leaving, setLeaving] = useState(false);
   const [problem, setProblem] = useState<Error | null>(null);
-  const back = useAct(api.intake.putBack, `${arrival.name} waits again.`);
+  const back = useCommand(api.intake.putBack, `${arrival.name} waits again.`);
   const { proposal, known } = arrival;
   const type = types.data?.types.find((one) => one.id === proposal.typeId);
   const folder = folders.data?.folders.find((one) => one.id === proposal.folderId);
@@ -132,7 +132,7 @@ const One = ({ arrival }: { arrival: Arrival }) => {
           </button>
         )}
         {arrival.state === 'waiting' && known && !known.mayCheckIn && (
-          <Link className="btn" to={`/d/${encodeURIComponent(known.number)}?act=revise`}>
+          <Link className="btn" to={`/d/${encodeURIComponent(known.number)}?command=revise`}>
             Revise {known.number}
           </Link>
         )}
@@ -199,14 +199,14 @@ const One = ({ arrival }: { arrival: Arrival }) => {
 
 const SetAside = ({ arrival, close }: { arrival: Arrival; close: () => void }) => {
   const [reason, setReason] = useState('');
-  const act = useAct(api.intake.setAside, `${arrival.name} is set aside.`, close);
+  const command = useCommand(api.intake.setAside, `${arrival.name} is set aside.`, close);
   return (
     <FormDialog
       title={`Set aside ${arrival.name}`}
       about={<p>It is not filed. It stays among what was set aside and can be put back.</p>}
-      act={act}
+      command={command}
       button="Set it aside"
-      onSubmit={() => act.mutate({ params: { id: arrival.id }, body: { reason } })}
+      onSubmit={() => command.mutate({ params: { id: arrival.id }, body: { reason } })}
       onClose={close}
     >
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />

@@ -1,7 +1,7 @@
 import { api, type BodyOf } from '@kanonos/contract';
 import { ITEM_KINDS, type ItemKind, LINK_KINDS, type LinkKind } from '@kanonos/core';
 import { useState } from 'react';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { Segments, Select, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Tick } from '../../ui/Tick.tsx';
@@ -18,17 +18,17 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
   const [address, setAddress] = useState('https://');
   const [item, setItem] = useState({ kind: 'asset' as ItemKind, code: '', name: '' });
   const [note, setNote] = useState('');
-  const act = useAct(api.links.add, 'The link is set.', close);
+  const command = useCommand(api.links.add, 'The link is set.', close);
   const goal: Goal =
     to === 'document' ? { to, number: target, pinned } : to === 'web' ? { to, address } : { to, ...item };
   return (
     <FormDialog
       title={`Link ${number}`}
-      act={act}
+      command={command}
       button="Set the link"
       ready={to !== 'document' || target !== ''}
       onSubmit={() =>
-        act.mutate({
+        command.mutate({
           params: { document: number },
           body: { kind: to === 'document' ? kind : 'refers to', goal, note },
         })

@@ -4,7 +4,7 @@ import { X } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { Refusals } from '../../ui/states.tsx';
 import { AddLink } from './AddLink.tsx';
 
@@ -20,7 +20,7 @@ const BACK: Record<LinkInfo['kind'], string> = {
 export const LinksSection = ({ number }: { number: string }) => {
   const [adding, setAdding] = useState(false);
   const { data } = useQuery(ask(api.links.list, { params: { document: number } }));
-  const end = useAct(api.links.end, 'The link is taken away.');
+  const end = useCommand(api.links.end, 'The link is taken away.');
   if (!data) return null;
   const none = data.from.length + data.to.length === 0;
   return (

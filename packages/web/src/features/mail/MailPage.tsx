@@ -3,8 +3,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
 
@@ -55,7 +55,7 @@ export const MailPage = () => {
 const One = ({ id }: { id: string }) => {
   const me = useMe();
   const { data, error, isPending } = useQuery(ask(api.evidence.mail, { params: { id } }));
-  const resend = useAct(api.system.resendMail, 'The mail will be sent again.');
+  const resend = useCommand(api.system.resendMail, 'The mail will be sent again.');
   if (isPending) return <Loading what="the mail" />;
   if (error) return <Failed error={error} />;
   return (
@@ -72,7 +72,7 @@ const One = ({ id }: { id: string }) => {
           <p className="text-[12px] text-ink-2">Its link was cut out: only the person it was sent to can use it.</p>
         )}
         {data.state === 'failed' && (
-          <ActButton
+          <CommandButton
             type="button"
             tone="plain"
             className="mt-1.5"
@@ -80,7 +80,7 @@ const One = ({ id }: { id: string }) => {
             onClick={() => resend.mutate({ params: { id } })}
           >
             Send again
-          </ActButton>
+          </CommandButton>
         )}
         <Refusals error={resend.error} />
       </div>

@@ -1,6 +1,6 @@
 import { api, type NumberRule } from '@kanonos/contract';
 import { useState } from 'react';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Empty } from '../../ui/states.tsx';
@@ -16,7 +16,7 @@ export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
     <div tabIndex={0} role="region" aria-label="Rules" className="min-h-0 flex-1 overflow-y-auto p-4">
       <div className="mb-3 flex max-w-5xl items-center justify-between gap-4">
         <p className="text-ink-2">
-          A number is taken in the act that registers: no gap, no duplicate. Behind an old list, say its last number
+          A number is taken in the command that registers: no gap, no duplicate. Behind an old list, say its last number
           before the first one is taken.
         </p>
         <button type="button" className="btn" onClick={() => setStarting(true)}>
@@ -102,7 +102,7 @@ const StartDialog = ({ close }: { close: () => void }) => {
   const [place, setPlace] = useState(NO_PLACE);
   const [last, setLast] = useState('');
   const [reason, setReason] = useState('');
-  const act = useAct(api.numbers.start, ({ next }) => `The next one will be ${next}.`, close);
+  const command = useCommand(api.numbers.start, ({ next }) => `The next one will be ${next}.`, close);
   return (
     <FormDialog
       title="Begin behind a number"
@@ -110,9 +110,9 @@ const StartDialog = ({ close }: { close: () => void }) => {
         <p>Possible once, before the first number is taken there. Numbers up to it come in by taking over old stock.</p>
       }
       columns
-      act={act}
+      command={command}
       button="Set the last number"
-      onSubmit={() => act.mutate({ body: { ...place, last: Number(last), reason } })}
+      onSubmit={() => command.mutate({ body: { ...place, last: Number(last), reason } })}
       onClose={close}
     >
       <PlaceFields value={place} onChange={setPlace} />

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
@@ -112,16 +112,16 @@ const ReserveDialog = ({ close }: { close: () => void }) => {
   const [person, setPerson] = useState<{ id: string; name: string }[]>([]);
   const [until, setUntil] = useState('');
   const [reason, setReason] = useState('');
-  const act = useAct(api.numbers.reserve, ({ first, last }) => `${first} to ${last} are reserved.`, close);
+  const command = useCommand(api.numbers.reserve, ({ first, last }) => `${first} to ${last} are reserved.`, close);
   return (
     <FormDialog
       title="Reserve numbers"
       columns
-      act={act}
+      command={command}
       button={`Reserve ${count(Number(n) || 0, 'number')}`}
       ready={person.length === 1}
       onSubmit={() =>
-        act.mutate({ body: { ...place, count: Number(n), forPersonId: person[0]?.id ?? '', reason, until } })
+        command.mutate({ body: { ...place, count: Number(n), forPersonId: person[0]?.id ?? '', reason, until } })
       }
       onClose={close}
     >
@@ -154,7 +154,7 @@ const ReserveDialog = ({ close }: { close: () => void }) => {
 
 const EndDialog = ({ reservation, close }: { reservation: Reservation; close: () => void }) => {
   const [reason, setReason] = useState('');
-  const act = useAct(
+  const command = useCommand(
     api.numbers.endReservation,
     ({ voided }) => `The reservation has ended; ${count(voided, 'number')} void.`,
     close,
@@ -168,10 +168,10 @@ const EndDialog = ({ reservation, close }: { reservation: Reservation; close: ()
           way back.
         </p>
       }
-      act={act}
+      command={command}
       button="End it"
       danger
-      onSubmit={() => act.mutate({ params: { id: reservation.id }, body: { reason } })}
+      onSubmit={() => command.mutate({ params: { id: reservation.id }, body: { reason } })}
       onClose={close}
     >
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />

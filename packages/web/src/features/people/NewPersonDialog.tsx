@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { Select, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -29,7 +29,7 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
   const [site, setSite] = useState('');
   const [supervisor, setSupervisor] = useState<{ id: string; name: string }[]>([]);
   const [chosen, setChosen] = useState<string[]>([]);
-  const act = useAct(api.people.add, `${name} is entered; the link to set a password is on its way.`, close);
+  const command = useCommand(api.people.add, `${name} is entered; the link to set a password is on its way.`, close);
   const units = data?.units ?? [];
   const ofKind = (kind: string) => units.filter((unit) => unit.kind === kind);
   const pick = (kind: string) =>
@@ -40,10 +40,10 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
     <FormDialog
       title="Enter a person"
       columns
-      act={act}
+      command={command}
       button="Enter and send the link"
       onSubmit={() =>
-        act.mutate({
+        command.mutate({
           body: {
             name,
             signInName: signInName || nameFrom(name),

@@ -4,8 +4,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, Dialog, Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton, Dialog, Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { showDay } from '../../ui/format.ts';
 import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -40,13 +40,13 @@ const Basics = ({ now }: { now: PersonDetail }) => {
   const form = useDraft(now, ({ name, email, organisationRights }) => ({ name, email, organisationRights }));
   const { base: person, draft, edit } = form;
   const rights = draft.organisationRights;
-  const act = useAct(api.people.change, 'Saved.', form.saved);
+  const command = useCommand(api.people.change, 'Saved.', form.saved);
   return (
     <form
       className="grid grid-cols-2 gap-3"
       onSubmit={(event) => {
         event.preventDefault();
-        act.mutate({
+        command.mutate({
           params: { id: person.id },
           body: { ...draft, rowVersion: person.rowVersion },
         });
@@ -89,10 +89,10 @@ const Basics = ({ now }: { now: PersonDetail }) => {
         ))}
       </fieldset>
       <div className="col-span-2 flex items-center justify-end gap-2">
-        <Refusals error={besidesMeanwhile(act.error, form)} />
-        <ActButton busy={act.isPending} disabled={form.meanwhile !== null}>
+        <Refusals error={besidesMeanwhile(command.error, form)} />
+        <CommandButton busy={command.isPending} disabled={form.meanwhile !== null}>
           Save
-        </ActButton>
+        </CommandButton>
       </div>
     </form>
   );
@@ -105,8 +105,8 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
   const [unit, setUnit] = useState('');
   const [supervisor, setSupervisor] = useState<{ id: string; name: string }[]>([]);
   const [from, setFrom] = useState(me.organisation.today);
-  const add = useAct(api.people.setMembership, 'The membership begins.');
-  const end = useAct(api.people.endMembership, 'The membership ends.');
+  const add = useCommand(api.people.setMembership, 'The membership begins.');
+  const end = useCommand(api.people.endMembership, 'The membership ends.');
   const refId = kind === 'supervisor' ? supervisor[0]?.id : unit;
   return (
     <section className="border-t border-line pt-3">
@@ -161,9 +161,9 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
           </Select>
         )}
         <TextField label="From" type="date" required value={from} onChange={(event) => setFrom(event.target.value)} />
-        <ActButton busy={add.isPending} disabled={!refId} className="mb-1">
+        <CommandButton busy={add.isPending} disabled={!refId} className="mb-1">
           Add
-        </ActButton>
+        </CommandButton>
       </form>
       <Refusals error={add.error ?? end.error} />
     </section>
@@ -172,8 +172,8 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
 
 const Leaving = ({ person }: { person: PersonDetail }) => {
   const [reason, setReason] = useState('');
-  const reset = useAct(api.people.reset, 'The reset has begun; a link is on its way.', () => setReason(''));
-  const leave = useAct(api.people.deactivate, `${person.name} is deactivated.`, () => setReason(''));
+  const reset = useCommand(api.people.reset, 'The reset has begun; a link is on its way.', () => setReason(''));
+  const leave = useCommand(api.people.deactivate, `${person.name} is deactivated.`, () => setReason(''));
   return (
     <section className="flex flex-col gap-2 border-t border-line pt-3">
       <TextArea

@@ -3,9 +3,9 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { useSignOut } from '../../app/useSignOut.ts';
-import { ActButton, Choice, TextField } from '../../ui/controls.tsx';
+import { Choice, CommandButton, TextField } from '../../ui/controls.tsx';
 import { showDay } from '../../ui/format.ts';
 import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -50,13 +50,13 @@ const Shown = () => {
   const me = useMe();
   const form = useDraft(me, ({ mailMode }) => ({ mailMode }));
   const { draft, edit } = form;
-  const act = useAct(api.session.changeProfile, 'Saved.', form.saved);
+  const command = useCommand(api.session.changeProfile, 'Saved.', form.saved);
   return (
     <form
       className="pane flex flex-col gap-3 p-4"
       onSubmit={(event) => {
         event.preventDefault();
-        act.mutate({ body: { ...draft, rowVersion: form.base.rowVersion } });
+        command.mutate({ body: { ...draft, rowVersion: form.base.rowVersion } });
       }}
     >
       <Meanwhile of={form} />
@@ -80,10 +80,10 @@ const Shown = () => {
           />
         ))}
       </fieldset>
-      <Refusals error={besidesMeanwhile(act.error, form)} />
-      <ActButton busy={act.isPending} disabled={form.meanwhile !== null} className="self-end">
+      <Refusals error={besidesMeanwhile(command.error, form)} />
+      <CommandButton busy={command.isPending} disabled={form.meanwhile !== null} className="self-end">
         Save
-      </ActButton>
+      </CommandButton>
     </form>
   );
 };
@@ -91,16 +91,20 @@ const Shown = () => {
 const Password = () => {
   const [present, setPresent] = useState('');
   const [next, setNext] = useState('');
-  const act = useAct(api.session.changePassword, 'The password is changed; other devices are signed out.', () => {
-    setPresent('');
-    setNext('');
-  });
+  const command = useCommand(
+    api.session.changePassword,
+    'The password is changed; other devices are signed out.',
+    () => {
+      setPresent('');
+      setNext('');
+    },
+  );
   return (
     <form
       className="pane flex flex-col gap-3 p-4"
       onSubmit={(event) => {
         event.preventDefault();
-        act.mutate({ body: { present, next } });
+        command.mutate({ body: { present, next } });
       }}
     >
       <h2>Password</h2>
@@ -121,10 +125,10 @@ const Password = () => {
         onChange={(event) => setNext(event.target.value)}
         hint="12 characters or more; a few words make a good one"
       />
-      <Refusals error={act.error} />
-      <ActButton busy={act.isPending} className="self-end">
+      <Refusals error={command.error} />
+      <CommandButton busy={command.isPending} className="self-end">
         Change the password
-      </ActButton>
+      </CommandButton>
     </form>
   );
 };
@@ -135,8 +139,8 @@ const Absences = () => {
   const [from, setFrom] = useState(me.organisation.today);
   const [to, setTo] = useState('');
   const [deputy, setDeputy] = useState<{ id: string; name: string }[]>([]);
-  const add = useAct(api.session.addAbsence, 'The absence is entered.', () => setTo(''));
-  const end = useAct(api.session.endAbsence, 'The absence is taken back.');
+  const add = useCommand(api.session.addAbsence, 'The absence is entered.', () => setTo(''));
+  const end = useCommand(api.session.endAbsence, 'The absence is taken back.');
   return (
     <section className="pane col-span-2 flex flex-col gap-3 p-4">
       <h2>Absence</h2>
@@ -173,9 +177,9 @@ const Absences = () => {
         />
         <TextField label="Last day" type="date" required value={to} onChange={(event) => setTo(event.target.value)} />
         <PeoplePicker label="Deputy" single value={deputy} onChange={setDeputy} />
-        <ActButton busy={add.isPending} className="mb-1">
+        <CommandButton busy={add.isPending} className="mb-1">
           Enter
-        </ActButton>
+        </CommandButton>
       </form>
       <Refusals error={add.error ?? end.error} />
     </section>

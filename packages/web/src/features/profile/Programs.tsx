@@ -3,8 +3,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, TextField } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton, TextField } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { Refusals } from '../../ui/states.tsx';
 
@@ -15,11 +15,11 @@ export const Programs = () => {
   const { data } = useQuery(ask(api.programs.programPasswords));
   const [name, setName] = useState('');
   const [made, setMade] = useState('');
-  const add = useAct(api.programs.addProgramPassword, undefined, ({ password }) => {
+  const add = useCommand(api.programs.addProgramPassword, undefined, ({ password }) => {
     setMade(password);
     setName('');
   });
-  const end = useAct(api.programs.endProgramPassword, 'That password opens nothing any more.');
+  const end = useCommand(api.programs.endProgramPassword, 'That password opens nothing any more.');
   return (
     <section className="pane col-span-2 flex flex-col gap-3 p-4" aria-label="Programs">
       <h2>Desk programs</h2>
@@ -78,9 +78,9 @@ export const Programs = () => {
           placeholder="Word on my laptop"
           onChange={(event) => setName(event.target.value)}
         />
-        <ActButton busy={add.isPending} className="mb-1 justify-self-start">
+        <CommandButton busy={add.isPending} className="mb-1 justify-self-start">
           Make a password
-        </ActButton>
+        </CommandButton>
       </form>
       <Refusals error={add.error ?? end.error} />
     </section>

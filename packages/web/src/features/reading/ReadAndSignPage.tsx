@@ -4,14 +4,14 @@ import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, TextArea } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton, TextArea } from '../../ui/controls.tsx';
 import { FileTabs, OpenFirst } from '../../ui/FilesToOpen.tsx';
 import { count, fingerprint, showDay, showInstantDay } from '../../ui/format.ts';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { useFilesToOpen } from '../../ui/useFilesToOpen.ts';
-import { Signature } from '../document/RunPanel.tsx';
+import { Signature } from '../document/RoundPanel.tsx';
 import { Block, TaskHead } from '../tasks/TaskHead.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 
@@ -29,7 +29,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
   const navigate = useNavigate();
   const [remark, setRemark] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
-  const act = useAct(api.reading.sign, `Signed: you have read ${task.document.number} ${task.label}.`, () =>
+  const command = useCommand(api.reading.sign, `Signed: you have read ${task.document.number} ${task.label}.`, () =>
     navigate('/'),
   );
   const { chosen, choose, isAllOpened } = useFilesToOpen(task.files, askAgain);
@@ -108,14 +108,14 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
         {task.maySign && (
           <div className="border-t border-line px-3.5 py-2.5">
             <OpenFirst files={task.files} onChoose={choose} />
-            <Refusals error={act.error} />
-            <ActButton
+            <Refusals error={command.error} />
+            <CommandButton
               type="button"
-              busy={act.isPending}
+              busy={command.isPending}
               disabled={!sign.password || !isAllOpened}
               className="!h-9 w-full"
               onClick={() =>
-                act.mutate({
+                command.mutate({
                   params: { id: task.id },
                   body: {
                     name: task.asksForName ? sign.name : null,
@@ -127,7 +127,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
               }
             >
               Sign: read and understood
-            </ActButton>
+            </CommandButton>
             <p className="mt-1.5 text-[11.5px] text-ink-3">
               Fingerprint <span className="num">{fingerprint(task.digest)}</span> · {task.zone}
             </p>

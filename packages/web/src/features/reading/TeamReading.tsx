@@ -16,7 +16,7 @@ import {
 } from 'recharts';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { Dialog } from '../../ui/controls.tsx';
 import { count, showDay } from '../../ui/format.ts';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
@@ -33,7 +33,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
     ...ask(api.reading.team, { query: { scope } }),
     placeholderData: (before) => before,
   });
-  const remind = useAct(
+  const remind = useCommand(
     api.reading.remind,
     ({ people, readings }) => `Reminded ${count(people, 'person', 'people')} of ${count(readings, 'late reading')}.`,
   );

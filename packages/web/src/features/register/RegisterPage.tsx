@@ -19,16 +19,16 @@ import { PictureGrid } from './PictureGrid.tsx';
 import { PreviewPane } from './PreviewPane.tsx';
 import { RowList } from './RowList.tsx';
 import type { ShownDocuments } from './shown.ts';
-import { FACETS, type Lens, useRegisterState } from './state.ts';
+import { FACETS, type RevisionScope, useRegisterState } from './state.ts';
 import { useColumns, useShownMetadata } from './useColumns.ts';
 
-const LENSES = [
+const REVISION_SCOPES = [
   { value: 'in force', text: 'In force' },
   { value: 'newest', text: 'Newest' },
   { value: 'all revisions', text: 'All revisions' },
 ] as const;
 
-/** The list of all documents that I may see, through three lenses, narrowed by facets, folders and words. */
+/** The list of all documents that I may see, through three scopes, narrowed by facets, folders and words. */
 export const RegisterPage = () => {
   const me = useMe();
   const navigate = useNavigate();
@@ -68,7 +68,7 @@ export const RegisterPage = () => {
   }, [JSON.stringify(filter)]);
   const current: RegisterRow | undefined = rows[Math.min(selected, rows.length - 1)];
   const addressOf = (row: RegisterRow) =>
-    `/d/${encodeURIComponent(row.number)}${filter.on ? `?on=${filter.on}` : filter.lens === 'all revisions' ? `?rev=${encodeURIComponent(row.label)}` : ''}`;
+    `/d/${encodeURIComponent(row.number)}${filter.on ? `?on=${filter.on}` : filter.revisionScope === 'all revisions' ? `?rev=${encodeURIComponent(row.label)}` : ''}`;
   const [dropped, setDropped] = useState<Dropped | null>(null);
   const typesOf = (ids: Iterable<string>) => {
     const wanted = new Set(ids);
@@ -108,7 +108,12 @@ export const RegisterPage = () => {
           {filter.on && filter.on !== me.organisation.today ? (
             <span className="chip !bg-ochre-tint !text-ochre">in force on {showDay(filter.on)}</span>
           ) : (
-            <Segments<Lens> label="Lens" value={filter.lens} options={LENSES} onChange={(lens) => set({ lens })} />
+            <Segments<RevisionScope>
+              label="RevisionScope"
+              value={filter.revisionScope}
+              options={REVISION_SCOPES}
+              onChange={(revisionScope) => set({ revisionScope })}
+            />
           )}
           <input
             aria-label="Narrow down by words or field:value"
@@ -142,7 +147,7 @@ export const RegisterPage = () => {
         ) : rows.length === 0 ? (
           <Empty title="No document fits">
             {isNarrowed
-              ? 'Take a pick away, or look through another lens.'
+              ? 'Take a pick away, or look through another scope.'
               : 'What is registered and may be seen by you stands here.'}
           </Empty>
         ) : view === 'pictures' ? (

@@ -4,9 +4,12 @@ import { readFilter, toggled } from './state.ts';
 describe('the address of the register', () => {
   test('says what is shown; what it leaves out is the default', () => {
     expect(
-      readFilter(new URLSearchParams('lens=newest&state=draft~in+review&q=grip&folder=f&reach=here'), 'in force'),
+      readFilter(
+        new URLSearchParams('revisionScope=newest&state=draft~in+review&q=grip&folder=f&reach=here'),
+        'in force',
+      ),
     ).toEqual({
-      lens: 'newest',
+      revisionScope: 'newest',
       q: 'grip',
       state: 'draft~in review',
       area: undefined,
@@ -17,7 +20,11 @@ describe('the address of the register', () => {
       reach: 'here',
       on: undefined,
     });
-    expect(readFilter(new URLSearchParams(), 'in force')).toMatchObject({ lens: 'in force', q: '', reach: 'below' });
+    expect(readFilter(new URLSearchParams(), 'in force')).toMatchObject({
+      revisionScope: 'in force',
+      q: '',
+      reach: 'below',
+    });
   });
 });
 

@@ -1,6 +1,6 @@
 import { useSearchParams } from 'react-router';
 
-export type Lens = 'in force' | 'newest' | 'all revisions';
+export type RevisionScope = 'in force' | 'newest' | 'all revisions';
 export type Facet = 'state' | 'area' | 'type' | 'department';
 export const FACETS: { key: Facet | 'review'; title: string }[] = [
   { key: 'state', title: 'State' },
@@ -15,10 +15,10 @@ export const toggled = (facet: string, picks: readonly string[], value: string):
   picks.includes(value) ? picks.filter((v) => v !== value) : facet === 'review' ? [value] : [...picks, value];
 
 /** The filter that an address says. */
-export const readFilter = (params: URLSearchParams, defaultLens: Lens) => {
+export const readFilter = (params: URLSearchParams, defaultRevisionScope: RevisionScope) => {
   const get = (name: string) => params.get(name) ?? undefined;
   return {
-    lens: (get('lens') as Lens | undefined) ?? defaultLens,
+    revisionScope: (get('revisionScope') as RevisionScope | undefined) ?? defaultRevisionScope,
     q: get('q') ?? '',
     state: get('state'),
     area: get('area'),
@@ -32,7 +32,7 @@ export const readFilter = (params: URLSearchParams, defaultLens: Lens) => {
 };
 
 /** What the register shows stands in its address: every state can be linked to, and Back goes back. */
-export const useRegisterState = (defaultLens: Lens) => {
+export const useRegisterState = (defaultRevisionScope: RevisionScope) => {
   const [params, setParams] = useSearchParams();
   const get = (name: string) => params.get(name) ?? undefined;
   const set = (changes: Record<string, string | undefined>) =>
@@ -44,7 +44,7 @@ export const useRegisterState = (defaultLens: Lens) => {
       }
       return next;
     });
-  const filter = readFilter(params, defaultLens);
+  const filter = readFilter(params, defaultRevisionScope);
   const sort = {
     sort: (get('sort') as 'number' | 'title' | 'changed' | 'review' | 'effective' | undefined) ?? 'number',
     order: (get('order') as 'asc' | 'desc' | undefined) ?? 'asc',

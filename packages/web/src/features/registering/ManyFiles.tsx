@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { ActButton } from '../../ui/controls.tsx';
+import { CommandButton } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -70,7 +70,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
           </span>
         </div>
         <div className="grid max-w-5xl gap-3">
-          <TypeChooser types={common.types} lately={common.lately} value={type?.id ?? ''} onChange={common.setType} />
+          <TypeChooser types={common.types} recent={common.recent} value={type?.id ?? ''} onChange={common.setType} />
           <div className="grid grid-cols-3 gap-3">
             {type?.filing ? (
               <FiledByRule rule={type.filing} place={null} />
@@ -144,9 +144,9 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
                   .join('; ')
               : 'Nothing is left to do.'}
         </p>
-        <ActButton type="button" busy={running} disabled={missing.length > 0 || pending.length === 0} onClick={go}>
+        <CommandButton type="button" busy={running} disabled={missing.length > 0 || pending.length === 0} onClick={go}>
           Register {pending.length || ''}
-        </ActButton>
+        </CommandButton>
       </footer>
     </div>
   );

@@ -5,7 +5,7 @@ import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { ask, call, Problem, refreshAll } from '../../app/client.ts';
-import { ActButton, Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { CommandButton, Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -170,7 +170,7 @@ export const OneDocument = ({
         </div>
         <TypeChooser
           types={common.types}
-          lately={common.lately}
+          recent={common.recent}
           value={type?.id ?? ''}
           onChange={(id) => {
             common.setType(id);
@@ -343,9 +343,9 @@ export const OneDocument = ({
             </p>
           ))}
           <Refusals error={error} />
-          <ActButton busy={busy} disabled={missing.length > 0} className="!h-9">
+          <CommandButton busy={busy} disabled={missing.length > 0} className="!h-9">
             Register {preview.data?.number ?? 'the document'}
-          </ActButton>
+          </CommandButton>
           {!start && (
             <button
               type="button"

@@ -49,7 +49,7 @@ export const RegisteringPage = () => {
     <Registering
       key={like ?? begins ?? ''}
       types={types.data.types}
-      lately={types.data.lately}
+      recent={types.data.recent}
       folders={folders.data.folders}
       model={model.data}
       arrived={arrived.data}
@@ -59,11 +59,11 @@ export const RegisteringPage = () => {
 
 const Registering = ({
   types,
-  lately,
+  recent,
   folders,
   model,
   arrived,
-}: Pick<Common, 'types' | 'lately' | 'folders'> & {
+}: Pick<Common, 'types' | 'recent' | 'folders'> & {
   model: DocumentPage | undefined;
   arrived: Arrived | undefined;
 }) => {
@@ -110,7 +110,7 @@ const Registering = ({
   }
   const common: Common = {
     types,
-    lately,
+    recent,
     folders,
     type,
     setType: (id) => {

@@ -8,12 +8,12 @@ import { findTypes } from './findTypes.ts';
  */
 export const TypeChooser = ({
   types,
-  lately,
+  recent,
   value,
   onChange,
 }: {
   types: readonly TypeInfo[];
-  lately: readonly string[];
+  recent: readonly string[];
   value: string;
   onChange: (id: string) => void;
 }) => {
@@ -48,7 +48,7 @@ export const TypeChooser = ({
       </div>
     );
   const found = find.trim() ? findTypes(usable, find) : undefined;
-  const recent = lately.flatMap((id) => usable.find((one) => one.id === id) ?? []);
+  const recentTypes = recent.flatMap((id) => usable.find((one) => one.id === id) ?? []);
   return (
     <fieldset className="border border-line bg-sheet">
       <legend className="sr-only">Type</legend>
@@ -68,10 +68,10 @@ export const TypeChooser = ({
             if (event.key === 'Escape' && type) setOpen(false);
           }}
         />
-        {recent.length > 0 && !found && (
+        {recentTypes.length > 0 && !found && (
           <span className="flex min-w-0 flex-wrap items-center gap-1">
-            <span className="text-[11.5px] text-ink-3">Lately</span>
-            {recent.slice(0, 4).map((one) => (
+            <span className="text-[11.5px] text-ink-3">Recent</span>
+            {recentTypes.slice(0, 4).map((one) => (
               <button key={one.id} type="button" className="btn !h-6" onClick={() => choose(one.id)}>
                 <span className="num !text-[11px]">{one.code}</span> {one.name}
               </button>
@@ -141,13 +141,13 @@ const DrillDown = ({
   const groups = [...new Set(inFamily.map((type) => type.group))];
   const [group, setGroup] = useState(chosen?.group ?? '');
   const shownGroup = groups.includes(group) ? group : (groups[0] ?? '');
-  const step = (text: string, on: boolean, act: () => void, n: number) => (
+  const step = (text: string, on: boolean, command: () => void, n: number) => (
     <button
       key={text}
       type="button"
       aria-pressed={on}
       className={`flex w-full items-baseline justify-between border-l-3 px-2.5 py-1 text-left ${on ? 'border-petrol bg-petrol-tint font-[600]' : 'border-transparent hover:bg-film-2'}`}
-      onClick={act}
+      onClick={command}
     >
       <span className="truncate">{text || 'Others'}</span>
       <span className="font-mono text-[10.5px] text-ink-3">{n}</span>

@@ -17,7 +17,7 @@ export type Start = {
 /** What is the same for one document and for many: what it is, where it goes, whose it is, and the metadata of all. */
 export type Common = {
   types: readonly TypeInfo[];
-  lately: readonly string[];
+  recent: readonly string[];
   folders: readonly Folder[];
   type: TypeInfo | undefined;
   setType: (id: string) => void;

@@ -1,7 +1,7 @@
 import { api } from '@kanonos/contract';
 import { useState } from 'react';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 
@@ -11,7 +11,7 @@ export const AddUnit = ({ kind }: { kind: 'department' | 'role' | 'group' | 'sit
   const [open, setOpen] = useState(false);
   const [code, setCode] = useState('');
   const [name, setName] = useState('');
-  const act = useAct(api.people.addUnit, `The ${kind} is there.`, () => setOpen(false));
+  const command = useCommand(api.people.addUnit, `The ${kind} is there.`, () => setOpen(false));
   if (!me.organisationRights.includes('people')) return null;
   return (
     <>
@@ -22,9 +22,9 @@ export const AddUnit = ({ kind }: { kind: 'department' | 'role' | 'group' | 'sit
         <FormDialog
           title={`Add a ${kind}`}
           columns
-          act={act}
+          command={command}
           button="Add"
-          onSubmit={() => act.mutate({ body: { kind, code, name } })}
+          onSubmit={() => command.mutate({ body: { kind, code, name } })}
           onClose={() => setOpen(false)}
         >
           <TextField

@@ -1,7 +1,7 @@
 import { api, type Upload } from '@kanonos/contract';
 import { CONFIDENTIALITIES, FORBIDDEN, REVISION_STATES } from '@kanonos/core';
 import { useState } from 'react';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
@@ -24,17 +24,17 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
   const [logo, setLogo] = useState<Upload | null>(null);
   const [dropLogo, setDropLogo] = useState(false);
   const [reason, setReason] = useState('');
-  const act = useAct(api.rules.changeOrganisation, 'The organisation is changed.', close);
+  const command = useCommand(api.rules.changeOrganisation, 'The organisation is changed.', close);
   return (
     <FormDialog
       title="Looks and words"
       wide
       of={form}
-      act={act}
+      command={command}
       button="Save"
       ready={reason.trim() !== ''}
       onSubmit={() =>
-        act.mutate({
+        command.mutate({
           body: {
             ...asItStands(organisation),
             ...draft,

@@ -1,7 +1,7 @@
 import { api, type ChoiceList } from '@kanonos/contract';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { Select, TextField } from '../../ui/controls.tsx';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { Meanwhile } from '../../ui/Meanwhile.tsx';
@@ -23,7 +23,7 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
         all.map((one) => one.key),
       )
     : list.key;
-  const act = useAct(api.rules.saveChoices, 'The list is saved.', () => {
+  const command = useCommand(api.rules.saveChoices, 'The list is saved.', () => {
     form.saved();
     setReason('');
     navigate(`?choices=${key}`);
@@ -34,7 +34,7 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
       className="min-h-0 overflow-y-auto px-5 py-4"
       onSubmit={(event) => {
         event.preventDefault();
-        act.mutate({
+        command.mutate({
           params: { key },
           body: { ...draft, rowVersion: list.rowVersion, reason },
         });
@@ -81,7 +81,7 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
             The third column names what an option stands under: {above.options.map((option) => option.code).join(', ')}.
           </p>
         )}
-        <ListFoot kind="choices" list={list} reason={reason} onReason={setReason} act={act} of={form} />
+        <ListFoot kind="choices" list={list} reason={reason} onReason={setReason} command={command} of={form} />
       </div>
     </form>
   );

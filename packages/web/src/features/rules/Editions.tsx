@@ -1,7 +1,7 @@
 import { api, type Edition, type TypeDetail } from '@kanonos/contract';
 import { useState } from 'react';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { showDay, showInstant } from '../../ui/format.ts';
@@ -43,7 +43,7 @@ export const Editions = ({ editions, planned }: { editions: readonly Edition[]; 
 export const DropPlan = ({ id }: { id: string }) => {
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState('');
-  const act = useAct(api.rules.dropPlan, 'What was planned is dropped.', () => setOpen(false));
+  const command = useCommand(api.rules.dropPlan, 'What was planned is dropped.', () => setOpen(false));
   return (
     <>
       <button type="button" className="btn ml-auto !h-6" onClick={() => setOpen(true)}>
@@ -52,9 +52,9 @@ export const DropPlan = ({ id }: { id: string }) => {
       {open && (
         <FormDialog
           title="Drop the planned change"
-          act={act}
+          command={command}
           button="Drop it"
-          onSubmit={() => act.mutate({ params: { id }, body: { reason } })}
+          onSubmit={() => command.mutate({ params: { id }, body: { reason } })}
           onClose={() => setOpen(false)}
         >
           <TextArea

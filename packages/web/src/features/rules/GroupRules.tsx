@@ -2,7 +2,7 @@ import { api, type Unit } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { Select, TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
@@ -26,7 +26,7 @@ export const GroupRules = ({
   const { base: organisation, edit } = form;
   const { rules } = form.draft;
   const [reason, setReason] = useState('');
-  const act = useAct(api.rules.changeOrganisation, 'The groups are filled.', close);
+  const command = useCommand(api.rules.changeOrganisation, 'The groups are filled.', close);
   const people = useQuery(ask(api.people.list, { query: {} }));
   const groups = units.filter((unit) => unit.kind === 'group');
   const others = units.filter((unit) => unit.kind !== 'group');
@@ -38,11 +38,11 @@ export const GroupRules = ({
       about={<p>Who belongs to all of the units is in the group, and leaves it on the day when that ends.</p>}
       wide
       of={form}
-      act={act}
+      command={command}
       button="Save"
       ready={reason.trim() !== ''}
       onSubmit={() =>
-        act.mutate({
+        command.mutate({
           body: {
             ...asItStands(organisation),
             groupRules: rules.filter((rule) => rule.groupId && rule.unitIds.length),

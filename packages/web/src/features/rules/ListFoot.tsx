@@ -1,25 +1,25 @@
 import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
-import { ActButton, TextField } from '../../ui/controls.tsx';
+import { CommandButton, TextField } from '../../ui/controls.tsx';
 import { besidesMeanwhile, type Told } from '../../ui/Meanwhile.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { Editions } from './Editions.tsx';
 
-/** The end of a list's form: who uses it, why it changes, the act, and what became of it before. */
+/** The end of a list's form: who uses it, why it changes, the command, and what became of it before. */
 export const ListFoot = ({
   kind,
   list,
   reason,
   onReason,
-  act,
+  command,
   of,
 }: {
   kind: 'choices' | 'lookup';
   list: { key: string; usedBy: readonly string[] };
   reason: string;
   onReason: (reason: string) => void;
-  act: { isPending: boolean; error: Error | null };
+  command: { isPending: boolean; error: Error | null };
   of: Told;
 }) => (
   <>
@@ -28,12 +28,12 @@ export const ListFoot = ({
     </p>
     <TextField label="Reason" required value={reason} onChange={(event) => onReason(event.target.value)} />
     <div className="flex items-end">
-      <ActButton busy={act.isPending} disabled={of.meanwhile !== null}>
+      <CommandButton busy={command.isPending} disabled={of.meanwhile !== null}>
         Save the list
-      </ActButton>
+      </CommandButton>
     </div>
     <div className="col-span-2 empty:hidden">
-      <Refusals error={besidesMeanwhile(act.error, of)} />
+      <Refusals error={besidesMeanwhile(command.error, of)} />
     </div>
     {list.key && <EditionsOf kind={kind} id={list.key} />}
   </>

@@ -1,7 +1,7 @@
 import { api, type Lookup, type LookupEntry } from '@kanonos/contract';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { TextArea, TextField } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
@@ -19,7 +19,7 @@ export const LookupEditor = ({ now }: { now: Lookup }) => {
   const { base: list, draft, edit } = form;
   const [reason, setReason] = useState('');
   const key = list.key === '' ? keyFrom(draft.name || 'list', []) : list.key;
-  const act = useAct(api.rules.saveLookup, 'The list is saved.', () => {
+  const command = useCommand(api.rules.saveLookup, 'The list is saved.', () => {
     form.saved();
     setReason('');
     navigate(`?lookup=${key}`);
@@ -29,7 +29,7 @@ export const LookupEditor = ({ now }: { now: Lookup }) => {
       className="min-h-0 overflow-y-auto px-5 py-4"
       onSubmit={(event) => {
         event.preventDefault();
-        act.mutate({ params: { key }, body: { ...draft, rowVersion: list.rowVersion, reason } });
+        command.mutate({ params: { key }, body: { ...draft, rowVersion: list.rowVersion, reason } });
       }}
     >
       <LeaveGuard isDirtyNow={form.isDirtyNow} />
@@ -46,7 +46,7 @@ export const LookupEditor = ({ now }: { now: Lookup }) => {
           hint={`Key ${key}`}
         />
         <Entries key={form.round} metadata={draft.metadata} entries={draft.entries} onChange={edit} />
-        <ListFoot kind="lookup" list={list} reason={reason} onReason={setReason} act={act} of={form} />
+        <ListFoot kind="lookup" list={list} reason={reason} onReason={setReason} command={command} of={form} />
       </div>
     </form>
   );

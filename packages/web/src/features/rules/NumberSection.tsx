@@ -41,7 +41,7 @@ export const NumberSection = ({
           checked={rule.numbering !== null}
           onChange={() => edit({ numbering: rule.numbering ?? '{type}-{counter:4}', outsidePattern: null })}
           title="From the organisation"
-          about="The rule gives the next one in the act that registers: no gap, no duplicate."
+          about="The rule gives the next one in the command that registers: no gap, no duplicate."
         />
         <Choice
           name="source"

@@ -2,7 +2,7 @@ import { api, type Unit } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay, todayIn } from '../../ui/format.ts';
@@ -200,17 +200,17 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
   const { base: organisation, draft, edit } = form;
   const { zone, week } = draft;
   const [reason, setReason] = useState('');
-  const act = useAct(api.rules.changeOrganisation, 'The organisation is changed.', close);
+  const command = useCommand(api.rules.changeOrganisation, 'The organisation is changed.', close);
   return (
     <FormDialog
       title="Change what holds for the organisation"
       columns
       of={form}
-      act={act}
+      command={command}
       button="Save"
       ready={reason.trim() !== ''}
       onSubmit={() =>
-        act.mutate({
+        command.mutate({
           body: {
             ...asItStands(organisation),
             name: draft.name,

@@ -2,7 +2,7 @@ import { api, ConfigurationPackage } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, uploadFile } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
@@ -23,7 +23,7 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
       call(api.configurationPackages.try, { body: { package: wanted as ConfigurationPackage }, signal }),
     enabled: wanted !== null,
   });
-  const act = useAct(
+  const command = useCommand(
     api.configurationPackages.apply,
     ({ changed }) => `${count(changed, 'rule is', 'rules are')} changed.`,
     close,
@@ -56,10 +56,10 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
     <FormDialog
       title="Read rules in"
       wide
-      act={act}
+      command={command}
       button={trial.data ? `Change ${trial.data.changes.length}` : 'Read in'}
       ready={(trial.data?.changes.length ?? 0) > 0 && reason.trim() !== ''}
-      onSubmit={() => wanted && act.mutate({ body: { package: wanted, reason } })}
+      onSubmit={() => wanted && command.mutate({ body: { package: wanted, reason } })}
       onClose={close}
     >
       <label className="cap">

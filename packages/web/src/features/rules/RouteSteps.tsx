@@ -15,11 +15,11 @@ const NEW_STEP: Step = {
   asked: [{ by: 'chosen', minimum: 1 }],
   rule: { kind: 'all' },
   workingDays: 5,
-  onDecline: 'draft',
+  onReject: 'draft',
 };
 type Asked = Step['asked'][number];
 
-/** The steps of a route in their order: what each is, who is asked, when it is done, what a decline does. */
+/** The steps of a route in their order: what each is, who is asked, when it is done, what a rejection does. */
 export const RouteSteps = ({
   route,
   rule,
@@ -49,8 +49,8 @@ export const RouteSteps = ({
     const steps = [...route.steps];
     const [step] = steps.splice(index, 1);
     if (step) steps.splice(index + by, 0, step);
-    // Where a decline led back to is by place: after a move it leads to the draft.
-    set(steps.map((one) => ({ ...one, onDecline: 'draft' })));
+    // Where a rejection led back to is by place: after a move it leads to the draft.
+    set(steps.map((one) => ({ ...one, onReject: 'draft' })));
   };
   return (
     <div className="flex flex-col gap-2">
@@ -134,10 +134,10 @@ export const RouteSteps = ({
             )}
             <span className="w-56">
               <Select
-                label="A decline leads to"
-                value={String(step.onDecline)}
+                label="A rejection leads to"
+                value={String(step.onReject)}
                 onChange={(event) =>
-                  change(index, { onDecline: event.target.value === 'draft' ? 'draft' : Number(event.target.value) })
+                  change(index, { onReject: event.target.value === 'draft' ? 'draft' : Number(event.target.value) })
                 }
               >
                 <option value="draft">the draft</option>

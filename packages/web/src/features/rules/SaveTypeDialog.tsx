@@ -33,7 +33,7 @@ export const SaveTypeDialog = ({
     queryFn: ({ signal }) => call(api.rules.tryType, { body: { id: detail.id, rule }, signal }),
   });
   const fill = (trial.data?.gaps ?? []).filter((gap) => gap.fills && !unfilled.includes(gap.key)).map((gap) => gap.key);
-  const act = useMutation({
+  const command = useMutation({
     mutationFn: async () => {
       if (detail.id === null) return call(api.rules.addType, { body: { rule, reason } });
       await call(api.rules.changeType, {
@@ -55,10 +55,10 @@ export const SaveTypeDialog = ({
     <FormDialog
       title={isNew ? `Make the type ${rule.code}` : `What this does to ${rule.code} ${rule.name}`}
       wide
-      act={act}
+      command={command}
       button={isNew ? 'Make the type' : from ? 'Plan it' : 'Save'}
       ready={trial.data !== undefined && trial.data.refusals.length === 0 && reason.trim() !== ''}
-      onSubmit={() => act.mutate()}
+      onSubmit={() => command.mutate()}
       onClose={close}
     >
       {trial.isPending ? (

@@ -2,8 +2,8 @@ import { api, type Stamp } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, TextField } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton, TextField } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
 
 /** The stamps with which reviewers mark pages; whoever uses one stands on it with name and day. */
@@ -11,10 +11,10 @@ export const Stamps = () => {
   const { data } = useQuery(ask(api.comments.stamps));
   const [words, setWords] = useState('');
   const [colour, setColour] = useState('#0b5563');
-  const act = useAct(api.comments.saveStamp, 'Saved.', () => setWords(''));
+  const command = useCommand(api.comments.saveStamp, 'Saved.', () => setWords(''));
   const save = (stamp: Stamp, changes: Partial<Stamp>) => {
     const { id, ...body } = { ...stamp, ...changes };
-    act.mutate({ params: { id }, body });
+    command.mutate({ params: { id }, body });
   };
   return (
     <section className="pane" aria-label="Stamps">
@@ -42,7 +42,10 @@ export const Stamps = () => {
         className="grid grid-cols-[minmax(0,1fr)_36px_auto] items-end gap-2 px-3 py-2"
         onSubmit={(event) => {
           event.preventDefault();
-          act.mutate({ params: { id: crypto.randomUUID() }, body: { words, colour, retired: false, rowVersion: 0 } });
+          command.mutate({
+            params: { id: crypto.randomUUID() },
+            body: { words, colour, retired: false, rowVersion: 0 },
+          });
         }}
       >
         <TextField
@@ -59,9 +62,9 @@ export const Stamps = () => {
           value={colour}
           onChange={(event) => setColour(event.target.value)}
         />
-        <ActButton busy={act.isPending}>Add</ActButton>
+        <CommandButton busy={command.isPending}>Add</CommandButton>
       </form>
-      <Refusals error={act.error} />
+      <Refusals error={command.error} />
     </section>
   );
 };

@@ -61,7 +61,7 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
         {detail.id !== null && detail.rule.fields.some((field) => field.mandatory) && (
           <Link
             className="link text-[12px] whitespace-nowrap"
-            to={`/register?lens=newest&type=${detail.rule.code}&q=missing:mandatory`}
+            to={`/register?revisionScope=newest&type=${detail.rule.code}&q=missing:mandatory`}
           >
             Documents with gaps
           </Link>

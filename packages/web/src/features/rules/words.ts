@@ -75,7 +75,7 @@ const PLACES: Record<string, string> = {
   rule: 'answers needed',
   meaning: 'meaning of the signature',
   workingDays: 'working days',
-  onDecline: 'declined',
+  onReject: 'rejected',
   editing: 'the file may be edited',
   unitIds: 'units',
   everyone: 'everyone',

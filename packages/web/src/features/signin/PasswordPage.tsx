@@ -3,8 +3,8 @@ import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, TextField } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton, TextField } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { Loading, Refusals } from '../../ui/states.tsx';
 
@@ -17,11 +17,11 @@ export const PasswordPage = () => {
   });
   const [first, setFirst] = useState('');
   const [second, setSecond] = useState('');
-  const act = useAct(api.session.setPassword);
+  const command = useCommand(api.session.setPassword);
   const differs = second !== '' && first !== second;
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (!differs) act.mutate({ params: { token }, body: { password: first } });
+    if (!differs) command.mutate({ params: { token }, body: { password: first } });
   };
   return (
     <main className="grid min-h-full place-items-center p-6">
@@ -32,7 +32,7 @@ export const PasswordPage = () => {
         <div className="flex flex-col gap-3 !p-4">
           {isPending ? (
             <Loading what="the link" />
-          ) : act.isSuccess ? (
+          ) : command.isSuccess ? (
             <>
               <h1>Your password is set</h1>
               <p>
@@ -72,8 +72,8 @@ export const PasswordPage = () => {
                 onChange={(e) => setSecond(e.target.value)}
                 error={differs ? 'The two differ' : undefined}
               />
-              <Refusals error={act.error} />
-              <ActButton busy={act.isPending}>Set the password</ActButton>
+              <Refusals error={command.error} />
+              <CommandButton busy={command.isPending}>Set the password</CommandButton>
             </form>
           )}
         </div>

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { ask, call, queryClient } from '../../app/client.ts';
-import { ActButton, TextField } from '../../ui/controls.tsx';
+import { CommandButton, TextField } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
 
 /** Sign-in; on a demo server with the people of the demo to step into. */
@@ -64,9 +64,9 @@ export const SignInPage = () => {
               onChange={(e) => setPassword(e.target.value)}
             />
             <Refusals error={error} />
-            <ActButton busy={busy} className="!h-9">
+            <CommandButton busy={busy} className="!h-9">
               Sign in
-            </ActButton>
+            </CommandButton>
             <p className="text-[11.5px] text-ink-3">
               Forgotten? An administrator can start a reset; you get a link by mail.
             </p>

@@ -4,8 +4,8 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { CommandButton } from '../../ui/controls.tsx';
 import { count, showDay, showInstant } from '../../ui/format.ts';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 
@@ -91,7 +91,7 @@ const ROW = 'grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 border-b b
 
 const Incident = ({ incident }: { incident: ContentIncident }) => {
   const me = useMe();
-  const act = useAct(api.system.checkContent, ({ finding }) =>
+  const command = useCommand(api.system.checkContent, ({ finding }) =>
     finding === 'intact' ? 'The file is intact again.' : `The file is still ${finding}.`,
   );
   return (
@@ -114,23 +114,23 @@ const Incident = ({ incident }: { incident: ContentIncident }) => {
           Found {FOUND[incident.foundBy] ?? incident.foundBy} on {showInstant(incident.foundAt, me.organisation.zone)} ·
           SHA-256 <span className="num">{incident.sha256.slice(0, 16)}…</span>
         </p>
-        <Refusals error={act.error} />
+        <Refusals error={command.error} />
       </div>
-      <ActButton
+      <CommandButton
         type="button"
         tone="plain"
-        busy={act.isPending}
-        onClick={() => act.mutate({ params: { sha256: incident.sha256 } })}
+        busy={command.isPending}
+        onClick={() => command.mutate({ params: { sha256: incident.sha256 } })}
       >
         Check again
-      </ActButton>
+      </CommandButton>
     </li>
   );
 };
 
 const Work = ({ work }: { work: FailedWork }) => {
   const me = useMe();
-  const act = useAct(api.system.tryAgain, 'It is tried again within a minute.');
+  const command = useCommand(api.system.tryAgain, 'It is tried again within a minute.');
   return (
     <li className={ROW}>
       <div className="min-w-0">
@@ -147,22 +147,22 @@ const Work = ({ work }: { work: FailedWork }) => {
         <p className="text-[12px] break-words text-ink-2">
           {work.reason} · {count(work.tries, 'try', 'tries')} since {showInstant(work.since, me.organisation.zone)}
         </p>
-        <Refusals error={act.error} />
+        <Refusals error={command.error} />
       </div>
-      <ActButton
+      <CommandButton
         type="button"
         tone="plain"
-        busy={act.isPending}
-        onClick={() => act.mutate({ body: { kind: work.kind, subject: work.subject } })}
+        busy={command.isPending}
+        onClick={() => command.mutate({ body: { kind: work.kind, subject: work.subject } })}
       >
         Try again
-      </ActButton>
+      </CommandButton>
     </li>
   );
 };
 
 const Mails = ({ failed }: { failed: number }) => {
-  const act = useAct(api.system.resendMails, ({ mails }) => `${count(mails, 'mail')} will be sent again.`);
+  const command = useCommand(api.system.resendMails, ({ mails }) => `${count(mails, 'mail')} will be sent again.`);
   return (
     <li className={ROW}>
       <p>
@@ -171,9 +171,9 @@ const Mails = ({ failed }: { failed: number }) => {
           Open outgoing mail
         </Link>
       </p>
-      <ActButton type="button" tone="plain" busy={act.isPending} onClick={() => act.mutate({})}>
+      <CommandButton type="button" tone="plain" busy={command.isPending} onClick={() => command.mutate({})}>
         Send all again
-      </ActButton>
+      </CommandButton>
     </li>
   );
 };

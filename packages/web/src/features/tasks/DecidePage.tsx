@@ -5,8 +5,8 @@ import { useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
-import { ActButton, Choice, TextArea } from '../../ui/controls.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { Choice, CommandButton, TextArea } from '../../ui/controls.tsx';
 import { FileTabs, OpenFirst } from '../../ui/FilesToOpen.tsx';
 import { count, fingerprint, saidWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
@@ -26,7 +26,7 @@ const ABOUT: Record<Decision, [string, (task: Task) => string]> = {
   'with comments': ['With comments', () => 'it may go on; your words go to the sender'],
   done: ['Done', () => 'the task is done'],
   approve: ['Approve', () => 'signs all files and fields with your name'],
-  decline: ['Decline', (task) => `goes back to ${task.askedBy.name} with your words`],
+  reject: ['Reject', (task) => `goes back to ${task.askedBy.name} with your words`],
 };
 
 const PANES = ['changes', 'text', 'comments'] as const;
@@ -53,12 +53,12 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
   const [words, setWords] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
   const [pane, setPane] = useState<Pane>(task.beforeVersionId ? 'changes' : 'text');
-  const act = useAct(api.tasks.decide, undefined, ({ runState, documentState }) => {
+  const command = useCommand(api.tasks.decide, undefined, ({ runState, documentState }) => {
     toast.success(
       runState === 'done'
         ? `Decided. ${task.document.number} ${task.label} is ${documentState}.`
-        : runState === 'declined'
-          ? 'Declined. It is back with its author.'
+        : runState === 'rejected'
+          ? 'Rejected. It is back with its author.'
           : 'Your decision stands.',
     );
     navigate('/');
@@ -70,15 +70,15 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
     choose(id);
     setPane('text');
   };
-  const said = task.run.steps.flatMap((step) =>
+  const said = task.round.steps.flatMap((step) =>
     step.assignments.filter((a) => a.decision).map((a) => ({ ...a, step: step.name })),
   );
   const closed = task.refusals.some((r) =>
-    ['already_decided', 'run_ended', 'decision_not_needed', 'not_your_turn'].includes(r.code),
+    ['already_decided', 'round_ended', 'decision_not_needed', 'not_your_turn'].includes(r.code),
   );
   const submit = () => {
     if (!decision) return;
-    act.mutate({
+    command.mutate({
       params: { assignment: task.assignmentId },
       body: {
         decision,
@@ -104,7 +104,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
         current: true,
       }}
     >
-      <LeaveGuard isDirtyNow={() => words.trim() !== '' && !act.isPending && !act.isSuccess} />
+      <LeaveGuard isDirtyNow={() => words.trim() !== '' && !command.isPending && !command.isSuccess} />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
         <section aria-label="What is decided on" className="flex min-h-0 min-w-0 flex-col">
           <TaskHead
@@ -205,7 +205,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
                 <div className="mt-3 flex flex-col gap-3">
                   <TextArea
                     label="Words"
-                    optional={decision !== 'decline' && decision !== 'with comments'}
+                    optional={decision !== 'reject' && decision !== 'with comments'}
                     rows={2}
                     placeholder="What should stand beside your name?"
                     value={words}
@@ -219,24 +219,24 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
           {!closed && (
             <div className="border-t border-line px-3.5 py-2.5">
               {signs && <OpenFirst files={task.files} onChoose={show} />}
-              <Refusals error={act.error} />
+              <Refusals error={command.error} />
               {decision &&
-                decision !== 'decline' &&
+                decision !== 'reject' &&
                 task.refusals.map((r) => (
                   <p key={r.code} className="mb-1 text-[12px] text-vermilion">
                     {r.detail}
                   </p>
                 ))}
-              <ActButton
+              <CommandButton
                 type="button"
-                busy={act.isPending}
+                busy={command.isPending}
                 disabled={!decision || (signs && !isAllOpened)}
-                tone={decision === 'decline' ? 'danger' : 'pri'}
+                tone={decision === 'reject' ? 'danger' : 'pri'}
                 className="!h-9 w-full"
                 onClick={submit}
               >
                 {signs ? `Sign approval of ${task.label}` : decision ? ABOUT[decision][0] : 'Choose a decision'}
-              </ActButton>
+              </CommandButton>
               {task.digest && (
                 <p className="mt-1.5 text-[11.5px] text-ink-3">
                   Fingerprint <span className="num">{fingerprint(task.digest)}</span>

@@ -20,7 +20,7 @@ export const BringDialog = ({ template, close }: { template: Template; close: ()
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<Error | null>(null);
   const drafts = useQuery(
-    ask(api.find.register, { query: { lens: 'newest', type: template.typeId, state: 'draft', limit: 200 } }),
+    ask(api.find.register, { query: { revisionScope: 'newest', type: template.typeId, state: 'draft', limit: 200 } }),
   );
   const rows = drafts.data?.rows ?? [];
   const run = async () => {
@@ -50,7 +50,7 @@ export const BringDialog = ({ template, close }: { template: Template; close: ()
       title={`Bring ${template.name} onto drafts`}
       wide
       about={<p>The text stays. Head, foot, page layout and styles become those of the template.</p>}
-      act={{ isPending: busy, error }}
+      command={{ isPending: busy, error }}
       button={result ? 'Close' : `Make ${marked.size || ''} new versions`}
       leave={result ? 'Back' : 'Cancel'}
       ready={result !== null || marked.size > 0}

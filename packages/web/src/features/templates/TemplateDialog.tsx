@@ -2,7 +2,7 @@ import { api, type Template, type TypeInfo, type Upload } from '@kanonos/contrac
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../../app/client.ts';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
@@ -32,7 +32,11 @@ export const TemplateDialog = ({
   const { typeId } = draft;
   const [upload, setUpload] = useState<Upload | null>(null);
   const [reason, setReason] = useState('');
-  const act = useAct(api.templates.save, template ? 'The next edition holds.' : 'The template is there.', close);
+  const command = useCommand(
+    api.templates.save,
+    template ? 'The next edition holds.' : 'The template is there.',
+    close,
+  );
   const look = useQuery({
     queryKey: ['templates', 'lookAtTemplate', typeId, upload?.id],
     queryFn: ({ signal }) => call(api.templates.look, { body: { typeId, uploadId: upload?.id ?? '' }, signal }),
@@ -45,11 +49,11 @@ export const TemplateDialog = ({
       title={template ? `Change template ${template.name}` : 'New template'}
       wide
       of={form}
-      act={act}
+      command={command}
       button={template ? 'Lay down the next edition' : 'Lay it down'}
       ready={typeId !== '' && !look.error && !look.isFetching}
       onSubmit={() =>
-        act.mutate({
+        command.mutate({
           body: {
             id: template?.id ?? null,
             ...draft,

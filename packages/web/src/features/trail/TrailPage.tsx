@@ -7,7 +7,7 @@ import { useMe } from '../../app/session.tsx';
 import { fingerprint, showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 
-/** The audit trail: every act, newest first, by person, document, kind and time; the whole of it for the verifier. */
+/** The audit trail: every command, newest first, by person, document, kind and time; the whole of it for the verifier. */
 export const TrailPage = () => {
   const me = useMe();
   const [params, setParams] = useSearchParams();

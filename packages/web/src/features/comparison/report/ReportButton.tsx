@@ -11,7 +11,7 @@ import { canReport, makeReport } from './makeReport.ts';
 export const ReportButton = ({ comparison, title }: { comparison: Comparison; title: string }) => {
   const me = useMe();
   const [said, setSaid] = useState('');
-  const act = useMutation({
+  const command = useMutation({
     mutationFn: () => {
       const made = `Made by ${me.name}, ${showInstant(new Date().toISOString(), me.organisation.zone)}`;
       return makeReport(comparison, { title, made }, setSaid);
@@ -23,10 +23,10 @@ export const ReportButton = ({ comparison, title }: { comparison: Comparison; ti
     <button
       type="button"
       className="btn print:hidden"
-      disabled={act.isPending || !canReport(comparison)}
-      onClick={() => act.mutate()}
+      disabled={command.isPending || !canReport(comparison)}
+      onClick={() => command.mutate()}
     >
-      {act.isPending ? `PDF: ${said}` : 'As PDF'}
+      {command.isPending ? `PDF: ${said}` : 'As PDF'}
     </button>
   );
 };

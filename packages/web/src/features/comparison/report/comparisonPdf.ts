@@ -28,7 +28,7 @@ export type Report = {
 };
 
 /** A piece as runs of one text: what came, what went, what moved and what changed inside it. */
-const runsOf = (piece: Piece): Run[] => {
+const roundsOf = (piece: Piece): Run[] => {
   const look = LOOKS[piece.kind];
   const text = (part: { old: string; new: string }) => (part.new || part.old).replaceAll('\f', '\n');
   if (piece.kind !== 'moved') return [{ ...look, text: text(piece) }];
@@ -85,7 +85,7 @@ export const comparisonPdf = async (report: Report, fonts: readonly FontBytes[])
   if (report.words) {
     pages.rule();
     pages.write([{ text: 'The whole text', bold: true }], { size: 12 });
-    pages.write(report.words.pieces.flatMap(runsOf));
+    pages.write(report.words.pieces.flatMap(roundsOf));
   }
   for (const [i, page] of report.overlaid.entries()) {
     const found = page.regions.length === 1 ? 'one place differs' : `${page.regions.length} places differ`;

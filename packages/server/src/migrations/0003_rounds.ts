@@ -12,13 +12,13 @@ export const up = async (knex: Knex): Promise<void> => {
     );
     create index signing_records_by_revision on signing_records (revision_id);
 
-    create table runs (
+    create table rounds (
       id uuid primary key,
       document_id uuid not null references documents,
       revision_id uuid not null references revisions,
       n int not null,
       definition jsonb not null,
-      state text not null constraint run_state_known check (state in ('running', 'done', 'declined', 'called back')),
+      state text not null constraint round_state_known check (state in ('running', 'done', 'rejected', 'called back')),
       step int not null default 0,
       held_up jsonb,
       message text not null default '',
@@ -26,16 +26,16 @@ export const up = async (knex: Knex): Promise<void> => {
       started_at timestamptz not null,
       ended_at timestamptz,
       record_id uuid references signing_records,
-      constraint run_number_unique unique (revision_id, n),
-      constraint run_end check ((state = 'running') = (ended_at is null))
+      constraint round_number_unique unique (revision_id, n),
+      constraint round_end check ((state = 'running') = (ended_at is null))
     );
-    create unique index one_open_run on runs (revision_id) where state = 'running';
-    create index runs_by_document on runs (document_id);
-    create index runs_by_sender on runs (started_by, started_at desc);
+    create unique index one_open_round on rounds (revision_id) where state = 'running';
+    create index rounds_by_document on rounds (document_id);
+    create index rounds_by_submitter on rounds (started_by, started_at desc);
 
     create table steps (
       id uuid primary key,
-      run_id uuid not null references runs,
+      round_id uuid not null references rounds,
       n int not null,
       name text not null,
       kind text not null,
@@ -43,12 +43,12 @@ export const up = async (knex: Knex): Promise<void> => {
       rule jsonb not null,
       working_days int not null,
       editing boolean not null default false,
-      on_decline text not null default 'draft',
+      on_reject text not null default 'draft',
       due_on date,
-      state text not null constraint step_state_known check (state in ('waiting', 'open', 'done', 'declined', 'not needed')),
+      state text not null constraint step_state_known check (state in ('waiting', 'open', 'done', 'rejected', 'not needed')),
       opened_at timestamptz,
       ended_at timestamptz,
-      constraint step_number_unique unique (run_id, n)
+      constraint step_number_unique unique (round_id, n)
     );
 
     create table assignments (
@@ -123,7 +123,7 @@ export const up = async (knex: Knex): Promise<void> => {
       reading_id uuid references reading_assignments,
       void_at timestamptz,
       void_reason text,
-      constraint signature_of_one_act check (not (assignment_id is not null and reading_id is not null)),
+      constraint signature_of_one_command check (not (assignment_id is not null and reading_id is not null)),
       constraint void_says_why check ((void_at is null) = (void_reason is null))
     );
     create index signatures_by_revision on signatures (revision_id);

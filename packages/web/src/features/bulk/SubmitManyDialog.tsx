@@ -9,18 +9,18 @@ import { EachResult } from './EachResult.tsx';
 import { useEach } from './useEach.ts';
 
 /** Sends drafts on their way, each by the route of its type; what cannot go says why and stays. */
-export const SendManyDialog = ({ ids, close }: { ids: readonly string[]; close: () => void }) => {
+export const SubmitManyDialog = ({ ids, close }: { ids: readonly string[]; close: () => void }) => {
   const [message, setMessage] = useState('');
   const [chosen, setChosen] = useState<{ id: string; name: string }[]>([]);
   const { run, share, error, result } = useEach((part) =>
-    call(api.bulk.send, { body: { ids: part, message, chosen: chosen.map((person) => person.id) } }),
+    call(api.bulk.submit, { body: { ids: part, message, chosen: chosen.map((person) => person.id) } }),
   );
   return (
     <FormDialog
-      title={`Send ${count(ids.length, 'document', 'documents')}`}
+      title={`Submit ${count(ids.length, 'document', 'documents')}`}
       about={result ? undefined : <p>Each goes by the route of its type, as if it were sent by itself.</p>}
-      act={{ isPending: share !== null, error }}
-      button={result ? 'Close' : 'Send'}
+      command={{ isPending: share !== null, error }}
+      button={result ? 'Close' : 'Submit'}
       onSubmit={() => (result ? close() : void run(ids))}
       onClose={close}
     >

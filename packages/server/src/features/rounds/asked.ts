@@ -5,13 +5,13 @@ import { isWithheld, toPlace, type Viewer } from '../access/service.ts';
 import { authorsOf, findDocument } from '../documents/service.ts';
 import * as store from './store.ts';
 
-/** An assignment with the run that it stands in. */
+/** An assignment with the round that it stands in. */
 export type Asked = {
-  assignment: store.AssignmentRow & { run_id: string };
-  run: store.RunRow;
+  assignment: store.AssignmentRow & { round_id: string };
+  round: store.RoundRow;
   step: store.StepRow;
   steps: store.StepRow[];
-  all: (store.AssignmentRow & { run_id: string })[];
+  all: (store.AssignmentRow & { round_id: string })[];
 };
 
 /** Opens an assignment for the person asked or the deputy; for anybody else it does not exist. */
@@ -23,17 +23,17 @@ export const openAssignment = async (db: Db | Trx, viewer: Viewer, id: string, d
     (await store.listDeputies(db, [assignment.person_id], day)).some((d) => d.deputy_id === viewer.id);
   if (assignment.person_id !== viewer.id && !isDeputy && assignment.decided_by !== viewer.id)
     throw refused('not_found');
-  const run = await store.findRun(db, assignment.run_id);
-  if (!run) throw refused('not_found');
-  const document = await findDocument(db, run.document_id);
+  const round = await store.findRound(db, assignment.round_id);
+  if (!round) throw refused('not_found');
+  const document = await findDocument(db, round.document_id);
   if (!document || (await isWithheld(db, viewer, toPlace(document), day))) throw refused('not_found');
-  const steps = await store.listSteps(db, [run.id]);
+  const steps = await store.listSteps(db, [round.id]);
   const step = steps.find((s) => s.id === assignment.step_id);
   if (!step) throw refused('not_found');
-  return { assignment, run, step, steps, all: await store.listAssignments(db, [run.id]) };
+  return { assignment, round, step, steps, all: await store.listAssignments(db, [round.id]) };
 };
 
-/** Why this person cannot give this decision now, by the rules of the core over the rows of the run. */
+/** Why this person cannot give this decision now, by the rules of the core over the rows of the round. */
 export const answerRefusals = async (
   db: Db | Trx,
   asked: Asked,
@@ -41,14 +41,10 @@ export const answerRefusals = async (
   decision: Decision,
   words: string,
 ): Promise<Refusal[]> => {
-  const { assignment, run, step, steps, all } = asked;
+  const { assignment, round, step, steps, all } = asked;
   const own = all.filter((a) => a.step_id === step.id);
   const after = own.map((a) =>
-    a.id === assignment.id
-      ? decision === 'decline'
-        ? ('decline' as const)
-        : ('positive' as const)
-      : store.toAnswer(a),
+    a.id === assignment.id ? (decision === 'reject' ? ('reject' as const) : ('positive' as const)) : store.toAnswer(a),
   );
   const isLastApproval = step.kind === 'approval' && !steps.some((s) => s.kind === 'approval' && s.n > step.n);
   const approvals = new Set(steps.filter((s) => s.kind === 'approval').map((s) => s.id));
@@ -57,13 +53,13 @@ export const answerRefusals = async (
     words,
     kind: step.kind,
     assignmentState: assignment.state,
-    runOpen: run.state === 'running',
+    roundOpen: round.state === 'running',
     deciderId: viewer.id,
     principalId: assignment.person_id,
     answeredInStepBy: own
       .filter((a) => a.id !== assignment.id && a.state === 'answered')
       .flatMap((a) => (a.decided_by ? [a.decided_by] : [])),
-    authors: new Set(await authorsOf(db, run.revision_id)),
+    authors: new Set(await authorsOf(db, round.revision_id)),
     signedBy: all
       .filter((a) => approvals.has(a.step_id) && a.decision === 'approve')
       .flatMap((a) => (a.decided_by ? [a.decided_by] : [])),

@@ -8,7 +8,7 @@ export type Brought<T> = { value: T; both: string[] };
  * place by place, lists of things by their key or code, lists of words as sets; where both changed the same place differently mine stands
  * and the place is named in `both` (`fields.limit.label`). Anything else is one value.
  */
-export const bringOnto = <T>(base: T, mine: T, theirs: T): Brought<T> => {
+export const rebaseDraft = <T>(base: T, mine: T, theirs: T): Brought<T> => {
   const both: string[] = [];
   return { value: bring(base, mine, theirs, '', both) as T, both };
 };

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { addComment } from '../features/comments/service.ts';
-import { callBack, decide, resolveComment, send } from '../features/runs/service.ts';
+import { decide, recall, resolveComment, submit } from '../features/rounds/service.ts';
 import { addAbsence } from '../features/session/service.ts';
 import { changed, rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, PASSWORD, type TestOrganisation } from './organisation.ts';
@@ -14,45 +14,45 @@ afterAll(() => organisation.close());
 describe('sending for review and approval', () => {
   test('a review, the owner’s signature and the authority’s make it approved, each signature intact', async () => {
     const { number } = await organisation.register('author');
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     expect((await organisation.page('author', number)).revision.state).toBe('in approval');
     await organisation.decideAs('owner', number);
     await organisation.decideAs('authority', number);
     const page = await organisation.page('author', number);
     expect(page.revision.state).toBe('approved');
-    const signatures = page.runs[0]?.steps.flatMap((s) => s.assignments).flatMap((a) => a.signature ?? []);
+    const signatures = page.rounds[0]?.steps.flatMap((s) => s.assignments).flatMap((a) => a.signature ?? []);
     expect(signatures?.map((s) => [s.printedName, s.meaning, s.state])).toEqual([
       ['Owner', 'approved as owner', 'intact'],
       ['Authority', 'approved as authority', 'intact'],
     ]);
     const [mail] = await rows<{ subject: string }>(
       organisation.app.db,
-      `select subject from mails where kind = 'run end' and subject like :like`,
+      `select subject from mails where kind = 'round ended' and subject like :like`,
       { like: `${number}%` },
     );
     expect(mail?.subject).toBe(`${number} A is approved`);
   });
 
-  test('a decline brings it back with the words, and sending again keeps the old run', async () => {
+  test('a rejection brings it back with the words, and sending again keeps the old run', async () => {
     const { number } = await organisation.register('author');
-    await send(organisation.app, await organisation.as('author'), number, {
+    await submit(organisation.app, await organisation.as('author'), number, {
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
-    expect(await codeOf(organisation.decideAs('reviewer', number, 'decline', ' '))).toBe('decline_needs_words');
-    await organisation.decideAs('reviewer', number, 'decline', 'Table 2 lacks a row');
+    expect(await codeOf(organisation.decideAs('reviewer', number, 'reject', ' '))).toBe('rejection_needs_comment');
+    await organisation.decideAs('reviewer', number, 'reject', 'Table 2 lacks a row');
     const page = await organisation.page('author', number);
     expect(page.next).toMatchObject({ kind: 'finish', step: 'Table 2 lacks a row', mine: true });
-    await organisation.sendAndReview(number);
-    expect((await organisation.page('author', number)).runs.map((r) => [r.n, r.state])).toEqual([
+    await organisation.submitAndReview(number);
+    expect((await organisation.page('author', number)).rounds.map((r) => [r.n, r.state])).toEqual([
       [2, 'running'],
-      [1, 'declined'],
+      [1, 'rejected'],
     ]);
   });
 
-  test('a blocking comment holds approval up until it is resolved, and then the run moves on by itself', async () => {
+  test('a blocking comment holds approval up until it is resolved, and then the round moves on by itself', async () => {
     const { id, number } = await organisation.register('author');
-    await send(organisation.app, await organisation.as('author'), number, {
+    await submit(organisation.app, await organisation.as('author'), number, {
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
@@ -64,23 +64,23 @@ describe('sending for review and approval', () => {
       revisionId: page.revision.id,
     });
     await organisation.decideAs('reviewer', number, 'with comments', 'see comment');
-    expect((await organisation.page('author', number)).runs[0]).toMatchObject({
+    expect((await organisation.page('author', number)).rounds[0]).toMatchObject({
       state: 'held up',
-      hindrances: [{ code: 'blocking_comment' }],
+      blockers: [{ code: 'blocking_comment' }],
     });
     await resolveComment(organisation.app, await organisation.as('reviewer'), id, comment.id, 'done');
     expect((await organisation.page('author', number)).revision.state).toBe('in approval');
   });
 
-  test('calling back voids the signatures of the run, which stay on record', async () => {
+  test('recalling voids the signatures of the round, which stay on record', async () => {
     const { number } = await organisation.register('author');
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     await organisation.decideAs('owner', number);
-    await callBack(organisation.app, await organisation.as('author'), number, 'wrong file');
-    const [run] = (await organisation.page('author', number)).runs;
+    await recall(organisation.app, await organisation.as('author'), number, 'wrong file');
+    const [run] = (await organisation.page('author', number)).rounds;
     expect(run?.steps.flatMap((s) => s.assignments).find((a) => a.signature)?.signature).toMatchObject({
       state: 'void',
-      voidReason: 'called back: wrong file',
+      voidReason: 'recalled: wrong file',
     });
   });
 });
@@ -88,16 +88,16 @@ describe('sending for review and approval', () => {
 describe('signing', () => {
   test('is refused with a wrong password, another’s name, another digest, or when the content is altered', async () => {
     const { number } = await organisation.register('author');
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     const page = await organisation.page('controller', number);
-    const asked = page.runs[0]?.steps[1]?.assignments[0];
+    const asked = page.rounds[0]?.steps[1]?.assignments[0];
     const owner = await organisation.as('owner');
     const input = {
       decision: 'approve' as const,
       words: '',
       name: 'owner',
       password: PASSWORD,
-      digest: page.runs[0]?.digest ?? null,
+      digest: page.rounds[0]?.digest ?? null,
       version: 1,
     };
     expect(await codeOf(decide(organisation.app, owner, asked?.id ?? '', { ...input, password: 'wrong' }))).toBe(
@@ -127,9 +127,9 @@ describe('signing', () => {
 
   test('five wrong tries lock signing for 15 minutes and tell security at once', async () => {
     const { number } = await organisation.register('author', { owner: 'author2' });
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     const page = await organisation.page('controller', number);
-    const asked = page.runs[0]?.steps[1]?.assignments[0]?.id ?? '';
+    const asked = page.rounds[0]?.steps[1]?.assignments[0]?.id ?? '';
     const viewer = await organisation.as('author2');
     await organisation.openFiles('author2', number);
     const input = {
@@ -137,7 +137,7 @@ describe('signing', () => {
       words: '',
       name: 'author2',
       password: 'wrong',
-      digest: page.runs[0]?.digest ?? null,
+      digest: page.rounds[0]?.digest ?? null,
       version: 1,
     };
     for (let i = 0; i < 5; i++)
@@ -160,20 +160,20 @@ describe('signing', () => {
       .catch((error: unknown) => error);
     expect(own).toBeInstanceOf(Error);
     const { number } = await organisation.register('author', { owner: 'authority' });
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     await organisation.decideAs('authority', number);
     expect(await codeOf(organisation.decideAs('authority', number))).toBe('signs_one_step_only');
     await organisation.decideAs('authority2', number);
     expect((await organisation.page('author', number)).revision.state).toBe('approved');
   });
 
-  test('two approvers at the same moment both count and the run ends once', async () => {
+  test('two approvers at the same moment both count and the round ends once', async () => {
     const { number } = await organisation.register('author', { type: 'TWO' });
-    await send(organisation.app, await organisation.as('author'), number, { message: '', chosen: [] });
+    await submit(organisation.app, await organisation.as('author'), number, { message: '', chosen: [] });
     await Promise.all([organisation.decideAs('authority', number), organisation.decideAs('authority2', number)]);
     const page = await organisation.page('author', number);
     expect(page.revision.state).toBe('approved');
-    expect(page.runs[0]?.steps[0]?.assignments.map((a) => a.state)).toEqual(['answered', 'answered']);
+    expect(page.rounds[0]?.steps[0]?.assignments.map((a) => a.state)).toEqual(['answered', 'answered']);
     const ends = await rows<{ n: number }>(
       organisation.app.db,
       `select count(*)::int as n from events where kind = 'revision.approved' and document_id = :id`,
@@ -189,9 +189,9 @@ describe('signing', () => {
       deputyId: organisation.ids.authority2 ?? null,
     });
     const { number } = await organisation.register('author');
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     const page = await organisation.page('controller', number);
-    const asked = page.runs[0]?.steps[1]?.assignments[0]?.id ?? '';
+    const asked = page.rounds[0]?.steps[1]?.assignments[0]?.id ?? '';
     await organisation.openFiles('owner', number);
     await organisation.openFiles('authority2', number);
     const attempt = async (name: string) =>
@@ -201,23 +201,23 @@ describe('signing', () => {
           words: '',
           name,
           password: PASSWORD,
-          digest: page.runs[0]?.digest ?? null,
+          digest: page.rounds[0]?.digest ?? null,
           version: 1,
         }),
       );
     const outcomes = await Promise.all([attempt('owner'), attempt('authority2')]);
     expect([...outcomes].sort()).toEqual(['already_decided', 'done']);
-    const after = (await organisation.page('controller', number)).runs[0]?.steps[1]?.assignments[0];
+    const after = (await organisation.page('controller', number)).rounds[0]?.steps[1]?.assignments[0];
     expect(after?.decidedBy?.name).toBe(outcomes[0] === 'done' ? 'Owner' : 'Authority2');
     expect(after?.signature?.forPerson).toBe(outcomes[0] === 'done' ? null : 'Owner');
   });
 
   test('a signature says altered when what was signed is no longer what the rows hold', async () => {
     const { id, number } = await organisation.register('author');
-    await organisation.sendAndReview(number);
+    await organisation.submitAndReview(number);
     await organisation.decideAs('owner', number);
     await changed(organisation.app.db, `update revisions set title = 'Forged' where document_id = :id`, { id });
-    const signature = (await organisation.page('author', number)).runs[0]?.steps[1]?.assignments[0]?.signature;
+    const signature = (await organisation.page('author', number)).rounds[0]?.steps[1]?.assignments[0]?.signature;
     expect(signature?.state).toBe('altered');
   });
 });

@@ -2,21 +2,21 @@ import { api, type DocumentPage } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../../app/client.ts';
-import { useAct } from '../../../app/useAct.ts';
+import { useCommand } from '../../../app/useCommand.ts';
 import { TextArea } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../../ui/PersonPicker.tsx';
 
 /** Sends the draft on its type's route: shows the steps, lets reviewers be chosen, starts a new run. */
-export const SendDialog = ({ page, close }: { page: DocumentPage; close: () => void }) => {
+export const SubmitDialog = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const { data } = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
   const [chosen, setChosen] = useState<{ id: string; name: string }[]>([]);
   const [message, setMessage] = useState('');
-  const act = useAct(api.documents.send, ({ run }) => `Sent: run ${run} has begun.`, close);
+  const command = useCommand(api.documents.submit, ({ round }) => `Sent: run ${round} has begun.`, close);
   const route = data?.types.find((type) => type.id === page.type.id)?.route;
   return (
     <FormDialog
-      title={`Send ${page.number} ${page.revision.label} for review and approval`}
+      title={`Submit ${page.number} ${page.revision.label} for review and approval`}
       about={
         <ol className="list-inside list-decimal text-[12.5px] text-ink-2">
           {route?.steps.map((step) => (
@@ -26,10 +26,10 @@ export const SendDialog = ({ page, close }: { page: DocumentPage; close: () => v
           ))}
         </ol>
       }
-      act={act}
-      button="Send"
+      command={command}
+      button="Submit"
       onSubmit={() =>
-        act.mutate({ params: { document: page.id }, body: { message, chosen: chosen.map((person) => person.id) } })
+        command.mutate({ params: { document: page.id }, body: { message, chosen: chosen.map((person) => person.id) } })
       }
       onClose={close}
     >

@@ -1,4 +1,4 @@
-import { api, type LifelineEntry, type RevisionInfo } from '@kanonos/contract';
+import { api, type HistoryEntry, type RevisionInfo } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
@@ -7,12 +7,12 @@ import { RevisionMark } from '../../ui/marks.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 
 /** The whole history of a document on one thread, newest on top; a revision mark sits where a revision begins to speak. */
-export const Lifeline = ({ number, revisions }: { number: string; revisions: RevisionInfo[] }) => {
+export const History = ({ number, revisions }: { number: string; revisions: RevisionInfo[] }) => {
   const me = useMe();
-  const { data, error, isPending, refetch } = useQuery(ask(api.documents.lifeline, { params: { document: number } }));
-  if (isPending) return <Loading what="the lifeline" />;
+  const { data, error, isPending, refetch } = useQuery(ask(api.documents.history, { params: { document: number } }));
+  if (isPending) return <Loading what="the history" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const startsThread = (entry: LifelineEntry, i: number) =>
+  const startsThread = (entry: HistoryEntry, i: number) =>
     entry.label !== null && data.entries[i - 1]?.label !== entry.label;
   return (
     <ol>

@@ -2,7 +2,7 @@ import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import {
   dayInWords,
   dayOf,
-  decideAct,
+  decideCommand,
   isPositive,
   type Refusal,
   type RouteDefinition,
@@ -10,23 +10,23 @@ import {
   resolveStep,
   routeOf,
 } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { ensureAllowed, refused } from '../../platform/refused.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { openBlocking, resolveComment as resolve } from '../comments/service.ts';
 import {
   findDocument,
   findRevision,
+  loadForUpdate,
   lockDocument,
   type Opened,
-  openForAct,
   type RouteSituation,
   situationOf,
   subjectOf,
 } from '../documents/service.ts';
-import { actOn } from '../effect/service.ts';
+import { changeInWork } from '../effect/service.ts';
 import { notify } from '../mailing/service.ts';
 import { membersOf, namesOf, supervisorOf } from '../people/service.ts';
 import { policyOf, type TypeRow } from '../rules/service.ts';
@@ -43,7 +43,7 @@ import { type Asked, answerRefusals, openAssignment } from './asked.ts';
 import { advance, stopRun } from './progress.ts';
 import * as store from './store.ts';
 
-export { runsOf, task } from './views.ts';
+export { roundsOf, task } from './views.ts';
 
 /** Finds the people of every step of a route for a document; what cannot be filled is named. */
 const resolveRoute = async (
@@ -87,17 +87,17 @@ export const routeSituationOf = async (
   day: string,
 ): Promise<RouteSituation> => {
   const { type, work } = opened;
-  const run = work ? await store.findOpenRun(db, work.id) : undefined;
+  const round = work ? await store.findOpenRound(db, work.id) : undefined;
   // Who is chosen is known only when it is sent: a step with a choice counts as fillable until then.
   const resolved =
     work?.state === 'draft'
       ? await resolveRoute(db, app, opened, type, ['chosen-later', 'chosen-later-2', 'chosen-later-3'], day)
       : [];
-  const steps = run ? await store.listSteps(db, [run.id]) : [];
+  const steps = round ? await store.listSteps(db, [round.id]) : [];
   const open = steps.find((step) => step.state === 'open');
   const mine =
-    open && run
-      ? (await store.listAssignments(db, [run.id])).some(
+    open && round
+      ? (await store.listAssignments(db, [round.id])).some(
           (a) => a.step_id === open.id && a.state === 'open' && a.person_id === viewer.id,
         )
       : false;
@@ -105,28 +105,28 @@ export const routeSituationOf = async (
     steps: routeOf(policyOf(type), work?.change_kind).steps.length,
     unfilled: resolved.flatMap(({ step, people }) => (people.ok ? [] : [step.name])),
     mayCheckInByStep: Boolean(open?.editing && mine),
-    hasOpenRun: run !== undefined,
+    hasOpenRound: round !== undefined,
   };
 };
 
 /** Sends a draft for review and approval: a new run of the type's route as it stands now. */
-export const send = (
+export const submit = (
   app: App,
   viewer: Viewer,
   ref: string,
-  input: BodyOf<typeof api.documents.send>,
-): Promise<{ run: number }> =>
-  actOn(app, viewer, ref, async (work) => {
-    const opened = await openForAct(work, viewer, ref);
+  input: BodyOf<typeof api.documents.submit>,
+): Promise<{ round: number }> =>
+  changeInWork(app, viewer, ref, async (work) => {
+    const opened = await loadForUpdate(work, viewer, ref);
     const { document, type } = opened;
-    ensureAllowed(
-      decideAct(
-        'send',
+    assertAllowed(
+      decideCommand(
+        'submit',
         await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
       ),
     );
     const revision = opened.work;
-    if (!revision) throw refused('wrong_state', { act: 'send', state: 'none in work' });
+    if (!revision) throw refused('wrong_state', { command: 'submit', state: 'none in work' });
     const route = routeOf(policyOf(type), revision.change_kind);
     if (!route.steps.some((step) => step.kind !== 'approval')) {
       const blocking = await openBlocking(work.trx, revision.id);
@@ -139,8 +139,8 @@ export const send = (
         throw refused('person_inactive', { who: person?.name ?? 'A person chosen' });
     }
     const resolved = await resolveRoute(work.trx, app, opened, type, input.chosen, work.day);
-    ensureAllowed(resolved.flatMap(({ people }) => (people.ok ? [] : people.refusals)));
-    const run = await startRun(work, {
+    assertAllowed(resolved.flatMap(({ people }) => (people.ok ? [] : people.refusals)));
+    const round = await startRound(work, {
       document,
       revision,
       definition: route,
@@ -148,21 +148,21 @@ export const send = (
       people: resolved.map(({ people }) => (people.ok ? people.value : [])),
     });
     work.record({
-      kind: 'revision.sent',
+      kind: 'revision.submitted',
       subject: subjectOf(document, revision),
       payload: {
-        run: run.n,
+        round: round.n,
         message: input.message,
         version: revision.version_count,
         steps: route.steps.map((step) => step.name),
       },
     });
-    await advance(app, work, { document, revision, run });
-    return { run: run.n };
+    await advance(app, work, { document, revision, round });
+    return { round: round.n };
   });
 
-const startRun = async (
-  work: Work,
+const startRound = async (
+  work: UnitOfWork,
   input: {
     document: Opened['document'];
     revision: NonNullable<Opened['work']>;
@@ -172,8 +172,8 @@ const startRun = async (
   },
 ) => {
   const id = newId();
-  const n = ((await store.listRuns(work.trx, input.revision.id))[0]?.n ?? 0) + 1;
-  await store.insertRun(work.trx, {
+  const n = ((await store.listRounds(work.trx, input.revision.id))[0]?.n ?? 0) + 1;
+  await store.insertRound(work.trx, {
     id,
     documentId: input.document.id,
     revisionId: input.revision.id,
@@ -187,7 +187,7 @@ const startRun = async (
     const stepId = newId();
     await store.insertStep(work.trx, {
       id: stepId,
-      runId: id,
+      roundId: id,
       n: index,
       name: step.name,
       kind: step.kind,
@@ -195,7 +195,7 @@ const startRun = async (
       rule: step.rule,
       workingDays: step.workingDays,
       editing: step.editing ?? false,
-      onDecline: String(step.onDecline),
+      onReject: String(step.onReject),
     });
     await store.insertAssignments(
       work.trx,
@@ -203,9 +203,9 @@ const startRun = async (
       (input.people[index] ?? []).map((personId, position) => ({ id: newId(), personId, n: position })),
     );
   }
-  const run = await store.findRun(work.trx, id);
-  if (!run) throw new Error('the run just made is not there');
-  return run;
+  const round = await store.findRound(work.trx, id);
+  if (!round) throw new Error('the round just made is not there');
+  return round;
 };
 
 /** Decides in a step; approving signs. Whoever decides first for an assignment closes it, deputy or principal. */
@@ -224,24 +224,24 @@ export const decide = async (
         ? refusal(r.code, { who: asked.assignment.decided_by_name })
         : r,
     );
-  ensureAllowed(named(await answerRefusals(app.db, before, viewer, input.decision, input.words), before));
+  assertAllowed(named(await answerRefusals(app.db, before, viewer, input.decision, input.words), before));
   let checked: CheckedSigning | undefined;
   if (signs) {
     const [document, revision] = [
-      await findDocument(app.db, before.run.document_id),
-      await findRevision(app.db, before.run.revision_id),
+      await findDocument(app.db, before.round.document_id),
+      await findRevision(app.db, before.round.revision_id),
     ];
     if (!document || !revision) throw refused('record_changed');
     const credentials: Credentials = { name: input.name, password: input.password };
     checked = await checkSigning(app, viewer, credentials, input.digest, [document, revision]);
   }
-  return app.act(actorOf(viewer), async (work) => {
-    await lockDocument(work.trx, before.run.document_id);
-    await store.lockRun(work.trx, before.run.id);
+  return app.command(actorOf(viewer), async (work) => {
+    await lockDocument(work.trx, before.round.document_id);
+    await store.lockRound(work.trx, before.round.id);
     const asked = await openAssignment(work.trx, viewer, id, work.day);
-    ensureAllowed(named(await answerRefusals(work.trx, asked, viewer, input.decision, input.words), asked));
-    const document = await findDocument(work.trx, asked.run.document_id);
-    const revision = await findRevision(work.trx, asked.run.revision_id);
+    assertAllowed(named(await answerRefusals(work.trx, asked, viewer, input.decision, input.words), asked));
+    const document = await findDocument(work.trx, asked.round.document_id);
+    const revision = await findRevision(work.trx, asked.round.revision_id);
     if (!document || !revision) throw refused('not_found');
     if (input.version !== revision.version_count) throw refused('changed_meanwhile');
     const done = await store.answer(work.trx, {
@@ -256,7 +256,7 @@ export const decide = async (
     const asDeputy = asked.assignment.person_id !== viewer.id;
     let signed: Signed | undefined;
     if (asked.step.kind === 'approval' && input.decision === 'approve') {
-      const record = asked.run.record_id ? await getRecord(work.trx, asked.run.record_id) : undefined;
+      const record = asked.round.record_id ? await getRecord(work.trx, asked.round.record_id) : undefined;
       if (!record) throw refused('record_changed');
       signed = await sign(app, work, viewer, {
         record,
@@ -271,7 +271,7 @@ export const decide = async (
       subject: subjectOf(document, revision),
       ...(asDeputy ? { for: asked.assignment.person_name } : {}),
       payload: {
-        run: asked.run.n,
+        round: asked.round.n,
         step: asked.step.name,
         decision: input.decision,
         words: input.words,
@@ -279,8 +279,8 @@ export const decide = async (
         ...signed,
       },
     });
-    if (input.decision !== 'decline' && asked.run.started_by !== viewer.id) {
-      await notify(app, work, [asked.run.started_by], {
+    if (input.decision !== 'reject' && asked.round.started_by !== viewer.id) {
+      await notify(app, work, [asked.round.started_by], {
         kind: 'decision',
         about: document.id,
         subject: `${document.number} ${revision.label}: ${viewer.name} ${isPositive(input.decision) && signs ? 'approved' : `says ${input.decision}`}`,
@@ -289,43 +289,43 @@ export const decide = async (
         link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open the document' },
       });
     }
-    await advance(app, work, { document, revision, run: asked.run });
-    const [run, moved] = [await store.findRun(work.trx, asked.run.id), await findRevision(work.trx, revision.id)];
-    return { runState: run?.state ?? '', documentState: moved?.state ?? revision.state };
+    await advance(app, work, { document, revision, round: asked.round });
+    const [round, moved] = [await store.findRound(work.trx, asked.round.id), await findRevision(work.trx, revision.id)];
+    return { runState: round?.state ?? '', documentState: moved?.state ?? revision.state };
   });
 };
 
-/** Calls a run back to draft: author or controller, with a reason. */
-export const callBack = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  actOn(app, viewer, ref, async (work) => {
-    const opened = await openForAct(work, viewer, ref);
-    ensureAllowed(
-      decideAct(
-        'call back',
+/** Calls a round back to draft: author or controller, with a reason. */
+export const recall = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
+  changeInWork(app, viewer, ref, async (work) => {
+    const opened = await loadForUpdate(work, viewer, ref);
+    assertAllowed(
+      decideCommand(
+        'recall',
         await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
       ),
     );
     const revision = opened.work;
-    const run = revision && (await store.findOpenRun(work.trx, revision.id));
-    if (!revision || !run) throw refused('run_ended');
-    await store.lockRun(work.trx, run.id);
-    const waiting = (await store.listAssignments(work.trx, [run.id]))
+    const round = revision && (await store.findOpenRound(work.trx, revision.id));
+    if (!revision || !round) throw refused('round_ended');
+    await store.lockRound(work.trx, round.id);
+    const waiting = (await store.listAssignments(work.trx, [round.id]))
       .filter((a) => a.state === 'open')
       .map((a) => a.person_id);
-    await stopRun(work, { document: opened.document, revision, run }, reason);
+    await stopRun(work, { document: opened.document, revision, round }, reason);
     work.record({
-      kind: 'revision.called-back',
+      kind: 'revision.recalled',
       subject: subjectOf(opened.document, revision),
-      payload: { run: run.n, reason },
+      payload: { round: round.n, reason },
     });
     await notify(
       app,
       work,
       waiting.filter((id) => id !== viewer.id),
       {
-        kind: 'run end',
+        kind: 'round ended',
         about: opened.document.id,
-        subject: `${opened.document.number} ${revision.label} was called back`,
+        subject: `${opened.document.number} ${revision.label} was recalled`,
         lead: `${viewer.name} called it back; your decision is no longer awaited.`,
         quote: reason,
         link: { path: '/', words: 'Open my Desk' },
@@ -333,7 +333,7 @@ export const callBack = (app: App, viewer: Viewer, ref: string, reason: string):
     );
   });
 
-/** Resolves a comment; a run that waited for it moves on in the same transaction. */
+/** Resolves a comment; a round that waited for it moves on in the same transaction. */
 export const resolveComment = (
   app: App,
   viewer: Viewer,
@@ -341,29 +341,29 @@ export const resolveComment = (
   commentId: string,
   resolution: string,
 ): Promise<void> =>
-  actOn(app, viewer, ref, async (work) => {
-    const opened = await openForAct(work, viewer, ref);
+  changeInWork(app, viewer, ref, async (work) => {
+    const opened = await loadForUpdate(work, viewer, ref);
     await resolve(work, viewer, opened, commentId, resolution);
     await moveOn(app, work, opened);
   });
 
 /** Moves a waiting run on when something that hindered it may have gone. */
-export const moveOn = async (app: App, work: Work, opened: Opened): Promise<void> => {
-  const run = opened.work && (await store.findOpenRun(work.trx, opened.work.id));
-  if (!run?.held_up || !opened.work) return;
-  await store.lockRun(work.trx, run.id);
-  await advance(app, work, { document: opened.document, revision: opened.work, run });
+export const moveOn = async (app: App, work: UnitOfWork, opened: Opened): Promise<void> => {
+  const round = opened.work && (await store.findOpenRound(work.trx, opened.work.id));
+  if (!round?.held_up || !opened.work) return;
+  await store.lockRound(work.trx, round.id);
+  await advance(app, work, { document: opened.document, revision: opened.work, round });
 };
 
 export const remind = (app: App, viewer: Viewer, ref: string): Promise<{ reminded: number }> =>
-  actOn(app, viewer, ref, async (work) => {
-    const opened = await openForAct(work, viewer, ref);
-    const run = opened.work && (await store.findOpenRun(work.trx, opened.work.id));
-    if (!run || !opened.work)
-      throw refused('wrong_state', { act: 'remind', state: opened.work?.state ?? 'none in work' });
-    if (run.started_by !== viewer.id && !opened.rights.has('release') && !opened.rights.has('manage'))
+  changeInWork(app, viewer, ref, async (work) => {
+    const opened = await loadForUpdate(work, viewer, ref);
+    const round = opened.work && (await store.findOpenRound(work.trx, opened.work.id));
+    if (!round || !opened.work)
+      throw refused('wrong_state', { command: 'remind', state: opened.work?.state ?? 'none in work' });
+    if (round.started_by !== viewer.id && !opened.rights.has('release') && !opened.rights.has('manage'))
       throw refused('right_missing', { right: 'release' });
-    const open = (await store.listAssignments(work.trx, [run.id])).filter((a) => a.state === 'open');
+    const open = (await store.listAssignments(work.trx, [round.id])).filter((a) => a.state === 'open');
     for (const assignment of open) {
       await notify(app, work, [assignment.person_id], {
         kind: 'reminder',
@@ -379,7 +379,7 @@ export const remind = (app: App, viewer: Viewer, ref: string): Promise<{ reminde
       work.now,
     );
     work.record({
-      kind: 'run.reminded',
+      kind: 'assignment.reminded',
       subject: subjectOf(opened.document, opened.work),
       payload: { people: open.length },
     });

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { bringOnto } from './bringOnto.ts';
+import { rebaseDraft } from './rebaseDraft.ts';
 
 const RULE = {
   name: 'Procedure',
@@ -24,8 +24,8 @@ describe('changes brought onto what somebody else saved meanwhile', () => {
       help: 'How work is done',
       reading: { workingDays: 5, everyone: true },
     };
-    expect(bringOnto(RULE, mine, theirs)).toEqual({ value: wanted, both: [] });
-    expect(bringOnto(RULE, theirs, mine)).toEqual({ value: wanted, both: [] });
+    expect(rebaseDraft(RULE, mine, theirs)).toEqual({ value: wanted, both: [] });
+    expect(rebaseDraft(RULE, theirs, mine)).toEqual({ value: wanted, both: [] });
   });
 
   test('the same place: mine stands, and the place is named', () => {
@@ -35,14 +35,17 @@ describe('changes brought onto what somebody else saved meanwhile', () => {
       fields: [{ ...RULE.fields[0], label: 'Upper limit' }, RULE.fields[1]],
     };
     const theirs = { ...RULE, name: 'Rule', fields: [{ ...RULE.fields[0], label: 'Most' }, RULE.fields[1]] };
-    const { value, both } = bringOnto<object>(RULE, mine, theirs);
+    const { value, both } = rebaseDraft<object>(RULE, mine, theirs);
     expect(value).toEqual(mine);
     expect(both).toEqual(['name', 'fields.limit.label']);
   });
 
   test('the same change by both is no clash', () => {
     const changed = { ...RULE, name: 'Work procedure' };
-    expect(bringOnto(RULE, changed, { ...changed, help: 'x' })).toEqual({ value: { ...changed, help: 'x' }, both: [] });
+    expect(rebaseDraft(RULE, changed, { ...changed, help: 'x' })).toEqual({
+      value: { ...changed, help: 'x' },
+      both: [],
+    });
   });
 
   test('fields added by either side are there, those taken out are gone', () => {
@@ -50,7 +53,7 @@ describe('changes brought onto what somebody else saved meanwhile', () => {
     const [load, speed] = ['load', 'speed'].map((key) => ({ key, label: key, mandatory: false }));
     const mine = { ...RULE, fields: [limit, load] };
     const theirs = { ...RULE, fields: [speed, limit, site] };
-    const { value, both } = bringOnto<{ fields: unknown[] }>(RULE, mine, theirs);
+    const { value, both } = rebaseDraft<{ fields: unknown[] }>(RULE, mine, theirs);
     expect(value.fields).toEqual([speed, limit, load]);
     expect(both).toEqual([]);
   });
@@ -58,21 +61,21 @@ describe('changes brought onto what somebody else saved meanwhile', () => {
   test('a field that one took out and the other changed is named', () => {
     const mine = { ...RULE, fields: [RULE.fields[1]] };
     const theirs = { ...RULE, fields: [{ ...RULE.fields[0], mandatory: true }, RULE.fields[1]] };
-    const { value, both } = bringOnto<{ fields: unknown[] }>(RULE, mine, theirs);
+    const { value, both } = rebaseDraft<{ fields: unknown[] }>(RULE, mine, theirs);
     expect(value.fields).toEqual([RULE.fields[1]]);
     expect(both).toEqual(['fields.limit']);
   });
 
   test('an order that I changed stands, one that the other changed too if I did not', () => {
     const turned = { ...RULE, fields: [...RULE.fields].reverse() };
-    expect(bringOnto(RULE, turned, { ...RULE, help: 'x' }).value.fields).toEqual(turned.fields);
-    expect(bringOnto(RULE, { ...RULE, help: 'x' }, turned).value.fields).toEqual(turned.fields);
+    expect(rebaseDraft(RULE, turned, { ...RULE, help: 'x' }).value.fields).toEqual(turned.fields);
+    expect(rebaseDraft(RULE, { ...RULE, help: 'x' }, turned).value.fields).toEqual(turned.fields);
   });
 
   test('words are brought as a set; steps, which have no key, as one value', () => {
     const mine = { ...RULE, units: ['ops', 'safety', 'rescue'], route: { steps: [{ name: 'Approve' }] } };
     const theirs = { ...RULE, units: ['ops', 'line'], route: { steps: [{ name: 'Check' }, { name: 'Approve' }] } };
-    const { value, both } = bringOnto<typeof RULE>(RULE, mine, theirs);
+    const { value, both } = rebaseDraft<typeof RULE>(RULE, mine, theirs);
     expect(value.units).toEqual(['ops', 'line', 'rescue']);
     expect(value.route).toEqual(mine.route);
     expect(both).toEqual(['route.steps']);
@@ -90,11 +93,11 @@ describe('changes brought onto what somebody else saved meanwhile', () => {
   test('whoever changed nothing gets what the other has; brought once more nothing happens', () => {
     fc.assert(
       fc.property(anything, anything, anything, (base, mine, theirs) => {
-        expect(bringOnto(base, base, theirs)).toEqual({ value: theirs, both: [] });
-        expect(bringOnto(base, mine, base)).toEqual({ value: mine, both: [] });
-        expect(bringOnto(base, mine, mine)).toEqual({ value: mine, both: [] });
-        const { value } = bringOnto(base, mine, theirs);
-        expect(bringOnto(theirs, value, theirs)).toEqual({ value, both: [] });
+        expect(rebaseDraft(base, base, theirs)).toEqual({ value: theirs, both: [] });
+        expect(rebaseDraft(base, mine, base)).toEqual({ value: mine, both: [] });
+        expect(rebaseDraft(base, mine, mine)).toEqual({ value: mine, both: [] });
+        const { value } = rebaseDraft(base, mine, theirs);
+        expect(rebaseDraft(theirs, value, theirs)).toEqual({ value, both: [] });
       }),
     );
   });
@@ -108,8 +111,8 @@ describe('changes brought onto what somebody else saved meanwhile', () => {
           : value;
     fc.assert(
       fc.property(anything, anything, anything, (base, mine, theirs) => {
-        const one = bringOnto(base, mine, theirs);
-        const other = bringOnto(base, theirs, mine);
+        const one = rebaseDraft(base, mine, theirs);
+        const other = rebaseDraft(base, theirs, mine);
         expect(other.both.sort()).toEqual(one.both.sort());
         if (one.both.length === 0) expect(sorted(other.value)).toEqual(sorted(one.value));
       }),

@@ -1,13 +1,13 @@
 import type { Answer, Decision, DoneRule, Refusal, RouteDefinition, StepKind } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
-export type RunRow = {
+export type RoundRow = {
   id: string;
   document_id: string;
   revision_id: string;
   n: number;
   definition: RouteDefinition;
-  state: 'running' | 'done' | 'declined' | 'called back';
+  state: 'running' | 'done' | 'rejected' | 'recalled';
   step: number;
   held_up: Refusal[] | null;
   message: string;
@@ -20,7 +20,7 @@ export type RunRow = {
 };
 export type StepRow = {
   id: string;
-  run_id: string;
+  round_id: string;
   n: number;
   name: string;
   kind: StepKind;
@@ -28,9 +28,9 @@ export type StepRow = {
   rule: DoneRule;
   working_days: number;
   editing: boolean;
-  on_decline: string;
+  on_reject: string;
   due_on: string | null;
-  state: 'waiting' | 'open' | 'done' | 'declined' | 'not needed';
+  state: 'waiting' | 'open' | 'done' | 'rejected' | 'not needed';
   opened_at: Date | null;
   ended_at: Date | null;
 };
@@ -52,20 +52,20 @@ export type AssignmentRow = {
   row_version: number;
 };
 
-const RUN =
-  'select r.*, p.name as started_by_name, s.digest from runs r join people p on p.id = r.started_by left join signing_records s on s.id = r.record_id';
-export const listRuns = (db: Db | Trx, revisionId: string) =>
-  rows<RunRow>(db, `${RUN} where r.revision_id = :revisionId order by r.n desc`, { revisionId });
-export const findRun = (db: Db | Trx, id: string) => firstRow<RunRow>(db, `${RUN} where r.id = :id`, { id });
-export const findOpenRun = (db: Db | Trx, revisionId: string) =>
-  firstRow<RunRow>(db, `${RUN} where r.revision_id = :revisionId and r.state = 'running'`, { revisionId });
-/** Whoever may close a step locks the run: two approvers at once both count, and the run ends once. */
-export const lockRun = (trx: Trx, id: string) =>
-  firstRow<{ id: string; document_id: string }>(trx, 'select id, document_id from runs where id = :id for update', {
+const ROUND =
+  'select r.*, p.name as started_by_name, s.digest from rounds r join people p on p.id = r.started_by left join signing_records s on s.id = r.record_id';
+export const listRounds = (db: Db | Trx, revisionId: string) =>
+  rows<RoundRow>(db, `${ROUND} where r.revision_id = :revisionId order by r.n desc`, { revisionId });
+export const findRound = (db: Db | Trx, id: string) => firstRow<RoundRow>(db, `${ROUND} where r.id = :id`, { id });
+export const findOpenRound = (db: Db | Trx, revisionId: string) =>
+  firstRow<RoundRow>(db, `${ROUND} where r.revision_id = :revisionId and r.state = 'running'`, { revisionId });
+/** Whoever may close a step locks the round: two approvers at once both count, and the round ends once. */
+export const lockRound = (trx: Trx, id: string) =>
+  firstRow<{ id: string; document_id: string }>(trx, 'select id, document_id from rounds where id = :id for update', {
     id,
   });
 
-export const insertRun = (
+export const insertRound = (
   trx: Trx,
   r: {
     id: string;
@@ -80,14 +80,14 @@ export const insertRun = (
 ) =>
   rows(
     trx,
-    `insert into runs (id, document_id, revision_id, n, definition, state, message, started_by, started_at) values (:id, :documentId, :revisionId, :n, :definition::jsonb, 'running', :message, :by, :now)`,
+    `insert into rounds (id, document_id, revision_id, n, definition, state, message, started_by, started_at) values (:id, :documentId, :revisionId, :n, :definition::jsonb, 'running', :message, :by, :now)`,
     { ...r, definition: JSON.stringify(r.definition) },
   );
 export const insertStep = (
   trx: Trx,
   s: {
     id: string;
-    runId: string;
+    roundId: string;
     n: number;
     name: string;
     kind: string;
@@ -95,12 +95,12 @@ export const insertStep = (
     rule: DoneRule;
     workingDays: number;
     editing: boolean;
-    onDecline: string;
+    onReject: string;
   },
 ) =>
   rows(
     trx,
-    `insert into steps (id, run_id, n, name, kind, meaning, rule, working_days, editing, on_decline, state) values (:id, :runId, :n, :name, :kind, :meaning, :rule::jsonb, :workingDays, :editing, :onDecline, 'waiting')`,
+    `insert into steps (id, round_id, n, name, kind, meaning, rule, working_days, editing, on_reject, state) values (:id, :roundId, :n, :name, :kind, :meaning, :rule::jsonb, :workingDays, :editing, :onReject, 'waiting')`,
     { ...s, rule: JSON.stringify(s.rule) },
   );
 export const insertAssignments = (trx: Trx, stepId: string, list: { id: string; personId: string; n: number }[]) =>
@@ -109,19 +109,19 @@ export const insertAssignments = (trx: Trx, stepId: string, list: { id: string; 
     `insert into assignments (id, step_id, n, person_id, state) select u.id, :stepId, u.n, u.person_id, 'waiting' from unnest(:ids::uuid[], :ns::int[], :people::uuid[]) as u(id, n, person_id)`,
     { stepId, ids: list.map((a) => a.id), ns: list.map((a) => a.n), people: list.map((a) => a.personId) },
   );
-export const listSteps = (db: Db | Trx, runIds: string[]) =>
-  rows<StepRow>(db, 'select * from steps where run_id = any(:runIds::uuid[]) order by n', { runIds });
-export const listAssignments = (db: Db | Trx, runIds: string[]) =>
-  rows<AssignmentRow & { run_id: string }>(
+export const listSteps = (db: Db | Trx, roundIds: string[]) =>
+  rows<StepRow>(db, 'select * from steps where round_id = any(:roundIds::uuid[]) order by n', { roundIds });
+export const listAssignments = (db: Db | Trx, roundIds: string[]) =>
+  rows<AssignmentRow & { round_id: string }>(
     db,
-    `select a.*, s.run_id, p.name as person_name, q.name as decided_by_name from assignments a join steps s on s.id = a.step_id join people p on p.id = a.person_id left join people q on q.id = a.decided_by
-     where s.run_id = any(:runIds::uuid[]) order by s.n, a.n`,
-    { runIds },
+    `select a.*, s.round_id, p.name as person_name, q.name as decided_by_name from assignments a join steps s on s.id = a.step_id join people p on p.id = a.person_id left join people q on q.id = a.decided_by
+     where s.round_id = any(:roundIds::uuid[]) order by s.n, a.n`,
+    { roundIds },
   );
 export const findAssignment = (db: Db | Trx, id: string) =>
-  firstRow<AssignmentRow & { run_id: string }>(
+  firstRow<AssignmentRow & { round_id: string }>(
     db,
-    `select a.*, s.run_id, p.name as person_name, q.name as decided_by_name from assignments a join steps s on s.id = a.step_id join people p on p.id = a.person_id left join people q on q.id = a.decided_by where a.id = :id`,
+    `select a.*, s.round_id, p.name as person_name, q.name as decided_by_name from assignments a join steps s on s.id = a.step_id join people p on p.id = a.person_id left join people q on q.id = a.decided_by where a.id = :id`,
     { id },
   );
 export const openStep = (trx: Trx, s: { id: string; now: Date; due: string }) =>
@@ -130,7 +130,7 @@ export const openStep = (trx: Trx, s: { id: string; now: Date; due: string }) =>
     `update steps set state = 'open', opened_at = coalesce(opened_at, :now), due_on = coalesce(due_on, :due) where id = :id`,
     s,
   );
-export const endStep = (trx: Trx, s: { id: string; state: 'done' | 'declined' | 'not needed'; now: Date }) =>
+export const endStep = (trx: Trx, s: { id: string; state: 'done' | 'rejected' | 'not needed'; now: Date }) =>
   rows(trx, 'update steps set state = :state, ended_at = :now where id = :id', s);
 export const openAssignments = (trx: Trx, ids: string[], now: Date) =>
   rows(
@@ -154,31 +154,31 @@ export const closeAssignments = (trx: Trx, stepIds: string[]) =>
     `update assignments set state = 'not needed', row_version = row_version + 1 where step_id = any(:stepIds::uuid[]) and state in ('waiting', 'open')`,
     { stepIds },
   );
-export const endRun = (trx: Trx, r: { id: string; state: 'done' | 'declined' | 'called back'; now: Date }) =>
+export const endRound = (trx: Trx, r: { id: string; state: 'done' | 'rejected' | 'recalled'; now: Date }) =>
   changed(
     trx,
-    `update runs set state = :state, ended_at = :now, held_up = null where id = :id and state = 'running'`,
+    `update rounds set state = :state, ended_at = :now, held_up = null where id = :id and state = 'running'`,
     r,
   );
 export const setHeldUp = (trx: Trx, id: string, heldUp: Refusal[] | null) =>
-  rows(trx, 'update runs set held_up = :heldUp::jsonb where id = :id', {
+  rows(trx, 'update rounds set held_up = :heldUp::jsonb where id = :id', {
     id,
     heldUp: heldUp ? JSON.stringify(heldUp) : null,
   });
 export const setRecord = (trx: Trx, id: string, recordId: string | null) =>
-  rows(trx, 'update runs set record_id = :recordId where id = :id', { id, recordId });
+  rows(trx, 'update rounds set record_id = :recordId where id = :id', { id, recordId });
 export const setStep = (trx: Trx, id: string, step: number) =>
-  rows(trx, 'update runs set step = :step where id = :id', { id, step });
-export const reopenSteps = async (trx: Trx, runId: string, from: number) => {
+  rows(trx, 'update rounds set step = :step where id = :id', { id, step });
+export const reopenSteps = async (trx: Trx, roundId: string, from: number) => {
   await rows(
     trx,
-    `update assignments set state = 'waiting', decision = null, decided_at = null, decided_by = null, words = '', row_version = row_version + 1 where step_id in (select id from steps where run_id = :runId and n >= :from)`,
-    { runId, from },
+    `update assignments set state = 'waiting', decision = null, decided_at = null, decided_by = null, words = '', row_version = row_version + 1 where step_id in (select id from steps where round_id = :roundId and n >= :from)`,
+    { roundId, from },
   );
   await rows(
     trx,
-    `update steps set state = 'waiting', opened_at = null, ended_at = null, due_on = null where run_id = :runId and n >= :from`,
-    { runId, from },
+    `update steps set state = 'waiting', opened_at = null, ended_at = null, due_on = null where round_id = :roundId and n >= :from`,
+    { roundId, from },
   );
 };
 
@@ -198,4 +198,4 @@ export const noteReminded = (trx: Trx, ids: string[], now: Date) =>
   rows(trx, 'update assignments set reminded_at = :now where id = any(:ids::uuid[])', { ids, now });
 
 export const toAnswer = (a: Pick<AssignmentRow, 'state' | 'decision'>): Answer =>
-  a.state !== 'answered' ? 'open' : a.decision === 'decline' ? 'decline' : 'positive';
+  a.state !== 'answered' ? 'open' : a.decision === 'reject' ? 'reject' : 'positive';

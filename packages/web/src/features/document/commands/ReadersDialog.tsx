@@ -1,7 +1,7 @@
 import { api, type DocumentPage, type Requirement } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../../app/client.ts';
-import { useAct } from '../../../app/useAct.ts';
+import { useCommand } from '../../../app/useCommand.ts';
 import { Select, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { count } from '../../../ui/format.ts';
@@ -40,7 +40,7 @@ export const ReadersDialog = ({
   const { data: units } = useQuery(ask(api.people.units));
   const form = useDraft(now, draftOf);
   const { base: requirement, draft, edit } = form;
-  const act = useAct(
+  const command = useCommand(
     api.reading.setRequirement,
     ({ people: n }) => `${count(n, 'person', 'people')} must read it.`,
     close,
@@ -50,10 +50,10 @@ export const ReadersDialog = ({
       title={`Who must read ${page.number}`}
       columns
       of={form}
-      act={act}
+      command={command}
       button="Save"
       onSubmit={() =>
-        act.mutate({
+        command.mutate({
           params: { document: page.id },
           body: {
             everyone: draft.everyone,

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
-import { useAct } from '../../../app/useAct.ts';
+import { useCommand } from '../../../app/useCommand.ts';
 import { TextArea, TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { SignBox } from '../../../ui/SignBox.tsx';
@@ -13,7 +13,7 @@ type Props = { page: DocumentPage; close: () => void };
 
 type Reasoned = {
   endpoint:
-    | typeof api.documents.callBack
+    | typeof api.documents.recall
     | typeof api.documents.abandon
     | typeof api.documents.reopen
     | typeof api.documents.dropWithdrawal
@@ -29,12 +29,12 @@ type Reasoned = {
 
 /** Acts that ask for nothing but a reason. */
 const REASONED: Record<string, Reasoned> = {
-  'call back': {
-    endpoint: api.documents.callBack,
+  recall: {
+    endpoint: api.documents.recall,
     title: 'Call back',
     button: 'Call it back',
-    text: 'It becomes a draft again. Signatures of this run become void and stay on record; who was asked is told.',
-    done: 'Called back to draft.',
+    text: 'It becomes a draft again. Signatures of this round become void and stay on record; who was asked is told.',
+    done: 'Recalled to draft.',
   },
   'take over check-out': {
     endpoint: api.documents.takeOverCheckout,
@@ -56,7 +56,7 @@ const REASONED: Record<string, Reasoned> = {
     endpoint: api.documents.remove,
     title: 'Remove',
     button: 'Remove it',
-    text: 'It leaves all lists. Its number stays taken, its versions and its lifeline stay on record, and it can be brought back.',
+    text: 'It leaves all lists. Its number stays taken, its versions and its history stay on record, and it can be brought back.',
     done: 'It is removed.',
     danger: true,
   },
@@ -85,24 +85,24 @@ const REASONED: Record<string, Reasoned> = {
 };
 
 /** Acts that cannot be undone or that others are told of: a plain sentence and a reason. */
-export const ReasonDialogs = ({ page, act, close }: Props & { act: string | null }) => {
-  if (act === 'withdraw') return <Withdraw page={page} close={close} />;
-  if (act === 'reinstate') return <Reinstate page={page} close={close} />;
-  const reasoned = act !== null && Object.hasOwn(REASONED, act) ? REASONED[act] : undefined;
-  return reasoned ? <WithReason key={act} page={page} close={close} {...reasoned} /> : null;
+export const ReasonDialogs = ({ page, command, close }: Props & { command: string | null }) => {
+  if (command === 'withdraw') return <Withdraw page={page} close={close} />;
+  if (command === 'reinstate') return <Reinstate page={page} close={close} />;
+  const reasoned = command !== null && Object.hasOwn(REASONED, command) ? REASONED[command] : undefined;
+  return reasoned ? <WithReason key={command} page={page} close={close} {...reasoned} /> : null;
 };
 
 const WithReason = ({ page, close, endpoint, title, text, button, done, danger }: Props & Reasoned) => {
   const [reason, setReason] = useState('');
-  const act = useAct(endpoint as typeof api.documents.callBack, done, close);
+  const command = useCommand(endpoint as typeof api.documents.recall, done, close);
   return (
     <FormDialog
       title={`${title} ${page.number} ${page.revision.label}`}
       about={<p>{text}</p>}
-      act={act}
+      command={command}
       button={button}
       danger={danger ?? false}
-      onSubmit={() => act.mutate({ params: { document: page.id }, body: { reason } })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { reason } })}
       onClose={close}
     >
       <Reason value={reason} onChange={setReason} />
@@ -117,7 +117,7 @@ const Reason = ({ value, onChange }: { value: string; onChange: (value: string) 
 const Withdraw = ({ page, close }: Props) => {
   const [reason, setReason] = useState('');
   const [on, setOn] = useState('');
-  const act = useAct(api.documents.withdraw, on ? 'The withdrawal is planned.' : 'Withdrawn.', close);
+  const command = useCommand(api.documents.withdraw, on ? 'The withdrawal is planned.' : 'Withdrawn.', close);
   const open = page.counts.readers - page.counts.readersDone;
   return (
     <FormDialog
@@ -128,10 +128,10 @@ const Withdraw = ({ page, close }: Props) => {
           {open > 0 && ` ${open} open readings will no longer be needed.`}
         </p>
       }
-      act={act}
+      command={command}
       button="Withdraw"
       danger
-      onSubmit={() => act.mutate({ params: { document: page.id }, body: { reason, on: on || null } })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { reason, on: on || null } })}
       onClose={close}
     >
       <TextField
@@ -152,15 +152,15 @@ const Reinstate = ({ page, close }: Props) => {
   const [reason, setReason] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
   const { data, refetch } = useQuery(ask(api.documents.reinstatement, { params: { document: page.id } }));
-  const act = useAct(api.documents.reinstate, 'It is in force again.', close);
+  const command = useCommand(api.documents.reinstate, 'It is in force again.', close);
   return (
     <FormDialog
       title={`Reinstate ${page.number}`}
       about={<p>The last released revision comes into force again from now. You sign for it.</p>}
-      act={act}
+      command={command}
       button="Sign and reinstate"
       onSubmit={() =>
-        act.mutate({
+        command.mutate({
           params: { document: page.id },
           body: { reason, name: sign.name || null, password: sign.password, digest: data?.signing.digest ?? '' },
         })

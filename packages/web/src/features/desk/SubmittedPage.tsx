@@ -1,22 +1,22 @@
-import { api, type SentRow } from '@kanonos/contract';
+import { api, type SubmittedRow } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { useAct } from '../../app/useAct.ts';
+import { useCommand } from '../../app/useCommand.ts';
 import { saidWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
 
-const standing = (row: SentRow) =>
+const standing = (row: SubmittedRow) =>
   row.step ? `${row.step}, ${row.stepOf}` : row.runState === 'done' ? 'all decided' : row.runState;
 
 /** What I sent: what waits for whom since when, and what was said so far. */
-export const SentPage = () => {
+export const SubmittedPage = () => {
   const me = useMe();
-  const { data, error, isPending, refetch } = useQuery(ask(api.tasks.sent));
-  const remind = useAct(
+  const { data, error, isPending, refetch } = useQuery(ask(api.tasks.submitted));
+  const remind = useCommand(
     api.tasks.remind,
     (answer) => `Reminded ${answer.reminded === 1 ? 'one person' : `${answer.reminded} people`}.`,
   );
@@ -38,7 +38,7 @@ export const SentPage = () => {
       <ul>
         {data.rows.map((row) => (
           <li
-            key={row.documentId + row.run}
+            key={row.documentId + row.round}
             className="grid grid-cols-[38px_minmax(0,1.3fr)_150px_minmax(0,1.4fr)_76px] items-start gap-3 border-b border-line-2 bg-sheet px-3 py-2.5"
           >
             <RevisionMark label={row.label} mark={row.mark} />
@@ -48,7 +48,7 @@ export const SentPage = () => {
                 <b className="block truncate font-semibold">{row.title}</b>
               </Link>
               <span className="text-[12px] text-ink-3">
-                sent {day(row.sentAt)}, run {row.run}
+                sent {day(row.sentAt)}, run {row.round}
               </span>
             </span>
             <NotchBar state={row.state} words={standing(row)} />

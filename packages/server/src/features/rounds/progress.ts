@@ -1,5 +1,5 @@
 import { addWorkingDays, dayInWords, type Refusal, type RevisionState, refusal, stepOutcome } from '@kanonos/core';
-import type { App, Work } from '../../platform/app.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
 import { openBlocking } from '../comments/service.ts';
 import {
   type DocumentRow,
@@ -14,7 +14,7 @@ import { notify } from '../mailing/service.ts';
 import { freezeRecord, voidSignatures } from '../signing/service.ts';
 import * as store from './store.ts';
 
-type Passage = { document: DocumentRow; revision: RevisionRow; run: store.RunRow };
+type Passage = { document: DocumentRow; revision: RevisionRow; round: store.RoundRow };
 
 const linkTo = (document: DocumentRow) => ({
   path: `/d/${encodeURIComponent(document.number)}`,
@@ -22,30 +22,34 @@ const linkTo = (document: DocumentRow) => ({
 });
 
 /**
- * Carries a run as far as it goes: ends steps whose done rule is met, opens the next, enters approval when nothing
- * hinders it, ends the run. Called in the transaction of whatever may have moved it, with the run locked.
+ * Carries a round as far as it goes: ends steps whose done rule is met, opens the next, enters approval when nothing
+ * hinders it, ends the round. Called in the transaction of whatever may have moved it, with the round locked.
  */
-export const advance = async (app: App, work: Work, { document, revision: given, run }: Passage): Promise<void> => {
+export const advance = async (
+  app: App,
+  work: UnitOfWork,
+  { document, revision: given, round }: Passage,
+): Promise<void> => {
   const { trx } = work;
   let revision = given;
   for (;;) {
-    const steps = await store.listSteps(trx, [run.id]);
-    const assignments = await store.listAssignments(trx, [run.id]);
+    const steps = await store.listSteps(trx, [round.id]);
+    const assignments = await store.listAssignments(trx, [round.id]);
     const step = steps.find((s) => s.state === 'open') ?? steps.find((s) => s.state === 'waiting');
-    if (!step) return endDone(app, work, { document, revision, run }, steps);
+    if (!step) return endDone(app, work, { document, revision, round }, steps);
     if (step.state === 'waiting') {
       if (step.kind === 'approval' && revision.state === 'in review') {
-        const hindrances = await approvalHindrances(work, document, revision);
-        await store.setHeldUp(trx, run.id, hindrances.length ? hindrances : null);
-        if (hindrances.length) return;
+        const blockers = await approvalBlockers(work, document, revision);
+        await store.setHeldUp(trx, round.id, blockers.length ? blockers : null);
+        if (blockers.length) return;
       }
-      revision = await enterPhase(work, document, revision, run, step.kind === 'approval');
+      revision = await enterPhase(work, document, revision, round, step.kind === 'approval');
       await store.openStep(trx, {
         id: step.id,
         now: work.now,
         due: addWorkingDays(work.day, step.working_days, work.organisation.calendar),
       });
-      await store.setStep(trx, run.id, step.n);
+      await store.setStep(trx, round.id, step.n);
     }
     const own = assignments.filter((a) => a.step_id === step.id);
     const outcome = stepOutcome(step.rule, own.map(store.toAnswer));
@@ -58,17 +62,17 @@ export const advance = async (app: App, work: Work, { document, revision: given,
         work.now,
       );
       const due = step.due_on ?? addWorkingDays(work.day, step.working_days, work.organisation.calendar);
-      await askAll(app, work, { document, revision, run }, step, opening, due);
+      await askAll(app, work, { document, revision, round }, step, opening, due);
       return;
     }
     await store.endStep(trx, { id: step.id, state: outcome.state, now: work.now });
     await store.closeAssignments(trx, [step.id]);
-    if (outcome.state === 'declined') return decline(app, work, { document, revision, run }, step, steps);
+    if (outcome.state === 'rejected') return reject(app, work, { document, revision, round }, step, steps);
   }
 };
 
-/** What keeps a run from entering approval; it moves on in the transaction that removes the last hindrance. */
-const approvalHindrances = async (work: Work, document: DocumentRow, revision: RevisionRow): Promise<Refusal[]> => {
+/** What keeps a round from entering approval; it moves on in the transaction that removes the last blocker. */
+const approvalBlockers = async (work: UnitOfWork, document: DocumentRow, revision: RevisionRow): Promise<Refusal[]> => {
   const blocking = await openBlocking(work.trx, revision.id);
   const checkout = await findCheckout(work.trx, document.id);
   return [
@@ -78,10 +82,10 @@ const approvalHindrances = async (work: Work, document: DocumentRow, revision: R
 };
 
 const enterPhase = async (
-  work: Work,
+  work: UnitOfWork,
   document: DocumentRow,
   revision: RevisionRow,
-  run: store.RunRow,
+  round: store.RoundRow,
   approval: boolean,
 ): Promise<RevisionRow> => {
   const wanted: RevisionState = approval ? 'in approval' : 'in review';
@@ -90,11 +94,11 @@ const enterPhase = async (
   const moved = (await findRevision(work.trx, revision.id)) ?? revision;
   if (approval) {
     const record = await freezeRecord(work, document, moved);
-    await store.setRecord(work.trx, run.id, record.id);
+    await store.setRecord(work.trx, round.id, record.id);
     work.record({
       kind: 'revision.entered-approval',
       subject: subjectOf(document, moved),
-      payload: { run: run.n, record: record.digest },
+      payload: { round: round.n, record: record.digest },
     });
   }
   await refreshLists(work.trx, document.id, work.now);
@@ -103,8 +107,8 @@ const enterPhase = async (
 
 const askAll = async (
   app: App,
-  work: Work,
-  { document, revision, run }: Passage,
+  work: UnitOfWork,
+  { document, revision, round }: Passage,
   step: store.StepRow,
   opening: store.AssignmentRow[],
   due: string,
@@ -122,28 +126,28 @@ const askAll = async (
         about: document.id,
         subject: `${step.name}: ${document.number} ${revision.label}, ${revision.title}`,
         lead,
-        ...(run.message ? { quote: run.message } : {}),
+        ...(round.message ? { quote: round.message } : {}),
         lines: [`due ${dayInWords(due)}`, ...(revision.reason ? [`why: ${revision.reason}`] : [])],
         link,
       });
-    await ask(`${run.started_by_name} sent it; you are asked: ${step.name}.`, assignment.person_id);
+    await ask(`${round.started_by_name} sent it; you are asked: ${step.name}.`, assignment.person_id);
     for (const deputy of deputies.filter((d) => d.person_id === assignment.person_id))
       await ask(`You stand in for ${assignment.person_name}, who is asked: ${step.name}.`, deputy.deputy_id);
   }
 };
 
-const endDone = async (app: App, work: Work, { document, revision, run }: Passage, steps: store.StepRow[]) => {
-  await store.endRun(work.trx, { id: run.id, state: 'done', now: work.now });
+const endDone = async (app: App, work: UnitOfWork, { document, revision, round }: Passage, steps: store.StepRow[]) => {
+  await store.endRound(work.trx, { id: round.id, state: 'done', now: work.now });
   const approved = steps.some((step) => step.kind === 'approval');
   await moveRevision(work.trx, revision, approved ? 'approved' : 'draft');
   await refreshLists(work.trx, document.id, work.now);
   work.record({
-    kind: approved ? 'revision.approved' : 'run.done',
+    kind: approved ? 'revision.approved' : 'round.approved',
     subject: subjectOf(document, revision),
-    payload: { run: run.n },
+    payload: { round: round.n },
   });
-  await notify(app, work, [run.started_by], {
-    kind: 'run end',
+  await notify(app, work, [round.started_by], {
+    kind: 'round ended',
     about: document.id,
     subject: `${document.number} ${revision.label} is ${approved ? 'approved' : 'reviewed'}`,
     lead: approved
@@ -153,32 +157,32 @@ const endDone = async (app: App, work: Work, { document, revision, run }: Passag
   });
 };
 
-const decline = async (
+const reject = async (
   app: App,
-  work: Work,
-  { document, revision, run }: Passage,
+  work: UnitOfWork,
+  { document, revision, round }: Passage,
   step: store.StepRow,
   steps: store.StepRow[],
 ) => {
-  const all = await store.listAssignments(work.trx, [run.id]);
-  const said = all.filter((a) => a.step_id === step.id && a.decision === 'decline');
+  const all = await store.listAssignments(work.trx, [round.id]);
+  const said = all.filter((a) => a.step_id === step.id && a.decision === 'reject');
   const words = said.map((a) => `${a.decided_by_name}: ${a.words}`).join('\n');
   if (revision.state === 'in approval') {
-    await voidSignatures(work.trx, { revisionId: revision.id, now: work.now, reason: 'declined', runId: run.id });
+    await voidSignatures(work.trx, { revisionId: revision.id, now: work.now, reason: 'rejected', roundId: round.id });
   }
-  if (step.on_decline !== 'draft') {
-    const target = Number(step.on_decline);
-    await store.reopenSteps(work.trx, run.id, target);
-    await store.setRecord(work.trx, run.id, null);
+  if (step.on_reject !== 'draft') {
+    const target = Number(step.on_reject);
+    await store.reopenSteps(work.trx, round.id, target);
+    await store.setRecord(work.trx, round.id, null);
     if (revision.state === 'in approval' && steps[target]?.kind !== 'approval')
       await moveRevision(work.trx, revision, 'in review');
     work.record({
-      kind: 'run.back-to-step',
+      kind: 'round.returned-to-step',
       subject: subjectOf(document, revision),
-      payload: { run: run.n, step: steps[target]?.name ?? '' },
+      payload: { round: round.n, step: steps[target]?.name ?? '' },
     });
     const moved = (await findRevision(work.trx, revision.id)) ?? revision;
-    return advance(app, work, { document, revision: moved, run });
+    return advance(app, work, { document, revision: moved, round });
   }
   await store.closeAssignments(
     work.trx,
@@ -186,39 +190,43 @@ const decline = async (
   );
   for (const later of steps.filter((s) => s.state === 'waiting' && s.id !== step.id))
     await store.endStep(work.trx, { id: later.id, state: 'not needed', now: work.now });
-  await store.endRun(work.trx, { id: run.id, state: 'declined', now: work.now });
+  await store.endRound(work.trx, { id: round.id, state: 'rejected', now: work.now });
   await moveRevision(work.trx, revision, 'draft');
   await refreshLists(work.trx, document.id, work.now);
   work.record({
-    kind: 'run.declined',
+    kind: 'round.rejected',
     subject: subjectOf(document, revision),
-    payload: { run: run.n, step: step.name },
+    payload: { round: round.n, step: step.name },
   });
-  await notify(app, work, [run.started_by], {
-    kind: 'run end',
+  await notify(app, work, [round.started_by], {
+    kind: 'round ended',
     about: document.id,
-    subject: `${document.number} ${revision.label} was declined`,
-    lead: `${step.name}: declined. It is a draft again and waits on your Desk.`,
+    subject: `${document.number} ${revision.label} was rejected`,
+    lead: `${step.name}: rejected. It is a draft again and waits on your Desk.`,
     quote: words,
     link: linkTo(document),
   });
 };
 
-/** Ends a run before its time: what is open is not needed, its signatures are void. */
-export const stopRun = async (work: Work, { document, revision, run }: Passage, reason: string): Promise<void> => {
-  const steps = await store.listSteps(work.trx, [run.id]);
+/** Ends a round before its time: what is open is not needed, its signatures are void. */
+export const stopRun = async (
+  work: UnitOfWork,
+  { document, revision, round }: Passage,
+  reason: string,
+): Promise<void> => {
+  const steps = await store.listSteps(work.trx, [round.id]);
   await store.closeAssignments(
     work.trx,
     steps.map((s) => s.id),
   );
   for (const step of steps.filter((s) => s.state === 'waiting' || s.state === 'open'))
     await store.endStep(work.trx, { id: step.id, state: 'not needed', now: work.now });
-  await store.endRun(work.trx, { id: run.id, state: 'called back', now: work.now });
+  await store.endRound(work.trx, { id: round.id, state: 'recalled', now: work.now });
   await voidSignatures(work.trx, {
     revisionId: revision.id,
     now: work.now,
-    reason: `called back: ${reason}`,
-    runId: run.id,
+    reason: `recalled: ${reason}`,
+    roundId: round.id,
   });
   await moveRevision(work.trx, revision, 'draft');
   await refreshLists(work.trx, document.id, work.now);

@@ -3,14 +3,14 @@ import { type Refusal, refusal } from '../result.ts';
 import { MOVES, type RevisionState } from './states.ts';
 
 /** What a person may ask of a document. Each is answered and done by the same rule. */
-export const ACTS = [
+export const COMMANDS = [
   'check out',
   'check in',
-  'give up check-out',
+  'discard check-out',
   'take over check-out',
   'correct metadata',
-  'send',
-  'call back',
+  'submit',
+  'recall',
   'release',
   'move day',
   'drop day',
@@ -27,7 +27,7 @@ export const ACTS = [
   'replace content',
   'check source',
 ] as const;
-export type Act = (typeof ACTS)[number];
+export type Command = (typeof COMMANDS)[number];
 
 /** All that the rules of the life of a revision need to know, read under the document's lock. */
 export type Situation = {
@@ -37,14 +37,14 @@ export type Situation = {
     label: string;
     hasOriginal: boolean;
     missingFields: readonly string[];
-    hasOpenRun: boolean;
+    hasOpenRound: boolean;
     plannedOn?: string;
   };
   inForce?: { label: string; withdrawOn?: string };
   lastReleased?: { label: string; state: RevisionState };
   hasAbandoned: boolean;
   /** A revision was sent at some time: its number stands in what others have decided on. */
-  wasSent: boolean;
+  wasSubmitted: boolean;
   /** Its stored names follow the naming rule. */
   inStep: boolean;
   /** It comes from outside and is watched. */
@@ -58,14 +58,14 @@ export type Situation = {
   shutFolder?: { folder: string; state: string };
 };
 
-const RIGHT_FOR: Readonly<Record<Act, Right>> = {
+const RIGHT_FOR: Readonly<Record<Command, Right>> = {
   'check out': 'author',
   'check in': 'author',
-  'give up check-out': 'author',
+  'discard check-out': 'author',
   'take over check-out': 'manage',
   'correct metadata': 'author',
-  send: 'author',
-  'call back': 'author',
+  submit: 'author',
+  recall: 'author',
   release: 'release',
   'move day': 'release',
   'drop day': 'release',
@@ -84,38 +84,43 @@ const RIGHT_FOR: Readonly<Record<Act, Right>> = {
 };
 
 /** In a closed folder one reads and withdraws, and gives up what was begun. */
-const ALLOWED_WHEN_SHUT: ReadonlySet<Act> = new Set(['withdraw', 'drop withdrawal', 'give up check-out', 'abandon']);
+const ALLOWED_WHEN_SHUT: ReadonlySet<Command> = new Set([
+  'withdraw',
+  'drop withdrawal',
+  'discard check-out',
+  'abandon',
+]);
 
 /**
- * Why an act is not possible for a person now; nothing when it is. The interface greys its buttons with these reasons and
- * the services refuse with the same ones (life of a revision; right, state and hindrance in this order).
+ * Why a command is not possible for a person now; nothing when it is. The interface greys its buttons with these reasons and
+ * the services refuse with the same ones (life of a revision; right, state and blocker in this order).
  */
-export const decideAct = (act: Act, situation: Situation): Refusal[] => {
+export const decideCommand = (command: Command, situation: Situation): Refusal[] => {
   const { person, work, inForce, checkout, route } = situation;
-  if (situation.removed && act !== 'bring back') return [refusal('document_removed')];
-  if (!mayAct(act, situation)) return [refusal('right_missing', { right: RIGHT_FOR[act], act })];
-  if (situation.shutFolder && !ALLOWED_WHEN_SHUT.has(act)) return [refusal('folder_shut', situation.shutFolder)];
+  if (situation.removed && command !== 'bring back') return [refusal('document_removed')];
+  if (!mayRun(command, situation)) return [refusal('right_missing', { right: RIGHT_FOR[command], command })];
+  if (situation.shutFolder && !ALLOWED_WHEN_SHUT.has(command)) return [refusal('folder_shut', situation.shutFolder)];
   const state = work?.state;
   const mineOut = checkout?.personId === person.id;
   const outToOther =
     checkout && !mineOut ? [refusal('checked_out', { who: checkout.personName, since: checkout.since })] : [];
   const inState = (...states: RevisionState[]) =>
-    state && states.includes(state) ? [] : [refusal('wrong_state', { act, state: state ?? 'none in work' })];
-  switch (act) {
+    state && states.includes(state) ? [] : [refusal('wrong_state', { command, state: state ?? 'none in work' })];
+  switch (command) {
     case 'check out':
       if (checkout) return mineOut ? [refusal('checked_out_by_you', { since: checkout.since })] : outToOther;
       return mayEdit(situation) ? [] : inState('draft');
     case 'check in':
       if (!mineOut) return checkout ? outToOther : [refusal('not_checked_out')];
       return mayEdit(situation) ? [] : inState('draft');
-    case 'give up check-out':
+    case 'discard check-out':
       return mineOut ? [] : checkout ? outToOther : [refusal('not_checked_out')];
     case 'take over check-out':
       if (!checkout) return [refusal('not_checked_out')];
       return mineOut ? [refusal('checked_out_by_you', { since: checkout.since })] : [];
     case 'correct metadata':
       return [...inState('draft'), ...outToOther];
-    case 'send': {
+    case 'submit': {
       const refusals = inState('draft');
       if (refusals.length) return refusals;
       if (checkout) refusals.push(refusal('checked_out', { who: checkout.personName, since: checkout.since }));
@@ -125,8 +130,8 @@ export const decideAct = (act: Act, situation: Situation): Refusal[] => {
       for (const step of route.unfilled) refusals.push(refusal('step_unfilled', { step }));
       return refusals;
     }
-    case 'call back':
-      return inState(...MOVES['call back'].from);
+    case 'recall':
+      return inState(...MOVES['recall'].from);
     case 'release':
       if (state === 'draft' && situation.releaseWithoutRoute) {
         return [...outToOther, ...(mineOut ? [refusal('checked_out_by_you', { since: checkout.since })] : [])];
@@ -157,7 +162,7 @@ export const decideAct = (act: Act, situation: Situation): Refusal[] => {
       return situation.lastReleased?.state === 'withdrawn' ? [] : [refusal('nothing_withdrawn')];
     case 'renumber':
       // While no revision has left draft: afterwards the number is what others have read and decided on.
-      if (inForce || situation.lastReleased || situation.wasSent || (work && work.state !== 'draft'))
+      if (inForce || situation.lastReleased || situation.wasSubmitted || (work && work.state !== 'draft'))
         return [refusal('number_is_known')];
       return outToOther;
     case 'rename file':
@@ -172,21 +177,21 @@ export const decideAct = (act: Act, situation: Situation): Refusal[] => {
     case 'remove':
       // What was ever in force is withdrawn, never removed.
       if (inForce || situation.lastReleased) return [refusal('was_in_force')];
-      if (work && work.state !== 'draft') return [refusal('wrong_state', { act, state: work.state })];
+      if (work && work.state !== 'draft') return [refusal('wrong_state', { command, state: work.state })];
       return checkout ? [refusal('checked_out', { who: checkout.personName, since: checkout.since })] : [];
     case 'bring back':
       return situation.removed ? [] : [refusal('not_removed')];
   }
 };
 
-const mayAct = (act: Act, { person, work }: Situation): boolean => {
-  if (hasRight(person.rights, RIGHT_FOR[act])) return true;
-  switch (act) {
-    case 'call back': // author of the revision, or controller
+const mayRun = (command: Command, { person, work }: Situation): boolean => {
+  if (hasRight(person.rights, RIGHT_FOR[command])) return true;
+  switch (command) {
+    case 'recall': // author of the revision, or controller
       return person.isAuthor || hasRight(person.rights, 'release');
     case 'check out':
     case 'check in':
-    case 'give up check-out':
+    case 'discard check-out':
       return person.mayCheckInByStep && work?.state === 'in review';
     default:
       return false;
@@ -197,9 +202,9 @@ const mayAct = (act: Act, { person, work }: Situation): boolean => {
 const mayEdit = ({ person, work }: Situation): boolean =>
   work?.state === 'draft' || (work?.state === 'in review' && person.mayCheckInByStep);
 
-/** Every act with why it is not possible, in the fixed order of ACTS. */
-export const allowedActs = (situation: Situation): { act: Act; refusals: Refusal[] }[] =>
-  ACTS.map((act) => ({ act, refusals: decideAct(act, situation) }));
+/** Every command with why it is not possible, in the fixed order of commands. */
+export const allowedCommands = (situation: Situation): { command: Command; refusals: Refusal[] }[] =>
+  COMMANDS.map((command) => ({ command, refusals: decideCommand(command, situation) }));
 
 /** A planned day lies after today when it is set. */
 export const decidePlannedDay = (day: string, today: string): Refusal[] =>
@@ -258,7 +263,7 @@ export const preflight = (situation: PreflightSituation): PreflightLine[] => {
     situation.checkout
       ? [refusal('checked_out', { who: situation.checkout.personName, since: situation.checkout.since })]
       : [],
-    'give up check-out',
+    'discard check-out',
   );
   add(
     'metadata',

@@ -1,4 +1,4 @@
-import { type RunInfo, type SignatureInfo, sentenceOf } from '@kanonos/contract';
+import { type RoundInfo, type SignatureInfo, sentenceOf } from '@kanonos/contract';
 import { useMe } from '../../app/session.tsx';
 import { fingerprint, showDay, showInstant } from '../../ui/format.ts';
 
@@ -6,12 +6,12 @@ const STEP: Record<string, string> = {
   waiting: 'text-ink-3',
   open: 'text-ochre',
   done: 'text-petrol',
-  declined: 'text-vermilion',
+  rejected: 'text-vermilion',
   'not needed': 'text-ink-3',
 };
 
 /** Every run of the revision: steps, who was asked, what they decided, their signatures and whether those are intact. */
-export const RunPanel = ({ runs }: { runs: RunInfo[] }) => {
+export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
   const me = useMe();
   return (
     <div
@@ -20,16 +20,16 @@ export const RunPanel = ({ runs }: { runs: RunInfo[] }) => {
       aria-label="Route"
       className="min-h-0 flex-1 overflow-y-auto px-4 py-3 text-[12.5px]"
     >
-      {runs.map((run) => (
-        <section key={run.id} className="mb-5">
+      {rounds.map((round) => (
+        <section key={round.id} className="mb-5">
           <h2>
-            Run {run.n}, {run.state}{' '}
+            Run {round.n}, {round.state}{' '}
             <span className="font-normal text-ink-3">
-              sent by {run.startedBy.name}, {showInstant(run.startedAt, me.organisation.zone)}
+              sent by {round.startedBy.name}, {showInstant(round.startedAt, me.organisation.zone)}
             </span>
           </h2>
-          {run.message && <p className="text-ink-2">“{run.message}”</p>}
-          {run.hindrances.map((refusal) => (
+          {round.message && <p className="text-ink-2">“{round.message}”</p>}
+          {round.blockers.map((refusal) => (
             <p
               key={refusal.code + JSON.stringify(refusal.params)}
               className="mt-1 border-l-3 border-ochre bg-ochre-tint px-2 py-1"
@@ -38,7 +38,7 @@ export const RunPanel = ({ runs }: { runs: RunInfo[] }) => {
             </p>
           ))}
           <ol className="mt-1.5 border-t border-line">
-            {run.steps.map((step) => (
+            {round.steps.map((step) => (
               <li key={step.id} className="border-b border-line-2 py-1.5">
                 <p>
                   <b className="font-semibold">

@@ -2,31 +2,31 @@ import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contr
 import { dayOf } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { Refused, refused } from '../../platform/refused.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { takenRevision } from '../documents/choosing.ts';
 import { registerIn } from '../documents/registering.ts';
 import { filesOf, openDocument } from '../documents/service.ts';
 import { rememberUpload } from '../documents/uploads.ts';
-import { send } from '../runs/service.ts';
+import { submit } from '../rounds/service.ts';
 import { actorOf } from '../session/service.ts';
 
-type Answer = AnswerOf<typeof api.bulk.send>;
+type Answer = AnswerOf<typeof api.bulk.submit>;
 
-/** Does an act on one document after the other, each whole in itself; those that are refused are named with the reason. */
+/** Does a command on one document after the other, each whole in itself; those that are refused are named with the reason. */
 const eachOf = async (
   app: App,
   viewer: Viewer,
   ids: readonly string[],
-  act: (id: string, day: string) => Promise<{ number: string; made?: string }>,
+  command: (id: string, day: string) => Promise<{ number: string; made?: string }>,
 ): Promise<Answer> => {
   const answer: Answer = { done: [], refused: [] };
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   for (const id of ids) {
     try {
-      answer.done.push({ id, made: null, ...(await act(id, day)) });
+      answer.done.push({ id, made: null, ...(await command(id, day)) });
     } catch (error) {
-      if (!(error instanceof Refused)) throw error;
+      if (!(error instanceof RefusalError)) throw error;
       const number = await openDocument(app.db, viewer, id, day).then(
         (opened) => opened.document.number,
         () => '',
@@ -38,21 +38,21 @@ const eachOf = async (
 };
 
 /** Sends drafts on their way, each by the route of its type. */
-export const sendMany = (
+export const submitMany = (
   app: App,
   viewer: Viewer,
-  { ids, message, chosen }: BodyOf<typeof api.bulk.send>,
+  { ids, message, chosen }: BodyOf<typeof api.bulk.submit>,
 ): Promise<Answer> =>
   eachOf(app, viewer, ids, async (id, day) => {
     const { document } = await openDocument(app.db, viewer, id, day);
-    await send(app, viewer, id, { message, chosen });
+    await submit(app, viewer, id, { message, chosen });
     return { number: document.number };
   });
 
 /** Registers a new document from each: its metadata and content, not its history. */
 export const copyMany = (app: App, viewer: Viewer, { ids, folderId }: BodyOf<typeof api.bulk.copy>): Promise<Answer> =>
   eachOf(app, viewer, ids, (id) =>
-    app.act(actorOf(viewer), async (work) => {
+    app.command(actorOf(viewer), async (work) => {
       const opened = await openDocument(work.trx, viewer, id, work.day);
       const { document, type } = opened;
       const revision = takenRevision(opened);

@@ -1,4 +1,4 @@
-import { type RunInfo, sentenceOf, type Task } from '@kanonos/contract';
+import { type RoundInfo, sentenceOf, type Task } from '@kanonos/contract';
 import { dayOf, decisionsFor, isReleased } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db } from '../../platform/db/connect.ts';
@@ -23,15 +23,15 @@ import * as store from './store.ts';
 const ruleWords = (rule: store.StepRow['rule']) => (rule.kind === 'k of n' ? `${rule.k} of those asked` : rule.kind);
 
 /** The runs of a revision with steps, decisions and signatures, newest first. */
-export const runsOf = async (
+export const roundsOf = async (
   app: App,
   db: Db,
   document: Opened['document'],
   revision: { id: string } & Parameters<typeof signaturesOf>[2],
-): Promise<RunInfo[]> => {
-  const runs = await store.listRuns(db, revision.id);
-  if (runs.length === 0) return [];
-  const ids = runs.map((run) => run.id);
+): Promise<RoundInfo[]> => {
+  const rounds = await store.listRounds(db, revision.id);
+  if (rounds.length === 0) return [];
+  const ids = rounds.map((round) => round.id);
   const [steps, assignments, signatures] = [
     await store.listSteps(db, ids),
     await store.listAssignments(db, ids),
@@ -47,18 +47,18 @@ export const runsOf = async (
       )
     ).map((d) => [d.person_id, { id: d.deputy_id, name: d.name }]),
   );
-  return runs.map((run) => ({
-    id: run.id,
-    n: run.n,
-    state: run.state === 'running' && run.held_up ? 'held up' : run.state,
-    startedBy: { id: run.started_by, name: run.started_by_name },
-    startedAt: run.started_at.toISOString(),
-    endedAt: run.ended_at?.toISOString() ?? null,
-    message: run.message,
-    hindrances: run.held_up ?? [],
-    digest: run.digest,
+  return rounds.map((round) => ({
+    id: round.id,
+    n: round.n,
+    state: round.state === 'running' && round.held_up ? 'held up' : round.state,
+    startedBy: { id: round.started_by, name: round.started_by_name },
+    startedAt: round.started_at.toISOString(),
+    endedAt: round.ended_at?.toISOString() ?? null,
+    message: round.message,
+    blockers: round.held_up ?? [],
+    digest: round.digest,
     steps: steps
-      .filter((step) => step.run_id === run.id)
+      .filter((step) => step.round_id === round.id)
       .map((step) => ({
         id: step.id,
         n: step.n + 1,
@@ -101,10 +101,10 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
   const organisation = await app.organisation();
   const day = dayOf(app.clock(), organisation.zone);
   const asked = await openAssignment(app.db, viewer, id, day);
-  const { assignment, run, step, steps } = asked;
+  const { assignment, round, step, steps } = asked;
   const [document, revision] = [
-    await findDocument(app.db, run.document_id),
-    await findRevision(app.db, run.revision_id),
+    await findDocument(app.db, round.document_id),
+    await findRevision(app.db, round.revision_id),
   ];
   if (!document || !revision) throw refused('not_found');
   const type = await getType(app.db, document.type_id);
@@ -117,12 +117,12 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     await filesOf(app.db, [latest.id]),
     (await app.organisation()).zone,
   );
-  const runs = await runsOf(app, app.db, document, revision);
-  const current = runs.find((r) => r.id === run.id);
+  const rounds = await roundsOf(app, app.db, document, revision);
+  const current = rounds.find((r) => r.id === round.id);
   if (!version || !current) throw refused('not_found');
   const revisions = await listRevisionsOf(app.db, document.id);
   const before = predecessorOf(revisions, revision);
-  const record = run.record_id ? await getRecord(app.db, run.record_id) : undefined;
+  const record = round.record_id ? await getRecord(app.db, round.record_id) : undefined;
   const decisions = decisionsFor(step.kind);
   const [positive = 'approve'] = decisions;
   const refusals = await answerRefusals(app.db, asked, viewer, positive, '-');
@@ -138,8 +138,8 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     stepOf: `${step.n + 1} of ${steps.length}`,
     due: step.due_on,
     late: step.due_on !== null && step.due_on < day && assignment.state === 'open',
-    askedBy: { id: run.started_by, name: run.started_by_name },
-    message: run.message,
+    askedBy: { id: round.started_by, name: round.started_by_name },
+    message: round.message,
     asDeputyFor: assignment.person_id === viewer.id ? null : { id: assignment.person_id, name: assignment.person_name },
     reason: revision.reason,
     summary: revision.summary,
@@ -148,7 +148,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     inForceLabel: before?.label ?? null,
     beforeVersionId: before?.latest_version_id ?? null,
     version,
-    run: current,
+    round: current,
     decisions: [...decisions],
     signs: step.kind === 'approval',
     digest: record?.digest ?? null,

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { addressOf, Problem } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
-import { useAct } from '../../../app/useAct.ts';
+import { useCommand } from '../../../app/useCommand.ts';
 import { Choice, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant, showSize } from '../../../ui/format.ts';
@@ -18,25 +18,25 @@ import { EMPTY_ROW, keptRow, type OriginalRow, toSaid } from '../originals.ts';
 import { saidOtherwise } from '../saidOtherwise.ts';
 import { useFileMatch } from '../useFileMatch.ts';
 import { AtDesk, PutAside } from './DeskDialogs.tsx';
-import { useOpenAct } from './openAct.ts';
+import { useOpenCommand } from './openCommand.ts';
 import { SaidByFile } from './SaidByFile.tsx';
 
 /** Check out, check in, give up. */
 export const AuthoringDialogs = ({
   page,
-  act,
+  command,
   close,
 }: {
   page: DocumentPage;
-  act: string | null;
+  command: string | null;
   close: () => void;
 }) => (
   <>
-    {act === 'check out' && <CheckOut page={page} close={close} />}
-    {act === 'check in' && <CheckIn page={page} close={close} />}
-    {act === 'give up check-out' && <GiveUp page={page} close={close} />}
-    {act === 'at the desk' && <AtDesk page={page} close={close} />}
-    {act === 'put aside' && <PutAside page={page} close={close} />}
+    {command === 'check out' && <CheckOut page={page} close={close} />}
+    {command === 'check in' && <CheckIn page={page} close={close} />}
+    {command === 'discard check-out' && <DiscardCheckout page={page} close={close} />}
+    {command === 'at the desk' && <AtDesk page={page} close={close} />}
+    {command === 'put aside' && <PutAside page={page} close={close} />}
   </>
 );
 
@@ -52,12 +52,12 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
   const [note, setNote] = useState('');
   const [back, setBack] = useState('');
   const navigate = useNavigate();
-  const openAct = useOpenAct();
+  const openCommand = useOpenCommand();
   const isText = /^text\//.test(page.versions[0]?.files[0]?.mediaType ?? '');
   const [how, setHow] = useState<How>('file');
-  const act = useAct(api.documents.checkOut, `${page.number} is checked out to you.`, ({ fileId }) => {
+  const command = useCommand(api.documents.checkOut, `${page.number} is checked out to you.`, ({ fileId }) => {
     if (how === 'browser') return void navigate(`/d/${encodeURIComponent(page.number)}/edit`);
-    if (how === 'desk') return openAct('at the desk');
+    if (how === 'desk') return openCommand('at the desk');
     // The file is handed over under its rule-made name.
     if (fileId && how === 'file') location.assign(addressOf(api.documents.file, { file: fileId }, { as: 'download' }));
     close();
@@ -75,9 +75,9 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
           )}
         </>
       }
-      act={act}
+      command={command}
       button="Check out"
-      onSubmit={() => act.mutate({ params: { document: page.id }, body: { note, expectedBack: back || null } })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { note, expectedBack: back || null } })}
       onClose={close}
     >
       <fieldset>
@@ -116,20 +116,20 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
   const [title, setTitle] = useState(page.revision.title);
   const [summary, setSummary] = useState(page.revision.summary);
   const [metadata, setMetadata] = useState<MetadataValues>(() => toValues(page.metadata));
-  const [sendOn, setSendOn] = useState(false);
-  const openAct = useOpenAct();
+  const [submitForReview, setSubmitForReview] = useState(false);
+  const openCommand = useOpenCommand();
   // Sending asks for its own things: whom, and with which words. It opens when the version is there.
-  const act = useAct(
+  const command = useCommand(
     api.documents.checkIn,
     ({ version }) => `Version ${version} is checked in.`,
-    () => (sendOn ? openAct('send') : close()),
+    () => (submitForReview ? openCommand('submit') : close()),
   );
-  const same = act.error instanceof Problem && act.error.code === 'same_content';
+  const same = command.error instanceof Problem && command.error.code === 'same_content';
   const otherwise = saidOtherwise(page, useFileMatch(upload)?.said ?? {});
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const taken = Object.fromEntries(otherwise.filter(({ key }) => !left.has(key)).map(({ key, value }) => [key, value]));
   const submit = (sameContentMeant: boolean) =>
-    act.mutate({
+    command.mutate({
       params: { document: page.id },
       body: {
         uploadId: upload?.id ?? null,
@@ -152,11 +152,11 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
     <FormDialog
       title={`Check in ${page.number}`}
       wide
-      act={act}
+      command={command}
       button="Check in"
       more={
         same && (
-          <button type="button" className="btn" disabled={act.isPending} onClick={() => submit(true)}>
+          <button type="button" className="btn" disabled={command.isPending} onClick={() => submit(true)}>
             I mean it: same content
           </button>
         )
@@ -211,7 +211,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         onChange={(event) => setNote(event.target.value)}
       />
       {page.hasRoute && page.revision.state === 'draft' && (
-        <Tick checked={sendOn} onChange={setSendOn}>
+        <Tick checked={submitForReview} onChange={setSubmitForReview}>
           Then send it for review
         </Tick>
       )}
@@ -252,16 +252,16 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
 
 const withoutTitle = ({ title: _, ...metadata }: Record<string, FieldValue>): Record<string, FieldValue> => metadata;
 
-const GiveUp = ({ page, close }: { page: DocumentPage; close: () => void }) => {
-  const act = useAct(api.documents.giveUp, 'The check-out is given up.', close);
+const DiscardCheckout = ({ page, close }: { page: DocumentPage; close: () => void }) => {
+  const command = useCommand(api.documents.discardCheckout, 'The check-out is given up.', close);
   return (
     <FormDialog
       title={`Give up the check-out of ${page.number}`}
       about={<p>Others can check it out again. No version is made; what you changed on your machine stays there.</p>}
-      act={act}
+      command={command}
       button="Give it up"
       leave="Keep it"
-      onSubmit={() => act.mutate({ params: { document: page.id }, body: {} })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: {} })}
       onClose={close}
     />
   );

@@ -5,20 +5,20 @@ import { toast } from 'sonner';
 import { addressOf, call } from '../../app/client.ts';
 import type { Picked } from './BulkDialog.tsx';
 import { CopyDialog } from './CopyDialog.tsx';
-import { SendManyDialog } from './SendManyDialog.tsx';
 import { ShortcutDialog } from './ShortcutDialog.tsx';
+import { SubmitManyDialog } from './SubmitManyDialog.tsx';
 
-const ACTS = {
+const COMMANDS = {
   shortcut: 'Show in a further folder',
   copy: 'Copy as new documents',
-  send: 'Send on their way',
+  submit: 'Send on their way',
   download: 'Download as zip',
 } as const;
-type Act = keyof typeof ACTS;
+type Command = keyof typeof COMMANDS;
 
 /** What else can be done with marked documents: each is done whole or named with what stands in its way. */
-export const ActsMenu = ({ picked, clear }: { picked: Picked; clear: () => void }) => {
-  const [open, setOpen] = useState<Exclude<Act, 'download'> | null>(null);
+export const BulkActionsMenu = ({ picked, clear }: { picked: Picked; clear: () => void }) => {
+  const [open, setOpen] = useState<Exclude<Command, 'download'> | null>(null);
   const ids = picked.ids ?? [];
   const download = async () => {
     try {
@@ -40,14 +40,14 @@ export const ActsMenu = ({ picked, clear }: { picked: Picked; clear: () => void 
           anchor="top start"
           className="z-40 w-60 border border-ink bg-sheet py-1 shadow-md [--anchor-gap:4px]"
         >
-          {(Object.keys(ACTS) as Act[]).map((act) => (
-            <MenuItem key={act}>
+          {(Object.keys(COMMANDS) as Command[]).map((command) => (
+            <MenuItem key={command}>
               <button
                 type="button"
                 className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
-                onClick={() => (act === 'download' ? void download() : setOpen(act))}
+                onClick={() => (command === 'download' ? void download() : setOpen(command))}
               >
-                {ACTS[act]}
+                {COMMANDS[command]}
               </button>
             </MenuItem>
           ))}
@@ -55,7 +55,7 @@ export const ActsMenu = ({ picked, clear }: { picked: Picked; clear: () => void 
       </Menu>
       {open === 'shortcut' && <ShortcutDialog ids={ids} close={close} />}
       {open === 'copy' && <CopyDialog ids={ids} close={close} />}
-      {open === 'send' && <SendManyDialog ids={ids} close={close} />}
+      {open === 'submit' && <SubmitManyDialog ids={ids} close={close} />}
     </>
   );
 };

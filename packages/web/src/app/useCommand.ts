@@ -3,8 +3,8 @@ import { useMutation } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { type CallInput, call, refreshAll } from './client.ts';
 
-/** An act: calls its endpoint, refreshes what is shown, says in a sentence what happened. */
-export const useAct = <E extends Endpoint>(
+/** A command: calls its endpoint, refreshes what is shown, says in a sentence what happened. */
+export const useCommand = <E extends Endpoint>(
   endpoint: E,
   done?: string | ((answer: AnswerOf<E>) => string),
   then?: (answer: AnswerOf<E>) => void,

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { ask } from '../../../app/client.ts';
-import { useAct } from '../../../app/useAct.ts';
+import { useCommand } from '../../../app/useCommand.ts';
 import { Actions, Dialog, TextArea } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { Failed, Loading } from '../../../ui/states.tsx';
@@ -56,7 +56,7 @@ export const AtDesk = ({ page, close }: { page: DocumentPage; close: () => void 
               your profile
             </Link>
             ; how the whole filing plan is opened as a drive stands there too. Which metadata the file can show by
-            itself stands under <i>Metadata in the file</i> in the acts.
+            itself stands under <i>Metadata in the file</i> in the commands.
           </p>
           <Actions>
             <button type="button" className="btn" onClick={close}>
@@ -73,15 +73,15 @@ export const AtDesk = ({ page, close }: { page: DocumentPage; close: () => void 
 export const PutAside = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const [upload, setUpload] = useState<Upload | null>(null);
   const [note, setNote] = useState('');
-  const act = useAct(api.programs.putAside, 'It is kept beside the versions.', close);
+  const command = useCommand(api.programs.putAside, 'It is kept beside the versions.', close);
   return (
     <FormDialog
       title={`Keep a file beside ${page.number}`}
       about={<p>It stands under the versions of the revision, and never is what the document says.</p>}
-      act={act}
+      command={command}
       button="Keep it"
       ready={upload !== null}
-      onSubmit={() => upload && act.mutate({ params: { document: page.id }, body: { uploadId: upload.id, note } })}
+      onSubmit={() => upload && command.mutate({ params: { document: page.id }, body: { uploadId: upload.id, note } })}
       onClose={close}
     >
       <OriginalField label="File" value={upload} onChange={setUpload} />

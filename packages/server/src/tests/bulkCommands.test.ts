@@ -2,7 +2,7 @@ import { Readable } from 'node:stream';
 import { api } from '@kanonos/contract';
 import { strFromU8, unzipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { copyMany, sendMany } from '../features/bulk/acts.ts';
+import { copyMany, submitMany } from '../features/bulk/commands.ts';
 import { layParcel } from '../features/bulk/parcels.ts';
 import { applyBulk, tryBulk } from '../features/bulk/service.ts';
 import { registerDocument } from '../features/documents/registering.ts';
@@ -130,7 +130,7 @@ test('copies take metadata and files and begin anew; drafts are sent each by its
   const [page, model] = [await organisation.page('author2', made), await organisation.page('author2', first.number)];
   expect(page).toMatchObject({ revision: { title: 'Model', label: 'A', state: 'draft' }, owner: { name: 'Author2' } });
   expect(page.versions[0]?.files[0]?.sha256).toBe(model.versions[0]?.files[0]?.sha256);
-  const sent = await sendMany(organisation.app, await organisation.as('author2'), {
+  const sent = await submitMany(organisation.app, await organisation.as('author2'), {
     ids: [page.id, outside.id],
     message: '',
     chosen: [organisation.ids.reviewer ?? ''],
@@ -166,7 +166,7 @@ test('a parcel holds what one may take, under rule-made names, each recorded, an
   expect(list).not.toContain(draft.number);
   const [usage] = await rows<{ n: number }>(
     organisation.app.db,
-    `select count(*)::int as n from usage where person_id = :person and act = 'downloaded'`,
+    `select count(*)::int as n from usage where person_id = :person and command = 'downloaded'`,
     { person: organisation.ids.reader },
   );
   expect(usage?.n).toBe(1);

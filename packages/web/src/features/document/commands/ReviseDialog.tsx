@@ -1,6 +1,6 @@
 import { api, type DocumentPage, type Upload } from '@kanonos/contract';
 import { useState } from 'react';
-import { useAct } from '../../../app/useAct.ts';
+import { useCommand } from '../../../app/useCommand.ts';
 import { Choice, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FileDrop } from '../../../ui/FileDrop.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
@@ -19,7 +19,11 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
   const [outside, setOutside] = useState(false);
   const [upload, setUpload] = useState<Upload | null>(null);
   const [label, setLabel] = useState('');
-  const act = useAct(api.documents.revise, ({ label: begun }) => `Revision ${begun} has begun as a draft.`, close);
+  const command = useCommand(
+    api.documents.revise,
+    ({ label: begun }) => `Revision ${begun} has begun as a draft.`,
+    close,
+  );
   const ahead = page.labelsAhead;
   const [stage, setStage] = useState(0);
   const stages = ahead.by === 'stage' ? ahead.stages : [];
@@ -28,11 +32,11 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
     <FormDialog
       title={`Revise ${page.number}${next ? ` to ${next}` : ''}`}
       wide
-      act={act}
+      command={command}
       button={next ? `Begin revision ${next}` : 'Begin the revision'}
       ready={!outside || upload !== null}
       onSubmit={() =>
-        act.mutate({
+        command.mutate({
           params: { document: page.id },
           body: {
             changeKind: kind,
@@ -83,7 +87,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
         required
         value={reason}
         onChange={(event) => setReason(event.target.value)}
-        hint="Stands beside the signatures and in the lifeline"
+        hint="Stands beside the signatures and in the history"
       />
       <TextArea
         label="Summary of what changes, for readers"

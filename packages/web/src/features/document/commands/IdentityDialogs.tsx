@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ask } from '../../../app/client.ts';
-import { useAct } from '../../../app/useAct.ts';
+import { useCommand } from '../../../app/useCommand.ts';
 import { Select, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showDay } from '../../../ui/format.ts';
@@ -13,12 +13,12 @@ import { DocumentPicker } from '../DocumentPicker.tsx';
 type Props = { page: DocumentPage; close: () => void };
 
 /** What changes what a document is called, holds, or is known of: number, file name, content, edition at its source. */
-export const IdentityDialogs = ({ page, act, close }: Props & { act: string | null }) => (
+export const IdentityDialogs = ({ page, command, close }: Props & { command: string | null }) => (
   <>
-    {act === 'renumber' && <Renumber page={page} close={close} />}
-    {act === 'rename file' && <RenameFile page={page} close={close} />}
-    {act === 'replace content' && <ReplaceContent page={page} close={close} />}
-    {act === 'check source' && <CheckSource page={page} close={close} />}
+    {command === 'renumber' && <Renumber page={page} close={close} />}
+    {command === 'rename file' && <RenameFile page={page} close={close} />}
+    {command === 'replace content' && <ReplaceContent page={page} close={close} />}
+    {command === 'check source' && <CheckSource page={page} close={close} />}
   </>
 );
 
@@ -28,7 +28,7 @@ const Renumber = ({ page, close }: Props) => {
   const type = types.data?.types.find((one) => one.id === page.type.id);
   const [number, setNumber] = useState('');
   const [reason, setReason] = useState('');
-  const act = useAct(
+  const command = useCommand(
     api.documents.renumber,
     (answer) => `It is ${answer.number} now.`,
     (answer) => navigate(`/d/${encodeURIComponent(answer.number)}`, { replace: true }),
@@ -42,9 +42,9 @@ const Renumber = ({ page, close }: Props) => {
           while nobody else has decided on it.
         </p>
       }
-      act={act}
+      command={command}
       button="Renumber"
-      onSubmit={() => act.mutate({ params: { document: page.id }, body: { number: number || null, reason } })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { number: number || null, reason } })}
       onClose={close}
     >
       {type?.numbering ? (
@@ -72,13 +72,13 @@ const Renumber = ({ page, close }: Props) => {
 const RenameFile = ({ page, close }: Props) => {
   const [file] = page.versions[0]?.files ?? [];
   const [name, setName] = useState(file?.name ?? '');
-  const act = useAct(api.documents.rename, ({ version }) => `Named so, as version ${version}.`, close);
+  const command = useCommand(api.documents.rename, ({ version }) => `Named so, as version ${version}.`, close);
   return (
     <FormDialog
       title={`Rename the file of ${page.number}`}
-      act={act}
+      command={command}
       button="Rename"
-      onSubmit={() => act.mutate({ params: { document: page.id }, body: { name } })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { name } })}
       onClose={close}
     >
       <TextField
@@ -107,15 +107,15 @@ const RenameFile = ({ page, close }: Props) => {
 const ReplaceContent = ({ page, close }: Props) => {
   const [from, setFrom] = useState('');
   const [note, setNote] = useState('');
-  const act = useAct(api.documents.replace, ({ version }) => `Version ${version} has the new content.`, close);
+  const command = useCommand(api.documents.replace, ({ version }) => `Version ${version} has the new content.`, close);
   return (
     <FormDialog
       title={`Take the content of another document for ${page.number}`}
       about={<p>Its files become the next version here. The other document stays as it is; both lifelines say so.</p>}
-      act={act}
+      command={command}
       button="Take its content"
       ready={from !== ''}
-      onSubmit={() => act.mutate({ params: { document: page.id }, body: { from, note } })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { from, note } })}
       onClose={close}
     >
       <DocumentPicker label="From" value={from} onChange={setFrom} />
@@ -135,7 +135,7 @@ const CheckSource = ({ page, close }: Props) => {
   const [edition, setEdition] = useState(had);
   const [isNewer, setIsNewer] = useState(false);
   const [note, setNote] = useState('');
-  const act = useAct(
+  const command = useCommand(
     api.documents.checkSource,
     ({ checkOn }) => (checkOn ? `Noted. The next look is due on ${showDay(checkOn)}.` : 'Noted.'),
     close,
@@ -144,9 +144,9 @@ const CheckSource = ({ page, close }: Props) => {
     <FormDialog
       title={`Looked at the source of ${page.number}`}
       about={<p>{page.origin?.source || 'Its source is not said yet.'}</p>}
-      act={act}
+      command={command}
       button="Note it"
-      onSubmit={() => act.mutate({ params: { document: page.id }, body: { edition, isNewer, note } })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { edition, isNewer, note } })}
       onClose={close}
     >
       <TextField

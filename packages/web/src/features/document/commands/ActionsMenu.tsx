@@ -5,18 +5,18 @@ import { useMe } from '../../../app/session.tsx';
 import { AuthoringDialogs } from './AuthoringDialogs.tsx';
 import { FilePlaces } from './FilePlaces.tsx';
 import { IdentityDialogs } from './IdentityDialogs.tsx';
-import { useOpenAct } from './openAct.ts';
+import { useOpenCommand } from './openCommand.ts';
 import { ReasonDialogs } from './ReasonDialogs.tsx';
 import { ReviseDialog } from './ReviseDialog.tsx';
-import { SendDialog } from './SendDialog.tsx';
+import { SubmitDialog } from './SubmitDialog.tsx';
 
 const WORDS: Record<string, string> = {
   'check out': 'Check out',
   'check in': 'Check in',
-  'give up check-out': 'Give up the check-out',
+  'discard check-out': 'Discard the check-out',
   'take over check-out': 'Take over the check-out',
-  send: 'Send for review',
-  'call back': 'Call back',
+  submit: 'Send for review',
+  recall: 'Call back',
   release: 'Release',
   reopen: 'Take back to draft',
   revise: 'Revise',
@@ -44,15 +44,17 @@ const NOT_SAID = new Set([
   'was_in_force',
 ]);
 
-/** Every act that the rules know, greyed with the reason where it is not possible now. */
-export const ActMenu = ({ page }: { page: DocumentPage }) => {
+/** Every command that the rules know, greyed with the reason where it is not possible now. */
+export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const [params] = useSearchParams();
-  const openAct = useOpenAct();
+  const openCommand = useOpenCommand();
   const navigate = useNavigate();
-  const act = params.get('act');
-  const close = () => openAct(null);
-  const offered = page.acts.filter(({ act: name, refusals }) => WORDS[name] && !NOT_SAID.has(refusals[0]?.code ?? ''));
+  const command = params.get('command');
+  const close = () => openCommand(null);
+  const offered = page.commands.filter(
+    ({ command: name, refusals }) => WORDS[name] && !NOT_SAID.has(refusals[0]?.code ?? ''),
+  );
   return (
     <>
       {offered.length > 0 && !page.view && (
@@ -62,12 +64,12 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
             anchor="bottom end"
             className="z-40 w-72 border border-ink bg-sheet py-1 shadow-md [--anchor-gap:4px]"
           >
-            {offered.map(({ act: name, refusals }) => (
-              <MenuItem key={name} disabled={refusals.length > 0 && name !== 'send'}>
+            {offered.map(({ command: name, refusals }) => (
+              <MenuItem key={name} disabled={refusals.length > 0 && name !== 'submit'}>
                 <button
                   type="button"
                   onClick={() =>
-                    name === 'release' ? navigate(`/d/${encodeURIComponent(page.number)}/release`) : openAct(name)
+                    name === 'release' ? navigate(`/d/${encodeURIComponent(page.number)}/release`) : openCommand(name)
                   }
                   className="block w-full px-3 py-1.5 text-left data-disabled:text-ink-3 data-focus:bg-petrol-tint"
                 >
@@ -84,7 +86,7 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openAct('at the desk')}
+                  onClick={() => openCommand('at the desk')}
                   className="block w-full border-t border-line-2 px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
                   Open in a desk program
@@ -95,7 +97,7 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openAct('metadata in the file')}
+                  onClick={() => openCommand('metadata in the file')}
                   className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
                   Metadata in the file
@@ -106,7 +108,7 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openAct('put aside')}
+                  onClick={() => openCommand('put aside')}
                   className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
                   Keep a file beside its versions
@@ -127,12 +129,12 @@ export const ActMenu = ({ page }: { page: DocumentPage }) => {
           </MenuItems>
         </Menu>
       )}
-      <AuthoringDialogs page={page} act={act} close={close} />
-      {act === 'metadata in the file' && <FilePlaces page={page} close={close} />}
-      {act === 'send' && <SendDialog page={page} close={close} />}
-      {act === 'revise' && <ReviseDialog page={page} close={close} />}
-      <IdentityDialogs page={page} act={act} close={close} />
-      <ReasonDialogs page={page} act={act} close={close} />
+      <AuthoringDialogs page={page} command={command} close={close} />
+      {command === 'metadata in the file' && <FilePlaces page={page} close={close} />}
+      {command === 'submit' && <SubmitDialog page={page} close={close} />}
+      {command === 'revise' && <ReviseDialog page={page} close={close} />}
+      <IdentityDialogs page={page} command={command} close={close} />
+      <ReasonDialogs page={page} command={command} close={close} />
     </>
   );
 };
