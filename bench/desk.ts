@@ -1,4 +1,4 @@
-// Text out of a long PDF against pdftotext, pages of office files against soffice, saving at the desk against plain HTTP.
+// Text out of a long PDF against pdftotext, pages of office files against soffice, saving on the network drive against plain HTTP.
 import { execFile } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
 import { createReadStream, createWriteStream, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
@@ -10,9 +10,9 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { promisify } from 'node:util';
 import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
-import { makeProgramPassword } from '../packages/server/src/features/dav/passwords.ts';
 import { extractText } from '../packages/server/src/features/documents/text.ts';
 import { takeUpload } from '../packages/server/src/features/documents/uploads.ts';
+import { makeProgramPassword } from '../packages/server/src/features/webdav/passwords.ts';
 import { rows } from '../packages/server/src/platform/db/connect.ts';
 import { convertOffice } from '../packages/server/src/platform/office/convert.ts';
 import type { TestOrganisation } from '../packages/server/src/tests/organisation.ts';
@@ -88,7 +88,7 @@ const fiftyFiles = async (dir: string) => {
   rate('pages of 50 office files', 0, 50 / ours, 50 / bare, '≥ ⅓ of plain', 'per s');
 };
 
-/** 200 MB saved at the desk, hashed and stored, against a plain server that writes what it gets to a file. */
+/** 200 MB saved on the network drive, hashed and stored, against a plain server that writes what it gets to a file. */
 const saving = async (organisation: TestOrganisation, dir: string) => {
   const source = join(dir, 'large.bin');
   const megabytes = 200;
@@ -127,7 +127,7 @@ const saving = async (organisation: TestOrganisation, dir: string) => {
   }
   plain.close();
   rate(
-    '200 MB saved at the desk (WebDAV PUT)',
+    '200 MB saved on the network drive (WebDAV PUT)',
     0,
     megabytes / Math.min(...ours),
     megabytes / Math.min(...bare),

@@ -105,7 +105,7 @@ export const makeScaleSet = async (
     { people: scale.people },
   );
   await run(
-    `insert into reading_requirements (id, document_id, audience, kind, working_days, newcomer_days, from_day)
+    `insert into reading_requirements (id, document_id, audience, kind, working_days, new_joiner_days, from_day)
      select ('50000000-0000-4000-8000-' || lpad(n::text, 12, '0'))::uuid, ('10000000-0000-4000-8000-' || lpad(n::text, 12, '0'))::uuid, '{"everyone": false, "unitIds": [], "personIds": [], "exceptPersonIds": []}', 'read and sign', 10, 20, '2020-01-01'
      from generate_series(1, :documents::int) n`,
     { documents: scale.documents },

@@ -112,7 +112,7 @@ test('a project document is filed by rule with its client, twice in one folder',
   await author.getByRole('listbox').getByRole('option').first().click();
   await author
     .locator('input[type=file]')
-    .setInputFiles({ name: 'late.md', mimeType: 'text/markdown', buffer: Buffer.from('# late') });
+    .setInputFiles({ name: 'overdue.md', mimeType: 'text/markdown', buffer: Buffer.from('# late') });
   await author.getByRole('button', { name: /Register THR-ACC-\d{4}/ }).click();
   await expect(author.getByText(/The folder End is closed/)).toBeVisible();
 });

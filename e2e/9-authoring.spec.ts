@@ -86,7 +86,7 @@ test('a text is edited in the browser: kept while it is written, checked in as o
   await expect(page.locator('.cm-content')).toContainText('Sand is spread afterwards.');
   await page.getByRole('button', { name: 'Check in' }).click();
   const dialog = page.getByRole('dialog');
-  await expect(dialog.getByText('Saved at the desk')).toBeVisible();
+  await expect(dialog.getByText('Saved on the network drive')).toBeVisible();
   await dialog.getByLabel('What changed in this version').fill('Sand');
   await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
   await expect(dialog).toBeHidden();
@@ -99,7 +99,7 @@ test('a program of the desk signs in with its own password, opens a document, sa
   baseURL,
 }) => {
   const page = await pageOf(browser, 'joren.adeyemi');
-  const number = await registerText(page, 'Torque at the desk', '# Torque\n\nAt 20 N m.\n');
+  const number = await registerText(page, 'Torque on the network drive', '# Torque\n\nAt 20 N m.\n');
   await page.goto('/profile');
   await page.getByLabel('For which program').fill('Command line');
   await page.getByRole('button', { name: 'Make a password' }).click();
@@ -122,7 +122,7 @@ test('a program of the desk signs in with its own password, opens a document, sa
   expect(stdout).not.toMatch(/failed/i);
   rmSync(dir, { recursive: true });
   await page.goto(`/d/${number}?tab=versions`);
-  await expect(page.getByRole('cell', { name: 'Saved at the desk' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'Saved on the network drive' })).toBeVisible();
   await page.goto(`/d/${number}`);
   await expect(page.getByTestId('viewer')).toContainText('saved by a program');
   await command(page, 'Open in a desk program');

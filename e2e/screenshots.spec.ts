@@ -9,7 +9,7 @@ const SHOTS: [name: string, person: string, path: string][] = [
   ['release', 'ines.varga', '/d/THR-SPC-0051/release'],
   ['registering', 'joren.adeyemi', '/new'],
   ['team-reading', 'otto.brandvik', '/reading'],
-  ['to-be-filed', 'ines.varga', '/intake'],
+  ['incoming', 'ines.varga', '/intake'],
   ['audit-trail', 'anselm.roth', '/trail?document=THR-PRO-0118'],
 ];
 

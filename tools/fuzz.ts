@@ -1,7 +1,7 @@
 // npm run fuzz -- [--minutes N] [--seed N]: asks every operation of the description (OpenAPI) for what nobody would ask in earnest. No
 // answer may be a fault of the server (5xx), none may be late, the process may not end, and the trail stays intact.
 import { ENDPOINTS, toOpenApi } from '@kanonos/contract';
-import { makeProgramPassword } from '../packages/server/src/features/dav/passwords.ts';
+import { makeProgramPassword } from '../packages/server/src/features/webdav/passwords.ts';
 import { rows } from '../packages/server/src/platform/db/connect.ts';
 import { cookieOf, openOrganisation, type TestOrganisation } from '../packages/server/src/tests/organisation.ts';
 
@@ -12,7 +12,7 @@ const option = (name: string, otherwise: number): number => {
   return value;
 };
 
-const LATE_MS = 25_000;
+const OVERDUE_MS = 25_000;
 const PEOPLE = ['author', 'controller', 'admin', 'reader', 'stranger'];
 /** Ends the session that asks; it is taken up again, but that costs a whole sign-in. */
 const RARELY = new Set(['signOut', 'signOutEverywhere', 'changePassword']);
@@ -175,7 +175,7 @@ const main = async (): Promise<number> => {
         method: request.method,
         headers,
         redirect: 'manual',
-        signal: AbortSignal.timeout(LATE_MS),
+        signal: AbortSignal.timeout(OVERDUE_MS),
         ...(request.body === undefined ? {} : { body: request.body }),
       });
       const text = await answer.text();

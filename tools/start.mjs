@@ -158,7 +158,7 @@ const main = async () => {
 
 const ready = (child) =>
   new Promise((resolve, reject) => {
-    const late = setTimeout(
+    const overdue = setTimeout(
       () =>
         reject(
           new Hint(`the server did not become ready within ${READY / 1000} seconds; what it printed stands above.`),
@@ -168,7 +168,7 @@ const ready = (child) =>
     child.stdout.on('data', (text) => {
       process.stdout.write(String(text).includes('listening on') ? '' : text);
       if (String(text).includes('listening on')) {
-        clearTimeout(late);
+        clearTimeout(overdue);
         resolve();
       }
     });

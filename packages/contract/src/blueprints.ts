@@ -122,7 +122,7 @@ export const blueprints = {
       ...LAYING,
       'type_retired',
       'number_needs_field_value',
-      'number_from_outside',
+      'number_is_external',
       'field_wrong_kind',
       'rule_ambiguous',
     ],

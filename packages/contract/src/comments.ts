@@ -9,7 +9,7 @@ export const MarkInfo = z.object({
   page: z.number().int(),
   points: z.array(z.tuple([z.number(), z.number()])),
   colour: z.string(),
-  words: z.string().optional(),
+  text: z.string().optional(),
 });
 export type MarkInfo = z.infer<typeof MarkInfo>;
 
@@ -44,7 +44,7 @@ export type CommentInfo = z.infer<typeof CommentInfo>;
 
 export const Stamp = z.object({
   id: Id,
-  words: z.string(),
+  text: z.string(),
   colour: z.string(),
   retired: z.boolean(),
   rowVersion: z.number().int(),
@@ -178,7 +178,7 @@ export const comments = {
     summary: 'Make or change a stamp of the organisation (row version 0: new)',
     params: z.strictObject({ id: Id }),
     body: z.strictObject({
-      words: text(60, 1),
+      text: text(60, 1),
       colour: Colour,
       retired: z.boolean(),
       rowVersion: z.number().int().min(0).max(1_000_000),

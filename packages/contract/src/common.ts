@@ -93,7 +93,7 @@ export const DocumentAbout = {
   confidentiality: ConfidentialitySchema,
   reviewMonths: z.number().int().min(0).max(240).nullable(),
   /** Null: as the type says. */
-  keepInStep: z.boolean().nullable(),
+  followsNamingRule: z.boolean().nullable(),
   sharing: z.string().max(12),
   /** Where a document from outside comes from. */
   origin: z.strictObject({ source: text(300), edition: text(80), watcherId: Id.nullable() }),

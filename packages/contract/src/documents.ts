@@ -23,8 +23,8 @@ export const TypeInfo = TypeRef.extend({
   example: z.string(),
   fields: z.array(Field),
   numbering: z.string().nullable(),
-  outsidePattern: z.string().nullable(),
-  labelGivenByMaker: z.boolean(),
+  externalPattern: z.string().nullable(),
+  labelGivenBySupplier: z.boolean(),
   route: z.object({
     name: z.string(),
     steps: z.array(
@@ -133,10 +133,10 @@ export const AssignmentInfo = z.object({
   state: z.enum(['waiting', 'open', 'answered', 'not needed']),
   dueOn: Day.nullable(),
   since: Instant.nullable(),
-  late: z.boolean(),
+  overdue: z.boolean(),
   awayDeputy: PersonRef.nullable(),
   decision: z.string().nullable(),
-  words: z.string(),
+  comment: z.string(),
   decidedAt: Instant.nullable(),
   decidedBy: PersonRef.nullable(),
   onVersion: z.number().int().nullable(),
@@ -174,12 +174,12 @@ export type SignatureInfo = z.infer<typeof SignatureInfo>;
 export const Mark = z.enum(['in force', 'open', 'old']);
 /** What is awaited: the one next step of a document. */
 export const NextStep = z.object({
-  kind: z.enum(['finish', 'checked out', 'decide', 'held up', 'release', 'scheduled', 'held', 'withdrawal planned']),
+  kind: z.enum(['finish', 'checked out', 'decide', 'held up', 'release', 'scheduled', 'blocked', 'withdrawal planned']),
   who: z.array(z.string()),
   step: z.string().nullable(),
   since: Instant.nullable(),
   due: Day.nullable(),
-  late: z.boolean(),
+  overdue: z.boolean(),
   afterCommit: z.string().nullable(),
   blockers: z.number().int(),
   mine: z.boolean(),
@@ -199,7 +199,7 @@ export const RevisionInfo = z.object({
   summary: z.string(),
   metadata: MetadataSchema,
   plannedOn: Day.nullable(),
-  held: z.boolean(),
+  blocked: z.boolean(),
   effectiveFrom: Instant.nullable(),
   effectiveTo: Instant.nullable(),
   createdAt: Instant,
@@ -218,7 +218,7 @@ export const Relative = z.object({
   state: z.string(),
 });
 
-export const AsideInfo = z.object({
+export const SupportingFileInfo = z.object({
   id: Id,
   name: z.string(),
   note: z.string(),
@@ -227,7 +227,7 @@ export const AsideInfo = z.object({
   size: z.number().int(),
   sha256: z.string(),
 });
-export type AsideInfo = z.infer<typeof AsideInfo>;
+export type SupportingFileInfo = z.infer<typeof SupportingFileInfo>;
 
 export const DocumentPage = z.object({
   id: Id,
@@ -249,7 +249,7 @@ export const DocumentPage = z.object({
   children: z.array(Relative),
   /** Own interval of review, and that of the type. */
   reviewMonths: z.object({ own: z.number().nullable(), type: z.number() }),
-  keepInStep: z.object({ own: z.boolean().nullable(), holds: z.boolean() }),
+  followsNamingRule: z.object({ own: z.boolean().nullable(), holds: z.boolean() }),
   sharing: z.object({
     code: z.string(),
     text: z.string(),
@@ -282,7 +282,7 @@ export const DocumentPage = z.object({
       since: Instant,
       mine: z.boolean(),
       note: z.string(),
-      /** What was saved at the desk under it and is no version yet. */
+      /** What was saved on the network drive under it and is no version yet. */
       saved: z.object({ name: z.string(), at: Instant, size: z.number().int() }).nullable(),
     })
     .nullable(),
@@ -291,7 +291,7 @@ export const DocumentPage = z.object({
     z.object({ n: z.number().int(), at: Instant, by: z.string(), reason: z.string(), freed: z.number() }),
   ),
   /** Files kept beside the versions of the revision in view: never current. */
-  asides: z.array(AsideInfo),
+  supportingFiles: z.array(SupportingFileInfo),
   rounds: z.array(RoundInfo),
   commands: z.array(z.object({ command: z.enum(COMMANDS), refusals: z.array(RefusalSchema) })),
   next: NextStep.nullable(),
@@ -332,6 +332,6 @@ export const HistoryEntry = z.object({
   label: z.string().nullable(),
   seq: z.number().int().nullable(),
   text: z.string(),
-  words: z.string().nullable(),
+  comment: z.string().nullable(),
 });
 export type HistoryEntry = z.infer<typeof HistoryEntry>;

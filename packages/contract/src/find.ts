@@ -40,7 +40,7 @@ export const RegisterRow = z.object({
   changedAt: Instant,
   checkout: z.object({ person: z.string(), since: Instant }).nullable(),
   where: z.string(),
-  late: z.boolean(),
+  overdue: z.boolean(),
   until: z.array(z.object({ label: z.string(), time: z.string() })),
   /** Metadata that its type shows in lists, in words, by key. */
   metadata: z.record(z.string(), z.string()),

@@ -1,4 +1,4 @@
-import { TOLD_STATES } from '@kanonos/core';
+import { IMPORTED_STATES } from '@kanonos/core';
 import { z } from 'zod';
 import { Id, Instant, MOST_INT, PersonRef, RowVersion, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
@@ -10,7 +10,7 @@ export const ImportMapping = z.strictObject({
   typeCode: z.string().max(12).nullable(),
   folder: z.string().max(1000).nullable(),
   owner: z.string().max(120).nullable(),
-  state: z.enum(TOLD_STATES),
+  state: z.enum(IMPORTED_STATES),
 });
 export type ImportMapping = z.infer<typeof ImportMapping>;
 const Counts = z.object({

@@ -3,7 +3,7 @@ import { Id, Instant, MetadataSchema, text } from './common.ts';
 import { Upload } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
-export const Arrival = z.object({
+export const IncomingFile = z.object({
   id: Id,
   /** Where it lay in the watched folder. */
   path: z.string(),
@@ -30,61 +30,61 @@ export const Arrival = z.object({
     .object({ number: z.string(), title: z.string(), by: z.enum(['number', 'name', 'bytes']), mayCheckIn: z.boolean() })
     .nullable(),
 });
-export type Arrival = z.infer<typeof Arrival>;
+export type IncomingFile = z.infer<typeof IncomingFile>;
 
-const ArrivalParam = z.strictObject({ id: Id });
+const IncomingFileParam = z.strictObject({ id: Id });
 
 /** What arrives in the watched folder: proposals that somebody files, or sets aside. */
 export const intake = {
   list: endpoint({
-    id: 'arrivals',
+    id: 'incomingFiles',
     feature: 'intake',
     method: 'GET',
-    path: '/api/arrivals',
+    path: '/api/incomingFiles',
     summary: 'What waits to be filed, with what its folder, name and text say',
     query: z.strictObject({ aside: z.enum(['yes', 'no']).default('no') }),
-    answer: z.object({ arrivals: z.array(Arrival), folder: z.string(), waiting: z.number().int() }),
+    answer: z.object({ incomingFiles: z.array(IncomingFile), folder: z.string(), waiting: z.number().int() }),
     problems: ['right_missing'],
   }),
   file: endpoint({
-    id: 'arrivalFile',
+    id: 'incomingContent',
     feature: 'intake',
     method: 'GET',
-    path: '/api/arrivals/:id/file',
+    path: '/api/incomingFiles/:id/file',
     summary: 'The bytes of what arrived, to look at it before it is filed',
-    params: ArrivalParam,
+    params: IncomingFileParam,
     stream: 'bytes',
-    problems: ['not_found', 'right_missing', 'arrival_gone', 'content_missing'],
+    problems: ['not_found', 'right_missing', 'incoming_file_gone', 'content_missing'],
   }),
   take: endpoint({
-    id: 'takeArrival',
+    id: 'takeIncomingFile',
     feature: 'intake',
     method: 'POST',
-    path: '/api/arrivals/:id/take',
+    path: '/api/incomingFiles/:id/take',
     summary: 'Its file, to register or check it in; it waits on until that is done',
-    params: ArrivalParam,
+    params: IncomingFileParam,
     body: z.strictObject({}),
     answer: Upload,
-    problems: ['not_found', 'right_missing', 'arrival_gone'],
+    problems: ['not_found', 'right_missing', 'incoming_file_gone'],
   }),
   setAside: endpoint({
-    id: 'setArrivalAside',
+    id: 'setIncomingFileAside',
     feature: 'intake',
     method: 'POST',
-    path: '/api/arrivals/:id/set-aside',
+    path: '/api/incomingFiles/:id/set-aside',
     summary: 'It is not to be filed; with a reason, and it can be put back',
-    params: ArrivalParam,
+    params: IncomingFileParam,
     body: z.strictObject({ reason: text(400, 1) }),
-    problems: ['not_found', 'right_missing', 'arrival_gone', 'input_invalid'],
+    problems: ['not_found', 'right_missing', 'incoming_file_gone', 'input_invalid'],
   }),
   putBack: endpoint({
-    id: 'putArrivalBack',
+    id: 'putIncomingFileBack',
     feature: 'intake',
     method: 'POST',
-    path: '/api/arrivals/:id/put-back',
+    path: '/api/incomingFiles/:id/put-back',
     summary: 'What was set aside waits again',
-    params: ArrivalParam,
+    params: IncomingFileParam,
     body: z.strictObject({}),
-    problems: ['not_found', 'right_missing', 'arrival_gone'],
+    problems: ['not_found', 'right_missing', 'incoming_file_gone'],
   }),
 };

@@ -68,7 +68,7 @@ export const lifeEndpoints = {
       'scheme_has_one_revision',
       'stage_never_back',
       'no_such_stage',
-      'label_given_by_maker',
+      'label_given_by_supplier',
       'label_not_of_scheme',
       'label_not_after_last',
       'label_taken',

@@ -41,7 +41,7 @@ export const PROBLEMS = {
   too_large: at(413, (p) => `At most ${p.limit} are taken; this is larger.`),
   saved_elsewhere: at(
     409,
-    'This text was saved meanwhile in another window or by a program at the desk. Take what is there, or keep yours over it.',
+    'This text was saved meanwhile in another window or by a program on the network drive. Take what is there, or keep yours over it.',
   ),
   locked_meanwhile: at(409, 'Somebody else locked this at the same moment. Try again when the lock has ended.'),
   name_taken_meanwhile: at(
@@ -97,17 +97,17 @@ export const PROBLEMS = {
   number_needs_field_value: at(422, (p) => `Number: the rule needs the field "${p.token}", which is missing.`),
   number_too_long: at(422, (p) => `Number: at most ${p.limit} bytes.`),
   number_taken: at(409, (p) => `Number: ${p.number ?? 'this number'} is taken.`),
-  number_outside_missing: at(422, 'Number: this type takes the number of its maker; please give it.'),
-  number_outside_pattern: at(422, (p) => `Number: ${p.number} does not fit the pattern of this type.`),
+  external_number_missing: at(422, 'Number: this type takes the number of its maker; please give it.'),
+  external_number_pattern: at(422, (p) => `Number: ${p.number} does not fit the pattern of this type.`),
   number_matches_own_rule: at(422, (p) => `Number: ${p.number} reads like a number of the organisation.`),
   number_not_reserved: at(
     422,
     (p) => `Number: ${p.number} is not reserved for you here. This type gets its number by rule; leave it out.`,
   ),
-  number_from_outside: at(422, 'Type: its numbers come from outside; there is no counter to reserve from.'),
+  number_is_external: at(422, 'Type: its numbers come from outside; there is no counter to reserve from.'),
   counter_begun: at(409, (p) => `Counter: ${p.scope} has begun to count; it can no longer be set.`),
   reservation_ended: at(409, 'This reservation has ended.'),
-  label_given_by_maker: at(422, 'Revision label: this type bears the label of its maker; please give it.'),
+  label_given_by_supplier: at(422, 'Revision label: this type bears the label of its maker; please give it.'),
   label_not_of_scheme: at(422, (p) => `Revision label: ${p.label} does not belong to the scheme of this type.`),
   label_not_after_last: at(422, (p) => `Revision label: ${p.label} does not come after ${p.last}.`),
   label_taken: at(409, (p) => `Revision label: ${p.label ?? 'this label'} is already borne in this document.`),
@@ -117,7 +117,7 @@ export const PROBLEMS = {
   field_unknown: at(422, (p) => `${p.field}: this type has no such field.`),
   field_wrong_kind: at(422, (p) => `${p.field}: ${p.wanted} would be right.`),
   field_value_missing: at(409, (p) => `${p.field} has no value yet and is mandatory.`),
-  arrival_gone: at(409, (p) => `${p.name} does not wait any more; somebody has filed it or set it aside.`),
+  incoming_file_gone: at(409, (p) => `${p.name} does not wait any more; somebody has filed it or set it aside.`),
   upload_unknown: at(422, 'File: this upload is not known or was not yours; please drop the file again.'),
   shortcut_at_home: at(409, (p) => `${p.number} is filed in this folder itself.`),
   step_after_approval: at(422, (p) => `Route: ${p.step} stands behind an approval; such steps come before it.`),
@@ -211,7 +211,7 @@ export const PROBLEMS = {
   type_code_taken: at(409, (p) => `Code: ${p.code ?? 'this code'} is that of another type.`),
   type_without_name: at(422, 'Name: please give one.'),
   type_number_source: at(422, 'Numbers: either a numbering rule or a pattern for numbers from outside, not both.'),
-  outside_pattern_unreadable: at(422, (p) => `Pattern of outside numbers: ${p.pattern} is no regular expression.`),
+  external_pattern_unreadable: at(422, (p) => `Pattern of outside numbers: ${p.pattern} is no regular expression.`),
   naming_brace_unmatched: at(422, 'Naming rule: a brace has no partner.'),
   naming_token_unknown: at(
     422,
@@ -311,7 +311,7 @@ export const PROBLEMS = {
     422,
     (p) => `Number: ${p.number} does not fit ${p.rule}; ${p.token} begins at character ${p.at}.`,
   ),
-  import_number_outside: at(
+  import_external_number: at(
     422,
     (p) => `Number: ${p.number} fits no rule of the organisation; give it a type with outside numbers.`,
   ),
@@ -437,7 +437,7 @@ export const PROBLEMS = {
   decision_not_needed: at(409, 'This decision is no longer needed.'),
   decision_not_offered: at(422, (p) => `Decision: ${p.decision} is not offered in a step of this kind.`),
   rejection_needs_comment: at(422, 'Words: say why you reject; the author gets your words.'),
-  comments_need_words: at(422, 'Words: say what your comments are, or write them beside the text.'),
+  comment_missing: at(422, 'Words: say what your comments are, or write them beside the text.'),
   counts_once_in_step: at(409, 'A person counts once in a step.'),
   signs_one_step_only: at(409, 'You have signed this round already; a person signs at most one approval step.'),
   deputy_has_signed: at(409, 'You have signed this round already and cannot sign as deputy too.'),
@@ -461,7 +461,7 @@ export const PROBLEMS = {
   day_not_after_today: at(422, (p) => `Day: must lie after today (${p.today}).`),
   signature_altered: at(409, (p) => `The signature of ${p.who} (${p.meaning}) no longer fits what was signed.`),
   signatures_too_few: at(409, (p) => `${p.has} of ${p.needs} signatures are there.`),
-  blocking_comment: at(409, (p) => `A blocking comment of ${p.who} is open: "${p.words}".`),
+  blocking_comment: at(409, (p) => `A blocking comment of ${p.who} is open: "${p.text}".`),
   readers_undefined: at(409, 'Nobody is named who must read it.'),
   preflight_blocked: at(
     409,
@@ -471,7 +471,7 @@ export const PROBLEMS = {
   // Reading.
   reading_closed: at(409, (p) => `This reading is ${p.state}.`),
   reading_not_in_force: at(409, 'It cannot be signed before it is in force.'),
-  nobody_late: at(409, 'Nobody is late.'),
+  nobody_overdue: at(409, 'Nobody is late.'),
 
   // Search and lists.
   search_field_unknown: at(422, (p) => `Search: there is no field "${p.field}" (character ${p.at}).`),

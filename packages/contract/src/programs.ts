@@ -6,7 +6,7 @@ import { endpoint } from './endpoint.ts';
 const IdParam = z.strictObject({ id: Id });
 
 /** A file that somebody saved in a folder by a desk program and that waits to become a document. */
-export const DeskFile = z.object({
+export const DriveFile = z.object({
   id: Id,
   name: z.string(),
   folder: z.object({ id: Id, path: z.string() }),
@@ -14,7 +14,7 @@ export const DeskFile = z.object({
   changedAt: Instant,
   why: z.string(),
 });
-export type DeskFile = z.infer<typeof DeskFile>;
+export type DriveFile = z.infer<typeof DriveFile>;
 
 /** Desk programs: passwords by which they sign in, and what was saved by them. */
 export const programs = {
@@ -48,31 +48,31 @@ export const programs = {
     params: IdParam,
     problems: ['not_found'],
   }),
-  atDesk: endpoint({
-    id: 'addressAtDesk',
+  onDrive: endpoint({
+    id: 'addressOnDrive',
     feature: 'programs',
     method: 'GET',
-    path: '/api/documents/:document/at-desk',
+    path: '/api/documents/:document/on-drive',
     summary: 'The address of the file in work for desk programs, with the one that opens it there by a press',
     params: DocumentParam,
     answer: z.object({ address: z.string(), openers: z.array(z.object({ program: z.string(), address: z.string() })) }),
     problems: ['not_found', 'original_missing'],
   }),
-  deskText: endpoint({
-    id: 'deskText',
+  workingText: endpoint({
+    id: 'workingText',
     feature: 'programs',
     method: 'GET',
-    path: '/api/documents/:document/desk-text',
+    path: '/api/documents/:document/working-text',
     summary: 'The text of a Markdown or text file that I have checked out: as I saved it last, else as it is filed',
     params: DocumentParam,
     answer: z.object({ name: z.string(), text: z.string(), savedAt: Instant.nullable(), markdown: z.boolean() }),
     problems: ['not_found', 'not_checked_out', 'checked_out', 'cannot_be_shown', 'content_missing'],
   }),
-  saveDeskText: endpoint({
-    id: 'saveDeskText',
+  saveWorkingText: endpoint({
+    id: 'saveWorkingText',
     feature: 'programs',
     method: 'PUT',
-    path: '/api/documents/:document/desk-text',
+    path: '/api/documents/:document/working-text',
     summary: 'Keep what I have written so far under my check-out: it becomes a version when I check in',
     params: DocumentParam,
     body: z.strictObject({
@@ -93,39 +93,39 @@ export const programs = {
     answer: z.object({ html: z.string() }),
     problems: ['input_invalid'],
   }),
-  putAside: endpoint({
-    id: 'putAside',
+  addSupportingFile: endpoint({
+    id: 'addSupportingFile',
     feature: 'programs',
     method: 'POST',
-    path: '/api/documents/:document/asides',
+    path: '/api/documents/:document/supportingFiles',
     summary: 'Keep a file beside the versions of the revision in work: it is seen there and never current',
     params: DocumentParam,
     body: z.strictObject({ uploadId: Id, note: text(2000, 1) }),
     problems: ['not_found', 'right_missing', 'wrong_state', 'folder_shut', 'upload_unknown', 'content_missing'],
   }),
-  asideFile: endpoint({
-    id: 'asideFile',
+  supportingFile: endpoint({
+    id: 'supportingFile',
     feature: 'programs',
     method: 'GET',
-    path: '/api/asides/:id/file',
+    path: '/api/supportingFiles/:id/file',
     summary: 'The file that is kept aside',
     params: IdParam,
     stream: 'bytes',
     problems: ['not_found', 'content_missing'],
   }),
-  deskFiles: endpoint({
-    id: 'deskFiles',
+  driveFiles: endpoint({
+    id: 'driveFiles',
     feature: 'programs',
     method: 'GET',
-    path: '/api/desk-files',
+    path: '/api/drive-files',
     summary: 'Files that I saved in folders by a desk program and that could not become documents by themselves',
-    answer: z.object({ files: z.array(DeskFile) }),
+    answer: z.object({ files: z.array(DriveFile) }),
   }),
-  takeDeskFile: endpoint({
-    id: 'takeDeskFile',
+  takeDriveFile: endpoint({
+    id: 'takeDriveFile',
     feature: 'programs',
     method: 'POST',
-    path: '/api/desk-files/:id/take',
+    path: '/api/drive-files/:id/take',
     summary: 'One of these files as one that was sent, to register it',
     params: IdParam,
     body: z.strictObject({}),

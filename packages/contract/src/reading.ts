@@ -13,7 +13,15 @@ import {
 import { Mark, SignatureInfo, VersionInfo } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
-export const ReadingStateSchema = z.enum(['signed', 'carried', 'open', 'late', 'not needed', 'overtaken', 'void']);
+export const ReadingStateSchema = z.enum([
+  'signed',
+  'carried over',
+  'open',
+  'overdue',
+  'not needed',
+  'overtaken',
+  'void',
+]);
 export const ReadingPolicySchema = z.enum(['read all', 'read the changes', 'carry over']);
 export const Requirement = z.object({
   id: Id,
@@ -26,7 +34,7 @@ export const Requirement = z.object({
   kind: z.enum(['read and sign', 'for information']),
   instructions: z.string(),
   workingDays: z.number().int(),
-  newcomerDays: z.number().int(),
+  newJoinerDays: z.number().int(),
   perChange: z.partialRecord(ChangeKindSchema, ReadingPolicySchema),
   beforeInForce: z.boolean(),
   from: Day,
@@ -42,7 +50,7 @@ export const ReadingTask = z.object({
   mark: Mark,
   state: ReadingStateSchema,
   due: Day,
-  newcomer: z.boolean(),
+  newJoiner: z.boolean(),
   policy: ReadingPolicySchema,
   kind: z.string(),
   instructions: z.string(),
@@ -93,8 +101,8 @@ export const Team = z.object({
     }),
   ),
   total: Compliance,
-  late: z.number().int(),
-  oldestLateDays: z.number().int(),
+  overdue: z.number().int(),
+  oldestOverdueDays: z.number().int(),
   pace: z.array(z.object({ day: Day, percent: z.number() })),
   burden: z.array(z.object({ week: z.string(), minutes: z.number() })),
 });
@@ -188,7 +196,7 @@ export const reading = {
       kind: z.enum(['read and sign', 'for information']),
       instructions: text(2000),
       workingDays: z.number().int().min(0).max(365),
-      newcomerDays: z.number().int().min(0).max(365),
+      newJoinerDays: z.number().int().min(0).max(365),
       perChange: z.partialRecord(ChangeKindSchema, ReadingPolicySchema),
       beforeInForce: z.boolean(),
       reason: text(400).default(''),
@@ -215,6 +223,6 @@ export const reading = {
     summary: 'Remind the late ones of a team by mail',
     body: z.strictObject({ scope: z.string().max(80).optional() }),
     answer: z.object({ people: z.number().int(), readings: z.number().int() }),
-    problems: ['not_found', 'nobody_late', 'input_invalid'],
+    problems: ['not_found', 'nobody_overdue', 'input_invalid'],
   }),
 };

@@ -58,7 +58,7 @@ export const Scheme = z.discriminatedUnion('kind', [
 ]);
 export type Scheme = z.infer<typeof Scheme>;
 
-const Asked = z.discriminatedUnion('by', [
+const AssigneeRule = z.discriminatedUnion('by', [
   z.strictObject({ by: z.literal('person'), personId: Id }),
   z.strictObject({ by: z.literal('unit'), unitId: Id }),
   z.strictObject({ by: z.literal('owner') }),
@@ -70,7 +70,7 @@ export const Step = z.strictObject({
   name: text(80, 1),
   kind: z.enum(['review', 'acknowledge', 'task', 'approval']),
   meaning: text(120).optional(),
-  asked: z.array(Asked).max(30),
+  assignees: z.array(AssigneeRule).max(30),
   rule: z.discriminatedUnion('kind', [
     z.strictObject({ kind: z.literal('all') }),
     z.strictObject({ kind: z.literal('any one') }),
@@ -88,7 +88,7 @@ export const TypeReading = z.strictObject({
   unitIds: z.array(Id).max(100),
   everyone: z.boolean().optional(),
   workingDays: whole(0, 365),
-  newcomerDays: whole(0, 365),
+  newJoinerDays: whole(0, 365),
   perChange: z.record(z.string().max(20), z.string().max(30)),
   instructions: text(2000),
 });
@@ -100,7 +100,7 @@ const policy = {
   routes: z.strictObject({ minor: Route.optional(), major: Route.optional(), editorial: Route.optional() }).default({}),
   reading: TypeReading.nullable().default(null),
   fallbackApproverId: Id.nullable().default(null),
-  keepInStep: z.boolean().default(false),
+  followsNamingRule: z.boolean().default(false),
   origin: z
     .strictObject({ checkMonths: whole(1, 240) })
     .nullable()
@@ -127,7 +127,7 @@ export const TypeRule = z.strictObject({
   help: text(400),
   example: text(200),
   numbering: text(160).nullable(),
-  outsidePattern: z.string().max(300).nullable(),
+  externalPattern: z.string().max(300).nullable(),
   naming: text(160),
   filing: text(300).nullable().default(null),
   scheme: Scheme,
@@ -151,7 +151,7 @@ export const NEW_TYPE: TypeRule = {
   help: '',
   example: '',
   numbering: '{type}-{counter:4}',
-  outsidePattern: null,
+  externalPattern: null,
   naming: DEFAULT_NAMING_RULE,
   filing: null,
   scheme: { kind: 'letters' },
@@ -197,7 +197,7 @@ export const TypeDetail = z.object({
       from: Day,
       reason: z.string(),
       by: z.string(),
-      heldWhy: z.string().nullable(),
+      blockedReason: z.string().nullable(),
       rule: TypeRule,
       differences: z.array(Difference),
     })
@@ -295,7 +295,7 @@ const TYPE_PROBLEMS = [
   'rule_field_free',
   'rule_field_not_mandatory',
   'number_too_long',
-  'outside_pattern_unreadable',
+  'external_pattern_unreadable',
   'naming_brace_unmatched',
   'naming_token_unknown',
   'naming_without_ext',
@@ -503,7 +503,7 @@ export const rules = {
       signingIdleMinutes: z.number().int(),
       fallbackApprover: PersonRef.nullable(),
       confidentiality: Confidential,
-      keepInStep: z.boolean(),
+      followsNamingRule: z.boolean(),
       colour: z.string(),
       logo: z.boolean(),
       stateWords: z.record(z.string(), z.string()),
@@ -533,7 +533,7 @@ export const rules = {
       signingIdleMinutes: whole(1, 480),
       fallbackApproverId: Id.nullable(),
       confidentiality: Confidential.optional(),
-      keepInStep: z.boolean().optional(),
+      followsNamingRule: z.boolean().optional(),
       colour: z
         .string()
         .regex(/^(#[0-9a-f]{6})?$/, 'a colour such as #0b5364 would be right')

@@ -13,8 +13,8 @@ export const DeskRow = z.object({
   label: z.string(),
   mark: Mark,
   due: Day.nullable(),
-  late: z.boolean(),
-  daysLate: z.number().int(),
+  overdue: z.boolean(),
+  daysOverdue: z.number().int(),
   action: z.string(),
   detail: z.string(),
   link: z.string(),
@@ -28,7 +28,7 @@ export const Desk = z.object({
   organisation: z
     .object({
       running: z.number().int(),
-      late: z.number().int(),
+      overdue: z.number().int(),
       onTimePercent: z.number().nullable(),
       reviewsSoon: z.number().int(),
     })
@@ -52,8 +52,8 @@ export const SubmittedRow = z.object({
   runState: z.string(),
   step: z.string().nullable(),
   stepOf: z.string().nullable(),
-  waiting: z.array(z.object({ person: z.string(), since: Instant, due: Day.nullable(), late: z.boolean() })),
-  said: z.array(z.object({ person: z.string(), decision: z.string(), at: Instant, words: z.string() })),
+  waiting: z.array(z.object({ person: z.string(), since: Instant, due: Day.nullable(), overdue: z.boolean() })),
+  said: z.array(z.object({ person: z.string(), decision: z.string(), at: Instant, comment: z.string() })),
 });
 export type SubmittedRow = z.infer<typeof SubmittedRow>;
 
@@ -69,7 +69,7 @@ export const Task = z.object({
   meaning: z.string().nullable(),
   stepOf: z.string(),
   due: Day.nullable(),
-  late: z.boolean(),
+  overdue: z.boolean(),
   askedBy: PersonRef,
   message: z.string(),
   asDeputyFor: PersonRef.nullable(),
@@ -129,7 +129,7 @@ export const tasks = {
           since: Instant,
           days: z.number().int(),
           expectedBack: Day.nullable(),
-          late: z.boolean(),
+          overdue: z.boolean(),
           mine: z.boolean(),
           mayTakeOver: z.boolean(),
           note: z.string(),
@@ -145,11 +145,11 @@ export const tasks = {
     summary: 'The figures in the rail',
     answer: z.object({
       desk: z.number().int(),
-      late: z.number().int(),
+      overdue: z.number().int(),
       register: z.number().int(),
       reading: z.number().int(),
       /** What waits in the watched folder; nothing for who may not register. */
-      arrivals: z.number().int(),
+      incomingFiles: z.number().int(),
     }),
   }),
   task: endpoint({
@@ -171,7 +171,7 @@ export const tasks = {
     params: z.strictObject({ assignment: Id }),
     body: z.strictObject({
       decision: z.enum(DECISIONS),
-      words: text(4000).default(''),
+      comment: text(4000).default(''),
       name: z.string().max(200).nullable().default(null),
       password: z.string().max(1000).nullable().default(null),
       digest: z.string().max(64).nullable().default(null),
@@ -186,7 +186,7 @@ export const tasks = {
       'decision_not_needed',
       'decision_not_offered',
       'rejection_needs_comment',
-      'comments_need_words',
+      'comment_missing',
       'counts_once_in_step',
       'signs_one_step_only',
       'deputy_has_signed',

@@ -21,7 +21,7 @@ const CLASSIFICATION: Record<string, Record<string, [code: string, name: string,
       ['JOB', 'Job description', 'Tasks, duties and what somebody must know.'],
       ['TRN', 'Training plan', 'Who learns what by when.'],
       ['CER', 'Certificate of a person', 'A licence or proof of training with its last day.'],
-      ['INT', 'Introduction for newcomers', 'What somebody reads and sees in the first weeks.'],
+      ['INT', 'Introduction for new joiners', 'What somebody reads and sees in the first weeks.'],
     ],
   },
   Operation: {

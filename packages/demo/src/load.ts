@@ -20,13 +20,13 @@ import {
   release,
   rounds,
   rows,
+  runDueWork,
   runImport,
   seedOrganisation,
   session,
-  takeArrivals,
+  takeIncomingFiles,
   takeText,
   takeUpload,
-  tick,
   uncheckedDocuments,
   type Viewer,
   viewerOf,
@@ -38,7 +38,7 @@ import { olderRegister } from './olderRegister.ts';
 import { oldStock, zipOf } from './oldStock.ts';
 import { tarnholt } from './organisation.ts';
 import { PEOPLE } from './people.ts';
-import { layArrivals, registerWider, seedTemplates } from './wider.ts';
+import { layIncomingFiles, registerWider, seedTemplates } from './wider.ts';
 
 export const DEMO_PASSWORD = 'ropeway-demo';
 const HISTORY_DAYS = 1400;
@@ -95,13 +95,13 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
     n++;
   }
   clock.now = today;
-  await tick(app);
+  await runDueWork(app);
   await seedTemplates(context);
   await registerWider(context);
   await markTheDrawing(context);
   await layLinks(context);
-  await layArrivals(app.config.intakeDir, addDays(day, -2));
-  await takeArrivals(app);
+  await layIncomingFiles(app.config.intakeDir, addDays(day, -2));
+  await takeIncomingFiles(app);
   for (const { sha256 } of await rows<{ sha256: string }>(
     app.db,
     `select sha256 from contents where text_state = 'waiting'`,
@@ -358,7 +358,7 @@ const begin = async (
     kind: 'read and sign',
     instructions: readers.instructions ?? '',
     workingDays: readers.days ?? 10,
-    newcomerDays: 8,
+    newJoinerDays: 8,
     perChange: { minor: 'carry over', editorial: 'carry over', major: 'read the changes' },
     beforeInForce: readers.before ?? false,
     reason: '',
@@ -393,7 +393,7 @@ const decideNext = async (c: Context, ref: string, decision: 'positive' | 'rejec
   const positive = step.kind === 'approval' ? 'approve' : words ? 'with comments' : 'no objection';
   await rounds.decide(c.app, viewer, asked.id, {
     decision: decision === 'reject' ? 'reject' : positive,
-    words,
+    comment: words,
     name,
     password: DEMO_PASSWORD,
     digest: view.rounds[0]?.digest ?? null,
@@ -470,7 +470,7 @@ const signReading = async (c: Context, name: string, id: string) => {
     });
   const remark =
     chance(`remark${name}${id.length}${task.document.number}`) < 4
-      ? 'Clear. The photo of the gauge would help newcomers.'
+      ? 'Clear. The photo of the gauge would help new joiners.'
       : '';
   await reading.signReading(c.app, viewer, id, { name, password: DEMO_PASSWORD, digest: task.digest, remark });
 };

@@ -2,9 +2,9 @@
 import { type App, addLink, comments, newId, page, saveStamp, type Viewer } from '@kanonos/server';
 
 const STAMPS = [
-  { words: 'Checked', colour: '#0b5563' },
-  { words: 'For information', colour: '#8a5a00' },
-  { words: 'Not to be built from', colour: '#a52c15' },
+  { text: 'Checked', colour: '#0b5563' },
+  { text: 'For information', colour: '#8a5a00' },
+  { text: 'Not to be built from', colour: '#a52c15' },
 ];
 
 type Context = { app: App; as: (name: string) => Promise<Viewer> };

@@ -13,7 +13,7 @@ type Context = {
 };
 
 /** What lies in the watched folder when the demo is first looked at: a scan, a delivery, a form filled anew, a mail. */
-export const layArrivals = async (dir: string, day: string): Promise<void> => {
+export const layIncomingFiles = async (dir: string, day: string): Promise<void> => {
   const put = (path: string, bytes: Buffer) => {
     const at = join(dir, path);
     mkdirSync(dirname(at), { recursive: true });

@@ -1,22 +1,22 @@
 import { citeWaiting } from './features/citations/service.ts';
 import { compareWaiting } from './features/comparison/service.ts';
-import { settleDesk } from './features/dav/deskFiles.ts';
 import { sendReminders } from './features/desk/reminders.ts';
 import { tidyContents } from './features/documents/contents.ts';
-import { tick } from './features/effect/service.ts';
+import { runDueWork } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
 import { resumeImports, runImport } from './features/imports/running.ts';
 import { watchFolder } from './features/intake/watch.ts';
 import { resumeMails, sendMail, sendSummaries } from './features/mailing/service.ts';
 import { endRoundOut } from './features/numbers/service.ts';
-import { settleGroups } from './features/people/service.ts';
-import { settlePlans } from './features/rules/types.ts';
+import { applyDueGroupRules } from './features/people/service.ts';
+import { applyDuePlans } from './features/rules/types.ts';
 import { checkContents, tellIncidents } from './features/system/contentChecks.ts';
 import { runStages } from './features/system/failedWork.ts';
 import { endDay, signHead } from './features/trail/heads.ts';
 import { makeRenditions, resumeRenditions, retryRenditions } from './features/viewing/making.ts';
 import { scanText } from './features/viewing/scan.ts';
 import { resumeTexts, takeText } from './features/viewing/textByPages.ts';
+import { applyDriveDue } from './features/webdav/driveFiles.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
 import { createHours } from './platform/jobs/hours.ts';
 import { createMailSender } from './platform/mail/sender.ts';
@@ -35,17 +35,17 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   // Two office programs at most run at once in a process.
   for (let i = 0; i < 2; i++) await app.jobs.workBatch('rendition.make', (items) => makeRenditions(app, items));
   await app.jobs.work('text.scan', ({ sha256 }) => scanText(app, sha256));
-  await app.jobs.work('clock.tick', () =>
+  await app.jobs.work('due.work', () =>
     runStages(app, [
       ['hours of the organisation', hours.keep],
-      ['planned changes of types', () => settlePlans(app)],
-      ['scheduled releases and readings', () => tick(app)],
+      ['planned changes of types', () => applyDuePlans(app)],
+      ['scheduled releases and readings', () => runDueWork(app)],
       ['reservations of numbers', () => endRoundOut(app)],
       ['counts of the register', () => foldCounts(app.db)],
-      ['groups by rule', () => settleGroups(app)],
+      ['groups by rule', () => applyDueGroupRules(app)],
       ['citations', () => citeWaiting(app)],
       ['comparisons', () => compareWaiting(app)],
-      ['files of the network drive', () => settleDesk(app)],
+      ['files of the network drive', () => applyDriveDue(app)],
       ['mails that were not taken', () => resumeMails(app)],
       ['altered or missing files', () => tellIncidents(app)],
     ]),
@@ -70,8 +70,8 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   await hours.keep();
   // After a standstill nothing waits for the next minute: what fell due meanwhile holds and comes into force now.
   await runStages(app, [
-    ['planned changes of types', () => settlePlans(app)],
-    ['scheduled releases and readings', () => tick(app)],
+    ['planned changes of types', () => applyDuePlans(app)],
+    ['scheduled releases and readings', () => runDueWork(app)],
     ['imports', () => resumeImports(app)],
     ['texts of files', () => resumeTexts(app)],
     ['renditions', () => resumeRenditions(app)],

@@ -8,9 +8,9 @@ import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Viewer } from './features/access/service.ts';
-import { createDav } from './features/dav/http.ts';
 import { COOKIE } from './features/session/routes.ts';
 import { viewerOfToken } from './features/session/service.ts';
+import { createWebdav } from './features/webdav/http.ts';
 import type { App } from './platform/app.ts';
 import { newId } from './platform/db/ids.ts';
 import { limitBodies } from './platform/http/limits.ts';
@@ -64,7 +64,7 @@ export const createHttp = (app: App): Express => {
     }),
   );
 
-  server.use('/dav', ...createDav(app));
+  server.use('/dav', ...createWebdav(app));
 
   const api = express.Router({ mergeParams: true });
   api.use(originCheck(app));

@@ -144,7 +144,7 @@ const grant = (db: knex.Knex) =>
     revoke truncate on contents from kanonos_app;
     revoke update, delete, truncate on events, heads from kanonos_app;
     -- Contents too may be deleted where nothing refers to them: what is filed is held by its versions.
-    revoke delete, truncate on documents, revisions, versions, version_files, periods, signatures, signing_records, numbers, reservations, people, usage, runs, steps, assignments, types, planned_rules, bulk_changes, bulk_items, choice_lists, lookups from kanonos_app;
+    revoke delete, truncate on documents, revisions, versions, version_files, periods, signatures, signing_records, numbers, reservations, people, usage, rounds, steps, assignments, types, planned_rules, bulk_changes, bulk_items, choice_lists, lookups from kanonos_app;
     revoke update, delete, truncate on rule_editions from kanonos_app;
     revoke all on knex_migrations, knex_migrations_lock from kanonos_app;
     grant select on knex_migrations to kanonos_app;

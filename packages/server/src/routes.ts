@@ -10,7 +10,6 @@ import { bulkRoutes } from './features/bulk/routes.ts';
 import { citationsRoutes } from './features/citations/routes.ts';
 import { commentsRoutes } from './features/comments/routes.ts';
 import { comparisonRoutes } from './features/comparison/routes.ts';
-import { davRoutes } from './features/dav/routes.ts';
 import * as desk from './features/desk/service.ts';
 import * as choosing from './features/documents/choosing.ts';
 import { handOut, lookAt, readingText } from './features/documents/files.ts';
@@ -41,6 +40,7 @@ import { templatesRoutes } from './features/templates/routes.ts';
 import * as trail from './features/trail/service.ts';
 import * as usage from './features/usage/service.ts';
 import { viewingRoutes } from './features/viewing/routes.ts';
+import { webdavRoutes } from './features/webdav/routes.ts';
 import type { App } from './platform/app.ts';
 import { done, type Mount } from './platform/http/mount.ts';
 import { sendBytes, sendContent } from './platform/http/sendContent.ts';
@@ -63,7 +63,7 @@ export const mountAll = (
   importsRoutes(app, mount);
   blueprintsRoutes(app, mount);
   intakeRoutes(app, mount);
-  davRoutes(app, mount);
+  webdavRoutes(app, mount);
   commentsRoutes(app, mount);
   viewingRoutes(app, mount);
   linksRoutes(app, mount);
@@ -169,7 +169,7 @@ export const mountAll = (
   mount(r.readers, ({ viewer, params }) => reading.readers(app, viewer, params.document));
   mount(r.setRequirement, ({ viewer, params, body }) => reading.setRequirement(app, viewer, params.document, body));
   mount(r.team, ({ viewer, query }) => reading.teamReading(app, viewer, query.scope));
-  mount(r.remind, ({ viewer, body }) => reading.remindLate(app, viewer, body.scope));
+  mount(r.remind, ({ viewer, body }) => reading.remindOverdue(app, viewer, body.scope));
 
   mount(f.register, ({ viewer, query }) => find.registerPage(app, viewer, query));
   mount(f.facets, ({ viewer, query }) => find.facetsOf(app, viewer, query));

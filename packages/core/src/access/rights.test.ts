@@ -14,7 +14,7 @@ import {
 
 const yuki = { personId: 'yuki', unitIds: new Set(['operations']), isOutside: false };
 const rafael = { personId: 'rafael', unitIds: new Set(['operations']), isOutside: false };
-const plain = { isOwner: false, askedInStep: false, askedMayCheckIn: false, askedToRead: false };
+const plain = { isOwner: false, assignedInStep: false, askedMayCheckIn: false, askedToRead: false };
 const grant = (id: string, kind: 'person' | 'unit', ...rights: Right[]): AccessEntry => ({
   subject: { kind, id },
   rights,
@@ -58,7 +58,7 @@ test("a document's own entry lets one of a department author, the others read", 
 describe('withheld from a person', () => {
   const document: AccessPlace = { name: 'document', entries: [withhold('yuki')] };
   test('beats every grant to others, ownership and being asked', () => {
-    expect(rights(yuki, [document, folder], { ...plain, isOwner: true, askedInStep: true }).size).toBe(0);
+    expect(rights(yuki, [document, folder], { ...plain, isOwner: true, assignedInStep: true }).size).toBe(0);
     expect(rights(rafael, [document, folder]).has('read')).toBe(true);
   });
 });
@@ -80,7 +80,7 @@ test('nothing granted, nothing seen; the outside party is not of the organisatio
 
 test('the owner manages, who is asked in a step reads work and comments, who is asked to read reads', () => {
   expect(rights(yuki, [], { ...plain, isOwner: true }).has('manage')).toBe(true);
-  const asked = rights(yuki, [], { ...plain, askedInStep: true });
+  const asked = rights(yuki, [], { ...plain, assignedInStep: true });
   expect([asked.has('read work'), asked.has('comment'), asked.has('author')]).toEqual([true, true, false]);
   expect([...rights(yuki, [], { ...plain, askedToRead: true })].sort()).toEqual(['read', 'see']);
 });

@@ -77,7 +77,7 @@ export type PersonSubjects = { personId: string; unitIds: ReadonlySet<string>; i
 /** What is known of the person and the document besides the entries. */
 export type AccessSituation = {
   isOwner: boolean;
-  askedInStep: boolean;
+  assignedInStep: boolean;
   askedMayCheckIn: boolean;
   askedToRead: boolean;
 };
@@ -125,7 +125,7 @@ export const explainRights = (
   };
   if (places.some((place) => place.inPreparation) && !expandRights(given).has('author')) given.length = 0;
   add(situation.isOwner, 'owner', ['manage']);
-  add(situation.askedInStep, 'asked in a step', ['read work', 'comment']);
+  add(situation.assignedInStep, 'asked in a step', ['read work', 'comment']);
   add(situation.askedToRead, 'asked to read', ['read']);
   return { rights: expandRights(given), reasons };
 };
@@ -153,7 +153,7 @@ export const folderRights = (
   }[],
 ): Map<string, Set<Right>> => {
   const byId = new Map(folders.map((folder) => [folder.id, folder]));
-  const nobody = { isOwner: false, askedInStep: false, askedMayCheckIn: false, askedToRead: false };
+  const nobody = { isOwner: false, assignedInStep: false, askedMayCheckIn: false, askedToRead: false };
   return new Map(
     folders.map((folder) => {
       const places: AccessPlace[] = [];

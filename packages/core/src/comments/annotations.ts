@@ -31,7 +31,7 @@ export type Annotation = {
   ink?: number[];
   quad?: number[];
   cloudy?: boolean;
-  words?: string;
+  text?: string;
   drawing: string;
 };
 
@@ -134,7 +134,7 @@ export const annotationOf = (mark: Mark, page: PageBox): Annotation => {
         drawing: `${ink} 1 J 1 j ${points.map(([x, y], i) => `${n(x)} ${n(y)} ${i ? 'l' : 'm'}`).join(' ')} S`,
       };
     default: {
-      const lines = (mark.words ?? '').split('\n').slice(0, 20);
+      const lines = (mark.text ?? '').split('\n').slice(0, 20);
       const width = Math.max(40, ...lines.map((line) => line.length * SIZE * 0.56)) + 8;
       const height = lines.length * SIZE * 1.3 + 6;
       const rect: Annotation['rect'] = [first[0], first[1] - height, first[0] + width, first[1]];
@@ -147,7 +147,7 @@ export const annotationOf = (mark: Mark, page: PageBox): Annotation => {
         subtype: mark.tool === 'stamp' ? 'Stamp' : 'FreeText',
         rect,
         colour,
-        words: mark.words ?? '',
+        text: mark.text ?? '',
         drawing: `${frame}BT /Helv ${SIZE} Tf ${colour.map(n).join(' ')} rg ${n(SIZE * 1.3)} TL ${n(first[0] + 4)} ${n(first[1] - SIZE - 2)} Td ${text} ET`,
       };
     }
@@ -163,7 +163,7 @@ export type ReadAnnotation = {
   arrow?: boolean;
   ink?: number[];
   cloudy?: boolean;
-  words: string;
+  text: string;
 };
 
 const TOOLS: Record<string, MarkTool> = {
@@ -175,7 +175,7 @@ const TOOLS: Record<string, MarkTool> = {
   Underline: 'highlight',
   StrikeOut: 'highlight',
   Squiggly: 'highlight',
-  FreeText: 'words',
+  FreeText: 'text',
   Stamp: 'stamp',
   Text: 'box',
 };
@@ -200,10 +200,10 @@ export const markOfAnnotation = (read: ReadAnnotation, page: PageBox, number: nu
       ? pairs(read.ink ?? []).slice(0, 2000)
       : read.line && (tool === 'line' || tool === 'arrow')
         ? pairs(read.line)
-        : tool === 'words' || tool === 'stamp'
+        : tool === 'text' || tool === 'stamp'
           ? [[x1, y2] as Point]
           : [[x1, y2] as Point, [x2, y1] as Point];
   const mark = { tool, page: number, points: points.map((point) => fromPage(point, page)), colour: `#${hex.join('')}` };
-  if (tool === 'words' || tool === 'stamp') return { ...mark, words: read.words.trim() || 'Stamp' };
+  if (tool === 'text' || tool === 'stamp') return { ...mark, text: read.text.trim() || 'Stamp' };
   return mark.points.length >= 2 ? mark : undefined;
 };

@@ -6,10 +6,10 @@ import { findPlace, pageOfPlace, quoteAt } from './place.ts';
 
 const TEXT =
   'The grip is opened by hand. The slip force is measured three times, and the lowest value counts.\nThe slip force of a new grip is 4.2 kN.';
-const at = (words: string, nth = 0) => {
+const at = (text: string, nth = 0) => {
   let start = -1;
-  for (let i = 0; i <= nth; i++) start = TEXT.indexOf(words, start + 1);
-  return quoteAt(TEXT, start, start + words.length);
+  for (let i = 0; i <= nth; i++) start = TEXT.indexOf(text, start + 1);
+  return quoteAt(TEXT, start, start + text.length);
 };
 const found = (text: string, quote: ReturnType<typeof at>) => {
   const place = findPlace(text, quote);
@@ -17,7 +17,7 @@ const found = (text: string, quote: ReturnType<typeof at>) => {
 };
 
 describe('the place of a comment', () => {
-  test('is found again where words were added before and behind it', () => {
+  test('is found again where text were added before and behind it', () => {
     const quote = at('lowest value counts');
     expect(found(`Preface, much longer than before.\n${TEXT} And more.`, quote)).toBe('lowest value counts');
   });
@@ -35,7 +35,7 @@ describe('the place of a comment', () => {
     );
   });
 
-  test('is the same where some of its words changed, and lost where most did', () => {
+  test('is the same where some of its text changed, and lost where most did', () => {
     const quote = at('slip force is measured three times, and the lowest value counts');
     expect(found(TEXT.replace('three', 'five'), quote)).toBe(
       'slip force is measured five times, and the lowest value counts',
@@ -49,14 +49,14 @@ describe('the place of a comment', () => {
 
   test('is found again whatever is edited elsewhere', () => {
     const word = fc.stringMatching(/^[a-z]{1,6}$/);
-    const words = fc.array(word, { minLength: 1, maxLength: 12 });
+    const text = fc.array(word, { minLength: 1, maxLength: 12 });
     fc.assert(
       fc.property(
-        words,
+        text,
         fc.array(word, { minLength: 2, maxLength: 6 }),
-        words,
-        words,
-        words,
+        text,
+        text,
+        text,
         (before, quoted, after, more, less) => {
           const old = [...before, ...quoted, ...after].join(' ');
           const start = before.join(' ').length + 1;
@@ -148,8 +148,8 @@ describe('a mark in a PDF', () => {
       { tool: 'line', page: 3, points: two, colour: '#0b5563' },
       { tool: 'free', page: 3, points: [...two, [0.5, 0.1]], colour: '#0b5563' },
       { tool: 'highlight', page: 3, points: two, colour: '#f0c419' },
-      { tool: 'words', page: 3, points: [[0.1, 0.1]], colour: '#0b5563', words: 'See (B) \\ here' },
-      { tool: 'stamp', page: 3, points: [[0.1, 0.1]], colour: '#0b5563', words: 'Checked\nLin Sato' },
+      { tool: 'text', page: 3, points: [[0.1, 0.1]], colour: '#0b5563', text: 'See (B) \\ here' },
+      { tool: 'stamp', page: 3, points: [[0.1, 0.1]], colour: '#0b5563', text: 'Checked\nLin Sato' },
     ];
     for (const mark of marks) {
       const made = annotationOf(mark, page);
@@ -158,7 +158,7 @@ describe('a mark in a PDF', () => {
           subtype: made.subtype,
           rect: made.rect,
           colour: made.colour,
-          words: made.words ?? '',
+          text: made.text ?? '',
           ...(made.line ? { line: made.line.points, arrow: made.line.arrow } : {}),
           ...(made.ink ? { ink: made.ink } : {}),
           ...(made.cloudy ? { cloudy: true } : {}),
@@ -170,7 +170,7 @@ describe('a mark in a PDF', () => {
         tool: mark.tool,
         page: 3,
         colour: mark.colour,
-        ...(mark.words ? { words: mark.words } : {}),
+        ...(mark.text ? { text: mark.text } : {}),
       });
       for (const [i, [x, y]] of mark.points.entries()) {
         const [bx = 0, by = 0] = back?.points[i] ?? [];
@@ -182,7 +182,7 @@ describe('a mark in a PDF', () => {
 
   test('says its words in signs that its font has, with brackets kept apart', () => {
     const { drawing } = annotationOf(
-      { tool: 'words', page: 1, points: [[0, 0]], colour: '#000000', words: 'a (b) 漢' },
+      { tool: 'text', page: 1, points: [[0, 0]], colour: '#000000', text: 'a (b) 漢' },
       page,
     );
     expect(drawing).toContain('(a \\(b\\) ?)');
@@ -190,12 +190,12 @@ describe('a mark in a PDF', () => {
 
   test('is none where the annotation is no remark', () => {
     // A note stands where its rectangle begins and has a size of its own, however narrow the rectangle is.
-    const note = markOfAnnotation({ subtype: 'Text', rect: [300, 700, 300.05, 714], words: 'Which?' }, page, 1);
+    const note = markOfAnnotation({ subtype: 'Text', rect: [300, 700, 300.05, 714], text: 'Which?' }, page, 1);
     expect(note?.tool).toBe('box');
     const [from, to] = (note?.points ?? []).map((point) => toPage(point, page));
     expect(from?.map(Math.round)).toEqual([300, 714]);
     expect(to?.map(Math.round)).toEqual([318, 696]);
-    expect(markOfAnnotation({ subtype: 'Link', rect: [0, 0, 1, 1], words: '' }, page, 1)).toBeUndefined();
-    expect(markOfAnnotation({ subtype: 'Ink', rect: [0, 0, 1, 1], words: '', ink: [1, 1] }, page, 1)).toBeUndefined();
+    expect(markOfAnnotation({ subtype: 'Link', rect: [0, 0, 1, 1], text: '' }, page, 1)).toBeUndefined();
+    expect(markOfAnnotation({ subtype: 'Ink', rect: [0, 0, 1, 1], text: '', ink: [1, 1] }, page, 1)).toBeUndefined();
   });
 });

@@ -1,7 +1,7 @@
 import { type Refusal, refusal } from '../result.ts';
 
 /** What a reviewer draws onto a page or a picture. */
-export const MARK_TOOLS = ['box', 'cloud', 'arrow', 'line', 'free', 'highlight', 'words', 'stamp'] as const;
+export const MARK_TOOLS = ['box', 'cloud', 'arrow', 'line', 'free', 'highlight', 'text', 'stamp'] as const;
 export type MarkTool = (typeof MARK_TOOLS)[number];
 
 /** A mark: its page (from 1), its points as parts of the page's width and height (0 to 1, from the upper left), its colour. */
@@ -11,7 +11,7 @@ export type Mark = {
   points: readonly (readonly [number, number])[];
   colour: string;
   /** What stands in it, of words and stamps. */
-  words?: string;
+  text?: string;
 };
 
 const MOST_POINTS = 2000;
@@ -22,10 +22,10 @@ export const checkMark = (mark: Mark): Refusal[] => {
   if (!Number.isInteger(mark.page) || mark.page < 1) return wrong('its page is a whole number from 1');
   if (!/^#[0-9a-f]{6}$/i.test(mark.colour)) return wrong('its colour is six hexadecimal digits behind #');
   const [least, most] =
-    mark.tool === 'free' ? [2, MOST_POINTS] : mark.tool === 'words' || mark.tool === 'stamp' ? [1, 2] : [2, 2];
+    mark.tool === 'free' ? [2, MOST_POINTS] : mark.tool === 'text' || mark.tool === 'stamp' ? [1, 2] : [2, 2];
   if (mark.points.length < least || mark.points.length > most) return wrong(`it has ${least} to ${most} points`);
   if (mark.points.some(([x, y]) => !(x >= 0 && x <= 1 && y >= 0 && y <= 1))) return wrong('its points lie on the page');
-  if ((mark.tool === 'words' || mark.tool === 'stamp') && !mark.words?.trim()) return wrong('it says something');
+  if ((mark.tool === 'text' || mark.tool === 'stamp') && !mark.text?.trim()) return wrong('it says something');
   return [];
 };
 

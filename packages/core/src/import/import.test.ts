@@ -28,7 +28,7 @@ const type = (code: string, more: Partial<ImportType> = {}): ImportType => ({
     },
   ],
   byRule: true,
-  outsidePattern: null,
+  externalPattern: null,
   takeOver: true,
   retired: false,
   ...more,
@@ -38,7 +38,7 @@ const organisation: ImportConfiguration = {
   types: [
     type('PRO'),
     type('FRM', { takeOver: false }),
-    type('SUP', { byRule: false, outsidePattern: '[A-Z]{3}.+', scheme: { kind: 'own' } }),
+    type('SUP', { byRule: false, externalPattern: '[A-Z]{3}.+', scheme: { kind: 'own' } }),
   ],
   folderId: (path) => (path.toLowerCase() === 'area / grips' ? 'f' : undefined),
   personId: (name) => (name.toLowerCase() === 'otto brandvik' ? 'p' : undefined),
@@ -152,7 +152,7 @@ test('a line that is right becomes a document with its period', () => {
 test.each([
   [{ [NUMBER as number]: '' }, 'import_no_number'],
   [{ [NUMBER as number]: 'THR-PRO-118' }, 'import_number_malformed'],
-  [{ [NUMBER as number]: 'OLD 7' }, 'import_number_outside'],
+  [{ [NUMBER as number]: 'OLD 7' }, 'import_external_number'],
   [{ [NUMBER as number]: 'THR-PRO-0119' }, 'import_above_counter'],
   [{ [NUMBER as number]: 'THR-PRO-0007' }, 'number_taken'],
   [{ [NUMBER as number]: 'THR-PRO-0009' }, 'import_number_given'],

@@ -5,7 +5,7 @@ import { type Refusal, refusal } from '../result.ts';
 import { canFollow, firstLabel, isLabel, type RevisionScheme } from '../revisions/labels.ts';
 import { fitsOutside } from '../rules/typeRule.ts';
 import type { FoundFile, SentFile } from './findFile.ts';
-import { type ManifestLine, type ManifestMapping, readDay, readState, type ToldState } from './manifest.ts';
+import { type ImportedState, type ManifestLine, type ManifestMapping, readDay, readState } from './manifest.ts';
 
 /** A type as far as an import needs it. */
 export type ImportType = {
@@ -15,7 +15,7 @@ export type ImportType = {
   scheme: RevisionScheme;
   fields: readonly FieldDefinition[];
   byRule: boolean;
-  outsidePattern: string | null;
+  externalPattern: string | null;
   takeOver: boolean;
   retired: boolean;
 };
@@ -39,7 +39,7 @@ export type ImportConfiguration = {
 export type ImportRevision = {
   line: number;
   label: string;
-  state: ToldState;
+  state: ImportedState;
   title: string;
   summary: string;
   from: string | null;
@@ -115,9 +115,9 @@ const judgeDocument = (
   if (!first) return undefined;
   const say = (code: string, params?: Refusal['params'], where: Own = first) =>
     where.verdict.refusals.push(refusal(code, params));
-  const told = (key: 'type' | 'folder' | 'owner' | 'registered' | 'keywords') =>
+  const given = (key: 'type' | 'folder' | 'owner' | 'registered' | 'keywords') =>
     own.map(({ line }) => line[key]).find(Boolean) ?? '';
-  const typeWord = told('type') || mapping.typeCode || '';
+  const typeWord = given('type') || mapping.typeCode || '';
   const { number } = cleanOutsideNumber(first.line.number);
   const { reading, scope } = organisation.recognise(number);
   const byNumber = reading.kind === 'read' ? reading.parts.type : undefined;
@@ -134,15 +134,15 @@ const judgeDocument = (
   const { scope: countsIn, counter } = judgeNumber(number, reading, scope, type, organisation, say);
   const known = organisation.known(folded);
   if (known) say(known === 'taken' ? 'number_taken' : 'import_number_given', { number, state: known });
-  const folderWord = told('folder') || mapping.folder || '';
+  const folderWord = given('folder') || mapping.folder || '';
   const folderId = organisation.folderId(folderWord);
   if (!folderId)
     say(folderWord ? 'import_folder_unknown' : 'import_no_folder', folderWord ? { folder: folderWord } : undefined);
-  const ownerWord = told('owner') || mapping.owner || '';
+  const ownerWord = given('owner') || mapping.owner || '';
   const ownerId = organisation.personId(ownerWord);
   if (!ownerId)
     say(ownerWord ? 'import_person_unknown' : 'import_no_owner', ownerWord ? { name: ownerWord } : undefined);
-  const registeredWord = told('registered');
+  const registeredWord = given('registered');
   const registered = registeredWord ? readDay(registeredWord, mapping.dateOrder) : undefined;
   if (registeredWord && !registered) say('import_date', { value: registeredWord });
   const metadata = readMetadata(type.fields, Object.assign({}, ...own.map(({ line }) => line.metadata)), mapping, say);
@@ -157,7 +157,7 @@ const judgeDocument = (
     folderId,
     ownerId,
     registered: registered ?? null,
-    keywords: told('keywords')
+    keywords: given('keywords')
       .split(/[,;]/)
       .map((word) => word.trim())
       .filter(Boolean)
@@ -183,13 +183,13 @@ const judgeNumber = (
   const none = { scope: null, counter: null };
   if (!type.byRule) {
     if (reading.kind === 'read') say('number_matches_own_rule', { number });
-    if (!fitsOutside(type.outsidePattern, number)) say('number_outside_pattern', { number });
+    if (!fitsOutside(type.externalPattern, number)) say('external_number_pattern', { number });
     return none;
   }
   if (reading.kind !== 'read') {
     if (reading.kind === 'malformed')
       say('import_number_malformed', { number, token: reading.token, at: reading.at, rule: reading.rule });
-    else say('import_number_outside', { number });
+    else say('import_external_number', { number });
     return none;
   }
   if (reading.parts.type !== undefined && reading.parts.type !== type.code)
@@ -201,12 +201,12 @@ const judgeNumber = (
 
 const readMetadata = (
   fields: readonly FieldDefinition[],
-  told: Readonly<Record<string, string>>,
+  given: Readonly<Record<string, string>>,
   mapping: ManifestMapping,
   say: Say,
 ): Metadata => {
   const metadata: Record<string, FieldValue> = {};
-  for (const [key, text] of Object.entries(told)) {
+  for (const [key, text] of Object.entries(given)) {
     const field = fields.find((one) => one.key === key);
     if (!field) continue;
     metadata[key] = readFieldValue(field, text, mapping);

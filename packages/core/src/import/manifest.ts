@@ -30,11 +30,11 @@ export type ManifestMapping = {
   typeCode: string | null;
   folder: string | null;
   owner: string | null;
-  state: ToldState;
+  state: ImportedState;
 };
 
-export const TOLD_STATES = ['draft', 'in force', 'superseded', 'withdrawn'] as const;
-export type ToldState = (typeof TOLD_STATES)[number];
+export const IMPORTED_STATES = ['draft', 'in force', 'superseded', 'withdrawn'] as const;
+export type ImportedState = (typeof IMPORTED_STATES)[number];
 
 const WORDS: Readonly<Record<Exclude<ManifestMeaning, `field:${string}`>, readonly string[]>> = {
   number: ['number', 'document number', 'doc no', 'doc number', 'no', 'nr', 'id', 'document'],
@@ -134,7 +134,7 @@ const valid = (year = '', month = '', day = ''): string | undefined => {
   return isDay(iso) ? iso : undefined;
 };
 
-const STATES: Readonly<Record<ToldState, readonly string[]>> = {
+const STATES: Readonly<Record<ImportedState, readonly string[]>> = {
   draft: ['draft', 'in work', 'working', 'new'],
   'in force': ['in force', 'effective', 'released', 'valid', 'current', 'active', 'approved', 'issued'],
   superseded: ['superseded', 'replaced', 'old', 'previous', 'obsolete', 'archived'],
@@ -142,8 +142,8 @@ const STATES: Readonly<Record<ToldState, readonly string[]>> = {
 };
 
 /** A state as other organisations call it. */
-export const readState = (text: string): ToldState | undefined =>
-  TOLD_STATES.find((state) => STATES[state].includes(plain(text)));
+export const readState = (text: string): ImportedState | undefined =>
+  IMPORTED_STATES.find((state) => STATES[state].includes(plain(text)));
 
 /** The cells of a line by what they mean. */
 export type ManifestLine = {

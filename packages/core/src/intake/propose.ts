@@ -12,7 +12,7 @@ export type IntakeOrganisation = {
 };
 
 /** What arrived: where in the watched folder, what its name reads as, and the beginning of its text as far as it is there. */
-export type Arrival = { folders: readonly string[]; name: NameReading; text: string };
+export type IncomingFile = { folders: readonly string[]; name: NameReading; text: string };
 
 /** Where a proposed value comes from. */
 export type IntakeOrigin = 'the folder' | 'the name' | 'the text';
@@ -39,9 +39,9 @@ const LONGEST_TITLE = 120;
  * A proposal for something that arrived: its number tells the type before the folder does, and the folder before the text; what a
  * name does not say is read from lines such as `Supplier: Brennhof`. Nothing is guessed that is not written somewhere.
  */
-export const proposeFiling = (arrival: Arrival, organisation: IntakeOrganisation): Proposal => {
+export const proposeFiling = (incomingFile: IncomingFile, organisation: IntakeOrganisation): Proposal => {
   const origins: Proposal['origins'] = {};
-  const text = arrival.text.slice(0, TEXT_LOOKED_AT);
+  const text = incomingFile.text.slice(0, TEXT_LOOKED_AT);
   const lines = text
     .split(/\r?\n/)
     .map((line) => line.replace(/\s+/gu, ' ').trim())
@@ -50,7 +50,7 @@ export const proposeFiling = (arrival: Arrival, organisation: IntakeOrganisation
     if (value !== undefined) origins[key] = origin;
     return value;
   };
-  const { number, label } = arrival.name;
+  const { number, label } = incomingFile.name;
   if (number) origins.number = 'the name';
   const byNumber = number
     ? organisation.types.find((type) => type.code === organisation.typeOfNumber(number))
@@ -62,14 +62,14 @@ export const proposeFiling = (arrival: Arrival, organisation: IntakeOrganisation
     take(
       'type',
       'the folder',
-      arrival.folders.map(named).findLast((found) => found !== undefined),
+      incomingFile.folders.map(named).findLast((found) => found !== undefined),
     ) ??
     take('type', 'the text', typeInText(lines, organisation));
-  const folder = take('folder', 'the folder', folderOf(arrival.folders, organisation));
+  const folder = take('folder', 'the folder', folderOf(incomingFile.folders, organisation));
   const title =
-    (saysNothing(arrival.name.title)
+    (saysNothing(incomingFile.name.title)
       ? take('title', 'the text', titleIn(lines, organisation))
-      : take('title', 'the name', arrival.name.title)) ?? arrival.name.title;
+      : take('title', 'the name', incomingFile.name.title)) ?? incomingFile.name.title;
   const metadata: Record<string, FieldValue> = {};
   for (const field of type?.fields ?? []) {
     const value = fieldIn(field, lines);

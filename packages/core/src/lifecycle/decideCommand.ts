@@ -46,7 +46,7 @@ export type Situation = {
   /** A revision was sent at some time: its number stands in what others have decided on. */
   wasSubmitted: boolean;
   /** Its stored names follow the naming rule. */
-  inStep: boolean;
+  followsNamingRule: boolean;
   /** It comes from outside and is watched. */
   isWatched: boolean;
   checkout?: { personId: string; personName: string; since: string };
@@ -131,7 +131,7 @@ export const decideCommand = (command: Command, situation: Situation): Refusal[]
       return refusals;
     }
     case 'recall':
-      return inState(...MOVES['recall'].from);
+      return inState(...MOVES.recall.from);
     case 'release':
       if (state === 'draft' && situation.releaseWithoutRoute) {
         return [...outToOther, ...(mineOut ? [refusal('checked_out_by_you', { since: checkout.since })] : [])];
@@ -166,7 +166,7 @@ export const decideCommand = (command: Command, situation: Situation): Refusal[]
         return [refusal('number_is_known')];
       return outToOther;
     case 'rename file':
-      if (situation.inStep) return [refusal('name_by_rule')];
+      if (situation.followsNamingRule) return [refusal('name_by_rule')];
       return [...inState('draft'), ...outToOther];
     case 'replace content':
       return [...inState('draft'), ...outToOther];
@@ -220,7 +220,7 @@ export type PreflightSituation = {
   contentMissing: readonly string[];
   /** Files whose stored bytes are no longer those of their hash. */
   contentAltered: readonly { name: string; hash: string }[];
-  blockingComments: readonly { who: string; words: string }[];
+  blockingComments: readonly { who: string; text: string }[];
   readersNeeded: boolean;
   readersDefined: boolean;
   recordUnchanged: boolean;
@@ -272,9 +272,7 @@ export const preflight = (situation: PreflightSituation): PreflightLine[] => {
   );
   add(
     'comments',
-    situation.blockingComments.map((comment) =>
-      refusal('blocking_comment', { who: comment.who, words: comment.words }),
-    ),
+    situation.blockingComments.map((comment) => refusal('blocking_comment', { who: comment.who, text: comment.text })),
     'resolve comment',
   );
   add(

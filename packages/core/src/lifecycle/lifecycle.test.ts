@@ -18,7 +18,7 @@ const situation = (more: Partial<Situation> = {}): Situation => ({
   work: { state: 'draft', label: 'C', hasOriginal: true, missingFields: [], hasOpenRound: false },
   hasAbandoned: false,
   wasSubmitted: false,
-  inStep: false,
+  followsNamingRule: false,
   isWatched: false,
   route: { steps: 2, unfilled: [] },
   releaseWithoutRoute: false,
@@ -202,7 +202,7 @@ describe('preflight', () => {
       signatures: [{ who: 'Lin Sato', meaning: 'approved', intact: false }],
       needsApprovers: 2,
       readersDefined: false,
-      blockingComments: [{ who: 'Mara Quill', words: 'Table 2 lacks a row' }],
+      blockingComments: [{ who: 'Mara Quill', text: 'Table 2 lacks a row' }],
       recordUnchanged: false,
       checkout: { personName: 'Otto Brandvik', since: 'x' },
     }).filter((line) => line.blocks);
@@ -229,7 +229,7 @@ describe('renumbering, renaming, replacing', () => {
     expect(codes('renumber', situation())).toEqual(['right_missing']);
   });
   test('a file is renamed by hand only where no rule names it; content is replaced in a draft that nobody else has out', () => {
-    expect(may('rename file', { inStep: true })).toEqual(['name_by_rule']);
+    expect(may('rename file', { followsNamingRule: true })).toEqual(['name_by_rule']);
     expect(may('rename file')).toEqual([]);
     const checkout = { personId: 'other', personName: 'Other', since: '2026-11-25' };
     expect(may('replace content', { checkout })).toEqual(['checked_out']);

@@ -20,7 +20,7 @@ const requirement: ReadingRequirement = {
   kind: 'read and sign',
   instructions: '',
   workingDays: 10,
-  newcomerDays: 5,
+  newJoinerDays: 5,
   perChange: { minor: 'carry over', major: 'read the changes' },
   beforeInForce: false,
   from: '2026-01-01',
@@ -33,7 +33,7 @@ const memberships = [
 ];
 
 test('compliance counts signed and carried against all that is owed', () => {
-  const states: ReadingState[] = [...Array(9).fill('signed'), 'carried', 'open', 'late', 'not needed'];
+  const states: ReadingState[] = [...Array(9).fill('signed'), 'carried over', 'open', 'overdue', 'not needed'];
   expect(compliance(states)).toEqual({ done: 10, owed: 12, percent: 83.3 });
   expect(compliance(['not needed', 'overtaken', 'void']).percent).toBeUndefined();
 });
@@ -62,18 +62,18 @@ test('an audience is units and named people minus exceptions, by the memberships
 });
 
 describe('due days', () => {
-  test('a joiner on Mon 23 Nov 2026 with 5 newcomer days is due on Mon 30 Nov', () => {
-    expect(dueDay(requirement, '2026-02-02', '2026-11-23', calendar)).toEqual({ due: '2026-11-30', newcomer: true });
+  test('a joiner on Mon 23 Nov 2026 with 5 newJoiner days is due on Mon 30 Nov', () => {
+    expect(dueDay(requirement, '2026-02-02', '2026-11-23', calendar)).toEqual({ due: '2026-11-30', newJoiner: true });
   });
   test('people in place count from the day it may be read', () => {
-    expect(dueDay(requirement, '2026-11-02', '2020-01-01', calendar)).toEqual({ due: '2026-11-16', newcomer: false });
+    expect(dueDay(requirement, '2026-11-02', '2020-01-01', calendar)).toEqual({ due: '2026-11-16', newJoiner: false });
   });
-  test('newcomer days run from the entry of the requirement when that is later than joining', () => {
+  test('newJoiner days run from the entry of the requirement when that is later than joining', () => {
     expect(dueDay({ ...requirement, from: '2026-11-23' }, '2026-02-02', '2026-11-02', calendar).due).toBe('2026-11-30');
   });
   test('an open reading is late once its due day has closed', () => {
     expect(shownState('open', '2026-11-25', '2026-11-25')).toBe('open');
-    expect(shownState('open', '2026-11-24', '2026-11-25')).toBe('late');
+    expect(shownState('open', '2026-11-24', '2026-11-25')).toBe('overdue');
     expect(shownState('signed', '2026-11-01', '2026-11-25')).toBe('signed');
   });
 });
@@ -107,7 +107,7 @@ describe('assignments follow from requirement, memberships and revision', () => 
     );
     expect(changes).toEqual([
       { kind: 'close', personId: 'old' },
-      { kind: 'open', personId: 'yuki', due: '2026-11-25', policy: 'read all', newcomer: true },
+      { kind: 'open', personId: 'yuki', due: '2026-11-25', policy: 'read all', newJoiner: true },
     ]);
   });
   test('carry over asks nothing of who signed before', () => {
@@ -125,7 +125,7 @@ describe('assignments follow from requirement, memberships and revision', () => 
     const person = fc.constantFrom('a', 'b', 'c', 'd', 'e');
     const states = fc.constantFrom<StoredReading['state']>(
       'signed',
-      'carried',
+      'carried over',
       'open',
       'not needed',
       'void',
@@ -142,7 +142,7 @@ describe('assignments follow from requirement, memberships and revision', () => 
           if (stored.get(change.personId) === 'signed') return false;
           stored.set(
             change.personId,
-            change.kind === 'close' ? 'not needed' : change.kind === 'carry' ? 'carried' : 'open',
+            change.kind === 'close' ? 'not needed' : change.kind === 'carry' ? 'carried over' : 'open',
           );
         }
         return (

@@ -19,7 +19,7 @@ export type ReadingRequirement = {
   kind: ReadingKind;
   instructions: string;
   workingDays: number;
-  newcomerDays: number;
+  newJoinerDays: number;
   perChange: Readonly<Partial<Record<ChangeKind, ReadingPolicy>>>;
   beforeInForce: boolean;
   /** The requirement is dated like a membership; both ends included. */
@@ -30,7 +30,7 @@ export type ReadingRequirement = {
 /** A dated membership of a person in a unit; both ends included. */
 export type Membership = { personId: string; unitId: string; from: string; to?: string };
 
-export type ReadingState = 'signed' | 'carried' | 'open' | 'late' | 'not needed' | 'overtaken' | 'void';
+export type ReadingState = 'signed' | 'carried over' | 'open' | 'overdue' | 'not needed' | 'overtaken' | 'void';
 
 const laterDay = (a: string, b: string) => (a > b ? a : b);
 const covers = (span: { from: string; to?: string }, day: string) => span.from <= day && (!span.to || day <= span.to);
@@ -62,18 +62,18 @@ export const audienceOn = (
 
 /**
  * The day by which a person must have read. People in place get the requirement's days from the day it may be read;
- * newcomers theirs from joining or from the requirement's entry, whichever is later.
+ * new joiners theirs from joining or from the requirement's entry, whichever is later.
  */
 export const dueDay = (
-  requirement: Pick<ReadingRequirement, 'workingDays' | 'newcomerDays' | 'from'>,
+  requirement: Pick<ReadingRequirement, 'workingDays' | 'newJoinerDays' | 'from'>,
   readableFrom: string,
   memberSince: string,
   calendar: WorkingCalendar,
-): { due: string; newcomer: boolean } => {
-  const newcomer = memberSince > readableFrom;
-  if (!newcomer) return { due: addWorkingDays(readableFrom, requirement.workingDays, calendar), newcomer };
+): { due: string; newJoiner: boolean } => {
+  const newJoiner = memberSince > readableFrom;
+  if (!newJoiner) return { due: addWorkingDays(readableFrom, requirement.workingDays, calendar), newJoiner };
   const start = memberSince > requirement.from ? memberSince : requirement.from;
-  return { due: addWorkingDays(start, requirement.newcomerDays, calendar), newcomer };
+  return { due: addWorkingDays(start, requirement.newJoinerDays, calendar), newJoiner };
 };
 
 /** What a revision asks of a person: the policy of its change kind only for who signed an earlier one under the same duty. */
@@ -84,8 +84,8 @@ export const policyFor = (
 ): ReadingPolicy => (hasSignedEarlier ? (requirement.perChange[changeKind] ?? 'read all') : 'read all');
 
 /** The state shown for a stored one on a day: an open reading past its due day is late. */
-export const shownState = (stored: Exclude<ReadingState, 'late'>, due: string, day: string): ReadingState =>
-  stored === 'open' && due < day ? 'late' : stored;
+export const shownState = (stored: Exclude<ReadingState, 'overdue'>, due: string, day: string): ReadingState =>
+  stored === 'open' && due < day ? 'overdue' : stored;
 
 export type Compliance = { done: number; owed: number; percent: number | undefined };
 
@@ -94,8 +94,8 @@ export const compliance = (states: Iterable<ReadingState>): Compliance => {
   let done = 0;
   let owed = 0;
   for (const state of states) {
-    if (state === 'signed' || state === 'carried') done++;
-    if (state === 'signed' || state === 'carried' || state === 'open' || state === 'late') owed++;
+    if (state === 'signed' || state === 'carried over') done++;
+    if (state === 'signed' || state === 'carried over' || state === 'open' || state === 'overdue') owed++;
   }
   return { done, owed, percent: owed === 0 ? undefined : Math.round((done / owed) * 1000) / 10 };
 };
@@ -105,10 +105,10 @@ export const readingMinutes = (content: { words: number; pictures: number; filmM
   Math.max(1, Math.ceil(Math.round((content.filmMinutes ?? content.words / 200 + content.pictures * 0.5) * 1e6) / 1e6));
 
 /** A stored assignment as the derivation sees it. */
-export type StoredReading = { personId: string; state: Exclude<ReadingState, 'late'> };
+export type StoredReading = { personId: string; state: Exclude<ReadingState, 'overdue'> };
 
 export type ReadingChange =
-  | { kind: 'open'; personId: string; due: string; policy: ReadingPolicy; newcomer: boolean }
+  | { kind: 'open'; personId: string; due: string; policy: ReadingPolicy; newJoiner: boolean }
   | { kind: 'carry'; personId: string; due: string }
   | { kind: 'close'; personId: string };
 
@@ -139,10 +139,10 @@ export const deriveReadings = (input: {
     const state = known.get(personId);
     // Who came back after leaving is asked again; everything else that is stored stands.
     if (state !== undefined && state !== 'not needed') continue;
-    const { due, newcomer } = dueDay(requirement, start, since, input.calendar);
+    const { due, newJoiner } = dueDay(requirement, start, since, input.calendar);
     const policy = policyFor(requirement, input.changeKind, input.signedEarlier.has(personId));
     if (policy === 'carry over') changes.push({ kind: 'carry', personId, due });
-    else changes.push({ kind: 'open', personId, due, policy, newcomer });
+    else changes.push({ kind: 'open', personId, due, policy, newJoiner });
   }
   return changes;
 };

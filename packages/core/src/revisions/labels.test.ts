@@ -84,7 +84,7 @@ test('a staged scheme goes on in its stage or steps to a later one, never back',
 
 test('a scheme of one revision has no next label, and the maker gives labels of its own', () => {
   expect(value(nextLabel({ kind: 'none' }, '', 'minor'))).toBe('scheme_has_one_revision');
-  expect(value(firstLabel({ kind: 'own' }))).toBe('label_given_by_maker');
+  expect(value(firstLabel({ kind: 'own' }))).toBe('label_given_by_supplier');
   expect(canFollow({ kind: 'own' }, 'Issue 3', 'Issue 3')).toBe(false);
   expect(isLabel({ kind: 'own' }, 'x'.repeat(17))).toBe(false);
 });

@@ -97,7 +97,7 @@ export const firstLabel = (scheme: RevisionScheme): Result<string> => {
     case 'none':
       return ok('');
     case 'own':
-      return refuse('label_given_by_maker');
+      return refuse('label_given_by_supplier');
     case 'staged': {
       const [stage] = scheme.stages;
       return stage ? ok(stageLabel(stage, 1)) : refuse('scheme_without_stages');
@@ -116,7 +116,7 @@ export const nextLabel = (
   toStage?: number,
 ): Result<string> => {
   if (scheme.kind === 'none') return refuse('scheme_has_one_revision');
-  if (scheme.kind === 'own') return refuse('label_given_by_maker');
+  if (scheme.kind === 'own') return refuse('label_given_by_supplier');
   const position = positionOf(scheme, last);
   if (!position) return refuse('label_not_of_scheme', { label: last });
   const [a = 0, b = 0] = position;

@@ -64,7 +64,7 @@ describe('done rules', () => {
 const step = (more: Partial<StepDefinition> = {}): StepDefinition => ({
   name: 'Review',
   kind: 'review',
-  asked: [{ by: 'owner' }],
+  assignees: [{ by: 'owner' }],
   rule: all,
   workingDays: 3,
   onReject: 'draft',
@@ -74,18 +74,18 @@ const lookups = { ownerId: 'otto', unitMembers: { ta: ['lin', 'otto'] }, fieldHo
 
 describe('who is asked', () => {
   test('duplicates fold', () => {
-    expect(resolveStep(step({ asked: [{ by: 'owner' }, { by: 'unit', unitId: 'ta' }] }), lookups)).toEqual({
+    expect(resolveStep(step({ assignees: [{ by: 'owner' }, { by: 'unit', unitId: 'ta' }] }), lookups)).toEqual({
       ok: true,
       value: ['otto', 'lin'],
     });
   });
-  test('where nobody is found the fallback is asked, and without one the step is refused', () => {
-    const empty = step({ asked: [{ by: 'unit', unitId: 'none' }] });
+  test('where nobody is found the fallback is assignees, and without one the step is refused', () => {
+    const empty = step({ assignees: [{ by: 'unit', unitId: 'none' }] });
     expect(resolveStep(empty, { ...lookups, fallbacks: ['mara', 'ines'] })).toEqual({ ok: true, value: ['mara'] });
     expect(resolveStep(empty, lookups)).toMatchObject({ refusals: [{ code: 'step_unfilled' }] });
   });
   test('fewer chosen than the minimum, or k greater than the people found, is refused at the start', () => {
-    expect(resolveStep(step({ asked: [{ by: 'chosen', minimum: 1 }] }), lookups)).toMatchObject({
+    expect(resolveStep(step({ assignees: [{ by: 'chosen', minimum: 1 }] }), lookups)).toMatchObject({
       refusals: [{ code: 'step_too_few_chosen' }],
     });
     expect(resolveStep(step({ rule: twoOf3 }), lookups)).toMatchObject({
@@ -98,7 +98,7 @@ test('a route with a review after approval, an empty step or a rejection that le
   const codes = checkRoute({
     name: 'x',
     steps: [
-      step({ kind: 'approval', asked: [], onReject: 0 }),
+      step({ kind: 'approval', assignees: [], onReject: 0 }),
       step({ rule: { kind: 'k of n', k: 0 }, workingDays: 1.5 }),
     ],
   }).map((r) => r.code);
@@ -114,7 +114,7 @@ test('a route with a review after approval, an empty step or a rejection that le
 describe('separation of duties', () => {
   const metadata = (more: Partial<DecisionSituation> = {}): DecisionSituation => ({
     decision: 'approve',
-    words: '',
+    comment: '',
     kind: 'approval',
     assignmentState: 'open',
     roundOpen: true,
@@ -142,12 +142,12 @@ describe('separation of duties', () => {
     expect(codes({ deciderId: 'otto', principalId: 'mara', signedBy: ['otto'] })).toEqual(['deputy_has_signed']);
   });
   test('a rejection needs words, and what has ended takes no decision', () => {
-    expect(codes({ decision: 'reject', words: ' ' })).toEqual(['rejection_needs_comment']);
+    expect(codes({ decision: 'reject', comment: ' ' })).toEqual(['rejection_needs_comment']);
     expect(codes({ assignmentState: 'answered' })).toEqual(['already_decided']);
     expect(codes({ assignmentState: 'not needed' })).toEqual(['decision_not_needed']);
     expect(codes({ assignmentState: 'waiting' })).toEqual(['not_your_turn']);
     expect(codes({ roundOpen: false })).toEqual(['round_ended']);
     expect(codes({ kind: 'review' })).toEqual(['decision_not_offered']);
-    expect(codes({ kind: 'review', decision: 'with comments' })).toEqual(['comments_need_words']);
+    expect(codes({ kind: 'review', decision: 'with comments' })).toEqual(['comment_missing']);
   });
 });

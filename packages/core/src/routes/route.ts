@@ -6,7 +6,7 @@ export type StepKind = 'review' | 'acknowledge' | 'task' | 'approval';
 export type DoneRule = { kind: 'all' } | { kind: 'any one' } | { kind: 'k of n'; k: number } | { kind: 'in sequence' };
 
 /** Who is asked in a step. */
-export type Asked =
+export type AssigneeRule =
   | { by: 'person'; personId: string }
   | { by: 'unit'; unitId: string }
   | { by: 'owner' }
@@ -19,7 +19,7 @@ export type StepDefinition = {
   kind: StepKind;
   /** What a signature in this step means (21 CFR 11.50); only approval signs. */
   meaning?: string;
-  asked: readonly Asked[];
+  assignees: readonly AssigneeRule[];
   rule: DoneRule;
   workingDays: number;
   editing?: boolean;
@@ -40,7 +40,7 @@ export const checkRoute = (route: RouteDefinition): Refusal[] => {
     const params = { step: step.name };
     if (step.kind === 'approval') approvalSeen = true;
     else if (approvalSeen) refusals.push(refusal('step_after_approval', params));
-    if (step.asked.length === 0) refusals.push(refusal('step_asks_nobody', params));
+    if (step.assignees.length === 0) refusals.push(refusal('step_asks_nobody', params));
     if (step.rule.kind === 'k of n' && !(Number.isInteger(step.rule.k) && step.rule.k >= 1)) {
       refusals.push(refusal('step_k_too_small', params));
     }
@@ -67,13 +67,13 @@ export type StepLookups = {
 /** The persons asked in a step, without duplicates, in order; a refusal when nobody is found or too few for its rule. */
 export const resolveStep = (step: StepDefinition, lookups: StepLookups): Result<string[]> => {
   const found: (string | undefined)[] = [];
-  for (const asked of step.asked) {
-    switch (asked.by) {
+  for (const assignees of step.assignees) {
+    switch (assignees.by) {
       case 'person':
-        found.push(asked.personId);
+        found.push(assignees.personId);
         break;
       case 'unit':
-        found.push(...(lookups.unitMembers[asked.unitId] ?? []));
+        found.push(...(lookups.unitMembers[assignees.unitId] ?? []));
         break;
       case 'owner':
         found.push(lookups.ownerId);
@@ -82,14 +82,18 @@ export const resolveStep = (step: StepDefinition, lookups: StepLookups): Result<
         found.push(lookups.ownerSupervisorId);
         break;
       case 'field':
-        found.push(lookups.fieldHolders[asked.key]);
+        found.push(lookups.fieldHolders[assignees.key]);
         break;
       case 'chosen':
-        if (lookups.chosen.length < asked.minimum) {
+        if (lookups.chosen.length < assignees.minimum) {
           return {
             ok: false,
             refusals: [
-              refusal('step_too_few_chosen', { step: step.name, minimum: asked.minimum, has: lookups.chosen.length }),
+              refusal('step_too_few_chosen', {
+                step: step.name,
+                minimum: assignees.minimum,
+                has: lookups.chosen.length,
+              }),
             ],
           };
         }
@@ -151,7 +155,7 @@ export const isPositive = (decision: Decision): boolean => decision !== 'reject'
 /** What separation of duties needs to know of a decision about to be given. */
 export type DecisionSituation = {
   decision: Decision;
-  words: string;
+  comment: string;
   kind: StepKind;
   assignmentState: 'waiting' | 'open' | 'answered' | 'not needed';
   roundOpen: boolean;
@@ -180,10 +184,10 @@ export const decideAnswer = (situation: DecisionSituation): Refusal[] => {
   if (!decisionsFor(situation.kind).includes(situation.decision)) {
     refusals.push(refusal('decision_not_offered', { decision: situation.decision, kind: situation.kind }));
   }
-  if (situation.decision === 'reject' && situation.words.trim() === '')
+  if (situation.decision === 'reject' && situation.comment.trim() === '')
     refusals.push(refusal('rejection_needs_comment'));
-  if (situation.decision === 'with comments' && situation.words.trim() === '')
-    refusals.push(refusal('comments_need_words'));
+  if (situation.decision === 'with comments' && situation.comment.trim() === '')
+    refusals.push(refusal('comment_missing'));
   if (situation.answeredInStepBy.includes(situation.deciderId)) refusals.push(refusal('counts_once_in_step'));
   const asDeputy = situation.deciderId !== situation.principalId;
   if (situation.kind === 'approval' && isPositive(situation.decision)) {

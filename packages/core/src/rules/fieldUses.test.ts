@@ -21,7 +21,7 @@ const rule: TypeRule = {
   help: '',
   example: '',
   numbering: 'THR-{field:line}-{counter:3}',
-  outsidePattern: null,
+  externalPattern: null,
   naming: '{number}_{field:line}_{title}.{ext}',
   filing: 'Projects / {field:client}',
   scheme: { kind: 'letters' },
@@ -40,7 +40,7 @@ const rule: TypeRule = {
       {
         name: 'Approval',
         kind: 'approval',
-        asked: [{ by: 'field', key: 'lead' }],
+        assignees: [{ by: 'field', key: 'lead' }],
         rule: { kind: 'all' },
         workingDays: 3,
         onReject: 'draft',

@@ -23,7 +23,7 @@ export const fieldUses = (rule: TypeRule, key: string): FieldUse[] => {
   const routes: [string, RouteDefinition | undefined][] = [['', rule.route], ...Object.entries(rule.routes)];
   for (const [route, definition] of routes)
     for (const step of definition?.steps ?? [])
-      if (step.asked.some((asked) => asked.by === 'field' && asked.key === key))
+      if (step.assignees.some((assignees) => assignees.by === 'field' && assignees.key === key))
         uses.push({ what: 'step', step: step.name, route });
   for (const field of rule.fields) {
     const { remind } = field;

@@ -8,7 +8,7 @@ const route = (name: string, asks = true): RouteDefinition => ({
     {
       name: 'Approve',
       kind: 'approval',
-      asked: asks ? [{ by: 'owner' }] : [],
+      assignees: asks ? [{ by: 'owner' }] : [],
       rule: { kind: 'all' },
       workingDays: 3,
       onReject: 'draft',

@@ -10,7 +10,7 @@ export type TypeReading = {
   unitIds: readonly string[];
   everyone?: boolean;
   workingDays: number;
-  newcomerDays: number;
+  newJoinerDays: number;
   perChange: Readonly<Record<string, string>>;
   instructions: string;
 };
@@ -24,7 +24,7 @@ export type TypePolicy = {
   /** Asked in a step where nobody else is found, before the organisation's own. */
   fallbackApproverId: string | null;
   /** Stored file names follow the naming rule. */
-  keepInStep: boolean;
+  followsNamingRule: boolean;
   /** Documents of outside origin are watched: checked at their source every so many months (ISO 9001, 7.5.3.2). */
   origin: { checkMonths: number } | null;
   /** Status codes under which information is shared, where the trade wants them (ISO 19650-2). */
@@ -42,7 +42,7 @@ export const NO_POLICY: TypePolicy = {
   routes: {},
   reading: null,
   fallbackApproverId: null,
-  keepInStep: false,
+  followsNamingRule: false,
   origin: null,
   sharing: [],
   head: '',

@@ -20,7 +20,7 @@ const good: TypeRule = {
   help: '',
   example: '',
   numbering: 'THR-{type}-{counter:4}',
-  outsidePattern: null,
+  externalPattern: null,
   naming: '{number}_{revision}_{title}.{ext}',
   filing: null,
   scheme: { kind: 'letters' },
@@ -36,7 +36,7 @@ const codes = (change: Partial<TypeRule>) => checkTypeRule({ ...good, ...change 
 
 test('a rule that is right has nothing to say', () => {
   expect(codes({})).toEqual([]);
-  expect(codes({ numbering: null, outsidePattern: '[A-Z]{3} .+', scheme: { kind: 'own' } })).toEqual([]);
+  expect(codes({ numbering: null, externalPattern: '[A-Z]{3} .+', scheme: { kind: 'own' } })).toEqual([]);
   expect(codes({ scheme: { kind: 'staged', stages: [{ prefix: 'P', width: 2 }, { letters: true }] } })).toEqual([]);
 });
 
@@ -50,7 +50,7 @@ test('a numbering rule may use a choice that is always given, and no free text',
   ]);
   expect(codes({ numbering: 'THR-{field:gone}-{counter:3}' })).toEqual(['rule_field_unknown']);
   expect(codes({ numbering: 'THR-{kind}' })).toEqual(['rule_token_unknown']);
-  expect(codes({ outsidePattern: '[A-Z' })).toEqual(['type_number_source', 'outside_pattern_unreadable']);
+  expect(codes({ externalPattern: '[A-Z' })).toEqual(['type_number_source', 'external_pattern_unreadable']);
 });
 
 test('a naming rule names known parts and ends in the extension', () => {

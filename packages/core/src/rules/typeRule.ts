@@ -18,7 +18,7 @@ export type TypeRule = TypePolicy & {
   example: string;
   /** Null where numbers come from outside. */
   numbering: string | null;
-  outsidePattern: string | null;
+  externalPattern: string | null;
   naming: string;
   /** Where documents are filed by rule; null where whoever registers chooses the folder. */
   filing: string | null;
@@ -42,10 +42,10 @@ export const checkTypeRule = (rule: TypeRule): Refusal[] => {
   const refusals: Refusal[] = [];
   if (!CODE.test(rule.code)) refusals.push(refusal('type_code_invalid', { code: rule.code }));
   if (!rule.name.trim()) refusals.push(refusal('type_without_name'));
-  if (rule.numbering !== null && rule.outsidePattern !== null) refusals.push(refusal('type_number_source'));
+  if (rule.numbering !== null && rule.externalPattern !== null) refusals.push(refusal('type_number_source'));
   if (rule.numbering !== null) refusals.push(...checkNumbering(rule.numbering, rule.fields));
-  if (rule.outsidePattern !== null && !isPattern(rule.outsidePattern))
-    refusals.push(refusal('outside_pattern_unreadable', { pattern: rule.outsidePattern }));
+  if (rule.externalPattern !== null && !isPattern(rule.externalPattern))
+    refusals.push(refusal('external_pattern_unreadable', { pattern: rule.externalPattern }));
   refusals.push(...checkNaming(rule.naming, rule.fields), ...checkScheme(rule.scheme), ...checkFields(rule.fields));
   if (rule.filing !== null) refusals.push(...checkFilingRule(rule.filing, rule.fields));
   if (!Number.isInteger(rule.reviewMonths) || rule.reviewMonths < 0 || rule.reviewMonths > 240)

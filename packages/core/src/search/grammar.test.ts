@@ -8,12 +8,12 @@ const terms = (text: string, metadata = {}) => {
 };
 
 test('words, phrases, not and fields are told apart', () => {
-  expect(terms('grip "slip force" not chain owner:me state:late effective>=2026-12-01 titl')).toEqual([
+  expect(terms('grip "slip force" not chain owner:me state:overdue effective>=2026-12-01 titl')).toEqual([
     { kind: 'word', text: 'grip', not: false, prefix: false },
     { kind: 'phrase', text: 'slip force', not: false },
     { kind: 'word', text: 'chain', not: true, prefix: false },
     { kind: 'field', field: 'owner', compare: ':', value: 'me', not: false },
-    { kind: 'field', field: 'state', compare: ':', value: 'late', not: false },
+    { kind: 'field', field: 'state', compare: ':', value: 'overdue', not: false },
     { kind: 'field', field: 'effective', compare: '>=', value: '2026-12-01', not: false },
     { kind: 'word', text: 'titl', not: false, prefix: true },
   ]);

@@ -89,8 +89,8 @@ describe('the chain', () => {
   });
 
   test('time never runs backwards', () => {
-    const [late] = chainEvents([second], one?.event, '2020-01-01T00:00:00.000Z', sha256);
-    expect(late?.event.at).toBe(one?.event.at);
+    const [overdue] = chainEvents([second], one?.event, '2020-01-01T00:00:00.000Z', sha256);
+    expect(overdue?.event.at).toBe(one?.event.at);
   });
 });
 

@@ -22,7 +22,7 @@ export const up = async (knex: Knex): Promise<void> => {
       name text not null,
       help text not null default '',
       numbering_rule text,
-      outside_pattern text,
+      external_pattern text,
       naming_rule text not null default '{number}_{revision}_{title}.{ext}',
       scheme jsonb not null,
       fields jsonb not null default '[]',
@@ -33,7 +33,7 @@ export const up = async (knex: Knex): Promise<void> => {
       release_without_route boolean not null default false,
       retired boolean not null default false,
       sort int not null default 0,
-      constraint type_number_source check ((numbering_rule is null) or (outside_pattern is null))
+      constraint type_number_source check ((numbering_rule is null) or (external_pattern is null))
     );
 
     create table counters (
@@ -107,7 +107,7 @@ export const up = async (knex: Knex): Promise<void> => {
       state text not null constraint revision_state_known check (state in
         ('draft', 'in review', 'in approval', 'approved', 'scheduled', 'in force', 'superseded', 'withdrawn', 'abandoned')),
       planned_on date,
-      held_since timestamptz,
+      blocked_since timestamptz,
       latest_version_id uuid,
       version_count int not null default 0,
       created_at timestamptz not null,

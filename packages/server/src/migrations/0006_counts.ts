@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {
   await knex.raw(`
-    -- Differences are only added: no command waits for another because both count in the same place. The tick folds them
+    -- Differences are only added: no command waits for another because both count in the same place. The runDueWork folds them
     -- together (find/counts.ts). Counted three times: documents as lists show them, single revisions, and documents by the month in
     -- which their review falls due.
     create table document_counts (

@@ -71,7 +71,7 @@ export const up = async (knex: Knex): Promise<void> => {
       from_day date not null,
       by_id uuid not null references people,
       at timestamptz not null,
-      held_why text,
+      blocked_reason text,
       ended_at timestamptz,
       ended_how text constraint plan_end_known check (ended_how in ('applied', 'dropped')),
       constraint plan_end_says_how check ((ended_at is null) = (ended_how is null))

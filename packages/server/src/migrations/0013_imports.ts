@@ -36,9 +36,9 @@ export const up = async (knex: Knex): Promise<void> => {
       size bigint not null,
       primary key (import_id, folded)
     );
-    -- What was taken over is looked at by somebody once; who signed is kept as told.
+    -- What was taken over is looked at by somebody once; who signed is kept as imported.
     alter table documents add column unchecked_since timestamptz;
     create index documents_unchecked on documents (unchecked_since, number) where unchecked_since is not null;
-    alter table revisions add column told jsonb;
+    alter table revisions add column imported jsonb;
   `);
 };

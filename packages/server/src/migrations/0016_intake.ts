@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {
   await knex.raw(`
-    create table arrivals (
+    create table incomingFiles (
       id uuid primary key,
       -- Where it lay in the watched folder, and when it was written there: the same file is never taken twice.
       path text not null,
@@ -11,15 +11,15 @@ export const up = async (knex: Knex): Promise<void> => {
       sha256 text references contents,
       size bigint not null,
       arrived_at timestamptz not null,
-      state text not null constraint arrival_state_known check (state in ('waiting', 'filed', 'set aside', 'refused')),
+      state text not null constraint incoming_file_state_known check (state in ('waiting', 'filed', 'set aside', 'refused')),
       why text,
       document_id uuid references documents,
       ended_by uuid references people,
       ended_at timestamptz,
-      constraint arrival_once unique (path, written_at),
-      constraint arrival_has_content check (sha256 is not null or state in ('refused', 'set aside')),
-      constraint arrival_filed_where check ((state = 'filed') = (document_id is not null))
+      constraint incoming_file_once unique (path, written_at),
+      constraint incoming_file_has_content check (sha256 is not null or state in ('refused', 'set aside')),
+      constraint incoming_file_filed_where check ((state = 'filed') = (document_id is not null))
     );
-    create index arrivals_waiting on arrivals (arrived_at) where state in ('waiting', 'refused');
+    create index incoming_files_waiting on incomingFiles (arrived_at) where state in ('waiting', 'refused');
   `);
 };

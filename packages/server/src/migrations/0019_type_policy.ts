@@ -6,7 +6,7 @@ export const up = async (knex: Knex): Promise<void> => {
     alter table types add column policy jsonb not null default '{}';
     alter table documents
       -- Null: as the type says.
-      add column keep_in_step boolean,
+      add column follows_naming_rule boolean,
       add column sharing text not null default '',
       -- Of documents from outside: where it comes from, which edition it is, who watches it.
       add column origin_source text not null default '',
@@ -15,7 +15,7 @@ export const up = async (knex: Knex): Promise<void> => {
       add column origin_check_on date;
     create index documents_to_check on documents (origin_check_on) where origin_check_on is not null;
     alter table organisation
-      add column keep_in_step boolean not null default false,
+      add column follows_naming_rule boolean not null default false,
       add column logo text references contents,
       add column colour text not null default '' constraint colour_form check (colour = '' or colour ~ '^#[0-9a-f]{6}$'),
       add column state_words jsonb not null default '{}',

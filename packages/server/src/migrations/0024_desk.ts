@@ -1,4 +1,4 @@
-// breaking: no — editing at the desk: passwords of programs, private desk files, locks, desk copies, versions kept aside.
+// breaking: no — editing on the network drive: passwords of programs, private drive files, locks, desk copies, versions kept aside.
 import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {
@@ -14,11 +14,11 @@ export const up = async (knex: Knex): Promise<void> => {
     create index program_passwords_of on program_passwords (person_id);
 
     -- What a person keeps in a folder by a desk program and that is no document: files, and folders of such files.
-    create table desk_nodes (
+    create table drive_nodes (
       id uuid primary key,
       person_id uuid not null references people,
       folder_id uuid not null references folders,
-      parent_id uuid references desk_nodes on delete cascade,
+      parent_id uuid references drive_nodes on delete cascade,
       name text not null,
       is_folder boolean not null,
       upload_id uuid references uploads,
@@ -30,11 +30,11 @@ export const up = async (knex: Knex): Promise<void> => {
       why text,
       check (is_folder = (upload_id is null) or not is_folder)
     );
-    create unique index desk_node_name on desk_nodes (person_id, folder_id, coalesce(parent_id, folder_id), name);
-    create index desk_nodes_below on desk_nodes (parent_id);
-    create index desk_nodes_resting on desk_nodes (written_at) where document_id is null and written_at is not null;
+    create unique index drive_node_name on drive_nodes (person_id, folder_id, coalesce(parent_id, folder_id), name);
+    create index drive_nodes_below on drive_nodes (parent_id);
+    create index drive_nodes_resting on drive_nodes (written_at) where document_id is null and written_at is not null;
 
-    create table desk_properties (
+    create table drive_properties (
       person_id uuid not null references people,
       subject text not null,
       namespace text not null,
@@ -43,7 +43,7 @@ export const up = async (knex: Knex): Promise<void> => {
       primary key (person_id, subject, namespace, name)
     );
 
-    create table desk_locks (
+    create table drive_locks (
       token text primary key,
       person_id uuid not null references people,
       subject text not null,
@@ -55,17 +55,17 @@ export const up = async (knex: Knex): Promise<void> => {
       -- The check-out that this lock made, which its end gives back.
       checkout_id uuid references checkouts
     );
-    create index desk_locks_on on desk_locks (subject);
+    create index drive_locks_on on drive_locks (subject);
 
     -- What was saved at the desk under a check-out and is no version yet.
-    create table desk_copies (
+    create table working_copies (
       checkout_id uuid primary key references checkouts,
       upload_id uuid not null references uploads,
       at timestamptz not null
     );
 
     -- A document that a program has just moved or deleted so as to put its saved file in its place.
-    create table desk_away (
+    create table drive_hidden (
       person_id uuid not null references people,
       document_id uuid not null references documents,
       at timestamptz not null,
@@ -73,7 +73,7 @@ export const up = async (knex: Knex): Promise<void> => {
     );
 
     -- Files kept beside the versions of a revision: never current, nothing signed.
-    create table asides (
+    create table supportingFiles (
       id uuid primary key,
       document_id uuid not null references documents,
       revision_id uuid not null references revisions,
@@ -83,6 +83,6 @@ export const up = async (knex: Knex): Promise<void> => {
       by_id uuid not null references people,
       at timestamptz not null
     );
-    create index asides_of on asides (revision_id);
+    create index supporting_files_of on supportingFiles (revision_id);
   `);
 };

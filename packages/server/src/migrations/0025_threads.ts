@@ -7,7 +7,7 @@ export const up = async (knex: Knex): Promise<void> => {
       add column parent_id uuid references comments,
       add column assignee_id uuid references people,
       add column file_sort int not null default 0,
-      -- What stood around the quoted words, by which they are found again in a later version.
+      -- What stood around the quoted text, by which they are found again in a later version.
       add column around jsonb,
       add column mark jsonb,
       -- Taken back by who wrote it, before anybody answered.
@@ -20,7 +20,7 @@ export const up = async (knex: Knex): Promise<void> => {
 
     create table stamps (
       id uuid primary key,
-      words text not null,
+      text text not null,
       colour text not null,
       retired boolean not null default false,
       row_version int not null default 1

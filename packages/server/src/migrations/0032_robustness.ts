@@ -31,7 +31,7 @@ export const up = async (knex: Knex): Promise<void> => {
       found_by text not null,
       found_at timestamptz not null,
       ended_at timestamptz,
-      told_at timestamptz
+      notified_at timestamptz
     );
     create unique index one_open_incident on content_incidents (sha256) where ended_at is null;
 
@@ -39,7 +39,7 @@ export const up = async (knex: Knex): Promise<void> => {
     alter table mails add column next_try_at timestamptz;
     -- The secret of a link, hidden, until the mail is sent; it never stands in the body that is kept.
     alter table mails add column secret text;
-    -- Every address at which a person is or was known, to be told there of a reset.
+    -- Every address at which a person is or was known, to be imported there of a reset.
     create table person_addresses (
       person_id uuid not null references people,
       address text not null,
@@ -51,8 +51,8 @@ export const up = async (knex: Knex): Promise<void> => {
 
     -- Two locks over one subject never hold together unless both are shared: an exclusive one covers the whole range, a shared
     -- one a single place of it.
-    delete from desk_locks;
-    alter table desk_locks add constraint lock_not_held exclude using gist (
+    delete from drive_locks;
+    alter table drive_locks add constraint lock_not_held exclude using gist (
       subject with =,
       int8range(
         case when shared then hashtextextended(token, 0) end,
@@ -121,7 +121,7 @@ const recordImported = async (knex: Knex): Promise<void> => {
     select d.id as document, d.number, r.id as revision, r.label, r.change_kind as "changeKind", r.title, r.reason, r.summary, r.metadata,
       (select coalesce(json_agg(json_build_object('role', f.role, 'name', f.name, 'sha256', f.sha256)), '[]') from version_files f where f.version_id = r.latest_version_id) as files
     from revisions r join documents d on d.id = r.document_id
-    where r.told is not null and r.state in ('in force', 'superseded', 'withdrawn')
+    where r.imported is not null and r.state in ('in force', 'superseded', 'withdrawn')
       and not exists (select 1 from signing_records s where s.revision_id = r.id)`)) as { rows: Imported[] };
   for (const { title, reason, summary, metadata, ...rest } of rows) {
     const text = signingRecordText({ ...rest, metadata: { ...metadata, title, reason, summary } });

@@ -32,7 +32,7 @@ export type Organisation = {
   fallbackApprover: string | null;
   confidentiality: ConfidentialityRules;
   /** Stored names follow the naming rules in the whole organisation. */
-  keepInStep: boolean;
+  followsNamingRule: boolean;
   /** Colour of mails and cover pages, or none. */
   colour: string;
   logo: string | null;
@@ -50,7 +50,7 @@ type OrganisationRow = {
   signing_idle_minutes: number;
   upload_limit: number;
   fallback_approver: string | null;
-  keep_in_step: boolean;
+  follows_naming_rule: boolean;
   colour: string;
   logo: string | null;
   state_words: Record<string, string>;
@@ -131,7 +131,7 @@ export const createApp = (
       signingIdleMinutes: row.signing_idle_minutes,
       uploadLimit: Math.min(row.upload_limit, parts.config.uploadLimit),
       fallbackApprover: row.fallback_approver,
-      keepInStep: row.keep_in_step,
+      followsNamingRule: row.follows_naming_rule,
       colour: row.colour,
       logo: row.logo,
       stateWords: row.state_words,

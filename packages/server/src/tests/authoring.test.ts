@@ -122,10 +122,10 @@ describe('registering', () => {
         ),
       );
     expect(await register('BRH  26-0388')).toBe('done');
-    expect(await register('brh 26-0388')).toBe('number_outside_pattern');
+    expect(await register('brh 26-0388')).toBe('external_number_pattern');
     expect(await register('BRH 26-0388')).toBe('number_taken');
-    expect(await register('TST-PRO-0001')).toBe('number_outside_pattern');
-    expect(await register('XYZ 1', null)).toBe('label_given_by_maker');
+    expect(await register('TST-PRO-0001')).toBe('external_number_pattern');
+    expect(await register('XYZ 1', null)).toBe('label_given_by_supplier');
   });
 
   test('who may not author in a folder may not register there, and a folder that is not seen does not exist', async () => {

@@ -71,7 +71,9 @@ test('a check-out is taken over with a reason by who manages; who loses it is to
     note: 'Author is ill, the audit is tomorrow',
   });
   expect(
-    await codeOf(checkIn(organisation.app, await organisation.as('author'), number, await changed('author', 'late'))),
+    await codeOf(
+      checkIn(organisation.app, await organisation.as('author'), number, await changed('author', 'overdue')),
+    ),
   ).toBe('checked_out');
   const [mail] = (await mailsTo('author')).slice(-1);
   expect(mail?.subject).toBe(`Controller took over your check-out of ${number}`);
@@ -81,7 +83,7 @@ test('a check-out is taken over with a reason by who manages; who loses it is to
   expect((await listed('controller')).find((row) => row.number === number)).toMatchObject({
     mine: true,
     expectedBack: '2026-12-01',
-    late: false,
+    overdue: false,
   });
   await discardCheckout(organisation.app, controller, number);
   expect(await codeOf(takeOverCheckout(organisation.app, controller, number, 'nobody has it'))).toBe('not_checked_out');
@@ -116,7 +118,7 @@ test('taken over while the other one checks in: one of the two happened first, a
 test('the list has mine and those of work that I may see, with age; who reads only sees none', async () => {
   const { number } = await organisation.register('author', { folder: '1' });
   await out('author', number, '2026-11-20');
-  expect((await listed('author')).map((row) => [row.number, row.mine, row.late])).toEqual([[number, true, true]]);
+  expect((await listed('author')).map((row) => [row.number, row.mine, row.overdue])).toEqual([[number, true, true]]);
   expect((await listed('controller')).map((row) => [row.number, row.mine, row.mayTakeOver])).toEqual([
     [number, false, true],
   ]);

@@ -96,7 +96,7 @@ describe('a thread', () => {
     const one = (await listed(number)).find((c) => c.id === id);
     expect(one).toMatchObject({ assignee: { id: organisation.ids.owner }, mayResolve: true, mayWithdraw: false });
     await resolveComment(organisation.app, await organisation.as('author'), number, id, 'Said in the text');
-    expect(await codeOf(reply(organisation.app, await organisation.as('author'), number, id, 'late'))).toBe(
+    expect(await codeOf(reply(organisation.app, await organisation.as('author'), number, id, 'overdue'))).toBe(
       'comment_closed',
     );
     await reopen(organisation.app, await organisation.as('author2'), number, id, 'It is not said yet');
@@ -229,18 +229,18 @@ describe('marks on what has no words', () => {
 });
 
 describe('marks in a PDF', () => {
-  const marks = (['box', 'cloud', 'arrow', 'line', 'free', 'highlight', 'words', 'stamp'] as const).map(
+  const marks = (['box', 'cloud', 'arrow', 'line', 'free', 'highlight', 'text', 'stamp'] as const).map(
     (tool, i): Mark => ({
       ...box,
       tool,
       points:
-        tool === 'words' || tool === 'stamp'
+        tool === 'text' || tool === 'stamp'
           ? [[0.1, 0.1 * i]]
           : [
               [0.1, 0.1 * i],
               [0.4, 0.1 * i + 0.05],
             ],
-      ...(tool === 'words' || tool === 'stamp' ? { words: `${tool} (one)` } : {}),
+      ...(tool === 'text' || tool === 'stamp' ? { text: `${tool} (one)` } : {}),
     }),
   );
 
@@ -327,23 +327,23 @@ test('stamps of the organisation are made, changed and retired, and not overwrit
   const admin = await organisation.as('admin');
   const id = '01900000-0000-7000-8000-00000000aaaa';
   await saveStamp(organisation.app, admin, id, {
-    words: 'Checked on site',
+    text: 'Checked on site',
     colour: '#0b5563',
     retired: false,
     rowVersion: 0,
   });
   await saveStamp(organisation.app, admin, id, {
-    words: 'Seen on site',
+    text: 'Seen on site',
     colour: '#0b5563',
     retired: true,
     rowVersion: 1,
   });
   expect(
     await codeOf(
-      saveStamp(organisation.app, admin, id, { words: 'x', colour: '#000000', retired: false, rowVersion: 1 }),
+      saveStamp(organisation.app, admin, id, { text: 'x', colour: '#000000', retired: false, rowVersion: 1 }),
     ),
   ).toBe('changed_meanwhile');
   expect((await listStamps(organisation.app)).stamps).toMatchObject([
-    { id, words: 'Seen on site', retired: true, rowVersion: 2 },
+    { id, text: 'Seen on site', retired: true, rowVersion: 2 },
   ]);
 });

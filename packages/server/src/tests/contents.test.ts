@@ -1,8 +1,8 @@
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
-import { deskText, saveDeskText } from '../features/authoring/deskText.ts';
 import { removeVersion } from '../features/authoring/removingVersions.ts';
 import { checkIn, checkOut, discardCheckout } from '../features/authoring/service.ts';
+import { saveWorkingText, workingText } from '../features/authoring/workingText.ts';
 import { deleteUnreferencedContent, tidyContents } from '../features/documents/contents.ts';
 import { extractText, findText } from '../features/documents/text.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
@@ -37,7 +37,7 @@ const draftOf = async (number: string) =>
   (
     await firstRow<{ sha256: string }>(
       organisation.app.db,
-      `select u.sha256 from desk_copies k join uploads u on u.id = k.upload_id join checkouts c on c.id = k.checkout_id
+      `select u.sha256 from working_copies k join uploads u on u.id = k.upload_id join checkouts c on c.id = k.checkout_id
        join documents d on d.id = c.document_id where d.number = :number order by k.at desc limit 1`,
       { number },
     )
@@ -52,8 +52,8 @@ beforeEach(async () => {
 });
 const save = async (text: string, over?: string | null) => {
   const author = await organisation.as('author');
-  const seen = over === undefined ? (await deskText(organisation.app, author, number)).savedAt : over;
-  return (await saveDeskText(organisation.app, author, number, { text, over: seen })).savedAt;
+  const seen = over === undefined ? (await workingText(organisation.app, author, number)).savedAt : over;
+  return (await saveWorkingText(organisation.app, author, number, { text, over: seen })).savedAt;
 };
 const take = async () =>
   checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
@@ -85,11 +85,11 @@ test('two windows on one text: the second is told, and what the first saved stay
   const first = await save(fresh('one window'), null);
   organisation.clock.now = new Date(organisation.clock.now.getTime() + 1500);
   expect(await codeOf(save(fresh('other window'), null))).toBe('saved_elsewhere');
-  expect((await deskText(organisation.app, await organisation.as('author'), number)).text).toContain('one window');
+  expect((await workingText(organisation.app, await organisation.as('author'), number)).text).toContain('one window');
   const second = await save(fresh('one window, more'), first);
-  expect(await codeOf(save(fresh('late'), first))).toBe('saved_elsewhere');
+  expect(await codeOf(save(fresh('overdue'), first))).toBe('saved_elsewhere');
   await save(fresh('kept over it'), second);
-  expect((await deskText(organisation.app, await organisation.as('author'), number)).text).toContain('kept over it');
+  expect((await workingText(organisation.app, await organisation.as('author'), number)).text).toContain('kept over it');
 });
 
 test('of two windows that save in the same moment one is told', async () => {

@@ -164,7 +164,7 @@ test('a folder is closed when nothing is under way in it; then nothing in it cha
     reason: 'x',
   });
   expect(bulk).toMatchObject({ changed: 0, refused: [{ number: draft.number }] });
-  expect(await codeOf(change('controller', folderId('lake'), { metadata: { client: 'Late' } }))).toBe('folder_shut');
+  expect(await codeOf(change('controller', folderId('lake'), { metadata: { client: 'Overdue' } }))).toBe('folder_shut');
   expect((await organisation.page('reader', inForce.number)).number).toBe(inForce.number);
   await withdraw(organisation.app, await organisation.as('controller'), inForce.number, {
     on: null,

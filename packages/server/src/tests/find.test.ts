@@ -46,7 +46,7 @@ beforeAll(async () => {
     kind: 'read and sign',
     instructions: '',
     workingDays: 5,
-    newcomerDays: 5,
+    newJoinerDays: 5,
     perChange: {},
     beforeInForce: false,
   });

@@ -107,7 +107,7 @@ describe('every endpoint × every kind of person', () => {
 const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
   const bodies: Record<string, unknown> = {
     checkIn: { uploadId: null, note: 'x' },
-    putAside: { uploadId: '00000000-0000-7000-8000-000000000001', note: 'x' },
+    addSupportingFile: { uploadId: '00000000-0000-7000-8000-000000000001', note: 'x' },
     correctMetadata: {
       title: 'x',
       summary: '',
@@ -119,7 +119,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
       revisionRowVersion: 1,
     },
     reinstate: { reason: 'x', password: 'x', digest: 'x' },
-    saveDeskText: { text: 'x', over: null },
+    saveWorkingText: { text: 'x', over: null },
     removeVersion: { reason: 'x' },
     addLink: { kind: 'refers to', goal: { to: 'web', address: 'https://a.example' } },
     replyToComment: { text: 'x' },
@@ -149,7 +149,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
       kind: 'read and sign',
       instructions: '',
       workingDays: 1,
-      newcomerDays: 1,
+      newJoinerDays: 1,
       perChange: {},
       beforeInForce: false,
       rowVersion: null,

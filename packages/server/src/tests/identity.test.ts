@@ -75,7 +75,7 @@ describe('renumbering', () => {
 
 describe('stored names', () => {
   test('follow the rule from registering on, through check-in, a new title and a new number', async () => {
-    await changeRule('PRO', { keepInStep: true });
+    await changeRule('PRO', { followsNamingRule: true });
     const { number } = await organisation.register('author', { title: 'Grip overhaul' });
     expect(await nameOf(number)).toBe(`${number}_A_Grip-overhaul.md`);
     await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
@@ -105,7 +105,7 @@ describe('stored names', () => {
       reason: 'r',
     });
     expect(await nameOf(now)).toBe(`${now}_A_Grip-springs.md`);
-    await changeRule('PRO', { keepInStep: false });
+    await changeRule('PRO', { followsNamingRule: false });
   });
 
   test('are given by hand where no rule names them, unless it is released or out to somebody else', async () => {
@@ -151,7 +151,7 @@ test('a change kind takes its own route, and the type asks its own fallback wher
         name: 'Holder',
         kind: 'approval',
         meaning: 'approved',
-        asked: [{ by: 'field', key: 'holder' }],
+        assignees: [{ by: 'field', key: 'holder' }],
         rule: { kind: 'all' },
         workingDays: 2,
         onReject: 'draft',
@@ -211,7 +211,7 @@ test('documents from outside are watched: due on the Desk, mailed once, and note
     (await desk(organisation.app, await organisation.as(person))).rows.find(
       (one) => one.number === number && one.kind === 'check',
     );
-  expect(await row('author2')).toMatchObject({ late: true, action: 'Look' });
+  expect(await row('author2')).toMatchObject({ overdue: true, action: 'Look' });
   expect(await row('author')).toBeUndefined();
   // Who may not see a draft is not reminded of it either.
   await rows(organisation.app.db, 'update documents set origin_watcher = :who where number = :number', {

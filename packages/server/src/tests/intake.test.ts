@@ -3,8 +3,8 @@ import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { registerDocument } from '../features/documents/registering.ts';
 import { extractText } from '../features/documents/text.ts';
-import { listArrivals, putBack, setAside, takeArrival } from '../features/intake/service.ts';
-import { takeArrivals } from '../features/intake/watch.ts';
+import { listIncomingFiles, putBack, setAside, takeIncomingFile } from '../features/intake/service.ts';
+import { takeIncomingFiles } from '../features/intake/watch.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -24,7 +24,7 @@ const arrive = (path: string, text: string | Buffer, secondsAgo = 10) => {
   return at;
 };
 const list = async (person = 'author', aside = false) =>
-  (await listArrivals(organisation.app, await organisation.as(person), aside)).arrivals;
+  (await listIncomingFiles(organisation.app, await organisation.as(person), aside)).incomingFiles;
 const readTexts = async () => {
   for (const { sha256 } of await rows<{ sha256: string }>(
     organisation.app.db,
@@ -35,11 +35,11 @@ const readTexts = async () => {
 
 test('what arrives is taken once, proposed by folder, name and text, and filed by one', async () => {
   const at = arrive('Procedure/Below/scan_0001.md', '# Slip force of the grip\nLimit: 12 kN\n');
-  expect(await takeArrivals(organisation.app)).toBe(1);
+  expect(await takeIncomingFiles(organisation.app)).toBe(1);
   expect(existsSync(at)).toBe(false);
   await readTexts();
-  const [arrival] = await list();
-  expect(arrival?.proposal).toMatchObject({
+  const [incomingFile] = await list();
+  expect(incomingFile?.proposal).toMatchObject({
     typeId: organisation.types.get('PRO'),
     folderId: organisation.folders.get('1/a'),
     title: 'Slip force of the grip',
@@ -47,24 +47,24 @@ test('what arrives is taken once, proposed by folder, name and text, and filed b
     origins: { type: 'the folder', folder: 'the folder', title: 'the text', limit: 'the text' },
   });
   const file = async (person: string) => {
-    const upload = await takeArrival(organisation.app, await organisation.as(person), arrival?.id ?? '');
+    const upload = await takeIncomingFile(organisation.app, await organisation.as(person), incomingFile?.id ?? '');
     return registerDocument(
       organisation.app,
       await organisation.as(person),
       {
-        typeId: arrival?.proposal.typeId ?? '',
-        folderId: arrival?.proposal.folderId ?? '',
+        typeId: incomingFile?.proposal.typeId ?? '',
+        folderId: incomingFile?.proposal.folderId ?? '',
         title: 'Slip force',
-        metadata: arrival?.proposal.metadata ?? {},
+        metadata: incomingFile?.proposal.metadata ?? {},
         uploadId: upload.id,
-        arrivalId: arrival?.id ?? '',
+        incomingFileId: incomingFile?.id ?? '',
       },
       null,
     );
   };
   const before = await rows(organisation.app.db, 'select last from counters');
   const results = await Promise.all(['author', 'author2'].map((person) => codeOf(file(person))));
-  expect(results.sort()).toEqual(['arrival_gone', 'done']);
+  expect(results.sort()).toEqual(['incoming_file_gone', 'done']);
   expect(await list()).toEqual([]);
   // The one who came second took no number.
   expect(
@@ -77,16 +77,16 @@ test('what arrives is taken once, proposed by folder, name and text, and filed b
 test('stopped between any two steps nothing is lost and nothing is taken twice', async () => {
   const path = arrive('twice.md', 'once');
   const { mtime } = (await import('node:fs')).statSync(path);
-  await takeArrivals(organisation.app);
+  await takeIncomingFiles(organisation.app);
   // As if the server had died before the file was taken away: it lies there as it was.
   writeFileSync(path, 'once');
   utimesSync(path, mtime, mtime);
-  expect(await takeArrivals(organisation.app)).toBe(0);
+  expect(await takeIncomingFiles(organisation.app)).toBe(0);
   expect(existsSync(path)).toBe(false);
   expect((await list()).map((one) => one.path)).toEqual(['twice.md']);
-  // Put there anew it is another arrival, which says that its bytes are known once they are filed.
+  // Put there anew it is another incoming file, which says that its bytes are known once they are filed.
   arrive('twice.md', 'once', 5);
-  expect(await takeArrivals(organisation.app)).toBe(1);
+  expect(await takeIncomingFiles(organisation.app)).toBe(1);
   expect(await list()).toHaveLength(2);
 });
 
@@ -94,7 +94,7 @@ test('what is still being written is left alone; hidden files and links too', as
   arrive('fresh.md', 'half', 0);
   arrive('.hidden.md', 'x');
   arrive('.partial/x.md', 'x');
-  expect(await takeArrivals(organisation.app)).toBe(0);
+  expect(await takeIncomingFiles(organisation.app)).toBe(0);
   expect(readdirSync(organisation.app.config.intakeDir)).toContain('fresh.md');
 });
 
@@ -102,7 +102,7 @@ test('what cannot be filed is put out of the way with its reason and keeps nothi
   arrive('tool.exe', Buffer.from('MZ....'));
   arrive('empty.md', '');
   arrive('good.md', 'good');
-  await takeArrivals(organisation.app);
+  await takeIncomingFiles(organisation.app);
   const refused = (await list()).filter((one) => one.state === 'refused');
   expect(refused.map((one) => [one.name, one.why !== null])).toEqual([
     ['empty.md', true],
@@ -118,8 +118,8 @@ test('a reader sees nothing of it; set aside it waits no more and can be put bac
   await setAside(organisation.app, await organisation.as('author'), one?.id ?? '', 'not ours');
   expect((await list()).some((other) => other.id === one?.id)).toBe(false);
   expect((await list('author2', true))[0]).toMatchObject({ id: one?.id, why: 'not ours', by: 'Author' });
-  expect(await codeOf(takeArrival(organisation.app, await organisation.as('author'), one?.id ?? ''))).toBe(
-    'arrival_gone',
+  expect(await codeOf(takeIncomingFile(organisation.app, await organisation.as('author'), one?.id ?? ''))).toBe(
+    'incoming_file_gone',
   );
   await putBack(organisation.app, await organisation.as('author2'), one?.id ?? '');
   expect((await list()).some((other) => other.id === one?.id)).toBe(true);

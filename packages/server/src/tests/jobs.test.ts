@@ -15,7 +15,7 @@ test('what is scheduled comes, with the rights that the application has', async 
   const log = pino({ level: 'silent' });
   const first = createJobs(organisation.appUrl, log);
   await first.start();
-  await first.schedule('clock.tick', '* * * * *', 'Europe/Zurich');
+  await first.schedule('due.work', '* * * * *', 'Europe/Zurich');
   await first.stop();
   // As after a standstill: the clock looks at once.
   const owner = connect(organisation.ownerUrl, 1);
@@ -24,7 +24,7 @@ test('what is scheduled comes, with the rights that the application has', async 
   const jobs = createJobs(organisation.appUrl, log);
   await jobs.start();
   const ticked = new Promise<string>((resolve) => {
-    void jobs.work('clock.tick', async () => resolve('ticked'));
+    void jobs.work('due.work', async () => resolve('ticked'));
   });
   const waited = new Promise<string>((resolve) => setTimeout(() => resolve('nothing came'), 30_000));
   expect(await Promise.race([ticked, waited])).toBe('ticked');

@@ -162,8 +162,8 @@ test(`killing the server ${KILLS} times during an import and while files arrive 
   let port = 20_000 + ((process.pid * 7) % 12_000);
   for (let kill = 0; kill < KILLS; kill++) {
     for (let i = kill * 2; i < Math.min(ARRIVING, kill * 2 + 2); i++) {
-      const at = join(intake, `arrival ${i}.md`);
-      writeFileSync(at, `# arrival ${i}`);
+      const at = join(intake, `incomingFile ${i}.md`);
+      writeFileSync(at, `# incoming file ${i}`);
       utimesSync(at, new Date(Date.now() - 5000), new Date(Date.now() - 5000));
     }
     await startServer(++port, { JOBS: 'here', INTAKE_DIR: intake });
@@ -184,13 +184,13 @@ test(`killing the server ${KILLS} times during an import and while files arrive 
     { id },
   );
   expect(sum).toEqual({ lines: LINES, documents: LINES, numbers: LINES, periods: LINES });
-  const arrivals = await rows<{ path: string; sha256: string }>(
+  const incomingFiles = await rows<{ path: string; sha256: string }>(
     organisation.app.db,
-    'select path, sha256 from arrivals',
+    'select path, sha256 from incomingFiles',
   );
-  expect(new Set(arrivals.map((one) => one.path)).size).toBe(ARRIVING);
-  expect(arrivals).toHaveLength(ARRIVING);
-  for (const { sha256 } of arrivals) expect(await organisation.app.content.has(sha256)).toBe(true);
+  expect(new Set(incomingFiles.map((one) => one.path)).size).toBe(ARRIVING);
+  expect(incomingFiles).toHaveLength(ARRIVING);
+  for (const { sha256 } of incomingFiles) expect(await organisation.app.content.has(sha256)).toBe(true);
   expect((await organisation.verdict()).kind).toBe('intact');
 }, 240_000);
 

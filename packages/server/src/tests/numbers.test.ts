@@ -127,7 +127,7 @@ describe('reserving numbers', () => {
     const refusedWith = async (more: Parameters<typeof wish>[0]) =>
       codeOf(reserve(organisation.app, await admin(), wish(more)));
     expect(await refusedWith({ until: '2026-11-25' })).toBe('day_not_after_today');
-    expect(await refusedWith({ typeId: organisation.types.get('SUP') ?? '' })).toBe('number_from_outside');
+    expect(await refusedWith({ typeId: organisation.types.get('SUP') ?? '' })).toBe('number_is_external');
     expect(await refusedWith({ folderId: '00000000-0000-7000-8000-000000000001' })).toBe('not_found');
     expect(await refusedWith({ forPersonId: '00000000-0000-7000-8000-000000000001' })).toBe('not_found');
   });
@@ -182,7 +182,7 @@ describe('the last number before the organisation', () => {
     expect(await codeOf(start(500))).toBe('counter_begun');
     expect((await organisation.register('author', { type: 'TWO' })).number).toBe('TST-TWO-0418');
     expect(await codeOf(start(500, 'PRO'))).toBe('counter_begun');
-    expect(await codeOf(start(5, 'SUP'))).toBe('number_from_outside');
+    expect(await codeOf(start(5, 'SUP'))).toBe('number_is_external');
   });
 });
 

@@ -186,7 +186,7 @@ describe('mails come as their receiver wants them', () => {
     lead: 'Lead & more',
     quote: 'line one\nline two',
     lines: ['one'],
-    link: { path: '/tasks/1', words: 'Open' },
+    link: { path: '/tasks/1', label: 'Open' },
   };
   const tell = (people: string[], always = false) =>
     organisation.app.command(SYSTEM_CLOCK, (work) =>
@@ -276,12 +276,12 @@ describe('the Desk', () => {
     expect(sent).toMatchObject({
       step: 'Review',
       stepOf: '1 of 3',
-      waiting: [{ person: 'Reviewer', due: '2026-12-02', late: false }],
+      waiting: [{ person: 'Reviewer', due: '2026-12-02', overdue: false }],
       said: [],
     });
     expect(await counts(organisation.app, await organisation.as('reviewer'))).toMatchObject({
       desk: 1,
-      late: 0,
+      overdue: 0,
       reading: 0,
     });
     expect((await desk(organisation.app, await organisation.as('reader'))).rows).toEqual([]);

@@ -1,6 +1,6 @@
 import { rmSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { tick } from '../features/effect/service.ts';
+import { runDueWork } from '../features/effect/service.ts';
 import { find, registerPage } from '../features/find/service.ts';
 import { documentPage } from '../features/page/service.ts';
 import { setMembership } from '../features/people/service.ts';
@@ -8,7 +8,7 @@ import {
   myReadings,
   readers,
   readingTask,
-  remindLate,
+  remindOverdue,
   setRequirement,
   signReading,
   teamReading,
@@ -90,10 +90,10 @@ describe('release', () => {
     expect(await codeOf(scheduleOn(number, '2026-11-25'))).toBe('day_not_after_today');
     await scheduleOn(number, '2026-12-07');
     now('2026-12-06T22:59:00Z');
-    await tick(organisation.app);
+    await runDueWork(organisation.app);
     expect(await stateOf(number)).toEqual({ A: 'scheduled' });
     now('2026-12-09T11:00:00Z');
-    await tick(organisation.app);
+    await runDueWork(organisation.app);
     expect(await stateOf(number)).toEqual({ A: 'in force' });
     const [period] = await rows<{ from_at: Date }>(
       organisation.app.db,
@@ -116,7 +116,7 @@ describe('release', () => {
     await approve(number);
     await scheduleOn(number, '2027-01-11');
     now('2027-01-11T09:00:00Z');
-    expect(await codeOf(reopen(organisation.app, await organisation.as('controller'), number, 'late'))).toBe(
+    expect(await codeOf(reopen(organisation.app, await organisation.as('controller'), number, 'overdue'))).toBe(
       'wrong_state',
     );
     expect(await stateOf(number)).toEqual({ A: 'in force' });
@@ -131,8 +131,8 @@ describe('release', () => {
       changed(organisation.app.db, 'update revisions set title = :value where document_id = :id', { value, id });
     await title('Forged');
     now('2027-02-03T09:00:00Z');
-    await tick(organisation.app);
-    expect((await organisation.page('controller', number)).next?.kind).toBe('held');
+    await runDueWork(organisation.app);
+    expect((await organisation.page('controller', number)).next?.kind).toBe('blocked');
     expect(
       await rows(
         organisation.app.db,
@@ -144,7 +144,7 @@ describe('release', () => {
     ).toHaveLength(1);
     await title('A procedure');
     now('2027-02-04T10:00:00Z');
-    await tick(organisation.app);
+    await runDueWork(organisation.app);
     const [period] = await rows<{ from_at: Date }>(
       organisation.app.db,
       'select from_at from periods where document_id = :id',
@@ -222,9 +222,9 @@ describe('release', () => {
     ).toBe('withdrawal_planned');
     now('2027-03-02T09:00:00Z');
     await Promise.all([
-      tick(organisation.app),
+      runDueWork(organisation.app),
       codeOf(withdraw(organisation.app, controller, number, { on: null, reason: 'now' })),
-      tick(organisation.app),
+      runDueWork(organisation.app),
     ]);
     expect(await stateOf(number)).toEqual({ A: 'withdrawn' });
     const periods = await rows<{ to_at: Date | null }>(
@@ -359,7 +359,7 @@ describe('required reading', () => {
       kind: 'read and sign',
       instructions: 'Read it',
       workingDays: 5,
-      newcomerDays: 3,
+      newJoinerDays: 3,
       perChange: { minor: 'carry over', major: 'read the changes' },
       beforeInForce: false,
       reason: '',
@@ -431,7 +431,7 @@ describe('required reading', () => {
     expect(states.map((s) => s.state)).toEqual(['overtaken', 'signed']);
   });
 
-  test('a joiner gets it with newcomer days and a leaver’s closes as not needed, by the clock alone', async () => {
+  test('a joiner gets it with newJoiner days and a leaver’s closes as not needed, by the clock alone', async () => {
     now('2027-09-01T09:00:00Z');
     const { number } = await organisation.register('author');
     await require_(number);
@@ -448,18 +448,18 @@ describe('required reading', () => {
       refId: organisation.units.get('eng') ?? '',
       from: '2027-09-13',
     });
-    await tick(organisation.app);
+    await runDueWork(organisation.app);
     expect(await readingOf('stranger', number)).toMatchObject({ state: 'open', due: '2027-09-16' });
     expect(await readingOf('reader2', number)).toBeUndefined();
-    expect(await tick(organisation.app)).toMatchObject({ readings: 0 });
+    expect(await runDueWork(organisation.app)).toMatchObject({ readings: 0 });
   });
 
   test('a supervisor sees the team and reminds the late ones with one mail each', async () => {
     now('2027-12-01T09:00:00Z');
     const team = await teamReading(organisation.app, await organisation.as('owner'), undefined);
     expect(team.people.map((p) => p.person.name)).toEqual(['Reader', 'Reader2']);
-    expect(team.late).toBeGreaterThan(0);
-    const { people } = await remindLate(organisation.app, await organisation.as('owner'), undefined);
+    expect(team.overdue).toBeGreaterThan(0);
+    const { people } = await remindOverdue(organisation.app, await organisation.as('owner'), undefined);
     expect(await rows(organisation.app.db, `select 1 from mails where kind = 'reminder'`)).toHaveLength(people);
     expect(await codeOf(teamReading(organisation.app, await organisation.as('reader'), undefined))).toBe('not_found');
     expect(

@@ -29,9 +29,9 @@ const TABLE: Record<
   takeOverCheckOut: { inWork: 'manage', inForce: 'manage', body: () => ({ reason: 'x' }) },
   // Who may see and not read finds no version to compare.
   citations: { inWork: 'read work', inForce: 'read' },
-  addressAtDesk: { inWork: 'read work', inForce: 'read' },
+  addressOnDrive: { inWork: 'read work', inForce: 'read' },
   comparedSides: { inWork: 'read work', inForce: 'see' },
-  putAside: { inWork: 'author', inForce: 'author', body: () => ({ uploadId: NOBODY, note: 'x' }) },
+  addSupportingFile: { inWork: 'author', inForce: 'author', body: () => ({ uploadId: NOBODY, note: 'x' }) },
   discardCheckOut: { inWork: 'author', inForce: 'author', body: () => ({}) },
   restoreVersion: { inWork: 'author', inForce: 'author', body: () => ({}) },
   correctMetadata: {
@@ -82,7 +82,7 @@ const TABLE: Record<
       kind: 'read and sign',
       instructions: '',
       workingDays: 1,
-      newcomerDays: 1,
+      newJoinerDays: 1,
       perChange: {},
       beforeInForce: false,
       reason: 'x',
@@ -100,8 +100,8 @@ const ELSEWHERE = [
   'endLink',
   'removeVersion',
   'replyToComment',
-  'deskText',
-  'saveDeskText',
+  'workingText',
+  'saveWorkingText',
   'reopenComment',
   'assignComment',
   'withdrawComment',
@@ -407,7 +407,7 @@ describe.each([
         about: document.id,
         subject: `Told of ${document.number}`,
         lead: 'Something was said.',
-        link: { path: '/', words: 'Open my Desk' },
+        link: { path: '/', label: 'Open my Desk' },
       }),
     );
     const mails = await rows<{ name: string }>(

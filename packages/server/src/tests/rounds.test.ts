@@ -94,7 +94,7 @@ describe('signing', () => {
     const owner = await organisation.as('owner');
     const input = {
       decision: 'approve' as const,
-      words: '',
+      comment: '',
       name: 'owner',
       password: PASSWORD,
       digest: page.rounds[0]?.digest ?? null,
@@ -134,7 +134,7 @@ describe('signing', () => {
     await organisation.openFiles('author2', number);
     const input = {
       decision: 'approve' as const,
-      words: '',
+      comment: '',
       name: 'author2',
       password: 'wrong',
       digest: page.rounds[0]?.digest ?? null,
@@ -198,7 +198,7 @@ describe('signing', () => {
       codeOf(
         decide(organisation.app, await organisation.as(name), asked, {
           decision: 'approve',
-          words: '',
+          comment: '',
           name,
           password: PASSWORD,
           digest: page.rounds[0]?.digest ?? null,

@@ -12,10 +12,10 @@ import { knownRules } from '../features/rules/service.ts';
 import { changeOrganisation, organisationSettings } from '../features/rules/settings.ts';
 import {
   addType,
+  applyDuePlans,
   changeType,
   dropPlan,
   listTypeRules,
-  settlePlans,
   tryType,
   typeDetail,
 } from '../features/rules/types.ts';
@@ -203,7 +203,7 @@ test('a change from a day on holds from that day, or is held with the reason whe
   expect((await organisation.register('author', { type: 'MEM' })).number).toBe('TST-MEM-001');
   expect((await typeDetail(organisation.app, typeId('MEM'))).planned).toMatchObject({
     from: '2026-12-01',
-    heldWhy: null,
+    blockedReason: null,
   });
   expect(await codeOf(change('MEM', () => ({ name: 'Third' })))).toBe('rule_planned_already');
   expect(await codeOf(change('PRO', () => ({ name: 'Past' }), { from: '2026-11-25' }))).toBe('day_not_after_today');
@@ -218,8 +218,8 @@ test('a change from a day on holds from that day, or is held with the reason whe
     reason: 'in the way',
   });
   organisation.clock.now = new Date('2026-12-02T09:00:00Z');
-  await settlePlans(organisation.app);
-  expect((await typeDetail(organisation.app, typeId('CHK'))).planned?.heldWhy).toContain('Code');
+  await applyDuePlans(organisation.app);
+  expect((await typeDetail(organisation.app, typeId('CHK'))).planned?.blockedReason).toContain('Code');
   await dropPlan(organisation.app, await admin(), typeId('CHK'), 'the code is taken');
   expect((await typeDetail(organisation.app, typeId('CHK'))).planned).toBeNull();
 });

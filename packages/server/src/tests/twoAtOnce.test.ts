@@ -23,14 +23,14 @@ const reason = 'as the test says';
 
 /** Something that two may change: what stands there with the version that goes with it, and a save of other words over a version. */
 type Thing = {
-  read: () => Promise<{ words: string; version: number }>;
-  save: (words: string, version: number) => Promise<unknown>;
+  read: () => Promise<{ text: string; version: number }>;
+  save: (text: string, version: number) => Promise<unknown>;
 };
 
 const folderId = () => organisation.folders.get('2') ?? '';
 const listed = async (kind: 'choices' | 'lookups') => {
   const list = (await listLists(organisation.app))[kind].find((one) => one.key === 'parts');
-  return { words: list?.name ?? '', version: list?.rowVersion ?? 0 };
+  return { text: list?.name ?? '', version: list?.rowVersion ?? 0 };
 };
 const admin = () => organisation.as('admin');
 
@@ -38,7 +38,7 @@ const THINGS: Record<string, Thing> = {
   'the metadata of a document': {
     read: async () => {
       const page = await organisation.page('author', number);
-      return { words: page.revision.title, version: page.revision.rowVersion };
+      return { text: page.revision.title, version: page.revision.rowVersion };
     },
     save: async (title, rowVersion) => {
       const page = await organisation.page('author', number);
@@ -58,7 +58,7 @@ const THINGS: Record<string, Thing> = {
   'who must read a document': {
     read: async () => {
       const [requirement] = (await readers(organisation.app, await organisation.as('controller'), number)).requirements;
-      return { words: requirement?.instructions ?? '', version: requirement?.rowVersion ?? 0 };
+      return { text: requirement?.instructions ?? '', version: requirement?.rowVersion ?? 0 };
     },
     save: async (instructions, rowVersion) =>
       setRequirement(organisation.app, await organisation.as('controller'), number, {
@@ -69,7 +69,7 @@ const THINGS: Record<string, Thing> = {
         kind: 'read and sign',
         instructions,
         workingDays: 5,
-        newcomerDays: 5,
+        newJoinerDays: 5,
         perChange: {},
         beforeInForce: false,
         reason: '',
@@ -79,7 +79,7 @@ const THINGS: Record<string, Thing> = {
   'a type': {
     read: async () => {
       const { rule, rowVersion } = await typeDetail(organisation.app, organisation.types.get('TWO') ?? '');
-      return { words: rule.help, version: rowVersion };
+      return { text: rule.help, version: rowVersion };
     },
     save: async (help, rowVersion) => {
       const id = organisation.types.get('TWO') ?? '';
@@ -106,7 +106,7 @@ const THINGS: Record<string, Thing> = {
   'the organisation': {
     read: async () => {
       const { name, rowVersion } = await organisationSettings(organisation.app);
-      return { words: name, version: rowVersion };
+      return { text: name, version: rowVersion };
     },
     save: async (name, rowVersion) => {
       const { week, holidays, signingIdleMinutes } = await organisationSettings(organisation.app);
@@ -124,7 +124,7 @@ const THINGS: Record<string, Thing> = {
   'a folder': {
     read: async () => {
       const folder = (await filingPlan(organisation.app, await admin())).folders.find((one) => one.id === folderId());
-      return { words: folder?.name ?? '', version: folder?.rowVersion ?? 0 };
+      return { text: folder?.name ?? '', version: folder?.rowVersion ?? 0 };
     },
     save: async (name, rowVersion) =>
       changeFolder(organisation.app, await admin(), folderId(), {
@@ -142,27 +142,27 @@ const THINGS: Record<string, Thing> = {
     read: async () => {
       const { own, rowVersion } = await folderGrants(organisation.app, await admin(), folderId());
       const one = own.find((grant) => grant.subject.kind === 'person');
-      return { words: one?.rights.join(', ') ?? '', version: rowVersion };
+      return { text: one?.rights.join(', ') ?? '', version: rowVersion };
     },
-    save: async (words, rowVersion) =>
+    save: async (text, rowVersion) =>
       setGrants(organisation.app, await admin(), folderId(), {
         grants: [
           { subject: { kind: 'all', id: null }, rights: ['see', 'read'], withheld: false },
           {
             subject: { kind: 'person', id: organisation.ids.reader ?? '' },
             // Words as rights: each digit another one.
-            rights: ['see', ...RIGHTS.slice(Number(words.at(-1)) + 1, Number(words.at(-1)) + 2)],
+            rights: ['see', ...RIGHTS.slice(Number(text.at(-1)) + 1, Number(text.at(-1)) + 2)],
             withheld: false,
           },
         ],
         rowVersion,
-        reason: `${reason} ${words}`,
+        reason: `${reason} ${text}`,
       }),
   },
   'a person': {
     read: async () => {
       const { name, rowVersion } = await personDetail(organisation.app, organisation.ids.stranger ?? '');
-      return { words: name, version: rowVersion };
+      return { text: name, version: rowVersion };
     },
     save: async (name, rowVersion) =>
       changePerson(organisation.app, await admin(), organisation.ids.stranger ?? '', {
@@ -175,7 +175,7 @@ const THINGS: Record<string, Thing> = {
   'the own profile': {
     read: async () => {
       const { mailMode, rowVersion } = await me(organisation.app, (await organisation.as('reader')).id);
-      return { words: mailMode, version: rowVersion };
+      return { text: mailMode, version: rowVersion };
     },
     save: async (_, rowVersion) =>
       changeProfile(organisation.app, await organisation.as('reader'), { mailMode: 'daily', rowVersion }),
@@ -183,7 +183,7 @@ const THINGS: Record<string, Thing> = {
   'a blueprint': {
     read: async () => {
       const [one] = (await listBlueprints(organisation.app, await admin())).blueprints;
-      return { words: one?.name ?? '', version: one?.rowVersion ?? 0 };
+      return { text: one?.name ?? '', version: one?.rowVersion ?? 0 };
     },
     save: async (name, rowVersion) => {
       const [one] = (await listBlueprints(organisation.app, await admin())).blueprints;
@@ -202,10 +202,10 @@ const THINGS: Record<string, Thing> = {
   'a stamp': {
     read: async () => {
       const one = (await listStamps(organisation.app)).stamps.find(({ id }) => id === stamp);
-      return { words: one?.words ?? '', version: one?.rowVersion ?? 0 };
+      return { text: one?.text ?? '', version: one?.rowVersion ?? 0 };
     },
-    save: async (words, rowVersion) =>
-      saveStamp(organisation.app, await admin(), stamp, { words, colour: '#0b5563', retired: false, rowVersion }),
+    save: async (text, rowVersion) =>
+      saveStamp(organisation.app, await admin(), stamp, { text, colour: '#0b5563', retired: false, rowVersion }),
   },
 };
 
@@ -235,7 +235,7 @@ describe.each(Object.entries(THINGS))('%s', (_, { read, save }) => {
     const { version } = await read();
     const codes = await Promise.all([1, 2, 3, 4].map((n) => codeOf(save(`Moment ${n + 4}`, version))));
     expect(codes.sort()).toEqual(['changed_meanwhile', 'changed_meanwhile', 'changed_meanwhile', 'done']);
-    const { words } = await read();
-    expect(words).toBeTruthy();
+    const { text } = await read();
+    expect(text).toBeTruthy();
   });
 });

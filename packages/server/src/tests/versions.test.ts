@@ -1,8 +1,8 @@
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { asideFile, keepAside } from '../features/authoring/asides.ts';
 import { removeVersion } from '../features/authoring/removingVersions.ts';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
+import { keepSupportingFile, supportingFile } from '../features/authoring/supportingFiles.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
@@ -66,20 +66,22 @@ test('bytes that something else holds stay: another document, a file aside, what
   await next(number, 'just sent words');
   await next(number, 'last words');
   const author = await organisation.as('author');
-  await keepAside(organisation.app, author, number, {
+  await keepSupportingFile(organisation.app, author, number, {
     uploadId: (await send('aside words')).id,
     note: 'A calculation',
   });
-  expect((await organisation.page('author', number)).asides).toMatchObject([
+  expect((await organisation.page('author', number)).supportingFiles).toMatchObject([
     { note: 'A calculation', name: 'text.md' },
   ]);
   tomorrow();
   await send('just sent words');
   for (const n of [1, 2, 3]) expect(await remove(number, n), String(n)).toEqual({ freed: 0 });
-  const [aside] = (await organisation.page('author', number)).asides;
+  const [aside] = (await organisation.page('author', number)).supportingFiles;
   expect(await organisation.app.content.has(aside?.sha256 ?? '')).toBe(true);
-  expect((await asideFile(organisation.app, author, aside?.id ?? '')).name).toBe('text.md');
-  expect(await codeOf(asideFile(organisation.app, await organisation.as('reader'), aside?.id ?? ''))).toBe('not_found');
+  expect((await supportingFile(organisation.app, author, aside?.id ?? '')).name).toBe('text.md');
+  expect(await codeOf(supportingFile(organisation.app, await organisation.as('reader'), aside?.id ?? ''))).toBe(
+    'not_found',
+  );
 });
 
 test('the last version, a signed one, and without the right nothing is removed', async () => {

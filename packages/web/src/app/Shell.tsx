@@ -91,7 +91,7 @@ export const Shell = () => {
         <RailLink to="/" text="Desk" count={counts?.desk} hot end />
         <RailLink to="/register" text="Register" count={counts?.register} />
         <RailLink to="/reading" text="Reading" count={counts?.reading} />
-        {me.mayRegister && <RailLink to="/intake" text="To be filed" count={counts?.arrivals} />}
+        {me.mayRegister && <RailLink to="/intake" text="Incoming" count={counts?.incomingFiles} />}
         {(me.organisationRights.includes('audit') || me.organisationRights.includes('administer')) && (
           <span className="cap px-[17px] pt-3.5 pb-1">Evidence</span>
         )}

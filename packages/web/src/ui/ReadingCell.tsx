@@ -2,7 +2,7 @@ const LOOK: Record<string, string> = {
   signed: 'cell-signed',
   carried: 'cell-carried',
   open: 'cell-open',
-  late: 'cell-late',
+  overdue: 'cell-overdue',
 };
 
 /** The state of one person's reading, always as a word. */

@@ -77,7 +77,7 @@ export const explain = async (
     placesOf(document, own.get(document.id) ?? [], plan.folders),
     {
       isOwner: document.ownerId === viewer.id,
-      askedInStep: asked.inStep,
+      assignedInStep: asked.inStep,
       askedMayCheckIn: asked.mayCheckIn,
       askedToRead: asked.toRead,
     },
@@ -130,7 +130,7 @@ export const rightsOnMany = async (
         return [document.id, byFolder.get(document.folderId) ?? new Set<Right>()];
       const { rights } = explainRights(subjectsOf(viewer), placesOf(document, entries ?? [], plan.folders), {
         isOwner,
-        askedInStep: false,
+        assignedInStep: false,
         askedMayCheckIn: false,
         askedToRead: false,
       });
@@ -237,7 +237,7 @@ export const listScopeWithNames = async (
     const entries = document.entries;
     const { rights: given, reasons } = explainRights(subjectsOf(viewer), placesOf(document, entries, folders), {
       isOwner: document.ownerId === viewer.id,
-      askedInStep: inStep.has(document.id),
+      assignedInStep: inStep.has(document.id),
       askedMayCheckIn: false,
       askedToRead: toRead.has(document.id),
     });

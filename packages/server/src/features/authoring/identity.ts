@@ -5,7 +5,7 @@ import { cleanName } from '../../platform/http/upload.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { takenRevision } from '../documents/choosing.ts';
-import { renameInStep, sameFiles } from '../documents/nextFiles.ts';
+import { renameByRule, sameFiles } from '../documents/nextFiles.ts';
 import { findParent } from '../documents/parents.ts';
 import { numberInput } from '../documents/registering.ts';
 import {
@@ -23,7 +23,7 @@ import {
 } from '../documents/service.ts';
 import { changeInWork } from '../effect/service.ts';
 import { routeSituationOf } from '../rounds/service.ts';
-import { holdRules } from '../rules/guard.ts';
+import { blockRules } from '../rules/guard.ts';
 import { getFolder, policyOf, takeNumber, voidNumber } from '../rules/service.ts';
 
 const prepare = async (app: App, work: UnitOfWork, viewer: Viewer, ref: string, command: Command): Promise<Opened> => {
@@ -41,7 +41,7 @@ export const renumber = (
   { number: named, reason }: BodyOf<typeof api.documents.renumber>,
 ): Promise<AnswerOf<typeof api.documents.renumber>> =>
   changeInWork(app, viewer, ref, async (work) => {
-    await holdRules(work.trx);
+    await blockRules(work.trx);
     const opened = await prepare(app, work, viewer, ref, 'renumber');
     const { document, type } = opened;
     const [revision] = opened.revisions;
@@ -59,7 +59,7 @@ export const renumber = (
     const number = await takeNumber(work.trx, { type, metadata, named, personId: viewer.id }, document.id);
     await voidNumber(work.trx, document.number, `now ${number}`);
     await write.setNumber(work.trx, document.id, number);
-    if (opened.work) await renameInStep(work, { ...opened, document: { ...document, number } }, opened.work);
+    if (opened.work) await renameByRule(work, { ...opened, document: { ...document, number } }, opened.work);
     await refreshLists(work.trx, document.id, work.now);
     work.record({
       kind: 'document.renumbered',
@@ -132,7 +132,7 @@ export const replaceContent = (
       metadata: revision.metadata,
     });
     if (opened.work)
-      await renameInStep(work, opened, { ...revision, latest_version_id: version.id, version_count: version.n });
+      await renameByRule(work, opened, { ...revision, latest_version_id: version.id, version_count: version.n });
     await refreshLists(work.trx, document.id, work.now);
     const files_ = originals.map(({ name, sha256 }) => ({ name, sha256 }));
     work.record({

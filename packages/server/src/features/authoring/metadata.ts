@@ -15,7 +15,7 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { ensureActive, ensureSharing } from '../documents/aboutRules.ts';
-import { renameInStep } from '../documents/nextFiles.ts';
+import { renameByRule } from '../documents/nextFiles.ts';
 import { ensureMayStandUnder, findParent } from '../documents/parents.ts';
 import {
   allMetadata,
@@ -85,7 +85,7 @@ export const correctMetadata = (
         throw refused('changed_meanwhile');
       // Where stored names follow the rule, a new title is a new name: the same bytes, as the next version.
       if (input.title !== revision.title)
-        await renameInStep(
+        await renameByRule(
           work,
           { ...opened, document },
           { ...revision, title: input.title, summary: input.summary, metadata: revisionFields },
@@ -169,7 +169,7 @@ const aboutAfter = async (
     sites: input.sites ?? document.sites,
     confidentiality: input.confidentiality ?? document.confidentiality,
     reviewMonths: input.reviewMonths === undefined ? document.review_months : input.reviewMonths,
-    keepInStep: input.keepInStep === undefined ? document.keep_in_step : input.keepInStep,
+    followsNamingRule: input.followsNamingRule === undefined ? document.follows_naming_rule : input.followsNamingRule,
     sharing: input.sharing ?? document.sharing,
     originSource: input.origin?.source ?? document.origin_source,
     originEdition: input.origin?.edition ?? document.origin_edition,
@@ -187,7 +187,7 @@ const aboutAfter = async (
     { what: 'sites', before: document.sites, after: after.sites },
     { what: 'confidentiality', before: document.confidentiality, after: after.confidentiality },
     { what: 'reviewMonths', before: document.review_months, after: after.reviewMonths },
-    { what: 'keepInStep', before: document.keep_in_step, after: after.keepInStep },
+    { what: 'followsNamingRule', before: document.follows_naming_rule, after: after.followsNamingRule },
     { what: 'sharing', before: document.sharing, after: after.sharing },
     { what: 'source', before: document.origin_source, after: after.originSource },
     { what: 'edition', before: document.origin_edition, after: after.originEdition },

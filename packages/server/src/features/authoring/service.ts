@@ -12,7 +12,7 @@ import {
   addVersion,
   allMetadata,
   filesOf,
-  isInStep,
+  followsNamingRule,
   loadForUpdate,
   type Opened,
   type RevisionRow,
@@ -24,13 +24,13 @@ import {
   write,
 } from '../documents/service.ts';
 import { changeInWork } from '../effect/service.ts';
-import { fileArrival } from '../intake/service.ts';
+import { fileIncomingFile } from '../intake/service.ts';
 import { notify } from '../mailing/service.ts';
 import { moveOn, routeSituationOf } from '../rounds/service.ts';
 import { ensureMetadata } from '../rules/metadata.ts';
 import { recordUsage } from '../usage/service.ts';
-import { findDeskCopy, keepUnsaved } from './deskCopies.ts';
 import { apartAsBefore } from './metadata.ts';
+import { findWorkingCopy, keepUnsaved } from './workingCopies.ts';
 
 /** Opens a document for a command, settles what is due, and refuses by the rule of the command. */
 const prepare = async (
@@ -135,8 +135,8 @@ const checkInIn = async (
   const opened = await prepare(app, work, viewer, ref, 'check in');
   const { document, revision, checkout } = opened;
   if (!checkout) throw refused('not_checked_out');
-  // What was saved at the desk under this check-out is what is given back, where no other file is.
-  const saved = wish.uploadId ? undefined : await findDeskCopy(work.trx, checkout.id);
+  // What was saved on the network drive under this check-out is what is given back, where no other file is.
+  const saved = wish.uploadId ? undefined : await findWorkingCopy(work.trx, checkout.id);
   const input = { ...wish, uploadId: wish.uploadId ?? saved?.upload_id ?? null };
   const before = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
   const files = await filesAfter(app, work, viewer, before, input);
@@ -158,10 +158,10 @@ const checkInIn = async (
     (input.summary ?? revision.summary) === revision.summary;
   if (sameFiles(files, before) && !input.sameContentMeant && (input.uploadId || sameMetadata))
     throw refused('same_content', { n: revision.version_count });
-  const inStep = isInStep(document, opened.type);
+  const isNamedByRule = followsNamingRule(document, opened.type);
   const about = { label: revision.label, title: input.title ?? revision.title, metadata: metadata.revisionFields };
   const version = await addVersion(work, revision, {
-    files: inStep ? namedByRule(opened, about, revision.version_count + 1, work.day, files) : files,
+    files: isNamedByRule ? namedByRule(opened, about, revision.version_count + 1, work.day, files) : files,
     note: input.note,
     title: input.title ?? revision.title,
     summary: input.summary ?? revision.summary,
@@ -173,7 +173,9 @@ const checkInIn = async (
     files.map((file) => file.sha256),
   );
   await saveLiving(work, opened, metadata.documentFields);
-  const arrived = input.arrivalId ? await fileArrival(work, viewer, input.arrivalId, document.id) : undefined;
+  const arrived = input.incomingFileId
+    ? await fileIncomingFile(work, viewer, input.incomingFileId, document.id)
+    : undefined;
   await write.endCheckout(work.trx, checkout.id, work.now, 'checked in');
   await refreshLists(work.trx, document.id, work.now);
   work.record({
@@ -251,9 +253,9 @@ export const takeOverCheckout = (app: App, viewer: Viewer, ref: string, reason: 
       kind: 'check-out taken over',
       about: document.id,
       subject: `${viewer.name} took over your check-out of ${document.number}`,
-      lead: `${document.number} ${revision.title} was checked out to you. ${viewer.name} has it now and goes on from version ${revision.version_count}. ${kept ? 'What you had saved at the desk is kept beside its versions.' : 'What you have not checked in is on your machine alone.'}`,
+      lead: `${document.number} ${revision.title} was checked out to you. ${viewer.name} has it now and goes on from version ${revision.version_count}. ${kept ? 'What you had saved on the network drive is kept beside its versions.' : 'What you have not checked in is on your machine alone.'}`,
       quote: reason,
-      link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open it' },
+      link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open it' },
     });
   });
 

@@ -18,7 +18,7 @@ import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts'
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { registerIn } from '../documents/registering.ts';
 import { takeUpload } from '../documents/uploads.ts';
-import { holdPlan, makeFolder, replaceGrants, toPlan } from '../filing/service.ts';
+import { blockPlan, makeFolder, replaceGrants, toPlan } from '../filing/service.ts';
 import { type FolderRow, keepEdition, listFolders, listTypes } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import { templateChoices } from '../templates/service.ts';
@@ -199,7 +199,7 @@ export const layOut = async (
   const row = await open(app.db, viewer, id);
   const starters = await sendStarters(app, viewer, row, projects);
   return app.command(actorOf(viewer), async (work) => {
-    await holdPlan(work.trx);
+    await blockPlan(work.trx);
     const documents: string[] = [];
     let made = 0;
     let first: string | null = null;

@@ -60,7 +60,7 @@ export const copyMany = (app: App, viewer: Viewer, { ids, folderId }: BodyOf<typ
       const originals = files.filter((file) => file.role === 'original');
       if (!revision || originals.length === 0) throw refused('original_missing');
       if (!opened.rights.has('download')) throw refused('right_missing', { right: 'download' });
-      if (type.numbering_rule === null) throw refused('number_outside_missing');
+      if (type.numbering_rule === null) throw refused('external_number_missing');
       const uploads = [];
       for (const { name, sha256, description, language, sheet } of originals) {
         const upload = { id: newId(), sha256, name };

@@ -80,7 +80,7 @@ export const readBack = async (
       const mark = markOfAnnotation(annotation, box, page);
       if (!mark || known.has(name)) continue;
       known.add(name);
-      const own = mark.words === undefined ? annotation.words.trim() : '';
+      const own = mark.text === undefined ? annotation.text.trim() : '';
       await insertComment(work, {
         documentId: opened.document.id,
         revision,

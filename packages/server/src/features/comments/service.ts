@@ -111,7 +111,7 @@ const tell = async (
     subject: `${number} ${revision.label}: ${what} ${viewer.name}`,
     lead: `${viewer.name} wrote on ${number} ${revision.label}, ${revision.title}.`,
     quote: said.text,
-    link: { path: `/d/${encodeURIComponent(number)}?side=comments`, words: 'Open the comments' },
+    link: { path: `/d/${encodeURIComponent(number)}?side=comments`, label: 'Open the comments' },
   });
   const named = said.named.filter((id) => id !== viewer.id);
   const others = [...new Set(said.to)].filter(
@@ -240,7 +240,7 @@ export const reply = (
     // Who was asked by name or wrote the comment may answer it; else it takes the right to comment.
     if (comment.person_id !== viewer.id && comment.assignee_id !== viewer.id) ensureRight(opened.rights, 'comment');
     if (comment.resolved_at) throw refused('comment_closed');
-    const voices = await store.listVoices(work.trx, commentId);
+    const voices = await store.listAssignees(work.trx, commentId);
     const id = await insertComment(work, {
       documentId: opened.document.id,
       revision,
@@ -311,7 +311,7 @@ export const reopen = (app: App, viewer: Viewer, ref: string, commentId: string,
     await tell(app, work, viewer, opened, revision, {
       what: 'comment opened again',
       text: reason,
-      to: [...(await store.listVoices(work.trx, commentId)), comment.assignee_id],
+      to: [...(await store.listAssignees(work.trx, commentId)), comment.assignee_id],
       named: [],
     });
   });
@@ -358,9 +358,9 @@ export const withdraw = (app: App, viewer: Viewer, ref: string, commentId: strin
   });
 
 export const openBlocking = (db: Db | Trx, revisionId: string) =>
-  rows<{ who: string; words: string }>(
+  rows<{ who: string; text: string }>(
     db,
-    `select p.name as who, left(c.text, 120) as words from comments c join people p on p.id = c.person_id
+    `select p.name as who, left(c.text, 120) as text from comments c join people p on p.id = c.person_id
      where c.revision_id = :revisionId and c.kind = 'blocking' and c.resolved_at is null and c.withdrawn_at is null order by c.at`,
     { revisionId },
   );

@@ -22,6 +22,6 @@ export const saveStamp = (
     work.record({
       kind: 'stamp.saved',
       subject: {},
-      payload: { words: stamp.words, colour: stamp.colour, retired: stamp.retired },
+      payload: { text: stamp.text, colour: stamp.colour, retired: stamp.retired },
     });
   });

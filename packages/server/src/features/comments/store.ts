@@ -79,7 +79,7 @@ export const assign = (trx: Trx, by: { id: string; personId: string | null }) =>
 export const withdraw = (trx: Trx, by: { id: string; now: Date }) =>
   changed(trx, 'update comments set withdrawn_at = :now where id = :id and withdrawn_at is null', by);
 /** Everyone who wrote in a thread. */
-export const listVoices = async (db: Db | Trx, id: string) =>
+export const listAssignees = async (db: Db | Trx, id: string) =>
   (
     await rows<{ person_id: string }>(db, 'select distinct person_id from comments where id = :id or parent_id = :id', {
       id,
@@ -136,26 +136,26 @@ export const countOpen = async (
   );
 
 export const listStamps = (db: Db) =>
-  rows<{ id: string; words: string; colour: string; retired: boolean; row_version: number }>(
+  rows<{ id: string; text: string; colour: string; retired: boolean; row_version: number }>(
     db,
-    'select * from stamps order by words',
+    'select * from stamps order by text',
   );
 export const saveStamp = (
   trx: Trx,
-  s: { id: string; words: string; colour: string; retired: boolean; rowVersion: number },
+  s: { id: string; text: string; colour: string; retired: boolean; rowVersion: number },
 ) =>
   changed(
     trx,
-    `insert into stamps (id, words, colour, retired) select :id, :words, :colour, :retired where :rowVersion::int = 0
+    `insert into stamps (id, text, colour, retired) select :id, :text, :colour, :retired where :rowVersion::int = 0
      on conflict (id) do nothing`,
     s,
   );
 export const changeStamp = (
   trx: Trx,
-  s: { id: string; words: string; colour: string; retired: boolean; rowVersion: number },
+  s: { id: string; text: string; colour: string; retired: boolean; rowVersion: number },
 ) =>
   changed(
     trx,
-    'update stamps set words = :words, colour = :colour, retired = :retired, row_version = row_version + 1 where id = :id and row_version = :rowVersion',
+    'update stamps set text = :text, colour = :colour, retired = :retired, row_version = row_version + 1 where id = :id and row_version = :rowVersion',
     s,
   );

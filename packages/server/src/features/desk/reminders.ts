@@ -115,7 +115,7 @@ const remindOne = (app: App, personId: string, day: string): Promise<number> =>
         kind: 'reminder',
         subject: `${due.number}: ${due.what}, ${dayInWords(due.on_day)}`,
         lead: leadOf(due),
-        link: { path: `/d/${encodeURIComponent(due.number)}`, words: 'Open it' },
+        link: { path: `/d/${encodeURIComponent(due.number)}`, label: 'Open it' },
       });
     }
     return sent;

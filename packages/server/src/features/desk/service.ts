@@ -11,7 +11,7 @@ import {
   toPlace,
   type Viewer,
 } from '../access/service.ts';
-import { countArrivals } from '../intake/service.ts';
+import { countIncomingFiles } from '../intake/service.ts';
 import { markOf } from '../page/service.ts';
 import { listMine } from '../reading/service.ts';
 import { attentionFor } from '../system/service.ts';
@@ -38,9 +38,9 @@ const rowsFor = async (
   const open = mine.filter(
     (row) => row.state === 'open' && (row.revision_state === 'in force' || row.revision_state === 'scheduled'),
   );
-  const late = (due: string | null) => ({
-    late: due !== null && due < day,
-    daysLate: due !== null && due < day ? daysBetween(due, day) : 0,
+  const overdue = (due: string | null) => ({
+    overdue: due !== null && due < day,
+    daysOverdue: due !== null && due < day ? daysBetween(due, day) : 0,
   });
   const rows: DeskRow[] = [
     ...decisions.map(
@@ -53,7 +53,7 @@ const rowsFor = async (
         label: d.label,
         mark: 'open',
         due: d.due_on,
-        ...late(d.due_on),
+        ...overdue(d.due_on),
         action: d.kind === 'approval' ? 'Decide' : 'Review',
         link: `/tasks/${d.id}`,
         primary: true,
@@ -75,7 +75,7 @@ const rowsFor = async (
       const overdue = f.out && (f.expected_back ? f.expected_back < day : days > 14);
       const back =
         f.run_state === 'rejected' && f.said_by
-          ? `Sent back by ${f.said_by}: “${f.words}”`
+          ? `Sent back by ${f.said_by}: “${f.comment}”`
           : f.run_state === 'recalled'
             ? 'Recalled'
             : f.out
@@ -90,8 +90,8 @@ const rowsFor = async (
         label: f.label,
         mark: 'open',
         due: f.expected_back,
-        late: overdue,
-        daysLate: f.out ? days : 0,
+        overdue: overdue,
+        daysOverdue: f.out ? days : 0,
         action: 'Work on it',
         detail: `${back}${f.comments ? ` · ${plural(f.comments, 'open comment')}` : ''}`,
         link: `/d/${encodeURIComponent(f.number)}`,
@@ -108,13 +108,13 @@ const rowsFor = async (
         label: r.label,
         mark: 'open',
         due: r.planned_on,
-        late: r.held_since !== null,
-        daysLate: 0,
+        overdue: r.blocked_since !== null,
+        daysOverdue: 0,
         action: r.state === 'approved' ? 'Release' : 'Look',
-        primary: r.state === 'approved' || r.held_since !== null,
+        primary: r.state === 'approved' || r.blocked_since !== null,
         link: `/d/${encodeURIComponent(r.number)}/release`,
         detail: [
-          r.held_since
+          r.blocked_since
             ? 'Held: the preflight found a blocker'
             : r.state === 'approved'
               ? `${plural(r.signatures, 'signature')} in`
@@ -136,14 +136,14 @@ const rowsFor = async (
         label: m.label,
         mark: markOf(m.revision_state as never),
         due: m.due_on,
-        ...late(shownState(m.state, m.due_on, day) === 'late' ? m.due_on : null),
+        ...overdue(shownState(m.state, m.due_on, day) === 'overdue' ? m.due_on : null),
         action: 'Read',
         link: `/reading/${m.id}`,
         primary: false,
         detail: [
           m.policy === 'read the changes'
             ? 'You signed an earlier revision; read the changes'
-            : m.newcomer
+            : m.newJoiner
               ? 'New to you'
               : 'Read and sign',
           plural(readingMinutes(m), 'minute'),
@@ -160,7 +160,7 @@ const rowsFor = async (
         label: due.label,
         mark: 'open',
         due: due.on_day,
-        ...late(due.on_day),
+        ...overdue(due.on_day),
         action: due.kind === 'source' ? 'Look' : 'Open',
         link: `/d/${encodeURIComponent(due.number)}${due.kind === 'source' ? '?command=check%20source' : ''}`,
         primary: false,
@@ -207,7 +207,7 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
     organisation: organisation
       ? {
           running: organisation.running,
-          late: organisation.late,
+          overdue: organisation.overdue,
           onTimePercent: organisation.signed ? Math.round((organisation.on_time / organisation.signed) * 100) : null,
           reviewsSoon: organisation.reviews,
         }
@@ -240,10 +240,10 @@ export const counts = async (app: App, viewer: Viewer) => {
   const { rows } = await rowsFor(app, viewer, day, scope);
   return {
     desk: rows.length,
-    late: rows.filter((row) => row.late).length,
+    overdue: rows.filter((row) => row.overdue).length,
     register: await store.countSeen(app.db, scope, SEES_WORK, SEES),
     reading: rows.filter((row) => row.kind === 'read').length,
-    arrivals: await countArrivals(app, viewer),
+    incomingFiles: await countIncomingFiles(app, viewer),
   };
 };
 
@@ -281,7 +281,7 @@ export const submittedByMe = async (app: App, viewer: Viewer): Promise<Submitted
           person: s.person,
           since: s.opened_at?.toISOString() ?? round.started_at.toISOString(),
           due: s.due_on,
-          late: s.due_on !== null && s.due_on < day,
+          overdue: s.due_on !== null && s.due_on < day,
         })),
       said: own
         .filter((s) => s.decision !== null && s.decided_at !== null)
@@ -289,7 +289,7 @@ export const submittedByMe = async (app: App, viewer: Viewer): Promise<Submitted
           person: s.decided_by ?? s.person,
           decision: s.decision ?? '',
           at: s.decided_at?.toISOString() ?? '',
-          words: s.words,
+          comment: s.comment,
         })),
     };
   });
@@ -311,7 +311,7 @@ export const listCheckouts = async (app: App, viewer: Viewer): Promise<AnswerOf<
       since: row.at.toISOString(),
       days: daysBetween(dayOf(row.at, zone), day),
       expectedBack: row.expected_back,
-      late: row.expected_back !== null && row.expected_back < day,
+      overdue: row.expected_back !== null && row.expected_back < day,
       mine: row.person_id === viewer.id,
       mayTakeOver: row.person_id !== viewer.id && (rights.get(row.folder_id)?.has('manage') ?? false),
       note: row.note,

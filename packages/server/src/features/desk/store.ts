@@ -52,7 +52,7 @@ export const listToFinish = (db: Db, by: { personId: string; hidden: string[] })
     expected_back: string | null;
     run_state: string | null;
     said_by: string | null;
-    words: string | null;
+    comment: string | null;
     comments: number;
     versions: number;
   }>(
@@ -62,7 +62,7 @@ export const listToFinish = (db: Db, by: { personId: string; hidden: string[] })
      from revisions r join documents d on d.id = r.document_id
      left join checkouts k on k.document_id = d.id and k.ended_at is null
      left join lateral (select * from rounds where revision_id = r.id order by n desc limit 1) u on true
-     left join lateral (select p.name, a.words from assignments a join steps s on s.id = a.step_id join people p on p.id = a.decided_by where s.round_id = u.id and a.decision = 'reject' order by a.decided_at desc limit 1) said on true
+     left join lateral (select p.name, a.comment from assignments a join steps s on s.id = a.step_id join people p on p.id = a.decided_by where s.round_id = u.id and a.decision = 'reject' order by a.decided_at desc limit 1) said on true
      where r.state in ('draft', 'in review') and d.removed_at is null and d.id <> all(:hidden::uuid[]) and (k.person_id = :personId or (r.state = 'draft' and k.id is null and coalesce(u.started_by, r.created_by) = :personId))
      order by coalesce(k.at, u.ended_at, r.created_at) limit 100`,
     by,
@@ -81,20 +81,20 @@ export const listToRelease = (db: Db, scope: ListScope) =>
     label: string;
     state: RevisionState;
     planned_on: string | null;
-    held_since: Date | null;
+    blocked_since: Date | null;
     signatures: number;
     in_force: string | null;
     owed: number;
     done: number;
   }>(
     db,
-    `select r.id, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, r.state, r.planned_on, r.held_since,
+    `select r.id, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, r.state, r.planned_on, r.blocked_since,
        (select count(*) from signatures s where s.revision_id = r.id and s.void_at is null and s.reading_id is null)::int as signatures,
        (select label from revisions f where f.document_id = d.id and f.state = 'in force') as in_force,
-       (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('open','signed','carried'))::int as owed,
-       (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('signed','carried'))::int as done
+       (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('open','signed','carriedOver'))::int as owed,
+       (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('signed','carriedOver'))::int as done
      from revisions r join documents d on d.id = r.document_id
-     where r.state in ('approved', 'scheduled') and d.removed_at is null and ${SEES_WORK} order by r.held_since nulls last, r.planned_on nulls first, d.number limit 500`,
+     where r.state in ('approved', 'scheduled') and d.removed_at is null and ${SEES_WORK} order by r.blocked_since nulls last, r.planned_on nulls first, d.number limit 500`,
     { ...scope },
   );
 
@@ -131,10 +131,10 @@ export const listNewlyInForce = (db: Db, scope: ListScope, since: Date) =>
     { ...scope, since },
   );
 export const organisationToday = (db: Db, by: { day: string; in30: string; zone: string; folderIds: string[] }) =>
-  firstRow<{ running: number; late: number; signed: number; on_time: number; reviews: number }>(
+  firstRow<{ running: number; overdue: number; signed: number; on_time: number; reviews: number }>(
     db,
     `select (select count(*) from rounds where state = 'running')::int as running,
-       (select count(distinct s.round_id) from steps s join rounds r on r.id = s.round_id where r.state = 'running' and s.state = 'open' and s.due_on < :day)::int as late,
+       (select count(distinct s.round_id) from steps s join rounds r on r.id = s.round_id where r.state = 'running' and s.state = 'open' and s.due_on < :day)::int as overdue,
        (select count(*) from reading_assignments a where a.state = 'signed' and ${HAS_SIGNATURE})::int as signed,
        (select count(*) from reading_assignments a where a.state = 'signed' and ${HAS_SIGNATURE} and (a.closed_at at time zone :zone)::date <= a.due_on)::int as on_time,
        (select count(*) from documents where public_state = 'in force' and review_on <= :in30 and folder_id = any(:folderIds::uuid[]))::int as reviews`,
@@ -175,10 +175,10 @@ export const listSteps = (db: Db, roundIds: string[]) =>
     decision: string | null;
     decided_at: Date | null;
     decided_by: string | null;
-    words: string;
+    comment: string;
   }>(
     db,
-    `select s.round_id, s.n, s.name, s.state, s.due_on, p.name as person, a.state as assignment_state, a.opened_at, a.decision, a.decided_at, q.name as decided_by, a.words
+    `select s.round_id, s.n, s.name, s.state, s.due_on, p.name as person, a.state as assignment_state, a.opened_at, a.decision, a.decided_at, q.name as decided_by, a.comment
      from steps s join assignments a on a.step_id = s.id join people p on p.id = a.person_id left join people q on q.id = a.decided_by where s.round_id = any(:roundIds::uuid[]) order by s.n, a.n`,
     { roundIds },
   );

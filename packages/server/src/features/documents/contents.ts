@@ -21,7 +21,7 @@ export const keepContent = async (
   const textState = warning ? 'broken' : mediaType === UNKNOWN ? 'none' : as === 'draft' ? 'unread' : 'waiting';
   const isNew = await store.insertContent(work.trx, { sha256, size, mediaType, now: work.now, textState });
   if (!isNew) return;
-  // The same bytes may have been let go between their arrival and now.
+  // The same bytes may have been let go between their incoming file and now.
   await app.content.back(sha256);
   if (textState === 'waiting') await app.jobs.enqueue(work.trx, 'text.extract', { sha256 });
 };
@@ -53,12 +53,12 @@ export const heldContents = async (db: Db | Trx, hashes: readonly string[], now:
         db,
         `select h as sha256 from unnest(:hashes::text[]) h where
            exists (select 1 from version_files f where f.sha256 = h and not exists (select 1 from removed_versions x where x.version_id = f.version_id))
-           or exists (select 1 from asides a where a.sha256 = h)
-           or exists (select 1 from arrivals a where a.sha256 = h)
+           or exists (select 1 from supportingFiles a where a.sha256 = h)
+           or exists (select 1 from incomingFiles a where a.sha256 = h)
            or exists (select 1 from template_editions t where t.sha256 = h)
            or exists (select 1 from import_files i where i.sha256 = h)
-           or exists (select 1 from desk_nodes n join uploads u on u.id = n.upload_id where u.sha256 = h)
-           or exists (select 1 from desk_copies k join uploads u on u.id = k.upload_id where u.sha256 = h)
+           or exists (select 1 from drive_nodes n join uploads u on u.id = n.upload_id where u.sha256 = h)
+           or exists (select 1 from working_copies k join uploads u on u.id = k.upload_id where u.sha256 = h)
            or exists (select 1 from uploads u where u.sha256 = h and u.at > :dayAgo)
            or exists (select 1 from renditions r where r.result_sha256 = h)
            or exists (select 1 from organisation where logo = h)`,
@@ -126,13 +126,13 @@ export const tidyContents = async (app: App): Promise<number> => {
   }
   await rows(
     app.db,
-    `delete from desk_copies k using checkouts c where c.id = k.checkout_id and c.ended_at < :before`,
+    `delete from working_copies k using checkouts c where c.id = k.checkout_id and c.ended_at < :before`,
     { before: new Date(now.getTime() - ENDED_DAYS * DAY_MS) },
   );
   await rows(
     app.db,
-    `delete from uploads u where u.at < :dayAgo and not exists (select 1 from desk_copies k where k.upload_id = u.id)
-       and not exists (select 1 from desk_nodes n where n.upload_id = u.id)`,
+    `delete from uploads u where u.at < :dayAgo and not exists (select 1 from working_copies k where k.upload_id = u.id)
+       and not exists (select 1 from drive_nodes n where n.upload_id = u.id)`,
     { dayAgo: new Date(now.getTime() - DAY_MS) },
   );
   let gone = 0;

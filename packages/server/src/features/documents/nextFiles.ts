@@ -9,7 +9,7 @@ import {
   addVersion,
   type FileRow,
   filesOf,
-  isInStep,
+  followsNamingRule,
   type NewFile,
   type Opened,
   type RevisionRow,
@@ -46,12 +46,12 @@ export const namedByRule = (
 };
 
 /** Brings stored names in step with what a revision is called now, as its next version; nothing where no rule names them. */
-export const renameInStep = async (
+export const renameByRule = async (
   work: UnitOfWork,
   opened: Pick<Opened, 'document' | 'type'>,
   revision: RevisionRow,
 ): Promise<void> => {
-  if (!isInStep(opened.document, opened.type) || !revision.latest_version_id) return;
+  if (!followsNamingRule(opened.document, opened.type) || !revision.latest_version_id) return;
   const files = (await filesOf(work.trx, [revision.latest_version_id])).map(sameFile);
   const named = namedByRule(opened, revision, revision.version_count + 1, work.day, files);
   if (named.every((file, i) => file.name === files[i]?.name)) return;

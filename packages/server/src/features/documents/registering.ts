@@ -26,10 +26,10 @@ import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
 import { folderByRule, pathByRule } from '../filing/service.ts';
-import { fileArrival } from '../intake/service.ts';
+import { fileIncomingFile } from '../intake/service.ts';
 import { departmentIdOf, namesOf, unitsByIds } from '../people/service.ts';
 import { ensureRequirement } from '../reading/duties.ts';
-import { holdRules } from '../rules/guard.ts';
+import { blockRules } from '../rules/guard.ts';
 import { ensureMetadata, ensureSites, metadataRefusals } from '../rules/metadata.ts';
 import {
   type FolderRow,
@@ -41,7 +41,7 @@ import {
   type TypeRow,
   takeNumber,
 } from '../rules/service.ts';
-import { settlePlansOfToday } from '../rules/types.ts';
+import { applyPlansDueToday } from '../rules/types.ts';
 import { actorOf } from '../session/service.ts';
 import { filledFrom, getTemplate } from '../templates/service.ts';
 import { ensureActive, ensureSharing } from './aboutRules.ts';
@@ -81,7 +81,7 @@ export const numberInput = async (
 
 const labelFor = (type: TypeRow, given: string | null): { label: string | null; refusals: Refusal[] } => {
   if (type.scheme.kind === 'own') {
-    if (!given?.trim()) return { label: null, refusals: [refusal('label_given_by_maker')] };
+    if (!given?.trim()) return { label: null, refusals: [refusal('label_given_by_supplier')] };
     return isLabel(type.scheme, given.trim())
       ? { label: given.trim(), refusals: [] }
       : { label: null, refusals: [refusal('label_not_of_scheme', { label: given })] };
@@ -182,7 +182,7 @@ export const registerDocument = async (
   input: Registration,
   key: string | null,
 ): Promise<AnswerOf<typeof api.documents.register>> => {
-  await settlePlansOfToday(app);
+  await applyPlansDueToday(app);
   return app.command(actorOf(viewer), async (work) => {
     const fingerprint = createHash('sha256').update(JSON.stringify(input)).digest('hex');
     if (key) {
@@ -216,7 +216,7 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
   const { trx } = work;
   const input = api.documents.register.body.parse(given);
   // From here on nobody changes the rules by which this number is made.
-  await holdRules(trx);
+  await blockRules(trx);
   const type = await getType(trx, input.typeId);
   if (type.retired) throw refused('type_retired');
   const folderId = type.filing_rule ? await folderByRule(work, viewer, type, input.metadata) : input.folderId;
@@ -278,7 +278,7 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
   ensureSharing(type, input.sharing);
   const watcherId = policy.origin ? (input.origin.watcherId ?? ownerId) : input.origin.watcherId;
   await ensureActive(trx, input.origin.watcherId);
-  if (input.keepInStep ?? (policy.keepInStep || work.organisation.keepInStep))
+  if (input.followsNamingRule ?? (policy.followsNamingRule || work.organisation.followsNamingRule))
     files.forEach((file, i) => {
       file.name = storedName(file.name, i, {
         number,
@@ -311,7 +311,7 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
     sites: input.sites,
     confidentiality: input.confidentiality,
     reviewMonths: input.reviewMonths,
-    keepInStep: input.keepInStep,
+    followsNamingRule: input.followsNamingRule,
     sharing: input.sharing,
     originSource: input.origin.source,
     originEdition: input.origin.edition,
@@ -321,8 +321,10 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
     now: work.now,
     files,
   });
-  const arrived = input.arrivalId ? await fileArrival(work, viewer, input.arrivalId, documentId) : undefined;
-  if (input.uploadId) await store.deskFileFiled(trx, { uploadId: input.uploadId, documentId });
+  const arrived = input.incomingFileId
+    ? await fileIncomingFile(work, viewer, input.incomingFileId, documentId)
+    : undefined;
+  if (input.uploadId) await store.driveFileFiled(trx, { uploadId: input.uploadId, documentId });
   await ensureRequirement(work, documentId, type);
   work.record({
     kind: 'document.registered',

@@ -63,10 +63,10 @@ export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, da
 };
 
 /** Whether stored names follow the naming rule: forced by the organisation, else as the document says, else its type. */
-export const isInStep = (
-  document: Pick<store.DocumentRow, 'keep_in_step' | 'organisation_names_by_rule'>,
+export const followsNamingRule = (
+  document: Pick<store.DocumentRow, 'follows_naming_rule' | 'organisation_names_by_rule'>,
   type: TypeRow,
-): boolean => document.organisation_names_by_rule || (document.keep_in_step ?? policyOf(type).keepInStep);
+): boolean => document.organisation_names_by_rule || (document.follows_naming_rule ?? policyOf(type).followsNamingRule);
 
 /** Opens a document for a command: under its row's lock, so that acts on it happen one after the other. */
 export const loadForUpdate = async (work: UnitOfWork, viewer: Viewer, ref: string): Promise<Opened> => {
@@ -118,7 +118,7 @@ export const situationOf = async (
     ...(lastReleased ? { lastReleased: { label: lastReleased.label, state: lastReleased.state } } : {}),
     hasAbandoned: revisions.some((revision) => revision.state === 'abandoned'),
     wasSubmitted: document.was_submitted,
-    inStep: isInStep(document, type),
+    followsNamingRule: followsNamingRule(document, type),
     isWatched: document.origin_watcher !== null || document.origin_check_on !== null,
     ...(checkout
       ? {
@@ -225,7 +225,7 @@ export const write = {
   changeRevision: store.changeRevision,
   changeDocument: store.changeDocument,
   setPlannedDay: store.setPlannedDay,
-  setHeld: store.setHeld,
+  setBlocked: store.setBlocked,
   setWithdrawal: store.setWithdrawal,
   setReviewDay: store.setReviewDay,
   setRemoved: store.setRemoved,

@@ -16,7 +16,7 @@ export type DocumentRow = {
   location: string;
   sites: string[];
   review_months: number | null;
-  keep_in_step: boolean | null;
+  follows_naming_rule: boolean | null;
   sharing: string;
   origin_source: string;
   origin_edition: string;
@@ -64,7 +64,7 @@ export type RevisionRow = {
   metadata: Metadata;
   state: RevisionState;
   planned_on: string | null;
-  held_since: Date | null;
+  blocked_since: Date | null;
   latest_version_id: string | null;
   version_count: number;
   created_at: Date;
@@ -117,7 +117,7 @@ export type CheckoutRow = {
 };
 
 const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, w.name as origin_watcher_name,
-  exists (select 1 from rounds where document_id = d.id) as was_submitted, (select keep_in_step from organisation) as organisation_names_by_rule, u.name as department_name, r.name as registered_by_name
+  exists (select 1 from rounds where document_id = d.id) as was_submitted, (select follows_naming_rule from organisation) as organisation_names_by_rule, u.name as department_name, r.name as registered_by_name
   from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id left join documents x on x.id = d.parent_id left join people w on w.id = d.origin_watcher`;
 
 export const findDocument = (db: Db | Trx, ref: string) =>
@@ -220,7 +220,7 @@ type WrittenAbout = {
   sites: string[];
   confidentiality: Confidentiality;
   reviewMonths: number | null;
-  keepInStep: boolean | null;
+  followsNamingRule: boolean | null;
   sharing: string;
   originSource: string;
   originEdition: string;
@@ -258,8 +258,8 @@ export const insertRegistered = (trx: Trx, r: Registration) =>
     trx,
     `with d as (
        insert into documents (id, number, type_id, folder_id, owner_id, department_id, metadata, keywords, registered_at, registered_by, changed_at, newest_revision_id, newest_state, newest_label, newest_title,
-         parent_id, location, sites, confidentiality, review_months, keep_in_step, sharing, origin_source, origin_edition, origin_watcher, origin_check_on)
-       values (:documentId, :number, :typeId, :folderId, :ownerId, :departmentId, :documentFields::jsonb, :keywords::text[], :now, :by, :now, :revisionId, 'draft', :label, :title, :parentId, :location, :sites::text[], :confidentiality, :reviewMonths, :keepInStep, :sharing, :originSource, :originEdition, :originWatcher, :originCheckOn)),
+         parent_id, location, sites, confidentiality, review_months, follows_naming_rule, sharing, origin_source, origin_edition, origin_watcher, origin_check_on)
+       values (:documentId, :number, :typeId, :folderId, :ownerId, :departmentId, :documentFields::jsonb, :keywords::text[], :now, :by, :now, :revisionId, 'draft', :label, :title, :parentId, :location, :sites::text[], :confidentiality, :reviewMonths, :followsNamingRule, :sharing, :originSource, :originEdition, :originWatcher, :originCheckOn)),
      r as (
        insert into revisions (id, document_id, ordinal, label, change_kind, summary, title, metadata, state, created_at, created_by, latest_version_id, version_count, search)
        values (:revisionId, :documentId, 1, :label, 'first issue', :summary, :title, :revisionFields::jsonb, 'draft', :now, :by, :versionId, 1,
@@ -405,7 +405,7 @@ export const changeDocument = (
   changed(
     trx,
     `update documents set metadata = :metadata::jsonb, keywords = :keywords::text[], owner_id = :ownerId, review_on = :reviewOn, changed_at = :now, row_version = row_version + 1
-       ${d.about ? ', parent_id = :parentId, location = :location, sites = :sites::text[], confidentiality = :confidentiality, review_months = :reviewMonths, keep_in_step = :keepInStep, sharing = :sharing, origin_source = :originSource, origin_edition = :originEdition, origin_watcher = :originWatcher, origin_check_on = :originCheckOn' : ''}
+       ${d.about ? ', parent_id = :parentId, location = :location, sites = :sites::text[], confidentiality = :confidentiality, review_months = :reviewMonths, follows_naming_rule = :followsNamingRule, sharing = :sharing, origin_source = :originSource, origin_edition = :originEdition, origin_watcher = :originWatcher, origin_check_on = :originCheckOn' : ''}
      where id = :id and row_version = :rowVersion`,
     { ...d, ...d.about, metadata: JSON.stringify(d.metadata) },
   );
@@ -416,17 +416,17 @@ export const moveState = (
 ) =>
   changed(
     trx,
-    'update revisions set state = :to, planned_on = :plannedOn, held_since = null, row_version = row_version + 1 where id = :id and state = :from',
+    'update revisions set state = :to, planned_on = :plannedOn, blocked_since = null, row_version = row_version + 1 where id = :id and state = :from',
     { ...r, plannedOn: r.plannedOn ?? null },
   );
 export const setPlannedDay = (trx: Trx, id: string, day: string) =>
   changed(
     trx,
-    `update revisions set planned_on = :day, held_since = null, row_version = row_version + 1 where id = :id and state = 'scheduled'`,
+    `update revisions set planned_on = :day, blocked_since = null, row_version = row_version + 1 where id = :id and state = 'scheduled'`,
     { id, day },
   );
-export const setHeld = (trx: Trx, id: string, now: Date) =>
-  changed(trx, 'update revisions set held_since = :now where id = :id and held_since is null', { id, now });
+export const setBlocked = (trx: Trx, id: string, now: Date) =>
+  changed(trx, 'update revisions set blocked_since = :now where id = :id and blocked_since is null', { id, now });
 export const setWithdrawal = (trx: Trx, id: string, day: string | null, reason: string | null) =>
   rows(
     trx,
@@ -496,10 +496,10 @@ export const setCheckDay = (trx: Trx, id: string, on: string | null, edition: st
   );
 
 /** A file that was saved in a folder by a desk program is this document from now on, under the name by which it was saved too. */
-export const deskFileFiled = (trx: Trx, by: { uploadId: string; documentId: string }) =>
+export const driveFileFiled = (trx: Trx, by: { uploadId: string; documentId: string }) =>
   rows(
     trx,
-    'update desk_nodes set document_id = :documentId, why = null where upload_id = :uploadId and document_id is null',
+    'update drive_nodes set document_id = :documentId, why = null where upload_id = :uploadId and document_id is null',
     by,
   );
 export const findIdempotent = (trx: Trx, by: { key: string; personId: string }) =>

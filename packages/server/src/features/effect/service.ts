@@ -123,7 +123,7 @@ export const comeIntoForce = async (
     about: document.id,
     subject: `${document.number} ${revision.label} is in force`,
     lead: `${revision.title} is in force since ${dayInWords(day)}${former ? ` and supersedes ${former.label}` : ''}.`,
-    link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open the document' },
+    link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
   });
   const fresh = await findRevision(work.trx, revision.id);
   if (fresh) await deriveFor(app, work, document, fresh);
@@ -155,7 +155,7 @@ export const withdrawNow = async (
  * day's first instant, also after a standstill, or is held when the preflight finds something; a planned withdrawal
  * happens. Every command settles first, so nobody acts on a state that time has passed.
  */
-export const settle = async (app: App, work: UnitOfWork, documentId: string): Promise<boolean> => {
+export const applyDue = async (app: App, work: UnitOfWork, documentId: string): Promise<boolean> => {
   const due = await store.findDue(work.trx, documentId, work.day);
   if (!due) return false;
   const document = await findDocument(work.trx, documentId);
@@ -178,23 +178,23 @@ export const settle = async (app: App, work: UnitOfWork, documentId: string): Pr
   if (!revision?.planned_on || revision.planned_on > work.day) return true;
   const blockers = (await preflightOf(app, work.trx, document, revision, type)).filter((line) => line.blocks);
   if (blockers.length > 0) {
-    if ((await write.setHeld(work.trx, revision.id, work.now)) === 0) return false;
+    if ((await write.setBlocked(work.trx, revision.id, work.now)) === 0) return false;
     asClock(work).record({
-      kind: 'revision.held',
+      kind: 'revision.release-blocked',
       subject: subjectOf(document, revision),
       payload: { planned: revision.planned_on, blockers: blockers.map((line) => line.refusal?.code ?? line.check) },
     });
     await notify(app, work, await store.listReleasers(work.trx, documentId, work.day), {
       kind: 'release',
       about: documentId,
-      subject: `Held: ${document.number} ${revision.label} did not come into force`,
+      subject: `Blocked: ${document.number} ${revision.label} did not come into force`,
       lead: `It was scheduled for ${dayInWords(revision.planned_on)} and the preflight found ${blockers.length === 1 ? 'a blocker' : `${blockers.length} blockers`}. It comes into force when they are cleared.`,
-      link: { path: `/d/${encodeURIComponent(document.number)}/release`, words: 'Open the preflight' },
+      link: { path: `/d/${encodeURIComponent(document.number)}/release`, label: 'Open the preflight' },
     });
     return true;
   }
   // A held one comes into force when it is cleared, not back on its planned day.
-  const from = revision.held_since ? work.now : firstInstantOf(revision.planned_on, work.organisation.zone);
+  const from = revision.blocked_since ? work.now : firstInstantOf(revision.planned_on, work.organisation.zone);
   await comeIntoForce(app, asClock(work), document, revision, type, from);
   return true;
 };
@@ -221,9 +221,9 @@ export const changeInWork = async <T>(
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const document = await findDocument(app.db, ref);
   if (document && (await store.findDue(app.db, document.id, day))) {
-    await app.command(SYSTEM_CLOCK, async (settling) => {
-      await lockDocument(settling.trx, document.id);
-      await settle(app, settling, document.id);
+    await app.command(SYSTEM_CLOCK, async (applying) => {
+      await lockDocument(applying.trx, document.id);
+      await applyDue(app, applying, document.id);
     });
   }
   return app.command(actorOf(viewer), work);
@@ -233,7 +233,7 @@ export const changeInWork = async <T>(
  * The clock's job: everything that is due, one document per transaction, then readings of joiners and leavers. A document that fails
  * keeps no other waiting.
  */
-export const tick = async (app: App): Promise<{ settled: number; readings: number }> => {
+export const runDueWork = async (app: App): Promise<{ settled: number; readings: number }> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   let settled = 0;
   await eachOnItsOwn(
@@ -243,7 +243,7 @@ export const tick = async (app: App): Promise<{ settled: number; readings: numbe
     ({ id, number }) => ({ subject: id, label: number, documentId: id }),
     async ({ id }) => {
       const did = await app.command(SYSTEM_CLOCK, async (work) =>
-        (await lockDocument(work.trx, id)) ? settle(app, work, id) : false,
+        (await lockDocument(work.trx, id)) ? applyDue(app, work, id) : false,
       );
       if (did) settled++;
     },

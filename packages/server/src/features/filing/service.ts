@@ -24,7 +24,7 @@ import * as store from './store.ts';
 
 const CODE = /^[\p{L}\p{N}]{1,8}$/u;
 
-export const holdPlan = store.holdPlan;
+export const blockPlan = store.blockPlan;
 export const replaceGrants = store.replaceGrants;
 
 export const toPlan = (rows: readonly FolderRow[]): PlanFolder[] =>
@@ -101,7 +101,7 @@ export const addFolder = (
   { parentId, name, code }: BodyOf<typeof api.filing.add>,
 ): Promise<{ id: string }> =>
   app.command(actorOf(viewer), async (work) => {
-    await store.holdPlan(work.trx);
+    await store.blockPlan(work.trx);
     const rows = await listFolders(work.trx);
     const parent = rows.find((row) => row.id === parentId);
     if (parentId === null) ensureAdministers(viewer);
@@ -150,7 +150,7 @@ export const changeFolder = (
   input: BodyOf<typeof api.filing.change>,
 ): Promise<void> =>
   app.command(actorOf(viewer), async (work) => {
-    await store.holdPlan(work.trx);
+    await store.blockPlan(work.trx);
     const { row, rows } = await openFolder(work, viewer, id);
     const parent = rows.find((one) => one.id === input.parentId);
     if (input.parentId !== null && !parent) throw refused('not_found');
@@ -363,7 +363,7 @@ export const folderByRule = async (
   };
   let { rows, found, rest } = await look();
   if (rest.length > 0) {
-    await store.holdPlan(work.trx);
+    await store.blockPlan(work.trx);
     ({ rows, found, rest } = await look());
   }
   if (!found) throw refused('filing_area_missing', { name: path.value[0] ?? '' });

@@ -3,7 +3,7 @@ import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/co
 import { type ListScope, SEES, SEES_WORK } from '../access/service.ts';
 
 /** One after the other: two names that differ in case alone are one folder, which no index says. */
-export const holdPlan = (trx: Trx) => rows(trx, `select pg_advisory_xact_lock(hashtext('filing plan'))`);
+export const blockPlan = (trx: Trx) => rows(trx, `select pg_advisory_xact_lock(hashtext('filing plan'))`);
 
 export const insertFolder = (
   trx: Trx,
@@ -82,9 +82,9 @@ export const countUnderWay = async (trx: Trx, id: string): Promise<number> =>
     )
   )?.n ?? 0;
 
-export type HeldDocument = { id: string; type_id: string; folder_id: string; metadata: Record<string, string> };
+export type BlockedDocument = { id: string; type_id: string; folder_id: string; metadata: Record<string, string> };
 export const listBelow = (db: Db | Trx, id: string, typeIds: string[]) =>
-  rows<HeldDocument>(
+  rows<BlockedDocument>(
     db,
     `select d.id, d.type_id, d.folder_id, d.metadata from documents d join folders f on f.id = d.folder_id
      where f.path @> array[:id]::uuid[] and d.removed_at is null and d.type_id = any(:typeIds::uuid[]) order by d.number limit 20001`,

@@ -295,7 +295,7 @@ const fieldCondition = (
     case 'author':
       return `exists (select 1 from versions v where v.revision_id = ${branch.revision} and ${person('v.by_id')})`;
     case 'state':
-      return term.value === 'late'
+      return term.value === 'overdue'
         ? `exists (select 1 from rounds u join steps s on s.round_id = u.id where u.revision_id = ${branch.revision} and u.state = 'running' and s.state = 'open' and s.due_on < :today::date)`
         : `${branch.state} ilike :${name}`;
     case 'keyword':

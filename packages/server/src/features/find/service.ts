@@ -154,24 +154,24 @@ const whereItStands = (
   row: store.ListRow,
   today: string,
   own: Readonly<Record<string, string>>,
-): { where: string; late: boolean } => {
-  const late = row.round?.due ? row.round.due < today : false;
+): { where: string; overdue: boolean } => {
+  const overdue = row.round?.due ? row.round.due < today : false;
   const words = own[row.state] ?? STATE_WORDS[row.state] ?? row.state;
-  if (row.held_up) return { where: `${words}, held up`, late: true };
+  if (row.held_up) return { where: `${words}, held up`, overdue: true };
   if (row.round)
     return {
-      where: late
+      where: overdue
         ? `${words}, late ${daysBetween(row.round.due ?? today, today)} d`
         : `${words}, ${row.round.n} of ${row.round.of}`,
-      late,
+      overdue,
     };
-  if (row.state === 'draft') return { where: `${words}, version ${row.version_count}`, late: false };
+  if (row.state === 'draft') return { where: `${words}, version ${row.version_count}`, overdue: false };
   if (row.state === 'scheduled')
     return {
-      where: row.held_since ? 'Held' : `From ${row.planned_on ? dayInWords(row.planned_on) : ''}`,
-      late: row.held_since !== null,
+      where: row.blocked_since ? 'Held' : `From ${row.planned_on ? dayInWords(row.planned_on) : ''}`,
+      overdue: row.blocked_since !== null,
     };
-  return { where: words, late: false };
+  return { where: words, overdue: false };
 };
 
 const toRow = (

@@ -52,7 +52,7 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
       scheme: type.scheme,
       fields: type.fields,
       byRule: type.numbering_rule !== null,
-      outsidePattern: type.outside_pattern,
+      externalPattern: type.external_pattern,
       takeOver: type.take_over,
       retired: type.retired,
     })),

@@ -1,6 +1,6 @@
 import type { App } from '../../platform/app.ts';
 import { RefusalError } from '../../platform/refused.ts';
-import { holdRules } from '../rules/guard.ts';
+import { blockRules } from '../rules/guard.ts';
 import { listTypes } from '../rules/service.ts';
 import { judge, saveVerdicts } from './judging.ts';
 import * as store from './store.ts';
@@ -47,7 +47,7 @@ export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise
       app.command(actor, async (work) => {
         await store.lockImport(work.trx, id);
         if ((await store.findImport(work.trx, id))?.state !== 'running') return false;
-        await holdRules(work.trx);
+        await blockRules(work.trx);
         const batch = plan.documents.slice(at, at + AT_ONCE);
         const ready = await store.readyLines(
           work.trx,

@@ -108,9 +108,9 @@ export const takeOver = async (
   const all = made.flatMap((one) => one.revisions.map((revision) => ({ ...one, revision })));
   await rows(
     trx,
-    `insert into revisions (id, document_id, ordinal, label, change_kind, summary, title, metadata, state, created_at, created_by, latest_version_id, version_count, told)
-     select r.id, r.document, r.ordinal, r.label, r.kind, r.summary, r.title, r.metadata, r.state, :now, :by, r.version, 1, r.told
-     from jsonb_to_recordset(:rows::jsonb) r(id uuid, document uuid, ordinal int, label text, kind text, summary text, title text, metadata jsonb, state text, version uuid, told jsonb)`,
+    `insert into revisions (id, document_id, ordinal, label, change_kind, summary, title, metadata, state, created_at, created_by, latest_version_id, version_count, imported)
+     select r.id, r.document, r.ordinal, r.label, r.kind, r.summary, r.title, r.metadata, r.state, :now, :by, r.version, 1, r.imported
+     from jsonb_to_recordset(:rows::jsonb) r(id uuid, document uuid, ordinal int, label text, kind text, summary text, title text, metadata jsonb, state text, version uuid, imported jsonb)`,
     {
       by: by.id,
       now,
@@ -126,7 +126,7 @@ export const takeOver = async (
           metadata: revisionFields,
           state: revision.state,
           version: revision.versionId,
-          told: { signers: revision.signers, import: by.importId },
+          imported: { signers: revision.signers, import: by.importId },
         })),
       ),
     },

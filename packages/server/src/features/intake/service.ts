@@ -1,4 +1,4 @@
-import type { AnswerOf, Arrival, api } from '@kanonos/contract';
+import type { AnswerOf, api, IncomingFile } from '@kanonos/contract';
 import { createRecogniser, type IntakeOrganisation, proposeFiling, readFileName } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
@@ -21,19 +21,19 @@ const ensureMayFile = async (db: Db | Trx, viewer: Viewer): Promise<void> => {
 };
 
 /** How much waits, for the rail. */
-export const countArrivals = async (app: App, viewer: Viewer): Promise<number> =>
+export const countIncomingFiles = async (app: App, viewer: Viewer): Promise<number> =>
   (await mayFile(app.db, viewer)) ? store.countWaiting(app.db) : 0;
 
 const baseOf = (path: string) => cleanName(path.split('/').at(-1));
 
 /** What waits, with proposals made from what is known now; the text of what has just come joins them when it is read. */
-export const listArrivals = async (
+export const listIncomingFiles = async (
   app: App,
   viewer: Viewer,
   aside: boolean,
 ): Promise<AnswerOf<typeof api.intake.list>> => {
   await ensureMayFile(app.db, viewer);
-  const found = await store.listArrivals(app.db, aside ? ['set aside'] : ['waiting', 'refused']);
+  const found = await store.listIncomingFiles(app.db, aside ? ['set aside'] : ['waiting', 'refused']);
   const rights = await rightsOnFolders(app.db, viewer);
   const recognise = createRecogniser(await knownRules(app.db));
   const organisation: IntakeOrganisation = {
@@ -55,7 +55,7 @@ export const listArrivals = async (
   return {
     folder: app.config.intakeDir,
     waiting: await store.countWaiting(app.db),
-    arrivals: found.map((row, i): Arrival => {
+    incomingFiles: found.map((row, i): IncomingFile => {
       const known = matches[i];
       const name = names[i] ?? { number: null, label: null, title: '', extension: '' };
       const proposal = proposeFiling(
@@ -69,7 +69,7 @@ export const listArrivals = async (
         size: row.size,
         mediaType: row.media_type ?? '',
         arrivedAt: row.arrived_at.toISOString(),
-        state: row.state as Arrival['state'],
+        state: row.state as IncomingFile['state'],
         why: row.why,
         by: row.by_name,
         read: row.text_state !== 'waiting',
@@ -82,40 +82,49 @@ export const listArrivals = async (
   };
 };
 
-const getArrival = async (db: Db | Trx, viewer: Viewer, id: string, from: readonly store.ArrivalRow['state'][]) => {
+const getIncomingFile = async (
+  db: Db | Trx,
+  viewer: Viewer,
+  id: string,
+  from: readonly store.IncomingFileRow['state'][],
+) => {
   await ensureMayFile(db, viewer);
-  const row = await store.findArrival(db, id);
+  const row = await store.findIncomingFile(db, id);
   if (!row) throw refused('not_found');
-  if (!from.includes(row.state)) throw refused('arrival_gone', { name: baseOf(row.path) });
+  if (!from.includes(row.state)) throw refused('incoming_file_gone', { name: baseOf(row.path) });
   return row;
 };
 
 /** What arrived, to be looked at before it is filed. */
 export const lookAt = async (app: App, viewer: Viewer, id: string) => {
-  const row = await getArrival(app.db, viewer, id, ['waiting', 'set aside']);
+  const row = await getIncomingFile(app.db, viewer, id, ['waiting', 'set aside']);
   if (row.sha256 === null || !(await app.content.has(row.sha256)))
     throw refused('content_missing', { name: baseOf(row.path) });
   return { sha256: row.sha256, size: row.size, mediaType: row.media_type ?? '', name: baseOf(row.path) };
 };
 
 /** Its file as one that this viewer sent, to register it or check it in. */
-export const takeArrival = async (app: App, viewer: Viewer, id: string): Promise<AnswerOf<typeof api.intake.take>> => {
-  const row = await getArrival(app.db, viewer, id, ['waiting']);
+export const takeIncomingFile = async (
+  app: App,
+  viewer: Viewer,
+  id: string,
+): Promise<AnswerOf<typeof api.intake.take>> => {
+  const row = await getIncomingFile(app.db, viewer, id, ['waiting']);
   const upload = { id: newId(), sha256: row.sha256 ?? '', name: baseOf(row.path) };
   await app.command(actorOf(viewer), (work) => rememberUpload(work, viewer, upload));
   return { ...upload, size: row.size, mediaType: row.media_type ?? '', warning: null };
 };
 
-/** Ends the waiting in the transaction that files it: of two who file the same arrival one wins. */
-export const fileArrival = async (
+/** Ends the waiting in the transaction that files it: of two who file the same incoming file one wins. */
+export const fileIncomingFile = async (
   work: UnitOfWork,
   viewer: Viewer,
   id: string,
   documentId: string,
 ): Promise<string> => {
-  const row = await store.findArrival(work.trx, id);
+  const row = await store.findIncomingFile(work.trx, id);
   if (!row) throw refused('not_found');
-  const moved = await store.moveArrival(work.trx, {
+  const moved = await store.moveIncomingFile(work.trx, {
     id,
     from: ['waiting'],
     to: 'filed',
@@ -124,7 +133,7 @@ export const fileArrival = async (
     personId: viewer.id,
     now: work.now,
   });
-  if (moved === 0) throw refused('arrival_gone', { name: baseOf(row.path) });
+  if (moved === 0) throw refused('incoming_file_gone', { name: baseOf(row.path) });
   return row.path;
 };
 
@@ -138,8 +147,8 @@ const move = (
   app.command(actorOf(viewer), async (work) => {
     const aside = to === 'set aside';
     const from = aside ? (['waiting', 'refused'] as const) : (['set aside'] as const);
-    const row = await getArrival(work.trx, viewer, id, from);
-    const moved = await store.moveArrival(work.trx, {
+    const row = await getIncomingFile(work.trx, viewer, id, from);
+    const moved = await store.moveIncomingFile(work.trx, {
       id,
       from,
       // What could not be read has no content to wait with.
@@ -149,9 +158,9 @@ const move = (
       personId: aside ? viewer.id : null,
       now: aside ? work.now : null,
     });
-    if (moved === 0) throw refused('arrival_gone', { name: baseOf(row.path) });
+    if (moved === 0) throw refused('incoming_file_gone', { name: baseOf(row.path) });
     work.record({
-      kind: aside ? 'arrival.set-aside' : 'arrival.put-back',
+      kind: aside ? 'incoming-file.set-aside' : 'incoming-file.put-back',
       subject: {},
       payload: { path: row.path, ...(reason ? { reason } : {}) },
     });

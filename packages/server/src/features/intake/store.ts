@@ -1,6 +1,6 @@
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
-export type ArrivalRow = {
+export type IncomingFileRow = {
   id: string;
   path: string;
   sha256: string | null;
@@ -14,10 +14,10 @@ export type ArrivalRow = {
   text: string | null;
 };
 
-/** A new arrival; nothing when the same file was taken before. */
-export const insertArrival = (
+/** A new incoming file; nothing when the same file was taken before. */
+export const insertIncomingFile = (
   trx: Trx,
-  arrival: {
+  incomingFile: {
     id: string;
     path: string;
     writtenAt: Date;
@@ -30,30 +30,34 @@ export const insertArrival = (
 ) =>
   changed(
     trx,
-    `insert into arrivals (id, path, written_at, sha256, size, arrived_at, state, why)
+    `insert into incomingFiles (id, path, written_at, sha256, size, arrived_at, state, why)
      values (:id, :path, :writtenAt, :sha256, :size, :now, :state, :why) on conflict (path, written_at) do nothing`,
-    arrival,
+    incomingFile,
   );
 
-const ARRIVAL = `select a.id, a.path, a.sha256, a.size, a.arrived_at, a.state, a.why, p.name as by_name, c.media_type, c.text_state, left(t.text, 4000) as text
-  from arrivals a left join people p on p.id = a.ended_by left join contents c on c.sha256 = a.sha256 left join texts t on t.sha256 = a.sha256`;
+const INCOMING_FILE = `select a.id, a.path, a.sha256, a.size, a.arrived_at, a.state, a.why, p.name as by_name, c.media_type, c.text_state, left(t.text, 4000) as text
+  from incomingFiles a left join people p on p.id = a.ended_by left join contents c on c.sha256 = a.sha256 left join texts t on t.sha256 = a.sha256`;
 
-export const listArrivals = (db: Db, states: readonly ArrivalRow['state'][]) =>
-  rows<ArrivalRow>(db, `${ARRIVAL} where a.state = any(:states::text[]) order by a.arrived_at, a.path limit 300`, {
-    states,
-  });
-export const findArrival = (db: Db | Trx, id: string) =>
-  firstRow<ArrivalRow>(db, `${ARRIVAL} where a.id = :id`, { id });
+export const listIncomingFiles = (db: Db, states: readonly IncomingFileRow['state'][]) =>
+  rows<IncomingFileRow>(
+    db,
+    `${INCOMING_FILE} where a.state = any(:states::text[]) order by a.arrived_at, a.path limit 300`,
+    {
+      states,
+    },
+  );
+export const findIncomingFile = (db: Db | Trx, id: string) =>
+  firstRow<IncomingFileRow>(db, `${INCOMING_FILE} where a.id = :id`, { id });
 export const countWaiting = async (db: Db): Promise<number> =>
-  (await firstRow<{ n: number }>(db, `select count(*)::int as n from arrivals where state = 'waiting'`))?.n ?? 0;
+  (await firstRow<{ n: number }>(db, `select count(*)::int as n from incomingFiles where state = 'waiting'`))?.n ?? 0;
 
-/** Moves an arrival on while it is still in the state that was seen. */
-export const moveArrival = (
+/** Moves an incoming file on while it is still in the state that was seen. */
+export const moveIncomingFile = (
   trx: Trx,
   by: {
     id: string;
-    from: readonly ArrivalRow['state'][];
-    to: ArrivalRow['state'];
+    from: readonly IncomingFileRow['state'][];
+    to: IncomingFileRow['state'];
     why: string | null;
     documentId: string | null;
     personId: string | null;
@@ -62,7 +66,7 @@ export const moveArrival = (
 ) =>
   changed(
     trx,
-    `update arrivals set state = :to, why = :why, document_id = :documentId, ended_by = :personId, ended_at = :now
+    `update incomingFiles set state = :to, why = :why, document_id = :documentId, ended_by = :personId, ended_at = :now
      where id = :id and state = any(:from::text[])`,
     by,
   );

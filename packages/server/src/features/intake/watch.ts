@@ -8,7 +8,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { RefusalError } from '../../platform/refused.ts';
 import { keepContent } from '../documents/contents.ts';
-import { insertArrival } from './store.ts';
+import { insertIncomingFile } from './store.ts';
 
 const SYSTEM_INTAKE: Actor = { id: null, signInName: 'system.intake', name: 'Watched folder' };
 /** What is still being written is left until it has been quiet for so long. */
@@ -33,7 +33,7 @@ const filesBelow = async (dir: string, depth = 0): Promise<string[]> => {
  * Takes what lies in the watched folder, each file in this order: its bytes into the store, a row in one transaction, then the
  * file away. Stopped between any two of these nothing is lost, and what has its row already is not taken again.
  */
-export const takeArrivals = async (app: App): Promise<number> => {
+export const takeIncomingFiles = async (app: App): Promise<number> => {
   const root = app.config.intakeDir;
   await mkdir(root, { recursive: true });
   let taken = 0;
@@ -42,7 +42,10 @@ export const takeArrivals = async (app: App): Promise<number> => {
       if (await takeOne(app, root, path)) taken++;
     } catch (error) {
       // One file that cannot be taken now does not keep the others waiting; it is tried again.
-      app.log.warn({ path: relative(root, path), reason: (error as Error).message }, 'an arrival could not be taken');
+      app.log.warn(
+        { path: relative(root, path), reason: (error as Error).message },
+        'an incoming file could not be taken',
+      );
     }
   }
   return taken;
@@ -59,7 +62,7 @@ const takeOne = async (app: App, root: string, path: string): Promise<boolean> =
   if (after.mtimeMs !== before.mtimeMs || after.size !== before.size) return false;
   const fresh = await app.command(SYSTEM_INTAKE, async (work) => {
     if ('sha256' in stored) await keepContent(app, work, stored);
-    const inserted = await insertArrival(work.trx, {
+    const inserted = await insertIncomingFile(work.trx, {
       ...about,
       now: work.now,
       ...('sha256' in stored
@@ -75,7 +78,7 @@ const takeOne = async (app: App, root: string, path: string): Promise<boolean> =
     return inserted > 0;
   });
   if ('sha256' in stored) await rm(path, { force: true });
-  else await keepAside(root, path, about.id);
+  else await keepSupportingFile(root, path, about.id);
   return fresh;
 };
 
@@ -98,7 +101,7 @@ const store = async (
 };
 
 /** What cannot be filed stays as it is, out of the way. */
-const keepAside = async (root: string, path: string, id: string) => {
+const keepSupportingFile = async (root: string, path: string, id: string) => {
   const aside = join(root, REFUSED, id.slice(-8), relative(root, dirname(path)));
   await mkdir(aside, { recursive: true });
   await rename(path, join(aside, basename(path)));
@@ -110,7 +113,7 @@ export const watchFolder = (app: App, everyMs = 2000): { stop: () => Promise<voi
   let timer: NodeJS.Timeout | undefined;
   let looking: Promise<unknown> = Promise.resolve();
   const look = () => {
-    looking = takeArrivals(app)
+    looking = takeIncomingFiles(app)
       .catch((error) => app.log.error({ err: error }, 'watched folder'))
       .finally(() => {
         if (!stopped) timer = setTimeout(look, everyMs);

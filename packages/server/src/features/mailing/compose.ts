@@ -7,7 +7,7 @@ export type Message = {
   lead: string;
   lines?: readonly string[];
   quote?: string;
-  link: { path: string; words: string };
+  link: { path: string; label: string };
   /** What stands in the place of `SECRET` in the mail that leaves, and nowhere else. */
   secret?: string;
 };
@@ -33,7 +33,7 @@ export const composeMail = (
     ...(message.quote ? ['', ...message.quote.split('\n').map((line) => `> ${line}`)] : []),
     ...(lines.length ? ['', ...lines.map((line) => `- ${line}`)] : []),
     '',
-    `${message.link.words}: ${url}`,
+    `${message.link.label}: ${url}`,
     '',
     `${about.organisation} · Kanonos`,
   ].join('\n');
@@ -46,6 +46,6 @@ export const composeMail = (
 <tr><td style="padding:18px"><p style="margin:0 0 10px;color:#465b66">${escapeHtml(about.receiver)},</p><p style="margin:0 0 12px">${escapeHtml(message.lead)}</p>
 ${message.quote ? `<blockquote style="margin:0 0 12px;padding:8px 12px;border-left:3px solid #7d4f08;background:#faeed3">${escapeHtml(message.quote).replace(/\n/g, '<br>')}</blockquote>` : ''}
 ${lines.length ? `<ul style="margin:0 0 12px;padding-left:18px">${lines.map((line) => `<li>${escapeHtml(line)}</li>`).join('')}</ul>` : ''}
-<p style="margin:16px 0 0"><a href="${escapeHtml(url)}" style="display:inline-block;padding:9px 16px;background:#0b5364;color:#fff;text-decoration:none">${escapeHtml(message.link.words)}</a></p></td></tr></table></body></html>`;
+<p style="margin:16px 0 0"><a href="${escapeHtml(url)}" style="display:inline-block;padding:9px 16px;background:#0b5364;color:#fff;text-decoration:none">${escapeHtml(message.link.label)}</a></p></td></tr></table></body></html>`;
   return { html, text };
 };

@@ -191,10 +191,10 @@ export const countFailed = store.countFailed;
 /** Once a day: what was held for people who want one summary becomes one mail each. */
 export const sendSummaries = async (app: App, actor: Parameters<App['command']>[0]): Promise<number> =>
   app.command(actor, async (work) => {
-    const held = groupBy(await store.listHeld(work.trx), (mail) => mail.person_id ?? '');
+    const held = groupBy(await store.listBlocked(work.trx), (mail) => mail.person_id ?? '');
     for (const [personId, mails] of held) {
       const [receiver] = await store.findReceivers(work.trx, [personId]);
-      await store.closeHeld(
+      await store.closeBlocked(
         work.trx,
         mails.map((mail) => mail.id),
         work.now,
@@ -209,7 +209,7 @@ export const sendSummaries = async (app: App, actor: Parameters<App['command']>[
             : `${work.organisation.code}: ${mails.length} messages of the day`,
         lead: 'This happened since your last summary.',
         lines: mails.map((mail) => mail.subject),
-        link: { path: '/', words: 'Open my Desk' },
+        link: { path: '/', label: 'Open my Desk' },
       };
       const { html, text } = composeMail(message, {
         receiver: receiver.name,

@@ -137,13 +137,13 @@ export const tryAgain = (trx: Trx, id: string | null) =>
 export const countFailed = async (db: Db): Promise<number> =>
   (await firstRow<{ n: number }>(db, `select count(*)::int as n from mails where state = 'failed'`))?.n ?? 0;
 
-export const listHeld = (trx: Trx) =>
+export const listBlocked = (trx: Trx) =>
   rows<MailRecord>(
     trx,
     `select * from mails where state = 'held for summary' order by person_id, created_at for update skip locked`,
   );
 
-export const closeHeld = (trx: Trx, ids: string[], now: Date) =>
+export const closeBlocked = (trx: Trx, ids: string[], now: Date) =>
   rows(trx, `update mails set state = 'sent', sent_at = :now where id = any(:ids::uuid[])`, { ids, now });
 export const deleteBefore = (db: Db, before: Date) =>
   rows(db, 'delete from mails where created_at < :before', { before });

@@ -105,7 +105,7 @@ const placeOf = async (
 ): Promise<{ type: TypeRow; rule: NumberingRule; metadata: NumberInput; scope: string }> => {
   const type = await getType(work.trx, typeId);
   if (type.retired) throw refused('type_retired');
-  if (!type.numbering_rule) throw refused('number_from_outside');
+  if (!type.numbering_rule) throw refused('number_is_external');
   const folder = await getFolder(work.trx, folderId);
   const departmentId = await departmentIdOf(work.trx, personId, work.day);
   const metadata = await numberInput(work.trx, type, folder, given, work.day, departmentId);

@@ -15,7 +15,7 @@ export const nextStepOf = (
     step: null,
     since: null,
     due: null,
-    late: false,
+    overdue: false,
     afterCommit: null,
     blockers,
     mine: false,
@@ -56,7 +56,7 @@ export const nextStepOf = (
         step: open?.name ?? null,
         since: asked[0]?.since ?? null,
         due: open?.dueOn ?? null,
-        late: asked.some((a) => a.late),
+        overdue: asked.some((a) => a.overdue),
         mine: mine !== undefined,
         assignmentId: mine?.id ?? null,
         afterCommit: later[0] ?? 'release',
@@ -67,9 +67,9 @@ export const nextStepOf = (
     case 'scheduled':
       return {
         ...base,
-        kind: work.held_since ? 'held' : 'scheduled',
+        kind: work.blocked_since ? 'blocked' : 'scheduled',
         due: work.planned_on,
-        since: work.held_since?.toISOString() ?? null,
+        since: work.blocked_since?.toISOString() ?? null,
       };
     default:
       return null;
@@ -77,4 +77,4 @@ export const nextStepOf = (
 };
 
 const lastWords = (round: RoundInfo): string | null =>
-  round.steps.flatMap((s) => s.assignments).find((a) => a.decision === 'reject')?.words ?? null;
+  round.steps.flatMap((s) => s.assignments).find((a) => a.decision === 'reject')?.comment ?? null;

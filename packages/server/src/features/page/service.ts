@@ -15,8 +15,8 @@ import type { App } from '../../platform/app.ts';
 import { hasSmall } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import { forbiddenBy, type Viewer } from '../access/service.ts';
-import { findDeskCopy, listAsides } from '../authoring/deskCopies.ts';
 import { listRemovedVersions } from '../authoring/removingVersions.ts';
+import { findWorkingCopy, listSupportingFiles } from '../authoring/workingCopies.ts';
 import { countComments } from '../comments/service.ts';
 import { rightToRead, toVersions } from '../documents/files.ts';
 import { relativesOf } from '../documents/parents.ts';
@@ -63,7 +63,7 @@ const toRevision = (row: RevisionRow): RevisionInfo => ({
   summary: row.summary,
   metadata: row.metadata,
   plannedOn: row.planned_on,
-  held: row.held_since !== null,
+  blocked: row.blocked_since !== null,
   effectiveFrom: row.effective_from?.toISOString() ?? null,
   effectiveTo: row.effective_to?.toISOString() ?? null,
   createdAt: row.created_at.toISOString(),
@@ -106,7 +106,7 @@ export const documentPage = async (
   const readers = await countReaders(app.db, document.id, seen.inForce?.id ?? revision.id);
   const ownRoute = routeOf(policyOf(type), seen.work?.change_kind);
   const changes = fieldChanges(type.fields, before, revision);
-  const saved = seen.checkout ? await findDeskCopy(app.db, seen.checkout.id) : undefined;
+  const saved = seen.checkout ? await findWorkingCopy(app.db, seen.checkout.id) : undefined;
   return {
     id: document.id,
     number: document.number,
@@ -121,7 +121,7 @@ export const documentPage = async (
     sites: (await unitsByCodes(app.db, 'site', document.sites)).map(({ code, name }) => ({ code, name })),
     shortcuts: await shortcutsOf(app.db, viewer, document.id),
     ...(await relativesOf(app.db, viewer, document, day)),
-    keepInStep: { own: document.keep_in_step, holds: situation.inStep },
+    followsNamingRule: { own: document.follows_naming_rule, holds: situation.followsNamingRule },
     sharing: {
       code: document.sharing,
       text: policyOf(type).sharing.find((one) => one.code === document.sharing)?.text ?? '',
@@ -174,8 +174,8 @@ export const documentPage = async (
           freed: Number(freed),
         }))
       : [],
-    asides: rights.has('read work')
-      ? (await listAsides(app.db, revision.id)).map((row) => ({
+    supportingFiles: rights.has('read work')
+      ? (await listSupportingFiles(app.db, revision.id)).map((row) => ({
           id: row.id,
           name: row.name,
           note: row.note,
@@ -199,7 +199,8 @@ export const documentPage = async (
       ? labelsAhead(type.scheme, lastLabelOf(opened.revisions))
       : { by: 'none' as const },
     canChooseReviewers:
-      ownRoute.steps.flatMap((step) => step.asked.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : [])))[0] ?? null,
+      ownRoute.steps.flatMap((step) => step.assignees.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : [])))[0] ??
+      null,
   };
 };
 

@@ -184,7 +184,7 @@ export const changePerson = async (
         kind: 'security',
         subject: 'Your mail address was changed',
         lead: `${viewer.name} changed the mail address of ${before.signInName} to ${change.email}. If this is not right, tell security.`,
-        link: { path: '/', words: 'Open Kanonos' },
+        link: { path: '/', label: 'Open Kanonos' },
       });
     }
   });
@@ -283,13 +283,13 @@ export const resetPerson = async (
 
 // What other features ask of people.
 /** Once a day: who fits a group by rule from today on, or no more. */
-export const settleGroups = async (app: App): Promise<void> => {
+export const applyDueGroupRules = async (app: App): Promise<void> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
-  if (settledGroups.get(app.db) === day) return;
+  if (appliedGroups.get(app.db) === day) return;
   await app.command(SYSTEM_CLOCK, syncGroups);
-  settledGroups.set(app.db, day);
+  appliedGroups.set(app.db, day);
 };
-const settledGroups = new WeakMap<object, string>();
+const appliedGroups = new WeakMap<object, string>();
 
 export const membersOf = async (db: Db | Trx, unitIds: string[], day: string): Promise<Record<string, string[]>> => {
   const members: Record<string, string[]> = {};

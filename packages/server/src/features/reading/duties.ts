@@ -23,7 +23,7 @@ export const ensureRequirement = async (work: UnitOfWork, documentId: string, ty
     kind: 'read and sign',
     instructions: type.reading.instructions,
     workingDays: type.reading.workingDays,
-    newcomerDays: type.reading.newcomerDays,
+    newJoinerDays: type.reading.newJoinerDays,
     perChange: type.reading.perChange,
     beforeInForce: false,
     fromType: true,
@@ -39,7 +39,7 @@ export const toRule = (row: store.RequirementRow): ReadingRequirement => ({
   kind: row.kind,
   instructions: row.instructions,
   workingDays: row.working_days,
-  newcomerDays: row.newcomer_days,
+  newJoinerDays: row.new_joiner_days,
   perChange: row.per_change,
   beforeInForce: row.before_in_force,
   from: row.from_day,
@@ -97,9 +97,9 @@ export const deriveFor = async (
           {
             id: newId(),
             personId: change.personId,
-            state: change.kind === 'carry' ? 'carried' : 'open',
+            state: change.kind === 'carry' ? 'carried over' : 'open',
             policy: change.kind === 'carry' ? 'carry over' : change.policy,
-            newcomer: change.kind === 'open' && change.newcomer,
+            newJoiner: change.kind === 'open' && change.newJoiner,
             due: change.due,
           },
         ],
@@ -123,7 +123,7 @@ export const deriveFor = async (
   work.record({
     kind: 'reading.asked',
     subject: subjectOf(document, revision),
-    payload: { asked: open.length, carried: asked.length - open.length, notNeeded: leaving.length },
+    payload: { asked: open.length, carriedOver: asked.length - open.length, notNeeded: leaving.length },
   });
   await notifyEach(
     app,
@@ -136,7 +136,7 @@ export const deriveFor = async (
         subject: `Please read ${document.number} ${revision.label}`,
         lead: `${revision.title} is in force and you are asked to read and sign it by ${dayInWords(reading.due)}.`,
         ...(requirement.instructions ? { quote: requirement.instructions } : {}),
-        link: { path: `/reading/${reading.id}`, words: 'Read and sign' },
+        link: { path: `/reading/${reading.id}`, label: 'Read and sign' },
       },
     })),
   );

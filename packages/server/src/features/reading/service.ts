@@ -43,7 +43,7 @@ import {
   checkSigning,
   filesToOpen,
   latestRecord,
-  nameAsked,
+  nameAssignees,
   readingSignature,
   recordTextOf,
   sign,
@@ -120,7 +120,7 @@ export const readingTask = async (app: App, viewer: Viewer, id: string): Promise
     mark: markOf(revision.state),
     state: shownState(reading.state, reading.due_on, await today(app)),
     due: reading.due_on,
-    newcomer: reading.newcomer,
+    newJoiner: reading.newJoiner,
     policy: reading.policy,
     kind: requirement?.kind ?? 'read and sign',
     instructions: requirement?.instructions ?? '',
@@ -136,7 +136,7 @@ export const readingTask = async (app: App, viewer: Viewer, id: string): Promise
     version,
     digest: (await latestRecord(app.db, revision.id))?.digest ?? recordDigest(text, sha256),
     files: await filesToOpen(app.db, viewer, document.id, latest.id),
-    asksForName: nameAsked(app, viewer, organisation.signingIdleMinutes),
+    asksForName: nameAssignees(app, viewer, organisation.signingIdleMinutes),
     signature: signature ? toSignatureInfo(signature, { text, files }) : null,
     owner: { id: document.owner_id, name: document.owner_name },
     maySign: refusals.length === 0,
@@ -188,7 +188,7 @@ export const signReading = async (
         subject: `Remark on ${document.number} ${revision.label} by ${viewer.name}`,
         lead: `${viewer.name} read ${revision.title} and left a remark.`,
         quote: input.remark,
-        link: { path: `/d/${encodeURIComponent(document.number)}?side=comments`, words: 'Open the remark' },
+        link: { path: `/d/${encodeURIComponent(document.number)}?side=comments`, label: 'Open the remark' },
       });
     }
   });
@@ -208,7 +208,7 @@ const toRequirement = async (app: App, row: store.RequirementRow): Promise<Requi
     kind: row.kind,
     instructions: row.instructions,
     workingDays: row.working_days,
-    newcomerDays: row.newcomer_days,
+    newJoinerDays: row.new_joiner_days,
     perChange: row.per_change,
     beforeInForce: row.before_in_force,
     from: row.from_day,
@@ -279,7 +279,7 @@ export const setRequirement = (
       kind: input.kind,
       instructions: input.instructions,
       workingDays: input.workingDays,
-      newcomerDays: input.newcomerDays,
+      newJoinerDays: input.newJoinerDays,
       perChange: input.perChange,
       beforeInForce: input.beforeInForce,
     };
@@ -344,7 +344,7 @@ export const teamReading = async (app: App, viewer: Viewer, wanted: string | und
     ]),
   );
   const states = all.map((row) => shownState(row.state, row.due_on, day));
-  const late = all.filter((row) => shownState(row.state, row.due_on, day) === 'late');
+  const overdue = all.filter((row) => shownState(row.state, row.due_on, day) === 'overdue');
   const total = compliance(states);
   const withNull = (c: ReturnType<typeof compliance>) => ({ ...c, percent: c.percent ?? null });
   return {
@@ -357,8 +357,8 @@ export const teamReading = async (app: App, viewer: Viewer, wanted: string | und
       return { person, cells, compliance: withNull(compliance(cells.flatMap((c) => (c ? [c.state] : [])))) };
     }),
     total: withNull(total),
-    late: late.length,
-    oldestLateDays: Math.max(0, ...late.map((row) => daysBetween(row.due_on, day))),
+    overdue: overdue.length,
+    oldestOverdueDays: Math.max(0, ...overdue.map((row) => daysBetween(row.due_on, day))),
     pace: paceOf(all, day, (await app.organisation()).zone),
     burden: burdenOf(all, people.length, day),
   };
@@ -387,7 +387,7 @@ const burdenOf = (all: TeamRow[], people: number, day: string) => {
 };
 
 /** Reminds the late ones of a team, one mail each with everything that is late. */
-export const remindLate = async (
+export const remindOverdue = async (
   app: App,
   viewer: Viewer,
   wanted: string | undefined,
@@ -397,14 +397,14 @@ export const remindLate = async (
   const scope = scopes.find((s) => s.key === wanted) ?? (wanted ? undefined : scopes[0]);
   if (!scope) throw refused('not_found');
   const people = await teamMembers(app, scope.key, day);
-  const late = (
+  const overdue = (
     await store.listTeamReadings(
       app.db,
       people.map((p) => p.id),
     )
-  ).filter((row) => shownState(row.state, row.due_on, day) === 'late');
-  if (late.length === 0) throw refused('nobody_late');
-  const byPerson = groupBy(late, (row) => row.person_id);
+  ).filter((row) => shownState(row.state, row.due_on, day) === 'overdue');
+  if (overdue.length === 0) throw refused('nobody_overdue');
+  const byPerson = groupBy(overdue, (row) => row.person_id);
   await app.command(actorOf(viewer), async (work) => {
     await notifyEach(
       app,
@@ -419,22 +419,22 @@ export const remindLate = async (
               : `Reminder: ${rows.length} documents are waiting to be read`,
           lead: `${viewer.name} reminds you of reading that is late.`,
           lines: rows.map((row) => `${row.number} ${row.label}, ${row.title}: was due ${dayInWords(row.due_on)}`),
-          link: { path: rows.length === 1 ? `/reading/${rows[0]?.id}` : '/', words: 'Read and sign' },
+          link: { path: rows.length === 1 ? `/reading/${rows[0]?.id}` : '/', label: 'Read and sign' },
         },
       })),
     );
     await store.noteReminded(
       work.trx,
-      late.map((row) => row.id),
+      overdue.map((row) => row.id),
       work.now,
     );
     work.record({
       kind: 'reading.reminded',
       subject: {},
-      payload: { team: scope.name, people: byPerson.size, readings: late.length },
+      payload: { team: scope.name, people: byPerson.size, readings: overdue.length },
     });
   });
-  return { people: byPerson.size, readings: late.length };
+  return { people: byPerson.size, readings: overdue.length };
 };
 
 export const findMine = store.findMine;

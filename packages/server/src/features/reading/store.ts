@@ -8,7 +8,7 @@ export type RequirementRow = {
   kind: 'read and sign' | 'for information';
   instructions: string;
   working_days: number;
-  newcomer_days: number;
+  new_joiner_days: number;
   per_change: Record<string, ReadingPolicy>;
   before_in_force: boolean;
   from_type: boolean;
@@ -22,9 +22,9 @@ export type ReadingRow = {
   document_id: string;
   revision_id: string;
   person_id: string;
-  state: 'open' | 'signed' | 'carried' | 'not needed' | 'overtaken' | 'void';
+  state: 'open' | 'signed' | 'carried over' | 'not needed' | 'overtaken' | 'void';
   policy: ReadingPolicy;
-  newcomer: boolean;
+  newJoiner: boolean;
   due_on: string;
   opened_at: Date;
   closed_at: Date | null;
@@ -37,7 +37,7 @@ export const HAS_SIGNATURE = `exists (select 1 from signatures sg where sg.readi
 /** The state of the reading `a`: signed is only what bears a signature, else it is open as before. */
 const STATE = `case when a.state = 'signed' and not ${HAS_SIGNATURE} then 'open' else a.state end`;
 /** All columns of the reading `a`, its state as it counts. */
-const READING = `a.id, a.requirement_id, a.document_id, a.revision_id, a.person_id, ${STATE} as state, a.policy, a.newcomer, a.due_on, a.opened_at,
+const READING = `a.id, a.requirement_id, a.document_id, a.revision_id, a.person_id, ${STATE} as state, a.policy, a.new joiner, a.due_on, a.opened_at,
   case when a.state = 'signed' and not ${HAS_SIGNATURE} then null else a.closed_at end as closed_at, a.remark, a.reminded_at`;
 
 export const findRequirement = (db: Db | Trx, documentId: string) =>
@@ -55,7 +55,7 @@ export const insertRequirement = (
     kind: string;
     instructions: string;
     workingDays: number;
-    newcomerDays: number;
+    newJoinerDays: number;
     perChange: unknown;
     beforeInForce: boolean;
     fromType: boolean;
@@ -64,8 +64,8 @@ export const insertRequirement = (
 ) =>
   rows(
     trx,
-    `insert into reading_requirements (id, document_id, audience, kind, instructions, working_days, newcomer_days, per_change, before_in_force, from_type, from_day)
-     values (:id, :documentId, :audience::jsonb, :kind, :instructions, :workingDays, :newcomerDays, :perChange::jsonb, :beforeInForce, :fromType, :from)`,
+    `insert into reading_requirements (id, document_id, audience, kind, instructions, working_days, new_joiner_days, per_change, before_in_force, from_type, from_day)
+     values (:id, :documentId, :audience::jsonb, :kind, :instructions, :workingDays, :newJoinerDays, :perChange::jsonb, :beforeInForce, :fromType, :from)`,
     { ...r, audience: JSON.stringify(r.audience), perChange: JSON.stringify(r.perChange) },
   );
 export const changeRequirement = (
@@ -76,7 +76,7 @@ export const changeRequirement = (
     kind: string;
     instructions: string;
     workingDays: number;
-    newcomerDays: number;
+    newJoinerDays: number;
     perChange: unknown;
     beforeInForce: boolean;
     rowVersion: number;
@@ -84,7 +84,7 @@ export const changeRequirement = (
 ) =>
   changed(
     trx,
-    `update reading_requirements set audience = :audience::jsonb, kind = :kind, instructions = :instructions, working_days = :workingDays, newcomer_days = :newcomerDays, per_change = :perChange::jsonb,
+    `update reading_requirements set audience = :audience::jsonb, kind = :kind, instructions = :instructions, working_days = :workingDays, new_joiner_days = :newJoinerDays, per_change = :perChange::jsonb,
        before_in_force = :beforeInForce, from_type = false, row_version = row_version + 1 where id = :id and row_version = :rowVersion`,
     { ...r, audience: JSON.stringify(r.audience), perChange: JSON.stringify(r.perChange) },
   );
@@ -100,7 +100,7 @@ export const listSignedEarlier = async (trx: Trx, by: { requirementId: string; d
   (
     await rows<{ person_id: string }>(
       trx,
-      `select distinct a.person_id from reading_assignments a join revisions r on r.id = a.revision_id where a.requirement_id = :requirementId and a.document_id = :documentId and r.ordinal < :ordinal and ${STATE} in ('signed', 'carried')`,
+      `select distinct a.person_id from reading_assignments a join revisions r on r.id = a.revision_id where a.requirement_id = :requirementId and a.document_id = :documentId and r.ordinal < :ordinal and ${STATE} in ('signed', 'carriedOver')`,
       by,
     )
   ).map((row) => row.person_id);
@@ -109,13 +109,13 @@ export const listSignedEarlier = async (trx: Trx, by: { requirementId: string; d
 export const insertReadings = (
   trx: Trx,
   base: { requirementId: string; documentId: string; revisionId: string; now: Date },
-  list: { id: string; personId: string; state: string; policy: string; newcomer: boolean; due: string }[],
+  list: { id: string; personId: string; state: string; policy: string; newJoiner: boolean; due: string }[],
 ) =>
   rows(
     trx,
-    `insert into reading_assignments (id, requirement_id, document_id, revision_id, person_id, state, policy, newcomer, due_on, opened_at, closed_at)
-     select u.id, :requirementId, :documentId, :revisionId, u.person_id, u.state, u.policy, u.newcomer, u.due, :now, case when u.state = 'carried' then :now::timestamptz end
-     from unnest(:ids::uuid[], :people::uuid[], :states::text[], :policies::text[], :newcomers::boolean[], :dues::date[]) as u(id, person_id, state, policy, newcomer, due)
+    `insert into reading_assignments (id, requirement_id, document_id, revision_id, person_id, state, policy, newJoiner, due_on, opened_at, closed_at)
+     select u.id, :requirementId, :documentId, :revisionId, u.person_id, u.state, u.policy, u.newJoiner, u.due, :now, case when u.state = 'carriedOver' then :now::timestamptz end
+     from unnest(:ids::uuid[], :people::uuid[], :states::text[], :policies::text[], :newJoiners::boolean[], :dues::date[]) as u(id, person_id, state, policy, newJoiner, due)
      on conflict on constraint reading_once do update set state = excluded.state, policy = excluded.policy, due_on = excluded.due_on, opened_at = excluded.opened_at, closed_at = excluded.closed_at
      where reading_assignments.state = 'not needed'`,
     {
@@ -124,7 +124,7 @@ export const insertReadings = (
       people: list.map((x) => x.personId),
       states: list.map((x) => x.state),
       policies: list.map((x) => x.policy),
-      newcomers: list.map((x) => x.newcomer),
+      newJoiners: list.map((x) => x.newJoiner),
       dues: list.map((x) => x.due),
     },
   );
@@ -143,7 +143,7 @@ export const closeReadings = async (
 export const voidReadings = (trx: Trx, revisionId: string, now: Date) =>
   changed(
     trx,
-    `update reading_assignments set state = 'void', closed_at = coalesce(closed_at, :now) where revision_id = :revisionId and state in ('open', 'signed', 'carried')`,
+    `update reading_assignments set state = 'void', closed_at = coalesce(closed_at, :now) where revision_id = :revisionId and state in ('open', 'signed', 'carriedOver')`,
     { revisionId, now },
   );
 
@@ -174,7 +174,7 @@ export const listMine = (db: Db, personId: string) =>
     `select ${READING}, d.number, r.title, r.label, r.state as revision_state, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
      from reading_assignments a join documents d on d.id = a.document_id join revisions r on r.id = a.revision_id
      left join lateral (select sum(c.words) as words, sum(c.pictures) as pictures from version_files vf join contents c on c.sha256 = vf.sha256 where vf.version_id = r.latest_version_id) f on true
-     where a.person_id = :personId and a.state in ('open', 'signed', 'carried') order by (${STATE} = 'open') desc, a.due_on, d.number limit 300`,
+     where a.person_id = :personId and a.state in ('open', 'signed', 'carriedOver') order by (${STATE} = 'open') desc, a.due_on, d.number limit 300`,
     { personId },
   );
 export const findMine = async (db: Db, by: { documentId: string; revisionId: string; personId: string }) =>
@@ -203,7 +203,7 @@ export const listReaders = (db: Db, documentId: string, revisionIds: string[], d
 export const countReaders = async (db: Db | Trx, documentId: string, revisionId: string | null) =>
   (await firstRow<{ owed: number; done: number }>(
     db,
-    `select count(*)::int as owed, count(*) filter (where ${STATE} in ('signed', 'carried'))::int as done from reading_assignments a where document_id = :documentId and revision_id = :revisionId and state in ('open', 'signed', 'carried')`,
+    `select count(*)::int as owed, count(*) filter (where ${STATE} in ('signed', 'carriedOver'))::int as done from reading_assignments a where document_id = :documentId and revision_id = :revisionId and state in ('open', 'signed', 'carriedOver')`,
     { documentId, revisionId },
   )) ?? { owed: 0, done: 0 };
 
@@ -228,7 +228,7 @@ export const listTeamReadings = (db: Db, personIds: string[]) =>
     `select a.id, a.person_id, a.document_id, a.revision_id, ${STATE} as state, a.due_on, a.closed_at, a.opened_at, d.number, r.label, r.title, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
      from reading_assignments a join documents d on d.id = a.document_id join revisions r on r.id = a.revision_id
      left join lateral (select sum(c.words) as words, sum(c.pictures) as pictures from version_files vf join contents c on c.sha256 = vf.sha256 where vf.version_id = r.latest_version_id) f on true
-     where a.person_id = any(:personIds::uuid[]) and a.state in ('open', 'signed', 'carried') and r.state in ('in force', 'scheduled') order by d.number`,
+     where a.person_id = any(:personIds::uuid[]) and a.state in ('open', 'signed', 'carriedOver') and r.state in ('in force', 'scheduled') order by d.number`,
     { personIds },
   );
 export const noteReminded = (trx: Trx, ids: string[], now: Date) =>

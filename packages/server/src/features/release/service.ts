@@ -43,7 +43,7 @@ import {
   filesToOpen,
   freezeRecord,
   latestRecord,
-  nameAsked,
+  nameAssignees,
   type Signed,
   sign,
   voidSignatures,
@@ -98,7 +98,7 @@ const signingOf = async (
   if (revision.state !== 'draft' || !type.release_without_route) return null;
   return {
     digest: await digestToSign(trx, document, revision),
-    asksForName: nameAsked(app, viewer, idleMinutes),
+    asksForName: nameAssignees(app, viewer, idleMinutes),
     files: await filesToOpen(trx, viewer, document.id, revision.latest_version_id),
   };
 };
@@ -152,7 +152,7 @@ export const release = async (
         about: document.id,
         subject: `${document.number} ${revision.label} is scheduled for ${dayInWords(input.on)}`,
         lead: `${revision.title} comes into force on ${dayInWords(input.on)}.`,
-        link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open the document' },
+        link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
       });
       return { state: 'scheduled' };
     }
@@ -222,7 +222,7 @@ export const reopen = (app: App, viewer: Viewer, ref: string, reason: string): P
       subject: `${opened.document.number} ${revision.label} was reopened`,
       lead: `${viewer.name} took it back to draft.`,
       quote: reason,
-      link: { path: `/d/${encodeURIComponent(opened.document.number)}`, words: 'Open the document' },
+      link: { path: `/d/${encodeURIComponent(opened.document.number)}`, label: 'Open the document' },
     });
   });
 
@@ -289,7 +289,7 @@ const nextLabelFor = (
   revisions: RevisionRow[],
 ): string => {
   if (scheme.kind === 'own') {
-    if (!input.label) throw refused('label_given_by_maker');
+    if (!input.label) throw refused('label_given_by_supplier');
     if (!canFollow(scheme, last, input.label) || revisions.some((r) => r.label === input.label))
       throw refused('label_not_after_last', { label: input.label, last });
     return input.label;
@@ -389,7 +389,7 @@ export const reinstatementFor = async (
     label: revision.label,
     signing: {
       digest: record.digest,
-      asksForName: nameAsked(app, viewer, organisation.signingIdleMinutes),
+      asksForName: nameAssignees(app, viewer, organisation.signingIdleMinutes),
       files: await filesToOpen(app.db, viewer, opened.document.id, revision.latest_version_id),
     },
   };

@@ -39,7 +39,7 @@ export const answerRefusals = async (
   asked: Asked,
   viewer: Viewer,
   decision: Decision,
-  words: string,
+  comment: string,
 ): Promise<Refusal[]> => {
   const { assignment, round, step, steps, all } = asked;
   const own = all.filter((a) => a.step_id === step.id);
@@ -50,7 +50,7 @@ export const answerRefusals = async (
   const approvals = new Set(steps.filter((s) => s.kind === 'approval').map((s) => s.id));
   return decideAnswer({
     decision,
-    words,
+    comment,
     kind: step.kind,
     assignmentState: assignment.state,
     roundOpen: round.state === 'running',

@@ -18,7 +18,7 @@ type Passage = { document: DocumentRow; revision: RevisionRow; round: store.Roun
 
 const linkTo = (document: DocumentRow) => ({
   path: `/d/${encodeURIComponent(document.number)}`,
-  words: 'Open the document',
+  label: ' the document',
 });
 
 /**
@@ -76,7 +76,7 @@ const approvalBlockers = async (work: UnitOfWork, document: DocumentRow, revisio
   const blocking = await openBlocking(work.trx, revision.id);
   const checkout = await findCheckout(work.trx, document.id);
   return [
-    ...blocking.map((comment) => refusal('blocking_comment', { who: comment.who, words: comment.words })),
+    ...blocking.map((comment) => refusal('blocking_comment', { who: comment.who, text: comment.text })),
     ...(checkout ? [refusal('checked_out', { who: checkout.person_name, since: checkout.at.toISOString() })] : []),
   ];
 };
@@ -119,7 +119,7 @@ const askAll = async (
     work.day,
   );
   for (const assignment of opening) {
-    const link = { path: `/tasks/${assignment.id}`, words: step.kind === 'approval' ? 'Decide and sign' : 'Review' };
+    const link = { path: `/tasks/${assignment.id}`, label: step.kind === 'approval' ? 'Decide and sign' : 'Review' };
     const ask = (lead: string, to: string) =>
       notify(app, work, [to], {
         kind: 'task',
@@ -166,7 +166,7 @@ const reject = async (
 ) => {
   const all = await store.listAssignments(work.trx, [round.id]);
   const said = all.filter((a) => a.step_id === step.id && a.decision === 'reject');
-  const words = said.map((a) => `${a.decided_by_name}: ${a.words}`).join('\n');
+  const comment = said.map((a) => `${a.decided_by_name}: ${a.comment}`).join('\n');
   if (revision.state === 'in approval') {
     await voidSignatures(work.trx, { revisionId: revision.id, now: work.now, reason: 'rejected', roundId: round.id });
   }
@@ -203,7 +203,7 @@ const reject = async (
     about: document.id,
     subject: `${document.number} ${revision.label} was rejected`,
     lead: `${step.name}: rejected. It is a draft again and waits on your Desk.`,
-    quote: words,
+    quote: comment,
     link: linkTo(document),
   });
 };

@@ -56,7 +56,7 @@ const resolveRoute = async (
 ) => {
   const route = routeOf(policyOf(type), opened.work?.change_kind);
   const units = route.steps.flatMap((step) =>
-    step.asked.flatMap((asked) => (asked.by === 'unit' ? [asked.unitId] : [])),
+    step.assignees.flatMap((asked) => (asked.by === 'unit' ? [asked.unitId] : [])),
   );
   const organisation = await app.organisation();
   const supervisor = await supervisorOf(db, opened.document.owner_id, day);
@@ -224,7 +224,7 @@ export const decide = async (
         ? refusal(r.code, { who: asked.assignment.decided_by_name })
         : r,
     );
-  assertAllowed(named(await answerRefusals(app.db, before, viewer, input.decision, input.words), before));
+  assertAllowed(named(await answerRefusals(app.db, before, viewer, input.decision, input.comment), before));
   let checked: CheckedSigning | undefined;
   if (signs) {
     const [document, revision] = [
@@ -239,7 +239,7 @@ export const decide = async (
     await lockDocument(work.trx, before.round.document_id);
     await store.lockRound(work.trx, before.round.id);
     const asked = await openAssignment(work.trx, viewer, id, work.day);
-    assertAllowed(named(await answerRefusals(work.trx, asked, viewer, input.decision, input.words), asked));
+    assertAllowed(named(await answerRefusals(work.trx, asked, viewer, input.decision, input.comment), asked));
     const document = await findDocument(work.trx, asked.round.document_id);
     const revision = await findRevision(work.trx, asked.round.revision_id);
     if (!document || !revision) throw refused('not_found');
@@ -247,7 +247,7 @@ export const decide = async (
     const done = await store.answer(work.trx, {
       id,
       decision: input.decision,
-      words: input.words,
+      comment: input.comment,
       now: work.now,
       by: viewer.id,
       version: revision.version_count,
@@ -274,7 +274,7 @@ export const decide = async (
         round: asked.round.n,
         step: asked.step.name,
         decision: input.decision,
-        words: input.words,
+        comment: input.comment,
         version: revision.version_count,
         ...signed,
       },
@@ -285,8 +285,8 @@ export const decide = async (
         about: document.id,
         subject: `${document.number} ${revision.label}: ${viewer.name} ${isPositive(input.decision) && signs ? 'approved' : `says ${input.decision}`}`,
         lead: `${asked.step.name}: ${input.decision}${asDeputy ? ` (for ${asked.assignment.person_name})` : ''}.`,
-        ...(input.words ? { quote: input.words } : {}),
-        link: { path: `/d/${encodeURIComponent(document.number)}`, words: 'Open the document' },
+        ...(input.comment ? { quote: input.comment } : {}),
+        link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
       });
     }
     await advance(app, work, { document, revision, round: asked.round });
@@ -328,7 +328,7 @@ export const recall = (app: App, viewer: Viewer, ref: string, reason: string): P
         subject: `${opened.document.number} ${revision.label} was recalled`,
         lead: `${viewer.name} called it back; your decision is no longer awaited.`,
         quote: reason,
-        link: { path: '/', words: 'Open my Desk' },
+        link: { path: '/', label: 'Open my Desk' },
       },
     );
   });
@@ -370,7 +370,7 @@ export const remind = (app: App, viewer: Viewer, ref: string): Promise<{ reminde
         about: opened.document.id,
         subject: `Reminder: ${opened.document.number} ${opened.work.label} waits for you`,
         lead: `${viewer.name} reminds you: your decision on ${opened.work.title} is awaited since ${assignment.opened_at ? dayInWords(dayOf(assignment.opened_at, work.organisation.zone)) : 'it was sent'}.`,
-        link: { path: `/tasks/${assignment.id}`, words: 'Decide' },
+        link: { path: `/tasks/${assignment.id}`, label: 'Decide' },
       });
     }
     await store.noteReminded(

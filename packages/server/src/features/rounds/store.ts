@@ -43,7 +43,7 @@ export type AssignmentRow = {
   state: 'waiting' | 'open' | 'answered' | 'not needed';
   opened_at: Date | null;
   decision: Decision | null;
-  words: string;
+  comment: string;
   decided_at: Date | null;
   decided_by: string | null;
   decided_by_name: string | null;
@@ -141,11 +141,11 @@ export const openAssignments = (trx: Trx, ids: string[], now: Date) =>
 /** A decision guards its own row: given twice, by principal and deputy, or late, the second changes nothing. */
 export const answer = (
   trx: Trx,
-  a: { id: string; decision: Decision; words: string; now: Date; by: string; version: number },
+  a: { id: string; decision: Decision; comment: string; now: Date; by: string; version: number },
 ) =>
   changed(
     trx,
-    `update assignments set state = 'answered', decision = :decision, words = :words, decided_at = :now, decided_by = :by, on_version = :version, row_version = row_version + 1 where id = :id and state = 'open'`,
+    `update assignments set state = 'answered', decision = :decision, comment = :comment, decided_at = :now, decided_by = :by, on_version = :version, row_version = row_version + 1 where id = :id and state = 'open'`,
     a,
   );
 export const closeAssignments = (trx: Trx, stepIds: string[]) =>
@@ -172,7 +172,7 @@ export const setStep = (trx: Trx, id: string, step: number) =>
 export const reopenSteps = async (trx: Trx, roundId: string, from: number) => {
   await rows(
     trx,
-    `update assignments set state = 'waiting', decision = null, decided_at = null, decided_by = null, words = '', row_version = row_version + 1 where step_id in (select id from steps where round_id = :roundId and n >= :from)`,
+    `update assignments set state = 'waiting', decision = null, decided_at = null, decided_by = null, comment = '', row_version = row_version + 1 where step_id in (select id from steps where round_id = :roundId and n >= :from)`,
     { roundId, from },
   );
   await rows(

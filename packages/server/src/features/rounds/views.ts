@@ -16,7 +16,7 @@ import {
   versionsOf,
 } from '../documents/service.ts';
 import { getType } from '../rules/service.ts';
-import { filesToOpen, getRecord, nameAsked, signaturesOf } from '../signing/service.ts';
+import { filesToOpen, getRecord, nameAssignees, signaturesOf } from '../signing/service.ts';
 import { answerRefusals, openAssignment } from './asked.ts';
 import * as store from './store.ts';
 
@@ -79,10 +79,10 @@ export const roundsOf = async (
               state: a.state,
               dueOn: step.due_on,
               since: a.opened_at?.toISOString() ?? null,
-              late: a.state === 'open' && step.due_on !== null && step.due_on < day,
+              overdue: a.state === 'open' && step.due_on !== null && step.due_on < day,
               awayDeputy: a.state === 'open' ? (deputies.get(a.person_id) ?? null) : null,
               decision: a.decision,
-              words: a.words,
+              comment: a.comment,
               decidedAt: a.decided_at?.toISOString() ?? null,
               decidedBy: a.decided_by ? { id: a.decided_by, name: a.decided_by_name ?? '' } : null,
               onVersion: a.on_version,
@@ -137,7 +137,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     meaning: step.meaning,
     stepOf: `${step.n + 1} of ${steps.length}`,
     due: step.due_on,
-    late: step.due_on !== null && step.due_on < day && assignment.state === 'open',
+    overdue: step.due_on !== null && step.due_on < day && assignment.state === 'open',
     askedBy: { id: round.started_by, name: round.started_by_name },
     message: round.message,
     asDeputyFor: assignment.person_id === viewer.id ? null : { id: assignment.person_id, name: assignment.person_name },
@@ -153,7 +153,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     signs: step.kind === 'approval',
     digest: record?.digest ?? null,
     files: await filesToOpen(app.db, viewer, document.id, latest.id),
-    asksForName: nameAsked(app, viewer, organisation.signingIdleMinutes),
+    asksForName: nameAssignees(app, viewer, organisation.signingIdleMinutes),
     refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params, organisation.zone) })),
     revisionId: revision.id,
     mayEdit: step.editing && assignment.state === 'open',

@@ -70,7 +70,7 @@ export const classificationPackage = async (
         group: type.group || base.group,
         help: type.help || base.help,
         example: type.example || base.example,
-        numbering: numbering ?? (base.outsidePattern === null ? `${now.organisation.code}-{type}-{counter:4}` : null),
+        numbering: numbering ?? (base.externalPattern === null ? `${now.organisation.code}-{type}-{counter:4}` : null),
         fields: [...own, ...added],
         retired: before?.retired ?? false,
       },

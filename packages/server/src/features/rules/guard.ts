@@ -15,7 +15,7 @@ import { deleteRetired, insertRetired, listBegun, listRetired } from './storeEdi
 const RULES_LOCK = 7_204_103;
 
 /** Holds the rules still while something is registered by them; many may do so at once. */
-export const holdRules = (trx: Trx) =>
+export const blockRules = (trx: Trx) =>
   firstRow(trx, 'select pg_advisory_xact_lock_shared(:lock)', { lock: RULES_LOCK });
 
 /**

@@ -45,7 +45,7 @@ export type OrganisationDescription = {
     name: string;
     help: string;
     numbering: string | null;
-    outsidePattern?: string;
+    externalPattern?: string;
     naming?: string;
     filing?: string;
     scheme: RevisionScheme;
@@ -56,7 +56,9 @@ export type OrganisationDescription = {
     readersNeeded?: boolean;
     reviewMonths?: number;
     releaseWithoutRoute?: boolean;
-    policy?: Partial<Pick<TypeRule, 'keepInStep' | 'origin' | 'sharing' | 'head' | 'foot' | 'cover' | 'keeping'>>;
+    policy?: Partial<
+      Pick<TypeRule, 'followsNamingRule' | 'origin' | 'sharing' | 'head' | 'foot' | 'cover' | 'keeping'>
+    >;
   }[];
   grants: { folder: string; subject: { unit: string } | 'all'; rights: Right[] }[];
   /** Last numbers of scopes before their first taking, with a reason. */

@@ -91,9 +91,9 @@ export const checkOutsideNumber = async (
   type: store.TypeRow,
   given: string | null,
 ): Promise<Result<string>> => {
-  if (!given?.trim()) return refuse('number_outside_missing');
+  if (!given?.trim()) return refuse('external_number_missing');
   const { number } = cleanOutsideNumber(given);
-  if (!fitsOutside(type.outside_pattern, number)) return refuse('number_outside_pattern', { number });
+  if (!fitsOutside(type.external_pattern, number)) return refuse('external_number_pattern', { number });
   if (readNumber(await knownRules(db), number).kind === 'read') return refuse('number_matches_own_rule', { number });
   return ok(number);
 };

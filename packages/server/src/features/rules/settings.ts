@@ -2,9 +2,9 @@ import type { AnswerOf, api, BodyInOf } from '@kanonos/contract';
 import {
   type ConfidentialityRules,
   DEFAULT_CONFIDENTIALITY,
+  describedGroupRules,
   refusal,
   ruleDifferences,
-  toldGroupRules,
 } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
@@ -26,7 +26,7 @@ type Settings = {
   signingIdleMinutes: number;
   fallbackApprover: string | null;
   confidentiality: Record<string, readonly string[]>;
-  keepInStep: boolean;
+  followsNamingRule: boolean;
   colour: string;
   logo: string | null;
   stateWords: Record<string, string>;
@@ -43,7 +43,7 @@ type SettingsRow = {
   approver_sign_in: string | null;
   row_version: number;
   confidentiality: ConfidentialityRules;
-  keep_in_step: boolean;
+  follows_naming_rule: boolean;
   colour: string;
   logo: string | null;
   state_words: Record<string, string>;
@@ -53,7 +53,7 @@ type SettingsRow = {
 const findOrganisation = (db: Db | Trx) =>
   firstRow<SettingsRow>(
     db,
-    `select h.name, h.code, h.zone, h.week, h.signing_idle_minutes, h.row_version, h.confidentiality, h.keep_in_step, h.colour, h.logo, h.state_words, h.group_rules, p.id as approver_id, p.name as approver_name, p.sign_in_name as approver_sign_in
+    `select h.name, h.code, h.zone, h.week, h.signing_idle_minutes, h.row_version, h.confidentiality, h.follows_naming_rule, h.colour, h.logo, h.state_words, h.group_rules, p.id as approver_id, p.name as approver_name, p.sign_in_name as approver_sign_in
      from organisation h left join people p on p.id = h.fallback_approver`,
   );
 const listHolidays = (db: Db | Trx) =>
@@ -68,7 +68,7 @@ const settingsOf = async (db: Db | Trx, row: SettingsRow): Promise<Settings> => 
   signingIdleMinutes: row.signing_idle_minutes,
   fallbackApprover: row.approver_sign_in,
   confidentiality: row.confidentiality,
-  keepInStep: row.keep_in_step,
+  followsNamingRule: row.follows_naming_rule,
   colour: row.colour,
   logo: row.logo,
   stateWords: row.state_words,
@@ -78,7 +78,7 @@ const settingsOf = async (db: Db | Trx, row: SettingsRow): Promise<Settings> => 
 /** Holidays are compared by their day, groups by rule with names. */
 const comparable = (settings: Settings, nameOf: (id: string) => string) => ({
   ...settings,
-  groupRules: toldGroupRules(settings.groupRules ?? [], nameOf),
+  groupRules: describedGroupRules(settings.groupRules ?? [], nameOf),
   logo: settings.logo && `picture ${settings.logo.slice(0, 8)}`,
   holidays: settings.holidays.map(({ day, name }) => ({ code: day, name })),
 });
@@ -100,7 +100,7 @@ export const organisationSettings = async (app: App): Promise<AnswerOf<typeof ap
     confidentiality: { ...DEFAULT_CONFIDENTIALITY, ...row.confidentiality } as AnswerOf<
       typeof api.rules.organisation
     >['confidentiality'],
-    keepInStep: row.keep_in_step,
+    followsNamingRule: row.follows_naming_rule,
     colour: row.colour,
     logo: row.logo !== null,
     stateWords: row.state_words,
@@ -181,7 +181,7 @@ export const changeOrganisation = (
       signingIdleMinutes: input.signingIdleMinutes,
       fallbackApprover: approver?.sign_in_name ?? null,
       confidentiality: input.confidentiality ?? before.confidentiality,
-      keepInStep: input.keepInStep ?? before.keepInStep,
+      followsNamingRule: input.followsNamingRule ?? before.followsNamingRule,
       colour: input.colour ?? before.colour,
       logo: input.logoUploadId === undefined ? before.logo : await logoOf(app, work, viewer, input.logoUploadId),
       stateWords: Object.fromEntries(
@@ -195,7 +195,7 @@ export const changeOrganisation = (
     if (differences.length === 0) throw refused('nothing_changed');
     const [changed] = await rows(
       trx,
-      `update organisation set name = :name, code = :code, zone = :zone, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, confidentiality = :confidentiality::jsonb, keep_in_step = :keepInStep,
+      `update organisation set name = :name, code = :code, zone = :zone, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, confidentiality = :confidentiality::jsonb, follows_naming_rule = :followsNamingRule,
          colour = :colour, logo = :logo, state_words = :stateWords::jsonb, group_rules = :groupRules::jsonb, row_version = row_version + 1
        where row_version = :rowVersion returning id`,
       {
@@ -206,7 +206,7 @@ export const changeOrganisation = (
         minutes: after.signingIdleMinutes,
         approver: input.fallbackApproverId,
         confidentiality: JSON.stringify(after.confidentiality),
-        keepInStep: after.keepInStep,
+        followsNamingRule: after.followsNamingRule,
         colour: after.colour,
         logo: after.logo,
         stateWords: JSON.stringify(after.stateWords),

@@ -14,7 +14,7 @@ export type TypeRow = {
   name: string;
   help: string;
   numbering_rule: string | null;
-  outside_pattern: string | null;
+  external_pattern: string | null;
   naming_rule: string;
   scheme: RevisionScheme;
   fields: FieldDefinition[];
@@ -36,7 +36,7 @@ export type TypeRow = {
 };
 
 const TYPE =
-  'select id, code, name, help, numbering_rule, outside_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, retired, family, group_name, example, take_over, register_unit_ids, row_version, filing_rule, policy from types';
+  'select id, code, name, help, numbering_rule, external_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, retired, family, group_name, example, take_over, register_unit_ids, row_version, filing_rule, policy from types';
 export const listTypes = (db: Db | Trx) =>
   rows<TypeRow>(db, `${TYPE} order by family, group_name, sort, code`, {}, HOT);
 export const findType = (db: Db | Trx, id: string) => firstRow<TypeRow>(db, `${TYPE} where id = :id`, { id }, HOT);

@@ -58,9 +58,9 @@ export type PlannedRow = {
   from_day: string;
   by_id: string;
   by_name: string;
-  held_why: string | null;
+  blocked_reason: string | null;
 };
-const PLANNED = `select q.id, q.type_id, q.value, q.reason, q.from_day, q.by_id, p.name as by_name, q.held_why
+const PLANNED = `select q.id, q.type_id, q.value, q.reason, q.from_day, q.by_id, p.name as by_name, q.blocked_reason
   from planned_rules q join people p on p.id = q.by_id where q.ended_at is null`;
 export const findPlanned = (db: Db | Trx, typeId: string) =>
   firstRow<PlannedRow>(db, `${PLANNED} and q.type_id = :typeId`, { typeId });
@@ -79,8 +79,12 @@ export const insertPlanned = (
 export const endPlanned = (trx: Trx, by: { id: string; how: 'applied' | 'dropped'; now: Date }) =>
   changed(
     trx,
-    'update planned_rules set ended_at = :now, ended_how = :how, held_why = null where id = :id and ended_at is null',
+    'update planned_rules set ended_at = :now, ended_how = :how, blocked_reason = null where id = :id and ended_at is null',
     by,
   );
-export const holdPlanned = (trx: Trx, by: { id: string; why: string }) =>
-  changed(trx, 'update planned_rules set held_why = :why where id = :id and held_why is distinct from :why', by);
+export const blockPlanned = (trx: Trx, by: { id: string; why: string }) =>
+  changed(
+    trx,
+    'update planned_rules set blocked_reason = :why where id = :id and blocked_reason is distinct from :why',
+    by,
+  );

@@ -12,7 +12,7 @@ export const toTypeRule = (row: TypeRow): TypeRule => ({
   help: row.help,
   example: row.example,
   numbering: row.numbering_rule,
-  outsidePattern: row.outside_pattern,
+  externalPattern: row.external_pattern,
   naming: row.naming_rule,
   filing: row.filing_rule,
   scheme: row.scheme as TypeRule['scheme'],
@@ -42,7 +42,7 @@ const columnsOf = (rule: TypeRule) => ({
   help: rule.help,
   example: rule.example,
   numbering: rule.numbering,
-  pattern: rule.outsidePattern,
+  pattern: rule.externalPattern,
   naming: rule.naming,
   filing: rule.filing,
   scheme: JSON.stringify(rule.scheme),
@@ -58,7 +58,7 @@ const columnsOf = (rule: TypeRule) => ({
   policy: JSON.stringify({
     routes: rule.routes,
     fallbackApproverId: rule.fallbackApproverId,
-    keepInStep: rule.keepInStep,
+    followsNamingRule: rule.followsNamingRule,
     origin: rule.origin,
     sharing: rule.sharing,
     head: rule.head,
@@ -71,7 +71,7 @@ const columnsOf = (rule: TypeRule) => ({
 export const insertType = (trx: Trx, type: { id: string; rule: TypeRule }) =>
   rows(
     trx,
-    `insert into types (id, code, name, family, group_name, help, example, numbering_rule, outside_pattern, naming_rule, filing_rule, scheme, fields, route, reading,
+    `insert into types (id, code, name, family, group_name, help, example, numbering_rule, external_pattern, naming_rule, filing_rule, scheme, fields, route, reading,
        readers_needed, review_months, release_without_route, take_over, register_unit_ids, retired, policy, sort)
      select :id, :code, :name, :family, :group, :help, :example, :numbering, :pattern, :naming, :filing, :scheme::jsonb, :fields::jsonb, :route::jsonb, :reading::jsonb,
        :readersNeeded, :reviewMonths, :releaseWithoutRoute, :takeOver, :units::uuid[], :retired, :policy::jsonb, coalesce(max(sort), 0) + 1 from types`,
@@ -82,7 +82,7 @@ export const updateType = (trx: Trx, type: { id: string; rule: TypeRule; rowVers
   changed(
     trx,
     `update types set code = :code, name = :name, family = :family, group_name = :group, help = :help, example = :example, numbering_rule = :numbering,
-       outside_pattern = :pattern, naming_rule = :naming, filing_rule = :filing, scheme = :scheme::jsonb, fields = :fields::jsonb, readers_needed = :readersNeeded,
+       external_pattern = :pattern, naming_rule = :naming, filing_rule = :filing, scheme = :scheme::jsonb, fields = :fields::jsonb, readers_needed = :readersNeeded,
        review_months = :reviewMonths, release_without_route = :releaseWithoutRoute, take_over = :takeOver, register_unit_ids = :units::uuid[],
        retired = :retired, route = :route::jsonb, reading = :reading::jsonb, policy = :policy::jsonb, row_version = row_version + 1
      where id = :id and row_version = :rowVersion`,

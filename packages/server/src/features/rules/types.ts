@@ -4,6 +4,7 @@ import {
   dayOf,
   decidePlannedDay,
   defaultMetadata,
+  describedTypeRule,
   extensionOf,
   makeFileName,
   type Refusal,
@@ -11,7 +12,6 @@ import {
   retiredRule,
   ruleDifferences,
   scopesLeftBehind,
-  toldTypeRule,
 } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
@@ -40,7 +40,7 @@ export const isSameRule = (before: TypeRule, after: TypeRule): boolean =>
 
 /** What differs between two editions, told with names. */
 const differencesOf = (before: TypeRule, after: TypeRule, nameOf: (id: string) => string): Difference[] =>
-  ruleDifferences(toldTypeRule(bare(before), nameOf), toldTypeRule(bare(after), nameOf));
+  ruleDifferences(describedTypeRule(bare(before), nameOf), describedTypeRule(bare(after), nameOf));
 
 /** What a change changes; one that changes nothing is refused. */
 const changedIn = async (trx: Trx, before: TypeRule, after: TypeRule): Promise<Difference[]> => {
@@ -81,7 +81,7 @@ export const typeDetail = async (app: App, id: string): Promise<AnswerOf<typeof 
           from: planned.from_day,
           reason: planned.reason,
           by: planned.by_name,
-          heldWhy: planned.held_why,
+          blockedReason: planned.blocked_reason,
           rule: planned.value as TypeRule,
           differences: differencesOf(rule, planned.value as TypeRule, nameOf),
         }
@@ -109,13 +109,16 @@ const withOptions = async (db: Db | Trx, rule: TypeRule): Promise<{ rule: TypeRu
 /** Units and people that routes, reading and fallback name and that there are not. */
 const unknownInWays = async (db: Db | Trx, rule: TypeRule): Promise<Refusal[]> => {
   const routes = [rule.route, ...Object.values(rule.routes)].filter((route) => route !== undefined);
-  const asked = routes.flatMap((route) => route.steps.flatMap((step) => step.asked));
-  const units = [...asked.flatMap((one) => (one.by === 'unit' ? [one.unitId] : [])), ...(rule.reading?.unitIds ?? [])];
+  const assignees = routes.flatMap((route) => route.steps.flatMap((step) => step.assignees));
+  const units = [
+    ...assignees.flatMap((one) => (one.by === 'unit' ? [one.unitId] : [])),
+    ...(rule.reading?.unitIds ?? []),
+  ];
   const people = [
-    ...asked.flatMap((one) => (one.by === 'person' ? [one.personId] : [])),
+    ...assignees.flatMap((one) => (one.by === 'person' ? [one.personId] : [])),
     ...(rule.fallbackApproverId ? [rule.fallbackApproverId] : []),
   ];
-  const fields = asked.flatMap((one) => (one.by === 'field' ? [one.key] : []));
+  const fields = assignees.flatMap((one) => (one.by === 'field' ? [one.key] : []));
   const holders = rule.fields.filter((field) => field.kind === 'person' || field.kind === 'people');
   return [
     ...((await store.countKnown(db, 'units', units)) ? [] : [refusal('way_names_unknown', { what: 'unit' })]),
@@ -359,9 +362,9 @@ export const dropPlan = (app: App, viewer: Viewer, id: string, reason: string): 
   });
 
 /** Changes whose day has come hold from now on; one that meanwhile cannot is kept with the reason, for somebody to decide. */
-export const settlePlans = async (app: App): Promise<number> => {
+export const applyDuePlans = async (app: App): Promise<number> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
-  const applied = await settleDue(app, day);
+  const applied = await applyAllDue(app, day);
   settled.set(app.db, day);
   return applied;
 };
@@ -370,14 +373,14 @@ export const settlePlans = async (app: App): Promise<number> => {
 const settled = new WeakMap<object, string>();
 
 /** Settles what is due before something is registered by the rules; asked once a day. */
-export const settlePlansOfToday = async (app: App): Promise<void> => {
-  if (settled.get(app.db) !== dayOf(app.clock(), (await app.organisation()).zone)) await settlePlans(app);
+export const applyPlansDueToday = async (app: App): Promise<void> => {
+  if (settled.get(app.db) !== dayOf(app.clock(), (await app.organisation()).zone)) await applyDuePlans(app);
 };
 
-const settleDue = async (app: App, day: string): Promise<number> => {
+const applyAllDue = async (app: App, day: string): Promise<number> => {
   const due = await editions.listDuePlans(app.db, day);
   let applied = 0;
-  const settleOne = async (plan: (typeof due)[number]) => {
+  const applyDueOfOne = async (plan: (typeof due)[number]) => {
     try {
       await app.command(SYSTEM_CLOCK, async (work) => {
         if ((await editions.endPlanned(work.trx, { id: plan.id, how: 'applied', now: work.now })) === 0) return;
@@ -391,9 +394,9 @@ const settleDue = async (app: App, day: string): Promise<number> => {
       if (!(error instanceof RefusalError)) throw error;
       const why = error.refusals.map((one) => sentenceOf(one.code, one.params)).join(' ');
       await app.command(SYSTEM_CLOCK, async (work) => {
-        if ((await editions.holdPlanned(work.trx, { id: plan.id, why })) > 0)
+        if ((await editions.blockPlanned(work.trx, { id: plan.id, why })) > 0)
           work.record({
-            kind: 'type.change-held',
+            kind: 'type.change-blocked',
             subject: { type: { id: plan.type_id, name: String((plan.value as TypeRule).code) } },
             payload: { from: plan.from_day, why },
           });
@@ -405,7 +408,7 @@ const settleDue = async (app: App, day: string): Promise<number> => {
     'planned change of a type',
     due,
     (plan) => ({ subject: plan.id, label: String((plan.value as TypeRule).code) }),
-    settleOne,
+    applyDueOfOne,
   );
   return applied;
 };

@@ -219,7 +219,7 @@ export const mailPasswordLink = async (
           subject: 'Your password was reset',
           lead: `${work.actor.name} started a reset of your password; the old one no longer works. Set the next one with this link within ${LINK_DAYS} days. If you did not ask for it, tell security.`,
         };
-  const link = { path: `/password/${SECRET}`, words: 'Set my password' };
+  const link = { path: `/password/${SECRET}`, label: 'Set my password' };
   await notify(app, work, [person.id], { ...message, link, secret: token }, true);
   // Also where the person was known before: who changed the address first cannot take over an account unseen.
   if (kind === 'reset') {
@@ -233,7 +233,7 @@ export const mailPasswordLink = async (
         kind: 'security',
         subject: 'Your password was reset',
         lead: `${work.actor.name} started a reset of the password of ${person.signInName}. The link to set the next one went to ${current}. If this is not your address, or nobody asked for the reset, tell security at once.`,
-        link: { path: '/', words: 'Open Kanonos' },
+        link: { path: '/', label: 'Open Kanonos' },
       },
     );
   }
@@ -299,7 +299,7 @@ export const addAbsence = async (
         kind: 'absence',
         subject: `You stand in for ${viewer.name}`,
         lead: `${viewer.name} is away from ${dayInWords(absence.from)} to ${dayInWords(absence.to)} and named you as deputy. What is asked of ${viewer.name} then stands on your Desk too.`,
-        link: { path: '/', words: 'Open my Desk' },
+        link: { path: '/', label: 'Open my Desk' },
       });
     }
     return { id };

@@ -87,7 +87,7 @@ export const freezeRecord = async (
 export const getRecord = store.findRecord;
 export const latestRecord = store.findLatestRecord;
 
-export const nameAsked = (app: App, viewer: Viewer, idleMinutes: number): boolean =>
+export const nameAssignees = (app: App, viewer: Viewer, idleMinutes: number): boolean =>
   asksForName(viewer.session?.lastSignedAt ?? undefined, app.clock(), idleMinutes);
 
 /**
@@ -162,7 +162,7 @@ export const checkSigning = async (
           kind: 'security',
           subject: `Signing locked for ${viewer.signInName}`,
           lead: `${WRONG_TRIES_LOCK} wrong tries to sign as ${viewer.name}. Signing is locked for ${LOCK_MINUTES} minutes.`,
-          link: { path: '/trail?kind=signing.refused', words: 'Open the audit trail' },
+          link: { path: '/trail?kind=signing.refused', label: 'Open the audit trail' },
         },
         true,
       );

@@ -46,10 +46,10 @@ export const setOrphansAside = async (app: App, olderThanMs: number): Promise<nu
 
 /** Tells of incidents once: who keeps the system, and who releases the documents concerned. */
 export const tellIncidents = async (app: App): Promise<number> => {
-  const untold = await store.listUntold(app.db);
-  for (const incident of untold)
+  const unnotified = await store.listUnnotified(app.db);
+  for (const incident of unnotified)
     await app.command(SYSTEM_CLOCK, async (work) => {
-      if ((await store.noteTold(work.trx, { id: incident.id, now: work.now })) === 0) return;
+      if ((await store.noteNotified(work.trx, { id: incident.id, now: work.now })) === 0) return;
       const places = (await store.listIncidents(work.trx)).filter(
         (row) => row.sha256 === incident.sha256 && row.number,
       );
@@ -68,10 +68,10 @@ export const tellIncidents = async (app: App): Promise<number> => {
           subject: `A stored file ${incident.what === 'missing' ? 'is missing' : 'was altered'}`,
           lead: `The ${incident.found_by} found that stored bytes ${incident.what === 'missing' ? 'are missing' : 'are no longer those that were filed'} (SHA-256 ${incident.sha256.slice(0, 16)}…). They are handed out no more. Restore them from a backup, then check them again.`,
           lines: names,
-          link: { path: '/system', words: 'Open the system page' },
+          link: { path: '/system', label: 'Open the system page' },
         },
         true,
       );
     });
-  return untold.length;
+  return unnotified.length;
 };

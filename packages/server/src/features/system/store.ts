@@ -62,10 +62,10 @@ export type Incident = {
   ended_at: Date | null;
 };
 
-export const listUntold = (db: Db) =>
-  rows<Incident>(db, 'select * from content_incidents where told_at is null order by found_at limit 100');
-export const noteTold = (trx: Trx, by: { id: string; now: Date }) =>
-  changed(trx, 'update content_incidents set told_at = :now where id = :id and told_at is null', by);
+export const listUnnotified = (db: Db) =>
+  rows<Incident>(db, 'select * from content_incidents where notified_at is null order by found_at limit 100');
+export const noteNotified = (trx: Trx, by: { id: string; now: Date }) =>
+  changed(trx, 'update content_incidents set notified_at = :now where id = :id and notified_at is null', by);
 /** Open incidents with one document and file name for each place in which the content stands. */
 export const listIncidents = (db: Db | Trx) =>
   rows<

@@ -93,7 +93,7 @@ export const endDay = async (app: App): Promise<void> => {
       subject: `Audit trail of ${work.organisation.name} on ${dayInWords(work.day)}`,
       lead: `The audit trail has ${head.size} events. Keep this mail: with the line below, a trail that is cut or rewritten shows.`,
       quote: headLine(head),
-      link: { path: '/trail', words: 'Open the audit trail' },
+      link: { path: '/trail', label: 'Open the audit trail' },
     }),
   );
 };

@@ -44,7 +44,7 @@ const SENTENCES: Record<string, Say> = {
   'revision.in-force': (p, s) =>
     `brought ${s.revision?.label || 'it'} into force${p.supersedes ? `, which supersedes ${p.supersedes}` : ''}`,
   'revision.superseded': (p, s) => `superseded ${s.revision?.label || 'it'} by ${p.by}`,
-  'revision.held': (p) => `held it on ${day(p.planned)}: ${list(p.blockers).replaceAll('_', ' ')}`,
+  'revision.release-blocked': (p) => `held it on ${day(p.planned)}: ${list(p.blockers).replaceAll('_', ' ')}`,
   'revision.reopened': (p) => `took it back from ${p.from} to draft`,
   'revision.revised': (p, s) => `began revision ${s.revision?.label ?? ''} from ${p.from} (${p.changeKind})`,
   'revision.abandoned': () => 'abandoned the draft',
@@ -60,10 +60,10 @@ const SENTENCES: Record<string, Say> = {
   'comment.withdrawn': () => 'took an own comment back',
   'comment.read-back': (p) => `read ${p.read} annotations in from ${p.file}`,
   'version.removed': (p) => `removed version ${p.version}`,
-  'version.put-aside': (p) => `kept ${p.name} beside its versions`,
+  'version.supporting-file-added': (p) => `kept ${p.name} beside its versions`,
   'link.set': (p) => `linked it: ${p.kind} ${p.to}`,
   'link.taken-away': () => 'took a link away',
-  'stamp.saved': (p) => `${p.retired ? 'retired' : 'laid down'} the stamp “${p.words}”`,
+  'stamp.saved': (p) => `${p.retired ? 'retired' : 'laid down'} the stamp “${p.text}”`,
   'program-password.made': (p) => `made a password for the program ${p.name}`,
   'program-password.all-ended': (p) => `ended all ${p.passwords} passwords of programs`,
   'mail.sent-again': (p) => `let ${p.mails} mails be sent again`,
@@ -106,8 +106,8 @@ const SENTENCES: Record<string, Say> = {
   'content.given': (p) => `gave its content to ${p.to}`,
   'source.checked': (p) => (p.isNewer ? `found edition ${p.found} at its source` : 'found it unchanged at its source'),
   'file.arrived': (p) => `took ${p.path} from the watched folder${p.refused ? ', which cannot be filed' : ''}`,
-  'arrival.set-aside': (p) => `set ${p.path} from the watched folder aside`,
-  'arrival.put-back': (p) => `put ${p.path} back among what is to be filed`,
+  'incoming-file.set-aside': (p) => `set ${p.path} from the watched folder aside`,
+  'incoming-file.put-back': (p) => `put ${p.path} back among what is to be filed`,
   'document.removed': () => 'removed it',
   'document.brought-back': () => 'brought it back',
   'document.taken-over': () => 'took it over from old stock',
@@ -129,7 +129,7 @@ const SENTENCES: Record<string, Say> = {
   'type.changed': (_p, s) => `changed type ${s.type?.name ?? ''}`,
   'type.change-planned': (p, s) => `planned a change of type ${s.type?.name ?? ''} for ${day(p.from)}`,
   'type.change-dropped': (p, s) => `dropped the change of type ${s.type?.name ?? ''} for ${day(p.from)}`,
-  'type.change-held': (p, s) => `held the change of type ${s.type?.name ?? ''} for ${day(p.from)}`,
+  'type.change-blocked': (p, s) => `held the change of type ${s.type?.name ?? ''} for ${day(p.from)}`,
   'import.laid-out': (p) => `laid an import of ${p.lines} lines out`,
   'import.started': (p) => `started an import of ${p.ready} documents`,
   'import.ended': (p) => `ended an import: ${p.done} taken over, ${p.refused} refused`,
@@ -141,8 +141,9 @@ export const eventSentence = (event: Event): string =>
 
 /** Words that a person gave with the command: note, reason, message, comment. */
 export const eventWords = (event: Event): string | null => {
-  const { note, reason, words, message, text, resolution } = event.payload as Record<string, string | undefined>;
+  const { note, reason, comment, message, text, resolution } = event.payload as Record<string, string | undefined>;
   return (
-    [note, words, reason, message, text, resolution].find((value) => typeof value === 'string' && value !== '') ?? null
+    [note, comment, reason, message, text, resolution].find((value) => typeof value === 'string' && value !== '') ??
+    null
   );
 };

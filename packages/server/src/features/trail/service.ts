@@ -102,7 +102,7 @@ export const history = async (app: App, viewer: Viewer, ref: string): Promise<{ 
         label: event.subject.revision?.label ?? null,
         seq: mayAll ? event.seq : null,
         text: eventSentence(event),
-        words: eventWords(event),
+        comment: eventWords(event),
       })),
   };
 };

@@ -25,7 +25,7 @@ const CONSTRAINTS: Record<string, string> = {
   one_signature_per_reading: 'reading_closed',
   one_open_requirement: 'changed_meanwhile',
   lock_not_held: 'locked_meanwhile',
-  desk_node_name: 'name_taken_meanwhile',
+  drive_node_name: 'name_taken_meanwhile',
 };
 
 type DatabaseError = { code?: string; constraint?: string };

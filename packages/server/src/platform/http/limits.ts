@@ -38,11 +38,11 @@ export const limitBodies =
         return;
       }
       const now = performance.now();
-      const isLate = isWhole
+      const isOverdue = isWhole
         ? now - began > limits.whole
         : now - mark.at > limits.window && socket.bytesRead - mark.bytes < limits.bytes;
       if (now - mark.at > limits.window) mark = { at: now, bytes: socket.bytesRead };
-      if (!isLate) return;
+      if (!isOverdue) return;
       clearInterval(timer);
       response.once('finish', () => socket.destroy());
       // Whoever is reading it is told by the end of the stream.

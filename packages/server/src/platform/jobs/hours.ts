@@ -11,7 +11,7 @@ export const createHours = (app: Pick<App, 'organisation' | 'jobs'>): { keep: ()
     keep: async () => {
       const { zone } = await app.organisation();
       if (zone !== kept) {
-        await app.jobs.schedule('clock.tick', '* * * * *', zone);
+        await app.jobs.schedule('due.work', '* * * * *', zone);
         await app.jobs.schedule('mail.summaries', '0 6 * * *', zone);
         await app.jobs.schedule('trail.head', '*/15 * * * *', zone);
         await app.jobs.schedule('day.end', '1 0 * * *', zone);

@@ -2,7 +2,7 @@
 export type JobKinds = {
   'text.extract': { sha256: string };
   'mail.send': { mailId: string };
-  'clock.tick': Record<string, never>;
+  'due.work': Record<string, never>;
   'day.end': Record<string, never>;
   'mail.summaries': Record<string, never>;
   'import.run': { importId: string };
@@ -32,7 +32,7 @@ export const QUEUES: Readonly<Record<JobKind, Queue>> = {
   'text.extract': { policy: 'standard', retryLimit: 8, retryDelay: 5, expireInSeconds: 900, batch: 10 },
   // A mail server may be gone over a weekend: see RETRY_PAUSES of mailing for when a mail is tried again.
   'mail.send': { policy: 'standard', retryLimit: 2, retryDelay: 5, expireInSeconds: 300, batch: 10 },
-  'clock.tick': { policy: 'short', retryLimit: 8, retryDelay: 5, expireInSeconds: 900, batch: 1 },
+  'due.work': { policy: 'short', retryLimit: 8, retryDelay: 5, expireInSeconds: 900, batch: 1 },
   'day.end': { policy: 'short', retryLimit: 8, retryDelay: 60, expireInSeconds: 3600, batch: 1 },
   'mail.summaries': { policy: 'short', retryLimit: 8, retryDelay: 60, expireInSeconds: 900, batch: 1 },
   'trail.head': { policy: 'short', retryLimit: 2, retryDelay: 5, expireInSeconds: 900, batch: 1 },

@@ -56,7 +56,7 @@ export const writeAnnotations = async (bytes: Uint8Array, written: readonly Writ
     });
     dict.set(PDFName.of('NM'), PDFString.of(`${OWN}${id}`));
     dict.set(PDFName.of('T'), PDFHexString.fromText(person));
-    dict.set(PDFName.of('Contents'), PDFHexString.fromText([made.words, text].filter(Boolean).join('\n\n')));
+    dict.set(PDFName.of('Contents'), PDFHexString.fromText([made.text, text].filter(Boolean).join('\n\n')));
     dict.set(PDFName.of('M'), dateOf(at));
     dict.set(PDFName.of('CreationDate'), dateOf(at));
     dict.set(PDFName.of('AP'), pdf.context.obj({ N: appearance(pdf, made) }));
@@ -103,7 +103,7 @@ export const readAnnotations = async (bytes: Uint8Array): Promise<ReadRemark[]> 
         read: {
           subtype: kind,
           rect: [Math.min(x1, x2), Math.min(y1, y2), Math.max(x1, x2), Math.max(y1, y2)],
-          words: contents,
+          text: contents,
           ...(colour.length === 3 ? { colour: colour as [number, number, number] } : {}),
           ...(line.length === 4 ? { line: line as [number, number, number, number] } : {}),
           ...(ends instanceof PDFArray && ends.toString().includes('Arrow') ? { arrow: true } : {}),

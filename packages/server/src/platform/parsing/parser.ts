@@ -112,12 +112,12 @@ export const createParser = (processes: number) => {
       ended ??= why;
       child.kill('SIGKILL');
     };
-    const late = setTimeout(() => end(`It took longer than ${seconds} seconds.`), seconds * 1000);
+    const overdue = setTimeout(() => end(`It took longer than ${seconds} seconds.`), seconds * 1000);
     const look = setInterval(async () => {
       if (child.pid && (await megabytesOf(child.pid)) > megabytes) end(`It took more than ${megabytes} MB of memory.`);
     }, LOOK_MS);
     const stop = () => {
-      clearTimeout(late);
+      clearTimeout(overdue);
       clearInterval(look);
       child.off('message', told);
       child.off('exit', gone);

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { addComment, reply, withdraw as withdrawComment } from '../../features/comments/service.ts';
 import { desk } from '../../features/desk/service.ts';
 import { removeDocument } from '../../features/documents/removing.ts';
-import { tick } from '../../features/effect/service.ts';
+import { runDueWork } from '../../features/effect/service.ts';
 import { registerPage } from '../../features/find/service.ts';
 import { myReadings, readingTask, signReading } from '../../features/reading/service.ts';
 import { release } from '../../features/release/service.ts';
@@ -83,10 +83,10 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
         { on, sent },
       );
     const look = async () => ({
-      found: (await found('state:late')).includes(sent),
-      counted: (await desk(organisation.app, await organisation.as('controller'))).organisation?.late,
+      found: (await found('state:overdue')).includes(sent),
+      counted: (await desk(organisation.app, await organisation.as('controller'))).organisation?.overdue,
       row: (await desk(organisation.app, await organisation.as('reviewer'))).rows.find((row) => row.number === sent)
-        ?.late,
+        ?.overdue,
     });
     await due(day);
     expect(await look()).toEqual({ found: false, counted: 0, row: false });
@@ -130,12 +130,12 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
       name: null,
       password: null,
     });
-    await tick(organisation.app);
+    await runDueWork(organisation.app);
     const state = async () => (await organisation.page('controller', planned)).revision.state;
     expect(await state()).toBe('scheduled');
     const now = organisation.clock.now;
     organisation.clock.now = firstInstantOf(tomorrow, zone);
-    await tick(organisation.app);
+    await runDueWork(organisation.app);
     expect(await state()).toBe('in force');
     expect(await found(`effective:${tomorrow}`)).toContain(planned);
     organisation.clock.now = now;

@@ -8,7 +8,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { verifierTools } from '../../../../../tools/lib/verifierTools.ts';
 import { desk } from '../../features/desk/service.ts';
 import { takeUpload } from '../../features/documents/uploads.ts';
-import { tick } from '../../features/effect/service.ts';
+import { runDueWork } from '../../features/effect/service.ts';
 import { runImport } from '../../features/imports/running.ts';
 import {
   addFiles,
@@ -304,7 +304,7 @@ describe('12: documents that were imported', () => {
     const number = 'TST-TWO-0041';
     const readAndSign = async () => {
       await organisation.requireReading(number, ['reader']);
-      await tick(organisation.app);
+      await runDueWork(organisation.app);
       const reading = await firstRow<{ id: string }>(
         organisation.app.db,
         `select a.id from reading_assignments a join documents d on d.id = a.document_id where d.number = :number and a.state = 'open'`,

@@ -119,13 +119,13 @@ describe('19 and 22: texts are taken out in a process of their own', () => {
     );
     const path = organisation.app.content.pathOf(sha256);
     const kind = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
-    const [late, large, next] = await Promise.allSettled([
+    const [overdue, large, next] = await Promise.allSettled([
       parser.run('words', [path, kind], { seconds: 0.3 }),
       parser.run('words', [path, kind], { seconds: 60, megabytes: 60 }),
       parser.run('markdown', ['# Words'], { seconds: 20 }),
     ]);
-    expect(late).toMatchObject({ reason: expect.any(ParsingEnded) });
-    expect(String((late as PromiseRejectedResult).reason)).toContain('seconds');
+    expect(overdue).toMatchObject({ reason: expect.any(ParsingEnded) });
+    expect(String((overdue as PromiseRejectedResult).reason)).toContain('seconds');
     expect(String((large as PromiseRejectedResult).reason)).toContain('memory');
     expect(next).toMatchObject({ status: 'fulfilled' });
     expect((next as PromiseFulfilledResult<string>).value).toContain('Words');

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { openCluster, ownerUrl } from '../../../../../tools/lib/cluster.mjs';
-import { makeProgramPassword } from '../../features/dav/passwords.ts';
+import { makeProgramPassword } from '../../features/webdav/passwords.ts';
 import { connect, rows } from '../../platform/db/connect.ts';
 import { cookieOf, openOrganisation, type TestOrganisation } from '../organisation.ts';
 import { buildServer, type Running, runServer } from '../program.ts';

@@ -1,9 +1,9 @@
 // Passwords, links and sessions under attack.
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { makeProgramPassword, programPasswords, viewerOfProgram } from '../../features/dav/passwords.ts';
 import { findMail, keptBody, sendMail } from '../../features/mailing/service.ts';
 import { addPerson, changePerson, personDetail, resetPerson } from '../../features/people/service.ts';
 import { setPasswordByLink, signIn, signOut } from '../../features/session/service.ts';
+import { makeProgramPassword, programPasswords, viewerOfProgram } from '../../features/webdav/passwords.ts';
 import { passwordWeakness } from '../../platform/auth/passwords.ts';
 import { firstRow, rows } from '../../platform/db/connect.ts';
 import { codeOf, cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';

@@ -133,7 +133,7 @@ describe('1: no signature without credentials over what was seen', () => {
         give: () =>
           decide(organisation.app, owner, id, {
             decision: 'approve',
-            words: '',
+            comment: '',
             name: 'owner',
             password: PASSWORD,
             digest,
@@ -236,7 +236,7 @@ describe('2 and 31: guessing', () => {
       codeOf(
         decide(organisation.app, viewer, id, {
           decision: 'approve',
-          words: '',
+          comment: '',
           name: 'author2',
           password,
           digest: page.rounds[0]?.digest ?? null,
@@ -262,7 +262,7 @@ describe('7: every file that a signature covers was opened by its signer', () =>
     const give = () =>
       decide(organisation.app, owner, id, {
         decision: 'approve',
-        words: '',
+        comment: '',
         name: 'owner',
         password: PASSWORD,
         digest: page.rounds[0]?.digest ?? null,

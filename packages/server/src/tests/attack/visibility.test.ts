@@ -7,7 +7,7 @@ import { checkIn, checkOut } from '../../features/authoring/service.ts';
 import { desk } from '../../features/desk/service.ts';
 import { extractText } from '../../features/documents/text.ts';
 import { takeUpload } from '../../features/documents/uploads.ts';
-import { tick } from '../../features/effect/service.ts';
+import { runDueWork } from '../../features/effect/service.ts';
 import { find, registerPage } from '../../features/find/service.ts';
 import { addPerson } from '../../features/people/service.ts';
 import { release } from '../../features/release/service.ts';
@@ -145,7 +145,7 @@ describe('5: releases and check-outs on the Desk', () => {
     for (const hidden of [id, outId]) await grant(hidden, 'controller', [], true);
     await rows(organisation.app.db, `update revisions set title = 'Changed' where document_id = :id`, { id });
     organisation.clock.now = new Date('2026-11-26T08:00:00Z');
-    await tick(organisation.app);
+    await runDueWork(organisation.app);
     const after = await desk(organisation.app, await organisation.as('controller'));
     organisation.clock.now = new Date('2026-11-25T09:00:00Z');
     expect(JSON.stringify(after)).not.toContain(number);

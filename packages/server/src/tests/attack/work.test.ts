@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { sendReminders } from '../../features/desk/reminders.ts';
 import { extractText } from '../../features/documents/text.ts';
 import { takeUpload } from '../../features/documents/uploads.ts';
-import { tick } from '../../features/effect/service.ts';
+import { runDueWork } from '../../features/effect/service.ts';
 import { notifyEach, resumeMails, sendMail } from '../../features/mailing/service.ts';
 import { release } from '../../features/release/service.ts';
 import { eachOnItsOwn, runStages } from '../../features/system/failedWork.ts';
@@ -104,7 +104,7 @@ describe('9: one poisoned document', () => {
           { number },
         )
       )?.state;
-    await tick(organisation.app);
+    await runDueWork(organisation.app);
     for (const number of others) expect(await stateOf(number)).toBe('in force');
     expect(await stateOf(poisoned)).toBe('scheduled');
     const tries = async () =>
@@ -115,11 +115,11 @@ describe('9: one poisoned document', () => {
       );
     expect(await tries()).toEqual({ tries: 1, set_aside: false });
     // Not before its pause is over.
-    await tick(organisation.app);
+    await runDueWork(organisation.app);
     expect((await tries())?.tries).toBe(1);
     for (let i = 0; i < 4; i++) {
       organisation.clock.now = new Date(organisation.clock.now.getTime() + 3 * 3_600_000);
-      await tick(organisation.app);
+      await runDueWork(organisation.app);
     }
     expect(await tries()).toEqual({ tries: 5, set_aside: true });
     const status = await systemStatus(organisation.app);
@@ -133,14 +133,14 @@ describe('9: one poisoned document', () => {
     const owner = connect(organisation.ownerUrl, 1);
     await rows(owner, `delete from periods where label = 'X'`);
     await owner.destroy();
-    await tick(organisation.app);
+    await runDueWork(organisation.app);
     expect(await stateOf(poisoned)).toBe('scheduled');
     const [work] = status.failedWork;
     await tryFailedWorkAgain(organisation.app, await organisation.as('admin'), {
       kind: work?.kind ?? '',
       subject: work?.subject ?? '',
     });
-    await tick(organisation.app);
+    await runDueWork(organisation.app);
     expect(await stateOf(poisoned)).toBe('in force');
     expect((await systemStatus(organisation.app)).failedWork).toEqual([]);
   });
@@ -246,7 +246,7 @@ describe('38: mails that nobody takes', () => {
       notifyEach(organisation.app, work, [
         {
           personId: organisation.ids.reader ?? '',
-          message: { kind: 'patience', subject: 'x', lead: 'x', link: { path: '/', words: 'x' } },
+          message: { kind: 'patience', subject: 'x', lead: 'x', link: { path: '/', label: 'x' } },
         },
       ]),
     );

@@ -18,7 +18,7 @@ export type Subject = {
   current: boolean;
 };
 
-type Pen = { tool: MarkTool | null; colour: string; words: string };
+type Pen = { tool: MarkTool | null; colour: string; text: string };
 
 export type CommentingState = {
   subject: Subject;
@@ -63,7 +63,7 @@ export const Commenting = ({ subject, children }: { subject: Subject; children: 
   );
   const [filter, setFilter] = useState({ open: false, person: '' });
   const [quote, setQuote] = useState<Quote | null>(null);
-  const [pen, setPen] = useState<Pen>({ tool: null, colour: colourOf(me.id), words: '' });
+  const [pen, setPen] = useState<Pen>({ tool: null, colour: colourOf(me.id), text: '' });
   const [drawn, setDrawn] = useState<string[]>([]);
   const chosen = params.get('comment');
   const choose = (id: string | null) =>

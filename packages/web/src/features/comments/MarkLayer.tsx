@@ -42,17 +42,17 @@ export const MarkLayer = ({
     const held = (n: number) => Math.min(1, Math.max(0, n));
     return [held((event.clientX - box.left) / box.width), held((event.clientY - box.top) / box.height)];
   };
-  const words =
+  const text =
     pen.tool === 'stamp'
-      ? `${pen.words}\n${me.name}, ${showDay(me.organisation.today)}`
-      : pen.tool === 'words'
-        ? pen.words
+      ? `${pen.text}\n${me.name}, ${showDay(me.organisation.today)}`
+      : pen.tool === 'text'
+        ? pen.text
         : undefined;
   const markOf = (drawn: [number, number][]): Mark | undefined => {
     const [first, last] = [drawn[0], drawn.at(-1)];
     if (!pen.tool || !first || !last) return undefined;
-    const common = { tool: pen.tool, page, colour: pen.colour, ...(words ? { words } : {}) };
-    if (pen.tool === 'words' || pen.tool === 'stamp') return words?.trim() ? { ...common, points: [first] } : undefined;
+    const common = { tool: pen.tool, page, colour: pen.colour, ...(text ? { text } : {}) };
+    if (pen.tool === 'text' || pen.tool === 'stamp') return text?.trim() ? { ...common, points: [first] } : undefined;
     if (pen.tool === 'free') return drawn.length > 1 ? { ...common, points: drawn.slice(0, 2000) } : undefined;
     const near = Math.abs(first[0] - last[0]) + Math.abs(first[1] - last[1]) < CLOSE;
     return near ? undefined : { ...common, points: [first, last] };

@@ -51,7 +51,7 @@ export const MarkShape = ({
         />
       );
     default: {
-      const lines = (mark.words ?? '').split('\n');
+      const lines = (mark.text ?? '').split('\n');
       const wide = Math.max(...lines.map((line) => line.length)) * 7.4 + 12;
       return (
         <g>

@@ -12,7 +12,7 @@ const TOOLS: readonly { tool: MarkTool; name: string; Icon: typeof Square }[] = 
   { tool: 'line', name: 'Line', Icon: Slash },
   { tool: 'free', name: 'Free line', Icon: Pencil },
   { tool: 'highlight', name: 'Highlight', Icon: Highlighter },
-  { tool: 'words', name: 'Words', Icon: Type },
+  { tool: 'text', name: 'Text', Icon: Type },
   { tool: 'stamp', name: 'Stamp', Icon: Stamp },
 ];
 
@@ -38,35 +38,35 @@ export const MarkTools = () => {
               pen.tool === tool
                 ? { ...pen, tool: null }
                 : tool === 'stamp'
-                  ? { tool, colour: stamps[0]?.colour ?? pen.colour, words: stamps[0]?.words ?? '' }
-                  : { ...pen, tool, words: tool === 'words' ? 'Words' : '' },
+                  ? { tool, colour: stamps[0]?.colour ?? pen.colour, text: stamps[0]?.text ?? '' }
+                  : { ...pen, tool, text: tool === 'text' ? 'Text' : '' },
             )
           }
         >
           <Icon size={14} aria-hidden />
         </button>
       ))}
-      {pen.tool === 'words' && (
+      {pen.tool === 'text' && (
         <input
           aria-label="What it says"
           className="inp !h-6 !w-36"
           maxLength={200}
-          value={pen.words}
-          onChange={(event) => setPen({ ...pen, words: event.target.value })}
+          value={pen.text}
+          onChange={(event) => setPen({ ...pen, text: event.target.value })}
         />
       )}
       {pen.tool === 'stamp' && (
         <select
           aria-label="Which stamp"
           className="inp !h-6 !w-40"
-          value={pen.words}
+          value={pen.text}
           onChange={(event) => {
-            const stamp = stamps.find((one) => one.words === event.target.value);
-            setPen({ ...pen, words: event.target.value, colour: stamp?.colour ?? pen.colour });
+            const stamp = stamps.find((one) => one.text === event.target.value);
+            setPen({ ...pen, text: event.target.value, colour: stamp?.colour ?? pen.colour });
           }}
         >
           {stamps.map((stamp) => (
-            <option key={stamp.id}>{stamp.words}</option>
+            <option key={stamp.id}>{stamp.text}</option>
           ))}
         </select>
       )}

@@ -8,8 +8,8 @@ import { useMe } from '../../app/session.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { CheckInMany } from './CheckInMany.tsx';
-import { DeskFiles } from './DeskFiles.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
+import { DriveFiles } from './DriveFiles.tsx';
 
 type Row = AnswerOf<typeof api.tasks.checkouts>['rows'][number];
 
@@ -47,7 +47,7 @@ export const CheckedOutPage = () => {
           <DeskTabs />
         </span>
       </div>
-      <DeskFiles />
+      <DriveFiles />
       {data.rows.length === 0 && (
         <Empty title="Nothing is checked out">Who takes a document to change it stands here, with since when.</Empty>
       )}
@@ -101,9 +101,9 @@ const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
             <td className="text-ink-2">
               {showInstantDay(row.since, zone)}, {row.days ? `${row.days} d` : 'today'}
             </td>
-            <td className={row.late ? 'font-semibold text-vermilion' : 'text-ink-2'}>
+            <td className={row.overdue ? 'font-semibold text-vermilion' : 'text-ink-2'}>
               {row.expectedBack ? showDay(row.expectedBack) : '–'}
-              {row.late && ', overdue'}
+              {row.overdue && ', overdue'}
             </td>
             <td className="pr-3 text-right whitespace-nowrap">
               {row.mine ? (

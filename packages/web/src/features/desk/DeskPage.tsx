@@ -26,7 +26,7 @@ export const DeskPage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.tasks.desk));
   if (isPending) return <Loading what="your Desk" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const late = data.rows.filter((row) => row.late).length;
+  const overdue = data.rows.filter((row) => row.overdue).length;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_306px] gap-3.5 overflow-y-auto px-4 py-3.5">
       <section className="min-w-0">
@@ -42,7 +42,7 @@ export const DeskPage = () => {
             <span className="text-ink-2">
               {data.rows.length === 0
                 ? 'What is asked of you will stand here.'
-                : `${late === 0 ? 'None is late.' : late === 1 ? 'One is late.' : `${inWords(late)} are late.`} ${data.oldestDays > 0 ? `The oldest has waited ${count(data.oldestDays, 'day')}.` : ''}`}
+                : `${overdue === 0 ? 'None is late.' : overdue === 1 ? 'One is late.' : `${inWords(overdue)} are late.`} ${data.oldestDays > 0 ? `The oldest has waited ${count(data.oldestDays, 'day')}.` : ''}`}
             </span>
           </div>
           <DeskTabs />
@@ -74,9 +74,9 @@ export const DeskPage = () => {
 };
 
 const dueText = (row: DeskRow, today: string): string => {
-  if (row.kind === 'finish' && row.daysLate > 0) return `${row.daysLate} d out`;
-  if (row.kind === 'release') return row.late ? 'Held' : row.due ? showDay(row.due, true) : 'Ready';
-  if (row.late) return `${row.daysLate} d late`;
+  if (row.kind === 'finish' && row.daysOverdue > 0) return `${row.daysOverdue} d out`;
+  if (row.kind === 'release') return row.overdue ? 'Held' : row.due ? showDay(row.due, true) : 'Ready';
+  if (row.overdue) return `${row.daysOverdue} d late`;
   if (!row.due) return '–';
   return row.due === today ? 'Today' : showDay(row.due, true);
 };
@@ -85,7 +85,7 @@ const TaskRow = ({ row }: { row: DeskRow }) => {
   const me = useMe();
   return (
     <li className="grid grid-cols-[76px_38px_minmax(0,1fr)_auto] items-center gap-3 border-b border-line-2 bg-sheet px-3 py-2">
-      <span className={`font-mono text-[11px] font-semibold [font-stretch:80%] ${row.late ? 'text-vermilion' : ''}`}>
+      <span className={`font-mono text-[11px] font-semibold [font-stretch:80%] ${row.overdue ? 'text-vermilion' : ''}`}>
         {dueText(row, me.organisation.today)}
       </span>
       <RevisionMark label={row.label} mark={row.mark} />
@@ -131,7 +131,11 @@ const Side = ({ desk }: { desk: Desk }) => {
         <Pane title="The organisation today">
           <dl className="grid grid-cols-[1fr_auto] gap-x-2.5 gap-y-1">
             <Figure name="Routes running" value={String(desk.organisation.running)} />
-            <Figure name="of these late" value={String(desk.organisation.late)} bad={desk.organisation.late > 0} />
+            <Figure
+              name="of these late"
+              value={String(desk.organisation.overdue)}
+              bad={desk.organisation.overdue > 0}
+            />
             {desk.organisation.onTimePercent !== null && (
               <Figure name="Reading signed on time" value={`${desk.organisation.onTimePercent} %`} />
             )}

@@ -57,8 +57,8 @@ export const SubmittedPage = () => {
                 <span key={w.person} className="block">
                   <b className="font-semibold">{w.person}</b> since {day(w.since)}
                   {w.due && (
-                    <span className={w.late ? 'text-vermilion' : 'text-ink-2'}>
-                      , {w.late ? 'was due' : 'due'} {showDay(w.due, true)}
+                    <span className={w.overdue ? 'text-vermilion' : 'text-ink-2'}>
+                      , {w.overdue ? 'was due' : 'due'} {showDay(w.due, true)}
                     </span>
                   )}
                 </span>
@@ -66,7 +66,7 @@ export const SubmittedPage = () => {
               {row.said.map((s) => (
                 <span key={s.person + s.at} className="block text-ink-2">
                   {s.person} {saidWords(s.decision)}, {day(s.at)}
-                  {s.words && <em className="block not-italic">“{s.words}”</em>}
+                  {s.comment && <em className="block not-italic">“{s.comment}”</em>}
                 </span>
               ))}
             </span>

@@ -113,8 +113,8 @@ export const AboutFields = ({
       )}
       <Select
         label="Stored file names"
-        value={values.keepInStep}
-        onChange={(event) => set({ keepInStep: event.target.value as AboutValues['keepInStep'] })}
+        value={values.followsNamingRule}
+        onChange={(event) => set({ followsNamingRule: event.target.value as AboutValues['followsNamingRule'] })}
       >
         <option value="">as the type says</option>
         <option value="yes">follow the naming rule</option>

@@ -30,7 +30,7 @@ export const History = ({ number, revisions }: { number: string; revisions: Revi
             )}
             <b className="font-semibold">{entry.actor}</b> {entry.forPerson && `for ${entry.forPerson} `}
             {entry.text}
-            {entry.words && <span className="block text-ink-2">“{entry.words}”</span>}
+            {entry.comment && <span className="block text-ink-2">“{entry.comment}”</span>}
             <span className="block text-[11.5px] text-ink-3">
               {showInstant(entry.at, me.organisation.zone)}
               {entry.seq !== null && ` · event ${entry.seq.toLocaleString('en-GB')}`}

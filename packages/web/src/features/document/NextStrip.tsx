@@ -69,7 +69,7 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
       )}
       {(next.kind === 'release' ||
         next.kind === 'scheduled' ||
-        next.kind === 'held' ||
+        next.kind === 'blocked' ||
         (next.kind === 'finish' && !page.hasRoute)) &&
         may('release') && (
           <Link className="btn btn-pri" to={`${address}/release`}>

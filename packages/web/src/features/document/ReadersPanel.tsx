@@ -34,7 +34,7 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
               <p>
                 <b className="font-semibold">{audienceWords(requirement)}</b>{' '}
                 {requirement.kind === 'read and sign' ? 'must read and sign' : 'get it for information'} within{' '}
-                {count(requirement.workingDays, 'working day')}, newcomers within {requirement.newcomerDays}.
+                {count(requirement.workingDays, 'working day')}, new joiners within {requirement.newJoinerDays}.
                 {requirement.beforeInForce && ' It may be read before it is in force.'}
               </p>
               {requirement.instructions && <p className="text-ink-2">“{requirement.instructions}”</p>}

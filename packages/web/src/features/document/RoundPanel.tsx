@@ -60,12 +60,12 @@ export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
                         <span className="text-ink-3">
                           , on version {a.onVersion}, {a.decidedAt && showInstant(a.decidedAt, me.organisation.zone)}
                         </span>
-                        {a.words && <span className="block text-ink-2">“{a.words}”</span>}
+                        {a.comment && <span className="block text-ink-2">“{a.comment}”</span>}
                         {a.signature && <Signature signature={a.signature} />}
                       </>
                     ) : (
-                      <span className={a.late ? 'text-vermilion' : 'text-ink-2'}>
-                        {a.person.name}: {a.state === 'open' ? (a.late ? 'late' : 'asked') : a.state}
+                      <span className={a.overdue ? 'text-vermilion' : 'text-ink-2'}>
+                        {a.person.name}: {a.state === 'open' ? (a.overdue ? 'overdue' : 'asked') : a.state}
                         {a.awayDeputy && `; away, ${a.awayDeputy.name} stands in`}
                       </span>
                     )}

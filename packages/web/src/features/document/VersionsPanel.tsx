@@ -134,27 +134,27 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
         </p>
       ))}
       {removing && <RemoveVersion page={page} version={removing} close={() => setRemoving(null)} />}
-      {page.asides.length > 0 && (
-        <section aria-label="Aside" className="px-3 py-3">
+      {page.supportingFiles.length > 0 && (
+        <section aria-label="SupportingFile" className="px-3 py-3">
           <h2 className="cap mb-1">Kept aside, never current</h2>
           <ul>
-            {page.asides.map((aside) => (
+            {page.supportingFiles.map((supportingFile) => (
               <li
-                key={aside.id}
+                key={supportingFile.id}
                 className="flex items-start gap-3 border-b border-line-2 py-1.5 text-[12.5px] last:border-0"
               >
                 <span className="min-w-0 flex-1">
-                  {aside.name}, {showSize(aside.size)}
-                  <span className="block text-ink-2">{aside.note}</span>
+                  {supportingFile.name}, {showSize(supportingFile.size)}
+                  <span className="block text-ink-2">{supportingFile.note}</span>
                   <span className="block text-[11.5px] text-ink-3">
-                    {aside.by}, {showInstant(aside.at, me.organisation.zone)},{' '}
-                    <span className="num" title={aside.sha256}>
-                      {fingerprint(aside.sha256)}
+                    {supportingFile.by}, {showInstant(supportingFile.at, me.organisation.zone)},{' '}
+                    <span className="num" title={supportingFile.sha256}>
+                      {fingerprint(supportingFile.sha256)}
                     </span>
                   </span>
                 </span>
                 {page.rights.includes('download') && (
-                  <a className="btn !h-6" href={addressOf(api.programs.asideFile, { id: aside.id })}>
+                  <a className="btn !h-6" href={addressOf(api.programs.supportingFile, { id: supportingFile.id })}>
                     Download
                   </a>
                 )}

@@ -10,7 +10,7 @@ const page = {
   sites: [{ code: 'TV', name: 'Tarn Valley' }],
   confidentiality: 'confidential',
   reviewMonths: { own: 24, type: 12 },
-  keepInStep: { own: false, type: true },
+  followsNamingRule: { own: false, type: true },
   sharing: { code: 'S2' },
   origin: { source: 'EN 1709', edition: '2019', watcher: { id: 'p1', name: 'Ines Varga' } },
 } as unknown as DocumentPage;
@@ -23,7 +23,7 @@ test('what is said of a document comes into the form and goes back as it was', (
     sites: ['TV'],
     confidentiality: 'confidential',
     reviewMonths: 24,
-    keepInStep: false,
+    followsNamingRule: false,
     sharing: 'S2',
     origin: { source: 'EN 1709', edition: '2019', watcherId: 'p1' },
   });
@@ -33,12 +33,16 @@ test('left empty, the type decides', () => {
   expect(toAbout(NOTHING_SAID)).toMatchObject({
     parent: null,
     reviewMonths: null,
-    keepInStep: null,
+    followsNamingRule: null,
     titles: {},
     origin: { source: '', edition: '', watcherId: null },
   });
-  const bare = { ...page, parent: null, reviewMonths: { own: null }, keepInStep: { own: null }, origin: null };
-  expect(aboutOf(bare as unknown as DocumentPage)).toMatchObject({ reviewMonths: '', keepInStep: '', watcher: [] });
+  const bare = { ...page, parent: null, reviewMonths: { own: null }, followsNamingRule: { own: null }, origin: null };
+  expect(aboutOf(bare as unknown as DocumentPage)).toMatchObject({
+    reviewMonths: '',
+    followsNamingRule: '',
+    watcher: [],
+  });
 });
 
 test('a title without words is left out, a language without its blanks', () => {

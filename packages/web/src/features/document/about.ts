@@ -9,7 +9,7 @@ export type AboutValues = {
   confidentiality: DocumentPage['confidentiality'];
   reviewMonths: string;
   /** '' as the type says, else yes or no. */
-  keepInStep: '' | 'yes' | 'no';
+  followsNamingRule: '' | 'yes' | 'no';
   sharing: string;
   source: string;
   edition: string;
@@ -23,7 +23,7 @@ export const NOTHING_SAID: AboutValues = {
   sites: [],
   confidentiality: 'internal',
   reviewMonths: '',
-  keepInStep: '',
+  followsNamingRule: '',
   sharing: '',
   source: '',
   edition: '',
@@ -37,7 +37,7 @@ export const aboutOf = (page: DocumentPage): AboutValues => ({
   sites: page.sites.map((site) => site.code),
   confidentiality: page.confidentiality,
   reviewMonths: page.reviewMonths.own === null ? '' : String(page.reviewMonths.own),
-  keepInStep: page.keepInStep.own === null ? '' : page.keepInStep.own ? 'yes' : 'no',
+  followsNamingRule: page.followsNamingRule.own === null ? '' : page.followsNamingRule.own ? 'yes' : 'no',
   sharing: page.sharing.code,
   source: page.origin?.source ?? '',
   edition: page.origin?.edition ?? '',
@@ -53,7 +53,7 @@ type Body = Required<
     | 'sites'
     | 'confidentiality'
     | 'reviewMonths'
-    | 'keepInStep'
+    | 'followsNamingRule'
     | 'sharing'
     | 'origin'
   >
@@ -68,7 +68,7 @@ export const toAbout = (values: AboutValues): Body => ({
   sites: values.sites,
   confidentiality: values.confidentiality,
   reviewMonths: values.reviewMonths.trim() === '' ? null : Number(values.reviewMonths),
-  keepInStep: values.keepInStep === '' ? null : values.keepInStep === 'yes',
+  followsNamingRule: values.followsNamingRule === '' ? null : values.followsNamingRule === 'yes',
   sharing: values.sharing,
   origin: { source: values.source, edition: values.edition, watcherId: values.watcher[0]?.id ?? null },
 });

@@ -10,7 +10,7 @@ const step = (more: Partial<NextStep>): NextStep =>
     step: null,
     since: null,
     due: null,
-    late: false,
+    overdue: false,
     afterCommit: null,
     blockers: 0,
     link: null,
@@ -37,7 +37,7 @@ describe('where a document stands', () => {
   });
 
   test('speaks to the one who has to act, and plainly when it is late', () => {
-    expect(said({ mine: true, step: 'Review', due: '2019-11-20', late: true })).toBe(
+    expect(said({ mine: true, step: 'Review', due: '2019-11-20', overdue: true })).toBe(
       'Waiting for you to review. Was due 20 Nov 19.',
     );
   });
@@ -54,7 +54,7 @@ describe('where a document stands', () => {
     );
   });
 
-  test('what is checked out, held up, approved, scheduled, held or to be withdrawn has its own words', () => {
+  test('what is checked out, blocked up, approved, scheduled, blocked or to be withdrawn has its own words', () => {
     expect(said({ kind: 'checked out', who: ['A'], since: '2019-11-23T08:00:00Z' })).toBe(
       'A has it checked out since 23 Nov 19. Check it in to go on.',
     );
@@ -65,7 +65,7 @@ describe('where a document stands', () => {
     expect(said({ kind: 'held up', blockers: 3 })).toContain('by 3 blockers');
     expect(said({ kind: 'release' })).toContain('Waiting for document control');
     expect(said({ kind: 'scheduled', due: '2019-12-07' })).toContain('Comes into force on 7 Dec 2019');
-    expect(said({ kind: 'held', due: '2019-12-07' })).toContain('since 7 Dec 2019');
+    expect(said({ kind: 'blocked', due: '2019-12-07' })).toContain('since 7 Dec 2019');
     expect(said({ kind: 'withdrawal planned', due: '2019-12-07' })).toContain('Will be withdrawn on 7 Dec 2019');
   });
 });

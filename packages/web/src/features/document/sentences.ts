@@ -9,7 +9,7 @@ const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 /** Where a document stands, as a sentence: who, what, since when, until when, what comes then. */
 export const nextSentence = (next: NextStep, zone: string): { lead: string; rest: string } => {
   const since = next.since ? ` since ${showInstantDay(next.since, zone, true)}` : '';
-  const due = next.due ? ` ${next.late ? 'Was due' : 'Due'} ${showDay(next.due, true)}.` : '';
+  const due = next.due ? ` ${next.overdue ? 'Was due' : 'Due'} ${showDay(next.due, true)}.` : '';
   switch (next.kind) {
     case 'decide':
       return {
@@ -35,9 +35,9 @@ export const nextSentence = (next: NextStep, zone: string): { lead: string; rest
       return { lead: 'Waiting for document control', rest: `to release it; approved${since}.` };
     case 'scheduled':
       return { lead: `Comes into force on ${showDay(next.due)}`, rest: 'by itself, at the first instant of that day.' };
-    case 'held':
+    case 'blocked':
       return {
-        lead: 'Held',
+        lead: 'Blocked',
         rest: `since ${showDay(next.due)}: the preflight found a blocker. It comes into force when it is cleared.`,
       };
     case 'withdrawal planned':

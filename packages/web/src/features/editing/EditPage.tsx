@@ -12,18 +12,18 @@ import { Failed, Loading } from '../../ui/states.tsx';
 import { Commenting } from '../comments/Commenting.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
 import { TextEditor } from './TextEditor.tsx';
-import { useDeskText } from './useDeskText.ts';
+import { useWorkingText } from './useWorkingText.ts';
 
 const tell = (error: Error) => toast.error(error.message);
 
-type Text = AnswerOf<typeof api.programs.deskText>;
+type Text = AnswerOf<typeof api.programs.workingText>;
 
 /** A checked-out text edited in the browser: kept every moment under the check-out, checked in as every file is. */
 export const EditPage = () => {
   const { number = '' } = useParams();
   // What is written stays whatever is asked anew; only taking what is there begins with it.
   const [round, setRound] = useState(0);
-  const wanted = ask(api.programs.deskText, { params: { document: number } });
+  const wanted = ask(api.programs.workingText, { params: { document: number } });
   const { data, error, isPending } = useQuery({
     ...wanted,
     staleTime: Number.POSITIVE_INFINITY,
@@ -54,7 +54,7 @@ export const EditPage = () => {
         text={data}
         again={async () => {
           // Asked for by itself: what is known here is just what is to be replaced.
-          const there = await call(api.programs.deskText, { params: { document: number } });
+          const there = await call(api.programs.workingText, { params: { document: number } });
           queryClient.setQueryData(wanted.queryKey, there);
           setRound(round + 1);
         }}
@@ -80,7 +80,7 @@ const Editing = ({
   const navigate = useNavigate();
   const [now, setNow] = useState(text.text);
   const [side, setSide] = useState<'preview' | 'comments'>(text.markdown ? 'preview' : 'comments');
-  const { state, change, save, keepMine, isLost } = useDeskText(number, text.text, text.savedAt);
+  const { state, change, save, keepMine, isLost } = useWorkingText(number, text.text, text.savedAt);
   const address = `/d/${encodeURIComponent(number)}`;
   const leave = async (to: string) => {
     if (await save()) navigate(to);
@@ -127,8 +127,8 @@ const Editing = ({
       {state.kind === 'elsewhere' && (
         <div role="alert" className="flex items-center gap-3 border-b border-ochre-line bg-ochre-tint px-4 py-2">
           <p className="min-w-0 flex-1">
-            This text was saved meanwhile in another window, or by a program at the desk. What you write here is not
-            kept until you say which of the two goes on.
+            This text was saved meanwhile in another window, or by a program on the network drive. What you write here
+            is not kept until you say which of the two goes on.
           </p>
           <button type="button" className="btn" onClick={() => again().catch(tell)}>
             Take what is there

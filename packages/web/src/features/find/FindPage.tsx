@@ -55,8 +55,8 @@ export const FindPage = () => {
       )}
       {!data.goTo && data.hits.length === 0 && (
         <Empty title="Try fewer or other words">
-          All words must occur; “exact phrases” stand in quotation marks; owner:me, state:late and type:procedure narrow
-          down.
+          All words must occur; “exact phrases” stand in quotation marks; owner:me, state:overdue and type:procedure
+          narrow down.
         </Empty>
       )}
       <ul>

@@ -1,5 +1,5 @@
 import { api, type ImportDetail } from '@kanonos/contract';
-import { TOLD_STATES } from '@kanonos/core';
+import { IMPORTED_STATES } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
@@ -123,7 +123,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
           value={mapping.state}
           onChange={(event) => edit({ state: event.target.value as typeof mapping.state })}
         >
-          {TOLD_STATES.map((state) => (
+          {IMPORTED_STATES.map((state) => (
             <option key={state} value={state}>
               {state}
             </option>

@@ -5,7 +5,7 @@ import { call, refreshAll, uploadFile } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
 
 const SENT_AT_ONCE = 3;
-const TOLD_AT_ONCE = 20;
+const NOTIFIED_AT_ONCE = 20;
 
 /** The path of a file in the folder that was dropped or picked; its name alone where it came alone. */
 export const pathOf = (file: File): string => {
@@ -50,7 +50,7 @@ export const useSendFiles = (importId: string) => {
           lost.push({ file, why: (failure as Error).message });
         }
         setSending({ done: ++done, of });
-        if (sent.length >= TOLD_AT_ONCE) {
+        if (sent.length >= NOTIFIED_AT_ONCE) {
           const batch = sent;
           sent = [];
           await tell(batch);

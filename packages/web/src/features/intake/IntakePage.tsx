@@ -1,4 +1,4 @@
-import { type Arrival, api } from '@kanonos/contract';
+import { api, type IncomingFile } from '@kanonos/contract';
 import { showFieldValue } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -35,7 +35,7 @@ export const IntakePage = () => {
           </p>
         </div>
         <Segments
-          label="Which arrivals"
+          label="Which incoming files"
           value={aside ? 'yes' : 'no'}
           options={[
             { value: 'no', text: `Waiting ${data.waiting}` },
@@ -44,14 +44,14 @@ export const IntakePage = () => {
           onChange={(value) => setParams(value === 'yes' ? { aside: 'yes' } : {})}
         />
       </div>
-      {data.arrivals.length === 0 ? (
+      {data.incomingFiles.length === 0 ? (
         <Empty title={aside ? 'Nothing was set aside' : 'Nothing waits to be filed'}>
           {aside ? '' : 'A scanner or a network drive can put its files into the folder named above.'}
         </Empty>
       ) : (
         <ul className="flex flex-col gap-2.5">
-          {data.arrivals.map((arrival) => (
-            <One key={arrival.id} arrival={arrival} />
+          {data.incomingFiles.map((incomingFile) => (
+            <One key={incomingFile.id} incomingFile={incomingFile} />
           ))}
         </ul>
       )}
@@ -67,14 +67,14 @@ const Said = ({ caption, value, origin }: { caption: string; value: React.ReactN
   </div>
 );
 
-const One = ({ arrival }: { arrival: Arrival }) => {
+const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
   const me = useMe();
   const types = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const [leaving, setLeaving] = useState(false);
   const [problem, setProblem] = useState<Error | null>(null);
-  const back = useCommand(api.intake.putBack, `${arrival.name} waits again.`);
-  const { proposal, known } = arrival;
+  const back = useCommand(api.intake.putBack, `${incomingFile.name} waits again.`);
+  const { proposal, known } = incomingFile;
   const type = types.data?.types.find((one) => one.id === proposal.typeId);
   const folder = folders.data?.folders.find((one) => one.id === proposal.folderId);
   const metadata = Object.entries(proposal.metadata).map(([key, value]) => {
@@ -84,11 +84,11 @@ const One = ({ arrival }: { arrival: Arrival }) => {
   const checkIn = async () => {
     setProblem(null);
     try {
-      const { id } = await call(api.intake.take, { params: { id: arrival.id }, body: {} });
+      const { id } = await call(api.intake.take, { params: { id: incomingFile.id }, body: {} });
       await checkInNow(known?.number ?? '', {
         uploadId: id,
-        arrivalId: arrival.id,
-        note: `Arrived as ${arrival.path}`,
+        incomingFileId: incomingFile.id,
+        note: `Arrived as ${incomingFile.path}`,
       });
       toast.success(`It is a new version of ${known?.number}.`);
       await refreshAll();
@@ -100,24 +100,29 @@ const One = ({ arrival }: { arrival: Arrival }) => {
     <li className="border border-line bg-sheet">
       <div className="flex items-center gap-3 border-b border-line-2 px-3 py-2">
         <span className="min-w-0 flex-1">
-          <b className="block truncate font-semibold">{arrival.name}</b>
+          <b className="block truncate font-semibold">{incomingFile.name}</b>
           <span className="text-[12px] text-ink-2">
-            {arrival.path.includes('/') && `in ${arrival.path.split('/').slice(0, -1).join(' / ')}, `}
-            {showSize(arrival.size)}, {showInstant(arrival.arrivedAt, me.organisation.zone)}
-            {!arrival.read && ', its text is being read'}
+            {incomingFile.path.includes('/') && `in ${incomingFile.path.split('/').slice(0, -1).join(' / ')}, `}
+            {showSize(incomingFile.size)}, {showInstant(incomingFile.arrivedAt, me.organisation.zone)}
+            {!incomingFile.read && ', its text is being read'}
           </span>
         </span>
-        {arrival.state !== 'refused' && (
-          <a className="btn" href={addressOf(api.intake.file, { id: arrival.id })} target="_blank" rel="noreferrer">
+        {incomingFile.state !== 'refused' && (
+          <a
+            className="btn"
+            href={addressOf(api.intake.file, { id: incomingFile.id })}
+            target="_blank"
+            rel="noreferrer"
+          >
             Look at it
           </a>
         )}
-        {arrival.state === 'set aside' ? (
+        {incomingFile.state === 'set aside' ? (
           <button
             type="button"
             className="btn"
             disabled={back.isPending}
-            onClick={() => back.mutate({ params: { id: arrival.id }, body: {} })}
+            onClick={() => back.mutate({ params: { id: incomingFile.id }, body: {} })}
           >
             Put it back
           </button>
@@ -126,27 +131,27 @@ const One = ({ arrival }: { arrival: Arrival }) => {
             Set aside
           </button>
         )}
-        {arrival.state === 'waiting' && known?.mayCheckIn && (
+        {incomingFile.state === 'waiting' && known?.mayCheckIn && (
           <button type="button" className="btn btn-pri" onClick={() => void checkIn()}>
             New version of {known.number}
           </button>
         )}
-        {arrival.state === 'waiting' && known && !known.mayCheckIn && (
+        {incomingFile.state === 'waiting' && known && !known.mayCheckIn && (
           <Link className="btn" to={`/d/${encodeURIComponent(known.number)}?command=revise`}>
             Revise {known.number}
           </Link>
         )}
-        {arrival.state === 'waiting' && (
-          <Link className={`btn ${known ? '' : 'btn-pri'}`} to={`/new?arrival=${arrival.id}`}>
+        {incomingFile.state === 'waiting' && (
+          <Link className={`btn ${known ? '' : 'btn-pri'}`} to={`/new?incomingFile=${incomingFile.id}`}>
             {known ? 'Register as another' : 'File it'}
           </Link>
         )}
       </div>
-      {arrival.why ? (
+      {incomingFile.why ? (
         <p className="px-3 py-2 text-vermilion">
-          {arrival.why}
-          {arrival.by && <span className="text-ink-2"> Set aside by {arrival.by}.</span>}
-          {arrival.state === 'refused' && ' The file lies in .refused below the watched folder.'}
+          {incomingFile.why}
+          {incomingFile.by && <span className="text-ink-2"> Set aside by {incomingFile.by}.</span>}
+          {incomingFile.state === 'refused' && ' The file lies in .refused below the watched folder.'}
         </p>
       ) : (
         <div className="grid grid-cols-[1fr_1.3fr_1.6fr_1.6fr]">
@@ -192,21 +197,21 @@ const One = ({ arrival }: { arrival: Arrival }) => {
       <div className="px-3 empty:hidden">
         <Refusals error={problem ?? back.error} />
       </div>
-      {leaving && <SetAside arrival={arrival} close={() => setLeaving(false)} />}
+      {leaving && <SetAside incomingFile={incomingFile} close={() => setLeaving(false)} />}
     </li>
   );
 };
 
-const SetAside = ({ arrival, close }: { arrival: Arrival; close: () => void }) => {
+const SetAside = ({ incomingFile, close }: { incomingFile: IncomingFile; close: () => void }) => {
   const [reason, setReason] = useState('');
-  const command = useCommand(api.intake.setAside, `${arrival.name} is set aside.`, close);
+  const command = useCommand(api.intake.setAside, `${incomingFile.name} is set aside.`, close);
   return (
     <FormDialog
-      title={`Set aside ${arrival.name}`}
+      title={`Set aside ${incomingFile.name}`}
       about={<p>It is not filed. It stays among what was set aside and can be put back.</p>}
       command={command}
       button="Set it aside"
-      onSubmit={() => command.mutate({ params: { id: arrival.id }, body: { reason } })}
+      onSubmit={() => command.mutate({ params: { id: incomingFile.id }, body: { reason } })}
       onClose={close}
     >
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />

@@ -8,7 +8,7 @@ import { CommandButton } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
 
-/** Outgoing mail: what was written to whom, whether it left, and how it looks on arrival. */
+/** Outgoing mail: what was written to whom, whether it left, and how it looks on incoming file. */
 export const MailPage = () => {
   const me = useMe();
   const [params, setParams] = useSearchParams();

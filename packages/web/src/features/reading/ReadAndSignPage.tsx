@@ -54,9 +54,9 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
         <div className="min-h-0 flex-1 overflow-y-auto">
           <Block caption="You are asked to">
             <h1 className="!text-[16px]">{changes ? 'Read the changes and sign' : 'Read and sign'}</h1>
-            <p className={task.state === 'late' ? 'text-vermilion' : 'text-ink-2'}>
-              {task.state === 'late' ? 'was due' : 'due'} {showDay(task.due)} · about {count(task.minutes, 'minute')}
-              {task.newcomer && ' · new to you'}
+            <p className={task.state === 'overdue' ? 'text-vermilion' : 'text-ink-2'}>
+              {task.state === 'overdue' ? 'was due' : 'due'} {showDay(task.due)} · about {count(task.minutes, 'minute')}
+              {task.newJoiner && ' · new to you'}
             </p>
             {task.instructions && <p className="mt-1">“{task.instructions}”</p>}
           </Block>

@@ -49,7 +49,7 @@ const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
   const { data, error, isPending, refetch } = useQuery(ask(api.reading.mine));
   if (isPending) return <Loading what="your readings" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const open = data.rows.filter((row) => row.state === 'open' || row.state === 'late');
+  const open = data.rows.filter((row) => row.state === 'open' || row.state === 'overdue');
   return (
     <div className="flex-1 overflow-y-auto px-4 py-3.5">
       <div className="mb-3 flex items-end justify-between">

@@ -54,9 +54,9 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
             <span className="text-ink-2">
               {count(data.people.length, 'person', 'people')}, {count(data.documents.length, 'document')},{' '}
               {count(data.total.owed, 'reading')} owed;{' '}
-              {data.late === 0
+              {data.overdue === 0
                 ? 'none is late.'
-                : `${data.late} ${data.late === 1 ? 'is' : 'are'} late, the oldest by ${count(data.oldestLateDays, 'day')}.`}
+                : `${data.overdue} ${data.overdue === 1 ? 'is' : 'are'} overdue, the oldest by ${count(data.oldestOverdueDays, 'day')}.`}
             </span>
           </div>
           <span className="flex shrink-0 gap-1.5">
@@ -78,7 +78,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
             <button
               type="button"
               className="btn btn-pri"
-              disabled={data.late === 0 || remind.isPending}
+              disabled={data.overdue === 0 || remind.isPending}
               onClick={() => remind.mutate({ body: { scope: data.scope } })}
             >
               Remind the late

@@ -308,7 +308,7 @@ export const RegisterRowView = ({
         </span>
       </span>
       {columns.map((key) => (
-        <span key={key} role="gridcell" className={`min-w-0 ${key === 'where' && row.late ? 'text-vermilion' : ''}`}>
+        <span key={key} role="gridcell" className={`min-w-0 ${key === 'where' && row.overdue ? 'text-vermilion' : ''}`}>
           {all[key]?.cell(row, me.organisation.zone)}
         </span>
       ))}

@@ -62,7 +62,7 @@ export const OneDocument = ({
       metadata: type ? toMetadata(type.fields, metadata.values) : {},
       extension: (upload?.name ?? template?.fileName)?.split('.').at(-1)?.slice(0, 20) ?? 'docx',
       number: number || null,
-      label: type?.labelGivenByMaker ? label || null : null,
+      label: type?.labelGivenBySupplier ? label || null : null,
       parent: common.about.parent || null,
     }),
     [folderId, title, type, metadata.values, upload, template, number, label, common.about.parent],
@@ -116,11 +116,11 @@ export const OneDocument = ({
           about: toSaid(said),
           more: more.map((row) => ({ ...toSaid(row), uploadId: row.upload?.id ?? '' })),
           ...toAbout(common.about),
-          arrivalId: start?.arrivalId ?? null,
+          incomingFileId: start?.incomingFileId ?? null,
           summary,
           ownerId: common.owner[0]?.id ?? null,
           number: type.numbering ? number || null : number,
-          label: type.labelGivenByMaker ? label : null,
+          label: type.labelGivenBySupplier ? label : null,
           keywords: common.keywords,
         },
       });
@@ -128,7 +128,7 @@ export const OneDocument = ({
       setKey(crypto.randomUUID());
       registered.current = !another;
       await refreshAll();
-      if (start) navigate(start.arrivalId ? '/intake' : '/checked-out');
+      if (start) navigate(start.incomingFileId ? '/intake' : '/checked-out');
       else if (another) {
         setTitle('');
         setUpload(null);
@@ -159,7 +159,7 @@ export const OneDocument = ({
           <h1>Register a document</h1>
           {start && (
             <span className="text-ink-2">
-              {start.arrivalId ? 'from the watched folder' : 'saved at the desk'}: {start.path}
+              {start.incomingFileId ? 'from the watched folder' : 'saved on the network drive'}: {start.path}
             </span>
           )}
           {model && (
@@ -245,7 +245,7 @@ export const OneDocument = ({
                 ))}
               </Select>
             )}
-            {type.labelGivenByMaker && (
+            {type.labelGivenBySupplier && (
               <TextField
                 label="Revision label of the maker"
                 required

@@ -8,7 +8,7 @@ import { todayIn } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { type AboutValues, aboutOf, NOTHING_SAID } from '../document/about.ts';
 import { toValues } from '../document/metadataValues.ts';
-import { type Arrived, beginWith, beginWithDeskFile } from '../intake/begin.ts';
+import { type Arrived, beginWith, beginWithDriveFile } from '../intake/begin.ts';
 import type { Common } from './common.ts';
 import { ManyFiles } from './ManyFiles.tsx';
 import { OneDocument } from './OneDocument.tsx';
@@ -18,13 +18,13 @@ import { useFirstMetadata } from './useFirstMetadata.ts';
 export const RegisteringPage = () => {
   const [params] = useSearchParams();
   const like = params.get('like');
-  const [arrivalId, deskId] = [params.get('arrival'), params.get('desk')];
-  const begins = arrivalId ?? deskId;
+  const [incomingFileId, deskId] = [params.get('incomingFile'), params.get('desk')];
+  const begins = incomingFileId ?? deskId;
   const types = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const arrived = useQuery({
     queryKey: ['intake', 'begin', begins],
-    queryFn: () => (arrivalId ? beginWith(arrivalId) : beginWithDeskFile(deskId ?? '')),
+    queryFn: () => (incomingFileId ? beginWith(incomingFileId) : beginWithDriveFile(deskId ?? '')),
     enabled: begins !== null,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,

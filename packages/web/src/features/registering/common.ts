@@ -2,10 +2,10 @@ import type { Folder, TypeInfo, Upload } from '@kanonos/contract';
 import type { AboutValues } from '../document/about.ts';
 import type { FirstMetadata } from './useFirstMetadata.ts';
 
-/** What arrived in the watched folder or was saved at the desk, as registering begins with it. */
+/** What arrived in the watched folder or was saved on the network drive, as registering begins with it. */
 export type Start = {
-  /** Of the watched folder; null: saved at the desk. */
-  arrivalId: string | null;
+  /** Of the watched folder; null: saved on the network drive. */
+  incomingFileId: string | null;
   path: string;
   upload: Upload;
   title: string;

@@ -4,7 +4,7 @@ import { cellOf, cellsOf, columnsOf, filledDown, newRow, pasted, withCell, withS
 const rows = ['a.md', 'b.md', 'c.md'].map((name) => newRow({ name } as File));
 const type = {
   numbering: null,
-  labelGivenByMaker: true,
+  labelGivenBySupplier: true,
   fields: [
     {
       key: 'sheet',

@@ -60,7 +60,7 @@ const TYPED = new Set(['text', 'long text', 'number', 'date', 'choice', 'yes/no'
 export const columnsOf = (type: TypeInfo | undefined): Column[] => [
   { key: 'title', label: 'Title', needed: true },
   ...(type && !type.numbering ? [{ key: 'number', label: 'Number', needed: true }] : []),
-  ...(type?.labelGivenByMaker ? [{ key: 'label', label: 'Label', needed: true }] : []),
+  ...(type?.labelGivenBySupplier ? [{ key: 'label', label: 'Label', needed: true }] : []),
   ...(type?.fields ?? [])
     .filter((field) => TYPED.has(field.kind))
     .map((field) => ({

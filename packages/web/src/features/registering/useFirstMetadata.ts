@@ -12,11 +12,11 @@ export type FirstMetadata = EnteredMetadata & {
 
 /** Metadata of a document that is being registered. */
 export const useFirstMetadata = (): FirstMetadata => {
-  const [held, setHeld] = useState(NO_METADATA);
+  const [held, setBlocked] = useState(NO_METADATA);
   return {
     ...held,
-    set: (values) => setHeld((before) => takeMetadata(before, values)),
-    fill: (values, origin) => setHeld((before) => fillMetadata(before, values, origin)),
-    begin: (type, known) => setHeld((before) => beginMetadata(before, type, known)),
+    set: (values) => setBlocked((before) => takeMetadata(before, values)),
+    fill: (values, origin) => setBlocked((before) => fillMetadata(before, values, origin)),
+    begin: (type, known) => setBlocked((before) => beginMetadata(before, type, known)),
   };
 };

@@ -13,11 +13,11 @@ const FORBIDS = { download: 'no copies', print: 'no prints', 'share outside': 'n
 
 /** Colour and logo of mails, words for the states, what confidentiality forbids, stored names. */
 export const Branding = ({ organisation: now, close }: { organisation: Organisation; close: () => void }) => {
-  const form = useDraft(now, ({ colour, stateWords, confidentiality, keepInStep }) => ({
+  const form = useDraft(now, ({ colour, stateWords, confidentiality, followsNamingRule }) => ({
     colour,
     stateWords,
     confidentiality,
-    keepInStep,
+    followsNamingRule,
   }));
   const { base: organisation, draft, edit } = form;
   const { stateWords: words, confidentiality: levels } = draft;
@@ -106,7 +106,7 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
             ])}
           </div>
         </fieldset>
-        <Tick checked={draft.keepInStep} onChange={(on) => edit({ keepInStep: on })}>
+        <Tick checked={draft.followsNamingRule} onChange={(on) => edit({ followsNamingRule: on })}>
           Stored file names follow the naming rules in the whole organisation, whatever a type or document says
         </Tick>
       </div>

@@ -16,7 +16,7 @@ const sharingOf = (text: string) =>
 export const KeepingSection = ({ rule, edit }: Section) => (
   <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
     <div className="col-span-2">
-      <Tick checked={rule.keepInStep} onChange={(keepInStep) => edit({ keepInStep })}>
+      <Tick checked={rule.followsNamingRule} onChange={(followsNamingRule) => edit({ followsNamingRule })}>
         Stored file names follow the naming rule, also when title or number change
       </Tick>
     </div>

@@ -39,7 +39,7 @@ export const NumberSection = ({
         <Choice
           name="source"
           checked={rule.numbering !== null}
-          onChange={() => edit({ numbering: rule.numbering ?? '{type}-{counter:4}', outsidePattern: null })}
+          onChange={() => edit({ numbering: rule.numbering ?? '{type}-{counter:4}', externalPattern: null })}
           title="From the organisation"
           about="The rule gives the next one in the command that registers: no gap, no duplicate."
         />
@@ -88,9 +88,9 @@ export const NumberSection = ({
           optional
           className="inp num"
           spellCheck={false}
-          value={rule.outsidePattern ?? ''}
+          value={rule.externalPattern ?? ''}
           error={about('Pattern')}
-          onChange={(event) => edit({ outsidePattern: event.target.value || null })}
+          onChange={(event) => edit({ externalPattern: event.target.value || null })}
           hint="A regular expression that the whole number must fit"
         />
       )}

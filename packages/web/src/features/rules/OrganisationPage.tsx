@@ -74,7 +74,7 @@ export const OrganisationPage = () => {
               ['Signing period', `ends after ${data.signingIdleMinutes} idle minutes`],
               ['Fallback approver', data.fallbackApprover?.name ?? 'nobody'],
               ['Holidays', count(coming.length, 'to come', 'to come')],
-              ['Stored file names', data.keepInStep ? 'follow the naming rules' : 'as each type says'],
+              ['Stored file names', data.followsNamingRule ? 'follow the naming rules' : 'as each type says'],
               [
                 'Colour and logo',
                 <span key="l" className="flex items-center gap-2">

@@ -105,7 +105,7 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
                       unitIds: [],
                       everyone: false,
                       workingDays: 10,
-                      newcomerDays: 5,
+                      newJoinerDays: 5,
                       perChange: { minor: 'read the changes', major: 'read all', editorial: 'carry over' },
                       instructions: '',
                     }
@@ -134,7 +134,7 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
               {(
                 [
                   ['workingDays', 'Working days to read'],
-                  ['newcomerDays', 'Working days for newcomers'],
+                  ['newJoinerDays', 'Working days for new joiners'],
                 ] as const
               ).map(([key, label]) => (
                 <TextField

@@ -12,12 +12,12 @@ const KINDS: { value: Step['kind']; text: string }[] = [
 const NEW_STEP: Step = {
   name: 'Review',
   kind: 'review',
-  asked: [{ by: 'chosen', minimum: 1 }],
+  assignees: [{ by: 'chosen', minimum: 1 }],
   rule: { kind: 'all' },
   workingDays: 5,
   onReject: 'draft',
 };
-type Asked = Step['asked'][number];
+type AssigneeRule = Step['assignees'][number];
 
 /** The steps of a route in their order: what each is, who is asked, when it is done, what a rejection does. */
 export const RouteSteps = ({
@@ -109,12 +109,12 @@ export const RouteSteps = ({
               </button>
             </span>
           </div>
-          <AskedEditor
-            asked={step.asked}
+          <AssigneesEditor
+            assignees={step.assignees}
             rule={rule}
             units={units}
             nameOf={nameOf}
-            onChange={(asked) => change(index, { asked })}
+            onChange={(assignees) => change(index, { assignees })}
           />
           <div className="mt-1.5 flex items-center gap-5">
             {step.kind === 'approval' ? (
@@ -163,7 +163,7 @@ export const RouteSteps = ({
             set([
               ...route.steps,
               route.steps.at(-1)?.kind === 'approval'
-                ? { ...NEW_STEP, name: 'Approval', kind: 'approval', meaning: 'approved', asked: [{ by: 'owner' }] }
+                ? { ...NEW_STEP, name: 'Approval', kind: 'approval', meaning: 'approved', assignees: [{ by: 'owner' }] }
                 : NEW_STEP,
             ])
           }
@@ -205,21 +205,21 @@ const DoneRule = ({ rule, onChange }: { rule: Step['rule']; onChange: (rule: Ste
 );
 
 /** Who is asked in a step, as chips that are taken out, and a list to add from. */
-const AskedEditor = ({
-  asked,
+const AssigneesEditor = ({
+  assignees,
   rule,
   units,
   nameOf,
   onChange,
 }: {
-  asked: readonly Asked[];
+  assignees: readonly AssigneeRule[];
   rule: TypeRule;
   units: readonly Unit[];
   nameOf: (id: string) => string;
-  onChange: (asked: Asked[]) => void;
+  onChange: (assignees: AssigneeRule[]) => void;
 }) => {
   const holders = rule.fields.filter((field) => field.kind === 'person' || field.kind === 'people');
-  const words = (one: Asked): string => {
+  const words = (one: AssigneeRule): string => {
     switch (one.by) {
       case 'person':
         return nameOf(one.personId);
@@ -237,30 +237,30 @@ const AskedEditor = ({
   };
   const add = (value: string) => {
     const [by, id = ''] = value.split(' ');
-    if (by === 'owner') onChange([...asked, { by: 'owner' }]);
-    if (by === 'supervisor') onChange([...asked, { by: 'owner supervisor' }]);
-    if (by === 'chosen') onChange([...asked, { by: 'chosen', minimum: Number(id) }]);
-    if (by === 'unit') onChange([...asked, { by: 'unit', unitId: id }]);
-    if (by === 'field') onChange([...asked, { by: 'field', key: id }]);
+    if (by === 'owner') onChange([...assignees, { by: 'owner' }]);
+    if (by === 'supervisor') onChange([...assignees, { by: 'owner supervisor' }]);
+    if (by === 'chosen') onChange([...assignees, { by: 'chosen', minimum: Number(id) }]);
+    if (by === 'unit') onChange([...assignees, { by: 'unit', unitId: id }]);
+    if (by === 'field') onChange([...assignees, { by: 'field', key: id }]);
   };
   return (
     <div className="mt-2 grid grid-cols-[minmax(0,1fr)_210px_210px] items-end gap-2.5">
       <div>
         <span className="cap mb-1 block">Asked</span>
         <div className="flex min-h-[30px] flex-wrap items-center gap-1 border border-line bg-film-2 px-1.5 py-1">
-          {asked.map((one, i) => (
+          {assignees.map((one, i) => (
             <span key={words(one)} className="chip">
               {words(one)}
               <button
                 type="button"
                 aria-label={`Do not ask ${words(one)}`}
-                onClick={() => onChange(asked.filter((_, at) => at !== i))}
+                onClick={() => onChange(assignees.filter((_, at) => at !== i))}
               >
                 ×
               </button>
             </span>
           ))}
-          {asked.length === 0 && <span className="text-vermilion">nobody yet</span>}
+          {assignees.length === 0 && <span className="text-vermilion">nobody yet</span>}
         </div>
       </div>
       <Select label="Ask too" value="" onChange={(event) => add(event.target.value)}>
@@ -284,7 +284,7 @@ const AskedEditor = ({
         label="Ask a person"
         single
         value={[]}
-        onChange={([person]) => person && onChange([...asked, { by: 'person', personId: person.id }])}
+        onChange={([person]) => person && onChange([...assignees, { by: 'person', personId: person.id }])}
       />
     </div>
   );

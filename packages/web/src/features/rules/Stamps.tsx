@@ -9,7 +9,7 @@ import { Refusals } from '../../ui/states.tsx';
 /** The stamps with which reviewers mark pages; whoever uses one stands on it with name and day. */
 export const Stamps = () => {
   const { data } = useQuery(ask(api.comments.stamps));
-  const [words, setWords] = useState('');
+  const [text, setWords] = useState('');
   const [colour, setColour] = useState('#0b5563');
   const command = useCommand(api.comments.saveStamp, 'Saved.', () => setWords(''));
   const save = (stamp: Stamp, changes: Partial<Stamp>) => {
@@ -26,7 +26,7 @@ export const Stamps = () => {
               className={`border px-1.5 text-[12px] font-semibold ${stamp.retired ? 'line-through opacity-50' : ''}`}
               style={{ color: stamp.colour, borderColor: stamp.colour }}
             >
-              {stamp.words}
+              {stamp.text}
             </span>
             <button
               type="button"
@@ -44,7 +44,7 @@ export const Stamps = () => {
           event.preventDefault();
           command.mutate({
             params: { id: crypto.randomUUID() },
-            body: { words, colour, retired: false, rowVersion: 0 },
+            body: { text, colour, retired: false, rowVersion: 0 },
           });
         }}
       >
@@ -52,7 +52,7 @@ export const Stamps = () => {
           label="New stamp"
           required
           maxLength={60}
-          value={words}
+          value={text}
           onChange={(event) => setWords(event.target.value)}
         />
         <input

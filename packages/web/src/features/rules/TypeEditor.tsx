@@ -77,7 +77,7 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
         <div className="flex items-center gap-3 border-b border-ochre-line bg-ochre-tint px-5 py-1.5 text-ochre">
           <span>
             Changes on <b className="font-semibold">{showDay(planned.from)}</b>: {planned.reason} ({planned.by}).{' '}
-            {planned.heldWhy && <b className="font-semibold">Held: {planned.heldWhy}</b>}
+            {planned.blockedReason && <b className="font-semibold">Held: {planned.blockedReason}</b>}
           </span>
           <DropPlan id={detail.id} />
         </div>

@@ -34,7 +34,7 @@ const ORGANISATION = [
 describe('what changed in a rule', () => {
   test('is told by the names of the page on which it is set', () => {
     expect(placeInWords('fields.limit.mandatory')).toBe('Fields › limit › mandatory');
-    expect(placeInWords('route.steps.Approve as owner.asked')).toBe('Route › steps › Approve as owner › asks');
+    expect(placeInWords('route.steps.Approve as owner.assignees')).toBe('Route › steps › Approve as owner › assignees');
   });
 
   test('says nothing where there was or is nothing', () => {

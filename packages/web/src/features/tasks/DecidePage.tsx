@@ -50,7 +50,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
   const me = useMe();
   const navigate = useNavigate();
   const [decision, setDecision] = useState<Decision | null>(null);
-  const [words, setWords] = useState('');
+  const [comment, setWords] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
   const [pane, setPane] = useState<Pane>(task.beforeVersionId ? 'changes' : 'text');
   const command = useCommand(api.tasks.decide, undefined, ({ runState, documentState }) => {
@@ -82,7 +82,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
       params: { assignment: task.assignmentId },
       body: {
         decision,
-        words,
+        comment,
         name: signs && task.asksForName ? sign.name : null,
         password: signs ? sign.password : null,
         digest: task.digest,
@@ -104,7 +104,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
         current: true,
       }}
     >
-      <LeaveGuard isDirtyNow={() => words.trim() !== '' && !command.isPending && !command.isSuccess} />
+      <LeaveGuard isDirtyNow={() => comment.trim() !== '' && !command.isPending && !command.isSuccess} />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
         <section aria-label="What is decided on" className="flex min-h-0 min-w-0 flex-col">
           <TaskHead
@@ -150,9 +150,9 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
               <p className="text-ink-2">
                 Step {task.stepOf}
                 {task.due && (
-                  <span className={task.late ? 'text-vermilion' : ''}>
+                  <span className={task.overdue ? 'text-vermilion' : ''}>
                     {' '}
-                    · {task.late ? 'was due' : 'due'} {showDay(task.due)}
+                    · {task.overdue ? 'was due' : 'due'} {showDay(task.due)}
                   </span>
                 )}{' '}
                 · asked by {task.askedBy.name}
@@ -176,7 +176,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
                   <p key={a.id}>
                     <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
                     {showInstantDay(a.decidedAt, me.organisation.zone, true)}
-                    {a.words && `: “${a.words}”`}
+                    {a.comment && `: “${a.comment}”`}
                   </p>
                 ))}
               </Block>
@@ -204,11 +204,11 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
                 </fieldset>
                 <div className="mt-3 flex flex-col gap-3">
                   <TextArea
-                    label="Words"
+                    label="Comment"
                     optional={decision !== 'reject' && decision !== 'with comments'}
                     rows={2}
                     placeholder="What should stand beside your name?"
-                    value={words}
+                    value={comment}
                     onChange={(event) => setWords(event.target.value)}
                   />
                   {signs && <SignBox asksForName={task.asksForName} signer={me.name} value={sign} onChange={setSign} />}

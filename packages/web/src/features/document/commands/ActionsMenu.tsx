@@ -86,7 +86,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openCommand('at the desk')}
+                  onClick={() => openCommand('on the network drive')}
                   className="block w-full border-t border-line-2 px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
                   Open in a desk program

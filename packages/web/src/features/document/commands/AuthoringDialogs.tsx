@@ -17,7 +17,7 @@ import { OriginalField } from '../OriginalField.tsx';
 import { EMPTY_ROW, keptRow, type OriginalRow, toSaid } from '../originals.ts';
 import { saidOtherwise } from '../saidOtherwise.ts';
 import { useFileMatch } from '../useFileMatch.ts';
-import { AtDesk, PutAside } from './DeskDialogs.tsx';
+import { AddSupportingFile, OnDrive } from './DriveDialogs.tsx';
 import { useOpenCommand } from './openCommand.ts';
 import { SaidByFile } from './SaidByFile.tsx';
 
@@ -35,8 +35,8 @@ export const AuthoringDialogs = ({
     {command === 'check out' && <CheckOut page={page} close={close} />}
     {command === 'check in' && <CheckIn page={page} close={close} />}
     {command === 'discard check-out' && <DiscardCheckout page={page} close={close} />}
-    {command === 'at the desk' && <AtDesk page={page} close={close} />}
-    {command === 'put aside' && <PutAside page={page} close={close} />}
+    {command === 'on the network drive' && <OnDrive page={page} close={close} />}
+    {command === 'put aside' && <AddSupportingFile page={page} close={close} />}
   </>
 );
 
@@ -44,7 +44,7 @@ type How = 'file' | 'browser' | 'desk' | 'none';
 const HOWS: readonly [How, string, string][] = [
   ['file', 'With the file', 'it is handed to you now; you bring it back when you check in'],
   ['browser', 'Here in the browser', 'kept as you write, seen by nobody else until you check in'],
-  ['desk', 'At the desk', 'opened and saved by the program of your desk'],
+  ['desk', 'On the network drive', 'opened and saved by the program of your desk'],
   ['none', 'Without the file', 'only reserved for you'],
 ];
 
@@ -57,7 +57,7 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
   const [how, setHow] = useState<How>('file');
   const command = useCommand(api.documents.checkOut, `${page.number} is checked out to you.`, ({ fileId }) => {
     if (how === 'browser') return void navigate(`/d/${encodeURIComponent(page.number)}/edit`);
-    if (how === 'desk') return openCommand('at the desk');
+    if (how === 'desk') return openCommand('on the network drive');
     // The file is handed over under its rule-made name.
     if (fileId && how === 'file') location.assign(addressOf(api.documents.file, { file: fileId }, { as: 'download' }));
     close();
@@ -172,8 +172,9 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       )}
       {page.checkout?.saved && !upload && (
         <p className="border-l-3 border-petrol bg-petrol-tint px-2.5 py-1.5">
-          <b className="font-semibold">Saved at the desk</b> {showInstant(page.checkout.saved.at, me.organisation.zone)}
-          , {showSize(page.checkout.saved.size)}: this is what is checked in, unless you drop another file.
+          <b className="font-semibold">Saved on the network drive</b>{' '}
+          {showInstant(page.checkout.saved.at, me.organisation.zone)}, {showSize(page.checkout.saved.size)}: this is
+          what is checked in, unless you drop another file.
         </p>
       )}
       <OriginalField
@@ -183,7 +184,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       />
       {upload && <DrawingReferences upload={upload} />}
       <SaidByFile found={otherwise} left={left} onLeft={setLeft} />
-      {upload && main && upload.name !== main.name && !page.keepInStep.holds && (
+      {upload && main && upload.name !== main.name && !page.followsNamingRule.holds && (
         <TextField
           label="Stored name"
           value={name || upload.name}

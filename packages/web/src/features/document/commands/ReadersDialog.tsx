@@ -18,7 +18,7 @@ const draftOf = (requirement: Requirement | undefined) => ({
   except: requirement?.audience.except ?? [],
   instructions: requirement?.instructions ?? '',
   days: String(requirement?.workingDays ?? 10),
-  newcomerDays: String(requirement?.newcomerDays ?? 10),
+  newJoinerDays: String(requirement?.newJoinerDays ?? 10),
   beforeInForce: requirement?.beforeInForce ?? false,
   perChange: (requirement?.perChange ?? {
     minor: 'carry over',
@@ -63,7 +63,7 @@ export const ReadersDialog = ({
             kind: 'read and sign',
             instructions: draft.instructions,
             workingDays: Number(draft.days),
-            newcomerDays: Number(draft.newcomerDays),
+            newJoinerDays: Number(draft.newJoinerDays),
             perChange: draft.perChange as Record<'minor', 'read all'>,
             beforeInForce: draft.beforeInForce,
             rowVersion: requirement?.rowVersion ?? null,
@@ -100,11 +100,11 @@ export const ReadersDialog = ({
         onChange={(event) => edit({ days: event.target.value })}
       />
       <TextField
-        label="Working days, newcomers"
+        label="Working days, new joiners"
         inputMode="numeric"
         required
-        value={draft.newcomerDays}
-        onChange={(event) => edit({ newcomerDays: event.target.value })}
+        value={draft.newJoinerDays}
+        onChange={(event) => edit({ newJoinerDays: event.target.value })}
       />
       {CHANGE_KINDS.map((kind) => (
         <Select

@@ -4,34 +4,35 @@ import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { RefusalError } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { keepDeskCopy } from '../authoring/deskCopies.ts';
 import { checkIn, discardCheckout, saveVersion } from '../authoring/service.ts';
+import { keepWorkingCopy } from '../authoring/workingCopies.ts';
 import { actorOf } from '../session/service.ts';
 import { keepBytes } from './content.ts';
-import { DavError } from './davError.ts';
-import { judgeAnew } from './deskFiles.ts';
+import { judgeAnew } from './driveFiles.ts';
 import { ensureUnlocked } from './locks.ts';
 import * as store from './store.ts';
 import {
-  type DeskNode,
   type DocumentNode,
+  type DriveNode,
   ensureMayPut,
   isCollection,
   type Node,
   type Place,
   subjectOf,
 } from './tree.ts';
+import { WebdavError } from './webdavError.ts';
 
 type Tokens = ReadonlySet<string>;
-const NOTE = 'Saved at the desk';
+const NOTE = 'Saved on the network drive';
 
 /** Whether a person may put something in a document's place; who has it is told to everyone else. */
 const ensureMayChange = (viewer: Viewer, node: DocumentNode): void => {
   if (!isInWork(node.file.state) || node.file.sort !== 0)
-    throw new DavError(403, 'What is in force is read-only; revise the document to change it.');
+    throw new WebdavError(403, 'What is in force is read-only; revise the document to change it.');
   if (node.checkout && node.checkout.person_id !== viewer.id)
-    throw new DavError(423, `${node.checkout.person_name} has it checked out.`);
-  if (!node.checkout && !hasRight(node.rights, 'author')) throw new DavError(403, 'You may read it and not change it.');
+    throw new WebdavError(423, `${node.checkout.person_name} has it checked out.`);
+  if (!node.checkout && !hasRight(node.rights, 'author'))
+    throw new WebdavError(403, 'You may read it and not change it.');
 };
 
 /**
@@ -49,7 +50,7 @@ const saveDocument = async (
     await store.endAway(work.trx, { personId: viewer.id, documentId: node.file.document_id });
     if (!kept) return;
     await judgeAnew(app, work.trx, { sha256: kept.sha256, name: node.name });
-    if (node.checkout) await keepDeskCopy(app, work, { checkoutId: node.checkout.id, uploadId: kept.uploadId });
+    if (node.checkout) await keepWorkingCopy(app, work, { checkoutId: node.checkout.id, uploadId: kept.uploadId });
   });
   if (!kept || node.checkout) return;
   try {
@@ -79,7 +80,7 @@ export const giveBack = async (app: App, viewer: Viewer, node: DocumentNode, mad
   }
 };
 
-/** Stores what a program sends: into a document, a desk file that is there, or a new one. True where it is new. */
+/** Stores what a program sends: into a document, a drive file that is there, or a new one. True where it is new. */
 export const put = async (
   app: App,
   viewer: Viewer,
@@ -89,7 +90,7 @@ export const put = async (
 ): Promise<boolean> => {
   const { node } = place;
   const name = place.path.at(-1) ?? '';
-  if (node && isCollection(node)) throw new DavError(405, 'A folder stands there.');
+  if (node && isCollection(node)) throw new WebdavError(405, 'A folder stands there.');
   await ensureUnlocked(app, place, tokens, { member: !node });
   if (node?.kind === 'document') {
     ensureMayChange(viewer, node);
@@ -106,14 +107,14 @@ export const put = async (
     }
     if (!target) return false;
     const put = await store.putNode(work.trx, { id: newId(), personId: viewer.id, ...target, name, ...written });
-    if (!put) throw new DavError(409, 'Something else of that name was put there at the same moment. Try again.');
+    if (!put) throw new WebdavError(409, 'Something else of that name was put there at the same moment. Try again.');
     return put.made;
   });
 };
 
-/** Makes a folder of desk files; the filing plan's own folders are made where it is laid down. */
+/** Makes a folder of drive files; the filing plan's own folders are made where it is laid down. */
 export const makeFolder = async (app: App, viewer: Viewer, place: Place, tokens: Tokens): Promise<void> => {
-  if (place.node) throw new DavError(405, 'Something of that name is there already.');
+  if (place.node) throw new WebdavError(405, 'Something of that name is there already.');
   const target = ensureMayPut(place);
   await ensureUnlocked(app, place, tokens, { member: true });
   await app.command(actorOf(viewer), async (work) => {
@@ -131,7 +132,7 @@ export const makeFolder = async (app: App, viewer: Viewer, place: Place, tokens:
 };
 
 /** Takes a desk node with all below it away, with what was remembered of it. */
-const removeNode = async (app: App, viewer: Viewer, { row }: DeskNode): Promise<void> => {
+const removeNode = async (app: App, viewer: Viewer, { row }: DriveNode): Promise<void> => {
   const subjects = (await store.listTree(app.db, row.id)).map((one) => `desk:${one.id}`);
   await app.command(actorOf(viewer), async ({ trx }) => {
     await store.deleteLocksOn(trx, subjects);
@@ -141,17 +142,21 @@ const removeNode = async (app: App, viewer: Viewer, { row }: DeskNode): Promise<
 };
 
 /**
- * Deletes a desk file or folder. A document is never deleted from here: for whoever has it checked out it only steps aside for a
+ * Deletes a drive file or folder. A document is never deleted from here: for whoever has it checked out it only steps aside for a
  * minute, because programs delete the old file before they put the saved one in its place.
  */
 export const remove = async (app: App, viewer: Viewer, place: Place, tokens: Tokens): Promise<void> => {
   const { node } = place;
-  if (!node || (node.kind === 'document' && node.away)) throw new DavError(404, 'Nothing is there.');
-  if (node.kind === 'folder') throw new DavError(403, 'Folders of the filing plan are put away where it is laid down.');
+  if (!node || (node.kind === 'document' && node.away)) throw new WebdavError(404, 'Nothing is there.');
+  if (node.kind === 'folder')
+    throw new WebdavError(403, 'Folders of the filing plan are put away where it is laid down.');
   await ensureUnlocked(app, place, tokens, { member: true, all: true });
   if (node.kind === 'desk') return removeNode(app, viewer, node);
   if (node.checkout?.person_id !== viewer.id)
-    throw new DavError(403, 'A document is not deleted from a desk program; it is removed or withdrawn on its page.');
+    throw new WebdavError(
+      403,
+      'A document is not deleted from a desk program; it is removed or withdrawn on its page.',
+    );
   await stepAside(app, viewer, node);
 };
 
@@ -165,26 +170,26 @@ const asUpload = async (app: App, viewer: Viewer, node: DocumentNode, name: stri
   if (node.checkout?.person_id === viewer.id && node.checkout.upload_id) return node.checkout.upload_id;
   const stream = await app.content.open(node.file.sha256);
   const kept = await keepBytes(app, viewer, name, stream);
-  if (!kept) throw new DavError(404, 'Nothing is there.');
+  if (!kept) throw new WebdavError(404, 'Nothing is there.');
   return kept.uploadId;
 };
 
 /** Refuses what cannot be the goal of a copy or a move, and tells whether something there makes room. */
 const ensureGoal = (from: Place, to: Place, overwrite: boolean): void => {
-  if (!from.node) throw new DavError(404, 'Nothing is there.');
-  if (from.path.join('\n') === to.path.join('\n')) throw new DavError(403, 'It stands there already.');
+  if (!from.node) throw new WebdavError(404, 'Nothing is there.');
+  if (from.path.join('\n') === to.path.join('\n')) throw new WebdavError(403, 'It stands there already.');
   const inside = from.path.every((name, i) => to.path[i] === name);
-  if (inside) throw new DavError(409, 'A folder cannot stand in itself.');
+  if (inside) throw new WebdavError(409, 'A folder cannot stand in itself.');
   const there = to.node && !(to.node.kind === 'document' && to.node.away);
-  if (there && !overwrite) throw new DavError(412, 'Something of that name is there already.');
-  if (to.node?.kind === 'folder') throw new DavError(403, 'A folder of the filing plan stands there.');
+  if (there && !overwrite) throw new WebdavError(412, 'Something of that name is there already.');
+  if (to.node?.kind === 'folder') throw new WebdavError(403, 'A folder of the filing plan stands there.');
 };
 
 const makeRoom = async (app: App, viewer: Viewer, to: Place): Promise<void> => {
   if (to.node?.kind === 'desk') await removeNode(app, viewer, to.node);
 };
 
-/** Copies a desk file or folder, or a document as a new desk file, which becomes a draft of its own. True where nothing was there. */
+/** Copies a drive file or folder, or a document as a new drive file, which becomes a draft of its own. True where nothing was there. */
 export const copy = async (
   app: App,
   viewer: Viewer,
@@ -195,13 +200,14 @@ export const copy = async (
   ensureGoal(from, to, overwrite);
   const node = from.node as Node;
   await ensureUnlocked(app, to, tokens, { member: !to.node, all: true });
-  if (node.kind === 'folder') throw new DavError(403, 'A folder of the filing plan is not copied from a desk program.');
+  if (node.kind === 'folder')
+    throw new WebdavError(403, 'A folder of the filing plan is not copied from a desk program.');
   const name = to.path.at(-1) ?? '';
   // Onto a document of one's own, too, it would be taken away.
   if (node.kind === 'document' && node.checkout?.person_id !== viewer.id && !node.rights.has('download'))
-    throw new DavError(403, 'You may read it and not take it away.');
+    throw new WebdavError(403, 'You may read it and not take it away.');
   if (to.node?.kind === 'document') {
-    if (isCollection(node)) throw new DavError(403, 'A document stands there.');
+    if (isCollection(node)) throw new WebdavError(403, 'A document stands there.');
     ensureMayChange(viewer, to.node);
     const uploadId = node.kind === 'document' ? await asUpload(app, viewer, node, name) : node.row.upload_id;
     const sha256 = node.kind === 'document' ? node.file.sha256 : node.row.sha256;
@@ -246,7 +252,7 @@ export const copy = async (
 };
 
 /**
- * Moves a desk file or folder. Moved onto a document it is saved there. A document that a program moves out of the way (to a
+ * Moves a drive file or folder. Moved onto a document it is saved there. A document that a program moves out of the way (to a
  * temporary name, so as to put the saved file in its place) steps aside for a minute and is copied under that name.
  */
 export const move = async (
@@ -259,11 +265,11 @@ export const move = async (
   ensureGoal(from, to, overwrite);
   const node = from.node as Node;
   await ensureUnlocked(app, from, tokens, { member: true, all: true });
-  if (node.kind === 'folder') throw new DavError(403, 'A folder of the filing plan is moved where it is laid down.');
+  if (node.kind === 'folder') throw new WebdavError(403, 'A folder of the filing plan is moved where it is laid down.');
   if (node.kind === 'document') {
     const mine = node.checkout?.person_id === viewer.id;
     if (!mine && !(looksTemporary(to.path.at(-1) ?? '') && hasRight(node.rights, 'author')))
-      throw new DavError(
+      throw new WebdavError(
         403,
         'A document is moved and renamed on its page: its folder and its name follow from its metadata.',
       );

@@ -1,10 +1,10 @@
 import { DOMParser, XMLSerializer } from '@xmldom/xmldom';
-import { DavError } from './davError.ts';
+import { WebdavError } from './webdavError.ts';
 
 /** A property by its namespace and name, with its content as XML where it was sent with one. */
 export type Property = { namespace: string; name: string; value?: string };
 
-export const DAV = 'DAV:';
+export const WEBDAV = 'WEBDAV:';
 
 /** Characters that XML 1.0 (2.2) cannot hold, also not by their number. */
 const FORBIDDEN = /[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu;
@@ -20,12 +20,12 @@ export const escapeXml = (text: string): string =>
 /** The root of a request's body. Refused when it is not well-formed, also by namespaces, or defines entities of its own. */
 export const parseBody = (text: string): Element => {
   if (/<!DOCTYPE|<!ENTITY/i.test(text) || /\sxmlns:[\w.-]+\s*=\s*(""|'')/.test(text))
-    throw new DavError(400, 'The body is not well-formed XML.');
+    throw new WebdavError(400, 'The body is not well-formed XML.');
   for (const [, hex, decimal] of text.matchAll(/&#(?:x([0-9a-f]+)|([0-9]+));/gi))
     if (isForbidden(hex ? Number.parseInt(hex, 16) : Number(decimal)))
-      throw new DavError(400, 'The body names a character that XML cannot hold.');
+      throw new WebdavError(400, 'The body names a character that XML cannot hold.');
   const wrong = () => {
-    throw new DavError(400, 'The body is not well-formed XML.');
+    throw new WebdavError(400, 'The body is not well-formed XML.');
   };
   const document = new DOMParser({
     locator: {},
@@ -42,7 +42,7 @@ export const below = (element: Element, name?: string): Element[] =>
   Array.from(element.childNodes).filter(
     (node): node is Element =>
       node.nodeType === 1 &&
-      (name === undefined || ((node as Element).namespaceURI === DAV && (node as Element).localName === name)),
+      (name === undefined || ((node as Element).namespaceURI === WEBDAV && (node as Element).localName === name)),
   );
 
 /** What stands inside an element, with the namespaces that it needs, so that it can stand anywhere. */
@@ -62,7 +62,7 @@ export const propertyOf = (element: Element): Property => ({
 /** A property as an element of an answer; its namespace is declared on it where it is not that of WebDAV. */
 export const element = ({ namespace, name, value }: Property): string => {
   const [tag, declared] =
-    namespace === DAV
+    namespace === WEBDAV
       ? [`D:${name}`, '']
       : [namespace ? `P:${name}` : name, namespace ? ` xmlns:P="${escapeXml(namespace)}"` : ''];
   return value ? `<${tag}${declared}>${value}</${tag}>` : `<${tag}${declared}/>`;
@@ -94,4 +94,4 @@ export const response = (href: string, outcome: number | ReadonlyMap<number, rea
 };
 
 export const multistatus = (responses: readonly string[]): string =>
-  `<?xml version="1.0" encoding="utf-8"?>\n<D:multistatus xmlns:D="DAV:">${responses.join('')}</D:multistatus>`;
+  `<?xml version="1.0" encoding="utf-8"?>\n<D:multistatus xmlns:D="WEBDAV:">${responses.join('')}</D:multistatus>`;

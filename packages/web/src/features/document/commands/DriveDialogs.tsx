@@ -14,11 +14,11 @@ const copyText = (text: string) =>
   void navigator.clipboard?.writeText(text).then(() => toast.success('The address is copied.'));
 
 /** Opens the file in the program of one's desk: by a press where a program has registered for it, else by its address. */
-export const AtDesk = ({ page, close }: { page: DocumentPage; close: () => void }) => {
-  const { data, error } = useQuery(ask(api.programs.atDesk, { params: { document: page.id } }));
+export const OnDrive = ({ page, close }: { page: DocumentPage; close: () => void }) => {
+  const { data, error } = useQuery(ask(api.programs.onDrive, { params: { document: page.id } }));
   const mayChange = page.work !== null && page.rights.includes('author');
   return (
-    <Dialog open title={`${page.number} at the desk`} onClose={close} wide>
+    <Dialog open title={`${page.number} on the network drive`} onClose={close} wide>
       {error ? (
         <Failed error={error} />
       ) : !data ? (
@@ -70,10 +70,10 @@ export const AtDesk = ({ page, close }: { page: DocumentPage; close: () => void 
 };
 
 /** Keeps a file beside the versions: seen there, never current. */
-export const PutAside = ({ page, close }: { page: DocumentPage; close: () => void }) => {
+export const AddSupportingFile = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const [upload, setUpload] = useState<Upload | null>(null);
   const [note, setNote] = useState('');
-  const command = useCommand(api.programs.putAside, 'It is kept beside the versions.', close);
+  const command = useCommand(api.programs.addSupportingFile, 'It is kept beside the versions.', close);
   return (
     <FormDialog
       title={`Keep a file beside ${page.number}`}

@@ -42,7 +42,7 @@ export const programPasswords = async (
   app: App,
   viewer: Viewer,
 ): Promise<AnswerOf<typeof api.programs.programPasswords>> => ({
-  address: `${app.config.publicUrl.replace(/\/$/, '')}/dav/`,
+  address: `${app.config.publicUrl.replace(/\/$/, '')}/webdav/`,
   passwords: (await store.listProgramPasswords(app.db, viewer.id)).map((row) => ({
     id: row.id,
     name: row.name,

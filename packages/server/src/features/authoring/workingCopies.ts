@@ -5,19 +5,26 @@ import { refused } from '../../platform/refused.ts';
 import { deleteUnreferencedSoon } from '../documents/contents.ts';
 import { type Opened, subjectOf } from '../documents/service.ts';
 
-/** What was saved at the desk under a check-out and is no version yet. */
-export type DeskCopy = { upload_id: string; at: Date; name: string; sha256: string; size: number; media_type: string };
+/** What was saved on the network drive under a check-out and is no version yet. */
+export type WorkingCopy = {
+  upload_id: string;
+  at: Date;
+  name: string;
+  sha256: string;
+  size: number;
+  media_type: string;
+};
 
-export const findDeskCopy = (db: Db | Trx, checkoutId: string) =>
-  firstRow<DeskCopy>(
+export const findWorkingCopy = (db: Db | Trx, checkoutId: string) =>
+  firstRow<WorkingCopy>(
     db,
-    `select k.upload_id, k.at, u.name, u.sha256, c.size, c.media_type from desk_copies k
+    `select k.upload_id, k.at, u.name, u.sha256, c.size, c.media_type from working_copies k
      join uploads u on u.id = k.upload_id join contents c on c.sha256 = u.sha256 where k.checkout_id = :checkoutId`,
     { checkoutId },
   );
 
 /** Keeps what was saved last under a check-out that has not ended; what was saved before it is let go, for nobody has filed it. */
-export const keepDeskCopy = async (
+export const keepWorkingCopy = async (
   app: App,
   work: UnitOfWork,
   copy: { checkoutId: string; uploadId: string; over?: string | null },
@@ -29,24 +36,24 @@ export const keepDeskCopy = async (
     id: copy.checkoutId,
   });
   if (!isOut) throw refused('not_checked_out');
-  const before = await findDeskCopy(trx, copy.checkoutId);
+  const before = await findWorkingCopy(trx, copy.checkoutId);
   if (copy.over !== undefined && (before?.at.toISOString() ?? null) !== copy.over) throw refused('saved_elsewhere');
   await rows(
     trx,
-    `insert into desk_copies (checkout_id, upload_id, at) values (:checkoutId, :uploadId, :now)
+    `insert into working_copies (checkout_id, upload_id, at) values (:checkoutId, :uploadId, :now)
      on conflict (checkout_id) do update set upload_id = excluded.upload_id, at = excluded.at`,
     { checkoutId: copy.checkoutId, uploadId: copy.uploadId, now },
   );
   if (!before || before.upload_id === copy.uploadId) return;
   await rows(
     trx,
-    'delete from uploads u where u.id = :id and not exists (select 1 from desk_nodes n where n.upload_id = u.id)',
+    'delete from uploads u where u.id = :id and not exists (select 1 from drive_nodes n where n.upload_id = u.id)',
     { id: before.upload_id },
   );
   deleteUnreferencedSoon(app, work, [before.sha256]);
 };
 
-export type Aside = {
+export type SupportingFile = {
   id: string;
   name: string;
   note: string;
@@ -57,24 +64,24 @@ export type Aside = {
   media_type: string;
 };
 
-export const listAsides = (db: Db | Trx, revisionId: string) =>
-  rows<Aside>(
+export const listSupportingFiles = (db: Db | Trx, revisionId: string) =>
+  rows<SupportingFile>(
     db,
-    `select a.id, a.name, a.note, a.at, p.name as by_name, a.sha256, c.size, c.media_type from asides a
+    `select a.id, a.name, a.note, a.at, p.name as by_name, a.sha256, c.size, c.media_type from supportingFiles a
      join people p on p.id = a.by_id join contents c on c.sha256 = a.sha256 where a.revision_id = :revisionId order by a.at desc`,
     { revisionId },
   );
 
-export const findAside = (db: Db, id: string) =>
-  firstRow<Aside & { document_id: string }>(
+export const findSupportingFile = (db: Db, id: string) =>
+  firstRow<SupportingFile & { document_id: string }>(
     db,
-    `select a.id, a.document_id, a.name, a.note, a.at, p.name as by_name, a.sha256, c.size, c.media_type from asides a
+    `select a.id, a.document_id, a.name, a.note, a.at, p.name as by_name, a.sha256, c.size, c.media_type from supportingFiles a
      join people p on p.id = a.by_id join contents c on c.sha256 = a.sha256 where a.id = :id`,
     { id },
   );
 
 /** Puts a file beside the versions of a revision: it is kept and seen there, and is never current. */
-export const putAside = async (
+export const addSupportingFile = async (
   work: UnitOfWork,
   { document }: Pick<Opened, 'document'>,
   revision: { id: string; label: string },
@@ -82,12 +89,12 @@ export const putAside = async (
 ): Promise<void> => {
   await rows(
     work.trx,
-    `insert into asides (id, document_id, revision_id, sha256, name, note, by_id, at)
+    `insert into supportingFiles (id, document_id, revision_id, sha256, name, note, by_id, at)
      values (:id, :documentId, :revisionId, :sha256, :name, :note, :byId, :now)`,
     { id: newId(), documentId: document.id, revisionId: revision.id, now: work.now, ...file },
   );
   work.record({
-    kind: 'version.put-aside',
+    kind: 'version.supporting-file-added',
     subject: subjectOf(document, revision),
     payload: { name: file.name, sha256: file.sha256, note: file.note },
   });
@@ -100,12 +107,12 @@ export const keepUnsaved = async (
   revision: { id: string; label: string },
   checkout: { id: string; person_id: string },
 ): Promise<boolean> => {
-  const copy = await findDeskCopy(work.trx, checkout.id);
+  const copy = await findWorkingCopy(work.trx, checkout.id);
   if (!copy) return false;
-  await putAside(work, opened, revision, {
+  await addSupportingFile(work, opened, revision, {
     sha256: copy.sha256,
     name: copy.name,
-    note: 'Saved at the desk and not checked in when the check-out was taken over',
+    note: 'Saved on the network drive and not checked in when the check-out was taken over',
     byId: checkout.person_id,
   });
   return true;

@@ -25,7 +25,7 @@ import { actorOf } from '../session/service.ts';
 import { eachOnItsOwn } from '../system/failedWork.ts';
 import * as store from './store.ts';
 
-/** How long a desk file rests after it was written before it becomes a draft. */
+/** How long a drive file rests after it was written before it becomes a draft. */
 export const REST_MS = 30_000;
 const HEAD_BYTES = 8192;
 
@@ -52,8 +52,8 @@ export const judgeAnew = async (
   }
 };
 
-/** A desk file's bytes under its own name as a file that its maker sent, judged by that name. */
-const asSent = async (app: App, work: UnitOfWork, viewer: Viewer, node: store.DeskNode): Promise<string> => {
+/** A drive file's bytes under its own name as a file that its maker sent, judged by that name. */
+const asSent = async (app: App, work: UnitOfWork, viewer: Viewer, node: store.DriveNode): Promise<string> => {
   if (!node.upload_id || !node.sha256) throw refused('file_empty');
   await judgeAnew(app, work.trx, { sha256: node.sha256, name: node.name });
   await readFiled(app, work.trx, [node.sha256]);
@@ -67,7 +67,7 @@ const asSent = async (app: App, work: UnitOfWork, viewer: Viewer, node: store.De
 const typeFor = async (
   app: App,
   viewer: Viewer,
-  node: store.DeskNode,
+  node: store.DriveNode,
 ): Promise<{ type: TypeRow | undefined; title: string }> => {
   const types = (await listTypes(app.db)).filter(
     (type) => !type.retired && type.numbering_rule && type.scheme.kind !== 'own' && mayRegisterType(viewer, type),
@@ -93,8 +93,8 @@ const typeFor = async (
 };
 
 /**
- * Makes a draft of a desk file: its number is taken, its folder's metadata hold, what else is mandatory is asked for on the Desk. What
- * cannot become one stays a desk file and says why. Done once however often it is asked for.
+ * Makes a draft of a drive file: its number is taken, its folder's metadata hold, what else is mandatory is asked for on the Desk. What
+ * cannot become one stays a drive file and says why. Done once however often it is asked for.
  */
 export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
   const node = await store.findNodeById(app.db, nodeId);
@@ -116,14 +116,14 @@ export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
       const metadata = Object.fromEntries(
         Object.entries(said).filter(([key]) => type.fields.some((field) => field.key === key)),
       );
-      // Registering it makes the document answer to the name of the desk file too.
+      // Registering it makes the document answer to the name of the drive file too.
       await registerIn(app, work, viewer, {
         typeId: type.id,
         folderId: node.folder_id,
         title,
         metadata,
         uploadId,
-        note: `Saved at the desk as ${now.name}`,
+        note: `Saved on the network drive as ${now.name}`,
       });
     });
   } catch (error) {
@@ -134,7 +134,7 @@ export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
 };
 
 /** Makes drafts of what has rested, and forgets locks that ran out long ago; run by the clock. */
-export const settleDesk = async (app: App): Promise<number> => {
+export const applyDriveDue = async (app: App): Promise<number> => {
   const now = app.clock().getTime();
   const resting = await store.listResting(app.db, { before: new Date(now - REST_MS), now: new Date(now) });
   await eachOnItsOwn(
@@ -149,7 +149,7 @@ export const settleDesk = async (app: App): Promise<number> => {
 };
 
 /** What a person saved in folders and what could not become a document by itself, with the reason. */
-export const deskFiles = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.programs.deskFiles>> => {
+export const driveFiles = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.programs.driveFiles>> => {
   const folders = new Map((await listFolders(app.db)).map((folder) => [folder.id, folder.path_names.join(' / ')]));
   return {
     files: (await store.listWaiting(app.db, viewer.id)).map((node) => ({
@@ -164,11 +164,11 @@ export const deskFiles = async (app: App, viewer: Viewer): Promise<AnswerOf<type
 };
 
 /** One of them as a file that was sent, to register it by hand. */
-export const takeDeskFile = async (
+export const takeDriveFile = async (
   app: App,
   viewer: Viewer,
   id: string,
-): Promise<AnswerOf<typeof api.programs.takeDeskFile>> => {
+): Promise<AnswerOf<typeof api.programs.takeDriveFile>> => {
   const node = await store.findNodeById(app.db, id);
   if (!node || node.person_id !== viewer.id || node.document_id) throw refused('not_found');
   const uploadId = await app.command(actorOf(viewer), (work) => asSent(app, work, viewer, node));

@@ -7,17 +7,17 @@ import type { Viewer } from '../access/service.ts';
 import { handOut } from '../documents/files.ts';
 import { actorOf } from '../session/service.ts';
 import { etagOf } from './content.ts';
-import { DavError, toDavError } from './davError.ts';
-import { becomeDraft } from './deskFiles.ts';
+import { becomeDraft } from './driveFiles.ts';
 import { giveLock, locksOver, lockXml, readWish } from './locks.ts';
 import { viewerOfProgram } from './passwords.ts';
 import { propfind, proppatch, readAsked } from './properties.ts';
 import * as store from './store.ts';
 import { isCollection, openTree, type Place, type Tree } from './tree.ts';
+import { toWebdavError, WebdavError } from './webdavError.ts';
 import { copy, giveBack, makeFolder, move, put, remove } from './writing.ts';
 import { cleanXml, escapeXml } from './xml.ts';
 
-const BASE = '/dav';
+const BASE = '/webdav';
 const ALLOWED = 'OPTIONS, GET, HEAD, PUT, DELETE, PROPFIND, PROPPATCH, MKCOL, COPY, MOVE, LOCK, UNLOCK';
 const MOST_BODY = 1_000_000;
 const TRIES_PER_MINUTE = 30;
@@ -42,7 +42,7 @@ type Asking = {
 
 /** The segments of a path below the root of the tree. */
 const pathOf = (raw: string): string[] => {
-  if (raw.includes('#')) throw new DavError(400, 'An address has no fragment here.');
+  if (raw.includes('#')) throw new WebdavError(400, 'An address has no fragment here.');
   try {
     const path = (raw.split('?')[0] ?? '')
       .split('/')
@@ -52,16 +52,16 @@ const pathOf = (raw: string): string[] => {
       throw new Error();
     return path;
   } catch {
-    throw new DavError(400, 'The address is not well-formed.');
+    throw new WebdavError(400, 'The address is not well-formed.');
   }
 };
 
 /** The path that a header names by a whole address or by its path; another server's is not ours to reach. */
 const pathOfAddress = (request: Request, address: string): string[] => {
   const url = URL.parse(address, `http://${request.headers.host}`);
-  if (!url) throw new DavError(400, 'The address is not well-formed.');
+  if (!url) throw new WebdavError(400, 'The address is not well-formed.');
   if (url.host !== request.headers.host || !`${url.pathname}/`.startsWith(`${BASE}/`))
-    throw new DavError(502, 'It would stand on another server.');
+    throw new WebdavError(502, 'It would stand on another server.');
   return pathOf(url.pathname.slice(BASE.length));
 };
 
@@ -70,7 +70,7 @@ const readText = async (request: Request): Promise<string> => {
   let size = 0;
   for await (const part of request as AsyncIterable<Buffer>) {
     size += part.length;
-    if (size > MOST_BODY) throw new DavError(413, 'The body is too large.');
+    if (size > MOST_BODY) throw new WebdavError(413, 'The body is too large.');
     parts.push(part);
   }
   return Buffer.concat(parts).toString('utf8');
@@ -79,7 +79,7 @@ const readText = async (request: Request): Promise<string> => {
 const depthOf = (request: Request, allowed: readonly string[]): string => {
   const depth = String(request.headers.depth ?? 'infinity').toLowerCase();
   if (!['0', '1', 'infinity'].includes(depth) || !allowed.includes(depth))
-    throw new DavError(
+    throw new WebdavError(
       depth === 'infinity' ? 403 : 400,
       `Depth is ${allowed.join(' or ')} here.`,
       'propfind-finite-depth',
@@ -94,7 +94,7 @@ const ensureConditions = async (app: App, request: Request, tree: Tree, place: P
   const [match, noneMatch] = [request.headers['if-match'], request.headers['if-none-match']];
   const named = (header: string) => header.split(',').some((one) => one.trim() === '*' || one.trim() === etag);
   if ((match && (!node || !named(match))) || (noneMatch && node && named(noneMatch) && request.method !== 'GET'))
-    throw new DavError(412, 'It is not what you have seen; somebody changed it meanwhile.');
+    throw new WebdavError(412, 'It is not what you have seen; somebody changed it meanwhile.');
   if (lists.length === 0) return;
   const states = new Map<string | undefined, ResourceState>();
   for (const resource of new Set(lists.map((list) => list.resource))) {
@@ -105,7 +105,7 @@ const ensureConditions = async (app: App, request: Request, tree: Tree, place: P
     states.set(resource, { tokens, ...(tag ? { etag: tag } : {}) });
   }
   if (!ifHolds(lists, (resource) => states.get(resource) ?? { tokens: new Set() }))
-    throw new DavError(412, 'The conditions of the request do not hold.');
+    throw new WebdavError(412, 'The conditions of the request do not hold.');
 };
 
 const sendXml = (response: Response, status: number, xml: string) =>
@@ -124,12 +124,12 @@ const METHODS: Record<string, (asking: Asking) => Promise<void>> = {
     sendXml(response, 207, await proppatch(app, viewer, place, { body, base: BASE, tokens }));
   },
   PUT: async ({ app, viewer, place, tokens, request, response }) => {
-    if (request.headers['content-range']) throw new DavError(400, 'A file is sent whole.');
+    if (request.headers['content-range']) throw new WebdavError(400, 'A file is sent whole.');
     const made = await put(app, viewer, place, request, tokens);
     response.status(made ? 201 : 204).end();
   },
   MKCOL: async ({ app, viewer, place, tokens, request, response }) => {
-    if ((await readText(request)) !== '') throw new DavError(415, 'A new folder is asked for without a body.');
+    if ((await readText(request)) !== '') throw new WebdavError(415, 'A new folder is asked for without a body.');
     await makeFolder(app, viewer, place, tokens);
     response.status(201).end();
   },
@@ -168,10 +168,10 @@ const METHODS: Record<string, (asking: Asking) => Promise<void>> = {
   },
   UNLOCK: async ({ app, viewer, place, request, response }) => {
     const token = /^<([^<>]+)>$/.exec(request.get('lock-token') ?? '')?.[1];
-    if (!token) throw new DavError(400, 'UNLOCK names its lock in Lock-Token.');
+    if (!token) throw new WebdavError(400, 'UNLOCK names its lock in Lock-Token.');
     const lock = (await locksOver(app, place)).find((one) => one.token === token);
-    if (!lock) throw new DavError(409, 'No such lock holds there.', 'lock-token-matches-request-uri');
-    if (lock.person_id !== viewer.id) throw new DavError(403, 'The lock is somebody else’s.');
+    if (!lock) throw new WebdavError(409, 'No such lock holds there.', 'lock-token-matches-request-uri');
+    if (lock.person_id !== viewer.id) throw new WebdavError(403, 'The lock is somebody else’s.');
     const { node } = place;
     if (node?.kind === 'document') await giveBack(app, viewer, node, lock.checkout_id === node.checkout?.id);
     await app.command(actorOf(viewer), ({ trx }) => store.deleteLock(trx, token));
@@ -182,7 +182,7 @@ const METHODS: Record<string, (asking: Asking) => Promise<void>> = {
 
 const goalOf = async ({ tree, request }: Asking): Promise<Place> => {
   const destination = request.get('destination');
-  if (!destination) throw new DavError(400, 'Destination says where to.');
+  if (!destination) throw new WebdavError(400, 'Destination says where to.');
   return tree.find(pathOfAddress(request, destination));
 };
 const overwrites = (request: Request) => request.get('overwrite')?.toUpperCase() !== 'F';
@@ -190,7 +190,7 @@ const overwrites = (request: Request) => request.get('overwrite')?.toUpperCase()
 /** Gives a lock more time (RFC 4918 9.10.2): the one over this place whose token was handed in. */
 const refresh = async (app: App, viewer: Viewer, place: Place, tokens: ReadonlySet<string>, request: Request) => {
   const lock = (await locksOver(app, place)).find((one) => tokens.has(one.token) && one.person_id === viewer.id);
-  if (!lock) throw new DavError(412, 'No lock of yours holds there.', 'lock-token-matches-request-uri');
+  if (!lock) throw new WebdavError(412, 'No lock of yours holds there.', 'lock-token-matches-request-uri');
   const seconds = lockSeconds(request.get('timeout') ?? `Second-${lock.seconds}`);
   const until = new Date(app.clock().getTime() + seconds * 1000);
   await store.refreshLock(app.db, { token: lock.token, seconds, until });
@@ -199,7 +199,7 @@ const refresh = async (app: App, viewer: Viewer, place: Place, tokens: ReadonlyS
 
 const sendFile = async ({ app, viewer, tree, place, request, response }: Asking): Promise<void> => {
   const { node } = place;
-  if (!node || (node.kind === 'document' && node.away)) throw new DavError(404, 'Nothing is there.');
+  if (!node || (node.kind === 'document' && node.away)) throw new WebdavError(404, 'Nothing is there.');
   response.setHeader('Cache-Control', 'private, no-cache');
   if (isCollection(node)) {
     const names = (await tree.children(node)).map((one) => `${one.name}${isCollection(one.node) ? '/' : ''}`);
@@ -233,7 +233,7 @@ const sendFile = async ({ app, viewer, tree, place, request, response }: Asking)
 };
 
 /** Our documents to desk programs by WebDAV, classes 1 and 2 (RFC 4918): the filing plan as folders, a lock as a check-out. */
-export const createDav = (app: App): RequestHandler[] => {
+export const createWebdav = (app: App): RequestHandler[] => {
   const slow = rateLimit({
     windowMs: 60_000,
     limit: Math.max(TRIES_PER_MINUTE, app.config.signInsPerMinute),
@@ -251,10 +251,10 @@ export const createDav = (app: App): RequestHandler[] => {
       await answer(app, request, response);
     } catch (error) {
       const zone = (await app.organisation().catch(() => undefined))?.zone;
-      const known = toDavError(error, zone);
+      const known = toWebdavError(error, zone);
       if (!known) app.log.error({ err: error }, 'unexpected');
       if (response.headersSent) return void response.destroy();
-      const { status, message, condition } = known ?? new DavError(500, 'Something went wrong here.');
+      const { status, message, condition } = known ?? new WebdavError(500, 'Something went wrong here.');
       if (!request.complete) response.setHeader('Connection', 'close');
       if (condition)
         return sendXml(
@@ -269,8 +269,8 @@ export const createDav = (app: App): RequestHandler[] => {
 };
 
 const answer = async (app: App, request: Request, response: Response): Promise<void> => {
-  response.setHeader('DAV', '1, 2');
-  response.setHeader('MS-Author-Via', 'DAV');
+  response.setHeader('WEBDAV', '1, 2');
+  response.setHeader('MS-Author-Via', 'WEBDAV');
   if (request.method === 'OPTIONS') return void response.setHeader('Allow', ALLOWED).status(200).end();
   const viewer = await viewerOfProgram(app, request.get('authorization'));
   if (!viewer) {
@@ -278,19 +278,22 @@ const answer = async (app: App, request: Request, response: Response): Promise<v
       'WWW-Authenticate',
       'Basic realm="Kanonos, with a program password from your profile", charset="UTF-8"',
     );
-    throw new DavError(401, 'Sign in with your sign-in name and a program password, which you make on your profile.');
+    throw new WebdavError(
+      401,
+      'Sign in with your sign-in name and a program password, which you make on your profile.',
+    );
   }
   const method = METHODS[request.method];
   if (!method) {
     response.setHeader('Allow', ALLOWED);
-    throw new DavError(405, `${request.method} is not known here.`);
+    throw new WebdavError(405, `${request.method} is not known here.`);
   }
   const path = pathOf(request.url);
   const tree = await openTree(app, viewer);
   const place = await tree.find(path);
   const header = request.get('if');
   const lists = header === undefined ? [] : parseIf(header);
-  if (!lists) throw new DavError(400, 'The If header is not well-formed.');
+  if (!lists) throw new WebdavError(400, 'The If header is not well-formed.');
   if (!(request.method === 'LOCK' && lists.length > 0)) await ensureConditions(app, request, tree, place, lists);
   await method({ app, viewer, tree, place, tokens: tokensOf(lists), request, response });
 };

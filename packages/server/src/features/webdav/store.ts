@@ -50,7 +50,7 @@ export const foldersOfOwn = async (db: Db, by: { personId: string; documentIds: 
     )
   ).map((row) => row.folder_id);
 
-/** Who has these documents, with what was saved at the desk so far. */
+/** Who has these documents, with what was saved on the network drive so far. */
 export const listCheckouts = (db: Db | Trx, documentIds: readonly string[]) =>
   rows<{
     id: string;
@@ -66,14 +66,14 @@ export const listCheckouts = (db: Db | Trx, documentIds: readonly string[]) =>
   }>(
     db,
     `select o.id, o.document_id, o.revision_id, o.person_id, p.name as person_name, k.upload_id, u.sha256, c.size, c.media_type, k.at as saved_at
-     from checkouts o join people p on p.id = o.person_id left join desk_copies k on k.checkout_id = o.id
+     from checkouts o join people p on p.id = o.person_id left join working_copies k on k.checkout_id = o.id
        left join uploads u on u.id = k.upload_id left join contents c on c.sha256 = u.sha256
      where o.document_id = any(:documentIds::uuid[]) and o.ended_at is null`,
     { documentIds },
   );
 export type Checkout = Awaited<ReturnType<typeof listCheckouts>>[number];
 
-export type DeskNode = {
+export type DriveNode = {
   id: string;
   person_id: string;
   folder_id: string;
@@ -90,22 +90,22 @@ export type DeskNode = {
   document_id: string | null;
   why: string | null;
 };
-const NODE = `select n.*, u.sha256, coalesce(c.size, 0) as size, c.media_type from desk_nodes n
+const NODE = `select n.*, u.sha256, coalesce(c.size, 0) as size, c.media_type from drive_nodes n
   left join uploads u on u.id = n.upload_id left join contents c on c.sha256 = u.sha256`;
 
 export const findNode = (
   db: Db | Trx,
   by: { personId: string; folderId: string; parentId: string | null; name: string },
 ) =>
-  firstRow<DeskNode>(
+  firstRow<DriveNode>(
     db,
     `${NODE} where n.person_id = :personId and n.folder_id = :folderId and n.parent_id is not distinct from :parentId::uuid and n.name = :name`,
     by,
   );
-export const findNodeById = (db: Db | Trx, id: string) => firstRow<DeskNode>(db, `${NODE} where n.id = :id`, { id });
+export const findNodeById = (db: Db | Trx, id: string) => firstRow<DriveNode>(db, `${NODE} where n.id = :id`, { id });
 /** The files and folders of a desk folder, or right in a folder of the plan; what became a document is listed as that. */
 export const listNodes = (db: Db | Trx, by: { personId: string; folderId: string; parentId: string | null }) =>
-  rows<DeskNode>(
+  rows<DriveNode>(
     db,
     `${NODE} where n.person_id = :personId and n.folder_id = :folderId and n.parent_id is not distinct from :parentId::uuid
      and n.document_id is null order by n.name`,
@@ -113,9 +113,9 @@ export const listNodes = (db: Db | Trx, by: { personId: string; folderId: string
   );
 /** A node with all that is below it, those above first. */
 export const listTree = (db: Db | Trx, id: string) =>
-  rows<DeskNode & { depth: number }>(
+  rows<DriveNode & { depth: number }>(
     db,
-    `with recursive t as (select id, 0 as depth from desk_nodes where id = :id union all select n.id, t.depth + 1 from desk_nodes n join t on n.parent_id = t.id)
+    `with recursive t as (select id, 0 as depth from drive_nodes where id = :id union all select n.id, t.depth + 1 from drive_nodes n join t on n.parent_id = t.id)
      select x.*, t.depth from t join (${NODE}) x on x.id = t.id order by t.depth, x.name`,
     { id },
   );
@@ -135,7 +135,7 @@ export const insertNode = (
 ) =>
   rows(
     trx,
-    `insert into desk_nodes (id, person_id, folder_id, parent_id, name, is_folder, upload_id, made_at, changed_at, written_at)
+    `insert into drive_nodes (id, person_id, folder_id, parent_id, name, is_folder, upload_id, made_at, changed_at, written_at)
      values (:id, :personId, :folderId, :parentId, :name, :isFolder, :uploadId, :now, :now, :writtenAt)`,
     node,
   );
@@ -146,7 +146,7 @@ export const putNode = (
 ): Promise<{ made: boolean } | undefined> =>
   firstRow<{ made: boolean }>(
     trx,
-    `insert into desk_nodes as n (id, person_id, folder_id, parent_id, name, is_folder, upload_id, made_at, changed_at, written_at)
+    `insert into drive_nodes as n (id, person_id, folder_id, parent_id, name, is_folder, upload_id, made_at, changed_at, written_at)
      values (:id, :personId, :folderId, :parentId, :name, false, :uploadId, :now, :now, :writtenAt)
      on conflict (person_id, folder_id, coalesce(parent_id, folder_id), name) do update
        set upload_id = excluded.upload_id, changed_at = excluded.changed_at, written_at = coalesce(excluded.written_at, n.written_at), why = null
@@ -157,7 +157,7 @@ export const putNode = (
 export const writeNode = (trx: Trx, node: { id: string; uploadId: string | null; now: Date; writtenAt: Date | null }) =>
   rows(
     trx,
-    'update desk_nodes set upload_id = :uploadId, changed_at = :now, written_at = coalesce(:writtenAt, written_at), why = null where id = :id',
+    'update drive_nodes set upload_id = :uploadId, changed_at = :now, written_at = coalesce(:writtenAt, written_at), why = null where id = :id',
     node,
   );
 export const moveNode = async (
@@ -167,32 +167,32 @@ export const moveNode = async (
   await rows(
     trx,
     // What gets another name rests anew from then on: a file that was saved under a temporary name is there only now.
-    'update desk_nodes set folder_id = :folderId, parent_id = :parentId, name = :name, written_at = case when written_at is null then null else :now::timestamptz end, why = null where id = :id',
+    'update drive_nodes set folder_id = :folderId, parent_id = :parentId, name = :name, written_at = case when written_at is null then null else :now::timestamptz end, why = null where id = :id',
     to,
   );
   await rows(
     trx,
-    `with recursive t as (select id from desk_nodes where parent_id = :id union all select n.id from desk_nodes n join t on n.parent_id = t.id)
-     update desk_nodes set folder_id = :folderId where id in (select id from t)`,
+    `with recursive t as (select id from drive_nodes where parent_id = :id union all select n.id from drive_nodes n join t on n.parent_id = t.id)
+     update drive_nodes set folder_id = :folderId where id in (select id from t)`,
     to,
   );
 };
-export const deleteNode = (trx: Trx, id: string) => changed(trx, 'delete from desk_nodes where id = :id', { id });
-/** Files right in a folder of the plan that were written and have rested since. Uses desk_nodes_resting. */
+export const deleteNode = (trx: Trx, id: string) => changed(trx, 'delete from drive_nodes where id = :id', { id });
+/** Files right in a folder of the plan that were written and have rested since. Uses drive_nodes_resting. */
 export const listResting = (db: Db, by: { before: Date; now: Date }) =>
-  rows<DeskNode>(
+  rows<DriveNode>(
     db,
     `${NODE} where n.document_id is null and n.written_at < :before and n.parent_id is null and not n.is_folder and n.why is null
-     and not exists (select 1 from desk_locks l where l.subject = 'desk:' || n.id::text and l.until > :now) order by n.written_at limit 200`,
+     and not exists (select 1 from drive_locks l where l.subject = 'desk:' || n.id::text and l.until > :now) order by n.written_at limit 200`,
     by,
   );
 export const lockNode = (trx: Trx, id: string) =>
-  firstRow<{ id: string }>(trx, 'select id from desk_nodes where id = :id for update', { id });
+  firstRow<{ id: string }>(trx, 'select id from drive_nodes where id = :id for update', { id });
 export const nodeWaits = (trx: Trx, by: { id: string; why: string }) =>
-  changed(trx, 'update desk_nodes set why = :why where id = :id', by);
+  changed(trx, 'update drive_nodes set why = :why where id = :id', by);
 /** What a person keeps in folders as files that are no documents yet and wait for something to be said. */
 export const listWaiting = (db: Db, personId: string) =>
-  rows<DeskNode>(
+  rows<DriveNode>(
     db,
     `${NODE} where n.person_id = :personId and n.document_id is null and n.why is not null order by n.name`,
     {
@@ -218,7 +218,7 @@ export type LockRow = {
   until: Date;
   checkout_id: string | null;
 };
-const LOCK = 'select l.*, p.name as person_name from desk_locks l join people p on p.id = l.person_id';
+const LOCK = 'select l.*, p.name as person_name from drive_locks l join people p on p.id = l.person_id';
 export const listLocks = (db: Db | Trx, by: { subjects: readonly string[]; now: Date }) =>
   rows<LockRow>(db, `${LOCK} where l.subject = any(:subjects::text[]) and l.until > :now order by l.until`, by);
 export const findLock = (db: Db | Trx, by: { token: string; now: Date }) =>
@@ -226,26 +226,26 @@ export const findLock = (db: Db | Trx, by: { token: string; now: Date }) =>
 export const insertLock = (trx: Trx, lock: Omit<LockRow, 'person_name'>) =>
   rows(
     trx,
-    `insert into desk_locks (token, person_id, subject, shared, deep, owner, seconds, until, checkout_id)
+    `insert into drive_locks (token, person_id, subject, shared, deep, owner, seconds, until, checkout_id)
      values (:token, :person_id, :subject, :shared, :deep, :owner, :seconds, :until, :checkout_id)`,
     lock,
   );
 /** Locks on a subject that have run out make room for the next. */
 export const deleteRunOutOn = (trx: Trx, by: { subject: string; now: Date }) =>
-  changed(trx, 'delete from desk_locks where subject = :subject and until <= :now', by);
+  changed(trx, 'delete from drive_locks where subject = :subject and until <= :now', by);
 export const refreshLock = (db: Db | Trx, by: { token: string; seconds: number; until: Date }) =>
-  rows(db, 'update desk_locks set seconds = :seconds, until = :until where token = :token', by);
+  rows(db, 'update drive_locks set seconds = :seconds, until = :until where token = :token', by);
 export const deleteLock = (trx: Trx, token: string) =>
-  changed(trx, 'delete from desk_locks where token = :token', { token });
+  changed(trx, 'delete from drive_locks where token = :token', { token });
 export const deleteLocksOn = (trx: Trx, subjects: readonly string[]) =>
-  changed(trx, 'delete from desk_locks where subject = any(:subjects::text[])', { subjects });
+  changed(trx, 'delete from drive_locks where subject = any(:subjects::text[])', { subjects });
 export const deleteRunOut = (db: Db, before: Date) =>
-  changed(db, 'delete from desk_locks where until < :before', { before });
+  changed(db, 'delete from drive_locks where until < :before', { before });
 
 export const listProperties = (db: Db | Trx, by: { personId: string; subjects: readonly string[] }) =>
   rows<{ subject: string; namespace: string; name: string; value: string }>(
     db,
-    'select subject, namespace, name, value from desk_properties where person_id = :personId and subject = any(:subjects::text[])',
+    'select subject, namespace, name, value from drive_properties where person_id = :personId and subject = any(:subjects::text[])',
     by,
   );
 export const setProperty = (
@@ -254,23 +254,23 @@ export const setProperty = (
 ) =>
   rows(
     trx,
-    `insert into desk_properties (person_id, subject, namespace, name, value) values (:personId, :subject, :namespace, :name, :value)
+    `insert into drive_properties (person_id, subject, namespace, name, value) values (:personId, :subject, :namespace, :name, :value)
      on conflict (person_id, subject, namespace, name) do update set value = excluded.value`,
     p,
   );
 export const removeProperty = (trx: Trx, p: { personId: string; subject: string; namespace: string; name: string }) =>
   changed(
     trx,
-    'delete from desk_properties where person_id = :personId and subject = :subject and namespace = :namespace and name = :name',
+    'delete from drive_properties where person_id = :personId and subject = :subject and namespace = :namespace and name = :name',
     p,
   );
 export const removeProperties = (trx: Trx, by: { personId: string; subjects: readonly string[] }) =>
-  changed(trx, 'delete from desk_properties where person_id = :personId and subject = any(:subjects::text[])', by);
+  changed(trx, 'delete from drive_properties where person_id = :personId and subject = any(:subjects::text[])', by);
 export const copyProperties = (trx: Trx, by: { personId: string; from: string; to: string }) =>
   rows(
     trx,
-    `insert into desk_properties (person_id, subject, namespace, name, value)
-     select person_id, :to, namespace, name, value from desk_properties where person_id = :personId and subject = :from
+    `insert into drive_properties (person_id, subject, namespace, name, value)
+     select person_id, :to, namespace, name, value from drive_properties where person_id = :personId and subject = :from
      on conflict (person_id, subject, namespace, name) do update set value = excluded.value`,
     by,
   );
@@ -278,16 +278,16 @@ export const copyProperties = (trx: Trx, by: { personId: string; from: string; t
 export const setAway = (trx: Trx, by: { personId: string; documentId: string; now: Date }) =>
   rows(
     trx,
-    `insert into desk_away (person_id, document_id, at) values (:personId, :documentId, :now)
+    `insert into drive_hidden (person_id, document_id, at) values (:personId, :documentId, :now)
      on conflict (person_id, document_id) do update set at = excluded.at`,
     by,
   );
 export const endAway = (trx: Trx, by: { personId: string; documentId: string }) =>
-  changed(trx, 'delete from desk_away where person_id = :personId and document_id = :documentId', by);
+  changed(trx, 'delete from drive_hidden where person_id = :personId and document_id = :documentId', by);
 export const listAway = (db: Db | Trx, by: { personId: string; since: Date }) =>
   rows<{ document_id: string }>(
     db,
-    'select document_id from desk_away where person_id = :personId and at > :since',
+    'select document_id from drive_hidden where person_id = :personId and at > :since',
     by,
   );
 

@@ -4,11 +4,11 @@ import { RefusalError } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
 import { etagOf, sizeHandedOut } from './content.ts';
-import { DavError } from './davError.ts';
 import { discover, ensureUnlocked, locksOver, supportedLocks } from './locks.ts';
 import * as store from './store.ts';
 import { type DocumentNode, ensureMayPut, isCollection, type Node, type Place, subjectOf, type Tree } from './tree.ts';
-import { below, DAV, multistatus, type Property, parseBody, propertyOf, response } from './xml.ts';
+import { WebdavError } from './webdavError.ts';
+import { below, multistatus, type Property, parseBody, propertyOf, response, WEBDAV } from './xml.ts';
 
 /** What a PROPFIND asks for: all, only their names, or these (RFC 4918 9.1). */
 export type Asked = 'all' | 'names' | readonly Property[];
@@ -18,15 +18,15 @@ const MOST_ASKED = 200;
 export const readAsked = (text: string): Asked => {
   if (text.trim() === '') return 'all';
   const root = parseBody(text);
-  if (root.localName !== 'propfind' || root.namespaceURI !== DAV)
-    throw new DavError(400, 'The body of PROPFIND is a propfind.');
+  if (root.localName !== 'propfind' || root.namespaceURI !== WEBDAV)
+    throw new WebdavError(400, 'The body of PROPFIND is a propfind.');
   if (below(root, 'propname').length > 0) return 'names';
   if (below(root, 'allprop').length > 0) return 'all';
   const [prop] = below(root, 'prop');
-  if (!prop) throw new DavError(400, 'PROPFIND asks for allprop, propname or prop.');
+  if (!prop) throw new WebdavError(400, 'PROPFIND asks for allprop, propname or prop.');
   const asked = below(prop);
   // Each is answered for each file of a folder: no program asks for so many.
-  if (asked.length > MOST_ASKED) throw new DavError(400, `PROPFIND asks for at most ${MOST_ASKED} properties.`);
+  if (asked.length > MOST_ASKED) throw new WebdavError(400, `PROPFIND asks for at most ${MOST_ASKED} properties.`);
   return [
     ...new Map(
       asked.map((one) => [
@@ -37,7 +37,7 @@ export const readAsked = (text: string): Asked => {
   ];
 };
 
-const dav = (name: string, value: string): Property => ({ namespace: DAV, name, value });
+const webdav = (name: string, value: string): Property => ({ namespace: WEBDAV, name, value });
 const text = (value: string) => value.replace(/[&<>]/g, (sign) => `&#${sign.charCodeAt(0)};`);
 
 /** When what is there was made and last changed. */
@@ -56,16 +56,16 @@ const liveOf = async (
   inList: boolean,
 ): Promise<Property[]> => {
   const properties = [
-    dav('displayname', text(name)),
-    dav('resourcetype', isCollection(node) ? '<D:collection/>' : ''),
-    dav('supportedlock', supportedLocks(node)),
-    dav('lockdiscovery', discover(locks, href, app.clock())),
+    webdav('displayname', text(name)),
+    webdav('resourcetype', isCollection(node) ? '<D:collection/>' : ''),
+    webdav('supportedlock', supportedLocks(node)),
+    webdav('lockdiscovery', discover(locks, href, app.clock())),
   ];
   const times = timesOf(node);
   if (times)
-    properties.push(dav('creationdate', times[0].toISOString()), dav('getlastmodified', times[1].toUTCString()));
+    properties.push(webdav('creationdate', times[0].toISOString()), webdav('getlastmodified', times[1].toUTCString()));
   const etag = etagOf(node);
-  if (etag) properties.push(dav('getetag', text(etag)));
+  if (etag) properties.push(webdav('getetag', text(etag)));
   if (isCollection(node)) return properties;
   const mine = node.kind === 'document' && node.checkout?.person_id === viewer.id ? node.checkout : undefined;
   const size =
@@ -73,8 +73,8 @@ const liveOf = async (
       ? node.row.size
       : (mine?.size ?? (node.kind === 'document' ? await sizeOf(app, viewer, node, inList) : 0));
   const mediaType = node.kind === 'desk' ? node.row.media_type : node.kind === 'document' ? node.file.media_type : null;
-  if (size !== undefined) properties.push(dav('getcontentlength', String(size)));
-  properties.push(dav('getcontenttype', text(mediaType ?? 'application/octet-stream')));
+  if (size !== undefined) properties.push(webdav('getcontentlength', String(size)));
+  properties.push(webdav('getcontenttype', text(mediaType ?? 'application/octet-stream')));
   return properties;
 };
 
@@ -98,7 +98,7 @@ export const propfind = async (
   place: Place,
   { asked, deep, base }: { asked: Asked; deep: boolean; base: string },
 ): Promise<string> => {
-  if (!place.node) throw new DavError(404, 'Nothing is there.');
+  if (!place.node) throw new WebdavError(404, 'Nothing is there.');
   const listed: Listed[] = [
     { node: place.node, name: place.path.at(-1) ?? '', href: hrefOf(base, place.path, place.node) },
     ...(deep ? await tree.children(place.node) : []).map((one) => ({
@@ -147,11 +147,11 @@ type Change = { property: Property; remove: boolean };
 
 const readChanges = (body: string): Change[] => {
   const root = parseBody(body);
-  if (root.localName !== 'propertyupdate' || root.namespaceURI !== DAV)
-    throw new DavError(400, 'The body of PROPPATCH is a propertyupdate.');
+  if (root.localName !== 'propertyupdate' || root.namespaceURI !== WEBDAV)
+    throw new WebdavError(400, 'The body of PROPPATCH is a propertyupdate.');
   return below(root).flatMap((one) => {
     const remove = one.localName === 'remove';
-    if (one.namespaceURI !== DAV || (!remove && one.localName !== 'set')) return [];
+    if (one.namespaceURI !== WEBDAV || (!remove && one.localName !== 'set')) return [];
     return below(one, 'prop').flatMap((prop) => below(prop).map((child) => ({ property: propertyOf(child), remove })));
   });
 };
@@ -164,14 +164,14 @@ export const proppatch = async (
   { body, base, tokens }: { body: string; base: string; tokens: ReadonlySet<string> },
 ): Promise<string> => {
   const { node } = place;
-  if (!node) throw new DavError(404, 'Nothing is there.');
+  if (!node) throw new WebdavError(404, 'Nothing is there.');
   const changes = readChanges(body);
   await ensureUnlocked(app, place, tokens);
   if (node.kind === 'desk') ensureMayPut(place);
-  if (node.kind === 'document' && !hasRight(node.rights, 'read')) throw new DavError(403, 'You may only see it.');
+  if (node.kind === 'document' && !hasRight(node.rights, 'read')) throw new WebdavError(403, 'You may only see it.');
   const href = hrefOf(base, place.path, node);
   const bare = ({ property: { namespace, name } }: Change) => ({ namespace, name });
-  const protectedOnes = changes.filter(({ property }) => property.namespace === DAV);
+  const protectedOnes = changes.filter(({ property }) => property.namespace === WEBDAV);
   if (protectedOnes.length > 0)
     return multistatus([
       response(

@@ -5,9 +5,9 @@ import { newId } from '../../platform/db/ids.ts';
 import type { Viewer } from '../access/service.ts';
 import { checkOut } from '../authoring/service.ts';
 import { actorOf } from '../session/service.ts';
-import { DavError } from './davError.ts';
 import * as store from './store.ts';
 import { type DocumentNode, ensureMayPut, isCollection, type Node, type Place, subjectOf } from './tree.ts';
+import { WebdavError } from './webdavError.ts';
 import { below, escapeXml, inner, parseBody } from './xml.ts';
 
 /** The locks that hold over a place: its own, and deep ones of the folders above it. */
@@ -20,10 +20,10 @@ export const locksOver = async (app: App, place: Pick<Place, 'node' | 'above'>):
 
 const ensureOpened = (locks: readonly store.LockRow[], tokens: ReadonlySet<string>): void => {
   const shut = locks.find((lock) => !lock.shared && !tokens.has(lock.token));
-  if (shut) throw new DavError(423, `${shut.person_name} has it locked.`, 'lock-token-submitted');
+  if (shut) throw new WebdavError(423, `${shut.person_name} has it locked.`, 'lock-token-submitted');
   const shared = locks.filter((lock) => lock.shared);
   if (shared.length > 0 && !shared.some((lock) => tokens.has(lock.token)))
-    throw new DavError(423, `${shared[0]?.person_name} has it locked.`, 'lock-token-submitted');
+    throw new WebdavError(423, `${shared[0]?.person_name} has it locked.`, 'lock-token-submitted');
 };
 
 /**
@@ -61,22 +61,23 @@ export type Wish = { shared: boolean; owner: string };
 /** What a LOCK asks for by its body (RFC 4918 14.11); without a body a lock is refreshed. */
 export const readWish = (text: string): Wish => {
   const root = parseBody(text);
-  if (root.localName !== 'lockinfo') throw new DavError(400, 'The body of LOCK is a lockinfo.');
+  if (root.localName !== 'lockinfo') throw new WebdavError(400, 'The body of LOCK is a lockinfo.');
   const [scope] = below(root, 'lockscope');
   const [owner] = below(root, 'owner');
   const shared = scope ? below(scope, 'shared').length > 0 : false;
   if (!scope || (!shared && below(scope, 'exclusive').length === 0))
-    throw new DavError(422, 'A lock is exclusive or shared.');
+    throw new WebdavError(422, 'A lock is exclusive or shared.');
   return { shared, owner: owner ? inner(owner).slice(0, 2000) : '' };
 };
 
 /** A document is checked out by its lock; who has it already is told to everyone else. */
 const checkOutForLock = async (app: App, viewer: Viewer, node: DocumentNode): Promise<string | null> => {
   if (!isInWork(node.file.state) || node.file.sort !== 0)
-    throw new DavError(403, 'What is in force is read-only; revise the document to change it.');
+    throw new WebdavError(403, 'What is in force is read-only; revise the document to change it.');
   if (node.checkout?.person_id === viewer.id) return null;
-  if (node.checkout) throw new DavError(423, `${node.checkout.person_name} has it checked out.`, 'no-conflicting-lock');
-  if (!hasRight(node.rights, 'author')) throw new DavError(403, 'You may read it and not change it.');
+  if (node.checkout)
+    throw new WebdavError(423, `${node.checkout.person_name} has it checked out.`, 'no-conflicting-lock');
+  if (!hasRight(node.rights, 'author')) throw new WebdavError(403, 'You may read it and not change it.');
   await checkOut(app, viewer, node.file.document_id, { note: '', expectedBack: null });
   const [mine] = await store.listCheckouts(app.db, [node.file.document_id]);
   return mine?.id ?? null;
@@ -91,8 +92,8 @@ export const giveLock = async (
   tokens: ReadonlySet<string>,
 ): Promise<{ lock: store.LockRow; made: boolean }> => {
   const { node } = place;
-  if (node?.kind === 'folder') throw new DavError(403, 'A folder of the filing plan cannot be locked.');
-  if (node?.kind === 'document' && wish.shared) throw new DavError(403, 'A document is locked by one person alone.');
+  if (node?.kind === 'folder') throw new WebdavError(403, 'A folder of the filing plan cannot be locked.');
+  if (node?.kind === 'document' && wish.shared) throw new WebdavError(403, 'A document is locked by one person alone.');
   const held = await locksOver(app, place);
   const inside =
     node?.kind === 'desk' && node.row.is_folder && wish.deep
@@ -102,7 +103,7 @@ export const giveLock = async (
         })
       : [];
   if ([...held, ...inside].some((lock) => !lock.shared || !wish.shared))
-    throw new DavError(423, `${held[0]?.person_name ?? viewer.name} has it locked.`, 'no-conflicting-lock');
+    throw new WebdavError(423, `${held[0]?.person_name ?? viewer.name} has it locked.`, 'no-conflicting-lock');
   const target = node ? undefined : ensureMayPut(place);
   if (target) await ensureUnlocked(app, place, tokens, { member: true });
   const checkoutId = node?.kind === 'document' ? await checkOutForLock(app, viewer, node) : null;

@@ -6,13 +6,13 @@ import { useMe } from '../../app/session.tsx';
 import { showInstantDay, showSize } from '../../ui/format.ts';
 
 /** Files that I saved in folders by a desk program and that could not become documents by themselves: what is missing is said here. */
-export const DeskFiles = () => {
+export const DriveFiles = () => {
   const { zone } = useMe().organisation;
-  const { data } = useQuery(ask(api.programs.deskFiles));
+  const { data } = useQuery(ask(api.programs.driveFiles));
   if (!data?.files.length) return null;
   return (
-    <section aria-label="Saved at the desk" className="mb-4">
-      <h2 className="px-0.5 pb-1.5">Saved at the desk, and no documents yet</h2>
+    <section aria-label="Saved on the network drive" className="mb-4">
+      <h2 className="px-0.5 pb-1.5">Saved on the network drive, and no documents yet</h2>
       <ul className="border border-line bg-sheet">
         {data.files.map((file) => (
           <li key={file.id} className="flex items-center gap-3 border-b border-line-2 px-3 py-1.5 last:border-0">

@@ -6,14 +6,14 @@ import type { Viewer } from '../access/service.ts';
 import { ensureDocumentRight, openDocument } from '../documents/service.ts';
 import { getStored } from '../documents/uploads.ts';
 import { changeInWork } from '../effect/service.ts';
-import { findAside, putAside } from './deskCopies.ts';
+import { addSupportingFile, findSupportingFile } from './workingCopies.ts';
 
 /** Keeps a file beside the versions of the revision in work, for instance a calculation or another wording. */
-export const keepAside = (
+export const keepSupportingFile = (
   app: App,
   viewer: Viewer,
   ref: string,
-  input: BodyOf<typeof api.programs.putAside>,
+  input: BodyOf<typeof api.programs.addSupportingFile>,
 ): Promise<void> =>
   changeInWork(app, viewer, ref, async (work) => {
     const day = dayOf(work.now, work.organisation.zone);
@@ -24,26 +24,26 @@ export const keepAside = (
     if (isFolderShut(document.folder_state))
       throw refused('folder_shut', { folder: document.folder_name, state: document.folder_state });
     const { sha256, name } = await getStored(app, work.trx, viewer, input.uploadId);
-    await putAside(work, opened, revision, { sha256, name, note: input.note, byId: viewer.id });
+    await addSupportingFile(work, opened, revision, { sha256, name, note: input.note, byId: viewer.id });
   });
 
 /** A file that is kept aside, for whoever may read work. */
-export const asideFile = async (app: App, viewer: Viewer, id: string) => {
-  const aside = await findAside(app.db, id);
-  if (!aside) throw refused('not_found');
+export const supportingFile = async (app: App, viewer: Viewer, id: string) => {
+  const supportingFile = await findSupportingFile(app.db, id);
+  if (!supportingFile) throw refused('not_found');
   const opened = await openDocument(
     app.db,
     viewer,
-    aside.document_id,
+    supportingFile.document_id,
     dayOf(app.clock(), (await app.organisation()).zone),
   );
   if (!opened.rights.has('read work') || !opened.rights.has('download')) throw refused('not_found');
-  if (!(await app.content.has(aside.sha256))) throw refused('content_missing', { name: aside.name });
+  if (!(await app.content.has(supportingFile.sha256))) throw refused('content_missing', { name: supportingFile.name });
   return {
-    sha256: aside.sha256,
-    size: aside.size,
-    mediaType: aside.media_type,
-    name: aside.name,
+    sha256: supportingFile.sha256,
+    size: supportingFile.size,
+    mediaType: supportingFile.media_type,
+    name: supportingFile.name,
     as: 'download' as const,
   };
 };

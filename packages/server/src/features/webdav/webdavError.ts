@@ -2,7 +2,7 @@ import { sentenceOf, statusOf } from '@kanonos/contract';
 import { RefusalError } from '../../platform/refused.ts';
 
 /** An answer that is not what was asked for, with its status and a sentence that says why. */
-export class DavError extends Error {
+export class WebdavError extends Error {
   readonly status: number;
   /** A precondition of RFC 4918 16 that says it to programs. */
   readonly condition: string | undefined;
@@ -27,13 +27,13 @@ const STATUSES: Record<string, number> = {
   not_found: 404,
 };
 
-export const toDavError = (error: unknown, zone?: string): DavError | undefined => {
-  if (error instanceof DavError) return error;
+export const toWebdavError = (error: unknown, zone?: string): WebdavError | undefined => {
+  if (error instanceof WebdavError) return error;
   if (!(error instanceof RefusalError)) return undefined;
   const [first] = error.refusals;
   const code = first?.code ?? 'internal';
   const words = error.refusals.map((one) => sentenceOf(one.code, one.params, zone)).join(' ');
   const status = STATUSES[code] ?? statusOf(code);
   // Programs know what to do with few statuses; what is otherwise against a rule is forbidden.
-  return new DavError([409, 422].includes(status) ? 403 : status, words);
+  return new WebdavError([409, 422].includes(status) ? 403 : status, words);
 };

@@ -14,8 +14,8 @@ import { listScope, rightsOnFolders, rightsWithAsked, type Viewer } from '../acc
 import { storedName } from '../documents/fileNames.ts';
 import { metadataInNames, rightToRead } from '../documents/files.ts';
 import { type FolderRow, listFolders, listTypes } from '../rules/service.ts';
-import { DavError } from './davError.ts';
 import * as store from './store.ts';
+import { WebdavError } from './webdavError.ts';
 
 /** A document's file as it stands in a folder. */
 export type DocumentNode = {
@@ -28,8 +28,8 @@ export type DocumentNode = {
   checkout: store.Checkout | undefined;
 };
 export type FolderNode = { kind: 'folder'; folder: FolderRow | null; rights: ReadonlySet<Right> };
-export type DeskNode = { kind: 'desk'; row: store.DeskNode };
-export type Node = FolderNode | DocumentNode | DeskNode;
+export type DriveNode = { kind: 'desk'; row: store.DriveNode };
+export type Node = FolderNode | DocumentNode | DriveNode;
 
 /** Where an address leads: what is there, if anything, and in what it stands. */
 export type Place = {
@@ -149,7 +149,7 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
     });
   };
 
-  const deskPlace = (node: Node) =>
+  const drivePlace = (node: Node) =>
     node.kind === 'desk'
       ? { personId: viewer.id, folderId: node.row.folder_id, parentId: node.row.id }
       : { personId: viewer.id, folderId: (node as FolderNode).folder?.id ?? '', parentId: null };
@@ -158,7 +158,7 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
     if (!isCollection(node)) return [];
     if (node.kind === 'folder' && node.folder === null)
       return foldersIn(null).map((folder) => ({ name: folder.name, node: folderNode(folder) }));
-    const desk = (await store.listNodes(app.db, deskPlace(node))).map((row) => ({
+    const desk = (await store.listNodes(app.db, drivePlace(node))).map((row) => ({
       name: row.name,
       node: { kind: 'desk', row } as const,
     }));
@@ -184,7 +184,7 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
       );
       if (found) return found;
     }
-    const row = await store.findNode(app.db, { ...deskPlace(parent), name });
+    const row = await store.findNode(app.db, { ...drivePlace(parent), name });
     if (!row) return undefined;
     if (!row.document_id) return { kind: 'desk', row };
     // What became a document keeps answering to its maker under the name by which it was saved.
@@ -210,12 +210,13 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
 /** Where something new may be put: a folder in which this person registers, or a desk folder of theirs. */
 export const ensureMayPut = (place: Place): { folderId: string; parentId: string | null } => {
   const { parent } = place;
-  if (!parent) throw new DavError(409, 'The folder in which it would stand is not there.');
-  if (!isCollection(parent)) throw new DavError(409, 'It would stand in a file, and not in a folder.');
+  if (!parent) throw new WebdavError(409, 'The folder in which it would stand is not there.');
+  if (!isCollection(parent)) throw new WebdavError(409, 'It would stand in a file, and not in a folder.');
   if (parent.kind === 'desk') return { folderId: parent.row.folder_id, parentId: parent.row.id };
   const { folder, rights } = parent as FolderNode;
-  if (!folder) throw new DavError(403, 'Nothing is kept beside the areas of the filing plan; choose a folder in one.');
-  if (!hasRight(rights, 'author')) throw new DavError(403, 'You do not register in this folder.');
-  if (isFolderShut(folder.state)) throw new DavError(403, `The folder ${folder.name} is ${folder.state}.`);
+  if (!folder)
+    throw new WebdavError(403, 'Nothing is kept beside the areas of the filing plan; choose a folder in one.');
+  if (!hasRight(rights, 'author')) throw new WebdavError(403, 'You do not register in this folder.');
+  if (isFolderShut(folder.state)) throw new WebdavError(403, `The folder ${folder.name} is ${folder.state}.`);
   return { folderId: folder.id, parentId: null };
 };

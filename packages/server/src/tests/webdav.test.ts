@@ -7,11 +7,11 @@ import { Readable } from 'node:stream';
 import { promisify } from 'node:util';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { checkIn, checkOut, takeOverCheckout } from '../features/authoring/service.ts';
-import { addressAtDesk } from '../features/dav/address.ts';
-import { deskFiles, settleDesk, takeDeskFile } from '../features/dav/deskFiles.ts';
-import { endProgramPassword, makeProgramPassword, programPasswords } from '../features/dav/passwords.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import { recall, submit as submitForReview } from '../features/rounds/service.ts';
+import { addressOnDrive } from '../features/webdav/address.ts';
+import { applyDriveDue, driveFiles, takeDriveFile } from '../features/webdav/driveFiles.ts';
+import { endProgramPassword, makeProgramPassword, programPasswords } from '../features/webdav/passwords.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -21,7 +21,7 @@ let base: string;
 const passwords: Record<string, string> = {};
 beforeAll(async () => {
   organisation = await openOrganisation();
-  base = `${await organisation.listen()}/dav`;
+  base = `${await organisation.listen()}/webdav`;
   for (const name of ['author', 'author2', 'reader', 'reviewer', 'stranger'])
     passwords[name] = (await makeProgramPassword(organisation.app, await organisation.as(name), 'Test')).password;
 });
@@ -60,7 +60,7 @@ const isOut = async (number: string) => (await organisation.page('author', numbe
 /** As when half a minute has passed. */
 const rest = async () => {
   organisation.clock.now = new Date(organisation.clock.now.getTime() + 31_000);
-  await settleDesk(organisation.app);
+  await applyDriveDue(organisation.app);
 };
 
 describe('signing in', () => {
@@ -94,7 +94,7 @@ describe('the filing plan', () => {
     const { number, path } = await made();
     const listed = await send('author', 'PROPFIND', '/Area one', { headers: { depth: '1' } });
     expect(listed.status).toBe(207);
-    expect(listed.text).toContain(`/dav/Area%20one/${nameOf(number)}`);
+    expect(listed.text).toContain(`/webdav/Area%20one/${nameOf(number)}`);
     expect((await send('author', 'GET', path)).text).toBe('first words');
     // A draft is nothing that a reader sees.
     expect((await send('reader', 'PROPFIND', '/Area one', { headers: { depth: '1' } })).text).not.toContain(number);
@@ -157,7 +157,7 @@ describe('a lock', () => {
     expect((await send('author', 'UNLOCK', path, { headers: { 'lock-token': token } })).status).toBe(204);
     expect(await versions(number)).toEqual([
       { n: 1, note: expect.anything() },
-      { n: 2, note: 'Saved at the desk' },
+      { n: 2, note: 'Saved on the network drive' },
     ]);
     expect(await isOut(number)).toBe(false);
     expect((await send('author2', 'GET', path)).text).toBe('third words');
@@ -199,7 +199,7 @@ describe('a lock', () => {
     );
     const kept = await rows<{ note: string; sha256: string }>(
       organisation.app.db,
-      'select a.note, a.sha256 from asides a join documents d on d.id = a.document_id where d.number = :number',
+      'select a.note, a.sha256 from supportingFiles a join documents d on d.id = a.document_id where d.number = :number',
       { number },
     );
     expect(kept).toHaveLength(1);
@@ -251,7 +251,7 @@ describe('what is on its way', () => {
   const drafts = (number: string) =>
     rows<{ name: string }>(
       organisation.app.db,
-      'select u.name from desk_copies k join uploads u on u.id = k.upload_id join checkouts c on c.id = k.checkout_id join documents d on d.id = c.document_id where d.number = :number',
+      'select u.name from working_copies k join uploads u on u.id = k.upload_id join checkouts c on c.id = k.checkout_id join documents d on d.id = c.document_id where d.number = :number',
       { number },
     );
 
@@ -264,10 +264,10 @@ describe('what is on its way', () => {
     const answer = await finish();
     expect(answer.status).toBe(423);
     const page = await organisation.page('controller', number);
-    expect(page.asides).toHaveLength(1);
+    expect(page.supportingFiles).toHaveLength(1);
     const [aside] = await rows<{ sha256: string }>(
       organisation.app.db,
-      'select a.sha256 from asides a join documents d on d.id = a.document_id where d.number = :number',
+      'select a.sha256 from supportingFiles a join documents d on d.id = a.document_id where d.number = :number',
       { number },
     );
     expect(readFileSync(organisation.app.content.pathOf(aside?.sha256 ?? ''), 'utf8')).toBe('saved in time');
@@ -355,7 +355,7 @@ describe('a name that is not known in a folder', () => {
     expect((await send('author', 'PUT', path, { body: '' })).status).toBe(201);
     expect((await send('author', 'PUT', path, { body: 'what was seen' })).status).toBe(204);
     expect((await send('author2', 'GET', path)).status).toBe(404);
-    await settleDesk(organisation.app);
+    await applyDriveDue(organisation.app);
     expect((await send('author', 'PROPFIND', path, { headers: { depth: '0' } })).text).toContain('Notes%20on');
     await rest();
     const [draft] = await rows<{ number: string; title: string }>(
@@ -384,12 +384,12 @@ describe('a name that is not known in a folder', () => {
   test('of which no type is known waits with the reason, and is taken to register it by hand', async () => {
     await send('author', 'PUT', '/Area one/Below/Loose sheet.md', { body: 'loose' });
     await rest();
-    const { files } = await deskFiles(organisation.app, await organisation.as('author'));
+    const { files } = await driveFiles(organisation.app, await organisation.as('author'));
     expect(files).toMatchObject([
       { name: 'Loose sheet.md', folder: { path: 'Area one / Below' }, why: expect.stringMatching(/type/i) },
     ]);
-    expect((await deskFiles(organisation.app, await organisation.as('author2'))).files).toEqual([]);
-    expect(await codeOf(takeDeskFile(organisation.app, await organisation.as('author2'), files[0]?.id ?? ''))).toBe(
+    expect((await driveFiles(organisation.app, await organisation.as('author2'))).files).toEqual([]);
+    expect(await codeOf(takeDriveFile(organisation.app, await organisation.as('author2'), files[0]?.id ?? ''))).toBe(
       'not_found',
     );
   });
@@ -397,8 +397,8 @@ describe('a name that is not known in a folder', () => {
 
 test('the address of a document is that at which it is found, with what opens it by a press', async () => {
   const { number, path } = await made();
-  const { address, openers } = await addressAtDesk(organisation.app, await organisation.as('author'), number);
-  expect(new URL(address).pathname).toBe(`/dav${path.split('/').map(encodeURIComponent).join('/')}`);
+  const { address, openers } = await addressOnDrive(organisation.app, await organisation.as('author'), number);
+  expect(new URL(address).pathname).toBe(`/webdav${path.split('/').map(encodeURIComponent).join('/')}`);
   expect(openers).toEqual([]);
 });
 
@@ -417,13 +417,13 @@ test('paths, bodies and addresses that mean harm are refused', async () => {
       ['PUT', '/Area one/\u0007.md', { body: 'x' }],
       ['PUT', '/x.md', { body: 'x' }],
       ['MKCOL', '/New area'],
-      ['COPY', '/Area one', { headers: { destination: 'http://elsewhere.invalid/dav/x' } }],
+      ['COPY', '/Area one', { headers: { destination: 'http://elsewhere.invalid/webdav/x' } }],
       ['PUT', '/Nowhere/x.md', { body: 'x' }],
     ),
   ).toEqual([400, 403, 400, 403, 403, 502, 409]);
 });
 
-/** Passed and failed of one suite of litmus, in a folder of desk files. */
+/** Passed and failed of one suite of litmus, in a folder of drive files. */
 const litmus = async (suite: string) => {
   const { stdout } = await run(
     'litmus',
@@ -439,7 +439,7 @@ const litmus = async (suite: string) => {
 
 describe('the suites of litmus', () => {
   for (const suite of ['basic', 'copymove', 'props', 'locks', 'http'])
-    test(`${suite} passes in a folder of desk files`, async () => {
+    test(`${suite} passes in a folder of drive files`, async () => {
       const said = await litmus(suite);
       expect(said.split('\n').filter((line) => /FAIL/.test(line))).toEqual([]);
       expect(said).toMatch(/of \d+ tests run: \d+ passed, 0 failed/);

@@ -7,8 +7,8 @@ const asList = (value: unknown): readonly unknown[] => (Array.isArray(value) ? v
 const count = (n: unknown, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
 
 /** Who a step asks, as words. */
-const askedInWords = (asked: unknown, nameOf: NameOf, labels: ReadonlyMap<unknown, unknown>): string => {
-  const who = asRecord(asked) ?? {};
+const askedInWords = (assignees: unknown, nameOf: NameOf, labels: ReadonlyMap<unknown, unknown>): string => {
+  const who = asRecord(assignees) ?? {};
   switch (who.by) {
     case 'person':
       return nameOf(String(who.personId));
@@ -32,12 +32,12 @@ const answersInWords = (rule: unknown): string => {
 };
 
 const stepsInWords = (route: unknown, nameOf: NameOf, labels: ReadonlyMap<unknown, unknown>) => {
-  const told = asRecord(route);
-  if (!told) return route;
+  const described = asRecord(route);
+  if (!described) return route;
   const names = new Map<string, number>();
   return {
-    ...told,
-    steps: asList(told.steps).map((one) => {
+    ...described,
+    steps: asList(described.steps).map((one) => {
       const step = asRecord(one) ?? {};
       const name = String(step.name);
       const nth = (names.get(name) ?? 0) + 1;
@@ -46,7 +46,7 @@ const stepsInWords = (route: unknown, nameOf: NameOf, labels: ReadonlyMap<unknow
         key: nth === 1 ? name : `${name} (${nth})`,
         kind: step.kind,
         meaning: step.meaning,
-        asked: asList(step.asked).map((who) => askedInWords(who, nameOf, labels)),
+        assignees: asList(step.assignees).map((who) => askedInWords(who, nameOf, labels)),
         rule: answersInWords(step.rule),
         workingDays: step.workingDays,
         editing: step.editing,
@@ -62,7 +62,7 @@ const stepsInWords = (route: unknown, nameOf: NameOf, labels: ReadonlyMap<unknow
  *
  * @param nameOf the name of a person or unit by its id
  */
-export const toldTypeRule = (rule: Record_, nameOf: NameOf): Record<string, unknown> => {
+export const describedTypeRule = (rule: Record_, nameOf: NameOf): Record<string, unknown> => {
   const { route, routes, reading, registerUnitIds, fallbackApproverId, origin, keeping, ...rest } = rule;
   const labels = new Map(asList(rule.fields).map((field) => [asRecord(field)?.key, asRecord(field)?.label]));
   const names = (ids: unknown) => asList(ids).map((id) => nameOf(String(id)));
@@ -82,7 +82,7 @@ export const toldTypeRule = (rule: Record_, nameOf: NameOf): Record<string, unkn
 };
 
 /** Groups that are filled by rule, by name, with the units that one must belong to. */
-export const toldGroupRules = (
+export const describedGroupRules = (
   rules: readonly { key: string; unitIds: readonly string[] }[],
   nameOf: NameOf,
 ): { key: string; holds: string }[] =>

@@ -20,11 +20,11 @@ const OPENERS: readonly { program: string; endings: readonly string[]; scheme: (
 ];
 
 /** Where a desk program finds the file that is worked on, and the addresses that open it there by a press. */
-export const addressAtDesk = async (
+export const addressOnDrive = async (
   app: App,
   viewer: Viewer,
   ref: string,
-): Promise<AnswerOf<typeof api.programs.atDesk>> => {
+): Promise<AnswerOf<typeof api.programs.onDrive>> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const opened = await openDocument(app.db, viewer, ref, day);
   const { document } = opened;
@@ -41,7 +41,7 @@ export const addressAtDesk = async (
     throw refused('original_missing');
   }
   const path = [...folder.path_names, file.name].map(encodeURIComponent).join('/');
-  const address = `${app.config.publicUrl.replace(/\/$/, '')}/dav/${path}`;
+  const address = `${app.config.publicUrl.replace(/\/$/, '')}/webdav/${path}`;
   const ending = extensionOf(file.name);
   return {
     address,

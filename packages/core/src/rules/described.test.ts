@@ -1,13 +1,13 @@
 import { describe, expect, test } from 'vitest';
+import { describedGroupRules, describedTypeRule } from './described.ts';
 import { ruleDifferences } from './difference.ts';
-import { toldGroupRules, toldTypeRule } from './told.ts';
 
 const NAMES: Record<string, string> = { p1: 'Mara Quill', u1: 'Operations', u2: 'Skarn Peak', g1: 'Rescue team' };
 const nameOf = (id: string) => NAMES[id] ?? id;
-const step = (name: string, asked: object[], more: object = {}) => ({
+const step = (name: string, assignees: object[], more: object = {}) => ({
   name,
   kind: 'approval',
-  asked,
+  assignees,
   rule: { kind: 'all' },
   workingDays: 3,
   onReject: 'draft',
@@ -25,7 +25,7 @@ const rule = (more: object = {}) => ({
   ...more,
 });
 const differ = (before: object, after: object) =>
-  ruleDifferences(toldTypeRule({ ...before }, nameOf), toldTypeRule({ ...after }, nameOf));
+  ruleDifferences(describedTypeRule({ ...before }, nameOf), describedTypeRule({ ...after }, nameOf));
 
 describe('a change of a type is told', () => {
   test('with the names of units and people, never with their keys', () => {
@@ -36,7 +36,7 @@ describe('a change of a type is told', () => {
   });
 
   test('step by step: who is asked, how many must answer, where a no leads', () => {
-    const asked = [
+    const assignees = [
       { by: 'person', personId: 'p1' },
       { by: 'unit', unitId: 'u1' },
       { by: 'owner supervisor' },
@@ -46,11 +46,11 @@ describe('a change of a type is told', () => {
     ];
     const after = rule({
       fields: [{ key: 'lead', label: 'Shift lead' }],
-      route: { name: '', steps: [step('Approve', asked, { rule: { kind: 'k of n', k: 2 }, onReject: 0 })] },
+      route: { name: '', steps: [step('Approve', assignees, { rule: { kind: 'k of n', k: 2 }, onReject: 0 })] },
     });
     expect(differ(rule({ fields: [{ key: 'lead', label: 'Shift lead' }] }), after)).toEqual([
       {
-        what: 'route.steps.Approve.asked',
+        what: 'route.steps.Approve.assignees',
         before: 'the owner',
         after:
           'Mara Quill, Operations, the supervisor of the owner, who stands in Shift lead, whom the author chooses, at least 2, whom the author chooses',
@@ -72,7 +72,7 @@ describe('a change of a type is told', () => {
   });
 
   test('reading, source and keeping as phrases', () => {
-    const reading = { unitIds: ['u1'], workingDays: 5, newcomerDays: 10, perChange: {}, instructions: '' };
+    const reading = { unitIds: ['u1'], workingDays: 5, newJoinerDays: 10, perChange: {}, instructions: '' };
     expect(differ(rule({ reading }), rule({ reading: { ...reading, unitIds: ['u1', 'u2'] } }))).toEqual([
       { what: 'reading.unitIds', before: 'Operations', after: 'Operations, Skarn Peak' },
     ]);
@@ -95,8 +95,8 @@ describe('a change of a type is told', () => {
 });
 
 test('a group that is filled by rule is told by its name', () => {
-  const before = { groupRules: toldGroupRules([], nameOf) };
-  const after = { groupRules: toldGroupRules([{ key: 'g1', unitIds: ['u1', 'u2'] }], nameOf) };
+  const before = { groupRules: describedGroupRules([], nameOf) };
+  const after = { groupRules: describedGroupRules([{ key: 'g1', unitIds: ['u1', 'u2'] }], nameOf) };
   expect(ruleDifferences(before, after)).toEqual([
     { what: 'groupRules.Rescue team', before: '–', after: 'holds who is in Operations and Skarn Peak' },
   ]);

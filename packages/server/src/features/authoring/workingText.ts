@@ -12,7 +12,7 @@ import { keepContent } from '../documents/contents.ts';
 import { filesOf, openDocument } from '../documents/service.ts';
 import { rememberUpload } from '../documents/uploads.ts';
 import { actorOf } from '../session/service.ts';
-import { findDeskCopy, keepDeskCopy } from './deskCopies.ts';
+import { findWorkingCopy, keepWorkingCopy } from './workingCopies.ts';
 
 const MOST_BYTES = 1_500_000;
 const TEXTS = new Set(['text/markdown', 'text/plain', 'text/csv']);
@@ -34,13 +34,13 @@ const openText = async (app: App, viewer: Viewer, ref: string) => {
 };
 
 /** What is edited in the browser: what was saved last under the check-out, else what is filed. */
-export const deskText = async (
+export const workingText = async (
   app: App,
   viewer: Viewer,
   ref: string,
-): Promise<AnswerOf<typeof api.programs.deskText>> => {
+): Promise<AnswerOf<typeof api.programs.workingText>> => {
   const { checkout, file } = await openText(app, viewer, ref);
-  const saved = await findDeskCopy(app.db, checkout.id);
+  const saved = await findWorkingCopy(app.db, checkout.id);
   const sha256 = saved?.sha256 ?? file.sha256;
   if (!(await app.content.has(sha256))) throw refused('content_missing', { name: file.name });
   return {
@@ -52,12 +52,12 @@ export const deskText = async (
 };
 
 /** Keeps what was written so far as the desk copy: private until it is checked in, and safe from a broken browser. What was saved elsewhere since is not overwritten. */
-export const saveDeskText = async (
+export const saveWorkingText = async (
   app: App,
   viewer: Viewer,
   ref: string,
-  { text, over }: BodyOf<typeof api.programs.saveDeskText>,
-): Promise<AnswerOf<typeof api.programs.saveDeskText>> => {
+  { text, over }: BodyOf<typeof api.programs.saveWorkingText>,
+): Promise<AnswerOf<typeof api.programs.saveWorkingText>> => {
   const { checkout, file } = await openText(app, viewer, ref);
   // An empty text is kept as one line end, for nothing empty is ever filed.
   const { sha256, size } = await app.content.put(Readable.from([Buffer.from(text || '\n')]), MOST_BYTES * 2);
@@ -65,7 +65,7 @@ export const saveDeskText = async (
     await keepContent(app, work, { sha256, size, mediaType: file.media_type }, 'draft');
     const upload = { id: newId(), sha256, name: file.name };
     await rememberUpload(work, viewer, upload);
-    await keepDeskCopy(app, work, { checkoutId: checkout.id, uploadId: upload.id, over });
+    await keepWorkingCopy(app, work, { checkoutId: checkout.id, uploadId: upload.id, over });
     return { savedAt: work.now.toISOString() };
   });
 };

@@ -6,13 +6,13 @@ export type SaveState =
   | { kind: 'saved'; at: string | null }
   | { kind: 'waiting' }
   | { kind: 'failed'; why: string }
-  /** Another window or a program at the desk saved meanwhile: nothing is kept over it unasked. */
+  /** Another window or a program on the network drive saved meanwhile: nothing is kept over it unasked. */
   | { kind: 'elsewhere' };
 
 const REST_MS = 1500;
 
 /** Keeps what is written a moment after the last change, one after the other, and again until it is kept. */
-export const useDeskText = (document: string, start: string, savedAt: string | null) => {
+export const useWorkingText = (document: string, start: string, savedAt: string | null) => {
   const [state, setState] = useState<SaveState>({ kind: 'saved', at: savedAt });
   const text = useRef(start);
   const kept = useRef(start);
@@ -28,7 +28,7 @@ export const useDeskText = (document: string, start: string, savedAt: string | n
     const wanted = text.current;
     if (wanted === kept.current) return true;
     if (elsewhere.current) return false;
-    running.current = call(api.programs.saveDeskText, {
+    running.current = call(api.programs.saveWorkingText, {
       params: { document },
       body: { text: wanted, over: over.current },
     })
@@ -60,7 +60,7 @@ export const useDeskText = (document: string, start: string, savedAt: string | n
   };
   /** Keeps what is here over what was saved elsewhere. */
   const keepMine = async (): Promise<boolean> => {
-    const there = await call(api.programs.deskText, { params: { document } });
+    const there = await call(api.programs.workingText, { params: { document } });
     over.current = there.savedAt;
     elsewhere.current = false;
     return save();
