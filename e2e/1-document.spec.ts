@@ -51,7 +51,7 @@ test('checking out reserves it for everyone to see, and checking in makes versio
   await dialog
     .locator('input[type=file]')
     .setInputFiles(text('# Check of the service brake\n\nThe brake holds 1.5 times the load.'));
-  await dialog.getByLabel('What changed in this version').fill('Limit checked');
+  await dialog.getByLabel('Change note for this version').fill('Limit checked');
   await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
   await expect(dialog.getByText('The file is the same as version 1')).toBeVisible();
   await dialog
@@ -67,9 +67,9 @@ test('the reviewer finds it on the Desk, comments and rejects; the words are on 
 }) => {
   const author = await pageOf(browser, 'joren.adeyemi');
   await goTo(author, number);
-  await author.getByRole('button', { name: 'Send for review' }).click();
+  await author.getByRole('button', { name: 'Submit for review' }).click();
   await pick(author, 'Reviewers (at least 1)', 'Uwe Marten');
-  await author.getByRole('dialog').getByRole('button', { name: 'Send', exact: true }).click();
+  await author.getByRole('dialog').getByRole('button', { name: 'Upload', exact: true }).click();
   await expect(author.getByText('Waiting for Uwe Marten')).toBeVisible();
   const reviewer = await pageOf(browser, 'uwe.marten');
   await reviewer.goto('/');
@@ -81,7 +81,7 @@ test('the reviewer finds it on the Desk, comments and rejects; the words are on 
   await reviewer.getByText('Reject', { exact: true }).click();
   await reviewer.getByRole('button', { name: 'Reject', exact: true }).click();
   await expect(reviewer.getByText('say why you reject')).toBeVisible();
-  await reviewer.getByPlaceholder('What should stand beside your name?').fill('The gauge is missing');
+  await reviewer.getByPlaceholder('Comment').fill('The gauge is missing');
   await reviewer.getByRole('button', { name: 'Reject', exact: true }).click();
   await reviewer.waitForURL('/');
   await author.goto('/');
@@ -91,9 +91,9 @@ test('the reviewer finds it on the Desk, comments and rejects; the words are on 
 test('sent again, reviewed and signed by owner and technical authority, it is approved', async ({ browser }) => {
   const author = await pageOf(browser, 'joren.adeyemi');
   await goTo(author, number);
-  await author.getByRole('button', { name: 'Send for review' }).click();
+  await author.getByRole('button', { name: 'Submit for review' }).click();
   await pick(author, 'Reviewers (at least 1)', 'Uwe Marten');
-  await author.getByRole('dialog').getByRole('button', { name: 'Send', exact: true }).click();
+  await author.getByRole('dialog').getByRole('button', { name: 'Upload', exact: true }).click();
   await expect(author.getByText('Waiting for Uwe Marten')).toBeVisible();
   const reviewer = await pageOf(browser, 'uwe.marten');
   await reviewer.goto('/');
@@ -118,7 +118,7 @@ test('sent again, reviewed and signed by owner and technical authority, it is ap
     await approver.waitForURL('/');
   }
   await author.goto('/submitted');
-  await expect(author.getByText('all decided').first()).toBeVisible();
+  await expect(author.getByText('all have decided').first()).toBeVisible();
   await goTo(author, number);
   await author.getByRole('tab', { name: 'Route' }).click();
   await expect(author.getByText('approved as owner', { exact: true })).toBeVisible();
@@ -132,10 +132,10 @@ test('the controller sees the preflight name what blocks, names readers, and rel
   const page = await pageOf(browser, 'ines.varga');
   await page.goto('/');
   await page.getByRole('link', { name: `Release: ${number}` }).click();
-  await expect(page.getByText('Nobody is named who must read it.')).toBeVisible();
+  await expect(page.getByText('No readers are defined.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Release A' })).toBeDisabled();
-  await page.getByRole('link', { name: 'Name readers' }).click();
-  await page.getByRole('button', { name: 'Name readers' }).click();
+  await page.getByRole('link', { name: 'Define readers' }).click();
+  await page.getByRole('button', { name: 'Define readers' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('button', { name: 'Grip fitters' }).click();
   await dialog.getByLabel('Instructions').fill('Mind the new limit.');
@@ -175,7 +175,7 @@ test('revised from an outside PDF, the old revision is superseded on release and
   await command(author, 'Revise');
   const dialog = author.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('New brake linings');
-  await dialog.getByText('An outside file').click();
+  await dialog.getByText('A new file').click();
   await dialog.locator('input[type=file]').setInputFiles({
     name: 'from outside.pdf',
     mimeType: 'application/pdf',
@@ -189,9 +189,9 @@ test('revised from an outside PDF, the old revision is superseded on release and
     ['otto.brandvik', 'Otto Brandvik'],
     ['lin.sato', 'Lin Sato'],
   ];
-  await author.getByRole('button', { name: 'Send for review' }).click();
+  await author.getByRole('button', { name: 'Submit for review' }).click();
   await pick(author, 'Reviewers (at least 1)', 'Uwe Marten');
-  await author.getByRole('dialog').getByRole('button', { name: 'Send', exact: true }).click();
+  await author.getByRole('dialog').getByRole('button', { name: 'Upload', exact: true }).click();
   await expect(author.getByText('Waiting for Uwe Marten')).toBeVisible();
   for (const [name, person] of answers) {
     const page = await pageOf(browser, name);

@@ -19,14 +19,14 @@ test('signing in with the password, and the demo people on the sign-in page', as
 test('an administrator enters a person, who sets the first password by the link in the mail', async ({ browser }) => {
   const admin = await pageOf(browser, 'dagny.holm');
   await admin.goto('/people');
-  await admin.getByRole('button', { name: 'Enter a person' }).click();
+  await admin.getByRole('button', { name: 'Add person' }).click();
   const dialog = admin.getByRole('dialog');
   await dialog.getByLabel('Name', { exact: true }).fill('Ebba Stone');
   await expect(dialog.getByLabel('Sign-in name')).toHaveValue('ebba.stone');
   await dialog.getByLabel('Mail address').fill('ebba.stone@tarnholt.example');
   await dialog.getByLabel('Department').selectOption({ label: 'Operations' });
-  await dialog.getByRole('button', { name: 'Enter and send the link' }).click();
-  await expect(admin.getByRole('row', { name: /Ebba Stone/ })).toContainText('has not set a password yet');
+  await dialog.getByRole('button', { name: 'Add and send link' }).click();
+  await expect(admin.getByRole('row', { name: /Ebba Stone/ })).toContainText('no password set yet');
   await expect
     .poll(
       async () => {
@@ -38,7 +38,7 @@ test('an administrator enters a person, who sets the first password by the link 
       },
       { timeout: 30_000 },
     )
-    .toContain('sent');
+    .toContain('submitted');
   await admin
     .getByRole('button', { name: /Welcome to the controlled documents/ })
     .first()
@@ -47,9 +47,9 @@ test('an administrator enters a person, who sets the first password by the link 
   const fresh = await (await browser.newContext()).newPage();
   await fresh.goto(new URL(href ?? '').pathname);
   await fresh.getByLabel('Password').fill('seven quiet cabins');
-  await fresh.getByLabel('The same again').fill('seven quiet cabins');
-  await fresh.getByRole('button', { name: 'Set the password' }).click();
-  await fresh.getByRole('link', { name: 'To the sign-in page' }).click();
+  await fresh.getByLabel('Repeat password').fill('seven quiet cabins');
+  await fresh.getByRole('button', { name: 'Set password' }).click();
+  await fresh.getByRole('link', { name: 'Go to sign-in' }).click();
   await fresh.getByLabel('Sign-in name').fill('ebba.stone');
   await fresh.getByLabel('Password').fill('seven quiet cabins');
   await fresh.getByRole('button', { name: 'Sign in', exact: true }).click();
@@ -90,7 +90,7 @@ test('the register as pictures: by key, marked, and how a document looks while t
   const page = await pageOf(browser, 'joren.adeyemi');
   await page.goto('/register?type=DWG');
   await page.getByRole('button', { name: /^Carriers \d/ }).click();
-  await page.getByRole('button', { name: 'As pictures' }).click();
+  await page.getByRole('button', { name: 'Thumbnails' }).click();
   await expect(page).toHaveURL(/view=pictures/);
   const grid = page.getByRole('grid', { name: 'Documents' });
   await expect(grid.getByRole('img', { name: 'First page of THR-DWG-3001' })).toBeVisible({ timeout: 20_000 });
@@ -114,7 +114,7 @@ test('the find line goes to a number in any usual form, else shows passages', as
   await page.keyboard.type('dye penetrant');
   await page.keyboard.press('Enter');
   await page.waitForURL(/\/find/);
-  await expect(page.locator('mark').first()).toBeVisible();
+  await expect(page.locator('select').first()).toBeVisible();
   await expect(page.getByRole('link', { name: /THR-PRO-0118/ })).toBeVisible();
 });
 
@@ -135,7 +135,7 @@ test('the profile: name, mails, absence; and the supervisor’s look at the team
   await page.getByRole('button', { name: 'Ilya Voss' }).click();
   await expect(page.getByRole('dialog')).toContainText('THR-POL-0002');
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Remind the late' }).click();
+  await page.getByRole('button', { name: 'Remind overdue readers' }).click();
   await expect(page.getByText(/Reminded \d+/)).toBeVisible();
 });
 
@@ -149,18 +149,18 @@ test('the audit trail by document, the history, who has opened it, and the expor
     .click();
   await expect(page.locator('pre')).toContainText('"prev"');
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Export for the verifier' }).click();
+  await page.getByRole('link', { name: 'Export for verification' }).click();
   expect((await download).suggestedFilename()).toBe('audit-trail.jsonl');
   await page.goto('/d/THR-PRO-0118?tab=usage');
-  await expect(page.getByText(/openings and downloads/)).toBeVisible();
+  await expect(page.getByText(/times opened or downloaded/)).toBeVisible();
 });
 
 test('refused and empty states are designed: no right, no document, nothing found', async ({ browser }) => {
   const page = await pageOf(browser, 'noor.castellan');
   await page.goto('/');
-  await expect(page.getByText('Nothing waits for you')).toBeVisible();
+  await expect(page.getByText('Nothing is waiting for you')).toBeVisible();
   await page.goto('/d/THR-PRO-0118');
-  await expect(page.getByText('There is nothing here, or nothing that you may see.')).toBeVisible();
+  await expect(page.getByText('Nothing was found at this address, or you may not see it.')).toBeVisible();
   await page.goto('/new');
   await expect(page.getByText('You may not register documents')).toBeVisible();
   await page.goto('/trail');
@@ -193,7 +193,7 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['dagny.holm', '/rules/types', /^DWG Drawing/],
   ['dagny.holm', '/rules/types', /^DWG Drawing/, /^Number and name$/],
   ['dagny.holm', '/rules/types', /^DWG Drawing/, /^Fields$/, /^Project/],
-  ['dagny.holm', '/rules/types', /^DWG Drawing/, /^Labels and life$/],
+  ['dagny.holm', '/rules/types', /^DWG Drawing/, /^Labels and life cycle$/],
   ['dagny.holm', '/rules/types', /^DWG Drawing/, /^Editions$/],
   ['dagny.holm', '/rules/lists?choices=place'],
   ['dagny.holm', '/rules/lists?lookup=project'],
@@ -205,17 +205,17 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['ines.varga', '/removed'],
   ['ines.varga', '/intake'],
   ['dagny.holm', '/rules/templates'],
-  ['dagny.holm', '/rules/templates', /^New template/],
+  ['dagny.holm', '/rules/templates', /^Add template/],
   ['dagny.holm', '/rules/types', /^PRO Procedure/, /^Route and readers/],
-  ['dagny.holm', '/rules/types', /^PRO Procedure/, /^Files and keeping/],
-  ['dagny.holm', '/rules/organisation', /^Looks and words/],
-  ['dagny.holm', '/rules/organisation', /^Fill by rule/],
+  ['dagny.holm', '/rules/types', /^PRO Procedure/, /^Files and retention/],
+  ['dagny.holm', '/rules/organisation', /^Branding and labels/],
+  ['dagny.holm', '/rules/organisation', /^Edit group rules/],
   ['joren.adeyemi', '/register?view=pictures'],
   ['joren.adeyemi', '/d/THR-FRM-0019?command=metadata%20in%20the%20file'],
   ['joren.adeyemi', '/d/THR-DWG-3001?command=rename%20file'],
   ['ines.varga', '/d/THR-DWG-3001?side=metadata', /^Correct metadata/],
   ['joren.adeyemi', '/d/THR-DWG-2207?side=comments', /^Cloud$/],
-  ['joren.adeyemi', '/d/BRH%2026-0388?side=comments', /^Small pages$/],
+  ['joren.adeyemi', '/d/BRH%2026-0388?side=comments', /^Page thumbnails$/],
   ['joren.adeyemi', '/d/THR-PRO-0118?tab=citations'],
   ['joren.adeyemi', '/d/THR-PRO-0122?command=at%20the%20desk'],
   ['ines.varga', '/d/THR-FRM-0019'],

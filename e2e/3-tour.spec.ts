@@ -12,7 +12,7 @@ const ROOT = join(import.meta.dirname, '..');
 const enterAs = async (browser: Browser, name: string): Promise<Page> => {
   const page = await (await browser.newContext({ acceptDownloads: true })).newPage();
   await page.goto('/');
-  await page.getByRole('region', { name: 'People of the demo' }).getByRole('button', { name }).click();
+  await page.getByRole('region', { name: 'People in this demo' }).getByRole('button', { name }).click();
   await expect(page.getByRole('navigation').getByRole('link', { name: /Desk/ })).toBeVisible();
   return page;
 };
@@ -29,9 +29,9 @@ test('1 Lin Sato signs the approval that waits on her Desk', async ({ browser })
   await expect(page.getByRole('heading', { name: 'Approve as technical authority' })).toBeVisible();
   await expect(page.getByText('Otto Brandvik').first()).toBeVisible();
   // What changed since the revision in force opens first, the whole text is one press away.
-  await expect(page.getByRole('button', { name: 'The change' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('button', { name: 'Changes' })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.getByRole('region', { name: 'Compared text' })).toContainText(/6\.2\s*6\.8/);
-  await page.getByRole('button', { name: 'The text' }).click();
+  await page.getByRole('button', { name: 'Text' }).click();
   await expect(page.getByTestId('viewer')).toBeVisible();
   await page.getByText('Approve', { exact: true }).click();
   await page.getByLabel('Sign-in name').fill('lin.sato');
@@ -64,7 +64,7 @@ test('3 the register as it was a year ago', async ({ browser }) => {
   await page.getByRole('button', { name: 'Newest' }).click();
   await expect(page).toHaveURL(/scope=newest/);
   await page.getByRole('button', { name: /In force on/ }).click();
-  await page.getByRole('button', { name: 'a year ago' }).click();
+  await page.getByRole('button', { name: 'A year ago' }).click();
   await expect(page).toHaveURL(/on=2025-/);
   await expect(page.getByText(/in force on \d+ Nov 2025/)).toBeVisible();
   await page.goBack();
@@ -77,7 +77,7 @@ test('4 the find line goes to a number, and shows passages for words', async ({ 
   await page.waitForURL(/THR-PRO-0118/);
   await goTo(page, 'slip force');
   await page.waitForURL(/\/find/);
-  await expect(page.locator('mark', { hasText: /slip/i }).first()).toBeVisible();
+  await expect(page.locator('select', { hasText: /slip/i }).first()).toBeVisible();
 });
 
 test('5 a superseded revision is readable with its mark', async ({ browser }) => {
@@ -98,8 +98,8 @@ test('6 Joren Adeyemi begins to register, and follows what he sent', async ({ br
     .setInputFiles({ name: 'drive belt.md', mimeType: 'text/markdown', buffer: Buffer.from('# Belt of the drive') });
   await expect(page.getByText(/THR-WIN-\d{4}_A_Drive-belt\.md/)).toBeVisible();
   await page.getByRole('navigation').getByRole('link', { name: /Desk/ }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Leave it' }).click();
-  await page.getByRole('link', { name: /Sent by me/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Leave page' }).click();
+  await page.getByRole('link', { name: /Submitted by me/ }).click();
   await expect(page.getByText('THR-PRO-0118').first()).toBeVisible();
 });
 
@@ -122,7 +122,7 @@ test('8 Otto Brandvik looks at his team and reminds the late', async ({ browser 
     .getByRole('navigation')
     .getByRole('link', { name: /Reading/ })
     .click();
-  await page.getByRole('button', { name: 'Remind the late' }).click();
+  await page.getByRole('button', { name: 'Remind overdue readers' }).click();
   await expect(page.getByText(/Reminded \d+ (person|people)/)).toBeVisible();
 });
 
@@ -130,7 +130,7 @@ test('9 Anselm Roth exports the trail; a changed character is found at its event
   const page = await enterAs(browser, 'Anselm Roth');
   await page.getByRole('link', { name: /Audit trail/ }).click();
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Export for the verifier' }).click();
+  await page.getByRole('link', { name: 'Export for verification' }).click();
   const whole = info.outputPath('audit-trail.jsonl');
   await (await download).saveAs(whole);
   const verify = (file: string) =>

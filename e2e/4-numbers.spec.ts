@@ -11,9 +11,9 @@ test('the rule bench gives each line its verdict, filters, tells gaps, and expor
   await page.getByRole('navigation').getByRole('link', { name: 'Numbers' }).click();
   await page.getByRole('button', { name: 'Rule bench' }).click();
   await page
-    .getByLabel('Numbers, one a line')
+    .getByLabel('Numbers, one per line')
     .fill('THR-PRO-0118\nTHR-PRO-118\nTHR-FRM-0022\nTHR-SPC-0053\nTHR-WIN-0990\nTHR-WIN-0990\nMEMO 7');
-  await page.getByRole('button', { name: 'Judge the list' }).click();
+  await page.getByRole('button', { name: 'Check list' }).click();
   const lines = page.getByRole('region', { name: 'Lines' });
   await expect(lines.getByText('Grip overhaul and slip-force test')).toBeVisible();
   await expect(lines.getByText('counter (from character 9) needs 4 digits, has 3')).toBeVisible();
@@ -37,7 +37,7 @@ test('a list of 100,000 lines is judged beside the page, with how far it is', as
   await page
     .locator('input[type=file]')
     .setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer: Buffer.from(`${list}\n`) });
-  await expect(page.getByRole('button', { name: 'Fits, not given 100,000' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('button', { name: 'Valid, not given 100,000' })).toBeVisible({ timeout: 30_000 });
   await expect(page.getByRole('button', { name: 'Export CSV' })).toBeEnabled({ timeout: 30_000 });
   await expect(page.getByText('5000–104999')).toBeVisible();
 });
@@ -54,7 +54,7 @@ test('a block is reserved, its author uses a number by naming it, and the rest i
   await dialog.getByLabel('How many').fill('3');
   await dialog.getByLabel('Until').fill('2099-12-31');
   await pick(admin, 'For', 'Joren Adeyemi');
-  await dialog.getByLabel('Why').fill('Reports of the rope tests');
+  await dialog.getByLabel('Reason').fill('Reports of the rope tests');
   await dialog.getByRole('button', { name: 'Reserve 3 numbers' }).click();
   const row = admin.getByRole('row', { name: /Reports of the rope tests/ });
   await expect(row.getByText('3 of 3')).toBeVisible();
@@ -76,9 +76,9 @@ test('a block is reserved, its author uses a number by naming it, and the rest i
 
   await admin.reload();
   await expect(row.getByText('2 of 3')).toBeVisible();
-  await row.getByRole('button', { name: 'End it' }).click();
+  await row.getByRole('button', { name: 'End reservation' }).click();
   await dialog.getByLabel('Reason').fill('The tests are done');
-  await dialog.getByRole('button', { name: 'End it' }).click();
+  await dialog.getByRole('button', { name: 'End reservation' }).click();
   await expect(
     admin.getByRole('region', { name: 'List of void numbers' }).getByText('The tests are done').first(),
   ).toBeVisible();

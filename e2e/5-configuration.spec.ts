@@ -19,23 +19,23 @@ test('a type is set up from nothing, refused while its numbers could be those of
   await admin.getByRole('button', { name: 'Number and name' }).click();
   await admin.getByLabel('Numbering rule').fill('THR-PRO-{counter:4}');
   await expect(admin.getByText(/THR-PRO-0001 could be read in two ways/).first()).toBeVisible();
-  await expect(admin.getByRole('button', { name: 'Make the type' })).toBeDisabled();
+  await expect(admin.getByRole('button', { name: 'Add type' })).toBeDisabled();
   await admin.getByLabel('Numbering rule').fill('THR-{type}-{year}-{counter:2}');
   await expect(admin.getByText(/^THR-NIT-\d{4}-01$/)).toBeVisible();
   await admin.getByRole('button', { name: 'Fields', exact: true }).click();
-  await admin.getByRole('button', { name: 'Add a field' }).click();
+  await admin.getByRole('button', { name: 'Add field' }).click();
   await admin.getByLabel('Label').fill('Last run at');
   await expect(admin.getByLabel('Key')).toHaveValue('lastRunAt');
   await admin.getByLabel('Pattern').fill('[0-2][0-9]:[0-5][0-9]');
-  await admin.getByLabel('What would be right').fill('a time such as 23:30');
-  await admin.getByLabel('Mandatory before it is sent').check();
+  await admin.getByLabel('Validation message').fill('a time such as 23:30');
+  await admin.getByLabel('Required for submission').check();
   await admin.getByRole('button', { name: 'Route and readers' }).click();
-  await admin.getByLabel('Begin with the route of').selectOption({ label: 'POL Policy' });
+  await admin.getByLabel('Copy the route of').selectOption({ label: 'POL Policy' });
   await expect(admin.getByLabel('Step', { exact: true }).first()).not.toHaveValue('');
-  await admin.getByRole('button', { name: 'Make the type' }).click();
+  await admin.getByRole('button', { name: 'Add type' }).click();
   const dialog = admin.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('Night runs are ordered in writing');
-  await dialog.getByRole('button', { name: 'Make the type' }).click();
+  await dialog.getByRole('button', { name: 'Add type' }).click();
   await expect(admin.getByRole('link', { name: 'NIT Night order' })).toBeVisible();
 
   const author = await pageOf(browser, 'joren.adeyemi');
@@ -60,15 +60,15 @@ test('a new mandatory field shows first whom it reaches; the change stays on rec
   await admin.getByLabel('Find a type').fill('procedure');
   await admin.getByRole('link', { name: /^PRO Procedure/ }).click();
   await admin.getByRole('button', { name: 'Fields', exact: true }).click();
-  await admin.getByRole('button', { name: 'Add a field' }).click();
+  await admin.getByRole('button', { name: 'Add field' }).click();
   await admin.getByLabel('Label').fill('Risk class');
   await admin.getByLabel('Kind').selectOption('choice');
-  await admin.getByLabel('Options of its own').fill('low Low\nhigh High');
-  await admin.getByLabel('Mandatory before it is sent').check();
-  await admin.getByLabel('Signed with the revision').uncheck();
-  await admin.getByLabel('First value').selectOption('fixed');
+  await admin.getByLabel('Options').fill('low Low\nhigh High');
+  await admin.getByLabel('Required for submission').check();
+  await admin.getByLabel('Revision field').uncheck();
+  await admin.getByLabel('Default value').selectOption('fixed');
   await admin.getByLabel('Value', { exact: true }).selectOption('low');
-  await admin.getByRole('button', { name: 'See what it does' }).click();
+  await admin.getByRole('button', { name: 'Preview effect' }).click();
   const dialog = admin.getByRole('dialog');
   await expect(dialog.getByText(/Risk class.*documents have no value/)).toBeVisible();
   await expect(dialog.getByRole('button', { name: 'Save' })).toBeDisabled();
@@ -88,10 +88,10 @@ test('an option that depends on another is offered below it only', async ({ brow
   const options = admin.getByLabel('Options');
   await options.fill(`${await options.inputValue()}\nWIEN\tWien\tXX`);
   await admin.getByLabel('Reason').fill('A new place');
-  await admin.getByRole('button', { name: 'Save the list' }).click();
+  await admin.getByRole('button', { name: 'Save list' }).click();
   await expect(admin.getByText('WIEN: it stands under XX, which the list above does not have.')).toBeVisible();
   await options.fill((await options.inputValue()).replace('\tXX', '\tAT'));
-  await admin.getByRole('button', { name: 'Save the list' }).click();
+  await admin.getByRole('button', { name: 'Save list' }).click();
   await expect(admin.getByText('9 options')).toBeVisible();
 
   const author = await pageOf(browser, 'joren.adeyemi');
@@ -121,7 +121,7 @@ test('thirty files dropped at once become documents, each with its own number, a
   await author.getByLabel('Equipment of rope section 1.md').press('Control+d');
   await expect(author.getByLabel('Equipment of rope section 29.md')).toHaveValue('Haul rope');
   await author.getByRole('button', { name: 'Register 29' }).click();
-  await expect(author.getByText('29 are done. Nothing is left to do.')).toBeVisible({ timeout: 30_000 });
+  await expect(author.getByText('29 are done. Nothing left to register.')).toBeVisible({ timeout: 30_000 });
   await author
     .getByRole('link', { name: /THR-RPT-\d{4}/ })
     .first()
@@ -134,10 +134,10 @@ test('marked documents change together after one has seen what it does, and back
   await page.goto('/register?type=PRO');
   await page.getByLabel('Mark THR-PRO-0112').click();
   await page.getByLabel('Mark THR-PRO-0118').click({ modifiers: ['Shift'] });
-  await expect(page.getByText(/rows marked/)).toBeVisible();
+  await expect(page.getByText(/rows selected/)).toBeVisible();
   await page.getByRole('button', { name: 'Change', exact: true }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('What changes').selectOption('keywords');
+  await dialog.getByLabel('What to change').selectOption('keywords');
   await dialog.getByLabel('Add').fill('winter check,');
   await expect(dialog.getByText(/documents change/)).toBeVisible();
   await expect(dialog.getByText('winter check').first()).toBeVisible();
@@ -146,8 +146,8 @@ test('marked documents change together after one has seen what it does, and back
   await expect(dialog).toBeHidden();
   await page.goto('/register?q=keyword:winter');
   await expect(page.getByRole('row')).not.toHaveCount(0);
-  await page.getByRole('button', { name: 'Undo it' }).click();
-  await expect(page.getByText('No document fits')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('No matching documents')).toBeVisible();
 });
 
 test('a field of a type says who is asked; a group follows from what people are', async ({ browser }) => {
@@ -155,7 +155,7 @@ test('a field of a type says who is asked; a group follows from what people are'
   await admin.goto('/rules/types');
   await admin.getByRole('link', { name: 'WPT Permit to work' }).click();
   await admin.getByRole('button', { name: 'Fields', exact: true }).click();
-  await admin.getByRole('button', { name: 'Add a field' }).click();
+  await admin.getByRole('button', { name: 'Add field' }).click();
   await admin.getByLabel('Label').fill('Shift lead');
   await admin.getByLabel('Kind').selectOption({ label: 'person' });
   await admin.getByRole('button', { name: 'Route and readers' }).click();
@@ -164,11 +164,11 @@ test('a field of a type says who is asked; a group follows from what people are'
     await new Promise((done) => setTimeout(done, 700));
     await route.continue();
   });
-  await admin.getByLabel('Begin with the route of').selectOption({ label: 'PRO Procedure' });
-  await admin.getByLabel('Ask too').nth(1).selectOption({ label: 'who stands in Shift lead' });
-  await admin.getByRole('button', { name: 'See what it does' }).click();
+  await admin.getByLabel('Copy the route of').selectOption({ label: 'PRO Procedure' });
+  await admin.getByLabel('Add assignee').nth(1).selectOption({ label: 'the person named in Shift lead' });
+  await admin.getByRole('button', { name: 'Preview effect' }).click();
   const dialog = admin.getByRole('dialog');
-  await expect(dialog).toContainText('who stands in Shift lead');
+  await expect(dialog).toContainText('the person named in Shift lead');
   await dialog.getByLabel('Reason').fill('Whoever leads the shift answers for the permit');
   await dialog.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(dialog).toBeHidden();
@@ -180,11 +180,11 @@ test('a field of a type says who is asked; a group follows from what people are'
   await pick(author, 'Shift lead', 'Rafael Osei');
   await author.getByRole('button', { name: /^Register THR-WPT-\d{4}/ }).click();
   await author.waitForURL(/\/d\/THR-WPT-\d{4}$/);
-  await author.getByRole('button', { name: 'Send for review' }).click();
+  await author.getByRole('button', { name: 'Submit for review' }).click();
   const send = author.getByRole('dialog');
   await send.getByPlaceholder('Type a name').fill('Georg');
   await author.getByRole('option', { name: /Georg Milde/ }).click();
-  await send.getByRole('button', { name: 'Send', exact: true }).click();
+  await send.getByRole('button', { name: 'Upload', exact: true }).click();
   await expect(send).toBeHidden();
   await author.getByText('Route', { exact: true }).click();
   await expect(author.getByText('Rafael Osei: waiting')).toBeVisible();
@@ -195,7 +195,7 @@ test('a field of a type says who is asked; a group follows from what people are'
   await dialog.getByLabel('Name').fill('Hall crew');
   await dialog.getByRole('button', { name: 'Add' }).click();
   await expect(dialog).toBeHidden();
-  await admin.getByRole('button', { name: 'Fill by rule' }).click();
+  await admin.getByRole('button', { name: 'Edit group rules' }).click();
   await admin.getByLabel('Group', { exact: true }).selectOption({ label: 'Hall crew' });
   await dialog.getByText('Works hall', { exact: true }).click();
   await expect(dialog.getByText(/^Today \d+: /)).toBeVisible();

@@ -17,18 +17,18 @@ test('a list is judged line by line, and what is right is taken over with its fi
     .setInputFiles({ name: 'old reports.csv', mimeType: 'text/csv', buffer: Buffer.from(stock.csv) });
   await page.waitForURL(/\/imports\/[0-9a-f-]{36}/);
   // Columns with these headings were laid down before; they are read the same way.
-  await expect(page.getByText('12 of 12 are understood')).toBeVisible();
-  await page.getByLabel('Files of the list').setInputFiles({
+  await expect(page.getByText('12 of 12 recognised')).toBeVisible();
+  await page.getByLabel('Files in the list').setInputFiles({
     name: 'old reports.zip',
     mimeType: 'application/zip',
     buffer: Buffer.from(zipOf(stock.files)),
   });
   await expect(page.getByText(/19\d file names/)).toBeVisible();
-  await page.getByRole('button', { name: 'Try all lines' }).click();
+  await page.getByRole('button', { name: 'Check all lines' }).click();
   await expect(page.getByText('File: scan 0075.md is not among the files.').first()).toBeVisible();
   await expect(page.getByText('Owner: there is nobody called Hugo Wendt.').first()).toBeVisible();
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Refused lines as CSV' }).click();
+  await page.getByRole('link', { name: 'Export refused lines as CSV' }).click();
   refused = await readFile((await (await download).path()) ?? '', 'utf8');
   await page.getByRole('button', { name: /^Take over \d+$/ }).click();
   const dialog = page.getByRole('dialog');
@@ -36,7 +36,7 @@ test('a list is judged line by line, and what is right is taken over with its fi
   await dialog.getByRole('button', { name: 'Take over' }).click();
   await expect(page.getByText(/· done ·/)).toBeVisible({ timeout: 45_000 });
   await page.goto('/d/THR-RPT-0101');
-  await expect(page.getByText('Taken over from old stock')).toBeVisible();
+  await expect(page.getByText('Imported from old stock')).toBeVisible();
   await expect(page.getByText('Measured as laid down; nothing beyond its limit.')).toBeVisible();
 });
 
@@ -52,14 +52,14 @@ test('the refused lines, mended, come in by the columns that were laid down befo
     .setInputFiles({ name: 'mended.csv', mimeType: 'text/csv', buffer: Buffer.from(mended) });
   await page.waitForURL(/\/imports\/[0-9a-f-]{36}/);
   await page.getByLabel('What Report no. means').selectOption({ label: 'Number' });
-  await page.getByRole('button', { name: 'Lay the columns down' }).click();
-  await page.getByLabel('Files of the list').setInputFiles({
+  await page.getByRole('button', { name: 'Save columns' }).click();
+  await page.getByLabel('Files in the list').setInputFiles({
     name: 'old reports.zip',
     mimeType: 'application/zip',
     buffer: Buffer.from(zipOf(stock.files)),
   });
   await expect(page.getByText(/19\d file names/)).toBeVisible();
-  await page.getByRole('button', { name: 'Try all lines' }).click();
+  await page.getByRole('button', { name: 'Check all lines' }).click();
   const take = page.getByRole('button', { name: /^Take over [1-9]\d*$/ });
   await take.click();
   await page.getByRole('dialog').getByLabel('Reason').fill('Mended');
@@ -74,7 +74,7 @@ test('what came in is looked at and confirmed', async ({ browser }) => {
   await page.getByRole('button', { name: '1 are right' }).click();
   await expect(page.getByText('1 document is checked.')).toBeVisible();
   await page.goto('/d/THR-RPT-0101');
-  await expect(page.getByText('Taken over from old stock')).toBeHidden();
+  await expect(page.getByText('Imported from old stock')).toBeHidden();
 });
 
 test('a project document is filed by rule with its client, twice in one folder', async ({ browser }) => {
@@ -103,7 +103,7 @@ test('a project document is filed by rule with its client, twice in one folder',
   await page.getByRole('treeitem', { name: /^End/ }).click();
   await expect(page.getByRole('link', { name: '2 documents' })).toBeVisible();
   await page.getByLabel('State').selectOption('closed');
-  await page.getByRole('button', { name: 'See what it does' }).click();
+  await page.getByRole('button', { name: 'Preview effect' }).click();
   await page.getByRole('dialog').getByLabel('Reason').fill('The lake line is handed over');
   await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('treeitem', { name: /End closed/ })).toBeVisible();
@@ -127,23 +127,23 @@ test('a project is laid out twice for one client: its folder is used again, and 
     await page.getByPlaceholder('Type a code or name').fill(code);
     await page.getByRole('listbox').getByRole('option').first().click();
     await expect(page.getByLabel('Folders', { exact: true }).getByText('Acceptance')).toBeVisible();
-    await page.getByRole('button', { name: 'Lay out the project' }).click();
+    await page.getByRole('button', { name: 'Create project' }).click();
   };
   await layOut('P-2511');
   await expect(page.getByText(/folders are made, THR-MIN-\d{4}-\d{3}, THR-RSK-0001 registered/)).toBeVisible();
   await expect(page.getByText('Fjellstø Taubane, Ridge line overhaul')).toBeVisible();
   await page.getByLabel('client').fill('FJELLSTØ taubane');
   await page.getByLabel('project', { exact: true }).fill('Second ridge line');
-  await expect(page.getByText('is there already')).toHaveCount(1);
-  await page.getByRole('button', { name: 'Lay out the project' }).click();
+  await expect(page.getByText('exists already')).toHaveCount(1);
+  await page.getByRole('button', { name: 'Create project' }).click();
   await expect(page.getByText('FJELLSTØ taubane, Second ridge line')).toBeVisible();
   const admin = await pageOf(browser, 'dagny.holm');
   await admin.goto('/rules/blueprints');
   await admin.getByRole('link', { name: /Ropeway line/ }).click();
-  await admin.getByRole('link', { name: 'Change the blueprint' }).click();
+  await admin.getByRole('link', { name: 'Edit blueprint' }).click();
   await admin.getByRole('treeitem', { name: /Acceptance/ }).click();
-  await admin.getByRole('button', { name: 'Add a folder' }).click();
-  await admin.getByLabel('Name of the folder').fill('Handover');
+  await admin.getByRole('button', { name: 'Add folder' }).click();
+  await admin.getByLabel('Folder name').fill('Handover');
   const start = admin.getByRole('treeitem', { name: /^Start/ });
   await admin.getByRole('treeitem', { name: /^Handover/ }).dragTo(start, { targetPosition: { x: 90, y: 2 } });
   await admin.getByRole('treeitem', { name: /^Agreements/ }).dragTo(start);
@@ -153,9 +153,9 @@ test('a project is laid out twice for one client: its folder is used again, and 
     /First meeting of \{project\}\n {4}Handover\n {4}Start\n[\s\S]*\n {4}Agreements\n {4}Acceptance$/,
   );
   await admin.getByLabel('Reason').fill('Handover was forgotten');
-  await admin.getByRole('button', { name: 'Save the blueprint' }).click();
+  await admin.getByRole('button', { name: 'Save blueprint' }).click();
   await page.reload();
   await expect(page.getByText('lacks Handover')).toHaveCount(2);
-  await page.getByRole('button', { name: 'Add it' }).first().click();
+  await page.getByRole('button', { name: 'Add missing folders' }).first().click();
   await expect(page.getByText('lacks Handover')).toHaveCount(1);
 });

@@ -27,11 +27,11 @@ test('a film on the web is registered under its parent, with the sites where it 
   await page.goto('/new?type=WIN');
   await page.getByLabel('Folder').selectOption({ label: 'Operations / Rescue' });
   await page.getByRole('button', { name: 'Web address' }).click();
-  await page.getByLabel('Address of the page or film').fill('no address');
-  await page.getByRole('button', { name: 'Take it' }).click();
+  await page.getByLabel('Address of the page or video').fill('no address');
+  await page.getByRole('button', { name: 'Use this address' }).click();
   await expect(page.getByText(/one that begins with https/)).toBeVisible();
-  await page.getByLabel('Address of the page or film').fill('https://films.tarnholt.example/evacuation');
-  await page.getByRole('button', { name: 'Take it' }).click();
+  await page.getByLabel('Address of the page or video').fill('https://films.tarnholt.example/evacuation');
+  await page.getByRole('button', { name: 'Use this address' }).click();
   await page.getByLabel('Title', { exact: true }).fill('Evacuation of a cabin, film');
   await page.getByText('Parent, sites, confidentiality').click();
   await page.getByLabel('Parent').fill('THR-PRO-0121');
@@ -50,8 +50,8 @@ test('what arrived in the watched folder is proposed, filed once, and set aside 
   const scan = page.getByRole('listitem').filter({ hasText: 'scan_0032.pdf' });
   await expect(scan.getByText('RPT Report')).toBeVisible();
   await expect(scan.getByText('Visual check of the track ropes', { exact: false })).toBeVisible();
-  await scan.getByRole('link', { name: 'File it' }).click();
-  await expect(page.getByText('from the watched folder: scan_0032.pdf')).toBeVisible();
+  await scan.getByRole('link', { name: 'Register' }).click();
+  await expect(page.getByText('from the intake folder: scan_0032.pdf')).toBeVisible();
   await page.getByLabel('Folder').selectOption({ label: 'Rope & drive / Track ropes' });
   await expect(page.getByLabel('Result')).toHaveValue('limits');
   await page.getByRole('button', { name: /^Register THR-RPT-\d{4}$/ }).click();
@@ -60,7 +60,7 @@ test('what arrived in the watched folder is proposed, filed once, and set aside 
   const mail = page.getByRole('listitem').filter({ hasText: 'Answer of the authority.eml' });
   await mail.getByRole('button', { name: 'Set aside' }).click();
   await page.getByRole('dialog').getByLabel('Reason').fill('It is in the file of tower 9 already');
-  await page.getByRole('dialog').getByRole('button', { name: 'Set it aside' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Set aside' }).click();
   await expect(mail).toHaveCount(0);
   await page.getByRole('button', { name: 'Set aside', exact: true }).first().click();
   await expect(page.getByText('It is in the file of tower 9 already')).toBeVisible();
@@ -80,17 +80,17 @@ test('marked documents are shown in a further folder and downloaded as a zip', a
   await page.goto('/register?revisionScope=newest&q=grip');
   const grid = page.getByRole('grid', { name: 'Documents' });
   await grid.getByRole('checkbox').first().check();
-  await page.getByRole('button', { name: 'More ▾' }).click();
-  await page.getByRole('menuitem', { name: 'Show in a further folder' }).click();
+  await page.getByRole('button', { name: 'Actions ▾' }).click();
+  await page.getByRole('menuitem', { name: 'Add shortcut in another folder' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Folder').selectOption({ label: 'Stations' });
-  await dialog.getByRole('button', { name: 'Show there too' }).click();
+  await dialog.getByRole('button', { name: 'Add shortcuts' }).click();
   await expect(page.getByText('1 document is shown there too.')).toBeVisible();
   await page.goto('/register?revisionScope=newest&q=grip');
   await grid.getByRole('checkbox').first().check();
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'More ▾' }).click();
-  await page.getByRole('menuitem', { name: 'Download as zip' }).click();
+  await page.getByRole('button', { name: 'Actions ▾' }).click();
+  await page.getByRole('menuitem', { name: 'Download package' }).click();
   expect((await download).suggestedFilename()).toMatch(/^documents-.*\.zip$/);
 });
 
@@ -111,14 +111,14 @@ test('a document that never was in force is removed and brought back', async ({ 
   await page.goto(`/d/${made}?command=remove`);
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('A trial');
-  await dialog.getByRole('button', { name: 'Remove it' }).click();
+  await dialog.getByRole('button', { name: 'Remove version' }).click();
   await page.goto('/removed');
   const row = page.getByRole('row').filter({ hasText: 'Grease of the grip springs' });
   await expect(row).toBeVisible();
   await row.getByRole('link').click();
-  await page.getByRole('button', { name: 'Bring back' }).click();
+  await page.getByRole('button', { name: 'Restore' }).click();
   await page.getByRole('dialog').getByLabel('Reason').fill('Wanted after all');
-  await page.getByRole('dialog').getByRole('button', { name: 'Bring it back' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Restore' }).click();
   await expect(page.getByRole('dialog')).toBeHidden();
   await page.goto('/removed');
   await expect(page.getByText('Grease of the grip springs')).toHaveCount(0);
@@ -127,7 +127,7 @@ test('a document that never was in force is removed and brought back', async ({ 
 test('a classification is read in from a table, with what is wrong named by line', async ({ browser }) => {
   const page = await pageOf(browser, 'dagny.holm');
   await page.goto('/rules/organisation');
-  await page.getByRole('button', { name: 'Read rules in' }).click();
+  await page.getByRole('button', { name: 'Import configuration' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.locator('input[type=file]').setInputFiles({
     name: 'classes.csv',
@@ -136,7 +136,7 @@ test('a classification is read in from a table, with what is wrong named by line
       'Code;Name;Family;Group;Help;Like\nWTH;Weather report;Operation;Running;What the day brings;RPT\nBAD;;;;;\n',
     ),
   });
-  await expect(dialog.getByText('Line 3: type BAD has no name; left out')).toBeVisible();
+  await expect(dialog.getByText('Line 3: type BAD has no name; skipped')).toBeVisible();
   await dialog.getByLabel('Reason').fill('Edition 2026 of the classification');
   await dialog.getByRole('button', { name: /^Change 1$/ }).click();
   await expect(page.getByText('1 rule is changed.')).toBeVisible();
@@ -151,10 +151,10 @@ test('a row is dragged onto a folder; what it would do is shown, and nothing is 
   const page = await pageOf(browser, 'ines.varga');
   await page.goto(`/register?scope=newest&q=title:"cabin floor frame"`);
   const row = page.getByRole('grid', { name: 'Documents' }).getByRole('row').filter({ hasText: 'Cabin floor frame' });
-  await row.dragTo(page.getByRole('complementary', { name: 'Narrow down' }).getByRole('button', { name: 'Stations' }));
+  await row.dragTo(page.getByRole('complementary', { name: 'Filters' }).getByRole('button', { name: 'Stations' }));
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByText('1 document on Stations')).toBeVisible();
-  await dialog.getByRole('button', { name: 'Go on' }).click();
+  await dialog.getByRole('button', { name: 'Continue' }).click();
   await expect(page.getByRole('dialog').getByText('1 document changes')).toBeVisible();
   await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
   await page.goto('/d/THR-DWG-3001');

@@ -21,7 +21,7 @@ const checkIn = async (page: Page, file: ReturnType<typeof text>, note: string) 
   await page.getByRole('button', { name: 'Check in' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.locator('input[type=file]').first().setInputFiles(file);
-  await dialog.getByLabel('What changed in this version').fill(note);
+  await dialog.getByLabel('Change note for this version').fill(note);
   await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
   await expect(page.getByText(/^Version \d+ is checked in\.$/).last()).toBeVisible();
   await expect(dialog).toBeHidden();
@@ -45,10 +45,10 @@ test('an author sees what each version changed, compares two, and goes back to t
   await expect(page.locator('[data-place="1"]').first()).toBeInViewport();
   await expect(page.getByRole('button', { name: /replaced/ })).toHaveAttribute('aria-current', 'true');
   await page.getByRole('button', { name: 'Changes only' }).click();
-  await expect(page.getByText('2 equal paragraphs').or(page.getByText('one equal paragraph')).first()).toBeVisible();
+  await expect(page.getByText('2 equal paragraphs').or(page.getByText('1 unchanged paragraph')).first()).toBeVisible();
   const [report] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'As PDF' }).click(),
+    page.getByRole('button', { name: 'Export PDF' }).click(),
   ]);
   expect(report.suggestedFilename()).toBe(`${made} A, version 1 to A, version 2.pdf`);
   const said = execFileSync('pdftotext', [await report.path(), '-'], { encoding: 'utf8' });
@@ -56,7 +56,7 @@ test('an author sees what each version changed, compares two, and goes back to t
     expect(said).toContain(words);
   const address = page.url();
   await page.goto(`/d/${made}?tab=versions`);
-  await page.getByRole('button', { name: 'Make it the newest' }).click();
+  await page.getByRole('button', { name: 'Make newest' }).click();
   await expect(page.getByText('It is the newest now, as version 3.')).toBeVisible();
   // The link that was shared still shows the same pair.
   await page.goto(address);
@@ -88,9 +88,9 @@ test('two documents that are out are checked in together, each file to the one t
   await page.getByLabel('Changed files').setInputFiles(out.map(({ name }, i) => ({ ...text(`${i + 2} kN`), name })));
   const dialog = page.getByRole('dialog');
   for (const { number, name } of out) await expect(dialog.getByLabel(`Document of ${name}`)).toHaveValue(number);
-  await dialog.getByLabel('What changed, said for each of them').fill('Limits corrected');
+  await dialog.getByLabel('Change note for all versions').fill('Limits corrected');
   await dialog.getByRole('button', { name: 'Check in 2' }).click();
-  await expect(dialog.getByText('has its next version')).toHaveCount(2);
+  await expect(dialog.getByText('gets a new version')).toHaveCount(2);
   await dialog.getByRole('button', { name: 'Finish' }).click();
   await expect(page.getByText(out[0]?.number ?? '')).toHaveCount(0);
 });
@@ -105,8 +105,8 @@ test('a check-out is taken over with a reason, and who had it sees by whom', asy
   await page.goto('/checked-out');
   await page.getByRole('row').filter({ hasText: made }).getByRole('link', { name: 'Take over' }).click();
   await page.getByRole('dialog').getByLabel('Reason').fill('The audit is tomorrow');
-  await page.getByRole('dialog').getByRole('button', { name: 'Take it over' }).click();
-  await expect(page.getByText('It is checked out to you.')).toBeVisible();
+  await page.getByRole('dialog').getByRole('button', { name: 'Take over' }).click();
+  await expect(page.getByText('The document is checked out to you.')).toBeVisible();
   await author.goto(`/d/${made}`);
   await expect(author.getByText('Ines Varga has it checked out')).toBeVisible();
 });

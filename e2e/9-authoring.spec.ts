@@ -27,23 +27,23 @@ test('a drawing is marked up, its mark answered, given to somebody and resolved'
   await reviewer.goto('/d/THR-DWG-2207?side=comments');
   await reviewer.getByRole('button', { name: 'Cloud', exact: true }).click();
   await draw(reviewer, [0.2, 0.7], [0.5, 0.9]);
-  const words = reviewer.getByLabel('What about it');
+  const words = reviewer.getByLabel('Reply');
   await words.fill('The title block lacks the scale.');
-  await reviewer.getByRole('button', { name: 'Say it' }).click();
+  await reviewer.getByRole('button', { name: 'Send reply' }).click();
   await expect(reviewer.getByText('The title block lacks the scale.')).toBeVisible();
 
   const author = await pageOf(browser, 'joren.adeyemi');
   await author.goto('/d/THR-DWG-2207?side=comments');
   const thread = author.getByRole('listitem').filter({ hasText: 'The title block lacks the scale.' }).first();
-  await thread.getByRole('button', { name: 'Answer' }).click();
-  await thread.getByLabel('Answer').fill('It comes with the next version.');
-  await thread.getByRole('button', { name: 'Answer' }).click();
+  await thread.getByRole('button', { name: 'Reply' }).click();
+  await thread.getByLabel('Reply').fill('It comes with the next version.');
+  await thread.getByRole('button', { name: 'Reply' }).click();
   await expect(thread.getByText('It comes with the next version.')).toBeVisible();
   await thread.getByRole('button', { name: 'Resolve' }).click();
   await thread.getByLabel('How it was resolved').fill('Scale added');
   await thread.getByRole('button', { name: 'Resolve' }).click();
   await expect(thread.getByText('“Scale added”')).toBeVisible();
-  await author.getByLabel('open only').check();
+  await author.getByLabel('Open only').check();
   await expect(author.getByText('“Scale added”')).toBeHidden();
 });
 
@@ -53,7 +53,7 @@ test('the last mark is taken back, and words of a text are commented on where th
   await page.getByRole('button', { name: 'Box', exact: true }).click();
   await draw(page, [0.3, 0.3], [0.5, 0.4]);
   await expect(page.getByText('a box on page 1')).toBeVisible();
-  await page.getByRole('button', { name: 'Take the last mark back' }).click();
+  await page.getByRole('button', { name: 'Undo last mark' }).click();
   await expect(page.getByText('a box on page 1')).toBeHidden();
 
   const number = await registerText(
@@ -63,8 +63,8 @@ test('the last mark is taken back, and words of a text are commented on where th
   );
   await page.goto(`/d/${number}?side=comments`);
   await page.getByText('greased every month').click({ clickCount: 3 });
-  await expect(page.getByLabel('Comment on these words')).toBeVisible();
-  await page.getByLabel('Comment on these words').fill('Every two weeks in winter?');
+  await expect(page.getByLabel('Comment on the selected text')).toBeVisible();
+  await page.getByLabel('Comment on the selected text').fill('Every two weeks in winter?');
   await page.getByRole('button', { name: 'Comment', exact: true }).click();
   await expect(page.locator('blockquote, button').filter({ hasText: 'The jaws are greased' }).first()).toBeVisible();
 });
@@ -73,7 +73,7 @@ test('a text is edited in the browser: kept while it is written, checked in as o
   const page = await pageOf(browser, 'joren.adeyemi');
   const number = await registerText(page, 'Snow on the platform', '# Snow\n\nThe platform is cleared.\n');
   await page.goto(`/d/${number}?command=check%20out`);
-  await page.getByText('Here in the browser').click();
+  await page.getByText('Edit in the browser').click();
   await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
   await page.waitForURL(/\/edit$/);
   await page.locator('.cm-content').click();
@@ -87,7 +87,7 @@ test('a text is edited in the browser: kept while it is written, checked in as o
   await page.getByRole('button', { name: 'Check in' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByText('Saved on the network drive')).toBeVisible();
-  await dialog.getByLabel('What changed in this version').fill('Sand');
+  await dialog.getByLabel('Change note for this version').fill('Sand');
   await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
   await expect(dialog).toBeHidden();
   await page.goto(`/d/${number}`);
@@ -101,8 +101,8 @@ test('a program of the desk signs in with its own password, opens a document, sa
   const page = await pageOf(browser, 'joren.adeyemi');
   const number = await registerText(page, 'Torque on the network drive', '# Torque\n\nAt 20 N m.\n');
   await page.goto('/profile');
-  await page.getByLabel('For which program').fill('Command line');
-  await page.getByRole('button', { name: 'Make a password' }).click();
+  await page.getByLabel('Application').fill('Command line');
+  await page.getByRole('button', { name: 'Create password' }).click();
   const password = (await page.locator('b.select-all').textContent()) ?? '';
   const dir = mkdtempSync(join(tmpdir(), 'desk-'));
   const { hostname, port } = new URL(baseURL ?? '');
@@ -125,7 +125,7 @@ test('a program of the desk signs in with its own password, opens a document, sa
   await expect(page.getByRole('cell', { name: 'Saved on the network drive' })).toBeVisible();
   await page.goto(`/d/${number}`);
   await expect(page.getByTestId('viewer')).toContainText('saved by a program');
-  await command(page, 'Open in a desk program');
+  await command(page, 'Open in desktop application');
   await expect(page.getByRole('dialog')).toContainText(`/dav/Carriers/Grips/${name}`);
 });
 
@@ -134,12 +134,12 @@ test('a document is linked to another one and to an item outside, and what a cha
 }) => {
   const page = await pageOf(browser, 'joren.adeyemi');
   await page.goto('/d/THR-PRO-0122?tab=citations');
-  await page.getByRole('button', { name: 'Add a link' }).click();
+  await page.getByRole('button', { name: 'Add link' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('combobox', { name: 'Which document' }).fill('PRO 118');
   await dialog.getByRole('listbox').getByRole('option').first().click();
   await dialog.getByText('Pinned to the revision in force now').click();
-  await dialog.getByRole('button', { name: 'Set the link' }).click();
+  await dialog.getByRole('button', { name: 'Add link' }).click();
   await expect(dialog).toBeHidden();
   await expect(page.getByRole('region', { name: 'Links' })).toContainText('pinned');
   await page.goto('/d/THR-PRO-0118?tab=citations');
@@ -186,7 +186,7 @@ test('an old paper is scanned twice: its words are found, and what differs is se
     }).toPass({ timeout: 60_000 });
   await untilRead();
   await command(page, 'Check out');
-  await page.getByRole('dialog').getByText('Without the file').click();
+  await page.getByRole('dialog').getByText('Reserve only').click();
   await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
   await page.getByRole('button', { name: 'Check in' }).click();
   const dialog = page.getByRole('dialog');
@@ -194,13 +194,13 @@ test('an old paper is scanned twice: its words are found, and what differs is se
     .locator('input[type=file]')
     .first()
     .setInputFiles(await scan('again.tif', 'Tower 9, 14 March 1998'));
-  await dialog.getByLabel('What changed in this version').fill('Scanned again');
+  await dialog.getByLabel('Change note for this version').fill('Scanned again');
   await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
   await expect(page.getByText('Draft, version 2')).toBeVisible();
   await untilRead();
   await page.goto(`/d/${number}/compare`);
-  await page.getByText('What is seen').click();
-  await expect(page.getByText('1 place differs')).toBeVisible({ timeout: 60_000 });
+  await page.getByText('Appearance').click();
+  await expect(page.getByText('1 difference')).toBeVisible({ timeout: 60_000 });
   await page.goto('/find?q=%22march+1998%22');
   await expect(page.getByRole('link', { name: new RegExp(number) }).first()).toBeVisible();
 });
@@ -211,6 +211,6 @@ test('an office file is seen as sheets and as pages', async ({ browser }) => {
   await expect(page.getByRole('cell', { name: 'Gust km/h' })).toBeVisible();
   await page.getByRole('button', { name: 'Pages', exact: true }).click();
   await expect(page.locator('[data-page="1"] canvas')).toBeVisible({ timeout: 60_000 });
-  await page.getByLabel('Find on the pages').fill('gust');
+  await page.getByLabel('Find in pages').fill('gust');
   await expect(page.getByRole('status').filter({ hasText: '1/1' })).toBeVisible();
 });

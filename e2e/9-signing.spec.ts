@@ -53,7 +53,7 @@ test('an administrator looks at what keeps the system from its work', async ({ b
   await page.goto('/');
   await page.getByRole('navigation').getByRole('link', { name: 'System' }).click();
   await expect(page.getByRole('heading', { name: 'System', level: 1 })).toBeVisible();
-  await expect(page.getByText('No background work is set aside.')).toBeVisible();
+  await expect(page.getByText('No failed background work.')).toBeVisible();
   const reader = await pageOf(browser, 'rafael.osei');
   await reader.goto('/system');
   await expect(reader.getByRole('heading', { name: 'System', level: 1 })).toBeHidden();

@@ -30,7 +30,7 @@ test('two correct the metadata of one document: the second is told, and puts her
   await expect(his.getByText('Somebody else changed summary meanwhile. What you typed is still here.')).toBeVisible();
   await expect(his.getByRole('button', { name: 'Save' })).toBeDisabled();
   await expect(his.getByLabel('Title')).toHaveValue('Ice on the haul rope');
-  await his.getByRole('button', { name: 'Put mine onto theirs' }).click();
+  await his.getByRole('button', { name: 'Apply mine to theirs' }).click();
   await expect(his.getByLabel('Summary of the revision')).toHaveValue('From the winter meeting');
   await expect(his.getByLabel('Title')).toHaveValue('Ice on the haul rope');
   await his.getByRole('button', { name: 'Save' }).click();
@@ -47,7 +47,7 @@ test('two change one type: what was typed survives, the same place is named, and
     await page.getByLabel('Example').fill(page === one ? 'Opening a line in the morning' : 'Closing a line at night');
   }
   await one.getByLabel('Name', { exact: true }).fill('Working procedure');
-  await other.getByRole('button', { name: 'See what it does' }).click();
+  await other.getByRole('button', { name: 'Preview effect' }).click();
   const dialog = other.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('A better example');
   await dialog.getByRole('button', { name: 'Save', exact: true }).click();
@@ -55,11 +55,11 @@ test('two change one type: what was typed survives, the same place is named, and
 
   await comeBackTo(one, () => expect(one.getByText('You changed Example, too.')).toBeVisible({ timeout: 1000 }));
   await expect(one.getByLabel('Example')).toHaveValue('Opening a line in the morning');
-  await expect(one.getByRole('button', { name: 'See what it does' })).toBeDisabled();
+  await expect(one.getByRole('button', { name: 'Preview effect' })).toBeDisabled();
   await one.getByRole('link', { name: /^POL Policy/ }).click();
-  await one.getByRole('dialog').getByRole('button', { name: 'Stay here' }).click();
-  await one.getByRole('button', { name: 'Put mine onto theirs' }).click();
-  await one.getByRole('button', { name: 'See what it does' }).click();
+  await one.getByRole('dialog').getByRole('button', { name: 'Stay on page' }).click();
+  await one.getByRole('button', { name: 'Apply mine to theirs' }).click();
+  await one.getByRole('button', { name: 'Preview effect' }).click();
   const effect = one.getByRole('dialog');
   await expect(effect).toContainText('Closing a line at night');
   await expect(effect).toContainText('Opening a line in the morning');
@@ -82,13 +82,13 @@ test('two add to one look-up list: both entries are there', async ({ browser }) 
     await entries.fill(`${await entries.inputValue()}\n${entry}`);
     await page.getByLabel('Reason').fill('A new project');
   }
-  await one.getByRole('button', { name: 'Save the list' }).click();
-  await expect(one.getByText('The list is saved.')).toBeVisible();
-  await other.getByRole('button', { name: 'Save the list' }).click();
-  await other.getByRole('button', { name: 'Put mine onto theirs' }).click();
+  await one.getByRole('button', { name: 'Save list' }).click();
+  await expect(one.getByText('List saved.')).toBeVisible();
+  await other.getByRole('button', { name: 'Save list' }).click();
+  await other.getByRole('button', { name: 'Apply mine to theirs' }).click();
   await expect(other.getByLabel(/^Entries: code, name/)).toHaveValue(/P-901[\s\S]*P-902/);
-  await other.getByRole('button', { name: 'Save the list' }).click();
-  await expect(other.getByText('The list is saved.')).toBeVisible();
+  await other.getByRole('button', { name: 'Save list' }).click();
+  await expect(other.getByText('List saved.')).toBeVisible();
   await comeBackTo(one, () =>
     expect(one.getByLabel(/^Entries: code, name/)).toHaveValue(/P-901[\s\S]*P-902/, { timeout: 1000 }),
   );
@@ -98,7 +98,7 @@ test('a text is left a moment after the last letter, and is kept all the same', 
   const page = await pageOf(browser, 'joren.adeyemi');
   const number = await registerText(page, 'Wind on the tower', 'It is measured.\n');
   await page.goto(`/d/${number}?command=check%20out`);
-  await page.getByText('Here in the browser').click();
+  await page.getByText('Edit in the browser').click();
   await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
   await page.waitForURL(/\/edit$/);
   await page.locator('.cm-content').click();
@@ -115,9 +115,9 @@ test('a text is left a moment after the last letter, and is kept all the same', 
   await page.keyboard.press('Control+End');
   await page.keyboard.type(' And below.');
   await page.getByRole('button', { name: 'Leave', exact: true }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'Not kept' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'Not saved' })).toBeVisible();
   await page.getByRole('link', { name: /^Desk/ }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Stay here' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Stay on page' }).click();
   await page.unroute('**/api/**');
   await page.getByRole('button', { name: 'Leave', exact: true }).click();
   await page.waitForURL(new RegExp(`/d/${number}$`));
@@ -129,7 +129,7 @@ test('one text in two windows: the second window keeps nothing over the first un
   const one = await pageOf(browser, 'joren.adeyemi');
   const number = await registerText(one, 'Fog at the station', 'It is waited for.\n');
   await one.goto(`/d/${number}?command=check%20out`);
-  await one.getByText('Here in the browser').click();
+  await one.getByText('Edit in the browser').click();
   await one.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
   await one.waitForURL(/\/edit$/);
   await expect(one.locator('.cm-content')).toContainText('It is waited for.');
@@ -145,13 +145,13 @@ test('one text in two windows: the second window keeps nothing over the first un
   await expect(isKept(one)).toBeVisible();
   await write(other, 'There second.');
   await expect(other.getByText('saved meanwhile in another window')).toBeVisible();
-  await other.getByRole('button', { name: 'Take what is there' }).click();
+  await other.getByRole('button', { name: 'Use the saved text' }).click();
   await expect(other.locator('.cm-content')).toContainText('Here first.');
   await expect(other.locator('.cm-content')).not.toContainText('There second.');
   await write(other, ' There third.');
   await expect(isKept(other)).toBeVisible();
   await write(one, ' Here fourth.');
-  await one.getByRole('button', { name: 'Keep mine over it' }).click();
+  await one.getByRole('button', { name: 'Keep my text' }).click();
   await expect(isKept(one)).toBeVisible();
   await one.reload();
   await expect(one.locator('.cm-content')).toContainText('Here first. Here fourth.');
@@ -205,13 +205,13 @@ test('what is begun is not left without a word: a registration, and it goes on w
     });
   await expect(page.getByLabel('Title')).toHaveValue('Hail on the cabin');
   await page.getByRole('link', { name: /^Desk/ }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Stay here' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Stay on page' }).click();
   await expect(page.getByLabel('Title')).toHaveValue('Hail on the cabin');
   await page.getByRole('button', { name: /^Register THR-PRO-\d{4}/ }).click();
   await page.waitForURL(/\/d\/THR-PRO-\d{4}$/);
   await page.goto('/new?type=PRO');
   await page.getByLabel('Title').fill('Thunder');
   await page.getByRole('link', { name: /^Desk/ }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Leave it' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Leave page' }).click();
   await expect(page).toHaveURL(/\/$/);
 });

@@ -37,11 +37,11 @@ test('one picture of each main view', async ({ browser }) => {
   for (const [name, person, path] of SHOTS) await take(name, person, path);
   await take('rule-bench', 'dagny.holm', '/numbers?tab=bench', async (page) => {
     await page
-      .getByLabel('Numbers, one a line')
+      .getByLabel('Numbers, one per line')
       .fill(
         'THR-PRO-0117\nTHR-PRO-0118\nTHR-PRO-118\nTHR-PRO-0121\nTHR-PRO-0121\nTHR-FRM-0022\nTHR-SPC-0053\nTHR-WIN-0345\nTHR-WIN-0350\nTHR-DWG-2208\nTHR-DWG-9001\nTHR-MIN-26-004\nMEMO 7',
       );
-    await page.getByRole('button', { name: 'Judge the list' }).click();
+    await page.getByRole('button', { name: 'Check list' }).click();
     await page.getByText('The summer timetable keeps its old records').waitFor();
   });
   await take('types', 'dagny.holm', '/rules/types', async (page) => {
@@ -58,7 +58,7 @@ test('one picture of each main view', async ({ browser }) => {
     await page.getByRole('link', { name: /Ropeway line/ }).click();
     await page.getByPlaceholder('Type a code or name').fill('P-2502');
     await page.getByRole('listbox').getByRole('option').first().click();
-    await page.getByText('is there already').first().waitFor();
+    await page.getByText('exists already').first().waitFor();
   });
   await take('old-stock', 'ines.varga', '/imports', async (page) => {
     await page.getByRole('link', { name: /reports before/ }).click();

@@ -34,7 +34,7 @@ export const AsOf = () => {
         {({ close }) => (
           <>
             <label className="cap" htmlFor="as-of-day">
-              See register and documents as on
+              Show the register and documents as of
             </label>
             <input
               id="as-of-day"
@@ -49,9 +49,9 @@ export const AsOf = () => {
             <div className="flex flex-wrap gap-1.5">
               {[
                 ['today', 0],
-                ['a week ago', -7],
-                ['a year ago', -365],
-                ['in two weeks', 14],
+                ['A week ago', -7],
+                ['A year ago', -365],
+                ['In two weeks', 14],
               ].map(([text, days]) => (
                 <button
                   key={text}
@@ -64,7 +64,8 @@ export const AsOf = () => {
               ))}
             </div>
             <p className="text-[11.5px] text-ink-3">
-              Past days as they ended, coming days with what is scheduled. Folder, owner and rights are today's.
+              Past days show what was in force then; future days include scheduled releases. Folder, owner and rights
+              are always today's.
             </p>
           </>
         )}

@@ -49,8 +49,8 @@ export const FindLine = () => {
         ref={input}
         value={text}
         onChange={(event) => setText(event.target.value)}
-        aria-label="Go to a number, or find words inside documents"
-        placeholder="Go to a number, or find words inside documents"
+        aria-label="Enter a number, or search text in documents"
+        placeholder="Enter a number, or search text in documents"
         className="min-w-0 flex-1 bg-transparent text-white outline-none placeholder:text-mist"
       />
       <Key>Ctrl K</Key>

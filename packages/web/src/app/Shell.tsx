@@ -32,13 +32,13 @@ export const Shell = () => {
   return (
     <div className="grid h-full grid-cols-[168px_minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)]">
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
-        To the content
+        Skip to content
       </a>
       <header className="col-span-2 flex items-center gap-3.5 bg-ink px-3.5 text-[#eaf1f3]">
         <Link
           to="/"
           className="flex w-[154px] items-center gap-2 text-[17px] font-bold tracking-[.16em] [font-stretch:70%]"
-          aria-label="Kanonos, to my Desk"
+          aria-label="Kanonos, go to my Desk"
         >
           <svg
             aria-hidden="true"
@@ -114,7 +114,7 @@ export const Shell = () => {
               <>
                 <RailLink to="/rules/filing" text="Filing plan" />
                 <RailLink to="/rules/blueprints" text="Blueprints" />
-                <RailLink to="/imports" text="Old stock" />
+                <RailLink to="/imports" text="Legacy import" />
               </>
             )}
             <RailLink to="/people" text="People" />

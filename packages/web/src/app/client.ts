@@ -39,9 +39,9 @@ export const addressOf = (
 
 const OFFLINE: ProblemDocument = {
   type: '/problems/unreachable',
-  title: 'Kanonos does not answer.',
+  title: 'Kanonos is not responding.',
   status: 0,
-  detail: 'Kanonos does not answer. Your input is still here; try again in a moment.',
+  detail: 'Kanonos is not responding. What you typed is still here; try again in a moment.',
   code: 'unreachable',
   refusals: [],
   requestId: '',
@@ -80,7 +80,7 @@ const isPassing = (error: unknown): boolean =>
  */
 export const knownInstead = <T>(error: unknown, known: T | undefined): T => {
   if (known === undefined || !isPassing(error)) throw error;
-  toast.error('Kanonos does not answer just now. What you see is as it was last heard of.', { id: 'last heard of' });
+  toast.error('Kanonos is not responding at the moment. What you see may be out of date.', { id: 'last heard of' });
   return known;
 };
 

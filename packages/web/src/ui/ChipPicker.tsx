@@ -45,13 +45,13 @@ export const ChipPicker = ({
 }) => (
   <div>
     <span className="cap mb-1 block">
-      {label} {optional && <span className="font-normal tracking-normal normal-case">(if any)</span>}
+      {label} {optional && <span className="font-normal tracking-normal normal-case">(optional)</span>}
     </span>
     <div className="flex min-h-[30px] flex-wrap items-center gap-1 border border-ink-3 bg-white px-1.5 py-1">
       {chips.map(({ key, name, content }) => (
         <span key={key} className="chip">
           {content ?? name}
-          <button type="button" aria-label={`Take ${name} out`} onClick={() => onTakeOut(key)}>
+          <button type="button" aria-label={`Remove ${name}`} onClick={() => onTakeOut(key)}>
             <X size={12} aria-hidden />
           </button>
         </span>

@@ -57,7 +57,7 @@ export const FileDrop = ({
         <FileText aria-hidden size={22} className="text-ink-3" />
         {share !== null ? (
           <div className="flex-1" role="status">
-            Sending … {Math.round(share * 100)} %
+            Uploading … {Math.round(share * 100)} %
             <div className="mt-1 h-1.5 bg-line-2">
               <div className="h-1.5 bg-petrol" style={{ width: `${share * 100}%` }} />
             </div>
@@ -66,7 +66,7 @@ export const FileDrop = ({
           <div className="min-w-0 flex-1">
             <b className="block truncate font-semibold">{value.name}</b>
             <span className="text-[12px] text-ink-2">
-              {showSize(value.size)} · <span className="num">{value.sha256.slice(0, 12)}…</span> · drop another to
+              {showSize(value.size)} · <span className="num">{value.sha256.slice(0, 12)}…</span> · drop another one to
               replace it
             </span>
             {value.warning && <span className="block text-[12px] text-ochre">{value.warning}</span>}
@@ -74,7 +74,7 @@ export const FileDrop = ({
         ) : (
           <div>
             <b className="font-semibold">
-              {several ? 'Drop a file here, or many at once; press to pick' : 'Drop a file here, or press to pick one'}
+              {several ? 'Drop files here, or press to choose' : 'Drop a file here, or press to choose one'}
             </b>
             <span className="block text-[12px] text-ink-2">{about}</span>
           </div>

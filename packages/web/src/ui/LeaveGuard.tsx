@@ -22,14 +22,14 @@ export const LeaveGuard = ({ isDirtyNow }: { isDirtyNow: () => boolean }) => {
   });
   if (blocker.state !== 'blocked') return null;
   return (
-    <Dialog open onClose={() => blocker.reset()} title="Not saved yet">
-      <p>What you changed here is not saved. If you leave, it is gone.</p>
+    <Dialog open onClose={() => blocker.reset()} title="Unsaved changes">
+      <p>Your changes on this page are not saved. They are lost if you leave.</p>
       <Actions>
         <button type="button" className="btn" onClick={() => blocker.proceed()}>
-          Leave it
+          Leave page
         </button>
         <button type="button" className="btn btn-pri" onClick={() => blocker.reset()}>
-          Stay here
+          Stay on page
         </button>
       </Actions>
     </Dialog>

@@ -14,10 +14,10 @@ export const Meanwhile = ({ of, words }: { of: Told; words?: (place: string) => 
       <p className="min-w-0 flex-1 basis-72">{meanwhileWords(of.meanwhile, words)}</p>
       <span className="flex gap-2">
         <button type="button" className="btn" onClick={of.anew}>
-          Begin with theirs
+          Discard mine
         </button>
         <button type="button" className="btn btn-pri" onClick={of.bring}>
-          Put mine onto theirs
+          Apply mine to theirs
         </button>
       </span>
     </div>

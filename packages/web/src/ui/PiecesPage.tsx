@@ -71,11 +71,17 @@ export const PiecesPage = () => (
         checked
         onChange={() => {}}
         title="Approve"
-        about="signs these bytes and metadata with your name"
+        about="signs these files and metadata with your name"
       />
-      <Choice name="a" checked={false} onChange={() => {}} title="Reject" about="goes back with your words" />
+      <Choice
+        name="a"
+        checked={false}
+        onChange={() => {}}
+        title="Reject"
+        about="returns to the author with your comment"
+      />
       <Refusals error={new Error('Lin Sato has it checked out since 23 Nov 2026, 09:00.')} />
-      <Empty title="Nothing waits for you">What is asked of you stands here.</Empty>
+      <Empty title="Nothing is waiting for you">Your tasks will appear here.</Empty>
     </section>
     <Asking />
   </div>
@@ -93,7 +99,7 @@ const Asking = () => {
     <>
       <section className="flex flex-col items-start gap-3">
         <Segments
-          label="What is shown"
+          label="View"
           value={view}
           options={[
             { value: 'one', text: 'In force' },
@@ -112,7 +118,7 @@ const Asking = () => {
           everyone={{ on: false, onChange: () => {} }}
         />
         <button type="button" className="btn" onClick={() => setOpen(true)}>
-          A dialog for one act
+          A dialog for one command
         </button>
       </section>
       <section className="flex flex-col gap-3">

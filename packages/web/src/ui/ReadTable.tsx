@@ -19,7 +19,7 @@ export const ReadTable = ({ onRead }: { onRead: (rows: string[][]) => void }) =>
   return (
     <div className="mt-1">
       <label className={`btn !inline-flex cursor-pointer ${read.isPending ? 'opacity-60' : ''}`}>
-        {read.isPending ? 'Reading …' : 'Read from a file'}
+        {read.isPending ? 'Reading …' : 'Read from file'}
         <input
           type="file"
           accept=".csv,.txt,.tsv,.xlsx,text/csv,text/plain"

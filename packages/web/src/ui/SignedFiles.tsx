@@ -14,7 +14,7 @@ export const SignedFiles = ({ files, askAgain }: { files: readonly FileToOpen[];
   }, [askAgain]);
   return (
     <div>
-      <p className="cap mb-1">Files that you sign</p>
+      <p className="cap mb-1">Files you sign</p>
       <ul className="flex flex-col gap-1">
         {files.map((file) => (
           <li key={file.id} className="flex items-baseline justify-between gap-2">

@@ -97,7 +97,7 @@ export const Tree = ({
             <button
               type="button"
               tabIndex={-1}
-              aria-label={row.isOpen === undefined ? undefined : `${row.isOpen ? 'Fold' : 'Open'} ${row.name}`}
+              aria-label={row.isOpen === undefined ? undefined : `${row.isOpen ? 'Collapse' : 'Expand'} ${row.name}`}
               aria-hidden={row.isOpen === undefined}
               className="w-4 text-[10px] text-ink-3"
               onClick={(event) => {

@@ -27,7 +27,7 @@ export const Labelled = ({
   return (
     <div className="min-w-0">
       <label htmlFor={id} className="cap mb-1 block">
-        {label} {optional && <span className="font-normal tracking-normal normal-case">(if any)</span>}
+        {label} {optional && <span className="font-normal tracking-normal normal-case">(optional)</span>}
       </label>
       {children({ id, 'aria-describedby': `${id}-about`, 'aria-invalid': Boolean(error) })}
       <p id={`${id}-about`} className={`mt-1 text-[11.5px] empty:hidden ${error ? 'text-vermilion' : 'text-ink-3'}`}>

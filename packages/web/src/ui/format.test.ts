@@ -66,7 +66,7 @@ describe('amounts', () => {
       '5 min ago',
       '1 h ago',
       'yesterday',
-      '3 d ago',
+      '3 days ago',
     ]);
   });
 });

@@ -45,7 +45,7 @@ export const ago = (instant: string): string => {
   if (minutes < 60) return `${minutes} min ago`;
   if (minutes < 24 * 60) return `${Math.round(minutes / 60)} h ago`;
   const days = Math.round(minutes / 1440);
-  return days === 1 ? 'yesterday' : `${days} d ago`;
+  return days === 1 ? 'yesterday' : `${days} days ago`;
 };
 
 const NUMBERS = [

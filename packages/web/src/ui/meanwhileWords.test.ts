@@ -3,19 +3,19 @@ import { meanwhileWords } from './meanwhileWords.ts';
 
 test('what the other one did is named, at most four places of it', () => {
   expect(meanwhileWords({ theirs: ['title'], both: [] })).toBe(
-    'Somebody else changed title meanwhile. What you typed is still here.',
+    'Somebody else changed title in the meantime. What you typed is still here.',
   );
   expect(meanwhileWords({ theirs: ['title', 'nextReview', 'metadata.haulRope', 'about.watcher'], both: [] })).toContain(
-    'changed title, next review, haul rope and watcher meanwhile',
+    'changed title, next review, haul rope and watcher in the meantime',
   );
   expect(meanwhileWords({ theirs: ['a', 'b', 'c', 'd', 'e'], both: [] })).toContain('changed a, b, c and 2 more');
 });
 
 test('what both changed is named, and a place is named once', () => {
   expect(meanwhileWords({ theirs: ['name', 'departmentId'], both: ['departmentId'] })).toBe(
-    'Somebody else changed name and department meanwhile. You changed department, too. What you typed is still here.',
+    'Somebody else changed name and department in the meantime. You also changed department. What you typed is still here.',
   );
   expect(meanwhileWords({ theirs: ['steps.1', 'steps.2'], both: [] }, () => 'Route')).toContain(
-    'changed Route meanwhile',
+    'changed Route in the meantime',
   );
 });

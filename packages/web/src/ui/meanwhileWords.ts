@@ -19,6 +19,6 @@ export const meanwhileWords = (
   words: (place: string) => string = plain,
 ): string => {
   const named = (places: readonly string[]) => listed([...new Set(places.map(words))]);
-  const clash = both.length > 0 ? ` You changed ${named(both)}, too.` : '';
-  return `Somebody else changed ${named(theirs)} meanwhile.${clash} What you typed is still here.`;
+  const clash = both.length > 0 ? ` You also changed ${named(both)}.` : '';
+  return `Somebody else changed ${named(theirs)} in the meantime.${clash} What you typed is still here.`;
 };

@@ -31,7 +31,7 @@ export const Failed = ({ error, again }: { error: Error; again?: () => void }) =
     <div role="alert" className="grid min-h-40 place-items-center p-8 text-center">
       <div className="max-w-md">
         <p className="font-semibold">
-          {missing ? 'There is nothing here, or nothing that you may see.' : 'This could not be shown.'}
+          {missing ? 'Nothing was found at this address, or you may not see it.' : 'This could not be displayed.'}
         </p>
         {!missing && <p className="mt-1 text-ink-2">{error.message}</p>}
         <div className="mt-3 flex justify-center gap-2">
@@ -41,7 +41,7 @@ export const Failed = ({ error, again }: { error: Error; again?: () => void }) =
             </button>
           )}
           <a className="btn" href="/">
-            To my Desk
+            Go to my Desk
           </a>
         </div>
         {error instanceof Problem && error.document.requestId && !missing && (

@@ -43,7 +43,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
   const { outline, folders: read, refusals } = state;
   useEffect(() => edit({ outline }), [edit, outline]);
   const [reason, setReason] = useState('');
-  const command = useCommand(api.blueprints.save, 'The blueprint is saved.', ({ id }) => {
+  const command = useCommand(api.blueprints.save, 'Blueprint saved.', ({ id }) => {
     form.saved();
     navigate(`?blueprint=${id}`);
   });
@@ -83,12 +83,12 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
           onChange={(event) => edit({ name: event.target.value })}
         />
         <Select
-          label="Laid out in"
+          label="Create projects in"
           required
           value={folderId}
           onChange={(event) => edit({ folderId: event.target.value })}
         >
-          <option value="">choose a folder</option>
+          <option value="">Choose a folder</option>
           {all.map((folder) => (
             <option key={folder.id} value={folder.id}>
               {pathOf(folder, all)}
@@ -99,9 +99,9 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
           label="Values come from"
           value={lookup ?? ''}
           onChange={(event) => edit({ lookup: event.target.value || null })}
-          hint="An entry's code, name and metadata fill the placeholders of the same name"
+          hint="The code, name and metadata of an entry fill the placeholders with the same name"
         >
-          <option value="">typing alone</option>
+          <option value="">Typed values only</option>
           {lists.data?.lookups.map((list) => (
             <option key={list.key} value={list.key}>
               {list.name}
@@ -137,7 +137,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
                 }}
               />
             ) : (
-              <p className="text-ink-3">Add a folder to begin.</p>
+              <p className="text-ink-3">Add a folder to start.</p>
             )}
           </div>
         ) : (
@@ -150,11 +150,11 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
                 spellCheck={false}
                 value={outline}
                 onChange={(event) => state.type(event.target.value)}
-                hint="A folder a line, deeper ones indented. {project} is asked for. Behind a bar what the folder says: client={client}. With a plus a document that it begins with: + MIN First meeting, or + MIN (Minutes) First meeting from a template. With a star who has which rights: * group/AUTH author, comment"
+                hint="One folder per line; indent subfolders. {project} is a placeholder you are asked for. After a bar come metadata: client={client}. A plus adds a document: + MIN First meeting, or + MIN (Minutes) First meeting from a template. A star sets rights: * group/AUTH author, comment"
               />
             </div>
             <div>
-              <span className="cap">Gives</span>
+              <span className="cap">Includes</span>
               {planned?.ok && (
                 <FolderPreview
                   folders={planned.value.map(({ depth, name: one, metadata, starters, grants }) => ({
@@ -172,7 +172,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
         )}
         <div className="col-span-3">
           <Tick checked={retired} onChange={(on) => edit({ retired: on })}>
-            Retired: no new projects from it
+            Retired: no new projects can be created from it
           </Tick>
         </div>
         <div className="col-span-2">
@@ -180,7 +180,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
         </div>
         <div className="flex items-end gap-2">
           <CommandButton busy={command.isPending} disabled={wrong.length > 0 || form.meanwhile !== null}>
-            Save the blueprint
+            Save blueprint
           </CommandButton>
           {blueprint && (
             <button type="button" className="btn" onClick={() => navigate(`?blueprint=${blueprint.id}`)}>

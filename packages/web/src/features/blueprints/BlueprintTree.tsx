@@ -59,7 +59,7 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
     <div className="flex min-h-[340px] flex-col border border-line bg-film-2">
       <div className="flex flex-wrap items-center gap-1 border-b border-line px-1.5 py-1.5">
         <button type="button" className="btn !h-6" onClick={() => add(folder ? behind : [tree.length])}>
-          Add a folder
+          Add folder
         </button>
         <button
           type="button"
@@ -67,10 +67,10 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
           disabled={!folder}
           onClick={() => add([...chosen, folder?.children.length ?? 0])}
         >
-          Add in it
+          Add subfolder
         </button>
         <button type="button" className="btn !h-6" disabled={!folder} onClick={remove}>
-          Take out
+          Remove
         </button>
         <button
           type="button"
@@ -82,7 +82,7 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
         </button>
       </div>
       <Tree
-        label="Folders of the blueprint"
+        label="Folders in this blueprint"
         ordered
         rows={rows(tree, [])}
         chosen={idOf(chosen)}
@@ -97,8 +97,8 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
         onKey={onKey}
       />
       <p className="border-t border-line px-2.5 py-1.5 text-[11.5px] text-ink-3">
-        Drag a folder into another, or between two. <span className="num">Alt</span> with an arrow moves it,{' '}
-        <span className="num">Del</span> takes it out.
+        Drag a folder into another one, or between two. <span className="num">Alt</span> and an arrow key move it,{' '}
+        <span className="num">Del</span> removes it.
       </p>
     </div>
   );
@@ -113,7 +113,7 @@ const FolderLine = ({ folder: { name, metadata, starters, grants } }: { folder: 
   return (
     <>
       <span className="min-w-0 truncate">
-        <WithPlaceholders text={name || 'no name yet'} />
+        <WithPlaceholders text={name || 'No name yet'} />
       </span>
       <span className="ml-auto pl-2 text-[11px] font-normal whitespace-nowrap text-ink-3">{holds.join(' · ')}</span>
     </>

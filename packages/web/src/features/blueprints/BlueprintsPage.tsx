@@ -25,7 +25,7 @@ export const BlueprintsPage = () => {
           <h1>Blueprints</h1>
           {administers && (
             <Link className="btn" to="?blueprint=new">
-              New
+              New blueprint
             </Link>
           )}
         </div>
@@ -55,8 +55,8 @@ export const BlueprintsPage = () => {
         <LayOutPanel key={`${chosen.id} ${chosen.rowVersion}`} blueprint={chosen} />
       ) : (
         <Empty title="Choose a blueprint">
-          It says which folders a project has, what they say, and the documents that it begins with. Laying out asks for
-          the names alone; what is there already is used again.
+          A blueprint defines the folders, metadata and first documents of a project. Creating a project asks only for
+          the placeholders; existing folders are reused.
         </Empty>
       )}
     </div>

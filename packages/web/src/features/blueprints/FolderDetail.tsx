@@ -11,12 +11,12 @@ type Change = (change: Partial<BlueprintFolder>) => void;
 export const FolderDetail = ({ folder, onChange }: { folder: BlueprintFolder; onChange: Change }) => (
   <div className="flex flex-col gap-4 border border-line bg-sheet p-4">
     <TextField
-      label="Name of the folder"
+      label="Folder name"
       required
       maxLength={80}
       value={folder.name}
       onChange={(event) => onChange({ name: event.target.value.replace(/\|/g, '').replace(/^[+*\s]+/, '') })}
-      hint="A word in braces, as {project}, is asked for when a project is laid out"
+      hint="A word in braces, such as {project}, is filled in when a project is created"
     />
     <Metadata metadata={folder.metadata} onChange={(metadata) => onChange({ metadata })} />
     <Starters starters={folder.starters} onChange={(starters) => onChange({ starters })} />
@@ -46,8 +46,8 @@ const Part = ({
   </section>
 );
 const TakeOut = ({ what, onClick }: { what: string; onClick: () => void }) => (
-  <button type="button" className="link text-[12px]" aria-label={`Take ${what} out`} onClick={onClick}>
-    Take out
+  <button type="button" className="link text-[12px]" aria-label={`Remove ${what}`} onClick={onClick}>
+    Remove
   </button>
 );
 
@@ -63,8 +63,8 @@ const Metadata = ({
     onChange(Object.fromEntries(lines.map((line, i) => (i === at ? [key, value] : line))));
   return (
     <Part
-      title="Metadata that documents inherit"
-      add="Add a field"
+      title="Metadata inherited by documents"
+      add="Add field"
       onAdd={() => onChange({ ...metadata, [`field${lines.length + 1}`]: '' })}
     >
       {lines.map(([key, value], i) => (
@@ -72,14 +72,14 @@ const Metadata = ({
         <div key={i} className="grid grid-cols-[140px_minmax(0,1fr)_auto] items-center gap-2">
           <input
             className="inp num"
-            aria-label={`FieldValue ${i + 1}`}
+            aria-label={`Field ${i + 1}`}
             value={key}
             onChange={(event) => set(i, event.target.value.replace(/[^A-Za-z0-9]/g, ''), value)}
           />
           <input
             className="inp"
             aria-label={`Value of ${key}`}
-            placeholder="a value, or {client}"
+            placeholder="A value, or {client}"
             value={value}
             onChange={(event) => set(i, key, event.target.value.replace(/;/g, ','))}
           />
@@ -104,8 +104,8 @@ const Starters = ({
     onChange(starters.map((one, i) => (i === at ? { ...one, ...change } : one)));
   return (
     <Part
-      title="Documents it begins with"
-      add="Add a document"
+      title="Documents created with the folder"
+      add="Add document"
       onAdd={() => onChange([...starters, { type: all[0]?.code ?? '', template: null, title: 'New document' }])}
     >
       {starters.map((one, i) => {
@@ -136,7 +136,7 @@ const Starters = ({
               value={one.template ?? ''}
               onChange={(event) => set(i, { template: event.target.value || null })}
             >
-              <option value="">{own[0] ? `first of the type` : 'empty text'}</option>
+              <option value="">{own[0] ? 'First template of the type' : 'Empty text'}</option>
               {own.map((template) => (
                 <option key={template.id} value={template.name}>
                   {template.name}
@@ -166,8 +166,8 @@ const Grants = ({ grants, onChange }: { grants: readonly Grant[]; onChange: (gra
     onChange(grants.map((one, i) => (i === at ? { ...one, ...change } : one)));
   return (
     <Part
-      title="Rights of its own"
-      add="Add a unit"
+      title="Rights on this folder"
+      add="Add department, role or group"
       onAdd={() => free[0] && onChange([...grants, { unit: free[0].unit, rights: ['read'] }])}
     >
       {grants.map((grant, i) => (

@@ -7,7 +7,7 @@ export const FolderPreview = ({ folders }: { folders: readonly LaidFolder[] }) =
       // biome-ignore lint/suspicious/noArrayIndexKey: a folder is its place in the tree
       <li key={i} className="px-3 py-0.5" style={{ paddingLeft: 12 + folder.depth * 18 }}>
         <span className={folder.isNew ? 'font-[600] text-petrol' : 'text-ink-2'}>{folder.name}</span>
-        {!folder.isNew && <span className="ml-2 text-[11px] text-ink-3">is there already</span>}
+        {!folder.isNew && <span className="ml-2 text-[11px] text-ink-3">exists already</span>}
         {Object.keys(folder.metadata).length > 0 && folder.isNew && (
           <span className="ml-2 text-[11px] text-ink-3">
             {Object.entries(folder.metadata)

@@ -33,7 +33,7 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
   const command = useCommand(
     api.blueprints.layOut,
     (done) =>
-      `${count(done.folders, 'folder is', 'folders are')} made${done.documents.length ? `, ${done.documents.join(', ')} registered` : ''}.`,
+      `${count(done.folders, 'folder', 'folders')} created${done.documents.length ? `, ${done.documents.join(', ')} registered` : ''}.`,
     () => {
       setValues({});
       setEntry('');
@@ -42,7 +42,7 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
   );
   const projects = how === 'one' ? (whole ? [values] : []) : many.projects;
   return (
-    <section aria-label="Lay out" className="flex min-h-0 flex-col">
+    <section aria-label="Create project" className="flex min-h-0 flex-col">
       <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
         <h2 className="!text-[16px]">{blueprint.name}</h2>
         <Segments
@@ -51,12 +51,12 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
           onChange={setHow}
           options={[
             { value: 'one', text: 'One project' },
-            { value: 'many', text: 'Many at once' },
+            { value: 'many', text: 'Many projects' },
           ]}
         />
         {me.organisationRights.includes('administer') && (
           <Link className="btn ml-auto" to={`?blueprint=${id}&edit=yes`}>
-            Change the blueprint
+            Edit blueprint
           </Link>
         )}
       </div>
@@ -107,7 +107,7 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
                 value={text}
                 onChange={(event) => setText(event.target.value)}
                 error={many.wrong ?? undefined}
-                hint={`A table as from a spreadsheet, its first line ${placeholders.join(', ')}. ${count(many.projects.length, 'project', 'projects')}.`}
+                hint={`Paste a table from a spreadsheet with the first line ${placeholders.join(', ')}. ${count(many.projects.length, 'project', 'projects')} found.`}
               />
               <ReadTable onRead={(rows) => setText(rows.map((row) => row.join('\t')).join('\n'))} />
             </div>
@@ -115,7 +115,7 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
           <Refusals error={command.error ?? (whole ? trial.error : null)} />
           <div>
             <CommandButton busy={command.isPending} disabled={projects.length === 0 || blueprint.retired}>
-              {projects.length > 1 ? `Lay out ${projects.length} projects` : 'Lay out the project'}
+              {projects.length > 1 ? `Create ${projects.length} projects` : 'Create project'}
             </CommandButton>
           </div>
           <Projects
@@ -124,13 +124,13 @@ export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
           />
         </form>
         <div>
-          <span className="cap">
-            {how === 'many' && many.projects.length > 1 ? 'The first of them' : 'What comes of it'}
-          </span>
+          <span className="cap">{how === 'many' && many.projects.length > 1 ? 'First project' : 'Preview'}</span>
           {whole && trial.data ? (
             <FolderPreview folders={trial.data.folders} />
           ) : (
-            <p className="mt-1 text-ink-2">Say {placeholders.join(' and ')}, and the folders stand here.</p>
+            <p className="mt-1 text-ink-2">
+              Enter {placeholders.join(' and ')}to see the folders that will be created.
+            </p>
           )}
         </div>
       </div>
@@ -145,7 +145,7 @@ const Projects = ({ blueprint, again }: { blueprint: Blueprint; again: (values: 
   if (!data?.projects.length) return null;
   return (
     <div className="mt-3">
-      <h3 className="cap mb-1">Laid out from it</h3>
+      <h3 className="cap mb-1">Projects created from it</h3>
       <ul className="border border-line bg-sheet">
         {data.projects.map((project) => (
           <li key={project.id} className="flex items-baseline gap-2 border-b border-line-2 px-3 py-1.5 last:border-0">
@@ -154,11 +154,13 @@ const Projects = ({ blueprint, again }: { blueprint: Blueprint; again: (values: 
               <span className="block text-[11.5px] text-ink-3">
                 {project.by}, {showInstant(project.at, zone)}
               </span>
-              {project.lacks.length > 0 && <span className="block text-ochre">lacks {project.lacks.join(', ')}</span>}
+              {project.lacks.length > 0 && (
+                <span className="block text-ochre">is missing {project.lacks.join(', ')}</span>
+              )}
             </span>
             {project.lacks.length > 0 && (
               <button type="button" className="btn !h-6" onClick={() => again(project.values)}>
-                Add it
+                Add missing folders
               </button>
             )}
           </li>

@@ -9,7 +9,7 @@ test('many projects are read by the headings of their columns, in any order', ()
     ],
     wrong: null,
   });
-  expect(readProjects('client;place\nOberlauf;x', ['client', 'project']).wrong).toContain('project is not among them');
+  expect(readProjects('client;place\nOberlauf;x', ['client', 'project']).wrong).toContain('project is missing');
   expect(readProjects(' \n', ['client'])).toEqual({ projects: [], wrong: null });
 });
 

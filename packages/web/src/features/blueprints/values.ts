@@ -14,7 +14,7 @@ export const readProjects = (
   if (missing)
     return {
       projects: [],
-      wrong: `The first line must name ${placeholders.join(', ')}; ${missing} is not among them.`,
+      wrong: `The first line must contain ${placeholders.join(', ')}; ${missing} is missing.`,
     };
   return {
     projects: rest.map((cells) => Object.fromEntries(placeholders.map((key) => [key, cells[head.indexOf(key)] ?? '']))),

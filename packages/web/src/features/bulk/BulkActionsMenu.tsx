@@ -9,10 +9,10 @@ import { ShortcutDialog } from './ShortcutDialog.tsx';
 import { SubmitManyDialog } from './SubmitManyDialog.tsx';
 
 const COMMANDS = {
-  shortcut: 'Show in a further folder',
+  shortcut: 'Add shortcut in another folder',
   copy: 'Copy as new documents',
-  submit: 'Send on their way',
-  download: 'Download as zip',
+  submit: 'Submit for review',
+  download: 'Download package',
 } as const;
 type Command = keyof typeof COMMANDS;
 
@@ -35,7 +35,7 @@ export const BulkActionsMenu = ({ picked, clear }: { picked: Picked; clear: () =
   return (
     <>
       <Menu>
-        <MenuButton className="btn !h-6">More ▾</MenuButton>
+        <MenuButton className="btn !h-6">Actions ▾</MenuButton>
         <MenuItems
           anchor="top start"
           className="z-40 w-60 border border-ink bg-sheet py-1 shadow-md [--anchor-gap:4px]"

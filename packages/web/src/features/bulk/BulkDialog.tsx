@@ -23,7 +23,7 @@ const KINDS = [
   { value: 'keywords', text: 'Keywords' },
   { value: 'owner', text: 'Owner' },
   { value: 'folder', text: 'Folder' },
-  { value: 'review', text: 'Day of the next review' },
+  { value: 'review', text: 'Next review date' },
 ] as const;
 type Kind = (typeof KINDS)[number]['value'];
 
@@ -64,11 +64,11 @@ export const BulkDialog = ({
         stop();
         close();
       }}
-      leave={share === null ? 'Cancel' : 'Stop here'}
+      leave={share === null ? 'Cancel' : 'Stop'}
     >
       <div className="grid grid-cols-[200px_minmax(0,1fr)] gap-3">
         <Select
-          label="What changes"
+          label="What to change"
           value={kind}
           onChange={(event) => {
             setKind(event.target.value as Kind);
@@ -91,15 +91,15 @@ export const BulkDialog = ({
       </div>
       {share !== null ? (
         <div role="status">
-          {Math.round(share * 100)} % are changed
+          {Math.round(share * 100)} % changed
           <div className="mt-1 h-1.5 bg-line-2">
             <div className="h-1.5 bg-petrol" style={{ width: `${share * 100}%` }} />
           </div>
         </div>
       ) : change === null ? (
-        <p className="text-ink-2">Nothing changes before you have seen what it does.</p>
+        <p className="text-ink-2">You see the effect before anything changes.</p>
       ) : trial.isPending ? (
-        <Loading what="what it would do" />
+        <Loading what="the preview" />
       ) : trial.error ? (
         <Failed error={trial.error} />
       ) : (
@@ -152,9 +152,9 @@ const Wanted = ({
               setValues({});
               onChange(null);
             }}
-            hint="Revision fields change with a revision only"
+            hint="Revision fields change only with a new revision"
           >
-            <option value="">choose one</option>
+            <option value="">Choose a field</option>
             {fields.map((one) => (
               <option key={one.key} value={one.key}>
                 {one.label}
@@ -179,7 +179,7 @@ const Wanted = ({
           {(
             [
               ['Add', add, setAdd],
-              ['Take away', remove, setRemove],
+              ['Remove', remove, setRemove],
             ] as const
           ).map(([label, value, set]) => (
             <KeywordsField
@@ -222,7 +222,7 @@ const Wanted = ({
     case 'review':
       return (
         <TextField
-          label="Next review"
+          label="Next review date"
           type="date"
           onChange={(event) => onChange(event.target.value ? { reviewOn: event.target.value } : null)}
         />
@@ -234,9 +234,9 @@ const Effect = ({ trial }: { trial: BulkTrial }) => (
   <div className="flex max-h-[38vh] flex-col gap-2 overflow-y-auto" aria-live="polite">
     <p>
       <b className="font-semibold">{count(trial.ids.length, 'document changes', 'documents change')}</b>
-      {trial.unchanged > 0 && `, ${count(trial.unchanged, 'is', 'are')} so already`}
+      {trial.unchanged > 0 && `, ${count(trial.unchanged, 'has', 'have')} this value already`}
       {trial.refusedCount > 0 && (
-        <span className="text-vermilion">, {count(trial.refusedCount, 'is left alone', 'are left alone')}</span>
+        <span className="text-vermilion">, {count(trial.refusedCount, 'cannot be changed', 'cannot be changed')}</span>
       )}
       .
     </p>
@@ -252,7 +252,7 @@ const Effect = ({ trial }: { trial: BulkTrial }) => (
               <span key={difference.what} className="block break-words">
                 {difference.what}:{' '}
                 {difference.before !== '–' && <del className="text-vermilion">{difference.before}</del>}{' '}
-                <b className="font-semibold">{difference.after === '–' ? 'emptied' : difference.after}</b>
+                <b className="font-semibold">{difference.after === '–' ? 'cleared' : difference.after}</b>
               </span>
             ))}
           </span>

@@ -21,7 +21,8 @@ export const CopyDialog = ({ ids, close }: { ids: readonly string[]; close: () =
       about={
         result ? undefined : (
           <p>
-            Each new one takes its own number and begins as a draft with the metadata and the files. Its history is new.
+            Each copy gets its own number and starts as a draft with the same metadata and files. Its history starts
+            anew.
           </p>
         )
       }
@@ -31,13 +32,13 @@ export const CopyDialog = ({ ids, close }: { ids: readonly string[]; close: () =
       onClose={close}
     >
       {result ? (
-        <EachResult result={result} did={['is copied', 'are copied']} />
+        <EachResult result={result} did={['copied', 'copied']} />
       ) : (
         <FolderSelect
           folders={folders.data?.folders ?? []}
           value={folder}
           onChange={setFolder}
-          empty="the folder that each is in"
+          empty="the folder of each document"
         />
       )}
     </FormDialog>

@@ -28,9 +28,9 @@ export const DroppedDialog = ({ dropped, close }: { dropped: Dropped; close: () 
     );
   return (
     <FormDialog
-      title={`${count(dropped.ids.length, 'document', 'documents')} on ${dropped.name}`}
+      title={`Move or link ${count(dropped.ids.length, 'document', 'documents')} to ${dropped.name}`}
       command={{ isPending: false, error: null }}
-      button="Go on"
+      button="Continue"
       onSubmit={() => setGoing(true)}
       onClose={close}
     >
@@ -38,15 +38,15 @@ export const DroppedDialog = ({ dropped, close }: { dropped: Dropped; close: () 
         name="way"
         checked={way === 'move'}
         onChange={() => setWay('move')}
-        title="File there"
-        about="They leave the folder that they are in; metadata that they inherit follow, and are shown first"
+        title="Move to this folder"
+        about="They leave their present folder. Inherited metadata change and are shown first"
       />
       <Choice
         name="way"
         checked={way === 'shortcut'}
         onChange={() => setWay('shortcut')}
-        title="Show there too"
-        about="They stay where they are filed"
+        title="Add shortcuts"
+        about="They stay in their folder and also appear here"
       />
     </FormDialog>
   );

@@ -14,7 +14,7 @@ export const EachResult = ({
   <div className="max-h-[46vh] overflow-y-auto" aria-live="polite">
     <p className="mb-1">
       {count(result.done.length, `document ${did[0]}`, `documents ${did[1]}`)}
-      {result.refused.length > 0 && `, ${count(result.refused.length, 'is left as it is', 'are left as they are')}`}.
+      {result.refused.length > 0 && `, ${count(result.refused.length, 'was left unchanged', 'were left unchanged')}`}.
     </p>
     <ul className="border border-line-2">
       {result.done

@@ -27,17 +27,17 @@ export const MarkBar = ({
     <>
       {marked ? (
         <div className="flex items-center gap-2 border-t border-line bg-petrol-tint px-3 py-1.5">
-          <b className="font-semibold">{count(marked.number, 'row marked', 'rows marked')}</b>
+          <b className="font-semibold">{count(marked.number, 'row selected', 'rows selected')}</b>
           <button type="button" className="btn btn-pri !h-6" onClick={() => setPicked(marked)}>
             Change
           </button>
           <BulkActionsMenu picked={marked} clear={clear} />
           <button type="button" className="btn !h-6" onClick={clear}>
-            Take the marks away
+            Clear selection
           </button>
           {found.number > marked.number && (
             <button type="button" className="btn btn-quiet ml-auto !h-6" onClick={() => setPicked(found)}>
-              Change all {found.number.toLocaleString('en-GB')} that are found
+              Change all {found.number.toLocaleString('en-GB')} found
             </button>
           )}
         </div>
@@ -57,7 +57,7 @@ export const MarkBar = ({
                 void undoBulk(last.id).finally(() => setUndoing(false));
               }}
             >
-              {undoing ? 'Undoing …' : 'Undo it'}
+              {undoing ? 'Undoing …' : 'Undo'}
             </button>
           </div>
         )

@@ -22,15 +22,15 @@ export const ShortcutDialog = ({
   const command = useCommand(
     api.filing.addShortcuts,
     ({ added, refused }) =>
-      `${count(added, 'document is', 'documents are')} shown there too.${refused[0] ? ` ${refused[0].reason}` : ''}`,
+      `Shortcuts added for ${count(added, 'document', 'documents')}.${refused[0] ? ` ${refused[0].reason}` : ''}`,
     close,
   );
   return (
     <FormDialog
-      title={`Show ${count(ids.length, 'document', 'documents')} in a further folder`}
-      about={<p>Nothing is copied, and nobody gets more rights by it. The document stays where it is filed.</p>}
+      title={`Add ${count(ids.length, 'document', 'documents')} to another folder`}
+      about={<p>Nothing is copied and nobody gains access. The documents stay in their own folder.</p>}
       command={command}
-      button="Show there too"
+      button="Add shortcuts"
       ready={folder !== ''}
       onSubmit={() => command.mutate({ body: { ids: [...ids], folderId: folder } })}
       onClose={close}

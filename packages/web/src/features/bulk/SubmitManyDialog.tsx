@@ -18,17 +18,17 @@ export const SubmitManyDialog = ({ ids, close }: { ids: readonly string[]; close
   return (
     <FormDialog
       title={`Submit ${count(ids.length, 'document', 'documents')}`}
-      about={result ? undefined : <p>Each goes by the route of its type, as if it were sent by itself.</p>}
+      about={result ? undefined : <p>Each document follows the route of its type, as if submitted on its own.</p>}
       command={{ isPending: share !== null, error }}
       button={result ? 'Close' : 'Submit'}
       onSubmit={() => (result ? close() : void run(ids))}
       onClose={close}
     >
       {result ? (
-        <EachResult result={result} did={['is sent', 'are sent']} />
+        <EachResult result={result} did={['submitted', 'submitted']} />
       ) : (
         <>
-          <PeoplePicker label="Reviewers, where a route lets them be chosen" value={chosen} onChange={setChosen} />
+          <PeoplePicker label="Reviewers, where the route lets you choose them" value={chosen} onChange={setChosen} />
           <TextArea
             label="Message"
             optional

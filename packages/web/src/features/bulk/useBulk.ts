@@ -16,7 +16,7 @@ export const undoBulk = async (id: string): Promise<void> => {
   }
   await refreshAll();
   toast.success(
-    `${count(undone, 'document is', 'documents are')} as before.${kept.length ? ` Changed again since, and left: ${kept.slice(0, 5).join(', ')}${kept.length > 5 ? ' and more' : ''}.` : ''}`,
+    `${count(undone, 'document', 'documents')} restored.${kept.length ? ` Changed since and left as they are: ${kept.slice(0, 5).join(', ')}${kept.length > 5 ? ' and more' : ''}.` : ''}`,
   );
 };
 
@@ -46,7 +46,7 @@ export const useBulk = () => {
       setShare(null);
       if (changed > 0) {
         await refreshAll();
-        toast.success(`${count(changed, 'document is', 'documents are')} changed.`, {
+        toast.success(`${count(changed, 'document', 'documents')} changed.`, {
           duration: 15_000,
           action: { label: 'Undo', onClick: () => void undoBulk(id) },
         });

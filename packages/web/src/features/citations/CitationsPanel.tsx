@@ -12,11 +12,11 @@ const KIND: Record<CitationInfo['kind'], { words: string; tone: string }> = {
   self: { words: 'itself', tone: 'text-ink-3' },
   current: { words: 'current', tone: 'text-petrol' },
   ahead: { words: 'not in force yet', tone: 'text-ochre' },
-  outdated: { words: 'an older revision', tone: 'text-vermilion' },
+  outdated: { words: 'older revision', tone: 'text-vermilion' },
   withdrawn: { words: 'withdrawn', tone: 'text-vermilion' },
   'no such revision': { words: 'no such revision', tone: 'text-vermilion' },
-  'never in force': { words: 'never was in force', tone: 'text-ochre' },
-  'unknown number': { words: 'no document by this number', tone: 'text-vermilion' },
+  'never in force': { words: 'was never in force', tone: 'text-ochre' },
+  'unknown number': { words: 'no document has this number', tone: 'text-vermilion' },
 };
 
 /** What the text cites and whether that still holds, what cites this document, and what a change of it would reach. */
@@ -25,27 +25,25 @@ export const CitationsPanel = ({ number }: { number: string }) => {
     ...ask(api.citations.ofDocument, { params: { document: number } }),
     refetchInterval: (query) => (query.state.data?.complete === false ? 5000 : false),
   });
-  if (isPending) return <Loading what="what is cited" />;
+  if (isPending) return <Loading what="the citations" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const further = data.reached.filter((one) => one.distance > 1);
   const broken = data.cites.filter((one) => !['self', 'current', 'ahead'].includes(one.kind)).length;
   return (
     <div role="tabpanel" tabIndex={0} aria-label="Citations" className="min-h-0 flex-1 overflow-y-auto px-3 py-2">
       <LinksSection number={number} />
-      {!data.complete && <p className="mb-2 text-ink-3">The newest text is still being looked through.</p>}
+      {!data.complete && <p className="mb-2 text-ink-3">The newest text is still being searched for numbers.</p>}
       <Part
-        title="It cites"
+        title="Cites"
         about={
           broken
-            ? `${count(broken, 'citation does', 'citations do')} not hold any more`
+            ? `${count(broken, 'citation is', 'citations are')} no longer valid`
             : data.cites.length
-              ? 'all of them hold'
+              ? 'all valid'
               : ''
         }
       >
-        {data.cites.length === 0 && (
-          <p className="py-1 text-ink-3">No number of the organisation stands in its text.</p>
-        )}
+        {data.cites.length === 0 && <p className="py-1 text-ink-3">The text contains no document number.</p>}
         {data.cites.map((one) => (
           <Line
             key={`${one.number} ${one.label}`}
@@ -59,11 +57,8 @@ export const CitationsPanel = ({ number }: { number: string }) => {
           />
         ))}
       </Part>
-      <Part
-        title="It is cited by"
-        about={data.citedBy.length ? count(data.citedBy.length, 'citation', 'citations') : ''}
-      >
-        {data.citedBy.length === 0 && <p className="py-1 text-ink-3">Nothing that you may see cites it.</p>}
+      <Part title="Cited by" about={data.citedBy.length ? count(data.citedBy.length, 'citation', 'citations') : ''}>
+        {data.citedBy.length === 0 && <p className="py-1 text-ink-3">No document you may see cites it.</p>}
         {data.citedBy.map((one) => (
           <Line
             key={`${one.id} ${one.citedLabel}`}
@@ -78,7 +73,7 @@ export const CitationsPanel = ({ number }: { number: string }) => {
         ))}
       </Part>
       {data.edges.length > 0 && (
-        <Part title="What a change would reach" about={count(data.reached.length, 'document', 'documents')}>
+        <Part title="Impact of a change" about={count(data.reached.length, 'document', 'documents')}>
           <div className="mt-1.5">
             <ImpactGraph
               number={number}
@@ -90,7 +85,7 @@ export const CitationsPanel = ({ number }: { number: string }) => {
       )}
       {further.length > 0 && (
         <Part
-          title="A change would reach further"
+          title="Affected by a change"
           about={data.capped ? `the nearest ${further.length}` : count(further.length, 'document')}
         >
           {further.map((one) => (
@@ -107,7 +102,7 @@ export const CitationsPanel = ({ number }: { number: string }) => {
         </Part>
       )}
       {data.cites.length + data.citedBy.length === 0 && data.complete && (
-        <Empty title="It stands alone">Numbers that are written in texts are found by themselves.</Empty>
+        <Empty title="Nothing else is affected">Numbers found in document texts are linked automatically.</Empty>
       )}
     </div>
   );

@@ -45,7 +45,7 @@ export const ImpactGraph = (reach: Reach) => {
           width={width}
           height={height}
           role="group"
-          aria-label={`What hangs on ${number}`}
+          aria-label={`Impact of a change to ${number}`}
           xmlns="http://www.w3.org/2000/svg"
         >
           {graph.edges().map((edge) => {
@@ -98,13 +98,13 @@ export const ImpactGraph = (reach: Reach) => {
         </svg>
       </div>
       <div className="mt-1 flex items-center gap-2 text-[12px] text-ink-3">
-        <span>Whole lines cite, broken ones link{left > 0 ? `; ${left} more are not drawn` : ''}</span>
+        <span>Solid lines are citations, dashed lines are links{left > 0 ? `; ${left} more are not shown` : ''}</span>
         <button
           type="button"
           className="btn ml-auto !h-6"
           onClick={() => svg.current && save(svg.current.outerHTML, 'image/svg+xml', 'svg')}
         >
-          As a picture
+          Export image
         </button>
         <button
           type="button"
@@ -120,7 +120,7 @@ export const ImpactGraph = (reach: Reach) => {
             )
           }
         >
-          As CSV
+          Export CSV
         </button>
       </div>
     </div>

@@ -81,7 +81,7 @@ export const Commenting = ({ subject, children }: { subject: Subject; children: 
     setDrawn((before) => [...before, id]);
     choose(id);
   });
-  const withdraw = useCommand(api.comments.withdraw, 'Taken back.');
+  const withdraw = useCommand(api.comments.withdraw, 'Mark removed.');
   const comments = data?.comments ?? [];
   const threads = useMemo(
     () =>

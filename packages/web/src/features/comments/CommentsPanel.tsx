@@ -27,16 +27,16 @@ export const CommentsPanel = () => {
               checked={filter.open}
               onChange={(event) => setFilter({ ...filter, open: event.target.checked })}
             />
-            open only
+            Open only
           </label>
           {people.length > 1 && (
             <select
-              aria-label="Whose"
+              aria-label="By"
               className="inp !h-6 !w-32"
               value={filter.person}
               onChange={(event) => setFilter({ ...filter, person: event.target.value })}
             >
-              <option value="">of everybody</option>
+              <option value="">everyone</option>
               {people.map((person) => (
                 <option key={person.id} value={person.id}>
                   of {person.name}
@@ -47,15 +47,17 @@ export const CommentsPanel = () => {
           <ReadBack />
         </div>
       )}
-      {threads.length === 0 && <Empty title={comments.length ? 'None of these' : 'No comments'} />}
+      {threads.length === 0 && <Empty title={comments.length ? 'No matching comments' : 'No comments'} />}
       <ul>
         {found.map((one) => (
           <Thread key={one.id} comment={one} />
         ))}
       </ul>
       {lost.length > 0 && (
-        <section aria-label="Place lost">
-          <h3 className="cap border-y border-line bg-film-2 px-3 py-1 !text-ochre">Place lost in this version</h3>
+        <section aria-label="Location lost">
+          <h3 className="cap border-y border-line bg-film-2 px-3 py-1 !text-ochre">
+            Location not found in this version
+          </h3>
           <ul>
             {lost.map((one) => (
               <Thread key={one.id} comment={one} />

@@ -24,7 +24,7 @@ export const MarkTools = () => {
   const { pen, setPen } = state;
   const stamps = (data?.stamps ?? []).filter((stamp) => !stamp.retired);
   return (
-    <div role="toolbar" aria-label="Marks" className="flex flex-wrap items-center gap-0.5">
+    <div role="toolbar" aria-label="Markup tools" className="flex flex-wrap items-center gap-0.5">
       {TOOLS.filter(({ tool }) => tool !== 'stamp' || stamps.length > 0).map(({ tool, name, Icon }) => (
         <button
           key={tool}
@@ -48,7 +48,7 @@ export const MarkTools = () => {
       ))}
       {pen.tool === 'text' && (
         <input
-          aria-label="What it says"
+          aria-label="Text on the mark"
           className="inp !h-6 !w-36"
           maxLength={200}
           value={pen.text}
@@ -57,7 +57,7 @@ export const MarkTools = () => {
       )}
       {pen.tool === 'stamp' && (
         <select
-          aria-label="Which stamp"
+          aria-label="Stamp"
           className="inp !h-6 !w-40"
           value={pen.text}
           onChange={(event) => {
@@ -92,8 +92,8 @@ export const MarkTools = () => {
       )}
       <button
         type="button"
-        aria-label="Take the last mark back"
-        title="Take the last mark back"
+        aria-label="Undo last mark"
+        title="Undo last mark"
         className="btn btn-quiet !h-6 !px-1"
         disabled={!state.canUndo}
         onClick={state.undo}

@@ -13,8 +13,8 @@ export const ReadBack = () => {
   const [problem, setProblem] = useState<Error | null>(null);
   const command = useCommand(api.comments.readBack, ({ read, left }) =>
     read
-      ? `${count(read, 'annotation is', 'annotations are')} read in.`
-      : `Nothing new is in it${left ? `, ${left} left out` : ''}.`,
+      ? `${count(read, 'comment', 'comments')} imported.`
+      : `No new comments found${left ? `; ${left} could not be imported` : ''}.`,
   );
   if (!state?.mayComment) return null;
   return (
@@ -25,13 +25,13 @@ export const ReadBack = () => {
         disabled={command.isPending}
         onClick={() => input.current?.click()}
       >
-        Read in a marked PDF
+        Import comments from PDF
       </button>
       <input
         ref={input}
         type="file"
         accept="application/pdf"
-        aria-label="Marked PDF"
+        aria-label="PDF with comments"
         className="hidden"
         onChange={async (event) => {
           const [file] = event.target.files ?? [];

@@ -43,7 +43,7 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
     // A mark that was just drawn waits for its words.
     if (chosen && mute && answerCount === 0) setOpen('reply');
   }, [chosen, mute, answerCount]);
-  const withdraw = useCommand(api.comments.withdraw, 'Taken back.');
+  const withdraw = useCommand(api.comments.withdraw, 'Mark removed.');
   if (!state) return null;
   const params = { document: state.subject.documentId, comment: comment.id };
   const answers = state.comments.filter((one) => one.parentId === comment.id).toReversed();
@@ -63,10 +63,10 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
       <p className="flex flex-wrap gap-x-2">
         {comment.kind !== 'comment' && (
           <span className={`cap ${comment.kind === 'blocking' && !comment.resolvedAt ? '!text-vermilion' : ''}`}>
-            {comment.kind === 'blocking' ? 'Blocking' : 'Remark of a reader'}
+            {comment.kind === 'blocking' ? 'Blocking' : "Reader's comment"}
           </span>
         )}
-        {comment.assignee && <span className="cap !text-petrol">for {comment.assignee.name}</span>}
+        {comment.assignee && <span className="cap !text-petrol">assigned to {comment.assignee.name}</span>}
       </p>
       {(comment.quote || comment.mark) && comment.place?.state !== 'lost' ? (
         <button
@@ -104,20 +104,20 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
       {!open && (
         <span className="mt-0.5 flex flex-wrap gap-2.5">
           {!comment.resolvedAt && (state.mayComment || comment.person.id === me.id) && (
-            <Small onClick={() => setOpen('reply')}>Answer</Small>
+            <Small onClick={() => setOpen('reply')}>Reply</Small>
           )}
           {comment.mayResolve && <Small onClick={() => setOpen('resolve')}>Resolve</Small>}
-          {comment.mayResolve && <Small onClick={() => setOpen('assign')}>Give to</Small>}
-          {comment.mayReopen && <Small onClick={() => setOpen('reopen')}>Open again</Small>}
-          {comment.mayWithdraw && <Small onClick={() => withdraw.mutate({ params, body: {} })}>Take back</Small>}
+          {comment.mayResolve && <Small onClick={() => setOpen('assign')}>Assign</Small>}
+          {comment.mayReopen && <Small onClick={() => setOpen('reopen')}>Reopen</Small>}
+          {comment.mayWithdraw && <Small onClick={() => withdraw.mutate({ params, body: {} })}>Delete</Small>}
         </span>
       )}
       {open === 'reply' && (
         <Words
           endpoint={api.comments.reply}
           field="text"
-          label={mute && answerCount === 0 ? 'What about it' : 'Answer'}
-          button={mute && answerCount === 0 ? 'Say it' : 'Answer'}
+          label={mute && answerCount === 0 ? 'Reply' : 'Reply'}
+          button={mute && answerCount === 0 ? 'Send reply' : 'Reply'}
           params={params}
           shut={shut}
         />
@@ -137,8 +137,8 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
         <Words
           endpoint={api.comments.reopen}
           field="reason"
-          label="Why it is open again"
-          button="Open it again"
+          label="Reason for reopening"
+          button="Reopen"
           params={params}
           shut={shut}
         />
@@ -177,7 +177,7 @@ const Words = ({
   shut: () => void;
 }) => {
   const [words, setWords] = useState('');
-  const command = useCommand(endpoint as typeof api.comments.reply, 'Done.', shut);
+  const command = useCommand(endpoint as typeof api.comments.reply, 'Saved.', shut);
   return (
     <form
       className="mt-1.5 flex flex-col gap-1.5"
@@ -207,7 +207,7 @@ const Words = ({
 
 const Assign = ({ comment, params, shut }: { comment: CommentInfo; params: Params; shut: () => void }) => {
   const [people, setPeople] = useState(comment.assignee ? [comment.assignee] : []);
-  const command = useCommand(api.comments.assign, 'Told.', shut);
+  const command = useCommand(api.comments.assign, 'Sent.', shut);
   return (
     <form
       className="mt-1.5 flex flex-col gap-1.5"
@@ -216,9 +216,9 @@ const Assign = ({ comment, params, shut }: { comment: CommentInfo; params: Param
         command.mutate({ params, body: { personId: people[0]?.id ?? null } });
       }}
     >
-      <PeoplePicker label="Who sees to it" single value={people} onChange={setPeople} />
+      <PeoplePicker label="Assign to" single value={people} onChange={setPeople} />
       <div className="flex gap-1.5">
-        <CommandButton busy={command.isPending}>{people.length ? 'Give it' : 'Nobody'}</CommandButton>
+        <CommandButton busy={command.isPending}>{people.length ? 'Assign' : 'Nobody'}</CommandButton>
         <button type="button" className="btn" onClick={shut}>
           Cancel
         </button>

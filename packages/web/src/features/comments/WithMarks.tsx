@@ -21,11 +21,11 @@ export const WithMarks = ({ file, name }: { file: string; name: string }) => {
     <button
       type="button"
       className="btn !h-6"
-      title="With marks and comments written into it"
+      title="PDF with marks and comments"
       disabled={command.isPending}
       onClick={() => command.mutate()}
     >
-      With marks
+      With comments
     </button>
   );
 };

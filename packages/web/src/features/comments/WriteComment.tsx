@@ -11,15 +11,11 @@ export const WriteComment = () => {
   const state = useCommenting();
   const [text, setText] = useState('');
   const [blocking, setBlocking] = useState(false);
-  const command = useCommand(
-    api.comments.add,
-    blocking ? 'Your blocking comment stands.' : 'Your comment stands.',
-    () => {
-      setText('');
-      setBlocking(false);
-      state?.setQuote(null);
-    },
-  );
+  const command = useCommand(api.comments.add, blocking ? 'Blocking comment added.' : 'Comment added.', () => {
+    setText('');
+    setBlocking(false);
+    state?.setQuote(null);
+  });
   if (!state) return null;
   const { subject, quote } = state;
   const mayBlock = subject.revision.state === 'draft' || subject.revision.state === 'in review';
@@ -37,20 +33,20 @@ export const WriteComment = () => {
       {quote && (
         <blockquote className="flex items-start gap-1 border-l-3 border-petrol bg-petrol-tint px-2 py-1 text-[12px]">
           <span className="line-clamp-3 min-w-0 flex-1">{quote.quote}</span>
-          <button type="button" aria-label="Not on these words" onClick={() => state.setQuote(null)}>
+          <button type="button" aria-label="Comment on the whole document instead" onClick={() => state.setQuote(null)}>
             <X size={13} aria-hidden />
           </button>
         </blockquote>
       )}
       <TextArea
-        label={quote ? 'Comment on these words' : 'Comment'}
+        label={quote ? 'Comment on the selected text' : 'Comment'}
         rows={2}
         value={text}
         onChange={(event) => setText(event.target.value)}
         hint={
           quote
-            ? '@ and a sign-in name tells that person'
-            : 'Select words in the text to comment on them; @ and a sign-in name tells that person'
+            ? 'Type @ and a sign-in name to notify a person'
+            : 'Select text to comment on it. Type @ and a sign-in name to notify a person'
         }
       />
       <div className="flex items-center justify-between">
@@ -62,7 +58,7 @@ export const WriteComment = () => {
               checked={blocking}
               onChange={(event) => setBlocking(event.target.checked)}
             />
-            blocks approval until resolved
+            Blocks approval until resolved
           </label>
         ) : (
           <span />

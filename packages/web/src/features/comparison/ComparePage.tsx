@@ -59,8 +59,8 @@ export const ComparePage = () => {
         <button
           type="button"
           className="btn"
-          aria-label="Turn the two around"
-          title="Turn the two around"
+          aria-label="Swap sides"
+          title="Swap sides"
           onClick={() => set({ old: versions.new, new: versions.old, oldFile: files.new, newFile: files.old })}
         >
           <ArrowLeftRight size={14} aria-hidden />
@@ -69,10 +69,10 @@ export const ComparePage = () => {
         {versions.old && versions.new && (
           <a
             className="btn print:hidden"
-            title="Both as a zip, for a comparison program of your own"
+            title="Both versions as a zip, for your own comparison program"
             href={addressOf(api.comparison.pair, { version: versions.new }, { old: versions.old })}
           >
-            Both files
+            Download both files
           </a>
         )}
         <ReportButton comparison={comparison} title={data.document.title} />
@@ -80,7 +80,7 @@ export const ComparePage = () => {
       {versions.old && versions.new ? (
         <ComparisonView key={`${versions.old} ${versions.new}`} comparison={comparison} />
       ) : (
-        <Empty title="There is one version only">What it changes is seen here once there is another one.</Empty>
+        <Empty title="Only one version so far">Changes appear here once there is a second version.</Empty>
       )}
     </div>
   );
@@ -109,7 +109,7 @@ const SideChoice = ({
     <label>
       <span className="cap block">{label}</span>
       <select className="inp !min-h-7 !w-60 !py-0.5" value={value} onChange={(event) => onChange(event.target.value)}>
-        {!sides.some((side) => side.versionId === value) && <option value={value}>of another document</option>}
+        {!sides.some((side) => side.versionId === value) && <option value={value}>from another document</option>}
         {sides.map((side) => (
           <option key={side.versionId} value={side.versionId}>
             {sideName(side)}, {side.state}, {showInstantDay(side.at, zone)}

@@ -23,12 +23,12 @@ const KIND: Record<Place['kind'], string> = { in: 'in', out: 'out', replaced: 'r
 const Ways = ({ overlay, onChange }: { overlay: boolean; onChange: (overlay: boolean) => void }) => (
   <div className="border-b border-line-2 bg-film-2 px-4 py-1">
     <Segments
-      label="What is compared"
+      label="What to compare"
       value={overlay ? 'seen' : 'words'}
       onChange={(value) => onChange(value === 'seen')}
       options={[
-        { value: 'words', text: 'Words' },
-        { value: 'seen', text: 'What is seen' },
+        { value: 'words', text: 'Text' },
+        { value: 'seen', text: 'Appearance' },
       ]}
     />
   </div>
@@ -73,13 +73,12 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
   const without = [old, now].find((side) => side.textState !== 'done');
   if (without && without.textState !== 'waiting')
     return (
-      <Empty title="One of them has no text">
-        {without.files[0]?.name} of {sideName(without)} is a picture, a drawing or a file that cannot be read.{' '}
+      <Empty title="One of them contains no text">
+        {without.files[0]?.name} of {sideName(without)} is an image, a drawing or a file that cannot be read.{' '}
         {metadata.length > 0 && `${metadata.map((field) => field.label).join(', ')} changed.`}
       </Empty>
     );
-  if (without || !compared)
-    return <Loading what={without ? 'the text of a file that has just come' : 'the comparison'} />;
+  if (without || !compared) return <Loading what={without ? 'the text of the new file' : 'the comparison'} />;
   const shown = way === 'changes' ? folded(rows) : rows;
   const said = comparedInWords(compared.counts, metadata.length);
   return (
@@ -88,7 +87,7 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(196px,28%,268px)] print:block">
         <div className="flex min-h-0 min-w-0 flex-col">
           <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-1.5 whitespace-nowrap">
-            <Segments<Way> label="Shown as" value={way} onChange={setWay} options={WAYS} />
+            <Segments<Way> label="View" value={way} onChange={setWay} options={WAYS} />
             <span className="ml-auto flex items-center gap-1 print:hidden">
               <button
                 type="button"
@@ -96,7 +95,7 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
                 disabled={!places.length}
                 onClick={() => go((current ?? 2) - 1)}
               >
-                Before <Key>,</Key>
+                Previous <Key>,</Key>
               </button>
               <span className="num w-16 text-center">
                 {current ?? '–'} of {places.length}
@@ -152,8 +151,9 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
         </div>
         <aside aria-label="Changes" className="min-h-0 overflow-y-auto border-l border-line bg-sheet print:border-0">
           <p role="status" className="border-b border-line px-3.5 py-2 text-ink-2">
-            {said || 'They say the same, word for word.'}
-            {compared.coarse && ' Too unlike for single words everywhere: some paragraphs are compared whole.'}
+            {said || 'The texts are identical.'}
+            {compared.coarse &&
+              ' The texts differ too much for word-by-word comparison; some paragraphs are compared as a whole.'}
           </p>
           {metadata.length > 0 && (
             <section className="border-b border-line px-3.5 py-2.5">
@@ -166,8 +166,8 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
               ))}
             </section>
           )}
-          <h2 className="cap px-3.5 pt-2.5 pb-1">Places</h2>
-          {places.length === 0 && <p className="px-3.5 text-ink-3">Nothing differs in the text.</p>}
+          <h2 className="cap px-3.5 pt-2.5 pb-1">Changes</h2>
+          {places.length === 0 && <p className="px-3.5 text-ink-3">The texts are identical.</p>}
           <ol>
             {places.map((place) => (
               <li key={place.n}>
@@ -199,6 +199,6 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
 
 const LeftOut = ({ paragraphs }: { paragraphs: number }) => (
   <p className="!m-0 border-y border-line-2 bg-film-2 px-5 py-0.5 text-center text-[12px] text-ink-3">
-    {paragraphs === 1 ? 'one equal paragraph' : `${paragraphs} equal paragraphs`}
+    {paragraphs === 1 ? '1 unchanged paragraph' : `${paragraphs} unchanged paragraphs`}
   </p>
 );

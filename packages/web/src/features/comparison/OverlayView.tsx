@@ -31,7 +31,7 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
         if (gone) for (const one of opened) one.close();
         else setPages({ old: a, new: b });
       },
-      () => !gone && setError(new Error('One of them cannot be drawn; it can be downloaded as it is.')),
+      () => !gone && setError(new Error('One of them cannot be displayed; you can download it.')),
     );
     return () => {
       gone = true;
@@ -59,7 +59,7 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
     return () => clearInterval(timer);
   }, [way]);
   if (error) return <Failed error={error} />;
-  if (!pages) return <Loading what="both pictures" />;
+  if (!pages) return <Loading what="both images" />;
   const most = Math.max(pages.old.count, pages.new.count);
   const go = (n: number) => {
     if (!laid?.regions.length) return;
@@ -71,13 +71,13 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-3 border-b border-line bg-film-2 px-4 py-1.5 text-[12.5px]">
         <Segments
-          label="How they are shown"
+          label="View"
           value={way}
           onChange={setWay}
           options={[
-            { value: 'over', text: 'Over each other' },
+            { value: 'over', text: 'Overlay' },
             { value: 'slider', text: 'Slider' },
-            { value: 'blink', text: 'In turn' },
+            { value: 'blink', text: 'Alternating' },
           ]}
         />
         {way === 'slider' && (
@@ -85,7 +85,7 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
             From
             <input
               type="range"
-              aria-label="How much of each"
+              aria-label="Opacity"
               min={0}
               max={100}
               value={split}
@@ -108,14 +108,14 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
         <span role="status" className="text-ink-2">
           {laid
             ? laid.regions.length
-              ? count(laid.regions.length, 'place differs', 'places differ')
-              : 'they look the same'
-            : 'being laid over each other …'}
+              ? count(laid.regions.length, 'difference', 'differences')
+              : 'no visible differences'
+            : 'Preparing the overlay …'}
         </span>
         {laid && laid.regions.length > 0 && (
           <span className="flex gap-1">
             <button type="button" className="btn !h-6" onClick={() => go(chosen - 1)}>
-              Before
+              Previous
             </button>
             <button type="button" className="btn !h-6" onClick={() => go(chosen + 1)}>
               Next
@@ -123,8 +123,8 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
           </span>
         )}
         <span className="ml-auto flex gap-3 text-[12px]">
-          <span style={{ color: '#c81e14' }}>■ went</span>
-          <span style={{ color: '#0b558c' }}>■ came</span>
+          <span style={{ color: '#c81e14' }}>■ removed</span>
+          <span style={{ color: '#0b558c' }}>■ added</span>
         </span>
       </div>
       <div
@@ -132,7 +132,7 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
         className="min-h-0 flex-1 overflow-auto bg-film-3 p-4"
         tabIndex={0}
         role="region"
-        aria-label="Both over each other"
+        aria-label="Overlay of both versions"
       >
         {laid ? (
           <div
@@ -140,7 +140,7 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
             style={{ width: '100%', maxWidth: laid.width, aspectRatio: `${laid.width} / ${laid.height}` }}
           >
             {way === 'over' ? (
-              <img src={laid.over} alt="Both in two colours" className="absolute inset-0 w-full" />
+              <img src={laid.over} alt="Overlay in two colours" className="absolute inset-0 w-full" />
             ) : (
               <>
                 <img src={laid.before} alt="From" className="absolute inset-0 w-full" />
@@ -175,7 +175,7 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
             </svg>
           </div>
         ) : (
-          <Loading what="both over each other" />
+          <Loading what="Overlay of both versions" />
         )}
       </div>
     </div>

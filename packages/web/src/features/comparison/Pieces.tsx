@@ -35,7 +35,7 @@ export const Pieces = ({
         <Tag key={i} {...props}>
           {piece.kind === 'moved' && (
             <span className="cap mr-1 select-none !text-ochre">
-              {piece.new ? `moved here, ${piece.move}` : `moved away, ${piece.move}`}
+              {piece.new ? `moved here, ${piece.move}` : `moved from here, ${piece.move}`}
             </span>
           )}
           {piece.inner && side !== 'old' ? <Inner parts={piece.inner} /> : text}

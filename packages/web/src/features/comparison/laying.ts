@@ -24,12 +24,9 @@ const layOver = (request: OverlayRequest): Promise<OverlayAnswer> =>
       worker.terminate();
       then();
     };
-    const timer = setTimeout(
-      () => end(() => reject(new Error('It took too long to lay them over each other.'))),
-      MOST_MS,
-    );
+    const timer = setTimeout(() => end(() => reject(new Error('Creating the overlay took too long.'))), MOST_MS);
     worker.onmessage = ({ data }: MessageEvent<OverlayAnswer>) => end(() => resolve(data));
-    worker.onerror = () => end(() => reject(new Error('They could not be laid over each other.')));
+    worker.onerror = () => end(() => reject(new Error('The overlay could not be created.')));
     worker.postMessage(request);
   });
 

@@ -22,7 +22,7 @@ const canvasOf = (width: number, height: number): [HTMLCanvasElement, CanvasRend
   const canvas = document.createElement('canvas');
   [canvas.width, canvas.height] = [Math.round(width), Math.round(height)];
   const context = canvas.getContext('2d', { willReadFrequently: true });
-  if (!context) throw new Error('This browser cannot draw.');
+  if (!context) throw new Error('This browser cannot draw images.');
   context.fillStyle = '#fff';
   context.fillRect(0, 0, canvas.width, canvas.height);
   return [canvas, context];
@@ -64,10 +64,10 @@ const madePages = async (file: File): Promise<string> => {
   for (let i = 0; i < MOST_WAITS; i++) {
     const { state, why } = await call(api.viewing.pages, { params: { file: file.id } });
     if (state === 'done') return addressOf(api.viewing.pagesFile, { file: file.id });
-    if (state === 'failed') throw new Error(`No pages could be made of ${file.name}: ${why ?? ''}`);
+    if (state === 'failed') throw new Error(`The pages of ${file.name} could not be created: ${why ?? ''}`);
     await new Promise((resolve) => setTimeout(resolve, 1000));
   }
-  throw new Error(`The pages of ${file.name} are not made yet.`);
+  throw new Error(`The pages of ${file.name} are still being created.`);
 };
 
 export const openPages = async (file: File): Promise<Pages> =>

@@ -43,7 +43,7 @@ export const useComparison = (
       setState({ key, compared, error });
     };
     const timer = setTimeout(
-      () => finish(null, new Error('The texts are too unlike to be compared in time.')),
+      () => finish(null, new Error('The texts differ too much to be compared in reasonable time.')),
       MOST_MS,
     );
     worker.onmessage = ({ data }: MessageEvent<Compared>) => finish(data, null);

@@ -16,7 +16,7 @@ type Row = {
   problem: string;
 };
 
-const BY = { number: 'by its number', name: 'by its name', bytes: 'by its content' } as const;
+const BY = { number: 'by number', name: 'by name', bytes: 'by content' } as const;
 
 /** Changed files find the documents that I have out, by number, name or content; seen before it is done, each for itself. */
 export const CheckInMany = ({
@@ -95,11 +95,11 @@ export const CheckInMany = ({
                 {row.problem ||
                   (row.state === 'sending'
                     ? 'sending …'
-                    : `${showSize(row.file.size)} ${row.by && `· found ${row.by}`}`)}
+                    : `${showSize(row.file.size)} ${row.by && `· matched ${row.by}`}`)}
               </span>
             </span>
             {row.state === 'done' ? (
-              <span className="num">{row.number} has its next version</span>
+              <span className="num">{row.number} gets a new version</span>
             ) : (
               <select
                 className="inp !min-h-7 !py-0.5"
@@ -108,7 +108,7 @@ export const CheckInMany = ({
                 disabled={row.state === 'sending' || busy}
                 onChange={(event) => patch(at, { number: event.target.value, by: '' })}
               >
-                <option value="">goes nowhere</option>
+                <option value="">Not assigned</option>
                 {mine.map((one) => (
                   <option key={one.documentId} value={one.number}>
                     {one.number} {one.title}
@@ -119,9 +119,13 @@ export const CheckInMany = ({
           </li>
         ))}
       </ul>
-      {twice && <p className="text-vermilion">Two files go to {twice.number}; one of them must go elsewhere.</p>}
+      {twice && (
+        <p className="text-vermilion">
+          Two files are assigned to {twice.number}. Assign one of them to another document.
+        </p>
+      )}
       <TextField
-        label="What changed, said for each of them"
+        label="Change note for all versions"
         required
         value={note}
         onChange={(event) => setNote(event.target.value)}

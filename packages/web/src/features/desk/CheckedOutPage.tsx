@@ -22,7 +22,7 @@ export const CheckedOutPage = () => {
     noClick: true,
     noKeyboard: true,
   });
-  if (isPending) return <Loading what="what is checked out" />;
+  if (isPending) return <Loading what="the check-outs" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const mine = data.rows.filter((row) => row.mine);
   const others = data.rows.filter((row) => !row.mine);
@@ -34,14 +34,14 @@ export const CheckedOutPage = () => {
           <h1>Checked out</h1>
           <span className="text-ink-2">
             {mine.length > 0
-              ? `${count(mine.length, 'document', 'documents')} to you. Drop the changed files here, all at once, to check them in.`
-              : 'Nothing to you.'}
+              ? `${count(mine.length, 'document', 'documents')} checked out to you. Drop the changed files here to check them all in.`
+              : 'None to you.'}
           </span>
         </div>
         <span className="flex items-center gap-3">
           {mine.length > 0 && (
             <button type="button" className="btn btn-pri" onClick={open}>
-              Check in several
+              Check in several files
             </button>
           )}
           <DeskTabs />
@@ -49,7 +49,7 @@ export const CheckedOutPage = () => {
       </div>
       <DriveFiles />
       {data.rows.length === 0 && (
-        <Empty title="Nothing is checked out">Who takes a document to change it stands here, with since when.</Empty>
+        <Empty title="Nothing is checked out">Documents that someone has checked out appear here, with the date.</Empty>
       )}
       {[
         { title: 'To you', rows: mine },
@@ -81,7 +81,7 @@ const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
           <th className="cap w-[15%]">Since</th>
           <th className="cap w-[13%]">Expected back</th>
           <th className="cap w-[18%]">
-            <span className="sr-only">Acts</span>
+            <span className="sr-only">Actions</span>
           </th>
         </tr>
       </thead>
@@ -112,7 +112,7 @@ const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
                     Check in
                   </Link>{' '}
                   <Link className="btn btn-quiet !h-6" to={command(row, 'discard check-out')}>
-                    Give up
+                    Discard
                   </Link>
                 </>
               ) : (

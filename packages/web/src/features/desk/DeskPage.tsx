@@ -10,15 +10,15 @@ import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
 
 const GROUPS: { kind: DeskRow['kind']; title: string; about: (rows: DeskRow[], desk: Desk) => string }[] = [
-  { kind: 'decide', title: 'Decide', about: () => 'review and approval steps that name you' },
-  { kind: 'finish', title: 'Finish', about: () => 'checked out to you, sent back, or not sent yet' },
+  { kind: 'decide', title: 'Decide', about: () => 'review and approval steps assigned to you' },
+  { kind: 'finish', title: 'Finish', about: () => 'checked out to you, returned to you, or not yet submitted' },
   { kind: 'release', title: 'Release', about: () => 'approved or scheduled, for document control' },
   {
     kind: 'read',
     title: 'Read and sign',
     about: (rows, desk) => `${count(rows.length, 'document')}, about ${count(desk.readingMinutes, 'minute')}`,
   },
-  { kind: 'check', title: 'Look after', about: () => 'days that come, and sources to look at again' },
+  { kind: 'check', title: 'Follow up', about: () => 'upcoming dates, and sources to check' },
 ];
 
 /** What waits for me, with the one act that takes it further. */
@@ -34,21 +34,21 @@ export const DeskPage = () => {
           <div>
             <h1>
               {data.rows.length === 0
-                ? 'Nothing waits for you'
+                ? 'Nothing is waiting for you'
                 : data.rows.length === 1
-                  ? 'One thing waits for you'
-                  : `${inWords(data.rows.length)} things wait for you`}
+                  ? 'One task is waiting for you'
+                  : `${inWords(data.rows.length)} tasks are waiting for you`}
             </h1>
             <span className="text-ink-2">
               {data.rows.length === 0
-                ? 'What is asked of you will stand here.'
-                : `${overdue === 0 ? 'None is late.' : overdue === 1 ? 'One is late.' : `${inWords(overdue)} are late.`} ${data.oldestDays > 0 ? `The oldest has waited ${count(data.oldestDays, 'day')}.` : ''}`}
+                ? 'Your tasks will appear here.'
+                : `${overdue === 0 ? 'None is overdue.' : overdue === 1 ? 'One is overdue.' : `${inWords(overdue)} are overdue.`} ${data.oldestDays > 0 ? `The oldest has been waiting for ${count(data.oldestDays, 'day')}.` : ''}`}
             </span>
           </div>
           <DeskTabs />
         </div>
         {data.rows.length === 0 && (
-          <Empty title="The Desk is clear">You may look at what you sent, or at the register.</Empty>
+          <Empty title="Nothing to do">You can follow what you submitted, or browse the register.</Empty>
         )}
         {GROUPS.map((group) => {
           const rows = data.rows.filter((row) => row.kind === group.kind);
@@ -74,9 +74,9 @@ export const DeskPage = () => {
 };
 
 const dueText = (row: DeskRow, today: string): string => {
-  if (row.kind === 'finish' && row.daysOverdue > 0) return `${row.daysOverdue} d out`;
-  if (row.kind === 'release') return row.overdue ? 'Held' : row.due ? showDay(row.due, true) : 'Ready';
-  if (row.overdue) return `${row.daysOverdue} d late`;
+  if (row.kind === 'finish' && row.daysOverdue > 0) return `${row.daysOverdue} days out`;
+  if (row.kind === 'release') return row.overdue ? 'Blocked' : row.due ? showDay(row.due, true) : 'Ready';
+  if (row.overdue) return `${row.daysOverdue} days overdue`;
   if (!row.due) return '–';
   return row.due === today ? 'Today' : showDay(row.due, true);
 };
@@ -113,7 +113,7 @@ const Pane = ({ title, children }: { title: string; children: ReactNode }) => (
 const Side = ({ desk }: { desk: Desk }) => {
   const me = useMe();
   return (
-    <aside aria-label="Around" className="flex min-w-0 flex-col gap-3">
+    <aside aria-label="Elsewhere" className="flex min-w-0 flex-col gap-3">
       {desk.attention.length > 0 && (
         <Pane title="Needs attention">
           <ul className="text-[12.5px] leading-[1.6]">
@@ -130,9 +130,9 @@ const Side = ({ desk }: { desk: Desk }) => {
       {desk.organisation && (
         <Pane title="The organisation today">
           <dl className="grid grid-cols-[1fr_auto] gap-x-2.5 gap-y-1">
-            <Figure name="Routes running" value={String(desk.organisation.running)} />
+            <Figure name="Routes in progress" value={String(desk.organisation.running)} />
             <Figure
-              name="of these late"
+              name="of which overdue"
               value={String(desk.organisation.overdue)}
               bad={desk.organisation.overdue > 0}
             />
@@ -169,7 +169,7 @@ const Side = ({ desk }: { desk: Desk }) => {
         </Pane>
       )}
       {desk.recentlyOpened.length > 0 && (
-        <Pane title="Lately opened">
+        <Pane title="Recently opened">
           <ul className="text-[12.5px] leading-[1.7]">
             {desk.recentlyOpened.map((row) => (
               <li key={row.number}>

@@ -5,7 +5,7 @@ export const DeskTabs = () => (
   <nav aria-label="Desk" className="flex gap-1">
     {[
       ['/', 'For me'],
-      ['/submitted', 'Sent by me'],
+      ['/submitted', 'Submitted by me'],
       ['/checked-out', 'Checked out'],
     ].map(([to, text]) => (
       <NavLink

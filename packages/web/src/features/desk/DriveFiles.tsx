@@ -12,7 +12,7 @@ export const DriveFiles = () => {
   if (!data?.files.length) return null;
   return (
     <section aria-label="Saved on the network drive" className="mb-4">
-      <h2 className="px-0.5 pb-1.5">Saved on the network drive, and no documents yet</h2>
+      <h2 className="px-0.5 pb-1.5">Saved on the network drive, not registered yet</h2>
       <ul className="border border-line bg-sheet">
         {data.files.map((file) => (
           <li key={file.id} className="flex items-center gap-3 border-b border-line-2 px-3 py-1.5 last:border-0">
@@ -25,7 +25,7 @@ export const DriveFiles = () => {
               <span className="block text-[12px] text-ochre">{file.why}</span>
             </span>
             <Link className="btn !h-6" to={`/new?desk=${file.id}&folder=${file.folder.id}`}>
-              Register it
+              Register
             </Link>
           </li>
         ))}

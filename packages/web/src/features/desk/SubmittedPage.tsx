@@ -10,7 +10,7 @@ import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
 
 const standing = (row: SubmittedRow) =>
-  row.step ? `${row.step}, ${row.stepOf}` : row.runState === 'done' ? 'all decided' : row.runState;
+  row.step ? `${row.step}, ${row.stepOf}` : row.runState === 'done' ? 'all have decided' : row.runState;
 
 /** What I sent: what waits for whom since when, and what was said so far. */
 export const SubmittedPage = () => {
@@ -18,22 +18,22 @@ export const SubmittedPage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.tasks.submitted));
   const remind = useCommand(
     api.tasks.remind,
-    (answer) => `Reminded ${answer.reminded === 1 ? 'one person' : `${answer.reminded} people`}.`,
+    (answer) => `Reminder sent to ${answer.reminded === 1 ? 'one person' : `${answer.reminded} people`}.`,
   );
-  if (isPending) return <Loading what="what you sent" />;
+  if (isPending) return <Loading what="your submissions" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const day = (instant: string) => showInstantDay(instant, me.organisation.zone, true);
   return (
     <div className="flex-1 overflow-y-auto px-4 py-3.5">
       <div className="mb-3 flex items-end justify-between">
         <div>
-          <h1>Sent by me</h1>
-          <span className="text-ink-2">Running ones first; ended ones stay for 30 days.</span>
+          <h1>Submitted by me</h1>
+          <span className="text-ink-2">Open ones first; completed ones stay for 30 days.</span>
         </div>
         <DeskTabs />
       </div>
       {data.rows.length === 0 && (
-        <Empty title="Nothing is on its way">What you send for review and approval is followed here.</Empty>
+        <Empty title="Nothing submitted">Documents you submit for review and approval appear here.</Empty>
       )}
       <ul>
         {data.rows.map((row) => (
@@ -48,7 +48,7 @@ export const SubmittedPage = () => {
                 <b className="block truncate font-semibold">{row.title}</b>
               </Link>
               <span className="text-[12px] text-ink-3">
-                sent {day(row.sentAt)}, run {row.round}
+                submitted {day(row.sentAt)}, round {row.round}
               </span>
             </span>
             <NotchBar state={row.state} words={standing(row)} />
@@ -77,7 +77,7 @@ export const SubmittedPage = () => {
                 disabled={remind.isPending}
                 onClick={() => remind.mutate({ params: { document: row.documentId }, body: {} })}
               >
-                Remind
+                Send reminder
               </button>
             ) : (
               <span />

@@ -44,7 +44,7 @@ export const AboutFields = ({
         optional={!parentNeeded}
         value={values.parent}
         onChange={(parent) => set({ parent })}
-        hint={parentNeeded ? 'The number stands under that of its parent' : 'The document that it belongs to'}
+        hint={parentNeeded ? "The number is derived from the parent's number" : 'The document this one belongs to'}
       />
       <Select
         label="Confidentiality"
@@ -64,16 +64,16 @@ export const AboutFields = ({
         maxLength={200}
         value={values.location}
         onChange={(event) => set({ location: event.target.value })}
-        hint="Where the paper, or the thing it is about, is"
+        hint="Where the paper, or the item it describes, is kept"
       />
       <TextField
-        label="Months between reviews"
+        label="Review interval in months"
         optional
         inputMode="numeric"
         pattern="\d{0,3}"
         value={values.reviewMonths}
         onChange={(event) => set({ reviewMonths: event.target.value })}
-        hint={`Left empty: ${typeMonths || 'no review'}, as its type says`}
+        hint={`Empty: ${typeMonths || 'no review'}, as set by the type`}
       />
       {(isOutside || values.source) && (
         <>
@@ -83,10 +83,10 @@ export const AboutFields = ({
             maxLength={300}
             value={values.source}
             onChange={(event) => set({ source: event.target.value })}
-            hint="Where it comes from: publisher, address"
+            hint="Publisher or address of the original"
           />
           <TextField
-            label="Edition there"
+            label="Edition at the source"
             optional
             maxLength={80}
             value={values.edition}
@@ -97,13 +97,17 @@ export const AboutFields = ({
             single
             value={values.watcher}
             onChange={(watcher) => set({ watcher })}
-            hint="Looks at the source again and again; left empty, the owner"
+            hint="Checks the source regularly; if empty, the owner does"
           />
         </>
       )}
       {sharing.length > 0 && (
-        <Select label="Shared as" value={values.sharing} onChange={(event) => set({ sharing: event.target.value })}>
-          <option value="">not said</option>
+        <Select
+          label="Status code for sharing"
+          value={values.sharing}
+          onChange={(event) => set({ sharing: event.target.value })}
+        >
+          <option value="">not set</option>
           {sharing.map((one) => (
             <option key={one.code} value={one.code}>
               {one.code} {one.text}
@@ -116,14 +120,14 @@ export const AboutFields = ({
         value={values.followsNamingRule}
         onChange={(event) => set({ followsNamingRule: event.target.value as AboutValues['followsNamingRule'] })}
       >
-        <option value="">as the type says</option>
-        <option value="yes">follow the naming rule</option>
-        <option value="no">stay as they came</option>
+        <option value="">as set by the type</option>
+        <option value="yes">named by rule</option>
+        <option value="no">keep their original names</option>
       </Select>
       {sites.length > 0 && (
         <div className="col-span-2">
           <UnitPicker
-            label="Sites where it applies"
+            label="Applies at sites"
             units={sites.map(({ code, name }) => ({ id: code, name }))}
             value={values.sites}
             onChange={(chosen) => set({ sites: chosen })}
@@ -158,7 +162,7 @@ export const AboutFields = ({
                   className="btn"
                   onClick={() => set({ titles: values.titles.filter((_, i) => i !== index) })}
                 >
-                  Take out
+                  Remove
                 </button>
               </div>
             );
@@ -168,7 +172,7 @@ export const AboutFields = ({
             className="btn !h-6"
             onClick={() => set({ titles: [...values.titles, { language: '', title: '' }] })}
           >
-            Add a title
+            Add title
           </button>
         </fieldset>
       )}

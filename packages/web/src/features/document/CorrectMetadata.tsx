@@ -27,7 +27,7 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
   const { base: page, draft: said, edit } = form;
   const draft = page.revision.state === 'draft';
   const [reason, setReason] = useState('');
-  const command = useCommand(api.documents.correctMetadata, 'The metadata are corrected.', close);
+  const command = useCommand(api.documents.correctMetadata, 'Metadata saved.', close);
   return (
     <FormDialog
       title={`Correct metadata of ${page.number}`}
@@ -84,7 +84,7 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
       />
       <PeoplePicker label="Owner" single value={said.owner} onChange={(owner) => edit({ owner })} />
       <TextField
-        label="Next review"
+        label="Next review date"
         optional
         type="date"
         value={said.nextReview}
@@ -109,7 +109,7 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
             rows={2}
             value={reason}
             onChange={(event) => setReason(event.target.value)}
-            hint="Revision fields of a revision that has left draft change only with the next revision."
+            hint="Revision fields can be changed only in a draft. For this revision, start the next one."
           />
         </div>
       )}

@@ -47,9 +47,9 @@ export const DocumentPage = () => {
 };
 
 const NotOnThatDay = ({ number, day }: { number: string; day: string }) => (
-  <Empty title={`${number}: nothing was in force on ${showDay(day)}, or nothing that you may see.`}>
+  <Empty title={`${number}: nothing was in force on ${showDay(day)}, or you may not see it.`}>
     <Link className="btn mt-2" to={`/d/${encodeURIComponent(number)}`}>
-      See it as today
+      Show as of today
     </Link>
   </Empty>
 );
@@ -141,19 +141,19 @@ const DocumentView = ({ page }: { page: Page }) => {
       )}
       {page.removedAt && (
         <div className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
-          Removed on {showInstantDay(page.removedAt, me.organisation.zone)}: it stands in no list and keeps its number.
+          Removed on {showInstantDay(page.removedAt, me.organisation.zone)}: it appears in no list and keeps its number.
           <button type="button" className="btn ml-auto !h-6" onClick={() => openCommand('bring back')}>
-            Bring back
+            Restore
           </button>
         </div>
       )}
       {page.uncheckedSince && (
         <div className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
-          Taken over from old stock on {showInstantDay(page.uncheckedSince, me.organisation.zone)}; labels, days and
-          signers are as told, and nobody has checked them yet.
+          Imported on {showInstantDay(page.uncheckedSince, me.organisation.zone)}; labels, dates and signers come from
+          the legacy list and are not yet verified.
           {page.rights.includes('manage') && (
             <Link className="btn ml-auto !h-6" to="/imports/check">
-              To what is not yet checked
+              Show unverified documents
             </Link>
           )}
         </div>
@@ -213,7 +213,7 @@ const DocumentView = ({ page }: { page: Page }) => {
                 <FileViewer key={file.id} file={file} mark={mark} />
               </>
             ) : (
-              <Empty title="There is no file" />
+              <Empty title="No file" />
             )}
           </section>
           <section aria-label="About the document" className="pane flex min-h-0 flex-col overflow-hidden">
@@ -247,7 +247,7 @@ const DocumentView = ({ page }: { page: Page }) => {
                     {fingerprint(file.sha256)}
                   </span>
                   {signatures.length > 0 &&
-                    ` · ${signatures.length === 1 ? '1 signature binds to it' : `${signatures.length} signatures bind to it`}, ${signatures.every((s) => s.state === 'intact') ? 'intact' : 'altered'}`}
+                    ` · ${signatures.length === 1 ? '1 signature covers it' : `${signatures.length} signatures cover it`}, ${signatures.every((s) => s.state === 'intact') ? 'intact' : 'altered'}`}
                 </span>
                 <span className="text-[11.5px] text-ink-3">
                   {shown.by.name}, {showInstant(shown.at, me.organisation.zone)}

@@ -48,7 +48,7 @@ export const DocumentPicker = ({
       chips={value ? [{ key: value, name: value, content: <span className="num">{value}</span> }] : []}
       onTakeOut={() => onChange('')}
       single
-      placeholder="Type a number or words of the title"
+      placeholder="Type a number or words from the title"
       find={find}
       onFind={setFind}
       offers={offers}

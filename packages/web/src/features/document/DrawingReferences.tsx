@@ -16,7 +16,7 @@ export const DrawingReferences = ({ upload }: { upload: Upload }) => {
   if (format === 'closed')
     return (
       <p className="-mt-1 border-l-3 border-ochre bg-ochre-tint px-3 py-1.5 text-ochre">
-        Files that this drawing refers to cannot be read from its format. See that they are filed too.
+        References in this drawing format cannot be read. Check that the referenced files are registered.
       </p>
     );
   if (!data?.references.length) return null;
@@ -26,8 +26,8 @@ export const DrawingReferences = ({ upload }: { upload: Upload }) => {
       className={`-mt-1 border-l-3 px-3 py-1.5 ${missing.length ? 'border-ochre bg-ochre-tint' : 'border-petrol bg-petrol-tint'}`}
     >
       <p className={missing.length ? 'text-ochre' : ''}>
-        The drawing refers to {count(data.references.length, 'file', 'files')}
-        {missing.length > 0 && `; ${count(missing.length, 'is', 'are')} in no document that you may see`}.
+        Files the drawing refers to {count(data.references.length, 'file', 'files')}
+        {missing.length > 0 && `; ${count(missing.length, 'is', 'are')} in no document you may see`}.
       </p>
       <ul>
         {data.references.map((one) => (

@@ -31,7 +31,9 @@ export const KeywordsField = ({
   const used = (data?.keywords ?? []).filter(({ word }) => !value.includes(word));
   const typed = text.trim();
   const lines = [
-    ...(typed !== '' && !used.some(({ word }) => word === typed) ? [{ word: typed, told: 'as a new word' }] : []),
+    ...(typed !== '' && !used.some(({ word }) => word === typed)
+      ? [{ word: typed, told: 'add as a new keyword' }]
+      : []),
     ...used.map(({ word, documents }) => ({ word, told: String(documents) })),
   ];
   return (
@@ -40,7 +42,7 @@ export const KeywordsField = ({
       optional
       chips={value.map((word) => ({ key: word, name: word }))}
       onTakeOut={(word) => onChange(value.filter((one) => one !== word))}
-      placeholder="Type a word"
+      placeholder="Type a keyword"
       find={text}
       onFind={(next) => (next.includes(',') ? add(next) : setText(next))}
       offers={lines.map(({ word, told }) => ({

@@ -15,7 +15,7 @@ import { forbidsWords, stateWords } from './sentences.ts';
 const FolderName = ({ id }: { id: string }) => {
   const { data } = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const folder = data?.folders.find((one) => one.id === id);
-  return <>{folder ? pathOf(folder, data?.folders ?? []) : data ? 'a folder that you may not see' : '…'}</>;
+  return <>{folder ? pathOf(folder, data?.folders ?? []) : data ? 'a folder you may not see' : '…'}</>;
 };
 
 const show = (page: DocumentPage, field: DocumentPage['fields'][number]): React.ReactNode => {
@@ -83,20 +83,20 @@ export const MetadataPanel = ({ page }: { page: DocumentPage }) => {
           )}
         {page.shortcuts.length > 0 &&
           row(
-            'Also in',
+            'Shortcuts in',
             page.shortcuts.map((one) => <Shortcut key={one.id} page={page} shortcut={one} />),
           )}
         {page.sites.length > 0 && row('Sites', page.sites.map((site) => site.name).join(', '))}
-        {page.sharing.code && row('Shared as', `${page.sharing.code} ${page.sharing.text}`)}
+        {page.sharing.code && row('Status code for sharing', `${page.sharing.code} ${page.sharing.text}`)}
         {page.origin &&
           row(
             'Source',
             <>
-              {page.origin.source || 'not said'}
+              {page.origin.source || 'not set'}
               {page.origin.edition && `, edition ${page.origin.edition}`}
               <span className="block text-[11.5px] text-ink-3">
                 {page.origin.watcher ? `watched by ${page.origin.watcher.name}` : 'watched by nobody'}
-                {page.origin.checkOn && `, next look on ${showDay(page.origin.checkOn)}`}
+                {page.origin.checkOn && `, next check on ${showDay(page.origin.checkOn)}`}
               </span>
             </>,
           )}
@@ -104,7 +104,7 @@ export const MetadataPanel = ({ page }: { page: DocumentPage }) => {
         {row(
           'Review',
           page.reviewMonths.own !== null
-            ? `every ${page.reviewMonths.own} months, its own interval`
+            ? `every ${page.reviewMonths.own} months, set for this document`
             : page.reviewMonths.type
               ? `every ${page.reviewMonths.type} months`
               : 'none',
@@ -135,7 +135,7 @@ export const MetadataPanel = ({ page }: { page: DocumentPage }) => {
 };
 
 const Shortcut = ({ page, shortcut }: { page: DocumentPage; shortcut: DocumentPage['shortcuts'][number] }) => {
-  const command = useCommand(api.filing.removeShortcut, 'It is shown there no more.');
+  const command = useCommand(api.filing.removeShortcut, 'Shortcut removed.');
   return (
     <span className="flex items-start gap-1">
       <Link className="link min-w-0 flex-1" to={`/register?folder=${shortcut.id}`}>
@@ -145,11 +145,11 @@ const Shortcut = ({ page, shortcut }: { page: DocumentPage; shortcut: DocumentPa
         <button
           type="button"
           className="btn btn-quiet !h-5 !px-1"
-          aria-label={`Take the shortcut out of ${shortcut.path.at(-1)}`}
+          aria-label={`Remove shortcut in ${shortcut.path.at(-1)}`}
           disabled={command.isPending}
           onClick={() => command.mutate({ body: { documentId: page.id, folderId: shortcut.id } })}
         >
-          take out
+          Remove
         </button>
       )}
     </span>

@@ -15,7 +15,7 @@ export const OriginalSaid = <T extends Pick<OriginalRow, 'description' | 'langua
     <input
       className="inp"
       aria-label={`Description of ${name}`}
-      placeholder="What this file is"
+      placeholder="Description of this file"
       maxLength={200}
       value={value.description}
       onChange={(event) => onChange({ ...value, description: event.target.value })}
@@ -32,7 +32,7 @@ export const OriginalSaid = <T extends Pick<OriginalRow, 'description' | 'langua
       className="inp"
       aria-label={`Sheet of ${name}`}
       placeholder="sheet"
-      title="Sheet, counted from 1"
+      title="Sheet number, starting at 1"
       inputMode="numeric"
       value={value.sheet}
       onChange={(event) => onChange({ ...value, sheet: event.target.value.replace(/\D/g, '') })}
@@ -58,12 +58,12 @@ export const MoreOriginals = ({
           <div className="mb-1 flex items-center justify-between">
             <span className="cap">Original {index + 2}</span>
             <button type="button" className="btn !h-6" onClick={() => onChange(rows.filter((_, i) => i !== index))}>
-              Take it out
+              Remove
             </button>
           </div>
           {row.kept && !row.upload && (
             <p className="mb-1 truncate">
-              <span className="num">{row.kept.name}</span> <span className="text-ink-3">stays, or:</span>
+              <span className="num">{row.kept.name}</span> <span className="text-ink-3">Stays unless replaced:</span>
             </p>
           )}
           <FileDrop label={`File ${index + 2}`} value={row.upload} onChange={(upload) => change(index, { upload })} />
@@ -74,7 +74,7 @@ export const MoreOriginals = ({
       ))}
       <div>
         <button type="button" className="btn !h-6" onClick={() => onChange([...rows, EMPTY_ROW])}>
-          Add another original
+          Add original
         </button>
       </div>
     </div>

@@ -12,14 +12,14 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
   const openCommand = useOpenCommand();
   const remind = useCommand(
     api.tasks.remind,
-    (answer) => `Reminded ${answer.reminded === 1 ? 'one person' : `${answer.reminded} people`}.`,
+    (answer) => `Reminder sent to ${answer.reminded === 1 ? 'one person' : `${answer.reminded} people`}.`,
   );
   const { next } = page;
   const may = (command: string) => page.commands.find((a) => a.command === command)?.refusals.length === 0;
   if (page.view) return null;
   if (page.myReading && page.revision.state === 'in force') {
     return (
-      <Strip lead="You are asked to read this" rest="and sign that you have understood it.">
+      <Strip lead="You are asked to read this" rest="and sign that you have read and understood it.">
         <Link className="btn btn-pri" to={`/reading/${page.myReading}`}>
           Read and sign
         </Link>
@@ -39,7 +39,7 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
             className="btn"
             onClick={() => remind.mutate({ params: { document: page.id }, body: {} })}
           >
-            Remind
+            Send reminder
           </button>
         )}
       {next.kind === 'decide' && next.mine && next.assignmentId && (
@@ -49,7 +49,7 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
       )}
       {next.kind === 'checked out' && next.mine && /^text\//.test(page.versions[0]?.files[0]?.mediaType ?? '') && (
         <Link className="btn" to={`${address}/edit`}>
-          Edit here
+          Edit in browser
         </Link>
       )}
       {next.kind === 'checked out' && next.mine && (
@@ -64,7 +64,7 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
       )}
       {next.kind === 'finish' && page.rights.includes('author') && page.hasRoute && (
         <button type="button" className="btn btn-pri" onClick={() => openCommand('submit')}>
-          Send for review
+          Submit for review
         </button>
       )}
       {(next.kind === 'release' ||
@@ -73,7 +73,7 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
         (next.kind === 'finish' && !page.hasRoute)) &&
         may('release') && (
           <Link className="btn btn-pri" to={`${address}/release`}>
-            {next.kind === 'scheduled' ? 'Look at the release' : 'Release'}
+            {next.kind === 'scheduled' ? 'Open release' : 'Release'}
           </Link>
         )}
     </Strip>

@@ -76,14 +76,14 @@ export const OriginalField = ({
             setProblem(null);
           }}
         />
-        {kind === 'file' && <span className="text-[11.5px] text-ink-3">A copied picture can be pasted</span>}
+        {kind === 'file' && <span className="text-[11.5px] text-ink-3">You can paste a copied image</span>}
       </div>
       {kind === 'template' && begin ? (
         <Select
           label={`${label}, begun from`}
           value={begin.value}
           onChange={(event) => begin.onChange(event.target.value)}
-          hint="Number, title and metadata are filled in where the template places them"
+          hint="Number, title and metadata are filled in where the template has placeholders"
         >
           {templates.map((template) => (
             <option key={template.id} value={template.id}>
@@ -119,7 +119,7 @@ const Taken = ({ icon, words, leave }: { icon: React.ReactNode; words: string; l
     {icon}
     <span className="min-w-0 flex-1 break-all">{words}</span>
     <button type="button" className="btn" onClick={leave}>
-      Another
+      Choose another file
     </button>
   </div>
 );
@@ -145,7 +145,7 @@ const Address = ({
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2">
       <TextField
-        label="Address of the page or film"
+        label="Address of the page or video"
         type="url"
         placeholder="https://"
         value={address}
@@ -157,7 +157,7 @@ const Address = ({
         }}
       />
       <button type="button" className="btn mb-[1px]" disabled={!address.trim()} onClick={() => void take(address)}>
-        Take it
+        Use this address
       </button>
     </div>
   );
@@ -203,7 +203,7 @@ const Paper = ({
         disabled={!place.trim()}
         onClick={() => void take(place, pages ? Number(pages) : null)}
       >
-        Take it
+        Use this address
       </button>
     </div>
   );

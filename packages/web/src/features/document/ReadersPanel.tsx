@@ -33,9 +33,9 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
             <>
               <p>
                 <b className="font-semibold">{audienceWords(requirement)}</b>{' '}
-                {requirement.kind === 'read and sign' ? 'must read and sign' : 'get it for information'} within{' '}
+                {requirement.kind === 'read and sign' ? 'must read and sign' : 'receive it for information'} within{' '}
                 {count(requirement.workingDays, 'working day')}, new joiners within {requirement.newJoinerDays}.
-                {requirement.beforeInForce && ' It may be read before it is in force.'}
+                {requirement.beforeInForce && ' It may be read before it comes into force.'}
               </p>
               {requirement.instructions && <p className="text-ink-2">“{requirement.instructions}”</p>}
               <p className="text-ink-3">
@@ -45,7 +45,7 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
               </p>
             </>
           ) : (
-            <p>Nobody is named who must read it.</p>
+            <p>No readers are defined.</p>
           )}
           {data.compliance.percent !== null && (
             <p className="mt-1">
@@ -56,12 +56,12 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
         </div>
         {data.mayManage && !page.view && (
           <button type="button" className="btn" onClick={() => setEditing(true)}>
-            {requirement ? 'Change readers' : 'Name readers'}
+            {requirement ? 'Edit readers' : 'Define readers'}
           </button>
         )}
       </div>
       {data.readers.length === 0 ? (
-        <Empty title="No readings yet">They follow when a revision may be read.</Empty>
+        <Empty title="No readings yet">Readings appear once a revision may be read.</Empty>
       ) : (
         <table className="w-full">
           <thead>

@@ -14,19 +14,19 @@ import { Failed, Loading, Refusals, Why } from '../../ui/states.tsx';
 import { TitleBlock } from './TitleBlock.tsx';
 
 const CHECKS: Record<string, string> = {
-  signatures: 'All signatures are there and intact',
-  record: 'What was signed is unchanged',
+  signatures: 'All signatures are present and intact',
+  record: 'The signed content is unchanged',
   content: 'The files are in the store',
   'check-out': 'Nothing is checked out',
-  metadata: 'Mandatory metadata have values',
+  metadata: 'Required fields have values',
   comments: 'No blocking comment is open',
-  readers: 'Readers are named where the type asks for it',
+  readers: 'Readers are defined where the type requires it',
 };
 const WAYS: Record<string, string> = {
-  reopen: 'Take it back to draft',
-  'discard check-out': 'Ask for the check-out',
-  'resolve comment': 'Open the comments',
-  'name readers': 'Name readers',
+  reopen: 'Return to draft',
+  'discard check-out': 'Ask for check-in',
+  'resolve comment': 'Open comments',
+  'name readers': 'Define readers',
 };
 
 /** The preflight, and the release now or on a coming day. */
@@ -46,7 +46,7 @@ export const ReleasePage = () => {
     ({ state }) => (state === 'in force' ? `${number} is in force.` : `${number} is scheduled.`),
     () => navigate(address),
   );
-  const move = useCommand(api.documents.moveDay, 'The day is moved.', () => navigate(address));
+  const move = useCommand(api.documents.moveDay, 'The date was moved.', () => navigate(address));
   if (page.isPending || preflight.isPending) return <Loading what="the preflight" />;
   if (page.error || preflight.error)
     return <Failed error={page.error ?? preflight.error ?? new Error()} again={() => void preflight.refetch()} />;
@@ -70,13 +70,13 @@ export const ReleasePage = () => {
           <div className="border-b border-line bg-film-2 px-4 py-2.5">
             <h1>
               {blockers.length === 0
-                ? `Nothing stands in the way of ${revision.label || page.data.number}`
+                ? `Nothing blocks the release of ${revision.label || page.data.number}`
                 : `${count(blockers.length, 'blocker')} before ${revision.label || page.data.number} can be released`}
             </h1>
             <p className="text-ink-2">
               {preflight.data.supersedes
-                ? `On release ${preflight.data.supersedes} is superseded in the same instant.`
-                : 'It is the first release.'}{' '}
+                ? `${preflight.data.supersedes} is superseded at the moment of release.`
+                : 'This is the first release.'}{' '}
               {preflight.data.readers > 0 &&
                 `${count(preflight.data.readers, 'person', 'people')} will be asked to read it.`}
             </p>
@@ -127,22 +127,22 @@ export const ReleasePage = () => {
             <legend className="sr-only">When</legend>
             <Choice
               name="when"
-              title={scheduled ? 'Hasten: now' : 'Now'}
-              about="in force at this instant"
+              title={scheduled ? 'Release now instead' : 'Now'}
+              about="in force immediately"
               checked={!later}
               onChange={() => setLater(false)}
             />
             <Choice
               name="when"
-              title={scheduled ? 'Move the day' : 'On a coming day'}
-              about={`from its first instant in ${me.organisation.zone}, by itself`}
+              title={scheduled ? 'Move the date' : 'On a future date'}
+              about={`from the start of that day in ${me.organisation.zone}, automatically`}
               checked={later}
               onChange={() => setLater(true)}
             />
           </fieldset>
           {later && (
             <TextField
-              label="Day"
+              label="Date"
               type="date"
               required={!scheduled}
               min={preflight.data.earliestDay}
@@ -150,7 +150,7 @@ export const ReleasePage = () => {
               onChange={(event) => setDay(event.target.value)}
               hint={
                 scheduled
-                  ? 'Left empty: the day is dropped, it stays approved'
+                  ? 'Leave empty to cancel the date; the revision stays approved'
                   : `From ${showDay(preflight.data.earliestDay)} on`
               }
             />
@@ -179,12 +179,12 @@ export const ReleasePage = () => {
             {signing
               ? 'Sign and release'
               : scheduled && later
-                ? 'Move the day'
+                ? 'Move the date'
                 : later
                   ? 'Schedule the release'
                   : `Release ${revision.label}`}
           </CommandButton>
-          {blockers.length > 0 && <Why>It can be released when the blockers are cleared.</Why>}
+          {blockers.length > 0 && <Why>Clear the blockers to release it.</Why>}
         </form>
       </div>
     </div>

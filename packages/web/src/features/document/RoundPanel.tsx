@@ -23,9 +23,9 @@ export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
       {rounds.map((round) => (
         <section key={round.id} className="mb-5">
           <h2>
-            Run {round.n}, {round.state}{' '}
+            Round {round.n}, {round.state}{' '}
             <span className="font-normal text-ink-3">
-              sent by {round.startedBy.name}, {showInstant(round.startedAt, me.organisation.zone)}
+              submitted by {round.startedBy.name}, {showInstant(round.startedAt, me.organisation.zone)}
             </span>
           </h2>
           {round.message && <p className="text-ink-2">“{round.message}”</p>}
@@ -34,7 +34,7 @@ export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
               key={refusal.code + JSON.stringify(refusal.params)}
               className="mt-1 border-l-3 border-ochre bg-ochre-tint px-2 py-1"
             >
-              Held up: {sentenceOf(refusal.code, refusal.params, me.organisation.zone)}
+              Blocked: {sentenceOf(refusal.code, refusal.params, me.organisation.zone)}
             </p>
           ))}
           <ol className="mt-1.5 border-t border-line">
@@ -66,7 +66,7 @@ export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
                     ) : (
                       <span className={a.overdue ? 'text-vermilion' : 'text-ink-2'}>
                         {a.person.name}: {a.state === 'open' ? (a.overdue ? 'overdue' : 'asked') : a.state}
-                        {a.awayDeputy && `; away, ${a.awayDeputy.name} stands in`}
+                        {a.awayDeputy && `; away, ${a.awayDeputy.name} is acting`}
                       </span>
                     )}
                   </div>

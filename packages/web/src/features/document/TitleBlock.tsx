@@ -62,7 +62,7 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
           ? `${page.inForce.label || 'yes'}, since ${showInstantDay(page.inForce.since, me.organisation.zone)}`
           : 'none'}
       </Cell>
-      <Cell caption="Next review" className="border-r border-line">
+      <Cell caption="Next review date" className="border-r border-line">
         <span className={page.reviewOn && page.reviewOn < me.organisation.today ? 'text-vermilion' : ''}>
           {page.reviewOn ? showDay(page.reviewOn) : '–'}
         </span>

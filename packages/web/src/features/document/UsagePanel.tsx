@@ -14,7 +14,7 @@ export const UsagePanel = ({ number }: { number: string }) => {
   if (data.lines.length === 0) return <Empty title="Nobody has opened it yet" />;
   return (
     <div role="tabpanel" tabIndex={0} aria-label="Opened by" className="min-h-0 flex-1 overflow-y-auto">
-      <p className="px-3 py-2 text-ink-2">{count(data.total, 'opening or download', 'openings and downloads')}.</p>
+      <p className="px-3 py-2 text-ink-2">{count(data.total, 'opened or downloaded', 'times opened or downloaded')}.</p>
       <table className="w-full text-[12.5px]">
         <tbody>
           {data.lines.map((line) => (

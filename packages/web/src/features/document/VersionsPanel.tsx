@@ -12,7 +12,7 @@ import { Refusals } from '../../ui/states.tsx';
 import { saidOf } from './originals.ts';
 
 const changeWords = ({ metadata, ...counts }: NonNullable<DocumentPage['versions'][number]['change']>): string =>
-  comparedInWords(counts, metadata) || 'the same words';
+  comparedInWords(counts, metadata) || 'the same text';
 
 /** Compared with the version before it; the first of a revision with what the revision follows, which the page finds. */
 const compareAddress = (page: DocumentPage, version: string, before: string | undefined): string =>
@@ -23,7 +23,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const [, setParams] = useSearchParams();
   const [removing, setRemoving] = useState<DocumentPage['versions'][number] | null>(null);
-  const command = useCommand(api.documents.restore, ({ version }) => `It is the newest now, as version ${version}.`);
+  const command = useCommand(api.documents.restore, ({ version }) => `Version ${version} is now the newest.`);
   const mayRestore =
     page.revision.state === 'draft' &&
     page.commands.find((a) => a.command === 'correct metadata')?.refusals.length === 0;
@@ -62,7 +62,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                     {page.rights.includes('download') ? (
                       <a
                         className="num block text-ink-3 hover:underline"
-                        title={`${file.sha256}: the bytes as they were checked in, without metadata filled in`}
+                        title={`${file.sha256}: the file as checked in, without inserted metadata`}
                         href={addressOf(api.documents.file, { file: file.id }, { as: 'exact' })}
                       >
                         {fingerprint(file.sha256)}
@@ -112,7 +112,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                       disabled={command.isPending}
                       onClick={() => command.mutate({ params: { document: page.id, version: version.id }, body: {} })}
                     >
-                      Make it the newest
+                      Make newest
                     </button>
                   )}
                   {i > 0 && page.rights.includes('manage') && (
@@ -129,14 +129,14 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
       {page.removedVersions.map((removed) => (
         <p key={removed.n} className="border-b border-line-2 px-3 py-1.5 text-[12px] text-ink-3">
           Version {removed.n} was removed by {removed.by}, {showInstant(removed.at, me.organisation.zone)}:{' '}
-          {removed.reason}. {removed.freed > 0 ? `${showSize(removed.freed)} won; ` : ''}its fingerprints stand in the
+          {removed.reason}. {removed.freed > 0 ? `${showSize(removed.freed)} freed; ` : ''}its hashes remain in the
           audit trail.
         </p>
       ))}
       {removing && <RemoveVersion page={page} version={removing} close={() => setRemoving(null)} />}
       {page.supportingFiles.length > 0 && (
-        <section aria-label="SupportingFile" className="px-3 py-3">
-          <h2 className="cap mb-1">Kept aside, never current</h2>
+        <section aria-label="Supporting file" className="px-3 py-3">
+          <h2 className="cap mb-1">Supporting file, never the current one</h2>
           <ul>
             {page.supportingFiles.map((supportingFile) => (
               <li
@@ -180,17 +180,17 @@ const RemoveVersion = ({
   const [reason, setReason] = useState('');
   const command = useCommand(
     api.documents.removeVersion,
-    ({ freed }) => (freed ? `Removed; ${showSize(freed)} won.` : 'Removed; its bytes are held by something else.'),
+    ({ freed }) => (freed ? `Removed; ${showSize(freed)} won.` : 'Removed. Its content is still used elsewhere.'),
     close,
   );
   return (
     <FormDialog
       title={`Remove version ${version.shown} of ${page.number}`}
       about={
-        <p>Its file goes for good where nothing else holds it. Fingerprints and reason stay in the audit trail.</p>
+        <p>The file is deleted unless it is used elsewhere. Its hashes and the reason remain in the audit trail.</p>
       }
       command={command}
-      button="Remove it"
+      button="Remove version"
       danger
       onSubmit={() => command.mutate({ params: { document: page.id, version: version.id }, body: { reason } })}
       onClose={close}

@@ -4,7 +4,7 @@ import { call, Problem } from '../../app/client.ts';
 /** Checks a file in as a new version in one go: out, in, and given back when the second is refused. */
 export const checkInNow = async (document: string, body: BodyInOf<typeof api.documents.checkIn>): Promise<void> => {
   const params = { document };
-  const mine = await call(api.documents.checkOut, { params, body: { note: 'A new file came in' } }).then(
+  const mine = await call(api.documents.checkOut, { params, body: { note: 'A new file was added' } }).then(
     () => false,
     (error: unknown) => {
       if (error instanceof Problem && error.code === 'checked_out_by_you') return true;

@@ -48,20 +48,20 @@ describe('where a document stands', () => {
   });
 
   test('a draft waits to be finished, or for the answer that a rejection asked for', () => {
-    expect(said({ kind: 'finish', who: ['A'] })).toBe('Waiting for A to finish the draft and send it.');
+    expect(said({ kind: 'finish', who: ['A'] })).toBe('Waiting for A to finish the draft and submit it.');
     expect(said({ kind: 'finish', who: ['A'], step: 'Limits are missing' })).toBe(
-      'Waiting for A to answer: “Limits are missing”',
+      'Waiting for A to reply: “Limits are missing”',
     );
   });
 
-  test('what is checked out, blocked up, approved, scheduled, blocked or to be withdrawn has its own words', () => {
+  test('what is checked out, approved, scheduled, blocked or to be withdrawn has its own words', () => {
     expect(said({ kind: 'checked out', who: ['A'], since: '2019-11-23T08:00:00Z' })).toBe(
-      'A has it checked out since 23 Nov 19. Check it in to go on.',
+      'A has it checked out since 23 Nov 19. Check it in to continue.',
     );
     expect(said({ kind: 'checked out', mine: true, since: '2019-11-23T08:00:00Z' })).toContain(
       'You have it checked out',
     );
-    expect(said({ kind: 'held up', blockers: 1 })).toContain('by a blocker');
+    expect(said({ kind: 'held up', blockers: 1 })).toContain('by one blocker');
     expect(said({ kind: 'held up', blockers: 3 })).toContain('by 3 blockers');
     expect(said({ kind: 'release' })).toContain('Waiting for document control');
     expect(said({ kind: 'scheduled', due: '2019-12-07' })).toContain('Comes into force on 7 Dec 2019');

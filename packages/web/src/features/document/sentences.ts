@@ -19,29 +19,29 @@ export const nextSentence = (next: NextStep, zone: string): { lead: string; rest
     case 'finish':
       return {
         lead: next.mine ? 'Waiting for you' : `Waiting for ${people(next.who)}`,
-        rest: next.step ? `to answer: “${next.step}”` : `to finish the draft and send it${since}.`,
+        rest: next.step ? `to reply: “${next.step}”` : `to finish the draft and submit it${since}.`,
       };
     case 'checked out':
       return {
         lead: next.mine ? 'You have it checked out' : `${people(next.who)} has it checked out`,
-        rest: `${since.trim()}. Check it in to go on.`,
+        rest: `${since.trim()}. Check it in to continue.`,
       };
     case 'held up':
       return {
-        lead: 'The round is held up',
-        rest: `by ${next.blockers === 1 ? 'a blocker' : `${next.blockers} blockers`}; it goes on when the last is removed.`,
+        lead: 'The round is blocked',
+        rest: `by ${next.blockers === 1 ? 'one blocker' : `${next.blockers} blockers`}; it continues when the last one is cleared.`,
       };
     case 'release':
       return { lead: 'Waiting for document control', rest: `to release it; approved${since}.` };
     case 'scheduled':
-      return { lead: `Comes into force on ${showDay(next.due)}`, rest: 'by itself, at the first instant of that day.' };
+      return { lead: `Comes into force on ${showDay(next.due)}`, rest: 'automatically, at the start of that day.' };
     case 'blocked':
       return {
         lead: 'Blocked',
-        rest: `since ${showDay(next.due)}: the preflight found a blocker. It comes into force when it is cleared.`,
+        rest: `since ${showDay(next.due)}: the preflight found a blocker. It comes into force when the blocker is cleared.`,
       };
     case 'withdrawal planned':
-      return { lead: `Will be withdrawn on ${showDay(next.due)}`, rest: 'by itself.' };
+      return { lead: `Will be withdrawn on ${showDay(next.due)}`, rest: 'automatically.' };
   }
 };
 
@@ -55,12 +55,12 @@ export const setStateWords = (words: Readonly<Record<string, string>>): void => 
 export const stateWords = (state: string): string => ownWords[state] ?? state.charAt(0).toUpperCase() + state.slice(1);
 
 const FORBIDS: Record<Forbidden, string> = {
-  download: 'no copies to take away',
-  print: 'no prints',
-  'share outside': 'not shared outside the organisation',
+  download: 'no downloads',
+  print: 'no printing',
+  'share outside': 'no sharing outside the organisation',
 };
 /** What a level of confidentiality forbids, in words. */
 export const forbidsWords = (forbids: readonly Forbidden[]): string => {
   const words = forbids.map((one) => FORBIDS[one]).join(', ');
-  return words ? words.charAt(0).toUpperCase() + words.slice(1) : 'Forbids nothing that rights allow';
+  return words ? words.charAt(0).toUpperCase() + words.slice(1) : 'No restrictions beyond the rights';
 };

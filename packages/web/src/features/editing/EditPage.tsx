@@ -97,18 +97,18 @@ const Editing = ({
         </h1>
         <span role="status" className={`text-[12px] ${state.kind === 'failed' ? 'text-vermilion' : 'text-ink-3'}`}>
           {state.kind === 'failed'
-            ? `Not kept: ${state.why} It is tried again.`
+            ? `Not saved: ${state.why} Trying again.`
             : state.kind === 'elsewhere'
-              ? 'Not kept'
+              ? 'Not saved'
               : state.kind === 'waiting'
-                ? 'Being kept …'
+                ? 'Saving …'
                 : state.at
-                  ? `Kept ${showInstant(state.at, zone)}, seen by nobody else`
-                  : 'As it is filed'}
+                  ? `Saved ${showInstant(state.at, zone)}, visible to nobody else`
+                  : 'Same as the current version'}
         </span>
         <span className="ml-auto flex gap-2">
           <Segments
-            label="Beside the text"
+            label="Side panel"
             value={side}
             onChange={setSide}
             options={[
@@ -127,14 +127,14 @@ const Editing = ({
       {state.kind === 'elsewhere' && (
         <div role="alert" className="flex items-center gap-3 border-b border-ochre-line bg-ochre-tint px-4 py-2">
           <p className="min-w-0 flex-1">
-            This text was saved meanwhile in another window, or by a program on the network drive. What you write here
-            is not kept until you say which of the two goes on.
+            This text was saved in another window, or by a program on the network drive. What you type here is not saved
+            until you choose which one to keep.
           </p>
           <button type="button" className="btn" onClick={() => again().catch(tell)}>
-            Take what is there
+            Use the saved text
           </button>
           <button type="button" className="btn btn-pri" onClick={() => keepMine().catch(tell)}>
-            Keep mine over it
+            Keep my text
           </button>
         </div>
       )}

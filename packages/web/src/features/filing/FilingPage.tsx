@@ -41,7 +41,7 @@ export const FilingPage = () => {
           }}
         />
         <p className="border-t border-line px-3.5 py-1.5 text-[11.5px] text-ink-3">
-          Drag a folder onto another one to put it there; nothing moves before you have seen what it does.
+          Drag a folder onto another one to move it; you see the effect before anything moves.
         </p>
       </section>
       {chosen ? (
@@ -56,8 +56,8 @@ export const FilingPage = () => {
         />
       ) : (
         <Empty title="Choose a folder">
-          What a folder says, such as its client or project, is where documents filed in it begin; folders below it say
-          the same unless they say something else.
+          Metadata of a folder, such as its client or project, are the default values for documents in it and in its
+          subfolders.
         </Empty>
       )}
       {adding !== undefined && (

@@ -44,10 +44,10 @@ export const FolderKin = ({
   });
   return (
     <>
-      <section aria-label="Looked into from here" className="mt-4 max-w-4xl border-t border-line pt-3">
+      <section aria-label="Browsed from here" className="mt-4 max-w-4xl border-t border-line pt-3">
         <div className="flex flex-wrap items-center gap-2">
           <button type="button" className="btn" onClick={() => setPeek(folder)}>
-            What is in force here, at a glance
+            In force here, at a glance
           </button>
           {kin.map(({ key, label, value, same }) => (
             <span key={key} className="flex flex-wrap items-center gap-1">
@@ -83,8 +83,8 @@ const Peek = ({ folder, path, close }: { folder: PlanFolder; path: string; close
         <>
           <p className="text-ink-2">
             {data.rows.length === 0
-              ? 'Nothing is in force in it.'
-              : `${count(data.rows.length, 'document is', 'documents are')} in force${data.next ? ', and more' : ''}.`}
+              ? 'Nothing is in force here.'
+              : `${count(data.rows.length, 'document', 'documents')} in force${data.next ? ', and more' : ''}.`}
           </p>
           <ul className="max-h-[52vh] overflow-y-auto border border-line-2 empty:hidden">
             {data.rows.map((row) => (

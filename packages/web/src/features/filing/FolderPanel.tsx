@@ -16,10 +16,10 @@ import { planPathOf } from './paths.ts';
 import { SaveFolderDialog } from './SaveFolderDialog.tsx';
 
 const ABOUT_STATE: Record<PlanFolder['state'], string> = {
-  'in preparation': 'Seen by those who may author in it only',
+  'in preparation': 'Visible only to authors of this folder',
   open: 'In use',
-  closed: 'Nothing in it changes; it is read and withdrawn from',
-  kept: 'As closed, for the time that it is kept',
+  closed: 'Nothing in it can change; documents can be read and withdrawn',
+  kept: 'As closed, for the retention period',
 };
 
 /** One folder: its name and place, state, metadata, department and rights. What is typed here is saved with a reason. */
@@ -67,7 +67,7 @@ export const FolderPanel = ({
     return one.id === folder.id || (parent !== undefined && isBelow(parent));
   };
   return (
-    <section aria-label="One folder" className="flex min-h-0 flex-col">
+    <section aria-label="Folder" className="flex min-h-0 flex-col">
       <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
         <h2 className="min-w-0 truncate !text-[16px]">{planPathOf(folder, folders)}</h2>
         <span className="ml-auto flex gap-2">
@@ -76,7 +76,7 @@ export const FolderPanel = ({
           </Link>
           {folder.mayManage && (
             <button type="button" className="btn" onClick={add}>
-              New folder in it
+              Add subfolder
             </button>
           )}
         </span>
@@ -93,11 +93,11 @@ export const FolderPanel = ({
             onChange={(event) => edit({ name: event.target.value })}
           />
           <Select
-            label="Stands in"
+            label="Located in"
             value={parentId ?? ''}
             onChange={(event) => edit({ parentId: event.target.value || null })}
           >
-            <option value="">the top, as an area</option>
+            <option value="">Top level, as an area</option>
             {folders
               .filter((one) => !isBelow(one))
               .map((one) => (
@@ -115,7 +115,7 @@ export const FolderPanel = ({
               value={draft.code ?? ''}
               disabled={!me.organisationRights.includes('administer')}
               onChange={(event) => edit({ code: event.target.value || null })}
-              hint="Stands in numbers that count by area"
+              hint="Used in numbers that count by area"
             />
           ) : (
             <Select
@@ -148,7 +148,7 @@ export const FolderPanel = ({
           </Select>
           {asked.length > 0 && (
             <fieldset className="col-span-3 grid grid-cols-3 gap-x-4 gap-y-3 border-t border-line pt-3">
-              <legend className="cap pr-2">What its documents begin with</legend>
+              <legend className="cap pr-2">Default metadata of its documents</legend>
               {asked.map((field) => (
                 <TextField
                   key={field.key}
@@ -157,7 +157,7 @@ export const FolderPanel = ({
                   value={metadata[field.key] ?? ''}
                   placeholder={above[field.key] ?? ''}
                   onChange={(event) => edit({ metadata: { ...metadata, [field.key]: event.target.value } })}
-                  hint={!metadata[field.key] && above[field.key] ? 'from the folder above' : undefined}
+                  hint={!metadata[field.key] && above[field.key] ? 'from the parent folder' : undefined}
                 />
               ))}
             </fieldset>
@@ -168,7 +168,7 @@ export const FolderPanel = ({
       </div>
       {form.isDirty && (
         <footer className="flex items-center gap-3 border-t border-line bg-film-2 px-5 py-2">
-          <p className="flex-1 text-ink-2">Nothing has changed yet.</p>
+          <p className="flex-1 text-ink-2">No changes yet.</p>
           <button
             type="button"
             className="btn"
@@ -185,7 +185,7 @@ export const FolderPanel = ({
             disabled={form.meanwhile !== null}
             onClick={() => setSaving(true)}
           >
-            See what it does
+            Preview effect
           </button>
         </footer>
       )}
@@ -193,7 +193,9 @@ export const FolderPanel = ({
         <SaveFolderDialog
           folder={folder}
           wanted={draft}
-          place={parentId === folder.parentId ? null : (folders.find((one) => one.id === parentId)?.name ?? 'the top')}
+          place={
+            parentId === folder.parentId ? null : (folders.find((one) => one.id === parentId)?.name ?? 'Top level')
+          }
           saved={form.saved}
           close={() => {
             setSaving(false);

@@ -11,7 +11,7 @@ import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 
 const said = (grant: FolderGrant): string =>
-  grant.withheld ? 'everything withheld' : grant.rights.join(', ') || 'nothing';
+  grant.withheld ? 'all access withheld' : grant.rights.join(', ') || 'nothing';
 
 /** Who may do what in a folder: entries of its own, then those of the folders above, of which the nearest one counts. */
 export const FolderRights = ({ folder }: { folder: PlanFolder }) => {
@@ -30,15 +30,15 @@ export const FolderRights = ({ folder }: { folder: PlanFolder }) => {
       <div className="mb-1 flex items-center justify-between">
         <h3 className="cap">Rights</h3>
         <button type="button" className="btn !h-6" onClick={() => setEditing(true)}>
-          Change rights
+          Edit rights
         </button>
       </div>
       <table className="w-full border border-line bg-sheet">
         <thead className="bg-film-2 text-left">
           <tr>
             <th className="cap px-3 py-1">Who</th>
-            <th className="cap">May</th>
-            <th className="cap">Said by</th>
+            <th className="cap">Rights</th>
+            <th className="cap">Set on</th>
           </tr>
         </thead>
         <tbody>
@@ -47,7 +47,7 @@ export const FolderRights = ({ folder }: { folder: PlanFolder }) => {
           {data.own.length === 0 && data.above.length === 0 && (
             <tr>
               <td colSpan={3} className="px-3 py-2 text-ink-3">
-                Nobody has a right here. Nothing granted, nothing seen.
+                Nobody has rights here.
               </td>
             </tr>
           )}
@@ -67,9 +67,9 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
   const grants = form.draft.rights;
   const setGrants = (rights: typeof grants) => form.edit({ rights });
   const nameOf = (place: string) =>
-    `the rights of ${[...now.own, ...grants].find((one) => place.startsWith(`rights.${keyOf(one.subject)}`))?.subject.name ?? 'somebody who is here no more'}`;
+    `the rights of ${[...now.own, ...grants].find((one) => place.startsWith(`rights.${keyOf(one.subject)}`))?.subject.name ?? 'someone no longer listed'}`;
   const [reason, setReason] = useState('');
-  const command = useCommand(api.filing.setGrants, 'The rights are changed.', close);
+  const command = useCommand(api.filing.setGrants, 'Rights saved.', close);
   const add = (subject: FolderGrant['subject']) => {
     if (grants.some((grant) => grant.subject.kind === subject.kind && grant.subject.id === subject.id)) return;
     setGrants([...grants, { key: keyOf(subject), subject, rights: ['see', 'read'], withheld: false }]);
@@ -80,7 +80,9 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
     <FormDialog
       title={`Rights on ${folder.name}`}
       wide
-      about={<p className="text-ink-2">An entry here replaces what a folder above says for the same unit or person.</p>}
+      about={
+        <p className="text-ink-2">An entry here replaces what the parent folder grants the same unit or person.</p>
+      }
       of={form}
       words={nameOf}
       command={command}
@@ -108,12 +110,12 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
             <div className="flex items-baseline justify-between">
               <b className="font-semibold">{grant.subject.name}</b>
               <button type="button" className="link" onClick={() => setGrants(grants.filter((_, i) => i !== index))}>
-                Take the entry out
+                Remove entry
               </button>
             </div>
             {grant.subject.kind === 'person' && (
               <Tick checked={grant.withheld} onChange={(withheld) => set(index, { withheld })}>
-                Everything withheld, whatever others are granted
+                Withhold all access, whatever others are granted
               </Tick>
             )}
             {!grant.withheld && <RightTicks rights={grant.rights} onChange={(rights) => set(index, { rights })} />}
@@ -122,16 +124,16 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
       </ul>
       <div className="grid grid-cols-2 gap-3">
         <Select
-          label="Add a unit"
+          label="Add department, role or group"
           value=""
           onChange={(event) => {
             const unit = units.data?.units.find((one) => one.id === event.target.value);
-            if (event.target.value === 'all') add({ kind: 'all', id: null, name: 'everyone of the organisation' });
+            if (event.target.value === 'all') add({ kind: 'all', id: null, name: 'everyone in the organisation' });
             else if (unit) add({ kind: 'unit', id: unit.id, name: unit.name });
           }}
         >
-          <option value="">choose one</option>
-          <option value="all">everyone of the organisation</option>
+          <option value="">Choose a field</option>
+          <option value="all">everyone in the organisation</option>
           {units.data?.units.map((unit) => (
             <option key={unit.id} value={unit.id}>
               {unit.name}
@@ -139,7 +141,7 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
           ))}
         </Select>
         <PeoplePicker
-          label="Add a person"
+          label="Add person"
           value={[]}
           onChange={(people) => {
             const [person] = people;

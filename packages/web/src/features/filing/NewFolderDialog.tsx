@@ -16,15 +16,15 @@ export const NewFolderDialog = ({
 }) => {
   const [name, setName] = useState('');
   const [code, setCode] = useState('');
-  const command = useCommand(api.filing.add, 'The folder is there.', ({ id }) => {
+  const command = useCommand(api.filing.add, 'Folder created.', ({ id }) => {
     close();
     made(id);
   });
   return (
     <FormDialog
-      title={parent ? `New folder in ${parent.name}` : 'New area'}
+      title={parent ? `Add folder to ${parent.name}` : 'New area'}
       command={command}
-      button="Make it"
+      button="Add folder"
       onSubmit={() => command.mutate({ body: { parentId: parent?.id ?? null, name, code: code || null } })}
       onClose={close}
     >
@@ -36,7 +36,7 @@ export const NewFolderDialog = ({
           maxLength={8}
           value={code}
           onChange={(event) => setCode(event.target.value)}
-          hint="Stands in the numbers of types that count by area"
+          hint="Used in the numbers of types that count by area"
         />
       )}
     </FormDialog>

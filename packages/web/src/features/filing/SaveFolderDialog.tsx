@@ -54,7 +54,7 @@ export const SaveFolderDialog = ({
       }
     },
     onSuccess: async () => {
-      toast.success('The folder is changed.');
+      toast.success('Folder saved.');
       saved();
       close();
       await refreshAll();
@@ -63,26 +63,28 @@ export const SaveFolderDialog = ({
   const changes = effect.data?.changes ?? [];
   return (
     <FormDialog
-      title={place === null ? `Change ${folder.name}` : `Put ${folder.name} into ${place}`}
+      title={place === null ? `Change ${folder.name}` : `Move ${folder.name} to ${place}`}
       command={command}
-      button={place === null ? 'Save' : 'Put it there'}
+      button={place === null ? 'Save' : 'Move folder'}
       ready={effect.data !== undefined && reason.trim() !== ''}
       onSubmit={() => command.mutate()}
       onClose={close}
     >
       {effect.isPending ? (
-        <Loading what="what it does" />
+        <Loading what="the preview" />
       ) : effect.error ? (
         <Failed error={effect.error} />
       ) : (
         <>
-          {place !== null && <p>Everything in it goes along. Numbers stay as they are; rights follow the new place.</p>}
+          {place !== null && (
+            <p>Everything in it moves along. Numbers stay as they are; rights follow the new location.</p>
+          )}
           {changes.length === 0 ? (
-            <p className="text-ink-2">No document has inherited what changes.</p>
+            <p className="text-ink-2">No document has inherited the values that change.</p>
           ) : (
             <div className="border-l-3 border-ochre bg-ochre-tint px-3 py-1.5">
               <p>
-                {count(effect.data.documents, 'document bears', 'documents bear')} what{' '}
+                {count(effect.data.documents, 'document has', 'documents have')} values{' '}
                 {effect.data.documents === 1 ? 'it' : 'they'} inherited here:
               </p>
               <ul>
@@ -96,7 +98,7 @@ export const SaveFolderDialog = ({
                 ))}
               </ul>
               <Tick checked={follow} onChange={setFollow}>
-                Change them too; what was given by hand stays
+                Change these too; values entered by hand stay
               </Tick>
             </div>
           )}

@@ -22,8 +22,8 @@ export const FindPage = () => {
     ...ask(api.find.find, { query: { q, limit: 40 } }),
     enabled: q !== '',
   });
-  if (q === '') return <Empty title="Nothing to find yet">Type a number or words into the find line.</Empty>;
-  if (isPending) return <Loading what="what was found" />;
+  if (q === '') return <Empty title="Nothing to search for yet">Type a number or words into the search box.</Empty>;
+  if (isPending) return <Loading what="the search results" />;
   // A phrase brings its quotation marks along.
   const asked = q.includes('"') ? q : `“${q}”`;
   if (error) return <Failed error={error} again={() => void refetch()} />;
@@ -33,19 +33,19 @@ export const FindPage = () => {
         <div>
           <h1>
             {data.goTo
-              ? 'One document bears this number'
+              ? 'One document has this number'
               : data.hits.length
                 ? `${count(data.hits.length, 'document')} with ${asked}`
                 : `Nothing with ${asked}`}
           </h1>
           <span className="text-ink-2">
             {data.capped
-              ? 'The best of what was looked at; narrow it down for the rest.'
-              : 'In numbers, titles, metadata and the texts of the files.'}
+              ? 'Only the best matches are shown; add words to narrow the search.'
+              : 'Searched in numbers, titles, metadata and file texts.'}
           </span>
         </div>
         <Link className="btn" to={`/register?q=${encodeURIComponent(q)}`}>
-          Narrow down in the register
+          Filter in the register
         </Link>
       </div>
       {data.goTo && (
@@ -55,8 +55,8 @@ export const FindPage = () => {
       )}
       {!data.goTo && data.hits.length === 0 && (
         <Empty title="Try fewer or other words">
-          All words must occur; “exact phrases” stand in quotation marks; owner:me, state:overdue and type:procedure
-          narrow down.
+          All words must occur. Put exact phrases in quotation marks; filter with owner:me, state:overdue or
+          type:procedure.
         </Empty>
       )}
       <ul>

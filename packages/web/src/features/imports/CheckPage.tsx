@@ -16,20 +16,20 @@ export const CheckPage = () => {
   const [marks, setMarks] = useState<ReadonlySet<string>>(new Set());
   const command = useCommand(
     api.imports.confirm,
-    ({ confirmed }) => `${count(confirmed, 'document is', 'documents are')} checked.`,
+    ({ confirmed }) => `${count(confirmed, 'document', 'documents')} verified.`,
     () => setMarks(new Set()),
   );
-  if (isPending) return <Loading what="what came in" />;
+  if (isPending) return <Loading what="the imported documents" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const all = data.documents.length > 0 && data.documents.every((one) => marks.has(one.id));
   return (
     <div className="flex-1 overflow-y-auto px-5 py-4">
       <div className="mb-3 flex items-end justify-between">
         <div>
-          <h1>Not yet checked</h1>
+          <h1>Unverified</h1>
           <span className="text-ink-2">
-            {count(data.total, 'document was', 'documents were')} taken over and not looked at. Open one, compare it
-            with what is in the cupboard, and say that it is right.
+            {count(data.total, 'document was', 'documents were')} imported and not yet verified. Open one, compare it
+            with the original, and confirm it.
           </span>
         </div>
         <CommandButton
@@ -38,12 +38,12 @@ export const CheckPage = () => {
           disabled={marks.size === 0}
           onClick={() => command.mutate({ body: { ids: [...marks] } })}
         >
-          {marks.size ? `${marks.size} are right` : 'They are right'}
+          {marks.size ? `Confirm ${marks.size}` : 'Confirm'}
         </CommandButton>
       </div>
       <Refusals error={command.error} />
       {data.documents.length === 0 ? (
-        <Empty title="Everything that came in is checked" />
+        <Empty title="All imported documents are verified" />
       ) : (
         <table className="w-full border border-line bg-sheet">
           <thead className="bg-film-2 text-left">
@@ -52,7 +52,7 @@ export const CheckPage = () => {
                 <input
                   type="checkbox"
                   className="accent-petrol"
-                  aria-label="Mark all"
+                  aria-label="Select all"
                   checked={all}
                   onChange={() => setMarks(all ? new Set() : new Set(data.documents.map((one) => one.id)))}
                 />
@@ -60,7 +60,7 @@ export const CheckPage = () => {
               <th className="cap">Number and title</th>
               <th className="cap">Revision</th>
               <th className="cap">State</th>
-              <th className="cap">Taken over</th>
+              <th className="cap">Imported</th>
             </tr>
           </thead>
           <tbody>
@@ -70,7 +70,7 @@ export const CheckPage = () => {
                   <input
                     type="checkbox"
                     className="accent-petrol"
-                    aria-label={`Mark ${one.number}`}
+                    aria-label={`Select ${one.number}`}
                     checked={marks.has(one.id)}
                     onChange={() => {
                       const next = new Set(marks);

@@ -18,7 +18,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
     base: detail,
     draft: { mapping },
   } = form;
-  const command = useCommand(api.imports.setMapping, 'The columns are laid down.', form.saved);
+  const command = useCommand(api.imports.setMapping, 'Columns saved.', form.saved);
   const edit = (change: Partial<typeof mapping>) => form.edit({ mapping: { ...mapping, ...change } });
   const all = folders.data?.folders ?? [];
   return (
@@ -26,7 +26,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
       <summary className="cursor-pointer bg-film-2 px-3 py-1.5 font-[650]">
         Columns{' '}
         <span className="font-normal text-ink-2">
-          {mapping.columns.filter(Boolean).length} of {detail.headings.length} are understood
+          {mapping.columns.filter(Boolean).length} of {detail.headings.length} recognised
         </span>
       </summary>
       <div className="overflow-x-auto">
@@ -37,10 +37,10 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
                 // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place; headings may repeat
                 <th key={i} className="min-w-36 px-2 py-1.5 text-left align-top">
                   <span className="block truncate" title={heading}>
-                    {heading || <span className="text-ink-3">without heading</span>}
+                    {heading || <span className="text-ink-3">no heading</span>}
                   </span>
                   <select
-                    aria-label={`What ${heading || `column ${i + 1}`} means`}
+                    aria-label={`Meaning of ${heading || `column ${i + 1}`}`}
                     className={`inp !min-h-7 !py-0.5 font-normal ${mapping.columns[i] ? '' : 'text-ink-3'}`}
                     value={mapping.columns[i] ?? ''}
                     onChange={(event) =>
@@ -51,7 +51,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
                       })
                     }
                   >
-                    <option value="">left out</option>
+                    <option value="">ignored</option>
                     {detail.meanings.map((meaning) => (
                       <option key={meaning.value} value={meaning.value}>
                         {meaning.text}
@@ -79,7 +79,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
       </div>
       <div className="grid grid-cols-5 gap-3 border-t border-line px-3 py-3">
         <Select
-          label="Dates are written"
+          label="Date format"
           value={mapping.dateOrder}
           onChange={(event) => edit({ dateOrder: event.target.value as 'dmy' | 'mdy' })}
         >
@@ -87,11 +87,11 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
           <option value="mdy">month, day, year</option>
         </Select>
         <Select
-          label="Type, if none is said"
+          label="Type, if the list has none"
           value={mapping.typeCode ?? ''}
           onChange={(event) => edit({ typeCode: event.target.value || null })}
         >
-          <option value="">as the number says</option>
+          <option value="">derived from the number</option>
           {types.data?.types.map((type) => (
             <option key={type.id} value={type.code}>
               {type.code} {type.name}
@@ -99,7 +99,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
           ))}
         </Select>
         <Select
-          label="Folder, if none is said"
+          label="Folder, if the list has none"
           value={mapping.folder ?? ''}
           onChange={(event) => edit({ folder: event.target.value || null })}
         >
@@ -114,12 +114,12 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
           })}
         </Select>
         <TextField
-          label="Owner, if none is said"
+          label="Owner, if the list has none"
           value={mapping.owner ?? ''}
           onChange={(event) => edit({ owner: event.target.value || null })}
         />
         <Select
-          label="State, if none is said"
+          label="State, if the list has none"
           value={mapping.state}
           onChange={(event) => edit({ state: event.target.value as typeof mapping.state })}
         >
@@ -146,7 +146,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
                 command.mutate({ params: { id: detail.id }, body: { mapping, rowVersion: detail.rowVersion } })
               }
             >
-              Lay the columns down
+              Save columns
             </CommandButton>
           </div>
         )}

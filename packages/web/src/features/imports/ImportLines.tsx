@@ -29,15 +29,15 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
       {state !== 'laid out' && (
         <div className="mb-2">
           <Segments<Which>
-            label="Which lines"
+            label="Filter lines"
             value={which}
             onChange={setWhich}
             options={[
               { value: 'all', text: `All ${text(counts.lines)}` },
               { value: 'ready', text: `Ready ${text(counts.ready)}` },
-              { value: 'warned', text: `With a remark ${text(counts.warned)}` },
+              { value: 'warned', text: `With warning ${text(counts.warned)}` },
               { value: 'refused', text: `Refused ${text(counts.refused)}` },
-              { value: 'done', text: `Taken over ${text(counts.done)}` },
+              { value: 'done', text: `Imported ${text(counts.done)}` },
             ]}
           />
         </div>
@@ -56,7 +56,7 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
                   {detail.headings[i]}
                 </th>
               ))}
-              <th className="cap w-[38%] px-1">Verdict</th>
+              <th className="cap w-[38%] px-1">Result</th>
             </tr>
           </thead>
           <tbody>
@@ -86,7 +86,7 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
                       </span>
                     ))
                   ) : (
-                    <span className="text-ink-3">{line.state === 'ready' ? 'ready' : 'not tried yet'}</span>
+                    <span className="text-ink-3">{line.state === 'ready' ? 'ready' : 'not checked yet'}</span>
                   )}
                 </td>
               </tr>
@@ -101,7 +101,7 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
           disabled={list.isFetchingNextPage}
           onClick={() => void list.fetchNextPage()}
         >
-          More lines
+          Show more lines
         </button>
       )}
     </section>

@@ -36,20 +36,20 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
     api.imports.try,
     (c) => `${count(c.ready, 'line is', 'lines are')} ready, ${c.refused} refused.`,
   );
-  const start = useCommand(api.imports.run, 'It is being taken over.', () => setStarting(false));
-  const stop = useCommand(api.imports.stop, 'It stops after the documents in hand.');
+  const start = useCommand(api.imports.run, 'Import started.', () => setStarting(false));
+  const stop = useCommand(api.imports.stop, 'The import stops after the documents in progress.');
   const drop = useDropzone({ onDrop: (files) => void send(files), noClick: true, noKeyboard: true, disabled: !isOpen });
   return (
     <div
       {...drop.getRootProps({ className: `flex min-h-0 flex-1 flex-col ${drop.isDragActive ? 'bg-petrol-tint' : ''}` })}
     >
-      <input {...drop.getInputProps({ 'aria-label': 'Files of the list' })} />
+      <input {...drop.getInputProps({ 'aria-label': 'Files in the list' })} />
       <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
         <div className="min-w-0">
           <h1 className="truncate">{detail.name}</h1>
           <span className="text-ink-2">
             <Link className="link" to="/imports">
-              Old stock
+              Legacy import
             </Link>
             {' · '}
             {STATE_WORDS[state]} · {count(counts.lines, 'line', 'lines')} ·{' '}
@@ -61,12 +61,12 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
             <>
               {sending ? (
                 <span role="status" className="self-center text-ink-2">
-                  Sending {sending.done.toLocaleString('en-GB')} of {sending.of.toLocaleString('en-GB')} …
+                  Uploading {sending.done.toLocaleString('en-GB')} of {sending.of.toLocaleString('en-GB')} …
                 </span>
               ) : (
                 <>
                   <button type="button" className="btn" onClick={drop.open}>
-                    Add files or a zip
+                    Add files or zip
                   </button>
                   <FolderButton onFiles={(files) => void send(files)} />
                 </>
@@ -77,7 +77,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
                 tone="plain"
                 onClick={() => trial.mutate({ params: { id } })}
               >
-                Try all lines
+                Check all lines
               </CommandButton>
               <button
                 type="button"
@@ -96,7 +96,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
               tone="plain"
               onClick={() => stop.mutate({ params: { id } })}
             >
-              Stop
+              Stop import
             </CommandButton>
           )}
         </span>
@@ -106,8 +106,8 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
         <NotSent failed={failed} again={() => void send(failed.map(({ file }) => file))} />
         {state === 'running' && (
           <div role="status" className="mb-3">
-            {counts.done.toLocaleString('en-GB')} of {(counts.done + counts.ready).toLocaleString('en-GB')} lines are
-            taken over. You may leave this page; it goes on.
+            {counts.done.toLocaleString('en-GB')} of {(counts.done + counts.ready).toLocaleString('en-GB')} lines
+            imported. You can leave this page; the import continues.
             <div className="mt-1 h-2 bg-line-2">
               <div className="h-2 bg-petrol" style={{ width: `${shareOf(counts) * 100}%` }} />
             </div>
@@ -128,7 +128,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
                   <li className="text-ink-2">
                     {detail.begins.map((begin) => (
                       <span key={begin.scope} className="block">
-                        The counter <span className="num">{begin.scope}</span> has not begun; it will begin behind{' '}
+                        The counter <span className="num">{begin.scope}</span> has not started; it will start after{' '}
                         {begin.last}.
                       </span>
                     ))}
@@ -138,7 +138,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
             </div>
             {counts.refused > 0 && (
               <a className="btn" href={addressOf(api.imports.refused, { id })} download>
-                Refused lines as CSV
+                Export refused lines as CSV
               </a>
             )}
           </div>
@@ -147,12 +147,12 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
       </div>
       {starting && (
         <FormDialog
-          title={`Take over ${count(counts.ready, 'line', 'lines')}`}
+          title={`Import ${count(counts.ready, 'line', 'lines')}`}
           about={
             <p>
-              States, labels and days come in as they are told; signers are kept as told, not as signatures. All of it
-              is marked not yet checked until somebody has looked at it.{' '}
-              {counts.refused > 0 && `${count(counts.refused, 'refused line stays', 'refused lines stay')} out.`}
+              States, labels and dates are imported as listed; signers are kept as text, not as signatures. Everything
+              is marked unverified until someone has checked it.{' '}
+              {counts.refused > 0 && `${count(counts.refused, 'refused line is', 'refused lines are')} left out.`}
             </p>
           }
           command={start}
@@ -177,7 +177,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
 /** Takes a whole folder with what stands below it; a folder may be dropped as well. */
 const FolderButton = ({ onFiles }: { onFiles: (files: File[]) => void }) => (
   <label className="btn cursor-pointer">
-    Add a folder
+    Add folder
     <input
       type="file"
       className="sr-only"
@@ -200,7 +200,7 @@ const NotSent = ({ failed, again }: { failed: readonly NotSentFile[]; again: () 
         {failed.length > 1 && ` And ${count(failed.length - 1, 'more', 'more')}.`}
       </span>
       <button type="button" className="btn !h-6" onClick={again}>
-        Send {failed.length > 1 ? 'them' : 'it'} again
+        Upload {failed.length > 1 ? 'them' : 'it'} again
       </button>
     </div>
   );

@@ -30,22 +30,22 @@ export const ImportsPage = () => {
     <div className="flex-1 overflow-y-auto px-5 py-4">
       <div className="mb-3 flex items-end justify-between">
         <div>
-          <h1>Old stock</h1>
+          <h1>Legacy import</h1>
           <span className="text-ink-2">
-            Documents that were numbered, released and signed before the organisation came here
+            Documents that were numbered, released and signed before Kanonos was introduced
           </span>
         </div>
         {data.unchecked > 0 && (
           <Link className="btn" to="/imports/check">
-            {count(data.unchecked, 'document', 'documents')} not yet checked
+            {count(data.unchecked, 'document', 'documents')} unverified
           </Link>
         )}
       </div>
       <div className="mb-4 max-w-3xl">
         <FileDrop
-          label="A list of the documents, as CSV or XLSX"
+          label="List of the documents, as CSV or XLSX"
           value={null}
-          about="One line for each revision, with headings above; nothing is taken over before every line was judged"
+          about="One line per revision, with column headings. Nothing is imported before every line has been checked"
           onChange={(upload) => upload && add.mutate(upload.id)}
         />
         <Refusals error={add.error} />
@@ -55,11 +55,11 @@ export const ImportsPage = () => {
           <thead className="bg-film-2 text-left">
             <tr>
               <th className="cap px-3 py-1.5">List</th>
-              <th className="cap">Laid out</th>
+              <th className="cap">Prepared</th>
               <th className="cap">Lines</th>
               <th className="cap">Ready</th>
               <th className="cap">Refused</th>
-              <th className="cap">Taken over</th>
+              <th className="cap">Imported</th>
               <th className="cap">State</th>
             </tr>
           </thead>

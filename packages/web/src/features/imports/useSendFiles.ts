@@ -36,7 +36,7 @@ export const useSendFiles = (importId: string) => {
         const { skipped } = await call(api.imports.files, { params: { id: importId }, body: { files } });
         if (skipped.length)
           toast.warning(
-            `${count(skipped.length, 'file was', 'files were')} left out: ${skipped[0]?.name}: ${skipped[0]?.why}`,
+            `${count(skipped.length, 'file was', 'files were')} skipped: ${skipped[0]?.name}: ${skipped[0]?.why}`,
           );
       } catch (failure) {
         lost.push(...batch.map(({ file }) => ({ file, why: (failure as Error).message })));

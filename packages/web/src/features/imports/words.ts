@@ -1,9 +1,9 @@
 import type { ImportSummary } from '@kanonos/contract';
 
 export const STATE_WORDS: Record<ImportSummary['state'], string> = {
-  'laid out': 'laid out, not tried yet',
+  'laid out': 'prepared, not checked yet',
   tried: 'tried',
-  running: 'is being taken over',
+  running: 'being imported',
   stopped: 'stopped',
   done: 'done',
 };

@@ -22,20 +22,20 @@ export const IntakePage = () => {
     ...ask(api.intake.list, { query: { aside: aside ? 'yes' : 'no' } }),
     refetchInterval: 5000,
   });
-  if (isPending) return <Loading what="what arrived" />;
+  if (isPending) return <Loading what="the incoming files" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
     <div className="flex-1 overflow-y-auto px-5 py-4">
       <div className="mb-3 flex items-end gap-4">
         <div className="min-w-0 flex-1">
-          <h1>To be filed</h1>
+          <h1>Incoming</h1>
           <p className="text-ink-2">
-            What is put into <span className="num">{data.folder}</span> comes here by itself; what its folder, its name
-            and its text say is proposed.
+            Files placed in <span className="num">{data.folder}</span> appear here automatically, with suggestions from
+            their folder, name and text.
           </p>
         </div>
         <Segments
-          label="Which incoming files"
+          label="Filter incoming files"
           value={aside ? 'yes' : 'no'}
           options={[
             { value: 'no', text: `Waiting ${data.waiting}` },
@@ -45,8 +45,8 @@ export const IntakePage = () => {
         />
       </div>
       {data.incomingFiles.length === 0 ? (
-        <Empty title={aside ? 'Nothing was set aside' : 'Nothing waits to be filed'}>
-          {aside ? '' : 'A scanner or a network drive can put its files into the folder named above.'}
+        <Empty title={aside ? 'Nothing was set aside' : 'No incoming files'}>
+          {aside ? '' : 'A scanner or a network drive can place files in the folder named above.'}
         </Empty>
       ) : (
         <ul className="flex flex-col gap-2.5">
@@ -62,7 +62,7 @@ export const IntakePage = () => {
 const Said = ({ caption, value, origin }: { caption: string; value: React.ReactNode; origin?: string | undefined }) => (
   <div className="min-w-0 border-r border-line-2 px-2.5 py-1.5 last:border-0">
     <span className="cap">{caption}</span>
-    <span className="block truncate">{value ?? <span className="text-ink-3">to be chosen</span>}</span>
+    <span className="block truncate">{value ?? <span className="text-ink-3">Choose</span>}</span>
     {origin && <span className="block text-[11px] text-petrol">from {origin}</span>}
   </div>
 );
@@ -73,7 +73,7 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const [leaving, setLeaving] = useState(false);
   const [problem, setProblem] = useState<Error | null>(null);
-  const back = useCommand(api.intake.putBack, `${incomingFile.name} waits again.`);
+  const back = useCommand(api.intake.putBack, `${incomingFile.name} is waiting again.`);
   const { proposal, known } = incomingFile;
   const type = types.data?.types.find((one) => one.id === proposal.typeId);
   const folder = folders.data?.folders.find((one) => one.id === proposal.folderId);
@@ -114,7 +114,7 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
             target="_blank"
             rel="noreferrer"
           >
-            Look at it
+            Preview
           </a>
         )}
         {incomingFile.state === 'set aside' ? (
@@ -124,7 +124,7 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
             disabled={back.isPending}
             onClick={() => back.mutate({ params: { id: incomingFile.id }, body: {} })}
           >
-            Put it back
+            Restore
           </button>
         ) : (
           <button type="button" className="btn" onClick={() => setLeaving(true)}>
@@ -143,7 +143,7 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
         )}
         {incomingFile.state === 'waiting' && (
           <Link className={`btn ${known ? '' : 'btn-pri'}`} to={`/new?incomingFile=${incomingFile.id}`}>
-            {known ? 'Register as another' : 'File it'}
+            {known ? 'Register as a new document' : 'Register'}
           </Link>
         )}
       </div>
@@ -151,7 +151,7 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
         <p className="px-3 py-2 text-vermilion">
           {incomingFile.why}
           {incomingFile.by && <span className="text-ink-2"> Set aside by {incomingFile.by}.</span>}
-          {incomingFile.state === 'refused' && ' The file lies in .refused below the watched folder.'}
+          {incomingFile.state === 'refused' && ' The file is in .refused inside the intake folder.'}
         </p>
       ) : (
         <div className="grid grid-cols-[1fr_1.3fr_1.6fr_1.6fr]">
@@ -169,7 +169,7 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
           />
           <Said caption="Title" value={proposal.title || undefined} origin={proposal.origins.title} />
           <Said
-            caption={known ? 'Known' : 'Metadata'}
+            caption={known ? 'Known as' : 'Metadata'}
             value={
               known ? (
                 <>
@@ -204,13 +204,13 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
 
 const SetAside = ({ incomingFile, close }: { incomingFile: IncomingFile; close: () => void }) => {
   const [reason, setReason] = useState('');
-  const command = useCommand(api.intake.setAside, `${incomingFile.name} is set aside.`, close);
+  const command = useCommand(api.intake.setAside, `${incomingFile.name} set aside.`, close);
   return (
     <FormDialog
       title={`Set aside ${incomingFile.name}`}
-      about={<p>It is not filed. It stays among what was set aside and can be put back.</p>}
+      about={<p>It is not registered. It stays listed under Set aside and can be restored.</p>}
       command={command}
-      button="Set it aside"
+      button="Set aside"
       onSubmit={() => command.mutate({ params: { id: incomingFile.id }, body: { reason } })}
       onClose={close}
     >

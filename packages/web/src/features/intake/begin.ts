@@ -11,7 +11,7 @@ export const beginWith = async (id: string): Promise<Arrived> => {
     await call(api.intake.take, { params: { id }, body: {} }),
   ];
   const incomingFile = incomingFiles.find((one) => one.id === id);
-  if (!incomingFile) throw new Error('It does not wait any more.');
+  if (!incomingFile) throw new Error('The file is no longer waiting.');
   const { proposal, path } = incomingFile;
   return {
     proposal,

@@ -18,14 +18,14 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
   const [address, setAddress] = useState('https://');
   const [item, setItem] = useState({ kind: 'asset' as ItemKind, code: '', name: '' });
   const [note, setNote] = useState('');
-  const command = useCommand(api.links.add, 'The link is set.', close);
+  const command = useCommand(api.links.add, 'Link added.', close);
   const goal: Goal =
     to === 'document' ? { to, number: target, pinned } : to === 'web' ? { to, address } : { to, ...item };
   return (
     <FormDialog
-      title={`Link ${number}`}
+      title={`Add link to ${number}`}
       command={command}
-      button="Set the link"
+      button="Add link"
       ready={to !== 'document' || target !== ''}
       onSubmit={() =>
         command.mutate({
@@ -36,13 +36,13 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
       onClose={close}
     >
       <Segments
-        label="To what"
+        label="Link to"
         value={to}
         onChange={setTo}
         options={[
           { value: 'document', text: 'A document' },
           { value: 'web', text: 'Web address' },
-          { value: 'item', text: 'Item outside' },
+          { value: 'item', text: 'External item' },
         ]}
       />
       {to === 'document' && (
@@ -54,7 +54,7 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
           </Select>
           <DocumentPicker label="Which document" value={target} onChange={setTarget} />
           <Tick checked={pinned} onChange={setPinned}>
-            Pinned to the revision in force now; otherwise it follows what is in force
+            Pinned to the revision in force now; otherwise it follows the revision in force
           </Tick>
         </>
       )}
@@ -64,7 +64,7 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
       {to === 'item' && (
         <div className="grid grid-cols-2 gap-3">
           <Select
-            label="What it is"
+            label="Description"
             value={item.kind}
             onChange={(event) => setItem({ ...item, kind: event.target.value as ItemKind })}
           >
@@ -88,7 +88,7 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
           </div>
         </div>
       )}
-      <TextField label="Why" optional value={note} onChange={(event) => setNote(event.target.value)} />
+      <TextField label="Reason" optional value={note} onChange={(event) => setNote(event.target.value)} />
     </FormDialog>
   );
 };

@@ -20,17 +20,17 @@ const BACK: Record<LinkInfo['kind'], string> = {
 export const LinksSection = ({ number }: { number: string }) => {
   const [adding, setAdding] = useState(false);
   const { data } = useQuery(ask(api.links.list, { params: { document: number } }));
-  const end = useCommand(api.links.end, 'The link is taken away.');
+  const end = useCommand(api.links.end, 'Link removed.');
   if (!data) return null;
   const none = data.from.length + data.to.length === 0;
   return (
     <section aria-label="Links" className="mb-3">
       <div className="flex items-baseline gap-2 border-b border-line pb-1">
         <h2>Links</h2>
-        <span className="text-ink-3">{none ? 'none yet' : 'set by people'}</span>
+        <span className="text-ink-3">{none ? 'None yet' : 'Set by people'}</span>
         {data.mayChange && (
           <button type="button" className="btn ml-auto !h-6" onClick={() => setAdding(true)}>
-            Add a link
+            Add link
           </button>
         )}
       </div>
@@ -40,7 +40,7 @@ export const LinksSection = ({ number }: { number: string }) => {
             {data.mayChange && (
               <button
                 type="button"
-                aria-label={`Take the link to ${link.document?.number ?? link.item?.code ?? link.address} away`}
+                aria-label={`Remove the link to ${link.document?.number ?? link.item?.code ?? link.address}`}
                 className="btn btn-quiet !h-6 !px-1"
                 onClick={() => end.mutate({ params: { document: number, id: link.id } })}
               >

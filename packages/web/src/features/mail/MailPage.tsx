@@ -23,11 +23,11 @@ export const MailPage = () => {
           <h1>Outgoing mail</h1>
           <p className="text-ink-2">
             {data.standIn
-              ? 'No mail server is configured: the built-in stand-in takes every mail, so that its links can be followed here.'
-              : 'Mails go to the configured server.'}
+              ? 'No mail server is configured. The built-in stand-in keeps every mail, so that its links can be used here.'
+              : 'Mails are sent through the configured server.'}
           </p>
         </div>
-        {data.rows.length === 0 && <Empty title="No mail has left yet" />}
+        {data.rows.length === 0 && <Empty title="No mails yet" />}
         <ul className="min-h-0 flex-1 overflow-y-auto">
           {data.rows.map((row) => (
             <li key={row.id}>
@@ -64,12 +64,12 @@ const One = ({ id }: { id: string }) => {
         <h2>{data.subject}</h2>
         <p className="text-[12px] text-ink-2">
           to {data.to}
-          {data.arrived && ' · as the stand-in received it'}
+          {data.arrived && ' · as received by the stand-in'}
           {data.error && <span className="text-vermilion"> · {data.error}</span>}
           {data.nextTryAt && ` · next try ${showInstant(data.nextTryAt, me.organisation.zone)}`}
         </p>
         {data.redacted && (
-          <p className="text-[12px] text-ink-2">Its link was cut out: only the person it was sent to can use it.</p>
+          <p className="text-[12px] text-ink-2">The link was removed from this copy: only the recipient can use it.</p>
         )}
         {data.state === 'failed' && (
           <CommandButton
@@ -86,7 +86,7 @@ const One = ({ id }: { id: string }) => {
       </div>
       {/* A frame that may run nothing; links open in the window. */}
       <iframe
-        title="The mail as it looks"
+        title="Mail preview"
         sandbox="allow-top-navigation-by-user-activation"
         srcDoc={data.html.replace('<body', '<base target="_top"><body')}
         className="min-h-0 flex-1 bg-film"

@@ -11,16 +11,16 @@ import { gapWords, givenWords, nextOf, scopeWords } from './words.ts';
 export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
   const [starting, setStarting] = useState(false);
   return rules.length === 0 ? (
-    <Empty title="No numbering rule yet">Types whose numbers come from outside need none.</Empty>
+    <Empty title="No numbering rule yet">Types with external numbers need none.</Empty>
   ) : (
     <div tabIndex={0} role="region" aria-label="Rules" className="min-h-0 flex-1 overflow-y-auto p-4">
       <div className="mb-3 flex max-w-5xl items-center justify-between gap-4">
         <p className="text-ink-2">
-          A number is taken in the command that registers: no gap, no duplicate. Behind an old list, say its last number
-          before the first one is taken.
+          A number is taken by the command that registers a document: no gaps, no duplicates. If numbers exist in an
+          older list, set the last one before the first number is taken.
         </p>
         <button type="button" className="btn" onClick={() => setStarting(true)}>
-          Begin behind a number
+          Set starting number
         </button>
       </div>
       <ul className="flex max-w-5xl flex-col gap-3">
@@ -31,7 +31,7 @@ export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
               <TypesOfRule types={rule.types} />
             </div>
             {rule.scopes.length === 0 ? (
-              <p className="px-4 py-2 text-ink-3">It has not begun to count.</p>
+              <p className="px-4 py-2 text-ink-3">It has not started yet.</p>
             ) : (
               <table className="w-full table-fixed">
                 <colgroup>
@@ -42,8 +42,8 @@ export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
                 </colgroup>
                 <thead className="sr-only">
                   <tr>
-                    <th>Counts in</th>
-                    <th>Last number given</th>
+                    <th>Counts per</th>
+                    <th>Last number</th>
                     <th>Next</th>
                     <th>Given, and gaps</th>
                   </tr>
@@ -105,25 +105,25 @@ const StartDialog = ({ close }: { close: () => void }) => {
   const command = useCommand(api.numbers.start, ({ next }) => `The next one will be ${next}.`, close);
   return (
     <FormDialog
-      title="Begin behind a number"
+      title="Set starting number"
       about={
-        <p>Possible once, before the first number is taken there. Numbers up to it come in by taking over old stock.</p>
+        <p>Possible once, before the first number is taken. Numbers up to it can be imported from a legacy list.</p>
       }
       columns
       command={command}
-      button="Set the last number"
+      button="Set starting number"
       onSubmit={() => command.mutate({ body: { ...place, last: Number(last), reason } })}
       onClose={close}
     >
       <PlaceFields value={place} onChange={setPlace} />
       <TextField
-        label="Last number before the organisation"
+        label="Last number used before Kanonos"
         inputMode="numeric"
         pattern="[1-9][0-9]{0,8}"
         required
         value={last}
         onChange={(event) => setLast(event.target.value)}
-        hint="The counter alone, such as 417"
+        hint="Only the counter, such as 417"
       />
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
     </FormDialog>

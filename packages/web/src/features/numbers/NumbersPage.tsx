@@ -25,7 +25,7 @@ export const NumbersPage = () => {
       <div className="flex items-center gap-4 border-b border-line px-4 py-2.5">
         <h1>Numbers</h1>
         <Segments<Tab>
-          label="What is shown"
+          label="View"
           value={tab}
           options={TABS}
           onChange={(value) => setParams(value === 'rules' ? {} : { tab: value })}

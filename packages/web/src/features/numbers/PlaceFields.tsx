@@ -35,9 +35,9 @@ export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (plac
         required
         value={value.folderId}
         onChange={(event) => onChange({ ...value, folderId: event.target.value })}
-        hint="Its area stands in some numbers"
+        hint="Its area is part of some numbers"
       >
-        <option value="">Choose where they will be filed</option>
+        <option value="">Choose the folder</option>
         {folders.data?.folders.map((folder) => (
           <option key={folder.id} value={folder.id}>
             {folder.parentId ? `${folder.area} / ${folder.name}` : folder.name}

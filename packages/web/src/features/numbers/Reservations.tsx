@@ -24,25 +24,23 @@ export const Reservations = () => {
       <section aria-label="Reservations" className="flex min-h-0 flex-col border-r border-line bg-sheet">
         <div className="flex items-center justify-between gap-4 border-b border-line px-4 py-2">
           <p className="text-ink-2">
-            Taken from the counter for somebody, who uses a number by naming it. What is not used by the last day is
-            void.
+            Taken from the counter for a person, who uses each number by entering it. Numbers not used by the last day
+            become void.
           </p>
           <button type="button" className="btn btn-pri" onClick={() => setReserving(true)}>
             Reserve numbers
           </button>
         </div>
         {data.reservations.length === 0 ? (
-          <Empty title="Nothing is reserved">
-            Reserve a block where numbers must be known before the documents are.
-          </Empty>
+          <Empty title="No reservations">Reserve a block when numbers are needed before the documents exist.</Empty>
         ) : (
           <div tabIndex={0} role="region" aria-label="List of reservations" className="min-h-0 flex-1 overflow-y-auto">
             <table className="w-full">
               <thead>
                 <tr className="border-b border-line text-left">
-                  {['Numbers', 'For', 'Why', 'Until', 'Open', ''].map((head) => (
+                  {['Numbers', 'For', 'Reason', 'Until', 'Open', ''].map((head) => (
                     <th key={head} className="cap px-4 py-1.5">
-                      {head || <span className="sr-only">Act</span>}
+                      {head || <span className="sr-only">Actions</span>}
                     </th>
                   ))}
                 </tr>
@@ -70,7 +68,7 @@ export const Reservations = () => {
                     <td className="px-4 py-1.5 text-right">
                       {r.endedWhy === null ? (
                         <button type="button" className="btn !h-6" onClick={() => setEnding(r)}>
-                          End it
+                          End reservation
                         </button>
                       ) : (
                         <span className="text-[11.5px] text-ink-3">{r.endedWhy}</span>
@@ -84,7 +82,7 @@ export const Reservations = () => {
         )}
       </section>
       <section aria-label="Void numbers" className="flex min-h-0 flex-col bg-sheet">
-        <h2 className="border-b border-line px-4 py-2.5">Void, and never given again</h2>
+        <h2 className="border-b border-line px-4 py-2.5">Void, never given again</h2>
         {data.voids.length === 0 ? (
           <p className="px-4 py-2 text-ink-3">None.</p>
         ) : (
@@ -112,7 +110,7 @@ const ReserveDialog = ({ close }: { close: () => void }) => {
   const [person, setPerson] = useState<{ id: string; name: string }[]>([]);
   const [until, setUntil] = useState('');
   const [reason, setReason] = useState('');
-  const command = useCommand(api.numbers.reserve, ({ first, last }) => `${first} to ${last} are reserved.`, close);
+  const command = useCommand(api.numbers.reserve, ({ first, last }) => `${first} to ${last} reserved.`, close);
   return (
     <FormDialog
       title="Reserve numbers"
@@ -140,13 +138,13 @@ const ReserveDialog = ({ close }: { close: () => void }) => {
         required
         value={until}
         onChange={(event) => setUntil(event.target.value)}
-        hint="What is not used by then is void"
+        hint="Numbers not used by then become void"
       />
       <div className="col-span-2">
         <PeoplePicker label="For" single value={person} onChange={setPerson} />
       </div>
       <div className="col-span-2">
-        <TextArea label="Why" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+        <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
       </div>
     </FormDialog>
   );
@@ -156,7 +154,7 @@ const EndDialog = ({ reservation, close }: { reservation: Reservation; close: ()
   const [reason, setReason] = useState('');
   const command = useCommand(
     api.numbers.endReservation,
-    ({ voided }) => `The reservation has ended; ${count(voided, 'number')} void.`,
+    ({ voided }) => `Reservation ended; ${count(voided, 'number')} void.`,
     close,
   );
   return (
@@ -164,12 +162,12 @@ const EndDialog = ({ reservation, close }: { reservation: Reservation; close: ()
       title={`End the reservation of ${reservation.first} to ${reservation.last}`}
       about={
         <p>
-          {count(reservation.open, 'unused number')} become void with this reason and are never given again. There is no
-          way back.
+          {count(reservation.open, 'unused number')} become void with this reason and are never given again. This cannot
+          be undone.
         </p>
       }
       command={command}
-      button="End it"
+      button="End reservation"
       danger
       onSubmit={() => command.mutate({ params: { id: reservation.id }, body: { reason } })}
       onClose={close}

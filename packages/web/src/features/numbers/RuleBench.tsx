@@ -42,7 +42,7 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
     },
     onSuccess: (read) => {
       toast.message(
-        `The column ${read.column || 'without heading'} was read.${read.note ? ` The file was ${read.note}.` : ''}`,
+        `Column ${read.column || 'without heading'} read.${read.note ? ` The file was ${read.note}.` : ''}`,
       );
       setText('');
       judge(read.lines);
@@ -86,14 +86,14 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
           role: 'form',
           className: `flex min-h-0 flex-col gap-2 border-r border-line p-3 ${isDragActive ? 'bg-petrol-tint' : ''}`,
         })}
-        aria-label="The list"
+        aria-label="List"
         onSubmit={(event) => {
           event.preventDefault();
           judge(linesOf(text));
         }}
       >
         <label className="cap" htmlFor="bench-list">
-          Numbers, one a line
+          Numbers, one per line
         </label>
         <textarea
           id="bench-list"
@@ -106,22 +106,22 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
         <input {...getInputProps({ 'aria-label': 'An XLSX, CSV or text file' })} />
         <div className="flex gap-2">
           <button type="submit" className="btn btn-pri flex-1" disabled={text.trim() === ''}>
-            Judge the list
+            Check list
           </button>
           <button type="button" className="btn" onClick={open}>
-            Pick a file
+            Choose file
           </button>
         </div>
         <Refusals error={table.error} />
         <p className="text-[11.5px] text-ink-3">
           {table.isPending && 'Reading the file … '}
-          Up to {MOST_LINES.toLocaleString('en-GB')} lines. Nothing is kept and no number is taken.
+          Up to {MOST_LINES.toLocaleString('en-GB')} lines. Nothing is saved and no number is taken.
         </p>
       </form>
-      <section aria-label="Verdicts" className="flex min-h-0 min-w-0 flex-col bg-sheet">
+      <section aria-label="Results" className="flex min-h-0 min-w-0 flex-col bg-sheet">
         {lines.length === 0 ? (
-          <Empty title="A list is judged here">
-            Each line is read by the rules of the organisation and looked up among all numbers ever given.
+          <Empty title="Check a list of numbers here">
+            Each line is read by the numbering rules and looked up among all numbers ever given.
           </Empty>
         ) : (
           <>
@@ -155,7 +155,7 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
             </div>
             {tooMany > 0 && (
               <p className="border-b border-line bg-ochre-tint px-3 py-1.5 text-ochre">
-                The list has {count(tooMany, 'line')}; the first {MOST_LINES.toLocaleString('en-GB')} are judged.
+                The list has {count(tooMany, 'line')}; the first {MOST_LINES.toLocaleString('en-GB')} are checked.
               </p>
             )}
             <Refusals error={bench.error} />

@@ -30,26 +30,26 @@ const told = (verdict: LineVerdict | undefined, of?: Known) =>
 
 describe('the verdict on a line in words', () => {
   test('names the parts of what fits', () => {
-    expect(told(judged('THR-PRO-0118')[0])).toBe('Fits, not given: type PRO, counter 118');
+    expect(told(judged('THR-PRO-0118')[0])).toBe('Valid, not given: type PRO, counter 118');
   });
 
   test('names token, character and what would be right of what is malformed', () => {
     const [few, zero, code, behind] = judged('THR-PRO-118', 'THR-PRO-00118', 'THR-XXX-0118', 'THR-PRO-0118x');
     expect(told(few)).toBe('Malformed: counter (from character 9) needs 4 digits, has 3; rule THR-{type}-{counter:4}');
     expect(told(zero)).toContain('has a leading zero beyond 4 digits');
-    expect(told(code)).toContain('type (from character 5) is none of the codes of the rule');
-    expect(told(behind)).toContain('text behind the number from character 13');
+    expect(told(code)).toContain('type (from character 5) is not a code of the rule');
+    expect(told(behind)).toContain('text after the number, from character 13');
   });
 
   test('says what is known before what the shape says, and that a line stands there twice before both', () => {
     const [first, second] = judged('THR-PRO-0118', '', 'THR-PRO-0118');
     expect(told(first, known('exists', { title: 'Grip overhaul' }))).toBe('Exists: Grip overhaul');
-    expect(told(first, known('taken'))).toBe('Taken: by a document that you may not see');
+    expect(told(first, known('taken'))).toBe('Taken: by a document you may not see');
     expect(told(first, known('void', { words: 'Not used' }))).toBe('Void: Not used');
     expect(told(first, known('reserved', { words: 'for Joren until 1 Dec 2026' }))).toBe(
       'Reserved: for Joren until 1 Dec 2026',
     );
-    expect(told(second, known('exists'))).toBe('Twice in the list: the same as line 1');
+    expect(told(second, known('exists'))).toBe('Duplicate in the list: the same as line 1');
     expect(told(judged('BRH 26')[0])).toBe('Outside: no rule of the organisation begins like it');
   });
 });
@@ -84,8 +84,8 @@ describe('a list that is pasted or dropped', () => {
     const csv = verdictsAsCsv([fits, evil].flatMap((verdict) => (verdict ? [{ verdict, known: undefined }] : [])));
     expect(csv.split('\r\n')).toEqual([
       '\ufeffline,number,verdict,detail',
-      '1,THR-PRO-0118,"Fits, not given","type PRO, counter 118"',
-      `2,"'=HYPERLINK(""x""),1",Outside,no rule of the organisation begins like it`,
+      '1,THR-PRO-0118,"Valid, not given","type PRO, counter 118"',
+      `2,"'=HYPERLINK(""x""),1",External,no numbering rule starts like this`,
       '',
     ]);
   });
@@ -94,9 +94,9 @@ describe('a list that is pasted or dropped', () => {
 test('a scope says what it has given, and what of the time before the organisation came in', () => {
   const scope = { scope: 'THR-PRO-#', last: 1125, startedAt: 0, given: 1125, takenOver: 0, gaps: [] };
   expect(givenWords(scope)).toBe('1,125 given, no gap');
-  expect(givenWords({ ...scope, startedAt: 111, given: 14 })).toBe('14 given, no gap; began behind 111');
+  expect(givenWords({ ...scope, startedAt: 111, given: 14 })).toBe('14 given, no gap; started after 111');
   expect(givenWords({ ...scope, startedAt: 1111, given: 14, takenOver: 9 })).toBe(
-    '14 given, no gap; 9 of 1,111 before the organisation taken over',
+    '14 given, no gap; 9 of 1,111 earlier numbers imported',
   );
   // Gaps are named apart.
   expect(givenWords({ ...scope, gaps: [[3, 4]] })).toBe('1,125 given');

@@ -6,14 +6,14 @@ export const STANDINGS = ['free', 'exists', 'taken', 'reserved', 'void', 'outsid
 export type Standing = (typeof STANDINGS)[number];
 
 export const STANDING_WORDS: Record<Standing, string> = {
-  free: 'Fits, not given',
+  free: 'Valid, not given',
   exists: 'Exists',
   taken: 'Taken',
   reserved: 'Reserved',
   void: 'Void',
-  outside: 'Outside',
+  outside: 'External',
   malformed: 'Malformed',
-  duplicate: 'Twice in the list',
+  duplicate: 'Duplicate in the list',
 };
 
 export const standingOf = (verdict: LineVerdict, known: Known | undefined): Standing => {
@@ -45,13 +45,13 @@ const malformed = ({ token, at, reason, needs, has }: Extract<LineVerdict, { kin
     case 'leading zero':
       return `${where} has a leading zero beyond ${needs} digits`;
     case 'unknown code':
-      return `${where} is none of the codes of the rule`;
+      return `${where} is not a code of the rule`;
     case 'not digits':
-      return `${where} is not made of digits`;
+      return `${where} is not a number`;
     case 'text behind':
-      return `there is text behind the number from character ${at}`;
+      return `there is text after the number, from character ${at}`;
     case 'other text':
-      return `from character ${at} the rule has other text`;
+      return `from character ${at} on it differs from the rule`;
   }
 };
 
@@ -61,10 +61,10 @@ export const detailOf = (verdict: LineVerdict, known: Known | undefined): string
   if (known)
     return (
       [known.title, known.words].filter(Boolean).join(', ') ||
-      (known.state === 'taken' ? 'by a document that you may not see' : '')
+      (known.state === 'taken' ? 'by a document you may not see' : '')
     );
   if (verdict.kind === 'malformed') return `${malformed(verdict)}; rule ${verdict.rule}`;
-  return verdict.kind === 'outside' ? 'no rule of the organisation begins like it' : parts(verdict);
+  return verdict.kind === 'outside' ? 'no numbering rule starts like this' : parts(verdict);
 };
 
 const range = ([from, to]: [number, number]) => (from === to ? String(from) : `${from}–${to}`);
@@ -83,8 +83,8 @@ export const givenWords = ({ given, startedAt, takenOver, gaps }: NumberRule['sc
   if (startedAt === 0) return own;
   const before = startedAt.toLocaleString('en-GB');
   return takenOver === 0
-    ? `${own}; began behind ${before}`
-    : `${own}; ${takenOver.toLocaleString('en-GB')} of ${before} before the organisation taken over`;
+    ? `${own}; started after ${before}`
+    : `${own}; ${takenOver.toLocaleString('en-GB')} of ${before} earlier numbers imported`;
 };
 
 /** A scope as it is read: where one type alone counts by a rule, its code stands for it. */

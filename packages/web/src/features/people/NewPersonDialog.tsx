@@ -29,7 +29,7 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
   const [site, setSite] = useState('');
   const [supervisor, setSupervisor] = useState<{ id: string; name: string }[]>([]);
   const [chosen, setChosen] = useState<string[]>([]);
-  const command = useCommand(api.people.add, `${name} is entered; the link to set a password is on its way.`, close);
+  const command = useCommand(api.people.add, `${name} added; the link to set a password has been sent.`, close);
   const units = data?.units ?? [];
   const ofKind = (kind: string) => units.filter((unit) => unit.kind === kind);
   const pick = (kind: string) =>
@@ -38,10 +38,10 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
       .map((unit) => unit.id);
   return (
     <FormDialog
-      title="Enter a person"
+      title="Add person"
       columns
       command={command}
-      button="Enter and send the link"
+      button="Add and send link"
       onSubmit={() =>
         command.mutate({
           body: {
@@ -65,7 +65,7 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
         required
         value={signInName || nameFrom(name)}
         onChange={(event) => setSignInName(event.target.value)}
-        hint="Never given twice, also not after leaving"
+        hint="Never given twice, even after the person has left"
       />
       <TextField
         label="Mail address"

@@ -11,7 +11,7 @@ import { PersonDialog } from './PersonDialog.tsx';
 
 const STATE: Record<PersonRow['state'], string> = {
   active: '',
-  invited: 'has not set a password yet',
+  invited: 'no password set yet',
   reset: 'password reset',
   deactivated: 'deactivated',
 };
@@ -36,7 +36,7 @@ export const PeoplePage = () => {
         <div>
           <h1>People</h1>
           <span className="text-ink-2">
-            {count(data.people.length, 'person', 'people')}, as of today. Every membership has its dates.
+            {count(data.people.length, 'person', 'people')}as of today. Every membership has its dates.
           </span>
         </div>
         <span className="flex items-center gap-2">
@@ -54,17 +54,17 @@ export const PeoplePage = () => {
               checked={all}
               onChange={(event) => setAll(event.target.checked)}
             />
-            with deactivated
+            Include deactivated
           </label>
           {keeps && (
             <button type="button" className="btn btn-pri" onClick={() => setParams({ new: 'yes' })}>
-              Enter a person
+              Add person
             </button>
           )}
         </span>
       </div>
       {data.people.length === 0 ? (
-        <Empty title="Nobody by that name, and no such unit" />
+        <Empty title="No person or unit with this name" />
       ) : (
         <table className="w-full border-collapse border border-line bg-sheet">
           <thead>

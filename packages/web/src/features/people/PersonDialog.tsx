@@ -105,8 +105,8 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
   const [unit, setUnit] = useState('');
   const [supervisor, setSupervisor] = useState<{ id: string; name: string }[]>([]);
   const [from, setFrom] = useState(me.organisation.today);
-  const add = useCommand(api.people.setMembership, 'The membership begins.');
-  const end = useCommand(api.people.endMembership, 'The membership ends.');
+  const add = useCommand(api.people.setMembership, 'Membership added.');
+  const end = useCommand(api.people.endMembership, 'Membership ended.');
   const refId = kind === 'supervisor' ? supervisor[0]?.id : unit;
   return (
     <section className="border-t border-line pt-3">
@@ -149,7 +149,7 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
         {kind === 'supervisor' ? (
           <PeoplePicker label="Who" single value={supervisor} onChange={setSupervisor} />
         ) : (
-          <Select label="Which" value={unit} onChange={(event) => setUnit(event.target.value)}>
+          <Select label="Unit" value={unit} onChange={(event) => setUnit(event.target.value)}>
             <option value="">–</option>
             {data?.units
               .filter((u) => u.kind === kind)
@@ -172,16 +172,16 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
 
 const Leaving = ({ person }: { person: PersonDetail }) => {
   const [reason, setReason] = useState('');
-  const reset = useCommand(api.people.reset, 'The reset has begun; a link is on its way.', () => setReason(''));
+  const reset = useCommand(api.people.reset, 'Reset started; a link has been sent.', () => setReason(''));
   const leave = useCommand(api.people.deactivate, `${person.name} is deactivated.`, () => setReason(''));
   return (
     <section className="flex flex-col gap-2 border-t border-line pt-3">
       <TextArea
-        label="Reason, for a reset or for deactivating"
+        label="Reason for the reset or deactivation"
         rows={1}
         value={reason}
         onChange={(event) => setReason(event.target.value)}
-        hint="A reset voids the password; only the person sets the next one. A deactivated person's sign-in name stays taken."
+        hint="A reset makes the password invalid; only the person can set a new one. The sign-in name of a deactivated person stays taken."
       />
       <Refusals error={reset.error ?? leave.error} />
       <div className="flex justify-end gap-2">
@@ -191,7 +191,7 @@ const Leaving = ({ person }: { person: PersonDetail }) => {
           disabled={!reason.trim() || reset.isPending}
           onClick={() => reset.mutate({ params: { id: person.id }, body: { reason } })}
         >
-          Start a reset
+          Reset password
         </button>
         <button
           type="button"

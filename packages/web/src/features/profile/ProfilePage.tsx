@@ -41,9 +41,9 @@ export const ProfilePage = () => {
 };
 
 const MODES = [
-  ['at once', 'At once', 'a mail for each thing that is asked of you or decided'],
-  ['daily', 'One summary a day', 'in the morning, with everything of the day before'],
-  ['desk only', 'Desk only', 'no mails; what waits stands on your Desk'],
+  ['at once', 'At once', 'a mail for each task and each decision'],
+  ['daily', 'One summary a day', 'in the morning, covering the previous day'],
+  ['desk only', 'Desk only', 'no mails; your tasks are on your Desk'],
 ] as const;
 
 const Shown = () => {
@@ -64,11 +64,11 @@ const Shown = () => {
         <p className="cap">Name</p>
         <p className="font-semibold">{me.name}</p>
         <p className="text-[12px] text-ink-2">
-          Printed on your signatures. Whoever keeps people changes it, for example after a marriage.
+          Printed on your signatures. A people administrator changes it, for example after a marriage.
         </p>
       </div>
       <fieldset>
-        <legend className="cap">How mails come</legend>
+        <legend className="cap">Mail notifications</legend>
         {MODES.map(([value, title, about]) => (
           <Choice
             key={value}
@@ -93,7 +93,7 @@ const Password = () => {
   const [next, setNext] = useState('');
   const command = useCommand(
     api.session.changePassword,
-    'The password is changed; other devices are signed out.',
+    'Password changed; other devices have been signed out.',
     () => {
       setPresent('');
       setNext('');
@@ -109,7 +109,7 @@ const Password = () => {
     >
       <h2>Password</h2>
       <TextField
-        label="Present password"
+        label="Current password"
         type="password"
         autoComplete="current-password"
         required
@@ -117,17 +117,17 @@ const Password = () => {
         onChange={(event) => setPresent(event.target.value)}
       />
       <TextField
-        label="Next password"
+        label="New password"
         type="password"
         autoComplete="new-password"
         required
         value={next}
         onChange={(event) => setNext(event.target.value)}
-        hint="12 characters or more; a few words make a good one"
+        hint="At least 12 characters; a few words make a good one"
       />
       <Refusals error={command.error} />
       <CommandButton busy={command.isPending} className="self-end">
-        Change the password
+        Change password
       </CommandButton>
     </form>
   );
@@ -139,8 +139,8 @@ const Absences = () => {
   const [from, setFrom] = useState(me.organisation.today);
   const [to, setTo] = useState('');
   const [deputy, setDeputy] = useState<{ id: string; name: string }[]>([]);
-  const add = useCommand(api.session.addAbsence, 'The absence is entered.', () => setTo(''));
-  const end = useCommand(api.session.endAbsence, 'The absence is taken back.');
+  const add = useCommand(api.session.addAbsence, 'Absence saved.', () => setTo(''));
+  const end = useCommand(api.session.endAbsence, 'Absence removed.');
   return (
     <section className="pane col-span-2 flex flex-col gap-3 p-4">
       <h2>Absence</h2>
@@ -151,13 +151,13 @@ const Absences = () => {
               {showDay(absence.from)} – {showDay(absence.to)}, deputy {absence.deputy?.name ?? 'nobody'}
             </span>
             <button type="button" className="btn !h-6" onClick={() => end.mutate({ params: { id: absence.id } })}>
-              Take back
+              Delete
             </button>
           </li>
         ))}
         {data?.standingInFor.map((s) => (
           <li key={s.person.id + s.from} className="border-b border-line-2 py-1.5 text-ochre">
-            You stand in for {s.person.name}, {showDay(s.from)} – {showDay(s.to)}
+            You are acting for {s.person.name}, {showDay(s.from)} – {showDay(s.to)}
           </li>
         ))}
       </ul>
@@ -178,7 +178,7 @@ const Absences = () => {
         <TextField label="Last day" type="date" required value={to} onChange={(event) => setTo(event.target.value)} />
         <PeoplePicker label="Deputy" single value={deputy} onChange={setDeputy} />
         <CommandButton busy={add.isPending} className="mb-1">
-          Enter
+          Show
         </CommandButton>
       </form>
       <Refusals error={add.error ?? end.error} />

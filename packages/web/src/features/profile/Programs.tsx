@@ -19,13 +19,13 @@ export const Programs = () => {
     setMade(password);
     setName('');
   });
-  const end = useCommand(api.programs.endProgramPassword, 'That password opens nothing any more.');
+  const end = useCommand(api.programs.endProgramPassword, 'This application password no longer works.');
   return (
-    <section className="pane col-span-2 flex flex-col gap-3 p-4" aria-label="Programs">
-      <h2>Desk programs</h2>
+    <section className="pane col-span-2 flex flex-col gap-3 p-4" aria-label="Application passwords">
+      <h2>Desktop applications</h2>
       <p className="text-ink-2">
-        Documents are opened, saved and locked by the programs of your desk. Each signs in as{' '}
-        <span className="num">{me.signInName}</span> with a password of its own, so that yours is kept in none of them.
+        Desktop applications can open, save and lock documents. Each signs in as{' '}
+        <span className="num">{me.signInName}</span> with a password of its own, so that none of them stores yours.
       </p>
       {data && (
         <dl className="grid grid-cols-[150px_minmax(0,1fr)] gap-x-3 gap-y-1 text-[12.5px]">
@@ -47,12 +47,12 @@ export const Programs = () => {
             <span className="flex-1">
               {one.name}
               <span className="text-ink-3">
-                , made {showInstant(one.madeAt, zone)},{' '}
+                , created {showInstant(one.madeAt, zone)},{' '}
                 {one.usedAt ? `used last ${showInstant(one.usedAt, zone)}` : 'not used yet'}
               </span>
             </span>
             <button type="button" className="btn !h-6" onClick={() => end.mutate({ params: { id: one.id } })}>
-              End it
+              End reservation
             </button>
           </li>
         ))}
@@ -60,7 +60,7 @@ export const Programs = () => {
       {made && (
         <p className="border-l-3 border-petrol bg-petrol-tint px-2.5 py-1.5">
           <b className="num text-[14px] select-all">{made}</b>
-          <span className="block text-[12px] text-ink-2">Shown this once. Give it to the program now.</span>
+          <span className="block text-[12px] text-ink-2">Shown only once. Enter it in the application now.</span>
         </p>
       )}
       <form
@@ -71,7 +71,7 @@ export const Programs = () => {
         }}
       >
         <TextField
-          label="For which program"
+          label="Application"
           required
           maxLength={80}
           value={name}
@@ -79,7 +79,7 @@ export const Programs = () => {
           onChange={(event) => setName(event.target.value)}
         />
         <CommandButton busy={add.isPending} className="mb-1 justify-self-start">
-          Make a password
+          Create password
         </CommandButton>
       </form>
       <Refusals error={add.error ?? end.error} />

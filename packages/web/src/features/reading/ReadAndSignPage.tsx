@@ -37,7 +37,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
   const changes = task.policy === 'read the changes' && task.lastSigned;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
-      <section aria-label="What is to be read" className="flex min-h-0 min-w-0 flex-col">
+      <section aria-label="What to read" className="flex min-h-0 min-w-0 flex-col">
         <TaskHead
           task={task}
           about={
@@ -75,7 +75,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
                   <b className="font-semibold">{change.after}</b>
                 </p>
               ))}
-              {task.reason && <p className="mt-1 text-ink-2">Why: {task.reason}.</p>}
+              {task.reason && <p className="mt-1 text-ink-2">Reason: {task.reason}.</p>}
             </Block>
           )}
           {task.signature ? (
@@ -98,7 +98,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
               </div>
             </Block>
           ) : (
-            <Block caption="No signature is awaited">
+            <Block caption="No signature is needed">
               {task.refusals.map((r) => (
                 <p key={r.code}>{r.detail}</p>
               ))}
@@ -129,7 +129,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
               Sign: read and understood
             </CommandButton>
             <p className="mt-1.5 text-[11.5px] text-ink-3">
-              Fingerprint <span className="num">{fingerprint(task.digest)}</span> · {task.zone}
+              SHA-256 <span className="num">{fingerprint(task.digest)}</span> · {task.zone}
             </p>
           </div>
         )}

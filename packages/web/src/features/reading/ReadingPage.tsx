@@ -54,9 +54,7 @@ const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
     <div className="flex-1 overflow-y-auto px-4 py-3.5">
       <div className="mb-3 flex items-end justify-between">
         <div>
-          <h1>
-            {open.length ? `${count(open.length, 'document')} to read` : 'You have read all that is asked of you'}
-          </h1>
+          <h1>{open.length ? `${count(open.length, 'document')} to read` : 'You have read everything'}</h1>
           <span className="text-ink-2">
             {open.length > 0 &&
               `About ${count(
@@ -68,7 +66,7 @@ const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
         </div>
         {switcher}
       </div>
-      {data.rows.length === 0 && <Empty title="Nothing was asked of you yet" />}
+      {data.rows.length === 0 && <Empty title="No readings yet" />}
       <ul>
         {data.rows.map((row) => (
           <li
@@ -85,7 +83,7 @@ const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
               {row.closedAt ? `on ${showInstantDay(row.closedAt, me.organisation.zone)}` : `due ${showDay(row.due)}`}
             </span>
             <Link className="btn" to={`/reading/${row.id}`}>
-              {row.closedAt ? 'Look' : 'Read'}
+              {row.closedAt ? 'View' : 'Read'}
             </Link>
           </li>
         ))}

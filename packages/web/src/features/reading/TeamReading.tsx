@@ -35,7 +35,8 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
   });
   const remind = useCommand(
     api.reading.remind,
-    ({ people, readings }) => `Reminded ${count(people, 'person', 'people')} of ${count(readings, 'late reading')}.`,
+    ({ people, readings }) =>
+      `Reminder sent to ${count(people, 'person', 'people')} about ${count(readings, 'overdue reading')}.`,
   );
   const [one, setOne] = useState<{ person?: number; document?: number } | null>(null);
   if (isPending) return <Loading what="the team" />;
@@ -48,21 +49,21 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
           <div className="min-w-0">
             <h1>
               {data.total.percent === null
-                ? `Nothing is owed by ${name}`
+                ? `No readings open for ${name}`
                 : `${name === me.name ? 'Your team' : name} has read ${Math.floor(data.total.percent)} %`}
             </h1>
             <span className="text-ink-2">
               {count(data.people.length, 'person', 'people')}, {count(data.documents.length, 'document')},{' '}
-              {count(data.total.owed, 'reading')} owed;{' '}
+              {count(data.total.owed, 'reading')} open;{' '}
               {data.overdue === 0
-                ? 'none is late.'
+                ? 'none is overdue.'
                 : `${data.overdue} ${data.overdue === 1 ? 'is' : 'are'} overdue, the oldest by ${count(data.oldestOverdueDays, 'day')}.`}
             </span>
           </div>
           <span className="flex shrink-0 gap-1.5">
             {data.scopes.length > 1 && (
               <select
-                aria-label="Whose reading"
+                aria-label="Department"
                 className="inp !w-44"
                 value={data.scope}
                 onChange={(event) => setParams({ view: 'team', scope: event.target.value })}
@@ -81,27 +82,25 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
               disabled={data.overdue === 0 || remind.isPending}
               onClick={() => remind.mutate({ body: { scope: data.scope } })}
             >
-              Remind the late
+              Remind overdue readers
             </button>
           </span>
         </div>
         <Refusals error={remind.error} />
         {data.documents.length === 0 ? (
-          <Empty title="No readings">
-            What these people must read stands here as soon as something is in force for them.
-          </Empty>
+          <Empty title="No readings">Readings appear here as soon as something is in force for these people.</Empty>
         ) : (
           <Matrix team={data} onPick={setOne} />
         )}
         <p className="mt-2 text-[12px] text-ink-3">
-          carried: the signature under the former revision still counts, the change did not touch it · – not asked of
-          this person
+          Carried over: the signature under the former revision still counts, as the change did not affect it · – not
+          asked of this person
         </p>
       </section>
-      <aside className="flex min-w-0 flex-col gap-3" aria-label="Pace">
+      <aside className="flex min-w-0 flex-col gap-3" aria-label="Progress">
         {data.pace.length > 1 && (
           <section className="pane px-3 py-2.5">
-            <h2>Signed of what was asked, last four weeks</h2>
+            <h2>Share signed, last four weeks</h2>
             <ResponsiveContainer width="100%" height={130}>
               <AreaChart data={data.pace} margin={{ top: 12, right: 4, bottom: 0, left: -24 }}>
                 <XAxis
@@ -124,7 +123,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
           </section>
         )}
         <section className="pane px-3 py-2.5">
-          <h2>Minutes asked of one person per week</h2>
+          <h2>Minutes of reading per person and week</h2>
           <ResponsiveContainer width="100%" height={130}>
             <BarChart data={data.burden} margin={{ top: 16, right: 4, bottom: 0, left: 4 }}>
               <XAxis
@@ -142,7 +141,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
               </Bar>
             </BarChart>
           </ResponsiveContainer>
-          <p className="text-[12px] text-ink-2">By due day; ochre is this week, paler ones are coming.</p>
+          <p className="text-[12px] text-ink-2">By due date; ochre is this week, lighter bars are upcoming.</p>
         </section>
       </aside>
       {one && <OneList team={data} one={one} close={() => setOne(null)} />}

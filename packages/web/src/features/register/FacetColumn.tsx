@@ -32,7 +32,7 @@ export const FacetColumn = ({
   q: string;
   drop: Drop | undefined;
 }) => (
-  <aside aria-label="Narrow down" className="overflow-y-auto border-r border-line px-3 py-2.5">
+  <aside aria-label="Filters" className="overflow-y-auto border-r border-line px-3 py-2.5">
     <FolderTree folders={folders} folder={folder} reach={reach} set={set} drop={drop} />
     {FACETS.map(({ key, title }) => {
       const values = facets?.[key] ?? [];
@@ -173,7 +173,7 @@ const FolderTree = ({
             checked={reach === 'below'}
             onChange={(event) => set({ reach: event.target.checked ? undefined : 'here' })}
           />
-          with folders below
+          with subfolders
         </label>
       )}
     </section>

@@ -119,7 +119,7 @@ const Card = ({
       <input
         type="checkbox"
         tabIndex={-1}
-        aria-label={`Mark ${row.number}`}
+        aria-label={`Select ${row.number}`}
         className="absolute top-2 left-2 accent-petrol"
         checked={marked}
         onClick={(event) => {

@@ -58,7 +58,7 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
       )}
       {(data.summary || data.reason || data.metadata.length > 0) && (
         <section>
-          <h2 className="cap mb-1">{data.from ? `What changed from ${data.from}` : 'About it'}</h2>
+          <h2 className="cap mb-1">{data.from ? `Changed since ${data.from}` : 'Summary'}</h2>
           {data.summary && <p>{data.summary}</p>}
           {data.metadata.map((field) => (
             <p key={field.label} className="text-[12.5px]">
@@ -68,7 +68,7 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
           ))}
           {data.reason && (
             <p className="mt-0.5 text-[12.5px] text-ink-2">
-              Why: {data.reason}. {data.changeKind}.
+              Reason: {data.reason}. {data.changeKind}.
             </p>
           )}
         </section>
@@ -103,7 +103,7 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
           onClick={() =>
             void navigator.clipboard
               ?.writeText(new URL(address, location.href).href)
-              .then(() => toast.success('The address is copied.'))
+              .then(() => toast.success('Address copied.'))
           }
         >
           Copy link

@@ -116,7 +116,7 @@ export const RegisterPage = () => {
             />
           )}
           <input
-            aria-label="Narrow down by words or field:value"
+            aria-label="Filter by words or field:value"
             placeholder="words, owner:me …"
             defaultValue={filter.q}
             key={filter.q}
@@ -145,10 +145,8 @@ export const RegisterPage = () => {
         ) : list.error ? (
           <Failed error={list.error} again={() => void list.refetch()} />
         ) : rows.length === 0 ? (
-          <Empty title="No document fits">
-            {isNarrowed
-              ? 'Take a pick away, or look through another scope.'
-              : 'What is registered and may be seen by you stands here.'}
+          <Empty title="No matching documents">
+            {isNarrowed ? 'Remove a filter, or choose another scope.' : 'Registered documents you may see appear here.'}
           </Empty>
         ) : view === 'pictures' ? (
           <PictureGrid {...shown} />
@@ -176,13 +174,13 @@ export const RegisterPage = () => {
           <span className="min-w-0 flex-1 truncate">
             {rows.length > 0 &&
               `Rows 1–${rows.length.toLocaleString('en-GB')} of ${shownTotal?.toLocaleString('en-GB') ?? '…'} · `}
-            <span className="num">↑ ↓</span> move · <span className="num">Enter</span> open{' '}
+            <span className="num">↑ ↓</span> move · <span className="num">Show</span> open{' '}
             {me.mayRegister && (
               <>
-                · <span className="num">Space</span> mark{' '}
+                · <span className="num">Space</span> select{' '}
               </>
             )}
-            {view === 'rows' && '· drag a heading to move it'}
+            {view === 'rows' && '· drag a heading to move the column'}
           </span>
           {me.mayRegister && (
             <Link to="/removed" className="btn btn-quiet !h-6 !px-1 text-[12px]">
@@ -213,8 +211,8 @@ const ViewSwitch = ({ view, set }: { view: 'rows' | 'pictures'; set: (view: 'row
     <legend className="sr-only">View</legend>
     {(
       [
-        ['rows', 'As rows', Rows3],
-        ['pictures', 'As pictures', Images],
+        ['rows', 'Rows', Rows3],
+        ['pictures', 'Thumbnails', Images],
       ] as const
     ).map(([key, label, Icon]) => (
       <button
@@ -255,12 +253,12 @@ const Picks = ({
     <div className="flex flex-wrap gap-1.5 border-b border-line-2 px-3 py-1.5">
       {q && (
         <button type="button" className="chip" onClick={() => set({ q: undefined })}>
-          {q} <X size={12} aria-label="take away" />
+          {q} <X size={12} aria-label="remove" />
         </button>
       )}
       {chosen.map(({ key, value, name }) => (
         <button key={key + value} type="button" className="chip" onClick={() => toggle(key, value)}>
-          {name} <X size={12} aria-label="take away" />
+          {name} <X size={12} aria-label="remove" />
         </button>
       ))}
       <button
@@ -270,7 +268,7 @@ const Picks = ({
           set({ ...Object.fromEntries(FACETS.map(({ key }) => [key, undefined])), q: undefined, folder: undefined })
         }
       >
-        Take all away
+        Clear filters
       </button>
     </div>
   );

@@ -35,7 +35,7 @@ const FIXED: Record<ColumnKey, Column> = {
   },
   area: { title: 'Area', width: '96px', cell: (row) => <span className="text-[12px] text-ink-2">{row.area}</span> },
   where: {
-    title: 'Where it stands',
+    title: 'Status',
     width: '136px',
     cell: (row) => (
       <NotchBar
@@ -108,7 +108,7 @@ export const ColumnMenu = ({
 }) => (
   <Menu>
     <MenuButton className="btn btn-quiet !h-6 !px-1 text-[12px]">
-      Columns{hidden > 0 && ` (${hidden} without room)`} ▾
+      Columns{hidden > 0 && ` (${hidden} hidden)`} ▾
     </MenuButton>
     <MenuItems anchor="top start" className="z-40 w-44 border border-ink bg-sheet py-1 [--anchor-gap:4px]">
       {Object.entries(all).map(([key, { title }]) => (
@@ -191,7 +191,7 @@ export const ColumnHead = ({
             <span
               key={key}
               draggable
-              title="Drag to move; Alt and an arrow moves it too"
+              title="Drag to move, or press Alt and an arrow key"
               onDragStart={(event) => event.dataTransfer.setData('text/plain', key)}
               onDragOver={(event) => event.preventDefault()}
               onDrop={(event) => onMove(event.dataTransfer.getData('text/plain'), key)}
@@ -259,7 +259,7 @@ export const RegisterRowView = ({
         <input
           type="checkbox"
           tabIndex={-1}
-          aria-label={`Mark ${row.number}`}
+          aria-label={`Select ${row.number}`}
           className="accent-petrol align-middle"
           checked={marked}
           onClick={(event) => {
@@ -279,7 +279,9 @@ export const RegisterRowView = ({
               {row.number}
             </Link>
           </HoverPicture>
-          {row.checkout && <span className="truncate text-[11.5px] text-ink-3">out to {row.checkout.person}</span>}
+          {row.checkout && (
+            <span className="truncate text-[11.5px] text-ink-3">checked out to {row.checkout.person}</span>
+          )}
         </span>
         <span className="flex items-center gap-1">
           <span className="truncate font-[550]">{row.title}</span>

@@ -16,7 +16,7 @@ export const FolderSelect = ({
   empty?: string;
 }) => (
   <Select label="Folder" required={!empty} value={value} onChange={(event) => onChange(event.target.value)}>
-    <option value="">{empty ?? 'Choose where it is filed'}</option>
+    <option value="">{empty ?? 'Choose a folder'}</option>
     {folders.map((folder) => (
       <option key={folder.id} value={folder.id} disabled={!folder.mayAuthor}>
         {pathOf(folder, folders)}
@@ -47,6 +47,6 @@ export const FiledByRule = ({
         <span className="num">{rule}</span>
       )}
     </p>
-    {place && place.made > 0 && <p className="mt-1 text-[11.5px] text-petrol">what is new of it is made</p>}
+    {place && place.made > 0 && <p className="mt-1 text-[11.5px] text-petrol">new folders are created</p>}
   </div>
 );

@@ -37,7 +37,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
     fresh.length > 0 && !type && 'a type',
     fresh.length > 0 && type?.underParent && !common.about.parent && 'a parent',
     fresh.length > 0 && !folderId && !type?.filing && 'a folder',
-    rows.some((row) => row.state === 'sending') && 'the files to arrive',
+    rows.some((row) => row.state === 'sending') && 'all files to finish uploading',
     ...[...new Set(fresh.flatMap((row) => lacking(row).map((column) => column.label.toLowerCase())))].map(
       (label) => `a ${label} in every row`,
     ),
@@ -55,17 +55,17 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
   };
   return (
     <div {...getRootProps({ className: `flex min-h-0 flex-1 flex-col ${isDragActive ? 'bg-petrol-tint' : ''}` })}>
-      <input {...getInputProps({ 'aria-label': 'More files' })} />
+      <input {...getInputProps({ 'aria-label': 'Add files' })} />
       <LeaveGuard isDirtyNow={() => pending.length > 0} />
       <div className="max-h-[46%] overflow-y-auto border-b border-line px-5 py-3">
         <div className="mb-2 flex items-baseline justify-between">
           <h1>Register {count(rows.length, 'file', 'files')}</h1>
           <span className="flex gap-2">
             <button type="button" className="btn" onClick={open}>
-              More files
+              Add files
             </button>
             <button type="button" className="btn" disabled={running} onClick={leave}>
-              {done ? 'Finish' : 'Leave these'}
+              {done ? 'Finish' : 'Discard files'}
             </button>
           </span>
         </div>
@@ -81,7 +81,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
             <KeywordsField value={common.keywords} onChange={common.setKeywords} />
             {type && type.fields.length > 0 && (
               <fieldset className="col-span-3 grid grid-cols-3 gap-3 border-t border-line pt-2">
-                <legend className="cap pr-2">The same for all, where a row says nothing else</legend>
+                <legend className="cap pr-2">Shared values, used where a row has none</legend>
                 <MetadataFields
                   fields={type.fields.map((field) => ({ ...field, mandatory: false }))}
                   values={metadata.values}
@@ -94,7 +94,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
               <AboutSection
                 type={type}
                 common={common}
-                title="Parent, sites, confidentiality, the same for all"
+                title="Shared parent, sites and confidentiality"
                 titles={false}
                 className="grid-cols-3"
               />
@@ -105,13 +105,13 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
       {known.length > 0 && (
         <div className="flex items-center gap-2 border-b border-ochre-line bg-ochre-tint px-5 py-1.5 text-ochre">
           <span>
-            {count(known.length, 'file is', 'files are')} known already, by number, name or content. All of them:
+            {count(known.length, 'file is', 'files are')} already known by number, name or content. Treat all as:
           </span>
           {(
             [
-              ['version', 'new versions of these documents'],
-              ['new', 'new documents'],
-              ['leave out', 'leave out'],
+              ['version', 'New versions of these documents'],
+              ['new', 'New documents'],
+              ['leave out', 'Leave out'],
             ] as const
           ).map(([as, words]) => (
             <button
@@ -134,15 +134,15 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
         <p aria-live="polite" className="flex-1 text-ink-2">
           {done > 0 && `${count(done, 'is', 'are')} done. `}
           {missing.length > 0
-            ? `Still needed: ${missing.join(', ')}.`
+            ? `Still missing: ${missing.join(', ')}.`
             : pending.length > 0
               ? [
-                  fresh.length && `${count(fresh.length, 'new document', 'new documents')}, each with its own number`,
-                  versions.length && `${count(versions.length, 'new version', 'new versions')} of what is there`,
+                  fresh.length && `${count(fresh.length, 'new document', 'New documents')}, each with its own number`,
+                  versions.length && `${count(versions.length, 'new version', 'new versions')} of existing documents`,
                 ]
                   .filter(Boolean)
                   .join('; ')
-              : 'Nothing is left to do.'}
+              : 'Nothing left to register.'}
         </p>
         <CommandButton type="button" busy={running} disabled={missing.length > 0 || pending.length === 0} onClick={go}>
           Register {pending.length || ''}

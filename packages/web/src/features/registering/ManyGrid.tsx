@@ -38,7 +38,7 @@ export const ManyGrid = ({
                     type="button"
                     className="p-0.5 text-ink-3 hover:text-petrol"
                     aria-label={`Fill ${column.label} down`}
-                    title="Fill down from the row in hand"
+                    title="Copy the value of the selected row to the rows below"
                     onClick={() => fillDown(column, Math.min(at.row, rows.length - 1))}
                   >
                     <ArrowDownToLine size={13} aria-hidden />
@@ -122,7 +122,7 @@ const As = ({ row, onChange }: { row: Row; onChange: (as: Row['as']) => void }) 
       >
         <option value="new">a new document</option>
         {document && <option value="version">a version of {document.number}</option>}
-        <option value="leave out">left out</option>
+        <option value="Leave out">ignored</option>
       </select>
       {document && (
         <span className="block text-[11px] text-ochre">

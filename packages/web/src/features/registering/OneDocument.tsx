@@ -86,7 +86,7 @@ export const OneDocument = ({
     !type && 'a type',
     !folderId && !type?.filing && 'a folder',
     !title.trim() && 'a title',
-    !upload && !template && 'a file, an address, a place or a template',
+    !upload && !template && 'a file, an address, a location or a template',
     type?.underParent && !common.about.parent && 'a parent',
     more.some((row) => !row.upload) && 'the files of the other originals',
   ].filter(Boolean);
@@ -124,7 +124,7 @@ export const OneDocument = ({
           keywords: common.keywords,
         },
       });
-      toast.success(`${done.number} is registered${done.label ? `, revision ${done.label}` : ''}.`);
+      toast.success(`${done.number} registered${done.label ? `, revision ${done.label}` : ''}.`);
       setKey(crypto.randomUUID());
       registered.current = !another;
       await refreshAll();
@@ -159,7 +159,7 @@ export const OneDocument = ({
           <h1>Register a document</h1>
           {start && (
             <span className="text-ink-2">
-              {start.incomingFileId ? 'from the watched folder' : 'saved on the network drive'}: {start.path}
+              {start.incomingFileId ? 'from the intake folder' : 'saved on the network drive'}: {start.path}
             </span>
           )}
           {model && (
@@ -197,14 +197,14 @@ export const OneDocument = ({
         {known?.document && (
           <p className="-mt-1 border-l-3 border-ochre bg-ochre-tint px-3 py-1.5 text-ochre">
             {known.document.by === 'bytes'
-              ? 'The very same file is in '
+              ? 'The same file is in '
               : known.document.by === 'name'
                 ? 'A file of this name is in '
-                : 'Its name reads as '}
+                : 'Its name matches '}
             <Link className="link num" to={`/d/${encodeURIComponent(known.document.number)}`}>
               {known.document.number}
             </Link>{' '}
-            {known.document.title}. A new version of it is checked in there; here it becomes another document.
+            {known.document.title}. Check it in there as a new version, or register another document here.
           </p>
         )}
         <TextField
@@ -228,7 +228,7 @@ export const OneDocument = ({
           <>
             {!type.numbering && (
               <TextField
-                label="Number of the maker"
+                label="External number"
                 required
                 value={number}
                 onChange={(event) => setNumber(event.target.value)}
@@ -237,7 +237,7 @@ export const OneDocument = ({
             )}
             {type.reserved.length > 0 && (
               <Select label="Number" value={number} onChange={(event) => setNumber(event.target.value)}>
-                <option value="">The next by rule</option>
+                <option value="">Next number by rule</option>
                 {type.reserved.map((one) => (
                   <option key={one} value={one}>
                     {one}, reserved for you
@@ -247,7 +247,7 @@ export const OneDocument = ({
             )}
             {type.labelGivenBySupplier && (
               <TextField
-                label="Revision label of the maker"
+                label="Supplier's revision label"
                 required
                 value={label}
                 onChange={(event) => setLabel(event.target.value)}
@@ -255,7 +255,7 @@ export const OneDocument = ({
             )}
             {type.fields.length > 0 && (
               <fieldset className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">
-                <legend className="cap pr-2">What this type asks</legend>
+                <legend className="cap pr-2">Fields of this type</legend>
                 <MetadataFields
                   fields={type.fields}
                   values={metadata.values}
@@ -282,7 +282,7 @@ export const OneDocument = ({
               className="grid-cols-2"
             />
             <details open={more.length > 0} className="border-t border-line pt-3">
-              <summary className="cursor-pointer font-[550] text-petrol">More than one original, or sheets</summary>
+              <summary className="cursor-pointer font-[550] text-petrol">More originals, or sheets</summary>
               <div className="mt-2 flex flex-col gap-2">
                 {more.length > 0 && (
                   <div className="border-l-3 border-line pl-2.5">
@@ -298,7 +298,7 @@ export const OneDocument = ({
       </div>
       <div className="border-l border-line bg-film-2">
         <aside
-          aria-label="What will happen"
+          aria-label="What happens next"
           className="sticky top-0 flex max-h-full flex-col gap-3 overflow-y-auto px-4 py-4"
         >
           <div className="tb grid-cols-[1fr_76px]" aria-live="polite">
@@ -316,7 +316,7 @@ export const OneDocument = ({
             </div>
           </div>
           <div>
-            <span className="cap">File name when it leaves</span>
+            <span className="cap">File name when downloaded</span>
             <p className="num break-all whitespace-normal">{preview.data?.fileName ?? '–'}</p>
           </div>
           {type && (
@@ -331,11 +331,11 @@ export const OneDocument = ({
           )}
           <p className="text-[12.5px] text-ink-2">
             {missing.length
-              ? `Still needed: ${missing.join(', ')}.`
-              : `Registers ${preview.data?.number ?? 'it'} as a draft, version 1. The number is taken with it; another one may be taken before you confirm.`}
+              ? `Still missing: ${missing.join(', ')}.`
+              : `Registers ${preview.data?.number ?? 'it'} as a draft, version 1. The number is taken when you confirm; until then someone else may take it.`}
           </p>
           {preview.data && preview.data.missing.length > 0 && (
-            <p className="text-[12.5px] text-ochre">Before it can be sent: {preview.data.missing.join(', ')}.</p>
+            <p className="text-[12.5px] text-ochre">Required before submission: {preview.data.missing.join(', ')}.</p>
           )}
           {preview.data?.refusals.map((r) => (
             <p key={r.detail} className="text-[12.5px] text-vermilion">
@@ -353,7 +353,7 @@ export const OneDocument = ({
               disabled={busy || missing.length > 0}
               onClick={() => void register(true)}
             >
-              Register, and another like it
+              Register and add a similar one
             </button>
           )}
         </aside>

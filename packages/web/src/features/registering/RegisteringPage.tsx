@@ -42,7 +42,7 @@ export const RegisteringPage = () => {
   if (!folders.data.folders.some((folder) => folder.mayAuthor))
     return (
       <Empty title="You may not register documents">
-        This needs the right “author” on a folder. Ask document control.
+        You need the right “author” on a folder. Ask document control.
       </Empty>
     );
   return (

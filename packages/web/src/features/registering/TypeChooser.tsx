@@ -57,7 +57,7 @@ export const TypeChooser = ({
           ref={input}
           className="inp !w-72"
           aria-label="Find a type"
-          placeholder="What is it? Type a few letters"
+          placeholder="Type a few letters, such as procedure"
           value={find}
           onChange={(event) => setFind(event.target.value)}
           onKeyDown={(event) => {
@@ -80,7 +80,7 @@ export const TypeChooser = ({
         )}
         {type && (
           <button type="button" className="btn ml-auto" onClick={() => setOpen(false)}>
-            Keep {type.code}
+            Keep type {type.code}
           </button>
         )}
       </div>
@@ -116,12 +116,12 @@ const Found = ({ types, choose }: { types: readonly TypeInfo[]; choose: (id: str
             <span className="block truncate text-[12px] text-ink-2">{type.help}</span>
           </span>
           <span className="text-[11px] text-ink-3">
-            {index === 0 ? 'Enter takes it' : [type.family, type.group].filter(Boolean).join(', ')}
+            {index === 0 ? 'Enter selects it' : [type.family, type.group].filter(Boolean).join(', ')}
           </span>
         </button>
       </li>
     ))}
-    {types.length === 0 && <li className="px-3 py-3 text-ink-2">No type by these letters.</li>}
+    {types.length === 0 && <li className="px-3 py-3 text-ink-2">No matching type.</li>}
   </ul>
 );
 

@@ -10,14 +10,14 @@ import { Empty, Failed, Loading } from '../../ui/states.tsx';
 export const RemovedPage = () => {
   const { zone } = useMe().organisation;
   const { data, error, isPending, refetch } = useQuery(ask(api.documents.removed));
-  if (isPending) return <Loading what="what was removed" />;
+  if (isPending) return <Loading what="the removed documents" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
     <div className="flex-1 overflow-y-auto px-5 py-4">
       <h1>Removed documents</h1>
-      <p className="mb-3 text-ink-2">They stand in no list and keep their numbers. Opened, each can be brought back.</p>
+      <p className="mb-3 text-ink-2">They appear in no list and keep their numbers. Open one to restore it.</p>
       {data.documents.length === 0 ? (
-        <Empty title="Nothing is removed" />
+        <Empty title="No removed documents" />
       ) : (
         <table className="w-full border border-line bg-sheet">
           <thead className="bg-film-2 text-left">

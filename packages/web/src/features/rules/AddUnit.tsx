@@ -11,7 +11,7 @@ export const AddUnit = ({ kind }: { kind: 'department' | 'role' | 'group' | 'sit
   const [open, setOpen] = useState(false);
   const [code, setCode] = useState('');
   const [name, setName] = useState('');
-  const command = useCommand(api.people.addUnit, `The ${kind} is there.`, () => setOpen(false));
+  const command = useCommand(api.people.addUnit, `The ${kind} was added.`, () => setOpen(false));
   if (!me.organisationRights.includes('people')) return null;
   return (
     <>

@@ -9,7 +9,7 @@ import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { asItStands, type Organisation } from './organisationBody.ts';
 
-const FORBIDS = { download: 'no copies', print: 'no prints', 'share outside': 'not outside' } as const;
+const FORBIDS = { download: 'no downloads', print: 'no printing', 'share outside': 'not outside' } as const;
 
 /** Colour and logo of mails, words for the states, what confidentiality forbids, stored names. */
 export const Branding = ({ organisation: now, close }: { organisation: Organisation; close: () => void }) => {
@@ -24,10 +24,10 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
   const [logo, setLogo] = useState<Upload | null>(null);
   const [dropLogo, setDropLogo] = useState(false);
   const [reason, setReason] = useState('');
-  const command = useCommand(api.rules.changeOrganisation, 'The organisation is changed.', close);
+  const command = useCommand(api.rules.changeOrganisation, 'Organisation saved.', close);
   return (
     <FormDialog
-      title="Looks and words"
+      title="Branding and labels"
       wide
       of={form}
       command={command}
@@ -48,7 +48,7 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
       <div className="flex max-h-[58vh] flex-col gap-4 overflow-y-auto pr-1">
         <div className="grid grid-cols-[150px_minmax(0,1fr)] gap-3">
           <TextField
-            label="Colour of mails"
+            label="Accent colour of mails"
             placeholder="none"
             hint="Such as #0b5364"
             className="inp num"
@@ -56,16 +56,16 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
             onChange={(event) => edit({ colour: event.target.value.toLowerCase() })}
           />
           <div>
-            <FileDrop label="Logo, on mails and cover pages" value={logo} onChange={setLogo} about="PNG or JPEG" />
+            <FileDrop label="Logo for mails and cover pages" value={logo} onChange={setLogo} about="PNG or JPEG" />
             {organisation.logo && !logo && (
               <Tick checked={dropLogo} onChange={setDropLogo}>
-                Take the present logo away
+                Remove current logo
               </Tick>
             )}
           </div>
         </div>
         <fieldset>
-          <legend className="cap mb-1">How states are called here</legend>
+          <legend className="cap mb-1">Labels of states</legend>
           <div className="grid grid-cols-3 gap-x-3 gap-y-1.5">
             {REVISION_STATES.map((state) => (
               <label key={state} className="grid grid-cols-[86px_minmax(0,1fr)] items-center gap-1.5 text-[12px]">
@@ -81,7 +81,7 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
           </div>
         </fieldset>
         <fieldset>
-          <legend className="cap mb-1">What confidentiality forbids</legend>
+          <legend className="cap mb-1">Restrictions by confidentiality</legend>
           <div className="grid grid-cols-[110px_repeat(3,minmax(0,1fr))] gap-x-3 gap-y-2">
             {CONFIDENTIALITIES.flatMap((level) => [
               <span key={level} className="py-[3px] font-semibold">
@@ -107,7 +107,7 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
           </div>
         </fieldset>
         <Tick checked={draft.followsNamingRule} onChange={(on) => edit({ followsNamingRule: on })}>
-          Stored file names follow the naming rules in the whole organisation, whatever a type or document says
+          Name stored files by rule in the whole organisation, whatever a type or document says
         </Tick>
       </div>
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />

@@ -23,7 +23,7 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
         all.map((one) => one.key),
       )
     : list.key;
-  const command = useCommand(api.rules.saveChoices, 'The list is saved.', () => {
+  const command = useCommand(api.rules.saveChoices, 'List saved.', () => {
     form.saved();
     setReason('');
     navigate(`?choices=${key}`);
@@ -78,7 +78,7 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
         </div>
         {above && (
           <p className="col-span-2 text-ink-2">
-            The third column names what an option stands under: {above.options.map((option) => option.code).join(', ')}.
+            The third column names the parent option: {above.options.map((option) => option.code).join(', ')}.
           </p>
         )}
         <ListFoot kind="choices" list={list} reason={reason} onReason={setReason} command={command} of={form} />

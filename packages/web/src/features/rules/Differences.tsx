@@ -11,7 +11,7 @@ export const Differences = ({ differences }: { differences: readonly Difference[
           <span className="text-ink-2">{where}:</span> {before && <del className="text-vermilion">{before}</del>}
           {before && after && ' → '}
           {after && <b className="font-semibold">{after}</b>}
-          {!before && !after && <span className="text-ink-3">emptied</span>}
+          {!before && !after && <span className="text-ink-3">cleared</span>}
         </li>
       );
     })}

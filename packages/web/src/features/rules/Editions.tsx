@@ -43,17 +43,17 @@ export const Editions = ({ editions, planned }: { editions: readonly Edition[]; 
 export const DropPlan = ({ id }: { id: string }) => {
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState('');
-  const command = useCommand(api.rules.dropPlan, 'What was planned is dropped.', () => setOpen(false));
+  const command = useCommand(api.rules.dropPlan, 'Planned change cancelled.', () => setOpen(false));
   return (
     <>
       <button type="button" className="btn ml-auto !h-6" onClick={() => setOpen(true)}>
-        Drop it
+        Cancel withdrawal
       </button>
       {open && (
         <FormDialog
-          title="Drop the planned change"
+          title="Cancel planned change"
           command={command}
-          button="Drop it"
+          button="Cancel withdrawal"
           onSubmit={() => command.mutate({ params: { id }, body: { reason } })}
           onClose={() => setOpen(false)}
         >

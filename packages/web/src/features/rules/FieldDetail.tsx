@@ -35,8 +35,8 @@ export const FieldDetail = ({
   return (
     <div className="grid grid-cols-3 gap-x-4 gap-y-3">
       <p className="col-span-3 text-ink-2">
-        <span className="cap mr-2">Drives</span>
-        {uses.join(', ') || 'nothing yet; the number, the name, the folder, a step and a reminder may go by it'}
+        <span className="cap mr-2">Used by</span>
+        {uses.join(', ') || 'nothing yet; number, file name, folder, a step or a reminder can use it'}
       </p>
       <TextField
         label="Label"
@@ -51,7 +51,7 @@ export const FieldDetail = ({
         className="inp num"
         value={field.key}
         onChange={(event) => edit({ key: event.target.value })}
-        hint="In rules, search and exports"
+        hint="Used in rules, search and exports"
       />
       <Select
         label="Kind"
@@ -86,7 +86,7 @@ export const FieldDetail = ({
             edit({ list: list?.key, options: list?.options ?? [], dependsOn: above?.key });
           }}
         >
-          <option value="">of its own</option>
+          <option value="">own list</option>
           {choices.map((list) => (
             <option key={list.key} value={list.key}>
               from the list {list.name}
@@ -99,7 +99,7 @@ export const FieldDetail = ({
           label="Depends on"
           value={field.dependsOn ?? ''}
           onChange={(event) => edit({ dependsOn: event.target.value || undefined })}
-          hint="Offers what stands under the choice above"
+          hint="Offers the options that belong to the choice in this field"
         >
           <option value="">nothing</option>
           {others
@@ -113,11 +113,7 @@ export const FieldDetail = ({
       )}
       {isChoice && !field.list && (
         <div className="col-span-3">
-          <OptionsText
-            label="Options of its own"
-            options={field.options ?? []}
-            onChange={(options) => edit({ options })}
-          />
+          <OptionsText label="Options" options={field.options ?? []} onChange={(options) => edit({ options })} />
         </div>
       )}
       {field.kind === 'entry' && <EntryDetail field={field} others={others} lookups={lookups} edit={edit} />}
@@ -133,11 +129,11 @@ export const FieldDetail = ({
             hint="A regular expression"
           />
           <TextField
-            label="What would be right"
+            label="Validation message"
             optional
             value={field.patternWords ?? ''}
             onChange={(event) => edit({ patternWords: event.target.value || undefined })}
-            hint="Said when it does not fit"
+            hint="Shown when the value does not match"
           />
         </>
       )}
@@ -159,7 +155,7 @@ export const FieldDetail = ({
                 remind: event.target.value ? { days: field.remind?.days ?? 30, to: event.target.value } : undefined,
               })
             }
-            hint="By mail once, and on the Desk"
+            hint="Once by mail, and on the Desk"
           >
             <option value="">nobody</option>
             <option value="owner">the owner</option>
@@ -167,7 +163,7 @@ export const FieldDetail = ({
               .filter((one) => one.kind === 'person')
               .map((one) => (
                 <option key={one.key} value={one.key}>
-                  who stands in {one.label}
+                  the person named in {one.label}
                 </option>
               ))}
           </Select>
@@ -187,21 +183,21 @@ export const FieldDetail = ({
       )}
       <div className="col-span-3 flex flex-wrap gap-x-6 gap-y-1">
         <Tick checked={field.mandatory} onChange={(mandatory) => edit({ mandatory })}>
-          Mandatory before it is sent
+          Required for submission
         </Tick>
         <Tick
           checked={field.level === 'revision'}
           onChange={(signed) => edit({ level: signed ? 'revision' : 'document' })}
         >
-          Signed with the revision
+          Revision field
         </Tick>
         {field.kind !== 'folder' && (
           <Tick checked={field.shown ?? false} onChange={(shown) => edit({ shown: shown || undefined })}>
-            A column in the register
+            Column in the register
           </Tick>
         )}
         <Tick checked={field.unique ?? false} onChange={(unique) => edit({ unique: unique || undefined })}>
-          No value twice in this type
+          Must be unique
         </Tick>
       </div>
     </div>
@@ -217,7 +213,7 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
   return (
     <div className={from === 'fixed' ? 'col-span-2 grid grid-cols-2 gap-4' : ''}>
       <Select
-        label="First value"
+        label="Default value"
         value={from}
         onChange={(event) => {
           const value = event.target.value;
@@ -226,9 +222,9 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
         }}
       >
         <option value="">none</option>
-        <option value="fixed">always the same</option>
+        <option value="fixed">fixed value</option>
         {field.kind === 'date' && <option value="today">the day of registering</option>}
-        {isPerson && <option value="me">who registers</option>}
+        {isPerson && <option value="me">whoever registers</option>}
         <option value="folder">from the folder</option>
         <option value="parent">from the parent</option>
       </Select>
@@ -289,7 +285,7 @@ const EntryDetail = ({
         value={field.list ?? ''}
         onChange={(event) => edit({ list: event.target.value || undefined, fills: undefined })}
       >
-        <option value="">choose one</option>
+        <option value="">Choose a field</option>
         {lookups.map((one) => (
           <option key={one.key} value={one.key}>
             {one.name}

@@ -32,8 +32,8 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
   return (
     <div className="max-w-3xl">
       {rule.fields.length === 0 ? (
-        <Empty title="This type asks for nothing but its title">
-          What is always known of such a document, and looked for, is a field: equipment, test day, the other party.
+        <Empty title="This type has no fields besides the title">
+          Add fields for what you always know of such a document and search by: equipment, test date, the other party.
         </Empty>
       ) : (
         <table className="w-full table-fixed border border-line bg-sheet">
@@ -41,8 +41,8 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
             <tr className="border-b border-line">
               <th className="cap w-[34%] px-3 py-1.5">Field</th>
               <th className="cap w-[24%]">Kind</th>
-              <th className="cap w-[14%]">Needed</th>
-              <th className="cap w-[14%]">Belongs to</th>
+              <th className="cap w-[14%]">Required</th>
+              <th className="cap w-[14%]">Level</th>
               <th className="cap w-[14%]">
                 <span className="sr-only">Order</span>
               </th>
@@ -59,7 +59,7 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
                     className="link block w-full truncate text-left"
                     onClick={() => setOpen(open === index ? null : index)}
                   >
-                    {field.label || 'no label yet'}
+                    {field.label || 'No label yet'}
                     <span className="num ml-2 !text-[10.5px] font-normal text-ink-3">{field.key}</span>
                   </button>
                 </td>
@@ -69,9 +69,9 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
                 </td>
                 <td>
                   {field.mandatory ? (
-                    <b className="font-semibold">mandatory</b>
+                    <b className="font-semibold">required</b>
                   ) : (
-                    <span className="text-ink-3">if any</span>
+                    <span className="text-ink-3">optional</span>
                   )}
                 </td>
                 <td>{field.level === 'revision' ? 'revision' : 'document'}</td>
@@ -91,7 +91,7 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
                     <ArrowDown size={14} aria-hidden />
                   </IconButton>
                   <IconButton
-                    label={`Take ${field.label} out`}
+                    label={`Remove ${field.label}`}
                     onClick={() => {
                       edit({ fields: rule.fields.filter((_, i) => i !== index) });
                       setOpen(null);
@@ -120,7 +120,7 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
         </table>
       )}
       <button type="button" className="btn mt-3" onClick={add}>
-        Add a field
+        Add field
       </button>
     </div>
   );

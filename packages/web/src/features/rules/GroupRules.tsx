@@ -26,7 +26,7 @@ export const GroupRules = ({
   const { base: organisation, edit } = form;
   const { rules } = form.draft;
   const [reason, setReason] = useState('');
-  const command = useCommand(api.rules.changeOrganisation, 'The groups are filled.', close);
+  const command = useCommand(api.rules.changeOrganisation, 'Group rules saved.', close);
   const people = useQuery(ask(api.people.list, { query: {} }));
   const groups = units.filter((unit) => unit.kind === 'group');
   const others = units.filter((unit) => unit.kind !== 'group');
@@ -34,8 +34,8 @@ export const GroupRules = ({
     edit({ rules: rules.map((one, i) => (i === index ? { ...one, ...part } : one)) });
   return (
     <FormDialog
-      title="Groups that follow from what people are"
-      about={<p>Who belongs to all of the units is in the group, and leaves it on the day when that ends.</p>}
+      title="Groups by rule"
+      about={<p>Whoever belongs to all of the units is in the group, and leaves it on the day this ends.</p>}
       wide
       of={form}
       command={command}
@@ -62,7 +62,7 @@ export const GroupRules = ({
                 value={rule.groupId}
                 onChange={(event) => change(index, { groupId: event.target.value })}
               >
-                <option value="">choose a group</option>
+                <option value="">Choose a group</option>
                 {groups.map((group) => (
                   <option
                     key={group.id}
@@ -78,11 +78,11 @@ export const GroupRules = ({
                 className="btn"
                 onClick={() => edit({ rules: rules.filter((_, i) => i !== index) })}
               >
-                Take out
+                Remove
               </button>
             </div>
             <UnitPicker
-              label="holds who belongs to all of"
+              label="contains everyone who belongs to all of"
               units={others}
               value={rule.unitIds}
               onChange={(unitIds) => change(index, { unitIds })}
@@ -105,7 +105,7 @@ export const GroupRules = ({
             className="btn !h-6"
             onClick={() => edit({ rules: [...rules, { groupId: '', unitIds: [] }] })}
           >
-            Fill another group
+            Add group rule
           </button>
         </div>
       </div>

@@ -21,7 +21,7 @@ export const KeepingSection = ({ rule, edit }: Section) => (
       </Tick>
     </div>
     <TextField
-      label="Head of renditions and prints"
+      label="Header of renditions and prints"
       optional
       maxLength={200}
       value={rule.head}
@@ -29,7 +29,7 @@ export const KeepingSection = ({ rule, edit }: Section) => (
       hint="With tokens as in file names: {number} rev. {revision}"
     />
     <TextField
-      label="Foot of renditions and prints"
+      label="Footer of renditions and prints"
       optional
       maxLength={200}
       value={rule.foot}
@@ -37,16 +37,16 @@ export const KeepingSection = ({ rule, edit }: Section) => (
     />
     <div className="col-span-2">
       <Tick checked={rule.cover} onChange={(cover) => edit({ cover })}>
-        Renditions begin with a cover page: title block, signatures, revisions
+        Cover page on renditions: title block, signatures, revisions
       </Tick>
     </div>
     <div className="col-span-2 grid grid-cols-[minmax(0,1fr)_180px] items-end gap-3 border-t border-line pt-3">
       <Tick checked={rule.origin !== null} onChange={(on) => edit({ origin: on ? { checkMonths: 12 } : null })}>
-        Documents come from outside: source and edition are kept, and somebody checks them at their source
+        External documents: source and edition are recorded and checked regularly
       </Tick>
       {rule.origin && (
         <TextField
-          label="Months between checks"
+          label="Months between source checks"
           type="number"
           min={1}
           max={240}
@@ -63,11 +63,11 @@ export const KeepingSection = ({ rule, edit }: Section) => (
         rows={3}
         defaultValue={rule.sharing.map(({ code, text }) => `${code} ${text}`.trim()).join('\n')}
         onBlur={(event) => edit({ sharing: sharingOf(event.target.value) })}
-        hint="One a line, its code first: S1 suitable for coordination"
+        hint="One per line, code first: S1 suitable for coordination"
       />
     </div>
     <Select
-      label="Kept"
+      label="Retention"
       value={rule.keeping?.from ?? ''}
       onChange={(event) =>
         edit({
@@ -77,9 +77,9 @@ export const KeepingSection = ({ rule, edit }: Section) => (
         })
       }
     >
-      <option value="">for good</option>
-      <option value="superseded">so many years after it was superseded</option>
-      <option value="withdrawn">so many years after it was withdrawn</option>
+      <option value="">permanent</option>
+      <option value="superseded">years after it was superseded</option>
+      <option value="withdrawn">years after it was withdrawn</option>
     </Select>
     {rule.keeping && (
       <TextField

@@ -29,7 +29,7 @@ export const ListFoot = ({
     <TextField label="Reason" required value={reason} onChange={(event) => onReason(event.target.value)} />
     <div className="flex items-end">
       <CommandButton busy={command.isPending} disabled={of.meanwhile !== null}>
-        Save the list
+        Save list
       </CommandButton>
     </div>
     <div className="col-span-2 empty:hidden">

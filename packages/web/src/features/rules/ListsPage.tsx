@@ -28,7 +28,7 @@ export const ListsPage = () => {
         <div className="border-b border-line px-3.5 py-2.5">
           <h1>Lists</h1>
         </div>
-        <Group title="Choices" add="?choices=" addText="New choice list">
+        <Group title="Choices" add="?choices=" addText="Add choice list">
           {data.choices.map((list) => (
             <Row
               key={list.key}
@@ -39,7 +39,7 @@ export const ListsPage = () => {
             />
           ))}
         </Group>
-        <Group title="Look-up lists" add="?lookup=" addText="New look-up list">
+        <Group title="Look-up lists" add="?lookup=" addText="Add look-up list">
           {data.lookups.map((list) => (
             <Row
               key={list.key}
@@ -53,15 +53,15 @@ export const ListsPage = () => {
       </section>
       {key === null ? (
         <Empty title="Choose a list">
-          A list is kept once and used by many types. What is retired in it stays on old documents and is offered no
-          more.
+          A list is maintained once and used by many types. Retired entries stay on existing documents and are no longer
+          offered.
         </Empty>
       ) : kind === 'choices' && choices ? (
         <ChoiceEditor key={choices.key} now={choices} all={data.choices} />
       ) : kind === 'lookup' && lookup ? (
         <LookupEditor key={lookup.key} now={lookup} />
       ) : (
-        <Empty title="There is no such list" />
+        <Empty title="List not found" />
       )}
     </div>
   );

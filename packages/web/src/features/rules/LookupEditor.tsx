@@ -19,7 +19,7 @@ export const LookupEditor = ({ now }: { now: Lookup }) => {
   const { base: list, draft, edit } = form;
   const [reason, setReason] = useState('');
   const key = list.key === '' ? keyFrom(draft.name || 'list', []) : list.key;
-  const command = useCommand(api.rules.saveLookup, 'The list is saved.', () => {
+  const command = useCommand(api.rules.saveLookup, 'List saved.', () => {
     form.saved();
     setReason('');
     navigate(`?lookup=${key}`);
@@ -86,7 +86,7 @@ const Entries = ({ metadata: drafted, entries, onChange }: Written & { onChange:
           spellCheck={false}
           value={text}
           onChange={(event) => write(labels, event.target.value)}
-          hint={`${count(entries.length, 'entry', 'entries')}. One a line, in columns as from a spreadsheet, or with semicolons; the word retired behind the last column takes one out of the choice.`}
+          hint={`${count(entries.length, 'entry', 'entries')}. One per line, in columns as from a spreadsheet or separated by semicolons; add the word retired after the last column to retire an entry.`}
         />
       </div>
       <div className="col-span-2 -mt-2">
@@ -97,8 +97,8 @@ const Entries = ({ metadata: drafted, entries, onChange }: Written & { onChange:
           }}
         />
         <p className="mt-1 text-[11.5px] text-ink-3">
-          Its first two columns are code and name; further headings are metadata. Entries that the file does not have
-          stay, retired.
+          The first two columns are code and name; other headings are metadata. Entries missing from the file stay,
+          retired.
         </p>
       </div>
     </>

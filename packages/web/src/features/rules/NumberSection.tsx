@@ -35,20 +35,20 @@ export const NumberSection = ({
   return (
     <div className="flex max-w-3xl flex-col gap-4">
       <fieldset>
-        <legend className="cap">Where numbers come from</legend>
+        <legend className="cap">Numbers come from</legend>
         <Choice
           name="source"
           checked={rule.numbering !== null}
           onChange={() => edit({ numbering: rule.numbering ?? '{type}-{counter:4}', externalPattern: null })}
-          title="From the organisation"
-          about="The rule gives the next one in the command that registers: no gap, no duplicate."
+          title="Numbering rule"
+          about="The next number is taken by the command that registers a document: no gaps, no duplicates."
         />
         <Choice
           name="source"
           checked={rule.numbering === null}
           onChange={() => edit({ numbering: null })}
-          title="From outside"
-          about="Kept as its maker gave it; it may not read like a number of the organisation."
+          title="External"
+          about="Kept as the supplier gave it; it may not match a numbering rule."
         />
       </fieldset>
       {rule.numbering !== null ? (
@@ -68,11 +68,11 @@ export const NumberSection = ({
               onPick={(token) => edit({ numbering: `${rule.numbering ?? ''}{${token}}` })}
             />
             <p className="mt-1.5 text-[11.5px] text-ink-3">
-              Text stands as it is. The counter has at least the digits that are said; it counts for each rest of the
-              number, or with <span className="num">{'{counter:3:per=year}'}</span> anew for each year.
+              Text is used as it is. The counter has at least the given number of digits; it counts separately for each
+              rest of the number, or with <span className="num">{'{counter:3:per=year}'}</span> anew for each year.
             </p>
           </div>
-          <Samples title="The next numbers">
+          <Samples title="Next numbers">
             {samples.length === 0 && <p className="text-ink-3">The rule cannot be read yet.</p>}
             {samples.map((sample) => (
               <p key={sample.number} className="flex items-baseline justify-between gap-2">
@@ -91,7 +91,7 @@ export const NumberSection = ({
           value={rule.externalPattern ?? ''}
           error={about('Pattern')}
           onChange={(event) => edit({ externalPattern: event.target.value || null })}
-          hint="A regular expression that the whole number must fit"
+          hint="A regular expression that the whole number must match"
         />
       )}
       <div className="grid grid-cols-[minmax(0,1fr)_240px] gap-4 border-t border-line pt-3.5">
@@ -110,7 +110,7 @@ export const NumberSection = ({
             onPick={(token) => edit({ naming: rule.naming.replace(/(\.\{ext\})?$/, `_{${token}}$1`) })}
           />
         </div>
-        <Samples title="A file that leaves">
+        <Samples title="A downloaded file">
           <p className="num break-all whitespace-normal">
             {makeFileName(
               {
@@ -138,7 +138,7 @@ export const NumberSection = ({
             value={rule.filing ?? ''}
             error={about('Filing rule')}
             onChange={(event) => edit({ filing: event.target.value || null })}
-            hint="An area, then folders below it, with slashes between; left empty, whoever registers chooses the folder"
+            hint="An area, then its folders, separated by slashes. Leave empty to let the person who registers choose"
           />
           <Tokens
             tokens={[
@@ -163,7 +163,7 @@ export const NumberSection = ({
 
 /** Where a made-up document would be filed, each field by its first option or its name. */
 const filedIn = (rule: TypeRule, day: string): string => {
-  if (!rule.filing) return 'the folder that is chosen';
+  if (!rule.filing) return 'the chosen folder';
   const path = filingPath(rule.filing, {
     type: rule,
     year: day.slice(0, 4),

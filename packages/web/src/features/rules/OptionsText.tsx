@@ -31,7 +31,7 @@ export const OptionsText = ({
         spellCheck={false}
         value={text}
         onChange={(event) => take(event.target.value)}
-        hint={`${count(options.length, 'option', 'options')}. One a line: code, text, what it stands under, the word retired; in columns, or with semicolons.`}
+        hint={`${count(options.length, 'option', 'options')}. One per line: code, text, parent option, the word retired; in columns, or separated by semicolons.`}
       />
       <ReadTable onRead={(rows) => take(optionRows(rows))} />
     </div>

@@ -42,17 +42,17 @@ export const OrganisationPage = () => {
       <div className="mb-3 flex items-end justify-between">
         <div>
           <h1>{data.name}</h1>
-          <span className="text-ink-2">What holds for the whole organisation</span>
+          <span className="text-ink-2">Settings of the whole organisation</span>
         </div>
         <span className="flex gap-2">
-          <a className="btn" href="/api/rules/package" download={`${data.code}-rules.json`}>
-            Rules as a file
+          <a className="btn" href="/api/rules/package" download={`${data.code}-configuration.json`}>
+            Export configuration
           </a>
           <button type="button" className="btn" onClick={() => setReading(true)}>
-            Read rules in
+            Import configuration
           </button>
           <button type="button" className="btn" onClick={() => setLooks(true)}>
-            Looks and words
+            Branding and labels
           </button>
           <button type="button" className="btn" onClick={() => setEditing(true)}>
             Change
@@ -71,21 +71,21 @@ export const OrganisationPage = () => {
               ],
               ['Time zone', data.zone],
               ['Working days', data.week.map((day) => WEEK[day - 1]?.slice(0, 3)).join(' ')],
-              ['Signing period', `ends after ${data.signingIdleMinutes} idle minutes`],
+              ['Signing period', `ends after ${data.signingIdleMinutes} minutes without activity`],
               ['Fallback approver', data.fallbackApprover?.name ?? 'nobody'],
               ['Holidays', count(coming.length, 'to come', 'to come')],
-              ['Stored file names', data.followsNamingRule ? 'follow the naming rules' : 'as each type says'],
+              ['Stored file names', data.followsNamingRule ? 'named by rule' : 'as set by each type'],
               [
                 'Colour and logo',
                 <span key="l" className="flex items-center gap-2">
                   {data.colour && (
                     <span aria-hidden className="h-4 w-4 border border-line" style={{ background: data.colour }} />
                   )}
-                  {data.colour || 'the plain one'}
+                  {data.colour || 'the default'}
                   {data.logo && <img src="/api/organisation/logo" alt="Logo of the organisation" className="h-5" />}
                 </span>,
               ],
-              ['Words for states', Object.values(data.stateWords).join(', ') || 'the usual ones'],
+              ['Labels of states', Object.values(data.stateWords).join(', ') || 'the default ones'],
             ].map(([name, value], index) => (
               <div
                 key={String(name)}
@@ -104,7 +104,7 @@ export const OrganisationPage = () => {
                   <span className="flex gap-1.5">
                     {kind === 'group' && (
                       <button type="button" className="btn !h-6" onClick={() => setFilling(true)}>
-                        Fill by rule
+                        Edit group rules
                       </button>
                     )}
                     <AddUnit kind={kind} />
@@ -174,7 +174,7 @@ const ByRule = ({
   const rule = organisation.groupRules.find((one) => one.groupId === groupId);
   if (!rule) return null;
   const names = units.filter((unit) => rule.unitIds.includes(unit.id)).map((unit) => unit.name);
-  return <span className="text-ink-3"> who is in {names.join(' and ')}</span>;
+  return <span className="text-ink-3"> members {names.join(' and ')}</span>;
 };
 
 const toText = (holidays: Organisation['holidays']) => holidays.map(({ day, name }) => `${day} ${name}`).join('\n');
@@ -200,10 +200,10 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
   const { base: organisation, draft, edit } = form;
   const { zone, week } = draft;
   const [reason, setReason] = useState('');
-  const command = useCommand(api.rules.changeOrganisation, 'The organisation is changed.', close);
+  const command = useCommand(api.rules.changeOrganisation, 'Organisation saved.', close);
   return (
     <FormDialog
-      title="Change what holds for the organisation"
+      title="Edit settings of the organisation"
       columns
       of={form}
       command={command}
@@ -234,13 +234,13 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
         className="inp num"
         value={draft.code}
         onChange={(event) => edit({ code: event.target.value.toUpperCase() })}
-        hint="Begins the numbers of types that are made from now on"
+        hint="Used in the numbers of types created from now on"
       />
       <Select
         label="Time zone"
         value={zone}
         onChange={(event) => edit({ zone: event.target.value })}
-        hint="Stays once a document is registered"
+        hint="Fixed once a document is registered"
       >
         {ZONES.includes(zone) ? null : <option>{zone}</option>}
         {ZONES.map((one) => (
@@ -248,7 +248,7 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
         ))}
       </Select>
       <TextField
-        label="Idle minutes to the end of a signing period"
+        label="Minutes without activity until a signing period ends"
         type="number"
         min={1}
         max={480}
@@ -276,7 +276,7 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
           single
           value={draft.approver}
           onChange={(approver) => edit({ approver })}
-          hint="Asked where a step would find nobody"
+          hint="Assigned where a step would find nobody"
         />
       </div>
       <div className="col-span-2">
@@ -308,7 +308,7 @@ const Holidays = ({
         setText(event.target.value);
         onChange(fromText(event.target.value));
       }}
-      hint="One a line: the day, then its name"
+      hint="One per line: the date, then the name"
     />
   );
 };

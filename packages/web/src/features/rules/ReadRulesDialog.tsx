@@ -25,7 +25,7 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
   });
   const command = useCommand(
     api.configurationPackages.apply,
-    ({ changed }) => `${count(changed, 'rule is', 'rules are')} changed.`,
+    ({ changed }) => `${count(changed, 'setting', 'settings')} changed.`,
     close,
   );
   const take = async (file: File | undefined) => {
@@ -49,21 +49,21 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
       if (read.success) setWanted(read.data);
       else setProblem(`${file.name}: ${read.error.issues[0]?.path.join(' › ')}: ${read.error.issues[0]?.message}`);
     } catch {
-      setProblem(`${file.name} is no JSON.`);
+      setProblem(`${file.name} is not valid JSON.`);
     }
   };
   return (
     <FormDialog
-      title="Read rules in"
+      title="Import configuration"
       wide
       command={command}
-      button={trial.data ? `Change ${trial.data.changes.length}` : 'Read in'}
+      button={trial.data ? `Change ${trial.data.changes.length}` : 'Import'}
       ready={(trial.data?.changes.length ?? 0) > 0 && reason.trim() !== ''}
       onSubmit={() => wanted && command.mutate({ body: { package: wanted, reason } })}
       onClose={close}
     >
       <label className="cap">
-        A package of rules (JSON), or a classification (CSV, XLSX)
+        A configuration (JSON), or a classification (CSV, XLSX)
         <input
           type="file"
           accept=".json,.csv,.xlsx,application/json"
@@ -76,7 +76,7 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
           {wrong.map((one) => (
             <li key={`${one.line} ${one.reason}`}>
               {one.line > 0 && `Line ${one.line}: `}
-              {one.reason}; left out
+              {one.reason}; skipped
             </li>
           ))}
         </ul>
@@ -88,15 +88,15 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
       )}
       {wanted &&
         (trial.isPending ? (
-          <Loading what="what it would change" />
+          <Loading what="the preview" />
         ) : trial.error ? (
           <Failed error={trial.error} />
         ) : (
           <div className="max-h-[44vh] overflow-y-auto">
             <p className="mb-1">
               From {wanted.organisation.name}, {wanted.organisation.exportedOn}:{' '}
-              <b className="font-semibold">{count(trial.data.changes.length, 'thing changes', 'things change')}</b>,{' '}
-              {count(trial.data.same, 'is', 'are')} the same. What it does not name stays as it is.
+              <b className="font-semibold">{count(trial.data.changes.length, 'change', 'changes')}</b>,{' '}
+              {count(trial.data.same, 'is', 'are')} unchanged. Anything the file does not contain stays as it is.
             </p>
             <ul>
               {trial.data.changes.map((change) => (

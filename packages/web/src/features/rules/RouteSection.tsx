@@ -50,16 +50,16 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
           onChange={setKind}
           options={KINDS.map((one) => ({
             ...one,
-            text: one.value !== 'all' && rule.routes[one.value] ? `${one.text}, its own` : one.text,
+            text: one.value !== 'all' && rule.routes[one.value] ? `${one.text}, own route` : one.text,
           }))}
         />
         <span className="ml-auto w-64">
           <Select
-            label="Begin with the route of"
+            label="Copy the route of"
             value=""
             onChange={(event) => event.target.value && taking.mutate(event.target.value)}
           >
-            <option value="">{taking.isPending ? 'taking it …' : 'choose a type'}</option>
+            <option value="">{taking.isPending ? 'Copying …' : 'Choose a type'}</option>
             {types.map((type) => (
               <option key={type.id} value={type.id}>
                 {type.code} {type.name}
@@ -74,26 +74,26 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
           <RouteSteps route={own} rule={rule} onChange={set} nameOf={nameOf} units={units.data?.units ?? []} />
           {kind !== 'all' && (
             <button type="button" className="btn mt-2" onClick={() => set(undefined)}>
-              Go the way of every change
+              Use the route of every change
             </button>
           )}
         </>
       ) : (
         <p className="border border-line bg-film-2 px-3 py-2 text-ink-2">
-          A {kind} change goes the way of every change
+          A {kind} change uses the route of every change
           {rule.route.steps.length > 0 && `: ${rule.route.steps.map((step) => step.name).join(', then ')}`}.{' '}
           <button type="button" className="btn ml-2 !h-6" onClick={() => set(rule.route)}>
-            Give it a way of its own
+            Add own route
           </button>
         </p>
       )}
       <div className="mt-4 grid grid-cols-2 gap-x-4 gap-y-3 border-t border-line pt-3">
         <PeoplePicker
-          label="Asked where nobody is found"
+          label="Fallback assignee"
           single
           value={fallback ? [{ id: fallback, name: nameOf(fallback) }] : []}
           onChange={([person]) => edit({ fallbackApproverId: person?.id ?? null })}
-          hint="Left empty: the fallback approver of the organisation"
+          hint="If empty, the fallback approver of the organisation"
         />
         <div className="self-end pb-1">
           <Tick
@@ -113,14 +113,14 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
               })
             }
           >
-            Documents of this type ask people to read, unless said otherwise on the document
+            Documents of this type have required readers, unless set otherwise on the document
           </Tick>
         </div>
         {reading && (
           <>
             <div className="col-span-2">
               <UnitPicker
-                label="Who reads"
+                label="Readers"
                 units={units.data?.units ?? []}
                 value={reading.unitIds}
                 onChange={(unitIds) => edit({ reading: { ...reading, unitIds } })}

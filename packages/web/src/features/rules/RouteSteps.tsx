@@ -105,7 +105,7 @@ export const RouteSteps = ({
                 ↓
               </button>
               <button type="button" className="btn" onClick={() => set(route.steps.filter((_, i) => i !== index))}>
-                Take out
+                Remove
               </button>
             </span>
           </div>
@@ -120,7 +120,7 @@ export const RouteSteps = ({
             {step.kind === 'approval' ? (
               <span className="w-72">
                 <TextField
-                  label="What the signature means"
+                  label="Meaning of the signature"
                   value={step.meaning ?? ''}
                   maxLength={120}
                   placeholder="approved for use"
@@ -129,12 +129,12 @@ export const RouteSteps = ({
               </span>
             ) : (
               <Tick checked={step.editing ?? false} onChange={(editing) => change(index, { editing })}>
-                Who is asked may check in
+                Assignees may check in
               </Tick>
             )}
             <span className="w-56">
               <Select
-                label="A rejection leads to"
+                label="When rejected, go to"
                 value={String(step.onReject)}
                 onChange={(event) =>
                   change(index, { onReject: event.target.value === 'draft' ? 'draft' : Number(event.target.value) })
@@ -153,7 +153,7 @@ export const RouteSteps = ({
         </fieldset>
       ))}
       {route.steps.length === 0 && (
-        <p className="text-ink-2">No step: it is released without a route, or not at all.</p>
+        <p className="text-ink-2">No steps: documents are released without a route, or not at all.</p>
       )}
       <div>
         <button
@@ -168,7 +168,7 @@ export const RouteSteps = ({
             ])
           }
         >
-          Add a step
+          Add step
         </button>
       </div>
     </div>
@@ -178,7 +178,7 @@ export const RouteSteps = ({
 const DoneRule = ({ rule, onChange }: { rule: Step['rule']; onChange: (rule: Step['rule']) => void }) => (
   <span className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-1.5">
     <Select
-      label="Done when"
+      label="Complete when"
       value={rule.kind}
       onChange={(event) => {
         const kind = event.target.value as Step['rule']['kind'];
@@ -230,9 +230,9 @@ const AssigneesEditor = ({
       case 'owner supervisor':
         return 'the supervisor of the owner';
       case 'field':
-        return `who stands in ${holders.find((field) => field.key === one.key)?.label ?? one.key}`;
+        return `the person named in ${holders.find((field) => field.key === one.key)?.label ?? one.key}`;
       case 'chosen':
-        return `chosen when it is sent, at least ${one.minimum}`;
+        return `chosen by the author, at least ${one.minimum}`;
     }
   };
   const add = (value: string) => {
@@ -246,14 +246,14 @@ const AssigneesEditor = ({
   return (
     <div className="mt-2 grid grid-cols-[minmax(0,1fr)_210px_210px] items-end gap-2.5">
       <div>
-        <span className="cap mb-1 block">Asked</span>
+        <span className="cap mb-1 block">Assignees</span>
         <div className="flex min-h-[30px] flex-wrap items-center gap-1 border border-line bg-film-2 px-1.5 py-1">
           {assignees.map((one, i) => (
             <span key={words(one)} className="chip">
               {words(one)}
               <button
                 type="button"
-                aria-label={`Do not ask ${words(one)}`}
+                aria-label={`Remove ${words(one)}`}
                 onClick={() => onChange(assignees.filter((_, at) => at !== i))}
               >
                 ×
@@ -263,15 +263,15 @@ const AssigneesEditor = ({
           {assignees.length === 0 && <span className="text-vermilion">nobody yet</span>}
         </div>
       </div>
-      <Select label="Ask too" value="" onChange={(event) => add(event.target.value)}>
-        <option value="">choose</option>
+      <Select label="Add assignee" value="" onChange={(event) => add(event.target.value)}>
+        <option value="">Choose</option>
         <option value="owner">the owner</option>
         <option value="supervisor">the supervisor of the owner</option>
-        <option value="chosen 1">chosen when it is sent, at least 1</option>
-        <option value="chosen 2">chosen when it is sent, at least 2</option>
+        <option value="chosen 1">chosen by the author, at least 1</option>
+        <option value="chosen 2">chosen by the author, at least 2</option>
         {holders.map((field) => (
           <option key={field.key} value={`field ${field.key}`}>
-            who stands in {field.label}
+            the person named in {field.label}
           </option>
         ))}
         {units.map((unit) => (
@@ -281,7 +281,7 @@ const AssigneesEditor = ({
         ))}
       </Select>
       <PeoplePicker
-        label="Ask a person"
+        label="Add person"
         single
         value={[]}
         onChange={([person]) => person && onChange([...assignees, { by: 'person', personId: person.id }])}

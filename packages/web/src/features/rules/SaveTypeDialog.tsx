@@ -44,7 +44,7 @@ export const SaveTypeDialog = ({
     },
     onSuccess: async ({ id }) => {
       saved(from !== '');
-      toast.success(from ? `It holds from ${showDay(from)}.` : `${rule.code} ${rule.name} is saved.`);
+      toast.success(from ? `It applies from ${showDay(from)}.` : `${rule.code} ${rule.name} saved.`);
       close();
       if (detail.id === null) navigate(`/rules/types/${id}`);
       await refreshAll();
@@ -53,16 +53,16 @@ export const SaveTypeDialog = ({
   const isNew = detail.id === null;
   return (
     <FormDialog
-      title={isNew ? `Make the type ${rule.code}` : `What this does to ${rule.code} ${rule.name}`}
+      title={isNew ? `Add type ${rule.code}` : `Effect on ${rule.code} ${rule.name}`}
       wide
       command={command}
-      button={isNew ? 'Make the type' : from ? 'Plan it' : 'Save'}
+      button={isNew ? 'Add type' : from ? 'Plan change' : 'Save'}
       ready={trial.data !== undefined && trial.data.refusals.length === 0 && reason.trim() !== ''}
       onSubmit={() => command.mutate()}
       onClose={close}
     >
       {trial.isPending ? (
-        <Loading what="what it would do" />
+        <Loading what="the preview" />
       ) : trial.error ? (
         <Failed error={trial.error} />
       ) : (
@@ -77,18 +77,18 @@ export const SaveTypeDialog = ({
       )}
       {isNew && rule.route.steps.length === 0 && !rule.releaseWithoutRoute && (
         <p className="border-l-3 border-ochre bg-ochre-tint px-3 py-1.5">
-          Without a route, and not released without one, its documents cannot come into force.
+          Without a route, and without release without route, its documents cannot come into force.
         </p>
       )}
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
       {!isNew && (
         <TextField
-          label="Holds from"
+          label="Applies from"
           optional
           type="date"
           value={from}
           onChange={(event) => setFrom(event.target.value)}
-          hint="Left empty, it holds at once"
+          hint="Leave empty to apply it now"
         />
       )}
     </FormDialog>
@@ -118,7 +118,7 @@ const Effect = ({
     {trial.documents > 0 && (
       <p className="text-ink-2">
         {count(trial.documents, 'document is', 'documents are')} of this type,{' '}
-        {count(trial.drafts, 'of them a draft', 'of them drafts')}. What was signed stays as it was signed.
+        {count(trial.drafts, 'of them a draft', 'of them drafts')}. Signed content stays as signed.
       </p>
     )}
     {trial.gaps.map((gap) => (
@@ -132,16 +132,16 @@ const Effect = ({
         no value.{' '}
         {gap.fills && !planned ? (
           <Tick checked={!unfilled.includes(gap.key)} onChange={() => toggle(gap.key)}>
-            Fill the fixed first value in
+            Fill in the default value
           </Tick>
         ) : (
-          'They stay readable; it is asked for when they are next sent.'
+          'They stay readable; the value is required when they are next submitted.'
         )}
       </div>
     ))}
     {trial.dropped.map((field) => (
       <p key={field.label}>
-        <b className="font-semibold">{field.label}</b> is asked no more;{' '}
+        <b className="font-semibold">{field.label}</b> is no longer asked;{' '}
         {count(field.documents, 'document keeps its', 'documents keep their')} value.
       </p>
     ))}
@@ -153,7 +153,7 @@ const Effect = ({
     ))}
     {trial.examples.length > 0 && trial.differences.some(({ what }) => what === 'naming') && (
       <div>
-        <span className="cap">Files that leave are named</span>
+        <span className="cap">Downloaded files are named</span>
         {trial.examples.map((example) => (
           <p key={example.number} className="num break-all whitespace-normal">
             {example.fileName}

@@ -33,7 +33,7 @@ export const Stamps = () => {
               className="btn btn-quiet ml-auto !h-6"
               onClick={() => save(stamp, { retired: !stamp.retired })}
             >
-              {stamp.retired ? 'Bring back' : 'Retire'}
+              {stamp.retired ? 'Restore' : 'Retire'}
             </button>
           </li>
         ))}

@@ -20,12 +20,12 @@ import { LifeSection, WhatSection } from './sections.tsx';
 import { collisionWords, type Edited, placeInWords, refusalsOf, rulesWith } from './words.ts';
 
 const TABS = [
-  { value: 'what', text: 'What it is' },
+  { value: 'what', text: 'Description' },
   { value: 'number', text: 'Number and name' },
   { value: 'fields', text: 'Fields' },
-  { value: 'life', text: 'Labels and life' },
+  { value: 'life', text: 'Labels and life cycle' },
   { value: 'route', text: 'Route and readers' },
-  { value: 'keeping', text: 'Files and keeping' },
+  { value: 'keeping', text: 'Files and retention' },
   { value: 'editions', text: 'Editions' },
 ] as const;
 type Tab = (typeof TABS)[number]['value'];
@@ -52,7 +52,7 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
   const said = [...wrong, ...(collision ? [collision] : [])];
   const planned = detail.id === null ? null : detail.planned;
   return (
-    <section aria-label="One type" className="flex min-h-0 flex-col">
+    <section aria-label="Type" className="flex min-h-0 flex-col">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-5 py-2.5">
         <h2 className="min-w-0 grow truncate !text-[16px]">
           {rule.code && <span className="num mr-2 !text-[15px]">{rule.code}</span>}
@@ -63,11 +63,11 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
             className="link text-[12px] whitespace-nowrap"
             to={`/register?revisionScope=newest&type=${detail.rule.code}&q=missing:mandatory`}
           >
-            Documents with gaps
+            Documents with missing values
           </Link>
         )}
         <Segments<Tab>
-          label="Part of the type"
+          label="Section"
           value={tab}
           options={tabs}
           onChange={(value) => setParams(value === 'what' ? {} : { tab: value }, { replace: true })}
@@ -77,7 +77,7 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
         <div className="flex items-center gap-3 border-b border-ochre-line bg-ochre-tint px-5 py-1.5 text-ochre">
           <span>
             Changes on <b className="font-semibold">{showDay(planned.from)}</b>: {planned.reason} ({planned.by}).{' '}
-            {planned.blockedReason && <b className="font-semibold">Held: {planned.blockedReason}</b>}
+            {planned.blockedReason && <b className="font-semibold">Blocked: {planned.blockedReason}</b>}
           </span>
           <DropPlan id={detail.id} />
         </div>
@@ -97,8 +97,8 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
           <p aria-live="polite" className={`min-w-0 flex-1 ${said.length ? 'text-vermilion' : 'text-ink-2'}`}>
             {said[0] ??
               (detail.id === null
-                ? 'Nothing is made yet.'
-                : `${count(differences, 'thing differs', 'things differ')} from what holds. Nothing has changed yet.`)}
+                ? 'Nothing is saved yet.'
+                : `${count(differences, 'unsaved change', 'unsaved changes')}.`)}
             {said.length > 1 && ` And ${count(said.length - 1, 'more', 'more')}.`}
           </p>
           <button type="button" className="btn" onClick={form.anew}>
@@ -110,7 +110,7 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
             disabled={said.length > 0 || form.meanwhile !== null}
             onClick={() => setSaving(true)}
           >
-            {detail.id === null ? 'Make the type' : 'See what it does'}
+            {detail.id === null ? 'Add type' : 'Preview effect'}
           </button>
         </footer>
       )}

@@ -22,7 +22,7 @@ export const TypeTree = ({
   const families = [...new Set(shown.map((type) => type.family))];
   return (
     <div className="min-h-0 flex-1 overflow-y-auto py-1.5">
-      {shown.length === 0 && <p className="px-3.5 py-2 text-ink-3">No type by these letters.</p>}
+      {shown.length === 0 && <p className="px-3.5 py-2 text-ink-3">No matching type.</p>}
       {families.map((family) => (
         <div key={family}>
           <p className="cap px-3.5 pt-2.5 pb-0.5">{family || 'Without a family'}</p>

@@ -50,8 +50,8 @@ export const TypesPage = () => {
         <OpenType key={id} id={id} types={data.types} />
       ) : (
         <Empty title="Choose a type">
-          Its number and file name, its fields and the labels of its revisions are laid down here, by editions: what
-          changes is tried first, and stays on record with its reason.
+          The number, file name, fields and revision labels of a type are set here. Changes are tried first and stay on
+          record, as editions with a reason.
         </Empty>
       )}
     </div>

@@ -19,20 +19,20 @@ const BeginWith = ({ rule, edit, types }: Section & { types: readonly TypeSummar
   return (
     <div className="col-span-2">
       <Select
-        label="Begin with"
+        label="Copy from"
         value=""
         disabled={taking.isPending}
         onChange={(event) => event.target.value && taking.mutate(event.target.value)}
         hint={
           taking.data
-            ? `As ${taking.data.rule.code} ${taking.data.rule.name} is laid down; code and name are its own.`
-            : 'Rules, fields and route are taken over; code and name are its own.'
+            ? `Copied from ${taking.data.rule.code} ${taking.data.rule.name}; enter code and name.`
+            : 'Rules, fields and route are copied; enter code and name.'
         }
       >
-        <option value="">{taking.isPending ? 'taking it …' : 'choose a type to copy'}</option>
+        <option value="">{taking.isPending ? 'Copying …' : 'Choose a type to copy'}</option>
         {types.map((type) => (
           <option key={type.id} value={type.id}>
-            a copy of {type.code} {type.name}
+            copy of {type.code} {type.name}
           </option>
         ))}
       </Select>
@@ -62,7 +62,7 @@ export const WhatSection = ({
         maxLength={12}
         value={rule.code}
         onChange={(event) => edit({ code: event.target.value.toUpperCase() })}
-        hint="Stands in numbers, lists and search"
+        hint="Used in numbers, lists and search"
       />
       <TextField
         label="Name"
@@ -99,13 +99,13 @@ export const WhatSection = ({
       </datalist>
       <div className="col-span-2">
         <TextArea
-          label="What it is for"
+          label="Purpose"
           optional
           rows={2}
           maxLength={400}
           value={rule.help}
           onChange={(event) => edit({ help: event.target.value })}
-          hint="Read while somebody chooses a type"
+          hint="Shown while choosing a type"
         />
       </div>
       <div className="col-span-2">
@@ -115,12 +115,12 @@ export const WhatSection = ({
           maxLength={200}
           value={rule.example}
           onChange={(event) => edit({ example: event.target.value })}
-          hint="The title of a typical document"
+          hint="Title of a typical document"
         />
       </div>
       <div className="col-span-2 border-t border-line pt-3">
         <UnitPicker
-          label="Who of those with the right to author may register it"
+          label="Which authors may register it"
           units={units.data?.units ?? []}
           value={rule.registerUnitIds}
           onChange={(registerUnitIds) => edit({ registerUnitIds })}
@@ -129,10 +129,10 @@ export const WhatSection = ({
       </div>
       <div className="col-span-2 flex flex-col gap-1 border-t border-line pt-3">
         <Tick checked={rule.takeOver} onChange={(takeOver) => edit({ takeOver })}>
-          Old stock may be taken over: released states with told labels, dates and signers
+          Legacy import allowed: released states with existing labels, dates and signers
         </Tick>
         <Tick checked={rule.retired} onChange={(retired) => edit({ retired })}>
-          Retired: no new documents; what is there goes on as before
+          Retired: no new documents; existing ones continue as before
         </Tick>
       </div>
     </div>
@@ -149,7 +149,7 @@ const SCHEMES: { kind: Scheme['kind']; text: string; make: () => Scheme }[] = [
     make: () => ({ kind: 'staged', stages: [{ prefix: 'P', width: 2 }, { letters: true }] }),
   },
   { kind: 'none', text: 'One revision, no label', make: () => ({ kind: 'none' }) },
-  { kind: 'own', text: 'As the maker gives them', make: () => ({ kind: 'own' }) },
+  { kind: 'own', text: "Supplier's labels", make: () => ({ kind: 'own' }) },
 ];
 
 /** Labels of revisions, review, release and readers. */
@@ -171,7 +171,7 @@ export const LifeSection = ({ rule, edit }: Section) => (
     </Select>
     <SchemeDetail scheme={rule.scheme} onChange={(scheme) => edit({ scheme })} />
     <TextField
-      label="Months to the next review"
+      label="Review interval in months"
       type="number"
       min={0}
       max={240}
@@ -179,16 +179,16 @@ export const LifeSection = ({ rule, edit }: Section) => (
       onChange={(event) => edit({ reviewMonths: Math.round(Number(event.target.value)) })}
       hint={
         rule.reviewMonths === 0
-          ? '0: it is not reviewed periodically'
-          : 'Counted from coming into force; each document may have its own day'
+          ? '0: no periodic review'
+          : 'Counted from coming into force; a document can have its own date'
       }
     />
     <div className="col-span-2 flex flex-col gap-1 border-t border-line pt-3">
       <Tick checked={rule.releaseWithoutRoute} onChange={(releaseWithoutRoute) => edit({ releaseWithoutRoute })}>
-        A controller may release it without a route, with a signature
+        May be released without a route, with a signature
       </Tick>
       <Tick checked={rule.readersNeeded} onChange={(readersNeeded) => edit({ readersNeeded })}>
-        Who must read it is named before release
+        Readers must be defined before release
       </Tick>
     </div>
   </div>
@@ -199,7 +199,7 @@ const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme:
     return (
       <div className="grid grid-cols-2 gap-3">
         <Select
-          label="Begins with"
+          label="Starts with"
           value={String(scheme.first)}
           onChange={(event) => onChange({ ...scheme, first: event.target.value === '0' ? 0 : 1 })}
         >
@@ -207,7 +207,7 @@ const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme:
           <option value="1">1</option>
         </Select>
         <Select
-          label="Digits"
+          label="as many as needed"
           value={String(scheme.width ?? 1)}
           onChange={(event) => onChange({ ...scheme, width: Number(event.target.value) })}
         >
@@ -240,7 +240,7 @@ const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme:
           });
         onChange({ kind: 'staged', stages });
       }}
-      hint="In their order, each its prefix with the number of digits, or the word letters: P2, C2, letters"
+      hint="In order, each with its prefix and number of digits, or the word letters: P2, C2, letters"
     />
   );
 };

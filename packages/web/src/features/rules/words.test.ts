@@ -33,13 +33,13 @@ const ORGANISATION = [
 
 describe('what changed in a rule', () => {
   test('is told by the names of the page on which it is set', () => {
-    expect(placeInWords('fields.limit.mandatory')).toBe('Fields › limit › mandatory');
+    expect(placeInWords('fields.limit.mandatory')).toBe('Fields › limit › required');
     expect(placeInWords('route.steps.Approve as owner.assignees')).toBe('Route › steps › Approve as owner › assignees');
   });
 
   test('says nothing where there was or is nothing', () => {
     expect(differenceWords({ what: 'help', before: '–', after: 'How to' })).toEqual({
-      where: 'What it is for',
+      where: 'Purpose',
       before: '',
       after: 'How to',
     });
@@ -107,7 +107,7 @@ describe('examples beside a rule', () => {
     expect(sampleLabels({ kind: 'letters' })).toBe('A, B, C, D, E');
     expect(sampleLabels({ kind: 'integers', first: 1 })).toBe('1, 2, 3, 4, 5');
     expect(sampleLabels({ kind: 'none' })).toBe('one revision, no label');
-    expect(sampleLabels({ kind: 'own' })).toBe('as the maker gives them');
+    expect(sampleLabels({ kind: 'own' })).toBe("supplier's labels");
   });
 });
 
@@ -132,7 +132,7 @@ describe('a key made from a label', () => {
 });
 
 test('what a field drives is told as a part of a sentence', () => {
-  expect(useInWords({ what: 'step', step: 'Approve', route: 'minor' })).toBe('who is asked in Approve (minor change)');
-  expect(useInWords({ what: 'reminder', days: 30, field: 'Permit ends' })).toBe('a reminder 30 d before Permit ends');
+  expect(useInWords({ what: 'step', step: 'Approve', route: 'minor' })).toBe('assignees in Approve (minor change)');
+  expect(useInWords({ what: 'reminder', days: 30, field: 'Permit ends' })).toBe('a reminder 30 days before Permit ends');
   expect(useInWords({ what: 'number' })).toBe('the number');
 });

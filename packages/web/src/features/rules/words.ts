@@ -22,18 +22,18 @@ const PLACES: Record<string, string> = {
   name: 'Name',
   family: 'Family',
   group: 'Group',
-  help: 'What it is for',
+  help: 'Purpose',
   example: 'Example',
   numbering: 'Numbering rule',
-  externalPattern: 'Pattern of outside numbers',
+  externalPattern: 'Pattern of external numbers',
   naming: 'Naming rule',
   filing: 'Filing rule',
   scheme: 'Revision labels',
   fields: 'Fields',
-  readersNeeded: 'Readers must be named',
-  reviewMonths: 'Months to the next review',
+  readersNeeded: 'Readers required',
+  reviewMonths: 'Review interval in months',
   releaseWithoutRoute: 'Released without a route',
-  takeOver: 'Old stock may be taken over',
+  takeOver: 'Legacy import allowed',
   registerUnitIds: 'Who may register',
   retired: 'Retired',
   route: 'Route',
@@ -41,14 +41,14 @@ const PLACES: Record<string, string> = {
   steps: 'steps',
   reading: 'Required reading',
   fallbackApproverId: 'Fallback approver',
-  followsNamingRule: 'Stored names follow the rule',
-  origin: 'Outside origin',
+  followsNamingRule: 'Stored names by rule',
+  origin: 'External documents',
   sharing: 'Sharing codes',
-  head: 'Head',
-  foot: 'Foot',
+  head: 'Header',
+  foot: 'Footer',
   cover: 'Cover page',
-  keeping: 'Keeping',
-  mandatory: 'mandatory',
+  keeping: 'Retention',
+  mandatory: 'required',
   signed: 'signed',
   label: 'label',
   kind: 'kind',
@@ -56,27 +56,27 @@ const PLACES: Record<string, string> = {
   list: 'list',
   dependsOn: 'depends on',
   pattern: 'pattern',
-  patternWords: 'sentence for the pattern',
+  patternWords: 'validation message',
   unique: 'unique',
-  default: 'first value',
+  default: 'default value',
   unit: 'unit',
   week: 'Working days',
   zone: 'Time zone',
   holidays: 'Holidays',
-  signingIdleMinutes: 'Minutes to the end of a signing period',
+  signingIdleMinutes: 'Minutes until a signing period ends',
   fallbackApprover: 'Fallback approver',
   confidentiality: 'Confidentiality',
   colour: 'Colour',
   logo: 'Logo',
-  stateWords: 'Words for states',
+  stateWords: 'Labels of states',
   groupRules: 'Groups by rule',
   holds: 'holds',
   assignees: 'assignees',
-  rule: 'answers needed',
+  rule: 'answers required',
   meaning: 'meaning of the signature',
   workingDays: 'working days',
   onReject: 'rejected',
-  editing: 'the file may be edited',
+  editing: 'assignees may check in',
   unitIds: 'units',
   everyone: 'everyone',
   newJoinerDays: 'days for new joiners',
@@ -177,7 +177,7 @@ export const sampleNumbers = (
 /** The first labels that a scheme gives. */
 export const sampleLabels = (scheme: Scheme): string => {
   if (scheme.kind === 'none') return 'one revision, no label';
-  if (scheme.kind === 'own') return 'as the maker gives them';
+  if (scheme.kind === 'own') return "supplier's labels";
   const first = firstLabel(scheme);
   if (!first.ok) return '';
   const labels = [first.value];
@@ -211,11 +211,11 @@ export const keyFrom = (label: string, taken: readonly string[]): string => {
 export const useInWords = (use: FieldUse): string => {
   switch (use.what) {
     case 'step':
-      return `who is asked in ${use.step}${use.route ? ` (${use.route} change)` : ''}`;
+      return `assignees in ${use.step}${use.route ? ` (${use.route} change)` : ''}`;
     case 'reminder':
-      return `a reminder ${use.days} d before ${use.field}`;
+      return `a reminder ${use.days} days before ${use.field}`;
     case 'options':
-      return `what ${use.field} offers`;
+      return `options of ${use.field}`;
     case 'filling':
       return `the value of ${use.field}`;
     default:

@@ -39,7 +39,7 @@ export const PasswordPage = () => {
                 Sign in as <b className="num">{data?.signInName}</b>.
               </p>
               <Link to="/signin" className="btn btn-pri">
-                To the sign-in page
+                Go to sign-in
               </Link>
             </>
           ) : error ? (
@@ -61,19 +61,19 @@ export const PasswordPage = () => {
                 required
                 value={first}
                 onChange={(e) => setFirst(e.target.value)}
-                hint="12 characters or more; a few words make a good one"
+                hint="At least 12 characters; a few words make a good one"
               />
               <TextField
-                label="The same again"
+                label="Repeat password"
                 type="password"
                 autoComplete="new-password"
                 required
                 value={second}
                 onChange={(e) => setSecond(e.target.value)}
-                error={differs ? 'The two differ' : undefined}
+                error={differs ? 'The passwords differ' : undefined}
               />
               <Refusals error={command.error} />
-              <CommandButton busy={command.isPending}>Set the password</CommandButton>
+              <CommandButton busy={command.isPending}>Set password</CommandButton>
             </form>
           )}
         </div>

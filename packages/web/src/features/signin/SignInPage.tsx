@@ -68,16 +68,16 @@ export const SignInPage = () => {
               Sign in
             </CommandButton>
             <p className="text-[11.5px] text-ink-3">
-              Forgotten? An administrator can start a reset; you get a link by mail.
+              Forgotten your password? An administrator can reset it; you then get a link by mail.
             </p>
           </div>
         </form>
         {demo && (
-          <section aria-label="People of the demo" className="pane self-start">
+          <section aria-label="People in this demo" className="pane self-start">
             <div className="border-b border-line bg-ochre-tint px-4 py-2.5">
-              <h2>This is a demo with made-up data</h2>
+              <h2>Demo with invented data</h2>
               <p className="text-[12.5px] text-ink-2">
-                Everyone's password is <b className="num">{demo.password}</b>. Choose whom to be.
+                Everyone's password is <b className="num">{demo.password}</b>. Choose a person.
               </p>
             </div>
             <ul>
@@ -90,7 +90,7 @@ export const SignInPage = () => {
                     className="grid w-full grid-cols-[150px_150px_1fr] items-center gap-3 px-4 py-[7px] text-left hover:bg-petrol-tint"
                   >
                     <b className="font-semibold">{person.name}</b>
-                    <span className="text-ink-2">{person.department || 'Outside'}</span>
+                    <span className="text-ink-2">{person.department || 'External'}</span>
                     <span className="text-ink-2">{person.part}</span>
                   </button>
                 </li>

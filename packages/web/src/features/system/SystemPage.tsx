@@ -14,14 +14,14 @@ const FOUND: Record<string, string> = {
   opening: 'when it was opened',
   signing: 'before it was signed',
   release: 'before its release',
-  'nightly check': 'by the nightly check',
+  'nightly check': 'in the nightly check',
   'check now': 'when it was checked again',
 };
 
 /** What keeps the system from its work: stored files that failed their check, work that is set aside, mail that was not sent. */
 export const SystemPage = () => {
   const { data, error, isPending, refetch } = useQuery({ ...ask(api.system.status), refetchInterval: 15_000 });
-  if (isPending) return <Loading what="the state of the system" />;
+  if (isPending) return <Loading what="the system status" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const calm = data.incidents.length + data.failedWork.length + data.failedMails === 0;
   return (
@@ -31,32 +31,32 @@ export const SystemPage = () => {
         <p className="text-ink-2">
           {calm ? 'Everything works. ' : ''}
           {data.checked.oldest
-            ? `All ${data.checked.contents.toLocaleString('en-GB')} stored files were checked since ${showDay(data.checked.oldest)}.`
-            : `${data.checked.contents.toLocaleString('en-GB')} files are stored; some wait for their first nightly check.`}
+            ? `All ${data.checked.contents.toLocaleString('en-GB')} stored files have been checked since ${showDay(data.checked.oldest)}.`
+            : `${data.checked.contents.toLocaleString('en-GB')} files are stored; some have not had their first nightly check.`}
         </p>
       </div>
       <Part
-        title="Stored files that failed the check"
-        about="Their bytes are no longer those that were filed, or are missing. They are neither handed out nor signed. Restore them from a backup, then check them again."
-        empty="Every file that was checked is intact."
+        title="Files that failed the check"
+        about="Their bytes have changed or are missing. They can be neither downloaded nor signed. Restore them from a backup, then check them again."
+        empty="Every checked file is intact."
       >
         {data.incidents.map((incident) => (
           <Incident key={incident.sha256} incident={incident} />
         ))}
       </Part>
       <Part
-        title="Background work set aside"
-        about="It failed five times and is not tried again by itself. Nothing else waits for it."
-        empty="No background work is set aside."
+        title="Failed background work"
+        about="It failed five times and is not tried again automatically. Other work continues."
+        empty="No failed background work."
       >
         {data.failedWork.map((work) => (
           <Work key={`${work.kind} ${work.subject}`} work={work} />
         ))}
       </Part>
       <Part
-        title="Mail that could not be sent"
-        about="It is tried again for five days. You can also send it again now."
-        empty="All mail was sent, or is on its way."
+        title="Unsent mail"
+        about="Sending is tried again for five days. You can also send it again now."
+        empty="All mail has been sent or is being sent."
       >
         {data.failedMails > 0 && <Mails failed={data.failedMails} />}
       </Part>
@@ -99,7 +99,7 @@ const Incident = ({ incident }: { incident: ContentIncident }) => {
       <div className="min-w-0">
         <p>
           <b className="font-semibold text-vermilion">{incident.what === 'missing' ? 'Missing' : 'Altered'}</b>{' '}
-          {incident.places.length === 0 && 'a file that no document uses'}
+          {incident.places.length === 0 && 'a file no document uses'}
           {incident.places.map((place, i) => (
             <span key={place.number + place.label + place.name}>
               {i > 0 && '; '}

@@ -22,16 +22,16 @@ import { Block, TaskHead } from './TaskHead.tsx';
 
 type Decision = BodyOf<typeof api.tasks.decide>['decision'];
 const ABOUT: Record<Decision, [string, (task: Task) => string]> = {
-  'no objection': ['No objection', () => 'nothing stands against it'],
-  'with comments': ['With comments', () => 'it may go on; your words go to the sender'],
+  'no objection': ['No objection', () => 'you have no objection'],
+  'with comments': ['With comments', () => 'it may proceed; your comment goes to the author'],
   done: ['Done', () => 'the task is done'],
   approve: ['Approve', () => 'signs all files and fields with your name'],
-  reject: ['Reject', (task) => `goes back to ${task.askedBy.name} with your words`],
+  reject: ['Reject', (task) => `returns to ${task.askedBy.name} with your comment`],
 };
 
 const PANES = ['changes', 'text', 'comments'] as const;
 type Pane = (typeof PANES)[number];
-const PANE_WORDS: Record<Pane, string> = { changes: 'The change', text: 'The text', comments: 'Comments' };
+const PANE_WORDS: Record<Pane, string> = { changes: 'Changes', text: 'Text', comments: 'Comments' };
 
 const Changes = ({ old, now }: { old: string; now: string }) => (
   <ComparisonView comparison={useComparison({ old, new: now }, { old: undefined, new: undefined })} />
@@ -56,10 +56,10 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
   const command = useCommand(api.tasks.decide, undefined, ({ runState, documentState }) => {
     toast.success(
       runState === 'done'
-        ? `Decided. ${task.document.number} ${task.label} is ${documentState}.`
+        ? `Saved. ${task.document.number} ${task.label} is ${documentState}.`
         : runState === 'rejected'
           ? 'Rejected. It is back with its author.'
-          : 'Your decision stands.',
+          : 'Decision saved.',
     );
     navigate('/');
   });
@@ -106,13 +106,13 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
     >
       <LeaveGuard isDirtyNow={() => comment.trim() !== '' && !command.isPending && !command.isSuccess} />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
-        <section aria-label="What is decided on" className="flex min-h-0 min-w-0 flex-col">
+        <section aria-label="What you decide on" className="flex min-h-0 min-w-0 flex-col">
           <TaskHead
             task={task}
             about={`version ${task.version.n}, ${showInstantDay(task.version.at, me.organisation.zone)}`}
             more={
               task.inForceLabel
-                ? `${count(task.changes.length, 'field')} changed from ${task.inForceLabel}`
+                ? `${count(task.changes.length, 'field')} changed since ${task.inForceLabel}`
                 : 'first issue'
             }
           >
@@ -144,7 +144,9 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
         <aside aria-label="Your decision" className="flex min-h-0 flex-col border-l border-line bg-sheet">
           <div className="min-h-0 flex-1 overflow-y-auto">
             <Block
-              caption={task.asDeputyFor ? `You stand in for ${task.asDeputyFor.name}, asked to` : 'You are asked to'}
+              caption={
+                task.asDeputyFor ? `You are acting for ${task.asDeputyFor.name}, who is asked to` : 'You are asked to'
+              }
             >
               <h1 className="!text-[16px]">{task.step}</h1>
               <p className="text-ink-2">
@@ -159,7 +161,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
               </p>
               {task.message && <p className="mt-1">“{task.message}”</p>}
             </Block>
-            <Block caption={task.inForceLabel ? 'Why this change' : 'About it'}>
+            <Block caption={task.inForceLabel ? 'Reason for this change' : 'Summary'}>
               {task.reason && <p>{task.reason}.</p>}
               {task.summary && <p className="mt-1">{task.summary}</p>}
               <p className="mt-1 text-ink-2">{task.changeKind}</p>
@@ -171,7 +173,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
               ))}
             </Block>
             {said.length > 0 && (
-              <Block caption="Said so far">
+              <Block caption="Decisions so far">
                 {said.map((a) => (
                   <p key={a.id}>
                     <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
@@ -207,7 +209,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
                     label="Comment"
                     optional={decision !== 'reject' && decision !== 'with comments'}
                     rows={2}
-                    placeholder="What should stand beside your name?"
+                    placeholder="Comment"
                     value={comment}
                     onChange={(event) => setWords(event.target.value)}
                   />
@@ -239,7 +241,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
               </CommandButton>
               {task.digest && (
                 <p className="mt-1.5 text-[11.5px] text-ink-3">
-                  Fingerprint <span className="num">{fingerprint(task.digest)}</span>
+                  SHA-256 <span className="num">{fingerprint(task.digest)}</span>
                   <span className="block">
                     Meaning: {task.meaning}. {task.zone}
                   </span>

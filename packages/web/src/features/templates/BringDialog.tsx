@@ -15,7 +15,7 @@ type Done = { done: { number: string; version: number }[]; refused: { number: st
 /** Brings head, foot and styles of a template onto drafts of its type: each gets a new version, the others are named. */
 export const BringDialog = ({ template, close }: { template: Template; close: () => void }) => {
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
-  const [note, setNote] = useState(`Head and foot of ${template.name}, edition ${template.editions[0]?.n ?? 1}`);
+  const [note, setNote] = useState(`Header and footer of ${template.name}, edition ${template.editions[0]?.n ?? 1}`);
   const [result, setResult] = useState<Done | null>(null);
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<Error | null>(null);
@@ -47,11 +47,11 @@ export const BringDialog = ({ template, close }: { template: Template; close: ()
   };
   return (
     <FormDialog
-      title={`Bring ${template.name} onto drafts`}
+      title={`Apply ${template.name} to drafts`}
       wide
-      about={<p>The text stays. Head, foot, page layout and styles become those of the template.</p>}
+      about={<p>The text stays. Header, footer, page layout and styles are replaced by those of the template.</p>}
       command={{ isPending: busy, error }}
-      button={result ? 'Close' : `Make ${marked.size || ''} new versions`}
+      button={result ? 'Close' : `Create ${marked.size || ''} new versions`}
       leave={result ? 'Back' : 'Cancel'}
       ready={result !== null || marked.size > 0}
       onSubmit={() => (result ? close() : void run())}
@@ -59,7 +59,7 @@ export const BringDialog = ({ template, close }: { template: Template; close: ()
     >
       {result ? (
         <div className="max-h-[46vh] overflow-y-auto">
-          <p>{count(result.done.length, 'document has', 'documents have')} a new version.</p>
+          <p>{count(result.done.length, 'document has', 'documents have')} gets a new version.</p>
           {result.refused.map((one) => (
             <p key={one.number} className="grid grid-cols-[128px_minmax(0,1fr)] gap-2">
               <span className="num">{one.number}</span>
@@ -73,7 +73,7 @@ export const BringDialog = ({ template, close }: { template: Template; close: ()
         <Failed error={drafts.error} />
       ) : rows.length === 0 ? (
         <p className="text-ink-2">
-          No document of this type is a draft. What is in force takes it with its next revision.
+          No document of this type is a draft. Documents in force use the template from their next revision on.
         </p>
       ) : (
         <>
@@ -104,7 +104,7 @@ export const BringDialog = ({ template, close }: { template: Template; close: ()
             ))}
           </ul>
           <TextArea
-            label="What changed in these versions"
+            label="Change note for these versions"
             required
             rows={2}
             value={note}

@@ -32,11 +32,7 @@ export const TemplateDialog = ({
   const { typeId } = draft;
   const [upload, setUpload] = useState<Upload | null>(null);
   const [reason, setReason] = useState('');
-  const command = useCommand(
-    api.templates.save,
-    template ? 'The next edition holds.' : 'The template is there.',
-    close,
-  );
+  const command = useCommand(api.templates.save, template ? 'New edition saved.' : 'Template added.', close);
   const look = useQuery({
     queryKey: ['templates', 'lookAtTemplate', typeId, upload?.id],
     queryFn: ({ signal }) => call(api.templates.look, { body: { typeId, uploadId: upload?.id ?? '' }, signal }),
@@ -46,11 +42,11 @@ export const TemplateDialog = ({
   const unknown = look.data?.places.filter((place) => place.label === null) ?? [];
   return (
     <FormDialog
-      title={template ? `Change template ${template.name}` : 'New template'}
+      title={template ? `Edit template ${template.name}` : 'Add template'}
       wide
       of={form}
       command={command}
-      button={template ? 'Lay down the next edition' : 'Lay it down'}
+      button={template ? 'Save as next edition' : 'Add template'}
       ready={typeId !== '' && !look.error && !look.isFetching}
       onSubmit={() =>
         command.mutate({
@@ -73,7 +69,7 @@ export const TemplateDialog = ({
           disabled={template !== undefined}
           onChange={(event) => edit({ typeId: event.target.value })}
         >
-          <option value="">choose one</option>
+          <option value="">Choose a field</option>
           {types.map((type) => (
             <option key={type.id} value={type.id}>
               {type.code} {type.name}
@@ -95,7 +91,7 @@ export const TemplateDialog = ({
         />
       </div>
       <FileDrop
-        label={template ? `File (left out: ${template.fileName} stays)` : 'File'}
+        label={template ? `File (keep ${template.fileName} if empty)` : 'File'}
         value={upload}
         onChange={setUpload}
         about="docx, xlsx, odt or md"
@@ -105,28 +101,28 @@ export const TemplateDialog = ({
         <div className="border border-line-2 bg-film-2 px-3 py-2" aria-live="polite">
           {look.data.places.length ? (
             <p>
-              It places{' '}
+              It contains{' '}
               {look.data.places
                 .filter((place) => place.label !== null)
                 .map((place) => place.label)
-                .join(', ') || 'no field that is known'}
+                .join(', ') || 'no known field'}
               .
             </p>
           ) : (
-            <p className="text-ochre">It places no metadata yet.</p>
+            <p className="text-ochre">The text has no placeholders yet.</p>
           )}
           {unknown.length > 0 && (
             <p className="text-ochre">
-              Not known, and left as they stand: {unknown.map((place) => place.name).join(', ')}.
+              Unknown names, left as they are: {unknown.map((place) => place.name).join(', ')}.
             </p>
           )}
           <details className="mt-1">
             <summary className="cursor-pointer font-[550] text-petrol">
-              How metadata are placed, and their names
+              How to add placeholders, and their names
             </summary>
             <p className="mt-1 text-[12px] text-ink-2">
-              docx: a content control whose tag is the name, or a field of a document property. xlsx: a cell that bears
-              the name. odt: a user field. md: the name in double braces, such as{' '}
+              docx: a content control with the name as its tag, or a field of a document property. xlsx: a named cell.
+              odt: a user field. md: the name in double braces, such as{' '}
               {EXAMPLES.map((one) => (
                 <span key={one} className="num">{`{{${one}}} `}</span>
               ))}
@@ -143,7 +139,7 @@ export const TemplateDialog = ({
       )}
       {template && (
         <Tick checked={draft.retired} onChange={(retired) => edit({ retired })}>
-          Retired: no document is begun from it any more
+          Retired: no longer offered for new documents
         </Tick>
       )}
       <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />

@@ -28,16 +28,16 @@ export const TemplatesPage = () => {
         <div className="flex-1">
           <h1>Templates</h1>
           <p className="text-ink-2">
-            Native files that documents are begun from. Number, title and any field are filled in where the file names
-            them.
+            Native files that new documents start from. Number, title and any field are filled in where the file has
+            placeholders.
           </p>
         </div>
         <button type="button" className="btn btn-pri" onClick={() => setParams({ template: 'new' })}>
-          New template
+          Add template
         </button>
       </div>
       {all.length === 0 ? (
-        <Empty title="There is no template yet">A docx, xlsx, odt or md file becomes one.</Empty>
+        <Empty title="No templates yet">Add a docx, xlsx, odt or md file as a template.</Empty>
       ) : (
         typesWith.map((type) => (
           <section key={type.id} className="mb-4">
@@ -94,7 +94,7 @@ const Row = ({
             </span>
           ))
         ) : (
-          <span className="text-ink-3">places no metadata in its text</span>
+          <span className="text-ink-3">no placeholders in the text</span>
         )}
       </div>
       <div className="text-[12px] text-ink-2">
@@ -106,7 +106,7 @@ const Row = ({
       <span className="flex justify-end gap-1.5">
         {(template.kind === 'docx' || template.kind === 'odt') && !template.retired && (
           <button type="button" className="btn" onClick={() => set({ bring: template.id })}>
-            Bring onto drafts
+            Apply to drafts
           </button>
         )}
         <button type="button" className="btn" onClick={() => set({ template: template.id })}>

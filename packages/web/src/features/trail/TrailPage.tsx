@@ -43,10 +43,10 @@ export const TrailPage = () => {
         <div>
           <h1>Audit trail</h1>
           <span className="text-ink-2">
-            {first?.total.toLocaleString('en-GB')} events, each bound to the one before it.{' '}
+            {first?.total.toLocaleString('en-GB')} events, each linked to the previous one.{' '}
             {first?.lastHead ? (
               <>
-                Last signed head over {first.lastHead.size.toLocaleString('en-GB')} events:{' '}
+                Last signed head covers {first.lastHead.size.toLocaleString('en-GB')} events:{' '}
                 <span className="num">{fingerprint(first.lastHead.root)}</span>,{' '}
                 {showInstant(first.lastHead.at, me.organisation.zone)}.
               </>
@@ -56,7 +56,7 @@ export const TrailPage = () => {
           </span>
         </div>
         <a className="btn btn-pri" href={api.evidence.exportTrail.path} download>
-          Export for the verifier
+          Export for verification
         </a>
       </div>
       <div className="mb-2 grid grid-cols-[1fr_1fr_1.2fr_150px_150px] gap-2">
@@ -82,20 +82,20 @@ export const TrailPage = () => {
           value={filter.kind ?? ''}
           onChange={(event) => set('kind', event.target.value)}
         >
-          <option value="">every kind</option>
+          <option value="">All kinds</option>
           {first?.kinds.map((kind) => (
             <option key={kind}>{kind}</option>
           ))}
         </select>
         <input
-          aria-label="From day"
+          aria-label="From"
           type="date"
           className="inp"
           defaultValue={params.get('from') ?? ''}
           onChange={(event) => set('from', event.target.value)}
         />
         <input
-          aria-label="To day"
+          aria-label="To"
           type="date"
           className="inp"
           defaultValue={params.get('to') ?? ''}
@@ -103,7 +103,7 @@ export const TrailPage = () => {
         />
       </div>
       <div className="pane min-h-0 flex-1 overflow-y-auto">
-        {rows.length === 0 && <Empty title="No event fits" />}
+        {rows.length === 0 && <Empty title="No matching events" />}
         <ul>
           {rows.map((row) => (
             <Row
@@ -122,7 +122,7 @@ export const TrailPage = () => {
             disabled={list.isFetchingNextPage}
             onClick={() => void list.fetchNextPage()}
           >
-            {list.isFetchingNextPage ? 'Loading …' : 'Older events'}
+            {list.isFetchingNextPage ? 'Loading …' : 'Show older events'}
           </button>
         )}
       </div>
@@ -137,7 +137,7 @@ const Row = ({ row, open, toggle, zone }: { row: TrailRow; open: boolean; toggle
       <span className="whitespace-nowrap">{showInstant(row.at, zone)}</span>
       <b className="truncate font-semibold">
         {row.actorName}
-        {row.forPerson && <span className="block text-[11px] font-normal text-ink-3">for {row.forPerson}</span>}
+        {row.forPerson && <span className="block text-[11px] font-normal text-ink-3">assigned to {row.forPerson}</span>}
       </b>
       <span className="truncate" title={row.kind}>
         {row.text}
@@ -153,10 +153,10 @@ const Row = ({ row, open, toggle, zone }: { row: TrailRow; open: boolean; toggle
         type="button"
         className="btn !h-6"
         aria-expanded={open}
-        aria-label={`Event ${row.seq} in full`}
+        aria-label={`Show event ${row.seq} in full`}
         onClick={toggle}
       >
-        {open ? 'Less' : 'All of it'}
+        {open ? 'Show less' : 'Show all'}
       </button>
     </div>
     {open && (

@@ -108,8 +108,8 @@ const NotShown = ({ file }: { file: FileInfo }) => (
       <p className="font-semibold">This file cannot be shown here.</p>
       <p className="mt-1 text-ink-2">
         {file.textState === 'broken'
-          ? 'It is kept as it is, and its content could not be read.'
-          : 'Its kind is not opened here; it can be downloaded as it is.'}
+          ? 'The file is stored, but its content could not be read.'
+          : 'Files of this kind are not displayed here; you can download it.'}
       </p>
       <p className="mt-1 text-ink-2">
         {file.name}, {showSize(file.size)}
@@ -149,7 +149,7 @@ const Elsewhere = ({
   mark?: string | undefined;
 }) => {
   const { data, error, isPending } = useFileText(address);
-  if (isPending) return <Loading what="where it is" />;
+  if (isPending) return <Loading what="Location" />;
   if (error) return <Failed error={error} />;
   const [first = '', ...rest] = data.trim().split(/\r?\n/);
   return (
@@ -157,15 +157,15 @@ const Elsewhere = ({
       <div className="px-9 py-7">
         {kind === 'address' ? (
           <>
-            <p className="cap">The content is a page or film on the web</p>
+            <p className="cap">The content is a web page or video</p>
             <p className="mt-2 text-[15px] break-all">
               <a className="link" href={first} target="_blank" rel="noreferrer noopener">
                 {first}
               </a>
             </p>
             <p className="mt-3 text-ink-2">
-              It opens in its own window. The address is what was filed and signed; what stands there can change without
-              a trace here.
+              It opens in a separate window. The address is what was registered and signed; the page itself can change
+              without notice.
             </p>
           </>
         ) : (
@@ -190,7 +190,7 @@ const useFileText = (address: string) =>
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
       const response = await fetch(address);
-      if (!response.ok) throw new Error('The text could not be fetched.');
+      if (!response.ok) throw new Error('The text could not be loaded.');
       return (await response.text()).slice(0, 2_000_000);
     },
   });

@@ -10,12 +10,12 @@ import { Sheet } from './Sheet.tsx';
 export const EntriesView = ({ file }: { file: string }) => {
   const { data, error } = useQuery(ask(api.viewing.entries, { params: { file } }));
   if (error) return <Failed error={error} />;
-  if (!data) return <Loading what="what is in it" />;
+  if (!data) return <Loading what="the contents" />;
   return (
     <Sheet>
       <table className="w-full text-[12.5px]">
         <caption className="cap px-4 py-2 text-left">
-          {count(data.entries.length, 'file', 'files')} in it{data.more ? ', and more' : ''}
+          {count(data.entries.length, 'file', 'files')} Contents{data.more ? ', and more' : ''}
         </caption>
         <tbody>
           {data.entries.map((entry) => (
@@ -55,7 +55,7 @@ export const MailView = ({ file, mark }: { file: string; mark?: string | undefin
         ))}
         {data.attachments.length > 0 && (
           <div className="contents">
-            <dt className="cap pt-0.5">With it</dt>
+            <dt className="cap pt-0.5">Attachments</dt>
             <dd className="flex flex-wrap gap-x-3">
               {data.attachments.map((one) => (
                 <a key={one.n} className="link" href={addressOf(api.viewing.attachment, { file, n: one.n })}>

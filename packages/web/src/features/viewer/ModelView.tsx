@@ -94,7 +94,7 @@ export const ModelView = ({ address, isStl, name }: { address: string; isStl: bo
     <div className="relative h-full min-h-80">
       <div ref={holder} className="absolute inset-0" role="img" tabIndex={0} aria-label={`Model ${name}`} />
       {state === 'loading' && <Loading what="the model" />}
-      {state === 'failed' && <Failed error={new Error('This model cannot be shown; it can be downloaded as it is.')} />}
+      {state === 'failed' && <Failed error={new Error('This model cannot be displayed; you can download it.')} />}
     </div>
   );
 };

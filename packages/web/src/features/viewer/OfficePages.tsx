@@ -12,9 +12,7 @@ export const OfficePages = ({ file, name, mark }: { file: string; name: string; 
   });
   if (error) return <Failed error={error} />;
   if (data?.state === 'failed')
-    return (
-      <Failed error={new Error(`No pages could be made of it: ${data.why ?? ''} It can be downloaded as it is.`)} />
-    );
-  if (data?.state !== 'done') return <Loading what="the pages, which are being made" />;
+    return <Failed error={new Error(`Its pages could not be created: ${data.why ?? ''} You can download it.`)} />;
+  if (data?.state !== 'done') return <Loading what="the pages, which are being created" />;
   return <PdfPages file={file} address={addressOf(api.viewing.pagesFile, { file })} mark={mark} name={name} />;
 };

@@ -41,9 +41,7 @@ export const PdfPages = ({
     const task = getDocument({ url: address, isEvalSupported: false, enableXfa: false });
     task.promise.then(setPdf, (failure: Error) =>
       setError(
-        failure.name === 'AbortException'
-          ? null
-          : new Error('This PDF cannot be shown; it can be downloaded as it is.'),
+        failure.name === 'AbortException' ? null : new Error('This PDF cannot be displayed; you can download it.'),
       ),
     );
     return () => void task.destroy();

@@ -37,7 +37,7 @@ export const PdfSide = ({
   go: (page: number) => void;
 }) => (
   <nav
-    aria-label={kind === 'pages' ? 'Small pages' : 'Outline'}
+    aria-label={kind === 'pages' ? 'Page thumbnails' : 'Outline'}
     className="w-40 shrink-0 overflow-y-auto border-r border-line bg-film-2 py-2"
   >
     {kind === 'pages' ? (

@@ -50,7 +50,7 @@ export const PdfTools = ({
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-line bg-film-2 px-2 py-1 text-[12px]">
       <span className="flex items-center gap-0.5">
-        <Tool name="Small pages" on={view.side === 'pages'} onClick={() => side('pages')}>
+        <Tool name="Page thumbnails" on={view.side === 'pages'} onClick={() => side('pages')}>
           <PanelLeft {...ICON} />
         </Tool>
         <Tool name="Outline" on={view.side === 'outline'} onClick={() => side('outline')}>
@@ -73,14 +73,14 @@ export const PdfTools = ({
         </span>
       </span>
       <span className="flex items-center gap-0.5">
-        <Tool name="Smaller" onClick={() => zoom(-0.25)}>
+        <Tool name="Zoom out" onClick={() => zoom(-0.25)}>
           <Minus {...ICON} />
         </Tool>
         <span className="num w-11 text-center">{Math.round(view.zoom * 100)} %</span>
-        <Tool name="Larger" onClick={() => zoom(0.25)}>
+        <Tool name="Zoom in" onClick={() => zoom(0.25)}>
           <Plus {...ICON} />
         </Tool>
-        <Tool name="Turn" onClick={() => setView({ ...view, turn: ((view.turn + 90) % 360) as PdfView['turn'] })}>
+        <Tool name="Rotate" onClick={() => setView({ ...view, turn: ((view.turn + 90) % 360) as PdfView['turn'] })}>
           <RotateCw {...ICON} />
         </Tool>
         <Tool
@@ -93,8 +93,8 @@ export const PdfTools = ({
       </span>
       <span className="flex items-center gap-0.5">
         <input
-          aria-label="Find on the pages"
-          placeholder="Find on the pages"
+          aria-label="Find in pages"
+          placeholder="Find in pages"
           className="inp !h-6 !w-32"
           onChange={(event) => search.setWords(event.target.value)}
           onKeyDown={(event) => event.key === 'Enter' && search.step(event.shiftKey ? -1 : 1)}
@@ -104,10 +104,10 @@ export const PdfTools = ({
             <span className="num px-1 text-ink-2" role="status">
               {search.hits.length ? `${search.index + 1}/${search.hits.length}` : search.busy ? '…' : 'none'}
             </span>
-            <Tool name="Next place" onClick={() => search.step(1)}>
+            <Tool name="Next match" onClick={() => search.step(1)}>
               <ChevronDown {...ICON} />
             </Tool>
-            <Tool name="Place before" onClick={() => search.step(-1)}>
+            <Tool name="Previous match" onClick={() => search.step(-1)}>
               <ChevronUp {...ICON} />
             </Tool>
           </>

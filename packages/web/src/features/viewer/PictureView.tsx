@@ -32,7 +32,7 @@ export const PictureView = ({
         <button
           type="button"
           className="btn btn-quiet !h-6 !px-1"
-          aria-label="Smaller"
+          aria-label="Zoom out"
           onClick={() => setZoom((before) => Math.max(0.25, before - 0.25))}
         >
           <Minus size={14} aria-hidden />
@@ -41,7 +41,7 @@ export const PictureView = ({
         <button
           type="button"
           className="btn btn-quiet !h-6 !px-1"
-          aria-label="Larger"
+          aria-label="Zoom in"
           onClick={() => setZoom((before) => Math.min(6, before + 0.25))}
         >
           <Plus size={14} aria-hidden />

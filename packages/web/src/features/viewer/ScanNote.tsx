@@ -9,8 +9,8 @@ export const ScanNote = ({ file, className = 'ml-auto' }: { file: string; classN
   return (
     <span className={`text-[11.5px] text-ink-3 ${className}`}>
       {data.scan.confidence > 0
-        ? `Its text was read from the picture (${data.scan.language.replaceAll('+', ', ')}), ${Math.round(data.scan.confidence)} % sure`
-        : 'No text was found on the picture'}
+        ? `Its text was read from the image (${data.scan.language.replaceAll('+', ', ')}), confidence ${Math.round(data.scan.confidence)} %`
+        : 'No text was found in the image'}
     </span>
   );
 };

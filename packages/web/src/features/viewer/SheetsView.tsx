@@ -18,9 +18,7 @@ export const SheetsView = ({ file }: { file: string }) => {
   const [at, setAt] = useState(0);
   if (error) return <Failed error={error} />;
   if (data?.state === 'failed')
-    return (
-      <Failed error={new Error(`It cannot be shown as sheets: ${data.why ?? ''} It can be downloaded as it is.`)} />
-    );
+    return <Failed error={new Error(`It cannot be shown as sheets: ${data.why ?? ''} You can download it.`)} />;
   if (data?.state !== 'done') return <Loading what={data ? 'the sheets, which are being read' : 'the sheets'} />;
   const sheet = data.sheets[at];
   return (
@@ -61,7 +59,9 @@ export const SheetsView = ({ file }: { file: string }) => {
             ))}
           </tbody>
         </table>
-        {sheet?.more && <p className="p-2 text-[12px] text-ink-3">There is more; the whole is in the file.</p>}
+        {sheet?.more && (
+          <p className="p-2 text-[12px] text-ink-3">There is more; download the file to see all of it.</p>
+        )}
       </div>
       <div
         role="tablist"

@@ -13,7 +13,7 @@ export const ReportButton = ({ comparison, title }: { comparison: Comparison; ti
   const [said, setSaid] = useState('');
   const command = useMutation({
     mutationFn: () => {
-      const made = `Made by ${me.name}, ${showInstant(new Date().toISOString(), me.organisation.zone)}`;
+      const made = `Created by ${me.name}, ${showInstant(new Date().toISOString(), me.organisation.zone)}`;
       return makeReport(comparison, { title, made }, setSaid);
     },
     onSuccess: ({ name, bytes }) => saveFile(name, bytes as BlobPart, 'application/pdf'),
@@ -26,7 +26,7 @@ export const ReportButton = ({ comparison, title }: { comparison: Comparison; ti
       disabled={command.isPending || !canReport(comparison)}
       onClick={() => command.mutate()}
     >
-      {command.isPending ? `PDF: ${said}` : 'As PDF'}
+      {command.isPending ? `PDF: ${said}` : 'Export PDF'}
     </button>
   );
 };

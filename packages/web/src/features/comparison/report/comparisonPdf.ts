@@ -32,7 +32,7 @@ const roundsOf = (piece: Piece): Run[] => {
   const look = LOOKS[piece.kind];
   const text = (part: { old: string; new: string }) => (part.new || part.old).replaceAll('\f', '\n');
   if (piece.kind !== 'moved') return [{ ...look, text: text(piece) }];
-  const tag = piece.new ? `moved here, ${piece.move}: ` : `moved away, ${piece.move}: `;
+  const tag = piece.new ? `moved here, ${piece.move}: ` : `moved from here, ${piece.move}: `;
   const inside = piece.inner ?? [{ kind: 'moved' as const, old: piece.old, new: piece.new }];
   return [
     { text: tag, colour: GREY },
@@ -69,7 +69,7 @@ export const comparisonPdf = async (report: Report, fonts: readonly FontBytes[])
       ]);
   }
   if (report.words && report.words.places.length > 0) {
-    pages.write([{ text: 'Places', bold: true }], { size: 12, after: 2 });
+    pages.write([{ text: 'Changes', bold: true }], { size: 12, after: 2 });
     for (const place of report.words.places) {
       const where = [KINDS[place.kind], pagesInWords(place)].filter(Boolean).join(', ');
       pages.write([{ text: `${place.n}  ${where}`, colour: GREY }], { size: 8, after: 0 });
@@ -84,12 +84,12 @@ export const comparisonPdf = async (report: Report, fonts: readonly FontBytes[])
   }
   if (report.words) {
     pages.rule();
-    pages.write([{ text: 'The whole text', bold: true }], { size: 12 });
+    pages.write([{ text: 'Full text', bold: true }], { size: 12 });
     pages.write(report.words.pieces.flatMap(roundsOf));
   }
   for (const [i, page] of report.overlaid.entries()) {
-    const found = page.regions.length === 1 ? 'one place differs' : `${page.regions.length} places differ`;
-    const about = `Page ${i + 1} of both over each other: ${page.regions.length ? found : 'they look the same'}. Red went, blue came.`;
+    const found = page.regions.length === 1 ? '1 difference' : `${page.regions.length} differences`;
+    const about = `Page ${i + 1}, overlay of both versions: ${page.regions.length ? found : 'no visible differences'}. Red was removed, blue was added.`;
     await pages.picture(page.png, page, about, page.regions);
   }
   return pages.finish();

@@ -18,7 +18,7 @@ const PARTS: readonly [plain: string, bold: string][] = [
 
 const bytesAt = async (address: string): Promise<Uint8Array> => {
   const response = await fetch(address);
-  if (!response.ok) throw new Error('The typeface of the report could not be loaded.');
+  if (!response.ok) throw new Error('The typeface for the report could not be loaded.');
   return new Uint8Array(await response.arrayBuffer());
 };
 

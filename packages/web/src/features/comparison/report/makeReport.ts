@@ -45,15 +45,15 @@ export const makeReport = async (
   progress: (said: string) => void,
 ): Promise<{ name: string; bytes: Uint8Array }> => {
   const { old, new: now, compared } = comparison;
-  if (!old || !now) throw new Error('The versions are not there yet.');
+  if (!old || !now) throw new Error('The versions are not ready yet.');
   progress('begun');
   const [{ comparisonPdf }, { loadFonts }] = await Promise.all([import('./comparisonPdf.ts'), import('./fonts.ts')]);
   const metadata = metadataApart(old, now);
   const pages = await layAll(comparison, progress);
   const differing = pages.reduce((sum, page) => sum + page.regions.length, 0);
-  const seen = pages.length > 0 ? `${count(differing, 'place looks', 'places look')} different` : '';
-  const words = compared ? comparedInWords(compared.counts, metadata.length) || 'They say the same, word for word' : '';
-  progress('being written');
+  const seen = pages.length > 0 ? `${count(differing, 'visible difference', 'visible differences')}` : '';
+  const words = compared ? comparedInWords(compared.counts, metadata.length) || 'The texts are identical' : '';
+  progress('Creating the report …');
   const bytes = await comparisonPdf(
     {
       title: about.title,

@@ -13,23 +13,23 @@ import { SubmitDialog } from './SubmitDialog.tsx';
 const WORDS: Record<string, string> = {
   'check out': 'Check out',
   'check in': 'Check in',
-  'discard check-out': 'Discard the check-out',
-  'take over check-out': 'Take over the check-out',
-  submit: 'Send for review',
-  recall: 'Call back',
+  'discard check-out': 'Discard check-out',
+  'take over check-out': 'Take over check-out',
+  submit: 'Submit for review',
+  recall: 'Recall',
   release: 'Release',
-  reopen: 'Take back to draft',
+  reopen: 'Return to draft',
   revise: 'Revise',
   withdraw: 'Withdraw',
-  'drop withdrawal': 'Drop the planned withdrawal',
+  'drop withdrawal': 'Cancel planned withdrawal',
   reinstate: 'Reinstate',
-  abandon: 'Abandon the draft',
+  abandon: 'Abandon draft',
   remove: 'Remove',
-  'bring back': 'Bring back',
+  'bring back': 'Restore',
   renumber: 'Renumber',
-  'rename file': 'Rename its file',
-  'replace content': 'Take the content of another document',
-  'check source': 'Looked at its source',
+  'rename file': 'Rename file',
+  'replace content': 'Use content of another document',
+  'check source': 'Record a source check',
 };
 
 /** Acts that are not shown at all: for others, or for another kind of document. */
@@ -59,7 +59,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
     <>
       {offered.length > 0 && !page.view && (
         <Menu>
-          <MenuButton className="btn !h-6">Acts ▾</MenuButton>
+          <MenuButton className="btn !h-6">Actions ▾</MenuButton>
           <MenuItems
             anchor="bottom end"
             className="z-40 w-72 border border-ink bg-sheet py-1 shadow-md [--anchor-gap:4px]"
@@ -89,7 +89,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
                   onClick={() => openCommand('on the network drive')}
                   className="block w-full border-t border-line-2 px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
-                  Open in a desk program
+                  Open in desktop application
                 </button>
               </MenuItem>
             )}
@@ -100,7 +100,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
                   onClick={() => openCommand('metadata in the file')}
                   className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
-                  Metadata in the file
+                  Insert metadata into the file
                 </button>
               </MenuItem>
             )}
@@ -111,7 +111,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
                   onClick={() => openCommand('put aside')}
                   className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
-                  Keep a file beside its versions
+                  Add supporting file
                 </button>
               </MenuItem>
             )}
@@ -122,7 +122,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
                   onClick={() => navigate(`/new?like=${encodeURIComponent(page.number)}`)}
                   className="block w-full border-t border-line-2 px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
-                  Register another like it
+                  Register a similar document
                 </button>
               </MenuItem>
             )}

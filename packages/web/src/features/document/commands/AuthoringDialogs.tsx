@@ -42,10 +42,10 @@ export const AuthoringDialogs = ({
 
 type How = 'file' | 'browser' | 'desk' | 'none';
 const HOWS: readonly [How, string, string][] = [
-  ['file', 'With the file', 'it is handed to you now; you bring it back when you check in'],
-  ['browser', 'Here in the browser', 'kept as you write, seen by nobody else until you check in'],
-  ['desk', 'On the network drive', 'opened and saved by the program of your desk'],
-  ['none', 'Without the file', 'only reserved for you'],
+  ['file', 'Download the file', 'you get the file now and bring it back when you check in'],
+  ['browser', 'Edit in the browser', 'saved as you type, visible to nobody else until you check in'],
+  ['desk', 'Use the network drive', 'opened and saved by your desktop application'],
+  ['none', 'Reserve only', 'no file is handed out'],
 ];
 
 const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) => {
@@ -67,7 +67,7 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
       title={`Check out ${page.number}`}
       about={
         <>
-          <p>Nobody else can change the document until you check it in or give it up.</p>
+          <p>Nobody else can change the document until you check it in or discard the check-out.</p>
           {how === 'file' && page.versions[0]?.files[0] && (
             <p className="text-ink-2">
               File: <span className="num">{page.versions[0].files[0].handedOutName}</span>
@@ -81,7 +81,7 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
       onClose={close}
     >
       <fieldset>
-        <legend className="cap">How you work on it</legend>
+        <legend className="cap">How you want to work</legend>
         {HOWS.filter(([value]) => value !== 'browser' || isText).map(([value, title, about]) => (
           <Choice
             key={value}
@@ -93,7 +93,7 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
           />
         ))}
       </fieldset>
-      <TextField label="What for" optional value={note} onChange={(event) => setNote(event.target.value)} />
+      <TextField label="Purpose" optional value={note} onChange={(event) => setNote(event.target.value)} />
       <TextField
         label="Expected back"
         optional
@@ -157,7 +157,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       more={
         same && (
           <button type="button" className="btn" disabled={command.isPending} onClick={() => submit(true)}>
-            I mean it: same content
+            Check in unchanged content
           </button>
         )
       }
@@ -166,19 +166,19 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
     >
       {page.checkout && (
         <p className="text-ink-2">
-          Checked out since {showInstant(page.checkout.since, me.organisation.zone)}. This makes version{' '}
+          Checked out since {showInstant(page.checkout.since, me.organisation.zone)}. This creates version{' '}
           {page.revision.versions + 1}.
         </p>
       )}
       {page.checkout?.saved && !upload && (
         <p className="border-l-3 border-petrol bg-petrol-tint px-2.5 py-1.5">
           <b className="font-semibold">Saved on the network drive</b>{' '}
-          {showInstant(page.checkout.saved.at, me.organisation.zone)}, {showSize(page.checkout.saved.size)}: this is
-          what is checked in, unless you drop another file.
+          {showInstant(page.checkout.saved.at, me.organisation.zone)}, {showSize(page.checkout.saved.size)}: this file
+          is checked in unless you add another one.
         </p>
       )}
       <OriginalField
-        label={page.checkout?.saved ? 'Another file instead' : 'The changed file'}
+        label={page.checkout?.saved ? 'Use another file' : 'The changed file'}
         value={upload}
         onChange={setUpload}
       />
@@ -192,7 +192,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
           onChange={(event) => setName(event.target.value)}
           hint={
             <span className="flex flex-wrap items-center gap-1.5">
-              It came under another name. Also at hand:
+              The file has another name. Other options:
               {[...new Set([main.name, main.handedOutName, upload.name])]
                 .filter((one) => one !== (name || upload.name))
                 .map((one) => (
@@ -205,7 +205,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         />
       )}
       <TextArea
-        label="What changed in this version"
+        label="Change note for this version"
         required
         rows={2}
         value={note}
@@ -213,12 +213,12 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       />
       {page.hasRoute && page.revision.state === 'draft' && (
         <Tick checked={submitForReview} onChange={setSubmitForReview}>
-          Then send it for review
+          Then submit it for review
         </Tick>
       )}
       <details open={more.length > 0}>
         <summary className="cursor-pointer font-[550] text-petrol">
-          {more.length ? `The other originals (${more.length})` : 'More than one original, or sheets'}
+          {more.length ? `The other originals (${more.length})` : 'More originals, or sheets'}
         </summary>
         <div className="mt-2 flex flex-col gap-2">
           {more.length > 0 && (
@@ -231,7 +231,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         </div>
       </details>
       <details>
-        <summary className="cursor-pointer font-[550] text-petrol">Correct title, summary or metadata as well</summary>
+        <summary className="cursor-pointer font-[550] text-petrol">Also correct title, summary or metadata</summary>
         <div className="mt-2 grid grid-cols-2 gap-3">
           <div className="col-span-2">
             <TextField label="Title" required value={title} onChange={(event) => setTitle(event.target.value)} />
@@ -254,14 +254,14 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
 const withoutTitle = ({ title: _, ...metadata }: Record<string, FieldValue>): Record<string, FieldValue> => metadata;
 
 const DiscardCheckout = ({ page, close }: { page: DocumentPage; close: () => void }) => {
-  const command = useCommand(api.documents.discardCheckout, 'The check-out is given up.', close);
+  const command = useCommand(api.documents.discardCheckout, 'Check-out discarded.', close);
   return (
     <FormDialog
-      title={`Give up the check-out of ${page.number}`}
-      about={<p>Others can check it out again. No version is made; what you changed on your machine stays there.</p>}
+      title={`Discard the check-out of ${page.number}`}
+      about={<p>Others can check it out again. No version is created; your local changes stay on your computer.</p>}
       command={command}
-      button="Give it up"
-      leave="Keep it"
+      button="Discard"
+      leave="Keep check-out"
       onSubmit={() => command.mutate({ params: { document: page.id }, body: {} })}
       onClose={close}
     />

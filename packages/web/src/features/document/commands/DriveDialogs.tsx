@@ -11,14 +11,14 @@ import { Failed, Loading } from '../../../ui/states.tsx';
 import { OriginalField } from '../OriginalField.tsx';
 
 const copyText = (text: string) =>
-  void navigator.clipboard?.writeText(text).then(() => toast.success('The address is copied.'));
+  void navigator.clipboard?.writeText(text).then(() => toast.success('Address copied.'));
 
 /** Opens the file in the program of one's desk: by a press where a program has registered for it, else by its address. */
 export const OnDrive = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const { data, error } = useQuery(ask(api.programs.onDrive, { params: { document: page.id } }));
   const mayChange = page.work !== null && page.rights.includes('author');
   return (
-    <Dialog open title={`${page.number} on the network drive`} onClose={close} wide>
+    <Dialog open title={`Open ${page.number} in desktop application`} onClose={close} wide>
       {error ? (
         <Failed error={error} />
       ) : !data ? (
@@ -27,8 +27,8 @@ export const OnDrive = ({ page, close }: { page: DocumentPage; close: () => void
         <div className="flex flex-col gap-3">
           <p>
             {mayChange
-              ? 'Opened there, it is checked out to you; what you save becomes one version when you close it.'
-              : 'Opened there, it can be read and not be saved.'}
+              ? 'Opening it there checks it out to you; your saved changes become one version when you close it.'
+              : 'Opened there, it is read-only.'}
           </p>
           {data.openers.length > 0 && (
             <div className="flex flex-wrap gap-2">
@@ -51,12 +51,12 @@ export const OnDrive = ({ page, close }: { page: DocumentPage; close: () => void
             </div>
           </div>
           <p className="text-ink-2">
-            A program asks for your sign-in name and a password of its own, which you make on{' '}
+            The application asks for your sign-in name and an application password, which you create in{' '}
             <Link className="link" to="/profile">
               your profile
             </Link>
-            ; how the whole filing plan is opened as a drive stands there too. Which metadata the file can show by
-            itself stands under <i>Metadata in the file</i> in the commands.
+            , where you also find how to connect the whole filing plan as a drive. Metadata that the file can show are
+            listed under <i>Insert metadata into the file</i> in the actions.
           </p>
           <Actions>
             <button type="button" className="btn" onClick={close}>
@@ -73,19 +73,19 @@ export const OnDrive = ({ page, close }: { page: DocumentPage; close: () => void
 export const AddSupportingFile = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const [upload, setUpload] = useState<Upload | null>(null);
   const [note, setNote] = useState('');
-  const command = useCommand(api.programs.addSupportingFile, 'It is kept beside the versions.', close);
+  const command = useCommand(api.programs.addSupportingFile, 'Supporting file added.', close);
   return (
     <FormDialog
-      title={`Keep a file beside ${page.number}`}
-      about={<p>It stands under the versions of the revision, and never is what the document says.</p>}
+      title={`Add supporting file to ${page.number}`}
+      about={<p>It is listed with the versions of the revision and is never the document's content.</p>}
       command={command}
-      button="Keep it"
+      button="Keep check-out"
       ready={upload !== null}
       onSubmit={() => upload && command.mutate({ params: { document: page.id }, body: { uploadId: upload.id, note } })}
       onClose={close}
     >
       <OriginalField label="File" value={upload} onChange={setUpload} />
-      <TextArea label="What it is" required rows={2} value={note} onChange={(event) => setNote(event.target.value)} />
+      <TextArea label="Description" required rows={2} value={note} onChange={(event) => setNote(event.target.value)} />
     </FormDialog>
   );
 };

@@ -17,10 +17,10 @@ type Program = (typeof PROGRAMS)[number]['value'];
 
 /** How a field is placed, in the words of each program's own menus. */
 const HOW: Record<Program, string> = {
-  docx: 'Insert a plain text content control (Developer tab), open its properties and write the name as its tag.',
-  xlsx: 'Click the cell, write the name into the name box left of the formula bar, and press Enter.',
+  docx: 'Insert a plain text content control (Developer tab), open its properties and enter the name as its tag.',
+  xlsx: 'Select the cell, type the name into the name box left of the formula bar, and press Enter.',
   odt: 'Insert › Field › More fields › Variables › User field: the name as its name, any text as its value.',
-  md: 'Write the name between two pairs of braces where the field should stand.',
+  md: 'Type the name between double braces where the value should appear.',
 };
 
 /** The metadata that a file can place, with what stands there now, and how to place them in one's program. */
@@ -33,9 +33,9 @@ export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => v
   const [program, setProgram] = useState<Program>(PROGRAMS.find(({ value }) => value === main)?.value ?? 'docx');
   const written = (name: string) => (program === 'md' ? `{{${name}}}` : name);
   const copy = (name: string) =>
-    void navigator.clipboard?.writeText(written(name)).then(() => toast.success(`${written(name)} is copied.`));
+    void navigator.clipboard?.writeText(written(name)).then(() => toast.success(`${written(name)} copied.`));
   return (
-    <Dialog open title={`Metadata in the file of ${page.number}`} onClose={close} wide>
+    <Dialog open title={`Insert metadata into the file of ${page.number}`} onClose={close} wide>
       {error ? (
         <Failed error={error} />
       ) : !data ? (
@@ -43,8 +43,8 @@ export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => v
       ) : (
         <div className="flex flex-col gap-3">
           <p>
-            A copy that leaves says what it is: each place that bears one of these names is filled in, and all of them
-            stand in the document properties. What you checked in stays as it was.
+            Downloaded copies show their metadata: each placeholder with one of these names is filled in, and all values
+            are written to the document properties. The file you checked in stays unchanged.
           </p>
           <div className="flex flex-wrap items-center gap-3">
             <Segments<Program> label="Program" value={program} options={PROGRAMS} onChange={setProgram} />

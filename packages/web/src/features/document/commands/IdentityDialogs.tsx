@@ -30,7 +30,7 @@ const Renumber = ({ page, close }: Props) => {
   const [reason, setReason] = useState('');
   const command = useCommand(
     api.documents.renumber,
-    (answer) => `It is ${answer.number} now.`,
+    (answer) => `The number is now ${answer.number}.`,
     (answer) => navigate(`/d/${encodeURIComponent(answer.number)}`, { replace: true }),
   );
   return (
@@ -38,8 +38,8 @@ const Renumber = ({ page, close }: Props) => {
       title={`Renumber ${page.number}`}
       about={
         <p>
-          {page.number} becomes void for ever and says which number it is now; who follows it comes here. Possible only
-          while nobody else has decided on it.
+          {page.number} becomes void and points to the new number; links to it lead here. Possible only while nobody
+          else has decided on the document.
         </p>
       }
       command={command}
@@ -49,7 +49,7 @@ const Renumber = ({ page, close }: Props) => {
     >
       {type?.numbering ? (
         <Select label="New number" value={number} onChange={(event) => setNumber(event.target.value)}>
-          <option value="">The next by the rule</option>
+          <option value="">Next number by rule</option>
           {type.reserved.map((one) => (
             <option key={one} value={one}>
               {one}, reserved for you
@@ -58,7 +58,7 @@ const Renumber = ({ page, close }: Props) => {
         </Select>
       ) : (
         <TextField
-          label="Number of the maker"
+          label="External number"
           required
           value={number}
           onChange={(event) => setNumber(event.target.value)}
@@ -72,7 +72,7 @@ const Renumber = ({ page, close }: Props) => {
 const RenameFile = ({ page, close }: Props) => {
   const [file] = page.versions[0]?.files ?? [];
   const [name, setName] = useState(file?.name ?? '');
-  const command = useCommand(api.documents.rename, ({ version }) => `Named so, as version ${version}.`, close);
+  const command = useCommand(api.documents.rename, ({ version }) => `Renamed, as version ${version}.`, close);
   return (
     <FormDialog
       title={`Rename the file of ${page.number}`}
@@ -90,10 +90,10 @@ const RenameFile = ({ page, close }: Props) => {
         hint={
           file && (
             <>
-              When it leaves, the rule names it <span className="num">{file.handedOutName}</span>
+              Name by rule when downloaded <span className="num">{file.handedOutName}</span>
               {name !== file.handedOutName && (
                 <button type="button" className="btn ml-2 !h-6" onClick={() => setName(file.handedOutName)}>
-                  Take that
+                  Use this name
                 </button>
               )}
             </>
@@ -110,17 +110,21 @@ const ReplaceContent = ({ page, close }: Props) => {
   const command = useCommand(api.documents.replace, ({ version }) => `Version ${version} has the new content.`, close);
   return (
     <FormDialog
-      title={`Take the content of another document for ${page.number}`}
-      about={<p>Its files become the next version here. The other document stays as it is; both lifelines say so.</p>}
+      title={`Use content of another document for ${page.number}`}
+      about={
+        <p>
+          Its files become the next version here. The other document is not changed; the history of both records it.
+        </p>
+      }
       command={command}
-      button="Take its content"
+      button="Use content"
       ready={from !== ''}
       onSubmit={() => command.mutate({ params: { document: page.id }, body: { from, note } })}
       onClose={close}
     >
       <DocumentPicker label="From" value={from} onChange={setFrom} />
       <TextArea
-        label="What changed in this version"
+        label="Change note for this version"
         required
         rows={2}
         value={note}
@@ -137,15 +141,15 @@ const CheckSource = ({ page, close }: Props) => {
   const [note, setNote] = useState('');
   const command = useCommand(
     api.documents.checkSource,
-    ({ checkOn }) => (checkOn ? `Noted. The next look is due on ${showDay(checkOn)}.` : 'Noted.'),
+    ({ checkOn }) => (checkOn ? `Saved. The next check is due on ${showDay(checkOn)}.` : 'Saved.'),
     close,
   );
   return (
     <FormDialog
-      title={`Looked at the source of ${page.number}`}
-      about={<p>{page.origin?.source || 'Its source is not said yet.'}</p>}
+      title={`Record a source check of ${page.number}`}
+      about={<p>{page.origin?.source || 'No source is entered yet.'}</p>}
       command={command}
-      button="Note it"
+      button="Record check"
       onSubmit={() => command.mutate({ params: { document: page.id }, body: { edition, isNewer, note } })}
       onClose={close}
     >
@@ -159,7 +163,7 @@ const CheckSource = ({ page, close }: Props) => {
         }}
       />
       <Tick checked={isNewer} onChange={setIsNewer}>
-        It is another one than is filed here{had && ` (${had})`}: revise this document
+        It differs from the edition registered here{had && ` (${had})`}: revise this document
       </Tick>
       <TextArea label="Note" optional rows={2} value={note} onChange={(event) => setNote(event.target.value)} />
     </FormDialog>

@@ -47,7 +47,7 @@ export const ReadersDialog = ({
   );
   return (
     <FormDialog
-      title={`Who must read ${page.number}`}
+      title={`Edit readers of ${page.number}`}
       columns
       of={form}
       command={command}
@@ -93,14 +93,14 @@ export const ReadersDialog = ({
         />
       </div>
       <TextField
-        label="Working days, people in place"
+        label="Working days for current staff"
         inputMode="numeric"
         required
         value={draft.days}
         onChange={(event) => edit({ days: event.target.value })}
       />
       <TextField
-        label="Working days, new joiners"
+        label="Working days for new joiners"
         inputMode="numeric"
         required
         value={draft.newJoinerDays}
@@ -109,13 +109,13 @@ export const ReadersDialog = ({
       {CHANGE_KINDS.map((kind) => (
         <Select
           key={kind}
-          label={`After ${kind === 'editorial' ? 'an' : 'a'} ${kind} change, who signed before`}
+          label={`After ${kind === 'editorial' ? 'an' : 'a'} ${kind} change, readers who signed before`}
           value={draft.perChange[kind] ?? 'read all'}
           onChange={(event) => edit({ perChange: { ...draft.perChange, [kind]: event.target.value } })}
         >
-          <option value="read all">reads all</option>
-          <option value="read the changes">reads the changes</option>
-          <option value="carry over">is carried over</option>
+          <option value="read all">read all of it</option>
+          <option value="read the changes">read the changes</option>
+          <option value="carry over">are carried over</option>
         </Select>
       ))}
       <label className="flex items-center gap-2 self-end pb-2">
@@ -125,7 +125,7 @@ export const ReadersDialog = ({
           checked={draft.beforeInForce}
           onChange={(event) => edit({ beforeInForce: event.target.checked })}
         />
-        may be read before it is in force
+        May be read before it comes into force
       </label>
     </FormDialog>
   );

@@ -31,17 +31,17 @@ type Reasoned = {
 const REASONED: Record<string, Reasoned> = {
   recall: {
     endpoint: api.documents.recall,
-    title: 'Call back',
-    button: 'Call it back',
-    text: 'It becomes a draft again. Signatures of this round become void and stay on record; who was asked is told.',
+    title: 'Recall',
+    button: 'Recall',
+    text: 'It becomes a draft again. Signatures of this round become void and stay on record; everyone who was asked is notified.',
     done: 'Recalled to draft.',
   },
   'take over check-out': {
     endpoint: api.documents.takeOverCheckout,
     title: 'Take over the check-out of',
-    button: 'Take it over',
-    text: 'Whoever has it now is told, with your reason, and can no longer check in. You go on from the newest version.',
-    done: 'It is checked out to you.',
+    button: 'Take over',
+    text: 'The present holder is notified with your reason and can no longer check in. You continue from the newest version.',
+    done: 'The document is checked out to you.',
     danger: true,
   },
   abandon: {
@@ -49,38 +49,38 @@ const REASONED: Record<string, Reasoned> = {
     title: 'Abandon the draft of',
     button: 'Abandon',
     text: 'This revision will not be released. Its versions stay on record.',
-    done: 'The draft is abandoned.',
+    done: 'Draft abandoned.',
     danger: true,
   },
   remove: {
     endpoint: api.documents.remove,
     title: 'Remove',
-    button: 'Remove it',
-    text: 'It leaves all lists. Its number stays taken, its versions and its history stay on record, and it can be brought back.',
-    done: 'It is removed.',
+    button: 'Remove version',
+    text: 'It disappears from all lists. Its number stays taken, its versions and history stay on record, and it can be restored.',
+    done: 'Document removed.',
     danger: true,
   },
   'bring back': {
     endpoint: api.documents.bringBack,
-    title: 'Bring back',
-    button: 'Bring it back',
-    text: 'It stands in all lists again, in the state that it had.',
-    done: 'It is back.',
+    title: 'Restore',
+    button: 'Restore',
+    text: 'It appears in all lists again, in its former state.',
+    done: 'Document restored.',
   },
   reopen: {
     endpoint: api.documents.reopen,
-    title: 'Take back to draft:',
-    button: 'Take it back',
-    text: 'Its signatures and readings become void and stay on record; it has to be sent again.',
-    done: 'It is a draft again.',
+    title: 'Return to draft:',
+    button: 'Return to draft',
+    text: 'Its signatures and readings become void and stay on record; it must be submitted again.',
+    done: 'Returned to draft.',
     danger: true,
   },
   'drop withdrawal': {
     endpoint: api.documents.dropWithdrawal,
-    title: 'Drop the planned withdrawal of',
-    button: 'Drop it',
+    title: 'Cancel planned withdrawal of',
+    button: 'Cancel withdrawal',
     text: 'It stays in force.',
-    done: 'The withdrawal is dropped.',
+    done: 'Planned withdrawal cancelled.',
   },
 };
 
@@ -117,15 +117,15 @@ const Reason = ({ value, onChange }: { value: string; onChange: (value: string) 
 const Withdraw = ({ page, close }: Props) => {
   const [reason, setReason] = useState('');
   const [on, setOn] = useState('');
-  const command = useCommand(api.documents.withdraw, on ? 'The withdrawal is planned.' : 'Withdrawn.', close);
+  const command = useCommand(api.documents.withdraw, on ? 'Withdrawal planned.' : 'Withdrawn.', close);
   const open = page.counts.readers - page.counts.readersDone;
   return (
     <FormDialog
       title={`Withdraw ${page.number} ${page.inForce?.label ?? ''}`}
       about={
         <p>
-          It no longer applies from then on. It stays readable with a mark for who may read the past.
-          {open > 0 && ` ${open} open readings will no longer be needed.`}
+          It no longer applies from then on. People who may read the past can still read it, marked as withdrawn.
+          {open > 0 && ` ${open} open readings will be cancelled.`}
         </p>
       }
       command={command}
@@ -135,12 +135,12 @@ const Withdraw = ({ page, close }: Props) => {
       onClose={close}
     >
       <TextField
-        label="On a coming day"
+        label="On a future date"
         optional
         type="date"
         value={on}
         onChange={(event) => setOn(event.target.value)}
-        hint="Left empty: now"
+        hint="Leave empty to withdraw it now"
       />
       <Reason value={reason} onChange={setReason} />
     </FormDialog>
@@ -156,7 +156,7 @@ const Reinstate = ({ page, close }: Props) => {
   return (
     <FormDialog
       title={`Reinstate ${page.number}`}
-      about={<p>The last released revision comes into force again from now. You sign for it.</p>}
+      about={<p>The last released revision comes into force again immediately. You sign for it.</p>}
       command={command}
       button="Sign and reinstate"
       onSubmit={() =>

@@ -6,9 +6,9 @@ import { FileDrop } from '../../../ui/FileDrop.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 
 const KINDS = [
-  { kind: 'major', title: 'Major', about: 'what people must do or know changes; readers read again' },
+  { kind: 'major', title: 'Major', about: 'what people must do or know changes; readers read it again' },
   { kind: 'minor', title: 'Minor', about: 'a small change of content' },
-  { kind: 'editorial', title: 'Editorial', about: 'wording and form only' },
+  { kind: 'editorial', title: 'Editorial', about: 'wording and layout only' },
 ] as const;
 
 /** Begins the next revision: how large the change is, why, and from which file. */
@@ -21,7 +21,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
   const [label, setLabel] = useState('');
   const command = useCommand(
     api.documents.revise,
-    ({ label: begun }) => `Revision ${begun} has begun as a draft.`,
+    ({ label: begun }) => `Revision ${begun} started as a draft.`,
     close,
   );
   const ahead = page.labelsAhead;
@@ -33,7 +33,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
       title={`Revise ${page.number}${next ? ` to ${next}` : ''}`}
       wide
       command={command}
-      button={next ? `Begin revision ${next}` : 'Begin the revision'}
+      button={next ? `Start revision ${next}` : 'Start revision'}
       ready={!outside || upload !== null}
       onSubmit={() =>
         command.mutate({
@@ -51,7 +51,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
       onClose={close}
     >
       <fieldset>
-        <legend className="cap">The change is</legend>
+        <legend className="cap">Change kind</legend>
         <div className="grid grid-cols-3 gap-2">
           {KINDS.map((k) => (
             <Choice
@@ -67,14 +67,14 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
       </fieldset>
       {stages.length > 1 && (
         <fieldset>
-          <legend className="cap">It will bear</legend>
+          <legend className="cap">Revision label</legend>
           <div className="grid grid-cols-3 gap-2">
             {stages.map((s, i) => (
               <Choice
                 key={s.label}
                 name="stage"
                 title={s.label}
-                about={i === 0 ? 'the next in this stage' : 'a later stage begins; there is no way back'}
+                about={i === 0 ? 'the next in this stage' : 'starts a later stage; you cannot go back'}
                 checked={stage === i}
                 onChange={() => setStage(i)}
               />
@@ -87,10 +87,10 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
         required
         value={reason}
         onChange={(event) => setReason(event.target.value)}
-        hint="Stands beside the signatures and in the history"
+        hint="Shown with the signatures and in the history"
       />
       <TextArea
-        label="Summary of what changes, for readers"
+        label="Summary of the changes, for readers"
         optional
         rows={2}
         value={summary}
@@ -98,7 +98,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
       />
       {ahead.by === 'maker' && (
         <TextField
-          label="Label of the maker"
+          label="Supplier's revision"
           required
           value={label}
           onChange={(event) => setLabel(event.target.value)}
@@ -110,20 +110,20 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
           <Choice
             name="from"
             title={`The file of ${page.inForce?.label || page.revision.label || 'the last revision'}`}
-            about="to be checked out and worked on"
+            about="to be checked out and edited"
             checked={!outside}
             onChange={() => setOutside(false)}
           />
           <Choice
             name="from"
-            title="An outside file"
-            about="PDF in place of Word, too"
+            title="A new file"
+            about="also in another format, such as PDF instead of Word"
             checked={outside}
             onChange={() => setOutside(true)}
           />
         </div>
       </fieldset>
-      {outside && <FileDrop label="The outside file" value={upload} onChange={setUpload} />}
+      {outside && <FileDrop label="New file" value={upload} onChange={setUpload} />}
     </FormDialog>
   );
 };

@@ -14,8 +14,8 @@ export const SaidByFile = ({
 }) =>
   found.length > 0 && (
     <fieldset className="border-l-3 border-ochre bg-ochre-tint px-3 py-2">
-      <legend className="sr-only">What the file says otherwise</legend>
-      <p className="text-ochre">The file says otherwise than the document. Taken over with this version:</p>
+      <legend className="sr-only">Differences found in the file</legend>
+      <p className="text-ochre">The file contains other values than the document. Update with this version:</p>
       {found.map(({ key, label, before, after }) => (
         <Tick
           key={key}

@@ -12,11 +12,11 @@ export const SubmitDialog = ({ page, close }: { page: DocumentPage; close: () =>
   const { data } = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
   const [chosen, setChosen] = useState<{ id: string; name: string }[]>([]);
   const [message, setMessage] = useState('');
-  const command = useCommand(api.documents.submit, ({ round }) => `Sent: run ${round} has begun.`, close);
+  const command = useCommand(api.documents.submit, ({ round }) => `Submitted: round ${round} started.`, close);
   const route = data?.types.find((type) => type.id === page.type.id)?.route;
   return (
     <FormDialog
-      title={`Submit ${page.number} ${page.revision.label} for review and approval`}
+      title={`Submit ${page.number} ${page.revision.label} for review`}
       about={
         <ol className="list-inside list-decimal text-[12.5px] text-ink-2">
           {route?.steps.map((step) => (
@@ -37,7 +37,7 @@ export const SubmitDialog = ({ page, close }: { page: DocumentPage; close: () =>
         <PeoplePicker label={`Reviewers (at least ${page.canChooseReviewers})`} value={chosen} onChange={setChosen} />
       )}
       <TextArea
-        label="What they should look at"
+        label="Message to reviewers"
         optional
         rows={2}
         value={message}
