@@ -115,7 +115,7 @@ test('a program of the desk signs in with its own password, opens a document, sa
     join(dir, 'script'),
     ['cd Carriers/Grips', `lock ${name}`, `put new.md ${name}`, `unlock ${name}`, 'quit', ''].join('\n'),
   );
-  const { stdout } = await run('sh', ['-c', `cadaver http://${hostname}:${port}/dav/ < script`], {
+  const { stdout } = await run('sh', ['-c', `cadaver http://${hostname}:${port}/webdav/ < script`], {
     cwd: dir,
     env: { ...process.env, HOME: dir },
   });
@@ -126,7 +126,7 @@ test('a program of the desk signs in with its own password, opens a document, sa
   await page.goto(`/d/${number}`);
   await expect(page.getByTestId('viewer')).toContainText('saved by a program');
   await command(page, 'Open in desktop application');
-  await expect(page.getByRole('dialog')).toContainText(`/dav/Carriers/Grips/${name}`);
+  await expect(page.getByRole('dialog')).toContainText(`/webdav/Carriers/Grips/${name}`);
 });
 
 test('a document is linked to another one and to an item outside, and what a change reaches is walked', async ({

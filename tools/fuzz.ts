@@ -111,19 +111,19 @@ const FIXED: Request[] = [
   { method: 'POST', path: '/api/session', body: `{"name":${'['.repeat(20_000)}${']'.repeat(20_000)}}` },
   {
     method: 'PROPFIND',
-    path: '/dav/Area%20one',
+    path: '/webdav/Area%20one',
     headers: { depth: '1' },
     body: `<propfind xmlns="DAV:"><prop>${Array.from({ length: 60_000 }, (_, i) => `<a${i}/>`).join('')}</prop></propfind>`,
   },
   {
     method: 'PROPFIND',
-    path: '/dav/',
+    path: '/webdav/',
     headers: { depth: '0' },
     body: '<propfind xmlns="DAV:"><prop><a>&#0;</a></prop></propfind>',
   },
   {
     method: 'PROPPATCH',
-    path: '/dav/',
+    path: '/webdav/',
     body: '<propertyupdate xmlns="DAV:"><set><prop><a>\uffff</a></prop></set></propertyupdate>',
   },
 ];
@@ -164,7 +164,7 @@ const main = async (): Promise<number> => {
   const ask = async (who: string, request: Request): Promise<void> => {
     asked++;
     const headers: Record<string, string> = {
-      ...(request.path.startsWith('/dav') ? { authorization: basic } : { cookie: cookies[who] ?? '' }),
+      ...(request.path.startsWith('/webdav') ? { authorization: basic } : { cookie: cookies[who] ?? '' }),
       ...(request.body === undefined ? {} : { 'content-type': 'application/json' }),
       ...request.headers,
     };
@@ -182,7 +182,7 @@ const main = async (): Promise<number> => {
       statuses.set(answer.status, (statuses.get(answer.status) ?? 0) + 1);
       if (answer.status >= 500 && answer.status !== 507) said = `${answer.status} ${text.slice(0, 400)}`;
       else if (answer.status >= 400 && answer.headers.get('content-type')?.includes('problem')) JSON.parse(text);
-      if (answer.status === 401 && !request.path.startsWith('/dav')) await signInAll();
+      if (answer.status === 401 && !request.path.startsWith('/webdav')) await signInAll();
     } catch (error) {
       said = `${(error as Error).name}: ${(error as Error).message} after ${Math.round(performance.now() - began)} ms`;
     }

@@ -111,7 +111,7 @@ export const verifyRecords = async (
 
   const { rows: released } = await db.query<{ id: string; number: string; label: string }>(
     `select r.id, d.number, r.label from revisions r join documents d on d.id = r.document_id
-     where r.state in ('in force', 'superseded', 'withdrawn') and r.told is null`,
+     where r.state in ('in force', 'superseded', 'withdrawn') and r.imported is null`,
   );
   for (const row of released)
     if (!inForce.has(row.id)) faults.push(`No event brought ${row.number} ${row.label} into force.`);

@@ -64,7 +64,7 @@ export const createHttp = (app: App): Express => {
     }),
   );
 
-  server.use('/dav', ...createWebdav(app));
+  server.use('/webdav', ...createWebdav(app));
 
   const api = express.Router({ mergeParams: true });
   api.use(originCheck(app));

@@ -7,7 +7,7 @@ export const up = async (knex: Knex): Promise<void> => {
     -- together (find/counts.ts). Counted three times: documents as lists show them, single revisions, and documents by the month in
     -- which their review falls due.
     create table document_counts (
-      revisionScope text not null constraint count_scope_known check (revisionScope in ('document', 'revision', 'review')),
+      revision_scope text not null constraint count_scope_known check (revision_scope in ('document', 'revision', 'review')),
       folder_id uuid not null,
       type_id uuid not null,
       department_id uuid,
@@ -17,7 +17,7 @@ export const up = async (knex: Knex): Promise<void> => {
       review_month date
     );
 
-    create index document_counts_by_month on document_counts (revisionScope, review_month);
+    create index document_counts_by_month on document_counts (revision_scope, review_month);
 
     create function released_state(state text) returns text language sql immutable as
       $$ select case when state in ('in force', 'superseded', 'withdrawn') then state end $$;

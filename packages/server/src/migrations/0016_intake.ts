@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {
   await knex.raw(`
-    create table incomingFiles (
+    create table incoming_files (
       id uuid primary key,
       -- Where it lay in the watched folder, and when it was written there: the same file is never taken twice.
       path text not null,
@@ -20,6 +20,6 @@ export const up = async (knex: Knex): Promise<void> => {
       constraint incoming_file_has_content check (sha256 is not null or state in ('refused', 'set aside')),
       constraint incoming_file_filed_where check ((state = 'filed') = (document_id is not null))
     );
-    create index incoming_files_waiting on incomingFiles (arrived_at) where state in ('waiting', 'refused');
+    create index incoming_files_waiting on incoming_files (arrived_at) where state in ('waiting', 'refused');
   `);
 };

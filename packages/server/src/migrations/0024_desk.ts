@@ -73,7 +73,7 @@ export const up = async (knex: Knex): Promise<void> => {
     );
 
     -- Files kept beside the versions of a revision: never current, nothing signed.
-    create table supportingFiles (
+    create table supporting_files (
       id uuid primary key,
       document_id uuid not null references documents,
       revision_id uuid not null references revisions,
@@ -83,6 +83,6 @@ export const up = async (knex: Knex): Promise<void> => {
       by_id uuid not null references people,
       at timestamptz not null
     );
-    create index supporting_files_of on supportingFiles (revision_id);
+    create index supporting_files_of on supporting_files (revision_id);
   `);
 };

@@ -166,7 +166,7 @@ test('a parcel holds what one may take, under rule-made names, each recorded, an
   expect(list).not.toContain(draft.number);
   const [usage] = await rows<{ n: number }>(
     organisation.app.db,
-    `select count(*)::int as n from usage where person_id = :person and command = 'downloaded'`,
+    `select count(*)::int as n from usage where person_id = :person and action = 'downloaded'`,
     { person: organisation.ids.reader },
   );
   expect(usage?.n).toBe(1);

@@ -82,7 +82,7 @@ test('a side says its text once it was taken out, and its revision fields; looki
   });
   const [opened] = await rows<{ n: number }>(
     organisation.app.db,
-    `select count(*)::int as n from usage u join people p on p.id = u.person_id where p.sign_in_name = 'author' and u.version = 3 and u.command = 'opened'`,
+    `select count(*)::int as n from usage u join people p on p.id = u.person_id where p.sign_in_name = 'author' and u.version = 3 and u.action = 'opened'`,
   );
   expect(opened?.n).toBe(1);
 });

@@ -120,11 +120,11 @@ test('old stock comes in with its numbers, labels, days and signers as told, fou
     ['A', '2018-02-28T23:00:00.000Z', '2020-02-29T23:00:00.000Z'],
     ['B', '2020-02-29T23:00:00.000Z', undefined],
   ]);
-  const [told] = await rows<{ told: { signers: string[] } }>(
+  const [told] = await rows<{ imported: { signers: string[] } }>(
     organisation.app.db,
-    `select told from revisions r join documents d on d.id = r.document_id where d.number = 'TST-PRO-0041' and r.label = 'B'`,
+    `select imported from revisions r join documents d on d.id = r.document_id where d.number = 'TST-PRO-0041' and r.label = 'B'`,
   );
-  expect(told?.told.signers).toEqual(['Mara Quill', 'Lin Sato']);
+  expect(told?.imported.signers).toEqual(['Mara Quill', 'Lin Sato']);
   const hits = await find(organisation.app, await organisation.as('reader'), 'grip', 10);
   expect(hits.hits.map((hit) => hit.number)).toEqual(['TST-PRO-0041']);
   const file = page.versions[0]?.files[0];

@@ -186,7 +186,7 @@ test(`killing the server ${KILLS} times during an import and while files arrive 
   expect(sum).toEqual({ lines: LINES, documents: LINES, numbers: LINES, periods: LINES });
   const incomingFiles = await rows<{ path: string; sha256: string }>(
     organisation.app.db,
-    'select path, sha256 from incomingFiles',
+    'select path, sha256 from incoming_files',
   );
   expect(new Set(incomingFiles.map((one) => one.path)).size).toBe(ARRIVING);
   expect(incomingFiles).toHaveLength(ARRIVING);

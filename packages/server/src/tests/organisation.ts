@@ -153,7 +153,7 @@ const DESCRIPTION: OrganisationDescription = {
       help: '',
       numbering: 'TST-{type}-{counter:3}',
       scheme: { kind: 'integers', first: 1 },
-      fields: [{ key: 'blocked', label: 'Held on', kind: 'date', mandatory: true, level: 'revision' }],
+      fields: [{ key: 'held', label: 'Held on', kind: 'date', mandatory: true, level: 'revision' }],
       route: () => ({ name: '', steps: [] }),
       releaseWithoutRoute: true,
     },

@@ -59,7 +59,7 @@ const TABLE: Record<
     inForce: 'author',
     body: () => ({ kind: 'refers to', goal: { to: 'web', address: 'https://a.example' } }),
   },
-  send: { inWork: 'author', inForce: 'author', body: () => ({}) },
+  submit: { inWork: 'author', inForce: 'author', body: () => ({}) },
   // An author's act and a controller's.
   recall: { inWork: 'author', inForce: 'author', or: 'release', body: () => ({ reason: 'x' }) },
   revise: { inWork: 'author', inForce: 'author', body: () => ({ changeKind: 'minor', reason: 'x' }) },

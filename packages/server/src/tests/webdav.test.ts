@@ -174,7 +174,7 @@ describe('a lock', () => {
     expect(await isOut(number)).toBe(false);
   });
 
-  test('that rounds out keeps the check-out and what was saved, until its owner checks in on the page', async () => {
+  test('that runs out keeps the check-out and what was saved, until its owner checks in on the page', async () => {
     const { number, path } = await made();
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'saved before the program broke', headers: within(token) });
@@ -199,7 +199,7 @@ describe('a lock', () => {
     );
     const kept = await rows<{ note: string; sha256: string }>(
       organisation.app.db,
-      'select a.note, a.sha256 from supportingFiles a join documents d on d.id = a.document_id where d.number = :number',
+      'select a.note, a.sha256 from supporting_files a join documents d on d.id = a.document_id where d.number = :number',
       { number },
     );
     expect(kept).toHaveLength(1);
@@ -267,7 +267,7 @@ describe('what is on its way', () => {
     expect(page.supportingFiles).toHaveLength(1);
     const [aside] = await rows<{ sha256: string }>(
       organisation.app.db,
-      'select a.sha256 from supportingFiles a join documents d on d.id = a.document_id where d.number = :number',
+      'select a.sha256 from supporting_files a join documents d on d.id = a.document_id where d.number = :number',
       { number },
     );
     expect(readFileSync(organisation.app.content.pathOf(aside?.sha256 ?? ''), 'utf8')).toBe('saved in time');
@@ -466,7 +466,7 @@ test('cadaver walks check-out, saving and check-in', async () => {
     'quit',
   ].join('\n');
   writeFileSync(join(dir, 'script'), `${script}\n`);
-  const { stdout } = await run('sh', ['-c', `cadaver http://localhost:${port}/dav/ < script`], {
+  const { stdout } = await run('sh', ['-c', `cadaver http://localhost:${port}/webdav/ < script`], {
     cwd: dir,
     env: { ...process.env, HOME: dir },
     timeout: 60_000,

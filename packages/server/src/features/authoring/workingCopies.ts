@@ -67,7 +67,7 @@ export type SupportingFile = {
 export const listSupportingFiles = (db: Db | Trx, revisionId: string) =>
   rows<SupportingFile>(
     db,
-    `select a.id, a.name, a.note, a.at, p.name as by_name, a.sha256, c.size, c.media_type from supportingFiles a
+    `select a.id, a.name, a.note, a.at, p.name as by_name, a.sha256, c.size, c.media_type from supporting_files a
      join people p on p.id = a.by_id join contents c on c.sha256 = a.sha256 where a.revision_id = :revisionId order by a.at desc`,
     { revisionId },
   );
@@ -75,7 +75,7 @@ export const listSupportingFiles = (db: Db | Trx, revisionId: string) =>
 export const findSupportingFile = (db: Db, id: string) =>
   firstRow<SupportingFile & { document_id: string }>(
     db,
-    `select a.id, a.document_id, a.name, a.note, a.at, p.name as by_name, a.sha256, c.size, c.media_type from supportingFiles a
+    `select a.id, a.document_id, a.name, a.note, a.at, p.name as by_name, a.sha256, c.size, c.media_type from supporting_files a
      join people p on p.id = a.by_id join contents c on c.sha256 = a.sha256 where a.id = :id`,
     { id },
   );
@@ -89,7 +89,7 @@ export const addSupportingFile = async (
 ): Promise<void> => {
   await rows(
     work.trx,
-    `insert into supportingFiles (id, document_id, revision_id, sha256, name, note, by_id, at)
+    `insert into supporting_files (id, document_id, revision_id, sha256, name, note, by_id, at)
      values (:id, :documentId, :revisionId, :sha256, :name, :note, :byId, :now)`,
     { id: newId(), documentId: document.id, revisionId: revision.id, now: work.now, ...file },
   );

@@ -143,7 +143,7 @@ const rowsFor = async (
         detail: [
           m.policy === 'read the changes'
             ? 'You signed an earlier revision; read the changes'
-            : m.newJoiner
+            : m.new_joiner
               ? 'New to you'
               : 'Read and sign',
           plural(readingMinutes(m), 'minute'),

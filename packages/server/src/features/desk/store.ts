@@ -57,7 +57,7 @@ export const listToFinish = (db: Db, by: { personId: string; hidden: string[] })
     versions: number;
   }>(
     db,
-    `select r.id, d.id as document_id, d.number, r.title, r.label, coalesce(k.at, u.ended_at, r.created_at) as since, k.id is not null as out, k.expected_back, u.state as run_state, said.name as said_by, said.words, r.version_count as versions,
+    `select r.id, d.id as document_id, d.number, r.title, r.label, coalesce(k.at, u.ended_at, r.created_at) as since, k.id is not null as out, k.expected_back, u.state as run_state, said.name as said_by, said.comment, r.version_count as versions,
        ${OPEN_COMMENTS} as comments
      from revisions r join documents d on d.id = r.document_id
      left join checkouts k on k.document_id = d.id and k.ended_at is null
@@ -91,8 +91,8 @@ export const listToRelease = (db: Db, scope: ListScope) =>
     `select r.id, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, r.state, r.planned_on, r.blocked_since,
        (select count(*) from signatures s where s.revision_id = r.id and s.void_at is null and s.reading_id is null)::int as signatures,
        (select label from revisions f where f.document_id = d.id and f.state = 'in force') as in_force,
-       (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('open','signed','carriedOver'))::int as owed,
-       (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('signed','carriedOver'))::int as done
+       (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('open','signed','carried over'))::int as owed,
+       (select count(*) from reading_assignments a where a.revision_id = r.id and a.state in ('signed','carried over'))::int as done
      from revisions r join documents d on d.id = r.document_id
      where r.state in ('approved', 'scheduled') and d.removed_at is null and ${SEES_WORK} order by r.blocked_since nulls last, r.planned_on nulls first, d.number limit 500`,
     { ...scope },

@@ -53,8 +53,8 @@ export const heldContents = async (db: Db | Trx, hashes: readonly string[], now:
         db,
         `select h as sha256 from unnest(:hashes::text[]) h where
            exists (select 1 from version_files f where f.sha256 = h and not exists (select 1 from removed_versions x where x.version_id = f.version_id))
-           or exists (select 1 from supportingFiles a where a.sha256 = h)
-           or exists (select 1 from incomingFiles a where a.sha256 = h)
+           or exists (select 1 from supporting_files a where a.sha256 = h)
+           or exists (select 1 from incoming_files a where a.sha256 = h)
            or exists (select 1 from template_editions t where t.sha256 = h)
            or exists (select 1 from import_files i where i.sha256 = h)
            or exists (select 1 from drive_nodes n join uploads u on u.id = n.upload_id where u.sha256 = h)

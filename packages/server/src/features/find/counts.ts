@@ -156,11 +156,11 @@ export const foldCounts = (db: Db): Promise<unknown> =>
     `with gone as (
        delete from document_counts where ctid in (
          select ctid from (
-           select ctid, count(*) over (partition by revisionScope, folder_id, type_id, department_id, work_state, public_state, review_month) as of_place from document_counts) x
+           select ctid, count(*) over (partition by revision_scope, folder_id, type_id, department_id, work_state, public_state, review_month) as of_place from document_counts) x
          where of_place > 1)
        returning *)
      insert into document_counts
-     select revisionScope, folder_id, type_id, department_id, work_state, public_state, sum(n), review_month from gone
+     select revision_scope, folder_id, type_id, department_id, work_state, public_state, sum(n), review_month from gone
      group by 1, 2, 3, 4, 5, 6, 8 having sum(n) <> 0`,
   );
 
@@ -238,7 +238,7 @@ const keptSource = (prepared: Prepared, revisionScope: RevisionScope, correction
   const place = placesOf(prepared, prepared.branches[0] as Branch);
   // Joined with the folders, not compared with a list of them: the plan is made once and the list is long.
   const counts = (state: string, folders: string) =>
-    `select ${state} as state, d.folder_id, d.type_id, d.department_id, d.review_month, d.n from document_counts d join unnest(:${folders}::uuid[]) w(id) on w.id = d.folder_id where ${[`d.scope = '${revisionScope}'`, ...place.where].join(' and ')}`;
+    `select ${state} as state, d.folder_id, d.type_id, d.department_id, d.review_month, d.n from document_counts d join unnest(:${folders}::uuid[]) w(id) on w.id = d.folder_id where ${[`d.revision_scope = '${revisionScope}'`, ...place.where].join(' and ')}`;
   const folders = inForce
     ? `${counts('d.public_state', 'seeFolders')} and d.public_state = 'in force'`
     : `${counts('d.work_state', 'workFolders')} union all ${counts('d.public_state', 'readFolders')} and d.public_state is not null`;

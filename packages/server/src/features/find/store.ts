@@ -97,7 +97,7 @@ export const countInFolders = async (db: Db, folderIds: readonly string[]): Prom
   (
     await firstRow<{ n: number }>(
       db,
-      `select coalesce(sum(n), 0)::bigint as n from document_counts where revisionScope = 'document' and folder_id = any(:folderIds::uuid[])`,
+      `select coalesce(sum(n), 0)::bigint as n from document_counts where revision_scope = 'document' and folder_id = any(:folderIds::uuid[])`,
       { folderIds },
     )
   )?.n ?? 0;

@@ -30,13 +30,13 @@ export const insertIncomingFile = (
 ) =>
   changed(
     trx,
-    `insert into incomingFiles (id, path, written_at, sha256, size, arrived_at, state, why)
+    `insert into incoming_files (id, path, written_at, sha256, size, arrived_at, state, why)
      values (:id, :path, :writtenAt, :sha256, :size, :now, :state, :why) on conflict (path, written_at) do nothing`,
     incomingFile,
   );
 
 const INCOMING_FILE = `select a.id, a.path, a.sha256, a.size, a.arrived_at, a.state, a.why, p.name as by_name, c.media_type, c.text_state, left(t.text, 4000) as text
-  from incomingFiles a left join people p on p.id = a.ended_by left join contents c on c.sha256 = a.sha256 left join texts t on t.sha256 = a.sha256`;
+  from incoming_files a left join people p on p.id = a.ended_by left join contents c on c.sha256 = a.sha256 left join texts t on t.sha256 = a.sha256`;
 
 export const listIncomingFiles = (db: Db, states: readonly IncomingFileRow['state'][]) =>
   rows<IncomingFileRow>(
@@ -49,7 +49,7 @@ export const listIncomingFiles = (db: Db, states: readonly IncomingFileRow['stat
 export const findIncomingFile = (db: Db | Trx, id: string) =>
   firstRow<IncomingFileRow>(db, `${INCOMING_FILE} where a.id = :id`, { id });
 export const countWaiting = async (db: Db): Promise<number> =>
-  (await firstRow<{ n: number }>(db, `select count(*)::int as n from incomingFiles where state = 'waiting'`))?.n ?? 0;
+  (await firstRow<{ n: number }>(db, `select count(*)::int as n from incoming_files where state = 'waiting'`))?.n ?? 0;
 
 /** Moves an incoming file on while it is still in the state that was seen. */
 export const moveIncomingFile = (
@@ -66,7 +66,7 @@ export const moveIncomingFile = (
 ) =>
   changed(
     trx,
-    `update incomingFiles set state = :to, why = :why, document_id = :documentId, ended_by = :personId, ended_at = :now
+    `update incoming_files set state = :to, why = :why, document_id = :documentId, ended_by = :personId, ended_at = :now
      where id = :id and state = any(:from::text[])`,
     by,
   );

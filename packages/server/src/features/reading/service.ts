@@ -120,7 +120,7 @@ export const readingTask = async (app: App, viewer: Viewer, id: string): Promise
     mark: markOf(revision.state),
     state: shownState(reading.state, reading.due_on, await today(app)),
     due: reading.due_on,
-    newJoiner: reading.newJoiner,
+    newJoiner: reading.new_joiner,
     policy: reading.policy,
     kind: requirement?.kind ?? 'read and sign',
     instructions: requirement?.instructions ?? '',

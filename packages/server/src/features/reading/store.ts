@@ -24,7 +24,7 @@ export type ReadingRow = {
   person_id: string;
   state: 'open' | 'signed' | 'carried over' | 'not needed' | 'overtaken' | 'void';
   policy: ReadingPolicy;
-  newJoiner: boolean;
+  new_joiner: boolean;
   due_on: string;
   opened_at: Date;
   closed_at: Date | null;
@@ -37,7 +37,7 @@ export const HAS_SIGNATURE = `exists (select 1 from signatures sg where sg.readi
 /** The state of the reading `a`: signed is only what bears a signature, else it is open as before. */
 const STATE = `case when a.state = 'signed' and not ${HAS_SIGNATURE} then 'open' else a.state end`;
 /** All columns of the reading `a`, its state as it counts. */
-const READING = `a.id, a.requirement_id, a.document_id, a.revision_id, a.person_id, ${STATE} as state, a.policy, a.new joiner, a.due_on, a.opened_at,
+const READING = `a.id, a.requirement_id, a.document_id, a.revision_id, a.person_id, ${STATE} as state, a.policy, a.new_joiner, a.due_on, a.opened_at,
   case when a.state = 'signed' and not ${HAS_SIGNATURE} then null else a.closed_at end as closed_at, a.remark, a.reminded_at`;
 
 export const findRequirement = (db: Db | Trx, documentId: string) =>
@@ -100,7 +100,7 @@ export const listSignedEarlier = async (trx: Trx, by: { requirementId: string; d
   (
     await rows<{ person_id: string }>(
       trx,
-      `select distinct a.person_id from reading_assignments a join revisions r on r.id = a.revision_id where a.requirement_id = :requirementId and a.document_id = :documentId and r.ordinal < :ordinal and ${STATE} in ('signed', 'carriedOver')`,
+      `select distinct a.person_id from reading_assignments a join revisions r on r.id = a.revision_id where a.requirement_id = :requirementId and a.document_id = :documentId and r.ordinal < :ordinal and ${STATE} in ('signed', 'carried over')`,
       by,
     )
   ).map((row) => row.person_id);
@@ -113,9 +113,9 @@ export const insertReadings = (
 ) =>
   rows(
     trx,
-    `insert into reading_assignments (id, requirement_id, document_id, revision_id, person_id, state, policy, newJoiner, due_on, opened_at, closed_at)
-     select u.id, :requirementId, :documentId, :revisionId, u.person_id, u.state, u.policy, u.newJoiner, u.due, :now, case when u.state = 'carriedOver' then :now::timestamptz end
-     from unnest(:ids::uuid[], :people::uuid[], :states::text[], :policies::text[], :newJoiners::boolean[], :dues::date[]) as u(id, person_id, state, policy, newJoiner, due)
+    `insert into reading_assignments (id, requirement_id, document_id, revision_id, person_id, state, policy, new_joiner, due_on, opened_at, closed_at)
+     select u.id, :requirementId, :documentId, :revisionId, u.person_id, u.state, u.policy, u.new_joiner, u.due, :now, case when u.state = 'carried over' then :now::timestamptz end
+     from unnest(:ids::uuid[], :people::uuid[], :states::text[], :policies::text[], :newJoiners::boolean[], :dues::date[]) as u(id, person_id, state, policy, new_joiner, due)
      on conflict on constraint reading_once do update set state = excluded.state, policy = excluded.policy, due_on = excluded.due_on, opened_at = excluded.opened_at, closed_at = excluded.closed_at
      where reading_assignments.state = 'not needed'`,
     {
@@ -143,7 +143,7 @@ export const closeReadings = async (
 export const voidReadings = (trx: Trx, revisionId: string, now: Date) =>
   changed(
     trx,
-    `update reading_assignments set state = 'void', closed_at = coalesce(closed_at, :now) where revision_id = :revisionId and state in ('open', 'signed', 'carriedOver')`,
+    `update reading_assignments set state = 'void', closed_at = coalesce(closed_at, :now) where revision_id = :revisionId and state in ('open', 'signed', 'carried over')`,
     { revisionId, now },
   );
 
@@ -174,7 +174,7 @@ export const listMine = (db: Db, personId: string) =>
     `select ${READING}, d.number, r.title, r.label, r.state as revision_state, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
      from reading_assignments a join documents d on d.id = a.document_id join revisions r on r.id = a.revision_id
      left join lateral (select sum(c.words) as words, sum(c.pictures) as pictures from version_files vf join contents c on c.sha256 = vf.sha256 where vf.version_id = r.latest_version_id) f on true
-     where a.person_id = :personId and a.state in ('open', 'signed', 'carriedOver') order by (${STATE} = 'open') desc, a.due_on, d.number limit 300`,
+     where a.person_id = :personId and a.state in ('open', 'signed', 'carried over') order by (${STATE} = 'open') desc, a.due_on, d.number limit 300`,
     { personId },
   );
 export const findMine = async (db: Db, by: { documentId: string; revisionId: string; personId: string }) =>
@@ -203,7 +203,7 @@ export const listReaders = (db: Db, documentId: string, revisionIds: string[], d
 export const countReaders = async (db: Db | Trx, documentId: string, revisionId: string | null) =>
   (await firstRow<{ owed: number; done: number }>(
     db,
-    `select count(*)::int as owed, count(*) filter (where ${STATE} in ('signed', 'carriedOver'))::int as done from reading_assignments a where document_id = :documentId and revision_id = :revisionId and state in ('open', 'signed', 'carriedOver')`,
+    `select count(*)::int as owed, count(*) filter (where ${STATE} in ('signed', 'carried over'))::int as done from reading_assignments a where document_id = :documentId and revision_id = :revisionId and state in ('open', 'signed', 'carried over')`,
     { documentId, revisionId },
   )) ?? { owed: 0, done: 0 };
 
@@ -228,7 +228,7 @@ export const listTeamReadings = (db: Db, personIds: string[]) =>
     `select a.id, a.person_id, a.document_id, a.revision_id, ${STATE} as state, a.due_on, a.closed_at, a.opened_at, d.number, r.label, r.title, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
      from reading_assignments a join documents d on d.id = a.document_id join revisions r on r.id = a.revision_id
      left join lateral (select sum(c.words) as words, sum(c.pictures) as pictures from version_files vf join contents c on c.sha256 = vf.sha256 where vf.version_id = r.latest_version_id) f on true
-     where a.person_id = any(:personIds::uuid[]) and a.state in ('open', 'signed', 'carriedOver') and r.state in ('in force', 'scheduled') order by d.number`,
+     where a.person_id = any(:personIds::uuid[]) and a.state in ('open', 'signed', 'carried over') and r.state in ('in force', 'scheduled') order by d.number`,
     { personIds },
   );
 export const noteReminded = (trx: Trx, ids: string[], now: Date) =>

@@ -269,8 +269,8 @@ export const createWebdav = (app: App): RequestHandler[] => {
 };
 
 const answer = async (app: App, request: Request, response: Response): Promise<void> => {
-  response.setHeader('WEBDAV', '1, 2');
-  response.setHeader('MS-Author-Via', 'WEBDAV');
+  response.setHeader('DAV', '1, 2');
+  response.setHeader('MS-Author-Via', 'DAV');
   if (request.method === 'OPTIONS') return void response.setHeader('Allow', ALLOWED).status(200).end();
   const viewer = await viewerOfProgram(app, request.get('authorization'));
   if (!viewer) {

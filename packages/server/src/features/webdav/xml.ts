@@ -4,7 +4,7 @@ import { WebdavError } from './webdavError.ts';
 /** A property by its namespace and name, with its content as XML where it was sent with one. */
 export type Property = { namespace: string; name: string; value?: string };
 
-export const WEBDAV = 'WEBDAV:';
+export const WEBDAV = 'DAV:';
 
 /** Characters that XML 1.0 (2.2) cannot hold, also not by their number. */
 const FORBIDDEN = /[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu;
@@ -94,4 +94,4 @@ export const response = (href: string, outcome: number | ReadonlyMap<number, rea
 };
 
 export const multistatus = (responses: readonly string[]): string =>
-  `<?xml version="1.0" encoding="utf-8"?>\n<D:multistatus xmlns:D="WEBDAV:">${responses.join('')}</D:multistatus>`;
+  `<?xml version="1.0" encoding="utf-8"?>\n<D:multistatus xmlns:D="DAV:">${responses.join('')}</D:multistatus>`;

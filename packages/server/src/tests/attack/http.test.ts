@@ -207,7 +207,7 @@ describe('6: behind a proxy', () => {
     const { password } = await makeProgramPassword(organisation.app, await organisation.as('author'), 'x');
     const dav = async (client: string, name: string, secret: string) =>
       (
-        await fetch(`http://127.0.0.1:${port}/dav/`, {
+        await fetch(`http://127.0.0.1:${port}/webdav/`, {
           method: 'PROPFIND',
           headers: {
             depth: '0',
@@ -325,7 +325,7 @@ describe('WebDAV', () => {
     authorization = `Basic ${Buffer.from(`author:${password}`).toString('base64')}`;
   });
   const dav = (method: string, path: string, body?: string, headers: Record<string, string> = {}) =>
-    fetch(`${base}/dav${path}`, {
+    fetch(`${base}/webdav${path}`, {
       method,
       headers: { authorization, ...headers },
       ...(body === undefined ? {} : { body }),

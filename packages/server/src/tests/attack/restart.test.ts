@@ -125,7 +125,7 @@ describe('39: the server is killed while a program saves without a lock', () => 
     let port = 30_500 + (process.pid % 2_000);
     server = await runServer(program, organisation, port);
     const listing = await (
-      await fetch(`${server.base}/dav/Area%20one`, { method: 'PROPFIND', headers: { authorization, depth: '1' } })
+      await fetch(`${server.base}/webdav/Area%20one`, { method: 'PROPFIND', headers: { authorization, depth: '1' } })
     ).text();
     const href =
       [...listing.matchAll(/<D:href>([^<]*)<\/D:href>/g)]

@@ -50,7 +50,7 @@ describe('the verdict on a line in words', () => {
       'Reserved: for Joren until 1 Dec 2026',
     );
     expect(told(second, known('exists'))).toBe('Duplicate in the list: the same as line 1');
-    expect(told(judged('BRH 26')[0])).toBe('Outside: no rule of the organisation begins like it');
+    expect(told(judged('BRH 26')[0])).toBe('External: no numbering rule starts like this');
   });
 });
 

@@ -133,6 +133,8 @@ describe('a key made from a label', () => {
 
 test('what a field drives is told as a part of a sentence', () => {
   expect(useInWords({ what: 'step', step: 'Approve', route: 'minor' })).toBe('assignees in Approve (minor change)');
-  expect(useInWords({ what: 'reminder', days: 30, field: 'Permit ends' })).toBe('a reminder 30 days before Permit ends');
+  expect(useInWords({ what: 'reminder', days: 30, field: 'Permit ends' })).toBe(
+    'a reminder 30 days before Permit ends',
+  );
   expect(useInWords({ what: 'number' })).toBe('the number');
 });
