@@ -1,4 +1,4 @@
-// Many documents at once: taking over old stock with files, changing documents in bulk, a field for all documents of a type.
+// Many documents at once: taking over legacy documents with files, changing documents in bulk, a field for all documents of a type.
 import { Readable } from 'node:stream';
 import { strToU8, zipSync } from 'fflate';
 import { BULK_AT_ONCE } from '../packages/contract/src/bulk.ts';

@@ -106,7 +106,7 @@ test('a draft is renumbered; its old number leads to it', async ({ browser }) =>
   await expect(page.getByText(made, { exact: true })).toHaveCount(0);
 });
 
-test('a document that never was in force is removed and brought back', async ({ browser }) => {
+test('a document that never was in force is removed and restored', async ({ browser }) => {
   const page = await pageOf(browser, 'ines.varga');
   await page.goto(`/d/${made}?command=remove`);
   const dialog = page.getByRole('dialog');

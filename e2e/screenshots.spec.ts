@@ -60,7 +60,7 @@ test('one picture of each main view', async ({ browser }) => {
     await page.getByRole('listbox').getByRole('option').first().click();
     await page.getByText('exists already').first().waitFor();
   });
-  await take('old-stock', 'ines.varga', '/imports', async (page) => {
+  await take('legacy-import', 'ines.varga', '/imports', async (page) => {
     await page.getByRole('link', { name: /reports before/ }).click();
     await page.getByText('Owner: there is nobody called Hugo Wendt.').first().waitFor();
   });

@@ -110,7 +110,7 @@ export const blueprints = {
     problems: LAYING,
   }),
   layOut: endpoint({
-    id: 'layOutProjects',
+    id: 'createProjects',
     feature: 'blueprints',
     method: 'POST',
     path: '/api/blueprints/:id/lay-out',

@@ -149,7 +149,7 @@ export const comments = {
     stream: 'bytes',
     problems: ['not_found', 'right_missing', 'content_missing', 'cannot_be_shown'],
   }),
-  readBack: endpoint({
+  importComments: endpoint({
     id: 'readAnnotations',
     feature: 'comments',
     method: 'POST',

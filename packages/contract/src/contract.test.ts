@@ -56,9 +56,11 @@ describe('every problem', () => {
 
   test('a time among its words is that of the organisation’s zone', () => {
     const since = { who: 'Mara', since: '2026-11-25T23:30:00Z' };
-    expect(sentenceOf('checked_out', since, 'Europe/Zurich')).toBe('Mara has it checked out since 26 Nov 2026, 00:30.');
+    expect(sentenceOf('checked_out', since, 'Europe/Zurich')).toBe(
+      'Mara has had it checked out since 26 Nov 2026, 00:30. Ask for it to be checked in, or take over the check-out.',
+    );
     expect(sentenceOf('checked_out', since, 'America/New_York')).toBe(
-      'Mara has it checked out since 25 Nov 2026, 18:30.',
+      'Mara has had it checked out since 25 Nov 2026, 18:30. Ask for it to be checked in, or take over the check-out.',
     );
   });
 

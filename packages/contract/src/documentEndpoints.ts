@@ -352,8 +352,8 @@ export const documentEndpoints = {
     answer: z.object({ freed: z.number().int() }),
     problems: ['not_found', 'right_missing', 'folder_shut', 'version_is_last', 'version_signed', 'input_invalid'],
   }),
-  restore: endpoint({
-    id: 'restoreVersion',
+  makeNewest: endpoint({
+    id: 'makeNewest',
     feature: 'authoring',
     method: 'POST',
     path: '/api/documents/:document/versions/:version/make-newest',

@@ -268,8 +268,8 @@ export const DocumentPage = z.object({
   registeredAt: Instant,
   registeredBy: PersonRef,
   removedAt: Instant.nullable(),
-  /** Taken over from old stock, and nobody has looked at it yet. */
-  uncheckedSince: Instant.nullable(),
+  /** Taken over from legacy documents, and nobody has looked at it yet. */
+  unverifiedSince: Instant.nullable(),
   rowVersion: RowVersion,
   revision: RevisionInfo,
   revisions: z.array(RevisionInfo),

@@ -20,7 +20,7 @@ const Counts = z.object({
   refused: z.number().int(),
   done: z.number().int(),
 });
-export const ImportState = z.enum(['laid out', 'tried', 'running', 'stopped', 'done']);
+export const ImportState = z.enum(['prepared', 'tried', 'running', 'stopped', 'done']);
 export const ImportSummary = z.object({
   id: Id,
   name: z.string(),
@@ -62,8 +62,8 @@ export const imports = {
     feature: 'imports',
     method: 'GET',
     path: '/api/imports',
-    summary: 'My imports of old stock, the last one first',
-    answer: z.object({ imports: z.array(ImportSummary), unchecked: z.number().int() }),
+    summary: 'My imports of legacy documents, the last one first',
+    answer: z.object({ imports: z.array(ImportSummary), unverified: z.number().int() }),
   }),
   add: endpoint({
     id: 'addImport',
@@ -174,11 +174,11 @@ export const imports = {
     stream: 'bytes',
     problems: ['not_found'],
   }),
-  unchecked: endpoint({
-    id: 'uncheckedDocuments',
+  unverified: endpoint({
+    id: 'unverifiedDocuments',
     feature: 'imports',
     method: 'GET',
-    path: '/api/unchecked',
+    path: '/api/unverified',
     summary: 'Documents that were taken over and that nobody has checked yet, as far as I manage them',
     answer: z.object({
       documents: z.array(
@@ -198,7 +198,7 @@ export const imports = {
     id: 'confirmTakenOver',
     feature: 'imports',
     method: 'POST',
-    path: '/api/unchecked/confirm',
+    path: '/api/unverified/confirm',
     summary: 'Say that what was taken over has been checked',
     body: z.strictObject({ ids: z.array(Id).min(1).max(500) }),
     answer: z.object({ confirmed: z.number().int() }),

@@ -78,7 +78,7 @@ export const intake = {
     problems: ['not_found', 'right_missing', 'incoming_file_gone', 'input_invalid'],
   }),
   putBack: endpoint({
-    id: 'putIncomingFileBack',
+    id: 'restoreIncomingFile',
     feature: 'intake',
     method: 'POST',
     path: '/api/incomingFiles/:id/put-back',

@@ -107,11 +107,11 @@ export const lifeEndpoints = {
       'document_removed',
     ],
   }),
-  bringBack: endpoint({
-    id: 'bringBackDocument',
+  restore: endpoint({
+    id: 'restoreDocument',
     feature: 'release',
     method: 'POST',
-    path: '/api/documents/:document/bring-back',
+    path: '/api/documents/:document/restore',
     summary: 'Bring a removed document back with the state that it had',
     params: DocumentParam,
     body: z.strictObject({ reason: Reason }),
@@ -122,7 +122,7 @@ export const lifeEndpoints = {
     feature: 'release',
     method: 'GET',
     path: '/api/removed',
-    summary: 'Removed documents that I may bring back, the last one first',
+    summary: 'Removed documents that I may restore, the last one first',
     answer: z.object({
       documents: z.array(
         z.object({
@@ -274,11 +274,11 @@ export const lifeEndpoints = {
       'document_removed',
     ],
   }),
-  dropWithdrawal: endpoint({
-    id: 'dropWithdrawal',
+  cancelWithdrawal: endpoint({
+    id: 'cancelWithdrawal',
     feature: 'release',
     method: 'POST',
-    path: '/api/documents/:document/drop-withdrawal',
+    path: '/api/documents/:document/cancel-withdrawal',
     summary: 'Drop the planned day of a withdrawal',
     params: DocumentParam,
     body: z.strictObject({ reason: Reason }),

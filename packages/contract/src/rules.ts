@@ -413,7 +413,7 @@ export const rules = {
     problems: [...TYPE_PROBLEMS, 'day_not_after_today', 'rule_planned_already'],
   }),
   dropPlan: endpoint({
-    id: 'dropPlannedRule',
+    id: 'cancelPlannedRule',
     feature: 'rules',
     method: 'POST',
     path: '/api/rules/types/:id/planned/drop',

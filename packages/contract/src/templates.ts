@@ -99,7 +99,7 @@ export const templates = {
     ],
   }),
   bring: endpoint({
-    id: 'bringTemplate',
+    id: 'applyTemplate',
     feature: 'templates',
     method: 'POST',
     path: '/api/templates/:id/bring',

@@ -1,4 +1,4 @@
+export { type LegacyImport, legacyImport, zipOf } from './legacyImport.ts';
 export { DEMO_PASSWORD, loadDemo } from './load.ts';
-export { type OldStock, oldStock, zipOf } from './oldStock.ts';
 export { tarnholt } from './organisation.ts';
 export { PEOPLE } from './people.ts';

@@ -27,15 +27,15 @@ import {
   takeIncomingFiles,
   takeText,
   takeUpload,
-  uncheckedDocuments,
+  unverifiedDocuments,
   type Viewer,
   viewerOf,
 } from '@kanonos/server';
 import { BLUEPRINTS } from './blueprints.ts';
 import { type DemoDocument, type DemoFile, type DemoRevision, DOCUMENTS, MORE_DOCUMENTS } from './documents.ts';
+import { legacyImport, zipOf } from './legacyImport.ts';
 import { layLinks, markTheDrawing } from './marks.ts';
 import { olderRegister } from './olderRegister.ts';
-import { oldStock, zipOf } from './oldStock.ts';
 import { tarnholt } from './organisation.ts';
 import { PEOPLE } from './people.ts';
 import { layIncomingFiles, registerWider, seedTemplates } from './wider.ts';
@@ -83,7 +83,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   });
   reserveNumbers(context);
   takeOverOlderRegister(context);
-  layOutOldStock(context);
+  importLegacyDocuments(context);
   drawBlueprints(context);
   let n = 0;
   while (steps.length) {
@@ -190,16 +190,16 @@ const takeOverOlderRegister = (context: Context) => {
   });
   add(at(290, 15), async () => {
     const ines = await as('ines.varga');
-    const { documents } = await uncheckedDocuments(app, ines);
+    const { documents } = await unverifiedDocuments(app, ines);
     const seen = documents.filter((_, i) => i % 14 !== 3).map((document) => document.id);
     await confirmTakenOver(app, ines, seen);
   });
 };
 
 /** A list of old reports with its files, laid out and tried: its faults are still to be mended. */
-const layOutOldStock = (context: Context) =>
+const importLegacyDocuments = (context: Context) =>
   context.add(context.at(2, 45), async () => {
-    const list = { name: 'reports before 2021', ...oldStock() };
+    const list = { name: 'reports before 2021', ...legacyImport() };
     await sendList(context, await context.as('ines.varga'), list, { typeCode: 'RPT', firstIsNumber: true });
   });
 

@@ -1,6 +1,6 @@
 import { addDays } from '@kanonos/core';
 import { makeDrawing, makeMarkdown } from './files.ts';
-import { toList } from './oldStock.ts';
+import { toList } from './legacyImport.ts';
 
 const FOLDERS: Record<string, string> = {
   haul: 'Rope & drive / Haul rope',

@@ -11,7 +11,7 @@ export { runDueWork } from './features/effect/service.ts';
 export * as find from './features/find/service.ts';
 export { runImport } from './features/imports/running.ts';
 export * as imports from './features/imports/service.ts';
-export { confirmTakenOver, uncheckedDocuments } from './features/imports/unchecked.ts';
+export { confirmTakenOver, unverifiedDocuments } from './features/imports/unverified.ts';
 export { takeIncomingFiles } from './features/intake/watch.ts';
 export { addLink } from './features/links/service.ts';
 export { purgeMails } from './features/mailing/service.ts';

@@ -18,7 +18,7 @@ import { matchFiles } from './features/documents/matching.ts';
 import { placesOf } from './features/documents/places.ts';
 import { drawingReferences } from './features/documents/references.ts';
 import * as registering from './features/documents/registering.ts';
-import { bringBack, removeDocument, removedDocuments } from './features/documents/removing.ts';
+import { removeDocument, removedDocuments, restore } from './features/documents/removing.ts';
 import { ensureDocumentRight, openDocument } from './features/documents/service.ts';
 import * as uploads from './features/documents/uploads.ts';
 import { filingRoutes } from './features/filing/routes.ts';
@@ -128,7 +128,7 @@ export const mountAll = (
     done(authoring.takeOverCheckout(app, viewer, params.document, body.reason)),
   );
   mount(d.discardCheckout, ({ viewer, params }) => done(authoring.discardCheckout(app, viewer, params.document)));
-  mount(d.restore, ({ viewer, params, body }) =>
+  mount(d.makeNewest, ({ viewer, params, body }) =>
     authoring.makeNewest(app, viewer, params.document, params.version, body.note),
   );
   mount(d.correctMetadata, ({ viewer, params, body }) => correctMetadata(app, viewer, params.document, body));
@@ -142,7 +142,7 @@ export const mountAll = (
   mount(d.revise, ({ viewer, params, body }) => release.revise(app, viewer, params.document, body));
   mount(d.abandon, ({ viewer, params, body }) => done(release.abandon(app, viewer, params.document, body.reason)));
   mount(d.remove, ({ viewer, params, body }) => done(removeDocument(app, viewer, params.document, body.reason)));
-  mount(d.bringBack, ({ viewer, params, body }) => done(bringBack(app, viewer, params.document, body.reason)));
+  mount(d.restore, ({ viewer, params, body }) => done(restore(app, viewer, params.document, body.reason)));
   mount(d.removed, ({ viewer }) => removedDocuments(app, viewer));
   mount(d.preflight, ({ viewer, params }) => release.preflightFor(app, viewer, params.document));
   mount(d.release, ({ viewer, params, body }) => release.release(app, viewer, params.document, body));
@@ -151,8 +151,8 @@ export const mountAll = (
   mount(d.withdraw, ({ viewer, params, body }) => done(release.withdraw(app, viewer, params.document, body)));
   mount(d.reinstatement, ({ viewer, params }) => release.reinstatementFor(app, viewer, params.document));
   mount(d.reinstate, ({ viewer, params, body }) => done(release.reinstate(app, viewer, params.document, body)));
-  mount(d.dropWithdrawal, ({ viewer, params, body }) =>
-    done(release.dropWithdrawal(app, viewer, params.document, body.reason)),
+  mount(d.cancelWithdrawal, ({ viewer, params, body }) =>
+    done(release.cancelWithdrawal(app, viewer, params.document, body.reason)),
   );
 
   mount(t.desk, ({ viewer }) => desk.desk(app, viewer));

@@ -13,15 +13,15 @@ export const COMMANDS = [
   'recall',
   'release',
   'move day',
-  'drop day',
+  'cancel day',
   'reopen',
   'revise',
   'withdraw',
-  'drop withdrawal',
+  'cancel withdrawal',
   'reinstate',
   'abandon',
   'remove',
-  'bring back',
+  'restore',
   'renumber',
   'rename file',
   'replace content',
@@ -68,15 +68,15 @@ const RIGHT_FOR: Readonly<Record<Command, Right>> = {
   recall: 'author',
   release: 'release',
   'move day': 'release',
-  'drop day': 'release',
+  'cancel day': 'release',
   reopen: 'release',
   revise: 'author',
   withdraw: 'release',
-  'drop withdrawal': 'release',
+  'cancel withdrawal': 'release',
   reinstate: 'release',
   abandon: 'author',
   remove: 'manage',
-  'bring back': 'manage',
+  restore: 'manage',
   renumber: 'manage',
   'rename file': 'author',
   'replace content': 'author',
@@ -86,7 +86,7 @@ const RIGHT_FOR: Readonly<Record<Command, Right>> = {
 /** In a closed folder one reads and withdraws, and gives up what was begun. */
 const ALLOWED_WHEN_SHUT: ReadonlySet<Command> = new Set([
   'withdraw',
-  'drop withdrawal',
+  'cancel withdrawal',
   'discard check-out',
   'abandon',
 ]);
@@ -97,7 +97,7 @@ const ALLOWED_WHEN_SHUT: ReadonlySet<Command> = new Set([
  */
 export const decideCommand = (command: Command, situation: Situation): Refusal[] => {
   const { person, work, inForce, checkout, route } = situation;
-  if (situation.removed && command !== 'bring back') return [refusal('document_removed')];
+  if (situation.removed && command !== 'restore') return [refusal('document_removed')];
   if (!mayRun(command, situation)) return [refusal('right_missing', { right: RIGHT_FOR[command], command })];
   if (situation.shutFolder && !ALLOWED_WHEN_SHUT.has(command)) return [refusal('folder_shut', situation.shutFolder)];
   const state = work?.state;
@@ -138,7 +138,7 @@ export const decideCommand = (command: Command, situation: Situation): Refusal[]
       }
       return inState('approved', 'scheduled');
     case 'move day':
-    case 'drop day':
+    case 'cancel day':
       return inState('scheduled');
     case 'reopen':
       return inState(...MOVES.reopen.from);
@@ -154,7 +154,7 @@ export const decideCommand = (command: Command, situation: Situation): Refusal[]
     case 'withdraw':
       if (!inForce) return [refusal('nothing_in_force')];
       return work ? [refusal('revision_in_work', { label: work.label, state: work.state })] : [];
-    case 'drop withdrawal':
+    case 'cancel withdrawal':
       return inForce?.withdrawOn ? [] : [refusal('no_withdrawal_planned')];
     case 'reinstate':
       if (inForce) return [refusal('already_in_force', { label: inForce.label })];
@@ -179,7 +179,7 @@ export const decideCommand = (command: Command, situation: Situation): Refusal[]
       if (inForce || situation.lastReleased) return [refusal('was_in_force')];
       if (work && work.state !== 'draft') return [refusal('wrong_state', { command, state: work.state })];
       return checkout ? [refusal('checked_out', { who: checkout.personName, since: checkout.since })] : [];
-    case 'bring back':
+    case 'restore':
       return situation.removed ? [] : [refusal('not_removed')];
   }
 };

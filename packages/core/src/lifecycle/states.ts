@@ -33,7 +33,7 @@ export type Move =
   | 'route done'
   | 'release'
   | 'schedule'
-  | 'drop day'
+  | 'cancel day'
   | 'reopen'
   | 'come into force'
   | 'supersede'
@@ -55,7 +55,7 @@ export const MOVES: Readonly<Record<Move, { from: readonly RevisionState[]; to: 
   'route done': { from: ['in approval'], to: 'approved' },
   release: { from: ['approved', 'scheduled', 'draft'], to: 'in force' },
   schedule: { from: ['approved', 'draft'], to: 'scheduled' },
-  'drop day': { from: ['scheduled'], to: 'approved' },
+  'cancel day': { from: ['scheduled'], to: 'approved' },
   reopen: { from: ['approved', 'scheduled'], to: 'draft' },
   'come into force': { from: ['scheduled'], to: 'in force' },
   supersede: { from: ['in force'], to: 'superseded' },

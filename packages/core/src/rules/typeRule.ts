@@ -28,7 +28,7 @@ export type TypeRule = TypePolicy & {
   /** 0 where nothing is reviewed periodically. */
   reviewMonths: number;
   releaseWithoutRoute: boolean;
-  /** Whether released states of old stock may be taken over. */
+  /** Whether released states of legacy documents may be taken over. */
   takeOver: boolean;
   /** Who of those with *author* may register; nobody named: all of them. */
   registerUnitIds: readonly string[];

@@ -1,4 +1,4 @@
-// breaking: no — taking over old stock by a manifest, line by line, and what came in so and is not yet checked.
+// breaking: no — taking over legacy documents by a manifest, line by line, and what came in so and is not yet checked.
 import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {
@@ -10,7 +10,7 @@ export const up = async (knex: Knex): Promise<void> => {
       at timestamptz not null,
       headings jsonb not null,
       mapping jsonb not null,
-      state text not null constraint import_state_known check (state in ('laid out', 'tried', 'running', 'stopped', 'done')),
+      state text not null constraint import_state_known check (state in ('prepared', 'tried', 'running', 'stopped', 'done')),
       begins jsonb not null default '[]',
       reason text,
       row_version int not null default 1
@@ -37,8 +37,8 @@ export const up = async (knex: Knex): Promise<void> => {
       primary key (import_id, folded)
     );
     -- What was taken over is looked at by somebody once; who signed is kept as imported.
-    alter table documents add column unchecked_since timestamptz;
-    create index documents_unchecked on documents (unchecked_since, number) where unchecked_since is not null;
+    alter table documents add column unverified_since timestamptz;
+    create index documents_unverified on documents (unverified_since, number) where unverified_since is not null;
     alter table revisions add column imported jsonb;
   `);
 };

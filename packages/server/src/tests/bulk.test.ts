@@ -1,7 +1,7 @@
 import { BULK_AT_ONCE, type BulkChange } from '@kanonos/contract';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { applyBulk, myBulk, tryBulk, undoBulk } from '../features/bulk/service.ts';
-import { bringBack, removeDocument, removedDocuments } from '../features/documents/removing.ts';
+import { removeDocument, removedDocuments, restore } from '../features/documents/removing.ts';
 import { find, registerPage } from '../features/find/service.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { rows } from '../platform/db/connect.ts';
@@ -149,7 +149,7 @@ test('a document that never was in force is removed and comes back as it was; it
   ]);
   expect((await removedDocuments(organisation.app, await organisation.as('author'))).documents).toEqual([]);
   expect((await organisation.register('author')).number).not.toBe(number);
-  await bringBack(organisation.app, await organisation.as('controller'), id, 'It is needed');
+  await restore(organisation.app, await organisation.as('controller'), id, 'It is needed');
   expect((await organisation.page('author', id)).revision.state).toBe('draft');
 });
 
@@ -159,7 +159,7 @@ test('what was ever in force, is out to somebody or under way is not removed', a
   expect(await codeOf(removeDocument(organisation.app, await organisation.as('controller'), id, 'no'))).toBe(
     'was_in_force',
   );
-  expect(await codeOf(bringBack(organisation.app, await organisation.as('controller'), id, 'no'))).toBe('not_removed');
+  expect(await codeOf(restore(organisation.app, await organisation.as('controller'), id, 'no'))).toBe('not_removed');
 });
 
 test('more documents than one call takes are changed and undone part by part, and the trail verifies', async () => {

@@ -9,7 +9,7 @@ import type { Mark } from '@kanonos/core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
-import { annotatedFile, readBack } from '../features/comments/annotated.ts';
+import { annotatedFile, importComments } from '../features/comments/annotated.ts';
 import { addComment, assign, listComments, reopen, reply, withdraw } from '../features/comments/service.ts';
 import { listStamps, saveStamp } from '../features/comments/stamps.ts';
 import { extractText } from '../features/documents/text.ts';
@@ -261,7 +261,7 @@ describe('marks in a PDF', () => {
     const { stderr } = await run('pdftoppm', ['-r', '40', '-png', 'a.pdf', 'page'], { cwd: dir });
     expect(stderr).toBe('');
     const upload = await send('author2', 'a.pdf', bytes);
-    expect(await readBack(organisation.app, await organisation.as('author2'), number, upload.id)).toEqual({
+    expect(await importComments(organisation.app, await organisation.as('author2'), number, upload.id)).toEqual({
       read: 0,
       left: 0,
     });
@@ -308,8 +308,8 @@ describe('marks in a PDF', () => {
     }
     const upload = await send('author2', 'marked.pdf', await pdf.save());
     const reviewer = await organisation.as('author2');
-    expect(await readBack(organisation.app, reviewer, number, upload.id)).toEqual({ read: 2, left: 1 });
-    expect(await readBack(organisation.app, reviewer, number, upload.id)).toEqual({ read: 0, left: 3 });
+    expect(await importComments(organisation.app, reviewer, number, upload.id)).toEqual({ read: 2, left: 1 });
+    expect(await importComments(organisation.app, reviewer, number, upload.id)).toEqual({ read: 0, left: 3 });
     const found = await listed(number);
     expect(found.map((c) => [c.mark?.tool, c.text]).sort()).toEqual([
       ['box', 'Outside checker: Too short'],
@@ -318,7 +318,9 @@ describe('marks in a PDF', () => {
     const [x, y] = found.find((c) => c.mark?.tool === 'box')?.mark?.points[0] ?? [];
     expect([x, y]).toEqual([expect.closeTo(60 / 595, 3), expect.closeTo(1 - 720 / 842, 3)]);
     expect(
-      await codeOf(readBack(organisation.app, reviewer, number, (await send('author2', 'a.md', Buffer.from('x'))).id)),
+      await codeOf(
+        importComments(organisation.app, reviewer, number, (await send('author2', 'a.md', Buffer.from('x'))).id),
+      ),
     ).toBe('pdf_unreadable');
   });
 });

@@ -192,7 +192,7 @@ describe('kept counts', () => {
   const kept = () =>
     rows<Record<string, unknown>>(
       organisation.app.db,
-      `select revisionScope, folder_id, type_id, department_id, work_state, public_state, review_month, sum(n)::int as n
+      `select revision_scope, folder_id, type_id, department_id, work_state, public_state, review_month, sum(n)::int as n
        from document_counts group by 1, 2, 3, 4, 5, 6, 7 having sum(n) <> 0 order by 1, 2, 3, 4, 5, 6, 7`,
     );
 
@@ -202,7 +202,7 @@ describe('kept counts', () => {
     expect(await kept()).toEqual(before);
     const [twice] = await rows(
       organisation.app.db,
-      'select 1 from document_counts group by revisionScope, folder_id, type_id, department_id, work_state, public_state, review_month having count(*) > 1',
+      'select 1 from document_counts group by revision_scope, folder_id, type_id, department_id, work_state, public_state, review_month having count(*) > 1',
     );
     expect(twice).toBeUndefined();
     await rows(organisation.app.db, 'select count_documents_anew()');
@@ -212,7 +212,7 @@ describe('kept counts', () => {
   test('stay right when two fold at once while a document is registered', async () => {
     const [{ n: total } = { n: -1 }] = await rows<{ n: number }>(
       organisation.app.db,
-      `select sum(n)::int as n from document_counts where revisionScope = 'document'`,
+      `select sum(n)::int as n from document_counts where revision_scope = 'document'`,
     );
     for (let i = 0; i < 3; i++) await organisation.register('author', { title: `More ${i}` });
     await Promise.all([
@@ -222,7 +222,7 @@ describe('kept counts', () => {
     ]);
     const [now] = await rows<{ n: number }>(
       organisation.app.db,
-      `select sum(n)::int as n from document_counts where revisionScope = 'document'`,
+      `select sum(n)::int as n from document_counts where revision_scope = 'document'`,
     );
     expect(now?.n).toBe(total + 4);
   });

@@ -132,7 +132,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
     abandon: { reason: 'x' },
     takeOverCheckOut: { reason: 'x' },
     removeDocument: { reason: 'x' },
-    bringBackDocument: { reason: 'x' },
+    restoreDocument: { reason: 'x' },
     renumberDocument: { number: null, reason: 'x' },
     renameFile: { name: 'x' },
     replaceContent: { from: 'x', note: 'x' },
@@ -140,7 +140,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
     moveDay: { on: null, reason: 'x' },
     reopen: { reason: 'x' },
     withdraw: { reason: 'x' },
-    dropWithdrawal: { reason: 'x' },
+    cancelWithdrawal: { reason: 'x' },
     setRequirement: {
       everyone: false,
       unitIds: [],

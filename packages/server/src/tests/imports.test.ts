@@ -17,7 +17,7 @@ import {
   stopImport,
   tryImport,
 } from '../features/imports/service.ts';
-import { confirmTakenOver, uncheckedDocuments } from '../features/imports/unchecked.ts';
+import { confirmTakenOver, unverifiedDocuments } from '../features/imports/unverified.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
@@ -30,7 +30,7 @@ beforeAll(async () => {
     const { rule, rowVersion } = await typeDetail(organisation.app, id);
     await changeType(organisation.app, await organisation.as('admin'), id, {
       rule: { ...rule, takeOver: true },
-      reason: 'old stock',
+      reason: 'legacy documents',
       rowVersion,
       from: null,
       fill: [],
@@ -102,7 +102,7 @@ test('old stock comes in with its numbers, labels, days and signers as told, fou
   expect(await run(id)).toBe('done');
   const page = await organisation.page('controller', 'TST-PRO-0041');
   expect(page).toMatchObject({ number: 'TST-PRO-0041', inForce: { label: 'B' }, metadata: { limit: '12 kN' } });
-  expect(page.uncheckedSince).not.toBeNull();
+  expect(page.unverifiedSince).not.toBeNull();
   expect(page.revisions.map((r) => [r.label, r.state])).toEqual([
     ['B', 'in force'],
     ['A', 'superseded'],
@@ -135,15 +135,15 @@ test('old stock comes in with its numbers, labels, days and signers as told, fou
 });
 
 test('what came in is on a list until somebody who manages it has looked at it', async () => {
-  const open = await uncheckedDocuments(organisation.app, await organisation.as('controller'));
+  const open = await unverifiedDocuments(organisation.app, await organisation.as('controller'));
   expect(open.documents.map((one) => one.number).sort()).toEqual(['ABC 77', 'TST-PRO-0007', 'TST-PRO-0041']);
-  expect((await uncheckedDocuments(organisation.app, await organisation.as('author'))).total).toBe(0);
+  expect((await unverifiedDocuments(organisation.app, await organisation.as('author'))).total).toBe(0);
   const ids = open.documents.map((one) => one.id);
   expect(await confirmTakenOver(organisation.app, await organisation.as('author'), ids)).toEqual({ confirmed: 0 });
   expect(await confirmTakenOver(organisation.app, await organisation.as('controller'), ids.slice(0, 2))).toEqual({
     confirmed: 2,
   });
-  expect((await uncheckedDocuments(organisation.app, await organisation.as('controller'))).total).toBe(1);
+  expect((await unverifiedDocuments(organisation.app, await organisation.as('controller'))).total).toBe(1);
 });
 
 test('faults are named line by line, kept out with the rest of their document, and given back to be mended', async () => {

@@ -133,7 +133,7 @@ test(`killing the server ${KILLS} times during an import and while files arrive 
   const { rule, rowVersion } = await typeDetail(organisation.app, type);
   await changeType(organisation.app, await organisation.as('admin'), type, {
     rule: { ...rule, takeOver: true },
-    reason: 'old stock',
+    reason: 'legacy documents',
     rowVersion,
     from: null,
     fill: [],

@@ -422,5 +422,5 @@ test('the audit trail is narrowed by person, document and kind, and pages backwa
   expect(next.rows[0]?.seq).toBe(all.total - 20);
   const own = await trailPage(organisation.app, { limit: 200, person: 'author', kind: 'document.registered' });
   expect(new Set(own.rows.map((r) => `${r.actor} ${r.kind}`))).toEqual(new Set(['author document.registered']));
-  expect(all.kinds).toContain('membership.begun');
+  expect(all.kinds).toContain('membership.started');
 });

@@ -33,7 +33,7 @@ const TABLE: Record<
   comparedSides: { inWork: 'read work', inForce: 'see' },
   addSupportingFile: { inWork: 'author', inForce: 'author', body: () => ({ uploadId: NOBODY, note: 'x' }) },
   discardCheckOut: { inWork: 'author', inForce: 'author', body: () => ({}) },
-  restoreVersion: { inWork: 'author', inForce: 'author', body: () => ({}) },
+  makeNewest: { inWork: 'author', inForce: 'author', body: () => ({}) },
   correctMetadata: {
     inWork: 'author',
     inForce: 'manage',
@@ -68,7 +68,7 @@ const TABLE: Record<
   moveDay: { inWork: 'release', inForce: 'release', body: () => ({ on: null, reason: 'x' }) },
   reopen: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
   withdraw: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
-  dropWithdrawal: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
+  cancelWithdrawal: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
   reinstatement: { inWork: 'release', inForce: 'release' },
   reinstate: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x', password: 'x', digest: 'x' }) },
   setRequirement: {
@@ -107,7 +107,7 @@ const ELSEWHERE = [
   'withdrawComment',
   'remindApprovers',
   'removeDocument',
-  'bringBackDocument',
+  'restoreDocument',
   'renumberDocument',
   'renameFile',
   'replaceContent',

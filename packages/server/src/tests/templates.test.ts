@@ -7,7 +7,7 @@ import { matchFiles } from '../features/documents/matching.ts';
 import { registerDocument } from '../features/documents/registering.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
 import {
-  bringTemplate,
+  applyTemplate,
   listTemplates,
   lookAtTemplate,
   saveTemplate,
@@ -157,7 +157,7 @@ test('head and foot are brought onto drafts as new versions; the others are name
   ];
   await checkOut(organisation.app, await organisation.as('author2'), out.number, { note: '', expectedBack: null });
   await organisation.toInForce(released.number);
-  const { done, refused } = await bringTemplate(organisation.app, await organisation.as('author'), id, {
+  const { done, refused } = await applyTemplate(organisation.app, await organisation.as('author'), id, {
     ids: [draft.id, out.id, markdown.id, released.id],
     note: 'New head',
   });

@@ -224,7 +224,7 @@ export const discardCheckout = (app: App, viewer: Viewer, ref: string): Promise<
   changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'discard check-out');
     if (opened.checkout) await write.endCheckout(work.trx, opened.checkout.id, work.now, 'given up');
-    work.record({ kind: 'check-out.given-up', subject: subjectOf(opened.document, opened.revision) });
+    work.record({ kind: 'check-out.discarded', subject: subjectOf(opened.document, opened.revision) });
     await moveOn(app, work, { ...opened, checkout: undefined });
   });
 

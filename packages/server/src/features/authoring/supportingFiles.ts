@@ -20,7 +20,7 @@ export const keepSupportingFile = (
     const opened = await openDocument(work.trx, viewer, ref, day);
     ensureDocumentRight(opened, 'author');
     const { document, work: revision } = opened;
-    if (!revision) throw refused('wrong_state', { command: 'put aside', state: 'none in work' });
+    if (!revision) throw refused('wrong_state', { command: 'add supporting file', state: 'none in work' });
     if (isFolderShut(document.folder_state))
       throw refused('folder_shut', { folder: document.folder_name, state: document.folder_state });
     const { sha256, name } = await getStored(app, work.trx, viewer, input.uploadId);

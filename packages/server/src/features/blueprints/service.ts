@@ -214,7 +214,7 @@ export const layOut = async (
         await store.insertProject(work.trx, { ...project, id: newId(), by: viewer.id, now: work.now });
     }
     work.record({
-      kind: 'project.laid-out',
+      kind: 'project.created',
       subject: { blueprint: { id, name: row.name } },
       payload: { projects: projects.map((values) => ({ ...values })), folders: made, documents },
     });

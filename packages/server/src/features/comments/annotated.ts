@@ -54,12 +54,12 @@ export const annotatedFile = async (
 };
 
 /** Reads the annotations of a PDF that came back as marks of whoever brings it; who made them stands in front of their words. */
-export const readBack = async (
+export const importComments = async (
   app: App,
   viewer: Viewer,
   ref: string,
   uploadId: string,
-): Promise<AnswerOf<typeof api.comments.readBack>> => {
+): Promise<AnswerOf<typeof api.comments.importComments>> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   ensureRight((await openDocument(app.db, viewer, ref, day)).rights, 'comment');
   const upload = await getStored(app, app.db, viewer, uploadId);
@@ -95,7 +95,7 @@ export const readBack = async (
     }
     if (read > 0)
       work.record({
-        kind: 'comment.read-back',
+        kind: 'comments.imported',
         subject: subjectOf(opened.document, revision),
         payload: { read, file: upload.name, sha256: upload.sha256 },
       });

@@ -4,7 +4,7 @@ import { done, type Mount } from '../../platform/http/mount.ts';
 import { sendBytes } from '../../platform/http/sendContent.ts';
 import type { Viewer } from '../access/service.ts';
 import { resolveComment } from '../rounds/service.ts';
-import { annotatedFile, readBack } from './annotated.ts';
+import { annotatedFile, importComments } from './annotated.ts';
 import * as service from './service.ts';
 import { listStamps, saveStamp } from './stamps.ts';
 
@@ -28,7 +28,7 @@ export const commentsRoutes = (app: App, mount: Mount<Viewer>): void => {
     sendBytes(response, bytes, { mediaType: 'application/pdf', name, as: 'download' });
     return undefined;
   });
-  mount(c.readBack, ({ viewer, params, body }) => readBack(app, viewer, params.document, body.uploadId));
+  mount(c.importComments, ({ viewer, params, body }) => importComments(app, viewer, params.document, body.uploadId));
   mount(c.stamps, () => listStamps(app));
   mount(c.saveStamp, ({ viewer, params, body }) => done(saveStamp(app, viewer, params.id, body)));
 };

@@ -251,7 +251,7 @@ export const reply = (
       parentId: commentId,
     });
     work.record({
-      kind: 'comment.answered',
+      kind: 'comment.replied',
       subject: subjectOf(opened.document, revision),
       payload: { comment: commentId, answer: id, text },
     });

@@ -9,15 +9,15 @@ import { listRemoved, loadForUpdate, situationOf, subjectOf, write } from './ser
 /** Nothing of a route stands in the way of removing or bringing back: a run would have left the draft. */
 const NO_ROUTE = { steps: 0, unfilled: [], mayCheckInByStep: false, hasOpenRound: false };
 
-/** Removes a document that never was in force: it leaves all lists, keeps its number, and can be brought back. */
+/** Removes a document that never was in force: it leaves all lists, keeps its number, and can be restored. */
 export const removeDocument = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
   setRemoved(app, viewer, ref, reason, 'remove');
 
 /** Brings a removed document back with the state that it had. */
-export const bringBack = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  setRemoved(app, viewer, ref, reason, 'bring back');
+export const restore = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
+  setRemoved(app, viewer, ref, reason, 'restore');
 
-const setRemoved = (app: App, viewer: Viewer, ref: string, reason: string, command: 'remove' | 'bring back') =>
+const setRemoved = (app: App, viewer: Viewer, ref: string, reason: string, command: 'remove' | 'restore') =>
   app.command(actorOf(viewer), async (work) => {
     const opened = await loadForUpdate(work, viewer, ref);
     assertAllowed(decideCommand(command, await situationOf(work.trx, opened, viewer, NO_ROUTE)));
@@ -31,13 +31,13 @@ const setRemoved = (app: App, viewer: Viewer, ref: string, reason: string, comma
       removing ? viewer.id : null,
     );
     work.record({
-      kind: removing ? 'document.removed' : 'document.brought-back',
+      kind: removing ? 'document.removed' : 'document.restored',
       subject: subjectOf(document, opened.revisions[0]),
       payload: { reason },
     });
   });
 
-/** Removed documents that a viewer may bring back. */
+/** Removed documents that a viewer may restore. */
 export const removedDocuments = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.removed>> => {
   const rows = await listRemoved(app.db);
   const rights = await rightsOnMany(app.db, viewer, rows.map(toPlace));

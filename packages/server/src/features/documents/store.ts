@@ -37,7 +37,7 @@ export type DocumentRow = {
   changed_at: Date;
   removed_at: Date | null;
   folder_name: string;
-  unchecked_since: Date | null;
+  unverified_since: Date | null;
   folder_state: FolderState;
   row_version: number;
   newest_revision_id: string;

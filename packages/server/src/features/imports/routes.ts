@@ -3,13 +3,13 @@ import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
 import type { Viewer } from '../access/service.ts';
 import * as service from './service.ts';
-import { confirmTakenOver, uncheckedDocuments } from './unchecked.ts';
+import { confirmTakenOver, unverifiedDocuments } from './unverified.ts';
 
 export const importsRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { imports: i } = api;
   mount(i.list, async ({ viewer }) => ({
     ...(await service.listImports(app, viewer)),
-    unchecked: (await uncheckedDocuments(app, viewer)).total,
+    unverified: (await unverifiedDocuments(app, viewer)).total,
   }));
   mount(i.add, ({ viewer, body }) => service.addImport(app, viewer, body.uploadId));
   mount(i.detail, ({ viewer, params }) => service.importDetail(app, viewer, params.id));
@@ -26,6 +26,6 @@ export const importsRoutes = (app: App, mount: Mount<Viewer>): void => {
     response.end(csv);
     return undefined;
   });
-  mount(i.unchecked, ({ viewer }) => uncheckedDocuments(app, viewer));
+  mount(i.unverified, ({ viewer }) => unverifiedDocuments(app, viewer));
   mount(i.confirm, ({ viewer, body }) => confirmTakenOver(app, viewer, body.ids));
 };

@@ -71,7 +71,7 @@ export const addImport = async (
         rows.slice(at, at + 2000).map((cells, i) => ({ line: at + i + 2, cells: cells.map(clean) })),
       );
     work.record({
-      kind: 'import.laid-out',
+      kind: 'import.prepared',
       subject: {},
       payload: { import: id, file: { name: upload.name, sha256: upload.sha256 }, lines: rows.length },
     });
@@ -98,7 +98,7 @@ const summaryOf = (row: store.ImportRow, counts: Awaited<ReturnType<typeof store
 export const listImports = async (
   app: App,
   viewer: Viewer,
-): Promise<Omit<AnswerOf<typeof api.imports.list>, 'unchecked'>> => {
+): Promise<Omit<AnswerOf<typeof api.imports.list>, 'unverified'>> => {
   const rows = await store.listImports(app.db, viewer.organisationRights.has('administer') ? null : viewer.id);
   const counts = await store.countLines(
     app.db,
@@ -187,7 +187,7 @@ export const addFiles = async (
   id: string,
   sent: BodyOf<typeof api.imports.files>['files'],
 ): Promise<AnswerOf<typeof api.imports.files>> => {
-  ensureState(await open(app.db, viewer, id), 'laid out', 'tried', 'stopped');
+  ensureState(await open(app.db, viewer, id), 'prepared', 'tried', 'stopped');
   const skipped: { name: string; why: string }[] = [];
   const taken: { path: string; sha256: string; size: number }[] = [];
   for (const { uploadId, path } of sent) {
@@ -224,7 +224,7 @@ export const setMapping = (
   { mapping, rowVersion }: BodyOf<typeof api.imports.setMapping>,
 ): Promise<void> =>
   app.command(actorOf(viewer), async (work) => {
-    ensureState(await open(work.trx, viewer, id), 'laid out', 'tried', 'stopped');
+    ensureState(await open(work.trx, viewer, id), 'prepared', 'tried', 'stopped');
     const twice = mapping.columns.find((meaning, i) => meaning !== null && mapping.columns.indexOf(meaning) < i);
     if (twice) throw refused('import_column_twice', { meaning: twice });
     if ((await store.setMapping(work.trx, { id, mapping, rowVersion })) === 0) throw refused('changed_meanwhile');
@@ -234,7 +234,7 @@ export const setMapping = (
 export const tryImport = (app: App, viewer: Viewer, id: string): Promise<AnswerOf<typeof api.imports.try>> =>
   app.command(actorOf(viewer), async (work) => {
     const row = await open(work.trx, viewer, id);
-    ensureState(row, 'laid out', 'tried', 'stopped');
+    ensureState(row, 'prepared', 'tried', 'stopped');
     const plan = await judge(app, work.trx, row);
     await saveVerdicts(work.trx, id, plan);
     await store.setState(work.trx, { id, state: 'tried', begins: plan.begins });

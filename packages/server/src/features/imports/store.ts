@@ -10,7 +10,7 @@ export type ImportRow = {
   at: Date;
   headings: string[];
   mapping: ImportMapping;
-  state: 'laid out' | 'tried' | 'running' | 'stopped' | 'done';
+  state: 'prepared' | 'tried' | 'running' | 'stopped' | 'done';
   begins: { scope: string; last: number }[];
   reason: string | null;
   row_version: number;
@@ -30,7 +30,7 @@ export const findMapping = async (db: Db | Trx, headings: string[]): Promise<Imp
   (
     await firstRow<{ mapping: ImportMapping }>(
       db,
-      `select mapping from imports where headings = :headings::jsonb and state <> 'laid out' order by at desc limit 1`,
+      `select mapping from imports where headings = :headings::jsonb and state <> 'prepared' order by at desc limit 1`,
       { headings: JSON.stringify(headings) },
     )
   )?.mapping;
@@ -40,13 +40,13 @@ export const insertImport = (
 ) =>
   rows(
     trx,
-    `insert into imports (id, name, by_id, at, headings, mapping, state) values (:id, :name, :by, :now, :headings::jsonb, :mapping::jsonb, 'laid out')`,
+    `insert into imports (id, name, by_id, at, headings, mapping, state) values (:id, :name, :by, :now, :headings::jsonb, :mapping::jsonb, 'prepared')`,
     { ...made, headings: JSON.stringify(made.headings), mapping: JSON.stringify(made.mapping) },
   );
 export const setMapping = (trx: Trx, by: { id: string; mapping: ImportMapping; rowVersion: number }) =>
   changed(
     trx,
-    `update imports set mapping = :mapping::jsonb, state = 'laid out', row_version = row_version + 1 where id = :id and row_version = :rowVersion`,
+    `update imports set mapping = :mapping::jsonb, state = 'prepared', row_version = row_version + 1 where id = :id and row_version = :rowVersion`,
     { ...by, mapping: JSON.stringify(by.mapping) },
   );
 export const setState = (

@@ -56,7 +56,7 @@ export const takeOver = async (
   const json = (value: unknown) => JSON.stringify(value);
   await rows(
     trx,
-    `insert into documents (id, number, type_id, folder_id, owner_id, department_id, metadata, keywords, review_on, registered_at, registered_by, changed_at, unchecked_since,
+    `insert into documents (id, number, type_id, folder_id, owner_id, department_id, metadata, keywords, review_on, registered_at, registered_by, changed_at, unverified_since,
        newest_revision_id, newest_state, newest_label, newest_title, public_revision_id, public_state, public_label, public_title)
      select d.id, d.number, d.type, d.folder, d.owner, d.department, d.metadata, array(select jsonb_array_elements_text(d.keywords)), d.review, d.registered, :by, :now, :now,
        d.newest, d.newest_state, d.newest_label, d.newest_title, d.shown, d.shown_state, d.shown_label, d.shown_title
@@ -198,7 +198,7 @@ export const takeOver = async (
   await refreshWords(trx, [...ids.values()]);
   for (const { document, type, id, revisions, newest } of made)
     work.record({
-      kind: 'document.taken-over',
+      kind: 'document.imported',
       actor: 'system.import',
       subject: subjectOf({ id, number: document.number }, { id: newest?.id ?? id, label: newest?.label ?? '' }),
       payload: {

@@ -160,7 +160,7 @@ const move = (
     });
     if (moved === 0) throw refused('incoming_file_gone', { name: baseOf(row.path) });
     work.record({
-      kind: aside ? 'incoming-file.set-aside' : 'incoming-file.put-back',
+      kind: aside ? 'incoming-file.set-aside' : 'incoming-file.restored',
       subject: {},
       payload: { path: row.path, ...(reason ? { reason } : {}) },
     });

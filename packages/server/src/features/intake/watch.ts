@@ -71,7 +71,7 @@ const takeOne = async (app: App, root: string, path: string): Promise<boolean> =
     });
     if (inserted)
       work.record({
-        kind: 'file.arrived',
+        kind: 'incoming-file.received',
         subject: {},
         payload: { path: name, ...('sha256' in stored ? { sha256: stored.sha256 } : { refused: stored.why }) },
       });

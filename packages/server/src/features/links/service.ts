@@ -72,7 +72,7 @@ export const addLink = (
     });
     if (added === 0) throw refused('link_there');
     work.record({
-      kind: 'link.set',
+      kind: 'link.added',
       subject: subjectOf(document),
       payload: {
         link: id,
@@ -88,7 +88,7 @@ export const endLink = (app: App, viewer: Viewer, ref: string, id: string): Prom
     const { document } = await openToLink(work, viewer, ref);
     if ((await store.endLink(work.trx, { id, documentId: document.id, now: work.now })) === 0)
       throw refused('not_found');
-    work.record({ kind: 'link.taken-away', subject: subjectOf(document), payload: { link: id } });
+    work.record({ kind: 'link.removed', subject: subjectOf(document), payload: { link: id } });
   });
 
 export const linkNames = store.linkNames;

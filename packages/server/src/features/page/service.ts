@@ -148,7 +148,7 @@ export const documentPage = async (
     registeredAt: document.registered_at.toISOString(),
     registeredBy: { id: document.registered_by, name: document.registered_by_name },
     removedAt: document.removed_at?.toISOString() ?? null,
-    uncheckedSince: document.unchecked_since?.toISOString() ?? null,
+    unverifiedSince: document.unverified_since?.toISOString() ?? null,
     rowVersion: document.row_version,
     revision: toRevision(revision),
     revisions: visible.map(toRevision),

@@ -40,7 +40,7 @@ const syncGroup = async (work: UnitOfWork, groupId: string, unitIds: readonly st
     by,
   );
   const gone = await endWhere(work, `ref_id = :group and person_id not in (${FITS})`, by);
-  await tell(work, groupId, joined, 'membership.begun');
+  await tell(work, groupId, joined, 'membership.started');
   await tell(work, groupId, gone, 'membership.ended');
 };
 
@@ -67,7 +67,7 @@ const tell = async (
   work: UnitOfWork,
   groupId: string,
   people: readonly { person_id: string }[],
-  kind: 'membership.begun' | 'membership.ended',
+  kind: 'membership.started' | 'membership.ended',
 ): Promise<void> => {
   if (people.length === 0) return;
   const group = await firstRow<{ name: string }>(work.trx, 'select name from units where id = :groupId', { groupId });
@@ -83,7 +83,7 @@ const tell = async (
       payload: {
         kind: 'group',
         in: group?.name ?? '',
-        [kind === 'membership.begun' ? 'from' : 'to']: work.day,
+        [kind === 'membership.started' ? 'from' : 'to']: work.day,
         by: 'rule',
       },
     });

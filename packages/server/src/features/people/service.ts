@@ -126,7 +126,7 @@ export const addPerson = (app: App, viewer: Viewer, input: NewPerson): Promise<{
     }
     const units = await store.findPersonRow(work.trx, id, input.from);
     work.record({
-      kind: 'person.entered',
+      kind: 'person.added',
       subject: { person: { id, name: signInName } },
       payload: {
         name: input.name,
@@ -208,7 +208,7 @@ export const setMembership = async (
       await store.endExclusive(work.trx, { personId: id, ...input });
     await store.insertMembership(work.trx, { id: newId(), personId: id, ...input });
     work.record({
-      kind: 'membership.begun',
+      kind: 'membership.started',
       subject: { person: { id, name: person.signInName } },
       payload: { kind: input.kind, in: name, from: input.from },
     });

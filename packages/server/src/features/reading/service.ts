@@ -301,7 +301,7 @@ export const setRequirement = (
       });
     }
     work.record({
-      kind: 'readers.named',
+      kind: 'readers.defined',
       subject: subjectOf(opened.document),
       payload: {
         everyone: input.everyone,

@@ -175,7 +175,7 @@ export const moveDay = (
   input: BodyOf<typeof api.documents.moveDay>,
 ): Promise<{ state: RevisionState }> =>
   changeInWork(app, viewer, ref, async (work) => {
-    const opened = await prepare(app, work, viewer, ref, input.on ? 'move day' : 'drop day');
+    const opened = await prepare(app, work, viewer, ref, input.on ? 'move day' : 'cancel day');
     const revision = inWork(opened, 'move day');
     if (input.on) {
       assertAllowed(decidePlannedDay(input.on, work.day));
@@ -188,7 +188,7 @@ export const moveDay = (
     } else {
       await moveRevision(work.trx, revision, 'approved');
       work.record({
-        kind: 'revision.day-dropped',
+        kind: 'revision.day-cancelled',
         subject: subjectOf(opened.document, revision),
         payload: { before: revision.planned_on, reason: input.reason },
       });
@@ -334,12 +334,12 @@ export const withdraw = (
     await withdrawNow(work, opened.document, opened.inForce, input.reason, at);
   });
 
-export const dropWithdrawal = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
+export const cancelWithdrawal = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
   changeInWork(app, viewer, ref, async (work) => {
-    const opened = await prepare(app, work, viewer, ref, 'drop withdrawal');
+    const opened = await prepare(app, work, viewer, ref, 'cancel withdrawal');
     await write.setWithdrawal(work.trx, opened.document.id, null, null);
     work.record({
-      kind: 'withdrawal.dropped',
+      kind: 'withdrawal.cancelled',
       subject: subjectOf(opened.document, opened.inForce),
       payload: { reason },
     });

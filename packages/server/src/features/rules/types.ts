@@ -355,7 +355,7 @@ export const dropPlan = (app: App, viewer: Viewer, id: string, reason: string): 
     if (!planned) throw refused('not_found');
     await editions.endPlanned(work.trx, { id: planned.id, how: 'dropped', now: work.now });
     work.record({
-      kind: 'type.change-dropped',
+      kind: 'type.change-cancelled',
       subject: { type: { id, name: row.code } },
       payload: { from: planned.from_day, reason },
     });

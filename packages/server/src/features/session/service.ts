@@ -290,7 +290,7 @@ export const addAbsence = async (
     const id = newId();
     await store.insertAbsence(work.trx, { id, personId: viewer.id, ...absence });
     work.record({
-      kind: 'absence.entered',
+      kind: 'absence.added',
       subject: { person: { id: viewer.id, name: viewer.signInName } },
       payload: { from: absence.from, to: absence.to, deputy: deputy?.sign_in_name ?? null },
     });
@@ -309,5 +309,5 @@ export const addAbsence = async (
 export const endAbsence = (app: App, viewer: Viewer, id: string): Promise<void> =>
   app.command(actorOf(viewer), async (work) => {
     if ((await store.deleteAbsence(work.trx, { id, personId: viewer.id })) === 0) throw refused('not_found');
-    work.record({ kind: 'absence.taken-back', subject: { person: { id: viewer.id, name: viewer.signInName } } });
+    work.record({ kind: 'absence.removed', subject: { person: { id: viewer.id, name: viewer.signInName } } });
   });

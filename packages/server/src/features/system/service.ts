@@ -104,7 +104,7 @@ export const tryFailedWorkAgain = (app: App, viewer: Viewer, by: { kind: string;
     const again = await store.tryAgain(work.trx, { ...by, now: work.now });
     if (!again) throw refused('failed_work_gone');
     work.record({
-      kind: 'work.tried-again',
+      kind: 'work.retried',
       subject: again.document_id && again.number ? { document: { id: again.document_id, number: again.number } } : {},
       payload: { work: by.kind, of: again.label },
     });

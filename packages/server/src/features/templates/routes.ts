@@ -10,5 +10,5 @@ export const templatesRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(t.choices, ({ viewer }) => service.templateChoicesFor(app, viewer));
   mount(t.look, ({ viewer, body }) => service.lookAtTemplate(app, viewer, body));
   mount(t.save, ({ viewer, body }) => service.saveTemplate(app, viewer, body));
-  mount(t.bring, ({ viewer, params, body }) => service.bringTemplate(app, viewer, params.id, body));
+  mount(t.bring, ({ viewer, params, body }) => service.applyTemplate(app, viewer, params.id, body));
 };

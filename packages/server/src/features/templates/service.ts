@@ -196,7 +196,7 @@ const keepBytes = async (app: App, work: UnitOfWork, bytes: Uint8Array, mediaTyp
 };
 
 /** Brings head, foot and styles of a template onto drafts, one after the other; each that cannot is named and left as it is. */
-export const bringTemplate = async (
+export const applyTemplate = async (
   app: App,
   viewer: Viewer,
   id: string,
@@ -231,7 +231,7 @@ export const bringTemplate = async (
         });
         await refreshLists(work.trx, opened.document.id, work.now);
         work.record({
-          kind: 'template.brought',
+          kind: 'template.applied',
           subject: subjectOf(opened.document, revision),
           payload: { template: template.name, edition: template.n, version: version.n, sha256: dressed.sha256, note },
         });

@@ -30,7 +30,7 @@ export const makeProgramPassword = async (
       now: work.now,
     });
     work.record({
-      kind: 'program-password.made',
+      kind: 'program-password.created',
       subject: { person: { id: viewer.id, name: viewer.signInName } },
       payload: { name },
     });

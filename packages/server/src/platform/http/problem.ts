@@ -1,14 +1,8 @@
-import { type ProblemDocument, sentenceOf, statusOf } from '@kanonos/contract';
+import { fieldOf, type ProblemDocument, sentenceOf, statusOf } from '@kanonos/contract';
 import type { ErrorRequestHandler, Request, Response } from 'express';
 import type { Logger } from 'pino';
 import { isConnectionLost, refusalOfConstraint } from '../db/constraints.ts';
 import { RefusalError } from '../refused.ts';
-
-const fieldOf = (detail: string, params?: Record<string, string | number>): string | undefined => {
-  if (typeof params?.field === 'string') return params.field;
-  const match = /^([A-Z][\w -]{1,30}): /.exec(detail);
-  return match?.[1];
-};
 
 /** The one place where codes become statuses and RFC 9457 problem documents. Unknown errors: logged, bare 500. */
 export const problemHandler =
@@ -29,7 +23,7 @@ const sendProblem = (request: Request, response: Response, refused: RefusalError
   const [first = { code: 'internal' }] = refused.refusals;
   const details = refused.refusals.map((refusal) => {
     const detail = sentenceOf(refusal.code, refusal.params, zone);
-    const field = fieldOf(detail, refusal.params);
+    const field = fieldOf(refusal.code, refusal.params);
     return { ...refusal, detail, ...(field ? { field } : {}) };
   });
   const status = statusOf(first.code);

@@ -278,7 +278,7 @@ describe('12: documents that were imported', () => {
     const { rule, rowVersion } = await typeDetail(organisation.app, typeId);
     await changeType(organisation.app, await organisation.as('admin'), typeId, {
       rule: { ...rule, takeOver: true },
-      reason: 'old stock',
+      reason: 'legacy documents',
       rowVersion,
       from: null,
       fill: [],

@@ -6,7 +6,7 @@ import { useMe } from '../../app/session.tsx';
 import { count } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { BlueprintEditor } from './BlueprintEditor.tsx';
-import { LayOutPanel } from './LayOutPanel.tsx';
+import { CreateProjectsPanel } from './CreateProjectsPanel.tsx';
 
 /** Blueprints: how folders of a project are laid out, and the projects that were. */
 export const BlueprintsPage = () => {
@@ -52,7 +52,7 @@ export const BlueprintsPage = () => {
       {isEditing && administers ? (
         <BlueprintEditor key={chosen?.id ?? 'new'} now={chosen} />
       ) : chosen ? (
-        <LayOutPanel key={`${chosen.id} ${chosen.rowVersion}`} blueprint={chosen} />
+        <CreateProjectsPanel key={`${chosen.id} ${chosen.rowVersion}`} blueprint={chosen} />
       ) : (
         <Empty title="Choose a blueprint">
           A blueprint defines the folders, metadata and first documents of a project. Creating a project asks only for

@@ -1,6 +1,6 @@
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { useCommenting } from './Commenting.tsx';
-import { ReadBack } from './ReadBack.tsx';
+import { ImportComments } from './ImportComments.tsx';
 import { Thread } from './Thread.tsx';
 import { WriteComment } from './WriteComment.tsx';
 
@@ -44,7 +44,7 @@ export const CommentsPanel = () => {
               ))}
             </select>
           )}
-          <ReadBack />
+          <ImportComments />
         </div>
       )}
       {threads.length === 0 && <Empty title={comments.length ? 'No matching comments' : 'No comments'} />}

@@ -142,14 +142,14 @@ const DocumentView = ({ page }: { page: Page }) => {
       {page.removedAt && (
         <div className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
           Removed on {showInstantDay(page.removedAt, me.organisation.zone)}: it appears in no list and keeps its number.
-          <button type="button" className="btn ml-auto !h-6" onClick={() => openCommand('bring back')}>
+          <button type="button" className="btn ml-auto !h-6" onClick={() => openCommand('restore')}>
             Restore
           </button>
         </div>
       )}
-      {page.uncheckedSince && (
+      {page.unverifiedSince && (
         <div className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
-          Imported on {showInstantDay(page.uncheckedSince, me.organisation.zone)}; labels, dates and signers come from
+          Imported on {showInstantDay(page.unverifiedSince, me.organisation.zone)}; labels, dates and signers come from
           the legacy list and are not yet verified.
           {page.rights.includes('manage') && (
             <Link className="btn ml-auto !h-6" to="/imports/check">

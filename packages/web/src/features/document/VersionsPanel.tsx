@@ -23,7 +23,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const [, setParams] = useSearchParams();
   const [removing, setRemoving] = useState<DocumentPage['versions'][number] | null>(null);
-  const command = useCommand(api.documents.restore, ({ version }) => `Version ${version} is now the newest.`);
+  const command = useCommand(api.documents.makeNewest, ({ version }) => `Version ${version} is now the newest.`);
   const mayRestore =
     page.revision.state === 'draft' &&
     page.commands.find((a) => a.command === 'correct metadata')?.refusals.length === 0;

@@ -12,7 +12,7 @@ import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
 /** What was taken over and nobody has looked at yet. */
 export const CheckPage = () => {
   const { zone } = useMe().organisation;
-  const { data, error, isPending, refetch } = useQuery(ask(api.imports.unchecked));
+  const { data, error, isPending, refetch } = useQuery(ask(api.imports.unverified));
   const [marks, setMarks] = useState<ReadonlySet<string>>(new Set());
   const command = useCommand(
     api.imports.confirm,

@@ -22,7 +22,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
   const edit = (change: Partial<typeof mapping>) => form.edit({ mapping: { ...mapping, ...change } });
   const all = folders.data?.folders ?? [];
   return (
-    <details open={detail.state === 'laid out'} className="mb-3 border border-line bg-sheet">
+    <details open={detail.state === 'prepared'} className="mb-3 border border-line bg-sheet">
       <summary className="cursor-pointer bg-film-2 px-3 py-1.5 font-[650]">
         Columns{' '}
         <span className="font-normal text-ink-2">

@@ -26,7 +26,7 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
   const text = (n: number) => n.toLocaleString('en-GB');
   return (
     <section aria-label="Lines">
-      {state !== 'laid out' && (
+      {state !== 'prepared' && (
         <div className="mb-2">
           <Segments<Which>
             label="Filter lines"

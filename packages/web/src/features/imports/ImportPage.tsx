@@ -82,7 +82,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
               <button
                 type="button"
                 className="btn btn-pri"
-                disabled={state === 'laid out' || counts.ready === 0}
+                disabled={state === 'prepared' || counts.ready === 0}
                 onClick={() => setStarting(true)}
               >
                 Take over {counts.ready > 0 ? counts.ready.toLocaleString('en-GB') : ''}
@@ -114,7 +114,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
           </div>
         )}
         {isOpen && <ImportColumns now={detail} />}
-        {state !== 'laid out' && (
+        {state !== 'prepared' && (
           <div className="my-3 grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4">
             <div role="region" aria-label="Reasons" tabIndex={0} className="max-h-44 overflow-y-auto">
               <ul className="flex flex-col gap-0.5">

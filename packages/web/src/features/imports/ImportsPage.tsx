@@ -9,7 +9,7 @@ import { count, showInstant } from '../../ui/format.ts';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { STATE_WORDS } from './words.ts';
 
-/** Imports of old stock: a manifest with files is laid out, tried, taken over; then somebody looks at what came in. */
+/** Imports of legacy documents: a manifest with files is laid out, tried, taken over; then somebody looks at what came in. */
 export const ImportsPage = () => {
   const { zone } = useMe().organisation;
   const navigate = useNavigate();
@@ -35,9 +35,9 @@ export const ImportsPage = () => {
             Documents that were numbered, released and signed before Kanonos was introduced
           </span>
         </div>
-        {data.unchecked > 0 && (
+        {data.unverified > 0 && (
           <Link className="btn" to="/imports/check">
-            {count(data.unchecked, 'document', 'documents')} unverified
+            {count(data.unverified, 'document', 'documents')} unverified
           </Link>
         )}
       </div>

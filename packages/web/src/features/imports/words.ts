@@ -1,7 +1,7 @@
 import type { ImportSummary } from '@kanonos/contract';
 
 export const STATE_WORDS: Record<ImportSummary['state'], string> = {
-  'laid out': 'prepared, not checked yet',
+  prepared: 'prepared, not checked yet',
   tried: 'tried',
   running: 'being imported',
   stopped: 'stopped',

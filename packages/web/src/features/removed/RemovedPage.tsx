@@ -6,7 +6,7 @@ import { useMe } from '../../app/session.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 
-/** Documents that were removed and that I may bring back. */
+/** Documents that were removed and that I may restore. */
 export const RemovedPage = () => {
   const { zone } = useMe().organisation;
   const { data, error, isPending, refetch } = useQuery(ask(api.documents.removed));

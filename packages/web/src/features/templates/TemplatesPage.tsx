@@ -5,7 +5,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
-import { BringDialog } from './BringDialog.tsx';
+import { ApplyTemplateDialog } from './ApplyTemplateDialog.tsx';
 import { TemplateDialog } from './TemplateDialog.tsx';
 
 /** Templates by type: what each places, its editions, and bringing its head and foot onto drafts. */
@@ -57,7 +57,7 @@ export const TemplatesPage = () => {
       {(edited || open === 'new') && (
         <TemplateDialog key={open} template={edited} types={types.data.types} close={close} />
       )}
-      {bringing && <BringDialog template={bringing} close={close} />}
+      {bringing && <ApplyTemplateDialog template={bringing} close={close} />}
     </div>
   );
 };

@@ -21,11 +21,11 @@ const WORDS: Record<string, string> = {
   reopen: 'Return to draft',
   revise: 'Revise',
   withdraw: 'Withdraw',
-  'drop withdrawal': 'Cancel planned withdrawal',
+  'cancel withdrawal': 'Cancel planned withdrawal',
   reinstate: 'Reinstate',
   abandon: 'Abandon draft',
   remove: 'Remove',
-  'bring back': 'Restore',
+  restore: 'Restore',
   renumber: 'Renumber',
   'rename file': 'Rename file',
   'replace content': 'Use content of another document',
@@ -108,7 +108,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openCommand('put aside')}
+                  onClick={() => openCommand('add supporting file')}
                   className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
                   Add supporting file

@@ -36,7 +36,7 @@ export const AuthoringDialogs = ({
     {command === 'check in' && <CheckIn page={page} close={close} />}
     {command === 'discard check-out' && <DiscardCheckout page={page} close={close} />}
     {command === 'on the network drive' && <OnDrive page={page} close={close} />}
-    {command === 'put aside' && <AddSupportingFile page={page} close={close} />}
+    {command === 'add supporting file' && <AddSupportingFile page={page} close={close} />}
   </>
 );
 

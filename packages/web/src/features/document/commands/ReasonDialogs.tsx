@@ -16,9 +16,9 @@ type Reasoned = {
     | typeof api.documents.recall
     | typeof api.documents.abandon
     | typeof api.documents.reopen
-    | typeof api.documents.dropWithdrawal
+    | typeof api.documents.cancelWithdrawal
     | typeof api.documents.remove
-    | typeof api.documents.bringBack
+    | typeof api.documents.restore
     | typeof api.documents.takeOverCheckout;
   title: string;
   button: string;
@@ -60,8 +60,8 @@ const REASONED: Record<string, Reasoned> = {
     done: 'Document removed.',
     danger: true,
   },
-  'bring back': {
-    endpoint: api.documents.bringBack,
+  restore: {
+    endpoint: api.documents.restore,
     title: 'Restore',
     button: 'Restore',
     text: 'It appears in all lists again, in its former state.',
@@ -75,8 +75,8 @@ const REASONED: Record<string, Reasoned> = {
     done: 'Returned to draft.',
     danger: true,
   },
-  'drop withdrawal': {
-    endpoint: api.documents.dropWithdrawal,
+  'cancel withdrawal': {
+    endpoint: api.documents.cancelWithdrawal,
     title: 'Cancel planned withdrawal of',
     button: 'Cancel withdrawal',
     text: 'It stays in force.',

@@ -7,11 +7,11 @@ import { Refusals } from '../../ui/states.tsx';
 import { useCommenting } from './Commenting.tsx';
 
 /** Reads the annotations of a PDF that somebody marked elsewhere, as comments of whoever brings it. */
-export const ReadBack = () => {
+export const ImportComments = () => {
   const state = useCommenting();
   const input = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<Error | null>(null);
-  const command = useCommand(api.comments.readBack, ({ read, left }) =>
+  const command = useCommand(api.comments.importComments, ({ read, left }) =>
     read
       ? `${count(read, 'comment', 'comments')} imported.`
       : `No new comments found${left ? `; ${left} could not be imported` : ''}.`,

@@ -14,7 +14,7 @@ import { FolderPreview } from './FolderPreview.tsx';
 import { readProjects, valuesFrom } from './values.ts';
 
 /** Lays out a project, or many, from a blueprint; shows what is new and what is used again before it is done. */
-export const LayOutPanel = ({ blueprint }: { blueprint: Blueprint }) => {
+export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => {
   const me = useMe();
   const { id, placeholders } = blueprint;
   const [how, setHow] = useState<'one' | 'many'>('one');

@@ -43,13 +43,13 @@ const HEAD = [
   'Remarks',
 ];
 
-export type OldStock = { csv: string; files: Record<string, string>; lines: number; faults: number };
+export type LegacyImport = { csv: string; files: Record<string, string>; lines: number; faults: number };
 
 /**
  * A list of old reports as an organisation may have kept it in a spreadsheet, with its files: 200 lines, several revisions of some reports,
  * and faults as people make them. The same each time.
  */
-export const oldStock = (lines = 200): OldStock => {
+export const legacyImport = (lines = 200): LegacyImport => {
   const rows: string[][] = [];
   const files: Record<string, string> = {};
   for (let n = 0; rows.length < lines; n++) {
@@ -117,6 +117,6 @@ export const toList = (rows: readonly (readonly string[])[]): string => {
   return rows.map((row) => row.map(cell).join(';')).join('\r\n');
 };
 
-/** The files of an old stock as one zip. */
+/** The files of an legacy documents as one zip. */
 export const zipOf = (files: Record<string, string>): Uint8Array =>
   zipSync(Object.fromEntries(Object.entries(files).map(([name, text]) => [name, strToU8(text)])));

@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
-import { oldStock, zipOf } from '../packages/demo/src/oldStock.ts';
+import { legacyImport, zipOf } from '../packages/demo/src/legacyImport.ts';
 import { pageOf } from './people.ts';
 
-/** Old stock comes in by a list with faults, which are mended and sent again; folders of clients are put in order. */
+/** Legacy documents comes in by a list with faults, which are mended and sent again; folders of clients are put in order. */
 test.describe.configure({ mode: 'serial' });
 
-const stock = oldStock();
+const stock = legacyImport();
 let refused = '';
 
 test('a list is judged line by line, and what is right is taken over with its files', async ({ browser }) => {
@@ -36,7 +36,7 @@ test('a list is judged line by line, and what is right is taken over with its fi
   await dialog.getByRole('button', { name: 'Take over' }).click();
   await expect(page.getByText(/· done ·/)).toBeVisible({ timeout: 45_000 });
   await page.goto('/d/THR-RPT-0101');
-  await expect(page.getByText('Imported from old stock')).toBeVisible();
+  await expect(page.getByText('Imported from legacy documents')).toBeVisible();
   await expect(page.getByText('Measured as laid down; nothing beyond its limit.')).toBeVisible();
 });
 
@@ -74,7 +74,7 @@ test('what came in is looked at and confirmed', async ({ browser }) => {
   await page.getByRole('button', { name: '1 are right' }).click();
   await expect(page.getByText('1 document is checked.')).toBeVisible();
   await page.goto('/d/THR-RPT-0101');
-  await expect(page.getByText('Imported from old stock')).toBeHidden();
+  await expect(page.getByText('Imported from legacy documents')).toBeHidden();
 });
 
 test('a project document is filed by rule with its client, twice in one folder', async ({ browser }) => {

@@ -13,7 +13,7 @@ const AT_ONCE = 20;
 type Done = { done: { number: string; version: number }[]; refused: { number: string; reasons: string[] }[] };
 
 /** Brings head, foot and styles of a template onto drafts of its type: each gets a new version, the others are named. */
-export const BringDialog = ({ template, close }: { template: Template; close: () => void }) => {
+export const ApplyTemplateDialog = ({ template, close }: { template: Template; close: () => void }) => {
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
   const [note, setNote] = useState(`Header and footer of ${template.name}, edition ${template.editions[0]?.n ?? 1}`);
   const [result, setResult] = useState<Done | null>(null);
