@@ -71,7 +71,7 @@ const importing = async (organisation: TestOrganisation): Promise<void> => {
   }, 200);
   const ran = await seconds(async () => {
     // As the job does: a stretch at a time, until nothing is left.
-    while ((await runImport(organisation.app, id, 600_000)) === 'goes on');
+    while ((await runImport(organisation.app, id, 600_000)) === 'continues');
   });
   clearInterval(watch);
   const grown = Math.round((most - before) / 1048576);

@@ -39,7 +39,7 @@ test('an author sees what each version changed, compares two, and goes back to t
   await checkIn(page, text('13 kN', '\nBoth fitters sign the record.\n'), 'Limit raised');
   await page.goto(`/d/${made}?tab=versions`);
   await page.getByRole('link', { name: 'Compare' }).first().click();
-  await expect(page.getByRole('status')).toContainText('6 words in, 1 word out');
+  await expect(page.getByRole('status')).toContainText('6 words added, 1 word removed');
   await expect(page.getByText('– of 2')).toBeVisible();
   await page.keyboard.press('.');
   await expect(page.locator('[data-place="1"]').first()).toBeInViewport();
@@ -52,7 +52,7 @@ test('an author sees what each version changed, compares two, and goes back to t
   ]);
   expect(report.suggestedFilename()).toBe(`${made} A, version 1 to A, version 2.pdf`);
   const said = execFileSync('pdftotext', [await report.path(), '-'], { encoding: 'utf8' });
-  for (const words of ['6 words in, 1 word out', 'Both fitters sign the record.', 'Joren Adeyemi'])
+  for (const words of ['6 words added, 1 word removed', 'Both fitters sign the record.', 'Joren Adeyemi'])
     expect(said).toContain(words);
   const address = page.url();
   await page.goto(`/d/${made}?tab=versions`);
@@ -60,7 +60,7 @@ test('an author sees what each version changed, compares two, and goes back to t
   await expect(page.getByText('It is the newest now, as version 3.')).toBeVisible();
   // The link that was shared still shows the same pair.
   await page.goto(address);
-  await expect(page.getByRole('status')).toContainText('6 words in, 1 word out');
+  await expect(page.getByRole('status')).toContainText('6 words added, 1 word removed');
 });
 
 test('two documents that are out are checked in together, each file to the one that it belongs to', async ({

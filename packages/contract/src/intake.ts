@@ -23,7 +23,7 @@ export const IncomingFile = z.object({
     label: z.string().nullable(),
     title: z.string(),
     metadata: MetadataSchema,
-    origins: z.record(z.string(), z.enum(['the folder', 'the name', 'the text'])),
+    origins: z.record(z.string(), z.enum(['the folder', 'the file name', 'the text'])),
   }),
   /** A document that it is a new version of, or that has the same bytes; only one that the asker may see. */
   known: z

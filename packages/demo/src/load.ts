@@ -183,7 +183,7 @@ const takeOverOlderRegister = (context: Context) => {
     const { csv, files, documents } = olderRegister(day);
     const id = await sendList(context, ines, { name: 'register before Kanonos', csv, files }, {});
     await imports.startImport(app, ines, id, 'The register that was kept in a spreadsheet comes over');
-    while ((await runImport(app, id)) === 'goes on');
+    while ((await runImport(app, id)) === 'continues');
     const { counts } = await imports.importDetail(app, ines, id);
     if (counts.done !== documents)
       throw new Error(`of ${documents} documents ${counts.done} came over: ${await imports.refusedCsv(app, ines, id)}`);

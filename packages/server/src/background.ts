@@ -37,7 +37,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   await app.jobs.work('text.scan', ({ sha256 }) => scanText(app, sha256));
   await app.jobs.work('due.work', () =>
     runStages(app, [
-      ['hours of the organisation', hours.keep],
+      ['clock', hours.keep],
       ['planned changes of types', () => applyDuePlans(app)],
       ['scheduled releases and readings', () => runDueWork(app)],
       ['reservations of numbers', () => endRoundOut(app)],
@@ -46,7 +46,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
       ['citations', () => citeWaiting(app)],
       ['comparisons', () => compareWaiting(app)],
       ['files of the network drive', () => applyDriveDue(app)],
-      ['mails that were not taken', () => resumeMails(app)],
+      ['mails that could not be sent', () => resumeMails(app)],
       ['altered or missing files', () => tellIncidents(app)],
     ]),
   );
@@ -61,7 +61,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
     await hours.keep();
     await runStages(app, [
       ['head of the day', () => endDay(app)],
-      ['contents that nothing holds', () => tidyContents(app)],
+      ['unreferenced content', () => tidyContents(app)],
       ['renditions that failed', () => retryRenditions(app)],
       ['leftover uploads', () => app.content.sweep(STALE_UPLOAD_MS)],
       ['check of stored contents', () => checkContents(app)],
@@ -75,7 +75,7 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
     ['imports', () => resumeImports(app)],
     ['texts of files', () => resumeTexts(app)],
     ['renditions', () => resumeRenditions(app)],
-    ['conversions that were left', () => sweepConversions()],
+    ['unfinished conversions', () => sweepConversions()],
   ]);
   return watchFolder(app);
 };

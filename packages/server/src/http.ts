@@ -118,7 +118,7 @@ const health = async (app: App) => {
   const state = async (check: Promise<unknown>) =>
     check.then(
       () => 'works',
-      () => 'does not answer',
+      () => 'is not responding',
     );
   const [database, content] = [await state(app.db.raw('select 1')), await state(app.content.check())];
   return { ok: database === 'works' && content === 'works', database, content, jobs: app.jobs.state() };

@@ -58,7 +58,7 @@ export const hasRight = (rights: ReadonlySet<Right>, right: Right): boolean => {
   return false;
 };
 
-/** Who an entry is for: a person, a unit (role, group, department, site), or everyone of the organisation. */
+/** Who an entry is for: a person, a unit (role, group, department, site), or everyone in the organisation. */
 export type Subject = { kind: 'person'; id: string } | { kind: 'unit'; id: string } | { kind: 'all' };
 
 /** One entry on a folder or document: rights granted, or everything withheld from a person. */
@@ -125,7 +125,7 @@ export const explainRights = (
   };
   if (places.some((place) => place.inPreparation) && !expandRights(given).has('author')) given.length = 0;
   add(situation.isOwner, 'owner', ['manage']);
-  add(situation.assignedInStep, 'asked in a step', ['read work', 'comment']);
+  add(situation.assignedInStep, 'assigned in a step', ['read work', 'comment']);
   add(situation.askedToRead, 'asked to read', ['read']);
   return { rights: expandRights(given), reasons };
 };

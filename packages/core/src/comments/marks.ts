@@ -19,13 +19,14 @@ const MOST_POINTS = 2000;
 /** Why a mark cannot be drawn. */
 export const checkMark = (mark: Mark): Refusal[] => {
   const wrong = (reason: string) => [refusal('mark_wrong', { reason })];
-  if (!Number.isInteger(mark.page) || mark.page < 1) return wrong('its page is a whole number from 1');
-  if (!/^#[0-9a-f]{6}$/i.test(mark.colour)) return wrong('its colour is six hexadecimal digits behind #');
+  if (!Number.isInteger(mark.page) || mark.page < 1) return wrong('the page must be a whole number from 1');
+  if (!/^#[0-9a-f]{6}$/i.test(mark.colour)) return wrong('the colour must be # and six hexadecimal digits');
   const [least, most] =
     mark.tool === 'free' ? [2, MOST_POINTS] : mark.tool === 'text' || mark.tool === 'stamp' ? [1, 2] : [2, 2];
-  if (mark.points.length < least || mark.points.length > most) return wrong(`it has ${least} to ${most} points`);
-  if (mark.points.some(([x, y]) => !(x >= 0 && x <= 1 && y >= 0 && y <= 1))) return wrong('its points lie on the page');
-  if ((mark.tool === 'text' || mark.tool === 'stamp') && !mark.text?.trim()) return wrong('it says something');
+  if (mark.points.length < least || mark.points.length > most) return wrong(`it needs ${least} to ${most} points`);
+  if (mark.points.some(([x, y]) => !(x >= 0 && x <= 1 && y >= 0 && y <= 1)))
+    return wrong('its points must be on the page');
+  if ((mark.tool === 'text' || mark.tool === 'stamp') && !mark.text?.trim()) return wrong('enter a text');
   return [];
 };
 

@@ -201,10 +201,10 @@ const countsOf = (parts: readonly ComparedPart[]): ComparedCounts => {
 /** A comparison in one line, as lists show it. */
 export const comparedInWords = ({ inserted, deleted, moved, places }: ComparedCounts, metadata: number): string =>
   [
-    inserted && `${inserted} ${inserted === 1 ? 'word' : 'words'} in`,
-    deleted && `${deleted} ${deleted === 1 ? 'word' : 'words'} out`,
+    inserted && `${inserted} ${inserted === 1 ? 'word' : 'words'} added`,
+    deleted && `${deleted} ${deleted === 1 ? 'word' : 'words'} removed`,
     moved && `${moved} ${moved === 1 ? 'paragraph' : 'paragraphs'} moved`,
-    inserted + deleted + moved === 0 && places > 0 && 'marks only',
+    inserted + deleted + moved === 0 && places > 0 && 'formatting only',
     metadata && `${metadata} ${metadata === 1 ? 'field' : 'fields'} changed`,
   ]
     .filter(Boolean)

@@ -137,7 +137,7 @@ test('a paragraph that is elsewhere has moved, with its inner edits', () => {
   ]);
   expect(parts.at(-1)?.inner?.map(({ kind }) => kind)).toEqual(['equal', 'delete', 'insert', 'equal']);
   expect(counts).toEqual({ inserted: 1, deleted: 1, moved: 1, places: 2 });
-  expect(comparedInWords(counts, 2)).toBe('1 word in, 1 word out, 1 paragraph moved, 2 fields changed');
+  expect(comparedInWords(counts, 2)).toBe('1 word added, 1 word removed, 1 paragraph moved, 2 fields changed');
 });
 test('short paragraphs do not move: they come and go', () => {
   expect(drawn('One two.\n\nThree four five.\n\n', 'Three four five.\n\nOne two.\n\n')).not.toContain('~');

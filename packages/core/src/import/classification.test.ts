@@ -78,11 +78,11 @@ test('what is wrong is left out and told by its line; the rest comes in', () => 
   ]);
   expect(read.types.map((one) => one.code)).toEqual(['A']);
   expect(read.wrong.map(({ line, reason }) => `${line} ${reason}`)).toEqual([
-    '3 type a is there twice',
+    '3 type a occurs twice',
     '4 type B has no name',
     '5 a type needs a code, an option a list',
-    '7 list Line: option N is there twice',
-    '0 list Section: X stands under none, which is not in Line',
+    '7 list Line: option N occurs twice',
+    '0 list Section: X refers to none, which is not in Line',
   ]);
-  expect(readClassification(['x'], [['y']]).wrong[0]?.reason).toBe('no column is called code or list');
+  expect(readClassification(['x'], [['y']]).wrong[0]?.reason).toBe('no column has the heading code or list');
 });

@@ -76,7 +76,7 @@ export const readClassification = (
   const lists = new Map<string, ClassifiedList>();
   const wrong: Classification['wrong'] = [];
   if (!at.has('code') && !at.has('list'))
-    return { types: [], lists: [], wrong: [{ line: 1, reason: 'no column is called code or list' }] };
+    return { types: [], lists: [], wrong: [{ line: 1, reason: 'no column has the heading code or list' }] };
   for (const [i, row] of rows.entries()) {
     const line = i + 2;
     const cell = (column: Column) => (row[at.get(column) ?? -1] ?? '').trim();
@@ -93,7 +93,7 @@ export const readClassification = (
       const above = cell('dependsOn');
       if (above) found.dependsOn = keyOf(above);
       if (found.options.some((one) => one.code === option)) {
-        wrong.push({ line, reason: `list ${list}: option ${option} is there twice` });
+        wrong.push({ line, reason: `list ${list}: option ${option} occurs twice` });
         continue;
       }
       const under = cell('under');
@@ -110,7 +110,7 @@ export const readClassification = (
       continue;
     }
     if (types.has(code.toUpperCase())) {
-      wrong.push({ line, reason: `type ${code} is there twice` });
+      wrong.push({ line, reason: `type ${code} occurs twice` });
       continue;
     }
     types.set(code.toUpperCase(), {
@@ -135,7 +135,7 @@ export const readClassification = (
       if (option.under && above && !above.options.some((one) => one.code === option.under))
         wrong.push({
           line: 0,
-          reason: `list ${list.name}: ${option.code} stands under ${option.under}, which is not in ${above.name}`,
+          reason: `list ${list.name}: ${option.code} refers to ${option.under}, which is not in ${above.name}`,
         });
   }
   return { types: [...types.values()], lists: [...lists.values()], wrong };

@@ -50,7 +50,7 @@ const propose = (name: string, text = '', folders: string[] = []) =>
 test('a number in the name says the type before the folder does', () => {
   const { typeId, number, title, origins } = propose('THR-RPT-0460 rope test.pdf', '', ['SUP']);
   expect({ typeId, number, title }).toEqual({ typeId: 'rpt', number: 'THR-RPT-0460', title: 'Rope test' });
-  expect(origins).toMatchObject({ type: 'the name', number: 'the name', title: 'the name' });
+  expect(origins).toMatchObject({ type: 'the file name', number: 'the file name', title: 'the file name' });
 });
 
 test('the folder says type and folder; a name that is borne twice is decided by what stands above it', () => {

@@ -15,7 +15,7 @@ export type IntakeOrganisation = {
 export type IncomingFile = { folders: readonly string[]; name: NameReading; text: string };
 
 /** Where a proposed value comes from. */
-export type IntakeOrigin = 'the folder' | 'the name' | 'the text';
+export type IntakeOrigin = 'the folder' | 'the file name' | 'the text';
 export type Proposal = {
   typeId: string | null;
   folderId: string | null;
@@ -51,14 +51,14 @@ export const proposeFiling = (incomingFile: IncomingFile, organisation: IntakeOr
     return value;
   };
   const { number, label } = incomingFile.name;
-  if (number) origins.number = 'the name';
+  if (number) origins.number = 'the file name';
   const byNumber = number
     ? organisation.types.find((type) => type.code === organisation.typeOfNumber(number))
     : undefined;
   const named = (word: string) =>
     organisation.types.find((type) => foldText(type.code) === foldText(word) || foldText(type.name) === foldText(word));
   const type =
-    take('type', 'the name', byNumber) ??
+    take('type', 'the file name', byNumber) ??
     take(
       'type',
       'the folder',
@@ -69,7 +69,7 @@ export const proposeFiling = (incomingFile: IncomingFile, organisation: IntakeOr
   const title =
     (saysNothing(incomingFile.name.title)
       ? take('title', 'the text', titleIn(lines, organisation))
-      : take('title', 'the name', incomingFile.name.title)) ?? incomingFile.name.title;
+      : take('title', 'the file name', incomingFile.name.title)) ?? incomingFile.name.title;
   const metadata: Record<string, FieldValue> = {};
   for (const field of type?.fields ?? []) {
     const value = fieldIn(field, lines);

@@ -278,7 +278,7 @@ export const preflight = (situation: PreflightSituation): PreflightLine[] => {
   add(
     'readers',
     situation.readersNeeded && !situation.readersDefined ? [refusal('readers_undefined')] : [],
-    'name readers',
+    'define readers',
   );
   return lines;
 };

@@ -22,8 +22,8 @@ export const isReleased = (state: RevisionState) => RELEASED.includes(state);
 
 /** What moves a revision from one state to another. */
 export type Move =
-  | 'send to review'
-  | 'send to approval'
+  | 'submit for review'
+  | 'submit for approval'
   | 'enter approval'
   | 'review done'
   | 'approve without approval step'
@@ -40,12 +40,12 @@ export type Move =
   | 'withdraw'
   | 'reinstate'
   | 'abandon'
-  | 'take up again';
+  | 'reopen abandoned';
 
 /** From which states a move leads where: the one table that the code and the database's trigger are tested against. */
 export const MOVES: Readonly<Record<Move, { from: readonly RevisionState[]; to: RevisionState }>> = {
-  'send to review': { from: ['draft'], to: 'in review' },
-  'send to approval': { from: ['draft'], to: 'in approval' },
+  'submit for review': { from: ['draft'], to: 'in review' },
+  'submit for approval': { from: ['draft'], to: 'in approval' },
   'enter approval': { from: ['in review'], to: 'in approval' },
   'review done': { from: ['in review'], to: 'draft' },
   'approve without approval step': { from: ['in review'], to: 'approved' },
@@ -62,7 +62,7 @@ export const MOVES: Readonly<Record<Move, { from: readonly RevisionState[]; to: 
   withdraw: { from: ['in force'], to: 'withdrawn' },
   reinstate: { from: ['withdrawn'], to: 'in force' },
   abandon: { from: ['draft'], to: 'abandoned' },
-  'take up again': { from: ['abandoned'], to: 'draft' },
+  'reopen abandoned': { from: ['abandoned'], to: 'draft' },
 };
 
 /** Whether some move leads directly from one state to another. */

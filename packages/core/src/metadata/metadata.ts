@@ -114,7 +114,7 @@ const whatWouldBeRight = (field: FieldDefinition, value: FieldValue, metadata: M
     case 'yes/no':
       return typeof value === 'boolean' ? undefined : 'yes or no';
     case 'date':
-      return typeof value === 'string' && isDay(value) ? undefined : 'a day such as 2026-11-25';
+      return typeof value === 'string' && isDay(value) ? undefined : 'a date such as 2026-11-25';
     case 'choice': {
       const offered = offeredOptions(field, metadata);
       return offered.some((option) => option.code === value) ? undefined : oneOf(offered);
@@ -131,14 +131,14 @@ const whatWouldBeRight = (field: FieldDefinition, value: FieldValue, metadata: M
     default: {
       if (typeof value !== 'string' || value.length > MAX_TEXT) return `a text of at most ${MAX_TEXT} characters`;
       if (field.pattern && !matchesWhole(field.pattern, value))
-        return field.patternWords || `a text that fits ${field.pattern}`;
+        return field.patternWords || `a text that matches ${field.pattern}`;
       return undefined;
     }
   }
 };
 
 const oneOf = (offered: readonly FieldOption[]): string => {
-  if (offered.length === 0) return 'nothing (no option is offered here)';
+  if (offered.length === 0) return 'empty (it has no options)';
   const codes = offered.slice(0, 12).map((option) => option.code);
   return `one of ${codes.join(', ')}${offered.length > 12 ? ' …' : ''}`;
 };

@@ -42,7 +42,7 @@ export type MalformedReason =
   | 'leading zero'
   | 'unknown code'
   | 'not digits'
-  | 'text behind'
+  | 'text after'
   | 'other text';
 
 type Failure = { token: string; at: number; reason: MalformedReason; needs?: number; has?: number };
@@ -78,7 +78,7 @@ const walkElements = (
 ): Walk => {
   const [element, ...rest] = elements;
   if (!element) {
-    return at === text.length ? { done: parts } : { failure: { token: 'end', at: at + 1, reason: 'text behind' } };
+    return at === text.length ? { done: parts } : { failure: { token: 'end', at: at + 1, reason: 'text after' } };
   }
   let worst: Failure | undefined;
   const attempt = (length: number, more: Partial): Walk | undefined => {

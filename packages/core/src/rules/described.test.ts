@@ -53,7 +53,7 @@ describe('a change of a type is told', () => {
         what: 'route.steps.Approve.assignees',
         before: 'the owner',
         after:
-          'Mara Quill, Operations, the supervisor of the owner, who stands in Shift lead, whom the author chooses, at least 2, whom the author chooses',
+          'Mara Quill, Operations, the supervisor of the owner, the person named in Shift lead, chosen by the author, at least 2, chosen by the author',
       },
       { what: 'route.steps.Approve.rule', before: 'all of them', after: '2 of them' },
       { what: 'route.steps.Approve.onReject', before: 'back to draft', after: 'back to step 1' },
@@ -82,7 +82,7 @@ describe('a change of a type is told', () => {
         rule({ origin: { checkMonths: 12 }, keeping: { years: 7, from: 'withdrawn' } }),
       ),
     ).toEqual([
-      { what: 'origin', before: 'looked at every 1 month', after: 'looked at every 12 months' },
+      { what: 'origin', before: 'checked every 1 month', after: 'checked every 12 months' },
       { what: 'keeping', before: '–', after: '7 years after it was withdrawn' },
     ]);
   });

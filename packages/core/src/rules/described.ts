@@ -19,16 +19,16 @@ const askedInWords = (assignees: unknown, nameOf: NameOf, labels: ReadonlyMap<un
     case 'owner supervisor':
       return 'the supervisor of the owner';
     case 'field':
-      return `who stands in ${labels.get(who.key) ?? who.key}`;
+      return `the person named in ${labels.get(who.key) ?? who.key}`;
     default:
-      return Number(who.minimum) > 0 ? `whom the author chooses, at least ${who.minimum}` : 'whom the author chooses';
+      return Number(who.minimum) > 0 ? `chosen by the author, at least ${who.minimum}` : 'chosen by the author';
   }
 };
 
 const answersInWords = (rule: unknown): string => {
   const { kind, k } = asRecord(rule) ?? {};
   if (kind === 'k of n') return `${k} of them`;
-  return { all: 'all of them', 'any one': 'any one of them', 'in sequence': 'one after another' }[String(kind)] ?? '';
+  return { all: 'all of them', 'any one': 'any one of them', 'in sequence': 'one after the other' }[String(kind)] ?? '';
 };
 
 const stepsInWords = (route: unknown, nameOf: NameOf, labels: ReadonlyMap<unknown, unknown>) => {
@@ -76,7 +76,7 @@ export const describedTypeRule = (rule: Record_, nameOf: NameOf): Record<string,
       Object.entries(asRecord(routes) ?? {}).map(([kind, one]) => [kind, stepsInWords(one, nameOf, labels)]),
     ),
     reading: read ? { ...read, unitIds: names(read.unitIds) } : null,
-    origin: source ? `looked at every ${count(source.checkMonths, 'month', 'months')}` : null,
+    origin: source ? `checked every ${count(source.checkMonths, 'month', 'months')}` : null,
     keeping: kept ? `${count(kept.years, 'year', 'years')} after it was ${kept.from}` : null,
   };
 };

@@ -59,7 +59,7 @@ const uses = (key: string) => fieldUses(rule, key).map((use) => Object.values(us
 
 test('each field says what goes by it', () => {
   expect(uses('line')).toEqual(['number', 'file name']);
-  expect(uses('client')).toEqual(['folder', 'head or foot']);
+  expect(uses('client')).toEqual(['folder', 'header or footer']);
   expect(uses('region')).toEqual(['options LINE']);
   expect(uses('project')).toEqual(['filling CLIENT', 'filling LEAD']);
   expect(uses('lead')).toEqual(['step Approval', 'reminder 30 UNTIL']);

@@ -5,7 +5,7 @@ import type { TypeRule } from './typeRule.ts';
 
 /** What of a type goes by a field. */
 export type FieldUse =
-  | { what: 'number' | 'file name' | 'folder' | 'head or foot' }
+  | { what: 'number' | 'file name' | 'folder' | 'header or footer' }
   | { what: 'step'; step: string; route: string }
   | { what: 'reminder'; days: number; field: string }
   | { what: 'options' | 'filling'; field: string };
@@ -19,7 +19,7 @@ export const fieldUses = (rule: TypeRule, key: string): FieldUse[] => {
     uses.push({ what: 'number' });
   if (named(rule.naming)) uses.push({ what: 'file name' });
   if (rule.filing?.includes(`{field:${key}}`)) uses.push({ what: 'folder' });
-  if (named(rule.head) || named(rule.foot)) uses.push({ what: 'head or foot' });
+  if (named(rule.head) || named(rule.foot)) uses.push({ what: 'header or footer' });
   const routes: [string, RouteDefinition | undefined][] = [['', rule.route], ...Object.entries(rule.routes)];
   for (const [route, definition] of routes)
     for (const step of definition?.steps ?? [])

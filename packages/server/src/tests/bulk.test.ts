@@ -59,7 +59,7 @@ test('a trial says what differs on which documents and which are left alone, and
   const tried = await trial('controller', null, { metadata: { client: 'Oberlauf' } });
   expect(tried.total).toBe(7);
   expect(tried.ids).toHaveLength(6);
-  expect(tried.refused).toMatchObject([{ number: docs[6]?.number, reasons: ['client: this type has no such field.'] }]);
+  expect(tried.refused).toMatchObject([{ number: docs[6]?.number, reasons: ['This type has no field “client”.'] }]);
   expect(tried.sample[0]).toMatchObject({ differences: [{ what: 'Client', before: '–', after: 'Oberlauf' }] });
   expect((await metadataOf(0)).client).toBeUndefined();
 });

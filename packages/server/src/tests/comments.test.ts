@@ -88,11 +88,11 @@ describe('a thread', () => {
   test('is answered, given to somebody, resolved and opened again, and who is concerned is told', async () => {
     const number = await withFile('a.md', Buffer.from(TEXT));
     const id = await add('author2', number, { text: 'Why three? @owner knows.' });
-    expect((await mailsTo('owner'))[0]).toContain('you are named by');
+    expect((await mailsTo('owner'))[0]).toContain('mentioned by');
     await reply(organisation.app, await organisation.as('author'), number, id, 'Because two were not enough');
     expect((await mailsTo('author2'))[0]).toContain('answer by');
     await assign(organisation.app, await organisation.as('author'), number, id, organisation.ids.owner ?? '');
-    expect((await mailsTo('owner'))[0]).toContain('comment given to you');
+    expect((await mailsTo('owner'))[0]).toContain('comment assigned to you by');
     const one = (await listed(number)).find((c) => c.id === id);
     expect(one).toMatchObject({ assignee: { id: organisation.ids.owner }, mayResolve: true, mayWithdraw: false });
     await resolveComment(organisation.app, await organisation.as('author'), number, id, 'Said in the text');

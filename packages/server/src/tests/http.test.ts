@@ -478,9 +478,9 @@ describe('files', () => {
     const part = await ask(`/api/files/${id}`, { as: 'reader', headers: { range: 'bytes=2-4' } });
     expect([part.status, await part.text()]).toEqual([206, 'cde']);
     const usage = (await (await ask(`/api/documents/${number}/usage`, { as: 'controller' })).json()) as {
-      lines: { person: string; command: string }[];
+      lines: { person: string; action: string }[];
     };
-    expect(usage.lines.map((l) => `${l.person} ${l.command}`)).toEqual(
+    expect(usage.lines.map((l) => `${l.person} ${l.action}`)).toEqual(
       expect.arrayContaining(['Reader downloaded', 'Reader opened']),
     );
     expect((await ask(`/api/documents/${number}/usage`, { as: 'reader' })).status).toBe(403);

@@ -258,7 +258,7 @@ test('stopped it goes on later, and two workers at once take no line twice', asy
   const id = await lay(many(1, 120), filesOf7);
   await judge(id);
   await startImport(organisation.app, await organisation.as('controller'), id, 'many');
-  expect(await runImport(organisation.app, id, 0)).toBe('goes on');
+  expect(await runImport(organisation.app, id, 0)).toBe('continues');
   await stopImport(organisation.app, await organisation.as('controller'), id);
   expect(await runImport(organisation.app, id)).toBe('stopped');
   await startImport(organisation.app, await organisation.as('controller'), id, 'go on');

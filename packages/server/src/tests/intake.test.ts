@@ -64,7 +64,7 @@ test('what arrives is taken once, proposed by folder, name and text, and filed b
   };
   const before = await rows(organisation.app.db, 'select last from counters');
   const results = await Promise.all(['author', 'author2'].map((person) => codeOf(file(person))));
-  expect(results.sort()).toEqual(['incoming_file_gone', 'done']);
+  expect(results.sort()).toEqual(['done', 'incoming_file_gone']);
   expect(await list()).toEqual([]);
   // The one who came second took no number.
   expect(

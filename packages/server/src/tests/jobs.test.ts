@@ -31,7 +31,7 @@ test('what is scheduled comes, with the rights that the application has', async 
   await jobs.stop();
 }, 60_000);
 
-test('the hours of the organisation follow its zone while the workers run', async () => {
+test('the clock follow its zone while the workers run', async () => {
   const jobs = createJobs(organisation.appUrl, pino({ level: 'silent' }));
   await jobs.start();
   const owner = connect(organisation.ownerUrl, 1);

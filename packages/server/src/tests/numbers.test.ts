@@ -162,7 +162,7 @@ describe('the end of a reservation', () => {
     organisation.clock.now = new Date('2026-11-25T09:00:00Z');
     expect((await listReservations(organisation.app)).voids).toContainEqual({
       number: last,
-      reason: 'reserved and not used',
+      reason: 'reserved but not used',
     });
   });
 });

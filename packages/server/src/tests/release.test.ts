@@ -138,7 +138,7 @@ describe('release', () => {
         organisation.app.db,
         `select 1 from mails where subject like :like and address = 'controller@test.example'`,
         {
-          like: `Held: ${number}%`,
+          like: `Blocked: ${number}%`,
         },
       ),
     ).toHaveLength(1);

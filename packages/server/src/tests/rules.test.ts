@@ -92,7 +92,7 @@ test('each change is an edition with its reason and what differs, in the trail t
   expect(rule.name).toBe('Memorandum');
   expect(editions.map((e) => [e.n, e.reason])).toEqual([
     [2, 'The word of the organisation'],
-    [1, 'As it was laid down'],
+    [1, 'First edition'],
   ]);
   expect(editions[0]?.differences).toEqual([
     { what: 'name', before: 'Memo', after: 'Memorandum' },
@@ -428,7 +428,7 @@ test('the organisation as a whole: week, holidays and fallback approver, with ed
   await changeOrganisation(organisation.app, await admin(), body);
   const after = await organisationSettings(organisation.app);
   expect(after).toMatchObject({ week: [1, 2, 3, 4], signingIdleMinutes: 10, fallbackApprover: { name: 'Controller' } });
-  expect(after.editions.map((edition) => edition.reason)).toEqual(['Four days a week', 'As it was laid down']);
+  expect(after.editions.map((edition) => edition.reason)).toEqual(['Four days a week', 'First edition']);
   expect((await organisation.app.organisation()).calendar.holidays.has('2026-12-08')).toBe(true);
   expect(await codeOf(changeOrganisation(organisation.app, await admin(), body))).toBe('nothing_changed');
 });

@@ -87,7 +87,7 @@ export const renameFile = (
     if (!main || main.name === name) throw refused('same_content', { n: revision.version_count });
     const version = await addVersion(work, revision, {
       files: files.map((file) => (file === main ? { ...file, name } : file)),
-      note: `Named ${name}`,
+      note: `Renamed to ${name}`,
       title: revision.title,
       summary: revision.summary,
       metadata: revision.metadata,

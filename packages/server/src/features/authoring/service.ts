@@ -253,9 +253,9 @@ export const takeOverCheckout = (app: App, viewer: Viewer, ref: string, reason: 
       kind: 'check-out taken over',
       about: document.id,
       subject: `${viewer.name} took over your check-out of ${document.number}`,
-      lead: `${document.number} ${revision.title} was checked out to you. ${viewer.name} has it now and goes on from version ${revision.version_count}. ${kept ? 'What you had saved on the network drive is kept beside its versions.' : 'What you have not checked in is on your machine alone.'}`,
+      lead: `${document.number} ${revision.title} was checked out to you. ${viewer.name} has taken over the check-out and continues from version ${revision.version_count}. ${kept ? 'What you had saved on the network drive is kept as a supporting file.' : 'What you have not checked in is on your machine alone.'}`,
       quote: reason,
-      link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open it' },
+      link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
     });
   });
 

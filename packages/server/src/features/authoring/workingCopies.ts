@@ -112,7 +112,7 @@ export const keepUnsaved = async (
   await addSupportingFile(work, opened, revision, {
     sha256: copy.sha256,
     name: copy.name,
-    note: 'Saved on the network drive and not checked in when the check-out was taken over',
+    note: 'Saved on the network drive, not checked in before the check-out was taken over',
     byId: checkout.person_id,
   });
   return true;

@@ -66,11 +66,11 @@ export const sendParcel = async (app: App, viewer: Viewer, id: string, response:
   });
   const ready = async () => {
     if (failed) throw failed;
-    if (response.destroyed) throw new Error('the parcel was left');
+    if (response.destroyed) throw new Error('the download was cancelled');
     if (response.writableNeedDrain) await drained(response);
   };
   const used = new Set<string>();
-  const list = [['number', 'title', 'revision', 'state', 'file', 'sha256', 'left out because']];
+  const list = [['number', 'title', 'revision', 'state', 'file', 'sha256', 'not included because']];
   for (const documentId of parcel.document_ids) {
     try {
       const opened = await openDocument(app.db, viewer, documentId, day);

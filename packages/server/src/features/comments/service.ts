@@ -109,7 +109,7 @@ const tell = async (
     kind: 'comment' as const,
     about: opened.document.id,
     subject: `${number} ${revision.label}: ${what} ${viewer.name}`,
-    lead: `${viewer.name} wrote on ${number} ${revision.label}, ${revision.title}.`,
+    lead: `${viewer.name} commented on ${number} ${revision.label}, ${revision.title}.`,
     quote: said.text,
     link: { path: `/d/${encodeURIComponent(number)}?side=comments`, label: 'Open the comments' },
   });
@@ -117,7 +117,7 @@ const tell = async (
   const others = [...new Set(said.to)].filter(
     (id): id is string => id !== null && id !== viewer.id && !named.includes(id),
   );
-  if (named.length > 0) await notify(app, work, named, message('you are named by'));
+  if (named.length > 0) await notify(app, work, named, message('mentioned by'));
   if (others.length > 0) await notify(app, work, others, message(`${said.what} by`));
 };
 
@@ -309,7 +309,7 @@ export const reopen = (app: App, viewer: Viewer, ref: string, commentId: string,
       payload: { comment: commentId, reason },
     });
     await tell(app, work, viewer, opened, revision, {
-      what: 'comment opened again',
+      what: 'comment reopened by',
       text: reason,
       to: [...(await store.listAssignees(work.trx, commentId)), comment.assignee_id],
       named: [],
@@ -335,7 +335,7 @@ export const assign = (
       payload: { comment: commentId, to: personId },
     });
     await tell(app, work, viewer, opened, revision, {
-      what: 'comment given to you',
+      what: 'comment assigned to you by',
       text: comment.text,
       to: [personId],
       named: [],

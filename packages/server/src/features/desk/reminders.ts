@@ -115,7 +115,7 @@ const remindOne = (app: App, personId: string, day: string): Promise<number> =>
         kind: 'reminder',
         subject: `${due.number}: ${due.what}, ${dayInWords(due.on_day)}`,
         lead: leadOf(due),
-        link: { path: `/d/${encodeURIComponent(due.number)}`, label: 'Open it' },
+        link: { path: `/d/${encodeURIComponent(due.number)}`, label: 'Open the document' },
       });
     }
     return sent;
@@ -126,7 +126,7 @@ const leadOf = ({ kind, number, title, what, on_day }: Due): string => {
     case 'source':
       return `${number} ${title} comes from outside. It is due to be looked at where it comes from.`;
     case 'check-out':
-      return `You have ${number} ${title} checked out. It was expected back on ${dayInWords(on_day)}; others wait for it. Check it in, or give up the check-out.`;
+      return `You have ${number} ${title} checked out. It was expected back on ${dayInWords(on_day)}. Check it in, or discard the check-out.`;
     default:
       return `${number} ${title}: ${what} is ${dayInWords(on_day)}.`;
   }

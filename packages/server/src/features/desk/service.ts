@@ -59,9 +59,7 @@ const rowsFor = async (
         primary: true,
         detail: [
           d.step,
-          d.principal
-            ? `you stand in for ${d.principal} until ${d.until ? dayInWords(d.until) : ''}`
-            : `from ${d.sender}`,
+          d.principal ? `acting for ${d.principal} until ${d.until ? dayInWords(d.until) : ''}` : `from ${d.sender}`,
           d.kind === 'approval'
             ? ''
             : `${plural(readingMinutes({ words: d.words, pictures: 0 }), 'minute')}, ${plural(d.comments, 'open comment')}`,
@@ -75,7 +73,7 @@ const rowsFor = async (
       const overdue = f.out && (f.expected_back ? f.expected_back < day : days > 14);
       const back =
         f.run_state === 'rejected' && f.said_by
-          ? `Sent back by ${f.said_by}: “${f.comment}”`
+          ? `Returned by ${f.said_by}: “${f.comment}”`
           : f.run_state === 'recalled'
             ? 'Recalled'
             : f.out
@@ -92,7 +90,7 @@ const rowsFor = async (
         due: f.expected_back,
         overdue: overdue,
         daysOverdue: f.out ? days : 0,
-        action: 'Work on it',
+        action: 'Continue',
         detail: `${back}${f.comments ? ` · ${plural(f.comments, 'open comment')}` : ''}`,
         link: `/d/${encodeURIComponent(f.number)}`,
         primary: false,
@@ -115,10 +113,10 @@ const rowsFor = async (
         link: `/d/${encodeURIComponent(r.number)}/release`,
         detail: [
           r.blocked_since
-            ? 'Held: the preflight found a blocker'
+            ? 'Release blocked: the preflight found a blocker'
             : r.state === 'approved'
               ? `${plural(r.signatures, 'signature')} in`
-              : 'Comes into force by itself',
+              : 'Comes into force automatically',
           r.owed ? `readers ${Math.round((r.done / r.owed) * 100)} % done` : '',
           r.in_force ? `replaces ${r.in_force}` : 'first release',
         ]
@@ -164,7 +162,8 @@ const rowsFor = async (
         action: due.kind === 'source' ? 'Look' : 'Open',
         link: `/d/${encodeURIComponent(due.number)}${due.kind === 'source' ? '?command=check%20source' : ''}`,
         primary: false,
-        detail: due.kind === 'source' ? 'From outside: look at its source' : `${due.what} is ${dayInWords(due.on_day)}`,
+        detail:
+          due.kind === 'source' ? 'External document: check the source' : `${due.what} is ${dayInWords(due.on_day)}`,
       }),
     ),
   ];

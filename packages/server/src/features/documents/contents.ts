@@ -107,7 +107,7 @@ export const deleteUnreferencedSoon = (app: App, work: UnitOfWork, hashes: reado
   if (hashes.length > 0)
     work.afterCommit(() => {
       deleteUnreferencedContent(app, hashes).catch((error) =>
-        app.log.error({ err: error, hashes }, 'bytes that nothing holds stayed'),
+        app.log.error({ err: error, hashes }, 'unreferenced content could not be deleted'),
       );
     });
 };

@@ -137,7 +137,7 @@ export const shownCopy = async (
   if (file.size > MOST_BYTES) return undefined;
   if (file.media_type === PDF) {
     const { zone } = await app.organisation();
-    const foot = `Shown to ${whose} on ${dayOf(app.clock(), zone)}. Not to be taken away.`;
+    const foot = `Shown to ${whose} on ${dayOf(app.clock(), zone)}. Not to be copied.`;
     const bytes = await parse('markPdf', await app.content.intactPath(file.sha256), { head: '', foot, across: whose });
     return bytes && { bytes, mediaType: PDF };
   }

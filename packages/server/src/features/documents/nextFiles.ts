@@ -56,7 +56,7 @@ export const renameByRule = async (
   const named = namedByRule(opened, revision, revision.version_count + 1, work.day, files);
   if (named.every((file, i) => file.name === files[i]?.name)) return;
   const { title, summary, metadata } = revision;
-  await addVersion(work, revision, { files: named, note: 'Named anew by the rule', title, summary, metadata });
+  await addVersion(work, revision, { files: named, note: 'Renamed by rule', title, summary, metadata });
 };
 
 /** Whether the originals are what they were, byte for byte and word for word. */

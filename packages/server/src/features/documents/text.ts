@@ -26,7 +26,7 @@ export const extractText = async (app: App, sha256: string): Promise<boolean> =>
   } catch (error) {
     if (isConnectionLost(error)) throw error;
     // Marked, it is not tried again by itself: what broke the process that read it would do so each time.
-    app.log.warn({ sha256, reason: (error as Error).message.slice(0, 200) }, 'no text could be taken out');
+    app.log.warn({ sha256, reason: (error as Error).message.slice(0, 200) }, 'no text could be extracted');
     isBroken = true;
   }
   await app.db.transaction((trx) => keepWords(app, trx, content, isBroken ? 'broken' : words));

@@ -122,7 +122,7 @@ export const comeIntoForce = async (
     kind: 'release',
     about: document.id,
     subject: `${document.number} ${revision.label} is in force`,
-    lead: `${revision.title} is in force since ${dayInWords(day)}${former ? ` and supersedes ${former.label}` : ''}.`,
+    lead: `${revision.title} has been in force since ${dayInWords(day)}${former ? ` and supersedes ${former.label}` : ''}.`,
     link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
   });
   const fresh = await findRevision(work.trx, revision.id);
@@ -182,13 +182,13 @@ export const applyDue = async (app: App, work: UnitOfWork, documentId: string): 
     asClock(work).record({
       kind: 'revision.release-blocked',
       subject: subjectOf(document, revision),
-      payload: { planned: revision.planned_on, blockers: blockers.map((line) => line.refusal?.code ?? line.check) },
+      payload: { planned: revision.planned_on, blockers: blockers.flatMap((line) => line.refusal ?? []) },
     });
     await notify(app, work, await store.listReleasers(work.trx, documentId, work.day), {
       kind: 'release',
       about: documentId,
       subject: `Blocked: ${document.number} ${revision.label} did not come into force`,
-      lead: `It was scheduled for ${dayInWords(revision.planned_on)} and the preflight found ${blockers.length === 1 ? 'a blocker' : `${blockers.length} blockers`}. It comes into force when they are cleared.`,
+      lead: `It was scheduled for ${dayInWords(revision.planned_on)} and the preflight found ${blockers.length === 1 ? 'one blocker' : `${blockers.length} blockers`}. It comes into force when they are cleared.`,
       link: { path: `/d/${encodeURIComponent(document.number)}/release`, label: 'Open the preflight' },
     });
     return true;

@@ -274,7 +274,7 @@ export const folderGrants = async (
     grants
       .filter((grant) => grant.folder_id === folderId)
       .map((grant) => ({
-        subject: { kind: grant.subject_kind, id: grant.subject_id, name: grant.name ?? 'everyone of the organisation' },
+        subject: { kind: grant.subject_kind, id: grant.subject_id, name: grant.name ?? 'everyone in the organisation' },
         rights: grant.rights,
         withheld: grant.withheld,
       }));

@@ -161,7 +161,7 @@ const whereItStands = (
   if (row.round)
     return {
       where: overdue
-        ? `${words}, late ${daysBetween(row.round.due ?? today, today)} d`
+        ? `${words}, ${daysBetween(row.round.due ?? today, today)} days overdue`
         : `${words}, ${row.round.n} of ${row.round.of}`,
       overdue,
     };

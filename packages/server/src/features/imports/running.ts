@@ -20,7 +20,7 @@ export const resumeImports = async (app: App): Promise<void> => {
  * Takes over what is ready, some documents in each transaction together with the mark that they are done: killed at any instant it
  * goes on where it was, and never does a line twice. Works for a while and asks to go on.
  */
-export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise<'done' | 'goes on' | 'stopped'> => {
+export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise<'done' | 'continues' | 'stopped'> => {
   const row = await store.findImport(app.db, id);
   if (row?.state !== 'running') return 'stopped';
   const plan = await judge(app, app.db, row);
@@ -41,7 +41,7 @@ export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise
   for (let at = 0; at < plan.documents.length; at += AT_ONCE) {
     if (performance.now() > until) {
       await app.command(actor, (work) => app.jobs.enqueue(work.trx, 'import.run', { importId: id }));
-      return 'goes on';
+      return 'continues';
     }
     const takeBatch = () =>
       app.command(actor, async (work) => {
@@ -65,11 +65,11 @@ export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise
         return true;
       });
     const going = await takeBatch().catch((error: unknown) => {
-      if (error instanceof RefusalError && error.refusals[0]?.code === 'number_taken') return 'judge anew' as const;
+      if (error instanceof RefusalError && error.refusals[0]?.code === 'number_taken') return 'check again' as const;
       throw error;
     });
     // Somebody else gave one of these numbers meanwhile: judged anew, its line says so and the others go on.
-    if (going === 'judge anew') return runImport(app, id, Math.max(0, until - performance.now()));
+    if (going === 'check again') return runImport(app, id, Math.max(0, until - performance.now()));
     if (!going) return 'stopped';
   }
   await app.command(actor, async (work) => {

@@ -149,7 +149,7 @@ const MEANING_WORDS: Record<(typeof MANIFEST_MEANINGS)[number], string> = {
   registered: 'Registered on',
   file: 'File',
   keywords: 'Keywords',
-  signers: 'Signers, as told',
+  signers: 'Signers',
   summary: 'Summary',
 };
 

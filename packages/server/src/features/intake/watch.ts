@@ -10,7 +10,7 @@ import { RefusalError } from '../../platform/refused.ts';
 import { keepContent } from '../documents/contents.ts';
 import { insertIncomingFile } from './store.ts';
 
-const SYSTEM_INTAKE: Actor = { id: null, signInName: 'system.intake', name: 'Watched folder' };
+const SYSTEM_INTAKE: Actor = { id: null, signInName: 'system.intake', name: 'Intake folder' };
 /** What is still being written is left until it has been quiet for so long. */
 const QUIET_MS = 1500;
 const REFUSED = '.refused';
@@ -44,7 +44,7 @@ export const takeIncomingFiles = async (app: App): Promise<number> => {
       // One file that cannot be taken now does not keep the others waiting; it is tried again.
       app.log.warn(
         { path: relative(root, path), reason: (error as Error).message },
-        'an incoming file could not be taken',
+        'an incoming file could not be read',
       );
     }
   }
@@ -114,7 +114,7 @@ export const watchFolder = (app: App, everyMs = 2000): { stop: () => Promise<voi
   let looking: Promise<unknown> = Promise.resolve();
   const look = () => {
     looking = takeIncomingFiles(app)
-      .catch((error) => app.log.error({ err: error }, 'watched folder'))
+      .catch((error) => app.log.error({ err: error }, 'intake folder'))
       .finally(() => {
         if (!stopped) timer = setTimeout(look, everyMs);
       });

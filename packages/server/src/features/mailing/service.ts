@@ -156,7 +156,7 @@ export const sendMail = async (app: App, sender: MailSender, mailId: string): Pr
       error: (error as Error).message.slice(0, 300),
       next: pause === undefined ? null : new Date(app.clock().getTime() + pause * MINUTE),
     });
-    app.log.warn({ mail: mail.id, reason: (error as Error).message.slice(0, 200) }, 'a mail was not taken');
+    app.log.warn({ mail: mail.id, reason: (error as Error).message.slice(0, 200) }, 'a mail could not be sent');
     return;
   }
   await store.markSent(app.db, mail.id, app.clock());
@@ -205,9 +205,9 @@ export const sendSummaries = async (app: App, actor: Parameters<App['command']>[
         kind: 'summary',
         subject:
           mails.length === 1
-            ? `${work.organisation.code}: one message of the day`
-            : `${work.organisation.code}: ${mails.length} messages of the day`,
-        lead: 'This happened since your last summary.',
+            ? `${work.organisation.code}: one message today`
+            : `${work.organisation.code}: ${mails.length} messages today`,
+        lead: 'Since your last summary:',
         lines: mails.map((mail) => mail.subject),
         link: { path: '/', label: 'Open my Desk' },
       };

@@ -207,6 +207,6 @@ export const endRoundOut = async (app: App): Promise<number> => {
     'end of a reservation',
     await store.listRunOut(app.db, day),
     ({ id }) => ({ subject: id, label: 'Reserved numbers' }),
-    ({ id }) => app.command(SYSTEM_CLOCK, (work) => end(work, id, 'reserved and not used')),
+    ({ id }) => app.command(SYSTEM_CLOCK, (work) => end(work, id, 'reserved but not used')),
   );
 };

@@ -183,7 +183,7 @@ export const changePerson = async (
       await mailAddresses(app, work, [before.email], {
         kind: 'security',
         subject: 'Your mail address was changed',
-        lead: `${viewer.name} changed the mail address of ${before.signInName} to ${change.email}. If this is not right, tell security.`,
+        lead: `${viewer.name} changed the mail address of ${before.signInName} to ${change.email}. If you did not expect this, notify your security contact.`,
         link: { path: '/', label: 'Open Kanonos' },
       });
     }

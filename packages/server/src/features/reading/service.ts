@@ -417,7 +417,7 @@ export const remindOverdue = async (
             rows.length === 1
               ? `Reminder: ${rows[0]?.number} is waiting to be read`
               : `Reminder: ${rows.length} documents are waiting to be read`,
-          lead: `${viewer.name} reminds you of reading that is late.`,
+          lead: `${viewer.name} reminds you of overdue reading.`,
           lines: rows.map((row) => `${row.number} ${row.label}, ${row.title}: was due ${dayInWords(row.due_on)}`),
           link: { path: rows.length === 1 ? `/reading/${rows[0]?.id}` : '/', label: 'Read and sign' },
         },

@@ -220,7 +220,7 @@ export const reopen = (app: App, viewer: Viewer, ref: string, reason: string): P
       kind: 'round ended',
       about: opened.document.id,
       subject: `${opened.document.number} ${revision.label} was reopened`,
-      lead: `${viewer.name} took it back to draft.`,
+      lead: `${viewer.name} returned it to draft.`,
       quote: reason,
       link: { path: `/d/${encodeURIComponent(opened.document.number)}`, label: 'Open the document' },
     });
@@ -262,7 +262,7 @@ export const revise = (
       { id, version_count: 0 },
       {
         files,
-        note: input.uploadId ? 'Begun from an outside file' : `Begun from ${source.label}`,
+        note: input.uploadId ? 'Started from a new file' : `Started from ${source.label}`,
         title: source.title,
         summary: input.summary,
         metadata: source.metadata,

@@ -127,12 +127,12 @@ const askAll = async (
         subject: `${step.name}: ${document.number} ${revision.label}, ${revision.title}`,
         lead,
         ...(round.message ? { quote: round.message } : {}),
-        lines: [`due ${dayInWords(due)}`, ...(revision.reason ? [`why: ${revision.reason}`] : [])],
+        lines: [`due ${dayInWords(due)}`, ...(revision.reason ? [`reason: ${revision.reason}`] : [])],
         link,
       });
-    await ask(`${round.started_by_name} sent it; you are asked: ${step.name}.`, assignment.person_id);
+    await ask(`${round.started_by_name} submitted it. Your step: ${step.name}.`, assignment.person_id);
     for (const deputy of deputies.filter((d) => d.person_id === assignment.person_id))
-      await ask(`You stand in for ${assignment.person_name}, who is asked: ${step.name}.`, deputy.deputy_id);
+      await ask(`You are acting for ${assignment.person_name}. The step: ${step.name}.`, deputy.deputy_id);
   }
 };
 
@@ -151,8 +151,8 @@ const endDone = async (app: App, work: UnitOfWork, { document, revision, round }
     about: document.id,
     subject: `${document.number} ${revision.label} is ${approved ? 'approved' : 'reviewed'}`,
     lead: approved
-      ? `All have approved ${revision.title}. Document control can release it.`
-      : `The review of ${revision.title} has ended; it is yours again.`,
+      ? `${revision.title} is approved. Document control can release it.`
+      : `The review of ${revision.title} is complete. It is back on your Desk.`,
     link: linkTo(document),
   });
 };
@@ -202,7 +202,7 @@ const reject = async (
     kind: 'round ended',
     about: document.id,
     subject: `${document.number} ${revision.label} was rejected`,
-    lead: `${step.name}: rejected. It is a draft again and waits on your Desk.`,
+    lead: `${step.name}: rejected. The document is a draft again and is on your Desk.`,
     quote: comment,
     link: linkTo(document),
   });

@@ -1,9 +1,9 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import {
+  type Decision,
   dayInWords,
   dayOf,
   decideCommand,
-  isPositive,
   type Refusal,
   type RouteDefinition,
   refusal,
@@ -136,7 +136,7 @@ export const submit = (
     for (const id of input.chosen) {
       const person = chosen.get(id);
       if (!person || person.state === 'deactivated')
-        throw refused('person_inactive', { who: person?.name ?? 'A person chosen' });
+        throw refused('person_inactive', { who: person?.name ?? 'Reviewers' });
     }
     const resolved = await resolveRoute(work.trx, app, opened, type, input.chosen, work.day);
     assertAllowed(resolved.flatMap(({ people }) => (people.ok ? [] : people.refusals)));
@@ -204,8 +204,17 @@ const startRound = async (
     );
   }
   const round = await store.findRound(work.trx, id);
-  if (!round) throw new Error('the round just made is not there');
+  if (!round) throw new Error('the new round was not found');
   return round;
+};
+
+/** What somebody did, to be read after the name. */
+const SAID: Record<Decision, string> = {
+  'no objection': 'has no objection',
+  'with comments': 'has comments',
+  done: 'completed the task',
+  approve: 'approved',
+  reject: 'rejected',
 };
 
 /** Decides in a step; approving signs. Whoever decides first for an assignment closes it, deputy or principal. */
@@ -283,8 +292,8 @@ export const decide = async (
       await notify(app, work, [asked.round.started_by], {
         kind: 'decision',
         about: document.id,
-        subject: `${document.number} ${revision.label}: ${viewer.name} ${isPositive(input.decision) && signs ? 'approved' : `says ${input.decision}`}`,
-        lead: `${asked.step.name}: ${input.decision}${asDeputy ? ` (for ${asked.assignment.person_name})` : ''}.`,
+        subject: `${document.number} ${revision.label}: ${viewer.name} ${SAID[input.decision]}`,
+        lead: `${viewer.name} ${SAID[input.decision]} in the step “${asked.step.name}”${asDeputy ? ` as deputy of ${asked.assignment.person_name}` : ''}.`,
         ...(input.comment ? { quote: input.comment } : {}),
         link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
       });
@@ -326,7 +335,7 @@ export const recall = (app: App, viewer: Viewer, ref: string, reason: string): P
         kind: 'round ended',
         about: opened.document.id,
         subject: `${opened.document.number} ${revision.label} was recalled`,
-        lead: `${viewer.name} called it back; your decision is no longer awaited.`,
+        lead: `${viewer.name} recalled it; your decision is no longer needed.`,
         quote: reason,
         link: { path: '/', label: 'Open my Desk' },
       },
@@ -368,8 +377,8 @@ export const remind = (app: App, viewer: Viewer, ref: string): Promise<{ reminde
       await notify(app, work, [assignment.person_id], {
         kind: 'reminder',
         about: opened.document.id,
-        subject: `Reminder: ${opened.document.number} ${opened.work.label} waits for you`,
-        lead: `${viewer.name} reminds you: your decision on ${opened.work.title} is awaited since ${assignment.opened_at ? dayInWords(dayOf(assignment.opened_at, work.organisation.zone)) : 'it was sent'}.`,
+        subject: `Reminder: ${opened.document.number} ${opened.work.label} is waiting for you`,
+        lead: `${viewer.name} reminds you that ${opened.work.title} has been waiting for your decision since ${assignment.opened_at ? dayInWords(dayOf(assignment.opened_at, work.organisation.zone)) : 'it was submitted'}.`,
         link: { path: `/tasks/${assignment.id}`, label: 'Decide' },
       });
     }

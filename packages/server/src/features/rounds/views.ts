@@ -20,7 +20,7 @@ import { filesToOpen, getRecord, nameAssignees, signaturesOf } from '../signing/
 import { answerRefusals, openAssignment } from './asked.ts';
 import * as store from './store.ts';
 
-const ruleWords = (rule: store.StepRow['rule']) => (rule.kind === 'k of n' ? `${rule.k} of those asked` : rule.kind);
+const ruleWords = (rule: store.StepRow['rule']) => (rule.kind === 'k of n' ? `${rule.k} of the assignees` : rule.kind);
 
 /** The runs of a revision with steps, decisions and signatures, newest first. */
 export const roundsOf = async (

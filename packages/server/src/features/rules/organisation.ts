@@ -126,7 +126,7 @@ export const seedOrganisation = async (
         scope: counter.scope,
         last: counter.last,
       });
-    await keepFirstEditions(trx, 'As it was laid down', app.clock());
+    await keepFirstEditions(trx, 'First edition', app.clock());
     const collision = findCollision(await knownRules(trx));
     if (collision)
       throw new Error(`numbering rules are ambiguous: ${collision.number} could be ${collision.readings.join(' or ')}`);

@@ -227,7 +227,7 @@ export const changeOrganisation = (
         kind: 'organisation',
         subjectId: 'organisation',
         value: before,
-        reason: 'As it was laid down',
+        reason: 'First edition',
         by: null,
         now: work.now,
       });

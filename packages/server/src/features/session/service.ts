@@ -212,12 +212,12 @@ export const mailPasswordLink = async (
       ? {
           kind: 'password link',
           subject: `Welcome to the controlled documents of ${work.organisation.name}`,
-          lead: `You were entered as ${person.signInName}. Set your password with this link within ${LINK_DAYS} days.`,
+          lead: `Your sign-in name is ${person.signInName}. Set your password with this link within ${LINK_DAYS} days.`,
         }
       : {
           kind: 'password link',
           subject: 'Your password was reset',
-          lead: `${work.actor.name} started a reset of your password; the old one no longer works. Set the next one with this link within ${LINK_DAYS} days. If you did not ask for it, tell security.`,
+          lead: `${work.actor.name} reset your password; the old one no longer works. Set a new one with this link within ${LINK_DAYS} days. If you did not ask for this, notify your security contact.`,
         };
   const link = { path: `/password/${SECRET}`, label: 'Set my password' };
   await notify(app, work, [person.id], { ...message, link, secret: token }, true);
@@ -232,7 +232,7 @@ export const mailPasswordLink = async (
       {
         kind: 'security',
         subject: 'Your password was reset',
-        lead: `${work.actor.name} started a reset of the password of ${person.signInName}. The link to set the next one went to ${current}. If this is not your address, or nobody asked for the reset, tell security at once.`,
+        lead: `${work.actor.name} reset the password of ${person.signInName}. The link to set a new one was sent to ${current}. If this is not your address, or nobody asked for the reset, notify your security contact immediately.`,
         link: { path: '/', label: 'Open Kanonos' },
       },
     );
@@ -297,8 +297,8 @@ export const addAbsence = async (
     if (deputy) {
       await notify(app, work, [deputy.id], {
         kind: 'absence',
-        subject: `You stand in for ${viewer.name}`,
-        lead: `${viewer.name} is away from ${dayInWords(absence.from)} to ${dayInWords(absence.to)} and named you as deputy. What is asked of ${viewer.name} then stands on your Desk too.`,
+        subject: `You are acting for ${viewer.name}`,
+        lead: `${viewer.name} is away from ${dayInWords(absence.from)} to ${dayInWords(absence.to)} and named you as deputy. Tasks of ${viewer.name} will also appear on your Desk.`,
         link: { path: '/', label: 'Open my Desk' },
       });
     }

@@ -161,7 +161,7 @@ export const checkSigning = async (
         {
           kind: 'security',
           subject: `Signing locked for ${viewer.signInName}`,
-          lead: `${WRONG_TRIES_LOCK} wrong tries to sign as ${viewer.name}. Signing is locked for ${LOCK_MINUTES} minutes.`,
+          lead: `${WRONG_TRIES_LOCK} failed attempts to sign as ${viewer.name}. Signing is locked for ${LOCK_MINUTES} minutes.`,
           link: { path: '/trail?kind=signing.refused', label: 'Open the audit trail' },
         },
         true,
@@ -175,7 +175,7 @@ export const checkSigning = async (
     work.record({
       kind: 'signing.refused',
       subject: subjectOf(...about),
-      payload: { why: refusals.map((r) => r.code) },
+      payload: { why: refusals },
     });
   });
   throw new RefusalError(refusals);
@@ -250,7 +250,7 @@ const noteRefused = async (app: App, viewer: Viewer, record: store.RecordRow, er
       work.record({
         kind: 'signing.refused',
         subject: subjectOf({ id: document, number }, { id: revision, label }),
-        payload: { why: error.refusals.map((one) => one.code) },
+        payload: { why: [...error.refusals] },
       }),
     );
   }

@@ -66,7 +66,7 @@ export const tellIncidents = async (app: App): Promise<number> => {
         {
           kind: 'security',
           subject: `A stored file ${incident.what === 'missing' ? 'is missing' : 'was altered'}`,
-          lead: `The ${incident.found_by} found that stored bytes ${incident.what === 'missing' ? 'are missing' : 'are no longer those that were filed'} (SHA-256 ${incident.sha256.slice(0, 16)}…). They are handed out no more. Restore them from a backup, then check them again.`,
+          lead: `The ${incident.found_by} found that stored content ${incident.what === 'missing' ? 'is missing' : 'has changed since it was filed'} (SHA-256 ${incident.sha256.slice(0, 16)}…). It can no longer be downloaded. Restore it from a backup, then check it again.`,
           lines: names,
           link: { path: '/system', label: 'Open the system page' },
         },

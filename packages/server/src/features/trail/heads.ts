@@ -91,7 +91,7 @@ export const endDay = async (app: App): Promise<void> => {
     mailAddresses(app, work, app.config.headsTo, {
       kind: 'trail head',
       subject: `Audit trail of ${work.organisation.name} on ${dayInWords(work.day)}`,
-      lead: `The audit trail has ${head.size} events. Keep this mail: with the line below, a trail that is cut or rewritten shows.`,
+      lead: `The audit trail has ${head.size} events. Keep this mail: the line below proves if the trail is later cut or rewritten.`,
       quote: headLine(head),
       link: { path: '/trail', label: 'Open the audit trail' },
     }),

@@ -1,14 +1,16 @@
 import { sentenceOf } from '@kanonos/contract';
-import { dayInWords, isDay, type TrailEvent } from '@kanonos/core';
+import { dayInWords, isDay, type Refusal, type TrailEvent } from '@kanonos/core';
 
 type Event = Pick<TrailEvent, 'kind' | 'subject' | 'payload'>;
 type Say = (p: Record<string, unknown>, subject: Event['subject']) => string;
 
 const list = (value: unknown) => (Array.isArray(value) ? value.join(', ') : String(value ?? ''));
 
-/** Codes of refusals as their sentences, without the full stop: an event never shows a code. */
+/** Refusals as their sentences, without the full stop: an event never shows a code. */
 const sentences = (value: unknown) =>
-  (Array.isArray(value) ? value : [value]).map((code) => sentenceOf(String(code ?? '')).replace(/\.$/, '')).join('; ');
+  (Array.isArray(value) ? (value as Refusal[]) : [])
+    .map(({ code, params }) => sentenceOf(code, params).replace(/[.]$/, ''))
+    .join('; ');
 
 const day = (value: unknown) => (typeof value === 'string' && isDay(value) ? dayInWords(value) : String(value ?? ''));
 const SAID: Record<string, string> = {

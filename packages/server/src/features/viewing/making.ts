@@ -131,7 +131,7 @@ const makePages = async (app: App, kind: ByOffice, waiting: readonly Waiting[]):
       const path = await app.content.intactPath(one.sha256);
       const pages = await parseBehind('pagesOfScan', path).catch((error: Error) => error);
       return pages instanceof Error
-        ? finish(one.sha256, undefined, `It cannot be read as a picture: ${pages.message.slice(0, 200)}`)
+        ? finish(one.sha256, undefined, `It cannot be read as an image: ${pages.message.slice(0, 200)}`)
         : finish(one.sha256, Readable.from([Buffer.from(pages)]), null);
     },
   );

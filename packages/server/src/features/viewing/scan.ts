@@ -62,7 +62,7 @@ export const scanText = async (app: App, sha256: string): Promise<void> => {
   } catch (error) {
     // A program that is gone comes back; a picture that broke it would break it each time, and is marked.
     if (isConnectionLost(error) || (error as { code?: string }).code === 'ENOENT') throw error;
-    app.log.warn({ sha256, reason: String(error).slice(0, 200) }, 'no text could be read from the picture');
+    app.log.warn({ sha256, reason: String(error).slice(0, 200) }, 'no text could be read from the image');
     await app.command(SYSTEM_CLOCK, ({ trx }) =>
       store.saveScan(trx, { sha256, language: '', confidence: 0, pages: 0 }),
     );

@@ -66,7 +66,7 @@ export const drawSmall = async (
     return await parseBehind('picture', path, from === one.sha256 ? one.media_type : PDF, 1, SIDE);
   } catch (error) {
     if (isConnectionLost(error)) throw error;
-    app.log.warn({ sha256: one.sha256, reason: String(error).slice(0, 200) }, 'no small picture could be made');
+    app.log.warn({ sha256: one.sha256, reason: String(error).slice(0, 200) }, 'no thumbnail could be created');
     return undefined;
   }
 };

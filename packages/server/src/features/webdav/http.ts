@@ -42,7 +42,7 @@ type Asking = {
 
 /** The segments of a path below the root of the tree. */
 const pathOf = (raw: string): string[] => {
-  if (raw.includes('#')) throw new WebdavError(400, 'An address has no fragment here.');
+  if (raw.includes('#')) throw new WebdavError(400, 'Addresses must not contain a fragment.');
   try {
     const path = (raw.split('?')[0] ?? '')
       .split('/')
@@ -61,7 +61,7 @@ const pathOfAddress = (request: Request, address: string): string[] => {
   const url = URL.parse(address, `http://${request.headers.host}`);
   if (!url) throw new WebdavError(400, 'The address is not well-formed.');
   if (url.host !== request.headers.host || !`${url.pathname}/`.startsWith(`${BASE}/`))
-    throw new WebdavError(502, 'It would stand on another server.');
+    throw new WebdavError(502, 'The destination is on another server.');
   return pathOf(url.pathname.slice(BASE.length));
 };
 
@@ -94,7 +94,7 @@ const ensureConditions = async (app: App, request: Request, tree: Tree, place: P
   const [match, noneMatch] = [request.headers['if-match'], request.headers['if-none-match']];
   const named = (header: string) => header.split(',').some((one) => one.trim() === '*' || one.trim() === etag);
   if ((match && (!node || !named(match))) || (noneMatch && node && named(noneMatch) && request.method !== 'GET'))
-    throw new WebdavError(412, 'It is not what you have seen; somebody changed it meanwhile.');
+    throw new WebdavError(412, 'Somebody changed it in the meantime.');
   if (lists.length === 0) return;
   const states = new Map<string | undefined, ResourceState>();
   for (const resource of new Set(lists.map((list) => list.resource))) {
@@ -105,7 +105,7 @@ const ensureConditions = async (app: App, request: Request, tree: Tree, place: P
     states.set(resource, { tokens, ...(tag ? { etag: tag } : {}) });
   }
   if (!ifHolds(lists, (resource) => states.get(resource) ?? { tokens: new Set() }))
-    throw new WebdavError(412, 'The conditions of the request do not hold.');
+    throw new WebdavError(412, 'The conditions of the request are not met.');
 };
 
 const sendXml = (response: Response, status: number, xml: string) =>
@@ -124,12 +124,12 @@ const METHODS: Record<string, (asking: Asking) => Promise<void>> = {
     sendXml(response, 207, await proppatch(app, viewer, place, { body, base: BASE, tokens }));
   },
   PUT: async ({ app, viewer, place, tokens, request, response }) => {
-    if (request.headers['content-range']) throw new WebdavError(400, 'A file is sent whole.');
+    if (request.headers['content-range']) throw new WebdavError(400, 'Send the whole file; ranges are not supported.');
     const made = await put(app, viewer, place, request, tokens);
     response.status(made ? 201 : 204).end();
   },
   MKCOL: async ({ app, viewer, place, tokens, request, response }) => {
-    if ((await readText(request)) !== '') throw new WebdavError(415, 'A new folder is asked for without a body.');
+    if ((await readText(request)) !== '') throw new WebdavError(415, 'A request for a new folder has no body.');
     await makeFolder(app, viewer, place, tokens);
     response.status(201).end();
   },
@@ -168,10 +168,10 @@ const METHODS: Record<string, (asking: Asking) => Promise<void>> = {
   },
   UNLOCK: async ({ app, viewer, place, request, response }) => {
     const token = /^<([^<>]+)>$/.exec(request.get('lock-token') ?? '')?.[1];
-    if (!token) throw new WebdavError(400, 'UNLOCK names its lock in Lock-Token.');
+    if (!token) throw new WebdavError(400, 'UNLOCK needs a Lock-Token header.');
     const lock = (await locksOver(app, place)).find((one) => one.token === token);
-    if (!lock) throw new WebdavError(409, 'No such lock holds there.', 'lock-token-matches-request-uri');
-    if (lock.person_id !== viewer.id) throw new WebdavError(403, 'The lock is somebody else’s.');
+    if (!lock) throw new WebdavError(409, 'There is no such lock.', 'lock-token-matches-request-uri');
+    if (lock.person_id !== viewer.id) throw new WebdavError(403, 'The lock belongs to somebody else.');
     const { node } = place;
     if (node?.kind === 'document') await giveBack(app, viewer, node, lock.checkout_id === node.checkout?.id);
     await app.command(actorOf(viewer), ({ trx }) => store.deleteLock(trx, token));
@@ -190,7 +190,7 @@ const overwrites = (request: Request) => request.get('overwrite')?.toUpperCase()
 /** Gives a lock more time (RFC 4918 9.10.2): the one over this place whose token was handed in. */
 const refresh = async (app: App, viewer: Viewer, place: Place, tokens: ReadonlySet<string>, request: Request) => {
   const lock = (await locksOver(app, place)).find((one) => tokens.has(one.token) && one.person_id === viewer.id);
-  if (!lock) throw new WebdavError(412, 'No lock of yours holds there.', 'lock-token-matches-request-uri');
+  if (!lock) throw new WebdavError(412, 'You have no lock there.', 'lock-token-matches-request-uri');
   const seconds = lockSeconds(request.get('timeout') ?? `Second-${lock.seconds}`);
   const until = new Date(app.clock().getTime() + seconds * 1000);
   await store.refreshLock(app.db, { token: lock.token, seconds, until });
@@ -199,7 +199,8 @@ const refresh = async (app: App, viewer: Viewer, place: Place, tokens: ReadonlyS
 
 const sendFile = async ({ app, viewer, tree, place, request, response }: Asking): Promise<void> => {
   const { node } = place;
-  if (!node || (node.kind === 'document' && node.away)) throw new WebdavError(404, 'Nothing is there.');
+  if (!node || (node.kind === 'document' && node.away))
+    throw new WebdavError(404, 'Nothing was found at this address.');
   response.setHeader('Cache-Control', 'private, no-cache');
   if (isCollection(node)) {
     const names = (await tree.children(node)).map((one) => `${one.name}${isCollection(one.node) ? '/' : ''}`);
@@ -244,7 +245,7 @@ export const createWebdav = (app: App): RequestHandler[] => {
     skipSuccessfulRequests: true,
     requestWasSuccessful: (_request, response) => response.statusCode !== 401,
     handler: (_q, response) =>
-      void response.status(429).type('text/plain').send('Too many wrong passwords; wait a minute.'),
+      void response.status(429).type('text/plain').send('Too many failed attempts. Wait a minute and try again.'),
   });
   const handle = async (request: Request, response: Response, _next: NextFunction) => {
     try {
@@ -254,13 +255,13 @@ export const createWebdav = (app: App): RequestHandler[] => {
       const known = toWebdavError(error, zone);
       if (!known) app.log.error({ err: error }, 'unexpected');
       if (response.headersSent) return void response.destroy();
-      const { status, message, condition } = known ?? new WebdavError(500, 'Something went wrong here.');
+      const { status, message, condition } = known ?? new WebdavError(500, 'Something went wrong in Kanonos.');
       if (!request.complete) response.setHeader('Connection', 'close');
       if (condition)
         return sendXml(
           response,
           status,
-          `<?xml version="1.0" encoding="utf-8"?>\n<D:error xmlns:D="DAV:"><D:${condition}/><k:says xmlns:k="urn:kanonos:desk">${escapeXml(message)}</k:says></D:error>`,
+          `<?xml version="1.0" encoding="utf-8"?>\n<D:error xmlns:D="DAV:"><D:${condition}/><k:says xmlns:k="urn:kanonos:drive">${escapeXml(message)}</k:says></D:error>`,
         );
       response.status(status).type('text/plain; charset=utf-8').send(message);
     }
@@ -276,17 +277,17 @@ const answer = async (app: App, request: Request, response: Response): Promise<v
   if (!viewer) {
     response.setHeader(
       'WWW-Authenticate',
-      'Basic realm="Kanonos, with a program password from your profile", charset="UTF-8"',
+      'Basic realm="Kanonos, with an application password from your profile", charset="UTF-8"',
     );
     throw new WebdavError(
       401,
-      'Sign in with your sign-in name and a program password, which you make on your profile.',
+      'Sign in with your sign-in name and an application password, which you create in your profile.',
     );
   }
   const method = METHODS[request.method];
   if (!method) {
     response.setHeader('Allow', ALLOWED);
-    throw new WebdavError(405, `${request.method} is not known here.`);
+    throw new WebdavError(405, `${request.method} is not supported.`);
   }
   const path = pathOf(request.url);
   const tree = await openTree(app, viewer);

@@ -61,23 +61,23 @@ export type Wish = { shared: boolean; owner: string };
 /** What a LOCK asks for by its body (RFC 4918 14.11); without a body a lock is refreshed. */
 export const readWish = (text: string): Wish => {
   const root = parseBody(text);
-  if (root.localName !== 'lockinfo') throw new WebdavError(400, 'The body of LOCK is a lockinfo.');
+  if (root.localName !== 'lockinfo') throw new WebdavError(400, 'The body of LOCK must be a lockinfo.');
   const [scope] = below(root, 'lockscope');
   const [owner] = below(root, 'owner');
   const shared = scope ? below(scope, 'shared').length > 0 : false;
   if (!scope || (!shared && below(scope, 'exclusive').length === 0))
-    throw new WebdavError(422, 'A lock is exclusive or shared.');
+    throw new WebdavError(422, 'A lock must be exclusive or shared.');
   return { shared, owner: owner ? inner(owner).slice(0, 2000) : '' };
 };
 
 /** A document is checked out by its lock; who has it already is told to everyone else. */
 const checkOutForLock = async (app: App, viewer: Viewer, node: DocumentNode): Promise<string | null> => {
   if (!isInWork(node.file.state) || node.file.sort !== 0)
-    throw new WebdavError(403, 'What is in force is read-only; revise the document to change it.');
+    throw new WebdavError(403, 'A revision in force is read-only. Revise the document to change it.');
   if (node.checkout?.person_id === viewer.id) return null;
   if (node.checkout)
     throw new WebdavError(423, `${node.checkout.person_name} has it checked out.`, 'no-conflicting-lock');
-  if (!hasRight(node.rights, 'author')) throw new WebdavError(403, 'You may read it and not change it.');
+  if (!hasRight(node.rights, 'author')) throw new WebdavError(403, 'You may read it but not change it.');
   await checkOut(app, viewer, node.file.document_id, { note: '', expectedBack: null });
   const [mine] = await store.listCheckouts(app.db, [node.file.document_id]);
   return mine?.id ?? null;
@@ -93,7 +93,7 @@ export const giveLock = async (
 ): Promise<{ lock: store.LockRow; made: boolean }> => {
   const { node } = place;
   if (node?.kind === 'folder') throw new WebdavError(403, 'A folder of the filing plan cannot be locked.');
-  if (node?.kind === 'document' && wish.shared) throw new WebdavError(403, 'A document is locked by one person alone.');
+  if (node?.kind === 'document' && wish.shared) throw new WebdavError(403, 'Only one person can lock a document.');
   const held = await locksOver(app, place);
   const inside =
     node?.kind === 'desk' && node.row.is_folder && wish.deep

@@ -19,14 +19,14 @@ export const readAsked = (text: string): Asked => {
   if (text.trim() === '') return 'all';
   const root = parseBody(text);
   if (root.localName !== 'propfind' || root.namespaceURI !== WEBDAV)
-    throw new WebdavError(400, 'The body of PROPFIND is a propfind.');
+    throw new WebdavError(400, 'The body of PROPFIND must be a propfind.');
   if (below(root, 'propname').length > 0) return 'names';
   if (below(root, 'allprop').length > 0) return 'all';
   const [prop] = below(root, 'prop');
-  if (!prop) throw new WebdavError(400, 'PROPFIND asks for allprop, propname or prop.');
+  if (!prop) throw new WebdavError(400, 'PROPFIND needs allprop, propname or prop.');
   const asked = below(prop);
   // Each is answered for each file of a folder: no program asks for so many.
-  if (asked.length > MOST_ASKED) throw new WebdavError(400, `PROPFIND asks for at most ${MOST_ASKED} properties.`);
+  if (asked.length > MOST_ASKED) throw new WebdavError(400, `PROPFIND accepts at most ${MOST_ASKED} properties.`);
   return [
     ...new Map(
       asked.map((one) => [
@@ -98,7 +98,7 @@ export const propfind = async (
   place: Place,
   { asked, deep, base }: { asked: Asked; deep: boolean; base: string },
 ): Promise<string> => {
-  if (!place.node) throw new WebdavError(404, 'Nothing is there.');
+  if (!place.node) throw new WebdavError(404, 'Nothing was found at this address.');
   const listed: Listed[] = [
     { node: place.node, name: place.path.at(-1) ?? '', href: hrefOf(base, place.path, place.node) },
     ...(deep ? await tree.children(place.node) : []).map((one) => ({
@@ -148,7 +148,7 @@ type Change = { property: Property; remove: boolean };
 const readChanges = (body: string): Change[] => {
   const root = parseBody(body);
   if (root.localName !== 'propertyupdate' || root.namespaceURI !== WEBDAV)
-    throw new WebdavError(400, 'The body of PROPPATCH is a propertyupdate.');
+    throw new WebdavError(400, 'The body of PROPPATCH must be a propertyupdate.');
   return below(root).flatMap((one) => {
     const remove = one.localName === 'remove';
     if (one.namespaceURI !== WEBDAV || (!remove && one.localName !== 'set')) return [];
@@ -164,11 +164,12 @@ export const proppatch = async (
   { body, base, tokens }: { body: string; base: string; tokens: ReadonlySet<string> },
 ): Promise<string> => {
   const { node } = place;
-  if (!node) throw new WebdavError(404, 'Nothing is there.');
+  if (!node) throw new WebdavError(404, 'Nothing was found at this address.');
   const changes = readChanges(body);
   await ensureUnlocked(app, place, tokens);
   if (node.kind === 'desk') ensureMayPut(place);
-  if (node.kind === 'document' && !hasRight(node.rights, 'read')) throw new WebdavError(403, 'You may only see it.');
+  if (node.kind === 'document' && !hasRight(node.rights, 'read'))
+    throw new WebdavError(403, 'You may see it but not change it.');
   const href = hrefOf(base, place.path, node);
   const bare = ({ property: { namespace, name } }: Change) => ({ namespace, name });
   const protectedOnes = changes.filter(({ property }) => property.namespace === WEBDAV);

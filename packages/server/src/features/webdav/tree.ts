@@ -210,13 +210,12 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
 /** Where something new may be put: a folder in which this person registers, or a desk folder of theirs. */
 export const ensureMayPut = (place: Place): { folderId: string; parentId: string | null } => {
   const { parent } = place;
-  if (!parent) throw new WebdavError(409, 'The folder in which it would stand is not there.');
-  if (!isCollection(parent)) throw new WebdavError(409, 'It would stand in a file, and not in a folder.');
+  if (!parent) throw new WebdavError(409, 'The destination folder does not exist.');
+  if (!isCollection(parent)) throw new WebdavError(409, 'The destination is inside a file, not a folder.');
   if (parent.kind === 'desk') return { folderId: parent.row.folder_id, parentId: parent.row.id };
   const { folder, rights } = parent as FolderNode;
-  if (!folder)
-    throw new WebdavError(403, 'Nothing is kept beside the areas of the filing plan; choose a folder in one.');
-  if (!hasRight(rights, 'author')) throw new WebdavError(403, 'You do not register in this folder.');
+  if (!folder) throw new WebdavError(403, 'Files cannot be stored at the top level. Choose a folder in an area.');
+  if (!hasRight(rights, 'author')) throw new WebdavError(403, 'You may not register documents in this folder.');
   if (isFolderShut(folder.state)) throw new WebdavError(403, `The folder ${folder.name} is ${folder.state}.`);
   return { folderId: folder.id, parentId: null };
 };

@@ -28,11 +28,11 @@ const NOTE = 'Saved on the network drive';
 /** Whether a person may put something in a document's place; who has it is told to everyone else. */
 const ensureMayChange = (viewer: Viewer, node: DocumentNode): void => {
   if (!isInWork(node.file.state) || node.file.sort !== 0)
-    throw new WebdavError(403, 'What is in force is read-only; revise the document to change it.');
+    throw new WebdavError(403, 'A revision in force is read-only. Revise the document to change it.');
   if (node.checkout && node.checkout.person_id !== viewer.id)
     throw new WebdavError(423, `${node.checkout.person_name} has it checked out.`);
   if (!node.checkout && !hasRight(node.rights, 'author'))
-    throw new WebdavError(403, 'You may read it and not change it.');
+    throw new WebdavError(403, 'You may read it but not change it.');
 };
 
 /**
@@ -90,7 +90,7 @@ export const put = async (
 ): Promise<boolean> => {
   const { node } = place;
   const name = place.path.at(-1) ?? '';
-  if (node && isCollection(node)) throw new WebdavError(405, 'A folder stands there.');
+  if (node && isCollection(node)) throw new WebdavError(405, 'There is a folder with this name.');
   await ensureUnlocked(app, place, tokens, { member: !node });
   if (node?.kind === 'document') {
     ensureMayChange(viewer, node);
@@ -107,14 +107,14 @@ export const put = async (
     }
     if (!target) return false;
     const put = await store.putNode(work.trx, { id: newId(), personId: viewer.id, ...target, name, ...written });
-    if (!put) throw new WebdavError(409, 'Something else of that name was put there at the same moment. Try again.');
+    if (!put) throw new WebdavError(409, 'Somebody else used this name at the same moment. Try again.');
     return put.made;
   });
 };
 
 /** Makes a folder of drive files; the filing plan's own folders are made where it is laid down. */
 export const makeFolder = async (app: App, viewer: Viewer, place: Place, tokens: Tokens): Promise<void> => {
-  if (place.node) throw new WebdavError(405, 'Something of that name is there already.');
+  if (place.node) throw new WebdavError(405, 'This name already exists there.');
   const target = ensureMayPut(place);
   await ensureUnlocked(app, place, tokens, { member: true });
   await app.command(actorOf(viewer), async (work) => {
@@ -147,7 +147,8 @@ const removeNode = async (app: App, viewer: Viewer, { row }: DriveNode): Promise
  */
 export const remove = async (app: App, viewer: Viewer, place: Place, tokens: Tokens): Promise<void> => {
   const { node } = place;
-  if (!node || (node.kind === 'document' && node.away)) throw new WebdavError(404, 'Nothing is there.');
+  if (!node || (node.kind === 'document' && node.away))
+    throw new WebdavError(404, 'Nothing was found at this address.');
   if (node.kind === 'folder')
     throw new WebdavError(403, 'Folders of the filing plan are put away where it is laid down.');
   await ensureUnlocked(app, place, tokens, { member: true, all: true });
@@ -155,7 +156,7 @@ export const remove = async (app: App, viewer: Viewer, place: Place, tokens: Tok
   if (node.checkout?.person_id !== viewer.id)
     throw new WebdavError(
       403,
-      'A document is not deleted from a desk program; it is removed or withdrawn on its page.',
+      'Documents cannot be deleted on the network drive. Remove or withdraw the document on its page.',
     );
   await stepAside(app, viewer, node);
 };
@@ -170,19 +171,19 @@ const asUpload = async (app: App, viewer: Viewer, node: DocumentNode, name: stri
   if (node.checkout?.person_id === viewer.id && node.checkout.upload_id) return node.checkout.upload_id;
   const stream = await app.content.open(node.file.sha256);
   const kept = await keepBytes(app, viewer, name, stream);
-  if (!kept) throw new WebdavError(404, 'Nothing is there.');
+  if (!kept) throw new WebdavError(404, 'Nothing was found at this address.');
   return kept.uploadId;
 };
 
 /** Refuses what cannot be the goal of a copy or a move, and tells whether something there makes room. */
 const ensureGoal = (from: Place, to: Place, overwrite: boolean): void => {
-  if (!from.node) throw new WebdavError(404, 'Nothing is there.');
-  if (from.path.join('\n') === to.path.join('\n')) throw new WebdavError(403, 'It stands there already.');
+  if (!from.node) throw new WebdavError(404, 'Nothing was found at this address.');
+  if (from.path.join('\n') === to.path.join('\n')) throw new WebdavError(403, 'It is there already.');
   const inside = from.path.every((name, i) => to.path[i] === name);
-  if (inside) throw new WebdavError(409, 'A folder cannot stand in itself.');
+  if (inside) throw new WebdavError(409, 'A folder cannot be moved into itself.');
   const there = to.node && !(to.node.kind === 'document' && to.node.away);
-  if (there && !overwrite) throw new WebdavError(412, 'Something of that name is there already.');
-  if (to.node?.kind === 'folder') throw new WebdavError(403, 'A folder of the filing plan stands there.');
+  if (there && !overwrite) throw new WebdavError(412, 'This name already exists there.');
+  if (to.node?.kind === 'folder') throw new WebdavError(403, 'There is a folder of the filing plan with this name.');
 };
 
 const makeRoom = async (app: App, viewer: Viewer, to: Place): Promise<void> => {
@@ -201,13 +202,13 @@ export const copy = async (
   const node = from.node as Node;
   await ensureUnlocked(app, to, tokens, { member: !to.node, all: true });
   if (node.kind === 'folder')
-    throw new WebdavError(403, 'A folder of the filing plan is not copied from a desk program.');
+    throw new WebdavError(403, 'Folders of the filing plan cannot be copied on the network drive.');
   const name = to.path.at(-1) ?? '';
   // Onto a document of one's own, too, it would be taken away.
   if (node.kind === 'document' && node.checkout?.person_id !== viewer.id && !node.rights.has('download'))
-    throw new WebdavError(403, 'You may read it and not take it away.');
+    throw new WebdavError(403, 'You may read it but not copy it.');
   if (to.node?.kind === 'document') {
-    if (isCollection(node)) throw new WebdavError(403, 'A document stands there.');
+    if (isCollection(node)) throw new WebdavError(403, 'There is a document with this name.');
     ensureMayChange(viewer, to.node);
     const uploadId = node.kind === 'document' ? await asUpload(app, viewer, node, name) : node.row.upload_id;
     const sha256 = node.kind === 'document' ? node.file.sha256 : node.row.sha256;
@@ -271,7 +272,7 @@ export const move = async (
     if (!mine && !(looksTemporary(to.path.at(-1) ?? '') && hasRight(node.rights, 'author')))
       throw new WebdavError(
         403,
-        'A document is moved and renamed on its page: its folder and its name follow from its metadata.',
+        'Documents are moved and renamed on their page; folder and name follow from the metadata.',
       );
     ensureMayChange(viewer, node);
     const made = await copy(app, viewer, from, to, { overwrite, deep: true, tokens });

@@ -23,7 +23,7 @@ export const parseBody = (text: string): Element => {
     throw new WebdavError(400, 'The body is not well-formed XML.');
   for (const [, hex, decimal] of text.matchAll(/&#(?:x([0-9a-f]+)|([0-9]+));/gi))
     if (isForbidden(hex ? Number.parseInt(hex, 16) : Number(decimal)))
-      throw new WebdavError(400, 'The body names a character that XML cannot hold.');
+      throw new WebdavError(400, 'The body contains a character that XML does not allow.');
   const wrong = () => {
     throw new WebdavError(400, 'The body is not well-formed XML.');
   };

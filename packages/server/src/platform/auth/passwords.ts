@@ -28,14 +28,14 @@ const estimate = (password: string, own: string[]): number => {
  */
 export const passwordWeakness = (password: string, names: readonly string[]): string | undefined => {
   const plain = password.normalize('NFKC');
-  if ([...plain].length < MIN_CHARACTERS) return `at least ${MIN_CHARACTERS} characters`;
-  if ([...plain].length > MAX_CHARACTERS) return `at most ${MAX_CHARACTERS} characters`;
+  if ([...plain].length < MIN_CHARACTERS) return `use at least ${MIN_CHARACTERS} characters`;
+  if ([...plain].length > MAX_CHARACTERS) return `use at most ${MAX_CHARACTERS} characters`;
   const simple = plain.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
-  if (new Set(plain).size < 5) return 'too few different characters';
+  if (new Set(plain).size < 5) return 'use more different characters';
   const own = names.flatMap((name) => name.toLowerCase().split(/[^\p{L}\p{N}]+/u)).filter((part) => part.length >= 3);
   const rest = own.reduce((text, part) => text.replaceAll(part, ''), simple);
-  if (rest.length < simple.length && rest.length < 5) return 'too near to your own name';
-  if (estimate(plain, own) < ENOUGH) return 'it is easily guessed; use several words that do not belong together';
+  if (rest.length < simple.length && rest.length < 5) return 'it resembles your name';
+  if (estimate(plain, own) < ENOUGH) return 'it is easy to guess; use several unrelated words';
   return undefined;
 };
 

@@ -34,7 +34,7 @@ const rebase = ({ parsed }: Helper): void => {
 export const drawDxf = async (path: string): Promise<string> => {
   const drawing = new Helper(decodeText(await readFile(path)));
   const lines = drawing.toSVG();
-  if (MORE_THAN_LINES.test(lines)) throw new Error('more than lines');
+  if (MORE_THAN_LINES.test(lines)) throw new Error('contains more than lines');
   rebase(drawing);
   return withTexts(lines, textsOfDrawing(drawing.denormalised));
 };

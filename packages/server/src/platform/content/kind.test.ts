@@ -37,7 +37,7 @@ describe('what a file is', () => {
     for (const name of ['broken.pdf', 'broken.docx', 'broken.xlsx']) {
       const { mediaType, warning } = await kindOf(name, 'not at all');
       expect(mediaType).toBe('application/octet-stream');
-      expect(warning).toContain('cannot be shown');
+      expect(warning).toContain('cannot be displayed');
       expect(showOf(mediaType)).toBe('none');
     }
     expect((await kindOf('picture.pdf', PNG)).mediaType).toBe('application/octet-stream');

@@ -171,7 +171,7 @@ export const mediaTypeOf = async (
   if (promised && mediaType !== promised) {
     return {
       mediaType: OTHER,
-      warning: `This is not a readable ${extension} file. It is kept as it is and cannot be shown.`,
+      warning: `This ${extension} file cannot be read. It is stored as it is but cannot be displayed.`,
     };
   }
   return { mediaType: mediaType && KNOWN.has(mediaType) ? mediaType : OTHER, warning: null };

@@ -79,7 +79,7 @@ const entriesOf = async (
         error
           ? reject(error)
           : unfolded > MOST_UNZIPPED
-            ? reject(new Error('unfolds to too much'))
+            ? reject(new Error('is too large when unpacked'))
             : resolve({ files: new Map(Object.entries(files)), count }),
     );
   });
@@ -90,7 +90,7 @@ const sheetWords = async (path: string): Promise<Words> => {
     path,
     (name) => name === 'xl/sharedStrings.xml' || /^xl\/worksheets\/sheet\d+\.xml$/.test(name),
   );
-  if (files.size === 0) throw new Error('no sheet inside');
+  if (files.size === 0) throw new Error('contains no sheet');
   const parser = new XMLParser({
     ignoreAttributes: true,
     htmlEntities: true,
@@ -148,7 +148,7 @@ const ordered = new XMLParser({
 const readPart = (bytes: Uint8Array, reading: Reading): string => {
   const xml = decodeText(bytes);
   // No office program writes one, and what it defines could grow without end.
-  if (xml.includes('<!DOCTYPE')) throw new Error('has a document type of its own');
+  if (xml.includes('<!DOCTYPE')) throw new Error('declares its own document type');
   const pieces: string[] = [];
   const walk = (nodes: readonly Record<string, unknown>[], counts: boolean, depth: number): void => {
     if (depth > MOST_DEEP) return;
@@ -179,7 +179,7 @@ const openDocumentWords = async (path: string): Promise<Words> => {
     (name) => /^Pictures\/./.test(name),
   );
   const content = files.get('content.xml');
-  if (!content) throw new Error('no content inside');
+  if (!content) throw new Error('contains no content');
   return { text: readPart(content, OPEN_DOCUMENT), pictures: count };
 };
 
@@ -190,7 +190,7 @@ const slideWords = async (path: string): Promise<Words> => {
     (name) => /^ppt\/media\/./.test(name),
   );
   const slides = [...files];
-  if (slides.length === 0) throw new Error('no slide inside');
+  if (slides.length === 0) throw new Error('contains no slide');
   const numberOf = (name: string) => Number(/(\d+)\.xml$/.exec(name)?.[1]);
   slides.sort(([a], [b]) => numberOf(a) - numberOf(b));
   // A slide is a page.
@@ -207,7 +207,7 @@ const drawingWords = async (path: string): Promise<Words> => {
   }) as AsyncIterable<string>) {
     const lines = (rest + piece).split('\n');
     rest = lines.pop() ?? '';
-    if (rest.length > 8 * PIECE) throw new Error('a line without end');
+    if (rest.length > 8 * PIECE) throw new Error('contains an endless line');
     for (const line of lines) reader.take(line.endsWith('\r') ? line.slice(0, -1) : line);
   }
   reader.take(rest);

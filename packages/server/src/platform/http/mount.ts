@@ -70,7 +70,7 @@ export const createMount =
 const parse = (schema: z.ZodType, value: unknown, whole: string): unknown => {
   const bad = badTextIn(value);
   if (bad !== undefined)
-    throw refused('input_invalid', { field: bad, reason: 'holds characters that cannot be stored' });
+    throw refused('input_invalid', { field: bad, reason: 'contains characters that cannot be stored' });
   const parsed = schema.safeParse(value);
   if (parsed.success) return parsed.data;
   throw new RefusalError(
@@ -88,11 +88,9 @@ const parse = (schema: z.ZodType, value: unknown, whole: string): unknown => {
 
 const words = (issue: z.core.$ZodIssue): string => {
   const message = issue.message.replace(/\.$/, '');
-  if (issue.code === 'unrecognized_keys') return 'is not known here';
+  if (issue.code === 'unrecognized_keys') return 'is not known';
   if (issue.code === 'invalid_type')
-    return /received undefined/.test(message)
-      ? `is missing (${issue.expected} would be right)`
-      : `${issue.expected} would be right`;
+    return /received undefined/.test(message) ? `is missing; enter ${issue.expected}` : `enter ${issue.expected}`;
   if (issue.code === 'invalid_value') return `one of ${issue.values.map(String).join(', ')} would be right`;
   return message.charAt(0).toLowerCase() + message.slice(1);
 };

@@ -56,19 +56,19 @@ const toRefusalError = (error: unknown): RefusalError | undefined => {
   if (type === 'encoding.unsupported' || type === 'charset.unsupported')
     return new RefusalError([{ code: 'media_type_refused', params: { wanted: 'JSON in UTF-8' } }]);
   if (type === 'request.aborted' || type === 'request.size.invalid')
-    return new RefusalError([{ code: 'body_malformed', params: { reason: 'it broke off' } }]);
+    return new RefusalError([{ code: 'body_malformed', params: { reason: 'it is incomplete' } }]);
   // A file of the built web that is not there, or may not be looked at.
   if (status === 404 || status === 403) return new RefusalError([{ code: 'not_found' }]);
   if (code === '22003')
     return new RefusalError([
-      { code: 'input_invalid', params: { field: 'request', reason: 'holds a number that is too large' } },
+      { code: 'input_invalid', params: { field: 'request', reason: 'contains a number that is too large' } },
     ]);
   if (error instanceof URIError || status === 400)
     return new RefusalError([{ code: 'body_malformed', params: { reason: 'the address is not well-formed' } }]);
   // Text that PostgreSQL cannot hold (NUL, lone surrogates) or that is no value of the column's type.
   if (code === '22021' || code === '22P05' || code === '22P02')
     return new RefusalError([
-      { code: 'input_invalid', params: { field: 'request', reason: 'holds characters that cannot be stored' } },
+      { code: 'input_invalid', params: { field: 'request', reason: 'contains characters that cannot be stored' } },
     ]);
   if (isConnectionLost(error)) return new RefusalError([{ code: 'not_ready' }]);
   if (code === '53100') return new RefusalError([{ code: 'disk_full' }]);

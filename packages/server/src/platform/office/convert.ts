@@ -18,9 +18,9 @@ const MEMORY_KB = 6 * 1024 * 1024;
 type Ended = 'well' | 'broken' | 'hung';
 
 const WHY: Record<Ended, (seconds: number) => string> = {
-  well: () => 'LibreOffice could not read it: the file is damaged, locked by a password, or no file of its format.',
-  broken: () => 'LibreOffice broke off over it, each time; it may need more memory than the limit of 6 GB.',
-  hung: (seconds) => `LibreOffice was ended: it was not done with it within the limit of ${seconds} seconds.`,
+  well: () => 'LibreOffice could not read it: the file is damaged, password-protected or in another format.',
+  broken: () => 'LibreOffice failed on it repeatedly; it may need more than the limit of 6 GB of memory.',
+  hung: (seconds) => `LibreOffice did not finish within the limit of ${seconds} seconds.`,
 };
 
 /**

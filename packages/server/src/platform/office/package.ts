@@ -17,7 +17,7 @@ export const readParts = (bytes: Uint8Array, wanted: (name: string) => boolean =
           filter: (file) => {
             if (!wanted(file.name)) return false;
             size += file.originalSize;
-            if (size > MOST_UNZIPPED) throw new Error('unfolds to too much');
+            if (size > MOST_UNZIPPED) throw new Error('is too large when unpacked');
             return true;
           },
         }),

@@ -133,12 +133,12 @@ export const createParser = (processes: number) => {
     const gone = (_code: number | null, signal: string | null) => {
       stop();
       // Its heap has a limit of its own, by which it ends itself.
-      reject(new ParsingEnded(ended ?? `It broke the process that read it (${signal ?? 'out of memory'}).`));
+      reject(new ParsingEnded(ended ?? `Reading it failed (${signal ?? 'out of memory'}).`));
     };
     child.on('message', told);
     child.once('exit', gone);
     child.send({ id, task, args }, (error) => {
-      if (error && child.exitCode === null && child.signalCode === null) end('It could not be handed over.');
+      if (error && child.exitCode === null && child.signalCode === null) end('It could not be passed on.');
     });
   };
 

@@ -34,7 +34,7 @@ export const decodeText = (bytes: Buffer): { text: string; note: string | null }
   } catch {
     return {
       text: new TextDecoder('windows-1252').decode(bytes),
-      note: 'not UTF-8: read as Windows-1252; look whether accents are right',
+      note: 'not UTF-8, read as Windows-1252; check the accents',
     };
   }
 };
@@ -72,7 +72,7 @@ const readSheet = async (path: string): Promise<Table> => {
   try {
     await workbook.xlsx.readFile(path);
   } catch {
-    throw refused('table_unreadable', { reason: 'it is no spreadsheet that can be opened' });
+    throw refused('table_unreadable', { reason: 'it is not a readable spreadsheet' });
   }
   const sheet = workbook.worksheets.find((one) => one.actualRowCount > 0);
   if (!sheet) throw refused('table_empty');
@@ -92,8 +92,8 @@ const readSheet = async (path: string): Promise<Table> => {
   const [headings = [], ...lines] = rows;
   const others = workbook.worksheets.length - 1;
   const notes = [
-    others > 0 && `the sheet "${sheet.name}" was read, ${others} more were not`,
-    formulas > 0 && `${formulas} formulas gave the value that was stored with them`,
+    others > 0 && `sheet “${sheet.name}” was read, ${others} more were not`,
+    formulas > 0 && `stored values were used for ${formulas} formulas`,
   ].filter(Boolean);
   return { headings, rows: lines, note: notes.length ? notes.join('; ') : null };
 };
@@ -107,7 +107,7 @@ export const readSheets = async (
   try {
     await workbook.xlsx.readFile(path);
   } catch {
-    throw refused('table_unreadable', { reason: 'it is no spreadsheet that can be opened' });
+    throw refused('table_unreadable', { reason: 'it is not a readable spreadsheet' });
   }
   return workbook.worksheets.map((sheet) => {
     const columns = Math.min(most.columns, sheet.columnCount);

@@ -247,7 +247,7 @@ describe('41: health', () => {
     const { port } = server.address() as { port: number };
     const answer = await fetch(`http://127.0.0.1:${port}/api/health`);
     expect(answer.status).toBe(503);
-    expect(await answer.json()).toMatchObject({ ok: false, database: 'does not answer' });
+    expect(await answer.json()).toMatchObject({ ok: false, database: 'is not responding' });
     expect((await fetch(`http://127.0.0.1:${port}/api/health/live`)).status).toBe(200);
     server.closeAllConnections();
     server.close();

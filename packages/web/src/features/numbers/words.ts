@@ -48,7 +48,7 @@ const malformed = ({ token, at, reason, needs, has }: Extract<LineVerdict, { kin
       return `${where} is not a code of the rule`;
     case 'not digits':
       return `${where} is not a number`;
-    case 'text behind':
+    case 'text after':
       return `there is text after the number, from character ${at}`;
     case 'other text':
       return `from character ${at} on it differs from the rule`;
