@@ -117,7 +117,7 @@ test('a draft whose bytes are filed elsewhere stays when it is saved anew', asyn
 test('the night takes what nobody used, and drafts of check-outs that ended a week ago', async () => {
   const unused = await send(fresh('never filed'));
   await take();
-  await save(fresh('given up'));
+  await save(fresh('discarded'));
   const draft = await draftOf(number);
   await discardCheckout(organisation.app, await organisation.as('author'), number);
   await tidyContents(organisation.app);

@@ -223,7 +223,7 @@ const saveLiving = async (work: UnitOfWork, { document }: Opened, documentFields
 export const discardCheckout = (app: App, viewer: Viewer, ref: string): Promise<void> =>
   changeInWork(app, viewer, ref, async (work) => {
     const opened = await prepare(app, work, viewer, ref, 'discard check-out');
-    if (opened.checkout) await write.endCheckout(work.trx, opened.checkout.id, work.now, 'given up');
+    if (opened.checkout) await write.endCheckout(work.trx, opened.checkout.id, work.now, 'discarded');
     work.record({ kind: 'check-out.discarded', subject: subjectOf(opened.document, opened.revision) });
     await moveOn(app, work, { ...opened, checkout: undefined });
   });

@@ -74,7 +74,7 @@ export const attentionFor = async (app: App, viewer: Viewer, scope: ListScope): 
         ? [
             {
               kind: 'work' as const,
-              text: `${things(work, 'piece of background work is', 'pieces of background work are')} set aside`,
+              text: `${things(work, 'background task', 'background tasks')} failed`,
               link: '/system',
             },
           ]

@@ -25,7 +25,7 @@ export const WithMarks = ({ file, name }: { file: string; name: string }) => {
       disabled={command.isPending}
       onClick={() => command.mutate()}
     >
-      With comments
+      Download with comments
     </button>
   );
 };

@@ -27,7 +27,7 @@ export const FilingPage = () => {
           <h1>Filing plan</h1>
           {me.organisationRights.includes('administer') && (
             <button type="button" className="btn" onClick={() => setAdding(null)}>
-              New area
+              Add area
             </button>
           )}
         </div>

@@ -47,7 +47,7 @@ export const FolderKin = ({
       <section aria-label="Browsed from here" className="mt-4 max-w-4xl border-t border-line pt-3">
         <div className="flex flex-wrap items-center gap-2">
           <button type="button" className="btn" onClick={() => setPeek(folder)}>
-            In force here, at a glance
+            Show what is in force
           </button>
           {kin.map(({ key, label, value, same }) => (
             <span key={key} className="flex flex-wrap items-center gap-1">

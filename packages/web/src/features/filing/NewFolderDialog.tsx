@@ -22,7 +22,7 @@ export const NewFolderDialog = ({
   });
   return (
     <FormDialog
-      title={parent ? `Add folder to ${parent.name}` : 'New area'}
+      title={parent ? `Add folder to ${parent.name}` : 'Add area'}
       command={command}
       button="Add folder"
       onSubmit={() => command.mutate({ body: { parentId: parent?.id ?? null, name, code: code || null } })}

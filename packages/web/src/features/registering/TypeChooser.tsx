@@ -43,7 +43,7 @@ export const TypeChooser = ({
           </span>
         </span>
         <button type="button" className="btn" onClick={() => setOpen(true)}>
-          Another type
+          Choose another type
         </button>
       </div>
     );

@@ -27,7 +27,7 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
   const command = useCommand(api.rules.changeOrganisation, 'Organisation saved.', close);
   return (
     <FormDialog
-      title="Branding and labels"
+      title="Edit branding and labels"
       wide
       of={form}
       command={command}

@@ -52,7 +52,7 @@ export const OrganisationPage = () => {
             Import configuration
           </button>
           <button type="button" className="btn" onClick={() => setLooks(true)}>
-            Branding and labels
+            Edit branding and labels
           </button>
           <button type="button" className="btn" onClick={() => setEditing(true)}>
             Change
