@@ -208,7 +208,7 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['dagny.holm', '/rules/templates', /^Add template/],
   ['dagny.holm', '/rules/types', /^PRO Procedure/, /^Route and readers/],
   ['dagny.holm', '/rules/types', /^PRO Procedure/, /^Files and retention/],
-  ['dagny.holm', '/rules/organisation', /^Branding and labels/],
+  ['dagny.holm', '/rules/organisation', /^Edit branding/],
   ['dagny.holm', '/rules/organisation', /^Edit group rules/],
   ['joren.adeyemi', '/register?view=pictures'],
   ['joren.adeyemi', '/d/THR-FRM-0019?command=metadata%20in%20the%20file'],

@@ -20,7 +20,7 @@ const Counts = z.object({
   refused: z.number().int(),
   done: z.number().int(),
 });
-export const ImportState = z.enum(['prepared', 'tried', 'running', 'stopped', 'done']);
+export const ImportState = z.enum(['prepared', 'checked', 'running', 'stopped', 'done']);
 export const ImportSummary = z.object({
   id: Id,
   name: z.string(),

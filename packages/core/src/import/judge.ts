@@ -310,7 +310,7 @@ const judgeRevision = (
   const file = found.kind === 'one' ? found.file : undefined;
   if (!line.file) say('import_no_file');
   else if (found.kind === 'none') say('import_file_missing', { name: line.file });
-  else if (found.kind === 'several') say('import_file_several', { name: line.file, paths: found.paths.join('", "') });
+  else if (found.kind === 'several') say('import_file_several', { name: line.file, paths: found.paths.join('”, “') });
   if (!state || !file) return undefined;
   return {
     line: line.line,

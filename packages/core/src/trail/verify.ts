@@ -34,8 +34,7 @@ export const createVerifier = (
   };
 
   const checkHead = (head: SignedHead): boolean => {
-    if (head.size !== tree.size)
-      return fail(`head over ${head.size} events ends after event ${tree.size}`, last?.seq);
+    if (head.size !== tree.size) return fail(`head over ${head.size} events ends after event ${tree.size}`, last?.seq);
     if (head.root !== rootOf(tree, tools.sha256))
       return fail(`head over ${head.size} events does not match them`, last?.seq);
     if (vouched && head.key !== vouched) return fail(`head over ${head.size} events bears another key`, last?.seq);

@@ -94,7 +94,7 @@ export const up = async (knex: Knex): Promise<void> => {
       document_id uuid not null references documents,
       revision_id uuid not null references revisions,
       person_id uuid not null references people,
-      state text not null constraint reading_state_known check (state in ('open', 'signed', 'carried', 'not needed', 'overtaken', 'void')),
+      state text not null constraint reading_state_known check (state in ('open', 'signed', 'carried over', 'not needed', 'overtaken', 'void')),
       policy text not null,
       new_joiner boolean not null default false,
       due_on date not null,

@@ -18,6 +18,6 @@ export const up = async (knex: Knex): Promise<void> => {
     create index documents_by_public on documents (public_revision_id);
     create index grants_by_folder on grants (folder_id) where folder_id is not null;
     create index assignments_answered on assignments (decided_by) where state = 'answered';
-    create index readings_of_person on reading_assignments (person_id, document_id) where state in ('open', 'signed', 'carried');
+    create index readings_of_person on reading_assignments (person_id, document_id) where state in ('open', 'signed', 'carried over');
   `);
 };

@@ -10,7 +10,7 @@ export const up = async (knex: Knex): Promise<void> => {
       at timestamptz not null,
       headings jsonb not null,
       mapping jsonb not null,
-      state text not null constraint import_state_known check (state in ('prepared', 'tried', 'running', 'stopped', 'done')),
+      state text not null constraint import_state_known check (state in ('prepared', 'checked', 'running', 'stopped', 'done')),
       begins jsonb not null default '[]',
       reason text,
       row_version int not null default 1

@@ -437,7 +437,7 @@ describe('bad input gets a problem document that names the field, and never a 50
         mediaType: string;
       };
       expect(upload).toMatchObject({ mediaType: 'application/octet-stream' });
-      expect(upload.warning).toContain('cannot be shown');
+      expect(upload.warning).toContain('cannot be displayed');
     }
   });
 

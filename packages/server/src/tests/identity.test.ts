@@ -211,7 +211,7 @@ test('documents from outside are watched: due on the Desk, mailed once, and note
     (await desk(organisation.app, await organisation.as(person))).rows.find(
       (one) => one.number === number && one.kind === 'check',
     );
-  expect(await row('author2')).toMatchObject({ overdue: true, action: 'Look' });
+  expect(await row('author2')).toMatchObject({ overdue: true, action: 'View' });
   expect(await row('author')).toBeUndefined();
   // Who may not see a draft is not reminded of it either.
   await rows(organisation.app.db, 'update documents set origin_watcher = :who where number = :number', {

@@ -151,9 +151,9 @@ describe('the own profile', () => {
 
   test.each([
     ['elevenchars', 'at least 12'],
-    ['passwordpassword', 'easily guessed'],
+    ['passwordpassword', 'easy to guess'],
     ['aaaaaaaaaaaaaaa', 'different characters'],
-    ['lin.sato.2026', 'own name'],
+    ['lin.sato.2026', 'your name'],
   ])('the password %s is too weak: %s', (password, why) => {
     expect(passwordWeakness(password, ['Lin Sato', 'lin.sato'])).toContain(why);
   });

@@ -219,7 +219,9 @@ test('a change from a day on holds from that day, or is held with the reason whe
   });
   organisation.clock.now = new Date('2026-12-02T09:00:00Z');
   await applyDuePlans(organisation.app);
-  expect((await typeDetail(organisation.app, typeId('CHK'))).planned?.blockedReason).toContain('Code');
+  expect((await typeDetail(organisation.app, typeId('CHK'))).planned?.blockedReason).toContain(
+    'Another type has this code',
+  );
   await dropPlan(organisation.app, await admin(), typeId('CHK'), 'the code is taken');
   expect((await typeDetail(organisation.app, typeId('CHK'))).planned).toBeNull();
 });

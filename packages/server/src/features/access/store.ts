@@ -175,7 +175,7 @@ export const findAsked = async (
   const found = await firstRow<{ in_step: boolean | null; may_check_in: boolean | null; to_read: boolean }>(
     db,
     `select bool_or(true) as in_step, bool_or(s.editing and a.state = 'open') as may_check_in,
-       exists (select 1 from reading_assignments r where r.document_id = :documentId and r.person_id = :personId and r.state in ('open', 'signed', 'carried')) as to_read
+       exists (select 1 from reading_assignments r where r.document_id = :documentId and r.person_id = :personId and r.state in ('open', 'signed', 'carried over')) as to_read
      from assignments a join steps s on s.id = a.step_id join rounds r on r.id = s.round_id
      where r.state = 'running' and r.document_id = :documentId and ${ASKED_PERSON}`,
     by,
@@ -204,7 +204,7 @@ export const listConcerned = async (
      from assignments a join steps s on s.id = a.step_id join rounds r on r.id = s.round_id
      where r.state = 'running' and ${ASKED_PERSON}
      union all
-     select distinct 'read', document_id, null::uuid, null::uuid, null::text from reading_assignments where person_id = :personId and state in ('open', 'signed', 'carried')
+     select distinct 'read', document_id, null::uuid, null::uuid, null::text from reading_assignments where person_id = :personId and state in ('open', 'signed', 'carried over')
      union all
      select 'entry', d.id, d.folder_id, d.owner_id, d.confidentiality from documents d where d.id in (
        select document_id from grants where document_id is not null and (

@@ -108,7 +108,7 @@ const rowsFor = async (
         due: r.planned_on,
         overdue: r.blocked_since !== null,
         daysOverdue: 0,
-        action: r.state === 'approved' ? 'Release' : 'Look',
+        action: r.state === 'approved' ? 'Release' : 'View',
         primary: r.state === 'approved' || r.blocked_since !== null,
         link: `/d/${encodeURIComponent(r.number)}/release`,
         detail: [
@@ -159,7 +159,7 @@ const rowsFor = async (
         mark: 'open',
         due: due.on_day,
         ...overdue(due.on_day),
-        action: due.kind === 'source' ? 'Look' : 'Open',
+        action: due.kind === 'source' ? 'View' : 'Open',
         link: `/d/${encodeURIComponent(due.number)}${due.kind === 'source' ? '?command=check%20source' : ''}`,
         primary: false,
         detail:

@@ -524,7 +524,7 @@ export const findAskedToRead = async (db: Db, by: { revisionId: string; personId
   Boolean(
     await firstRow(
       db,
-      `select 1 from reading_assignments where revision_id = :revisionId and person_id = :personId and state in ('open', 'revisionFields', 'carried')`,
+      `select 1 from reading_assignments where revision_id = :revisionId and person_id = :personId and state in ('open', 'signed', 'carried over')`,
       by,
     ),
   );

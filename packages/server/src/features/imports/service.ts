@@ -187,7 +187,7 @@ export const addFiles = async (
   id: string,
   sent: BodyOf<typeof api.imports.files>['files'],
 ): Promise<AnswerOf<typeof api.imports.files>> => {
-  ensureState(await open(app.db, viewer, id), 'prepared', 'tried', 'stopped');
+  ensureState(await open(app.db, viewer, id), 'prepared', 'checked', 'stopped');
   const skipped: { name: string; why: string }[] = [];
   const taken: { path: string; sha256: string; size: number }[] = [];
   for (const { uploadId, path } of sent) {
@@ -224,7 +224,7 @@ export const setMapping = (
   { mapping, rowVersion }: BodyOf<typeof api.imports.setMapping>,
 ): Promise<void> =>
   app.command(actorOf(viewer), async (work) => {
-    ensureState(await open(work.trx, viewer, id), 'prepared', 'tried', 'stopped');
+    ensureState(await open(work.trx, viewer, id), 'prepared', 'checked', 'stopped');
     const twice = mapping.columns.find((meaning, i) => meaning !== null && mapping.columns.indexOf(meaning) < i);
     if (twice) throw refused('import_column_twice', { meaning: twice });
     if ((await store.setMapping(work.trx, { id, mapping, rowVersion })) === 0) throw refused('changed_meanwhile');
@@ -234,17 +234,17 @@ export const setMapping = (
 export const tryImport = (app: App, viewer: Viewer, id: string): Promise<AnswerOf<typeof api.imports.try>> =>
   app.command(actorOf(viewer), async (work) => {
     const row = await open(work.trx, viewer, id);
-    ensureState(row, 'prepared', 'tried', 'stopped');
+    ensureState(row, 'prepared', 'checked', 'stopped');
     const plan = await judge(app, work.trx, row);
     await saveVerdicts(work.trx, id, plan);
-    await store.setState(work.trx, { id, state: 'tried', begins: plan.begins });
+    await store.setState(work.trx, { id, state: 'checked', begins: plan.begins });
     return (await store.countLines(work.trx, [id])).get(id) ?? { lines: 0, ready: 0, warned: 0, refused: 0, done: 0 };
   });
 
 export const startImport = (app: App, viewer: Viewer, id: string, reason: string): Promise<void> =>
   app.command(actorOf(viewer), async (work) => {
     const row = await open(work.trx, viewer, id);
-    ensureState(row, 'tried', 'stopped');
+    ensureState(row, 'checked', 'stopped');
     const counts = (await store.countLines(work.trx, [id])).get(id);
     if (!counts?.ready) throw refused('import_nothing_ready');
     await store.setState(work.trx, { id, state: 'running', reason });

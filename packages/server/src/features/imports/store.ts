@@ -10,7 +10,7 @@ export type ImportRow = {
   at: Date;
   headings: string[];
   mapping: ImportMapping;
-  state: 'prepared' | 'tried' | 'running' | 'stopped' | 'done';
+  state: 'prepared' | 'checked' | 'running' | 'stopped' | 'done';
   begins: { scope: string; last: number }[];
   reason: string | null;
   row_version: number;

@@ -2,7 +2,7 @@ import type { ImportSummary } from '@kanonos/contract';
 
 export const STATE_WORDS: Record<ImportSummary['state'], string> = {
   prepared: 'prepared, not checked yet',
-  tried: 'tried',
+  checked: 'checked',
   running: 'being imported',
   stopped: 'stopped',
   done: 'done',
