@@ -98,11 +98,11 @@ export const bulk = {
     }),
     problems: ['input_invalid'],
   }),
-  parcel: endpoint({
-    id: 'layParcel',
+  downloadPackage: endpoint({
+    id: 'queueDownloadPackage',
     feature: 'bulk',
     method: 'POST',
-    path: '/api/parcels',
+    path: '/api/download-packages',
     summary: 'Lay documents ready to be downloaded together',
     body: z.strictObject({
       ids: z.array(Id).max(2000).nullable(),
@@ -111,12 +111,12 @@ export const bulk = {
     answer: z.object({ id: Id, documents: z.number().int() }),
     problems: ['input_invalid', 'bulk_nothing', 'bulk_too_many', ...SEARCH_PROBLEMS],
   }),
-  fetchParcel: endpoint({
-    id: 'fetchParcel',
+  fetchDownloadPackage: endpoint({
+    id: 'fetchDownloadPackage',
     feature: 'bulk',
     method: 'GET',
-    path: '/api/parcels/:id',
-    summary: 'A parcel of mine as a zip under rule-made names, with a list of what is in it and what was left out',
+    path: '/api/download-packages/:id',
+    summary: 'A download package of mine as a zip under rule-made names, with a list of what is in it and what was left out',
     params: z.strictObject({ id: Id }),
     stream: 'bytes',
     problems: ['not_found'],

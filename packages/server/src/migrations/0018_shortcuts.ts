@@ -13,7 +13,7 @@ export const up = async (knex: Knex): Promise<void> => {
     );
     create index shortcuts_by_document on shortcuts (document_id);
 
-    create table parcels (
+    create table download_packages (
       id uuid primary key,
       by_id uuid not null references people,
       at timestamptz not null,

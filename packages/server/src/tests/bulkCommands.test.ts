@@ -3,7 +3,7 @@ import { api } from '@kanonos/contract';
 import { strFromU8, unzipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { copyMany, submitMany } from '../features/bulk/commands.ts';
-import { layParcel } from '../features/bulk/parcels.ts';
+import { queueDownloadPackage } from '../features/bulk/downloadPackages.ts';
 import { applyBulk, tryBulk } from '../features/bulk/service.ts';
 import { registerDocument } from '../features/documents/registering.ts';
 import { takeUpload } from '../features/documents/uploads.ts';
@@ -142,7 +142,7 @@ test('copies take metadata and files and begin anew; drafts are sent each by its
   expect((await organisation.page('author2', made)).revision.state).toBe('in review');
 });
 
-test('a parcel holds what one may take, under rule-made names, each recorded, and says what was left out', async () => {
+test('a download package holds what one may take, under rule-made names, each recorded, and says what was left out', async () => {
   const base = await organisation.listen();
   const [a, b] = [
     await organisation.register('author', { title: 'One' }),
@@ -152,12 +152,12 @@ test('a parcel holds what one may take, under rule-made names, each recorded, an
   await organisation.toInForce(b.number);
   await rows(organisation.app.db, `update documents set confidentiality = 'restricted' where id = :id`, { id: b.id });
   const draft = await organisation.register('author');
-  const { id } = await layParcel(organisation.app, await organisation.as('reader'), {
+  const { id } = await queueDownloadPackage(organisation.app, await organisation.as('reader'), {
     ids: [a.id, b.id, draft.id],
     filter: null,
   });
   const fetchAs = async (person: string) =>
-    fetch(`${base}/api/parcels/${id}`, { headers: { cookie: await cookieOf(base, person) } });
+    fetch(`${base}/api/download-packages/${id}`, { headers: { cookie: await cookieOf(base, person) } });
   expect((await fetchAs('author')).status).toBe(404);
   const files = unzipSync(new Uint8Array(await (await fetchAs('reader')).arrayBuffer()));
   expect(Object.keys(files)).toEqual([`${a.number}_A_One.md`, 'contents.csv']);

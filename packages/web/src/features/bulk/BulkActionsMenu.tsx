@@ -22,8 +22,8 @@ export const BulkActionsMenu = ({ picked, clear }: { picked: Picked; clear: () =
   const ids = picked.ids ?? [];
   const download = async () => {
     try {
-      const { id } = await call(api.bulk.parcel, { body: { ids, filter: null } });
-      location.assign(addressOf(api.bulk.fetchParcel, { id }));
+      const { id } = await call(api.bulk.downloadPackage, { body: { ids, filter: null } });
+      location.assign(addressOf(api.bulk.fetchDownloadPackage, { id }));
     } catch (error) {
       toast.error((error as Error).message);
     }

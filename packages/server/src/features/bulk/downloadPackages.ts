@@ -16,17 +16,17 @@ import { idsOf } from '../find/service.ts';
 
 const MOST = 2000;
 
-/** Lays a parcel ready: which documents it holds is decided now, what of them may be taken when it is fetched. */
-export const layParcel = async (
+/** Lays a download package ready: which documents it holds is decided now, what of them may be taken when it is fetched. */
+export const queueDownloadPackage = async (
   app: App,
   viewer: Viewer,
-  { ids, filter }: BodyOf<typeof api.bulk.parcel>,
-): Promise<AnswerOf<typeof api.bulk.parcel>> => {
+  { ids, filter }: BodyOf<typeof api.bulk.downloadPackage>,
+): Promise<AnswerOf<typeof api.bulk.downloadPackage>> => {
   const wanted = ids ?? (filter ? await idsOf(app, viewer, filter, BULK_MOST + 1) : []);
   if (wanted.length === 0) throw refused('bulk_nothing');
   if (wanted.length > MOST) throw refused('bulk_too_many', { limit: MOST });
   const id = newId();
-  await rows(app.db, 'insert into parcels (id, by_id, at, document_ids) values (:id, :by, :now, :ids::uuid[])', {
+  await rows(app.db, 'insert into download_packages (id, by_id, at, document_ids) values (:id, :by, :now, :ids::uuid[])', {
     id,
     by: viewer.id,
     now: app.clock(),
@@ -46,16 +46,16 @@ const apart = (used: Set<string>, name: string): string => {
 };
 
 /**
- * Streams a parcel as a zip under rule-made names, with a list of what is in it and what was left out for which reason. Each
+ * Streams a download package as a zip under rule-made names, with a list of what is in it and what was left out for which reason. Each
  * file that goes along is recorded as a download before its bytes leave.
  */
-export const sendParcel = async (app: App, viewer: Viewer, id: string, response: Response): Promise<void> => {
-  const parcel = await firstRow<{ document_ids: string[] }>(
+export const sendDownloadPackage = async (app: App, viewer: Viewer, id: string, response: Response): Promise<void> => {
+  const downloadPackage = await firstRow<{ document_ids: string[] }>(
     app.db,
-    'select document_ids from parcels where id = :id and by_id = :by',
+    'select document_ids from download_packages where id = :id and by_id = :by',
     { id, by: viewer.id },
   );
-  if (!parcel) throw refused('not_found');
+  if (!downloadPackage) throw refused('not_found');
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   response.setHeader('Content-Type', 'application/zip');
   response.setHeader('Content-Disposition', `attachment; filename="documents-${day}.zip"`);
@@ -71,7 +71,7 @@ export const sendParcel = async (app: App, viewer: Viewer, id: string, response:
   };
   const used = new Set<string>();
   const list = [['number', 'title', 'revision', 'state', 'file', 'sha256', 'not included because']];
-  for (const documentId of parcel.document_ids) {
+  for (const documentId of downloadPackage.document_ids) {
     try {
       const opened = await openDocument(app.db, viewer, documentId, day);
       const revision = takenRevision(opened);
