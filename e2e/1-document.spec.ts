@@ -26,7 +26,7 @@ test('an author registers a file and sees number, label and file name beforehand
   await expect(taking).toBeEnabled();
   number = /THR-PRO-\d{4}/.exec((await taking.textContent()) ?? '')?.[0] ?? '';
   await expect(page.getByText(`${number}_A_Yearly-check-of-the-service-brake.md`)).toBeVisible();
-  await page.getByRole('button', { name: 'Take Joren Adeyemi out' }).click();
+  await page.getByRole('button', { name: 'Remove Joren Adeyemi' }).click();
   await pick(page, 'Owner', 'Otto Brandvik');
   await taking.click();
   await page.waitForURL(`/d/${number}`);
@@ -80,12 +80,12 @@ test('the reviewer finds it on the Desk, comments and rejects; the words are on 
   await expect(reviewer.getByText('Who measures, and with what?')).toBeVisible();
   await reviewer.getByText('Reject', { exact: true }).click();
   await reviewer.getByRole('button', { name: 'Reject', exact: true }).click();
-  await expect(reviewer.getByText('say why you reject')).toBeVisible();
+  await expect(reviewer.getByText('tells the author why you reject it')).toBeVisible();
   await reviewer.getByPlaceholder('Comment').fill('The gauge is missing');
   await reviewer.getByRole('button', { name: 'Reject', exact: true }).click();
   await reviewer.waitForURL('/');
   await author.goto('/');
-  await expect(author.getByText('Sent back by Uwe Marten: “The gauge is missing”').first()).toBeVisible();
+  await expect(author.getByText('Returned by Uwe Marten: “The gauge is missing”').first()).toBeVisible();
 });
 
 test('sent again, reviewed and signed by owner and technical authority, it is approved', async ({ browser }) => {
@@ -128,7 +128,7 @@ test('sent again, reviewed and signed by owner and technical authority, it is ap
 test('the controller sees the preflight name what blocks, names readers, and releases', async ({ browser }) => {
   const reader = await pageOf(browser, 'rafael.osei');
   await reader.goto(`/d/${number}`);
-  await expect(reader.getByText('nothing that you may see')).toBeVisible();
+  await expect(reader.getByText('or you may not see it')).toBeVisible();
   const page = await pageOf(browser, 'ines.varga');
   await page.goto('/');
   await page.getByRole('link', { name: `Release: ${number}` }).click();
@@ -142,7 +142,7 @@ test('the controller sees the preflight name what blocks, names readers, and rel
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Mind the new limit.')).toBeVisible();
   await page.goto(`/d/${number}/release`);
-  await expect(page.getByText('Nothing stands in the way of A')).toBeVisible();
+  await expect(page.getByText('Nothing blocks the release of A')).toBeVisible();
   await page.getByRole('button', { name: 'Release A' }).click();
   await expect(page.getByText('In force', { exact: true }).first()).toBeVisible();
 });

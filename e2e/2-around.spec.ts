@@ -96,7 +96,7 @@ test('the register as pictures: by key, marked, and how a document looks while t
   await expect(grid.getByRole('img', { name: 'First page of THR-DWG-3001' })).toBeVisible({ timeout: 20_000 });
   await grid.focus();
   await page.keyboard.press('Space');
-  await expect(page.getByLabel('Mark THR-DWG-3001')).toBeChecked();
+  await expect(page.getByLabel('Select THR-DWG-3001')).toBeChecked();
   await page.keyboard.press('Enter');
   await page.waitForURL(/THR-DWG-3001/);
   await page.goto('/register?type=DWG&q=frame');
@@ -121,7 +121,7 @@ test('the find line goes to a number in any usual form, else shows passages', as
 test('the deputy finds what the absent approver is asked for', async ({ browser }) => {
   const page = await pageOf(browser, 'uwe.marten');
   await page.goto('/');
-  await expect(page.getByText('you stand in for Mara Quill')).toBeVisible();
+  await expect(page.getByText('acting for Mara Quill')).toBeVisible();
 });
 
 test('the profile: name, mails, absence; and the supervisor’s look at the team', async ({ browser }) => {
@@ -164,7 +164,7 @@ test('refused and empty states are designed: no right, no document, nothing foun
   await page.goto('/new');
   await expect(page.getByText('You may not register documents')).toBeVisible();
   await page.goto('/trail');
-  await expect(page.getByText('This needs the right to audit.')).toBeVisible();
+  await expect(page.getByText('You need the right to audit.')).toBeVisible();
 });
 
 /** A view, and what is pressed there before one looks. */
@@ -227,7 +227,7 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
 test('axe finds nothing on any main view', async ({ browser, page: anonymous }) => {
   test.setTimeout(540_000);
   await anonymous.goto('/signin');
-  await expect(anonymous.getByText('This is a demo')).toBeVisible();
+  await expect(anonymous.getByText('Demo with invented data')).toBeVisible();
   const findings: string[] = [];
   const look = async (name: string, page: import('@playwright/test').Page) => {
     const { violations } = await new AxeBuilder({ page })

@@ -40,13 +40,13 @@ test('1 Lin Sato signs the approval that waits on her Desk', async ({ browser })
   await expect(page.getByText('THR-PRO-0118 C is approved')).toBeVisible();
   await goTo(page, 'pro 118');
   await page.waitForURL(/THR-PRO-0118/);
-  await expect(page.getByText('2 signatures bind to it, intact')).toBeVisible();
+  await expect(page.getByText('2 signatures cover it, intact')).toBeVisible();
 });
 
 test('2 Ines Varga releases what is approved, and the former revision is superseded', async ({ browser }) => {
   const page = await enterAs(browser, 'Ines Varga');
   await page.getByRole('link', { name: 'Release: THR-SPC-0051' }).click();
-  await expect(page.getByText('Nothing stands in the way of F')).toBeVisible();
+  await expect(page.getByText('Nothing blocks the release of F')).toBeVisible();
   await page.getByRole('button', { name: /^Release/ }).click();
   await page.waitForURL(/\/d\/THR-SPC-0051$/);
   await expect(page.getByText('brought F into force, which supersedes E')).toBeVisible();
@@ -153,7 +153,7 @@ test('10 Dagny Holm sees people, their mails, and a profile', async ({ browser }
   await page.getByRole('link', { name: 'People' }).click();
   await expect(page.getByText(/\d+ people, as of today/)).toBeVisible();
   await page.getByRole('link', { name: 'Outgoing mail' }).click();
-  await expect(page.getByText(/Signed|waits for you|Reminder|released|read/i).first()).toBeVisible();
+  await expect(page.getByText(/Signed|is waiting for you|Reminder|released|read/i).first()).toBeVisible();
   await page.goto('/profile');
   await expect(page.getByText('One summary a day')).toBeVisible();
 });

@@ -45,7 +45,7 @@ test('a type is set up from nothing, refused while its numbers could be those of
   await author.getByLabel('Folder').selectOption({ label: 'Operations / Daily operation' });
   await author.locator('input[type=file]').setInputFiles(md('new year night.md'));
   await author.getByLabel('Last run at').fill('half past');
-  await expect(author.getByText('Last run at: a time such as 23:30 would be right.')).toBeVisible();
+  await expect(author.getByText('“Last run at” must be a time such as 23:30.')).toBeVisible();
   await author.getByLabel('Last run at').fill('23:30');
   const taking = author.getByRole('button', { name: /Register THR-NIT-\d{4}-01/ });
   await taking.click();
@@ -89,7 +89,7 @@ test('an option that depends on another is offered below it only', async ({ brow
   await options.fill(`${await options.inputValue()}\nWIEN\tWien\tXX`);
   await admin.getByLabel('Reason').fill('A new place');
   await admin.getByRole('button', { name: 'Save list' }).click();
-  await expect(admin.getByText('WIEN: it stands under XX, which the list above does not have.')).toBeVisible();
+  await expect(admin.getByText('WIEN refers to XX, which the parent list does not contain.')).toBeVisible();
   await options.fill((await options.inputValue()).replace('\tXX', '\tAT'));
   await admin.getByRole('button', { name: 'Save list' }).click();
   await expect(admin.getByText('9 options')).toBeVisible();
@@ -132,8 +132,8 @@ test('thirty files dropped at once become documents, each with its own number, a
 test('marked documents change together after one has seen what it does, and back again', async ({ browser }) => {
   const page = await pageOf(browser, 'ines.varga');
   await page.goto('/register?type=PRO');
-  await page.getByLabel('Mark THR-PRO-0112').click();
-  await page.getByLabel('Mark THR-PRO-0118').click({ modifiers: ['Shift'] });
+  await page.getByLabel('Select THR-PRO-0112').click();
+  await page.getByLabel('Select THR-PRO-0118').click({ modifiers: ['Shift'] });
   await expect(page.getByText(/rows selected/)).toBeVisible();
   await page.getByRole('button', { name: 'Change', exact: true }).click();
   const dialog = page.getByRole('dialog');

@@ -25,12 +25,12 @@ test('a list is judged line by line, and what is right is taken over with its fi
   });
   await expect(page.getByText(/19\d file names/)).toBeVisible();
   await page.getByRole('button', { name: 'Check all lines' }).click();
-  await expect(page.getByText('File: scan 0075.md is not among the files.').first()).toBeVisible();
-  await expect(page.getByText('Owner: there is nobody called Hugo Wendt.').first()).toBeVisible();
+  await expect(page.getByText('scan 0075.md is not among the uploaded files.').first()).toBeVisible();
+  await expect(page.getByText('There is no person called Hugo Wendt.').first()).toBeVisible();
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Export refused lines as CSV' }).click();
   refused = await readFile((await (await download).path()) ?? '', 'utf8');
-  await page.getByRole('button', { name: /^Take over \d+$/ }).click();
+  await page.getByRole('button', { name: /^Import \d+$/ }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('The cupboard of the works hall is emptied');
   await dialog.getByRole('button', { name: 'Take over' }).click();
@@ -51,7 +51,7 @@ test('the refused lines, mended, come in by the columns that were laid down befo
     .locator('input[type=file]')
     .setInputFiles({ name: 'mended.csv', mimeType: 'text/csv', buffer: Buffer.from(mended) });
   await page.waitForURL(/\/imports\/[0-9a-f-]{36}/);
-  await page.getByLabel('What Report no. means').selectOption({ label: 'Number' });
+  await page.getByLabel('Meaning of Report no.').selectOption({ label: 'Number' });
   await page.getByRole('button', { name: 'Save columns' }).click();
   await page.getByLabel('Files in the list').setInputFiles({
     name: 'old reports.zip',
@@ -60,7 +60,7 @@ test('the refused lines, mended, come in by the columns that were laid down befo
   });
   await expect(page.getByText(/19\d file names/)).toBeVisible();
   await page.getByRole('button', { name: 'Check all lines' }).click();
-  const take = page.getByRole('button', { name: /^Take over [1-9]\d*$/ });
+  const take = page.getByRole('button', { name: /^Import [1-9]\d*$/ });
   await take.click();
   await page.getByRole('dialog').getByLabel('Reason').fill('Mended');
   await page.getByRole('dialog').getByRole('button', { name: 'Take over' }).click();
@@ -70,8 +70,8 @@ test('the refused lines, mended, come in by the columns that were laid down befo
 test('what came in is looked at and confirmed', async ({ browser }) => {
   const page = await pageOf(browser, 'ines.varga');
   await page.goto('/imports/check');
-  await page.getByLabel('Mark THR-RPT-0101').check();
-  await page.getByRole('button', { name: '1 are right' }).click();
+  await page.getByLabel('Select THR-RPT-0101').check();
+  await page.getByRole('button', { name: 'Confirm 1' }).click();
   await expect(page.getByText('1 document is checked.')).toBeVisible();
   await page.goto('/d/THR-RPT-0101');
   await expect(page.getByText('Imported from legacy documents')).toBeHidden();
@@ -96,7 +96,7 @@ test('a project document is filed by rule with its client, twice in one folder',
   const page = await pageOf(browser, 'ines.varga');
   await page.goto('/rules/filing');
   await page
-    .getByRole('treeitem', { name: /^Fold Oberlauf Bergbahnen|Oberlauf Bergbahnen/ })
+    .getByRole('treeitem', { name: /^Collapse Oberlauf Bergbahnen|Oberlauf Bergbahnen/ })
     .first()
     .click();
   await expect(page.getByRole('treeitem', { name: /^End/ })).toHaveCount(1);
@@ -155,7 +155,7 @@ test('a project is laid out twice for one client: its folder is used again, and 
   await admin.getByLabel('Reason').fill('Handover was forgotten');
   await admin.getByRole('button', { name: 'Save blueprint' }).click();
   await page.reload();
-  await expect(page.getByText('lacks Handover')).toHaveCount(2);
+  await expect(page.getByText('is missing Handover')).toHaveCount(2);
   await page.getByRole('button', { name: 'Add missing folders' }).first().click();
-  await expect(page.getByText('lacks Handover')).toHaveCount(1);
+  await expect(page.getByText('is missing Handover')).toHaveCount(1);
 });

@@ -29,7 +29,7 @@ test('a film on the web is registered under its parent, with the sites where it 
   await page.getByRole('button', { name: 'Web address' }).click();
   await page.getByLabel('Address of the page or video').fill('no address');
   await page.getByRole('button', { name: 'Use this address' }).click();
-  await expect(page.getByText(/one that begins with https/)).toBeVisible();
+  await expect(page.getByText(/Start it with https/)).toBeVisible();
   await page.getByLabel('Address of the page or video').fill('https://films.tarnholt.example/evacuation');
   await page.getByRole('button', { name: 'Use this address' }).click();
   await page.getByLabel('Title', { exact: true }).fill('Evacuation of a cabin, film');
@@ -100,7 +100,7 @@ test('a draft is renumbered; its old number leads to it', async ({ browser }) =>
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('Registered twice by mistake');
   await dialog.getByRole('button', { name: 'Renumber' }).click();
-  await expect(page.getByText(/^It is THR-PRO-\d{4} now\.$/)).toBeVisible();
+  await expect(page.getByText(/^The number is now THR-PRO-\d{4}\.$/)).toBeVisible();
   await page.goto(`/d/${made}`);
   await expect(page.getByText('Grease of the grip springs').first()).toBeVisible();
   await expect(page.getByText(made, { exact: true })).toHaveCount(0);

@@ -80,7 +80,7 @@ test('a text is edited in the browser: kept while it is written, checked in as o
   await page.keyboard.press('Control+End');
   await page.keyboard.type('Sand is spread afterwards.');
   await expect(page.getByRole('article').getByText('Sand is spread afterwards.')).toBeVisible();
-  await expect(page.getByRole('status').filter({ hasText: 'seen by nobody else' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'visible to nobody else' })).toBeVisible();
   // A window that is closed loses nothing.
   await page.reload();
   await expect(page.locator('.cm-content')).toContainText('Sand is spread afterwards.');
@@ -109,7 +109,7 @@ test('a program of the desk signs in with its own password, opens a document, sa
   writeFileSync(join(dir, '.netrc'), `machine ${hostname}\nlogin joren.adeyemi\npassword ${password}\n`, {
     mode: 0o600,
   });
-  writeFileSync(join(dir, 'new.md'), '# Torque\n\nAt 25 N m, saved by a program.\n');
+  writeFileSync(join(dir, 'new.md'), '# Torque\n\nAt 25 N m, Open in desktop application.\n');
   const name = `${number}_A_Torque-at-the-desk.md`;
   writeFileSync(
     join(dir, 'script'),
@@ -182,7 +182,9 @@ test('an old paper is scanned twice: its words are found, and what differs is se
   const untilRead = () =>
     expect(async () => {
       await page.reload();
-      await expect(page.getByText(/Its text was read from the picture .* % sure/)).toBeVisible({ timeout: 2000 });
+      await expect(page.getByText(/Its text was read from the image .* confidence \d+ %/)).toBeVisible({
+        timeout: 2000,
+      });
     }).toPass({ timeout: 60_000 });
   await untilRead();
   await command(page, 'Check out');

@@ -140,11 +140,11 @@ test('one text in two windows: the second window keeps nothing over the first un
     await page.keyboard.press('Control+End');
     await page.keyboard.type(words);
   };
-  const isKept = (page: Page) => page.getByRole('status').filter({ hasText: 'seen by nobody else' });
+  const isKept = (page: Page) => page.getByRole('status').filter({ hasText: 'visible to nobody else' });
   await write(one, 'Here first.');
   await expect(isKept(one)).toBeVisible();
   await write(other, 'There second.');
-  await expect(other.getByText('saved meanwhile in another window')).toBeVisible();
+  await expect(other.getByText('saved in another window')).toBeVisible();
   await other.getByRole('button', { name: 'Use the saved text' }).click();
   await expect(other.locator('.cm-content')).toContainText('Here first.');
   await expect(other.locator('.cm-content')).not.toContainText('There second.');
@@ -169,10 +169,10 @@ test('a connection that fails while a form is open takes nothing away', async ({
   await expect(dialog.getByLabel('Title')).toHaveValue('Rime on the grips');
   await page.route('**/api/**', (route) => route.abort());
   await comeBackTo(page, () =>
-    expect(page.getByText('What you see is as it was last heard of.')).toBeVisible({ timeout: 1000 }),
+    expect(page.getByText('What you see may be out of date.')).toBeVisible({ timeout: 1000 }),
   );
   await dialog.getByRole('button', { name: 'Save' }).click();
-  await expect(dialog.getByText('Your input is still here')).toBeVisible();
+  await expect(dialog.getByText('What you typed is still here')).toBeVisible();
   await page.unroute('**/api/**');
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(dialog).toBeHidden();

@@ -62,7 +62,7 @@ test('one picture of each main view', async ({ browser }) => {
   });
   await take('legacy-import', 'ines.varga', '/imports', async (page) => {
     await page.getByRole('link', { name: /reports before/ }).click();
-    await page.getByText('Owner: there is nobody called Hugo Wendt.').first().waitFor();
+    await page.getByText('There is no person called Hugo Wendt.').first().waitFor();
   });
   await take('markup', 'joren.adeyemi', '/d/THR-DWG-2207?side=comments', async (page) => {
     await page

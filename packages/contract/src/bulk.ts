@@ -116,7 +116,8 @@ export const bulk = {
     feature: 'bulk',
     method: 'GET',
     path: '/api/download-packages/:id',
-    summary: 'A download package of mine as a zip under rule-made names, with a list of what is in it and what was left out',
+    summary:
+      'A download package of mine as a zip under rule-made names, with a list of what is in it and what was left out',
     params: z.strictObject({ id: Id }),
     stream: 'bytes',
     problems: ['not_found'],

@@ -1,72 +1,30 @@
 import knex from 'knex';
 import PgBoss from 'pg-boss';
 import * as m0001 from './migrations/0001_people.ts';
-import * as m0002 from './migrations/0002_documents.ts';
-import * as m0003 from './migrations/0003_rounds.ts';
-import * as m0004 from './migrations/0004_trail.ts';
-import * as m0005 from './migrations/0005_access_version.ts';
-import * as m0006 from './migrations/0006_counts.ts';
-import * as m0007 from './migrations/0007_trail_head.ts';
-import * as m0008 from './migrations/0008_plan_names.ts';
-import * as m0009 from './migrations/0009_reservations.ts';
-import * as m0010 from './migrations/0010_organisation_rules.ts';
-import * as m0011 from './migrations/0011_bulk.ts';
-import * as m0012 from './migrations/0012_filing.ts';
-import * as m0013 from './migrations/0013_imports.ts';
-import * as m0014 from './migrations/0014_blueprints.ts';
-import * as m0015 from './migrations/0015_wider_documents.ts';
-import * as m0016 from './migrations/0016_intake.ts';
-import * as m0017 from './migrations/0017_templates.ts';
-import * as m0018 from './migrations/0018_shortcuts.ts';
-import * as m0019 from './migrations/0019_type_policy.ts';
-import * as m0020 from './migrations/0020_reminders.ts';
-import * as m0021 from './migrations/0021_import_paths.ts';
-import * as m0022 from './migrations/0022_version_changes.ts';
-import * as m0023 from './migrations/0023_citations.ts';
-import * as m0024 from './migrations/0024_desk.ts';
-import * as m0025 from './migrations/0025_threads.ts';
-import * as m0026 from './migrations/0026_renditions.ts';
-import * as m0027 from './migrations/0027_links.ts';
-import * as m0028 from './migrations/0028_removed_versions.ts';
-import * as m0029 from './migrations/0029_letting_go.ts';
-import * as m0030 from './migrations/0030_more_texts.ts';
-import * as m0031 from './migrations/0031_sheets.ts';
-import * as m0032 from './migrations/0032_robustness.ts';
+import * as m0002 from './migrations/0002_configuration.ts';
+import * as m0003 from './migrations/0003_filing.ts';
+import * as m0004 from './migrations/0004_contents.ts';
+import * as m0005 from './migrations/0005_documents.ts';
+import * as m0006 from './migrations/0006_rounds.ts';
+import * as m0007 from './migrations/0007_reading.ts';
+import * as m0008 from './migrations/0008_comments.ts';
+import * as m0009 from './migrations/0009_incoming.ts';
+import * as m0010 from './migrations/0010_many.ts';
+import * as m0011 from './migrations/0011_trail.ts';
 import { JOB_KINDS, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
   '0001_people': m0001,
-  '0002_documents': m0002,
-  '0003_rounds': m0003,
-  '0004_trail': m0004,
-  '0005_access_version': m0005,
-  '0006_counts': m0006,
-  '0007_trail_head': m0007,
-  '0008_plan_names': m0008,
-  '0009_reservations': m0009,
-  '0010_organisation_rules': m0010,
-  '0011_bulk': m0011,
-  '0012_filing': m0012,
-  '0013_imports': m0013,
-  '0014_blueprints': m0014,
-  '0015_wider_documents': m0015,
-  '0016_intake': m0016,
-  '0017_templates': m0017,
-  '0018_shortcuts': m0018,
-  '0019_type_policy': m0019,
-  '0020_reminders': m0020,
-  '0021_import_paths': m0021,
-  '0022_version_changes': m0022,
-  '0023_citations': m0023,
-  '0024_desk': m0024,
-  '0025_threads': m0025,
-  '0026_renditions': m0026,
-  '0027_links': m0027,
-  '0028_removed_versions': m0028,
-  '0029_letting_go': m0029,
-  '0030_more_texts': m0030,
-  '0031_sheets': m0031,
-  '0032_robustness': m0032,
+  '0002_configuration': m0002,
+  '0003_filing': m0003,
+  '0004_contents': m0004,
+  '0005_documents': m0005,
+  '0006_rounds': m0006,
+  '0007_reading': m0007,
+  '0008_comments': m0008,
+  '0009_incoming': m0009,
+  '0010_many': m0010,
+  '0011_trail': m0011,
 };
 const MIGRATION_LOCK = 7_204_100;
 
@@ -80,6 +38,7 @@ export const migrate = async (ownerUrl: string, appPassword: string): Promise<vo
     const lock = await db.client.acquireConnection();
     try {
       await lock.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
+      await refuseOlderData(db);
       await makeRole(db, appPassword);
       await db.migrate.latest({
         migrationSource: {
@@ -100,6 +59,19 @@ export const migrate = async (ownerUrl: string, appPassword: string): Promise<vo
   } finally {
     await db.destroy();
   }
+};
+
+/** The first name of a migration before 0.2, when tables, columns and events had other names. */
+const BEFORE_0_2 = '0010_house_rules';
+
+/** Data of a version before 0.2 has other stored names and is not read: says so, and what to do, before anything is changed. */
+const refuseOlderData = async (db: knex.Knex) => {
+  if (!(await db.schema.hasTable('knex_migrations'))) return;
+  const older = await db('knex_migrations').where({ name: BEFORE_0_2 }).first();
+  if (older)
+    throw new Error(
+      'This data was made by a version before 0.2, whose stored names have changed since. Start with a new folder (npm start -- --data DIR), or go on reading the old one with the version that made it.',
+    );
 };
 
 /** Roles belong to the whole cluster, so two databases may make it at once: that collision alone is forgiven. */

@@ -26,12 +26,16 @@ export const queueDownloadPackage = async (
   if (wanted.length === 0) throw refused('bulk_nothing');
   if (wanted.length > MOST) throw refused('bulk_too_many', { limit: MOST });
   const id = newId();
-  await rows(app.db, 'insert into download_packages (id, by_id, at, document_ids) values (:id, :by, :now, :ids::uuid[])', {
-    id,
-    by: viewer.id,
-    now: app.clock(),
-    ids: wanted,
-  });
+  await rows(
+    app.db,
+    'insert into download_packages (id, by_id, at, document_ids) values (:id, :by, :now, :ids::uuid[])',
+    {
+      id,
+      by: viewer.id,
+      now: app.clock(),
+      ids: wanted,
+    },
+  );
   return { id, documents: wanted.length };
 };
 

@@ -85,7 +85,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
                 disabled={state === 'prepared' || counts.ready === 0}
                 onClick={() => setStarting(true)}
               >
-                Take over {counts.ready > 0 ? counts.ready.toLocaleString('en-GB') : ''}
+                Import {counts.ready > 0 ? counts.ready.toLocaleString('en-GB') : ''}
               </button>
             </>
           )}
@@ -156,7 +156,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
             </p>
           }
           command={start}
-          button="Take over"
+          button="Import"
           ready={reason.trim() !== ''}
           onSubmit={() => start.mutate({ params: { id }, body: { reason } })}
           onClose={() => setStarting(false)}

@@ -1,17 +1,27 @@
-// breaking: no — editing on the network drive: passwords of programs, private drive files, locks, desk copies, versions kept aside.
+// breaking: no — Incoming files, the network drive with its locks, and supporting files.
 import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {
   await knex.raw(`
-    create table program_passwords (
+    create table incoming_files (
       id uuid primary key,
-      person_id uuid not null references people,
-      name text not null,
-      token_hash text not null unique,
-      made_at timestamptz not null,
-      used_at timestamptz
+      -- Where it lay in the watched folder, and when it was written there: the same file is never taken twice.
+      path text not null,
+      written_at timestamptz not null,
+      sha256 text references contents,
+      size bigint not null,
+      arrived_at timestamptz not null,
+      state text not null,
+      why text,
+      document_id uuid references documents,
+      ended_by uuid references people,
+      ended_at timestamptz,
+      constraint incoming_file_once unique (path, written_at),
+      constraint incoming_file_state_known check (state in ('waiting', 'filed', 'set aside', 'refused')),
+      constraint incoming_file_has_content check ((sha256 is not null) or (state in ('refused', 'set aside'))),
+      constraint incoming_file_filed_where check ((state = 'filed') = (document_id is not null))
     );
-    create index program_passwords_of on program_passwords (person_id);
+    create index incoming_files_waiting on incoming_files (arrived_at) where (state = ANY (ARRAY['waiting', 'refused']));
 
     -- What a person keeps in a folder by a desk program and that is no document: files, and folders of such files.
     create table drive_nodes (
@@ -28,17 +38,17 @@ export const up = async (knex: Knex): Promise<void> => {
       written_at timestamptz,
       document_id uuid references documents,
       why text,
-      check (is_folder = (upload_id is null) or not is_folder)
+      constraint drive_nodes_check check ((is_folder = (upload_id is null)) or (not is_folder))
     );
-    create unique index drive_node_name on drive_nodes (person_id, folder_id, coalesce(parent_id, folder_id), name);
+    create unique index drive_node_name on drive_nodes (person_id, folder_id, COALESCE(parent_id, folder_id), name);
     create index drive_nodes_below on drive_nodes (parent_id);
-    create index drive_nodes_resting on drive_nodes (written_at) where document_id is null and written_at is not null;
+    create index drive_nodes_resting on drive_nodes (written_at) where ((document_id is null) and (written_at is not null));
 
     create table drive_properties (
-      person_id uuid not null references people,
-      subject text not null,
-      namespace text not null,
-      name text not null,
+      person_id uuid references people,
+      subject text,
+      namespace text,
+      name text,
       value text not null,
       primary key (person_id, subject, namespace, name)
     );
@@ -53,7 +63,16 @@ export const up = async (knex: Knex): Promise<void> => {
       seconds int not null,
       until timestamptz not null,
       -- The check-out that this lock made, which its end gives back.
-      checkout_id uuid references checkouts
+      checkout_id uuid references checkouts,
+      constraint lock_not_held exclude using gist (subject with =, int8range(
+CASE
+    WHEN shared THEN hashtextextended(token, (0)::bigint)
+    ELSE NULL::bigint
+END,
+CASE
+    WHEN shared THEN hashtextextended(token, (0)::bigint)
+    ELSE NULL::bigint
+END, '[]') with &&)
     );
     create index drive_locks_on on drive_locks (subject);
 
@@ -66,8 +85,8 @@ export const up = async (knex: Knex): Promise<void> => {
 
     -- A document that a program has just moved or deleted so as to put its saved file in its place.
     create table drive_hidden (
-      person_id uuid not null references people,
-      document_id uuid not null references documents,
+      person_id uuid references people,
+      document_id uuid references documents,
       at timestamptz not null,
       primary key (person_id, document_id)
     );
