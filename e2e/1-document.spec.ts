@@ -53,7 +53,7 @@ test('checking out reserves it for everyone to see, and checking in makes versio
     .setInputFiles(text('# Check of the service brake\n\nThe brake holds 1.5 times the load.'));
   await dialog.getByLabel('Change note for this version').fill('Limit checked');
   await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
-  await expect(dialog.getByText('The file is the same as version 1')).toBeVisible();
+  await expect(dialog.getByText('The file is identical to version 1')).toBeVisible();
   await dialog
     .locator('input[type=file]')
     .setInputFiles(text('# Check of the service brake\n\nThe brake holds 1.8 times the load.'));
@@ -181,7 +181,7 @@ test('revised from an outside PDF, the old revision is superseded on release and
     mimeType: 'application/pdf',
     buffer: pdf('The brake holds twice the load.'),
   });
-  await dialog.getByRole('button', { name: 'Begin revision B' }).click();
+  await dialog.getByRole('button', { name: 'Start revision B' }).click();
   await expect(author.getByText('Draft, version 1')).toBeVisible();
   await expect(author.getByText('1 page')).toBeVisible();
   const answers: [string, string | null][] = [

@@ -38,7 +38,7 @@ test('an administrator enters a person, who sets the first password by the link 
       },
       { timeout: 30_000 },
     )
-    .toContain('submitted');
+    .toContain('sent');
   await admin
     .getByRole('button', { name: /Welcome to the controlled documents/ })
     .first()
@@ -67,7 +67,7 @@ test('the register: scopes, facets, folders, keyboard, preview, and a day in the
   await grid.focus();
   await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('complementary', { name: 'Preview' })).toContainText('Waiting for Lin Sato');
-  await expect(page.getByRole('complementary', { name: 'Preview' })).toContainText('What changed from B');
+  await expect(page.getByRole('complementary', { name: 'Preview' })).toContainText('Changed since B');
   await page.keyboard.press('Enter');
   await page.waitForURL(/THR-PRO-0118/);
   await page.goBack();

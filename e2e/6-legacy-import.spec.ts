@@ -33,10 +33,10 @@ test('a list is judged line by line, and what is right is taken over with its fi
   await page.getByRole('button', { name: /^Import \d+$/ }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('The cupboard of the works hall is emptied');
-  await dialog.getByRole('button', { name: 'Take over' }).click();
+  await dialog.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText(/· done ·/)).toBeVisible({ timeout: 45_000 });
   await page.goto('/d/THR-RPT-0101');
-  await expect(page.getByText('Imported from legacy documents')).toBeVisible();
+  await expect(page.getByText('are not yet verified')).toBeVisible();
   await expect(page.getByText('Measured as laid down; nothing beyond its limit.')).toBeVisible();
 });
 
@@ -63,7 +63,7 @@ test('the refused lines, mended, come in by the columns that were laid down befo
   const take = page.getByRole('button', { name: /^Import [1-9]\d*$/ });
   await take.click();
   await page.getByRole('dialog').getByLabel('Reason').fill('Mended');
-  await page.getByRole('dialog').getByRole('button', { name: 'Take over' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText(/· done ·/)).toBeVisible({ timeout: 45_000 });
 });
 
@@ -74,7 +74,7 @@ test('what came in is looked at and confirmed', async ({ browser }) => {
   await page.getByRole('button', { name: 'Confirm 1' }).click();
   await expect(page.getByText('1 document is checked.')).toBeVisible();
   await page.goto('/d/THR-RPT-0101');
-  await expect(page.getByText('Imported from legacy documents')).toBeHidden();
+  await expect(page.getByText('are not yet verified')).toBeHidden();
 });
 
 test('a project document is filed by rule with its client, twice in one folder', async ({ browser }) => {

@@ -59,7 +59,7 @@ test('an author sees what each version changed, compares two, and goes back to t
   const address = page.url();
   await page.goto(`/d/${made}?tab=versions`);
   await page.getByRole('button', { name: 'Make newest' }).click();
-  await expect(page.getByText('It is the newest now, as version 3.')).toBeVisible();
+  await expect(page.getByText('Version 3 is now the newest.')).toBeVisible();
   // The link that was shared still shows the same pair.
   await page.goto(address);
   await expect(page.getByRole('status')).toContainText('6 words added, 1 word removed');

@@ -3,7 +3,7 @@ import { type Browser, expect, type Page, type Request } from '@playwright/test'
 export const PASSWORD = 'ropeway-demo';
 
 /** Nobody goes to another address while a command is under way: what is asked of the server is answered first. */
-const staysForItsCommands = (page: Page): void => {
+const waitsForCommands = (page: Page): void => {
   const commands = new Set<Request>();
   page.on('request', (request) => request.method() !== 'GET' && commands.add(request));
   for (const end of ['requestfinished', 'requestfailed'] as const)
@@ -21,7 +21,7 @@ export const pageOf = async (browser: Browser, name: string): Promise<Page> => {
   const page = await context.newPage();
   const answer = await page.request.post('/api/session', { data: { name, password: PASSWORD } });
   expect(answer.status()).toBe(200);
-  staysForItsCommands(page);
+  waitsForCommands(page);
   return page;
 };
 
