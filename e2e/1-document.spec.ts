@@ -69,7 +69,7 @@ test('the reviewer finds it on the Desk, comments and rejects; the words are on 
   await goTo(author, number);
   await author.getByRole('button', { name: 'Submit for review' }).click();
   await pick(author, 'Reviewers (at least 1)', 'Uwe Marten');
-  await author.getByRole('dialog').getByRole('button', { name: 'Upload', exact: true }).click();
+  await author.getByRole('dialog').getByRole('button', { name: 'Submit', exact: true }).click();
   await expect(author.getByText('Waiting for Uwe Marten')).toBeVisible();
   const reviewer = await pageOf(browser, 'uwe.marten');
   await reviewer.goto('/');
@@ -93,7 +93,7 @@ test('sent again, reviewed and signed by owner and technical authority, it is ap
   await goTo(author, number);
   await author.getByRole('button', { name: 'Submit for review' }).click();
   await pick(author, 'Reviewers (at least 1)', 'Uwe Marten');
-  await author.getByRole('dialog').getByRole('button', { name: 'Upload', exact: true }).click();
+  await author.getByRole('dialog').getByRole('button', { name: 'Submit', exact: true }).click();
   await expect(author.getByText('Waiting for Uwe Marten')).toBeVisible();
   const reviewer = await pageOf(browser, 'uwe.marten');
   await reviewer.goto('/');
@@ -191,7 +191,7 @@ test('revised from an outside PDF, the old revision is superseded on release and
   ];
   await author.getByRole('button', { name: 'Submit for review' }).click();
   await pick(author, 'Reviewers (at least 1)', 'Uwe Marten');
-  await author.getByRole('dialog').getByRole('button', { name: 'Upload', exact: true }).click();
+  await author.getByRole('dialog').getByRole('button', { name: 'Submit', exact: true }).click();
   await expect(author.getByText('Waiting for Uwe Marten')).toBeVisible();
   for (const [name, person] of answers) {
     const page = await pageOf(browser, name);

@@ -114,7 +114,7 @@ test('the find line goes to a number in any usual form, else shows passages', as
   await page.keyboard.type('dye penetrant');
   await page.keyboard.press('Enter');
   await page.waitForURL(/\/find/);
-  await expect(page.locator('select').first()).toBeVisible();
+  await expect(page.locator('mark').first()).toBeVisible();
   await expect(page.getByRole('link', { name: /THR-PRO-0118/ })).toBeVisible();
 });
 
@@ -136,7 +136,7 @@ test('the profile: name, mails, absence; and the supervisor’s look at the team
   await expect(page.getByRole('dialog')).toContainText('THR-POL-0002');
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Remind overdue readers' }).click();
-  await expect(page.getByText(/Reminded \d+/)).toBeVisible();
+  await expect(page.getByText(/Reminder sent to \d+/)).toBeVisible();
 });
 
 test('the audit trail by document, the history, who has opened it, and the export', async ({ browser }) => {
@@ -144,7 +144,7 @@ test('the audit trail by document, the history, who has opened it, and the expor
   await page.goto('/trail?document=THR-PRO-0118');
   await expect(page.getByText('signed: approved as owner').first()).toBeVisible();
   await page
-    .getByRole('button', { name: /Event .* in full/ })
+    .getByRole('button', { name: /Show event .* in full/ })
     .first()
     .click();
   await expect(page.locator('pre')).toContainText('"prev"');

@@ -77,7 +77,7 @@ test('4 the find line goes to a number, and shows passages for words', async ({ 
   await page.waitForURL(/THR-PRO-0118/);
   await goTo(page, 'slip force');
   await page.waitForURL(/\/find/);
-  await expect(page.locator('select', { hasText: /slip/i }).first()).toBeVisible();
+  await expect(page.locator('mark', { hasText: /slip/i }).first()).toBeVisible();
 });
 
 test('5 a superseded revision is readable with its mark', async ({ browser }) => {
@@ -123,7 +123,7 @@ test('8 Otto Brandvik looks at his team and reminds the late', async ({ browser 
     .getByRole('link', { name: /Reading/ })
     .click();
   await page.getByRole('button', { name: 'Remind overdue readers' }).click();
-  await expect(page.getByText(/Reminded \d+ (person|people)/)).toBeVisible();
+  await expect(page.getByText(/Reminder sent to \d+ (person|people)/)).toBeVisible();
 });
 
 test('9 Anselm Roth exports the trail; a changed character is found at its event', async ({ browser }, info) => {

@@ -184,7 +184,7 @@ test('a field of a type says who is asked; a group follows from what people are'
   const send = author.getByRole('dialog');
   await send.getByPlaceholder('Type a name').fill('Georg');
   await author.getByRole('option', { name: /Georg Milde/ }).click();
-  await send.getByRole('button', { name: 'Upload', exact: true }).click();
+  await send.getByRole('button', { name: 'Submit', exact: true }).click();
   await expect(send).toBeHidden();
   await author.getByText('Route', { exact: true }).click();
   await expect(author.getByText('Rafael Osei: waiting')).toBeVisible();

@@ -27,9 +27,9 @@ test('a drawing is marked up, its mark answered, given to somebody and resolved'
   await reviewer.goto('/d/THR-DWG-2207?side=comments');
   await reviewer.getByRole('button', { name: 'Cloud', exact: true }).click();
   await draw(reviewer, [0.2, 0.7], [0.5, 0.9]);
-  const words = reviewer.getByLabel('Reply');
+  const words = reviewer.getByLabel('Comment on this mark');
   await words.fill('The title block lacks the scale.');
-  await reviewer.getByRole('button', { name: 'Send reply' }).click();
+  await reviewer.getByRole('button', { name: 'Add comment' }).click();
   await expect(reviewer.getByText('The title block lacks the scale.')).toBeVisible();
 
   const author = await pageOf(browser, 'joren.adeyemi');

@@ -116,8 +116,8 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
         <Words
           endpoint={api.comments.reply}
           field="text"
-          label={mute && answerCount === 0 ? 'Reply' : 'Reply'}
-          button={mute && answerCount === 0 ? 'Send reply' : 'Reply'}
+          label={mute && answerCount === 0 ? 'Comment on this mark' : 'Reply'}
+          button={mute && answerCount === 0 ? 'Add comment' : 'Reply'}
           params={params}
           shut={shut}
         />
