@@ -46,7 +46,7 @@ test('an administrator enters a person, who sets the first password by the link 
   const href = await admin.frameLocator('iframe').getByRole('link', { name: 'Set my password' }).getAttribute('href');
   const fresh = await (await browser.newContext()).newPage();
   await fresh.goto(new URL(href ?? '').pathname);
-  await fresh.getByLabel('Password').fill('seven quiet cabins');
+  await fresh.getByLabel('New password').fill('seven quiet cabins');
   await fresh.getByLabel('Repeat password').fill('seven quiet cabins');
   await fresh.getByRole('button', { name: 'Set password' }).click();
   await fresh.getByRole('link', { name: 'Go to sign-in' }).click();

@@ -26,7 +26,7 @@ const WAYS: Record<string, string> = {
   reopen: 'Return to draft',
   'discard check-out': 'Ask for check-in',
   'resolve comment': 'Open comments',
-  'name readers': 'Define readers',
+  'define readers': 'Define readers',
 };
 
 /** The preflight, and the release now or on a coming day. */
@@ -57,7 +57,7 @@ export const ReleasePage = () => {
   const wayTo = (way: string | undefined) =>
     way === 'resolve comment'
       ? `${address}?side=comments`
-      : way === 'name readers'
+      : way === 'define readers'
         ? `${address}?tab=readers`
         : way === 'reopen'
           ? `${address}?command=reopen`

@@ -38,7 +38,7 @@ export const beginWithDriveFile = async (id: string): Promise<Arrived> => {
       path: upload.name,
       upload,
       title,
-      titleOrigin: 'the name',
+      titleOrigin: 'the file name',
       number: null,
       label: null,
     },

@@ -54,7 +54,7 @@ export const PasswordPage = () => {
                 Sign-in name <b className="num">{data.signInName}</b>. The link works until {showInstant(data.until)}.
               </p>
               <TextField
-                label="Password"
+                label="New password"
                 type="password"
                 autoComplete="new-password"
                 autoFocus
