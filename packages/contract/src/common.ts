@@ -1,4 +1,4 @@
-import { CONFIDENTIALITIES, isDay, REVISION_STATES } from '@kanonos/core';
+import { CONFIDENTIALITIES, isDay, REFUSAL_CODES, REVISION_STATES } from '@kanonos/core';
 import { z } from 'zod';
 
 export const Id = z.uuid().meta({ description: 'identifier (UUID)' });
@@ -34,7 +34,7 @@ export const TypeRef = z.object({ id: Id, code: z.string(), name: z.string() });
 export const State = z.enum(REVISION_STATES);
 export const ChangeKindSchema = z.enum(['first issue', 'minor', 'major', 'editorial']);
 export const RefusalSchema = z.object({
-  code: z.string(),
+  code: z.enum(REFUSAL_CODES),
   params: z.record(z.string(), z.union([z.string(), z.number()])).optional(),
 });
 export const MetadataSchema = z.record(

@@ -1,3 +1,5 @@
+import type { RefusalCode } from '@kanonos/core';
+
 /** Words and status of every refusal. The one table for server (status, title, detail) and web (sentence). */
 
 type Params = Record<string, string | number>;
@@ -560,9 +562,9 @@ export const PROBLEMS = {
   search_number_invalid: at(422, (p) => `${p.value} is not a number (character ${p.at}).`, 'Search'),
   search_quote_open: at(422, (p) => `The quotation mark at character ${p.at} is not closed.`, 'Search'),
   cursor_invalid: at(422, 'This cursor does not belong to this list.', 'Cursor'),
-} as const satisfies Record<string, Problem>;
+} as const satisfies Record<RefusalCode, Problem>;
 
-export type ProblemCode = keyof typeof PROBLEMS;
+export type ProblemCode = RefusalCode;
 
 /** The status of a code; an unknown code is a bug and answers 500. */
 export const statusOf = (code: string): number => (PROBLEMS as Record<string, Problem>)[code]?.status ?? 500;

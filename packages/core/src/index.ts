@@ -45,6 +45,7 @@ export * from './numbering/recognise.ts';
 export * from './numbering/recogniser.ts';
 export * from './numbering/rule.ts';
 export * from './readings/readings.ts';
+export * from './refusalCodes.ts';
 export * from './result.ts';
 export * from './revisions/labels.ts';
 export * from './routes/route.ts';

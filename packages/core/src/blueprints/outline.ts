@@ -1,4 +1,5 @@
 import { RIGHTS, type Right } from '../access/rights.ts';
+import type { RefusalCode } from '../refusalCodes.ts';
 import { ok, type Refusal, type Result, refusal } from '../result.ts';
 
 /** A folder of a blueprint: its name with placeholders in braces, what it says, what it begins with, and what stands in it. */
@@ -33,7 +34,7 @@ export const parseOutline = (text: string): Result<BlueprintFolder[]> => {
       const line = raw.replace(/\t/g, '  ');
       const content = line.trim();
       if (content === '') return;
-      const wrong = (code: string, params: Refusal['params'] = {}) =>
+      const wrong = (code: RefusalCode, params: Refusal['params'] = {}) =>
         refusals.push(refusal(code, { line: i + 1, ...params }));
       const indent = line.length - line.trimStart().length;
       while (open.length && (open.at(-1)?.indent ?? 0) >= indent) open.pop();

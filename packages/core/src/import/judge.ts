@@ -1,6 +1,7 @@
 import { checkMetadata, type FieldDefinition, type FieldValue, type Metadata } from '../metadata/metadata.ts';
 import type { Reading } from '../numbering/recognise.ts';
 import { cleanOutsideNumber, foldNumber } from '../numbering/rule.ts';
+import type { RefusalCode } from '../refusalCodes.ts';
 import { type Refusal, refusal } from '../result.ts';
 import { canFollow, firstLabel, isLabel, type RevisionScheme } from '../revisions/labels.ts';
 import { fitsOutside } from '../rules/typeRule.ts';
@@ -113,7 +114,7 @@ const judgeDocument = (
 ): ImportDocument | undefined => {
   const [first] = own;
   if (!first) return undefined;
-  const say = (code: string, params?: Refusal['params'], where: Own = first) =>
+  const say = (code: RefusalCode, params?: Refusal['params'], where: Own = first) =>
     where.verdict.refusals.push(refusal(code, params));
   const given = (key: 'type' | 'folder' | 'owner' | 'registered' | 'keywords') =>
     own.map(({ line }) => line[key]).find(Boolean) ?? '';
@@ -169,7 +170,7 @@ const judgeDocument = (
 
 const sameWord = (a: string, b: string) => a.toLocaleLowerCase('en') === b.trim().toLocaleLowerCase('en');
 
-type Say = (code: string, params?: Refusal['params']) => void;
+type Say = (code: RefusalCode, params?: Refusal['params']) => void;
 
 /** A number of the organisation must not lie above what was given; one from outside must not read like one of the organisation. */
 const judgeNumber = (
@@ -245,7 +246,7 @@ const judgeRevisions = (
   const made = own.map((one) => ({ one, revision: judgeRevision(one, own.length, type, mapping, organisation) }));
   const whole = made.filter((entry): entry is { one: Own; revision: ImportRevision } => entry.revision !== undefined);
   if (whole.length < made.length) return undefined;
-  const say = (entry: (typeof whole)[number], code: string, params?: Refusal['params']) =>
+  const say = (entry: (typeof whole)[number], code: RefusalCode, params?: Refusal['params']) =>
     entry.one.verdict.refusals.push(refusal(code, params));
   const ordered =
     type.scheme.kind === 'own'

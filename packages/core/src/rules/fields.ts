@@ -5,6 +5,7 @@ import {
   type FieldDefinition,
   type FieldOption,
 } from '../metadata/metadata.ts';
+import type { RefusalCode } from '../refusalCodes.ts';
 import { type Refusal, refusal } from '../result.ts';
 
 const KEY = /^[a-z][A-Za-z0-9]{0,39}$/;
@@ -24,7 +25,7 @@ export const checkFields = (fields: readonly FieldDefinition[]): Refusal[] => {
   const byKey = new Map(fields.map((field) => [field.key, field]));
   const refusals: Refusal[] = fields.length > MOST_FIELDS ? [refusal('fields_too_many', { limit: MOST_FIELDS })] : [];
   fields.forEach((field, index) => {
-    const wrong = (code: string, params: Record<string, string> = {}) =>
+    const wrong = (code: RefusalCode, params: Record<string, string> = {}) =>
       refusals.push(refusal(code, { field: field.label || `Field ${index + 1}`, ...params }));
     if (!field.label.trim()) wrong('field_without_label');
     if (!KEY.test(field.key)) wrong('field_key_invalid', { key: field.key });

@@ -1,4 +1,4 @@
-import type { Refusal } from '@kanonos/core';
+import type { Refusal, RefusalCode } from '@kanonos/core';
 
 /** An expected refusal on its way to the one handler that gives it words and a status. */
 export class RefusalError extends Error {
@@ -10,7 +10,7 @@ export class RefusalError extends Error {
   }
 }
 
-export const refused = (code: string, params?: Refusal['params']) =>
+export const refused = (code: RefusalCode, params?: Refusal['params']) =>
   new RefusalError([params ? { code, params } : { code }]);
 
 /** Throws when a rule of the core gave reasons against. */

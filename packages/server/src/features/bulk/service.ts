@@ -120,7 +120,7 @@ const namedRefusals = async (db: Db | Trx, type: TypeRow, change: BulkChange): P
   const unique = type.fields.filter((field) => field.unique && change.metadata?.[field.key]);
   return [
     ...(await metadataRefusals(db, type, known)).filter(({ code }) => code === 'entry_unknown'),
-    ...unique.map((field) => ({ code: 'field_is_unique', params: { field: field.label } })),
+    ...unique.map((field) => ({ code: 'field_is_unique' as const, params: { field: field.label } })),
   ];
 };
 

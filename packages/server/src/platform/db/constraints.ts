@@ -1,5 +1,7 @@
+import type { RefusalCode } from '@kanonos/core';
+
 /** Which refusal a named constraint stands for. What is not here is a bug and answers 500. */
-const CONSTRAINTS: Record<string, string> = {
+const CONSTRAINTS: Record<string, RefusalCode> = {
   sign_in_name_unique: 'sign_in_name_taken',
   membership_overlaps: 'membership_overlaps',
   membership_twice: 'membership_overlaps',
@@ -31,7 +33,7 @@ const CONSTRAINTS: Record<string, string> = {
 type DatabaseError = { code?: string; constraint?: string };
 
 /** The refusal code for a violated constraint, if it has one. */
-export const refusalOfConstraint = (error: unknown): string | undefined => {
+export const refusalOfConstraint = (error: unknown): RefusalCode | undefined => {
   const { code, constraint } = (error ?? {}) as DatabaseError;
   return code?.startsWith('23') && constraint ? CONSTRAINTS[constraint] : undefined;
 };
