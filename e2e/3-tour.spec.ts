@@ -29,7 +29,7 @@ test('1 Lin Sato signs the approval that waits on her Desk', async ({ browser })
   await expect(page.getByRole('heading', { name: 'Approve as technical authority' })).toBeVisible();
   await expect(page.getByText('Otto Brandvik').first()).toBeVisible();
   // What changed since the revision in force opens first, the whole text is one press away.
-  await expect(page.getByRole('button', { name: 'Changes' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('button', { name: 'Changes', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.getByRole('region', { name: 'Compared text' })).toContainText(/6\.2\s*6\.8/);
   await page.getByRole('button', { name: 'Text' }).click();
   await expect(page.getByTestId('viewer')).toBeVisible();
@@ -62,7 +62,7 @@ test('3 the register as it was a year ago', async ({ browser }) => {
     .getByRole('link', { name: /Register/ })
     .click();
   await page.getByRole('button', { name: 'Newest' }).click();
-  await expect(page).toHaveURL(/scope=newest/);
+  await expect(page).toHaveURL(/revisionScope=newest/);
   await page.getByRole('button', { name: /In force on/ }).click();
   await page.getByRole('button', { name: 'A year ago' }).click();
   await expect(page).toHaveURL(/on=2025-/);

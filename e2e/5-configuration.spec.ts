@@ -17,10 +17,10 @@ test('a type is set up from nothing, refused while its numbers could be those of
   await admin.getByLabel('Group').fill('Running');
   await admin.getByLabel('Example').fill('Night run on New Year');
   await admin.getByRole('button', { name: 'Number and name' }).click();
-  await admin.getByLabel('Numbering rule').fill('THR-PRO-{counter:4}');
+  await admin.getByRole('textbox', { name: 'Numbering rule' }).fill('THR-PRO-{counter:4}');
   await expect(admin.getByText(/THR-PRO-0001 could be read in two ways/).first()).toBeVisible();
   await expect(admin.getByRole('button', { name: 'Add type' })).toBeDisabled();
-  await admin.getByLabel('Numbering rule').fill('THR-{type}-{year}-{counter:2}');
+  await admin.getByRole('textbox', { name: 'Numbering rule' }).fill('THR-{type}-{year}-{counter:2}');
   await expect(admin.getByText(/^THR-NIT-\d{4}-01$/)).toBeVisible();
   await admin.getByRole('button', { name: 'Fields', exact: true }).click();
   await admin.getByRole('button', { name: 'Add field' }).click();

@@ -72,7 +72,7 @@ test('what came in is looked at and confirmed', async ({ browser }) => {
   await page.goto('/imports/check');
   await page.getByLabel('Select THR-RPT-0101').check();
   await page.getByRole('button', { name: 'Confirm 1' }).click();
-  await expect(page.getByText('1 document is checked.')).toBeVisible();
+  await expect(page.getByText('1 document verified.')).toBeVisible();
   await page.goto('/d/THR-RPT-0101');
   await expect(page.getByText('are not yet verified')).toBeHidden();
 });

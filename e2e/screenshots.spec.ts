@@ -47,7 +47,7 @@ test('one picture of each main view', async ({ browser }) => {
   await take('types', 'dagny.holm', '/rules/types', async (page) => {
     await page.getByRole('link', { name: /^DWG Drawing/ }).click();
     await page.getByRole('button', { name: 'Number and name' }).click();
-    await page.getByLabel('Numbering rule').fill('THR-PRO-{counter:4}');
+    await page.getByRole('textbox', { name: 'Numbering rule' }).fill('THR-PRO-{counter:4}');
     await page.getByText('THR-PRO-0001 could be read in two ways').first().waitFor();
   });
   await take('filing-plan', 'dagny.holm', '/rules/filing', async (page) => {

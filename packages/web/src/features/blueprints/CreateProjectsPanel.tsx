@@ -129,7 +129,7 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
             <FolderPreview folders={trial.data.folders} />
           ) : (
             <p className="mt-1 text-ink-2">
-              Enter {placeholders.join(' and ')}to see the folders that will be created.
+              Enter {placeholders.join(' and ')} to see the folders that will be created.
             </p>
           )}
         </div>

@@ -36,7 +36,7 @@ export const PeoplePage = () => {
         <div>
           <h1>People</h1>
           <span className="text-ink-2">
-            {count(data.people.length, 'person', 'people')}as of today. Every membership has its dates.
+            {count(data.people.length, 'person', 'people')}, as of today. Every membership has its dates.
           </span>
         </div>
         <span className="flex items-center gap-2">
