@@ -85,7 +85,7 @@ test('marked documents are shown in a further folder and downloaded as a zip', a
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Folder').selectOption({ label: 'Stations' });
   await dialog.getByRole('button', { name: 'Add shortcuts' }).click();
-  await expect(page.getByText('1 document is shown there too.')).toBeVisible();
+  await expect(page.getByText('Shortcuts added for 1 document.')).toBeVisible();
   await page.goto('/register?revisionScope=newest&q=grip');
   await grid.getByRole('checkbox').first().check();
   const download = page.waitForEvent('download');

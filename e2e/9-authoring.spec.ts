@@ -101,7 +101,7 @@ test('a program of the desk signs in with its own password, opens a document, sa
   const page = await pageOf(browser, 'joren.adeyemi');
   const number = await registerText(page, 'Torque on the network drive', '# Torque\n\nAt 20 N m.\n');
   await page.goto('/profile');
-  await page.getByLabel('Application').fill('Command line');
+  await page.getByLabel('Application', { exact: true }).fill('Command line');
   await page.getByRole('button', { name: 'Create password' }).click();
   const password = (await page.locator('b.select-all').textContent()) ?? '';
   const dir = mkdtempSync(join(tmpdir(), 'desk-'));
@@ -109,7 +109,7 @@ test('a program of the desk signs in with its own password, opens a document, sa
   writeFileSync(join(dir, '.netrc'), `machine ${hostname}\nlogin joren.adeyemi\npassword ${password}\n`, {
     mode: 0o600,
   });
-  writeFileSync(join(dir, 'new.md'), '# Torque\n\nAt 25 N m, Open in desktop application.\n');
+  writeFileSync(join(dir, 'new.md'), '# Torque\n\nAt 25 N m, saved by a program.\n');
   const name = `${number}_A_Torque-at-the-desk.md`;
   writeFileSync(
     join(dir, 'script'),
