@@ -122,7 +122,7 @@ const saving = async (organisation: TestOrganisation, dir: string) => {
   const bareUrl = `http://127.0.0.1:${(plain.address() as AddressInfo).port}/x`;
   const [ours, bare]: [number[], number[]] = [[], []];
   for (let i = 0; i < 3; i++) {
-    ours.push(await seconds(() => put(`${base}/dav/Area%20one/~large${i}.tmp`, { authorization })));
+    ours.push(await seconds(() => put(`${base}/webdav/Area%20one/~large${i}.tmp`, { authorization })));
     bare.push(await seconds(() => put(bareUrl, {})));
   }
   plain.close();

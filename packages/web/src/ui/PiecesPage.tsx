@@ -38,7 +38,7 @@ export const PiecesPage = () => (
       ))}
     </section>
     <section className="grid w-24 gap-1">
-      {['signed', 'carried over', 'open', 'overdue', null].map((state) => (
+      {(['signed', 'carried over', 'open', 'overdue', null] as const).map((state) => (
         <ReadingCell key={String(state)} state={state} />
       ))}
     </section>

@@ -62,7 +62,7 @@ export const IntakePage = () => {
 const Said = ({ caption, value, origin }: { caption: string; value: React.ReactNode; origin?: string | undefined }) => (
   <div className="min-w-0 border-r border-line-2 px-2.5 py-1.5 last:border-0">
     <span className="cap">{caption}</span>
-    <span className="block truncate">{value ?? <span className="text-ink-3">Choose</span>}</span>
+    <span className="block truncate">{value ?? <span className="text-ink-3">No suggestion</span>}</span>
     {origin && <span className="block text-[11px] text-petrol">from {origin}</span>}
   </div>
 );
