@@ -27,7 +27,9 @@ test('two correct the metadata of one document: the second is told, and puts her
   await expect(hers).toBeHidden();
 
   await his.getByRole('button', { name: 'Save' }).click();
-  await expect(his.getByText('Somebody else changed summary in the meantime. What you typed is still here.')).toBeVisible();
+  await expect(
+    his.getByText('Somebody else changed summary in the meantime. What you typed is still here.'),
+  ).toBeVisible();
   await expect(his.getByRole('button', { name: 'Save' })).toBeDisabled();
   await expect(his.getByLabel('Title')).toHaveValue('Ice on the haul rope');
   await his.getByRole('button', { name: 'Apply mine to theirs' }).click();
