@@ -55,7 +55,7 @@ test('two change one type: what was typed survives, the same place is named, and
   await dialog.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(dialog).toBeHidden();
 
-  await comeBackTo(one, () => expect(one.getByText('You changed Example, too.')).toBeVisible({ timeout: 1000 }));
+  await comeBackTo(one, () => expect(one.getByText('You also changed Example.')).toBeVisible({ timeout: 1000 }));
   await expect(one.getByLabel('Example')).toHaveValue('Opening a line in the morning');
   await expect(one.getByRole('button', { name: 'Preview effect' })).toBeDisabled();
   await one.getByRole('link', { name: /^POL Policy/ }).click();
