@@ -110,7 +110,7 @@ test('a program of the desk signs in with its own password, opens a document, sa
     mode: 0o600,
   });
   writeFileSync(join(dir, 'new.md'), '# Torque\n\nAt 25 N m, saved by a program.\n');
-  const name = `${number}_A_Torque-at-the-desk.md`;
+  const name = `${number}_A_Torque-on-the-network-drive.md`;
   writeFileSync(
     join(dir, 'script'),
     ['cd Carriers/Grips', `lock ${name}`, `put new.md ${name}`, `unlock ${name}`, 'quit', ''].join('\n'),
