@@ -31,7 +31,7 @@ test('1 Lin Sato signs the approval that waits on her Desk', async ({ browser })
   // What changed since the revision in force opens first, the whole text is one press away.
   await expect(page.getByRole('button', { name: 'Changes', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.getByRole('region', { name: 'Compared text' })).toContainText(/6\.2\s*6\.8/);
-  await page.getByRole('button', { name: 'Text' }).click();
+  await page.getByRole('button', { name: 'Text', exact: true }).click();
   await expect(page.getByTestId('viewer')).toBeVisible();
   await page.getByText('Approve', { exact: true }).click();
   await page.getByLabel('Sign-in name').fill('lin.sato');
