@@ -139,7 +139,7 @@ test('a classification is read in from a table, with what is wrong named by line
   await expect(dialog.getByText('Line 3: type BAD has no name; skipped')).toBeVisible();
   await dialog.getByLabel('Reason').fill('Edition 2026 of the classification');
   await dialog.getByRole('button', { name: /^Change 1$/ }).click();
-  await expect(page.getByText('1 rule is changed.')).toBeVisible();
+  await expect(page.getByText('1 setting changed.')).toBeVisible();
   await expect(dialog).toBeHidden();
   await page.goto('/rules/types');
   await expect(page.getByRole('link', { name: /^PRO Procedure/ })).toBeVisible();

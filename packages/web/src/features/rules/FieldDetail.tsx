@@ -78,7 +78,7 @@ export const FieldDetail = ({
       )}
       {isChoice && (
         <Select
-          label="Options"
+          label="Option list"
           value={field.list ?? ''}
           onChange={(event) => {
             const list = choices.find((one) => one.key === event.target.value);
@@ -86,10 +86,10 @@ export const FieldDetail = ({
             edit({ list: list?.key, options: list?.options ?? [], dependsOn: above?.key });
           }}
         >
-          <option value="">own list</option>
+          <option value="">options of this field</option>
           {choices.map((list) => (
             <option key={list.key} value={list.key}>
-              from the list {list.name}
+              {list.name}
             </option>
           ))}
         </Select>
