@@ -153,7 +153,7 @@ test('a row is dragged onto a folder; what it would do is shown, and nothing is 
   const row = page.getByRole('grid', { name: 'Documents' }).getByRole('row').filter({ hasText: 'Cabin floor frame' });
   await row.dragTo(page.getByRole('complementary', { name: 'Filters' }).getByRole('button', { name: 'Stations' }));
   const dialog = page.getByRole('dialog');
-  await expect(dialog.getByText('1 document on Stations')).toBeVisible();
+  await expect(dialog.getByText('Move or link 1 document to Stations')).toBeVisible();
   await dialog.getByRole('button', { name: 'Continue' }).click();
   await expect(page.getByRole('dialog').getByText('1 document changes')).toBeVisible();
   await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
