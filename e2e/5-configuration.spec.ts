@@ -116,7 +116,7 @@ test('thirty files dropped at once become documents, each with its own number, a
   );
   await author.locator('input[type=file]').setInputFiles([...files, md('THR-PRO-0112_C_Daily.md')]);
   await expect(author.getByRole('heading', { name: 'Register 30 files' })).toBeVisible();
-  await expect(author.getByText('1 file is known already')).toBeVisible();
+  await expect(author.getByText('1 file is already known')).toBeVisible();
   await author.getByLabel('Equipment of rope section 1.md').fill('Haul rope');
   await author.getByLabel('Equipment of rope section 1.md').press('Control+d');
   await expect(author.getByLabel('Equipment of rope section 29.md')).toHaveValue('Haul rope');

@@ -137,7 +137,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
             ? `Still missing: ${missing.join(', ')}.`
             : pending.length > 0
               ? [
-                  fresh.length && `${count(fresh.length, 'new document', 'New documents')}, each with its own number`,
+                  fresh.length && `${count(fresh.length, 'new document', 'new documents')}, each with its own number`,
                   versions.length && `${count(versions.length, 'new version', 'new versions')} of existing documents`,
                 ]
                   .filter(Boolean)
