@@ -3,7 +3,7 @@ import { Readable } from 'node:stream';
 import { strToU8, zipSync } from 'fflate';
 import { BULK_AT_ONCE } from '../packages/contract/src/bulk.ts';
 import { applyBulk, tryBulk, undoBulk } from '../packages/server/src/features/bulk/service.ts';
-import { takeUpload } from '../packages/server/src/features/documents/uploads.ts';
+import { takeUpload } from '../packages/server/src/features/content/uploads.ts';
 import { runImport } from '../packages/server/src/features/imports/running.ts';
 import {
   addFiles,

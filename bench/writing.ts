@@ -1,5 +1,5 @@
 // Registering and the trail, with many clients at once.
-import { registerDocument } from '../packages/server/src/features/documents/registering.ts';
+import { registerDocument } from '../packages/server/src/features/registration/service.ts';
 import { connect, rows } from '../packages/server/src/platform/db/connect.ts';
 import type { TestOrganisation } from '../packages/server/src/tests/organisation.ts';
 import { quantile, rate } from './measure.ts';

@@ -8,7 +8,7 @@ test('a drawing of three sheets is signed when every sheet was opened', async ({
   const author = await pageOf(browser, 'joren.adeyemi');
   const { people } = await (await author.request.get('/api/people/names?find=Otto')).json();
   const sent = await author.request.post('/api/documents/THR-DWG-3001/submit', {
-    data: { message: 'Three sheets belong together.', chosen: [people[0].id] },
+    data: { seen: '*', message: 'Three sheets belong together.', chosen: [people[0].id] },
   });
   expect(sent.status()).toBe(200);
 

@@ -9,6 +9,11 @@ export const Day = z
 export const Instant = z.iso.datetime().meta({ description: 'instant, UTC' });
 /** The largest whole number that the database keeps in its usual column. */
 export const MOST_INT = 2_147_483_647;
+/**
+ * The state of a document that a command was decided on: the `stateTag` of its page, or `*` for a program that acts on whatever
+ * there is (after `If-Match` of RFC 9110, 13.1.1). Another state than the one seen is refused with `changed_meanwhile`.
+ */
+export const Seen = z.string().min(1).max(400);
 export const RowVersion = z
   .number()
   .int()

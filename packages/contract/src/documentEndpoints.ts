@@ -9,6 +9,7 @@ import {
   OriginalAbout,
   RefusalSchema,
   RowVersion,
+  Seen,
   text,
 } from './common.ts';
 import { DocumentPage, Folder, HistoryEntry, TypeInfo } from './documents.ts';
@@ -266,9 +267,17 @@ export const documentEndpoints = {
     path: '/api/documents/:document/check-out',
     summary: 'Reserve the document; answers with the file to work on',
     params: DocumentParam,
-    body: z.strictObject({ note: text(400).default(''), expectedBack: Day.nullable().default(null) }),
+    body: z.strictObject({ seen: Seen, note: text(400).default(''), expectedBack: Day.nullable().default(null) }),
     answer: z.object({ fileId: Id.nullable() }),
-    problems: ['not_found', 'right_missing', 'checked_out', 'checked_out_by_you', 'wrong_state', 'document_removed'],
+    problems: [
+      'changed_meanwhile',
+      'not_found',
+      'right_missing',
+      'checked_out',
+      'checked_out_by_you',
+      'wrong_state',
+      'document_removed',
+    ],
   }),
   checkIn: endpoint({
     id: 'checkIn',
@@ -278,6 +287,7 @@ export const documentEndpoints = {
     summary: 'Give it back with a note: makes the next version',
     params: DocumentParam,
     body: z.strictObject({
+      seen: Seen,
       /** The main original; null: it stays. */
       uploadId: Id.nullable(),
       about: OriginalAbout.optional(),
@@ -297,6 +307,7 @@ export const documentEndpoints = {
     }),
     answer: z.object({ version: z.number().int() }),
     problems: [
+      'changed_meanwhile',
       'not_found',
       'right_missing',
       'not_checked_out',
@@ -321,8 +332,8 @@ export const documentEndpoints = {
     path: '/api/documents/:document/discard-checkout',
     summary: 'End one’s check-out without a trace in content',
     params: DocumentParam,
-    body: z.strictObject({}),
-    problems: ['not_found', 'right_missing', 'not_checked_out', 'checked_out', 'document_removed'],
+    body: z.strictObject({ seen: Seen }),
+    problems: ['changed_meanwhile', 'not_found', 'right_missing', 'not_checked_out', 'checked_out', 'document_removed'],
   }),
   takeOverCheckout: endpoint({
     id: 'takeOverCheckOut',
@@ -331,8 +342,9 @@ export const documentEndpoints = {
     path: '/api/documents/:document/take-over',
     summary: 'Take over somebody’s check-out with a reason; who loses it is told',
     params: DocumentParam,
-    body: z.strictObject({ reason: text(500, 1) }),
+    body: z.strictObject({ seen: Seen, reason: text(500, 1) }),
     problems: [
+      'changed_meanwhile',
       'not_found',
       'right_missing',
       'not_checked_out',
@@ -359,9 +371,10 @@ export const documentEndpoints = {
     path: '/api/documents/:document/versions/:version/make-newest',
     summary: 'Make an older version the newest, as a new version',
     params: DocumentParam.extend({ version: Id }),
-    body: z.strictObject({ note: text(2000).default('') }),
+    body: z.strictObject({ seen: Seen, note: text(2000).default('') }),
     answer: z.object({ version: z.number().int() }),
     problems: [
+      'changed_meanwhile',
       'not_found',
       'right_missing',
       'checked_out',
@@ -429,12 +442,14 @@ export const documentEndpoints = {
     summary: 'Give it another number while no revision has left draft; the old one becomes void and leads here',
     params: DocumentParam,
     body: z.strictObject({
+      seen: Seen,
       /** Null: the next by the rule; else a reserved one, or one from outside. */
       number: text(120).nullable(),
       reason: text(2000, 1),
     }),
     answer: z.object({ number: z.string() }),
     problems: [
+      'changed_meanwhile',
       'not_found',
       'right_missing',
       'number_is_known',
@@ -459,9 +474,10 @@ export const documentEndpoints = {
     path: '/api/documents/:document/rename-file',
     summary: 'Give the stored original another name, as a new version; where no rule names it',
     params: DocumentParam,
-    body: z.strictObject({ name: text(200, 1) }),
+    body: z.strictObject({ seen: Seen, name: text(200, 1) }),
     answer: z.object({ version: z.number().int() }),
     problems: [
+      'changed_meanwhile',
       'not_found',
       'right_missing',
       'name_by_rule',
@@ -481,9 +497,10 @@ export const documentEndpoints = {
     path: '/api/documents/:document/replace-content',
     summary: 'Take the content of another document as the next version; both histories say so',
     params: DocumentParam,
-    body: z.strictObject({ from: text(120, 1), note: text(2000, 1) }),
+    body: z.strictObject({ seen: Seen, from: text(120, 1), note: text(2000, 1) }),
     answer: z.object({ version: z.number().int() }),
     problems: [
+      'changed_meanwhile',
       'not_found',
       'right_missing',
       'parent_unknown',

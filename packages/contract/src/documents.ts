@@ -271,6 +271,8 @@ export const DocumentPage = z.object({
   /** Taken over from legacy documents, and nobody has looked at it yet. */
   unverifiedSince: Instant.nullable(),
   rowVersion: RowVersion,
+  /** What a command names as the state that it was decided on. */
+  stateTag: z.string(),
   revision: RevisionInfo,
   revisions: z.array(RevisionInfo),
   versions: z.array(VersionInfo),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Day, DocumentParam, Id, Instant, RefusalSchema, State, ToSign, text } from './common.ts';
+import { Day, DocumentParam, Id, Instant, RefusalSchema, Seen, State, ToSign, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 const Reason = text(2000, 1);
@@ -13,9 +13,10 @@ export const lifeEndpoints = {
     path: '/api/documents/:document/submit',
     summary: 'Send for review and approval: starts a new run',
     params: DocumentParam,
-    body: z.strictObject({ message: text(2000).default(''), chosen: z.array(Id).max(50).default([]) }),
+    body: z.strictObject({ seen: Seen, message: text(2000).default(''), chosen: z.array(Id).max(50).default([]) }),
     answer: z.object({ round: z.number().int() }),
     problems: [
+      'changed_meanwhile',
       'not_found',
       'right_missing',
       'checked_out',
@@ -39,8 +40,8 @@ export const lifeEndpoints = {
     path: '/api/documents/:document/recall',
     summary: 'Call a round back to draft',
     params: DocumentParam,
-    body: z.strictObject({ reason: Reason }),
-    problems: ['not_found', 'right_missing', 'wrong_state', 'input_invalid', 'document_removed'],
+    body: z.strictObject({ seen: Seen, reason: Reason }),
+    problems: ['changed_meanwhile', 'not_found', 'right_missing', 'wrong_state', 'input_invalid', 'document_removed'],
   }),
   revise: endpoint({
     id: 'revise',
@@ -50,6 +51,7 @@ export const lifeEndpoints = {
     summary: 'Begin the next revision, minor or major, from the last file or an outside one',
     params: DocumentParam,
     body: z.strictObject({
+      seen: Seen,
       changeKind: z.enum(['minor', 'major', 'editorial']),
       reason: Reason,
       summary: text(4000).default(''),
@@ -59,6 +61,7 @@ export const lifeEndpoints = {
     }),
     answer: z.object({ label: z.string() }),
     problems: [
+      'changed_meanwhile',
       'not_found',
       'right_missing',
       'revision_in_work',
@@ -86,8 +89,16 @@ export const lifeEndpoints = {
     path: '/api/documents/:document/abandon',
     summary: 'Abandon the draft',
     params: DocumentParam,
-    body: z.strictObject({ reason: Reason }),
-    problems: ['not_found', 'right_missing', 'wrong_state', 'checked_out', 'input_invalid', 'document_removed'],
+    body: z.strictObject({ seen: Seen, reason: Reason }),
+    problems: [
+      'changed_meanwhile',
+      'not_found',
+      'right_missing',
+      'wrong_state',
+      'checked_out',
+      'input_invalid',
+      'document_removed',
+    ],
   }),
   remove: endpoint({
     id: 'removeDocument',
@@ -96,8 +107,9 @@ export const lifeEndpoints = {
     path: '/api/documents/:document/remove',
     summary: 'Remove a document that never was in force: it leaves all lists and keeps its number',
     params: DocumentParam,
-    body: z.strictObject({ reason: Reason }),
+    body: z.strictObject({ seen: Seen, reason: Reason }),
     problems: [
+      'changed_meanwhile',
       'not_found',
       'right_missing',
       'wrong_state',
@@ -114,8 +126,8 @@ export const lifeEndpoints = {
     path: '/api/documents/:document/restore',
     summary: 'Bring a removed document back with the state that it had',
     params: DocumentParam,
-    body: z.strictObject({ reason: Reason }),
-    problems: ['not_found', 'right_missing', 'not_removed', 'input_invalid'],
+    body: z.strictObject({ seen: Seen, reason: Reason }),
+    problems: ['changed_meanwhile', 'not_found', 'right_missing', 'not_removed', 'input_invalid'],
   }),
   removed: endpoint({
     id: 'removedDocuments',
@@ -169,6 +181,7 @@ export const lifeEndpoints = {
     summary: 'Release now, or on a coming day (`on`)',
     params: DocumentParam,
     body: z.strictObject({
+      seen: Seen,
       on: Day.nullable().default(null),
       name: z.string().max(200).nullable().default(null),
       password: z.string().max(1000).nullable().default(null),
@@ -177,6 +190,7 @@ export const lifeEndpoints = {
     }),
     answer: z.object({ state: State }),
     problems: [
+      'changed_meanwhile',
       'signing_needs_password',
       'record_changed',
       'files_not_opened',
@@ -203,9 +217,17 @@ export const lifeEndpoints = {
     path: '/api/documents/:document/move-day',
     summary: 'Move the day of a scheduled release; without a day it is dropped',
     params: DocumentParam,
-    body: z.strictObject({ on: Day.nullable(), reason: Reason }),
+    body: z.strictObject({ seen: Seen, on: Day.nullable(), reason: Reason }),
     answer: z.object({ state: State }),
-    problems: ['not_found', 'right_missing', 'wrong_state', 'day_not_after_today', 'input_invalid', 'document_removed'],
+    problems: [
+      'changed_meanwhile',
+      'not_found',
+      'right_missing',
+      'wrong_state',
+      'day_not_after_today',
+      'input_invalid',
+      'document_removed',
+    ],
   }),
   reopen: endpoint({
     id: 'reopen',
@@ -214,8 +236,8 @@ export const lifeEndpoints = {
     path: '/api/documents/:document/reopen',
     summary: 'Take an approved or scheduled revision back to draft; its signatures become void',
     params: DocumentParam,
-    body: z.strictObject({ reason: Reason }),
-    problems: ['not_found', 'right_missing', 'wrong_state', 'input_invalid', 'document_removed'],
+    body: z.strictObject({ seen: Seen, reason: Reason }),
+    problems: ['changed_meanwhile', 'not_found', 'right_missing', 'wrong_state', 'input_invalid', 'document_removed'],
   }),
   withdraw: endpoint({
     id: 'withdraw',
@@ -224,8 +246,9 @@ export const lifeEndpoints = {
     path: '/api/documents/:document/withdraw',
     summary: 'Withdraw what is in force, now or at a coming day',
     params: DocumentParam,
-    body: z.strictObject({ on: Day.nullable().default(null), reason: Reason }),
+    body: z.strictObject({ seen: Seen, on: Day.nullable().default(null), reason: Reason }),
     problems: [
+      'changed_meanwhile',
       'not_found',
       'right_missing',
       'nothing_in_force',
@@ -253,12 +276,14 @@ export const lifeEndpoints = {
     summary: 'Put the withdrawn revision in force again: a new period begins',
     params: DocumentParam,
     body: z.strictObject({
+      seen: Seen,
       reason: Reason,
       name: z.string().max(200).nullable().default(null),
       password: z.string().max(1000),
       digest: z.string().max(64),
     }),
     problems: [
+      'changed_meanwhile',
       'record_changed',
       'files_not_opened',
       'content_altered',
@@ -281,7 +306,14 @@ export const lifeEndpoints = {
     path: '/api/documents/:document/cancel-withdrawal',
     summary: 'Drop the planned day of a withdrawal',
     params: DocumentParam,
-    body: z.strictObject({ reason: Reason }),
-    problems: ['not_found', 'right_missing', 'no_withdrawal_planned', 'input_invalid', 'document_removed'],
+    body: z.strictObject({ seen: Seen, reason: Reason }),
+    problems: [
+      'changed_meanwhile',
+      'not_found',
+      'right_missing',
+      'no_withdrawal_planned',
+      'input_invalid',
+      'document_removed',
+    ],
   }),
 };

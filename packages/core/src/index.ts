@@ -35,6 +35,7 @@ export * from './import/suggest.ts';
 export * from './intake/propose.ts';
 export * from './lifecycle/decideCommand.ts';
 export * from './lifecycle/states.ts';
+export * from './lifecycle/stateTag.ts';
 export * from './metadata/metadata.ts';
 export * from './metadata/readFieldValue.ts';
 export * from './naming/fileName.ts';

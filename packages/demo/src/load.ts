@@ -292,6 +292,7 @@ const layOut = (c: Context, document: DemoDocument, index: number): void => {
   if (document.ending === 'withdrawn') {
     c.add(c.at(85, minute), async () => {
       await release.withdraw(c.app, await c.as('ines.varga'), state.ref, {
+        seen: '*',
         on: null,
         reason: 'Sealed bearings were fitted; no grease is added any more',
       });
@@ -310,15 +311,17 @@ const begin = async (
   const file = await revision.file();
   if (!isFirst) {
     await release.revise(c.app, author, state.ref, {
+      seen: '*',
       changeKind: revision.change as 'minor',
       reason: revision.reason,
       summary: revision.summary,
       uploadId: null,
       label: null,
     });
-    await authoring.checkOut(c.app, author, state.ref, { note: '', expectedBack: null });
+    await authoring.checkOut(c.app, author, state.ref, { seen: '*', note: '', expectedBack: null });
     c.clock.now = new Date(c.clock.now.getTime() + 3_600_000);
     await authoring.checkIn(c.app, author, state.ref, {
+      seen: '*',
       uploadId: await upload(c, author, file),
       note: revision.summary,
       sameContentMeant: true,
@@ -369,7 +372,11 @@ const begin = async (
 const submitForReview = async (c: Context, document: DemoDocument, ref: string) => {
   const author = await c.as(document.author);
   const chosen = (document.reviewers ?? ['mara.quill']).map((name) => idOf(c.ids, name));
-  await rounds.submit(c.app, author, ref, { message: 'Please look at the limits and the references.', chosen });
+  await rounds.submit(c.app, author, ref, {
+    seen: '*',
+    message: 'Please look at the limits and the references.',
+    chosen,
+  });
 };
 
 /** The next open decision of a document is given by who is asked for it. */
@@ -433,7 +440,7 @@ const passThrough = (
       });
     // Where no route has signed, the release does.
     const credentials = signing ? { name: 'ines.varga', password: DEMO_PASSWORD, digest: signing.digest } : {};
-    await release.release(c.app, ines, state.ref, { on: null, ...credentials });
+    await release.release(c.app, ines, state.ref, { seen: '*', on: null, ...credentials });
   });
   c.add(c.at(D, minute + 31), () => planReadings(c, state.ref, D, minute));
 };
@@ -494,6 +501,7 @@ const bringTo = (c: Context, document: DemoDocument, state: { ref: string }, sta
     case 'checked out':
       c.add(c.at(21, minute), async () => {
         await authoring.checkOut(c.app, await c.as(document.author), state.ref, {
+          seen: '*',
           note: 'Table 2 lacks the M30 row',
           expectedBack: addDays(c.day, -12),
         });
@@ -501,12 +509,10 @@ const bringTo = (c: Context, document: DemoDocument, state: { ref: string }, sta
       return;
     case 'abandoned':
       later(15, async () => {
-        await release.abandon(
-          c.app,
-          await c.as(document.author),
-          state.ref,
-          { reason: 'Covered by the cleaning contract' }.reason,
-        );
+        await release.abandon(c.app, await c.as(document.author), state.ref, {
+          reason: { reason: 'Covered by the cleaning contract' }.reason,
+          seen: '*',
+        });
       });
       return;
     case 'rejected':
@@ -555,6 +561,7 @@ const bringTo = (c: Context, document: DemoDocument, state: { ref: string }, sta
       if (document.ending === 'scheduled') {
         later(9, async () => {
           await release.release(c.app, await c.as('ines.varga'), state.ref, {
+            seen: '*',
             on: addDays(c.day, 12),
             name: null,
             password: null,

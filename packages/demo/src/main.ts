@@ -1,9 +1,9 @@
 import {
   checkPassword,
   connect,
-  createApp,
   createDiskStore,
   createJobs,
+  createKanonos,
   finishOrganisation,
   loadSecrets,
   readConfig,
@@ -18,7 +18,7 @@ const log = pino({ level: 'warn' });
 const clock = { now: new Date() };
 const empty = process.argv.includes('--empty');
 const jobs = createJobs(config.databaseUrl, log);
-const app = createApp({
+const app = createKanonos({
   db: connect(config.databaseUrl),
   config,
   log,

@@ -1,14 +1,14 @@
 import { citeWaiting } from './features/citations/service.ts';
 import { compareWaiting } from './features/comparison/service.ts';
+import { tidyContents } from './features/content/service.ts';
 import { sendReminders } from './features/desk/reminders.ts';
-import { tidyContents } from './features/documents/contents.ts';
-import { runDueWork } from './features/effect/service.ts';
 import { foldCounts } from './features/find/service.ts';
 import { resumeImports, runImport } from './features/imports/running.ts';
 import { watchFolder } from './features/intake/watch.ts';
 import { resumeMails, sendMail, sendSummaries } from './features/mailing/service.ts';
 import { endRoundOut } from './features/numbers/service.ts';
 import { applyDueGroupRules } from './features/people/service.ts';
+import { runDueWork } from './features/release/runDueWork.ts';
 import { applyDuePlans } from './features/rules/types.ts';
 import { checkContents, tellIncidents } from './features/system/contentChecks.ts';
 import { runStages } from './features/system/failedWork.ts';

@@ -1,13 +1,13 @@
 // What the demo loader, the bench and the tests of other packages may use of the server.
+
+export { createKanonos } from './createKanonos.ts';
 export { type Viewer, viewerOf } from './features/access/service.ts';
 export { correctMetadata } from './features/authoring/metadata.ts';
 export * as authoring from './features/authoring/service.ts';
 export * as blueprints from './features/blueprints/service.ts';
 export * as comments from './features/comments/service.ts';
 export { saveStamp } from './features/comments/stamps.ts';
-export { registerDocument } from './features/documents/registering.ts';
-export { takeUpload, takeWritten } from './features/documents/uploads.ts';
-export { runDueWork } from './features/effect/service.ts';
+export { takeUpload, takeWritten } from './features/content/uploads.ts';
 export * as find from './features/find/service.ts';
 export { runImport } from './features/imports/running.ts';
 export * as imports from './features/imports/service.ts';
@@ -19,7 +19,9 @@ export * as numbers from './features/numbers/service.ts';
 export * as page from './features/page/service.ts';
 export * as people from './features/people/service.ts';
 export * as reading from './features/reading/service.ts';
-export * as release from './features/release/service.ts';
+export { registerDocument } from './features/registration/service.ts';
+export * as release from './features/release/index.ts';
+export { runDueWork } from './features/release/runDueWork.ts';
 export * as rounds from './features/rounds/service.ts';
 export {
   finishOrganisation,
@@ -35,7 +37,7 @@ export { recordUsage } from './features/usage/service.ts';
 export { takeText } from './features/viewing/textByPages.ts';
 export { createHttp } from './http.ts';
 export { migrate } from './migrate.ts';
-export { type App, createApp } from './platform/app.ts';
+export type { App } from './platform/app.ts';
 export { checkPassword, hashPassword } from './platform/auth/passwords.ts';
 export { loadSecrets } from './platform/auth/secrets.ts';
 export { type Config, readConfig } from './platform/config.ts';

@@ -1,7 +1,7 @@
 import { pino } from 'pino';
 import { startBackground } from './background.ts';
+import { createKanonos } from './createKanonos.ts';
 import { createHttp } from './http.ts';
-import { createApp } from './platform/app.ts';
 import { checkPassword } from './platform/auth/passwords.ts';
 import { loadSecrets } from './platform/auth/secrets.ts';
 import { readConfig } from './platform/config.ts';
@@ -20,7 +20,7 @@ const start = async () => {
   // Without a mail server of the organisation the stand-in takes the mails, so that every link in them can be followed.
   const standIn = config.smtpUrl ? undefined : await startMailStandIn(config.dataDir, 0).catch(() => undefined);
   config.smtpUrl ??= `smtp://127.0.0.1:${standIn?.port ?? SMTP_STAND_IN}`;
-  const app = createApp({
+  const app = createKanonos({
     db: connect(config.databaseUrl),
     config,
     log,

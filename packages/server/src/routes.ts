@@ -10,17 +10,16 @@ import { bulkRoutes } from './features/bulk/routes.ts';
 import { citationsRoutes } from './features/citations/routes.ts';
 import { commentsRoutes } from './features/comments/routes.ts';
 import { comparisonRoutes } from './features/comparison/routes.ts';
+import * as uploads from './features/content/uploads.ts';
 import * as desk from './features/desk/service.ts';
-import * as choosing from './features/documents/choosing.ts';
 import { handOut, lookAt, readingText } from './features/documents/files.ts';
 import { suggestKeywords } from './features/documents/keywords.ts';
 import { matchFiles } from './features/documents/matching.ts';
 import { placesOf } from './features/documents/places.ts';
 import { drawingReferences } from './features/documents/references.ts';
-import * as registering from './features/documents/registering.ts';
 import { removeDocument, removedDocuments, restore } from './features/documents/removing.ts';
 import { ensureDocumentRight, openDocument } from './features/documents/service.ts';
-import * as uploads from './features/documents/uploads.ts';
+import * as choosing from './features/filing/choosing.ts';
 import { filingRoutes } from './features/filing/routes.ts';
 import * as find from './features/find/service.ts';
 import { importsRoutes } from './features/imports/routes.ts';
@@ -31,7 +30,11 @@ import { numbersRoutes } from './features/numbers/routes.ts';
 import * as page from './features/page/service.ts';
 import { peopleRoutes } from './features/people/routes.ts';
 import * as reading from './features/reading/service.ts';
+import * as registering from './features/registration/service.ts';
+import { preflightFor } from './features/release/preflight.ts';
+import { abandon, revise } from './features/release/revise.ts';
 import * as release from './features/release/service.ts';
+import { cancelWithdrawal, reinstate, reinstatementFor, withdraw } from './features/release/withdraw.ts';
 import * as rounds from './features/rounds/service.ts';
 import { rulesRoutes } from './features/rules/routes.ts';
 import { sessionRoutes } from './features/session/routes.ts';
@@ -125,34 +128,38 @@ export const mountAll = (
   mount(d.checkOut, ({ viewer, params, body }) => authoring.checkOut(app, viewer, params.document, body));
   mount(d.checkIn, ({ viewer, params, body }) => authoring.checkIn(app, viewer, params.document, body));
   mount(d.takeOverCheckout, ({ viewer, params, body }) =>
-    done(authoring.takeOverCheckout(app, viewer, params.document, body.reason)),
+    done(authoring.takeOverCheckout(app, viewer, params.document, body)),
   );
-  mount(d.discardCheckout, ({ viewer, params }) => done(authoring.discardCheckout(app, viewer, params.document)));
+  mount(d.discardCheckout, ({ viewer, params, body }) =>
+    done(authoring.discardCheckout(app, viewer, params.document, body)),
+  );
   mount(d.makeNewest, ({ viewer, params, body }) =>
-    authoring.makeNewest(app, viewer, params.document, params.version, body.note),
+    authoring.makeNewest(app, viewer, params.document, params.version, body),
   );
   mount(d.correctMetadata, ({ viewer, params, body }) => correctMetadata(app, viewer, params.document, body));
   mount(d.renumber, ({ viewer, params, body }) => identity.renumber(app, viewer, params.document, body));
-  mount(d.rename, ({ viewer, params, body }) => identity.renameFile(app, viewer, params.document, body.name));
+  mount(d.rename, ({ viewer, params, body }) => identity.renameFile(app, viewer, params.document, body));
   mount(d.replace, ({ viewer, params, body }) => identity.replaceContent(app, viewer, params.document, body));
   mount(d.checkSource, ({ viewer, params, body }) => identity.checkSource(app, viewer, params.document, body));
   mount(d.references, ({ viewer, params }) => drawingReferences(app, viewer, params.upload));
   mount(d.submit, ({ viewer, params, body }) => rounds.submit(app, viewer, params.document, body));
-  mount(d.recall, ({ viewer, params, body }) => done(rounds.recall(app, viewer, params.document, body.reason)));
-  mount(d.revise, ({ viewer, params, body }) => release.revise(app, viewer, params.document, body));
-  mount(d.abandon, ({ viewer, params, body }) => done(release.abandon(app, viewer, params.document, body.reason)));
-  mount(d.remove, ({ viewer, params, body }) => done(removeDocument(app, viewer, params.document, body.reason)));
-  mount(d.restore, ({ viewer, params, body }) => done(restore(app, viewer, params.document, body.reason)));
+  mount(d.recall, ({ viewer, params, body }) => done(rounds.recall(app, viewer, params.document, body)));
+  mount(d.revise, ({ viewer, params, body }) => revise(app, viewer, params.document, body));
+  mount(d.abandon, ({ viewer, params, body }) =>
+    done(abandon(app, viewer, params.document, { reason: body.reason, seen: '*' })),
+  );
+  mount(d.remove, ({ viewer, params, body }) => done(removeDocument(app, viewer, params.document, body)));
+  mount(d.restore, ({ viewer, params, body }) => done(restore(app, viewer, params.document, body)));
   mount(d.removed, ({ viewer }) => removedDocuments(app, viewer));
-  mount(d.preflight, ({ viewer, params }) => release.preflightFor(app, viewer, params.document));
+  mount(d.preflight, ({ viewer, params }) => preflightFor(app, viewer, params.document));
   mount(d.release, ({ viewer, params, body }) => release.release(app, viewer, params.document, body));
   mount(d.moveDay, ({ viewer, params, body }) => release.moveDay(app, viewer, params.document, body));
-  mount(d.reopen, ({ viewer, params, body }) => done(release.reopen(app, viewer, params.document, body.reason)));
-  mount(d.withdraw, ({ viewer, params, body }) => done(release.withdraw(app, viewer, params.document, body)));
-  mount(d.reinstatement, ({ viewer, params }) => release.reinstatementFor(app, viewer, params.document));
-  mount(d.reinstate, ({ viewer, params, body }) => done(release.reinstate(app, viewer, params.document, body)));
+  mount(d.reopen, ({ viewer, params, body }) => done(release.reopen(app, viewer, params.document, body)));
+  mount(d.withdraw, ({ viewer, params, body }) => done(withdraw(app, viewer, params.document, body)));
+  mount(d.reinstatement, ({ viewer, params }) => reinstatementFor(app, viewer, params.document));
+  mount(d.reinstate, ({ viewer, params, body }) => done(reinstate(app, viewer, params.document, body)));
   mount(d.cancelWithdrawal, ({ viewer, params, body }) =>
-    done(release.cancelWithdrawal(app, viewer, params.document, body.reason)),
+    done(cancelWithdrawal(app, viewer, params.document, { reason: body.reason, seen: '*' })),
   );
 
   mount(t.desk, ({ viewer }) => desk.desk(app, viewer));

@@ -1,6 +1,6 @@
 import { pino } from 'pino';
 import { startBackground } from './background.ts';
-import { createApp } from './platform/app.ts';
+import { createKanonos } from './createKanonos.ts';
 import { checkPassword } from './platform/auth/passwords.ts';
 import { loadSecrets } from './platform/auth/secrets.ts';
 import { readConfig } from './platform/config.ts';
@@ -12,7 +12,7 @@ import { watchProcess } from './platform/watchProcess.ts';
 /** A process for jobs only, beside servers started with JOBS=elsewhere. */
 const config = readConfig(process.env);
 const log = pino({ level: config.logLevel });
-const app = createApp({
+const app = createKanonos({
   db: connect(config.databaseUrl),
   config,
   log,

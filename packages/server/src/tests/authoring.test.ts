@@ -2,8 +2,8 @@ import { Readable } from 'node:stream';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { correctMetadata } from '../features/authoring/metadata.ts';
 import { checkIn, checkOut, discardCheckout, makeNewest } from '../features/authoring/service.ts';
-import { previewRegistration, registerDocument } from '../features/documents/registering.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
+import { takeUpload } from '../features/content/uploads.ts';
+import { previewRegistration, registerDocument } from '../features/registration/service.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -139,8 +139,8 @@ describe('check-out and check-in', () => {
     const { id } = await organisation.register('author');
     const body = { note: '', expectedBack: null };
     const [a, b] = await Promise.allSettled([
-      checkOut(organisation.app, await organisation.as('author'), id, body),
-      checkOut(organisation.app, await organisation.as('author2'), id, body),
+      checkOut(organisation.app, await organisation.as('author'), id, { ...body, seen: '*' }),
+      checkOut(organisation.app, await organisation.as('author2'), id, { ...body, seen: '*' }),
     ]);
     const lost = [a, b].find((r) => r.status === 'rejected') as PromiseRejectedResult;
     const winner = a.status === 'fulfilled' ? 'Author' : 'Author2';
@@ -152,12 +152,15 @@ describe('check-out and check-in', () => {
   test('checking in makes the next version, and identical bytes are asked about', async () => {
     const { id } = await organisation.register('author', { text: 'first' });
     const author = await organisation.as('author');
-    await checkOut(organisation.app, author, id, { note: '', expectedBack: null });
+    await checkOut(organisation.app, author, id, { seen: '*', note: '', expectedBack: null });
     const same = { uploadId: await upload('author', 'first'), note: 'n', sameContentMeant: false };
-    expect(await codeOf(checkIn(organisation.app, author, id, same))).toBe('same_content');
-    expect(await codeOf(checkIn(organisation.app, await organisation.as('author2'), id, same))).toBe('checked_out');
+    expect(await codeOf(checkIn(organisation.app, author, id, { ...same, seen: '*' }))).toBe('same_content');
+    expect(await codeOf(checkIn(organisation.app, await organisation.as('author2'), id, { ...same, seen: '*' }))).toBe(
+      'checked_out',
+    );
     expect(
       await checkIn(organisation.app, author, id, {
+        seen: '*',
         uploadId: await upload('author', 'second'),
         note: 'changed',
         title: 'Better title',
@@ -180,23 +183,26 @@ describe('check-out and check-in', () => {
   test('a check-out can be given up without a trace in content', async () => {
     const { id } = await organisation.register('author');
     const author = await organisation.as('author');
-    await checkOut(organisation.app, author, id, { note: '', expectedBack: null });
-    await discardCheckout(organisation.app, author, id);
+    await checkOut(organisation.app, author, id, { seen: '*', note: '', expectedBack: null });
+    await discardCheckout(organisation.app, author, id, { seen: '*' });
     expect(await organisation.page('author', id)).toMatchObject({ checkout: null, revision: { versions: 1 } });
-    expect(await codeOf(discardCheckout(organisation.app, author, id))).toBe('not_checked_out');
+    expect(await codeOf(discardCheckout(organisation.app, author, id, { seen: '*' }))).toBe('not_checked_out');
   });
 
   test('an older version is made the newest as a new version', async () => {
     const { id } = await organisation.register('author', { text: 'one' });
     const author = await organisation.as('author');
-    await checkOut(organisation.app, author, id, { note: '', expectedBack: null });
+    await checkOut(organisation.app, author, id, { seen: '*', note: '', expectedBack: null });
     await checkIn(organisation.app, author, id, {
+      seen: '*',
       uploadId: await upload('author', 'two'),
       note: 'two',
       sameContentMeant: false,
     });
     const first = (await organisation.page('author', id)).versions.find((v) => v.n === 1);
-    expect(await makeNewest(organisation.app, author, id, first?.id ?? '', '')).toEqual({ version: 3 });
+    expect(await makeNewest(organisation.app, author, id, first?.id ?? '', { note: '', seen: '*' })).toEqual({
+      version: 3,
+    });
     const [newest] = (await organisation.page('author', id)).versions;
     expect(newest?.files[0]?.sha256).toBe(first?.files[0]?.sha256);
   });

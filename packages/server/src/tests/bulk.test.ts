@@ -131,10 +131,13 @@ test('two changes of the same documents at once wait for each other and both are
 
 test('a document that never was in force is removed and comes back as it was; its number stays taken', async () => {
   const { id, number } = await organisation.register('author', { title: 'A mistake' });
-  expect(await codeOf(removeDocument(organisation.app, await organisation.as('author'), id, 'twice'))).toBe(
-    'right_missing',
-  );
-  await removeDocument(organisation.app, await organisation.as('controller'), id, 'Registered twice');
+  expect(
+    await codeOf(removeDocument(organisation.app, await organisation.as('author'), id, { reason: 'twice', seen: '*' })),
+  ).toBe('right_missing');
+  await removeDocument(organisation.app, await organisation.as('controller'), id, {
+    reason: 'Registered twice',
+    seen: '*',
+  });
   const listed = await registerPage(organisation.app, await organisation.as('controller'), {
     ...FILTER,
     sort: 'number',
@@ -149,17 +152,21 @@ test('a document that never was in force is removed and comes back as it was; it
   ]);
   expect((await removedDocuments(organisation.app, await organisation.as('author'))).documents).toEqual([]);
   expect((await organisation.register('author')).number).not.toBe(number);
-  await restore(organisation.app, await organisation.as('controller'), id, 'It is needed');
+  await restore(organisation.app, await organisation.as('controller'), id, { reason: 'It is needed', seen: '*' });
   expect((await organisation.page('author', id)).revision.state).toBe('draft');
 });
 
 test('what was ever in force, is out to somebody or under way is not removed', async () => {
   const { id } = await organisation.register('author');
   await organisation.toInForce(id);
-  expect(await codeOf(removeDocument(organisation.app, await organisation.as('controller'), id, 'no'))).toBe(
-    'was_in_force',
-  );
-  expect(await codeOf(restore(organisation.app, await organisation.as('controller'), id, 'no'))).toBe('not_removed');
+  expect(
+    await codeOf(
+      removeDocument(organisation.app, await organisation.as('controller'), id, { reason: 'no', seen: '*' }),
+    ),
+  ).toBe('was_in_force');
+  expect(
+    await codeOf(restore(organisation.app, await organisation.as('controller'), id, { reason: 'no', seen: '*' })),
+  ).toBe('not_removed');
 });
 
 test('more documents than one call takes are changed and undone part by part, and the trail verifies', async () => {

@@ -1,9 +1,9 @@
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { checkIn, checkOut, discardCheckout, takeOverCheckout } from '../features/authoring/service.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { sendReminders } from '../features/desk/reminders.ts';
 import { listCheckouts } from '../features/desk/service.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -14,7 +14,7 @@ beforeAll(async () => {
 afterAll(() => organisation.close());
 
 const out = async (person: string, ref: string, expectedBack: string | null = null) =>
-  checkOut(organisation.app, await organisation.as(person), ref, { note: '', expectedBack });
+  checkOut(organisation.app, await organisation.as(person), ref, { seen: '*', note: '', expectedBack });
 const changed = async (person: string, text: string) => ({
   uploadId: (
     await takeUpload(organisation.app, await organisation.as(person), 'text.md', Readable.from([Buffer.from(text)]))
@@ -54,6 +54,7 @@ test('50 people at once fight over 10 documents: each has one holder, and all ot
       organisation.app,
       await organisation.as(checkout?.person.name === 'Author' ? 'author' : 'author2'),
       number,
+      { seen: '*' },
     );
   }
 });
@@ -61,32 +62,44 @@ test('50 people at once fight over 10 documents: each has one holder, and all ot
 test('a check-out is taken over with a reason by who manages; who loses it is told and can no longer check in', async () => {
   const { number } = await organisation.register('author');
   await out('author', number, '2026-12-01');
-  expect(await codeOf(takeOverCheckout(organisation.app, await organisation.as('author2'), number, 'mine'))).toBe(
-    'right_missing',
-  );
+  expect(
+    await codeOf(
+      takeOverCheckout(organisation.app, await organisation.as('author2'), number, { reason: 'mine', seen: '*' }),
+    ),
+  ).toBe('right_missing');
   const controller = await organisation.as('controller');
-  await takeOverCheckout(organisation.app, controller, number, 'Author is ill, the audit is tomorrow');
+  await takeOverCheckout(organisation.app, controller, number, {
+    reason: 'Author is ill, the audit is tomorrow',
+    seen: '*',
+  });
   expect((await organisation.page('author', number)).checkout).toMatchObject({
     person: { name: 'Controller' },
     note: 'Author is ill, the audit is tomorrow',
   });
   expect(
     await codeOf(
-      checkIn(organisation.app, await organisation.as('author'), number, await changed('author', 'overdue')),
+      checkIn(organisation.app, await organisation.as('author'), number, {
+        ...(await changed('author', 'overdue')),
+        seen: '*',
+      }),
     ),
   ).toBe('checked_out');
   const [mail] = (await mailsTo('author')).slice(-1);
   expect(mail?.subject).toBe(`Controller took over your check-out of ${number}`);
   expect(mail?.text).toContain('Author is ill, the audit is tomorrow');
-  expect(await codeOf(takeOverCheckout(organisation.app, controller, number, 'again'))).toBe('checked_out_by_you');
+  expect(await codeOf(takeOverCheckout(organisation.app, controller, number, { reason: 'again', seen: '*' }))).toBe(
+    'checked_out_by_you',
+  );
   // The day on which it was expected stays: others still wait for it.
   expect((await listed('controller')).find((row) => row.number === number)).toMatchObject({
     mine: true,
     expectedBack: '2026-12-01',
     overdue: false,
   });
-  await discardCheckout(organisation.app, controller, number);
-  expect(await codeOf(takeOverCheckout(organisation.app, controller, number, 'nobody has it'))).toBe('not_checked_out');
+  await discardCheckout(organisation.app, controller, number, { seen: '*' });
+  expect(
+    await codeOf(takeOverCheckout(organisation.app, controller, number, { reason: 'nobody has it', seen: '*' })),
+  ).toBe('not_checked_out');
   const told = await rows<{ text: string }>(
     organisation.app.db,
     `select text from events where kind = 'check-out.taken-over'`,
@@ -101,8 +114,13 @@ test('taken over while the other one checks in: one of the two happened first, a
     await out('author', number);
     const body = await changed('author', `version ${Math.random()}`);
     const [checkedIn, taken] = await Promise.all([
-      codeOf(checkIn(organisation.app, await organisation.as('author'), number, body)),
-      codeOf(takeOverCheckout(organisation.app, await organisation.as('controller'), number, 'urgent')),
+      codeOf(checkIn(organisation.app, await organisation.as('author'), number, { ...body, seen: '*' })),
+      codeOf(
+        takeOverCheckout(organisation.app, await organisation.as('controller'), number, {
+          reason: 'urgent',
+          seen: '*',
+        }),
+      ),
     ]);
     const page = await organisation.page('controller', number);
     if (checkedIn === 'done') {
@@ -110,7 +128,7 @@ test('taken over while the other one checks in: one of the two happened first, a
     } else {
       expect([checkedIn, taken, page.revision.versions]).toEqual(['checked_out', 'done', 1]);
       expect(page.checkout?.person.name).toBe('Controller');
-      await discardCheckout(organisation.app, await organisation.as('controller'), number);
+      await discardCheckout(organisation.app, await organisation.as('controller'), number, { seen: '*' });
     }
   }
 });

@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { citationsOf, citeWaiting } from '../features/citations/service.ts';
-import { extractText } from '../features/documents/text.ts';
-import { revise, withdraw } from '../features/release/service.ts';
+import { extractText } from '../features/content/text.ts';
+import { revise } from '../features/release/revise.ts';
+import { withdraw } from '../features/release/withdraw.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -85,6 +86,7 @@ test('work that one may not see is left out of names and counts; what is hidden 
 
 test('a citation follows the life of what it names: ahead of a draft, outdated by its release, withdrawn with it', async () => {
   await revise(organisation.app, await organisation.as('author'), numbers.a, {
+    seen: '*',
     changeKind: 'major',
     reason: 'next',
     summary: '',
@@ -107,6 +109,7 @@ test('a citation follows the life of what it names: ahead of a draft, outdated b
     ['B', 'current'],
   ]);
   await withdraw(organisation.app, await organisation.as('controller'), numbers.a, {
+    seen: '*',
     reason: 'no longer done',
     on: null,
   });

@@ -12,8 +12,8 @@ import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { annotatedFile, importComments } from '../features/comments/annotated.ts';
 import { addComment, assign, listComments, reopen, reply, withdraw } from '../features/comments/service.ts';
 import { listStamps, saveStamp } from '../features/comments/stamps.ts';
-import { extractText } from '../features/documents/text.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
+import { extractText } from '../features/content/text.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { resolveComment } from '../features/rounds/service.ts';
 import { makeWaiting } from '../features/viewing/making.ts';
 import { pagesOf } from '../features/viewing/pages.ts';
@@ -44,8 +44,16 @@ const withFile = async (name: string, bytes: Uint8Array) => {
 };
 const next = async (number: string, name: string, bytes: Uint8Array) => {
   const upload = await send('author', name, bytes);
-  await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
-  await checkIn(organisation.app, await organisation.as('author'), number, { uploadId: upload.id, note: 'next' });
+  await checkOut(organisation.app, await organisation.as('author'), number, {
+    seen: '*',
+    note: '',
+    expectedBack: null,
+  });
+  await checkIn(organisation.app, await organisation.as('author'), number, {
+    seen: '*',
+    uploadId: upload.id,
+    note: 'next',
+  });
   await extractText(organisation.app, upload.sha256);
 };
 const view = async (number: string) => {

@@ -3,9 +3,9 @@ import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { comparedPair, comparedSide, comparedSides, compareWaiting } from '../features/comparison/service.ts';
-import { extractText } from '../features/documents/text.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
-import { revise } from '../features/release/service.ts';
+import { extractText } from '../features/content/text.ts';
+import { takeUpload } from '../features/content/uploads.ts';
+import { revise } from '../features/release/revise.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -22,8 +22,8 @@ const extractAll = async () => {
 const version = async (text: string, metadata: Record<string, string> = {}, note = 'changed') => {
   const author = await organisation.as('author');
   const { id } = await takeUpload(organisation.app, author, 'text.md', Readable.from([Buffer.from(text)]));
-  await checkOut(organisation.app, author, number, { note: '', expectedBack: null });
-  await checkIn(organisation.app, author, number, { uploadId: id, note, metadata });
+  await checkOut(organisation.app, author, number, { seen: '*', note: '', expectedBack: null });
+  await checkIn(organisation.app, author, number, { seen: '*', uploadId: id, note, metadata });
 };
 const sides = async (person: string) => comparedSides(organisation.app, await organisation.as(person), number);
 const side = async (person: string, id: string | undefined) =>
@@ -35,6 +35,7 @@ beforeAll(async () => {
   ({ number } = await organisation.register('author', { text: ONE }));
   await organisation.toInForce(number);
   await revise(organisation.app, await organisation.as('author'), number, {
+    seen: '*',
     changeKind: 'major',
     reason: 'Trial',
     summary: '',
@@ -107,8 +108,8 @@ test('what has no text on one side says nothing, and is not asked for again', as
   );
   const author = await organisation.as('author');
   const { id } = await takeUpload(organisation.app, author, 'plan.png', Readable.from([picture]));
-  await checkOut(organisation.app, author, number, { note: '', expectedBack: null });
-  await checkIn(organisation.app, author, number, { uploadId: id, note: 'now a picture' });
+  await checkOut(organisation.app, author, number, { seen: '*', note: '', expectedBack: null });
+  await checkIn(organisation.app, author, number, { seen: '*', uploadId: id, note: 'now a picture' });
   await extractAll();
   expect(await compareWaiting(organisation.app)).toBe(1);
   expect((await organisation.page('author', number)).versions[0]).toMatchObject({ n: 4, change: null });

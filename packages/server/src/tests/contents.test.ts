@@ -3,9 +3,9 @@ import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
 import { removeVersion } from '../features/authoring/removingVersions.ts';
 import { checkIn, checkOut, discardCheckout } from '../features/authoring/service.ts';
 import { saveWorkingText, workingText } from '../features/authoring/workingText.ts';
-import { deleteUnreferencedContent, tidyContents } from '../features/documents/contents.ts';
-import { extractText, findText } from '../features/documents/text.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
+import { deleteUnreferencedContent, tidyContents } from '../features/content/service.ts';
+import { extractText, findText } from '../features/content/text.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { firstRow } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -56,7 +56,7 @@ const save = async (text: string, over?: string | null) => {
   return (await saveWorkingText(organisation.app, author, number, { text, over: seen })).savedAt;
 };
 const take = async () =>
-  checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
+  checkOut(organisation.app, await organisation.as('author'), number, { seen: '*', note: '', expectedBack: null });
 
 test('of what is written in the browser only the last is kept, and its text is looked for once it is filed', async () => {
   await take();
@@ -74,7 +74,11 @@ test('of what is written in the browser only the last is kept, and its text is l
   expect(await stateOf(last)).toBe('unread');
   await extractText(organisation.app, last);
   expect(await stateOf(last)).toBe('unread');
-  await checkIn(organisation.app, await organisation.as('author'), number, { uploadId: null, note: 'Typed' });
+  await checkIn(organisation.app, await organisation.as('author'), number, {
+    seen: '*',
+    uploadId: null,
+    note: 'Typed',
+  });
   expect(await stateOf(last)).toBe('waiting');
   await extractText(organisation.app, last);
   expect(await findText(organisation.app, last)).toContain('typing');
@@ -119,7 +123,7 @@ test('the night takes what nobody used, and drafts of check-outs that ended a we
   await take();
   await save(fresh('discarded'));
   const draft = await draftOf(number);
-  await discardCheckout(organisation.app, await organisation.as('author'), number);
+  await discardCheckout(organisation.app, await organisation.as('author'), number, { seen: '*' });
   await tidyContents(organisation.app);
   expect([await isThere(unused.sha256), await isThere(draft)]).toEqual([true, true]);
   later(25);
@@ -140,7 +144,11 @@ test('an open check-out keeps its draft however long it lasts', async () => {
   later(60 * 24);
   await tidyContents(organisation.app);
   expect(await isThere(draft)).toBe(true);
-  await checkIn(organisation.app, await organisation.as('author'), number, { uploadId: null, note: 'At last' });
+  await checkIn(organisation.app, await organisation.as('author'), number, {
+    seen: '*',
+    uploadId: null,
+    note: 'At last',
+  });
   expect((await organisation.page('author', number)).versions[0]?.files[0]?.sha256).toBe(draft);
 });
 
@@ -148,10 +156,15 @@ test('bytes of a removed version that are sent again are there again, with their
   const words = fresh('removed and sent again');
   const first = await send(words);
   await take();
-  await checkIn(organisation.app, await organisation.as('author'), number, { uploadId: first.id, note: 'Second' });
+  await checkIn(organisation.app, await organisation.as('author'), number, {
+    seen: '*',
+    uploadId: first.id,
+    note: 'Second',
+  });
   await extractText(organisation.app, first.sha256);
   await take();
   await checkIn(organisation.app, await organisation.as('author'), number, {
+    seen: '*',
     uploadId: (await send(fresh())).id,
     note: 'Third',
   });

@@ -8,10 +8,10 @@ import { PDFDocument } from '@cantoo/pdf-lib';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { handOut } from '../features/documents/files.ts';
-import { registerDocument } from '../features/documents/registering.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
-import { withdraw } from '../features/release/service.ts';
+import { registerDocument } from '../features/registration/service.ts';
+import { withdraw } from '../features/release/withdraw.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { readParts } from '../platform/office/package.ts';
 import { readProperties } from '../platform/office/properties.ts';
@@ -67,9 +67,10 @@ const copyOf = async (number: string, as: 'download' | 'exact' = 'download') => 
   return handOut(organisation.app, await organisation.as('author'), file, as);
 };
 const out = async (number: string) =>
-  checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
+  checkOut(organisation.app, await organisation.as('author'), number, { seen: '*', note: '', expectedBack: null });
 const back = async (number: string, bytes: Uint8Array, more: object = {}, name?: string) =>
   checkIn(organisation.app, await organisation.as('author'), number, {
+    seen: '*',
     uploadId: await send(bytes, name),
     note: 'back',
     ...more,
@@ -162,7 +163,11 @@ test('a PDF bears its mark once it is in force, and says so when it no longer is
   );
   expect((await handOut(organisation.app, author, first, 'exact')).filled).toBeUndefined();
   expect((await handOut(organisation.app, author, first, 'open')).filled).toBeUndefined();
-  await withdraw(organisation.app, await organisation.as('controller'), number, { on: null, reason: 'No longer used' });
+  await withdraw(organisation.app, await organisation.as('controller'), number, {
+    seen: '*',
+    on: null,
+    reason: 'No longer used',
+  });
   const gone = await wordsOf(
     (await handOut(organisation.app, await organisation.as('controller'), first, 'download')).filled,
   );

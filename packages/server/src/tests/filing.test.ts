@@ -10,7 +10,7 @@ import {
   removeFolder,
   setGrants,
 } from '../features/filing/service.ts';
-import { withdraw } from '../features/release/service.ts';
+import { withdraw } from '../features/release/withdraw.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { rows } from '../platform/db/connect.ts';
 import { newId } from '../platform/db/ids.ts';
@@ -167,6 +167,7 @@ test('a folder is closed when nothing is under way in it; then nothing in it cha
   expect(await codeOf(change('controller', folderId('lake'), { metadata: { client: 'Overdue' } }))).toBe('folder_shut');
   expect((await organisation.page('reader', inForce.number)).number).toBe(inForce.number);
   await withdraw(organisation.app, await organisation.as('controller'), inForce.number, {
+    seen: '*',
     on: null,
     reason: 'It is over',
   });
@@ -210,8 +211,8 @@ test('rights on a folder: the nearest entry for a subject counts, withheld beats
 test('a type that is filed by rule makes what is missing of its path, uses what is there, and never makes a folder twice', async () => {
   await setFields('MEM', [field('client', { mandatory: true })], 'Area two / {field:client} / Memos');
   const viewer = await organisation.as('author');
-  const { registerDocument, previewRegistration } = await import('../features/documents/registering.ts');
-  const { takeUpload } = await import('../features/documents/uploads.ts');
+  const { registerDocument, previewRegistration } = await import('../features/registration/service.ts');
+  const { takeUpload } = await import('../features/content/uploads.ts');
   const { Readable } = await import('node:stream');
   const typeId = organisation.types.get('MEM') ?? '';
   const base = { typeId, folderId: null, title: 'A memo', number: null, label: null };

@@ -4,14 +4,14 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { checkSource, renameFile, renumber, replaceContent } from '../features/authoring/identity.ts';
 import { correctMetadata } from '../features/authoring/metadata.ts';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { sendReminders } from '../features/desk/reminders.ts';
 import { desk } from '../features/desk/service.ts';
 import { drawingReferences } from '../features/documents/references.ts';
-import { registerDocument } from '../features/documents/registering.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
 import { knownNumbers } from '../features/numbers/service.ts';
 import { endMembership, personDetail, setMembership } from '../features/people/service.ts';
-import { revise } from '../features/release/service.ts';
+import { registerDocument } from '../features/registration/service.ts';
+import { revise } from '../features/release/revise.ts';
 import { submit } from '../features/rounds/service.ts';
 import { changeOrganisation, organisationSettings } from '../features/rules/settings.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
@@ -43,10 +43,11 @@ describe('renumbering', () => {
   test('gives the next number, makes the old one void with where it went, and leads there', async () => {
     const { number, id } = await organisation.register('author');
     const as = (person: string) => organisation.as(person);
-    expect(await codeOf(renumber(organisation.app, await as('author2'), number, { number: null, reason: 'x' }))).toBe(
-      'right_missing',
-    );
+    expect(
+      await codeOf(renumber(organisation.app, await as('author2'), number, { seen: '*', number: null, reason: 'x' })),
+    ).toBe('right_missing');
     const { number: now } = await renumber(organisation.app, await as('controller'), number, {
+      seen: '*',
       number: null,
       reason: 'wrong type',
     });
@@ -56,16 +57,18 @@ describe('renumbering', () => {
     const known = await knownNumbers(organisation.app, await as('controller'), [number.toLowerCase()]);
     expect(JSON.stringify(known)).toContain(`now ${now}`);
     await organisation.submitAndReview(now);
-    expect(await codeOf(renumber(organisation.app, await as('controller'), now, { number: null, reason: 'x' }))).toBe(
-      'number_is_known',
-    );
+    expect(
+      await codeOf(renumber(organisation.app, await as('controller'), now, { seen: '*', number: null, reason: 'x' })),
+    ).toBe('number_is_known');
   });
 
   test('32 renumberings and registrations at once take every number once', async () => {
     const made = await Promise.all(Array.from({ length: 8 }, () => organisation.register('author', { type: 'TWO' })));
     const controller = await organisation.as('controller');
     const again = await Promise.all([
-      ...made.map(({ number }) => renumber(organisation.app, controller, number, { number: null, reason: 'x' })),
+      ...made.map(({ number }) =>
+        renumber(organisation.app, controller, number, { seen: '*', number: null, reason: 'x' }),
+      ),
       ...Array.from({ length: 8 }, () => organisation.register('author', { type: 'TWO' })),
     ]);
     const all = [...made, ...again].map((one) => one.number);
@@ -78,8 +81,13 @@ describe('stored names', () => {
     await changeRule('PRO', { followsNamingRule: true });
     const { number } = await organisation.register('author', { title: 'Grip overhaul' });
     expect(await nameOf(number)).toBe(`${number}_A_Grip-overhaul.md`);
-    await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
+    await checkOut(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
+      note: '',
+      expectedBack: null,
+    });
     await checkIn(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
       uploadId: await upload('author', 'new', 'whatever it was.md'),
       note: 'n',
     });
@@ -97,10 +105,13 @@ describe('stored names', () => {
       revisionRowVersion: page.revision.rowVersion,
     });
     expect(await nameOf(number)).toBe(`${number}_A_Grip-springs.md`);
-    expect(await codeOf(renameFile(organisation.app, await organisation.as('author'), number, 'mine.md'))).toBe(
-      'name_by_rule',
-    );
+    expect(
+      await codeOf(
+        renameFile(organisation.app, await organisation.as('author'), number, { name: 'mine.md', seen: '*' }),
+      ),
+    ).toBe('name_by_rule');
     const { number: now } = await renumber(organisation.app, await organisation.as('controller'), number, {
+      seen: '*',
       number: null,
       reason: 'r',
     });
@@ -110,12 +121,16 @@ describe('stored names', () => {
 
   test('are given by hand where no rule names them, unless it is released or out to somebody else', async () => {
     const { number } = await organisation.register('author');
-    await renameFile(organisation.app, await organisation.as('author'), number, '../mine?.md');
+    await renameFile(organisation.app, await organisation.as('author'), number, { name: '../mine?.md', seen: '*' });
     expect(await nameOf(number)).toBe('mine?.md');
-    await checkOut(organisation.app, await organisation.as('author2'), number, { note: '', expectedBack: null });
-    expect(await codeOf(renameFile(organisation.app, await organisation.as('author'), number, 'x.md'))).toBe(
-      'checked_out',
-    );
+    await checkOut(organisation.app, await organisation.as('author2'), number, {
+      seen: '*',
+      note: '',
+      expectedBack: null,
+    });
+    expect(
+      await codeOf(renameFile(organisation.app, await organisation.as('author'), number, { name: 'x.md', seen: '*' })),
+    ).toBe('checked_out');
   });
 });
 
@@ -125,7 +140,11 @@ test('content is taken from another document and both histories say so; what one
     await organisation.register('author', { text: '# the better one' }),
   ];
   const by = async (person: string, from: string) =>
-    replaceContent(organisation.app, await organisation.as(person), a.number, { from, note: 'the better one' });
+    replaceContent(organisation.app, await organisation.as(person), a.number, {
+      seen: '*',
+      from,
+      note: 'the better one',
+    });
   expect(await codeOf(by('author', a.number))).toBe('replace_itself');
   expect(await codeOf(by('author', 'TST-PRO-9999'))).toBe('parent_unknown');
   await by('author', b.number);
@@ -168,13 +187,14 @@ test('a change kind takes its own route, and the type asks its own fallback wher
   const { number } = await organisation.register('author');
   await organisation.toInForce(number);
   await revise(organisation.app, await organisation.as('author'), number, {
+    seen: '*',
     changeKind: 'editorial',
     reason: 'typing error',
     summary: '',
     uploadId: null,
     label: null,
   });
-  await submit(organisation.app, await organisation.as('author'), number, { message: '', chosen: [] });
+  await submit(organisation.app, await organisation.as('author'), number, { seen: '*', message: '', chosen: [] });
   const [run] = (await organisation.page('controller', number)).rounds;
   expect(run?.steps.map((step) => [step.name, step.assignments.map((a) => a.person.name)])).toEqual([
     ['Holder', ['Authority']],
@@ -358,6 +378,7 @@ test('who stands in a field and is asked to decide is reminded of a draft that i
   // A reader does not see drafts, so nothing is told.
   expect(await sendReminders(organisation.app)).toBe(0);
   await submit(organisation.app, await organisation.as('author'), number, {
+    seen: '*',
     message: '',
     chosen: [organisation.ids.reader ?? ''],
   });

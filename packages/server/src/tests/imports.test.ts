@@ -2,8 +2,8 @@ import { Readable } from 'node:stream';
 import ExcelJS from 'exceljs';
 import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { takeUpload } from '../features/content/uploads.ts';
 import { handOut } from '../features/documents/files.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
 import { find } from '../features/find/service.ts';
 import { runImport } from '../features/imports/running.ts';
 import {

@@ -1,10 +1,10 @@
 import { existsSync, mkdirSync, readdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { registerDocument } from '../features/documents/registering.ts';
-import { extractText } from '../features/documents/text.ts';
+import { extractText } from '../features/content/text.ts';
 import { listIncomingFiles, putBack, setAside, takeIncomingFile } from '../features/intake/service.ts';
 import { takeIncomingFiles } from '../features/intake/watch.ts';
+import { registerDocument } from '../features/registration/service.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 

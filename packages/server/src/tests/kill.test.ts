@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { takeUpload } from '../features/documents/uploads.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { addFiles, addImport, importDetail, setMapping, startImport, tryImport } from '../features/imports/service.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { askFor } from '../features/viewing/asking.ts';
@@ -67,13 +67,15 @@ test(`killing the server ${KILLS} times during check-ins and releases loses noth
       uploadId: await upload(`first ${n}`),
     });
     const id = String(registered.body.id);
-    await post('author', `/api/documents/${id}/check-out`, {});
+    await post('author', `/api/documents/${id}/check-out`, { seen: '*' });
     const version = await post('author', `/api/documents/${id}/check-in`, {
+      seen: '*',
       uploadId: await upload(`second ${n} ${'x'.repeat(200_000)}`),
       note: 'second',
     });
     if (version.status === 200) answered.checkedIn.set(id, Number(version.body.version));
     const released = await post('controller', `/api/documents/${id}/release`, {
+      seen: '*',
       name: 'controller',
       password: PASSWORD,
     });

@@ -1,9 +1,8 @@
 import { Readable } from 'node:stream';
 import { NEW_TYPE } from '@kanonos/contract';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { typesFor } from '../features/documents/choosing.ts';
-import { previewRegistration, registerDocument } from '../features/documents/registering.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
+import { takeUpload } from '../features/content/uploads.ts';
+import { typesFor } from '../features/filing/choosing.ts';
 import {
   endReservation,
   endRoundOut,
@@ -14,6 +13,7 @@ import {
   startCounter,
 } from '../features/numbers/service.ts';
 import { listCounters } from '../features/numbers/store.ts';
+import { previewRegistration, registerDocument } from '../features/registration/service.ts';
 import { addType } from '../features/rules/types.ts';
 import { connect, rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';

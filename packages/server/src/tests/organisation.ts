@@ -8,12 +8,13 @@ import { createVerifier } from '@kanonos/core';
 import knex from 'knex';
 import { pino } from 'pino';
 import { verifierTools } from '../../../../tools/lib/verifierTools.ts';
+import { createKanonos } from '../createKanonos.ts';
 import { type Viewer, viewerOf } from '../features/access/service.ts';
-import { registerDocument } from '../features/documents/registering.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { documentPage } from '../features/page/service.ts';
 import { addPerson } from '../features/people/service.ts';
 import { setRequirement } from '../features/reading/service.ts';
+import { registerDocument } from '../features/registration/service.ts';
 import { release } from '../features/release/service.ts';
 import { decide, submit } from '../features/rounds/service.ts';
 import { finishOrganisation, type OrganisationDescription, seedOrganisation } from '../features/rules/organisation.ts';
@@ -21,7 +22,7 @@ import { exportTrail } from '../features/trail/service.ts';
 import { recordUsage } from '../features/usage/service.ts';
 import { createHttp } from '../http.ts';
 import { migrate } from '../migrate.ts';
-import { type App, createApp } from '../platform/app.ts';
+import type { App } from '../platform/app.ts';
 import { hashPassword } from '../platform/auth/passwords.ts';
 import { loadSecrets } from '../platform/auth/secrets.ts';
 import { readConfig } from '../platform/config.ts';
@@ -236,7 +237,7 @@ export const openOrganisation = async (
   const clock = { now: new Date('2026-11-25T09:00:00Z') };
   const jobs = options.realJobs ? createJobs(appUrl, log) : quietJobs();
   const { checkPassword } = await import('../platform/auth/passwords.ts');
-  const app = createApp({
+  const app = createKanonos({
     db: connect(appUrl, 24),
     config,
     log,
@@ -329,7 +330,7 @@ export const openOrganisation = async (
     },
     page: async (person, ref) => documentPage(app, await as(person), ref, {}),
     submitAndReview: async (ref, author = 'author') => {
-      await submit(app, await as(author), ref, { message: '', chosen: [ids.reviewer ?? ''] });
+      await submit(app, await as(author), ref, { seen: '*', message: '', chosen: [ids.reviewer ?? ''] });
       await organisation.decideAs('reviewer', ref, 'no objection');
     },
     decideAs: async (person, ref, decision = 'approve', words = '') => {
@@ -384,7 +385,7 @@ export const openOrganisation = async (
       await organisation.submitAndReview(ref, author);
       await organisation.decideAs('owner', ref);
       await organisation.decideAs('authority', ref);
-      await release(app, await as('controller'), ref, { on: null, name: null, password: null });
+      await release(app, await as('controller'), ref, { seen: '*', on: null, name: null, password: null });
     },
     listen: async () => {
       server = createHttp(app).listen(0, '127.0.0.1');

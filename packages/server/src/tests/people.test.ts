@@ -263,6 +263,7 @@ describe('the Desk', () => {
   test('shows each what waits for them, and the sender what waits for whom', async () => {
     const { number } = await organisation.register('author');
     await submit(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
@@ -355,7 +356,7 @@ describe('finding', () => {
   });
 
   test('words of title and contents together find a document', async () => {
-    const { extractText } = await import('../features/documents/text.ts');
+    const { extractText } = await import('../features/content/text.ts');
     await organisation.register('author', { title: 'Narwhal', text: 'the contents speak of xylophones' });
     for (const { sha256 } of await rows<{ sha256: string }>(
       organisation.app.db,

@@ -1,6 +1,5 @@
 import { rmSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { runDueWork } from '../features/effect/service.ts';
 import { find, registerPage } from '../features/find/service.ts';
 import { documentPage } from '../features/page/service.ts';
 import { setMembership } from '../features/people/service.ts';
@@ -13,17 +12,11 @@ import {
   signReading,
   teamReading,
 } from '../features/reading/service.ts';
-import {
-  abandon,
-  moveDay,
-  preflightFor,
-  reinstate,
-  reinstatementFor,
-  release,
-  reopen,
-  revise,
-  withdraw,
-} from '../features/release/service.ts';
+import { preflightFor } from '../features/release/preflight.ts';
+import { abandon, revise } from '../features/release/revise.ts';
+import { runDueWork } from '../features/release/runDueWork.ts';
+import { moveDay, release, reopen } from '../features/release/service.ts';
+import { reinstate, reinstatementFor, withdraw } from '../features/release/withdraw.ts';
 import { endDay } from '../features/trail/heads.ts';
 import { history } from '../features/trail/service.ts';
 import { changed, rows } from '../platform/db/connect.ts';
@@ -45,6 +38,7 @@ const approve = async (number: string) => {
 };
 const nextRevision = async (number: string) => {
   await revise(organisation.app, await organisation.as('author'), number, {
+    seen: '*',
     changeKind: 'major',
     reason: 'because',
     summary: 'more',
@@ -54,7 +48,7 @@ const nextRevision = async (number: string) => {
   await approve(number);
 };
 const scheduleOn = async (number: string, on: string) =>
-  release(organisation.app, await organisation.as('controller'), number, { on, name: null, password: null });
+  release(organisation.app, await organisation.as('controller'), number, { seen: '*', on, name: null, password: null });
 const stateOf = async (number: string) =>
   Object.fromEntries((await organisation.page('controller', number)).revisions.map((r) => [r.label, r.state]));
 
@@ -65,6 +59,7 @@ describe('release', () => {
     await nextRevision(number);
     organisation.clock.now = new Date(organisation.clock.now.getTime() + 60_000);
     await release(organisation.app, await organisation.as('controller'), number, {
+      seen: '*',
       on: null,
       name: null,
       password: null,
@@ -78,7 +73,12 @@ describe('release', () => {
     expect(periods[0]?.to_at).toEqual(periods[1]?.from_at);
     expect(
       await codeOf(
-        release(organisation.app, await organisation.as('author'), number, { on: null, name: null, password: null }),
+        release(organisation.app, await organisation.as('author'), number, {
+          seen: '*',
+          on: null,
+          name: null,
+          password: null,
+        }),
       ),
     ).toBe('right_missing');
   });
@@ -116,9 +116,11 @@ describe('release', () => {
     await approve(number);
     await scheduleOn(number, '2027-01-11');
     now('2027-01-11T09:00:00Z');
-    expect(await codeOf(reopen(organisation.app, await organisation.as('controller'), number, 'overdue'))).toBe(
-      'wrong_state',
-    );
+    expect(
+      await codeOf(
+        reopen(organisation.app, await organisation.as('controller'), number, { reason: 'overdue', seen: '*' }),
+      ),
+    ).toBe('wrong_state');
     expect(await stateOf(number)).toEqual({ A: 'in force' });
   });
 
@@ -173,6 +175,7 @@ describe('release', () => {
     expect(
       await codeOf(
         release(organisation.app, await organisation.as('controller'), number, {
+          seen: '*',
           on: null,
           name: null,
           password: null,
@@ -186,19 +189,19 @@ describe('release', () => {
     await approve(number);
     await scheduleOn(number, '2027-06-01');
     const controller = await organisation.as('controller');
-    await moveDay(organisation.app, controller, number, { on: '2027-06-02', reason: 'later' });
+    await moveDay(organisation.app, controller, number, { seen: '*', on: '2027-06-02', reason: 'later' });
     expect((await organisation.page('controller', number)).revision.plannedOn).toBe('2027-06-02');
-    expect(await moveDay(organisation.app, controller, number, { on: null, reason: 'not yet' })).toEqual({
+    expect(await moveDay(organisation.app, controller, number, { seen: '*', on: null, reason: 'not yet' })).toEqual({
       state: 'approved',
     });
-    await reopen(organisation.app, controller, number, 'typo');
+    await reopen(organisation.app, controller, number, { reason: 'typo', seen: '*' });
     const page = await organisation.page('controller', number);
     expect(page.revision.state).toBe('draft');
     expect(page.rounds[0]?.steps.flatMap((s) => s.assignments).flatMap((a) => a.signature?.state ?? [])).toEqual([
       'void',
       'void',
     ]);
-    await abandon(organisation.app, await organisation.as('author'), number, 'no longer needed');
+    await abandon(organisation.app, await organisation.as('author'), number, { reason: 'no longer needed', seen: '*' });
     expect(await stateOf(number)).toEqual({ A: 'abandoned' });
   });
 
@@ -208,10 +211,11 @@ describe('release', () => {
     await organisation.toInForce(number);
     now('2027-03-01T10:00:00Z');
     const controller = await organisation.as('controller');
-    await withdraw(organisation.app, controller, number, { on: '2027-03-02', reason: 'replaced' });
+    await withdraw(organisation.app, controller, number, { seen: '*', on: '2027-03-02', reason: 'replaced' });
     expect(
       await codeOf(
         revise(organisation.app, await organisation.as('author'), number, {
+          seen: '*',
           changeKind: 'minor',
           reason: 'x',
           summary: '',
@@ -223,7 +227,7 @@ describe('release', () => {
     now('2027-03-02T09:00:00Z');
     await Promise.all([
       runDueWork(organisation.app),
-      codeOf(withdraw(organisation.app, controller, number, { on: null, reason: 'now' })),
+      codeOf(withdraw(organisation.app, controller, number, { seen: '*', on: null, reason: 'now' })),
       runDueWork(organisation.app),
     ]);
     expect(await stateOf(number)).toEqual({ A: 'withdrawn' });
@@ -236,6 +240,7 @@ describe('release', () => {
     await organisation.openFiles('controller', number);
     const { signing } = await reinstatementFor(organisation.app, controller, number);
     await reinstate(organisation.app, controller, number, {
+      seen: '*',
       reason: 'needed again',
       name: 'controller',
       password: PASSWORD,
@@ -255,6 +260,7 @@ describe('what is not approved stays invisible without read work', () => {
     expect((await find(organisation.app, await organisation.as('author'), 'zebra', 10)).hits).toHaveLength(1);
     await organisation.toInForce(number);
     await revise(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
       changeKind: 'major',
       reason: 'secret reason',
       summary: '',
@@ -417,6 +423,7 @@ describe('required reading', () => {
     now('2027-08-03T09:00:00Z');
     await nextRevision(number);
     await release(organisation.app, await organisation.as('controller'), number, {
+      seen: '*',
       on: null,
       name: null,
       password: null,

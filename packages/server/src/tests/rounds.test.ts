@@ -36,6 +36,7 @@ describe('sending for review and approval', () => {
   test('a rejection brings it back with the words, and sending again keeps the old run', async () => {
     const { number } = await organisation.register('author');
     await submit(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
@@ -53,6 +54,7 @@ describe('sending for review and approval', () => {
   test('a blocking comment holds approval up until it is resolved, and then the round moves on by itself', async () => {
     const { id, number } = await organisation.register('author');
     await submit(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
@@ -76,7 +78,7 @@ describe('sending for review and approval', () => {
     const { number } = await organisation.register('author');
     await organisation.submitAndReview(number);
     await organisation.decideAs('owner', number);
-    await recall(organisation.app, await organisation.as('author'), number, 'wrong file');
+    await recall(organisation.app, await organisation.as('author'), number, { reason: 'wrong file', seen: '*' });
     const [run] = (await organisation.page('author', number)).rounds;
     expect(run?.steps.flatMap((s) => s.assignments).find((a) => a.signature)?.signature).toMatchObject({
       state: 'void',
@@ -169,7 +171,7 @@ describe('signing', () => {
 
   test('two approvers at the same moment both count and the round ends once', async () => {
     const { number } = await organisation.register('author', { type: 'TWO' });
-    await submit(organisation.app, await organisation.as('author'), number, { message: '', chosen: [] });
+    await submit(organisation.app, await organisation.as('author'), number, { seen: '*', message: '', chosen: [] });
     await Promise.all([organisation.decideAs('authority', number), organisation.decideAs('authority2', number)]);
     const page = await organisation.page('author', number);
     expect(page.revision.state).toBe('approved');

@@ -2,7 +2,7 @@ import { Readable } from 'node:stream';
 import { api, type Field, NEW_TYPE, type TypeRule } from '@kanonos/contract';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { correctMetadata } from '../features/authoring/metadata.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { numberRules } from '../features/numbers/service.ts';
 import { addUnit } from '../features/people/service.ts';
 import { classificationPackage } from '../features/rules/classification.ts';

@@ -3,9 +3,9 @@ import { Readable } from 'node:stream';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { checkOut } from '../features/authoring/service.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { matchFiles } from '../features/documents/matching.ts';
-import { registerDocument } from '../features/documents/registering.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
+import { registerDocument } from '../features/registration/service.ts';
 import {
   applyTemplate,
   listTemplates,
@@ -155,7 +155,11 @@ test('head and foot are brought onto drafts as new versions; the others are name
     await organisation.register('author'),
     await own(),
   ];
-  await checkOut(organisation.app, await organisation.as('author2'), out.number, { note: '', expectedBack: null });
+  await checkOut(organisation.app, await organisation.as('author2'), out.number, {
+    seen: '*',
+    note: '',
+    expectedBack: null,
+  });
   await organisation.toInForce(released.number);
   const { done, refused } = await applyTemplate(organisation.app, await organisation.as('author'), id, {
     ids: [draft.id, out.id, markdown.id, released.id],

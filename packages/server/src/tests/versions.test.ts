@@ -3,7 +3,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { removeVersion } from '../features/authoring/removingVersions.ts';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { keepSupportingFile, supportingFile } from '../features/authoring/supportingFiles.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -17,8 +17,8 @@ const send = async (text: string) =>
   takeUpload(organisation.app, await organisation.as('author'), 'text.md', Readable.from([Buffer.from(text)]));
 const next = async (number: string, text: string) => {
   const author = await organisation.as('author');
-  await checkOut(organisation.app, author, number, { note: '', expectedBack: null });
-  await checkIn(organisation.app, author, number, { uploadId: (await send(text)).id, note: text });
+  await checkOut(organisation.app, author, number, { seen: '*', note: '', expectedBack: null });
+  await checkIn(organisation.app, author, number, { seen: '*', uploadId: (await send(text)).id, note: text });
 };
 const versions = async (number: string) => (await organisation.page('author', number)).versions;
 /** As a day later: what was just sent may still be filed by whoever sent it. */

@@ -7,7 +7,7 @@ import { Readable } from 'node:stream';
 import { promisify } from 'node:util';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { checkIn, checkOut, takeOverCheckout } from '../features/authoring/service.ts';
-import { takeUpload } from '../features/documents/uploads.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { recall, submit as submitForReview } from '../features/rounds/service.ts';
 import { addressOnDrive } from '../features/webdav/address.ts';
 import { applyDriveDue, driveFiles, takeDriveFile } from '../features/webdav/driveFiles.ts';
@@ -106,6 +106,7 @@ describe('the filing plan', () => {
     expect((await send('reviewer', 'GET', asked.path)).status).toBe(404);
     const author = await organisation.as('author');
     await submitForReview(organisation.app, author, asked.number, {
+      seen: '*',
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
@@ -113,7 +114,7 @@ describe('the filing plan', () => {
     expect((await send('reviewer', 'PROPFIND', '/Area one', { headers: { depth: '1' } })).text).toContain(asked.number);
     expect((await send('reviewer', 'PUT', asked.path, { body: 'changed' })).status).toBe(403);
     expect((await send('stranger', 'GET', asked.path)).status).toBe(404);
-    await recall(organisation.app, author, asked.number, 'Not yet');
+    await recall(organisation.app, author, asked.number, { reason: 'Not yet', seen: '*' });
     expect((await send('reviewer', 'GET', asked.path)).status).toBe(404);
   });
 
@@ -183,6 +184,7 @@ describe('a lock', () => {
     expect((await send('author2', 'PUT', path, { body: 'x' })).status).toBe(423);
     expect((await send('author', 'GET', path)).text).toBe('saved before the program broke');
     await checkIn(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
       uploadId: null,
       note: 'Given back on the page',
     });
@@ -194,8 +196,11 @@ describe('a lock', () => {
     const { number, path } = await made();
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'lost words', headers: within(token) });
-    await takeOverCheckout(organisation.app, await organisation.as('admin'), number, 'Away').catch(async () =>
-      takeOverCheckout(organisation.app, await organisation.as('controller'), number, 'Away'),
+    await takeOverCheckout(organisation.app, await organisation.as('admin'), number, {
+      reason: 'Away',
+      seen: '*',
+    }).catch(async () =>
+      takeOverCheckout(organisation.app, await organisation.as('controller'), number, { reason: 'Away', seen: '*' }),
     );
     const kept = await rows<{ note: string; sha256: string }>(
       organisation.app.db,
@@ -209,7 +214,11 @@ describe('a lock', () => {
 
   test('under a check-out of the page is its own, and gives it back with what was saved', async () => {
     const { number, path } = await made();
-    await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
+    await checkOut(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
+      note: '',
+      expectedBack: null,
+    });
     const { token } = await lock('author', path);
     await send('author', 'UNLOCK', path, { headers: { 'lock-token': token } });
     expect(await isOut(number)).toBe(true);
@@ -260,7 +269,10 @@ describe('what is on its way', () => {
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'saved in time', headers: within(token) });
     const finish = await halfway('author', path, token, ['saved ', 'too late']);
-    await takeOverCheckout(organisation.app, await organisation.as('controller'), number, 'Away');
+    await takeOverCheckout(organisation.app, await organisation.as('controller'), number, {
+      reason: 'Away',
+      seen: '*',
+    });
     const answer = await finish();
     expect(answer.status).toBe(423);
     const page = await organisation.page('controller', number);
@@ -280,7 +292,7 @@ describe('what is on its way', () => {
       'a.md',
       Readable.from([Buffer.from('by the new holder')]),
     );
-    await checkIn(organisation.app, holder, number, { uploadId: id, note: 'Goes on' });
+    await checkIn(organisation.app, holder, number, { seen: '*', uploadId: id, note: 'Goes on' });
     expect(await versions(number)).toHaveLength(2);
   });
 
@@ -289,7 +301,11 @@ describe('what is on its way', () => {
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'first half', headers: within(token) });
     const finish = await halfway('author', path, token, ['second ', 'half']);
-    await checkIn(organisation.app, await organisation.as('author'), number, { uploadId: null, note: 'On the page' });
+    await checkIn(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
+      uploadId: null,
+      note: 'On the page',
+    });
     await finish();
     expect((await versions(number)).filter((version) => version.note === 'On the page')).toHaveLength(1);
     expect(await drafts(number)).toHaveLength(1);
@@ -301,6 +317,7 @@ describe('what is on its way', () => {
       const { token } = await lock('author', path);
       await send('author', 'PUT', path, { body: `saved in round ${round}`, headers: within(token) });
       const onPage = checkIn(organisation.app, await organisation.as('author'), number, {
+        seen: '*',
         uploadId: null,
         note: 'On the page',
       });

@@ -3,13 +3,13 @@ import { api, type BodyInOf } from '@kanonos/contract';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { correctMetadata } from '../features/authoring/metadata.ts';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
+import { takeUpload, takeWritten } from '../features/content/uploads.ts';
 import { handOut } from '../features/documents/files.ts';
 import { suggestKeywords } from '../features/documents/keywords.ts';
 import { matchFiles } from '../features/documents/matching.ts';
-import { previewRegistration, registerDocument } from '../features/documents/registering.ts';
-import { takeUpload, takeWritten } from '../features/documents/uploads.ts';
 import { registerPage } from '../features/find/service.ts';
-import { revise } from '../features/release/service.ts';
+import { previewRegistration, registerDocument } from '../features/registration/service.ts';
+import { revise } from '../features/release/revise.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -72,9 +72,14 @@ describe('several originals', () => {
       [2, '', 'Right side'],
       [2, 'de', ''],
     ]);
-    await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
+    await checkOut(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
+      note: '',
+      expectedBack: null,
+    });
     const keep = first?.files.slice(1) ?? [];
     await checkIn(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
       uploadId: null,
       note: 'German sheet anew',
       sameContentMeant: false,
@@ -89,6 +94,7 @@ describe('several originals', () => {
     ).toEqual([true, true, false]);
     await organisation.toInForce(number);
     await revise(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
       changeKind: 'minor',
       reason: 'r',
       summary: '',
@@ -209,7 +215,11 @@ describe('confidentiality', () => {
     expect(await codeOf(handOut(organisation.app, await organisation.as('author'), file, 'download'))).toBe(
       'right_missing',
     );
-    await checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null });
+    await checkOut(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
+      note: '',
+      expectedBack: null,
+    });
     expect(await codeOf(handOut(organisation.app, await organisation.as('author'), file, 'download'))).toBe('done');
   });
 

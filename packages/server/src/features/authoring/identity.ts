@@ -1,48 +1,28 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
-import { addMonths, type Command, decideCommand } from '@kanonos/core';
-import type { App, UnitOfWork } from '../../platform/app.ts';
+import { addMonths } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
 import { cleanName } from '../../platform/http/upload.ts';
-import { assertAllowed, refused } from '../../platform/refused.ts';
+import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { takenRevision } from '../documents/choosing.ts';
 import { renameByRule, sameFiles } from '../documents/nextFiles.ts';
 import { findParent } from '../documents/parents.ts';
-import { numberInput } from '../documents/registering.ts';
-import {
-  addVersion,
-  allMetadata,
-  filesOf,
-  loadForUpdate,
-  type Opened,
-  openDocument,
-  refreshLists,
-  sameFile,
-  situationOf,
-  subjectOf,
-  write,
-} from '../documents/service.ts';
-import { changeInWork } from '../effect/service.ts';
-import { routeSituationOf } from '../rounds/service.ts';
+import { assertCommand, runCommand, workOf } from '../documents/runCommand.ts';
+import { allMetadata, openDocument, subjectOf, takenRevision } from '../documents/service.ts';
+import { refreshLists, setCheckDay, setNumber } from '../documents/store.ts';
+import { numberInput } from '../registration/service.ts';
+import { addVersion, sameFile } from '../revisions/service.ts';
+import { listFiles } from '../revisions/store.ts';
 import { blockRules } from '../rules/guard.ts';
 import { getFolder, policyOf, takeNumber, voidNumber } from '../rules/service.ts';
-
-const prepare = async (app: App, work: UnitOfWork, viewer: Viewer, ref: string, command: Command): Promise<Opened> => {
-  const opened = await loadForUpdate(work, viewer, ref);
-  const route = await routeSituationOf(app, work.trx, opened, viewer, work.day);
-  assertAllowed(decideCommand(command, await situationOf(work.trx, opened, viewer, route)));
-  return opened;
-};
 
 /** Gives a document another number while no revision has left draft. The old one is void for ever and says which it is now. */
 export const renumber = (
   app: App,
   viewer: Viewer,
   ref: string,
-  { number: named, reason }: BodyOf<typeof api.documents.renumber>,
+  { number: named, reason, seen }: BodyOf<typeof api.documents.renumber>,
 ): Promise<AnswerOf<typeof api.documents.renumber>> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    await blockRules(work.trx);
-    const opened = await prepare(app, work, viewer, ref, 'renumber');
+  runCommand(app, viewer, { document: ref, command: 'renumber', seen, first: blockRules }, async (work, opened) => {
     const { document, type } = opened;
     const [revision] = opened.revisions;
     if (!revision) throw refused('not_found');
@@ -58,7 +38,7 @@ export const renumber = (
     );
     const number = await takeNumber(work.trx, { type, metadata, named, personId: viewer.id }, document.id);
     await voidNumber(work.trx, document.number, `now ${number}`);
-    await write.setNumber(work.trx, document.id, number);
+    await setNumber(work.trx, document.id, number);
     if (opened.work) await renameByRule(work, { ...opened, document: { ...document, number } }, opened.work);
     await refreshLists(work.trx, document.id, work.now);
     work.record({
@@ -74,15 +54,14 @@ export const renameFile = (
   app: App,
   viewer: Viewer,
   ref: string,
-  wanted: string,
+  input: BodyOf<typeof api.documents.rename>,
 ): Promise<AnswerOf<typeof api.documents.rename>> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const opened = await prepare(app, work, viewer, ref, 'rename file');
+  runCommand(app, viewer, { document: ref, command: 'rename file', seen: input.seen }, async (work, opened) => {
     const revision = opened.work;
-    const name = cleanName(wanted);
+    const name = cleanName(input.name);
     if (!name) throw refused('file_name_invalid');
     if (!revision?.latest_version_id) throw refused('not_found');
-    const files = (await filesOf(work.trx, [revision.latest_version_id])).map(sameFile);
+    const files = (await listFiles(work.trx, [revision.latest_version_id])).map(sameFile);
     const [main] = files;
     if (!main || main.name === name) throw refused('same_content', { n: revision.version_count });
     const version = await addVersion(work, revision, {
@@ -106,23 +85,22 @@ export const replaceContent = (
   app: App,
   viewer: Viewer,
   ref: string,
-  { from, note }: BodyOf<typeof api.documents.replace>,
+  input: BodyOf<typeof api.documents.replace>,
 ): Promise<AnswerOf<typeof api.documents.replace>> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const opened = await prepare(app, work, viewer, ref, 'replace content');
+  runCommand(app, viewer, { document: ref, command: 'replace content', seen: input.seen }, async (work, opened) => {
+    const { from, note } = input;
     const { document } = opened;
-    const revision = opened.work;
-    if (!revision) throw refused('wrong_state', { command: 'replace content', state: 'none in work' });
+    const revision = workOf(opened, 'replace content');
     const seen = await findParent(work.trx, viewer, from, work.day);
     if (!seen) throw refused('parent_unknown', { number: from });
     if (seen.id === document.id) throw refused('replace_itself');
     const other = await openDocument(work.trx, viewer, seen.id, work.day);
     if (!other.rights.has('download')) throw refused('right_missing', { right: 'download' });
     const taken = takenRevision(other);
-    const files = taken?.latest_version_id ? await filesOf(work.trx, [taken.latest_version_id]) : [];
+    const files = taken?.latest_version_id ? await listFiles(work.trx, [taken.latest_version_id]) : [];
     const originals = files.filter((file) => file.role === 'original').map(sameFile);
     if (!taken || originals.length === 0) throw refused('original_missing');
-    const before = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
+    const before = revision.latest_version_id ? await listFiles(work.trx, [revision.latest_version_id]) : [];
     if (sameFiles(originals, before)) throw refused('same_content', { n: revision.version_count });
     const version = await addVersion(work, revision, {
       files: [...originals, ...before.filter((file) => file.role === 'attachment').map(sameFile)],
@@ -155,16 +133,13 @@ export const checkSource = (
   ref: string,
   { edition, isNewer, note }: BodyOf<typeof api.documents.checkSource>,
 ): Promise<AnswerOf<typeof api.documents.checkSource>> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const opened = await loadForUpdate(work, viewer, ref);
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const { document, type, revisions } = opened;
-    const route = await routeSituationOf(app, work.trx, opened, viewer, work.day);
     // Whoever watches it may say what they found, whatever else they may do with it.
-    if (document.origin_watcher !== viewer.id)
-      assertAllowed(decideCommand('check source', await situationOf(work.trx, opened, viewer, route)));
+    if (document.origin_watcher !== viewer.id) await assertCommand(app, work, viewer, opened, 'check source');
     const months = policyOf(type).origin?.checkMonths ?? 12;
     const checkOn = addMonths(work.day, months);
-    await write.setCheckDay(work.trx, document.id, checkOn, isNewer ? document.origin_edition : edition);
+    await setCheckDay(work.trx, document.id, checkOn, isNewer ? document.origin_edition : edition);
     work.record({
       kind: 'source.checked',
       subject: subjectOf(document, revisions[0]),

@@ -2,7 +2,6 @@ import type { api, BodyOf } from '@kanonos/contract';
 import {
   addMonths,
   checkTitles,
-  decideCommand,
   type FieldDefinition,
   hasRight,
   isFolderShut,
@@ -17,18 +16,11 @@ import type { Viewer } from '../access/service.ts';
 import { ensureActive, ensureSharing } from '../documents/aboutRules.ts';
 import { renameByRule } from '../documents/nextFiles.ts';
 import { ensureMayStandUnder, findParent } from '../documents/parents.ts';
-import {
-  allMetadata,
-  loadForUpdate,
-  type Opened,
-  refreshLists,
-  situationOf,
-  subjectOf,
-  write,
-} from '../documents/service.ts';
-import { changeInWork } from '../effect/service.ts';
+import { assertCommand, runCommand } from '../documents/runCommand.ts';
+import { allMetadata, type Opened, subjectOf } from '../documents/service.ts';
+import { changeDocument, refreshLists } from '../documents/store.ts';
 import { namesOf } from '../people/service.ts';
-import { routeSituationOf } from '../rounds/service.ts';
+import { changeRevision } from '../revisions/store.ts';
 import { ensureMetadata, ensureSites } from '../rules/metadata.ts';
 import { policyOf } from '../rules/service.ts';
 
@@ -39,8 +31,7 @@ export const correctMetadata = (
   ref: string,
   input: BodyOf<typeof api.documents.correctMetadata>,
 ): Promise<{ rowVersion: number }> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const opened = await loadForUpdate(work, viewer, ref);
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const { document, type } = opened;
     const revision = opened.work ?? opened.inForce ?? opened.revisions[0];
     if (!revision) throw refused('not_found');
@@ -67,14 +58,9 @@ export const correctMetadata = (
       input.reviewOn !== document.review_on ||
       about.changes.length > 0;
     if (revisionFieldsChange) {
-      assertAllowed(
-        decideCommand(
-          'correct metadata',
-          await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
-        ),
-      );
+      await assertCommand(app, work, viewer, opened, 'correct metadata');
       if (
-        (await write.changeRevision(work.trx, {
+        (await changeRevision(work.trx, {
           id: revision.id,
           title: input.title,
           summary: input.summary,
@@ -99,7 +85,7 @@ export const correctMetadata = (
       if (!input.reason && !draft) throw refused('reason_missing');
       const owner = (await namesOf(work.trx, [input.ownerId])).get(input.ownerId);
       if (!owner || (input.ownerId !== document.owner_id && owner.state === 'deactivated')) throw refused('not_found');
-      const saved = await write.changeDocument(work.trx, {
+      const saved = await changeDocument(work.trx, {
         id: document.id,
         metadata: documentFields,
         keywords: input.keywords,

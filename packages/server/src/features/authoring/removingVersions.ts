@@ -3,9 +3,10 @@ import type { App } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { deleteUnreferencedSoon, heldContents } from '../documents/contents.ts';
-import { ensureDocumentRight, filesOf, loadForUpdate, subjectOf, versionsOf } from '../documents/service.ts';
-import { actorOf } from '../session/service.ts';
+import { deleteUnreferencedSoon, heldContents } from '../content/service.ts';
+import { runCommand } from '../documents/runCommand.ts';
+import { ensureDocumentRight, subjectOf } from '../documents/service.ts';
+import { listFiles, listVersions } from '../revisions/store.ts';
 
 /** Whether signatures bind a version's bytes: its hash stands in a signing record of its revision that somebody signed. */
 const isSigned = async (trx: Trx, revisionId: string, hashes: readonly string[]): Promise<boolean> =>
@@ -27,9 +28,8 @@ export const removeVersion = (
   versionId: string,
   reason: string,
 ): Promise<{ freed: number }> =>
-  app.command(actorOf(viewer), async (work) => {
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const { trx } = work;
-    const opened = await loadForUpdate(work, viewer, ref);
     ensureDocumentRight(opened, 'manage');
     const { document } = opened;
     if (isFolderShut(document.folder_state))
@@ -42,10 +42,10 @@ export const removeVersion = (
       },
     );
     const revision = opened.revisions.find((one) => one.id === found?.revision_id);
-    const version = revision && (await versionsOf(trx, revision.id)).find((one) => one.id === versionId);
+    const version = revision && (await listVersions(trx, revision.id)).find((one) => one.id === versionId);
     if (!revision || !version) throw refused('not_found');
     if (revision.latest_version_id === versionId) throw refused('version_is_last');
-    const files = await filesOf(trx, [versionId]);
+    const files = await listFiles(trx, [versionId]);
     const hashes = [...new Set(files.map((file) => file.sha256))];
     if (await isSigned(trx, revision.id, hashes)) throw refused('version_signed');
     await rows(

@@ -1,55 +1,25 @@
 import { type AnswerOf, api, type BodyInOf, type BodyOf } from '@kanonos/contract';
-import { type Command, decideCommand, type Metadata } from '@kanonos/core';
+import type { Metadata } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
-import { assertAllowed, refused } from '../../platform/refused.ts';
+import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { readFiled } from '../documents/contents.ts';
+import { readFiled } from '../content/service.ts';
 import { differsInMetadataOnly } from '../documents/copies.ts';
 import { filesAfter, namedByRule, sameFiles } from '../documents/nextFiles.ts';
-import {
-  addVersion,
-  allMetadata,
-  filesOf,
-  followsNamingRule,
-  loadForUpdate,
-  type Opened,
-  type RevisionRow,
-  refreshLists,
-  sameFile,
-  situationOf,
-  subjectOf,
-  versionsOf,
-  write,
-} from '../documents/service.ts';
-import { changeInWork } from '../effect/service.ts';
+import { openForCommand, runCommand, workOf } from '../documents/runCommand.ts';
+import { allMetadata, followsNamingRule, type Opened, subjectOf } from '../documents/service.ts';
+import { changeDocument, refreshLists } from '../documents/store.ts';
 import { fileIncomingFile } from '../intake/service.ts';
 import { notify } from '../mailing/service.ts';
-import { moveOn, routeSituationOf } from '../rounds/service.ts';
+import { addVersion, sameFile } from '../revisions/service.ts';
+import { endCheckout, insertCheckout, listFiles, listVersions, type RevisionRow } from '../revisions/store.ts';
+import { moveOn } from '../rounds/service.ts';
 import { ensureMetadata } from '../rules/metadata.ts';
 import { recordUsage } from '../usage/service.ts';
 import { apartAsBefore } from './metadata.ts';
 import { findWorkingCopy, keepUnsaved } from './workingCopies.ts';
-
-/** Opens a document for a command, settles what is due, and refuses by the rule of the command. */
-const prepare = async (
-  app: App,
-  work: UnitOfWork,
-  viewer: Viewer,
-  ref: string,
-  command: Command,
-): Promise<Opened & { revision: RevisionRow }> => {
-  const opened = await loadForUpdate(work, viewer, ref);
-  assertAllowed(
-    decideCommand(
-      command,
-      await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
-    ),
-  );
-  if (!opened.work) throw refused('wrong_state', { command, state: 'none in work' });
-  return { ...opened, revision: opened.work };
-};
 
 /** Reserves the document; of two at once one wins and the other is told who (row lock and unique index). */
 export const checkOut = async (
@@ -58,9 +28,10 @@ export const checkOut = async (
   ref: string,
   input: BodyOf<typeof api.documents.checkOut>,
 ): Promise<AnswerOf<typeof api.documents.checkOut>> => {
-  const taken = await changeInWork(app, viewer, ref, async (work) => {
-    const { document, revision } = await checkOutIn(app, work, viewer, ref, input);
-    const [file] = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
+  const wanted = { document: ref, command: 'check out' as const, seen: input.seen };
+  const taken = await runCommand(app, viewer, wanted, async (work, opened) => {
+    const { document, revision } = await checkOutIn(work, viewer, opened, input);
+    const [file] = revision.latest_version_id ? await listFiles(work.trx, [revision.latest_version_id]) : [];
     return { document, revision, file };
   });
   if (taken.file)
@@ -76,15 +47,14 @@ export const checkOut = async (
 };
 
 const checkOutIn = async (
-  app: App,
   work: UnitOfWork,
   viewer: Viewer,
-  ref: string,
+  opened: Opened,
   input: Pick<BodyOf<typeof api.documents.checkOut>, 'note' | 'expectedBack'>,
 ) => {
-  const opened = await prepare(app, work, viewer, ref, 'check out');
-  const { document, revision } = opened;
-  await write.insertCheckout(work.trx, {
+  const { document } = opened;
+  const revision = workOf(opened, 'check out');
+  await insertCheckout(work.trx, {
     id: newId(),
     documentId: document.id,
     revisionId: revision.id,
@@ -98,7 +68,7 @@ const checkOutIn = async (
     subject: subjectOf(document, revision),
     payload: { expectedBack: input.expectedBack, note: input.note },
   });
-  return opened;
+  return { document, revision };
 };
 
 /** Gives the document back with a note: the next version, with metadata corrected in the same step. */
@@ -107,7 +77,10 @@ export const checkIn = (
   viewer: Viewer,
   ref: string,
   given: BodyInOf<typeof api.documents.checkIn>,
-): Promise<{ version: number }> => changeInWork(app, viewer, ref, (work) => checkInIn(app, work, viewer, ref, given));
+): Promise<{ version: number }> =>
+  runCommand(app, viewer, { document: ref, command: 'check in', seen: given.seen }, (work, opened) =>
+    checkInIn(app, work, viewer, opened, given),
+  );
 
 /**
  * Checks out, adds a version and checks in, all in one transaction: what a program saves without having taken the document first.
@@ -119,26 +92,27 @@ export const saveVersion = (
   ref: string,
   given: BodyInOf<typeof api.documents.checkIn>,
 ): Promise<{ version: number }> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    await checkOutIn(app, work, viewer, ref, { note: '', expectedBack: null });
-    return checkInIn(app, work, viewer, ref, given);
+  runCommand(app, viewer, { document: ref, command: 'check out', seen: given.seen }, async (work, opened) => {
+    await checkOutIn(work, viewer, opened, { note: '', expectedBack: null });
+    const taken = await openForCommand(app, work, viewer, { document: ref, command: 'check in' });
+    return checkInIn(app, work, viewer, taken, given);
   });
 
 const checkInIn = async (
   app: App,
   work: UnitOfWork,
   viewer: Viewer,
-  ref: string,
+  opened: Opened,
   given: BodyInOf<typeof api.documents.checkIn>,
 ): Promise<{ version: number }> => {
   const wish = api.documents.checkIn.body.parse(given);
-  const opened = await prepare(app, work, viewer, ref, 'check in');
-  const { document, revision, checkout } = opened;
+  const { document, checkout } = opened;
+  const revision = workOf(opened, 'check in');
   if (!checkout) throw refused('not_checked_out');
   // What was saved on the network drive under this check-out is what is given back, where no other file is.
   const saved = wish.uploadId ? undefined : await findWorkingCopy(work.trx, checkout.id);
   const input = { ...wish, uploadId: wish.uploadId ?? saved?.upload_id ?? null };
-  const before = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
+  const before = revision.latest_version_id ? await listFiles(work.trx, [revision.latest_version_id]) : [];
   const files = await filesAfter(app, work, viewer, before, input);
   if (input.name && files[0]?.role === 'original')
     files[0] = { ...files[0], name: cleanName(input.name) || files[0].name };
@@ -176,7 +150,7 @@ const checkInIn = async (
   const arrived = input.incomingFileId
     ? await fileIncomingFile(work, viewer, input.incomingFileId, document.id)
     : undefined;
-  await write.endCheckout(work.trx, checkout.id, work.now, 'checked in');
+  await endCheckout(work.trx, checkout.id, work.now, 'checked in');
   await refreshLists(work.trx, document.id, work.now);
   work.record({
     kind: 'version.checked-in',
@@ -208,7 +182,7 @@ const correctedMetadata = async (
 
 const saveLiving = async (work: UnitOfWork, { document }: Opened, documentFields: Metadata | undefined) => {
   if (!documentFields || JSON.stringify(documentFields) === JSON.stringify(document.metadata)) return;
-  await write.changeDocument(work.trx, {
+  await changeDocument(work.trx, {
     id: document.id,
     metadata: documentFields,
     keywords: document.keywords,
@@ -220,22 +194,32 @@ const saveLiving = async (work: UnitOfWork, { document }: Opened, documentFields
 };
 
 /** Ends one's own check-out without a trace in content. */
-export const discardCheckout = (app: App, viewer: Viewer, ref: string): Promise<void> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const opened = await prepare(app, work, viewer, ref, 'discard check-out');
-    if (opened.checkout) await write.endCheckout(work.trx, opened.checkout.id, work.now, 'discarded');
-    work.record({ kind: 'check-out.discarded', subject: subjectOf(opened.document, opened.revision) });
+export const discardCheckout = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.discardCheckout>,
+): Promise<void> =>
+  runCommand(app, viewer, { document: ref, command: 'discard check-out', seen: input.seen }, async (work, opened) => {
+    if (opened.checkout) await endCheckout(work.trx, opened.checkout.id, work.now, 'discarded');
+    work.record({ kind: 'check-out.discarded', subject: subjectOf(opened.document, opened.work) });
     await moveOn(app, work, { ...opened, checkout: undefined });
   });
 
 /** Somebody else's check-out becomes mine with a reason, with the day on which it was expected back; who loses it is told. */
-export const takeOverCheckout = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const { document, revision, checkout } = await prepare(app, work, viewer, ref, 'take over check-out');
+export const takeOverCheckout = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  { reason, seen }: BodyOf<typeof api.documents.takeOverCheckout>,
+): Promise<void> =>
+  runCommand(app, viewer, { document: ref, command: 'take over check-out', seen }, async (work, opened) => {
+    const { document, checkout } = opened;
+    const revision = workOf(opened, 'take over check-out');
     if (!checkout) throw refused('not_checked_out');
     const kept = await keepUnsaved(work, { document }, revision, checkout);
-    await write.endCheckout(work.trx, checkout.id, work.now, 'taken over');
-    await write.insertCheckout(work.trx, {
+    await endCheckout(work.trx, checkout.id, work.now, 'taken over');
+    await insertCheckout(work.trx, {
       id: newId(),
       documentId: document.id,
       revisionId: revision.id,
@@ -265,15 +249,16 @@ export const makeNewest = (
   viewer: Viewer,
   ref: string,
   versionId: string,
-  note: string,
+  input: BodyOf<typeof api.documents.makeNewest>,
 ): Promise<{ version: number }> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const opened = await prepare(app, work, viewer, ref, 'correct metadata');
-    const { document, revision } = opened;
-    const older = (await versionsOf(work.trx, revision.id)).find((version) => version.id === versionId);
+  runCommand(app, viewer, { document: ref, command: 'correct metadata', seen: input.seen }, async (work, opened) => {
+    const { document } = opened;
+    const { note } = input;
+    const revision = workOf(opened, 'correct metadata');
+    const older = (await listVersions(work.trx, revision.id)).find((version) => version.id === versionId);
     if (!older) throw refused('not_found');
     if (older.id === revision.latest_version_id) throw refused('same_content', { n: older.n });
-    const files = await filesOf(work.trx, [older.id]);
+    const files = await listFiles(work.trx, [older.id]);
     const version = await addVersion(work, revision, {
       files: files.map(sameFile),
       note: note || `Version ${older.n} made the newest`,

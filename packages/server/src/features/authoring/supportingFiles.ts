@@ -3,9 +3,9 @@ import { dayOf, isFolderShut } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { getStored } from '../content/uploads.ts';
+import { runCommand } from '../documents/runCommand.ts';
 import { ensureDocumentRight, openDocument } from '../documents/service.ts';
-import { getStored } from '../documents/uploads.ts';
-import { changeInWork } from '../effect/service.ts';
 import { addSupportingFile, findSupportingFile } from './workingCopies.ts';
 
 /** Keeps a file beside the versions of the revision in work, for instance a calculation or another wording. */
@@ -15,9 +15,7 @@ export const keepSupportingFile = (
   ref: string,
   input: BodyOf<typeof api.programs.addSupportingFile>,
 ): Promise<void> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const day = dayOf(work.now, work.organisation.zone);
-    const opened = await openDocument(work.trx, viewer, ref, day);
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
     ensureDocumentRight(opened, 'author');
     const { document, work: revision } = opened;
     if (!revision) throw refused('wrong_state', { command: 'add supporting file', state: 'none in work' });

@@ -8,9 +8,10 @@ import { parseWithin } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import { decodeText } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/service.ts';
-import { keepContent } from '../documents/contents.ts';
-import { filesOf, openDocument } from '../documents/service.ts';
-import { rememberUpload } from '../documents/uploads.ts';
+import { keepContent } from '../content/service.ts';
+import { rememberUpload } from '../content/uploads.ts';
+import { openDocument } from '../documents/service.ts';
+import { listFiles } from '../revisions/store.ts';
 import { actorOf } from '../session/service.ts';
 import { findWorkingCopy, keepWorkingCopy } from './workingCopies.ts';
 
@@ -28,7 +29,7 @@ const openText = async (app: App, viewer: Viewer, ref: string) => {
   if (!checkout || !work?.latest_version_id) throw refused('not_checked_out');
   if (checkout.person_id !== viewer.id)
     throw refused('checked_out', { who: checkout.person_name, since: checkout.at.toISOString() });
-  const file = (await filesOf(app.db, [work.latest_version_id])).find((one) => one.role === 'original');
+  const file = (await listFiles(app.db, [work.latest_version_id])).find((one) => one.role === 'original');
   if (!file || !TEXTS.has(file.media_type) || file.size > MOST_BYTES) throw refused('cannot_be_shown');
   return { checkout, file };
 };

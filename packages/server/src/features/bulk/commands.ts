@@ -4,10 +4,10 @@ import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { takenRevision } from '../documents/choosing.ts';
-import { registerIn } from '../documents/registering.ts';
-import { filesOf, openDocument } from '../documents/service.ts';
-import { rememberUpload } from '../documents/uploads.ts';
+import { rememberUpload } from '../content/uploads.ts';
+import { openDocument, takenRevision } from '../documents/service.ts';
+import { registerIn } from '../registration/service.ts';
+import { listFiles } from '../revisions/store.ts';
 import { submit } from '../rounds/service.ts';
 import { actorOf } from '../session/service.ts';
 
@@ -45,7 +45,7 @@ export const submitMany = (
 ): Promise<Answer> =>
   eachOf(app, viewer, ids, async (id, day) => {
     const { document } = await openDocument(app.db, viewer, id, day);
-    await submit(app, viewer, id, { message, chosen });
+    await submit(app, viewer, id, { seen: '*', message, chosen });
     return { number: document.number };
   });
 
@@ -56,7 +56,7 @@ export const copyMany = (app: App, viewer: Viewer, { ids, folderId }: BodyOf<typ
       const opened = await openDocument(work.trx, viewer, id, work.day);
       const { document, type } = opened;
       const revision = takenRevision(opened);
-      const files = revision?.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
+      const files = revision?.latest_version_id ? await listFiles(work.trx, [revision.latest_version_id]) : [];
       const originals = files.filter((file) => file.role === 'original');
       if (!revision || originals.length === 0) throw refused('original_missing');
       if (!opened.rights.has('download')) throw refused('right_missing', { right: 'download' });

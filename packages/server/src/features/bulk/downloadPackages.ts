@@ -9,9 +9,8 @@ import { newId } from '../../platform/db/ids.ts';
 import { drained } from '../../platform/http/drained.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { takenRevision } from '../documents/choosing.ts';
 import { handedOutFiles, rightToRead } from '../documents/files.ts';
-import { openDocument } from '../documents/service.ts';
+import { openDocument, takenRevision } from '../documents/service.ts';
 import { idsOf } from '../find/service.ts';
 
 const MOST = 2000;

@@ -6,10 +6,10 @@ import type { Written } from '../../platform/office/annotations.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import { ensureRight, type Viewer } from '../access/service.ts';
+import { getStored } from '../content/uploads.ts';
 import { handOut } from '../documents/files.ts';
-import { loadForUpdate, openDocument, subjectOf } from '../documents/service.ts';
-import { getStored } from '../documents/uploads.ts';
-import { actorOf } from '../session/service.ts';
+import { runCommand } from '../documents/runCommand.ts';
+import { openDocument, subjectOf } from '../documents/service.ts';
 import { madePages } from '../viewing/pages.ts';
 import { insertComment, listComments } from './service.ts';
 import * as store from './store.ts';
@@ -65,8 +65,7 @@ export const importComments = async (
   const upload = await getStored(app, app.db, viewer, uploadId);
   if (upload.media_type !== PDF || upload.size > MOST_BYTES) throw refused('pdf_unreadable');
   const found = await parse('readAnnotations', await app.content.intactPath(upload.sha256));
-  return app.command(actorOf(viewer), async (work) => {
-    const opened = await loadForUpdate(work, viewer, ref);
+  return runCommand(app, viewer, { document: ref }, async (work, opened) => {
     ensureRight(opened.rights, 'comment');
     const revision = opened.work;
     if (!revision || !isInWork(revision.state) || !hasRight(opened.rights, 'read work'))

@@ -6,9 +6,10 @@ import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts'
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import { ensureRight, rightsOn, toPlace, type Viewer, viewerOf } from '../access/service.ts';
-import { loadForUpdate, type Opened, openDocument, type RevisionRow, subjectOf } from '../documents/service.ts';
+import { runCommand } from '../documents/runCommand.ts';
+import { type Opened, openDocument, subjectOf } from '../documents/service.ts';
 import { notify } from '../mailing/service.ts';
-import { actorOf } from '../session/service.ts';
+import type { RevisionRow } from '../revisions/store.ts';
 import { type Place, placesIn } from './places.ts';
 import type { CommentRow } from './store.ts';
 import * as store from './store.ts';
@@ -128,9 +129,8 @@ export const addComment = (
   ref: string,
   given: BodyInOf<typeof api.comments.add>,
 ): Promise<{ id: string }> =>
-  app.command(actorOf(viewer), async (work) => {
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const input = described.comments.add.body.parse(given);
-    const opened = await loadForUpdate(work, viewer, ref);
     ensureRight(opened.rights, 'comment');
     const revision = opened.revisions.find((r) => r.id === input.revisionId);
     if (!revision || !isInWork(revision.state) || !hasRight(opened.rights, 'read work'))
@@ -212,19 +212,18 @@ export const insertComment = async (
   return id;
 };
 
-/** A comment for a command on it, with its document under lock; what may not be seen is not there. */
+/** A comment for a command on it; what may not be seen is not there. */
 const openComment = async (
   work: UnitOfWork,
   viewer: Viewer,
-  ref: string,
+  opened: Opened,
   commentId: string,
-): Promise<{ opened: Opened; comment: CommentRow; revision: RevisionRow }> => {
-  const opened = await loadForUpdate(work, viewer, ref);
+): Promise<{ comment: CommentRow; revision: RevisionRow }> => {
   const comment = await store.findComment(work.trx, { id: commentId, documentId: opened.document.id });
   const revision = comment && opened.revisions.find((one) => one.id === comment.revision_id);
   if (!comment || !revision || comment.parent_id !== null || !maySee(opened, viewer, comment))
     throw refused('not_found');
-  return { opened, comment, revision };
+  return { comment, revision };
 };
 
 /** Answers in a thread; who wrote in it before, who sees to it and who is named are told. */
@@ -235,8 +234,8 @@ export const reply = (
   commentId: string,
   text: string,
 ): Promise<{ id: string }> =>
-  app.command(actorOf(viewer), async (work) => {
-    const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
+    const { comment, revision } = await openComment(work, viewer, opened, commentId);
     // Who was asked by name or wrote the comment may answer it; else it takes the right to comment.
     if (comment.person_id !== viewer.id && comment.assignee_id !== viewer.id) ensureRight(opened.rights, 'comment');
     if (comment.resolved_at) throw refused('comment_closed');
@@ -286,8 +285,8 @@ export const resolveComment = async (
 
 /** Opens a resolved comment again as long as its revision is in work; the reason stands in its thread. */
 export const reopen = (app: App, viewer: Viewer, ref: string, commentId: string, reason: string): Promise<void> =>
-  app.command(actorOf(viewer), async (work) => {
-    const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
+    const { comment, revision } = await openComment(work, viewer, opened, commentId);
     if (!mayResolve(opened, viewer, comment)) throw refused('right_missing', { right: 'release' });
     if (!isOpenTo(opened, comment)) throw refused('wrong_state', { command: 'comment', state: revision.state });
     // A blocking comment comes before approval, also when it comes again.
@@ -324,8 +323,8 @@ export const assign = (
   commentId: string,
   personId: string | null,
 ): Promise<void> =>
-  app.command(actorOf(viewer), async (work) => {
-    const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
+    const { comment, revision } = await openComment(work, viewer, opened, commentId);
     if (comment.person_id !== viewer.id) ensureRight(opened.rights, 'author');
     if (personId && !(await maySeeWork(work, opened, personId))) throw refused('not_found');
     if ((await store.assign(work.trx, { id: commentId, personId })) === 0) throw refused('comment_closed');
@@ -344,8 +343,8 @@ export const assign = (
 
 /** Takes one's own comment back, as if it had not been written; the trail keeps it. */
 export const withdraw = (app: App, viewer: Viewer, ref: string, commentId: string): Promise<void> =>
-  app.command(actorOf(viewer), async (work) => {
-    const { opened, comment, revision } = await openComment(work, viewer, ref, commentId);
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
+    const { comment, revision } = await openComment(work, viewer, opened, commentId);
     if (comment.person_id !== viewer.id) throw refused('right_missing', { right: 'comment' });
     if (comment.resolved_at) throw refused('comment_closed');
     if (!mayWithdraw(opened, viewer, comment)) throw refused('comment_answered');

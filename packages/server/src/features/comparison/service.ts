@@ -6,18 +6,11 @@ import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { findText } from '../content/text.ts';
 import { handOut, openFile } from '../documents/files.ts';
-import {
-  fieldChanges,
-  filesOf,
-  type Opened,
-  openDocument,
-  predecessorOf,
-  type RevisionRow,
-  versionsOf,
-  visibleRevisions,
-} from '../documents/service.ts';
-import { findText } from '../documents/text.ts';
+import { type Opened, openDocument } from '../documents/service.ts';
+import { fieldChanges, predecessorOf, visibleRevisions } from '../revisions/service.ts';
+import { listFiles, listVersions, type RevisionRow } from '../revisions/store.ts';
 import { namesInMetadata } from '../rules/metadata.ts';
 import { eachOnItsOwn } from '../system/failedWork.ts';
 import { recordUsage } from '../usage/service.ts';
@@ -78,13 +71,13 @@ export const comparedSide = async (
   versionId: string,
   fileId: string | undefined,
 ): Promise<AnswerOf<typeof api.comparison.side>> => {
-  const originals = (await filesOf(app.db, [versionId])).filter((file) => file.role === 'original');
+  const originals = (await listFiles(app.db, [versionId])).filter((file) => file.role === 'original');
   const file = fileId ? originals.find((one) => one.id === fileId) : originals[0];
   if (!file) throw refused('not_found');
   const { opened, revision, asked } = await openFile(app, viewer, file.id);
   const isLast = revision.latest_version_id === versionId;
   if (!mayRead(opened, revision, versionId) && !(asked && isLast)) throw refused('not_found');
-  const version = (await versionsOf(app.db, revision.id)).find((one) => one.id === versionId);
+  const version = (await listVersions(app.db, revision.id)).find((one) => one.id === versionId);
   if (!version) throw refused('not_found');
   await recordUsage(app, {
     personId: viewer.id,
@@ -133,7 +126,7 @@ export const comparedPair = async (
   const entries: Record<string, Uint8Array> = {};
   let number = '';
   for (const side of ['old', 'new'] as const) {
-    const file = (await filesOf(app.db, [versions[side]])).find((one) => one.role === 'original');
+    const file = (await listFiles(app.db, [versions[side]])).find((one) => one.role === 'original');
     if (!file) throw refused('not_found');
     const { opened, revision } = await openFile(app, viewer, file.id);
     if (!mayRead(opened, revision, versions[side])) throw refused('not_found');

@@ -3,11 +3,11 @@ import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { type OfficeKind, officeKind, type Placed } from '../../platform/office/metadata.ts';
 import { parse } from '../../platform/parsing/index.ts';
+import { findContent } from '../content/store.ts';
+import type { FileRow, RevisionRow } from '../revisions/store.ts';
 import { getFolder, policyOf } from '../rules/service.ts';
 import { placedValues } from './placed.ts';
 import { allMetadata, type Opened } from './service.ts';
-import type { FileRow, RevisionRow } from './store.ts';
-import { findContent } from './storeContents.ts';
 
 const PDF = 'application/pdf';
 const MOST_BYTES = 50 * 1024 * 1024;

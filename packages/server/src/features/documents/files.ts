@@ -15,6 +15,14 @@ import { showOf } from '../../platform/content/kind.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import {
+  type FileRow,
+  findFile,
+  listFiles,
+  listVersions,
+  type RevisionRow,
+  type VersionRow,
+} from '../revisions/store.ts';
 import type { TypeRow } from '../rules/service.ts';
 import { recordUsage } from '../usage/service.ts';
 import { filledCopy, shownCopy } from './copies.ts';
@@ -23,7 +31,7 @@ import * as store from './store.ts';
 
 /** Names, sizes and what can be shown of a version's files; names as the rules make them when the file leaves. */
 export const toFileInfo = (
-  file: store.FileRow,
+  file: FileRow,
   about: { number: string; label: string; title: string; type: TypeRow; n: number; metadata: Metadata; day: string },
 ): FileInfo => ({
   id: file.id,
@@ -61,9 +69,9 @@ export const metadataInNames = (metadata: Metadata): Record<string, string> =>
 
 export const toVersions = (
   opened: Pick<Opened, 'document' | 'type'>,
-  revision: store.RevisionRow,
-  versions: store.VersionRow[],
-  files: store.FileRow[],
+  revision: RevisionRow,
+  versions: VersionRow[],
+  files: FileRow[],
   zone: string,
 ): VersionInfo[] =>
   versions.map((version) => ({
@@ -90,12 +98,12 @@ export const toVersions = (
   }));
 
 /** Which right it takes to read a revision by its state. */
-export const rightToRead = (state: store.RevisionRow['state']): Right =>
+export const rightToRead = (state: RevisionRow['state']): Right =>
   state === 'in force' ? 'read' : isReleased(state) ? 'read past' : 'read work';
 
 /** A filed file for whoever may read the revision that it belongs to, or is asked to. */
 export const openFile = async (app: App, viewer: Viewer, fileId: string) => {
-  const file = await store.findFile(app.db, fileId);
+  const file = await findFile(app.db, fileId);
   if (!file) throw refused('not_found');
   const opened = await openDocument(
     app.db,
@@ -162,7 +170,7 @@ export const lookAt = async (app: App, viewer: Viewer, fileId: string) => {
 };
 
 /** Refuses where the bytes of a file are missing or altered, and names it. */
-const ensureThere = async (app: App, file: Pick<store.FileRow, 'sha256' | 'name'>): Promise<void> => {
+const ensureThere = async (app: App, file: Pick<FileRow, 'sha256' | 'name'>): Promise<void> => {
   await app.content.intactPath(file.sha256).catch((error) => {
     if (!(error instanceof RefusalError)) throw error;
     throw new RefusalError(
@@ -175,10 +183,10 @@ const ensureThere = async (app: App, file: Pick<store.FileRow, 'sha256' | 'name'
 const filledVersion = async (
   app: App,
   opened: Opened,
-  revision: store.RevisionRow,
-  file: store.FileRow & { n: number },
+  revision: RevisionRow,
+  file: FileRow & { n: number },
 ): Promise<Uint8Array | undefined> => {
-  const version = (await store.listVersions(app.db, revision.id)).find((one) => one.id === file.version_id);
+  const version = (await listVersions(app.db, revision.id)).find((one) => one.id === file.version_id);
   const { title, metadata } = version ?? revision;
   return filledCopy(app, opened, { ...revision, title, metadata }, file, file.n);
 };
@@ -188,10 +196,10 @@ export const handedOutFiles = async (
   app: App,
   viewer: Viewer,
   { document, type }: Pick<Opened, 'document' | 'type'>,
-  revision: store.RevisionRow,
+  revision: RevisionRow,
 ): Promise<{ name: string; sha256: string; filled: Uint8Array | undefined }[]> => {
   const { zone } = await app.organisation();
-  const files = revision.latest_version_id ? await store.listFiles(app.db, [revision.latest_version_id]) : [];
+  const files = revision.latest_version_id ? await listFiles(app.db, [revision.latest_version_id]) : [];
   const taken = [];
   for (const file of files.filter((one) => one.role === 'original')) {
     if (!(await app.content.has(file.sha256))) continue;

@@ -14,9 +14,9 @@ import { officeKind } from '../../platform/office/metadata.ts';
 import type { FileProperties } from '../../platform/office/properties.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
+import type { UploadRow } from '../content/store.ts';
+import { getUpload } from '../content/uploads.ts';
 import { knownRules } from '../rules/service.ts';
-import type { UploadRow } from './storeContents.ts';
-import { getUpload } from './uploads.ts';
 
 type Match = {
   key: string;

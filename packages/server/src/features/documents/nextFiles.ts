@@ -3,19 +3,12 @@ import { checkOriginals, type Metadata } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
+import { getStored } from '../content/uploads.ts';
+import { addVersion, type NewFile, sameFile } from '../revisions/service.ts';
+import { type FileRow, listFiles, type RevisionRow } from '../revisions/store.ts';
 import { storedName } from './fileNames.ts';
 import { metadataInNames } from './files.ts';
-import {
-  addVersion,
-  type FileRow,
-  filesOf,
-  followsNamingRule,
-  type NewFile,
-  type Opened,
-  type RevisionRow,
-  sameFile,
-} from './service.ts';
-import { getStored } from './uploads.ts';
+import { followsNamingRule, type Opened } from './service.ts';
 
 const FILE_KEYS = ['name', 'sha256', 'description', 'language', 'sheet'] as const;
 /** The stored names of originals by the naming rule of the type. */
@@ -52,7 +45,7 @@ export const renameByRule = async (
   revision: RevisionRow,
 ): Promise<void> => {
   if (!followsNamingRule(opened.document, opened.type) || !revision.latest_version_id) return;
-  const files = (await filesOf(work.trx, [revision.latest_version_id])).map(sameFile);
+  const files = (await listFiles(work.trx, [revision.latest_version_id])).map(sameFile);
   const named = namedByRule(opened, revision, revision.version_count + 1, work.day, files);
   if (named.every((file, i) => file.name === files[i]?.name)) return;
   const { title, summary, metadata } = revision;

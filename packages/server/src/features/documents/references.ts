@@ -3,9 +3,9 @@ import { createRecogniser, drawingFormat, extensionOf, readFileName } from '@kan
 import type { App } from '../../platform/app.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import type { Viewer } from '../access/service.ts';
+import { getStored } from '../content/uploads.ts';
 import { knownRules } from '../rules/service.ts';
 import { matchNames } from './matching.ts';
-import { getStored } from './uploads.ts';
 
 const MOST_BYTES = 60 * 1024 * 1024;
 

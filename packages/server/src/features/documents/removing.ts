@@ -1,29 +1,31 @@
-import type { AnswerOf, api } from '@kanonos/contract';
-import { decideCommand } from '@kanonos/core';
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
-import { assertAllowed } from '../../platform/refused.ts';
 import { rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
-import { actorOf } from '../session/service.ts';
-import { listRemoved, loadForUpdate, situationOf, subjectOf, write } from './service.ts';
+import { runCommand } from './runCommand.ts';
+import { subjectOf } from './service.ts';
+import { listRemoved, setRemoved } from './store.ts';
 
-/** Nothing of a route stands in the way of removing or bringing back: a run would have left the draft. */
-const NO_ROUTE = { steps: 0, unfilled: [], mayCheckInByStep: false, hasOpenRound: false };
+type Removal = BodyOf<typeof api.documents.remove>;
 
 /** Removes a document that never was in force: it leaves all lists, keeps its number, and can be restored. */
-export const removeDocument = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  setRemoved(app, viewer, ref, reason, 'remove');
+export const removeDocument = (app: App, viewer: Viewer, ref: string, input: Removal): Promise<void> =>
+  changeRemoval(app, viewer, ref, input, 'remove');
 
 /** Brings a removed document back with the state that it had. */
-export const restore = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  setRemoved(app, viewer, ref, reason, 'restore');
+export const restore = (app: App, viewer: Viewer, ref: string, input: Removal): Promise<void> =>
+  changeRemoval(app, viewer, ref, input, 'restore');
 
-const setRemoved = (app: App, viewer: Viewer, ref: string, reason: string, command: 'remove' | 'restore') =>
-  app.command(actorOf(viewer), async (work) => {
-    const opened = await loadForUpdate(work, viewer, ref);
-    assertAllowed(decideCommand(command, await situationOf(work.trx, opened, viewer, NO_ROUTE)));
+const changeRemoval = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  { reason, seen }: Removal,
+  command: 'remove' | 'restore',
+) =>
+  runCommand(app, viewer, { document: ref, command, seen }, async (work, opened) => {
     const removing = command === 'remove';
     const { document } = opened;
-    await write.setRemoved(
+    await setRemoved(
       work.trx,
       document.id,
       removing ? work.now : null,

@@ -1,36 +1,29 @@
 import {
-  equalMetadata,
-  type FieldDefinition,
   isFolderShut,
   isInWork,
   isReleased,
   type Metadata,
   missingFields,
-  type OriginalAbout,
-  type RevisionState,
   type Right,
   type Situation,
-  showFieldValue,
-  titlesOf,
 } from '@kanonos/core';
 import type { UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import { ensureRight, explain, toPlace, type Viewer } from '../access/service.ts';
+import { visibleRevisions } from '../revisions/service.ts';
+import * as revisionsStore from '../revisions/store.ts';
 import { getType, policyOf, type TypeRow } from '../rules/service.ts';
 import * as store from './store.ts';
-
-export type { CheckoutRow, DocumentRow, FileRow, RevisionRow, VersionRow } from './store.ts';
 
 /** A document as a command or a page needs it: its rows and what the viewer may do. */
 export type Opened = {
   document: store.DocumentRow;
   type: TypeRow;
-  revisions: store.RevisionRow[];
-  work: store.RevisionRow | undefined;
-  inForce: store.RevisionRow | undefined;
-  checkout: store.CheckoutRow | undefined;
+  revisions: revisionsStore.RevisionRow[];
+  work: revisionsStore.RevisionRow | undefined;
+  inForce: revisionsStore.RevisionRow | undefined;
+  checkout: revisionsStore.CheckoutRow | undefined;
   rights: ReadonlySet<Right>;
 };
 
@@ -45,14 +38,14 @@ export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, da
   if (!document) throw refused('not_found');
   const { rights } = await explain(db, viewer, toPlace(document), day);
   ensureRight(rights, 'see');
-  const revisions = await store.listRevisions(db, document.id);
+  const revisions = await revisionsStore.listRevisions(db, document.id);
   const opened = {
     document,
     type: await getType(db, document.type_id),
     revisions,
     work: revisions.find((revision) => isInWork(revision.state)),
     inForce: revisions.find((revision) => revision.state === 'in force'),
-    checkout: await store.findCheckout(db, document.id),
+    checkout: await revisionsStore.findCheckout(db, document.id),
     rights,
   };
   // A removed one is there for whoever may bring it back.
@@ -91,13 +84,13 @@ export const situationOf = async (
   route: RouteSituation,
 ): Promise<Situation> => {
   const { document, type, work, inForce, checkout, revisions } = opened;
-  const latest = work?.latest_version_id ? await store.listFiles(db, [work.latest_version_id]) : [];
+  const latest = work?.latest_version_id ? await revisionsStore.listFiles(db, [work.latest_version_id]) : [];
   const lastReleased = revisions.find((revision) => isReleased(revision.state));
   return {
     person: {
       id: viewer.id,
       rights: opened.rights,
-      isAuthor: work ? (await store.listAuthors(db, work.id)).includes(viewer.id) : false,
+      isAuthor: work ? (await revisionsStore.listAuthors(db, work.id)).includes(viewer.id) : false,
       mayCheckInByStep: route.mayCheckInByStep,
     },
     ...(work
@@ -139,137 +132,10 @@ export const situationOf = async (
   };
 };
 
-/** What of the revisions a viewer may see: those in work or abandoned need *read work*. */
-export const visibleRevisions = (revisions: store.RevisionRow[], rights: ReadonlySet<Right>): store.RevisionRow[] =>
-  rights.has('read work') ? revisions : revisions.filter((revision) => isReleased(revision.state));
-
-export type NewFile = {
-  role: 'original' | 'attachment';
-  name: string;
-  sha256: string;
-  size: number;
-} & Partial<OriginalAbout>;
-
-/** A file of an earlier version as one of the next. */
-export const sameFile = (file: store.FileRow): NewFile => ({
-  role: file.role === 'attachment' ? 'attachment' : 'original',
-  name: file.name,
-  sha256: file.sha256,
-  size: file.size,
-  description: file.description,
-  language: file.language,
-  sheet: file.sheet,
-});
-
-const NOTHING_SAID: OriginalAbout = { description: '', language: '', sheet: null };
-
-/** Adds the next version to a revision in work: files, metadata and title as they then are. */
-export const addVersion = async (
-  work: UnitOfWork,
-  revision: { id: string; version_count: number },
-  input: { files: readonly NewFile[]; note: string; title: string; summary: string; metadata: Metadata },
-): Promise<{ id: string; n: number }> => {
-  const id = newId();
-  const n = revision.version_count + 1;
-  await store.insertVersion(work.trx, {
-    id,
-    revisionId: revision.id,
-    n,
-    note: input.note,
-    by: work.actor.id ?? '',
-    now: work.now,
-    title: input.title,
-    metadata: input.metadata,
-  });
-  for (const [sort, file] of input.files.entries())
-    await store.insertFile(work.trx, { id: newId(), versionId: id, sort, ...NOTHING_SAID, ...file });
-  await store.setLatestVersion(work.trx, {
-    id: revision.id,
-    versionId: id,
-    n,
-    title: input.title,
-    summary: input.summary,
-    metadata: input.metadata,
-  });
-  return { id, n };
-};
-
-/** Moves a revision on, refusing when somebody else moved it meanwhile. */
-export const moveRevision = async (
-  trx: Trx,
-  revision: { id: string; state: RevisionState },
-  to: RevisionState,
-  plannedOn: string | null = null,
-): Promise<void> => {
-  if ((await store.moveState(trx, { id: revision.id, from: revision.state, to, plannedOn })) === 0)
-    throw refused('changed_meanwhile');
-};
-
-export const refreshLists = store.refreshLists;
-export const refreshWords = store.refreshWords;
-export const listRemoved = store.listRemoved;
-export const filesOf = store.listFiles;
-export const authorsOf = store.listAuthors;
-export const versionsOf = store.listVersions;
-export const periodsOf = store.listPeriods;
-export const findRevision = store.findRevision;
-export const listRevisionsOf = store.listRevisions;
-export const findDocument = store.findDocument;
-export const findCheckout = store.findCheckout;
-export const lockDocument = store.lockDocument;
-/** Writing of rows that belong to documents, for the features that change them by their own rules. */
-export const write = {
-  insertRevision: store.insertRevision,
-  insertCheckout: store.insertCheckout,
-  endCheckout: store.endCheckout,
-  changeRevision: store.changeRevision,
-  changeDocument: store.changeDocument,
-  setPlannedDay: store.setPlannedDay,
-  setBlocked: store.setBlocked,
-  setWithdrawal: store.setWithdrawal,
-  setReviewDay: store.setReviewDay,
-  setRemoved: store.setRemoved,
-  setNumber: store.setNumber,
-  setCheckDay: store.setCheckDay,
-  beginPeriod: store.beginPeriod,
-  endPeriod: store.endPeriod,
-};
-
-export type FieldChange = { label: string; before: string; after: string };
-
-/** What changed in title and metadata from one revision to the next, in words. */
-export const fieldChanges = (
-  fields: readonly FieldDefinition[],
-  before: { title: string; metadata: Metadata } | undefined,
-  after: { title: string; metadata: Metadata },
-): FieldChange[] => {
-  if (!before) return [];
-  const changes: FieldChange[] =
-    before.title === after.title ? [] : [{ label: 'Title', before: before.title, after: after.title }];
-  const [titlesBefore, titles] = [titlesOf(before.metadata), titlesOf(after.metadata)];
-  for (const language of new Set([...Object.keys(titlesBefore), ...Object.keys(titles)])) {
-    const [a, b] = [titlesBefore[language] ?? '–', titles[language] ?? '–'];
-    if (a !== b) changes.push({ label: `Title (${language})`, before: a, after: b });
-  }
-  for (const field of fields) {
-    const [a, b] = [before.metadata[field.key] ?? null, after.metadata[field.key] ?? null];
-    if (!equalMetadata(a, b))
-      changes.push({ label: field.label, before: showFieldValue(field, a), after: showFieldValue(field, b) });
-  }
-  return changes;
-};
-
-/** The revision that a revision follows: the one in force before it, else the released one with the next lower ordinal. */
-export const predecessorOf = (
-  revisions: readonly store.RevisionRow[],
-  revision: store.RevisionRow,
-): store.RevisionRow | undefined =>
-  revisions
-    .filter((other) => other.ordinal < revision.ordinal && isReleased(other.state))
-    .sort((a, b) => b.ordinal - a.ordinal)[0];
-
 export const ensureDocumentRight = (opened: Opened, right: Right): void => ensureRight(opened.rights, right);
 
-/** The label that the next one follows: of the newest revision that was not abandoned. */
-export const lastLabelOf = (revisions: readonly { state: string; label: string }[]): string =>
-  (revisions.find((r) => r.state !== 'abandoned') ?? revisions[0])?.label ?? '';
+/** The revision whose content a viewer takes along: in force if there is one, else the newest that may be seen. */
+export const takenRevision = ({ revisions, rights }: Opened) => {
+  const seen = visibleRevisions(revisions, rights);
+  return seen.find((one) => one.state === 'in force') ?? seen.find((one) => !isReleased(one.state)) ?? seen[0];
+};

@@ -16,7 +16,7 @@ import { parse } from '../../platform/parsing/index.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import { unzip } from '../../platform/tables/unzip.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
-import { getUpload, takeUpload } from '../documents/uploads.ts';
+import { getUpload, takeUpload } from '../content/uploads.ts';
 import { listTypes } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import { judge, saveVerdicts } from './judging.ts';

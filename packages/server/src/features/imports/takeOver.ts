@@ -12,7 +12,8 @@ import type { UnitOfWork } from '../../platform/app.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { sha256 } from '../../platform/trail/append.ts';
-import { refreshWords, subjectOf } from '../documents/service.ts';
+import { subjectOf } from '../documents/service.ts';
+import { refreshWords } from '../documents/store.ts';
 import { departmentIdOf } from '../people/service.ts';
 import type { TypeRow } from '../rules/service.ts';
 

@@ -1,11 +1,11 @@
 import type { AnswerOf, api, BodyOf, LinkInfo } from '@kanonos/contract';
 import { checkLink, dayOf, type ItemKind, isFolderShut, type LinkKind } from '@kanonos/core';
-import type { App, UnitOfWork } from '../../platform/app.ts';
+import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import { listScope, type Viewer } from '../access/service.ts';
-import { ensureDocumentRight, loadForUpdate, type Opened, openDocument, subjectOf } from '../documents/service.ts';
-import { actorOf } from '../session/service.ts';
+import { runCommand } from '../documents/runCommand.ts';
+import { ensureDocumentRight, type Opened, openDocument, subjectOf } from '../documents/service.ts';
 import * as store from './store.ts';
 
 /** Links of a document from both ends; what may not be seen at the other end is as if it were not there. */
@@ -36,12 +36,10 @@ const toLink = (row: store.LinkRow): LinkInfo => ({
   at: row.at.toISOString(),
 });
 
-const openToLink = async (work: UnitOfWork, viewer: Viewer, ref: string): Promise<Opened> => {
-  const opened = await loadForUpdate(work, viewer, ref);
+const ensureMayLink = (opened: Opened): void => {
   ensureDocumentRight(opened, 'author');
   const { folder_name: folder, folder_state: state } = opened.document;
   if (isFolderShut(state)) throw refused('folder_shut', { folder, state });
-  return opened;
 };
 
 /** Sets a link. Pinned, it stays with the revision that is in force now; floating, it follows what is in force. */
@@ -51,9 +49,10 @@ export const addLink = (
   ref: string,
   { kind, goal, note }: BodyOf<typeof api.links.add>,
 ): Promise<{ id: string }> =>
-  app.command(actorOf(viewer), async (work) => {
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
     assertAllowed(checkLink(kind, goal));
-    const { document } = await openToLink(work, viewer, ref);
+    ensureMayLink(opened);
+    const { document } = opened;
     const target = goal.to === 'document' ? await openDocument(work.trx, viewer, goal.number, work.day) : undefined;
     if (target?.document.id === document.id) throw refused('link_self');
     if (goal.to === 'document' && goal.pinned && !target?.inForce) throw refused('link_nothing_in_force');
@@ -84,8 +83,9 @@ export const addLink = (
   });
 
 export const endLink = (app: App, viewer: Viewer, ref: string, id: string): Promise<void> =>
-  app.command(actorOf(viewer), async (work) => {
-    const { document } = await openToLink(work, viewer, ref);
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
+    ensureMayLink(opened);
+    const { document } = opened;
     if ((await store.endLink(work.trx, { id, documentId: document.id, now: work.now })) === 0)
       throw refused('not_found');
     work.record({ kind: 'link.removed', subject: subjectOf(document), payload: { link: id } });

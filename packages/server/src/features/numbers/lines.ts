@@ -2,7 +2,7 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import { createRecogniser } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Viewer } from '../access/service.ts';
-import { readSentTable } from '../documents/uploads.ts';
+import { readSentTable } from '../content/uploads.ts';
 import { knownRules } from '../rules/service.ts';
 
 const LOOKED_AT = 500;

@@ -8,6 +8,7 @@ import {
   labelsAhead,
   type Planned,
   routeOf,
+  stateTag,
   titlesOf,
   withTitles,
 } from '@kanonos/core';
@@ -18,27 +19,17 @@ import { forbiddenBy, type Viewer } from '../access/service.ts';
 import { listRemovedVersions } from '../authoring/removingVersions.ts';
 import { findWorkingCopy, listSupportingFiles } from '../authoring/workingCopies.ts';
 import { countComments } from '../comments/service.ts';
+import { findText } from '../content/text.ts';
 import { rightToRead, toVersions } from '../documents/files.ts';
 import { relativesOf } from '../documents/parents.ts';
-import {
-  allMetadata,
-  fieldChanges,
-  filesOf,
-  lastLabelOf,
-  type Opened,
-  openDocument,
-  periodsOf,
-  predecessorOf,
-  type RevisionRow,
-  situationOf,
-  versionsOf,
-  visibleRevisions,
-} from '../documents/service.ts';
-import { findText } from '../documents/text.ts';
+import { taggedState } from '../documents/runCommand.ts';
+import { allMetadata, type Opened, openDocument, situationOf } from '../documents/service.ts';
 import { shortcutsOf } from '../filing/shortcuts.ts';
 import { unitsByCodes } from '../people/service.ts';
 import { countReaders } from '../reading/duties.ts';
 import { findMine } from '../reading/service.ts';
+import { fieldChanges, lastLabelOf, predecessorOf, visibleRevisions } from '../revisions/service.ts';
+import { listFiles, listPeriods, listVersions, type RevisionRow } from '../revisions/store.ts';
 import { roundsOf, routeSituationOf, standingInFor } from '../rounds/service.ts';
 import { namesInMetadata } from '../rules/metadata.ts';
 import { getFolder, policyOf } from '../rules/service.ts';
@@ -91,10 +82,10 @@ export const documentPage = async (
   const seen: Opened = rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
   const route = await routeSituationOf(app, app.db, seen, viewer, day);
   const situation = await situationOf(app.db, seen, viewer, route);
-  const versions = await versionsOf(app.db, revision.id);
+  const versions = await listVersions(app.db, revision.id);
   // Versions of work are the authors' business: after release everyone sees what was released, the last one.
   const shownVersions = rights.has('read work') ? versions : versions.slice(0, 1);
-  const files = await filesOf(
+  const files = await listFiles(
     app.db,
     shownVersions.map((v) => v.id),
   );
@@ -150,6 +141,7 @@ export const documentPage = async (
     removedAt: document.removed_at?.toISOString() ?? null,
     unverifiedSince: document.unverified_since?.toISOString() ?? null,
     rowVersion: document.row_version,
+    stateTag: stateTag(taggedState(opened)),
     revision: toRevision(revision),
     revisions: visible.map(toRevision),
     versions: toVersions(opened, revision, shownVersions, files, (await app.organisation()).zone),
@@ -227,7 +219,7 @@ const preferred = (visible: RevisionRow[]) =>
 
 const viewOn = async (app: App, opened: Opened, day: string) => {
   const organisation = await app.organisation();
-  const periods = (await periodsOf(app.db, opened.document.id)).map((p) => ({
+  const periods = (await listPeriods(app.db, opened.document.id)).map((p) => ({
     revisionId: p.revision_id,
     label: p.label,
     from: p.from_at,
@@ -292,7 +284,7 @@ const passageOf = async (
   revision: RevisionRow,
 ): Promise<{ passage: string; smallOf: string | null }> => {
   if (!hasRight(opened.rights, rightToRead(revision.state))) return { passage: '', smallOf: null };
-  const [file] = revision.latest_version_id ? await filesOf(app.db, [revision.latest_version_id]) : [];
+  const [file] = revision.latest_version_id ? await listFiles(app.db, [revision.latest_version_id]) : [];
   const text = file ? await findText(app, file.sha256) : undefined;
   // Form feeds part the pages of what was taken out of a PDF.
   return {

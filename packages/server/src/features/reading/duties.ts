@@ -2,9 +2,11 @@ import { type Audience, audienceOn, dayInWords, dayOf, deriveReadings, type Read
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { type DocumentRow, type RevisionRow, subjectOf } from '../documents/service.ts';
+import { subjectOf } from '../documents/service.ts';
+import type { DocumentRow } from '../documents/store.ts';
 import { notifyEach } from '../mailing/service.ts';
 import { datedPeople } from '../people/service.ts';
+import type { RevisionRow } from '../revisions/store.ts';
 import type { TypeRow } from '../rules/service.ts';
 import * as store from './store.ts';
 

@@ -23,19 +23,13 @@ import { sha256 } from '../../platform/trail/append.ts';
 import { ensureRight, isWithheld, listScope, toPlace, type Viewer } from '../access/service.ts';
 import { insertComment } from '../comments/service.ts';
 import { toVersions } from '../documents/files.ts';
-import {
-  fieldChanges,
-  filesOf,
-  findDocument,
-  findRevision,
-  loadForUpdate,
-  lockDocument,
-  openDocument,
-  subjectOf,
-  versionsOf,
-} from '../documents/service.ts';
+import { runCommand } from '../documents/runCommand.ts';
+import { openDocument, subjectOf } from '../documents/service.ts';
+import { findDocument } from '../documents/store.ts';
 import { notify, notifyEach } from '../mailing/service.ts';
 import { namesOf, teamOf, unitsByIds } from '../people/service.ts';
+import { fieldChanges } from '../revisions/service.ts';
+import { findRevision, listFiles, listVersions } from '../revisions/store.ts';
 import { getType } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import {
@@ -96,10 +90,10 @@ const blockers = (reading: store.ReadingRow, revisionState: string): Refusal[] =
 export const readingTask = async (app: App, viewer: Viewer, id: string): Promise<ReadingTask> => {
   const { reading, document, revision, type } = await openReading(app, viewer, id);
   const organisation = await app.organisation();
-  const versions = await versionsOf(app.db, revision.id);
+  const versions = await listVersions(app.db, revision.id);
   const latest = versions[0];
   if (!latest) throw refused('not_found');
-  const files = await filesOf(app.db, [latest.id]);
+  const files = await listFiles(app.db, [latest.id]);
   const [version] = toVersions({ document, type }, revision, [latest], files, (await app.organisation()).zone);
   if (!version) throw refused('not_found');
   const last = await store.findLastSigned(app.db, {
@@ -158,8 +152,7 @@ export const signReading = async (
   const { reading, document, revision } = await openReading(app, viewer, id);
   assertAllowed(blockers(reading, revision.state));
   const checked = await checkSigning(app, viewer, input, input.digest, [document, revision]);
-  await app.command(actorOf(viewer), async (work) => {
-    await lockDocument(work.trx, document.id);
+  await runCommand(app, viewer, { document: document.id }, async (work) => {
     const locked = await store.lockReading(work.trx, id);
     const current = await findRevision(work.trx, revision.id);
     if (locked?.state !== 'open') throw refused('reading_closed', { state: locked?.state ?? 'gone' });
@@ -258,8 +251,7 @@ export const setRequirement = (
   ref: string,
   input: BodyOf<typeof api.reading.setRequirement>,
 ): Promise<{ id: string; people: number }> =>
-  app.command(actorOf(viewer), async (work) => {
-    const opened = await loadForUpdate(work, viewer, ref);
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
     ensureRight(opened.rights, 'manage');
     const units = await unitsByIds(work.trx, input.unitIds);
     if (units.length !== new Set(input.unitIds).size)

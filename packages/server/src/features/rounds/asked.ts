@@ -2,7 +2,8 @@ import { type Decision, decideAnswer, type Refusal, stepOutcome } from '@kanonos
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import { isWithheld, toPlace, type Viewer } from '../access/service.ts';
-import { authorsOf, findDocument } from '../documents/service.ts';
+import { findDocument } from '../documents/store.ts';
+import { listAuthors } from '../revisions/store.ts';
 import * as store from './store.ts';
 
 /** An assignment with the round that it stands in. */
@@ -59,7 +60,7 @@ export const answerRefusals = async (
     answeredInStepBy: own
       .filter((a) => a.id !== assignment.id && a.state === 'answered')
       .flatMap((a) => (a.decided_by ? [a.decided_by] : [])),
-    authors: new Set(await authorsOf(db, round.revision_id)),
+    authors: new Set(await listAuthors(db, round.revision_id)),
     signedBy: all
       .filter((a) => approvals.has(a.step_id) && a.decision === 'approve')
       .flatMap((a) => (a.decided_by ? [a.decided_by] : [])),

@@ -1,16 +1,11 @@
 import { addWorkingDays, dayInWords, type Refusal, type RevisionState, refusal, stepOutcome } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { openBlocking } from '../comments/service.ts';
-import {
-  type DocumentRow,
-  findCheckout,
-  findRevision,
-  moveRevision,
-  type RevisionRow,
-  refreshLists,
-  subjectOf,
-} from '../documents/service.ts';
+import { subjectOf } from '../documents/service.ts';
+import { type DocumentRow, refreshLists } from '../documents/store.ts';
 import { notify } from '../mailing/service.ts';
+import { moveRevision } from '../revisions/service.ts';
+import { findCheckout, findRevision, type RevisionRow } from '../revisions/store.ts';
 import { freezeRecord, voidSignatures } from '../signing/service.ts';
 import * as store from './store.ts';
 

@@ -3,7 +3,6 @@ import {
   type Decision,
   dayInWords,
   dayOf,
-  decideCommand,
   type Refusal,
   type RouteDefinition,
   refusal,
@@ -16,21 +15,13 @@ import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { openBlocking, resolveComment as resolve } from '../comments/service.ts';
-import {
-  findDocument,
-  findRevision,
-  loadForUpdate,
-  lockDocument,
-  type Opened,
-  type RouteSituation,
-  situationOf,
-  subjectOf,
-} from '../documents/service.ts';
-import { changeInWork } from '../effect/service.ts';
+import { runCommand, workOf } from '../documents/runCommand.ts';
+import { type Opened, type RouteSituation, subjectOf } from '../documents/service.ts';
+import { findDocument } from '../documents/store.ts';
 import { notify } from '../mailing/service.ts';
 import { membersOf, namesOf, supervisorOf } from '../people/service.ts';
+import { findRevision } from '../revisions/store.ts';
 import { policyOf, type TypeRow } from '../rules/service.ts';
-import { actorOf } from '../session/service.ts';
 import {
   type CheckedSigning,
   type Credentials,
@@ -116,17 +107,9 @@ export const submit = (
   ref: string,
   input: BodyOf<typeof api.documents.submit>,
 ): Promise<{ round: number }> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const opened = await loadForUpdate(work, viewer, ref);
+  runCommand(app, viewer, { document: ref, command: 'submit', seen: input.seen }, async (work, opened) => {
     const { document, type } = opened;
-    assertAllowed(
-      decideCommand(
-        'submit',
-        await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
-      ),
-    );
-    const revision = opened.work;
-    if (!revision) throw refused('wrong_state', { command: 'submit', state: 'none in work' });
+    const revision = workOf(opened, 'submit');
     const route = routeOf(policyOf(type), revision.change_kind);
     if (!route.steps.some((step) => step.kind !== 'approval')) {
       const blocking = await openBlocking(work.trx, revision.id);
@@ -244,8 +227,7 @@ export const decide = async (
     const credentials: Credentials = { name: input.name, password: input.password };
     checked = await checkSigning(app, viewer, credentials, input.digest, [document, revision]);
   }
-  return app.command(actorOf(viewer), async (work) => {
-    await lockDocument(work.trx, before.round.document_id);
+  return runCommand(app, viewer, { document: before.round.document_id }, async (work) => {
     await store.lockRound(work.trx, before.round.id);
     const asked = await openAssignment(work.trx, viewer, id, work.day);
     assertAllowed(named(await answerRefusals(work.trx, asked, viewer, input.decision, input.comment), asked));
@@ -305,15 +287,13 @@ export const decide = async (
 };
 
 /** Calls a round back to draft: author or controller, with a reason. */
-export const recall = (app: App, viewer: Viewer, ref: string, reason: string): Promise<void> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const opened = await loadForUpdate(work, viewer, ref);
-    assertAllowed(
-      decideCommand(
-        'recall',
-        await situationOf(work.trx, opened, viewer, await routeSituationOf(app, work.trx, opened, viewer, work.day)),
-      ),
-    );
+export const recall = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  { reason, seen }: BodyOf<typeof api.documents.recall>,
+): Promise<void> =>
+  runCommand(app, viewer, { document: ref, command: 'recall', seen }, async (work, opened) => {
     const revision = opened.work;
     const round = revision && (await store.findOpenRound(work.trx, revision.id));
     if (!revision || !round) throw refused('round_ended');
@@ -350,8 +330,7 @@ export const resolveComment = (
   commentId: string,
   resolution: string,
 ): Promise<void> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const opened = await loadForUpdate(work, viewer, ref);
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
     await resolve(work, viewer, opened, commentId, resolution);
     await moveOn(app, work, opened);
   });
@@ -365,8 +344,7 @@ export const moveOn = async (app: App, work: UnitOfWork, opened: Opened): Promis
 };
 
 export const remind = (app: App, viewer: Viewer, ref: string): Promise<{ reminded: number }> =>
-  changeInWork(app, viewer, ref, async (work) => {
-    const opened = await loadForUpdate(work, viewer, ref);
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const round = opened.work && (await store.findOpenRound(work.trx, opened.work.id));
     if (!round || !opened.work)
       throw refused('wrong_state', { command: 'remind', state: opened.work?.state ?? 'none in work' });

@@ -5,16 +5,10 @@ import type { Db } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { toVersions } from '../documents/files.ts';
-import {
-  fieldChanges,
-  filesOf,
-  findDocument,
-  findRevision,
-  listRevisionsOf,
-  type Opened,
-  predecessorOf,
-  versionsOf,
-} from '../documents/service.ts';
+import type { Opened } from '../documents/service.ts';
+import { findDocument } from '../documents/store.ts';
+import { fieldChanges, predecessorOf } from '../revisions/service.ts';
+import { findRevision, listFiles, listRevisions, listVersions } from '../revisions/store.ts';
 import { getType } from '../rules/service.ts';
 import { filesToOpen, getRecord, nameAssignees, signaturesOf } from '../signing/service.ts';
 import { answerRefusals, openAssignment } from './asked.ts';
@@ -108,19 +102,19 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
   ];
   if (!document || !revision) throw refused('not_found');
   const type = await getType(app.db, document.type_id);
-  const [latest] = await versionsOf(app.db, revision.id);
+  const [latest] = await listVersions(app.db, revision.id);
   if (!latest) throw refused('not_found');
   const [version] = toVersions(
     { document, type },
     revision,
     [latest],
-    await filesOf(app.db, [latest.id]),
+    await listFiles(app.db, [latest.id]),
     (await app.organisation()).zone,
   );
   const rounds = await roundsOf(app, app.db, document, revision);
   const current = rounds.find((r) => r.id === round.id);
   if (!version || !current) throw refused('not_found');
-  const revisions = await listRevisionsOf(app.db, document.id);
+  const revisions = await listRevisions(app.db, document.id);
   const before = predecessorOf(revisions, revision);
   const record = round.record_id ? await getRecord(app.db, round.record_id) : undefined;
   const decisions = decisionsFor(step.kind);

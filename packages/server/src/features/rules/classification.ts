@@ -3,7 +3,7 @@ import { type ClassifiedType, type FieldDefinition, listKey, readClassification 
 import type { App } from '../../platform/app.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import type { Viewer } from '../access/service.ts';
-import { getStored } from '../documents/uploads.ts';
+import { getStored } from '../content/uploads.ts';
 import { exportConfiguration } from './package.ts';
 
 type PackageType = ConfigurationPackage['types'][number]['rule'];

@@ -4,7 +4,7 @@ import { done, type Mount } from '../../platform/http/mount.ts';
 import { sendContent } from '../../platform/http/sendContent.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { typesFor } from '../documents/choosing.ts';
+import { typesFor } from '../filing/choosing.ts';
 import { classificationPackage } from './classification.ts';
 import * as lists from './lists.ts';
 import * as packages from './package.ts';

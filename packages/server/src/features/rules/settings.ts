@@ -10,7 +10,7 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { getStored } from '../documents/uploads.ts';
+import { getStored } from '../content/uploads.ts';
 import { type GroupRule, syncGroups } from '../people/groupRules.ts';
 import { actorOf } from '../session/service.ts';
 import { toEditions } from './editions.ts';

@@ -16,8 +16,10 @@ import { newId } from '../../platform/db/ids.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import { sha256 } from '../../platform/trail/append.ts';
 import type { Viewer } from '../access/service.ts';
-import { type DocumentRow, type FileRow, filesOf, type RevisionRow, subjectOf } from '../documents/service.ts';
+import { subjectOf } from '../documents/service.ts';
+import type { DocumentRow } from '../documents/store.ts';
 import { notify } from '../mailing/service.ts';
+import { type FileRow, listFiles, type RevisionRow } from '../revisions/store.ts';
 import { actorOf } from '../session/service.ts';
 import { openedHashes } from '../usage/service.ts';
 import * as store from './store.ts';
@@ -42,7 +44,7 @@ export const recordTextOf = (document: DocumentRow, revision: RevisionRow, files
 
 /** The digest of what would be signed of a revision as its rows stand, for whoever is going to sign it. */
 export const digestToSign = async (db: Db | Trx, document: DocumentRow, revision: RevisionRow): Promise<string> => {
-  const files = revision.latest_version_id ? await filesOf(db, [revision.latest_version_id]) : [];
+  const files = revision.latest_version_id ? await listFiles(db, [revision.latest_version_id]) : [];
   return recordDigest(recordTextOf(document, revision, files), sha256);
 };
 
@@ -53,7 +55,7 @@ export const filesToOpen = async (
   documentId: string,
   versionId: string | null,
 ): Promise<{ id: string; name: string; opened: boolean }[]> => {
-  const files = versionId ? await filesOf(db, [versionId]) : [];
+  const files = versionId ? await listFiles(db, [versionId]) : [];
   const hashes = files.map((file) => file.sha256);
   const opened = await openedHashes(db, { personId: viewer.id, documentId, hashes });
   return files.map((file) => ({ id: file.id, name: file.name, opened: opened.has(file.sha256) }));
@@ -65,7 +67,7 @@ export const freezeRecord = async (
   document: DocumentRow,
   revision: RevisionRow,
 ): Promise<store.RecordRow> => {
-  const files = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
+  const files = revision.latest_version_id ? await listFiles(work.trx, [revision.latest_version_id]) : [];
   const text = recordTextOf(document, revision, files);
   const record = {
     id: newId(),
@@ -333,7 +335,7 @@ export const signaturesOf = async (
 ): Promise<(SignatureInfo & { assignmentId: string | null; personId: string })[]> => {
   const signatures = await store.listSignatures(db, [revision.id]);
   if (signatures.length === 0) return [];
-  const files = known ?? (revision.latest_version_id ? await filesOf(db, [revision.latest_version_id]) : []);
+  const files = known ?? (revision.latest_version_id ? await listFiles(db, [revision.latest_version_id]) : []);
   const frozen = { text: recordTextOf(document, revision, files), files };
   // A void signature is judged by its own record alone: the rows have moved on since.
   return signatures.map((row) => ({

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
-import { checkTitles, decideCommand } from '@kanonos/core';
+import { checkTitles } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -8,22 +8,15 @@ import { officeKind } from '../../platform/office/metadata.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { typesFor } from '../documents/choosing.ts';
-import { keepContent } from '../documents/contents.ts';
+import { keepContent } from '../content/service.ts';
+import { getStored } from '../content/uploads.ts';
 import { COMMON_PLACES } from '../documents/placed.ts';
-import {
-  addVersion,
-  filesOf,
-  findDocument,
-  loadForUpdate,
-  refreshLists,
-  sameFile,
-  situationOf,
-  subjectOf,
-} from '../documents/service.ts';
-import { getStored } from '../documents/uploads.ts';
-import { changeInWork } from '../effect/service.ts';
-import { routeSituationOf } from '../rounds/service.ts';
+import { runCommand, workOf } from '../documents/runCommand.ts';
+import { subjectOf } from '../documents/service.ts';
+import { findDocument, refreshLists } from '../documents/store.ts';
+import { typesFor } from '../filing/choosing.ts';
+import { addVersion, sameFile } from '../revisions/service.ts';
+import { listFiles } from '../revisions/store.ts';
 import { getType } from '../rules/service.ts';
 import { actorOf } from '../session/service.ts';
 import * as store from './store.ts';
@@ -210,13 +203,9 @@ export const applyTemplate = async (
   const answer: AnswerOf<typeof api.templates.bring> = { done: [], refused: [] };
   for (const document of ids) {
     try {
-      const done = await changeInWork(app, viewer, document, async (work) => {
-        const opened = await loadForUpdate(work, viewer, document);
-        const route = await routeSituationOf(app, work.trx, opened, viewer, work.day);
-        assertAllowed(decideCommand('correct metadata', await situationOf(work.trx, opened, viewer, route)));
-        const revision = opened.work;
-        if (!revision) throw refused('wrong_state', { command: 'correct metadata', state: 'none in work' });
-        const files = revision.latest_version_id ? await filesOf(work.trx, [revision.latest_version_id]) : [];
+      const done = await runCommand(app, viewer, { document, command: 'correct metadata' }, async (work, opened) => {
+        const revision = workOf(opened, 'correct metadata');
+        const files = revision.latest_version_id ? await listFiles(work.trx, [revision.latest_version_id]) : [];
         const main = files.find((file) => file.role === 'original');
         if (!main || officeKind(main.media_type) !== kind) throw refused('template_other_kind', { kind });
         const made = await parse('dress', await app.content.intactPath(main.sha256), from, kind);

@@ -7,7 +7,8 @@ import { parseBehind } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { openFile } from '../documents/files.ts';
-import { filesOf, openDocument } from '../documents/service.ts';
+import { openDocument } from '../documents/service.ts';
+import { listFiles } from '../revisions/store.ts';
 import { askFor } from './asking.ts';
 import * as store from './store.ts';
 
@@ -48,7 +49,7 @@ export const smallOfRevision = async (
     ? opened.revisions.find((one) => one.id === revisionId)
     : (opened.inForce ?? opened.work ?? opened.revisions.at(-1));
   if (!revision?.latest_version_id) throw refused('not_found');
-  const [file] = await filesOf(app.db, [revision.latest_version_id]);
+  const [file] = await listFiles(app.db, [revision.latest_version_id]);
   if (!file) throw refused('not_found');
   return smallPicture(app, viewer, file.id);
 };

@@ -6,9 +6,9 @@ import { newId } from '../../platform/db/ids.ts';
 import { officeKind } from '../../platform/office/metadata.ts';
 import { RefusalError } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
-import { keepContent } from '../documents/contents.ts';
+import { keepContent } from '../content/service.ts';
+import { rememberUpload } from '../content/uploads.ts';
 import { filledFile } from '../documents/files.ts';
-import { rememberUpload } from '../documents/uploads.ts';
 import { actorOf } from '../session/service.ts';
 import type { DocumentNode, Node } from './tree.ts';
 

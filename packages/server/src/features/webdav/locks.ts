@@ -78,7 +78,7 @@ const checkOutForLock = async (app: App, viewer: Viewer, node: DocumentNode): Pr
   if (node.checkout)
     throw new WebdavError(423, `${node.checkout.person_name} has it checked out.`, 'no-conflicting-lock');
   if (!hasRight(node.rights, 'author')) throw new WebdavError(403, 'You may read it but not change it.');
-  await checkOut(app, viewer, node.file.document_id, { note: '', expectedBack: null });
+  await checkOut(app, viewer, node.file.document_id, { seen: '*', note: '', expectedBack: null });
   const [mine] = await store.listCheckouts(app.db, [node.file.document_id]);
   return mine?.id ?? null;
 };

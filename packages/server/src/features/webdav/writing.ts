@@ -55,6 +55,7 @@ const saveDocument = async (
   if (!kept || node.checkout) return;
   try {
     await saveVersion(app, viewer, node.file.document_id, {
+      seen: '*',
       note: NOTE,
       uploadId: kept.uploadId,
       name: node.file.name,
@@ -69,14 +70,19 @@ export const giveBack = async (app: App, viewer: Viewer, node: DocumentNode, mad
   const { checkout, file } = node;
   if (!checkout || checkout.person_id !== viewer.id) return;
   if (!checkout.upload_id) {
-    if (madeByLock) await discardCheckout(app, viewer, file.document_id);
+    if (madeByLock) await discardCheckout(app, viewer, file.document_id, { seen: '*' });
     return;
   }
   try {
-    await checkIn(app, viewer, file.document_id, { note: NOTE, uploadId: checkout.upload_id, name: file.name });
+    await checkIn(app, viewer, file.document_id, {
+      seen: '*',
+      note: NOTE,
+      uploadId: checkout.upload_id,
+      name: file.name,
+    });
   } catch (error) {
     if (!(error instanceof RefusalError && error.refusals.some((one) => one.code === 'same_content'))) throw error;
-    await discardCheckout(app, viewer, file.document_id);
+    await discardCheckout(app, viewer, file.document_id, { seen: '*' });
   }
 };
 

@@ -4,9 +4,9 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { addComment, reply, withdraw as withdrawComment } from '../../features/comments/service.ts';
 import { desk } from '../../features/desk/service.ts';
 import { removeDocument } from '../../features/documents/removing.ts';
-import { runDueWork } from '../../features/effect/service.ts';
 import { registerPage } from '../../features/find/service.ts';
 import { myReadings, readingTask, signReading } from '../../features/reading/service.ts';
+import { runDueWork } from '../../features/release/runDueWork.ts';
 import { release } from '../../features/release/service.ts';
 import { submit } from '../../features/rounds/service.ts';
 import { trailPage } from '../../features/trail/service.ts';
@@ -73,6 +73,7 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
   test('what is late, in the register and on the Desk', async () => {
     const { number: sent } = await organisation.register('author', { title: 'On its way' });
     await submit(organisation.app, await organisation.as('author'), sent, {
+      seen: '*',
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
@@ -126,6 +127,7 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
     await organisation.decideAs('authority', planned);
     const tomorrow = addDays(day, 1);
     await release(organisation.app, await organisation.as('controller'), planned, {
+      seen: '*',
       on: tomorrow,
       name: null,
       password: null,
@@ -154,6 +156,7 @@ describe('18: figures on the Desk', () => {
   test('an open comment is counted once, without its replies, and not when it is withdrawn', async () => {
     const { number } = await organisation.register('author');
     await submit(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
@@ -177,7 +180,10 @@ describe('18: figures on the Desk', () => {
   test('a draft that was removed is on no Desk', async () => {
     const { number } = await organisation.register('author', { title: 'To be removed' });
     expect(await detailOf('author', number)).toBeDefined();
-    await removeDocument(organisation.app, await organisation.as('controller'), number, 'not needed');
+    await removeDocument(organisation.app, await organisation.as('controller'), number, {
+      reason: 'not needed',
+      seen: '*',
+    });
     expect(await detailOf('author', number)).toBeUndefined();
   });
 });

@@ -8,7 +8,7 @@ import { Readable, Writable } from 'node:stream';
 import { toCsv } from '@kanonos/core';
 import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { takeUpload } from '../../features/documents/uploads.ts';
+import { takeUpload } from '../../features/content/uploads.ts';
 import { addFiles, addImport } from '../../features/imports/service.ts';
 import { exportTrail } from '../../features/trail/service.ts';
 import { makeProgramPassword } from '../../features/webdav/passwords.ts';

@@ -6,9 +6,8 @@ import { createVerifier, type SignedHead } from '@kanonos/core';
 import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { verifierTools } from '../../../../../tools/lib/verifierTools.ts';
+import { takeUpload } from '../../features/content/uploads.ts';
 import { desk } from '../../features/desk/service.ts';
-import { takeUpload } from '../../features/documents/uploads.ts';
-import { runDueWork } from '../../features/effect/service.ts';
 import { runImport } from '../../features/imports/running.ts';
 import {
   addFiles,
@@ -19,7 +18,10 @@ import {
   tryImport,
 } from '../../features/imports/service.ts';
 import { readingTask, signReading } from '../../features/reading/service.ts';
-import { preflightFor, reinstate, reinstatementFor, release, withdraw } from '../../features/release/service.ts';
+import { preflightFor } from '../../features/release/preflight.ts';
+import { runDueWork } from '../../features/release/runDueWork.ts';
+import { release } from '../../features/release/service.ts';
+import { reinstate, reinstatementFor, withdraw } from '../../features/release/withdraw.ts';
 import { changeType, typeDetail } from '../../features/rules/types.ts';
 import { checkContents, setOrphansAside, tellIncidents } from '../../features/system/contentChecks.ts';
 import { checkContent, systemStatus } from '../../features/system/service.ts';
@@ -121,13 +123,13 @@ describe('27: bytes that were altered', () => {
     const controller = await organisation.as('controller');
     const { lines } = await preflightFor(organisation.app, controller, number);
     expect(JSON.stringify(lines.filter((line) => line.blocks))).toContain('content_altered');
-    expect(await codeOf(release(organisation.app, controller, number, { on: null, name: null, password: null }))).toBe(
-      'preflight_blocked',
-    );
+    expect(
+      await codeOf(release(organisation.app, controller, number, { seen: '*', on: null, name: null, password: null })),
+    ).toBe('preflight_blocked');
     alter(hash, { sameTime: true });
     expect(await checkContent(organisation.app, hash)).toEqual({ finding: 'intact' });
     expect(await incidents()).toEqual([]);
-    await release(organisation.app, controller, number, { on: null, name: null, password: null });
+    await release(organisation.app, controller, number, { seen: '*', on: null, name: null, password: null });
     expect((await organisation.page('reader', number)).revision.state).toBe('in force');
   });
 

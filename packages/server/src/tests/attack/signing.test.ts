@@ -6,14 +6,9 @@ import { verifyRecords } from '../../../../../tools/verify-records.ts';
 import { checkOut } from '../../features/authoring/service.ts';
 import { changePerson, personDetail } from '../../features/people/service.ts';
 import { readers, readingTask, signReading } from '../../features/reading/service.ts';
-import {
-  preflightFor,
-  reinstate,
-  reinstatementFor,
-  release,
-  reopen,
-  withdraw,
-} from '../../features/release/service.ts';
+import { preflightFor } from '../../features/release/preflight.ts';
+import { release, reopen } from '../../features/release/service.ts';
+import { reinstate, reinstatementFor, withdraw } from '../../features/release/withdraw.ts';
 import { decide, recall } from '../../features/rounds/service.ts';
 import { changed, connect, firstRow, rows } from '../../platform/db/connect.ts';
 import { codeOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
@@ -56,21 +51,21 @@ describe('1: no signature without credentials over what was seen', () => {
   test('a release that turns out to be signed only under the lock is refused without a password', async () => {
     const number = await memo();
     const controller = await organisation.as('controller');
-    expect(await codeOf(release(organisation.app, controller, number, {}))).toBe('signing_needs_password');
+    expect(await codeOf(release(organisation.app, controller, number, { seen: '*' }))).toBe('signing_needs_password');
     expect(await countSignatures(number)).toBe(0);
     const { signing } = await preflightFor(organisation.app, controller, number);
     const seen = { name: 'controller', password: PASSWORD, digest: signing?.digest ?? '' };
-    expect(await codeOf(release(organisation.app, controller, number, { ...seen, digest: 'f'.repeat(64) }))).toBe(
+    expect(
+      await codeOf(release(organisation.app, controller, number, { seen: '*', ...seen, digest: 'f'.repeat(64) })),
+    ).toBe('record_changed');
+    expect(await codeOf(release(organisation.app, controller, number, { seen: '*', ...seen, digest: null }))).toBe(
       'record_changed',
     );
-    expect(await codeOf(release(organisation.app, controller, number, { ...seen, digest: null }))).toBe(
-      'record_changed',
-    );
-    expect(await codeOf(release(organisation.app, controller, number, { ...seen, password: 'wrong' }))).toBe(
+    expect(await codeOf(release(organisation.app, controller, number, { seen: '*', ...seen, password: 'wrong' }))).toBe(
       'signing_wrong',
     );
     expect(await countSignatures(number)).toBe(0);
-    expect(await codeOf(release(organisation.app, controller, number, seen))).toBe('done');
+    expect(await codeOf(release(organisation.app, controller, number, { ...seen, seen: '*' }))).toBe('done');
     expect(await countSignatures(number)).toBe(1);
   });
 
@@ -84,12 +79,21 @@ describe('1: no signature without credentials over what was seen', () => {
         { number },
       ),
     'it is reopened': async (number) =>
-      codeOf(reopen(organisation.app, await organisation.as('controller'), number, 'x')),
-    'it is recalled': async (number) => codeOf(recall(organisation.app, await organisation.as('author'), number, 'x')),
+      codeOf(reopen(organisation.app, await organisation.as('controller'), number, { reason: 'x', seen: '*' })),
+    'it is recalled': async (number) =>
+      codeOf(recall(organisation.app, await organisation.as('author'), number, { reason: 'x', seen: '*' })),
     'it is checked out': async (number) =>
-      codeOf(checkOut(organisation.app, await organisation.as('author'), number, { note: '', expectedBack: null })),
+      codeOf(
+        checkOut(organisation.app, await organisation.as('author'), number, {
+          seen: '*',
+          note: '',
+          expectedBack: null,
+        }),
+      ),
     'it is withdrawn': async (number) =>
-      codeOf(withdraw(organisation.app, await organisation.as('controller'), number, { on: null, reason: 'x' })),
+      codeOf(
+        withdraw(organisation.app, await organisation.as('controller'), number, { seen: '*', on: null, reason: 'x' }),
+      ),
     'another one releases it': async (number) => {
       const { signing } = await preflightFor(organisation.app, await organisation.as('controller'), number).catch(
         () => ({
@@ -97,12 +101,10 @@ describe('1: no signature without credentials over what was seen', () => {
         }),
       );
       return codeOf(
-        release(
-          organisation.app,
-          await organisation.as('controller'),
-          number,
-          signing ? { name: 'controller', password: PASSWORD, digest: signing.digest } : {},
-        ),
+        release(organisation.app, await organisation.as('controller'), number, {
+          ...(signing ? { name: 'controller', password: PASSWORD, digest: signing.digest } : {}),
+          seen: '*',
+        }),
       );
     },
   };
@@ -116,7 +118,8 @@ describe('1: no signature without credentials over what was seen', () => {
       return {
         number,
         digest,
-        give: () => release(organisation.app, controller, number, { name: 'controller', password: PASSWORD, digest }),
+        give: () =>
+          release(organisation.app, controller, number, { seen: '*', name: 'controller', password: PASSWORD, digest }),
       };
     },
     approve: async () => {
@@ -165,7 +168,7 @@ describe('1: no signature without credentials over what was seen', () => {
       const { number } = await organisation.register('author');
       await organisation.toInForce(number);
       const controller = await organisation.as('controller');
-      await withdraw(organisation.app, controller, number, { on: null, reason: 'x' });
+      await withdraw(organisation.app, controller, number, { seen: '*', on: null, reason: 'x' });
       await organisation.openFiles('controller', number);
       const digest = (await reinstatementFor(organisation.app, controller, number)).signing.digest;
       return {
@@ -173,6 +176,7 @@ describe('1: no signature without credentials over what was seen', () => {
         digest,
         give: () =>
           reinstate(organisation.app, controller, number, {
+            seen: '*',
             reason: 'x',
             name: 'controller',
             password: PASSWORD,

@@ -3,11 +3,11 @@ import { Readable } from 'node:stream';
 import { pino } from 'pino';
 import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { extractText } from '../../features/content/text.ts';
+import { takeUpload } from '../../features/content/uploads.ts';
 import { sendReminders } from '../../features/desk/reminders.ts';
-import { extractText } from '../../features/documents/text.ts';
-import { takeUpload } from '../../features/documents/uploads.ts';
-import { runDueWork } from '../../features/effect/service.ts';
 import { notifyEach, resumeMails, sendMail } from '../../features/mailing/service.ts';
+import { runDueWork } from '../../features/release/runDueWork.ts';
 import { release } from '../../features/release/service.ts';
 import { eachOnItsOwn, runStages } from '../../features/system/failedWork.ts';
 import { systemStatus, tryFailedWorkAgain } from '../../features/system/service.ts';
@@ -85,7 +85,7 @@ describe('9: one poisoned document', () => {
       await organisation.submitAndReview(number);
       await organisation.decideAs('owner', number);
       await organisation.decideAs('authority', number);
-      await release(organisation.app, controller, number, { on: '2026-11-27' });
+      await release(organisation.app, controller, number, { seen: '*', on: '2026-11-27' });
       numbers.push(number);
     }
     const [poisoned = '', ...others] = numbers;
@@ -317,6 +317,6 @@ test('a file that broke its reader once is marked and not tried again by itself'
   expect(
     await firstRow(organisation.app.db, 'select text_state from contents where sha256 = :sha', { sha: upload.sha256 }),
   ).toEqual({ text_state: 'broken' });
-  const { listWaitingTexts } = await import('../../features/documents/text.ts');
+  const { listWaitingTexts } = await import('../../features/content/text.ts');
   expect((await listWaitingTexts(organisation.app.db)).map((row) => row.sha256)).not.toContain(upload.sha256);
 });

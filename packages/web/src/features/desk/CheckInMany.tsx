@@ -1,4 +1,5 @@
 import { type AnswerOf, api, type Upload } from '@kanonos/contract';
+import { ANY_STATE } from '@kanonos/core';
 import { useEffect, useRef, useState } from 'react';
 import { call, refreshAll, uploadFile } from '../../app/client.ts';
 import { Actions, CommandButton, Dialog, TextField } from '../../ui/controls.tsx';
@@ -70,7 +71,7 @@ export const CheckInMany = ({
     for (const [at, row] of rows.entries()) {
       if (!row.upload || !row.number || row.state === 'done') continue;
       try {
-        const body = { uploadId: row.upload.id, note };
+        const body = { uploadId: row.upload.id, note, seen: ANY_STATE };
         await call(api.documents.checkIn, { params: { document: row.number }, body });
         patch(at, { state: 'done', problem: '' });
       } catch (error) {

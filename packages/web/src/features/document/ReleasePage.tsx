@@ -109,11 +109,15 @@ export const ReleasePage = () => {
           onSubmit={(event) => {
             event.preventDefault();
             if (scheduled && later)
-              move.mutate({ params: { document: page.data.id }, body: { on: day || null, reason } });
+              move.mutate({
+                params: { document: page.data.id },
+                body: { seen: page.data.stateTag, on: day || null, reason },
+              });
             else
               release.mutate({
                 params: { document: page.data.id },
                 body: {
+                  seen: page.data.stateTag,
                   on: later ? day : null,
                   name: signing ? sign.name || null : null,
                   password: signing ? sign.password : null,

@@ -110,7 +110,12 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                       type="button"
                       className="btn !h-6"
                       disabled={command.isPending}
-                      onClick={() => command.mutate({ params: { document: page.id, version: version.id }, body: {} })}
+                      onClick={() =>
+                        command.mutate({
+                          params: { document: page.id, version: version.id },
+                          body: { seen: page.stateTag },
+                        })
+                      }
                     >
                       Make newest
                     </button>

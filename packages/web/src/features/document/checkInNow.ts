@@ -1,10 +1,20 @@
 import { api, type BodyInOf } from '@kanonos/contract';
+import { ANY_STATE } from '@kanonos/core';
 import { call, Problem } from '../../app/client.ts';
 
-/** Checks a file in as a new version in one go: out, in, and given back when the second is refused. */
-export const checkInNow = async (document: string, body: BodyInOf<typeof api.documents.checkIn>): Promise<void> => {
+/**
+ * Checks a file in as a new version in one go: out, in, and given back when the second is refused. It is decided on a list, so it
+ * depends on no state of the document: the rules alone say whether it can be checked out.
+ */
+export const checkInNow = async (
+  document: string,
+  file: Omit<BodyInOf<typeof api.documents.checkIn>, 'seen'>,
+): Promise<void> => {
   const params = { document };
-  const mine = await call(api.documents.checkOut, { params, body: { note: 'A new file was added' } }).then(
+  const mine = await call(api.documents.checkOut, {
+    params,
+    body: { note: 'A new file was added', seen: ANY_STATE },
+  }).then(
     () => false,
     (error: unknown) => {
       if (error instanceof Problem && error.code === 'checked_out_by_you') return true;
@@ -12,10 +22,10 @@ export const checkInNow = async (document: string, body: BodyInOf<typeof api.doc
     },
   );
   try {
-    await call(api.documents.checkIn, { params, body });
+    await call(api.documents.checkIn, { params, body: { ...file, seen: ANY_STATE } });
   } catch (error) {
     // What was reserved for this alone is given back; what I had out before stays out.
-    if (!mine) await call(api.documents.discardCheckout, { params }).catch(() => {});
+    if (!mine) await call(api.documents.discardCheckout, { params, body: { seen: ANY_STATE } }).catch(() => {});
     throw error;
   }
 };

@@ -77,7 +77,12 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
       }
       command={command}
       button="Check out"
-      onSubmit={() => command.mutate({ params: { document: page.id }, body: { note, expectedBack: back || null } })}
+      onSubmit={() =>
+        command.mutate({
+          params: { document: page.id },
+          body: { seen: page.stateTag, note, expectedBack: back || null },
+        })
+      }
       onClose={close}
     >
       <fieldset>
@@ -132,6 +137,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
     command.mutate({
       params: { document: page.id },
       body: {
+        seen: page.stateTag,
         uploadId: upload?.id ?? null,
         ...(name && upload ? { name } : {}),
         about: toSaid(said),
@@ -262,7 +268,7 @@ const DiscardCheckout = ({ page, close }: { page: DocumentPage; close: () => voi
       command={command}
       button="Discard"
       leave="Keep check-out"
-      onSubmit={() => command.mutate({ params: { document: page.id }, body: {} })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { seen: page.stateTag } })}
       onClose={close}
     />
   );

@@ -44,7 +44,9 @@ const Renumber = ({ page, close }: Props) => {
       }
       command={command}
       button="Renumber"
-      onSubmit={() => command.mutate({ params: { document: page.id }, body: { number: number || null, reason } })}
+      onSubmit={() =>
+        command.mutate({ params: { document: page.id }, body: { seen: page.stateTag, number: number || null, reason } })
+      }
       onClose={close}
     >
       {type?.numbering ? (
@@ -78,7 +80,7 @@ const RenameFile = ({ page, close }: Props) => {
       title={`Rename the file of ${page.number}`}
       command={command}
       button="Rename"
-      onSubmit={() => command.mutate({ params: { document: page.id }, body: { name } })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { seen: page.stateTag, name } })}
       onClose={close}
     >
       <TextField
@@ -119,7 +121,7 @@ const ReplaceContent = ({ page, close }: Props) => {
       command={command}
       button="Use content"
       ready={from !== ''}
-      onSubmit={() => command.mutate({ params: { document: page.id }, body: { from, note } })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { seen: page.stateTag, from, note } })}
       onClose={close}
     >
       <DocumentPicker label="From" value={from} onChange={setFrom} />

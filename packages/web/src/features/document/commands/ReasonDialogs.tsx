@@ -102,7 +102,7 @@ const WithReason = ({ page, close, endpoint, title, text, button, done, danger }
       command={command}
       button={button}
       danger={danger ?? false}
-      onSubmit={() => command.mutate({ params: { document: page.id }, body: { reason } })}
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { seen: page.stateTag, reason } })}
       onClose={close}
     >
       <Reason value={reason} onChange={setReason} />
@@ -131,7 +131,9 @@ const Withdraw = ({ page, close }: Props) => {
       command={command}
       button="Withdraw"
       danger
-      onSubmit={() => command.mutate({ params: { document: page.id }, body: { reason, on: on || null } })}
+      onSubmit={() =>
+        command.mutate({ params: { document: page.id }, body: { seen: page.stateTag, reason, on: on || null } })
+      }
       onClose={close}
     >
       <TextField
@@ -162,7 +164,13 @@ const Reinstate = ({ page, close }: Props) => {
       onSubmit={() =>
         command.mutate({
           params: { document: page.id },
-          body: { reason, name: sign.name || null, password: sign.password, digest: data?.signing.digest ?? '' },
+          body: {
+            seen: page.stateTag,
+            reason,
+            name: sign.name || null,
+            password: sign.password,
+            digest: data?.signing.digest ?? '',
+          },
         })
       }
       onClose={close}

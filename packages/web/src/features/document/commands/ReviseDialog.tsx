@@ -39,6 +39,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
         command.mutate({
           params: { document: page.id },
           body: {
+            seen: page.stateTag,
             changeKind: kind,
             reason,
             summary,

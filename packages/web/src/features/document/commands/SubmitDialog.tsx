@@ -29,7 +29,10 @@ export const SubmitDialog = ({ page, close }: { page: DocumentPage; close: () =>
       command={command}
       button="Submit"
       onSubmit={() =>
-        command.mutate({ params: { document: page.id }, body: { message, chosen: chosen.map((person) => person.id) } })
+        command.mutate({
+          params: { document: page.id },
+          body: { seen: page.stateTag, message, chosen: chosen.map((person) => person.id) },
+        })
       }
       onClose={close}
     >

@@ -3,7 +3,7 @@ import { MOST_TEXT, type Words } from '../../platform/content/words.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { isConnectionLost } from '../../platform/db/constraints.ts';
 import { parseBehind } from '../../platform/parsing/index.ts';
-import * as store from './storeContents.ts';
+import * as store from './store.ts';
 
 /** A PDF with fewer words than this is taken for pictures of paper. */
 const FEW_WORDS = 5;

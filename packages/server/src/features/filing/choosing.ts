@@ -1,11 +1,10 @@
 import type { AnswerOf, api } from '@kanonos/contract';
-import { isFolderShut, isReleased, metadataInFolder } from '@kanonos/core';
+import { isFolderShut, metadataInFolder } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
-import { toPlan } from '../filing/service.ts';
+import * as store from '../documents/store.ts';
 import { listFolders, listTypes, policyOf, reservedFor, type TypeRow } from '../rules/service.ts';
-import { type Opened, visibleRevisions } from './service.ts';
-import * as store from './store.ts';
+import { toPlan } from './service.ts';
 
 /** What whoever registers chooses from: types with what they ask, the lately used ones first. */
 export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.types>> => {
@@ -77,9 +76,3 @@ export const foldersFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typ
 /** Whether a type is for this person to register: for everyone with *author*, unless it names units. */
 export const mayRegisterType = (viewer: Viewer, type: TypeRow): boolean =>
   type.register_unit_ids.length === 0 || type.register_unit_ids.some((id) => viewer.unitIds.has(id));
-
-/** The revision whose content a viewer takes along: in force if there is one, else the newest that may be seen. */
-export const takenRevision = ({ revisions, rights }: Opened) => {
-  const seen = visibleRevisions(revisions, rights);
-  return seen.find((one) => one.state === 'in force') ?? seen.find((one) => !isReleased(one.state)) ?? seen[0];
-};

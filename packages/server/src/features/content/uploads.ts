@@ -9,8 +9,8 @@ import { parse } from '../../platform/parsing/index.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/service.ts';
 import { actorOf } from '../session/service.ts';
-import { keepContent } from './contents.ts';
-import * as store from './storeContents.ts';
+import { keepContent } from './service.ts';
+import * as store from './store.ts';
 
 type Upload = AnswerOf<typeof api.documents.upload>;
 

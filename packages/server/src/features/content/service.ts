@@ -1,6 +1,6 @@
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
-import * as store from './storeContents.ts';
+import * as store from './store.ts';
 
 const UNKNOWN = 'application/octet-stream';
 const DAY_MS = 24 * 3_600_000;

@@ -25,6 +25,15 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import { rightsOnFolders, type Viewer } from '../access/service.ts';
+import type { UploadRow } from '../content/store.ts';
+import { getStored } from '../content/uploads.ts';
+import { ensureActive, ensureSharing } from '../documents/aboutRules.ts';
+import { storedName } from '../documents/fileNames.ts';
+import { metadataInNames } from '../documents/files.ts';
+import { findParent } from '../documents/parents.ts';
+import { placedValues } from '../documents/placed.ts';
+import { subjectOf } from '../documents/service.ts';
+import { mayRegisterType } from '../filing/choosing.ts';
 import { folderByRule, pathByRule } from '../filing/service.ts';
 import { fileIncomingFile } from '../intake/service.ts';
 import { departmentIdOf, namesOf, unitsByIds } from '../people/service.ts';
@@ -44,16 +53,7 @@ import {
 import { applyPlansDueToday } from '../rules/types.ts';
 import { actorOf } from '../session/service.ts';
 import { filledFrom, getTemplate } from '../templates/service.ts';
-import { ensureActive, ensureSharing } from './aboutRules.ts';
-import { mayRegisterType } from './choosing.ts';
-import { storedName } from './fileNames.ts';
-import { metadataInNames } from './files.ts';
-import { findParent } from './parents.ts';
-import { placedValues } from './placed.ts';
-import { subjectOf } from './service.ts';
-import * as store from './store.ts';
-import type { UploadRow } from './storeContents.ts';
-import { getStored } from './uploads.ts';
+import { driveFileFiled, findIdempotent, insertIdempotent, insertRegistered, lockKey } from './store.ts';
 
 /** What a number is made from: codes of type, area and department, the day, and metadata. */
 export const numberInput = async (
@@ -186,15 +186,15 @@ export const registerDocument = async (
   return app.command(actorOf(viewer), async (work) => {
     const fingerprint = createHash('sha256').update(JSON.stringify(input)).digest('hex');
     if (key) {
-      await store.lockKey(work.trx, key, viewer.id);
-      const before = await store.findIdempotent(work.trx, { key, personId: viewer.id });
+      await lockKey(work.trx, key, viewer.id);
+      const before = await findIdempotent(work.trx, { key, personId: viewer.id });
       if (before && (before.endpoint !== 'registerDocument' || before.fingerprint !== fingerprint))
         throw refused('key_used_otherwise');
       if (before) return before.answer as AnswerOf<typeof api.documents.register>;
     }
     const answer = await registerIn(app, work, viewer, input);
     if (key)
-      await store.insertIdempotent(work.trx, {
+      await insertIdempotent(work.trx, {
         key,
         personId: viewer.id,
         endpoint: 'registerDocument',
@@ -290,7 +290,7 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
         rule: type.naming_rule,
       });
     });
-  await store.insertRegistered(trx, {
+  await insertRegistered(trx, {
     documentId,
     revisionId,
     versionId: newId(),
@@ -324,7 +324,7 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
   const arrived = input.incomingFileId
     ? await fileIncomingFile(work, viewer, input.incomingFileId, documentId)
     : undefined;
-  if (input.uploadId) await store.driveFileFiled(trx, { uploadId: input.uploadId, documentId });
+  if (input.uploadId) await driveFileFiled(trx, { uploadId: input.uploadId, documentId });
   await ensureRequirement(work, documentId, type);
   work.record({
     kind: 'document.registered',

@@ -1,0 +1,94 @@
+import { type Command, dayOf, decideCommand, sawThisState, type TaggedState } from '@kanonos/core';
+import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
+import type { Trx } from '../../platform/db/connect.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import type { RevisionRow } from '../revisions/store.ts';
+import { actorOf } from '../session/service.ts';
+import { lifecycle } from './lifecycle.ts';
+import { loadForUpdate, type Opened, situationOf } from './service.ts';
+import { findDocument, lockDocument } from './store.ts';
+
+/** A command on a document as a person gives it. */
+export type Wanted = {
+  /** Its id or number. */
+  document: string;
+  /** The rule of the core that must allow it; left out where the work decides by a rule of its own. */
+  command?: Command;
+  /** The tag of the state that the person saw (`stateTag` of the core); left out, it depends on none. */
+  seen?: string;
+  /** What must be locked before the document. */
+  first?: (trx: Trx) => Promise<unknown>;
+};
+
+/**
+ * The one door for commands on a document. What is due by the clock is applied first, in a transaction of its own: also a
+ * command that is then refused leaves the document as time has made it. Then, in one transaction: the document's row is
+ * locked, the rule is asked, the state must be the one that was seen, and the work is done with its events.
+ *
+ * @throws RefusalError with every reason of the rule, or `changed_meanwhile`
+ */
+export const runCommand = async <T>(
+  app: App,
+  viewer: Viewer,
+  wanted: Wanted,
+  work: (work: UnitOfWork, opened: Opened) => Promise<T>,
+): Promise<T> => {
+  await applyWhatIsDue(app, wanted.document);
+  return app.command(actorOf(viewer), async (unit) => {
+    await wanted.first?.(unit.trx);
+    return work(unit, await openForCommand(app, unit, viewer, wanted));
+  });
+};
+
+/** The same within a unit of work that is under way, for what is made of two commands. */
+export const openForCommand = async (
+  app: App,
+  work: UnitOfWork,
+  viewer: Viewer,
+  { document, command, seen }: Wanted,
+): Promise<Opened> => {
+  const opened = await loadForUpdate(work, viewer, document);
+  if (command) await assertCommand(app, work, viewer, opened, command);
+  // After the rule, for its reasons say more than that something has changed.
+  if (seen !== undefined && !sawThisState(seen, taggedState(opened))) throw refused('changed_meanwhile');
+  return opened;
+};
+
+/** Refuses with the reasons of the core's rule, from the rows under the lock. */
+export const assertCommand = async (
+  app: App,
+  work: UnitOfWork,
+  viewer: Viewer,
+  opened: Opened,
+  command: Command,
+): Promise<void> => {
+  const route = await lifecycle().routeSituation(app, work.trx, opened, viewer, work.day);
+  assertAllowed(decideCommand(command, await situationOf(work.trx, opened, viewer, route)));
+};
+
+/** The revision in work of a document that a command needs one of. */
+export const workOf = (opened: Opened, command: string): RevisionRow => {
+  if (!opened.work) throw refused('wrong_state', { command, state: 'none in work' });
+  return opened.work;
+};
+
+/** What of a document its tag is made of. */
+export const taggedState = ({ document, work, inForce, checkout }: Opened): TaggedState => ({
+  number: document.number,
+  ...(work ? { work: { id: work.id, rowVersion: work.row_version } } : {}),
+  ...(inForce ? { inForceId: inForce.id } : {}),
+  ...(document.withdraw_on ? { withdrawOn: document.withdraw_on } : {}),
+  ...(checkout ? { checkoutId: checkout.id } : {}),
+  removed: document.removed_at !== null,
+});
+
+const applyWhatIsDue = async (app: App, ref: string): Promise<void> => {
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
+  const document = await findDocument(app.db, ref);
+  if (!document || !(await lifecycle().isDue(app.db, document.id, day))) return;
+  await app.command(SYSTEM_CLOCK, async (work) => {
+    await lockDocument(work.trx, document.id);
+    await lifecycle().applyDue(app, work, document.id);
+  });
+};

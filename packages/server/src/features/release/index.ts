@@ -1,0 +1,5 @@
+export { preflightFor } from './preflight.ts';
+export { abandon, revise } from './revise.ts';
+export { runDueWork } from './runDueWork.ts';
+export { moveDay, release, reopen } from './service.ts';
+export { cancelWithdrawal, reinstate, reinstatementFor, withdraw } from './withdraw.ts';

@@ -1,0 +1,102 @@
+import type { api, BodyOf } from '@kanonos/contract';
+import { canFollow, nextLabel } from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/service.ts';
+import { filesAfter } from '../documents/nextFiles.ts';
+import { runCommand, workOf } from '../documents/runCommand.ts';
+import { type Opened, subjectOf } from '../documents/service.ts';
+import { refreshLists } from '../documents/store.ts';
+import { addVersion, lastLabelOf, moveRevision } from '../revisions/service.ts';
+import { endCheckout, insertRevision, listFiles, type RevisionRow } from '../revisions/store.ts';
+
+/** Begins the next revision from what is in force (else the newest released or abandoned), or from an outside file. */
+export const revise = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.revise>,
+): Promise<{ label: string }> =>
+  runCommand(app, viewer, { document: ref, command: 'revise', seen: input.seen }, async (work, opened) => {
+    const { document, type, revisions } = opened;
+    const [newest] = revisions;
+    const source =
+      opened.inForce ?? revisions.find((r) => r.state === 'superseded' || r.state === 'withdrawn') ?? newest;
+    if (!source || !newest) throw refused('nothing_to_revise');
+    const label = nextLabelFor(type.scheme, lastLabelOf(revisions), input, revisions);
+    const before = source.latest_version_id ? await listFiles(work.trx, [source.latest_version_id]) : [];
+    const files = await filesAfter(app, work, viewer, before, { uploadId: input.uploadId });
+    const id = newId();
+    await insertRevision(work.trx, {
+      id,
+      documentId: document.id,
+      ordinal: newest.ordinal + 1,
+      label,
+      changeKind: input.changeKind,
+      reason: input.reason,
+      summary: input.summary,
+      title: source.title,
+      metadata: source.metadata,
+      now: work.now,
+      by: viewer.id,
+    });
+    await addVersion(
+      work,
+      { id, version_count: 0 },
+      {
+        files,
+        note: input.uploadId ? 'Started from a new file' : `Started from ${source.label}`,
+        title: source.title,
+        summary: input.summary,
+        metadata: source.metadata,
+      },
+    );
+    await refreshLists(work.trx, document.id, work.now);
+    work.record({
+      kind: 'revision.revised',
+      subject: subjectOf(document, { id, label }),
+      payload: {
+        from: source.label,
+        changeKind: input.changeKind,
+        reason: input.reason,
+        outsideFile: input.uploadId !== null,
+      },
+    });
+    return { label };
+  });
+
+const nextLabelFor = (
+  scheme: Opened['type']['scheme'],
+  last: string,
+  input: BodyOf<typeof api.documents.revise>,
+  revisions: RevisionRow[],
+): string => {
+  if (scheme.kind === 'own') {
+    if (!input.label) throw refused('label_given_by_supplier');
+    if (!canFollow(scheme, last, input.label) || revisions.some((r) => r.label === input.label))
+      throw refused('label_not_after_last', { label: input.label, last });
+    return input.label;
+  }
+  const next = nextLabel(scheme, last, input.changeKind, input.toStage);
+  if (!next.ok) throw new RefusalError(next.refusals);
+  return next.value;
+};
+
+export const abandon = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.abandon>,
+): Promise<void> =>
+  runCommand(app, viewer, { document: ref, command: 'abandon', seen: input.seen }, async (work, opened) => {
+    const revision = workOf(opened, 'abandon');
+    if (opened.checkout) await endCheckout(work.trx, opened.checkout.id, work.now, 'abandoned');
+    await moveRevision(work.trx, revision, 'abandoned');
+    await refreshLists(work.trx, opened.document.id, work.now);
+    work.record({
+      kind: 'revision.abandoned',
+      subject: subjectOf(opened.document, revision),
+      payload: { reason: input.reason },
+    });
+  });

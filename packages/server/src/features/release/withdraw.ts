@@ -1,0 +1,122 @@
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import { dayOf, decidePlannedDay } from '@kanonos/core';
+import type { App, UnitOfWork } from '../../platform/app.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
+import { ensureRight, type Viewer } from '../access/service.ts';
+import { runCommand } from '../documents/runCommand.ts';
+import { openDocument, subjectOf } from '../documents/service.ts';
+import { type DocumentRow, findDocument, refreshLists, setReviewDay, setWithdrawal } from '../documents/store.ts';
+import { endReadings } from '../reading/duties.ts';
+import { moveRevision } from '../revisions/service.ts';
+import { endPeriod, type RevisionRow } from '../revisions/store.ts';
+import { checkSigning, filesToOpen, latestRecord, nameAssignees, sign } from '../signing/service.ts';
+import { comeIntoForce } from './comeIntoForce.ts';
+
+/** Withdraws what is in force from an instant on; open readings are no longer needed. */
+export const withdrawNow = async (
+  work: UnitOfWork,
+  document: DocumentRow,
+  revision: RevisionRow,
+  reason: string,
+  at: Date,
+): Promise<void> => {
+  await endPeriod(work.trx, document.id, at);
+  await moveRevision(work.trx, { id: revision.id, state: 'in force' }, 'withdrawn');
+  await setWithdrawal(work.trx, document.id, null, null);
+  await setReviewDay(work.trx, document.id, null);
+  await endReadings(work, document.id);
+  await refreshLists(work.trx, document.id, work.now);
+  work.record({
+    kind: 'revision.withdrawn',
+    subject: subjectOf(document, revision),
+    payload: { at: at.toISOString(), reason },
+  });
+};
+
+/** Withdraws what is in force, now or at the beginning of a coming day. */
+export const withdraw = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.withdraw>,
+): Promise<void> =>
+  runCommand(app, viewer, { document: ref, command: 'withdraw', seen: input.seen }, async (work, opened) => {
+    if (!opened.inForce) throw refused('nothing_in_force');
+    if (input.on) {
+      assertAllowed(decidePlannedDay(input.on, work.day));
+      await setWithdrawal(work.trx, opened.document.id, input.on, input.reason);
+      work.record({
+        kind: 'withdrawal.planned',
+        subject: subjectOf(opened.document, opened.inForce),
+        payload: { on: input.on, reason: input.reason },
+      });
+      return;
+    }
+    const from = opened.inForce.effective_from;
+    const at = from && from >= work.now ? new Date(from.getTime() + 1) : work.now;
+    await withdrawNow(work, opened.document, opened.inForce, input.reason, at);
+  });
+
+export const cancelWithdrawal = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.cancelWithdrawal>,
+): Promise<void> =>
+  runCommand(app, viewer, { document: ref, command: 'cancel withdrawal', seen: input.seen }, async (work, opened) => {
+    await setWithdrawal(work.trx, opened.document.id, null, null);
+    work.record({
+      kind: 'withdrawal.cancelled',
+      subject: subjectOf(opened.document, opened.inForce),
+      payload: { reason: input.reason },
+    });
+  });
+
+/** Puts the withdrawn revision in force again, signed with *release*: a new period begins. */
+export const reinstate = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: BodyOf<typeof api.documents.reinstate>,
+): Promise<void> => {
+  const before = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.organisation()).zone));
+  ensureRight(before.rights, 'release');
+  const withdrawn = before.revisions.find((r) => r.state === 'withdrawn');
+  if (!withdrawn) throw refused('nothing_withdrawn');
+  const checked = await checkSigning(app, viewer, input, input.digest, [before.document, withdrawn]);
+  await runCommand(app, viewer, { document: ref, command: 'reinstate', seen: input.seen }, async (work, opened) => {
+    const revision = opened.revisions.find((r) => r.state === 'withdrawn');
+    const document = await findDocument(work.trx, opened.document.id);
+    const record = revision && (await latestRecord(work.trx, revision.id));
+    if (!revision || !document || !record) throw refused('nothing_withdrawn');
+    const signed = await sign(app, work, viewer, { record, checked, meaning: 'reinstated' });
+    work.record({
+      kind: 'revision.reinstated',
+      subject: subjectOf(document, revision),
+      payload: { reason: input.reason, ...signed },
+    });
+    await comeIntoForce(app, work, document, revision, opened.type, work.now);
+  });
+};
+
+/** What is signed when a withdrawn revision is reinstated. */
+export const reinstatementFor = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+): Promise<AnswerOf<typeof api.documents.reinstatement>> => {
+  const organisation = await app.organisation();
+  const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), organisation.zone));
+  ensureRight(opened.rights, 'release');
+  const revision = opened.revisions.find((r) => r.state === 'withdrawn');
+  const record = revision && (await latestRecord(app.db, revision.id));
+  if (!revision || !record) throw refused('nothing_withdrawn');
+  return {
+    label: revision.label,
+    signing: {
+      digest: record.digest,
+      asksForName: nameAssignees(app, viewer, organisation.signingIdleMinutes),
+      files: await filesToOpen(app.db, viewer, opened.document.id, revision.latest_version_id),
+    },
+  };
+};
