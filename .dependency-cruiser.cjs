@@ -32,11 +32,22 @@ module.exports = {
       to: { path: '^packages/server/src/features' },
     },
     {
-      name: 'another-features-store',
-      comment: 'A feature calls the service of another one, never its store.',
+      name: 'feature-by-its-door',
+      comment: 'A feature is used by its index.ts alone; what that does not name is its own.',
       severity: 'error',
       from: { path: '^packages/server/src/features/([^/]+)/' },
-      to: { path: '^packages/server/src/features/([^/]+)/store', pathNot: '^packages/server/src/features/$1/' },
+      to: {
+        path: '^packages/server/src/features/([^/]+)/',
+        pathNot: ['^packages/server/src/features/$1/', '/index\\.ts$'],
+      },
+    },
+    {
+      name: 'composition-by-the-doors',
+      comment:
+        'Outside the features only the list of routes names a file behind a door, and the index for the demo the services.',
+      severity: 'error',
+      from: { path: '^packages/server/src/[^/]+\\.ts$', pathNot: '/index\\.ts$' },
+      to: { path: '^packages/server/src/features/', pathNot: '/(index|routes)\\.ts$' },
     },
     {
       name: 'verifier-trusts-only-core',

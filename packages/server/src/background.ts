@@ -1,22 +1,26 @@
-import { citeWaiting } from './features/citations/service.ts';
-import { compareWaiting } from './features/comparison/service.ts';
-import { tidyContents } from './features/content/service.ts';
-import { sendReminders } from './features/desk/reminders.ts';
-import { foldCounts } from './features/find/service.ts';
-import { resumeImports, runImport } from './features/imports/running.ts';
-import { watchFolder } from './features/intake/watch.ts';
-import { resumeMails, sendMail, sendSummaries } from './features/mailing/service.ts';
-import { endRoundOut } from './features/numbers/service.ts';
-import { applyDueGroupRules } from './features/people/service.ts';
-import { runDueWork } from './features/release/runDueWork.ts';
-import { applyDuePlans } from './features/rules/types.ts';
-import { checkContents, tellIncidents } from './features/system/contentChecks.ts';
-import { runStages } from './features/system/failedWork.ts';
-import { endDay, signHead } from './features/trail/heads.ts';
-import { makeRenditions, resumeRenditions, retryRenditions } from './features/viewing/making.ts';
-import { scanText } from './features/viewing/scan.ts';
-import { resumeTexts, takeText } from './features/viewing/textByPages.ts';
-import { applyDriveDue } from './features/webdav/driveFiles.ts';
+import { citeWaiting } from './features/citations/index.ts';
+import { compareWaiting } from './features/comparison/index.ts';
+import { tidyContents } from './features/content/index.ts';
+import { sendReminders } from './features/desk/index.ts';
+import { foldCounts } from './features/find/index.ts';
+import { resumeImports, runImport } from './features/imports/index.ts';
+import { watchFolder } from './features/intake/index.ts';
+import { resumeMails, sendMail, sendSummaries } from './features/mailing/index.ts';
+import { endRoundOut } from './features/numbers/index.ts';
+import { applyDueGroupRules } from './features/people/index.ts';
+import { runDueWork } from './features/release/index.ts';
+import { applyDuePlans } from './features/rules/index.ts';
+import { checkContents, runStages, tellIncidents } from './features/system/index.ts';
+import { endDay, signHead } from './features/trail/index.ts';
+import {
+  makeRenditions,
+  resumeRenditions,
+  resumeTexts,
+  retryRenditions,
+  scanText,
+  takeText,
+} from './features/viewing/index.ts';
+import { applyDriveDue } from './features/webdav/index.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
 import { createHours } from './platform/jobs/hours.ts';
 import { createMailSender } from './platform/mail/sender.ts';

@@ -1,7 +1,6 @@
-import { joinLifecycle } from './features/documents/lifecycle.ts';
-import { applyDue } from './features/release/applyDue.ts';
-import { findDue } from './features/release/store.ts';
-import { routeSituationOf } from './features/rounds/service.ts';
+import { joinLifecycle } from './features/documents/index.ts';
+import { applyDue, findDue } from './features/release/index.ts';
+import { routeSituationOf } from './features/rounds/index.ts';
 import { type App, createApp } from './platform/app.ts';
 
 /** Puts the application together: the platform, and what documents need of the features that build on them. */

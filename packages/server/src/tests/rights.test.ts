@@ -177,7 +177,9 @@ const grantLadder = async (documentId: string) => {
 const ofDocuments = ENDPOINTS.filter((e) => e.path.includes(':document') && !ELSEWHERE.includes(e.id));
 
 const statusFor = async (endpoint: Endpoint, person: string, document: { id: string; number: string }) => {
-  const body = TABLE[endpoint.id]?.body?.(organisation);
+  const given = TABLE[endpoint.id]?.body?.(organisation);
+  const sees = 'shape' in endpoint.body && 'seen' in (endpoint.body.shape as object);
+  const body = given && sees ? { seen: '*', ...(given as object) } : given;
   const [version] = await rows<{ id: string }>(
     organisation.app.db,
     'select v.id from versions v join revisions r on r.id = v.revision_id where r.document_id = :id',

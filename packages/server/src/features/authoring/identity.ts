@@ -3,17 +3,25 @@ import { addMonths } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { renameByRule, sameFiles } from '../documents/nextFiles.ts';
-import { findParent } from '../documents/parents.ts';
-import { assertCommand, runCommand, workOf } from '../documents/runCommand.ts';
-import { allMetadata, openDocument, subjectOf, takenRevision } from '../documents/service.ts';
-import { refreshLists, setCheckDay, setNumber } from '../documents/store.ts';
-import { numberInput } from '../registration/service.ts';
-import { addVersion, sameFile } from '../revisions/service.ts';
-import { listFiles } from '../revisions/store.ts';
-import { blockRules } from '../rules/guard.ts';
-import { getFolder, policyOf, takeNumber, voidNumber } from '../rules/service.ts';
+import type { Viewer } from '../access/index.ts';
+import {
+  allMetadata,
+  assertCommand,
+  findParent,
+  openDocument,
+  refreshLists,
+  renameByRule,
+  runCommand,
+  sameFiles,
+  setCheckDay,
+  setNumber,
+  subjectOf,
+  takenRevision,
+  workOf,
+} from '../documents/index.ts';
+import { numberInput } from '../registration/index.ts';
+import { addVersion, listFiles, sameFile } from '../revisions/index.ts';
+import { blockRules, getFolder, policyOf, takeNumber, voidNumber } from '../rules/index.ts';
 
 /** Gives a document another number while no revision has left draft. The old one is void for ever and says which it is now. */
 export const renumber = (

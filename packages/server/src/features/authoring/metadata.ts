@@ -12,17 +12,24 @@ import {
 } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { ensureActive, ensureSharing } from '../documents/aboutRules.ts';
-import { renameByRule } from '../documents/nextFiles.ts';
-import { ensureMayStandUnder, findParent } from '../documents/parents.ts';
-import { assertCommand, runCommand } from '../documents/runCommand.ts';
-import { allMetadata, type Opened, subjectOf } from '../documents/service.ts';
-import { changeDocument, refreshLists } from '../documents/store.ts';
-import { namesOf } from '../people/service.ts';
-import { changeRevision } from '../revisions/store.ts';
-import { ensureMetadata, ensureSites } from '../rules/metadata.ts';
-import { policyOf } from '../rules/service.ts';
+import type { Viewer } from '../access/index.ts';
+import {
+  allMetadata,
+  assertCommand,
+  changeDocument,
+  ensureActive,
+  ensureMayStandUnder,
+  ensureSharing,
+  findParent,
+  type Opened,
+  refreshLists,
+  renameByRule,
+  runCommand,
+  subjectOf,
+} from '../documents/index.ts';
+import { namesOf } from '../people/index.ts';
+import { changeRevision } from '../revisions/index.ts';
+import { ensureMetadata, ensureSites, policyOf } from '../rules/index.ts';
 
 /** Corrects revision fields of a draft and document fields of the document; living ones with a reason, at any time. */
 export const correctMetadata = (

@@ -2,11 +2,10 @@ import { isFolderShut } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { deleteUnreferencedSoon, heldContents } from '../content/service.ts';
-import { runCommand } from '../documents/runCommand.ts';
-import { ensureDocumentRight, subjectOf } from '../documents/service.ts';
-import { listFiles, listVersions } from '../revisions/store.ts';
+import type { Viewer } from '../access/index.ts';
+import { deleteUnreferencedSoon, heldContents } from '../content/index.ts';
+import { ensureDocumentRight, runCommand, subjectOf } from '../documents/index.ts';
+import { listFiles, listVersions } from '../revisions/index.ts';
 
 /** Whether signatures bind a version's bytes: its hash stands in a signing record of its revision that somebody signed. */
 const isSigned = async (trx: Trx, revisionId: string, hashes: readonly string[]): Promise<boolean> =>

@@ -4,20 +4,37 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { readFiled } from '../content/service.ts';
-import { differsInMetadataOnly } from '../documents/copies.ts';
-import { filesAfter, namedByRule, sameFiles } from '../documents/nextFiles.ts';
-import { openForCommand, runCommand, workOf } from '../documents/runCommand.ts';
-import { allMetadata, followsNamingRule, type Opened, subjectOf } from '../documents/service.ts';
-import { changeDocument, refreshLists } from '../documents/store.ts';
-import { fileIncomingFile } from '../intake/service.ts';
-import { notify } from '../mailing/service.ts';
-import { addVersion, sameFile } from '../revisions/service.ts';
-import { endCheckout, insertCheckout, listFiles, listVersions, type RevisionRow } from '../revisions/store.ts';
-import { moveOn } from '../rounds/service.ts';
-import { ensureMetadata } from '../rules/metadata.ts';
-import { recordUsage } from '../usage/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { readFiled } from '../content/index.ts';
+import {
+  allMetadata,
+  changeDocument,
+  differsInMetadataOnly,
+  filesAfter,
+  followsNamingRule,
+  namedByRule,
+  type Opened,
+  openForCommand,
+  refreshLists,
+  runCommand,
+  sameFiles,
+  subjectOf,
+  workOf,
+} from '../documents/index.ts';
+import { fileIncomingFile } from '../intake/index.ts';
+import { notify } from '../mailing/index.ts';
+import {
+  addVersion,
+  endCheckout,
+  insertCheckout,
+  listFiles,
+  listVersions,
+  type RevisionRow,
+  sameFile,
+} from '../revisions/index.ts';
+import { moveOn } from '../rounds/index.ts';
+import { ensureMetadata } from '../rules/index.ts';
+import { recordUsage } from '../usage/index.ts';
 import { apartAsBefore } from './metadata.ts';
 import { findWorkingCopy, keepUnsaved } from './workingCopies.ts';
 

@@ -2,10 +2,9 @@ import type { api, BodyOf } from '@kanonos/contract';
 import { dayOf, isFolderShut } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { getStored } from '../content/uploads.ts';
-import { runCommand } from '../documents/runCommand.ts';
-import { ensureDocumentRight, openDocument } from '../documents/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { getStored } from '../content/index.ts';
+import { ensureDocumentRight, openDocument, runCommand } from '../documents/index.ts';
 import { addSupportingFile, findSupportingFile } from './workingCopies.ts';
 
 /** Keeps a file beside the versions of the revision in work, for instance a calculation or another wording. */

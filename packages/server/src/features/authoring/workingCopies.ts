@@ -2,8 +2,8 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
-import { deleteUnreferencedSoon } from '../content/service.ts';
-import { type Opened, subjectOf } from '../documents/service.ts';
+import { deleteUnreferencedSoon } from '../content/index.ts';
+import { type Opened, subjectOf } from '../documents/index.ts';
 
 /** What was saved on the network drive under a check-out and is no version yet. */
 export type WorkingCopy = {

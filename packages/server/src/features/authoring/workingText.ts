@@ -7,12 +7,11 @@ import { newId } from '../../platform/db/ids.ts';
 import { parseWithin } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import { decodeText } from '../../platform/tables/readTable.ts';
-import type { Viewer } from '../access/service.ts';
-import { keepContent } from '../content/service.ts';
-import { rememberUpload } from '../content/uploads.ts';
-import { openDocument } from '../documents/service.ts';
-import { listFiles } from '../revisions/store.ts';
-import { actorOf } from '../session/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { keepContent, rememberUpload } from '../content/index.ts';
+import { openDocument } from '../documents/index.ts';
+import { listFiles } from '../revisions/index.ts';
+import { actorOf } from '../session/index.ts';
 import { findWorkingCopy, keepWorkingCopy } from './workingCopies.ts';
 
 const MOST_BYTES = 1_500_000;

@@ -8,10 +8,9 @@ import { firstRow, rows } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { drained } from '../../platform/http/drained.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { handedOutFiles, rightToRead } from '../documents/files.ts';
-import { openDocument, takenRevision } from '../documents/service.ts';
-import { idsOf } from '../find/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { handedOutFiles, openDocument, rightToRead, takenRevision } from '../documents/index.ts';
+import { idsOf } from '../find/index.ts';
 
 const MOST = 2000;
 

@@ -2,12 +2,11 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import { createRecogniser, dayOf, findCitations, foldNumber, impactOf, judgeCitation } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
-import { listScope, type Viewer } from '../access/service.ts';
-import { rightToRead } from '../documents/files.ts';
-import { ensureDocumentRight, openDocument } from '../documents/service.ts';
-import { visibleRevisions } from '../revisions/service.ts';
-import { knownRules } from '../rules/service.ts';
-import { eachOnItsOwn } from '../system/failedWork.ts';
+import { listScope, type Viewer } from '../access/index.ts';
+import { ensureDocumentRight, openDocument, rightToRead } from '../documents/index.ts';
+import { visibleRevisions } from '../revisions/index.ts';
+import { knownRules } from '../rules/index.ts';
+import { eachOnItsOwn } from '../system/index.ts';
 import * as store from './store.ts';
 
 const AT_ONCE = 20;

@@ -1,6 +1,6 @@
 import type { RevisionScheme } from '@kanonos/core';
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
-import { SEES, SEES_WORK } from '../access/service.ts';
+import { SEES, SEES_WORK } from '../access/index.ts';
 
 export const listNotCited = (db: Db, by: { limit: number; longest: number; now: Date }) =>
   rows<{ sha256: string; text: string }>(

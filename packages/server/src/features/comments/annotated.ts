@@ -5,12 +5,10 @@ import { isShownByPages } from '../../platform/content/kind.ts';
 import type { Written } from '../../platform/office/annotations.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
-import { ensureRight, type Viewer } from '../access/service.ts';
-import { getStored } from '../content/uploads.ts';
-import { handOut } from '../documents/files.ts';
-import { runCommand } from '../documents/runCommand.ts';
-import { openDocument, subjectOf } from '../documents/service.ts';
-import { madePages } from '../viewing/pages.ts';
+import { ensureRight, type Viewer } from '../access/index.ts';
+import { getStored } from '../content/index.ts';
+import { handOut, openDocument, runCommand, subjectOf } from '../documents/index.ts';
+import { madePages } from '../viewing/index.ts';
 import { insertComment, listComments } from './service.ts';
 import * as store from './store.ts';
 

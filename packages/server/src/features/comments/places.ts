@@ -1,6 +1,6 @@
 import { findPlace, type Mark, pageOfPlace } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { findText } from '../content/text.ts';
+import { findText } from '../content/index.ts';
 import { type Content, createLooks } from './looks.ts';
 import type { CommentRow } from './store.ts';
 import * as store from './store.ts';

@@ -2,8 +2,7 @@ import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
 import { sendBytes } from '../../platform/http/sendContent.ts';
-import type { Viewer } from '../access/service.ts';
-import { resolveComment } from '../rounds/service.ts';
+import type { Viewer } from '../access/index.ts';
 import { annotatedFile, importComments } from './annotated.ts';
 import * as service from './service.ts';
 import { listStamps, saveStamp } from './stamps.ts';
@@ -13,9 +12,6 @@ export const commentsRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(c.list, ({ viewer, params, query }) => service.listComments(app, viewer, params.document, query.version));
   mount(c.add, ({ viewer, params, body }) => service.addComment(app, viewer, params.document, body));
   mount(c.reply, ({ viewer, params, body }) => service.reply(app, viewer, params.document, params.comment, body.text));
-  mount(c.resolve, ({ viewer, params, body }) =>
-    done(resolveComment(app, viewer, params.document, params.comment, body.resolution)),
-  );
   mount(c.reopen, ({ viewer, params, body }) =>
     done(service.reopen(app, viewer, params.document, params.comment, body.reason)),
   );

@@ -1,6 +1,6 @@
 import type { Mark } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
-import { SEES_WORK } from '../access/service.ts';
+import { SEES_WORK } from '../access/index.ts';
 
 export type CommentRow = {
   id: string;

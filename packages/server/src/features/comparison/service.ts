@@ -5,15 +5,20 @@ import { zipSync } from 'fflate';
 import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { findText } from '../content/text.ts';
-import { handOut, openFile } from '../documents/files.ts';
-import { type Opened, openDocument } from '../documents/service.ts';
-import { fieldChanges, predecessorOf, visibleRevisions } from '../revisions/service.ts';
-import { listFiles, listVersions, type RevisionRow } from '../revisions/store.ts';
-import { namesInMetadata } from '../rules/metadata.ts';
-import { eachOnItsOwn } from '../system/failedWork.ts';
-import { recordUsage } from '../usage/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { findText } from '../content/index.ts';
+import { handOut, type Opened, openDocument, openFile } from '../documents/index.ts';
+import {
+  fieldChanges,
+  listFiles,
+  listVersions,
+  predecessorOf,
+  type RevisionRow,
+  visibleRevisions,
+} from '../revisions/index.ts';
+import { namesInMetadata } from '../rules/index.ts';
+import { eachOnItsOwn } from '../system/index.ts';
+import { recordUsage } from '../usage/index.ts';
 import * as store from './store.ts';
 
 type Row = Awaited<ReturnType<typeof store.listVersionsOfAll>>[number];

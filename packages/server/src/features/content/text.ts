@@ -58,9 +58,6 @@ export const keepWords = async (
 export const clean = (text: string) => text.slice(0, MOST_TEXT).replaceAll('\u0000', ' ').toWellFormed();
 
 /** The text of a content, as far as it could be taken out. */
-export const findContent = store.findContent;
-export const setText = store.setText;
-export const listWaitingTexts = store.listWaitingTexts;
 
 export const findText = async (app: App, sha256: string): Promise<string | undefined> =>
   (await store.findText(app.db, sha256))?.text;

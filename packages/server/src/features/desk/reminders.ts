@@ -1,9 +1,9 @@
 import { type Confidentiality, dayInWords, dayOf } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { changed, type Db, rows, type Trx } from '../../platform/db/connect.ts';
-import { rightsWithAsked, toPlace, type Viewer, viewerOf } from '../access/service.ts';
-import { notify } from '../mailing/service.ts';
-import { eachOnItsOwn } from '../system/failedWork.ts';
+import { rightsWithAsked, toPlace, type Viewer, viewerOf } from '../access/index.ts';
+import { notify } from '../mailing/index.ts';
+import { eachOnItsOwn } from '../system/index.ts';
 
 /** A day of a document that somebody is to be reminded of: a day field that says so, a look at the source, a check-out that is overdue. */
 export type Due = {

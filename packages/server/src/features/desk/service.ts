@@ -10,12 +10,12 @@ import {
   SEES_WORK,
   toPlace,
   type Viewer,
-} from '../access/service.ts';
-import { countIncomingFiles } from '../intake/service.ts';
-import { markOf } from '../page/service.ts';
-import { listMine } from '../reading/service.ts';
-import { attentionFor } from '../system/service.ts';
-import { recentlyOpened } from '../usage/service.ts';
+} from '../access/index.ts';
+import { countIncomingFiles } from '../intake/index.ts';
+import { markOf } from '../page/index.ts';
+import { listMine } from '../reading/index.ts';
+import { attentionFor } from '../system/index.ts';
+import { recentlyOpened } from '../usage/index.ts';
 import { dueReminders } from './reminders.ts';
 import * as store from './store.ts';
 

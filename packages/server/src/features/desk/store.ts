@@ -1,7 +1,7 @@
 import type { Confidentiality, RevisionState } from '@kanonos/core';
 import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
-import { type ListScope, SEES, SEES_WORK } from '../access/service.ts';
-import { HAS_SIGNATURE } from '../reading/duties.ts';
+import { type ListScope, SEES, SEES_WORK } from '../access/index.ts';
+import { HAS_SIGNATURE } from '../reading/index.ts';
 
 /** Comments of a revision that are open: replies are part of theirs, and what was withdrawn says nothing any more. */
 const OPEN_COMMENTS = `(select count(*) from comments c where c.revision_id = r.id and c.parent_id is null and c.withdrawn_at is null and c.resolved_at is null)::int`;

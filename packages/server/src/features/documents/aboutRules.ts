@@ -1,7 +1,7 @@
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import { namesOf } from '../people/service.ts';
-import { policyOf, type TypeRow } from '../rules/service.ts';
+import { namesOf } from '../people/index.ts';
+import { policyOf, type TypeRow } from '../rules/index.ts';
 
 /** Refuses a sharing code that the type does not have. */
 export const ensureSharing = (type: TypeRow, code: string): void => {

@@ -3,9 +3,9 @@ import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { type OfficeKind, officeKind, type Placed } from '../../platform/office/metadata.ts';
 import { parse } from '../../platform/parsing/index.ts';
-import { findContent } from '../content/store.ts';
-import type { FileRow, RevisionRow } from '../revisions/store.ts';
-import { getFolder, policyOf } from '../rules/service.ts';
+import { findContent } from '../content/index.ts';
+import type { FileRow, RevisionRow } from '../revisions/index.ts';
+import { getFolder, policyOf } from '../rules/index.ts';
 import { placedValues } from './placed.ts';
 import { allMetadata, type Opened } from './service.ts';
 

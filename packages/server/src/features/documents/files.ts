@@ -14,7 +14,7 @@ import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
+import type { Viewer } from '../access/index.ts';
 import {
   type FileRow,
   findFile,
@@ -22,9 +22,9 @@ import {
   listVersions,
   type RevisionRow,
   type VersionRow,
-} from '../revisions/store.ts';
-import type { TypeRow } from '../rules/service.ts';
-import { recordUsage } from '../usage/service.ts';
+} from '../revisions/index.ts';
+import type { TypeRow } from '../rules/index.ts';
+import { recordUsage } from '../usage/index.ts';
 import { filledCopy, shownCopy } from './copies.ts';
 import { allMetadata, type Opened, openDocument } from './service.ts';
 import * as store from './store.ts';

@@ -2,7 +2,7 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import { dayOf, foldText } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { rows } from '../../platform/db/connect.ts';
-import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
+import { listScope, SEES, SEES_WORK, type Viewer } from '../access/index.ts';
 
 const SHOWN = 12;
 /** Of a large organisation the documents that changed last say enough about which words are used. */

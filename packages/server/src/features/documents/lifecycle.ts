@@ -1,6 +1,6 @@
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import type { Viewer } from '../access/service.ts';
+import type { Viewer } from '../access/index.ts';
 import type { Opened, RouteSituation } from './service.ts';
 
 /** What a command on a document needs of features that build on documents: they join it when the application starts. */

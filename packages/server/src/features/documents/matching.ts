@@ -13,10 +13,10 @@ import { type Db, rows } from '../../platform/db/connect.ts';
 import { officeKind } from '../../platform/office/metadata.ts';
 import type { FileProperties } from '../../platform/office/properties.ts';
 import { parse } from '../../platform/parsing/index.ts';
-import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
-import type { UploadRow } from '../content/store.ts';
-import { getUpload } from '../content/uploads.ts';
-import { knownRules } from '../rules/service.ts';
+import { listScope, SEES, SEES_WORK, type Viewer } from '../access/index.ts';
+import type { UploadRow } from '../content/index.ts';
+import { getUpload } from '../content/index.ts';
+import { knownRules } from '../rules/index.ts';
 
 type Match = {
   key: string;

@@ -1,6 +1,6 @@
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
-import { rightsWithAsked, toPlace, type Viewer } from '../access/service.ts';
+import { rightsWithAsked, toPlace, type Viewer } from '../access/index.ts';
 import { type Opened, openDocument } from './service.ts';
 import type { DocumentRow } from './store.ts';
 

@@ -1,6 +1,6 @@
 import { type FieldDefinition, type Metadata, showFieldValue, titlesOf } from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import { namesInMetadata } from '../rules/metadata.ts';
+import { namesInMetadata } from '../rules/index.ts';
 
 /** What every file can place, beside the metadata of its type. */
 export const COMMON_PLACES: readonly { name: string; label: string }[] = [

@@ -2,7 +2,7 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import { dayOf, hasRight } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
+import type { Viewer } from '../access/index.ts';
 import { valuesOf } from './copies.ts';
 import { rightToRead } from './files.ts';
 import { COMMON_PLACES } from './placed.ts';

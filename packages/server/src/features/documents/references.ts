@@ -2,9 +2,9 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import { createRecogniser, drawingFormat, extensionOf, readFileName } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { parse } from '../../platform/parsing/index.ts';
-import type { Viewer } from '../access/service.ts';
-import { getStored } from '../content/uploads.ts';
-import { knownRules } from '../rules/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { getStored } from '../content/index.ts';
+import { knownRules } from '../rules/index.ts';
 import { matchNames } from './matching.ts';
 
 const MOST_BYTES = 60 * 1024 * 1024;

@@ -1,6 +1,6 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
-import { rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
+import { rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
 import { runCommand } from './runCommand.ts';
 import { subjectOf } from './service.ts';
 import { listRemoved, setRemoved } from './store.ts';

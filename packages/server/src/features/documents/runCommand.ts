@@ -2,9 +2,9 @@ import { type Command, dayOf, decideCommand, sawThisState, type TaggedState } fr
 import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import type { RevisionRow } from '../revisions/store.ts';
-import { actorOf } from '../session/service.ts';
+import type { Viewer } from '../access/index.ts';
+import type { RevisionRow } from '../revisions/index.ts';
+import { actorOf } from '../session/index.ts';
 import { lifecycle } from './lifecycle.ts';
 import { loadForUpdate, type Opened, situationOf } from './service.ts';
 import { findDocument, lockDocument } from './store.ts';

@@ -10,20 +10,27 @@ import {
 import type { UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import { ensureRight, explain, toPlace, type Viewer } from '../access/service.ts';
-import { visibleRevisions } from '../revisions/service.ts';
-import * as revisionsStore from '../revisions/store.ts';
-import { getType, policyOf, type TypeRow } from '../rules/service.ts';
+import { ensureRight, explain, toPlace, type Viewer } from '../access/index.ts';
+import {
+  type CheckoutRow,
+  findCheckout,
+  listAuthors,
+  listFiles,
+  listRevisions,
+  type RevisionRow,
+  visibleRevisions,
+} from '../revisions/index.ts';
+import { getType, policyOf, type TypeRow } from '../rules/index.ts';
 import * as store from './store.ts';
 
 /** A document as a command or a page needs it: its rows and what the viewer may do. */
 export type Opened = {
   document: store.DocumentRow;
   type: TypeRow;
-  revisions: revisionsStore.RevisionRow[];
-  work: revisionsStore.RevisionRow | undefined;
-  inForce: revisionsStore.RevisionRow | undefined;
-  checkout: revisionsStore.CheckoutRow | undefined;
+  revisions: RevisionRow[];
+  work: RevisionRow | undefined;
+  inForce: RevisionRow | undefined;
+  checkout: CheckoutRow | undefined;
   rights: ReadonlySet<Right>;
 };
 
@@ -38,14 +45,14 @@ export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, da
   if (!document) throw refused('not_found');
   const { rights } = await explain(db, viewer, toPlace(document), day);
   ensureRight(rights, 'see');
-  const revisions = await revisionsStore.listRevisions(db, document.id);
+  const revisions = await listRevisions(db, document.id);
   const opened = {
     document,
     type: await getType(db, document.type_id),
     revisions,
     work: revisions.find((revision) => isInWork(revision.state)),
     inForce: revisions.find((revision) => revision.state === 'in force'),
-    checkout: await revisionsStore.findCheckout(db, document.id),
+    checkout: await findCheckout(db, document.id),
     rights,
   };
   // A removed one is there for whoever may bring it back.
@@ -84,13 +91,13 @@ export const situationOf = async (
   route: RouteSituation,
 ): Promise<Situation> => {
   const { document, type, work, inForce, checkout, revisions } = opened;
-  const latest = work?.latest_version_id ? await revisionsStore.listFiles(db, [work.latest_version_id]) : [];
+  const latest = work?.latest_version_id ? await listFiles(db, [work.latest_version_id]) : [];
   const lastReleased = revisions.find((revision) => isReleased(revision.state));
   return {
     person: {
       id: viewer.id,
       rights: opened.rights,
-      isAuthor: work ? (await revisionsStore.listAuthors(db, work.id)).includes(viewer.id) : false,
+      isAuthor: work ? (await listAuthors(db, work.id)).includes(viewer.id) : false,
       mayCheckInByStep: route.mayCheckInByStep,
     },
     ...(work

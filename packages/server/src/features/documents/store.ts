@@ -1,7 +1,6 @@
 import type { Confidentiality, FolderState, Metadata, RevisionState } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { isId } from '../../platform/db/ids.ts';
-import type { WrittenAbout } from '../registration/store.ts';
 
 export type DocumentRow = {
   id: string;
@@ -195,3 +194,18 @@ export const findAskedToRead = async (db: Db, by: { revisionId: string; personId
       by,
     ),
   );
+
+/** What is kept of a document beside its metadata, as it stands in the table. */
+export type WrittenAbout = {
+  parentId: string | null;
+  location: string;
+  sites: string[];
+  confidentiality: Confidentiality;
+  reviewMonths: number | null;
+  followsNamingRule: boolean | null;
+  sharing: string;
+  originSource: string;
+  originEdition: string;
+  originWatcher: string | null;
+  originCheckOn: string | null;
+};

@@ -1,9 +1,9 @@
 import type { AnswerOf, api } from '@kanonos/contract';
 import { isFolderShut, metadataInFolder } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { rightsOnFolders, type Viewer } from '../access/service.ts';
-import * as store from '../documents/store.ts';
-import { listFolders, listTypes, policyOf, reservedFor, type TypeRow } from '../rules/service.ts';
+import { rightsOnFolders, type Viewer } from '../access/index.ts';
+import { listRecent } from '../documents/index.ts';
+import { listFolders, listTypes, policyOf, reservedFor, type TypeRow } from '../rules/index.ts';
 import { toPlan } from './service.ts';
 
 /** What whoever registers chooses from: types with what they ask, the lately used ones first. */
@@ -13,7 +13,7 @@ export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
   const types = await listTypes(app.db);
   const reserved = await reservedFor(app.db, viewer.id);
   return {
-    recent: await store.listRecent(app.db, viewer.id),
+    recent: await listRecent(app.db, viewer.id),
     types: types
       // An outside party learns of the types that it hands in, and of no others.
       .filter((type) => !type.retired && (!viewer.outside || (mayRegister && mayRegisterType(viewer, type))))

@@ -1,12 +1,27 @@
 import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
-import type { Viewer } from '../access/service.ts';
+import { refused } from '../../platform/refused.ts';
+import type { Viewer } from '../access/index.ts';
+import { findEntries } from '../rules/index.ts';
+import { foldersFor, typesFor } from './choosing.ts';
 import * as service from './service.ts';
 import { addShortcuts, removeShortcut } from './shortcuts.ts';
 
 export const filingRoutes = (app: App, mount: Mount<Viewer>): void => {
-  const { filing: f } = api;
+  const { filing: f, documents: d, rules: r } = api;
+  mount(d.types, ({ viewer }) => typesFor(app, viewer));
+  mount(d.folders, ({ viewer }) => foldersFor(app, viewer));
+  mount(r.entries, async ({ viewer, params, query }) => {
+    // An outside party looks up in the lists that it needs for what it hands in, and in no others.
+    if (viewer.outside) {
+      const { types } = await typesFor(app, viewer);
+      if (!types.some((type) => type.fields.some((field) => 'list' in field && field.list === params.key)))
+        throw refused('not_found');
+    }
+    return findEntries(app, params.key, query.find);
+  });
+
   mount(f.plan, ({ viewer }) => service.filingPlan(app, viewer));
   mount(f.grants, ({ viewer, params }) => service.folderGrants(app, viewer, params.id));
   mount(f.add, ({ viewer, body }) => service.addFolder(app, viewer, body));

@@ -3,9 +3,9 @@ import { isFolderShut } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { changed, type Db, rows, type Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import { rightsOnFolders, rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
-import { listFolders } from '../rules/service.ts';
-import { actorOf } from '../session/service.ts';
+import { rightsOnFolders, rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
+import { listFolders } from '../rules/index.ts';
+import { actorOf } from '../session/index.ts';
 
 type Row = Parameters<typeof toPlace>[0] & {
   number: string;

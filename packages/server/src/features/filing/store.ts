@@ -1,6 +1,6 @@
 import type { FolderState, Right } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
-import { type ListScope, SEES, SEES_WORK } from '../access/service.ts';
+import { type ListScope, SEES, SEES_WORK } from '../access/index.ts';
 
 /** One after the other: two names that differ in case alone are one folder, which no index says. */
 export const blockPlan = (trx: Trx) => rows(trx, `select pg_advisory_xact_lock(hashtext('filing plan'))`);

@@ -2,7 +2,7 @@
 // keep (migration 0006) are added up; else the rows that the filter leaves are counted.
 import { addDays } from '@kanonos/core';
 import { type Db, HOT, rows } from '../../platform/db/connect.ts';
-import { SEES, SEES_WORK } from '../access/service.ts';
+import { SEES, SEES_WORK } from '../access/index.ts';
 import { type Branch, conditionsOf, type Dimension, listOf } from './filter.ts';
 import type { Prepared } from './prepare.ts';
 

@@ -1,6 +1,6 @@
 import type { Facets } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
-import type { Viewer } from '../access/service.ts';
+import type { Viewer } from '../access/index.ts';
 import { countFacets } from './counts.ts';
 import type { Dimension, Filter } from './filter.ts';
 import { prepare } from './prepare.ts';

@@ -1,6 +1,6 @@
 import { addDays, endInstantOf, parseSearch, type Search } from '@kanonos/core';
 import { RefusalError } from '../../platform/refused.ts';
-import { type ListScope, readsContent, SEES, SEES_WORK } from '../access/service.ts';
+import { type ListScope, readsContent, SEES, SEES_WORK } from '../access/index.ts';
 
 export type Filter = {
   revisionScope: 'in force' | 'newest' | 'all revisions';

@@ -1,7 +1,7 @@
 import { dayOf, type Search } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db } from '../../platform/db/connect.ts';
-import { type ListScope, listScopeWithNames, type PlanNames, type Viewer } from '../access/service.ts';
+import { type ListScope, listScopeWithNames, type PlanNames, type Viewer } from '../access/index.ts';
 import {
   type Branch,
   branchesOf,

@@ -12,12 +12,11 @@ import {
 import type { App } from '../../platform/app.ts';
 import { HOT } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import { type ListScope, listScope, readsContent, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
-import { countOpen } from '../comments/service.ts';
-import { linkNames } from '../links/service.ts';
-import { markOf } from '../page/service.ts';
-import { shownMetadata } from '../rules/metadata.ts';
-import { knownRules } from '../rules/service.ts';
+import { type ListScope, listScope, readsContent, SEES, SEES_WORK, type Viewer } from '../access/index.ts';
+import { countOpen } from '../comments/index.ts';
+import { linkNames } from '../links/index.ts';
+import { markOf } from '../page/index.ts';
+import { knownRules, shownMetadata } from '../rules/index.ts';
 import {
   type Branch,
   branchesOf,

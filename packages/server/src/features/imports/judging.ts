@@ -14,8 +14,8 @@ import {
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import { rightsOnFolders, viewerOf } from '../access/service.ts';
-import { knownRules, listFolders, listTypes } from '../rules/service.ts';
+import { rightsOnFolders, viewerOf } from '../access/index.ts';
+import { knownRules, listFolders, listTypes } from '../rules/index.ts';
 import * as store from './store.ts';
 
 /** Judges all lines that are not yet taken over against the organisation as it is now. */

@@ -1,7 +1,6 @@
 import type { App } from '../../platform/app.ts';
 import { RefusalError } from '../../platform/refused.ts';
-import { blockRules } from '../rules/guard.ts';
-import { listTypes } from '../rules/service.ts';
+import { blockRules, listTypes } from '../rules/index.ts';
 import { judge, saveVerdicts } from './judging.ts';
 import * as store from './store.ts';
 import { takeOver } from './takeOver.ts';

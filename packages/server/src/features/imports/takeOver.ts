@@ -12,10 +12,9 @@ import type { UnitOfWork } from '../../platform/app.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { sha256 } from '../../platform/trail/append.ts';
-import { subjectOf } from '../documents/service.ts';
-import { refreshWords } from '../documents/store.ts';
-import { departmentIdOf } from '../people/service.ts';
-import type { TypeRow } from '../rules/service.ts';
+import { refreshWords, subjectOf } from '../documents/index.ts';
+import { departmentIdOf } from '../people/index.ts';
+import type { TypeRow } from '../rules/index.ts';
 
 /**
  * Takes documents over with told states, labels and days: rows of their own in a few statements, one event each. Signers are kept

@@ -2,9 +2,9 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import type { Confidentiality } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
-import { rightsOnMany, toPlace, type Viewer } from '../access/service.ts';
-import { subjectOf } from '../documents/service.ts';
-import { actorOf } from '../session/service.ts';
+import { rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
+import { subjectOf } from '../documents/index.ts';
+import { actorOf } from '../session/index.ts';
 
 type UnverifiedRow = {
   id: string;

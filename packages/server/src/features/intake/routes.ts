@@ -2,7 +2,7 @@ import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
 import { sendContent } from '../../platform/http/sendContent.ts';
-import type { Viewer } from '../access/service.ts';
+import type { Viewer } from '../access/index.ts';
 import * as service from './service.ts';
 
 export const intakeRoutes = (app: App, mount: Mount<Viewer>): void => {

@@ -7,7 +7,7 @@ import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { RefusalError } from '../../platform/refused.ts';
-import { keepContent } from '../content/service.ts';
+import { keepContent } from '../content/index.ts';
 import { insertIncomingFile } from './store.ts';
 
 const SYSTEM_INTAKE: Actor = { id: null, signInName: 'system.intake', name: 'Intake folder' };

@@ -1,7 +1,7 @@
 import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
-import type { Viewer } from '../access/service.ts';
+import type { Viewer } from '../access/index.ts';
 import { addLink, endLink, linksOf } from './service.ts';
 
 export const linksRoutes = (app: App, mount: Mount<Viewer>): void => {

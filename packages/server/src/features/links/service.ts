@@ -3,9 +3,8 @@ import { checkLink, dayOf, type ItemKind, isFolderShut, type LinkKind } from '@k
 import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
-import { listScope, type Viewer } from '../access/service.ts';
-import { runCommand } from '../documents/runCommand.ts';
-import { ensureDocumentRight, type Opened, openDocument, subjectOf } from '../documents/service.ts';
+import { listScope, type Viewer } from '../access/index.ts';
+import { ensureDocumentRight, type Opened, openDocument, runCommand, subjectOf } from '../documents/index.ts';
 import * as store from './store.ts';
 
 /** Links of a document from both ends; what may not be seen at the other end is as if it were not there. */

@@ -1,5 +1,5 @@
 import { changed, type Db, rows, type Trx } from '../../platform/db/connect.ts';
-import { SEES, SEES_WORK } from '../access/service.ts';
+import { SEES, SEES_WORK } from '../access/index.ts';
 
 export type LinkRow = {
   id: string;

@@ -3,7 +3,7 @@ import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
 import type { MailSender } from '../../platform/mail/sender.ts';
 import { refused } from '../../platform/refused.ts';
-import { isWithheld, toPlace, viewerOf } from '../access/service.ts';
+import { isWithheld, toPlace, viewerOf } from '../access/index.ts';
 import { CUT_OUT, composeMail, type Message, SECRET } from './compose.ts';
 import * as store from './store.ts';
 

@@ -1,9 +1,9 @@
 import type { AnswerOf, api } from '@kanonos/contract';
 import { createRecogniser } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import type { Viewer } from '../access/service.ts';
-import { readSentTable } from '../content/uploads.ts';
-import { knownRules } from '../rules/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { readSentTable } from '../content/index.ts';
+import { knownRules } from '../rules/index.ts';
 
 const LOOKED_AT = 500;
 

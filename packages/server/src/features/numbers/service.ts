@@ -15,12 +15,12 @@ import {
 import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import { listScope, SEES, SEES_WORK, type Viewer } from '../access/service.ts';
-import { departmentIdOf, namesOf } from '../people/service.ts';
-import { numberInput } from '../registration/service.ts';
-import { getFolder, getType, knownRules, listTypes, type TypeRow, takeCounters } from '../rules/service.ts';
-import { actorOf } from '../session/service.ts';
-import { eachOnItsOwn } from '../system/failedWork.ts';
+import { listScope, SEES, SEES_WORK, type Viewer } from '../access/index.ts';
+import { departmentIdOf, namesOf } from '../people/index.ts';
+import { numberInput } from '../registration/index.ts';
+import { getFolder, getType, knownRules, listTypes, type TypeRow, takeCounters } from '../rules/index.ts';
+import { actorOf } from '../session/index.ts';
+import { eachOnItsOwn } from '../system/index.ts';
 import * as store from './store.ts';
 
 /** The numbering rules with their codes and the scopes in which they have begun to count. */

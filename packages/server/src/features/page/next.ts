@@ -1,5 +1,5 @@
 import type { NextStep, RoundInfo } from '@kanonos/contract';
-import type { Opened } from '../documents/service.ts';
+import type { Opened } from '../documents/index.ts';
 
 /** The one thing that is awaited of a document: who does what next, since when, until when, what comes then. */
 export const nextStepOf = (

@@ -15,24 +15,35 @@ import {
 import type { App } from '../../platform/app.ts';
 import { hasSmall } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
-import { forbiddenBy, type Viewer } from '../access/service.ts';
-import { listRemovedVersions } from '../authoring/removingVersions.ts';
-import { findWorkingCopy, listSupportingFiles } from '../authoring/workingCopies.ts';
-import { countComments } from '../comments/service.ts';
-import { findText } from '../content/text.ts';
-import { rightToRead, toVersions } from '../documents/files.ts';
-import { relativesOf } from '../documents/parents.ts';
-import { taggedState } from '../documents/runCommand.ts';
-import { allMetadata, type Opened, openDocument, situationOf } from '../documents/service.ts';
-import { shortcutsOf } from '../filing/shortcuts.ts';
-import { unitsByCodes } from '../people/service.ts';
-import { countReaders } from '../reading/duties.ts';
-import { findMine } from '../reading/service.ts';
-import { fieldChanges, lastLabelOf, predecessorOf, visibleRevisions } from '../revisions/service.ts';
-import { listFiles, listPeriods, listVersions, type RevisionRow } from '../revisions/store.ts';
-import { roundsOf, routeSituationOf, standingInFor } from '../rounds/service.ts';
-import { namesInMetadata } from '../rules/metadata.ts';
-import { getFolder, policyOf } from '../rules/service.ts';
+import { forbiddenBy, type Viewer } from '../access/index.ts';
+import { findWorkingCopy, listRemovedVersions, listSupportingFiles } from '../authoring/index.ts';
+import { countComments } from '../comments/index.ts';
+import { findText } from '../content/index.ts';
+import {
+  allMetadata,
+  type Opened,
+  openDocument,
+  relativesOf,
+  rightToRead,
+  situationOf,
+  taggedState,
+  toVersions,
+} from '../documents/index.ts';
+import { shortcutsOf } from '../filing/index.ts';
+import { unitsByCodes } from '../people/index.ts';
+import { countReaders, findMine } from '../reading/index.ts';
+import {
+  fieldChanges,
+  lastLabelOf,
+  listFiles,
+  listPeriods,
+  listVersions,
+  predecessorOf,
+  type RevisionRow,
+  visibleRevisions,
+} from '../revisions/index.ts';
+import { roundsOf, routeSituationOf, standingInFor } from '../rounds/index.ts';
+import { getFolder, namesInMetadata, policyOf } from '../rules/index.ts';
 import { nextStepOf } from './next.ts';
 
 export const markOf = (state: RevisionRow['state']) =>

@@ -4,11 +4,10 @@ import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { mailAddresses } from '../mailing/service.ts';
-import { changingNumbers } from '../rules/guard.ts';
-import { actorOf, endPrograms, mailPasswordLink } from '../session/service.ts';
-import { syncGroups } from './groupRules.ts';
+import type { Viewer } from '../access/index.ts';
+import { mailAddresses } from '../mailing/index.ts';
+import { changingNumbers, syncGroups } from '../rules/index.ts';
+import { actorOf, endPrograms, mailPasswordLink } from '../session/index.ts';
 import * as store from './store.ts';
 
 const NAME = /^[a-z0-9][a-z0-9.-]{1,63}$/;

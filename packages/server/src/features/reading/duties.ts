@@ -2,12 +2,12 @@ import { type Audience, audienceOn, dayInWords, dayOf, deriveReadings, type Read
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { subjectOf } from '../documents/service.ts';
-import type { DocumentRow } from '../documents/store.ts';
-import { notifyEach } from '../mailing/service.ts';
-import { datedPeople } from '../people/service.ts';
-import type { RevisionRow } from '../revisions/store.ts';
-import type { TypeRow } from '../rules/service.ts';
+import type { DocumentRow } from '../documents/index.ts';
+import { subjectOf } from '../documents/index.ts';
+import { notifyEach } from '../mailing/index.ts';
+import { datedPeople } from '../people/index.ts';
+import type { RevisionRow } from '../revisions/index.ts';
+import type { TypeRow } from '../rules/index.ts';
 import * as store from './store.ts';
 
 /** A document gets its type's required reading when it is registered, until somebody names its own readers. */

@@ -1,6 +1,6 @@
 import type { App } from '../../platform/app.ts';
-import type { Viewer } from '../access/service.ts';
-import { listUnits, membersOf, namesOf, teamOf } from '../people/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { listUnits, membersOf, namesOf, teamOf } from '../people/index.ts';
 
 export type Scope = { key: string; name: string };
 

@@ -20,18 +20,14 @@ import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import { sha256 } from '../../platform/trail/append.ts';
-import { ensureRight, isWithheld, listScope, toPlace, type Viewer } from '../access/service.ts';
-import { insertComment } from '../comments/service.ts';
-import { toVersions } from '../documents/files.ts';
-import { runCommand } from '../documents/runCommand.ts';
-import { openDocument, subjectOf } from '../documents/service.ts';
-import { findDocument } from '../documents/store.ts';
-import { notify, notifyEach } from '../mailing/service.ts';
-import { namesOf, teamOf, unitsByIds } from '../people/service.ts';
-import { fieldChanges } from '../revisions/service.ts';
-import { findRevision, listFiles, listVersions } from '../revisions/store.ts';
-import { getType } from '../rules/service.ts';
-import { actorOf } from '../session/service.ts';
+import { ensureRight, isWithheld, listScope, toPlace, type Viewer } from '../access/index.ts';
+import { insertComment } from '../comments/index.ts';
+import { findDocument, openDocument, runCommand, subjectOf, toVersions } from '../documents/index.ts';
+import { notify, notifyEach } from '../mailing/index.ts';
+import { namesOf, teamOf, unitsByIds } from '../people/index.ts';
+import { fieldChanges, findRevision, listFiles, listVersions } from '../revisions/index.ts';
+import { getType } from '../rules/index.ts';
+import { actorOf } from '../session/index.ts';
 import {
   type Credentials,
   checkSigning,
@@ -42,7 +38,7 @@ import {
   recordTextOf,
   sign,
   toSignatureInfo,
-} from '../signing/service.ts';
+} from '../signing/index.ts';
 import { deriveFor, membersOfAudience } from './duties.ts';
 import { scopesOf, teamMembers } from './scopes.ts';
 import * as store from './store.ts';

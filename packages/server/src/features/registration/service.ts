@@ -24,35 +24,39 @@ import {
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import { rightsOnFolders, type Viewer } from '../access/service.ts';
-import type { UploadRow } from '../content/store.ts';
-import { getStored } from '../content/uploads.ts';
-import { ensureActive, ensureSharing } from '../documents/aboutRules.ts';
-import { storedName } from '../documents/fileNames.ts';
-import { metadataInNames } from '../documents/files.ts';
-import { findParent } from '../documents/parents.ts';
-import { placedValues } from '../documents/placed.ts';
-import { subjectOf } from '../documents/service.ts';
-import { mayRegisterType } from '../filing/choosing.ts';
-import { folderByRule, pathByRule } from '../filing/service.ts';
-import { fileIncomingFile } from '../intake/service.ts';
-import { departmentIdOf, namesOf, unitsByIds } from '../people/service.ts';
-import { ensureRequirement } from '../reading/duties.ts';
-import { blockRules } from '../rules/guard.ts';
-import { ensureMetadata, ensureSites, metadataRefusals } from '../rules/metadata.ts';
+import { rightsOnFolders, type Viewer } from '../access/index.ts';
+import type { UploadRow } from '../content/index.ts';
+import { getStored } from '../content/index.ts';
 import {
+  ensureActive,
+  ensureSharing,
+  findParent,
+  metadataInNames,
+  placedValues,
+  storedName,
+  subjectOf,
+} from '../documents/index.ts';
+import { folderByRule, mayRegisterType, pathByRule } from '../filing/index.ts';
+import { fileIncomingFile } from '../intake/index.ts';
+import { departmentIdOf, namesOf, unitsByIds } from '../people/index.ts';
+import { ensureRequirement } from '../reading/index.ts';
+import {
+  applyPlansDueToday,
+  blockRules,
+  ensureMetadata,
+  ensureSites,
   type FolderRow,
   getFolder,
   getType,
   listFolders,
+  metadataRefusals,
   policyOf,
   previewNumber,
   type TypeRow,
   takeNumber,
-} from '../rules/service.ts';
-import { applyPlansDueToday } from '../rules/types.ts';
-import { actorOf } from '../session/service.ts';
-import { filledFrom, getTemplate } from '../templates/service.ts';
+} from '../rules/index.ts';
+import { actorOf } from '../session/index.ts';
+import { filledFrom, getTemplate } from '../templates/index.ts';
 import { driveFileFiled, findIdempotent, insertIdempotent, insertRegistered, lockKey } from './store.ts';
 
 /** What a number is made from: codes of type, area and department, the day, and metadata. */

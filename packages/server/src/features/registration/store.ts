@@ -1,20 +1,6 @@
-import type { Confidentiality, Metadata, OriginalAbout } from '@kanonos/core';
+import type { Metadata, OriginalAbout } from '@kanonos/core';
 import { firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
-
-/** What is kept of a document beside its metadata, as it stands in the table. */
-export type WrittenAbout = {
-  parentId: string | null;
-  location: string;
-  sites: string[];
-  confidentiality: Confidentiality;
-  reviewMonths: number | null;
-  followsNamingRule: boolean | null;
-  sharing: string;
-  originSource: string;
-  originEdition: string;
-  originWatcher: string | null;
-  originCheckOn: string | null;
-};
+import type { WrittenAbout } from '../documents/index.ts';
 
 export type Registration = WrittenAbout & {
   documentId: string;

@@ -1,10 +1,9 @@
 import { dayInWords, firstInstantOf } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
-import { subjectOf } from '../documents/service.ts';
-import { findDocument } from '../documents/store.ts';
-import { notify } from '../mailing/service.ts';
-import { findRevision, setBlocked } from '../revisions/store.ts';
-import { getType } from '../rules/service.ts';
+import { findDocument, subjectOf } from '../documents/index.ts';
+import { notify } from '../mailing/index.ts';
+import { findRevision, setBlocked } from '../revisions/index.ts';
+import { getType } from '../rules/index.ts';
 import { comeIntoForce } from './comeIntoForce.ts';
 import { preflightOf } from './preflight.ts';
 import * as store from './store.ts';

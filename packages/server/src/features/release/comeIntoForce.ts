@@ -1,13 +1,11 @@
 import { addMonths, dayInWords, dayOf } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { subjectOf } from '../documents/service.ts';
-import { type DocumentRow, refreshLists, setReviewDay } from '../documents/store.ts';
-import { notify } from '../mailing/service.ts';
-import { deriveFor, overtakeReadings } from '../reading/duties.ts';
-import { moveRevision } from '../revisions/service.ts';
-import { beginPeriod, endPeriod, findRevision, type RevisionRow } from '../revisions/store.ts';
-import type { TypeRow } from '../rules/service.ts';
+import { type DocumentRow, refreshLists, setReviewDay, subjectOf } from '../documents/index.ts';
+import { notify } from '../mailing/index.ts';
+import { deriveFor, overtakeReadings } from '../reading/index.ts';
+import { beginPeriod, endPeriod, findRevision, moveRevision, type RevisionRow } from '../revisions/index.ts';
+import type { TypeRow } from '../rules/index.ts';
 import * as store from './store.ts';
 
 /**

@@ -3,14 +3,13 @@ import { addDays, dayOf, missingFields, type PreflightLine, preflight } from '@k
 import type { App } from '../../platform/app.ts';
 import type { Finding } from '../../platform/content/integrity.ts';
 import type { Trx } from '../../platform/db/connect.ts';
-import { ensureRight, type Viewer } from '../access/service.ts';
-import { openBlocking } from '../comments/service.ts';
-import { workOf } from '../documents/runCommand.ts';
-import { allMetadata, type Opened, openDocument } from '../documents/service.ts';
-import type { DocumentRow } from '../documents/store.ts';
-import { countAudience, hasReaders } from '../reading/duties.ts';
-import { findCheckout, listFiles, type RevisionRow } from '../revisions/store.ts';
-import type { TypeRow } from '../rules/service.ts';
+import { ensureRight, type Viewer } from '../access/index.ts';
+import { openBlocking } from '../comments/index.ts';
+import type { DocumentRow } from '../documents/index.ts';
+import { allMetadata, type Opened, openDocument, workOf } from '../documents/index.ts';
+import { countAudience, hasReaders } from '../reading/index.ts';
+import { findCheckout, listFiles, type RevisionRow } from '../revisions/index.ts';
+import type { TypeRow } from '../rules/index.ts';
 import {
   digestToSign,
   filesToOpen,
@@ -18,7 +17,7 @@ import {
   nameAssignees,
   recordTextOf,
   signaturesOf,
-} from '../signing/service.ts';
+} from '../signing/index.ts';
 import * as store from './store.ts';
 
 /** Every blocker of the release of a revision, computed from the rows and the bytes in the store. */

@@ -3,13 +3,17 @@ import { canFollow, nextLabel } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { filesAfter } from '../documents/nextFiles.ts';
-import { runCommand, workOf } from '../documents/runCommand.ts';
-import { type Opened, subjectOf } from '../documents/service.ts';
-import { refreshLists } from '../documents/store.ts';
-import { addVersion, lastLabelOf, moveRevision } from '../revisions/service.ts';
-import { endCheckout, insertRevision, listFiles, type RevisionRow } from '../revisions/store.ts';
+import type { Viewer } from '../access/index.ts';
+import { filesAfter, type Opened, refreshLists, runCommand, subjectOf, workOf } from '../documents/index.ts';
+import {
+  addVersion,
+  endCheckout,
+  insertRevision,
+  lastLabelOf,
+  listFiles,
+  moveRevision,
+  type RevisionRow,
+} from '../revisions/index.ts';
 
 /** Begins the next revision from what is in force (else the newest released or abandoned), or from an outside file. */
 export const revise = (

@@ -1,9 +1,9 @@
 import { dayOf } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
-import { findDocument, lockDocument } from '../documents/store.ts';
-import { deriveFor, listDutiful } from '../reading/duties.ts';
-import { findRevision } from '../revisions/store.ts';
-import { eachOnItsOwn } from '../system/failedWork.ts';
+import { findDocument, lockDocument } from '../documents/index.ts';
+import { deriveFor, listDutiful } from '../reading/index.ts';
+import { findRevision } from '../revisions/index.ts';
+import { eachOnItsOwn } from '../system/index.ts';
 import { applyDue } from './applyDue.ts';
 import * as store from './store.ts';
 

@@ -2,14 +2,20 @@ import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import { dayOf, decidePlannedDay } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
-import { ensureRight, type Viewer } from '../access/service.ts';
-import { runCommand } from '../documents/runCommand.ts';
-import { openDocument, subjectOf } from '../documents/service.ts';
-import { type DocumentRow, findDocument, refreshLists, setReviewDay, setWithdrawal } from '../documents/store.ts';
-import { endReadings } from '../reading/duties.ts';
-import { moveRevision } from '../revisions/service.ts';
-import { endPeriod, type RevisionRow } from '../revisions/store.ts';
-import { checkSigning, filesToOpen, latestRecord, nameAssignees, sign } from '../signing/service.ts';
+import { ensureRight, type Viewer } from '../access/index.ts';
+import {
+  type DocumentRow,
+  findDocument,
+  openDocument,
+  refreshLists,
+  runCommand,
+  setReviewDay,
+  setWithdrawal,
+  subjectOf,
+} from '../documents/index.ts';
+import { endReadings } from '../reading/index.ts';
+import { endPeriod, moveRevision, type RevisionRow } from '../revisions/index.ts';
+import { checkSigning, filesToOpen, latestRecord, nameAssignees, sign } from '../signing/index.ts';
 import { comeIntoForce } from './comeIntoForce.ts';
 
 /** Withdraws what is in force from an instant on; open readings are no longer needed. */

@@ -1,9 +1,9 @@
 import { type Decision, decideAnswer, type Refusal, stepOutcome } from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import { isWithheld, toPlace, type Viewer } from '../access/service.ts';
-import { findDocument } from '../documents/store.ts';
-import { listAuthors } from '../revisions/store.ts';
+import { isWithheld, toPlace, type Viewer } from '../access/index.ts';
+import { findDocument } from '../documents/index.ts';
+import { listAuthors } from '../revisions/index.ts';
 import * as store from './store.ts';
 
 /** An assignment with the round that it stands in. */

@@ -1,12 +1,10 @@
 import { addWorkingDays, dayInWords, type Refusal, type RevisionState, refusal, stepOutcome } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
-import { openBlocking } from '../comments/service.ts';
-import { subjectOf } from '../documents/service.ts';
-import { type DocumentRow, refreshLists } from '../documents/store.ts';
-import { notify } from '../mailing/service.ts';
-import { moveRevision } from '../revisions/service.ts';
-import { findCheckout, findRevision, type RevisionRow } from '../revisions/store.ts';
-import { freezeRecord, voidSignatures } from '../signing/service.ts';
+import { openBlocking } from '../comments/index.ts';
+import { type DocumentRow, refreshLists, subjectOf } from '../documents/index.ts';
+import { notify } from '../mailing/index.ts';
+import { findCheckout, findRevision, moveRevision, type RevisionRow } from '../revisions/index.ts';
+import { freezeRecord, voidSignatures } from '../signing/index.ts';
 import * as store from './store.ts';
 
 type Passage = { document: DocumentRow; revision: RevisionRow; round: store.RoundRow };

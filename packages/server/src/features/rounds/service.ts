@@ -13,23 +13,14 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { openBlocking, resolveComment as resolve } from '../comments/service.ts';
-import { runCommand, workOf } from '../documents/runCommand.ts';
-import { type Opened, type RouteSituation, subjectOf } from '../documents/service.ts';
-import { findDocument } from '../documents/store.ts';
-import { notify } from '../mailing/service.ts';
-import { membersOf, namesOf, supervisorOf } from '../people/service.ts';
-import { findRevision } from '../revisions/store.ts';
-import { policyOf, type TypeRow } from '../rules/service.ts';
-import {
-  type CheckedSigning,
-  type Credentials,
-  checkSigning,
-  getRecord,
-  type Signed,
-  sign,
-} from '../signing/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { openBlocking, resolveComment as resolve } from '../comments/index.ts';
+import { findDocument, type Opened, type RouteSituation, runCommand, subjectOf, workOf } from '../documents/index.ts';
+import { notify } from '../mailing/index.ts';
+import { membersOf, namesOf, supervisorOf } from '../people/index.ts';
+import { findRevision } from '../revisions/index.ts';
+import { policyOf, type TypeRow } from '../rules/index.ts';
+import { type CheckedSigning, type Credentials, checkSigning, getRecord, type Signed, sign } from '../signing/index.ts';
 import { type Asked, answerRefusals, openAssignment } from './asked.ts';
 import { advance, stopRun } from './progress.ts';
 import * as store from './store.ts';

@@ -3,14 +3,19 @@ import { dayOf, decisionsFor, isReleased } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { toVersions } from '../documents/files.ts';
-import type { Opened } from '../documents/service.ts';
-import { findDocument } from '../documents/store.ts';
-import { fieldChanges, predecessorOf } from '../revisions/service.ts';
-import { findRevision, listFiles, listRevisions, listVersions } from '../revisions/store.ts';
-import { getType } from '../rules/service.ts';
-import { filesToOpen, getRecord, nameAssignees, signaturesOf } from '../signing/service.ts';
+import type { Viewer } from '../access/index.ts';
+import type { Opened } from '../documents/index.ts';
+import { findDocument, toVersions } from '../documents/index.ts';
+import {
+  fieldChanges,
+  findRevision,
+  listFiles,
+  listRevisions,
+  listVersions,
+  predecessorOf,
+} from '../revisions/index.ts';
+import { getType } from '../rules/index.ts';
+import { filesToOpen, getRecord, nameAssignees, signaturesOf } from '../signing/index.ts';
 import { answerRefusals, openAssignment } from './asked.ts';
 import * as store from './store.ts';
 

@@ -2,8 +2,8 @@ import { type AnswerOf, type api, type ConfigurationPackage, NEW_TYPE } from '@k
 import { type ClassifiedType, type FieldDefinition, listKey, readClassification } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { parse } from '../../platform/parsing/index.ts';
-import type { Viewer } from '../access/service.ts';
-import { getStored } from '../content/uploads.ts';
+import type { Viewer } from '../access/index.ts';
+import { getStored } from '../content/index.ts';
 import { exportConfiguration } from './package.ts';
 
 type PackageType = ConfigurationPackage['types'][number]['rule'];

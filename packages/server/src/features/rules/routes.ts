@@ -3,8 +3,7 @@ import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
 import { sendContent } from '../../platform/http/sendContent.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { typesFor } from '../filing/choosing.ts';
+import type { Viewer } from '../access/index.ts';
 import { classificationPackage } from './classification.ts';
 import * as lists from './lists.ts';
 import * as packages from './package.ts';
@@ -23,15 +22,6 @@ export const rulesRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(r.listEditions, ({ params }) => lists.editionsOfList(app, params));
   mount(r.saveChoices, ({ viewer, params, body }) => done(lists.saveChoices(app, viewer, params.key, body)));
   mount(r.saveLookup, ({ viewer, params, body }) => done(lists.saveLookup(app, viewer, params.key, body)));
-  mount(r.entries, async ({ viewer, params, query }) => {
-    // An outside party looks up in the lists that it needs for what it hands in, and in no others.
-    if (viewer.outside) {
-      const { types } = await typesFor(app, viewer);
-      if (!types.some((type) => type.fields.some((field) => 'list' in field && field.list === params.key)))
-        throw refused('not_found');
-    }
-    return lists.findEntries(app, params.key, query.find);
-  });
   const { configurationPackages: p } = api;
   mount(p.export, () => packages.exportConfiguration(app));
   mount(p.schema, async () => packages.packageSchema());

@@ -9,11 +9,11 @@ import {
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { getStored } from '../content/uploads.ts';
-import { type GroupRule, syncGroups } from '../people/groupRules.ts';
-import { actorOf } from '../session/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { getStored } from '../content/index.ts';
+import { actorOf } from '../session/index.ts';
 import { toEditions } from './editions.ts';
+import { type GroupRule, syncGroups } from './groupRules.ts';
 import { namesInRules } from './named.ts';
 import { insertEdition, listEditions } from './storeEditions.ts';
 

@@ -5,8 +5,8 @@ import type { Actor, App, UnitOfWork } from '../../platform/app.ts';
 import { hashPassword, passwordWeakness } from '../../platform/auth/passwords.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
-import { rightsOnFolders, type Viewer, viewerBySession, viewerOf } from '../access/service.ts';
-import { mailAddresses, notify, SECRET } from '../mailing/service.ts';
+import { rightsOnFolders, type Viewer, viewerBySession, viewerOf } from '../access/index.ts';
+import { mailAddresses, notify, SECRET } from '../mailing/index.ts';
 import * as store from './store.ts';
 
 const SESSION_HOURS = 14;

@@ -1,6 +1,6 @@
 import { addDays, dayOf } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
-import { notify } from '../mailing/service.ts';
+import { notify } from '../mailing/index.ts';
 import * as store from './store.ts';
 
 /** Every content is read again within so many days. */

@@ -7,18 +7,13 @@ import { newId } from '../../platform/db/ids.ts';
 import { officeKind } from '../../platform/office/metadata.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { keepContent } from '../content/service.ts';
-import { getStored } from '../content/uploads.ts';
-import { COMMON_PLACES } from '../documents/placed.ts';
-import { runCommand, workOf } from '../documents/runCommand.ts';
-import { subjectOf } from '../documents/service.ts';
-import { findDocument, refreshLists } from '../documents/store.ts';
-import { typesFor } from '../filing/choosing.ts';
-import { addVersion, sameFile } from '../revisions/service.ts';
-import { listFiles } from '../revisions/store.ts';
-import { getType } from '../rules/service.ts';
-import { actorOf } from '../session/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { getStored, keepContent } from '../content/index.ts';
+import { COMMON_PLACES, findDocument, refreshLists, runCommand, subjectOf, workOf } from '../documents/index.ts';
+import { typesFor } from '../filing/index.ts';
+import { addVersion, listFiles, sameFile } from '../revisions/index.ts';
+import { getType } from '../rules/index.ts';
+import { actorOf } from '../session/index.ts';
 import * as store from './store.ts';
 
 /** Templates that a document can be begun from. */

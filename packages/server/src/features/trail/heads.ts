@@ -14,8 +14,8 @@ import {
 } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { sha256 } from '../../platform/trail/append.ts';
-import { mailAddresses } from '../mailing/service.ts';
-import { sealUsage } from '../usage/service.ts';
+import { mailAddresses } from '../mailing/index.ts';
+import { sealUsage } from '../usage/index.ts';
 import * as store from './store.ts';
 
 const PIECE = 5_000;

@@ -3,8 +3,8 @@ import type { AnswerOf, api, HistoryEntry, QueryOf, TrailRow } from '@kanonos/co
 import { dayOf, endInstantOf, eventLine, firstInstantOf, isDay, isReleased, type TrailEvent } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { drained } from '../../platform/http/drained.ts';
-import type { Viewer } from '../access/service.ts';
-import { openDocument } from '../documents/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { openDocument } from '../documents/index.ts';
 import { headLine } from './heads.ts';
 import { eventSentence, eventWords } from './sentences.ts';
 import * as store from './store.ts';

@@ -5,8 +5,8 @@ import { MOST_DXF } from '../../platform/content/drawing.ts';
 import { isSheetsByOffice, showOf } from '../../platform/content/kind.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { handOut, openFile } from '../documents/files.ts';
+import type { Viewer } from '../access/index.ts';
+import { handOut, openFile } from '../documents/index.ts';
 import { askFor } from './asking.ts';
 import { findRendition, findScan } from './store.ts';
 

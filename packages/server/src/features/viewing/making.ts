@@ -6,7 +6,7 @@ import { isConnectionLost } from '../../platform/db/constraints.ts';
 import type { JobKinds, Outcome } from '../../platform/jobs/jobs.ts';
 import { convertOffice, type Target } from '../../platform/office/convert.ts';
 import { parseBehind } from '../../platform/parsing/index.ts';
-import { keepRendition } from '../content/service.ts';
+import { keepRendition } from '../content/index.ts';
 import { drawSmall } from './small.ts';
 import * as store from './store.ts';
 import { keepTextOfPages } from './textByPages.ts';

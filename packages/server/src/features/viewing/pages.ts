@@ -2,9 +2,8 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { isShownByPages } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { shownCopy } from '../documents/copies.ts';
-import { handOut, openFile } from '../documents/files.ts';
+import type { Viewer } from '../access/index.ts';
+import { handOut, openFile, shownCopy } from '../documents/index.ts';
 import { askFor } from './asking.ts';
 import * as store from './store.ts';
 

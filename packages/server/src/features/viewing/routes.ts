@@ -3,7 +3,7 @@ import type { App } from '../../platform/app.ts';
 import type { Mount } from '../../platform/http/mount.ts';
 import { sendBytes, sendContent } from '../../platform/http/sendContent.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
+import type { Viewer } from '../access/index.ts';
 import { attachmentOf, drawingOf, entriesOf, mailOf, scanOf, sheetsOf } from './insides.ts';
 import { pagesFile, pagesOf } from './pages.ts';
 import { smallOfRevision, smallPicture } from './small.ts';

@@ -6,7 +6,7 @@ import { promisify } from 'node:util';
 import { readScanned, type Scanned } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { isConnectionLost } from '../../platform/db/constraints.ts';
-import { clean, findContent, setText } from '../content/text.ts';
+import { clean, findContent, setText } from '../content/index.ts';
 import * as store from './store.ts';
 
 const run = promisify(execFile);

@@ -5,10 +5,9 @@ import { hasSmall, isShownByPages } from '../../platform/content/kind.ts';
 import { isConnectionLost } from '../../platform/db/constraints.ts';
 import { parseBehind } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { openFile } from '../documents/files.ts';
-import { openDocument } from '../documents/service.ts';
-import { listFiles } from '../revisions/store.ts';
+import type { Viewer } from '../access/index.ts';
+import { openDocument, openFile } from '../documents/index.ts';
+import { listFiles } from '../revisions/index.ts';
 import { askFor } from './asking.ts';
 import * as store from './store.ts';
 

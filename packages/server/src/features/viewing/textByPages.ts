@@ -1,7 +1,7 @@
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import { isReadByPages } from '../../platform/content/words.ts';
 import { parseBehind } from '../../platform/parsing/index.ts';
-import { extractText, findContent, keepWords, listWaitingTexts } from '../content/text.ts';
+import { extractText, findContent, keepWords, listWaitingTexts } from '../content/index.ts';
 import { askFor } from './asking.ts';
 import * as store from './store.ts';
 

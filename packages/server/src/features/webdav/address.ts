@@ -2,9 +2,9 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import { dayOf, extensionOf, isInWork } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { ensureDocumentRight, openDocument } from '../documents/service.ts';
-import { getFolder } from '../rules/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { ensureDocumentRight, openDocument } from '../documents/index.ts';
+import { getFolder } from '../rules/index.ts';
 import { openTree } from './tree.ts';
 
 /** The address schemes that office programs register on a machine, by the endings that they open. */

@@ -5,11 +5,10 @@ import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { officeKind } from '../../platform/office/metadata.ts';
 import { RefusalError } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { keepContent } from '../content/service.ts';
-import { rememberUpload } from '../content/uploads.ts';
-import { filledFile } from '../documents/files.ts';
-import { actorOf } from '../session/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { keepContent, rememberUpload } from '../content/index.ts';
+import { filledFile } from '../documents/index.ts';
+import { actorOf } from '../session/index.ts';
 import type { DocumentNode, Node } from './tree.ts';
 
 const UNKNOWN = 'application/octet-stream';

@@ -14,15 +14,13 @@ import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
-import { type Viewer, viewerOf } from '../access/service.ts';
-import { readFiled } from '../content/service.ts';
-import { rememberUpload } from '../content/uploads.ts';
-import { mayRegisterType } from '../filing/choosing.ts';
-import { toPlan } from '../filing/service.ts';
-import { registerIn } from '../registration/service.ts';
-import { getFolder, knownRules, listFolders, listTypes, type TypeRow } from '../rules/service.ts';
-import { actorOf } from '../session/service.ts';
-import { eachOnItsOwn } from '../system/failedWork.ts';
+import { type Viewer, viewerOf } from '../access/index.ts';
+import { readFiled, rememberUpload } from '../content/index.ts';
+import { mayRegisterType, toPlan } from '../filing/index.ts';
+import { registerIn } from '../registration/index.ts';
+import { getFolder, knownRules, listFolders, listTypes, type TypeRow } from '../rules/index.ts';
+import { actorOf } from '../session/index.ts';
+import { eachOnItsOwn } from '../system/index.ts';
 import * as store from './store.ts';
 
 /** How long a drive file rests after it was written before it becomes a draft. */

@@ -1,8 +1,8 @@
 import { hasRight } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { RefusalError } from '../../platform/refused.ts';
-import type { Viewer } from '../access/service.ts';
-import { actorOf } from '../session/service.ts';
+import type { Viewer } from '../access/index.ts';
+import { actorOf } from '../session/index.ts';
 import { etagOf, sizeHandedOut } from './content.ts';
 import { discover, ensureUnlocked, locksOver, supportedLocks } from './locks.ts';
 import * as store from './store.ts';

@@ -10,10 +10,9 @@ import {
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
-import { listScope, rightsOnFolders, rightsWithAsked, type Viewer } from '../access/service.ts';
-import { storedName } from '../documents/fileNames.ts';
-import { metadataInNames, rightToRead } from '../documents/files.ts';
-import { type FolderRow, listFolders, listTypes } from '../rules/service.ts';
+import { listScope, rightsOnFolders, rightsWithAsked, type Viewer } from '../access/index.ts';
+import { metadataInNames, rightToRead, storedName } from '../documents/index.ts';
+import { type FolderRow, listFolders, listTypes } from '../rules/index.ts';
 import * as store from './store.ts';
 import { WebdavError } from './webdavError.ts';
 

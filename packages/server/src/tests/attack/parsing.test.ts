@@ -2,7 +2,7 @@
 import { Readable } from 'node:stream';
 import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { extractText, listWaitingTexts } from '../../features/content/text.ts';
+import { extractText, listWaitingTexts } from '../../features/content/index.ts';
 import { takeUpload } from '../../features/content/uploads.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { createParser, ParsingEnded } from '../../platform/parsing/parser.ts';

@@ -3,7 +3,7 @@ import { Readable } from 'node:stream';
 import { pino } from 'pino';
 import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { extractText } from '../../features/content/text.ts';
+import { extractText } from '../../features/content/index.ts';
 import { takeUpload } from '../../features/content/uploads.ts';
 import { sendReminders } from '../../features/desk/reminders.ts';
 import { notifyEach, resumeMails, sendMail } from '../../features/mailing/service.ts';
@@ -317,6 +317,6 @@ test('a file that broke its reader once is marked and not tried again by itself'
   expect(
     await firstRow(organisation.app.db, 'select text_state from contents where sha256 = :sha', { sha: upload.sha256 }),
   ).toEqual({ text_state: 'broken' });
-  const { listWaitingTexts } = await import('../../features/content/text.ts');
+  const { listWaitingTexts } = await import('../../features/content/index.ts');
   expect((await listWaitingTexts(organisation.app.db)).map((row) => row.sha256)).not.toContain(upload.sha256);
 });

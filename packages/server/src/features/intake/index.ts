@@ -1,0 +1,3 @@
+// What other features may use of this one.
+export { countIncomingFiles, fileIncomingFile } from './service.ts';
+export { takeIncomingFiles, watchFolder } from './watch.ts';

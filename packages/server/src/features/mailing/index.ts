@@ -1,0 +1,13 @@
+// What other features may use of this one.
+export {
+  countFailed,
+  mailAddresses,
+  notify,
+  notifyEach,
+  purgeMails,
+  resumeMails,
+  SECRET,
+  sendAgain,
+  sendMail,
+  sendSummaries,
+} from './service.ts';

@@ -1,0 +1,13 @@
+// What other features may use of this one.
+export {
+  applyDueGroupRules,
+  datedPeople,
+  departmentIdOf,
+  listUnits,
+  membersOf,
+  namesOf,
+  supervisorOf,
+  teamOf,
+  unitsByCodes,
+  unitsByIds,
+} from './service.ts';

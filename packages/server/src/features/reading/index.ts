@@ -1,0 +1,14 @@
+// What other features may use of this one.
+export {
+  countAudience,
+  countReaders,
+  deriveFor,
+  endReadings,
+  ensureRequirement,
+  HAS_SIGNATURE,
+  hasReaders,
+  listDutiful,
+  overtakeReadings,
+  voidReadings,
+} from './duties.ts';
+export { findMine, listMine } from './service.ts';

@@ -1,0 +1,33 @@
+// What other features may use of this one.
+export {
+  addVersion,
+  fieldChanges,
+  lastLabelOf,
+  moveRevision,
+  type NewFile,
+  predecessorOf,
+  sameFile,
+  visibleRevisions,
+} from './service.ts';
+export {
+  beginPeriod,
+  type CheckoutRow,
+  changeRevision,
+  endCheckout,
+  endPeriod,
+  type FileRow,
+  findCheckout,
+  findFile,
+  findRevision,
+  insertCheckout,
+  insertRevision,
+  listAuthors,
+  listFiles,
+  listPeriods,
+  listRevisions,
+  listVersions,
+  type RevisionRow,
+  setBlocked,
+  setPlannedDay,
+  type VersionRow,
+} from './store.ts';
