@@ -23,15 +23,43 @@ import {
 import { applyDriveDue } from './features/webdav/index.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
 import { createHours } from './platform/jobs/hours.ts';
+import type { ClockKind } from './platform/jobs/queues.ts';
 import { createMailSender } from './platform/mail/sender.ts';
 import { sweepConversions } from './platform/office/convert.ts';
 
 const STALE_UPLOAD_MS = 24 * 3_600_000;
 
+/** The work that comes by the clock, each with the name under which a failure of it is shown. */
+const clockWork = (
+  app: App,
+  hours: { keep: () => Promise<string> },
+): { readonly [K in ClockKind]: readonly [name: string, run: () => Promise<unknown>] } => ({
+  'clock.zone': ['clock', hours.keep],
+  'types.apply-plans': ['planned changes of types', () => applyDuePlans(app)],
+  'documents.apply-due': ['scheduled releases and readings', () => runDueWork(app)],
+  'numbers.end-reservations': ['reservations of numbers', () => endRoundOut(app)],
+  'register.fold-counts': ['counts of the register', () => foldCounts(app.db)],
+  'groups.apply-rules': ['groups by rule', () => applyDueGroupRules(app)],
+  'citations.read': ['citations', () => citeWaiting(app)],
+  'comparisons.make': ['comparisons', () => compareWaiting(app)],
+  'drive.apply-due': ['files of the network drive', () => applyDriveDue(app)],
+  'mail.retry': ['mails that could not be sent', () => resumeMails(app)],
+  'contents.tell-incidents': ['altered or missing files', () => tellIncidents(app)],
+  'mail.reminders': ['reminders', () => sendReminders(app)],
+  'mail.summaries': ['summaries', () => sendSummaries(app, SYSTEM_CLOCK)],
+  'trail.head': ['head of the trail', () => signHead(app)],
+  'trail.end-day': ['head of the day', () => endDay(app)],
+  'contents.tidy': ['unreferenced content', () => tidyContents(app)],
+  'renditions.retry': ['renditions that failed', () => retryRenditions(app)],
+  'uploads.sweep': ['leftover uploads', () => app.content.sweep(STALE_UPLOAD_MS)],
+  'contents.check': ['check of stored contents', () => checkContents(app)],
+});
+
 /** Starts the workers of every kind of job. May run in the server's process or in as many others as wanted. */
 export const startBackground = async (app: App): Promise<{ stop: () => Promise<void> }> => {
   const hours = createHours(app);
   const sender = createMailSender(app.config);
+  const byClock = clockWork(app, hours);
   await app.jobs.start();
   await app.jobs.work('text.extract', ({ sha256 }) => takeText(app, sha256));
   await app.jobs.work('mail.send', ({ mailId }) => sendMail(app, sender, mailId));
@@ -39,43 +67,13 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
   // Two office programs at most run at once in a process.
   for (let i = 0; i < 2; i++) await app.jobs.workBatch('rendition.make', (items) => makeRenditions(app, items));
   await app.jobs.work('text.scan', ({ sha256 }) => scanText(app, sha256));
-  await app.jobs.work('due.work', () =>
-    runStages(app, [
-      ['clock', hours.keep],
-      ['planned changes of types', () => applyDuePlans(app)],
-      ['scheduled releases and readings', () => runDueWork(app)],
-      ['reservations of numbers', () => endRoundOut(app)],
-      ['counts of the register', () => foldCounts(app.db)],
-      ['groups by rule', () => applyDueGroupRules(app)],
-      ['citations', () => citeWaiting(app)],
-      ['comparisons', () => compareWaiting(app)],
-      ['files of the network drive', () => applyDriveDue(app)],
-      ['mails that could not be sent', () => resumeMails(app)],
-      ['altered or missing files', () => tellIncidents(app)],
-    ]),
-  );
-  await app.jobs.work('trail.head', async () => void (await signHead(app)));
-  await app.jobs.work('mail.summaries', async () => {
-    await runStages(app, [
-      ['reminders', () => sendReminders(app)],
-      ['summaries', () => sendSummaries(app, SYSTEM_CLOCK)],
-    ]);
-  });
-  await app.jobs.work('day.end', async () => {
-    await hours.keep();
-    await runStages(app, [
-      ['head of the day', () => endDay(app)],
-      ['unreferenced content', () => tidyContents(app)],
-      ['renditions that failed', () => retryRenditions(app)],
-      ['leftover uploads', () => app.content.sweep(STALE_UPLOAD_MS)],
-      ['check of stored contents', () => checkContents(app)],
-    ]);
-  });
+  for (const kind of Object.keys(byClock) as ClockKind[])
+    await app.jobs.work(kind, () => runStages(app, [byClock[kind]]));
   await hours.keep();
   // After a standstill nothing waits for the next minute: what fell due meanwhile holds and comes into force now.
   await runStages(app, [
-    ['planned changes of types', () => applyDuePlans(app)],
-    ['scheduled releases and readings', () => runDueWork(app)],
+    byClock['types.apply-plans'],
+    byClock['documents.apply-due'],
     ['imports', () => resumeImports(app)],
     ['texts of files', () => resumeTexts(app)],
     ['renditions', () => resumeRenditions(app)],

@@ -11,7 +11,7 @@ import * as m0008 from './migrations/0008_comments.ts';
 import * as m0009 from './migrations/0009_incoming.ts';
 import * as m0010 from './migrations/0010_many.ts';
 import * as m0011 from './migrations/0011_trail.ts';
-import { JOB_KINDS, QUEUES } from './platform/jobs/queues.ts';
+import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
   '0001_people': m0001,
@@ -96,8 +96,8 @@ const makeJobs = async (url: string) => {
   // DDL, and the library says nothing when it fails: without it no tick ever came.
   if (!(await boss.getQueue(CLOCK_QUEUE))) await boss.createQueue(CLOCK_QUEUE);
   for (const kind of JOB_KINDS) {
-    const { policy, retryLimit, retryDelay, expireInSeconds } = QUEUES[kind];
-    const queue = { name: kind, policy, retryLimit, retryDelay, retryBackoff: true, expireInSeconds };
+    const { retryLimit, retryDelay, expireInSeconds } = QUEUES[kind];
+    const queue = { name: kind, policy: policyOf(kind), retryLimit, retryDelay, retryBackoff: true, expireInSeconds };
     // A queue that is there already takes the rules of this version.
     if (await boss.getQueue(kind)) await boss.updateQueue(kind, queue);
     else await boss.createQueue(kind, queue);

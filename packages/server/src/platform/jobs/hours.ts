@@ -1,4 +1,5 @@
 import type { App } from '../app.ts';
+import { JOB_KINDS, QUEUES } from './queues.ts';
 
 /**
  * The hours at which the organisation's regular work comes: kept in the zone of the organisation, also when that is changed while the workers run.
@@ -11,10 +12,10 @@ export const createHours = (app: Pick<App, 'organisation' | 'jobs'>): { keep: ()
     keep: async () => {
       const { zone } = await app.organisation();
       if (zone !== kept) {
-        await app.jobs.schedule('due.work', '* * * * *', zone);
-        await app.jobs.schedule('mail.summaries', '0 6 * * *', zone);
-        await app.jobs.schedule('trail.head', '*/15 * * * *', zone);
-        await app.jobs.schedule('day.end', '1 0 * * *', zone);
+        for (const kind of JOB_KINDS) {
+          const { cron } = QUEUES[kind];
+          if (cron) await app.jobs.schedule(kind, cron, zone);
+        }
         kept = zone;
       }
       return zone;

@@ -4,15 +4,18 @@ import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Trx } from '../db/connect.ts';
 import { isConnectionLost } from '../db/constraints.ts';
-import { type JobKind, type JobKinds, QUEUES } from './queues.ts';
+import { type JobKind, type JobKinds, keyOf, QUEUES } from './queues.ts';
 
-export { JOB_KINDS, type JobKind, type JobKinds, QUEUES } from './queues.ts';
+export type { JobKind, JobKinds } from './queues.ts';
 
 /** What became of each item of a batch, in its order: nothing, or the error that makes it be tried again. */
 export type Outcome = undefined | Error;
 
 export type Jobs = {
-  /** Enqueues in the transaction that needs the job: rolled back, it never was. Not before `after`, where that is given. */
+  /**
+   * Enqueues in the transaction that needs the job: rolled back, it never was; queued already under its key, it is not queued again.
+   * Not before `after`, where that is given.
+   */
   enqueue: <K extends JobKind>(trx: Trx, kind: K, data: JobKinds[K], after?: Date) => Promise<void>;
   /** The same for many items in one statement. */
   enqueueMany: <K extends JobKind>(trx: Trx, kind: K, items: readonly JobKinds[K][]) => Promise<void>;
@@ -29,6 +32,8 @@ export type Jobs = {
   state: () => string;
 };
 
+/** What comes by the clock comes by the minute: it need not be looked for each second. */
+const CLOCK_POLL_SECONDS = 5;
 const STOP_MS = 8_000;
 const FIRST_PAUSE_MS = 200;
 const LONGEST_PAUSE_MS = 5_000;
@@ -68,8 +73,9 @@ export const createJobs = (url: string, log: Logger): Jobs => {
   boss.on('error', (error) => log.error({ err: error }, 'jobs'));
 
   const workBatch: Jobs['workBatch'] = async (kind, handler) => {
-    const { batch } = QUEUES[kind];
-    await boss.work(kind, { batchSize: batch, pollingIntervalSeconds: 1 }, async (jobs: PgBoss.Job<object>[]) => {
+    const { batch, cron } = QUEUES[kind];
+    const pollingIntervalSeconds = cron ? CLOCK_POLL_SECONDS : 1;
+    await boss.work(kind, { batchSize: batch, pollingIntervalSeconds }, async (jobs: PgBoss.Job<object>[]) => {
       const outcomes = await handler(jobs.map((job) => job.data as never)).catch((error: Error) =>
         jobs.map(() => error),
       );
@@ -88,6 +94,7 @@ export const createJobs = (url: string, log: Logger): Jobs => {
       const options = {
         db: { executeSql: (text: string, values: unknown[]) => queryOf(trx, text, values) },
         ...(after ? { startAfter: after } : {}),
+        ...keyed(kind, data),
       };
       await boss.send(kind, data, options as PgBoss.SendOptions);
     },
@@ -96,7 +103,15 @@ export const createJobs = (url: string, log: Logger): Jobs => {
       const { retryLimit, retryDelay, expireInSeconds } = QUEUES[kind];
       const options = { db: { executeSql: (text: string, values: unknown[]) => queryOf(trx, text, values) } };
       await boss.insert(
-        items.map((data) => ({ name: kind, data, retryLimit, retryDelay, retryBackoff: true, expireInSeconds })),
+        items.map((data) => ({
+          name: kind,
+          data,
+          retryLimit,
+          retryDelay,
+          retryBackoff: true,
+          expireInSeconds,
+          ...keyed(kind, data),
+        })),
         options as PgBoss.InsertOptions,
       );
     },
@@ -129,6 +144,11 @@ export const createJobs = (url: string, log: Logger): Jobs => {
     },
     state: () => (running ? 'running' : 'elsewhere'),
   };
+};
+
+const keyed = <K extends JobKind>(kind: K, data: JobKinds[K]): { singletonKey?: string } => {
+  const singletonKey = keyOf(kind, data);
+  return singletonKey === undefined ? {} : { singletonKey };
 };
 
 /** pg-boss writes $1 placeholders: the transaction's own connection takes them as they are. */
