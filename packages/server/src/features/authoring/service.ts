@@ -36,7 +36,8 @@ import { moveOn } from '../rounds/index.ts';
 import { ensureMetadata } from '../rules/index.ts';
 import { recordUsage } from '../usage/index.ts';
 import { apartAsBefore } from './metadata.ts';
-import { findWorkingCopy, keepUnsaved } from './workingCopies.ts';
+import { findWorkingCopy } from './store.ts';
+import { keepUnsaved } from './workingCopies.ts';
 
 /** Reserves the document; of two at once one wins and the other is told who (row lock and unique index). */
 export const checkOut = async (

@@ -5,7 +5,8 @@ import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
 import { getStored } from '../content/index.ts';
 import { ensureDocumentRight, openDocument, runCommand } from '../documents/index.ts';
-import { addSupportingFile, findSupportingFile } from './workingCopies.ts';
+import { findSupportingFile } from './store.ts';
+import { addSupportingFile } from './workingCopies.ts';
 
 /** Keeps a file beside the versions of the revision in work, for instance a calculation or another wording. */
 export const keepSupportingFile = (

@@ -12,7 +12,8 @@ import { keepContent, rememberUpload } from '../content/index.ts';
 import { openDocument } from '../documents/index.ts';
 import { listFiles } from '../revisions/index.ts';
 import { actorOf } from '../session/index.ts';
-import { findWorkingCopy, keepWorkingCopy } from './workingCopies.ts';
+import { findWorkingCopy } from './store.ts';
+import { keepWorkingCopy } from './workingCopies.ts';
 
 const MOST_BYTES = 1_500_000;
 const TEXTS = new Set(['text/markdown', 'text/plain', 'text/csv']);

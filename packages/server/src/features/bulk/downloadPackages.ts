@@ -4,13 +4,13 @@ import { dayOf, hasRight, toCsv } from '@kanonos/core';
 import type { Response } from 'express';
 import { strToU8, Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import type { App } from '../../platform/app.ts';
-import { firstRow, rows } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { drained } from '../../platform/http/drained.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
 import { handedOutFiles, openDocument, rightToRead, takenRevision } from '../documents/index.ts';
 import { idsOf } from '../find/index.ts';
+import { findDownloadPackage, insertDownloadPackage } from './store.ts';
 
 const MOST = 2000;
 
@@ -24,16 +24,12 @@ export const queueDownloadPackage = async (
   if (wanted.length === 0) throw refused('bulk_nothing');
   if (wanted.length > MOST) throw refused('bulk_too_many', { limit: MOST });
   const id = newId();
-  await rows(
-    app.db,
-    'insert into download_packages (id, by_id, at, document_ids) values (:id, :by, :now, :ids::uuid[])',
-    {
-      id,
-      by: viewer.id,
-      now: app.clock(),
-      ids: wanted,
-    },
-  );
+  await insertDownloadPackage(app.db, {
+    id,
+    by: viewer.id,
+    now: app.clock(),
+    ids: wanted,
+  });
   return { id, documents: wanted.length };
 };
 
@@ -52,11 +48,7 @@ const apart = (used: Set<string>, name: string): string => {
  * file that goes along is recorded as a download before its bytes leave.
  */
 export const sendDownloadPackage = async (app: App, viewer: Viewer, id: string, response: Response): Promise<void> => {
-  const downloadPackage = await firstRow<{ document_ids: string[] }>(
-    app.db,
-    'select document_ids from download_packages where id = :id and by_id = :by',
-    { id, by: viewer.id },
-  );
+  const downloadPackage = await findDownloadPackage(app.db, { id, by: viewer.id });
   if (!downloadPackage) throw refused('not_found');
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   response.setHeader('Content-Type', 'application/zip');

@@ -112,3 +112,13 @@ export const listMine = (db: Db, by: { personId: string; since: Date }) =>
      group by b.id order by b.at desc limit 20`,
     by,
   );
+
+export const insertDownloadPackage = (db: Db | Trx, given: { id: string; by: string; now: Date; ids: string[] }) =>
+  rows(db, 'insert into download_packages (id, by_id, at, document_ids) values (:id, :by, :now, :ids::uuid[])', given);
+
+export const findDownloadPackage = (db: Db | Trx, given: { id: string; by: string }) =>
+  firstRow<{ document_ids: string[] }>(
+    db,
+    'select document_ids from download_packages where id = :id and by_id = :by',
+    given,
+  );

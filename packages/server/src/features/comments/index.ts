@@ -1,3 +1,4 @@
 // What other features may use of this one.
-export { countComments, countOpen, insertComment, openBlocking, resolveComment } from './service.ts';
+export { countOpen, insertComment, resolveComment } from './service.ts';
 export { saveStamp } from './stamps.ts';
+export { countComments, openBlocking } from './store.ts';

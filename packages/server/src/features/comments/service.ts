@@ -2,7 +2,6 @@ import type { AnswerOf, api, BodyInOf, CommentInfo } from '@kanonos/contract';
 import { api as described } from '@kanonos/contract';
 import { checkMark, dayOf, hasRight, isInWork, isReleased, type Mark } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
-import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import { ensureRight, rightsOn, toPlace, type Viewer, viewerOf } from '../access/index.ts';
@@ -354,23 +353,5 @@ export const withdraw = (app: App, viewer: Viewer, ref: string, commentId: strin
       payload: { comment: commentId },
     });
   });
-
-export const openBlocking = (db: Db | Trx, revisionId: string) =>
-  rows<{ who: string; text: string }>(
-    db,
-    `select p.name as who, left(c.text, 120) as text from comments c join people p on p.id = c.person_id
-     where c.revision_id = :revisionId and c.kind = 'blocking' and c.resolved_at is null and c.withdrawn_at is null order by c.at`,
-    { revisionId },
-  );
-
-/** How many threads a document has, and how many of them are open. */
-export const countComments = async (db: Db | Trx, documentId: string, withWork: boolean) =>
-  (await firstRow<{ n: number; open: number }>(
-    db,
-    `select count(*)::int as n, count(*) filter (where c.resolved_at is null)::int as open from comments c join revisions r on r.id = c.revision_id
-     where c.document_id = :documentId and c.parent_id is null and c.withdrawn_at is null
-       and (:withWork::boolean or (r.state in ('in force','superseded','withdrawn') and c.kind <> 'remark'))`,
-    { documentId, withWork },
-  )) ?? { n: 0, open: 0 };
 
 export const countOpen = store.countOpen;

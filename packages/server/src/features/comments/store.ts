@@ -159,3 +159,21 @@ export const changeStamp = (
     'update stamps set text = :text, colour = :colour, retired = :retired, row_version = row_version + 1 where id = :id and row_version = :rowVersion',
     s,
   );
+
+export const openBlocking = (db: Db | Trx, revisionId: string) =>
+  rows<{ who: string; text: string }>(
+    db,
+    `select p.name as who, left(c.text, 120) as text from comments c join people p on p.id = c.person_id
+     where c.revision_id = :revisionId and c.kind = 'blocking' and c.resolved_at is null and c.withdrawn_at is null order by c.at`,
+    { revisionId },
+  );
+
+/** How many threads a document has, and how many of them are open. */
+export const countComments = async (db: Db | Trx, documentId: string, withWork: boolean) =>
+  (await firstRow<{ n: number; open: number }>(
+    db,
+    `select count(*)::int as n, count(*) filter (where c.resolved_at is null)::int as open from comments c join revisions r on r.id = c.revision_id
+     where c.document_id = :documentId and c.parent_id is null and c.withdrawn_at is null
+       and (:withWork::boolean or (r.state in ('in force','superseded','withdrawn') and c.kind <> 'remark'))`,
+    { documentId, withWork },
+  )) ?? { n: 0, open: 0 };

@@ -58,3 +58,74 @@ export const setText = async (
 };
 export const findText = (db: Db | Trx, sha256: string) =>
   firstRow<{ text: string }>(db, 'select text from texts where sha256 = :sha256', { sha256 });
+
+export const DAY_MS = 24 * 3_600_000;
+
+/**
+ * Which of some contents something holds: a version that was not removed, a file aside, what waits, a template, a draft, a sent file
+ * of the last day, pages made of another content, the logo.
+ */
+export const heldContents = async (db: Db | Trx, hashes: readonly string[], now: Date): Promise<Set<string>> =>
+  new Set(
+    (
+      await rows<{ sha256: string }>(
+        db,
+        `select h as sha256 from unnest(:hashes::text[]) h where
+           exists (select 1 from version_files f where f.sha256 = h and not exists (select 1 from removed_versions x where x.version_id = f.version_id))
+           or exists (select 1 from supporting_files a where a.sha256 = h)
+           or exists (select 1 from incoming_files a where a.sha256 = h)
+           or exists (select 1 from template_editions t where t.sha256 = h)
+           or exists (select 1 from import_files i where i.sha256 = h)
+           or exists (select 1 from drive_nodes n join uploads u on u.id = n.upload_id where u.sha256 = h)
+           or exists (select 1 from working_copies k join uploads u on u.id = k.upload_id where u.sha256 = h)
+           or exists (select 1 from uploads u where u.sha256 = h and u.at > :dayAgo)
+           or exists (select 1 from renditions r where r.result_sha256 = h)
+           or exists (select 1 from organisation where logo = h)`,
+        { hashes, dayAgo: new Date(now.getTime() - DAY_MS) },
+      )
+    ).map((row) => row.sha256),
+  );
+
+export const setWaitingForText = (db: Trx, given: { hashes: readonly string[] }) =>
+  rows<{ sha256: string }>(
+    db,
+    `update contents set text_state = 'waiting' where sha256 = any(:hashes::text[]) and text_state = 'unread' returning sha256`,
+    given,
+  );
+
+export const lockContent = (db: Trx, given: { sha256: string }) =>
+  firstRow<{ text_state: string }>(db, 'select text_state from contents where sha256 = :sha256 for update', given);
+
+export const deleteUploadsOf = (db: Trx, given: { sha256: string }) =>
+  rows(db, 'delete from uploads where sha256 = :sha256', given);
+
+export const findNaming = (db: Trx, given: { sha256: string }) =>
+  firstRow(db, 'select 1 from version_files where sha256 = :sha256 limit 1', given);
+
+export const deleteEndedWorkingCopies = (db: Db | Trx, given: { before: Date }) =>
+  rows(db, `delete from working_copies k using checkouts c where c.id = k.checkout_id and c.ended_at < :before`, given);
+
+export const deleteUnusedUploads = (db: Db | Trx, given: { dayAgo: Date }) =>
+  rows(
+    db,
+    `delete from uploads u where u.at < :dayAgo and not exists (select 1 from working_copies k where k.upload_id = u.id)
+       and not exists (select 1 from drive_nodes n where n.upload_id = u.id)`,
+    given,
+  );
+
+export const listContentsAfter = (db: Db | Trx, given: { after: string; limit: number }) =>
+  rows<{ sha256: string }>(
+    db,
+    `select sha256 from contents where sha256 > :after and text_state <> 'gone' order by sha256 limit :limit`,
+    given,
+  );
+
+/** What was made of a content: its text and what was read out of that, scans, pages and pictures. */
+export const deleteMadeOf = async (trx: Trx, sha256: string): Promise<void> => {
+  for (const table of ['citations', 'texts', 'scans', 'renditions'])
+    await rows(trx, `delete from ${table} where sha256 = :sha256`, { sha256 });
+};
+export const setGone = (trx: Trx, sha256: string) =>
+  rows(trx, `update contents set text_state = 'gone' where sha256 = :sha256`, { sha256 });
+export const deleteContent = (trx: Trx, sha256: string) =>
+  rows(trx, 'delete from contents where sha256 = :sha256', { sha256 });

@@ -1,8 +1,9 @@
-import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import { rightsWithAsked, toPlace, type Viewer } from '../access/index.ts';
 import { type Opened, openDocument } from './service.ts';
 import type { DocumentRow } from './store.ts';
+import { findCircle, listRelatives } from './store.ts';
 
 /** The document that another one is to stand under; one that the viewer may not see answers like one that is not there. */
 export const findParent = async (
@@ -32,34 +33,13 @@ export const ensureMayStandUnder = async (
   if (document.parent_number && type.numbering_rule?.includes('{parent}'))
     throw refused('parent_in_number', { number: document.parent_number });
   if (!parent) return;
-  const [below] = await rows(
-    trx,
-    `with recursive above as (
-       select id, parent_id from documents where id = :parent
-       union select d.id, d.parent_id from documents d join above a on d.id = a.parent_id)
-     select 1 from above where id = :id`,
-    { parent: parent.id, id: document.id },
-  );
+  const [below] = await findCircle(trx, { parent: parent.id, id: document.id });
   if (below) throw refused('parent_in_circle', { number: parent.number });
-};
-
-type RelativeRow = Pick<DocumentRow, 'id' | 'number' | 'folder_id' | 'owner_id' | 'confidentiality'> & {
-  newest_title: string;
-  newest_label: string;
-  newest_state: string;
-  public_title: string | null;
-  public_label: string | null;
-  public_state: string | null;
 };
 
 /** The documents above and below one, as far as a viewer may see them, with the revision that this viewer sees. */
 export const relativesOf = async (db: Db | Trx, viewer: Viewer, document: DocumentRow, day: string) => {
-  const found = await rows<RelativeRow>(
-    db,
-    `select id, number, folder_id, owner_id, confidentiality, newest_title, newest_label, newest_state, public_title, public_label, public_state
-     from documents where (parent_id = :id or id = :parent::uuid) and removed_at is null order by number limit 500`,
-    { id: document.id, parent: document.parent_id },
-  );
+  const found = await listRelatives(db, { id: document.id, parent: document.parent_id });
   const rights = await rightsWithAsked(db, viewer, found.map(toPlace), day);
   const shown = found.flatMap((row) => {
     const given = rights.get(row.id);

@@ -1,6 +1,7 @@
 import type { Confidentiality, FolderState, Metadata, RevisionState } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { isId } from '../../platform/db/ids.ts';
+import { SEES, SEES_WORK } from '../access/index.ts';
 
 export type DocumentRow = {
   id: string;
@@ -208,4 +209,62 @@ export type WrittenAbout = {
   originEdition: string;
   originWatcher: string | null;
   originCheckOn: string | null;
+};
+
+export const listKeywords = (
+  db: Db | Trx,
+  given: {
+    me: string;
+    workFolders: string[];
+    seeFolders: string[];
+    readFolders: string[];
+    workDocuments: string[];
+    seeDocuments: string[];
+    contentFolders: string[];
+    pastFolders: string[];
+    contentDocuments: string[];
+    pastDocuments: string[];
+    ownEntryDocuments: string[];
+    withheldDocuments: string[];
+  },
+) =>
+  rows<{ word: string; documents: number }>(
+    db,
+    `select word, count(*)::int as documents from (
+       select unnest(d.keywords) as word from (
+         select d.keywords from documents d
+         where d.removed_at is null and cardinality(d.keywords) > 0 and (${SEES_WORK} or (d.public_state is not null and ${SEES}))
+         order by d.changed_at desc limit ${LOOKED_AT}) d) words
+     group by word order by count(*) desc, word limit 5000`,
+    given,
+  );
+
+export const findCircle = (db: Trx, given: { parent: string; id: string }) =>
+  rows(
+    db,
+    `with recursive above as (
+       select id, parent_id from documents where id = :parent
+       union select d.id, d.parent_id from documents d join above a on d.id = a.parent_id)
+     select 1 from above where id = :id`,
+    given,
+  );
+
+export const listRelatives = (db: Db | Trx, given: { id: string; parent: string | null }) =>
+  rows<RelativeRow>(
+    db,
+    `select id, number, folder_id, owner_id, confidentiality, newest_title, newest_label, newest_state, public_title, public_label, public_state
+     from documents where (parent_id = :id or id = :parent::uuid) and removed_at is null order by number limit 500`,
+    given,
+  );
+
+/** Of a large organisation the documents that changed last say enough about which words are used. */
+const LOOKED_AT = 20_000;
+
+type RelativeRow = Pick<DocumentRow, 'id' | 'number' | 'folder_id' | 'owner_id' | 'confidentiality'> & {
+  newest_title: string;
+  newest_label: string;
+  newest_state: string;
+  public_title: string | null;
+  public_label: string | null;
+  public_state: string | null;
 };

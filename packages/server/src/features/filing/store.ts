@@ -1,6 +1,7 @@
 import type { FolderState, Right } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
-import { type ListScope, SEES, SEES_WORK } from '../access/index.ts';
+import { type ListScope, rightsOnFolders, SEES, SEES_WORK, type toPlace, type Viewer } from '../access/index.ts';
+import { listFolders } from '../rules/index.ts';
 
 /** One after the other: two names that differ in case alone are one folder, which no index says. */
 export const blockPlan = (trx: Trx) => rows(trx, `select pg_advisory_xact_lock(hashtext('filing plan'))`);
@@ -137,3 +138,48 @@ export const listSubjects = async (trx: Trx, ids: string[]): Promise<Set<string>
       )
     ).map((row) => row.id),
   );
+
+/** The further folders of a document that a viewer may see. */
+export const shortcutsOf = async (db: Db | Trx, viewer: Viewer, documentId: string) => {
+  const ids = await rows<{ folder_id: string }>(db, 'select folder_id from shortcuts where document_id = :documentId', {
+    documentId,
+  });
+  if (ids.length === 0) return [];
+  const rights = await rightsOnFolders(db, viewer);
+  return (await listFolders(db))
+    .filter((folder) => ids.some((one) => one.folder_id === folder.id) && rights.get(folder.id)?.has('see'))
+    .map((folder) => ({
+      id: folder.id,
+      path: folder.path_names,
+      mayRemove: rights.get(folder.id)?.has('author') ?? false,
+    }));
+};
+
+export const listForShortcuts = (db: Trx, given: { ids: string[] }) =>
+  rows<Row>(
+    db,
+    `select id, number, folder_id, owner_id, confidentiality, newest_revision_id as revision_id, newest_label as label, public_state is not null as is_public
+       from documents where id = any(:ids::uuid[]) and removed_at is null order by number`,
+    given,
+  );
+
+export const insertShortcut = (db: Trx, given: { id: string; folderId: string; by: string; now: Date }) =>
+  changed(
+    db,
+    'insert into shortcuts (document_id, folder_id, by_id, at) values (:id, :folderId, :by, :now) on conflict do nothing',
+    given,
+  );
+
+export const deleteShortcut = (db: Trx, given: { documentId: string; folderId: string }) =>
+  rows<{ number: string }>(
+    db,
+    `delete from shortcuts s using documents d where s.document_id = :documentId and s.folder_id = :folderId and d.id = s.document_id returning d.number`,
+    given,
+  );
+
+type Row = Parameters<typeof toPlace>[0] & {
+  number: string;
+  revision_id: string;
+  label: string;
+  is_public: boolean;
+};

@@ -1,9 +1,9 @@
 import type { Facets } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import type { Viewer } from '../access/index.ts';
-import { countFacets } from './counts.ts';
 import type { Dimension, Filter } from './filter.ts';
 import { prepare } from './prepare.ts';
+import { countFacets } from './storeCounts.ts';
 import { STATE_WORDS } from './words.ts';
 
 const REVIEW_WORDS: Record<string, string> = { overdue: 'Overdue', '30': 'In 30 days', '90': 'In 90 days' };

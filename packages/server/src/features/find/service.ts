@@ -31,8 +31,8 @@ import { fieldKinds, type Prepared, prepare, wayTo } from './prepare.ts';
 import * as store from './store.ts';
 import { STATE_WORDS } from './words.ts';
 
-export { foldCounts } from './counts.ts';
 export { facetsOf } from './facets.ts';
+export { foldCounts } from './storeCounts.ts';
 
 type RegisterQuery = QueryOf<typeof api.find.register>;
 

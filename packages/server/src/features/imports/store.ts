@@ -1,5 +1,5 @@
 import type { ImportMapping } from '@kanonos/contract';
-import type { Refusal } from '@kanonos/core';
+import type { Confidentiality, Refusal } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type ImportRow = {
@@ -176,3 +176,29 @@ export const beginCounter = (trx: Trx, by: { scope: string; last: number }) =>
   );
 
 export const listRunning = (db: Db) => rows<{ id: string }>(db, `select id from imports where state = 'running'`);
+
+export const listUnverified = (db: Db | Trx, given: { ids: readonly string[] | null }) =>
+  rows<UnverifiedRow>(
+    db,
+    `select id, number, newest_title as title, newest_label as label, newest_state as state, newest_revision_id as revision_id, folder_id, owner_id, confidentiality, unverified_since as since
+     from documents where unverified_since is not null and removed_at is null and (:ids::uuid[] is null or id = any(:ids::uuid[])) order by unverified_since, number limit ${MOST}`,
+    given,
+  );
+
+export const setVerified = (db: Trx, given: { ids: string[] }) =>
+  rows(db, 'update documents set unverified_since = null where id = any(:ids::uuid[])', given);
+
+export type UnverifiedRow = {
+  id: string;
+  number: string;
+  title: string;
+  label: string;
+  state: string;
+  revision_id: string;
+  folder_id: string;
+  owner_id: string;
+  confidentiality: Confidentiality;
+  since: Date;
+};
+
+const MOST = 2000;

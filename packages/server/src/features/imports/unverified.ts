@@ -1,31 +1,12 @@
 import type { AnswerOf, api } from '@kanonos/contract';
-import type { Confidentiality } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
 import { rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
 import { subjectOf } from '../documents/index.ts';
 import { actorOf } from '../session/index.ts';
+import { listUnverified, setVerified, type UnverifiedRow } from './store.ts';
 
-type UnverifiedRow = {
-  id: string;
-  number: string;
-  title: string;
-  label: string;
-  state: string;
-  revision_id: string;
-  folder_id: string;
-  owner_id: string;
-  confidentiality: Confidentiality;
-  since: Date;
-};
-const MOST = 2000;
-const list = (db: Db | Trx, ids: readonly string[] | null) =>
-  rows<UnverifiedRow>(
-    db,
-    `select id, number, newest_title as title, newest_label as label, newest_state as state, newest_revision_id as revision_id, folder_id, owner_id, confidentiality, unverified_since as since
-     from documents where unverified_since is not null and removed_at is null and (:ids::uuid[] is null or id = any(:ids::uuid[])) order by unverified_since, number limit ${MOST}`,
-    { ids },
-  );
+const list = (db: Db | Trx, ids: readonly string[] | null) => listUnverified(db, { ids });
 
 const managed = async (db: Db | Trx, viewer: Viewer, found: UnverifiedRow[]): Promise<UnverifiedRow[]> => {
   const rights = await rightsOnMany(db, viewer, found.map(toPlace));
@@ -55,7 +36,7 @@ export const unverifiedDocuments = async (
 export const confirmTakenOver = (app: App, viewer: Viewer, ids: readonly string[]): Promise<{ confirmed: number }> =>
   app.command(actorOf(viewer), async (work) => {
     const found = await managed(work.trx, viewer, await list(work.trx, ids));
-    await rows(work.trx, 'update documents set unverified_since = null where id = any(:ids::uuid[])', {
+    await setVerified(work.trx, {
       ids: found.map((row) => row.id),
     });
     for (const row of found)

@@ -7,16 +7,15 @@ import {
   scopesLeftBehind,
 } from '@kanonos/core';
 import type { UnitOfWork } from '../../platform/app.ts';
-import { firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import type { Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import { rulesInUse } from './service.ts';
-import { deleteRetired, insertRetired, listBegun, listRetired } from './storeEditions.ts';
+import { deleteRetired, insertRetired, listBegun, listRetired, lockRules, lockRulesShared } from './storeEditions.ts';
 
 const RULES_LOCK = 7_204_103;
 
 /** Holds the rules still while something is registered by them; many may do so at once. */
-export const blockRules = (trx: Trx) =>
-  firstRow(trx, 'select pg_advisory_xact_lock_shared(:lock)', { lock: RULES_LOCK });
+export const blockRules = (trx: Trx) => lockRulesShared(trx, { lock: RULES_LOCK });
 
 /**
  * Changes what numbers are made from: a rule, a code or an option. Waits until nobody registers, keeps the scopes that are left
@@ -24,7 +23,7 @@ export const blockRules = (trx: Trx) =>
  */
 export const changingNumbers = async <T>(work: UnitOfWork, change: () => Promise<T>): Promise<T> => {
   const { trx } = work;
-  await rows(trx, 'select pg_advisory_xact_lock(:lock)', { lock: RULES_LOCK });
+  await lockRules(trx, { lock: RULES_LOCK });
   const before = await rulesInUse(trx);
   const value = await change();
   const after = await rulesInUse(trx);

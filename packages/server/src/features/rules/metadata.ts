@@ -9,19 +9,10 @@ import {
   refusal,
   showFieldValue,
 } from '@kanonos/core';
-import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
 import { assertAllowed } from '../../platform/refused.ts';
 import type { TypeRow } from './store.ts';
-
-/** What metadata name by a word, and where that word must stand. Documents are not looked up: their being there is not told. */
-const NAMED: Partial<Record<FieldDefinition['kind'], string>> = {
-  person: `select id::text as word from people where id::text = any(:words::text[]) and state <> 'deactivated'`,
-  people: `select id::text as word from people where id::text = any(:words::text[]) and state <> 'deactivated'`,
-  department: `select code as word from units where kind = 'department' and code = any(:words::text[])`,
-  site: `select code as word from units where kind = 'site' and code = any(:words::text[])`,
-  folder: 'select id::text as word from folders where id::text = any(:words::text[])',
-  entry: `select code as word from lookup_entries where list_key = :list and not retired and code = any(:words::text[])`,
-};
+import { isShownByName, listKnownWords, listNames, listSameValues, lockValue, namesByWord } from './storeValues.ts';
 
 const wordsOf = (value: FieldValue | undefined): string[] =>
   (Array.isArray(value) ? value : [value]).filter((word): word is string => typeof word === 'string' && word !== '');
@@ -35,11 +26,10 @@ export const metadataRefusals = async (
 ): Promise<Refusal[]> => {
   const refusals = checkMetadata(type.fields, metadata, before);
   for (const field of type.fields) {
-    const statement = NAMED[field.kind];
     const value = metadata[field.key];
-    if (!statement || isEmptyFieldValue(value) || equalMetadata(value, before[field.key])) continue;
+    if (!namesByWord(field.kind) || isEmptyFieldValue(value) || equalMetadata(value, before[field.key])) continue;
     const words = wordsOf(value);
-    const found = await rows<{ word: string }>(db, statement, { words, list: field.list ?? '' });
+    const found = await listKnownWords(db, field.kind, { words, list: field.list ?? '' });
     for (const word of words)
       if (!found.some((row) => row.word === word))
         refusals.push(refusal('entry_unknown', { field: field.label, value: word }));
@@ -63,13 +53,8 @@ export const ensureMetadata = async (
     const value = metadata[field.key];
     if (!field.unique || isEmptyFieldValue(value) || equalMetadata(value, before[field.key])) continue;
     const text = JSON.stringify(value);
-    await rows(trx, 'select pg_advisory_xact_lock(hashtext(:what))', { what: `${type.id} ${field.key} ${text}` });
-    const [other] = await rows(
-      trx,
-      `select 1 from documents d where d.type_id = :typeId and d.id is distinct from :documentId::uuid and (d.metadata -> :key = :value::jsonb
-         or exists (select 1 from revisions r where r.document_id = d.id and r.state <> 'abandoned' and r.metadata -> :key = :value::jsonb)) limit 1`,
-      { typeId: type.id, key: field.key, value: text, documentId },
-    );
+    await lockValue(trx, { what: `${type.id} ${field.key} ${text}` });
+    const [other] = await listSameValues(trx, { typeId: type.id, key: field.key, value: text, documentId });
     if (other) assertAllowed([refusal('field_value_taken', { field: field.label })]);
   }
 };
@@ -77,26 +62,18 @@ export const ensureMetadata = async (
 /** Refuses sites that there are not. */
 export const ensureSites = async (trx: Trx, sites: readonly string[]): Promise<void> => {
   if (sites.length === 0) return;
-  const found = await rows<{ word: string }>(trx, String(NAMED.site), { words: sites });
+  const found = await listKnownWords(trx, 'site', { words: sites, list: '' });
   const unknown = sites.filter((site) => !found.some((row) => row.word === site));
   assertAllowed(unknown.map((value) => refusal('entry_unknown', { field: 'Sites', value })));
 };
 
-const NAMES: Partial<Record<FieldDefinition['kind'], string>> = {
-  person: 'select id::text as word, name from people where id::text = any(:words::text[])',
-  people: 'select id::text as word, name from people where id::text = any(:words::text[])',
-  department: `select code as word, name from units where kind = 'department' and code = any(:words::text[])`,
-  site: `select code as word, name from units where kind = 'site' and code = any(:words::text[])`,
-  entry: 'select code as word, name from lookup_entries where list_key = :list and code = any(:words::text[])',
-};
 const namesOf = async (
   db: Db | Trx,
   field: FieldDefinition,
   words: readonly string[],
 ): Promise<Map<string, string>> => {
-  const statement = NAMES[field.kind];
-  if (!statement || words.length === 0) return new Map();
-  const found = await rows<{ word: string; name: string }>(db, statement, { words, list: field.list ?? '' });
+  if (words.length === 0) return new Map();
+  const found = await listNames(db, field.kind, { words, list: field.list ?? '' });
   return new Map(found.map((row) => [row.word, row.name]));
 };
 const inNames = (field: FieldDefinition, words: readonly string[], names: ReadonlyMap<string, string>): string =>
@@ -113,7 +90,8 @@ export const namesInMetadata = async (
   const shown: Record<string, string> = {};
   for (const field of fields) {
     const words = wordsOf(metadata[field.key]);
-    if (NAMES[field.kind] && words.length) shown[field.key] = inNames(field, words, await namesOf(db, field, words));
+    if (isShownByName(field.kind) && words.length)
+      shown[field.key] = inNames(field, words, await namesOf(db, field, words));
   }
   return shown;
 };
@@ -126,7 +104,7 @@ export const shownMetadata = async (
   const wanted = new Map<FieldDefinition, Set<string>>();
   for (const { fields, metadata } of documents)
     for (const field of fields)
-      if (NAMES[field.kind])
+      if (isShownByName(field.kind))
         wanted.set(field, new Set([...(wanted.get(field) ?? []), ...wordsOf(metadata[field.key])]));
   const names = new Map<FieldDefinition, Map<string, string>>();
   for (const [field, words] of wanted) names.set(field, await namesOf(db, field, [...words]));

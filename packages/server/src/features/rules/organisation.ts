@@ -10,11 +10,21 @@ import {
   type TypeReading,
 } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
-import { rows, type Trx } from '../../platform/db/connect.ts';
+import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import { knownRules } from './service.ts';
 import { insertChoices, insertLookup, writeEntries } from './storeLists.ts';
+import {
+  insertCounter,
+  insertFolder,
+  insertGrant,
+  insertHoliday,
+  insertOrganisation,
+  insertUnit,
+  listOrganisations,
+  setSetupDone,
+} from './storeOrganisation.ts';
 import { insertType } from './storeTypes.ts';
 import { keepFirstEditions } from './types.ts';
 
@@ -81,24 +91,19 @@ export const seedOrganisation = async (
   const laid: SeededOrganisation = { units: new Map(), folders: new Map(), types: new Map() };
   await app.db.transaction(async (trx) => {
     await trx.raw('select pg_advisory_xact_lock(?)', [LAYING_LOCK]);
-    if ((await rows(trx, 'select 1 from organisation')).length) throw refused('changed_meanwhile');
-    await rows(
-      trx,
-      `insert into organisation (name, code, zone, demo, demo_password, setup) values (:name, :code, :zone, :demo, :demoPassword, 'loading')`,
-      {
-        name: organisation.name,
-        code: organisation.code,
-        zone: organisation.zone,
-        demo: organisation.demoPassword !== null,
-        demoPassword: organisation.demoPassword,
-      },
-    );
-    for (const holiday of organisation.holidays)
-      await rows(trx, 'insert into holidays (day, name) values (:day, :name)', holiday);
+    if ((await listOrganisations(trx)).length) throw refused('changed_meanwhile');
+    await insertOrganisation(trx, {
+      name: organisation.name,
+      code: organisation.code,
+      zone: organisation.zone,
+      demo: organisation.demoPassword !== null,
+      demoPassword: organisation.demoPassword,
+    });
+    for (const holiday of organisation.holidays) await insertHoliday(trx, holiday);
     for (const unit of organisation.units) {
       const id = newId();
       laid.units.set(unit.key, id);
-      await rows(trx, 'insert into units (id, kind, code, name) values (:id, :kind, :code, :name)', {
+      await insertUnit(trx, {
         id,
         kind: unit.kind,
         code: unit.code,
@@ -109,20 +114,16 @@ export const seedOrganisation = async (
     await insertLists(trx, organisation);
     await insertTypes(trx, organisation, laid);
     for (const grant of organisation.grants) {
-      await rows(
-        trx,
-        `insert into grants (id, folder_id, subject_kind, subject_id, rights) values (:id, :folder, :kind, :subject, :rights::text[])`,
-        {
-          id: newId(),
-          folder: need(laid.folders, grant.folder),
-          kind: grant.subject === 'all' ? 'all' : 'unit',
-          subject: grant.subject === 'all' ? null : need(laid.units, grant.subject.unit),
-          rights: grant.rights,
-        },
-      );
+      await insertGrant(trx, {
+        id: newId(),
+        folder: need(laid.folders, grant.folder),
+        kind: grant.subject === 'all' ? 'all' : 'unit',
+        subject: grant.subject === 'all' ? null : need(laid.units, grant.subject.unit),
+        rights: grant.rights,
+      });
     }
     for (const counter of organisation.counters)
-      await rows(trx, 'insert into counters (scope, last, started_at) values (:scope, :last, :last)', {
+      await insertCounter(trx, {
         scope: counter.scope,
         last: counter.last,
       });
@@ -160,20 +161,16 @@ const insertFolders = async (trx: Trx, organisation: OrganisationDescription, la
     const path = [...(folder.parent ? (paths.get(folder.parent) ?? []) : []), id];
     paths.set(folder.key, path);
     laid.folders.set(folder.key, id);
-    await rows(
-      trx,
-      'insert into folders (id, parent_id, name, code, area_id, path, sort, metadata) values (:id, :parent, :name, :code, :area, :path::uuid[], :sort, :metadata::jsonb)',
-      {
-        id,
-        parent: folder.parent ? need(laid.folders, folder.parent) : null,
-        name: folder.name,
-        code: folder.code ?? null,
-        area: path[0],
-        path,
-        sort,
-        metadata: JSON.stringify(folder.metadata ?? {}),
-      },
-    );
+    await insertFolder(trx, {
+      id,
+      parent: folder.parent ? need(laid.folders, folder.parent) : null,
+      name: folder.name,
+      code: folder.code ?? null,
+      area: path[0],
+      path,
+      sort,
+      metadata: JSON.stringify(folder.metadata ?? {}),
+    });
   }
 };
 
@@ -220,6 +217,6 @@ const insertTypes = async (trx: Trx, organisation: OrganisationDescription, laid
 
 /** Marks a first start as finished; one that was not is begun anew by the start command. */
 export const finishOrganisation = async (app: Pick<App, 'db' | 'forgetOrganisation'>): Promise<void> => {
-  await rows(app.db, `update organisation set setup = 'done'`);
+  await setSetupDone(app.db);
   app.forgetOrganisation();
 };

@@ -9,7 +9,7 @@ import {
 import { dayOf, ruleDifferences } from '@kanonos/core';
 import { z } from 'zod';
 import type { App, UnitOfWork } from '../../platform/app.ts';
-import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
@@ -19,16 +19,12 @@ import { saveChoicesIn, saveLookupIn } from './lists.ts';
 import { listTypes } from './service.ts';
 import { listChoices, listEntries, listLookups } from './storeLists.ts';
 import { toTypeRule } from './storeTypes.ts';
+import { listPeople, listUnits, type Unit, upsertUnit } from './storeUnits.ts';
 import { addTypeIn, applyTypeIn, isSameRule } from './types.ts';
 
 /** What a package looks like, as JSON Schema. */
 export const packageSchema = (): Record<string, unknown> =>
   z.toJSONSchema(ConfigurationPackage, { io: 'input', unrepresentable: 'any' }) as Record<string, unknown>;
-
-type Unit = { id: string; kind: ConfigurationPackage['units'][number]['kind']; code: string; name: string };
-const listUnits = (db: Db | Trx) => rows<Unit>(db, 'select id, kind, code, name from units order by kind, code');
-const listPeople = (db: Db | Trx) =>
-  rows<{ id: string; name: string }>(db, `select id, 'person/' || sign_in_name as name from people`);
 const nameOf = (unit: Pick<Unit, 'kind' | 'code'>) => `${unit.kind}/${unit.code}`;
 
 /** Every text that is the id of a unit becomes its name, and back. */
@@ -228,10 +224,5 @@ export const applyPackage = (
   });
 
 const saveUnits = async (work: UnitOfWork, units: ConfigurationPackage['units']): Promise<void> => {
-  for (const unit of units)
-    await rows(
-      work.trx,
-      `insert into units (id, kind, code, name) values (:id, :kind, :code, :name) on conflict (kind, code) do update set name = excluded.name`,
-      { id: newId(), ...unit },
-    );
+  for (const unit of units) await upsertUnit(work.trx, { id: newId(), ...unit });
 };

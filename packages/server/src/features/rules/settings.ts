@@ -1,21 +1,27 @@
 import type { AnswerOf, api, BodyInOf } from '@kanonos/contract';
-import {
-  type ConfidentialityRules,
-  DEFAULT_CONFIDENTIALITY,
-  describedGroupRules,
-  refusal,
-  ruleDifferences,
-} from '@kanonos/core';
+import { DEFAULT_CONFIDENTIALITY, describedGroupRules, refusal, ruleDifferences } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
-import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
 import { getStored } from '../content/index.ts';
 import { actorOf } from '../session/index.ts';
 import { toEditions } from './editions.ts';
-import { type GroupRule, syncGroups } from './groupRules.ts';
-import { namesInRules } from './named.ts';
+import { syncGroups } from './groupRules.ts';
+import { namesInRules } from './store.ts';
 import { insertEdition, listEditions } from './storeEditions.ts';
+import {
+  deleteHolidays,
+  findAnyDocument,
+  findFallbackApprover,
+  findLogo,
+  findOrganisation,
+  insertHolidays,
+  listHolidays,
+  listUnitKinds,
+  type SettingsRow,
+  updateOrganisation,
+} from './storeSettings.ts';
 
 type Settings = {
   name: string;
@@ -32,32 +38,6 @@ type Settings = {
   stateWords: Record<string, string>;
   groupRules: { key: string; unitIds: readonly string[] }[];
 };
-type SettingsRow = {
-  name: string;
-  code: string;
-  zone: string;
-  week: number[];
-  signing_idle_minutes: number;
-  approver_id: string | null;
-  approver_name: string | null;
-  approver_sign_in: string | null;
-  row_version: number;
-  confidentiality: ConfidentialityRules;
-  follows_naming_rule: boolean;
-  colour: string;
-  logo: string | null;
-  state_words: Record<string, string>;
-  group_rules: GroupRule[];
-};
-
-const findOrganisation = (db: Db | Trx) =>
-  firstRow<SettingsRow>(
-    db,
-    `select h.name, h.code, h.zone, h.week, h.signing_idle_minutes, h.row_version, h.confidentiality, h.follows_naming_rule, h.colour, h.logo, h.state_words, h.group_rules, p.id as approver_id, p.name as approver_name, p.sign_in_name as approver_sign_in
-     from organisation h left join people p on p.id = h.fallback_approver`,
-  );
-const listHolidays = (db: Db | Trx) =>
-  rows<{ day: string; name: string }>(db, 'select day, name from holidays order by day');
 
 const settingsOf = async (db: Db | Trx, row: SettingsRow): Promise<Settings> => ({
   name: row.name,
@@ -123,13 +103,9 @@ const logoOf = async (app: App, work: UnitOfWork, viewer: Viewer, uploadId: stri
 /** A rule fills a group, from units that are none themselves. */
 const ensureGroupRules = async (trx: Trx, rules: Settings['groupRules']): Promise<void> => {
   const named = [...new Set(rules.flatMap(({ key, unitIds }) => [key, ...unitIds]))];
-  const units = await rows<{ id: string; kind: string }>(
-    trx,
-    'select id, kind from units where id = any(:named::uuid[])',
-    {
-      named,
-    },
-  );
+  const units = await listUnitKinds(trx, {
+    named,
+  });
   const kindOf = (id: string) => units.find((unit) => unit.id === id)?.kind;
   for (const { key, unitIds } of rules)
     if (kindOf(key) !== 'group' || unitIds.length === 0 || unitIds.some((id) => (kindOf(id) ?? 'group') === 'group'))
@@ -137,16 +113,12 @@ const ensureGroupRules = async (trx: Trx, rules: Settings['groupRules']): Promis
 };
 
 /** The picture of the organisation, for mails. */
-export const organisationLogo = async (app: App) =>
-  firstRow<{ sha256: string; size: number; media_type: string }>(
-    app.db,
-    'select c.sha256, c.size, c.media_type from organisation h join contents c on c.sha256 = h.logo',
-  );
+export const organisationLogo = async (app: App) => findLogo(app.db);
 
 /** Days are counted in the zone of the organisation, so it stays once a document is registered. */
 const ensureZoneFree = async (trx: Trx, before: string, after: string): Promise<void> => {
   if (after === before) return;
-  if (await firstRow(trx, 'select 1 from documents limit 1')) throw refused('zone_fixed', { zone: before });
+  if (await findAnyDocument(trx)) throw refused('zone_fixed', { zone: before });
 };
 
 /** Changes what holds for the whole organisation. Its code begins the numbers of types that are made later; numbers that are given stay. */
@@ -162,11 +134,7 @@ export const changeOrganisation = (
     const days = input.holidays.map((holiday) => holiday.day);
     assertAllowed(days.filter((day, i) => days.indexOf(day) < i).map((day) => refusal('holiday_twice', { day })));
     const approver = input.fallbackApproverId
-      ? await firstRow<{ sign_in_name: string; name: string; state: string }>(
-          trx,
-          'select sign_in_name, name, state from people where id = :id',
-          { id: input.fallbackApproverId },
-        )
+      ? await findFallbackApprover(trx, { id: input.fallbackApproverId })
       : undefined;
     if (input.fallbackApproverId && !approver) throw refused('not_found');
     if (approver?.state === 'deactivated') throw refused('person_inactive', { who: approver.name });
@@ -193,35 +161,25 @@ export const changeOrganisation = (
     const nameOf = await namesInRules(trx, before.groupRules, after.groupRules);
     const differences = ruleDifferences(comparable(before, nameOf), comparable(after, nameOf));
     if (differences.length === 0) throw refused('nothing_changed');
-    const [changed] = await rows(
-      trx,
-      `update organisation set name = :name, code = :code, zone = :zone, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, confidentiality = :confidentiality::jsonb, follows_naming_rule = :followsNamingRule,
-         colour = :colour, logo = :logo, state_words = :stateWords::jsonb, group_rules = :groupRules::jsonb, row_version = row_version + 1
-       where row_version = :rowVersion returning id`,
-      {
-        name: after.name,
-        code: after.code,
-        zone: after.zone,
-        week: after.week,
-        minutes: after.signingIdleMinutes,
-        approver: input.fallbackApproverId,
-        confidentiality: JSON.stringify(after.confidentiality),
-        followsNamingRule: after.followsNamingRule,
-        colour: after.colour,
-        logo: after.logo,
-        stateWords: JSON.stringify(after.stateWords),
-        groupRules: JSON.stringify(after.groupRules.map(({ key, unitIds }) => ({ groupId: key, unitIds }))),
-        rowVersion: input.rowVersion,
-      },
-    );
+    const [changed] = await updateOrganisation(trx, {
+      name: after.name,
+      code: after.code,
+      zone: after.zone,
+      week: after.week,
+      minutes: after.signingIdleMinutes,
+      approver: input.fallbackApproverId,
+      confidentiality: JSON.stringify(after.confidentiality),
+      followsNamingRule: after.followsNamingRule,
+      colour: after.colour,
+      logo: after.logo,
+      stateWords: JSON.stringify(after.stateWords),
+      groupRules: JSON.stringify(after.groupRules.map(({ key, unitIds }) => ({ groupId: key, unitIds }))),
+      rowVersion: input.rowVersion,
+    });
     if (!changed) throw refused('changed_meanwhile');
     await syncGroups(work);
-    await rows(trx, 'delete from holidays');
-    await rows(
-      trx,
-      'insert into holidays (day, name) select h.day, h.name from jsonb_to_recordset(:holidays::jsonb) h(day date, name text)',
-      { holidays: JSON.stringify(after.holidays) },
-    );
+    await deleteHolidays(trx);
+    await insertHolidays(trx, { holidays: JSON.stringify(after.holidays) });
     if ((await listEditions(trx, 'organisation', 'organisation')).length === 0)
       await insertEdition(trx, {
         kind: 'organisation',

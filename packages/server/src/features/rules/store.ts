@@ -7,6 +7,7 @@ import type {
   TypeReading,
 } from '@kanonos/core';
 import { type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
+import { ID } from './named.ts';
 
 export type TypeRow = {
   id: string;
@@ -136,3 +137,22 @@ export const takeCounters = async (trx: Trx, scope: string, n: number): Promise<
 
 export const voidNumber = (trx: Trx, by: { folded: string; reason: string }) =>
   rows(trx, `update numbers set state = 'void', reason = :reason where folded = :folded`, by);
+
+/**
+ * Names of the people and units that rules speak of by their ids, in one query; what is neither, or is gone, stays as it is.
+ *
+ * @param rules whatever holds the ids, in any depth
+ */
+export const namesInRules = async (db: Db | Trx, ...rules: readonly unknown[]): Promise<(id: string) => string> => {
+  const ids = [...new Set(JSON.stringify(rules).match(ID) ?? [])];
+  const named = ids.length
+    ? await rows<{ id: string; name: string }>(
+        db,
+        `select id, name from units where id = any(:ids::uuid[])
+         union all select id, name from people where id = any(:ids::uuid[])`,
+        { ids },
+      )
+    : [];
+  const names = new Map(named.map(({ id, name }) => [id, name]));
+  return (id) => names.get(id) ?? id;
+};

@@ -88,3 +88,8 @@ export const blockPlanned = (trx: Trx, by: { id: string; why: string }) =>
     'update planned_rules set blocked_reason = :why where id = :id and blocked_reason is distinct from :why',
     by,
   );
+
+export const lockRulesShared = (db: Trx, given: { lock: number }) =>
+  firstRow(db, 'select pg_advisory_xact_lock_shared(:lock)', given);
+
+export const lockRules = (db: Trx, given: { lock: number }) => rows(db, 'select pg_advisory_xact_lock(:lock)', given);

@@ -1,2 +1,3 @@
 // What other features may use of this one.
-export { countUsage, listUsage, openedHashes, recentlyOpened, recordUsage, sealUsage } from './service.ts';
+export { recordUsage, sealUsage } from './service.ts';
+export { countUsage, listUsage, openedHashes, recentlyOpened } from './store.ts';

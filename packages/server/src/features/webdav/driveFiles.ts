@@ -11,7 +11,7 @@ import {
 } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { mediaTypeOf } from '../../platform/content/kind.ts';
-import { rows, type Trx } from '../../platform/db/connect.ts';
+import type { Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import { type Viewer, viewerOf } from '../access/index.ts';
@@ -22,6 +22,7 @@ import { getFolder, knownRules, listFolders, listTypes, type TypeRow } from '../
 import { actorOf } from '../session/index.ts';
 import { eachOnItsOwn } from '../system/index.ts';
 import * as store from './store.ts';
+import { setJudgedAnew } from './store.ts';
 
 /** How long a drive file rests after it was written before it becomes a draft. */
 export const REST_MS = 30_000;
@@ -40,11 +41,7 @@ export const judgeAnew = async (
   try {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
     const { mediaType } = await mediaTypeOf(content.name, buffer.subarray(0, bytesRead));
-    await rows(
-      trx,
-      `update contents set media_type = :mediaType, text_state = 'unread' where sha256 = :sha256 and media_type = 'application/octet-stream' and :mediaType <> media_type`,
-      { sha256: content.sha256, mediaType },
-    );
+    await setJudgedAnew(trx, { sha256: content.sha256, mediaType });
   } finally {
     await file.close();
   }

@@ -318,3 +318,10 @@ export const findByProgramPassword = (db: Db, by: { signInName: string; tokenHas
   );
 export const noteUse = (db: Db, by: { id: string; now: Date }) =>
   rows(db, 'update program_passwords set used_at = :now where id = :id', by);
+
+export const setJudgedAnew = (db: Trx, given: { sha256: string; mediaType: string }) =>
+  rows(
+    db,
+    `update contents set media_type = :mediaType, text_state = 'unread' where sha256 = :sha256 and media_type = 'application/octet-stream' and :mediaType <> media_type`,
+    given,
+  );
