@@ -20,3 +20,4 @@ export {
   viewerBySession,
   viewerOf,
 } from './service.ts';
+export { actorOf } from './viewer.ts';

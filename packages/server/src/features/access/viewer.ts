@@ -1,4 +1,5 @@
 import type { OrganisationRight } from '@kanonos/core';
+import type { Actor } from '../../platform/app.ts';
 
 /** Somebody who is signed in, with the memberships of today. */
 export type Viewer = {
@@ -11,3 +12,5 @@ export type Viewer = {
   unitIds: ReadonlySet<string>;
   session: { tokenHash: string; lastSignedAt: Date | null } | undefined;
 };
+
+export const actorOf = (viewer: Viewer): Actor => ({ id: viewer.id, signInName: viewer.signInName, name: viewer.name });

@@ -8,10 +8,10 @@ import { parseWithin } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import { decodeText } from '../../platform/tables/readTable.ts';
 import type { Viewer } from '../access/index.ts';
+import { actorOf } from '../access/index.ts';
 import { keepContent, rememberUpload } from '../content/index.ts';
 import { openDocument } from '../documents/index.ts';
 import { listFiles } from '../revisions/index.ts';
-import { actorOf } from '../session/index.ts';
 import { findWorkingCopy } from './store.ts';
 import { keepWorkingCopy } from './workingCopies.ts';
 

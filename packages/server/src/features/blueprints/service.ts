@@ -15,12 +15,11 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import { rightsOnFolders, type Viewer } from '../access/index.ts';
+import { actorOf, rightsOnFolders, type Viewer } from '../access/index.ts';
 import { takeUpload } from '../content/index.ts';
 import { blockPlan, makeFolder, replaceGrants, toPlan } from '../filing/index.ts';
 import { registerIn } from '../registration/index.ts';
 import { type FolderRow, keepEdition, listFolders, listTypes } from '../rules/index.ts';
-import { actorOf } from '../session/index.ts';
 import { templateChoices } from '../templates/index.ts';
 import * as store from './store.ts';
 

@@ -4,12 +4,12 @@ import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
+import { actorOf } from '../access/index.ts';
 import { rememberUpload } from '../content/index.ts';
 import { openDocument, takenRevision } from '../documents/index.ts';
 import { registerIn } from '../registration/index.ts';
 import { listFiles } from '../revisions/index.ts';
 import { submit } from '../rounds/index.ts';
-import { actorOf } from '../session/index.ts';
 
 type Answer = AnswerOf<typeof api.bulk.submit>;
 

@@ -22,13 +22,12 @@ import {
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import { rightsOnFolders, rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
+import { actorOf, rightsOnFolders, rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
 import { refreshWords, subjectOf } from '../documents/index.ts';
 import { toPlan } from '../filing/index.ts';
 import { idsOf } from '../find/index.ts';
 import { namesOf } from '../people/index.ts';
 import { listFolders, listTypes, metadataRefusals, type TypeRow } from '../rules/index.ts';
-import { actorOf } from '../session/index.ts';
 import * as store from './store.ts';
 
 const UNDOABLE_DAYS = 14;

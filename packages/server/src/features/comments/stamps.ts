@@ -2,7 +2,7 @@ import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
-import { actorOf } from '../session/index.ts';
+import { actorOf } from '../access/index.ts';
 import * as store from './store.ts';
 
 /** The stamps of the organisation: words and a colour, to which who uses one adds name and day. */

@@ -8,7 +8,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
-import { actorOf } from '../session/index.ts';
+import { actorOf } from '../access/index.ts';
 import { keepContent } from './service.ts';
 import * as store from './store.ts';
 

@@ -12,8 +12,9 @@ import {
   type Viewer,
 } from '../access/index.ts';
 import { countIncomingFiles } from '../intake/index.ts';
-import { markOf } from '../page/index.ts';
+
 import { listMine } from '../reading/index.ts';
+import { markOf } from '../revisions/index.ts';
 import { attentionFor } from '../system/index.ts';
 import { recentlyOpened } from '../usage/index.ts';
 import { dueReminders } from './reminders.ts';

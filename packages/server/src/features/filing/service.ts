@@ -16,9 +16,8 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import { listScope, rightsOnFolders, type Viewer } from '../access/index.ts';
+import { actorOf, listScope, rightsOnFolders, type Viewer } from '../access/index.ts';
 import { changingNumbers, type FolderRow, listFolders, listTypes, type TypeRow } from '../rules/index.ts';
-import { actorOf } from '../session/index.ts';
 import * as store from './store.ts';
 
 const CODE = /^[\p{L}\p{N}]{1,8}$/u;

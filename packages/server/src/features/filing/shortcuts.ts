@@ -2,9 +2,8 @@ import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contr
 import { isFolderShut } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
-import { rightsOnFolders, rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
+import { actorOf, rightsOnFolders, rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
 import { listFolders } from '../rules/index.ts';
-import { actorOf } from '../session/index.ts';
 import { deleteShortcut, insertShortcut, listForShortcuts } from './store.ts';
 
 /** Shows documents in a further folder: by *author* on that folder and *see* on each document. */

@@ -15,7 +15,7 @@ import { refused } from '../../platform/refused.ts';
 import { type ListScope, listScope, readsContent, SEES, SEES_WORK, type Viewer } from '../access/index.ts';
 import { countOpen } from '../comments/index.ts';
 import { linkNames } from '../links/index.ts';
-import { markOf } from '../page/index.ts';
+import { markOf } from '../revisions/index.ts';
 import { knownRules, shownMetadata } from '../rules/index.ts';
 import {
   type Branch,

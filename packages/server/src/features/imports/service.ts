@@ -15,10 +15,9 @@ import { newId } from '../../platform/db/ids.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import { unzip } from '../../platform/tables/unzip.ts';
-import { rightsOnFolders, type Viewer } from '../access/index.ts';
+import { actorOf, rightsOnFolders, type Viewer } from '../access/index.ts';
 import { getUpload, takeUpload } from '../content/index.ts';
 import { listTypes } from '../rules/index.ts';
-import { actorOf } from '../session/index.ts';
 import { judge, saveVerdicts } from './judging.ts';
 import * as store from './store.ts';
 

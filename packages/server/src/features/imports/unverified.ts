@@ -1,9 +1,8 @@
 import type { AnswerOf, api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import { rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
+import { actorOf, rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
 import { subjectOf } from '../documents/index.ts';
-import { actorOf } from '../session/index.ts';
 import { listUnverified, setVerified, type UnverifiedRow } from './store.ts';
 
 const list = (db: Db | Trx, ids: readonly string[] | null) => listUnverified(db, { ids });

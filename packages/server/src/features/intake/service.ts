@@ -5,11 +5,10 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { refused } from '../../platform/refused.ts';
-import { rightsOnFolders, type Viewer } from '../access/index.ts';
+import { actorOf, rightsOnFolders, type Viewer } from '../access/index.ts';
 import { rememberUpload } from '../content/index.ts';
 import { matchNames } from '../documents/index.ts';
 import { knownRules, listFolders, listTypes } from '../rules/index.ts';
-import { actorOf } from '../session/index.ts';
 import * as store from './store.ts';
 
 /** What arrives is for whoever may register: it is not filed yet, so no folder's rights hold for it. */

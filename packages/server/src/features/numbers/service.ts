@@ -15,11 +15,10 @@ import {
 import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import { listScope, SEES, SEES_WORK, type Viewer } from '../access/index.ts';
+import { actorOf, listScope, SEES, SEES_WORK, type Viewer } from '../access/index.ts';
 import { departmentIdOf, namesOf } from '../people/index.ts';
 import { numberInput } from '../registration/index.ts';
 import { getFolder, getType, knownRules, listTypes, type TypeRow, takeCounters } from '../rules/index.ts';
-import { actorOf } from '../session/index.ts';
 import { eachOnItsOwn } from '../system/index.ts';
 import * as store from './store.ts';
 

@@ -38,6 +38,7 @@ import {
   listFiles,
   listPeriods,
   listVersions,
+  markOf,
   predecessorOf,
   type RevisionRow,
   visibleRevisions,
@@ -45,13 +46,6 @@ import {
 import { roundsOf, routeSituationOf, standingInFor } from '../rounds/index.ts';
 import { getFolder, namesInMetadata, policyOf } from '../rules/index.ts';
 import { nextStepOf } from './next.ts';
-
-export const markOf = (state: RevisionRow['state']) =>
-  state === 'in force'
-    ? ('in force' as const)
-    : isReleased(state) || state === 'abandoned'
-      ? ('old' as const)
-      : ('open' as const);
 
 const toRevision = (row: RevisionRow): RevisionInfo => ({
   id: row.id,

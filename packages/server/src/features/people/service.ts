@@ -5,9 +5,10 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
+import { actorOf } from '../access/index.ts';
 import { mailAddresses } from '../mailing/index.ts';
 import { changingNumbers, syncGroups } from '../rules/index.ts';
-import { actorOf, endPrograms, mailPasswordLink } from '../session/index.ts';
+import { endPrograms, mailPasswordLink } from '../session/index.ts';
 import * as store from './store.ts';
 
 const NAME = /^[a-z0-9][a-z0-9.-]{1,63}$/;

@@ -20,14 +20,13 @@ import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import { sha256 } from '../../platform/trail/append.ts';
-import { ensureRight, isWithheld, listScope, toPlace, type Viewer } from '../access/index.ts';
+import { actorOf, ensureRight, isWithheld, listScope, toPlace, type Viewer } from '../access/index.ts';
 import { insertComment } from '../comments/index.ts';
 import { findDocument, openDocument, runCommand, subjectOf, toVersions } from '../documents/index.ts';
 import { notify, notifyEach } from '../mailing/index.ts';
 import { namesOf, teamOf, unitsByIds } from '../people/index.ts';
 import { fieldChanges, findRevision, listFiles, listVersions } from '../revisions/index.ts';
 import { getType } from '../rules/index.ts';
-import { actorOf } from '../session/index.ts';
 import {
   type Credentials,
   checkSigning,

@@ -24,7 +24,7 @@ import {
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import { rightsOnFolders, type Viewer } from '../access/index.ts';
+import { actorOf, rightsOnFolders, type Viewer } from '../access/index.ts';
 import type { UploadRow } from '../content/index.ts';
 import { getStored } from '../content/index.ts';
 import {
@@ -55,7 +55,6 @@ import {
   type TypeRow,
   takeNumber,
 } from '../rules/index.ts';
-import { actorOf } from '../session/index.ts';
 import { filledFrom, getTemplate } from '../templates/index.ts';
 import { driveFileFiled, findIdempotent, insertIdempotent, insertRegistered, lockKey } from './store.ts';
 

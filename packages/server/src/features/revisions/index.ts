@@ -3,6 +3,7 @@ export {
   addVersion,
   fieldChanges,
   lastLabelOf,
+  markOf,
   moveRevision,
   type NewFile,
   predecessorOf,

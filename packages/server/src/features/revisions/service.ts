@@ -120,3 +120,10 @@ export const predecessorOf = (
 /** The label that the next one follows: of the newest revision that was not abandoned. */
 export const lastLabelOf = (revisions: readonly { state: string; label: string }[]): string =>
   (revisions.find((r) => r.state !== 'abandoned') ?? revisions[0])?.label ?? '';
+
+export const markOf = (state: RevisionRow['state']) =>
+  state === 'in force'
+    ? ('in force' as const)
+    : isReleased(state) || state === 'abandoned'
+      ? ('old' as const)
+      : ('open' as const);

@@ -4,7 +4,7 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
-import { actorOf } from '../session/index.ts';
+import { actorOf } from '../access/index.ts';
 import { toEditions } from './editions.ts';
 import { changingNumbers } from './guard.ts';
 import { listTypes, type TypeRow } from './service.ts';

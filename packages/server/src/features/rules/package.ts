@@ -13,7 +13,7 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
-import { actorOf } from '../session/index.ts';
+import { actorOf } from '../access/index.ts';
 import { changingNumbers } from './guard.ts';
 import { saveChoicesIn, saveLookupIn } from './lists.ts';
 import { listTypes } from './service.ts';

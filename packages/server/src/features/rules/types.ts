@@ -18,7 +18,7 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
-import { actorOf } from '../session/index.ts';
+import { actorOf } from '../access/index.ts';
 import { eachOnItsOwn } from '../system/index.ts';
 import { toEditions } from './editions.ts';
 import { changingNumbers, ensureApart, retiredAfter } from './guard.ts';

@@ -1,2 +1,3 @@
 // What other features may use of this one.
-export { actorOf, endPrograms, mailPasswordLink, tokenHash, viewerOfToken } from './service.ts';
+
+export { endPrograms, mailPasswordLink, tokenHash, viewerOfToken } from './service.ts';

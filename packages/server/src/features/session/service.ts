@@ -5,7 +5,7 @@ import type { Actor, App, UnitOfWork } from '../../platform/app.ts';
 import { hashPassword, passwordWeakness } from '../../platform/auth/passwords.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
-import { rightsOnFolders, type Viewer, viewerBySession, viewerOf } from '../access/index.ts';
+import { actorOf, rightsOnFolders, type Viewer, viewerBySession, viewerOf } from '../access/index.ts';
 import { mailAddresses, notify, SECRET } from '../mailing/index.ts';
 import * as store from './store.ts';
 
@@ -15,7 +15,6 @@ const FREE_TRIES = 3;
 const LONGEST_WAIT_SECONDS = 300;
 
 export const tokenHash = (token: string) => createHash('sha256').update(token).digest('hex');
-export const actorOf = (viewer: Viewer): Actor => ({ id: viewer.id, signInName: viewer.signInName, name: viewer.name });
 const SIGN_IN: Actor = { id: null, signInName: 'system.sign-in', name: 'Sign-in' };
 
 /** The viewer behind a session cookie; undefined when it ended or the person may no longer sign in. */

@@ -16,11 +16,11 @@ import { newId } from '../../platform/db/ids.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import { sha256 } from '../../platform/trail/append.ts';
 import type { Viewer } from '../access/index.ts';
+import { actorOf } from '../access/index.ts';
 import type { DocumentRow } from '../documents/index.ts';
 import { subjectOf } from '../documents/index.ts';
 import { notify } from '../mailing/index.ts';
 import { type FileRow, listFiles, type RevisionRow } from '../revisions/index.ts';
-import { actorOf } from '../session/index.ts';
 import { openedHashes } from '../usage/index.ts';
 import * as store from './store.ts';
 

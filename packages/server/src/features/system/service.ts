@@ -2,9 +2,8 @@ import type { AnswerOf, api, ContentIncident } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { refused } from '../../platform/refused.ts';
-import { type ListScope, rightsOnFolders, type Viewer } from '../access/index.ts';
+import { actorOf, type ListScope, rightsOnFolders, type Viewer } from '../access/index.ts';
 import { countFailed, sendAgain } from '../mailing/index.ts';
-import { actorOf } from '../session/index.ts';
 import * as store from './store.ts';
 
 type IncidentRow = Awaited<ReturnType<typeof store.listIncidents>>[number];

@@ -8,12 +8,12 @@ import { officeKind } from '../../platform/office/metadata.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
+import { actorOf } from '../access/index.ts';
 import { getStored, keepContent } from '../content/index.ts';
 import { COMMON_PLACES, findDocument, refreshLists, runCommand, subjectOf, workOf } from '../documents/index.ts';
 import { typesFor } from '../filing/index.ts';
 import { addVersion, listFiles, sameFile } from '../revisions/index.ts';
 import { getType } from '../rules/index.ts';
-import { actorOf } from '../session/index.ts';
 import * as store from './store.ts';
 
 /** Templates that a document can be begun from. */

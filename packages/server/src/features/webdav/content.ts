@@ -6,9 +6,9 @@ import { newId } from '../../platform/db/ids.ts';
 import { officeKind } from '../../platform/office/metadata.ts';
 import { RefusalError } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
+import { actorOf } from '../access/index.ts';
 import { keepContent, rememberUpload } from '../content/index.ts';
 import { filledFile } from '../documents/index.ts';
-import { actorOf } from '../session/index.ts';
 import type { DocumentNode, Node } from './tree.ts';
 
 const UNKNOWN = 'application/octet-stream';

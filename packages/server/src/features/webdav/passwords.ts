@@ -3,8 +3,8 @@ import type { AnswerOf, api } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
-import { type Viewer, viewerOf } from '../access/index.ts';
-import { actorOf, tokenHash } from '../session/index.ts';
+import { actorOf, type Viewer, viewerOf } from '../access/index.ts';
+import { tokenHash } from '../session/index.ts';
 import * as store from './store.ts';
 
 const LETTERS = 'abcdefghjkmnpqrstuvwxyz23456789';

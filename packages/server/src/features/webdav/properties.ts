@@ -2,7 +2,7 @@ import { hasRight } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { RefusalError } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
-import { actorOf } from '../session/index.ts';
+import { actorOf } from '../access/index.ts';
 import { etagOf, sizeHandedOut } from './content.ts';
 import { discover, ensureUnlocked, locksOver, supportedLocks } from './locks.ts';
 import * as store from './store.ts';

@@ -1,2 +1,0 @@
-// What other features may use of this one.
-export { markOf } from './service.ts';
