@@ -121,7 +121,7 @@ export const predecessorOf = (
 export const lastLabelOf = (revisions: readonly { state: string; label: string }[]): string =>
   (revisions.find((r) => r.state !== 'abandoned') ?? revisions[0])?.label ?? '';
 
-export const markOf = (state: RevisionRow['state']) =>
+export const markOf = (state: RevisionState) =>
   state === 'in force'
     ? ('in force' as const)
     : isReleased(state) || state === 'abandoned'
