@@ -6,9 +6,11 @@ import {
   expandRights,
   explainRights,
   hasRight,
+  isWithheldIn,
   RIGHTS,
   type Right,
   rightsWithin,
+  type Subject,
   withRight,
 } from './rights.ts';
 
@@ -100,4 +102,26 @@ test('expanding rights twice adds nothing, and more grants never take a right aw
       return twice.size === once.size && [...once].every((right) => more.has(right) && hasRight(new Set(a), right));
     }),
   );
+});
+
+describe('withheld by name', () => {
+  const entry = fc.record({
+    subject: fc.constantFrom<Subject>({ kind: 'person', id: 'me' }, { kind: 'person', id: 'other' }, { kind: 'all' }),
+    rights: fc.constant<Right[]>(['read']),
+    withheld: fc.boolean(),
+  });
+  const place = fc.record({
+    name: fc.constant('folder'),
+    entries: fc.uniqueArray(entry, { maxLength: 3, selector: (one) => JSON.stringify(one.subject) }),
+  });
+
+  test('is what leaves even the owner without any right', () => {
+    fc.assert(
+      fc.property(fc.array(place, { minLength: 1, maxLength: 4 }), (places) => {
+        const owner = { isOwner: true, assignedInStep: true, askedMayCheckIn: false, askedToRead: true };
+        const { rights } = explainRights({ personId: 'me', unitIds: new Set(), isOutside: false }, places, owner);
+        expect(isWithheldIn('me', places)).toBe(rights.size === 0);
+      }),
+    );
+  });
 });

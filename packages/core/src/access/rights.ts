@@ -130,6 +130,15 @@ export const explainRights = (
   return { rights: expandRights(given), reasons };
 };
 
+/** Whether everything in a place is withheld from a person by name: the nearest entry for the person decides, as in `explainRights`. */
+export const isWithheldIn = (personId: string, places: readonly Pick<AccessPlace, 'entries'>[]): boolean => {
+  for (const { entries } of places) {
+    const own = entries.find((entry) => entry.subject.kind === 'person' && entry.subject.id === personId);
+    if (own) return own.withheld;
+  }
+  return false;
+};
+
 const concerns = (subject: Subject, person: PersonSubjects): boolean => {
   switch (subject.kind) {
     case 'all':

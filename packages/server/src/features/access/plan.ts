@@ -1,4 +1,4 @@
-import { type ConfidentialityRules, type FieldDefinition, folderRights, type Right } from '@kanonos/core';
+import { type ConfidentialityRules, type FieldDefinition, folderRights, isWithheldIn, type Right } from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import * as store from './store.ts';
 import type { Viewer } from './viewer.ts';
@@ -30,6 +30,8 @@ export type PlanRights = {
   /** Folders where the content of what is in force may be read, and of what was. */
   contentFolders: string[];
   pastFolders: string[];
+  /** Folders in which everything is withheld from the viewer by name, also what they own or are asked about. */
+  withheldFolders: string[];
 };
 
 /** Per database, for tests open several in one process. Kept as long as the version in the database is the same. */
@@ -86,8 +88,25 @@ export const planRights = (plan: Plan, viewer: Viewer): PlanRights => {
     readFolders: seeFolders.filter((id) => !works.has(id)),
     contentFolders: having('read'),
     pastFolders: having('read past'),
+    withheldFolders: withheldFolders(plan.folders, viewer.id),
   };
   if (plan.rights.size >= MOST_VIEWERS) plan.rights.clear();
   plan.rights.set(key, made);
   return made;
+};
+
+const withheldFolders = (folders: readonly store.FolderEntries[], personId: string): string[] => {
+  const names = (folder: store.FolderEntries) =>
+    folder.entries.some((entry) => entry.withheld && entry.subject.kind === 'person' && entry.subject.id === personId);
+  // Few people are kept from a folder by name: for all others nothing is walked.
+  if (!folders.some(names)) return [];
+  return folders.filter((folder) => isWithheldIn(personId, upwards(folder, folders))).map((folder) => folder.id);
+};
+
+/** A folder and those that it lies in, the nearest first. */
+export const upwards = <F extends { id: string; parentId: string | null }>(folder: F, folders: readonly F[]): F[] => {
+  const byId = new Map(folders.map((one) => [one.id, one]));
+  const way: F[] = [];
+  for (let at: F | undefined = folder; at; at = at.parentId ? byId.get(at.parentId) : undefined) way.push(at);
+  return way;
 };

@@ -212,7 +212,10 @@ export const listScopeWithNames = async (
 ): Promise<{ scope: ListScope; names: PlanNames }> => {
   const plan = await accessPlan(db);
   const { folders } = plan;
-  const { workFolders, seeFolders, readFolders, contentFolders, pastFolders } = planRights(plan, viewer);
+  const { workFolders, seeFolders, readFolders, contentFolders, pastFolders, withheldFolders } = planRights(
+    plan,
+    viewer,
+  );
   const { inStep, toRead, own } = await store.listConcerned(db, {
     personId: viewer.id,
     day,
@@ -247,6 +250,16 @@ export const listScopeWithNames = async (
     if (hasRight(given, 'read past')) scope.pastDocuments.push(document.id);
     if (given.size === 0 && reasons.some((reason) => reason.withheld)) scope.withheldDocuments.push(document.id);
   }
+  // What is withheld with its folder is withheld from its owner too, and from whoever is asked about it.
+  if (withheldFolders.length > 0)
+    scope.withheldDocuments.push(
+      ...(await store.listWithheldIn(db, {
+        folders: withheldFolders,
+        me: viewer.id,
+        documents: [...inStep, ...toRead],
+        judged: scope.ownEntryDocuments,
+      })),
+    );
   if (viewer.outside) scope.withheldDocuments.push(...(await keptInside(db, plan.confidentiality, scope)));
   return { scope, names: plan.names };
 };

@@ -226,3 +226,17 @@ export const listConcerned = async (
     own: own.map((d) => ({ ...toPlace(d), entries: entries.get(d.id) ?? [] })),
   };
 };
+
+/** What of some folders a person owns or is asked about, without what has entries of its own. */
+export const listWithheldIn = async (
+  db: Db | Trx,
+  by: { folders: readonly string[]; me: string; documents: readonly string[]; judged: readonly string[] },
+): Promise<string[]> =>
+  (
+    await rows<{ id: string }>(
+      db,
+      `select id from documents where folder_id = any(:folders::uuid[]) and (owner_id = :me or id = any(:documents::uuid[]))
+         and id <> all(:judged::uuid[])`,
+      by,
+    )
+  ).map((row) => row.id);
