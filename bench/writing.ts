@@ -69,7 +69,7 @@ export const writing = async (organisation: TestOrganisation) => {
 
   const trail = async () =>
     app.command({ id: null, signInName: 'bench', name: 'Bench' }, async (work) =>
-      work.record({ kind: 'bench', subject: {}, payload: { upload: upload.number } }),
+      work.record({ kind: 'version.checked-in', subject: {}, payload: { version: upload.number } }),
     );
   const began = performance.now();
   await Promise.all(

@@ -66,5 +66,6 @@ export * from './tables/csv.ts';
 export * from './text.ts';
 export * from './trail/canonical.ts';
 export * from './trail/event.ts';
+export * from './trail/eventKinds.ts';
 export * from './trail/tree.ts';
 export * from './trail/verify.ts';

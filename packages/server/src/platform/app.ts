@@ -4,6 +4,7 @@ import {
   DEFAULT_CONFIDENTIALITY,
   dayOf,
   type EventDraft,
+  type EventKind,
   type EventSubject,
   type Json,
   type WorkingCalendar,
@@ -70,7 +71,7 @@ export type UnitOfWork = {
   organisation: Organisation;
   actor: Actor;
   record: (event: {
-    kind: string;
+    kind: EventKind;
     subject: EventSubject;
     payload?: { [key: string]: Json };
     for?: string;

@@ -11,6 +11,7 @@ import {
   type BulkState,
   bulkDifferences,
   decideBulk,
+  type EventKind,
   type FieldDefinition,
   type FieldValue,
   isFolderShut,
@@ -250,7 +251,7 @@ const write = async (work: UnitOfWork, states: readonly { row: store.BulkRow; st
 const record = (
   work: UnitOfWork,
   row: store.BulkRow,
-  kind: string,
+  kind: EventKind,
   differences: ReturnType<typeof bulkDifferences>,
   payload: Record<string, string>,
 ) =>

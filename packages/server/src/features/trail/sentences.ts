@@ -1,5 +1,5 @@
 import { sentenceOf } from '@kanonos/contract';
-import { dayInWords, isDay, type Refusal, type TrailEvent } from '@kanonos/core';
+import { dayInWords, type EventKind, isDay, type Refusal, type TrailEvent } from '@kanonos/core';
 
 type Event = Pick<TrailEvent, 'kind' | 'subject' | 'payload'>;
 type Say = (p: Record<string, unknown>, subject: Event['subject']) => string;
@@ -21,7 +21,7 @@ const SAID: Record<string, string> = {
 };
 
 /** What each kind of event says in the history and in the audit trail, to be read behind the name of who did it. */
-const SENTENCES: Record<string, Say> = {
+const SENTENCES: Record<EventKind, Say> = {
   'organisation.seeded': (p) => `set up the organisation ${p.name}`,
   'document.registered': (p, s) => `registered ${s.document?.number ?? ''} as ${p.type}: ${p.title}`,
   'revision.checked-out': () => 'checked it out',
@@ -30,6 +30,8 @@ const SENTENCES: Record<string, Say> = {
   'check-out.taken-over': (p) => `took over the check-out of ${p.from}: ${p.reason}`,
   'version.made-newest': (p) => `made version ${p.from} the newest, as version ${p.version}`,
   'metadata.corrected': () => 'corrected the metadata',
+  'metadata.changed-in-bulk': () => 'changed the metadata, together with other documents',
+  'bulk-change.undone': () => 'undid a change of several documents',
   'revision.submitted': (p) => `submitted version ${p.version} for review (round ${p.round})`,
   'decision.given': (p) =>
     p.signature
@@ -147,7 +149,8 @@ const SENTENCES: Record<string, Say> = {
 };
 
 export const eventSentence = (event: Event): string =>
-  SENTENCES[event.kind]?.(event.payload, event.subject) ?? event.kind;
+  // An event of a later version, read by this one, is shown by its key.
+  Object.hasOwn(SENTENCES, event.kind) ? SENTENCES[event.kind as EventKind](event.payload, event.subject) : event.kind;
 
 /** Words that a person gave with the command: note, reason, message, comment. */
 export const eventWords = (event: Event): string | null => {
