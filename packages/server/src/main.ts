@@ -1,14 +1,9 @@
 import { pino } from 'pino';
 import { startBackground } from './background.ts';
-import { createKanonos } from './createKanonos.ts';
+import { openKanonos } from './createKanonos.ts';
 import { createHttp } from './http.ts';
-import { checkPassword } from './platform/auth/passwords.ts';
-import { loadSecrets } from './platform/auth/secrets.ts';
 import { readConfig } from './platform/config.ts';
-import { createDiskStore } from './platform/content/store.ts';
-import { connect } from './platform/db/connect.ts';
 import { limitConnections } from './platform/http/limits.ts';
-import { createJobs } from './platform/jobs/jobs.ts';
 import { startMailStandIn } from './platform/mail/standIn.ts';
 import { watchProcess } from './platform/watchProcess.ts';
 
@@ -20,16 +15,7 @@ const start = async () => {
   // Without a mail server of the organisation the stand-in takes the mails, so that every link in them can be followed.
   const standIn = config.smtpUrl ? undefined : await startMailStandIn(config.dataDir, 0).catch(() => undefined);
   config.smtpUrl ??= `smtp://127.0.0.1:${standIn?.port ?? SMTP_STAND_IN}`;
-  const app = createKanonos({
-    db: connect(config.databaseUrl),
-    config,
-    log,
-    clock: () => new Date(),
-    secrets: loadSecrets(config.dataDir),
-    content: createDiskStore(config.dataDir),
-    jobs: createJobs(config.databaseUrl, log),
-    checkPassword,
-  });
+  const app = openKanonos(config, log);
   let background: { stop: () => Promise<void> } | undefined;
   const server = createHttp(app).listen(config.port, config.host);
   // Behind a proxy every connection comes from it: there the proxy bounds them.

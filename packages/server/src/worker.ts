@@ -1,27 +1,13 @@
 import { pino } from 'pino';
 import { startBackground } from './background.ts';
-import { createKanonos } from './createKanonos.ts';
-import { checkPassword } from './platform/auth/passwords.ts';
-import { loadSecrets } from './platform/auth/secrets.ts';
+import { openKanonos } from './createKanonos.ts';
 import { readConfig } from './platform/config.ts';
-import { createDiskStore } from './platform/content/store.ts';
-import { connect } from './platform/db/connect.ts';
-import { createJobs } from './platform/jobs/jobs.ts';
 import { watchProcess } from './platform/watchProcess.ts';
 
 /** A process for jobs only, beside servers started with JOBS=elsewhere. */
 const config = readConfig(process.env);
 const log = pino({ level: config.logLevel });
-const app = createKanonos({
-  db: connect(config.databaseUrl),
-  config,
-  log,
-  clock: () => new Date(),
-  secrets: loadSecrets(config.dataDir),
-  content: createDiskStore(config.dataDir),
-  jobs: createJobs(config.databaseUrl, log),
-  checkPassword,
-});
+const app = openKanonos(config, log);
 watchProcess(log);
 const background = await startBackground(app);
 for (const signal of ['SIGTERM', 'SIGINT'] as const) {

@@ -1,4 +1,5 @@
 import type { Upload } from '@kanonos/contract';
+import { REVISION_STATES } from '@kanonos/core';
 import { useState } from 'react';
 import { Choice, CommandButton, Key, Segments, Select, TextArea, TextField } from './controls.tsx';
 import { FileDrop } from './FileDrop.tsx';
@@ -9,18 +10,6 @@ import { ReadingCell } from './ReadingCell.tsx';
 import { SignBox } from './SignBox.tsx';
 import { Empty, Refusals } from './states.tsx';
 import { UnitPicker } from './UnitPicker.tsx';
-
-const STATES = [
-  'draft',
-  'in review',
-  'in approval',
-  'approved',
-  'scheduled',
-  'in force',
-  'superseded',
-  'withdrawn',
-  'abandoned',
-];
 
 /** Every piece of the look on one page; in development only. */
 export const PiecesPage = () => (
@@ -33,7 +22,7 @@ export const PiecesPage = () => (
       <RevisionMark label="A" mark="old" size="small" />
     </section>
     <section className="grid grid-cols-3 gap-3">
-      {STATES.map((state) => (
+      {REVISION_STATES.map((state) => (
         <NotchBar key={state} state={state} words={state} />
       ))}
     </section>

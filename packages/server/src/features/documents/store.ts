@@ -1,7 +1,7 @@
 import type { Confidentiality, FolderState, Metadata, RevisionState } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { isId } from '../../platform/db/ids.ts';
-import { SEES, SEES_WORK } from '../access/index.ts';
+import { type ListScope, SEES, SEES_WORK } from '../access/index.ts';
 
 export type DocumentRow = {
   id: string;
@@ -211,23 +211,8 @@ export type WrittenAbout = {
   originCheckOn: string | null;
 };
 
-export const listKeywords = (
-  db: Db | Trx,
-  given: {
-    me: string;
-    workFolders: string[];
-    seeFolders: string[];
-    readFolders: string[];
-    workDocuments: string[];
-    seeDocuments: string[];
-    contentFolders: string[];
-    pastFolders: string[];
-    contentDocuments: string[];
-    pastDocuments: string[];
-    ownEntryDocuments: string[];
-    withheldDocuments: string[];
-  },
-) =>
+/** Keywords of what a scope sees, the most used first, of the documents changed last. */
+export const listKeywords = (db: Db | Trx, given: ListScope) =>
   rows<{ word: string; documents: number }>(
     db,
     `select word, count(*)::int as documents from (
