@@ -1,3 +1,4 @@
+import type { Compared } from '@kanonos/core';
 import { comparedInWords } from '@kanonos/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { tinykeys } from 'tinykeys';
@@ -149,53 +150,70 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
             </div>
           </div>
         </div>
-        <aside aria-label="Changes" className="min-h-0 overflow-y-auto border-l border-line bg-sheet print:border-0">
-          <p role="status" className="border-b border-line px-3.5 py-2 text-ink-2">
-            {said || 'The texts are identical.'}
-            {compared.coarse &&
-              ' The texts differ too much for word-by-word comparison; some paragraphs are compared as a whole.'}
-          </p>
-          {metadata.length > 0 && (
-            <section className="border-b border-line px-3.5 py-2.5">
-              <h2 className="cap mb-1">Metadata</h2>
-              {metadata.map((field) => (
-                <p key={field.label} className="text-[12.5px]">
-                  {field.label}: <del className="text-vermilion">{field.old}</del> →{' '}
-                  <b className="font-semibold">{field.new}</b>
-                </p>
-              ))}
-            </section>
-          )}
-          <h2 className="cap px-3.5 pt-2.5 pb-1">Changes</h2>
-          {places.length === 0 && <p className="px-3.5 text-ink-3">The texts are identical.</p>}
-          <ol>
-            {places.map((place) => (
-              <li key={place.n}>
-                <button
-                  type="button"
-                  aria-current={place.n === current}
-                  className={`block w-full border-l-3 px-[11px] py-1 text-left text-[12.5px] ${place.n === current ? 'border-petrol bg-petrol-tint' : 'border-transparent hover:bg-film-2'}`}
-                  onClick={() => go(place.n)}
-                >
-                  <span className="flex justify-between text-[11px] text-ink-3">
-                    {KIND[place.kind]}
-                    <span>{pagesInWords(place)}</span>
-                  </span>
-                  {place.old && place.kind !== 'moved' && (
-                    <del className="block truncate text-vermilion">{place.old}</del>
-                  )}
-                  {(place.new || place.kind === 'moved') && (
-                    <span className="block truncate font-[550]">{place.new || place.old}</span>
-                  )}
-                </button>
-              </li>
-            ))}
-          </ol>
-        </aside>
+        <ChangeList compared={compared} current={current} go={go} metadata={metadata} places={places} said={said} />
       </div>
     </>
   );
 };
+
+/** The changes one after the other; a press goes to the place. */
+const ChangeList = ({
+  compared,
+  current,
+  go,
+  metadata,
+  places,
+  said,
+}: {
+  compared: Compared;
+  current: number | null;
+  go: (n: number) => void;
+  metadata: { label: string; old: string; new: string }[];
+  places: Place[];
+  said: string;
+}) => (
+  <aside aria-label="Changes" className="min-h-0 overflow-y-auto border-l border-line bg-sheet print:border-0">
+    <p role="status" className="border-b border-line px-3.5 py-2 text-ink-2">
+      {said || 'The texts are identical.'}
+      {compared.coarse &&
+        ' The texts differ too much for word-by-word comparison; some paragraphs are compared as a whole.'}
+    </p>
+    {metadata.length > 0 && (
+      <section className="border-b border-line px-3.5 py-2.5">
+        <h2 className="cap mb-1">Metadata</h2>
+        {metadata.map((field) => (
+          <p key={field.label} className="text-[12.5px]">
+            {field.label}: <del className="text-vermilion">{field.old}</del> →{' '}
+            <b className="font-semibold">{field.new}</b>
+          </p>
+        ))}
+      </section>
+    )}
+    <h2 className="cap px-3.5 pt-2.5 pb-1">Changes</h2>
+    {places.length === 0 && <p className="px-3.5 text-ink-3">The texts are identical.</p>}
+    <ol>
+      {places.map((place) => (
+        <li key={place.n}>
+          <button
+            type="button"
+            aria-current={place.n === current}
+            className={`block w-full border-l-3 px-[11px] py-1 text-left text-[12.5px] ${place.n === current ? 'border-petrol bg-petrol-tint' : 'border-transparent hover:bg-film-2'}`}
+            onClick={() => go(place.n)}
+          >
+            <span className="flex justify-between text-[11px] text-ink-3">
+              {KIND[place.kind]}
+              <span>{pagesInWords(place)}</span>
+            </span>
+            {place.old && place.kind !== 'moved' && <del className="block truncate text-vermilion">{place.old}</del>}
+            {(place.new || place.kind === 'moved') && (
+              <span className="block truncate font-[550]">{place.new || place.old}</span>
+            )}
+          </button>
+        </li>
+      ))}
+    </ol>
+  </aside>
+);
 
 const LeftOut = ({ paragraphs }: { paragraphs: number }) => (
   <p className="!m-0 border-y border-line-2 bg-film-2 px-5 py-0.5 text-center text-[12px] text-ink-3">

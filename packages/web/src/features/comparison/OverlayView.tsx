@@ -1,4 +1,5 @@
 import type { SideContent } from '@kanonos/contract';
+import type { Dispatch, SetStateAction } from 'react';
 import { useEffect, useRef, useState } from 'react';
 import { Segments } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
@@ -69,64 +70,18 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
   };
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex flex-wrap items-center gap-3 border-b border-line bg-film-2 px-4 py-1.5 text-[12.5px]">
-        <Segments
-          label="View"
-          value={way}
-          onChange={setWay}
-          options={[
-            { value: 'over', text: 'Overlay' },
-            { value: 'slider', text: 'Slider' },
-            { value: 'blink', text: 'Alternating' },
-          ]}
-        />
-        {way === 'slider' && (
-          <label className="flex items-center gap-2">
-            From
-            <input
-              type="range"
-              aria-label="Opacity"
-              min={0}
-              max={100}
-              value={split}
-              onChange={(event) => setSplit(Number(event.target.value))}
-            />
-            To
-          </label>
-        )}
-        {most > 1 && (
-          <label className="flex items-center gap-1">
-            Page
-            <select className="inp !h-6 !w-16" value={page} onChange={(event) => setPage(Number(event.target.value))}>
-              {Array.from({ length: most }, (_, i) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: pages keep their place
-                <option key={i}>{i + 1}</option>
-              ))}
-            </select>
-          </label>
-        )}
-        <span role="status" className="text-ink-2">
-          {laid
-            ? laid.regions.length
-              ? count(laid.regions.length, 'difference', 'differences')
-              : 'no visible differences'
-            : 'Preparing the overlay …'}
-        </span>
-        {laid && laid.regions.length > 0 && (
-          <span className="flex gap-1">
-            <button type="button" className="btn !h-6" onClick={() => go(chosen - 1)}>
-              Previous
-            </button>
-            <button type="button" className="btn !h-6" onClick={() => go(chosen + 1)}>
-              Next
-            </button>
-          </span>
-        )}
-        <span className="ml-auto flex gap-3 text-[12px]">
-          <span style={{ color: '#c81e14' }}>■ removed</span>
-          <span style={{ color: '#0b558c' }}>■ added</span>
-        </span>
-      </div>
+      <OverlayControls
+        chosen={chosen}
+        go={go}
+        laid={laid}
+        most={most}
+        page={page}
+        setPage={setPage}
+        setSplit={setSplit}
+        setWay={setWay}
+        split={split}
+        way={way}
+      />
       <div
         ref={view}
         className="min-h-0 flex-1 overflow-auto bg-film-3 p-4"
@@ -181,3 +136,87 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
     </div>
   );
 };
+
+/** How the two are laid over each other. */
+const OverlayControls = ({
+  chosen,
+  go,
+  laid,
+  most,
+  page,
+  setPage,
+  setSplit,
+  setWay,
+  split,
+  way,
+}: {
+  chosen: number;
+  go: (n: number) => void;
+  laid: Laid | null;
+  most: number;
+  page: number;
+  setPage: Dispatch<SetStateAction<number>>;
+  setSplit: Dispatch<SetStateAction<number>>;
+  setWay: Dispatch<SetStateAction<Way>>;
+  split: number;
+  way: Way;
+}) => (
+  <div className="flex flex-wrap items-center gap-3 border-b border-line bg-film-2 px-4 py-1.5 text-[12.5px]">
+    <Segments
+      label="View"
+      value={way}
+      onChange={setWay}
+      options={[
+        { value: 'over', text: 'Overlay' },
+        { value: 'slider', text: 'Slider' },
+        { value: 'blink', text: 'Alternating' },
+      ]}
+    />
+    {way === 'slider' && (
+      <label className="flex items-center gap-2">
+        From
+        <input
+          type="range"
+          aria-label="Opacity"
+          min={0}
+          max={100}
+          value={split}
+          onChange={(event) => setSplit(Number(event.target.value))}
+        />
+        To
+      </label>
+    )}
+    {most > 1 && (
+      <label className="flex items-center gap-1">
+        Page
+        <select className="inp !h-6 !w-16" value={page} onChange={(event) => setPage(Number(event.target.value))}>
+          {Array.from({ length: most }, (_, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: pages keep their place
+            <option key={i}>{i + 1}</option>
+          ))}
+        </select>
+      </label>
+    )}
+    <span role="status" className="text-ink-2">
+      {laid
+        ? laid.regions.length
+          ? count(laid.regions.length, 'difference', 'differences')
+          : 'no visible differences'
+        : 'Preparing the overlay …'}
+    </span>
+    {laid && laid.regions.length > 0 && (
+      <span className="flex gap-1">
+        <button type="button" className="btn !h-6" onClick={() => go(chosen - 1)}>
+          Previous
+        </button>
+        <button type="button" className="btn !h-6" onClick={() => go(chosen + 1)}>
+          Next
+        </button>
+      </span>
+    )}
+    <span className="ml-auto flex gap-3 text-[12px]">
+      <span style={{ color: '#c81e14' }}>■ removed</span>
+      <span style={{ color: '#0b558c' }}>■ added</span>
+    </span>
+  </div>
+);

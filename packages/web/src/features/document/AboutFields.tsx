@@ -134,48 +134,51 @@ export const AboutFields = ({
           />
         </div>
       )}
-      {titles && (
-        <fieldset className="col-span-2">
-          <legend className="cap mb-1">Titles in other languages</legend>
-          {values.titles.map((row, index) => {
-            const change = (next: Partial<typeof row>) =>
-              set({ titles: values.titles.map((one, i) => (i === index ? { ...one, ...next } : one)) });
-            return (
-              // biome-ignore lint/suspicious/noArrayIndexKey: rows have no other identity while their language is typed
-              <div key={index} className="mb-1 grid grid-cols-[72px_minmax(0,1fr)_auto] gap-1.5">
-                <input
-                  className="inp num"
-                  aria-label={`Language of title ${index + 1}`}
-                  placeholder="de"
-                  value={row.language}
-                  onChange={(event) => change({ language: event.target.value })}
-                />
-                <input
-                  className="inp"
-                  aria-label={`Title ${index + 1}`}
-                  maxLength={250}
-                  value={row.title}
-                  onChange={(event) => change({ title: event.target.value })}
-                />
-                <button
-                  type="button"
-                  className="btn"
-                  onClick={() => set({ titles: values.titles.filter((_, i) => i !== index) })}
-                >
-                  Remove
-                </button>
-              </div>
-            );
-          })}
-          <button
-            type="button"
-            className="btn !h-6"
-            onClick={() => set({ titles: [...values.titles, { language: '', title: '' }] })}
-          >
-            Add title
-          </button>
-        </fieldset>
-      )}
+      {titles && <OtherTitles set={set} values={values} />}
     </>
   );
 };
+
+/** The title in other languages. */
+const OtherTitles = ({ set, values }: { set: (change: Partial<AboutValues>) => void; values: AboutValues }) => (
+  <fieldset className="col-span-2">
+    <legend className="cap mb-1">Titles in other languages</legend>
+    {values.titles.map((row, index) => {
+      const change = (next: Partial<typeof row>) =>
+        set({ titles: values.titles.map((one, i) => (i === index ? { ...one, ...next } : one)) });
+      return (
+        // biome-ignore lint/suspicious/noArrayIndexKey: rows have no other identity while their language is typed
+        <div key={index} className="mb-1 grid grid-cols-[72px_minmax(0,1fr)_auto] gap-1.5">
+          <input
+            className="inp num"
+            aria-label={`Language of title ${index + 1}`}
+            placeholder="de"
+            value={row.language}
+            onChange={(event) => change({ language: event.target.value })}
+          />
+          <input
+            className="inp"
+            aria-label={`Title ${index + 1}`}
+            maxLength={250}
+            value={row.title}
+            onChange={(event) => change({ title: event.target.value })}
+          />
+          <button
+            type="button"
+            className="btn"
+            onClick={() => set({ titles: values.titles.filter((_, i) => i !== index) })}
+          >
+            Remove
+          </button>
+        </div>
+      );
+    })}
+    <button
+      type="button"
+      className="btn !h-6"
+      onClick={() => set({ titles: [...values.titles, { language: '', title: '' }] })}
+    >
+      Add title
+    </button>
+  </fieldset>
+);

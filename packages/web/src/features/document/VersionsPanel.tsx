@@ -139,38 +139,41 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
         </p>
       ))}
       {removing && <RemoveVersion page={page} version={removing} close={() => setRemoving(null)} />}
-      {page.supportingFiles.length > 0 && (
-        <section aria-label="Supporting file" className="px-3 py-3">
-          <h2 className="cap mb-1">Supporting file, never the current one</h2>
-          <ul>
-            {page.supportingFiles.map((supportingFile) => (
-              <li
-                key={supportingFile.id}
-                className="flex items-start gap-3 border-b border-line-2 py-1.5 text-[12.5px] last:border-0"
-              >
-                <span className="min-w-0 flex-1">
-                  {supportingFile.name}, {showSize(supportingFile.size)}
-                  <span className="block text-ink-2">{supportingFile.note}</span>
-                  <span className="block text-[11.5px] text-ink-3">
-                    {supportingFile.by}, {showInstant(supportingFile.at, me.organisation.zone)},{' '}
-                    <span className="num" title={supportingFile.sha256}>
-                      {fingerprint(supportingFile.sha256)}
-                    </span>
-                  </span>
-                </span>
-                {page.rights.includes('download') && (
-                  <a className="btn !h-6" href={addressOf(api.programs.supportingFile, { id: supportingFile.id })}>
-                    Download
-                  </a>
-                )}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      {page.supportingFiles.length > 0 && <SupportingFiles me={me} page={page} />}
     </div>
   );
 };
+
+/** Files kept beside the versions. */
+const SupportingFiles = ({ me, page }: { me: ReturnType<typeof useMe>; page: DocumentPage }) => (
+  <section aria-label="Supporting file" className="px-3 py-3">
+    <h2 className="cap mb-1">Supporting file, never the current one</h2>
+    <ul>
+      {page.supportingFiles.map((supportingFile) => (
+        <li
+          key={supportingFile.id}
+          className="flex items-start gap-3 border-b border-line-2 py-1.5 text-[12.5px] last:border-0"
+        >
+          <span className="min-w-0 flex-1">
+            {supportingFile.name}, {showSize(supportingFile.size)}
+            <span className="block text-ink-2">{supportingFile.note}</span>
+            <span className="block text-[11.5px] text-ink-3">
+              {supportingFile.by}, {showInstant(supportingFile.at, me.organisation.zone)},{' '}
+              <span className="num" title={supportingFile.sha256}>
+                {fingerprint(supportingFile.sha256)}
+              </span>
+            </span>
+          </span>
+          {page.rights.includes('download') && (
+            <a className="btn !h-6" href={addressOf(api.programs.supportingFile, { id: supportingFile.id })}>
+              Download
+            </a>
+          )}
+        </li>
+      ))}
+    </ul>
+  </section>
+);
 
 /** Removes an older version with a reason; how much room that won is told. */
 const RemoveVersion = ({

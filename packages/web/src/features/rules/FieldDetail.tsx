@@ -145,64 +145,77 @@ export const FieldDetail = ({
           onChange={(event) => edit({ help: event.target.value || undefined })}
         />
       </div>
-      {field.kind === 'date' && (
-        <div className="col-span-3 grid grid-cols-3 gap-4">
-          <Select
-            label="Reminds"
-            value={field.remind?.to ?? ''}
-            onChange={(event) =>
-              edit({
-                remind: event.target.value ? { days: field.remind?.days ?? 30, to: event.target.value } : undefined,
-              })
-            }
-            hint="Once by mail, and on the Desk"
-          >
-            <option value="">nobody</option>
-            <option value="owner">the owner</option>
-            {others
-              .filter((one) => one.kind === 'person')
-              .map((one) => (
-                <option key={one.key} value={one.key}>
-                  the person named in {one.label}
-                </option>
-              ))}
-          </Select>
-          {field.remind && (
-            <TextField
-              label="Days before"
-              type="number"
-              min={0}
-              max={365}
-              value={String(field.remind.days)}
-              onChange={(event) =>
-                edit({ remind: { to: field.remind?.to ?? 'owner', days: Math.round(Number(event.target.value)) } })
-              }
-            />
-          )}
-        </div>
-      )}
-      <div className="col-span-3 flex flex-wrap gap-x-6 gap-y-1">
-        <Tick checked={field.mandatory} onChange={(mandatory) => edit({ mandatory })}>
-          Required for submission
-        </Tick>
-        <Tick
-          checked={field.level === 'revision'}
-          onChange={(signed) => edit({ level: signed ? 'revision' : 'document' })}
-        >
-          Revision field
-        </Tick>
-        {field.kind !== 'folder' && (
-          <Tick checked={field.shown ?? false} onChange={(shown) => edit({ shown: shown || undefined })}>
-            Column in the register
-          </Tick>
-        )}
-        <Tick checked={field.unique ?? false} onChange={(unique) => edit({ unique: unique || undefined })}>
-          Must be unique
-        </Tick>
-      </div>
+      {field.kind === 'date' && <ReminderFields edit={edit} field={field} others={others} />}
+      <FieldTicks edit={edit} field={field} />
     </div>
   );
 };
+
+/** What holds for the field, to tick. */
+const FieldTicks = ({ edit, field }: { edit: (change: Partial<Field>) => void; field: Field }) => (
+  <div className="col-span-3 flex flex-wrap gap-x-6 gap-y-1">
+    <Tick checked={field.mandatory} onChange={(mandatory) => edit({ mandatory })}>
+      Required for submission
+    </Tick>
+    <Tick checked={field.level === 'revision'} onChange={(signed) => edit({ level: signed ? 'revision' : 'document' })}>
+      Revision field
+    </Tick>
+    {field.kind !== 'folder' && (
+      <Tick checked={field.shown ?? false} onChange={(shown) => edit({ shown: shown || undefined })}>
+        Column in the register
+      </Tick>
+    )}
+    <Tick checked={field.unique ?? false} onChange={(unique) => edit({ unique: unique || undefined })}>
+      Must be unique
+    </Tick>
+  </div>
+);
+
+/** Whom a day reminds, and when. */
+const ReminderFields = ({
+  edit,
+  field,
+  others,
+}: {
+  edit: (change: Partial<Field>) => void;
+  field: Field;
+  others: readonly Field[];
+}) => (
+  <div className="col-span-3 grid grid-cols-3 gap-4">
+    <Select
+      label="Reminds"
+      value={field.remind?.to ?? ''}
+      onChange={(event) =>
+        edit({
+          remind: event.target.value ? { days: field.remind?.days ?? 30, to: event.target.value } : undefined,
+        })
+      }
+      hint="Once by mail, and on the Desk"
+    >
+      <option value="">nobody</option>
+      <option value="owner">the owner</option>
+      {others
+        .filter((one) => one.kind === 'person')
+        .map((one) => (
+          <option key={one.key} value={one.key}>
+            the person named in {one.label}
+          </option>
+        ))}
+    </Select>
+    {field.remind && (
+      <TextField
+        label="Days before"
+        type="number"
+        min={0}
+        max={365}
+        value={String(field.remind.days)}
+        onChange={(event) =>
+          edit({ remind: { to: field.remind?.to ?? 'owner', days: Math.round(Number(event.target.value)) } })
+        }
+      />
+    )}
+  </div>
+);
 
 type Edit = (change: Partial<Field>) => void;
 

@@ -116,40 +116,7 @@ export const RouteSteps = ({
             nameOf={nameOf}
             onChange={(assignees) => change(index, { assignees })}
           />
-          <div className="mt-1.5 flex items-center gap-5">
-            {step.kind === 'approval' ? (
-              <span className="w-72">
-                <TextField
-                  label="Meaning of the signature"
-                  value={step.meaning ?? ''}
-                  maxLength={120}
-                  placeholder="approved for use"
-                  onChange={(event) => change(index, { meaning: event.target.value })}
-                />
-              </span>
-            ) : (
-              <Tick checked={step.editing ?? false} onChange={(editing) => change(index, { editing })}>
-                Assignees may check in
-              </Tick>
-            )}
-            <span className="w-56">
-              <Select
-                label="When rejected, go to"
-                value={String(step.onReject)}
-                onChange={(event) =>
-                  change(index, { onReject: event.target.value === 'draft' ? 'draft' : Number(event.target.value) })
-                }
-              >
-                <option value="draft">the draft</option>
-                {route.steps.slice(0, index).map((earlier, i) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: a step is what stands at its place
-                  <option key={i} value={i}>
-                    step {i + 1}, {earlier.name}
-                  </option>
-                ))}
-              </Select>
-            </span>
-          </div>
+          <StepOptions change={change} index={index} route={route} step={step} />
         </fieldset>
       ))}
       {route.steps.length === 0 && (
@@ -174,6 +141,54 @@ export const RouteSteps = ({
     </div>
   );
 };
+
+/** What holds in a step beside who is asked. */
+const StepOptions = ({
+  change,
+  index,
+  route,
+  step,
+}: {
+  change: (index: number, part: Partial<Step>) => void;
+  index: number;
+  route: Route;
+  step: Step;
+}) => (
+  <div className="mt-1.5 flex items-center gap-5">
+    {step.kind === 'approval' ? (
+      <span className="w-72">
+        <TextField
+          label="Meaning of the signature"
+          value={step.meaning ?? ''}
+          maxLength={120}
+          placeholder="approved for use"
+          onChange={(event) => change(index, { meaning: event.target.value })}
+        />
+      </span>
+    ) : (
+      <Tick checked={step.editing ?? false} onChange={(editing) => change(index, { editing })}>
+        Assignees may check in
+      </Tick>
+    )}
+    <span className="w-56">
+      <Select
+        label="When rejected, go to"
+        value={String(step.onReject)}
+        onChange={(event) =>
+          change(index, { onReject: event.target.value === 'draft' ? 'draft' : Number(event.target.value) })
+        }
+      >
+        <option value="draft">the draft</option>
+        {route.steps.slice(0, index).map((earlier, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a step is what stands at its place
+          <option key={i} value={i}>
+            step {i + 1}, {earlier.name}
+          </option>
+        ))}
+      </Select>
+    </span>
+  </div>
+);
 
 const DoneRule = ({ rule, onChange }: { rule: Step['rule']; onChange: (rule: Step['rule']) => void }) => (
   <span className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-1.5">
