@@ -5,6 +5,7 @@ import { useDropzone } from 'react-dropzone';
 import { uploadFile } from '../app/client.ts';
 import { showSize } from './format.ts';
 import { Refusals } from './states.tsx';
+import { useUploading } from './uploading.tsx';
 
 /** Takes one file by dropping or picking, sends it at once with progress, and hands on what the server made of it. */
 export const FileDrop = ({
@@ -25,6 +26,7 @@ export const FileDrop = ({
   about?: string;
 }) => {
   const [share, setShare] = useState<number | null>(null);
+  useUploading(share !== null);
   const [problem, setProblem] = useState<Error | null>(null);
   const take = async (file: File | undefined) => {
     if (!file) return;

@@ -2,10 +2,12 @@ import type { ReactNode } from 'react';
 import { Actions, CommandButton, Dialog } from './controls.tsx';
 import { besidesMeanwhile, Meanwhile, type Told } from './Meanwhile.tsx';
 import { Refusals } from './states.tsx';
+import { UploadScope } from './uploading.tsx';
 
 /**
- * A dialog for one act with its form: what it does, what it needs, what was refused, the command and the way out. `columns` lays
- * the fields out in two columns; a field that wants the whole width says `col-span-2`.
+ * A dialog for one command with its form: what it does, what it needs, what was refused, the command and the way out. The command
+ * waits for files that are still being uploaded. `columns` lays the fields out in two columns; a field that wants the whole width says
+ * `col-span-2`.
  */
 export const FormDialog = ({
   title,
@@ -46,28 +48,32 @@ export const FormDialog = ({
   <Dialog open onClose={onClose} title={title} wide={wide ?? columns ?? false}>
     {about}
     {of && <Meanwhile of={of} {...(words ? { words } : {})} />}
-    <form
-      className="flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        onSubmit();
-      }}
-    >
-      {columns ? <div className="grid grid-cols-2 gap-3">{children}</div> : children}
-      <Refusals error={besidesMeanwhile(command.error, of)} />
-      <Actions>
-        <button type="button" className="btn" onClick={onClose}>
-          {leave}
-        </button>
-        {more}
-        <CommandButton
-          busy={command.isPending}
-          disabled={!ready || Boolean(of?.meanwhile)}
-          tone={danger ? 'danger' : 'pri'}
+    <UploadScope>
+      {(uploading) => (
+        <form
+          className="flex flex-col gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            onSubmit();
+          }}
         >
-          {button}
-        </CommandButton>
-      </Actions>
-    </form>
+          {columns ? <div className="grid grid-cols-2 gap-3">{children}</div> : children}
+          <Refusals error={besidesMeanwhile(command.error, of)} />
+          <Actions>
+            <button type="button" className="btn" onClick={onClose}>
+              {leave}
+            </button>
+            {more}
+            <CommandButton
+              busy={command.isPending}
+              disabled={!ready || uploading || Boolean(of?.meanwhile)}
+              tone={danger ? 'danger' : 'pri'}
+            >
+              {button}
+            </CommandButton>
+          </Actions>
+        </form>
+      )}
+    </UploadScope>
   </Dialog>
 );

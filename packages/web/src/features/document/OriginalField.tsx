@@ -5,6 +5,7 @@ import { call, uploadFile } from '../../app/client.ts';
 import { Segments, Select, TextField } from '../../ui/controls.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { Refusals } from '../../ui/states.tsx';
+import { useUploading } from '../../ui/uploading.tsx';
 
 const KINDS = [
   { value: 'template', text: 'Template' },
@@ -38,12 +39,17 @@ export const OriginalField = ({
   const [chosen, setKind] = useState<Kind>('file');
   const kind = chosen === 'template' && templates.length === 0 ? 'file' : chosen;
   const [problem, setProblem] = useState<Error | null>(null);
+  const [waiting, setWaiting] = useState(false);
+  useUploading(waiting);
   const taken = async (upload: Promise<Upload>) => {
     setProblem(null);
+    setWaiting(true);
     try {
       onChange(await upload);
     } catch (failure) {
       setProblem(failure as Error);
+    } finally {
+      setWaiting(false);
     }
   };
   useEffect(() => {
@@ -66,7 +72,7 @@ export const OriginalField = ({
     <div>
       <div className="mb-1.5 flex items-center justify-between">
         <Segments
-          label={`What the ${label.toLowerCase()} is`}
+          label={`Form of ${label.toLowerCase()}`}
           value={kind}
           options={KINDS.filter(({ value: one }) => one !== 'template' || templates.length > 0)}
           onChange={(next) => {

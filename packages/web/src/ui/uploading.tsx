@@ -1,0 +1,21 @@
+import { createContext, type ReactNode, useContext, useEffect, useState } from 'react';
+
+/** Files that are on their way to the server: whoever confirms before they are there would go on without them. */
+const Uploading = createContext<(change: 1 | -1) => void>(() => {});
+
+/** Counts the uploads of what is inside, and says whether any is on its way. */
+export const UploadScope = ({ children }: { children: (uploading: boolean) => ReactNode }) => {
+  const [count, setCount] = useState(0);
+  const [change] = useState(() => (by: 1 | -1) => setCount((before) => before + by));
+  return <Uploading value={change}>{children(count > 0)}</Uploading>;
+};
+
+/** Tells the form around that an upload is on its way, as long as it is. */
+export const useUploading = (isUploading: boolean): void => {
+  const change = useContext(Uploading);
+  useEffect(() => {
+    if (!isUploading) return;
+    change(1);
+    return () => change(-1);
+  }, [isUploading, change]);
+};
