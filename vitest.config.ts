@@ -12,6 +12,8 @@ export default defineConfig({
             'packages/server/src/{features,platform}/**/*.test.ts',
             'tools/**/*.test.ts',
           ],
+          // Some start a program of their own, which takes its time on a busy machine; none is about speed.
+          testTimeout: 30_000,
         },
       },
       {
