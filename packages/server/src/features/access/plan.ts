@@ -100,13 +100,13 @@ const withheldFolders = (folders: readonly store.FolderEntries[], personId: stri
     folder.entries.some((entry) => entry.withheld && entry.subject.kind === 'person' && entry.subject.id === personId);
   // Few people are kept from a folder by name: for all others nothing is walked.
   if (!folders.some(names)) return [];
-  return folders.filter((folder) => isWithheldIn(personId, upwards(folder, folders))).map((folder) => folder.id);
+  const byId = new Map(folders.map((folder) => [folder.id, folder]));
+  return folders.filter(({ id }) => isWithheldIn(personId, upwards(id, byId))).map(({ id }) => id);
 };
 
 /** A folder and those that it lies in, the nearest first. */
-export const upwards = <F extends { id: string; parentId: string | null }>(folder: F, folders: readonly F[]): F[] => {
-  const byId = new Map(folders.map((one) => [one.id, one]));
+export const upwards = <F extends { parentId: string | null }>(id: string, byId: ReadonlyMap<string, F>): F[] => {
   const way: F[] = [];
-  for (let at: F | undefined = folder; at; at = at.parentId ? byId.get(at.parentId) : undefined) way.push(at);
+  for (let at = byId.get(id); at; at = at.parentId ? byId.get(at.parentId) : undefined) way.push(at);
   return way;
 };

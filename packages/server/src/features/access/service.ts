@@ -12,7 +12,7 @@ import {
 } from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import { accessPlan, type PlanNames, planRights, subjectsOf } from './plan.ts';
+import { accessPlan, type PlanNames, planRights, subjectsOf, upwards } from './plan.ts';
 import * as store from './store.ts';
 import type { Viewer } from './viewer.ts';
 
@@ -193,12 +193,10 @@ const placesOf = (
   document: DocumentPlace,
   own: readonly AccessEntry[],
   folders: readonly FolderEntries[],
-): AccessPlace[] => {
-  const byId = new Map(folders.map((folder) => [folder.id, folder]));
-  const places: AccessPlace[] = [{ name: 'document', entries: own }];
-  for (let at = byId.get(document.folderId); at; at = at.parentId ? byId.get(at.parentId) : undefined) places.push(at);
-  return places;
-};
+): AccessPlace[] => [
+  { name: 'document', entries: own },
+  ...upwards(document.folderId, new Map(folders.map((folder) => [folder.id, folder]))),
+];
 
 /** What the lists of a viewer may show, computed once per request from few rows; lists then only compare ids. */
 export const listScope = async (db: Db | Trx, viewer: Viewer, day: string): Promise<ListScope> =>

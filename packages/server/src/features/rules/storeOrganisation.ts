@@ -1,3 +1,4 @@
+import type { Right } from '@kanonos/core';
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
 
 export const listOrganisations = (db: Trx) => rows(db, 'select 1 from organisation');
@@ -25,18 +26,7 @@ export const insertGrant = (
     folder: string;
     kind: string;
     subject: string | null;
-    rights: (
-      | 'comment'
-      | 'download'
-      | 'print'
-      | 'release'
-      | 'read'
-      | 'see'
-      | 'read past'
-      | 'read work'
-      | 'author'
-      | 'manage'
-    )[];
+    rights: Right[];
   },
 ) =>
   rows(

@@ -51,6 +51,8 @@ export type Queue<K extends JobKind = JobKind> = {
 
 const EACH_MINUTE = '* * * * *';
 const EACH_QUARTER = '*/15 * * * *';
+/** What is reminded of goes into the summary of the same morning. */
+const BEFORE_SIX = '50 5 * * *';
 const AT_SIX = '0 6 * * *';
 const AFTER_MIDNIGHT = '1 0 * * *';
 
@@ -89,7 +91,7 @@ export const QUEUES: { readonly [K in JobKind]: Queue<K> } = {
   'drive.apply-due': byClock(EACH_MINUTE),
   'mail.retry': byClock(EACH_MINUTE),
   'contents.tell-incidents': byClock(EACH_MINUTE),
-  'mail.reminders': byClock(AT_SIX),
+  'mail.reminders': byClock(BEFORE_SIX),
   'mail.summaries': byClock(AT_SIX),
   'trail.head': byClock(EACH_QUARTER),
   'trail.end-day': byClock(AFTER_MIDNIGHT),
