@@ -1,6 +1,6 @@
-import type { RefusalCode } from './refusalCodes.ts';
+import type { RefusalArguments, RefusalCode } from './refusalCodes.ts';
 
-/** Why something is not allowed or not possible: a code for programs, parameters for the words. */
+/** Why something is not allowed or not possible: a code for programs, parameters for its sentence. */
 export type Refusal = { code: RefusalCode; params?: Record<string, string | number> };
 
 /** An expected outcome is a value; a throw means a bug. */
@@ -8,10 +8,12 @@ export type Result<T> = { ok: true; value: T } | { ok: false; refusals: Refusal[
 
 export const ok = <T>(value: T): Result<T> => ({ ok: true, value });
 
-export const refuse = <T = never>(code: RefusalCode, params?: Refusal['params']): Result<T> => ({
-  ok: false,
-  refusals: [params ? { code, params } : { code }],
-});
+/** A refusal with the parameters that its code asks for. */
+export const refusal = <C extends RefusalCode>(code: C, ...[params]: RefusalArguments<C>): Refusal =>
+  params ? { code, params: params as Record<string, string | number> } : { code };
 
-export const refusal = (code: RefusalCode, params?: Refusal['params']): Refusal =>
-  params ? { code, params } : { code };
+/** An outcome that is one refusal. */
+export const refuse = <T = never, C extends RefusalCode = RefusalCode>(
+  code: C,
+  ...params: RefusalArguments<C>
+): Result<T> => ({ ok: false, refusals: [refusal(code, ...params)] });

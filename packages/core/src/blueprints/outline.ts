@@ -1,5 +1,4 @@
 import { RIGHTS, type Right } from '../access/rights.ts';
-import type { RefusalCode } from '../refusalCodes.ts';
 import { ok, type Refusal, type Result, refusal } from '../result.ts';
 
 /** A folder of a blueprint: its name with placeholders in braces, what it says, what it begins with, and what stands in it. */
@@ -34,8 +33,7 @@ export const parseOutline = (text: string): Result<BlueprintFolder[]> => {
       const line = raw.replace(/\t/g, '  ');
       const content = line.trim();
       if (content === '') return;
-      const wrong = (code: RefusalCode, params: Refusal['params'] = {}) =>
-        refusals.push(refusal(code, { line: i + 1, ...params }));
+      const at = { line: i + 1 };
       const indent = line.length - line.trimStart().length;
       while (open.length && (open.at(-1)?.indent ?? 0) >= indent) open.pop();
       const above = open.at(-1)?.folder;
@@ -43,15 +41,16 @@ export const parseOutline = (text: string): Result<BlueprintFolder[]> => {
         const [, unit = '', given = ''] = /^\*\s*((?:department|role|group|site)\/\S+)\s+(.+)$/.exec(content) ?? [];
         const rights = given.split(',').map((right) => right.trim());
         const unknown = rights.find((right) => !(RIGHTS as readonly string[]).includes(right));
-        if (!unit || unknown !== undefined) wrong('outline_right_wrong', { text: unknown || content });
-        else if (!above) wrong('outline_starter_alone');
+        if (!unit || unknown !== undefined)
+          refusals.push(refusal('outline_right_wrong', { ...at, text: unknown || content }));
+        else if (!above) refusals.push(refusal('outline_starter_alone', at));
         else above.grants.push({ unit, rights: rights as Right[] });
         return;
       }
       if (content.startsWith('+')) {
         const starter = /^\+\s*(\S+)\s+(?:\(([^()]+)\)\s*)?(.+)$/.exec(content);
-        if (!starter) wrong('outline_starter_wrong');
-        else if (!above) wrong('outline_starter_alone');
+        if (!starter) refusals.push(refusal('outline_starter_wrong', at));
+        else if (!above) refusals.push(refusal('outline_starter_alone', at));
         else
           above.starters.push({
             type: starter[1] ?? '',
@@ -69,14 +68,15 @@ export const parseOutline = (text: string): Result<BlueprintFolder[]> => {
         .filter(Boolean)) {
         const fieldValue = /^([A-Za-z][A-Za-z0-9]*)\s*=\s*(.+)$/.exec(part);
         if (fieldValue) metadata[fieldValue[1] ?? ''] = fieldValue[2] ?? '';
-        else wrong('outline_field_value_wrong', { text: part });
+        else refusals.push(refusal('outline_field_value_wrong', { ...at, text: part }));
       }
-      if (name === '') wrong('outline_name_missing');
-      if (/[{}]/.test(name.replace(/\{[A-Za-z][A-Za-z0-9]*\}/g, ''))) wrong('outline_brace_wrong', { text: name });
+      if (name === '') refusals.push(refusal('outline_name_missing', at));
+      if (/[{}]/.test(name.replace(/\{[A-Za-z][A-Za-z0-9]*\}/g, '')))
+        refusals.push(refusal('outline_brace_wrong', { ...at, text: name }));
       const folder: BlueprintFolder = { name, metadata, starters: [], grants: [], children: [] };
       (above?.children ?? roots).push(folder);
       open.push({ indent, folder });
-      if (++count === MOST_FOLDERS + 1) wrong('outline_too_long', { limit: MOST_FOLDERS });
+      if (++count === MOST_FOLDERS + 1) refusals.push(refusal('outline_too_long', { ...at, limit: MOST_FOLDERS }));
     });
   if (roots.length === 0 && refusals.length === 0) refusals.push(refusal('outline_empty'));
   return refusals.length ? { ok: false, refusals } : ok(roots);

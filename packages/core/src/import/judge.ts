@@ -1,7 +1,7 @@
 import { checkMetadata, type FieldDefinition, type FieldValue, type Metadata } from '../metadata/metadata.ts';
 import type { Reading } from '../numbering/recognise.ts';
 import { cleanOutsideNumber, foldNumber } from '../numbering/rule.ts';
-import type { RefusalCode } from '../refusalCodes.ts';
+import type { RefusalArguments, RefusalCode } from '../refusalCodes.ts';
 import { type Refusal, refusal } from '../result.ts';
 import { canFollow, firstLabel, isLabel, type RevisionScheme } from '../revisions/labels.ts';
 import { fitsOutside } from '../rules/typeRule.ts';
@@ -114,8 +114,7 @@ const judgeDocument = (
 ): ImportDocument | undefined => {
   const [first] = own;
   if (!first) return undefined;
-  const say = (code: RefusalCode, params?: Refusal['params'], where: Own = first) =>
-    where.verdict.refusals.push(refusal(code, params));
+  const say: Say = (code, ...params) => first.verdict.refusals.push(refusal(code, ...params));
   const given = (key: 'type' | 'folder' | 'owner' | 'registered' | 'keywords') =>
     own.map(({ line }) => line[key]).find(Boolean) ?? '';
   const typeWord = given('type') || mapping.typeCode || '';
@@ -134,19 +133,21 @@ const judgeDocument = (
   if (!type.takeOver) say('import_not_allowed', { type: type.code });
   const { scope: countsIn, counter } = judgeNumber(number, reading, scope, type, organisation, say);
   const known = organisation.known(folded);
-  if (known) say(known === 'taken' ? 'number_taken' : 'import_number_given', { number, state: known });
+  if (known === 'taken') say('number_taken', { number });
+  else if (known) say('import_number_given', { number, state: known });
   const folderWord = given('folder') || mapping.folder || '';
   const folderId = organisation.folderId(folderWord);
-  if (!folderId)
-    say(folderWord ? 'import_folder_unknown' : 'import_no_folder', folderWord ? { folder: folderWord } : undefined);
+  if (!folderId && folderWord) say('import_folder_unknown', { folder: folderWord });
+  else if (!folderId) say('import_no_folder');
   const ownerWord = given('owner') || mapping.owner || '';
   const ownerId = organisation.personId(ownerWord);
-  if (!ownerId)
-    say(ownerWord ? 'import_person_unknown' : 'import_no_owner', ownerWord ? { name: ownerWord } : undefined);
+  if (!ownerId && ownerWord) say('import_person_unknown', { name: ownerWord });
+  else if (!ownerId) say('import_no_owner');
   const registeredWord = given('registered');
   const registered = registeredWord ? readDay(registeredWord, mapping.dateOrder) : undefined;
   if (registeredWord && !registered) say('import_date', { value: registeredWord });
-  const metadata = readMetadata(type.fields, Object.assign({}, ...own.map(({ line }) => line.metadata)), mapping, say);
+  const metadata = readMetadata(type.fields, Object.assign({}, ...own.map(({ line }) => line.metadata)), mapping);
+  first.verdict.refusals.push(...checkMetadata(type.fields, metadata));
   const revisions = judgeRevisions(own, type, mapping, organisation);
   if (!folderId || !ownerId || !revisions) return undefined;
   return {
@@ -170,7 +171,7 @@ const judgeDocument = (
 
 const sameWord = (a: string, b: string) => a.toLocaleLowerCase('en') === b.trim().toLocaleLowerCase('en');
 
-type Say = (code: RefusalCode, params?: Refusal['params']) => void;
+type Say = <C extends RefusalCode>(code: C, ...params: RefusalArguments<C>) => void;
 
 /** A number of the organisation must not lie above what was given; one from outside must not read like one of the organisation. */
 const judgeNumber = (
@@ -204,7 +205,6 @@ const readMetadata = (
   fields: readonly FieldDefinition[],
   given: Readonly<Record<string, string>>,
   mapping: ManifestMapping,
-  say: Say,
 ): Metadata => {
   const metadata: Record<string, FieldValue> = {};
   for (const [key, text] of Object.entries(given)) {
@@ -212,7 +212,6 @@ const readMetadata = (
     if (!field) continue;
     metadata[key] = readFieldValue(field, text, mapping);
   }
-  for (const wrong of checkMetadata(fields, metadata)) say(wrong.code, wrong.params);
   return metadata;
 };
 
@@ -246,8 +245,8 @@ const judgeRevisions = (
   const made = own.map((one) => ({ one, revision: judgeRevision(one, own.length, type, mapping, organisation) }));
   const whole = made.filter((entry): entry is { one: Own; revision: ImportRevision } => entry.revision !== undefined);
   if (whole.length < made.length) return undefined;
-  const say = (entry: (typeof whole)[number], code: RefusalCode, params?: Refusal['params']) =>
-    entry.one.verdict.refusals.push(refusal(code, params));
+  const say = <C extends RefusalCode>(entry: (typeof whole)[number], code: C, ...params: RefusalArguments<C>) =>
+    entry.one.verdict.refusals.push(refusal(code, ...params));
   const ordered =
     type.scheme.kind === 'own'
       ? whole
@@ -282,7 +281,7 @@ const judgeRevision = (
   mapping: ManifestMapping,
   organisation: ImportConfiguration,
 ): ImportRevision | undefined => {
-  const say: Say = (code, params) => verdict.refusals.push(refusal(code, params));
+  const say: Say = (code, ...params) => verdict.refusals.push(refusal(code, ...params));
   const state = line.state ? readState(line.state) : mapping.state;
   if (!state) say('import_state_unknown', { state: line.state });
   let label = line.label.trim();

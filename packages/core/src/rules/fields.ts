@@ -5,7 +5,6 @@ import {
   type FieldDefinition,
   type FieldOption,
 } from '../metadata/metadata.ts';
-import type { RefusalCode } from '../refusalCodes.ts';
 import { type Refusal, refusal } from '../result.ts';
 
 const KEY = /^[a-z][A-Za-z0-9]{0,39}$/;
@@ -25,40 +24,41 @@ export const checkFields = (fields: readonly FieldDefinition[]): Refusal[] => {
   const byKey = new Map(fields.map((field) => [field.key, field]));
   const refusals: Refusal[] = fields.length > MOST_FIELDS ? [refusal('fields_too_many', { limit: MOST_FIELDS })] : [];
   fields.forEach((field, index) => {
-    const wrong = (code: RefusalCode, params: Record<string, string> = {}) =>
-      refusals.push(refusal(code, { field: field.label || `Field ${index + 1}`, ...params }));
-    if (!field.label.trim()) wrong('field_without_label');
-    if (!KEY.test(field.key)) wrong('field_key_invalid', { key: field.key });
-    else if (RESERVED_KEYS.has(field.key)) wrong('field_key_reserved', { key: field.key });
-    else if (fields.findIndex((other) => other.key === field.key) < index) wrong('field_key_twice', { key: field.key });
-    if (!FIELD_KINDS.includes(field.kind)) wrong('field_kind_unknown', { kind: field.kind });
+    const named = { field: field.label || `Field ${index + 1}` };
+    if (!field.label.trim()) refusals.push(refusal('field_without_label', named));
+    if (!KEY.test(field.key)) refusals.push(refusal('field_key_invalid', { ...named, key: field.key }));
+    else if (RESERVED_KEYS.has(field.key)) refusals.push(refusal('field_key_reserved', { ...named, key: field.key }));
+    else if (fields.findIndex((other) => other.key === field.key) < index)
+      refusals.push(refusal('field_key_twice', { ...named, key: field.key }));
+    if (!FIELD_KINDS.includes(field.kind)) refusals.push(refusal('field_kind_unknown', { ...named, kind: field.kind }));
     const isChoice = field.kind === 'choice' || field.kind === 'choices';
-    if (isChoice && !field.list && !field.options?.length) wrong('field_without_options');
+    if (isChoice && !field.list && !field.options?.length) refusals.push(refusal('field_without_options', named));
     if (isChoice && !field.list) refusals.push(...checkOptions(field.label, field.options ?? []));
-    if (field.kind === 'entry' && !field.list) wrong('field_without_list');
+    if (field.kind === 'entry' && !field.list) refusals.push(refusal('field_without_list', named));
     if (field.pattern !== undefined && !isPattern(field.pattern))
-      wrong('field_pattern_unreadable', { pattern: field.pattern });
+      refusals.push(refusal('field_pattern_unreadable', { ...named, pattern: field.pattern }));
     if (field.dependsOn !== undefined) {
       const above = byKey.get(field.dependsOn);
       if (above?.kind !== 'choice' || !isChoice)
-        wrong('field_depends_on_nothing', { on: above?.label ?? field.dependsOn });
-      else if (isCircle(field, byKey)) wrong('field_depends_in_circle', { on: above.label });
+        refusals.push(refusal('field_depends_on_nothing', { ...named, on: above?.label ?? field.dependsOn }));
+      else if (isCircle(field, byKey)) refusals.push(refusal('field_depends_in_circle', { ...named, on: above.label }));
     }
     const to = field.remind?.to;
     if (field.remind && (field.kind !== 'date' || (to !== 'owner' && byKey.get(to ?? '')?.kind !== 'person')))
-      wrong('field_remind_wrong');
+      refusals.push(refusal('field_remind_wrong', named));
     for (const key of Object.keys(field.fills ?? {}))
-      if (!byKey.has(key) || key === field.key) wrong('field_fills_nothing', { key });
+      if (!byKey.has(key) || key === field.key) refusals.push(refusal('field_fills_nothing', { ...named, key }));
     if (field.default?.from === 'fixed') {
       const values = defaultMetadata([field], { today: '', me: '', folder: {}, parent: {} });
       const { dependsOn: _, ...alone } = field;
       const [misfit] = checkMetadata([alone], values);
-      if (misfit) wrong('field_default_misfits', { wanted: String(misfit.params?.wanted ?? '') });
+      if (misfit)
+        refusals.push(refusal('field_default_misfits', { ...named, wanted: String(misfit.params?.wanted ?? '') }));
     }
     if (field.default?.from === 'today' && field.kind !== 'date')
-      wrong('field_default_misfits', { wanted: 'a date field' });
+      refusals.push(refusal('field_default_misfits', { ...named, wanted: 'a date field' }));
     if (field.default?.from === 'me' && field.kind !== 'person' && field.kind !== 'people')
-      wrong('field_default_misfits', { wanted: 'a person field' });
+      refusals.push(refusal('field_default_misfits', { ...named, wanted: 'a person field' }));
   });
   return refusals;
 };

@@ -1,4 +1,4 @@
-import type { Refusal, RefusalCode } from '@kanonos/core';
+import { type Refusal, type RefusalArguments, type RefusalCode, refusal } from '@kanonos/core';
 
 /** An expected refusal on its way to the one handler that gives it words and a status. */
 export class RefusalError extends Error {
@@ -10,8 +10,9 @@ export class RefusalError extends Error {
   }
 }
 
-export const refused = (code: RefusalCode, params?: Refusal['params']) =>
-  new RefusalError([params ? { code, params } : { code }]);
+/** One refusal to throw, with the parameters that its code asks for. */
+export const refused = <C extends RefusalCode>(code: C, ...params: RefusalArguments<C>) =>
+  new RefusalError([refusal(code, ...params)]);
 
 /** Throws when a rule of the core gave reasons against. */
 export const assertAllowed = (refusals: readonly Refusal[]): void => {

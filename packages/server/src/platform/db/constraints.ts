@@ -1,7 +1,7 @@
-import type { RefusalCode } from '@kanonos/core';
+import type { BareRefusalCode } from '@kanonos/core';
 
 /** Which refusal a named constraint stands for. What is not here is a bug and answers 500. */
-const CONSTRAINTS: Record<string, RefusalCode> = {
+const CONSTRAINTS: Record<string, BareRefusalCode> = {
   sign_in_name_unique: 'sign_in_name_taken',
   membership_overlaps: 'membership_overlaps',
   membership_twice: 'membership_overlaps',
@@ -33,7 +33,7 @@ const CONSTRAINTS: Record<string, RefusalCode> = {
 type DatabaseError = { code?: string; constraint?: string };
 
 /** The refusal code for a violated constraint, if it has one. */
-export const refusalOfConstraint = (error: unknown): RefusalCode | undefined => {
+export const refusalOfConstraint = (error: unknown): BareRefusalCode | undefined => {
   const { code, constraint } = (error ?? {}) as DatabaseError;
   return code?.startsWith('23') && constraint ? CONSTRAINTS[constraint] : undefined;
 };

@@ -2,26 +2,26 @@ import { fieldOf, type ProblemDocument, sentenceOf, statusOf } from '@kanonos/co
 import type { ErrorRequestHandler, Request, Response } from 'express';
 import type { Logger } from 'pino';
 import { isConnectionLost, refusalOfConstraint } from '../db/constraints.ts';
-import { RefusalError } from '../refused.ts';
+import { RefusalError, refused } from '../refused.ts';
 
 /** The one place where codes become statuses and RFC 9457 problem documents. Unknown errors: logged, bare 500. */
 export const problemHandler =
   (log: Logger, zone: () => Promise<string>): ErrorRequestHandler =>
   async (error, request, response, _next) => {
-    const refused = toRefusalError(error);
-    if (!refused) log.error({ err: error, requestId: requestId(request) }, 'unexpected');
+    const known = toRefusalError(error);
+    if (!known) log.error({ err: error, requestId: requestId(request) }, 'unexpected');
     if (response.headersSent) {
       response.destroy();
       return;
     }
     // Without the database there is no zone, and still an answer.
     const ofOrganisation = await zone().catch(() => undefined);
-    sendProblem(request, response, refused ?? new RefusalError([{ code: 'internal' }]), ofOrganisation);
+    sendProblem(request, response, known ?? refused('internal'), ofOrganisation);
   };
 
-const sendProblem = (request: Request, response: Response, refused: RefusalError, zone: string | undefined): void => {
-  const [first = { code: 'internal' }] = refused.refusals;
-  const details = refused.refusals.map((refusal) => {
+const sendProblem = (request: Request, response: Response, error: RefusalError, zone: string | undefined): void => {
+  const [first = { code: 'internal' }] = error.refusals;
+  const details = error.refusals.map((refusal) => {
     const detail = sentenceOf(refusal.code, refusal.params, zone);
     const field = fieldOf(refusal.code, refusal.params);
     return { ...refusal, detail, ...(field ? { field } : {}) };
@@ -50,28 +50,23 @@ type LibraryError = { type?: string; status?: number; code?: string; message?: s
 const toRefusalError = (error: unknown): RefusalError | undefined => {
   if (error instanceof RefusalError) return error;
   const { type, status, code } = (error ?? {}) as LibraryError;
-  if (type === 'entity.parse.failed')
-    return new RefusalError([{ code: 'body_malformed', params: { reason: 'it is not well-formed JSON' } }]);
-  if (type === 'entity.too.large') return new RefusalError([{ code: 'too_large', params: { limit: '2 MB' } }]);
+  if (type === 'entity.parse.failed') return refused('body_malformed', { reason: 'it is not well-formed JSON' });
+  if (type === 'entity.too.large') return refused('too_large', { limit: '2 MB' });
   if (type === 'encoding.unsupported' || type === 'charset.unsupported')
-    return new RefusalError([{ code: 'media_type_refused', params: { wanted: 'JSON in UTF-8' } }]);
+    return refused('media_type_refused', { wanted: 'JSON in UTF-8' });
   if (type === 'request.aborted' || type === 'request.size.invalid')
-    return new RefusalError([{ code: 'body_malformed', params: { reason: 'it is incomplete' } }]);
+    return refused('body_malformed', { reason: 'it is incomplete' });
   // A file of the built web that is not there, or may not be looked at.
-  if (status === 404 || status === 403) return new RefusalError([{ code: 'not_found' }]);
+  if (status === 404 || status === 403) return refused('not_found');
   if (code === '22003')
-    return new RefusalError([
-      { code: 'input_invalid', params: { field: 'request', reason: 'contains a number that is too large' } },
-    ]);
+    return refused('input_invalid', { field: 'request', reason: 'contains a number that is too large' });
   if (error instanceof URIError || status === 400)
-    return new RefusalError([{ code: 'body_malformed', params: { reason: 'the address is not well-formed' } }]);
+    return refused('body_malformed', { reason: 'the address is not well-formed' });
   // Text that PostgreSQL cannot hold (NUL, lone surrogates) or that is no value of the column's type.
   if (code === '22021' || code === '22P05' || code === '22P02')
-    return new RefusalError([
-      { code: 'input_invalid', params: { field: 'request', reason: 'contains characters that cannot be stored' } },
-    ]);
-  if (isConnectionLost(error)) return new RefusalError([{ code: 'not_ready' }]);
-  if (code === '53100') return new RefusalError([{ code: 'disk_full' }]);
+    return refused('input_invalid', { field: 'request', reason: 'contains characters that cannot be stored' });
+  if (isConnectionLost(error)) return refused('not_ready');
+  if (code === '53100') return refused('disk_full');
   const constraint = refusalOfConstraint(error);
-  return constraint ? new RefusalError([{ code: constraint }]) : undefined;
+  return constraint ? refused(constraint) : undefined;
 };

@@ -1,0 +1,126 @@
+import { at, type Problems } from './problem.ts';
+
+/** Types, fields, lists, numbering rules, blueprints and configuration packages. */
+export const configuration = {
+  // Configuration.
+  nothing_changed: at(409, 'There are no changes to save.'),
+  rule_ambiguous: at(
+    409,
+    (p) => `${p.number} could be read in two ways: as ${p.first}, or as ${p.second}.`,
+    'Numbering rule',
+  ),
+  rule_planned_already: at(409, (p) => `A change is already planned for ${p.day}. Cancel it first.`),
+  rule_brace_unmatched: at(422, (p) => `The brace at character ${p.at} is not closed.`, 'Numbering rule'),
+  rule_token_unknown: at(
+    422,
+    (p) =>
+      `{${p.token}} is not known. Use {type}, {area}, {department}, {year}, {month}, {field:…}, {parent} or {counter:4}.`,
+    'Numbering rule',
+  ),
+  rule_without_counter: at(422, 'Add a counter, such as {counter:4}.', 'Numbering rule'),
+  rule_with_two_counters: at(422, 'Use only one counter.', 'Numbering rule'),
+  rule_token_twice: at(422, (p) => `{${p.token}} occurs twice.`, 'Numbering rule'),
+  rule_per_not_in_rule: at(
+    422,
+    (p) => `The counter counts per ${p.token}, but the rule does not contain {${p.token}}.`,
+    'Numbering rule',
+  ),
+  rule_field_unknown: at(422, (p) => `The type has no field for {${p.token}}.`, 'Numbering rule'),
+  rule_field_free: at(422, (p) => `“${p.field}” must be a choice; free text could spell any number.`, 'Numbering rule'),
+  rule_field_not_mandatory: at(
+    422,
+    (p) => `“${p.field}” must be required, because the number contains it.`,
+    'Numbering rule',
+  ),
+  type_code_invalid: at(422, 'Use 1 to 12 letters, digits or hyphens.', 'Code'),
+  type_code_taken: at(409, (p) => `Another type has ${p.code ? `the code ${p.code}` : 'this code'}.`, 'Code'),
+  type_without_name: at(422, 'Enter a name.', 'Name'),
+  type_number_source: at(422, 'Enter either a numbering rule or a pattern for external numbers, not both.', 'Numbers'),
+  external_pattern_unreadable: at(
+    422,
+    (p) => `${p.pattern} is not a regular expression.`,
+    'Pattern of external numbers',
+  ),
+  naming_brace_unmatched: at(422, 'A brace is not closed.', 'Naming rule'),
+  naming_token_unknown: at(
+    422,
+    (p) => `{${p.token}} is not known. Use {number}, {revision}, {title}, {date}, {version}, {field:…} or {ext}.`,
+    'Naming rule',
+  ),
+  naming_without_ext: at(422, 'End the rule with .{ext}.', 'Naming rule'),
+  naming_says_nothing: at(422, 'Add {number} or {title}.', 'Naming rule'),
+  scheme_width_invalid: at(422, 'Use 1 to 4 digits.', 'Revision scheme'),
+  scheme_stage_twice: at(422, (p) => `The stage ${p.stage} occurs twice.`, 'Revision scheme'),
+  scheme_stage_invalid: at(
+    422,
+    'Start a stage with up to 6 letters or hyphens, followed by 1 to 4 digits.',
+    'Revision scheme',
+  ),
+  scheme_in_use: at(
+    409,
+    (p) => `${p.documents} documents have labels of this scheme; it can no longer change.`,
+    'Revision scheme',
+  ),
+  review_months_invalid: at(422, (p) => `Enter 0 (never) to ${p.limit} months.`, 'Review'),
+  fields_too_many: at(422, (p) => `A type has at most ${p.limit} fields.`, 'Fields'),
+  field_without_label: at(422, (p) => `Enter a label for ${p.field}.`),
+  field_key_invalid: at(
+    422,
+    (p) => `The key “${p.key}” must start with a lower-case letter and contain only letters and digits.`,
+  ),
+  field_key_reserved: at(422, (p) => `The key “${p.key}” is reserved for search. Choose another one.`),
+  field_key_twice: at(422, (p) => `Another field has the key “${p.key}”.`),
+  field_kind_unknown: at(422, (p) => `There is no field kind “${p.kind}”.`),
+  field_kind_in_use: at(
+    409,
+    (p) => `Documents have values in “${p.field}”, so its kind “${p.kind}” cannot change. Add a new field instead.`,
+  ),
+  field_without_options: at(422, (p) => `Add options or a list to “${p.field}”.`),
+  field_without_list: at(422, (p) => `Choose a look-up list for “${p.field}”.`),
+  field_list_unknown: at(422, (p) => `There is no list “${p.list}”.`),
+  field_pattern_unreadable: at(422, (p) => `The pattern ${p.pattern} is not a regular expression.`),
+  field_depends_on_nothing: at(422, (p) => `“${p.field}” can depend only on a choice; ${p.on} is not one.`),
+  field_depends_in_circle: at(422, (p) => `“${p.field}” depends on ${p.on}, which depends on “${p.field}”.`),
+  field_fills_nothing: at(422, (p) => `“${p.field}” would fill “${p.key}”, which this type does not have.`),
+  field_default_misfits: at(422, (p) => `The default value of “${p.field}” must be ${p.wanted}.`),
+  option_code_invalid: at(422, (p) => `The option in line ${p.line} needs a code of 1 to 60 characters.`),
+  option_code_twice: at(422, (p) => `The option ${p.option} occurs twice.`),
+  option_under_unknown: at(422, (p) => `${p.option} refers to ${p.under}, which the parent list does not contain.`),
+  option_in_use: at(409, (p) => `Documents use ${p.option}. Retire it instead of removing it.`),
+  list_key_invalid: at(422, 'Start with a lower-case letter and use only letters and digits.', 'Key'),
+  list_key_taken: at(409, 'Another list has this key.', 'Key'),
+  list_depends_in_circle: at(422, (p) => `${p.list} depends on this list.`, 'Depends on'),
+  list_depends_unknown: at(422, (p) => `There is no list “${p.list}”.`, 'Depends on'),
+  zone_fixed: at(
+    409,
+    (p) => `Documents are registered and their dates were counted in ${p.zone}, so the time zone cannot change.`,
+    'Time zone',
+  ),
+  holiday_twice: at(422, (p) => `${p.day} occurs twice.`, 'Holidays'),
+  field_value_taken: at(409, (p) => `Another document has this value in “${p.field}”, which must be unique.`),
+  entry_unknown: at(422, (p) => `${p.value} is not in the list of “${p.field}”.`),
+
+  // Blueprints.
+  blueprint_name_taken: at(409, 'Another blueprint has this name.', 'Name'),
+  blueprint_type_unknown: at(422, (p) => `There is no type ${p.type} that can be registered in any folder.`, 'Outline'),
+  outline_empty: at(422, 'Add at least one folder.', 'Outline'),
+  outline_name_missing: at(422, (p) => `Line ${p.line} has no name.`, 'Outline'),
+  outline_field_value_wrong: at(
+    422,
+    (p) => `Line ${p.line}: “${p.text}” is not a value such as client={client}.`,
+    'Outline',
+  ),
+  outline_brace_wrong: at(422, (p) => `Line ${p.line}: a brace in “${p.text}” is not closed, or is empty.`, 'Outline'),
+  outline_starter_alone: at(422, (p) => `Line ${p.line}: put the document inside a folder.`, 'Outline'),
+  outline_starter_wrong: at(422, (p) => `Line ${p.line}: write a document as a plus, a type and a title.`, 'Outline'),
+  outline_too_long: at(422, (p) => `A blueprint has at most ${p.limit} folders.`, 'Outline'),
+  placeholder_missing: at(422, (p) => `Enter a value for ${p.key}.`),
+
+  // Configuration packages.
+  package_unreadable: at(422, (p) => `The configuration cannot be read: ${p.reason}.`, 'File'),
+  package_unit_unknown: at(
+    422,
+    (p) => `The configuration names the unit ${p.unit}, which neither it nor the organisation has.`,
+    'File',
+  ),
+} satisfies Problems;
