@@ -69,7 +69,11 @@ export const writing = async (organisation: TestOrganisation) => {
 
   const trail = async () =>
     app.command({ id: null, signInName: 'bench', name: 'Bench' }, async (work) =>
-      work.record({ kind: 'version.checked-in', subject: {}, payload: { version: upload.number } }),
+      work.record({
+        kind: 'version.checked-in',
+        subject: {},
+        payload: { version: 1, title: upload.number, note: '', files: [] },
+      }),
     );
   const began = performance.now();
   await Promise.all(

@@ -67,5 +67,6 @@ export * from './text.ts';
 export * from './trail/canonical.ts';
 export * from './trail/event.ts';
 export * from './trail/eventKinds.ts';
+export * from './trail/eventPayloads.ts';
 export * from './trail/tree.ts';
 export * from './trail/verify.ts';

@@ -1,3 +1,5 @@
+import type { EventPayloads } from './eventPayloads.ts';
+
 /**
  * Every kind of event that is recorded, as `thing.what-happened`. Stored in the hash chain of the audit trail: a kind is never renamed
  * and never taken away, for old events bear it.
@@ -115,5 +117,5 @@ export const EVENT_KINDS = [
   'import.started',
   'import.ended',
   'usage.sealed',
-] as const;
-export type EventKind = (typeof EVENT_KINDS)[number];
+] as const satisfies readonly (keyof EventPayloads)[];
+export type EventKind = keyof EventPayloads;

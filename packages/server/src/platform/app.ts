@@ -7,6 +7,7 @@ import {
   type EventKind,
   type EventSubject,
   type Json,
+  type WithPayload,
   type WorkingCalendar,
 } from '@kanonos/core';
 import type { Logger } from 'pino';
@@ -63,6 +64,14 @@ export type Actor = { id: string | null; signInName: string; name: string };
 
 export const SYSTEM_CLOCK: Actor = { id: null, signInName: 'system.clock', name: 'Kanonos' };
 
+/** An event as a command records it: what its kind says, and about what. */
+export type RecordedEvent<K extends EventKind> = {
+  kind: K;
+  subject: EventSubject;
+  for?: string;
+  actor?: string;
+} & WithPayload<K>;
+
 /** One transaction of one act: everything in it happens or nothing does. */
 export type UnitOfWork = {
   trx: Trx;
@@ -70,13 +79,7 @@ export type UnitOfWork = {
   day: string;
   organisation: Organisation;
   actor: Actor;
-  record: (event: {
-    kind: EventKind;
-    subject: EventSubject;
-    payload?: { [key: string]: Json };
-    for?: string;
-    actor?: string;
-  }) => void;
+  record: <K extends EventKind>(event: RecordedEvent<K>) => void;
   /** Runs when the transaction has been committed. */
   afterCommit: (then: () => void) => void;
 };
@@ -156,12 +159,12 @@ export const createApp = (
             day: dayOf(now, theOrganisation.zone),
             organisation: theOrganisation,
             actor,
-            record: ({ kind, subject, payload = {}, for: forName, actor: other }) =>
+            record: ({ kind, subject, payload, for: forName, actor: other }) =>
               events.push({
                 kind,
                 actor: other ?? actor.signInName,
                 subject,
-                payload,
+                payload: (payload ?? {}) as { [key: string]: Json },
                 ...(forName ? { for: forName } : {}),
               }),
             afterCommit: (then) => later.push(then),

@@ -11,7 +11,6 @@ import {
   type BulkState,
   bulkDifferences,
   decideBulk,
-  type EventKind,
   type FieldDefinition,
   type FieldValue,
   isFolderShut,
@@ -251,15 +250,15 @@ const write = async (work: UnitOfWork, states: readonly { row: store.BulkRow; st
 const record = (
   work: UnitOfWork,
   row: store.BulkRow,
-  kind: EventKind,
+  kind: 'metadata.changed-in-bulk' | 'bulk-change.undone',
   differences: ReturnType<typeof bulkDifferences>,
-  payload: Record<string, string>,
+  why: { bulk: string; reason: string },
 ) =>
   work.record({
     kind,
     subject: subjectOf(row, { id: row.revision_id, label: row.label }),
     payload: {
-      ...payload,
+      ...why,
       before: Object.fromEntries(differences.map(({ what, before }) => [what, before])),
       after: Object.fromEntries(differences.map(({ what, after }) => [what, after])),
     },

@@ -46,15 +46,10 @@ const tell = async (
   if (people.length === 0) return;
   const group = await findGroupName(work.trx, { groupId });
   const named = await listSignInNames(work.trx, { ids: people.map((one) => one.person_id) });
-  for (const person of named)
-    work.record({
-      kind,
-      subject: { person: { id: person.id, name: person.sign_in_name } },
-      payload: {
-        kind: 'group',
-        in: group?.name ?? '',
-        [kind === 'membership.started' ? 'from' : 'to']: work.day,
-        by: 'rule',
-      },
-    });
+  const payload = { kind: 'group', in: group?.name ?? '', by: 'rule' };
+  for (const person of named) {
+    const subject = { person: { id: person.id, name: person.sign_in_name } };
+    if (kind === 'membership.started') work.record({ kind, subject, payload: { ...payload, from: work.day } });
+    else work.record({ kind, subject, payload: { ...payload, to: work.day } });
+  }
 };

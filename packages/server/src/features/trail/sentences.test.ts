@@ -17,6 +17,13 @@ test('every kind of event is told in a sentence, and not by its key', () => {
   expect(bare).toEqual([]);
 });
 
+test('readings that were asked for are counted with those that were carried over', () => {
+  const payload = { asked: 12, carriedOver: 3, notNeeded: 0 };
+  expect(eventSentence({ kind: 'reading.asked', payload, subject: {} } as Parameters<typeof eventSentence>[0])).toBe(
+    'asked 12 people to read it, carried over 3',
+  );
+});
+
 test('an event of a kind that this version does not know is shown by its key', () => {
   expect(eventSentence(event('moon.landed'))).toBe('moon.landed');
 });

@@ -1,8 +1,7 @@
 import { sentenceOf } from '@kanonos/contract';
-import { dayInWords, type EventKind, isDay, type Refusal, type TrailEvent } from '@kanonos/core';
+import { dayInWords, type EventKind, type EventPayloads, isDay, type Refusal, type TrailEvent } from '@kanonos/core';
 
 type Event = Pick<TrailEvent, 'kind' | 'subject' | 'payload'>;
-type Say = (p: Record<string, unknown>, subject: Event['subject']) => string;
 
 const list = (value: unknown) => (Array.isArray(value) ? value.join(', ') : String(value ?? ''));
 
@@ -21,7 +20,7 @@ const SAID: Record<string, string> = {
 };
 
 /** What each kind of event says in the history and in the audit trail, to be read behind the name of who did it. */
-const SENTENCES: Record<EventKind, Say> = {
+const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subject']) => string } = {
   'organisation.seeded': (p) => `set up the organisation ${p.name}`,
   'document.registered': (p, s) => `registered ${s.document?.number ?? ''} as ${p.type}: ${p.title}`,
   'revision.checked-out': () => 'checked it out',
@@ -82,7 +81,7 @@ const SENTENCES: Record<EventKind, Say> = {
   'program-password.ended': (p) => `ended the password of the application ${p.name}`,
   'readers.defined': (p) => `defined the readers${list(p.units) ? `: ${list(p.units)}` : ''}`,
   'reading.asked': (p) =>
-    `asked ${p.asked} to read it${p.carried ? `, carried over ${p.carried}` : ''}${p.notNeeded ? `, cancelled ${p.notNeeded} readings` : ''}`,
+    `asked ${p.asked} ${p.asked === 1 ? 'person' : 'people'} to read it${p.carriedOver ? `, carried over ${p.carriedOver}` : ''}${p.notNeeded ? `, cancelled ${p.notNeeded} readings` : ''}`,
   'reading.signed': () => 'read and signed',
   'reading.reminded': (p) => `reminded ${p.people} people of ${p.readings} overdue readings`,
   'person.added': (p, s) => `added ${p.name} (${s.person?.name ?? ''})`,
@@ -150,7 +149,11 @@ const SENTENCES: Record<EventKind, Say> = {
 
 export const eventSentence = (event: Event): string =>
   // An event of a later version, read by this one, is shown by its key.
-  Object.hasOwn(SENTENCES, event.kind) ? SENTENCES[event.kind as EventKind](event.payload, event.subject) : event.kind;
+  Object.hasOwn(SENTENCES, event.kind) ? say(event as Event & { kind: EventKind }) : event.kind;
+
+/** A stored event has the payload of its kind, which the hash chain keeps as it was recorded. */
+const say = <K extends EventKind>({ kind, payload, subject }: Event & { kind: K }): string =>
+  SENTENCES[kind](payload as unknown as EventPayloads[K], subject);
 
 /** Words that a person gave with the command: note, reason, message, comment. */
 export const eventWords = (event: Event): string | null => {
