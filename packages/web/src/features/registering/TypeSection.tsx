@@ -1,0 +1,88 @@
+import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { KeywordsField } from '../document/KeywordsField.tsx';
+import { MetadataFields } from '../document/MetadataFields.tsx';
+import { MoreOriginals, OriginalSaid } from '../document/MoreOriginals.tsx';
+import { AboutSection } from './AboutSection.tsx';
+import type { Common } from './common.ts';
+import type { DocumentDraft } from './useDocumentDraft.ts';
+
+/** What the chosen type asks for: its number and label, its fields, keywords, the parent, further originals. */
+export const TypeSection = ({
+  type,
+  common,
+  draft,
+}: {
+  type: NonNullable<Common['type']>;
+  common: Common;
+  draft: DocumentDraft;
+}) => (
+  <>
+    {!type.numbering && (
+      <TextField
+        label="External number"
+        required
+        value={draft.number}
+        onChange={(event) => draft.setNumber(event.target.value)}
+        error={draft.errorFor('Number')}
+      />
+    )}
+    {type.reserved.length > 0 && (
+      <Select label="Number" value={draft.number} onChange={(event) => draft.setNumber(event.target.value)}>
+        <option value="">Next number by rule</option>
+        {type.reserved.map((one) => (
+          <option key={one} value={one}>
+            {one}, reserved for you
+          </option>
+        ))}
+      </Select>
+    )}
+    {type.labelGivenBySupplier && (
+      <TextField
+        label="Supplier's revision label"
+        required
+        value={draft.label}
+        onChange={(event) => draft.setLabel(event.target.value)}
+      />
+    )}
+    {type.fields.length > 0 && (
+      <fieldset className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">
+        <legend className="cap pr-2">Fields of this type</legend>
+        <MetadataFields
+          fields={type.fields}
+          values={common.metadata.values}
+          onChange={common.metadata.set}
+          origins={common.metadata.origins}
+        />
+      </fieldset>
+    )}
+    <div className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">
+      <KeywordsField value={common.keywords} onChange={common.setKeywords} />
+      <TextArea
+        label="Summary, for reviewers and readers"
+        optional
+        rows={2}
+        value={draft.summary}
+        onChange={(event) => draft.setSummary(event.target.value)}
+      />
+    </div>
+    <AboutSection
+      type={type}
+      common={common}
+      title="Parent, sites, confidentiality, titles in other languages"
+      titles
+      className="grid-cols-2"
+    />
+    <details open={draft.more.length > 0} className="border-t border-line pt-3">
+      <summary className="cursor-pointer font-[550] text-petrol">More originals, or sheets</summary>
+      <div className="mt-2 flex flex-col gap-2">
+        {draft.more.length > 0 && (
+          <div className="border-l-3 border-line pl-2.5">
+            <span className="cap mb-1 block">Original 1, {draft.upload?.name ?? 'the file above'}</span>
+            <OriginalSaid name="original 1" value={draft.said} onChange={draft.setSaid} />
+          </div>
+        )}
+        <MoreOriginals rows={draft.more} onChange={draft.setMore} />
+      </div>
+    </details>
+  </>
+);
