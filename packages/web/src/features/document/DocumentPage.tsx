@@ -216,52 +216,83 @@ const DocumentView = ({ page }: { page: Page }) => {
               <Empty title="No file" />
             )}
           </section>
-          <section aria-label="About the document" className="pane flex min-h-0 flex-col overflow-hidden">
-            <Tabs
-              label="About the document"
-              tabs={sides}
-              value={side}
-              onChange={(key) => set({ side: key === 'history' ? null : key })}
-            />
-            <div
-              role="tabpanel"
-              tabIndex={0}
-              aria-label={sides.find((s) => s.key === side)?.text.trim() ?? side}
-              className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
-            >
-              {side === 'comments' ? (
-                <CommentsPanel />
-              ) : side === 'metadata' ? (
-                <MetadataPanel page={page} />
-              ) : (
-                <History number={page.number} revisions={page.revisions} />
-              )}
-            </div>
-            {shown && file && (
-              <div className="border-t border-line px-3 py-2">
-                <span className="cap">
-                  Fingerprint of {page.revision.label || page.number}, version {shown.n}
-                </span>
-                <span className="block text-[12.5px]">
-                  <span className="num" title={file.sha256}>
-                    {fingerprint(file.sha256)}
-                  </span>
-                  {signatures.length > 0 &&
-                    ` · ${signatures.length === 1 ? '1 signature covers it' : `${signatures.length} signatures cover it`}, ${signatures.every((s) => s.state === 'intact') ? 'intact' : 'altered'}`}
-                </span>
-                <span className="text-[11.5px] text-ink-3">
-                  {shown.by.name}, {showInstant(shown.at, me.organisation.zone)}
-                  {page.revision.effectiveTo &&
-                    `; until ${showInstantDay(page.revision.effectiveTo, me.organisation.zone)}`}
-                </span>
-              </div>
-            )}
-          </section>
+          <AboutPane
+            file={file}
+            me={me}
+            page={page}
+            set={set}
+            shown={shown}
+            side={side}
+            sides={sides}
+            signatures={signatures}
+          />
         </div>
       </Commenting>
     </div>
   );
 };
+
+/** Beside the document: what is known of it. */
+const AboutPane = ({
+  file,
+  me,
+  page,
+  set,
+  shown,
+  side,
+  sides,
+  signatures,
+}: {
+  file: Page['versions'][number]['files'][number] | undefined;
+  me: ReturnType<typeof useMe>;
+  page: Page;
+  set: (changes: Record<string, string | null>) => void;
+  shown: Page['versions'][number] | undefined;
+  side: string;
+  sides: { key: string; text: string }[];
+  signatures: NonNullable<Page['rounds'][number]['steps'][number]['assignments'][number]['signature']>[];
+}) => (
+  <section aria-label="About the document" className="pane flex min-h-0 flex-col overflow-hidden">
+    <Tabs
+      label="About the document"
+      tabs={sides}
+      value={side}
+      onChange={(key) => set({ side: key === 'history' ? null : key })}
+    />
+    <div
+      role="tabpanel"
+      tabIndex={0}
+      aria-label={sides.find((s) => s.key === side)?.text.trim() ?? side}
+      className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
+    >
+      {side === 'comments' ? (
+        <CommentsPanel />
+      ) : side === 'metadata' ? (
+        <MetadataPanel page={page} />
+      ) : (
+        <History number={page.number} revisions={page.revisions} />
+      )}
+    </div>
+    {shown && file && (
+      <div className="border-t border-line px-3 py-2">
+        <span className="cap">
+          Fingerprint of {page.revision.label || page.number}, version {shown.n}
+        </span>
+        <span className="block text-[12.5px]">
+          <span className="num" title={file.sha256}>
+            {fingerprint(file.sha256)}
+          </span>
+          {signatures.length > 0 &&
+            ` · ${signatures.length === 1 ? '1 signature covers it' : `${signatures.length} signatures cover it`}, ${signatures.every((s) => s.state === 'intact') ? 'intact' : 'altered'}`}
+        </span>
+        <span className="text-[11.5px] text-ink-3">
+          {shown.by.name}, {showInstant(shown.at, me.organisation.zone)}
+          {page.revision.effectiveTo && `; until ${showInstantDay(page.revision.effectiveTo, me.organisation.zone)}`}
+        </span>
+      </div>
+    )}
+  </section>
+);
 
 export const Tabs = ({
   label,

@@ -1,33 +1,18 @@
-import { api, sentenceOf } from '@kanonos/contract';
+import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { Choice, CommandButton, TextArea, TextField } from '../../ui/controls.tsx';
 import { leftToOpen } from '../../ui/FilesToOpen.tsx';
-import { count, showDay } from '../../ui/format.ts';
+import { showDay } from '../../ui/format.ts';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { SignedFiles } from '../../ui/SignedFiles.tsx';
 import { Failed, Loading, Refusals, Why } from '../../ui/states.tsx';
+import { PreflightList } from './PreflightList.tsx';
 import { TitleBlock } from './TitleBlock.tsx';
-
-const CHECKS: Record<string, string> = {
-  signatures: 'All signatures are present and intact',
-  record: 'The signed content is unchanged',
-  content: 'The files are in the store',
-  'check-out': 'Nothing is checked out',
-  metadata: 'Required fields have values',
-  comments: 'No blocking comment is open',
-  readers: 'Readers are defined where the type requires it',
-};
-const WAYS: Record<string, string> = {
-  reopen: 'Return to draft',
-  'discard check-out': 'Ask for check-in',
-  'resolve comment': 'Open comments',
-  'define readers': 'Define readers',
-};
 
 /** The preflight, and the release now or on a coming day. */
 export const ReleasePage = () => {
@@ -54,56 +39,11 @@ export const ReleasePage = () => {
   const blockers = preflight.data.lines.filter((line) => line.blocks);
   const scheduled = revision.state === 'scheduled';
   const { signing } = preflight.data;
-  const wayTo = (way: string | undefined) =>
-    way === 'resolve comment'
-      ? `${address}?side=comments`
-      : way === 'define readers'
-        ? `${address}?tab=readers`
-        : way === 'reopen'
-          ? `${address}?command=reopen`
-          : address;
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto px-3.5 py-3">
       <TitleBlock page={page.data} />
       <div className="grid grid-cols-[minmax(0,1fr)_344px] gap-3">
-        <section aria-label="Preflight" className="pane self-start">
-          <div className="border-b border-line bg-film-2 px-4 py-2.5">
-            <h1>
-              {blockers.length === 0
-                ? `Nothing blocks the release of ${revision.label || page.data.number}`
-                : `${count(blockers.length, 'blocker')} before ${revision.label || page.data.number} can be released`}
-            </h1>
-            <p className="text-ink-2">
-              {preflight.data.supersedes
-                ? `${preflight.data.supersedes} is superseded at the moment of release.`
-                : 'This is the first release.'}{' '}
-              {preflight.data.readers > 0 &&
-                `${count(preflight.data.readers, 'person', 'people')} will be asked to read it.`}
-            </p>
-          </div>
-          <ul>
-            {preflight.data.lines.map((line) => (
-              <li
-                key={line.check + JSON.stringify(line.refusal ?? {})}
-                className="grid grid-cols-[70px_minmax(0,1fr)_auto] items-center gap-3 border-b border-line-2 px-4 py-2"
-              >
-                <span className={`cap ${line.blocks ? '!text-vermilion' : '!text-petrol'}`}>
-                  {line.blocks ? 'Blocks' : 'Clear'}
-                </span>
-                <span>
-                  {line.refusal
-                    ? sentenceOf(line.refusal.code, line.refusal.params, me.organisation.zone)
-                    : (CHECKS[line.check] ?? line.check)}
-                </span>
-                {line.way && (
-                  <Link className="btn !h-6" to={wayTo(line.way)}>
-                    {WAYS[line.way] ?? line.way}
-                  </Link>
-                )}
-              </li>
-            ))}
-          </ul>
-        </section>
+        <PreflightList page={page.data} preflight={preflight.data} />
         <form
           className="pane flex flex-col gap-3 self-start p-4"
           onSubmit={(event) => {

@@ -1,4 +1,4 @@
-import { api, type PlanFolder } from '@kanonos/contract';
+import { type AnswerOf, api, type PlanFolder } from '@kanonos/contract';
 import { FOLDER_STATES } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -56,7 +56,7 @@ export const FolderPanel = ({
   const { parentId, metadata } = draft;
   const [saving, setSaving] = useState(moveTo !== undefined);
   const above = folders.find((one) => one.id === parentId)?.effective ?? {};
-  const asked = [
+  const inherited = [
     ...fields,
     ...Object.keys(metadata)
       .filter((key) => !fields.some((field) => field.key === key))
@@ -84,85 +84,19 @@ export const FolderPanel = ({
       <Meanwhile of={form} />
       <LeaveGuard isDirtyNow={form.isDirtyNow} />
       <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
-        <fieldset disabled={!folder.mayManage} className="grid max-w-4xl grid-cols-3 gap-x-4 gap-y-3.5">
-          <TextField
-            label="Name"
-            required
-            maxLength={80}
-            value={draft.name}
-            onChange={(event) => edit({ name: event.target.value })}
-          />
-          <Select
-            label="Located in"
-            value={parentId ?? ''}
-            onChange={(event) => edit({ parentId: event.target.value || null })}
-          >
-            <option value="">Top level, as an area</option>
-            {folders
-              .filter((one) => !isBelow(one))
-              .map((one) => (
-                <option key={one.id} value={one.id}>
-                  {planPathOf(one, folders)}
-                </option>
-              ))}
-          </Select>
-          {parentId === null ? (
-            <TextField
-              label="Code"
-              optional
-              maxLength={8}
-              className="inp num"
-              value={draft.code ?? ''}
-              disabled={!me.organisationRights.includes('administer')}
-              onChange={(event) => edit({ code: event.target.value || null })}
-              hint="Used in numbers that count by area"
-            />
-          ) : (
-            <Select
-              label="Owner department"
-              optional
-              value={draft.departmentId ?? ''}
-              onChange={(event) => edit({ departmentId: event.target.value || null })}
-            >
-              <option value="">–</option>
-              {units.data?.units
-                .filter((unit) => unit.kind === 'department')
-                .map((unit) => (
-                  <option key={unit.id} value={unit.id}>
-                    {unit.name}
-                  </option>
-                ))}
-            </Select>
-          )}
-          <Select
-            label="State"
-            value={draft.state}
-            onChange={(event) => edit({ state: event.target.value as PlanFolder['state'] })}
-            hint={ABOUT_STATE[draft.state]}
-          >
-            {FOLDER_STATES.map((one) => (
-              <option key={one} value={one}>
-                {one}
-              </option>
-            ))}
-          </Select>
-          {asked.length > 0 && (
-            <fieldset className="col-span-3 grid grid-cols-3 gap-x-4 gap-y-3 border-t border-line pt-3">
-              <legend className="cap pr-2">Default metadata of its documents</legend>
-              {asked.map((field) => (
-                <TextField
-                  key={field.key}
-                  label={field.label}
-                  optional
-                  value={metadata[field.key] ?? ''}
-                  placeholder={above[field.key] ?? ''}
-                  onChange={(event) => edit({ metadata: { ...metadata, [field.key]: event.target.value } })}
-                  hint={!metadata[field.key] && above[field.key] ? 'from the parent folder' : undefined}
-                />
-              ))}
-            </fieldset>
-          )}
-        </fieldset>
+        <FolderFields
+          above={above}
+          inherited={inherited}
+          draft={draft}
+          edit={edit}
+          folder={folder}
+          folders={folders}
+          isBelow={isBelow}
+          me={me}
+          metadata={metadata}
+          parentId={parentId}
+          units={units.data?.units}
+        />
         <FolderKin folder={folder} folders={folders} fields={fields} />
         {folder.mayManage && <FolderRights folder={folder} />}
       </div>
@@ -206,3 +140,112 @@ export const FolderPanel = ({
     </section>
   );
 };
+
+type FolderDraft = Pick<PlanFolder, 'parentId' | 'name' | 'code' | 'metadata' | 'departmentId' | 'state'>;
+
+/** What a folder says of itself: name, code, state, filing rule and what it gives to the documents in it. */
+const FolderFields = ({
+  above,
+  inherited,
+  draft,
+  edit,
+  folder,
+  folders,
+  isBelow,
+  me,
+  metadata,
+  parentId,
+  units,
+}: {
+  above: Record<string, string>;
+  inherited: { key: string; label: string }[];
+  draft: FolderDraft;
+  edit: (change: Partial<FolderDraft>) => void;
+  folder: PlanFolder;
+  folders: readonly PlanFolder[];
+  isBelow: (one: PlanFolder) => boolean;
+  me: ReturnType<typeof useMe>;
+  metadata: Record<string, string>;
+  parentId: string | null;
+  units: AnswerOf<typeof api.people.units>['units'] | undefined;
+}) => (
+  <fieldset disabled={!folder.mayManage} className="grid max-w-4xl grid-cols-3 gap-x-4 gap-y-3.5">
+    <TextField
+      label="Name"
+      required
+      maxLength={80}
+      value={draft.name}
+      onChange={(event) => edit({ name: event.target.value })}
+    />
+    <Select
+      label="Located in"
+      value={parentId ?? ''}
+      onChange={(event) => edit({ parentId: event.target.value || null })}
+    >
+      <option value="">Top level, as an area</option>
+      {folders
+        .filter((one) => !isBelow(one))
+        .map((one) => (
+          <option key={one.id} value={one.id}>
+            {planPathOf(one, folders)}
+          </option>
+        ))}
+    </Select>
+    {parentId === null ? (
+      <TextField
+        label="Code"
+        optional
+        maxLength={8}
+        className="inp num"
+        value={draft.code ?? ''}
+        disabled={!me.organisationRights.includes('administer')}
+        onChange={(event) => edit({ code: event.target.value || null })}
+        hint="Used in numbers that count by area"
+      />
+    ) : (
+      <Select
+        label="Owner department"
+        optional
+        value={draft.departmentId ?? ''}
+        onChange={(event) => edit({ departmentId: event.target.value || null })}
+      >
+        <option value="">–</option>
+        {units
+          ?.filter((unit) => unit.kind === 'department')
+          .map((unit) => (
+            <option key={unit.id} value={unit.id}>
+              {unit.name}
+            </option>
+          ))}
+      </Select>
+    )}
+    <Select
+      label="State"
+      value={draft.state}
+      onChange={(event) => edit({ state: event.target.value as PlanFolder['state'] })}
+      hint={ABOUT_STATE[draft.state]}
+    >
+      {FOLDER_STATES.map((one) => (
+        <option key={one} value={one}>
+          {one}
+        </option>
+      ))}
+    </Select>
+    {inherited.length > 0 && (
+      <fieldset className="col-span-3 grid grid-cols-3 gap-x-4 gap-y-3 border-t border-line pt-3">
+        <legend className="cap pr-2">Default metadata of its documents</legend>
+        {inherited.map((field) => (
+          <TextField
+            key={field.key}
+            label={field.label}
+            optional
+            value={metadata[field.key] ?? ''}
+            placeholder={above[field.key] ?? ''}
+            onChange={(event) => edit({ metadata: { ...metadata, [field.key]: event.target.value } })}
+            hint={!metadata[field.key] && above[field.key] ? 'from the parent folder' : undefined}
+          />
+        ))}
+      </fieldset>
+    )}
+  </fieldset>
+);

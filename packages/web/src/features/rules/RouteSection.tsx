@@ -1,4 +1,4 @@
-import { api, type Route, type TypeSummary } from '@kanonos/contract';
+import { type AnswerOf, api, type Route, type TypeRule, type TypeSummary } from '@kanonos/contract';
 import { ROUTED_KINDS } from '@kanonos/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -116,68 +116,79 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
             Documents of this type have required readers, unless set otherwise on the document
           </Tick>
         </div>
-        {reading && (
-          <>
-            <div className="col-span-2">
-              <UnitPicker
-                label="Readers"
-                units={units.data?.units ?? []}
-                value={reading.unitIds}
-                onChange={(unitIds) => edit({ reading: { ...reading, unitIds } })}
-                everyone={{
-                  on: reading.everyone ?? false,
-                  onChange: (everyone) => edit({ reading: { ...reading, everyone } }),
-                }}
-              />
-            </div>
-            <div className="grid grid-cols-2 gap-3">
-              {(
-                [
-                  ['workingDays', 'Working days to read'],
-                  ['newJoinerDays', 'Working days for new joiners'],
-                ] as const
-              ).map(([key, label]) => (
-                <TextField
-                  key={key}
-                  label={label}
-                  type="number"
-                  min={0}
-                  max={365}
-                  value={String(reading[key])}
-                  onChange={(event) => edit({ reading: { ...reading, [key]: Math.round(Number(event.target.value)) } })}
-                />
-              ))}
-            </div>
-            <div className="grid grid-cols-3 gap-3">
-              {ROUTED_KINDS.map((change) => (
-                <Select
-                  key={change}
-                  label={`${change} change`}
-                  value={reading.perChange[change] ?? 'read all'}
-                  onChange={(event) =>
-                    edit({ reading: { ...reading, perChange: { ...reading.perChange, [change]: event.target.value } } })
-                  }
-                >
-                  {PER_CHANGE.map((duty) => (
-                    <option key={duty} value={duty}>
-                      {duty}
-                    </option>
-                  ))}
-                </Select>
-              ))}
-            </div>
-            <div className="col-span-2">
-              <TextArea
-                label="Instructions for readers"
-                optional
-                rows={2}
-                value={reading.instructions}
-                onChange={(event) => edit({ reading: { ...reading, instructions: event.target.value } })}
-              />
-            </div>
-          </>
-        )}
+        {reading && <RequirementFields edit={edit} reading={reading} units={units.data?.units ?? []} />}
       </div>
     </fieldset>
   );
 };
+
+/** How, and by when, its readers read. */
+const RequirementFields = ({
+  edit,
+  reading,
+  units,
+}: {
+  edit: Section['edit'];
+  reading: NonNullable<TypeRule['reading']>;
+  units: AnswerOf<typeof api.people.units>['units'];
+}) => (
+  <>
+    <div className="col-span-2">
+      <UnitPicker
+        label="Readers"
+        units={units}
+        value={reading.unitIds}
+        onChange={(unitIds) => edit({ reading: { ...reading, unitIds } })}
+        everyone={{
+          on: reading.everyone ?? false,
+          onChange: (everyone) => edit({ reading: { ...reading, everyone } }),
+        }}
+      />
+    </div>
+    <div className="grid grid-cols-2 gap-3">
+      {(
+        [
+          ['workingDays', 'Working days to read'],
+          ['newJoinerDays', 'Working days for new joiners'],
+        ] as const
+      ).map(([key, label]) => (
+        <TextField
+          key={key}
+          label={label}
+          type="number"
+          min={0}
+          max={365}
+          value={String(reading[key])}
+          onChange={(event) => edit({ reading: { ...reading, [key]: Math.round(Number(event.target.value)) } })}
+        />
+      ))}
+    </div>
+    <div className="grid grid-cols-3 gap-3">
+      {ROUTED_KINDS.map((change) => (
+        <Select
+          key={change}
+          label={`${change} change`}
+          value={reading.perChange[change] ?? 'read all'}
+          onChange={(event) =>
+            edit({ reading: { ...reading, perChange: { ...reading.perChange, [change]: event.target.value } } })
+          }
+        >
+          {PER_CHANGE.map((duty) => (
+            <option key={duty} value={duty}>
+              {duty}
+            </option>
+          ))}
+        </Select>
+      ))}
+    </div>
+    <div className="col-span-2">
+      <TextArea
+        label="Instructions for readers"
+        optional
+        rows={2}
+        value={reading.instructions}
+        onChange={(event) => edit({ reading: { ...reading, instructions: event.target.value } })}
+      />
+    </div>
+  </>
+);

@@ -50,7 +50,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
   const me = useMe();
   const navigate = useNavigate();
   const [decision, setDecision] = useState<Decision | null>(null);
-  const [comment, setWords] = useState('');
+  const [comment, setComment] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
   const [pane, setPane] = useState<Pane>(task.beforeVersionId ? 'changes' : 'text');
   const command = useCommand(api.tasks.decide, undefined, ({ runState, documentState }) => {
@@ -106,41 +106,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
     >
       <LeaveGuard isDirtyNow={() => comment.trim() !== '' && !command.isPending && !command.isSuccess} />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
-        <section aria-label="What you decide on" className="flex min-h-0 min-w-0 flex-col">
-          <TaskHead
-            task={task}
-            about={`version ${task.version.n}, ${showInstantDay(task.version.at, me.organisation.zone)}`}
-            more={
-              task.inForceLabel
-                ? `${count(task.changes.length, 'field')} changed since ${task.inForceLabel}`
-                : 'first issue'
-            }
-          >
-            <span className="ml-auto flex gap-1">
-              {PANES.filter((key) => key !== 'changes' || task.beforeVersionId).map((key) => (
-                <button
-                  key={key}
-                  type="button"
-                  aria-pressed={pane === key}
-                  onClick={() => setPane(key)}
-                  className={`btn ${pane === key ? '!border-ink !bg-ink !text-white' : ''}`}
-                >
-                  {PANE_WORDS[key]}
-                </button>
-              ))}
-            </span>
-          </TaskHead>
-          <FileTabs files={task.files} chosen={file?.id} onChoose={show} />
-          {pane === 'comments' ? (
-            <div role="region" tabIndex={0} aria-label="Comments" className="min-h-0 flex-1 overflow-y-auto bg-sheet">
-              <CommentsPanel />
-            </div>
-          ) : pane === 'changes' && task.beforeVersionId ? (
-            <Changes old={task.beforeVersionId} now={task.version.id} />
-          ) : (
-            file && <FileViewer key={file.id} file={file} />
-          )}
-        </section>
+        <DecisionSubject file={file} me={me} pane={pane} setPane={setPane} show={show} task={task} />
         <aside aria-label="Your decision" className="flex min-h-0 flex-col border-l border-line bg-sheet">
           <div className="min-h-0 flex-1 overflow-y-auto">
             <Block
@@ -211,7 +177,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
                     rows={2}
                     placeholder="Comment"
                     value={comment}
-                    onChange={(event) => setWords(event.target.value)}
+                    onChange={(event) => setComment(event.target.value)}
                   />
                   {signs && <SignBox asksForName={task.asksForName} signer={me.name} value={sign} onChange={setSign} />}
                 </div>
@@ -219,38 +185,118 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
             )}
           </div>
           {!closed && (
-            <div className="border-t border-line px-3.5 py-2.5">
-              {signs && <OpenFirst files={task.files} onChoose={show} />}
-              <Refusals error={command.error} />
-              {decision &&
-                decision !== 'reject' &&
-                task.refusals.map((r) => (
-                  <p key={r.code} className="mb-1 text-[12px] text-vermilion">
-                    {r.detail}
-                  </p>
-                ))}
-              <CommandButton
-                type="button"
-                busy={command.isPending}
-                disabled={!decision || (signs && !isAllOpened)}
-                tone={decision === 'reject' ? 'danger' : 'pri'}
-                className="!h-9 w-full"
-                onClick={submit}
-              >
-                {signs ? `Sign approval of ${task.label}` : decision ? ABOUT[decision][0] : 'Choose a decision'}
-              </CommandButton>
-              {task.digest && (
-                <p className="mt-1.5 text-[11.5px] text-ink-3">
-                  SHA-256 <span className="num">{fingerprint(task.digest)}</span>
-                  <span className="block">
-                    Meaning: {task.meaning}. {task.zone}
-                  </span>
-                </p>
-              )}
-            </div>
+            <DecisionFoot
+              command={command}
+              decision={decision}
+              isAllOpened={isAllOpened}
+              show={show}
+              signs={signs}
+              submit={submit}
+              task={task}
+            />
           )}
         </aside>
       </div>
     </Commenting>
   );
 };
+
+/** The command that decides, in sight at any height, with what stands in its way. */
+const DecisionFoot = ({
+  command,
+  decision,
+  isAllOpened,
+  show,
+  signs,
+  submit,
+  task,
+}: {
+  command: { error: Error | null; isPending: boolean };
+  decision: Decision | null;
+  isAllOpened: boolean;
+  show: (id: string) => void;
+  signs: boolean;
+  submit: () => void;
+  task: Task;
+}) => (
+  <div className="border-t border-line px-3.5 py-2.5">
+    {signs && <OpenFirst files={task.files} onChoose={show} />}
+    <Refusals error={command.error} />
+    {decision &&
+      decision !== 'reject' &&
+      task.refusals.map((r) => (
+        <p key={r.code} className="mb-1 text-[12px] text-vermilion">
+          {r.detail}
+        </p>
+      ))}
+    <CommandButton
+      type="button"
+      busy={command.isPending}
+      disabled={!decision || (signs && !isAllOpened)}
+      tone={decision === 'reject' ? 'danger' : 'pri'}
+      className="!h-9 w-full"
+      onClick={submit}
+    >
+      {signs ? `Sign approval of ${task.label}` : decision ? ABOUT[decision][0] : 'Choose a decision'}
+    </CommandButton>
+    {task.digest && (
+      <p className="mt-1.5 text-[11.5px] text-ink-3">
+        SHA-256 <span className="num">{fingerprint(task.digest)}</span>
+        <span className="block">
+          Meaning: {task.meaning}. {task.zone}
+        </span>
+      </p>
+    )}
+  </div>
+);
+
+/** What is decided on: the files, the change, the comments. */
+const DecisionSubject = ({
+  file,
+  me,
+  pane,
+  setPane,
+  show,
+  task,
+}: {
+  file: Task['version']['files'][number] | undefined;
+  me: ReturnType<typeof useMe>;
+  pane: Pane;
+  setPane: (pane: Pane) => void;
+  show: (id: string) => void;
+  task: Task;
+}) => (
+  <section aria-label="What you decide on" className="flex min-h-0 min-w-0 flex-col">
+    <TaskHead
+      task={task}
+      about={`version ${task.version.n}, ${showInstantDay(task.version.at, me.organisation.zone)}`}
+      more={
+        task.inForceLabel ? `${count(task.changes.length, 'field')} changed since ${task.inForceLabel}` : 'first issue'
+      }
+    >
+      <span className="ml-auto flex gap-1">
+        {PANES.filter((key) => key !== 'changes' || task.beforeVersionId).map((key) => (
+          <button
+            key={key}
+            type="button"
+            aria-pressed={pane === key}
+            onClick={() => setPane(key)}
+            className={`btn ${pane === key ? '!border-ink !bg-ink !text-white' : ''}`}
+          >
+            {PANE_WORDS[key]}
+          </button>
+        ))}
+      </span>
+    </TaskHead>
+    <FileTabs files={task.files} chosen={file?.id} onChoose={show} />
+    {pane === 'comments' ? (
+      <div role="region" tabIndex={0} aria-label="Comments" className="min-h-0 flex-1 overflow-y-auto bg-sheet">
+        <CommentsPanel />
+      </div>
+    ) : pane === 'changes' && task.beforeVersionId ? (
+      <Changes old={task.beforeVersionId} now={task.version.id} />
+    ) : (
+      file && <FileViewer key={file.id} file={file} />
+    )}
+  </section>
+);
