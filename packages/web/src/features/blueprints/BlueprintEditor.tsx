@@ -141,34 +141,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
             )}
           </div>
         ) : (
-          <>
-            <div className="col-span-2">
-              <TextArea
-                label="Outline"
-                rows={18}
-                className="inp num !whitespace-pre [tab-size:2]"
-                spellCheck={false}
-                value={outline}
-                onChange={(event) => state.type(event.target.value)}
-                hint="One folder per line; indent subfolders. {project} is a placeholder you are asked for. After a bar come metadata: client={client}. A plus adds a document: + MIN First meeting, or + MIN (Minutes) First meeting from a template. A star sets rights: * group/AUTH author, comment"
-              />
-            </div>
-            <div>
-              <span className="cap">Includes</span>
-              {planned?.ok && (
-                <FolderPreview
-                  folders={planned.value.map(({ depth, name: one, metadata, starters, grants }) => ({
-                    depth,
-                    name: one,
-                    isNew: true,
-                    metadata,
-                    starters,
-                    grants,
-                  }))}
-                />
-              )}
-            </div>
-          </>
+          <OutlineFields outline={outline} planned={planned} state={state} />
         )}
         <div className="col-span-3">
           <Tick checked={retired} onChange={(on) => edit({ retired: on })}>
@@ -195,3 +168,43 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
     </form>
   );
 };
+
+/** The folders as text, with what they will be beside it. */
+const OutlineFields = ({
+  outline,
+  planned,
+  state,
+}: {
+  outline: string;
+  planned: ReturnType<typeof planLayOut> | null;
+  state: ReturnType<typeof useBlueprintTree>;
+}) => (
+  <>
+    <div className="col-span-2">
+      <TextArea
+        label="Outline"
+        rows={18}
+        className="inp num !whitespace-pre [tab-size:2]"
+        spellCheck={false}
+        value={outline}
+        onChange={(event) => state.type(event.target.value)}
+        hint="One folder per line; indent subfolders. {project} is a placeholder you are asked for. After a bar come metadata: client={client}. A plus adds a document: + MIN First meeting, or + MIN (Minutes) First meeting from a template. A star sets rights: * group/AUTH author, comment"
+      />
+    </div>
+    <div>
+      <span className="cap">Includes</span>
+      {planned?.ok && (
+        <FolderPreview
+          folders={planned.value.map(({ depth, name: one, metadata, starters, grants }) => ({
+            depth,
+            name: one,
+            isNew: true,
+            metadata,
+            starters,
+            grants,
+          }))}
+        />
+      )}
+    </div>
+  </>
+);

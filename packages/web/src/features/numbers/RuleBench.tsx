@@ -125,34 +125,15 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
           </Empty>
         ) : (
           <>
-            <div className="flex items-start gap-3 border-b border-line bg-film-2 px-3 py-2">
-              <div className="flex min-w-0 flex-1 flex-wrap gap-1.5">
-                <Chip
-                  text={`All ${rows.length.toLocaleString('en-GB')}`}
-                  on={only === null}
-                  choose={() => setOnly(null)}
-                />
-                {STANDINGS.filter((standing) => counts.has(standing)).map((standing) => (
-                  <Chip
-                    key={standing}
-                    text={`${STANDING_WORDS[standing]} ${(counts.get(standing) ?? 0).toLocaleString('en-GB')}`}
-                    on={only === standing}
-                    choose={() => setOnly(only === standing ? null : standing)}
-                  />
-                ))}
-              </div>
-              <span role="status" className="pt-1 text-[12px] text-ink-2">
-                {busy && `${Math.round((100 * (bench.judged + bench.lookedUp)) / (2 * bench.total))} %`}
-              </span>
-              <button
-                type="button"
-                className="btn"
-                disabled={busy || shown.length === 0}
-                onClick={() => save('numbers-judged.csv', verdictsAsCsv(shown))}
-              >
-                Export CSV
-              </button>
-            </div>
+            <BenchSummary
+              bench={bench}
+              busy={busy}
+              counts={counts}
+              only={only}
+              total={rows.length}
+              setOnly={setOnly}
+              shown={shown}
+            />
             {tooMany > 0 && (
               <p className="border-b border-line bg-ochre-tint px-3 py-1.5 text-ochre">
                 The list has {count(tooMany, 'line')}; the first {MOST_LINES.toLocaleString('en-GB')} are checked.
@@ -190,6 +171,50 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
     </div>
   );
 };
+
+/** How many numbers are what, each count a filter, and the export. */
+const BenchSummary = ({
+  bench,
+  busy,
+  counts,
+  only,
+  total,
+  setOnly,
+  shown,
+}: {
+  bench: ReturnType<typeof useBench>;
+  busy: boolean;
+  counts: ReadonlyMap<Standing, number>;
+  only: Standing | null;
+  total: number;
+  setOnly: (standing: Standing | null) => void;
+  shown: Parameters<typeof verdictsAsCsv>[0];
+}) => (
+  <div className="flex items-start gap-3 border-b border-line bg-film-2 px-3 py-2">
+    <div className="flex min-w-0 flex-1 flex-wrap gap-1.5">
+      <Chip text={`All ${total.toLocaleString('en-GB')}`} on={only === null} choose={() => setOnly(null)} />
+      {STANDINGS.filter((standing) => counts.has(standing)).map((standing) => (
+        <Chip
+          key={standing}
+          text={`${STANDING_WORDS[standing]} ${(counts.get(standing) ?? 0).toLocaleString('en-GB')}`}
+          on={only === standing}
+          choose={() => setOnly(only === standing ? null : standing)}
+        />
+      ))}
+    </div>
+    <span role="status" className="pt-1 text-[12px] text-ink-2">
+      {busy && `${Math.round((100 * (bench.judged + bench.lookedUp)) / (2 * bench.total))} %`}
+    </span>
+    <button
+      type="button"
+      className="btn"
+      disabled={busy || shown.length === 0}
+      onClick={() => save('numbers-judged.csv', verdictsAsCsv(shown))}
+    >
+      Export CSV
+    </button>
+  </div>
+);
 
 const Chip = ({ text, on, choose }: { text: string; on: boolean; choose: () => void }) => (
   <button

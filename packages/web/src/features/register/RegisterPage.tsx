@@ -170,26 +170,17 @@ export const RegisterPage = () => {
             zone={me.organisation.zone}
           />
         )}
-        <div className="flex items-center gap-1 border-t border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">
-          <span className="min-w-0 flex-1 truncate">
-            {rows.length > 0 &&
-              `Rows 1–${rows.length.toLocaleString('en-GB')} of ${shownTotal?.toLocaleString('en-GB') ?? '…'} · `}
-            <span className="num">↑ ↓</span> move · <span className="num">Show</span> open{' '}
-            {me.mayRegister && (
-              <>
-                · <span className="num">Space</span> select{' '}
-              </>
-            )}
-            {view === 'rows' && '· drag a heading to move the column'}
-          </span>
-          {me.mayRegister && (
-            <Link to="/removed" className="btn btn-quiet !h-6 !px-1 text-[12px]">
-              Removed
-            </Link>
-          )}
-          <ViewSwitch view={view} set={(next) => set({ view: next === 'rows' ? undefined : next })} />
-          <ColumnMenu all={all} columns={chosen} hidden={chosen.length - columns.length} toggle={toggleColumn} />
-        </div>
+        <RegisterFoot
+          all={all}
+          chosen={chosen}
+          columns={columns}
+          me={me}
+          loaded={rows.length}
+          set={set}
+          shownTotal={shownTotal}
+          toggleColumn={toggleColumn}
+          view={view}
+        />
       </section>
       {dropped && (
         <DroppedDialog
@@ -204,6 +195,49 @@ export const RegisterPage = () => {
     </div>
   );
 };
+
+/** Below the rows: how many there are, and the columns. */
+const RegisterFoot = ({
+  all,
+  chosen,
+  columns,
+  me,
+  loaded,
+  set,
+  shownTotal,
+  toggleColumn,
+  view,
+}: {
+  all: ReturnType<typeof columnsWith>;
+  chosen: readonly string[];
+  columns: readonly string[];
+  me: ReturnType<typeof useMe>;
+  loaded: number;
+  set: (changes: Record<string, string | undefined>) => void;
+  shownTotal: number | undefined;
+  toggleColumn: (key: string) => void;
+  view: 'pictures' | 'rows';
+}) => (
+  <div className="flex items-center gap-1 border-t border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">
+    <span className="min-w-0 flex-1 truncate">
+      {loaded > 0 && `Rows 1–${loaded.toLocaleString('en-GB')} of ${shownTotal?.toLocaleString('en-GB') ?? '…'} · `}
+      <span className="num">↑ ↓</span> move · <span className="num">Show</span> open{' '}
+      {me.mayRegister && (
+        <>
+          · <span className="num">Space</span> select{' '}
+        </>
+      )}
+      {view === 'rows' && '· drag a heading to move the column'}
+    </span>
+    {me.mayRegister && (
+      <Link to="/removed" className="btn btn-quiet !h-6 !px-1 text-[12px]">
+        Removed
+      </Link>
+    )}
+    <ViewSwitch view={view} set={(next) => set({ view: next === 'rows' ? undefined : next })} />
+    <ColumnMenu all={all} columns={chosen} hidden={chosen.length - columns.length} toggle={toggleColumn} />
+  </div>
+);
 
 /** Rows, or the first pages as pictures. */
 const ViewSwitch = ({ view, set }: { view: 'rows' | 'pictures'; set: (view: 'rows' | 'pictures') => void }) => (
