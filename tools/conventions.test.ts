@@ -1,11 +1,9 @@
-import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { sourceFiles } from './lib/sourceFiles.ts';
 
 const filesIn = (...paths: string[]) =>
-  execFileSync('git', ['ls-files', ...paths], { encoding: 'utf8' })
-    .split('\n')
-    .filter((file) => /\.tsx?$/.test(file) && !/\.test\.tsx?$|\/tests\//.test(file));
+  paths.flatMap(sourceFiles).filter((file) => !/\.test\.tsx?$|\/tests\//.test(file));
 
 /** Lines of files that match, as `file:line`, so that a finding can be opened. */
 const linesWith = (files: readonly string[], pattern: RegExp) =>

@@ -2,11 +2,11 @@
  * Prints the shape of the code: sizes of files and functions by package, how deep features import each other, and blocks
  * of lines that stand in two places. Figures to compare before and after a change, not a gate.
  */
-import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { cruise, type ICruiseResult } from 'dependency-cruiser';
 import ts from 'typescript';
 import { repeatedBlocks } from './lib/repeatedBlocks.ts';
+import { sourceFiles } from './lib/sourceFiles.ts';
 
 const LONG_FILE = 400;
 const LONG_FUNCTION = 80;
@@ -15,9 +15,7 @@ const REPEATED_LINES = 8;
 
 type Sized = { file: string; name: string; lines: number };
 
-const files = execFileSync('git', ['ls-files', 'packages', 'tools', 'e2e', 'bench'], { encoding: 'utf8' })
-  .split('\n')
-  .filter((file) => /\.tsx?$/.test(file));
+const files = ['packages', 'tools', 'e2e', 'bench'].flatMap(sourceFiles);
 const sources = new Map(files.map((file) => [file, readFileSync(file, 'utf8')]));
 const isTest = (file: string) => /\.(test|spec)\.tsx?$|\/tests\//.test(file);
 const packageOf = (file: string) =>

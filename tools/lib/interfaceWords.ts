@@ -1,6 +1,7 @@
-import { readdirSync, readFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import ts from 'typescript';
+import { sourceFiles } from './sourceFiles.ts';
 
 /** One sentence or label that a person can see, with where it is written and what it is written as. */
 export type InterfaceWord = {
@@ -13,7 +14,7 @@ export type InterfaceWord = {
 /** Where sentences come from that a person sees: the screens, refusals, events, and mails and names of columns of the server. */
 const SOURCES = [
   'packages/web/src',
-  'packages/contract/src/problems.ts',
+  'packages/contract/src/problems',
   'packages/server/src/features',
   'packages/core/src',
 ];
@@ -32,15 +33,6 @@ const isWords = (text: string): boolean =>
   !/\b(select|insert into|update \w+ set|delete from|where|exists|join|order by|coalesce|references|is null|any\()\b/.test(
     text,
   );
-
-const filesBelow = (path: string): string[] =>
-  /\.tsx?$/.test(path)
-    ? [path]
-    : readdirSync(path, { withFileTypes: true }).flatMap((entry) => {
-        const inner = join(path, entry.name);
-        if (entry.isDirectory()) return filesBelow(inner);
-        return /\.tsx?$/.test(entry.name) && !/\.test\.tsx?$|PiecesPage/.test(entry.name) ? [inner] : [];
-      });
 
 /** A template as it reads: its variable parts as `{…}`. */
 const templateText = (node: ts.TemplateExpression): string =>
@@ -107,6 +99,6 @@ const onlyText = (node: ts.Node): boolean =>
 
 /** All sentences and labels of the product that a person can see. `root` is the folder of the repository. */
 export const interfaceWords = (root: string): InterfaceWord[] =>
-  SOURCES.flatMap((source) => filesBelow(join(root, source))).flatMap((path) =>
-    wordsOfSource(relative(root, path), readFileSync(path, 'utf8')),
-  );
+  SOURCES.flatMap((source) => sourceFiles(join(root, source)))
+    .filter((path) => !/\.test\.tsx?$|PiecesPage/.test(path))
+    .flatMap((path) => wordsOfSource(relative(root, path), readFileSync(path, 'utf8')));
