@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { interfaceWords, wordsOfSource } from './lib/interfaceWords.ts';
+import { interfaceWords, wordingOf, wordsOfSource } from './lib/interfaceWords.ts';
 
 const words = interfaceWords(process.cwd());
 const inWords = ({ file, line, text }: { file: string; line: number; text: string }) => `${file}:${line} ${text}`;
@@ -63,11 +63,33 @@ describe('what a person reads', () => {
     expect(words.filter(({ kind, text }) => kind === 'button' && !VERBS.test(text)).map(inWords)).toEqual([]);
   });
 
+  test('comes from one catalogue per feature: nothing is written between tags, in attributes or as a sentence elsewhere', () => {
+    const stored = /^[a-z][a-z ]+$/;
+    const elsewhere = words.filter(
+      ({ file, kind, text }) =>
+        /^packages\/web\/.*\.tsx$/.test(file) &&
+        !file.endsWith('main.tsx') &&
+        (kind === 'string'
+          ? /^[A-Z]\S* /.test(text)
+          : kind !== 'button' && /[A-Za-z]{2}/.test(text) && !stored.test(text)),
+    );
+    expect(elsewhere.map(inWords)).toEqual([]);
+    expect(words.filter(({ file }) => file.endsWith('/wording.ts')).length).toBeGreaterThan(1500);
+  });
+
   test('has no date in figures alone, whose order of day and month is a guess', () => {
     expect(
       words.filter(({ text }) => /\b(mm|dd)\/(mm|dd)\b|\b\d{1,2}\/\d{1,2}\/\d{2,4}\b/i.test(text)).map(inWords),
     ).toEqual([]);
   });
+});
+
+test('a button that reads its words from the catalogue is judged by them', () => {
+  const wording = wordingOf(`export const wording = { checkOut: 'Check out', of: (n: number) => \`of \${n}\` };`);
+  const source = 'const a = <button type="button"><Icon />{wording.checkOut}</button>;';
+  expect(wordsOfSource('a.tsx', source, wording).map(({ kind, text }) => [kind, text])).toEqual([
+    ['button', 'Check out'],
+  ]);
 });
 
 test('words are told from keys, classes and statements', () => {

@@ -38,8 +38,8 @@ const isWords = (text: string): boolean =>
 const templateText = (node: ts.TemplateExpression): string =>
   node.head.text + node.templateSpans.map((span) => `{…}${span.literal.text}`).join('');
 
-const isButton = (node: ts.Node): boolean => {
-  const opening = ts.isJsxElement(node) ? node.openingElement : undefined;
+const isButton = (node: ts.Node | undefined): boolean => {
+  const opening = node && ts.isJsxElement(node) ? node.openingElement : undefined;
   return opening !== undefined && /^(button|CommandButton|Button|SubmitButton)$/.test(opening.tagName.getText());
 };
 
@@ -59,8 +59,30 @@ const isKey = (node: ts.Node): boolean => {
   );
 };
 
-/** The words of one source text, in the order in which they are written. */
-export const wordsOfSource = (file: string, source: string): InterfaceWord[] => {
+/** The texts of a catalogue of words (`wording.ts` of a feature) by their names; those that are put together are left out. */
+export const wordingOf = (source: string): ReadonlyMap<string, string> => {
+  const texts = new Map<string, string>();
+  const visit = (node: ts.Node): void => {
+    if (ts.isPropertyAssignment(node) && ts.isStringLiteral(node.initializer))
+      texts.set(node.name.getText(), node.initializer.text);
+    node.forEachChild(visit);
+  };
+  visit(ts.createSourceFile('wording.ts', source, ts.ScriptTarget.Latest, true));
+  return texts;
+};
+
+/** The name in a catalogue that an expression between tags reads, such as `checkIn` of `{wording.checkIn}`. */
+const wordingName = (node: ts.Node): string | undefined =>
+  ts.isJsxExpression(node) && node.expression && ts.isPropertyAccessExpression(node.expression)
+    ? /^wording\.(\w+)$/.exec(node.expression.getText())?.[1]
+    : undefined;
+
+/** The words of one source text, in the order in which they are written; what its buttons say is looked up in `wording`. */
+export const wordsOfSource = (
+  file: string,
+  source: string,
+  wording: ReadonlyMap<string, string> = new Map(),
+): InterfaceWord[] => {
   const tree = ts.createSourceFile(
     file,
     source,
@@ -78,7 +100,10 @@ export const wordsOfSource = (file: string, source: string): InterfaceWord[] => 
     });
   const visit = (node: ts.Node): void => {
     if (ts.isJsxAttribute(node) && SILENT.test(node.name.getText(tree))) return;
-    if (ts.isJsxText(node) && /[A-Za-z]/.test(node.text)) {
+    const said = isButton(node.parent) && onlyText(node.parent) ? wording.get(wordingName(node) ?? '') : undefined;
+    if (said !== undefined) {
+      add(node, 'button', said);
+    } else if (ts.isJsxText(node) && /[A-Za-z]/.test(node.text)) {
       add(node, isButton(node.parent) && onlyText(node.parent) ? 'button' : 'text', node.text);
     } else if ((ts.isStringLiteral(node) || ts.isNoSubstitutionTemplateLiteral(node)) && !isKey(node)) {
       if (isWords(node.text)) add(node, ts.isJsxAttribute(node.parent) ? 'attribute' : 'string', node.text);
@@ -94,11 +119,23 @@ export const wordsOfSource = (file: string, source: string): InterfaceWord[] => 
 /** Whether an element says nothing but text: a picture beside it is no word. */
 const onlyText = (node: ts.Node): boolean =>
   ts.isJsxElement(node) &&
-  node.children.filter((child) => ts.isJsxText(child) && child.text.trim()).length === 1 &&
-  node.children.every((child) => ts.isJsxText(child) || ts.isJsxSelfClosingElement(child));
+  node.children.filter((child) => isSaid(child)).length === 1 &&
+  node.children.every((child) => isSaid(child) || ts.isJsxText(child) || ts.isJsxSelfClosingElement(child));
+
+const isSaid = (child: ts.Node): boolean =>
+  (ts.isJsxText(child) && child.text.trim() !== '') || wordingName(child) !== undefined;
+
+/** The catalogue of the feature that a file of the web belongs to, as its path; undefined outside the web. */
+const catalogueOf = (file: string): string | undefined =>
+  /^packages\/web\/src\/(features\/\w+|app|ui)\//.exec(file)?.[0].concat('wording.ts');
 
 /** All sentences and labels of the product that a person can see. `root` is the folder of the repository. */
-export const interfaceWords = (root: string): InterfaceWord[] =>
-  SOURCES.flatMap((source) => sourceFiles(join(root, source)))
+export const interfaceWords = (root: string): InterfaceWord[] => {
+  const files = SOURCES.flatMap((source) => sourceFiles(join(root, source)))
     .filter((path) => !/\.test\.tsx?$|PiecesPage/.test(path))
-    .flatMap((path) => wordsOfSource(relative(root, path), readFileSync(path, 'utf8')));
+    .map((path) => ({ path: relative(root, path), source: readFileSync(path, 'utf8') }));
+  const catalogues = new Map(
+    files.filter(({ path }) => path.endsWith('/wording.ts')).map(({ path, source }) => [path, wordingOf(source)]),
+  );
+  return files.flatMap(({ path, source }) => wordsOfSource(path, source, catalogues.get(catalogueOf(path) ?? '')));
+};

@@ -3,6 +3,7 @@ import { addDays } from '@kanonos/core';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
 import { showDay } from '../ui/format.ts';
 import { useMe } from './session.tsx';
+import { wording } from './wording.ts';
 
 /** The day on which register and document page look; it stands in the address, so that it can be shared. */
 export const AsOf = () => {
@@ -23,8 +24,8 @@ export const AsOf = () => {
       <PopoverButton
         className={`flex h-[30px] items-center gap-2 rounded-xs border px-2.5 whitespace-nowrap ${on ? 'border-[#e7cf96] bg-ochre-tint text-ochre' : 'border-night-3'}`}
       >
-        <span className={`cap ${on ? '!text-ochre' : '!text-[#9db3bd]'}`}>In force on</span>
-        <b className="font-semibold">{on ? showDay(on) : `today, ${showDay(me.organisation.today)}`}</b>
+        <span className={`cap ${on ? '!text-ochre' : '!text-[#9db3bd]'}`}>{wording.inForceOn}</span>
+        <b className="font-semibold">{on ? showDay(on) : wording.todayToday(showDay(me.organisation.today))}</b>
         <span aria-hidden>▾</span>
       </PopoverButton>
       <PopoverPanel
@@ -34,7 +35,7 @@ export const AsOf = () => {
         {({ close }) => (
           <>
             <label className="cap" htmlFor="as-of-day">
-              Show the register and documents as of
+              {wording.showTheRegisterAndDocumentsAs}
             </label>
             <input
               id="as-of-day"
@@ -49,9 +50,9 @@ export const AsOf = () => {
             <div className="flex flex-wrap gap-1.5">
               {[
                 ['today', 0],
-                ['A week ago', -7],
-                ['A year ago', -365],
-                ['In two weeks', 14],
+                [wording.aWeekAgo, -7],
+                [wording.aYearAgo, -365],
+                [wording.inTwoWeeks, 14],
               ].map(([text, days]) => (
                 <button
                   key={text}
@@ -63,10 +64,7 @@ export const AsOf = () => {
                 </button>
               ))}
             </div>
-            <p className="text-[11.5px] text-ink-3">
-              Past days show what was in force then; future days include scheduled releases. Folder, owner and rights
-              are always today's.
-            </p>
+            <p className="text-[11.5px] text-ink-3">{wording.pastDaysShowWhatWasIn}</p>
           </>
         )}
       </PopoverPanel>

@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { tinykeys } from 'tinykeys';
 import { Key } from '../ui/controls.tsx';
 import { call } from './client.ts';
+import { wording } from './wording.ts';
 
 /** Goes to a number typed in any usual form, else to what was found. */
 export const FindLine = () => {
@@ -49,11 +50,11 @@ export const FindLine = () => {
         ref={input}
         value={text}
         onChange={(event) => setText(event.target.value)}
-        aria-label="Enter a number, or search text in documents"
-        placeholder="Enter a number, or search text in documents"
+        aria-label={wording.enterANumberOrSearchText}
+        placeholder={wording.enterANumberOrSearchText}
         className="min-w-0 flex-1 bg-transparent text-white outline-none placeholder:text-mist"
       />
-      <Key>Ctrl K</Key>
+      <Key>{wording.ctrlK}</Key>
     </form>
   );
 };

@@ -11,6 +11,7 @@ import { ask } from './client.ts';
 import { FindLine } from './FindLine.tsx';
 import { useMe } from './session.tsx';
 import { useSignOut } from './useSignOut.ts';
+import { wording } from './wording.ts';
 
 /** The frame of every page: find line, view of a day, who I am, and the rail with what works. */
 export const Shell = () => {
@@ -32,13 +33,13 @@ export const Shell = () => {
   return (
     <div className="grid h-full grid-cols-[168px_minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)]">
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
-        Skip to content
+        {wording.skipToContent}
       </a>
       <header className="col-span-2 flex items-center gap-3.5 bg-ink px-3.5 text-[#eaf1f3]">
         <Link
           to="/"
           className="flex w-[154px] items-center gap-2 text-[17px] font-bold tracking-[.16em] [font-stretch:70%]"
-          aria-label="Kanonos, go to my Desk"
+          aria-label={wording.kanonosGoToMyDesk}
         >
           <svg
             aria-hidden="true"
@@ -52,7 +53,7 @@ export const Shell = () => {
             <path d="M2 2h12l6 6v12H2z" />
             <path d="M7 20V8M7 14l6-6M7.6 13.4L14 20" />
           </svg>
-          KANONOS
+          {wording.kanonos2}
         </Link>
         <FindLine />
         <AsOf />
@@ -66,13 +67,13 @@ export const Shell = () => {
             </span>
             <span className="leading-[1.15]">
               <b className="font-semibold">{me.name}</b>
-              <span className="block text-[11px] text-mist">{me.department ?? 'Outside party'}</span>
+              <span className="block text-[11px] text-mist">{me.department ?? wording.outsideParty}</span>
             </span>
           </MenuButton>
           <MenuItems anchor="bottom end" className="z-50 w-44 border border-ink bg-sheet py-1 [--anchor-gap:8px]">
             <MenuItem>
               <Link to="/profile" className="block px-3 py-1.5 data-focus:bg-petrol-tint">
-                My profile
+                {wording.myProfile}
               </Link>
             </MenuItem>
             <MenuItem>
@@ -81,43 +82,46 @@ export const Shell = () => {
                 onClick={() => signOut.mutate()}
                 className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
               >
-                Sign out
+                {wording.signOut}
               </button>
             </MenuItem>
           </MenuItems>
         </Menu>
       </header>
-      <nav aria-label="Kanonos" className="flex flex-col gap-px overflow-y-auto border-r border-line bg-film-2 py-2.5">
-        <RailLink to="/" text="Desk" count={counts?.desk} hot end />
-        <RailLink to="/register" text="Register" count={counts?.register} />
-        <RailLink to="/reading" text="Reading" count={counts?.reading} />
-        {me.mayRegister && <RailLink to="/intake" text="Incoming" count={counts?.incomingFiles} />}
+      <nav
+        aria-label={wording.kanonos}
+        className="flex flex-col gap-px overflow-y-auto border-r border-line bg-film-2 py-2.5"
+      >
+        <RailLink to="/" text={wording.desk} count={counts?.desk} hot end />
+        <RailLink to="/register" text={wording.register} count={counts?.register} />
+        <RailLink to="/reading" text={wording.reading} count={counts?.reading} />
+        {me.mayRegister && <RailLink to="/intake" text={wording.incoming} count={counts?.incomingFiles} />}
         {(me.organisationRights.includes('audit') || me.organisationRights.includes('administer')) && (
-          <span className="cap px-[17px] pt-3.5 pb-1">Evidence</span>
+          <span className="cap px-[17px] pt-3.5 pb-1">{wording.evidence}</span>
         )}
-        {me.organisationRights.includes('audit') && <RailLink to="/trail" text="Audit trail" />}
-        {me.organisationRights.includes('administer') && <RailLink to="/mail" text="Outgoing mail" />}
-        {me.organisationRights.includes('administer') && <RailLink to="/system" text="System" />}
+        {me.organisationRights.includes('audit') && <RailLink to="/trail" text={wording.auditTrail} />}
+        {me.organisationRights.includes('administer') && <RailLink to="/mail" text={wording.outgoingMail} />}
+        {me.organisationRights.includes('administer') && <RailLink to="/system" text={wording.system} />}
         {me.department !== null && (
           <>
-            <span className="cap px-[17px] pt-3.5 pb-1">Configuration</span>
+            <span className="cap px-[17px] pt-3.5 pb-1">{wording.configuration}</span>
             {me.organisationRights.includes('administer') && (
               <>
-                <RailLink to="/rules/organisation" text="Organisation" />
-                <RailLink to="/rules/types" text="Types" />
-                <RailLink to="/rules/lists" text="Lists" />
-                <RailLink to="/numbers" text="Numbers" />
-                <RailLink to="/rules/templates" text="Templates" />
+                <RailLink to="/rules/organisation" text={wording.organisation} />
+                <RailLink to="/rules/types" text={wording.types} />
+                <RailLink to="/rules/lists" text={wording.lists} />
+                <RailLink to="/numbers" text={wording.numbers} />
+                <RailLink to="/rules/templates" text={wording.templates} />
               </>
             )}
             {(me.organisationRights.includes('administer') || me.managesFolders) && (
               <>
-                <RailLink to="/rules/filing" text="Filing plan" />
-                <RailLink to="/rules/blueprints" text="Blueprints" />
-                <RailLink to="/imports" text="Legacy import" />
+                <RailLink to="/rules/filing" text={wording.filingPlan} />
+                <RailLink to="/rules/blueprints" text={wording.blueprints} />
+                <RailLink to="/imports" text={wording.legacyImport} />
               </>
             )}
-            <RailLink to="/people" text="People" />
+            <RailLink to="/people" text={wording.people} />
           </>
         )}
       </nav>

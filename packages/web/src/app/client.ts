@@ -1,6 +1,7 @@
 import type { AnswerOf, BodyInOf, Endpoint, ParamsOf, ProblemDocument, QueryInOf } from '@kanonos/contract';
 import { MutationCache, QueryClient, queryOptions } from '@tanstack/react-query';
 import { toast } from 'sonner';
+import { wording } from './wording.ts';
 
 /** A refusal as the server words it, with what belongs to which field. */
 export class Problem extends Error {
@@ -39,9 +40,9 @@ export const addressOf = (
 
 const OFFLINE: ProblemDocument = {
   type: '/problems/unreachable',
-  title: 'Kanonos is not responding.',
+  title: wording.kanonosIsNotResponding,
   status: 0,
-  detail: 'Kanonos is not responding. What you typed is still here; try again in a moment.',
+  detail: wording.kanonosIsNotRespondingWhatYou,
   code: 'unreachable',
   refusals: [],
   requestId: '',

@@ -2,6 +2,7 @@ import { createBrowserRouter, Outlet, useRouteError } from 'react-router';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Shell } from './Shell.tsx';
 import { SignedIn } from './session.tsx';
+import { wording } from './wording.ts';
 
 const RouteFailed = () => <Failed error={useRouteError() as Error} again={() => location.reload()} />;
 const page = <T extends Record<string, unknown>>(load: () => Promise<T>, name: keyof T & string) => ({
@@ -13,7 +14,7 @@ export const router = createBrowserRouter([
   {
     element: <Outlet />,
     errorElement: <RouteFailed />,
-    HydrateFallback: () => <Loading what="Kanonos" />,
+    HydrateFallback: () => <Loading what={wording.kanonos} />,
     children: [
       { path: '/signin', ...page(() => import('../features/signin/SignInPage.tsx'), 'SignInPage') },
       { path: '/password/:token', ...page(() => import('../features/signin/PasswordPage.tsx'), 'PasswordPage') },

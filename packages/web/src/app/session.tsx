@@ -5,6 +5,7 @@ import { Navigate, useLocation } from 'react-router';
 import { setStateWords } from '../features/document/sentences.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { ask, Problem } from './client.ts';
+import { wording } from './wording.ts';
 
 const SessionContext = createContext<Me | undefined>(undefined);
 
@@ -19,7 +20,7 @@ export const useMe = (): Me => {
 export const SignedIn = ({ children }: { children: ReactNode }) => {
   const { data, error, isPending } = useQuery({ ...ask(api.session.me), staleTime: 60_000 });
   const { pathname, search } = useLocation();
-  if (isPending) return <Loading what="Kanonos" />;
+  if (isPending) return <Loading what={wording.kanonos} />;
   if (error instanceof Problem && error.document.status === 401)
     return <Navigate to={`/signin?to=${encodeURIComponent(pathname + search)}`} replace />;
   if (error) return <Failed error={error} />;

@@ -1,6 +1,7 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import { X } from 'lucide-react';
 import type { ComponentProps, ReactNode } from 'react';
+import { wording } from './wording.ts';
 
 export type Chip = { key: string; name: string; content?: ReactNode };
 /** What may be picked: by what it is known, its line in the list, and what picking it does. */
@@ -45,13 +46,13 @@ export const ChipPicker = ({
 }) => (
   <div>
     <span className="cap mb-1 block">
-      {label} {optional && <span className="font-normal tracking-normal normal-case">(optional)</span>}
+      {label} {optional && <span className="font-normal tracking-normal normal-case">{wording.optional}</span>}
     </span>
     <div className="flex min-h-[30px] flex-wrap items-center gap-1 border border-ink-3 bg-white px-1.5 py-1">
       {chips.map(({ key, name, content }) => (
         <span key={key} className="chip">
           {content ?? name}
-          <button type="button" aria-label={`Remove ${name}`} onClick={() => onTakeOut(key)}>
+          <button type="button" aria-label={wording.removeName(name)} onClick={() => onTakeOut(key)}>
             <X size={12} aria-hidden />
           </button>
         </span>

@@ -6,6 +6,7 @@ import { uploadFile } from '../app/client.ts';
 import { showSize } from './format.ts';
 import { Refusals } from './states.tsx';
 import { useUploading } from './uploading.tsx';
+import { wording } from './wording.ts';
 
 /** Takes one file by dropping or picking, sends it at once with progress, and hands on what the server made of it. */
 export const FileDrop = ({
@@ -14,7 +15,7 @@ export const FileDrop = ({
   onChange,
   error,
   several,
-  about = 'PDF, Word, spreadsheet, drawing picture, Markdown or text',
+  about = wording.pdfWordSpreadsheetDrawingPictureMarkdown,
 }: {
   label: string;
   value: Upload | null;
@@ -59,7 +60,7 @@ export const FileDrop = ({
         <FileText aria-hidden size={22} className="text-ink-3" />
         {share !== null ? (
           <div className="flex-1" role="status">
-            Uploading … {Math.round(share * 100)} %
+            {wording.uploadingShare(Math.round(share * 100))}
             <div className="mt-1 h-1.5 bg-line-2">
               <div className="h-1.5 bg-petrol" style={{ width: `${share * 100}%` }} />
             </div>
@@ -68,16 +69,14 @@ export const FileDrop = ({
           <div className="min-w-0 flex-1">
             <b className="block truncate font-semibold">{value.name}</b>
             <span className="text-[12px] text-ink-2">
-              {showSize(value.size)} · <span className="num">{value.sha256.slice(0, 12)}…</span> · drop another one to
-              replace it
+              {showSize(value.size)} · <span className="num">{value.sha256.slice(0, 12)}…</span>{' '}
+              {wording.dropAnotherOneToReplaceIt}
             </span>
             {value.warning && <span className="block text-[12px] text-ochre">{value.warning}</span>}
           </div>
         ) : (
           <div>
-            <b className="font-semibold">
-              {several ? 'Drop files here, or press to choose' : 'Drop a file here, or press to choose one'}
-            </b>
+            <b className="font-semibold">{several ? wording.dropFilesHereOrPressTo : wording.dropAFileHereOrPress}</b>
             <span className="block text-[12px] text-ink-2">{about}</span>
           </div>
         )}

@@ -1,4 +1,5 @@
 import type { FileToOpen } from '@kanonos/contract';
+import { wording } from './wording.ts';
 
 /** What keeps a signature: files that it covers and that were not opened yet. */
 export const leftToOpen = (files: readonly FileToOpen[]): FileToOpen[] => files.filter((file) => !file.opened);
@@ -18,7 +19,7 @@ export const FileTabs = ({
   files.length < 2 ? null : (
     <div
       role="tablist"
-      aria-label="Files"
+      aria-label={wording.files}
       className="flex gap-1 overflow-x-auto border-b border-line bg-film-2 px-3.5 pt-1.5"
     >
       {files.map((file, i) => (
@@ -36,7 +37,9 @@ export const FileTabs = ({
           <span className="block truncate font-semibold">
             {i + 1}. {file.name}
           </span>
-          <span className={`cap ${file.opened ? '' : '!text-ochre'}`}>{file.opened ? 'Opened' : 'Not opened'}</span>
+          <span className={`cap ${file.opened ? '' : '!text-ochre'}`}>
+            {file.opened ? wording.opened : wording.notOpened}
+          </span>
         </button>
       ))}
     </div>
@@ -48,7 +51,7 @@ export const OpenFirst = ({ files, onChoose }: { files: readonly FileToOpen[]; o
   if (left.length === 0) return null;
   return (
     <div className="mb-2 border border-line bg-ochre-tint px-2.5 py-1.5 text-[12px]" role="status">
-      <p>Your signature covers {files.length === 1 ? 'this file' : `${files.length} files`}. Open before you sign:</p>
+      <p>{wording.yourSignatureCoversOpenBeforeYou(files.length === 1 ? wording.thisFile : `${files.length} files`)}</p>
       <ul>
         {left.map((file) => (
           <li key={file.id}>

@@ -3,6 +3,7 @@ import { Actions, CommandButton, Dialog } from './controls.tsx';
 import { besidesMeanwhile, Meanwhile, type Told } from './Meanwhile.tsx';
 import { Refusals } from './states.tsx';
 import { UploadScope } from './uploading.tsx';
+import { wording } from './wording.ts';
 
 /**
  * A dialog for one command with its form: what it does, what it needs, what was refused, the command and the way out. The command
@@ -16,7 +17,7 @@ export const FormDialog = ({
   words,
   command,
   button,
-  leave = 'Cancel',
+  leave = wording.cancel,
   danger,
   ready = true,
   columns,

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { useBlocker } from 'react-router';
 import { Actions, Dialog } from './controls.tsx';
+import { wording } from './wording.ts';
 
 /** The parts of an address that change while the same form stays open. */
 const WITHIN = ['tab'];
@@ -22,14 +23,14 @@ export const LeaveGuard = ({ isDirtyNow }: { isDirtyNow: () => boolean }) => {
   });
   if (blocker.state !== 'blocked') return null;
   return (
-    <Dialog open onClose={() => blocker.reset()} title="Unsaved changes">
-      <p>Your changes on this page are not saved. They are lost if you leave.</p>
+    <Dialog open onClose={() => blocker.reset()} title={wording.unsavedChanges}>
+      <p>{wording.yourChangesOnThisPageAre}</p>
       <Actions>
         <button type="button" className="btn" onClick={() => blocker.proceed()}>
-          Leave page
+          {wording.leavePage}
         </button>
         <button type="button" className="btn btn-pri" onClick={() => blocker.reset()}>
-          Stay on page
+          {wording.stayOnPage}
         </button>
       </Actions>
     </Dialog>

@@ -1,6 +1,7 @@
 import { Problem } from '../app/client.ts';
 import { meanwhileWords } from './meanwhileWords.ts';
 import type { Draft } from './useDraft.ts';
+import { wording } from './wording.ts';
 
 export type Told = Pick<Draft<unknown, object>, 'meanwhile' | 'bring' | 'anew' | 'round'>;
 
@@ -14,10 +15,10 @@ export const Meanwhile = ({ of, words }: { of: Told; words?: (place: string) => 
       <p className="min-w-0 flex-1 basis-72">{meanwhileWords(of.meanwhile, words)}</p>
       <span className="flex gap-2">
         <button type="button" className="btn" onClick={of.anew}>
-          Discard mine
+          {wording.discardMine}
         </button>
         <button type="button" className="btn btn-pri" onClick={of.bring}>
-          Apply mine to theirs
+          {wording.applyMineToTheirs}
         </button>
       </span>
     </div>

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../app/client.ts';
 import { ChipPicker } from './ChipPicker.tsx';
+import { wording } from './wording.ts';
 
 type Person = { id: string; name: string };
 
@@ -45,7 +46,7 @@ export const PeoplePicker = ({
       chips={value.map(({ id, name }) => ({ key: id, name }))}
       onTakeOut={(id) => onChange(value.filter((person) => person.id !== id))}
       single={single}
-      placeholder="Type a name"
+      placeholder={wording.typeAName}
       find={find}
       onFind={setFind}
       offers={offers}

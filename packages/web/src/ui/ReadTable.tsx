@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { call, uploadFile } from '../app/client.ts';
 import { Refusals } from './states.tsx';
+import { wording } from './wording.ts';
 
 /** Reads a CSV or XLSX file as rows of cells, headings first; the server reads it, as it reads every table. */
 export const ReadTable = ({ onRead }: { onRead: (rows: string[][]) => void }) => {
@@ -12,14 +13,14 @@ export const ReadTable = ({ onRead }: { onRead: (rows: string[][]) => void }) =>
       return call(api.documents.table, { params: { id } });
     },
     onSuccess: ({ rows, note }) => {
-      if (note) toast.warning(`The file was ${note}.`);
+      if (note) toast.warning(wording.theFileWas(note));
       onRead(rows);
     },
   });
   return (
     <div className="mt-1">
       <label className={`btn !inline-flex cursor-pointer ${read.isPending ? 'opacity-60' : ''}`}>
-        {read.isPending ? 'Reading …' : 'Read from file'}
+        {read.isPending ? wording.reading : wording.readFromFile}
         <input
           type="file"
           accept=".csv,.txt,.tsv,.xlsx,text/csv,text/plain"

@@ -1,4 +1,5 @@
 import { TextField } from './controls.tsx';
+import { wording } from './wording.ts';
 
 export type SignWith = { name: string; password: string };
 
@@ -17,16 +18,16 @@ export const SignBox = ({
   <div className="flex flex-col gap-2">
     {asksForName && (
       <TextField
-        label="Sign-in name"
+        label={wording.signInName}
         autoComplete="username"
         required
         value={value.name}
         onChange={(event) => onChange({ ...value, name: event.target.value })}
-        hint="The first signature of a period asks for name and password."
+        hint={wording.theFirstSignatureOfAPeriod}
       />
     )}
     <TextField
-      label={`Password of ${signer}`}
+      label={wording.passwordOf(signer)}
       type="password"
       autoComplete="current-password"
       required

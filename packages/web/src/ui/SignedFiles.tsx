@@ -1,6 +1,7 @@
 import { api, type FileToOpen } from '@kanonos/contract';
 import { useEffect } from 'react';
 import { addressOf } from '../app/client.ts';
+import { wording } from './wording.ts';
 
 /**
  * The files that a signature covers where they are not shown beside it: each opens in a window of its own, and says whether it was
@@ -14,7 +15,7 @@ export const SignedFiles = ({ files, askAgain }: { files: readonly FileToOpen[];
   }, [askAgain]);
   return (
     <div>
-      <p className="cap mb-1">Files you sign</p>
+      <p className="cap mb-1">{wording.filesYouSign}</p>
       <ul className="flex flex-col gap-1">
         {files.map((file) => (
           <li key={file.id} className="flex items-baseline justify-between gap-2">
@@ -28,13 +29,13 @@ export const SignedFiles = ({ files, askAgain }: { files: readonly FileToOpen[];
               {file.name}
             </a>
             <span className={`cap shrink-0 ${file.opened ? '' : '!text-ochre'}`}>
-              {file.opened ? 'Opened' : 'Not opened'}
+              {file.opened ? wording.opened : wording.notOpened}
             </span>
           </li>
         ))}
       </ul>
       {files.some((file) => !file.opened) && (
-        <p className="mt-1 text-[12px] text-ink-2">Open every file before you sign.</p>
+        <p className="mt-1 text-[12px] text-ink-2">{wording.openEveryFileBeforeYouSign}</p>
       )}
     </div>
   );

@@ -1,4 +1,5 @@
 import { type DragEvent, type KeyboardEvent, type ReactNode, useState } from 'react';
+import { wording } from './wording.ts';
 
 /** A line of a tree, in the order in which it is shown. */
 export type TreeRow = {
@@ -97,7 +98,9 @@ export const Tree = ({
             <button
               type="button"
               tabIndex={-1}
-              aria-label={row.isOpen === undefined ? undefined : `${row.isOpen ? 'Collapse' : 'Expand'} ${row.name}`}
+              aria-label={
+                row.isOpen === undefined ? undefined : `${row.isOpen ? wording.collapse : wording.expand} ${row.name}`
+              }
               aria-hidden={row.isOpen === undefined}
               className="w-4 text-[10px] text-ink-3"
               onClick={(event) => {

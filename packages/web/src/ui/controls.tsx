@@ -8,6 +8,7 @@ import {
   useId,
   useRef,
 } from 'react';
+import { wording } from './wording.ts';
 
 /** A caption above a control, with a hint or what is wrong below it. */
 export const Labelled = ({
@@ -27,7 +28,7 @@ export const Labelled = ({
   return (
     <div className="min-w-0">
       <label htmlFor={id} className="cap mb-1 block">
-        {label} {optional && <span className="font-normal tracking-normal normal-case">(optional)</span>}
+        {label} {optional && <span className="font-normal tracking-normal normal-case">{wording.optional}</span>}
       </label>
       {children({ id, 'aria-describedby': `${id}-about`, 'aria-invalid': Boolean(error) })}
       <p id={`${id}-about`} className={`mt-1 text-[11.5px] empty:hidden ${error ? 'text-vermilion' : 'text-ink-3'}`}>
@@ -204,7 +205,7 @@ export const CommandButton = ({
     aria-busy={busy}
     className={`btn ${tone === 'pri' ? 'btn-pri' : tone === 'danger' ? 'btn-danger' : ''} ${props.className ?? ''}`}
   >
-    {busy ? 'Working …' : children}
+    {busy ? wording.working : children}
   </button>
 );
 

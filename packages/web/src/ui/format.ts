@@ -1,4 +1,5 @@
 import { dayInWords } from '@kanonos/core';
+import { wording } from './wording.ts';
 
 const zoneOf = (zone?: string) => (zone ? { timeZone: zone } : {});
 
@@ -41,27 +42,27 @@ export const count = (n: number, one: string, many = `${one}s`): string =>
 /** How long ago, in the words people use. */
 export const ago = (instant: string): string => {
   const minutes = Math.round((Date.now() - Date.parse(instant)) / 60_000);
-  if (minutes < 1) return 'just now';
-  if (minutes < 60) return `${minutes} min ago`;
-  if (minutes < 24 * 60) return `${Math.round(minutes / 60)} h ago`;
+  if (minutes < 1) return wording.justNow;
+  if (minutes < 60) return wording.minAgo(minutes);
+  if (minutes < 24 * 60) return wording.minutesHAgo(Math.round(minutes / 60));
   const days = Math.round(minutes / 1440);
-  return days === 1 ? 'yesterday' : `${days} days ago`;
+  return days === 1 ? 'yesterday' : wording.daysAgo(days);
 };
 
 const NUMBERS = [
-  'Nothing',
-  'One',
-  'Two',
-  'Three',
-  'Four',
-  'Five',
-  'Six',
-  'Seven',
-  'Eight',
-  'Nine',
-  'Ten',
-  'Eleven',
-  'Twelve',
+  wording.nothing,
+  wording.one,
+  wording.two,
+  wording.three,
+  wording.four,
+  wording.five,
+  wording.six,
+  wording.seven,
+  wording.eight,
+  wording.nine,
+  wording.ten,
+  wording.eleven,
+  wording.twelve,
 ];
 export const inWords = (n: number): string => NUMBERS[n] ?? String(n);
 
@@ -80,9 +81,9 @@ export const initials = (name: string): string =>
 const SAID: Record<string, string> = {
   approve: 'approved',
   reject: 'rejected',
-  'with comments': 'had comments',
-  'no objection': 'had no objection',
-  done: 'did it',
+  'with comments': wording.hadComments,
+  'no objection': wording.hadNoObjection,
+  done: wording.didIt,
 };
 /** A decision as told of somebody. */
 export const saidWords = (decision: string | null): string => SAID[decision ?? ''] ?? decision ?? '';

@@ -1,3 +1,4 @@
+import { wording } from './wording.ts';
 /** The revision label in a box with a cut corner: filled in force, outlined not yet, hatched no longer. */
 export const RevisionMark = ({
   label,
@@ -11,7 +12,10 @@ export const RevisionMark = ({
   <span
     role="img"
     className={`rev ${mark === 'open' ? 'rev-open' : mark === 'old' ? 'rev-old' : ''} ${size === 'big' ? 'rev-big' : size === 'small' ? 'rev-small' : ''}`}
-    aria-label={`Revision ${label || 'without label'}, ${mark === 'in force' ? 'in force' : mark === 'open' ? 'not yet in force' : 'no longer in force'}`}
+    aria-label={wording.revisionLabelPart(
+      label || wording.withoutLabel,
+      mark === 'in force' ? 'in force' : mark === 'open' ? wording.notYetInForce : wording.noLongerInForce,
+    )}
   >
     <span
       className={`${size === 'small' ? 'max-w-6' : 'max-w-10'} truncate ${label.length > 6 ? 'text-[7.5px]' : label.length > 4 ? 'text-[8.5px]' : ''}`}

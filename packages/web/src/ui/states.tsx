@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { Problem } from '../app/client.ts';
+import { wording } from './wording.ts';
 
 /** Shown while something is being fetched; silent for the first moment, so that quick answers do not flicker. */
 export const Loading = ({ what }: { what: string }) => (
@@ -9,7 +10,7 @@ export const Loading = ({ what }: { what: string }) => (
         aria-hidden
         className="inline-block h-3 w-3 animate-spin rounded-full border-2 border-petrol border-t-transparent"
       />
-      Loading {what} …
+      {wording.loadingWhat(what)}
     </span>
   </div>
 );
@@ -31,21 +32,21 @@ export const Failed = ({ error, again }: { error: Error; again?: () => void }) =
     <div role="alert" className="grid min-h-40 place-items-center p-8 text-center">
       <div className="max-w-md">
         <p className="font-semibold">
-          {missing ? 'Nothing was found at this address, or you may not see it.' : 'This could not be displayed.'}
+          {missing ? wording.nothingWasFoundAtThisAddress : wording.thisCouldNotBeDisplayed}
         </p>
         {!missing && <p className="mt-1 text-ink-2">{error.message}</p>}
         <div className="mt-3 flex justify-center gap-2">
           {again && !missing && (
             <button type="button" className="btn" onClick={again}>
-              Try again
+              {wording.tryAgain}
             </button>
           )}
           <a className="btn" href="/">
-            Go to my Desk
+            {wording.goToMyDesk}
           </a>
         </div>
         {error instanceof Problem && error.document.requestId && !missing && (
-          <p className="mt-3 text-[11px] text-ink-3">Request {error.document.requestId}</p>
+          <p className="mt-3 text-[11px] text-ink-3">{wording.requestRequestId(error.document.requestId)}</p>
         )}
       </div>
     </div>

@@ -16,6 +16,7 @@ import { BlueprintTree } from './BlueprintTree.tsx';
 import { FolderDetail } from './FolderDetail.tsx';
 import { FolderPreview } from './FolderPreview.tsx';
 import { useBlueprintTree, type Way } from './useBlueprintTree.ts';
+import { wording } from './wording.ts';
 
 const FIRST = '{client} | client={client}\n  {project}\n    Drawings\n    Agreements\n    Acceptance';
 
@@ -43,7 +44,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
   const { outline, folders: read, refusals } = state;
   useEffect(() => edit({ outline }), [edit, outline]);
   const [reason, setReason] = useState('');
-  const command = useCommand(api.blueprints.save, 'Blueprint saved.', ({ id }) => {
+  const command = useCommand(api.blueprints.save, wording.blueprintSaved, ({ id }) => {
     form.saved();
     navigate(`?blueprint=${id}`);
   });
@@ -76,19 +77,19 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
           <Meanwhile of={form} />
         </div>
         <TextField
-          label="Name"
+          label={wording.name}
           required
           maxLength={80}
           value={name}
           onChange={(event) => edit({ name: event.target.value })}
         />
         <Select
-          label="Create projects in"
+          label={wording.createProjectsIn}
           required
           value={folderId}
           onChange={(event) => edit({ folderId: event.target.value })}
         >
-          <option value="">Choose a folder</option>
+          <option value="">{wording.chooseAFolder}</option>
           {all.map((folder) => (
             <option key={folder.id} value={folder.id}>
               {pathOf(folder, all)}
@@ -96,12 +97,12 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
           ))}
         </Select>
         <Select
-          label="Values come from"
+          label={wording.valuesComeFrom}
           value={lookup ?? ''}
           onChange={(event) => edit({ lookup: event.target.value || null })}
-          hint="The code, name and metadata of an entry fill the placeholders with the same name"
+          hint={wording.theCodeNameAndMetadataOf}
         >
-          <option value="">Typed values only</option>
+          <option value="">{wording.typedValuesOnly}</option>
           {lists.data?.lookups.map((list) => (
             <option key={list.key} value={list.key}>
               {list.name}
@@ -110,12 +111,12 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
         </Select>
         <div className="col-span-3 flex items-end justify-between">
           <Segments<Way>
-            label="Edit as"
+            label={wording.editAs}
             value={state.way}
             onChange={state.turn}
             options={[
-              { value: 'tree', text: 'Tree' },
-              { value: 'outline', text: 'Outline' },
+              { value: 'tree', text: wording.tree },
+              { value: 'outline', text: wording.outline },
             ]}
           />
           <ul className="text-vermilion" aria-live="polite">
@@ -137,7 +138,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
                 }}
               />
             ) : (
-              <p className="text-ink-3">Add a folder to start.</p>
+              <p className="text-ink-3">{wording.addAFolderToStart}</p>
             )}
           </div>
         ) : (
@@ -145,19 +146,24 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
         )}
         <div className="col-span-3">
           <Tick checked={retired} onChange={(on) => edit({ retired: on })}>
-            Retired: no new projects can be created from it
+            {wording.retiredNoNewProjectsCanBe}
           </Tick>
         </div>
         <div className="col-span-2">
-          <TextField label="Reason" required value={reason} onChange={(event) => setReason(event.target.value)} />
+          <TextField
+            label={wording.reason}
+            required
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+          />
         </div>
         <div className="flex items-end gap-2">
           <CommandButton busy={command.isPending} disabled={wrong.length > 0 || form.meanwhile !== null}>
-            Save blueprint
+            {wording.saveBlueprint}
           </CommandButton>
           {blueprint && (
             <button type="button" className="btn" onClick={() => navigate(`?blueprint=${blueprint.id}`)}>
-              Leave
+              {wording.leave}
             </button>
           )}
         </div>
@@ -182,17 +188,17 @@ const OutlineFields = ({
   <>
     <div className="col-span-2">
       <TextArea
-        label="Outline"
+        label={wording.outline}
         rows={18}
         className="inp num !whitespace-pre [tab-size:2]"
         spellCheck={false}
         value={outline}
         onChange={(event) => state.type(event.target.value)}
-        hint="One folder per line; indent subfolders. {project} is a placeholder you are asked for. After a bar come metadata: client={client}. A plus adds a document: + MIN First meeting, or + MIN (Minutes) First meeting from a template. A star sets rights: * group/AUTH author, comment"
+        hint={wording.oneFolderPerLineIndentSubfolders}
       />
     </div>
     <div>
-      <span className="cap">Includes</span>
+      <span className="cap">{wording.includes}</span>
       {planned?.ok && (
         <FolderPreview
           folders={planned.value.map(({ depth, name: one, metadata, starters, grants }) => ({

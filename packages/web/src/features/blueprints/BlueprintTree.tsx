@@ -11,6 +11,7 @@ import { type KeyboardEvent, useState } from 'react';
 import { count } from '../../ui/format.ts';
 import { Tree, type TreeRow } from '../../ui/Tree.tsx';
 import { type BlueprintTreeState, newFolder } from './useBlueprintTree.ts';
+import { wording } from './wording.ts';
 
 const STEP = { ArrowUp: 'up', ArrowDown: 'down', ArrowRight: 'in', ArrowLeft: 'out' } as const;
 const idOf = (path: FolderPath): string => path.join('.');
@@ -30,7 +31,7 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
         ...(isOpen ? rows(one.children, path) : []),
       ];
     });
-  const add = (path: FolderPath) => edit(insertFolder(tree, path, newFolder('New folder')), path);
+  const add = (path: FolderPath) => edit(insertFolder(tree, path, newFolder(wording.newFolder)), path);
   const remove = () => {
     if (!folder) return;
     const left = removeFolder(tree, chosen);
@@ -59,7 +60,7 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
     <div className="flex min-h-[340px] flex-col border border-line bg-film-2">
       <div className="flex flex-wrap items-center gap-1 border-b border-line px-1.5 py-1.5">
         <button type="button" className="btn !h-6" onClick={() => add(folder ? behind : [tree.length])}>
-          Add folder
+          {wording.addFolder}
         </button>
         <button
           type="button"
@@ -67,10 +68,10 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
           disabled={!folder}
           onClick={() => add([...chosen, folder?.children.length ?? 0])}
         >
-          Add subfolder
+          {wording.addSubfolder}
         </button>
         <button type="button" className="btn !h-6" disabled={!folder} onClick={remove}>
-          Remove
+          {wording.remove}
         </button>
         <button
           type="button"
@@ -78,11 +79,11 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
           disabled={!state.canUndo}
           onClick={state.undo}
         >
-          Undo
+          {wording.undo}
         </button>
       </div>
       <Tree
-        label="Folders in this blueprint"
+        label={wording.foldersInThisBlueprint}
         ordered
         rows={rows(tree, [])}
         chosen={idOf(chosen)}
@@ -97,8 +98,8 @@ export const BlueprintTree = ({ state }: { state: BlueprintTreeState }) => {
         onKey={onKey}
       />
       <p className="border-t border-line px-2.5 py-1.5 text-[11.5px] text-ink-3">
-        Drag a folder into another one, or between two. <span className="num">Alt</span> and an arrow key move it,{' '}
-        <span className="num">Del</span> removes it.
+        {wording.dragAFolderIntoAnotherOne} <span className="num">{wording.alt}</span> {wording.andAnArrowKeyMoveIt}{' '}
+        <span className="num">{wording.del}</span> {wording.removesIt}
       </p>
     </div>
   );
@@ -113,7 +114,7 @@ const FolderLine = ({ folder: { name, metadata, starters, grants } }: { folder: 
   return (
     <>
       <span className="min-w-0 truncate">
-        <WithPlaceholders text={name || 'No name yet'} />
+        <WithPlaceholders text={name || wording.noNameYet} />
       </span>
       <span className="ml-auto pl-2 text-[11px] font-normal whitespace-nowrap text-ink-3">{holds.join(' · ')}</span>
     </>

@@ -7,25 +7,26 @@ import { count } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { BlueprintEditor } from './BlueprintEditor.tsx';
 import { CreateProjectsPanel } from './CreateProjectsPanel.tsx';
+import { wording } from './wording.ts';
 
 /** Blueprints: how folders of a project are laid out, and the projects that were. */
 export const BlueprintsPage = () => {
   const me = useMe();
   const [params] = useSearchParams();
   const { data, error, isPending, refetch } = useQuery(ask(api.blueprints.list));
-  if (isPending) return <Loading what="the blueprints" />;
+  if (isPending) return <Loading what={wording.theBlueprints} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const administers = me.organisationRights.includes('administer');
   const chosen = data.blueprints.find((one) => one.id === params.get('blueprint'));
   const isEditing = params.has('edit') || params.get('blueprint') === 'new';
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">
-      <section aria-label="Blueprints" className="min-h-0 overflow-y-auto border-r border-line bg-film-2">
+      <section aria-label={wording.blueprints} className="min-h-0 overflow-y-auto border-r border-line bg-film-2">
         <div className="flex items-center justify-between border-b border-line px-3.5 py-2.5">
-          <h1>Blueprints</h1>
+          <h1>{wording.blueprints}</h1>
           {administers && (
             <Link className="btn" to="?blueprint=new">
-              New blueprint
+              {wording.newBlueprint}
             </Link>
           )}
         </div>
@@ -43,8 +44,8 @@ export const BlueprintsPage = () => {
               </span>
             </span>
             <span className="text-[11.5px] text-ink-3">
-              in {one.folder}
-              {one.retired && ', retired'}
+              {wording.inFolder(one.folder)}
+              {one.retired && wording.retired}
             </span>
           </Link>
         ))}
@@ -54,10 +55,7 @@ export const BlueprintsPage = () => {
       ) : chosen ? (
         <CreateProjectsPanel key={`${chosen.id} ${chosen.rowVersion}`} blueprint={chosen} />
       ) : (
-        <Empty title="Choose a blueprint">
-          A blueprint defines the folders, metadata and first documents of a project. Creating a project asks only for
-          the placeholders; existing folders are reused.
-        </Empty>
+        <Empty title={wording.chooseABlueprint}>{wording.aBlueprintDefinesTheFoldersMetadata}</Empty>
       )}
     </div>
   );

@@ -12,6 +12,7 @@ import { Refusals } from '../../ui/states.tsx';
 import { EntryPicker } from '../document/EntryPicker.tsx';
 import { FolderPreview } from './FolderPreview.tsx';
 import { readProjects, valuesFrom } from './values.ts';
+import { wording } from './wording.ts';
 
 /** Lays out a project, or many, from a blueprint; shows what is new and what is used again before it is done. */
 export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => {
@@ -33,7 +34,7 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
   const command = useCommand(
     api.blueprints.layOut,
     (done) =>
-      `${count(done.folders, 'folder', 'folders')} created${done.documents.length ? `, ${done.documents.join(', ')} registered` : ''}.`,
+      `${count(done.folders, 'folder', 'folders')} created${done.documents.length ? wording.documentsRegistered(done.documents.join(', ')) : ''}.`,
     () => {
       setValues({});
       setEntry('');
@@ -42,21 +43,21 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
   );
   const projects = how === 'one' ? (whole ? [values] : []) : many.projects;
   return (
-    <section aria-label="Create project" className="flex min-h-0 flex-col">
+    <section aria-label={wording.createProject} className="flex min-h-0 flex-col">
       <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
         <h2 className="!text-[16px]">{blueprint.name}</h2>
         <Segments
-          label="How many"
+          label={wording.howMany}
           value={how}
           onChange={setHow}
           options={[
-            { value: 'one', text: 'One project' },
-            { value: 'many', text: 'Many projects' },
+            { value: 'one', text: wording.oneProject },
+            { value: 'many', text: wording.manyProjects },
           ]}
         />
         {me.organisationRights.includes('administer') && (
           <Link className="btn ml-auto" to={`?blueprint=${id}&edit=yes`}>
-            Edit blueprint
+            {wording.editBlueprint}
           </Link>
         )}
       </div>
@@ -72,7 +73,7 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
             <>
               {blueprint.lookup && (
                 <EntryPicker
-                  label="Take the values from"
+                  label={wording.takeTheValuesFrom}
                   optional
                   hint={undefined}
                   error={undefined}
@@ -99,7 +100,7 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
           ) : (
             <div>
               <TextArea
-                label="Projects"
+                label={wording.projects}
                 rows={10}
                 className="inp num !whitespace-pre [tab-size:16]"
                 spellCheck={false}
@@ -107,7 +108,10 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
                 value={text}
                 onChange={(event) => setText(event.target.value)}
                 error={many.wrong ?? undefined}
-                hint={`Paste a table from a spreadsheet with the first line ${placeholders.join(', ')}. ${count(many.projects.length, 'project', 'projects')} found.`}
+                hint={wording.pasteATableFromASpreadsheet(
+                  placeholders.join(', '),
+                  count(many.projects.length, 'project', 'projects'),
+                )}
               />
               <ReadTable onRead={(rows) => setText(rows.map((row) => row.join('\t')).join('\n'))} />
             </div>
@@ -115,7 +119,7 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
           <Refusals error={command.error ?? (whole ? trial.error : null)} />
           <div>
             <CommandButton busy={command.isPending} disabled={projects.length === 0 || blueprint.retired}>
-              {projects.length > 1 ? `Create ${projects.length} projects` : 'Create project'}
+              {projects.length > 1 ? wording.createProjects(projects.length) : wording.createProject}
             </CommandButton>
           </div>
           <Projects
@@ -124,13 +128,13 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
           />
         </form>
         <div>
-          <span className="cap">{how === 'many' && many.projects.length > 1 ? 'First project' : 'Preview'}</span>
+          <span className="cap">
+            {how === 'many' && many.projects.length > 1 ? wording.firstProject : wording.preview}
+          </span>
           {whole && trial.data ? (
             <FolderPreview folders={trial.data.folders} />
           ) : (
-            <p className="mt-1 text-ink-2">
-              Enter {placeholders.join(' and ')} to see the folders that will be created.
-            </p>
+            <p className="mt-1 text-ink-2">{wording.enterToSeeTheFoldersThat(placeholders.join(' and '))}</p>
           )}
         </div>
       </div>
@@ -145,7 +149,7 @@ const Projects = ({ blueprint, again }: { blueprint: Blueprint; again: (values: 
   if (!data?.projects.length) return null;
   return (
     <div className="mt-3">
-      <h3 className="cap mb-1">Projects created from it</h3>
+      <h3 className="cap mb-1">{wording.projectsCreatedFromIt}</h3>
       <ul className="border border-line bg-sheet">
         {data.projects.map((project) => (
           <li key={project.id} className="flex items-baseline gap-2 border-b border-line-2 px-3 py-1.5 last:border-0">
@@ -155,12 +159,12 @@ const Projects = ({ blueprint, again }: { blueprint: Blueprint; again: (values: 
                 {project.by}, {showInstant(project.at, zone)}
               </span>
               {project.lacks.length > 0 && (
-                <span className="block text-ochre">is missing {project.lacks.join(', ')}</span>
+                <span className="block text-ochre">{wording.isMissing(project.lacks.join(', '))}</span>
               )}
             </span>
             {project.lacks.length > 0 && (
               <button type="button" className="btn !h-6" onClick={() => again(project.values)}>
-                Add missing folders
+                {wording.addMissingFolders}
               </button>
             )}
           </li>

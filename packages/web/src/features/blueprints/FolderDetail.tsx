@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { Select, TextField } from '../../ui/controls.tsx';
 import { RightTicks } from '../../ui/RightTicks.tsx';
+import { wording } from './wording.ts';
 
 type Change = (change: Partial<BlueprintFolder>) => void;
 
@@ -11,12 +12,12 @@ type Change = (change: Partial<BlueprintFolder>) => void;
 export const FolderDetail = ({ folder, onChange }: { folder: BlueprintFolder; onChange: Change }) => (
   <div className="flex flex-col gap-4 border border-line bg-sheet p-4">
     <TextField
-      label="Folder name"
+      label={wording.folderName}
       required
       maxLength={80}
       value={folder.name}
       onChange={(event) => onChange({ name: event.target.value.replace(/\|/g, '').replace(/^[+*\s]+/, '') })}
-      hint="A word in braces, such as {project}, is filled in when a project is created"
+      hint={wording.aWordInBracesSuchAs}
     />
     <Metadata metadata={folder.metadata} onChange={(metadata) => onChange({ metadata })} />
     <Starters starters={folder.starters} onChange={(starters) => onChange({ starters })} />
@@ -46,8 +47,8 @@ const Part = ({
   </section>
 );
 const TakeOut = ({ what, onClick }: { what: string; onClick: () => void }) => (
-  <button type="button" className="link text-[12px]" aria-label={`Remove ${what}`} onClick={onClick}>
-    Remove
+  <button type="button" className="link text-[12px]" aria-label={wording.removeWhat(what)} onClick={onClick}>
+    {wording.remove}
   </button>
 );
 
@@ -63,8 +64,8 @@ const Metadata = ({
     onChange(Object.fromEntries(lines.map((line, i) => (i === at ? [key, value] : line))));
   return (
     <Part
-      title="Metadata inherited by documents"
-      add="Add field"
+      title={wording.metadataInheritedByDocuments}
+      add={wording.addField}
       onAdd={() => onChange({ ...metadata, [`field${lines.length + 1}`]: '' })}
     >
       {lines.map(([key, value], i) => (
@@ -72,14 +73,14 @@ const Metadata = ({
         <div key={i} className="grid grid-cols-[140px_minmax(0,1fr)_auto] items-center gap-2">
           <input
             className="inp num"
-            aria-label={`Field ${i + 1}`}
+            aria-label={wording.fieldI(i + 1)}
             value={key}
             onChange={(event) => set(i, event.target.value.replace(/[^A-Za-z0-9]/g, ''), value)}
           />
           <input
             className="inp"
-            aria-label={`Value of ${key}`}
-            placeholder="A value, or {client}"
+            aria-label={wording.valueOf2(key)}
+            placeholder={wording.aValueOrClient}
             value={value}
             onChange={(event) => set(i, key, event.target.value.replace(/;/g, ','))}
           />
@@ -104,9 +105,9 @@ const Starters = ({
     onChange(starters.map((one, i) => (i === at ? { ...one, ...change } : one)));
   return (
     <Part
-      title="Documents created with the folder"
-      add="Add document"
-      onAdd={() => onChange([...starters, { type: all[0]?.code ?? '', template: null, title: 'New document' }])}
+      title={wording.documentsCreatedWithTheFolder}
+      add={wording.addDocument}
+      onAdd={() => onChange([...starters, { type: all[0]?.code ?? '', template: null, title: wording.newDocument }])}
     >
       {starters.map((one, i) => {
         const typeId = all.find((type) => type.code === one.type)?.id;
@@ -119,7 +120,7 @@ const Starters = ({
           >
             <select
               className="inp"
-              aria-label={`Type of document ${i + 1}`}
+              aria-label={wording.typeOfDocument(i + 1)}
               value={one.type}
               onChange={(event) => set(i, { type: event.target.value, template: null })}
             >
@@ -132,11 +133,11 @@ const Starters = ({
             </select>
             <select
               className="inp"
-              aria-label={`Template of document ${i + 1}`}
+              aria-label={wording.templateOfDocument(i + 1)}
               value={one.template ?? ''}
               onChange={(event) => set(i, { template: event.target.value || null })}
             >
-              <option value="">{own[0] ? 'First template of the type' : 'Empty text'}</option>
+              <option value="">{own[0] ? wording.firstTemplateOfTheType : wording.emptyText}</option>
               {own.map((template) => (
                 <option key={template.id} value={template.name}>
                   {template.name}
@@ -146,7 +147,7 @@ const Starters = ({
             <TakeOut what={one.title} onClick={() => onChange(starters.filter((_, at) => at !== i))} />
             <input
               className="inp col-span-3"
-              aria-label={`Title of document ${i + 1}`}
+              aria-label={wording.titleOfDocument(i + 1)}
               value={one.title}
               onChange={(event) => set(i, { title: event.target.value.replace(/^[(\s]+/, '') })}
             />
@@ -166,15 +167,15 @@ const Grants = ({ grants, onChange }: { grants: readonly Grant[]; onChange: (gra
     onChange(grants.map((one, i) => (i === at ? { ...one, ...change } : one)));
   return (
     <Part
-      title="Rights on this folder"
-      add="Add department, role or group"
+      title={wording.rightsOnThisFolder}
+      add={wording.addDepartmentRoleOrGroup}
       onAdd={() => free[0] && onChange([...grants, { unit: free[0].unit, rights: ['read'] }])}
     >
       {grants.map((grant, i) => (
         <div key={grant.unit} className="border border-line-2 px-3 py-2">
           <div className="flex items-end justify-between gap-3">
             <div className="w-64">
-              <Select label="Who" value={grant.unit} onChange={(event) => set(i, { unit: event.target.value })}>
+              <Select label={wording.who} value={grant.unit} onChange={(event) => set(i, { unit: event.target.value })}>
                 {all
                   .filter(({ unit }) => unit === grant.unit || free.some((one) => one.unit === unit))
                   .map(({ unit, name, kind }) => (

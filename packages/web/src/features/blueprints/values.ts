@@ -1,3 +1,4 @@
+import { wording } from './wording.ts';
 /** Values of many projects, pasted as a table: the first line names the placeholders, each further one is a project. */
 export const readProjects = (
   text: string,
@@ -14,7 +15,7 @@ export const readProjects = (
   if (missing)
     return {
       projects: [],
-      wrong: `The first line must contain ${placeholders.join(', ')}; ${missing} is missing.`,
+      wrong: wording.theFirstLineMustContainIs(placeholders.join(', '), missing),
     };
   return {
     projects: rest.map((cells) => Object.fromEntries(placeholders.map((key) => [key, cells[head.indexOf(key)] ?? '']))),

@@ -7,12 +7,13 @@ import type { Picked } from './BulkDialog.tsx';
 import { CopyDialog } from './CopyDialog.tsx';
 import { ShortcutDialog } from './ShortcutDialog.tsx';
 import { SubmitManyDialog } from './SubmitManyDialog.tsx';
+import { wording } from './wording.ts';
 
 const COMMANDS = {
-  shortcut: 'Add shortcut in another folder',
-  copy: 'Copy as new documents',
-  submit: 'Submit for review',
-  download: 'Download package',
+  shortcut: wording.addShortcutInAnotherFolder,
+  copy: wording.copyAsNewDocuments,
+  submit: wording.submitForReview,
+  download: wording.downloadPackage,
 } as const;
 type Command = keyof typeof COMMANDS;
 
@@ -35,7 +36,7 @@ export const BulkActionsMenu = ({ picked, clear }: { picked: Picked; clear: () =
   return (
     <>
       <Menu>
-        <MenuButton className="btn !h-6">Actions ▾</MenuButton>
+        <MenuButton className="btn !h-6">{wording.actions}</MenuButton>
         <MenuItems
           anchor="top start"
           className="z-40 w-60 border border-ink bg-sheet py-1 shadow-md [--anchor-gap:4px]"

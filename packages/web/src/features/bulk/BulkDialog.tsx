@@ -12,6 +12,7 @@ import { MetadataFields } from '../document/MetadataFields.tsx';
 import { type MetadataValues, toMetadata } from '../document/metadataValues.ts';
 import { FolderSelect } from '../registering/FolderSelect.tsx';
 import { useBulk } from './useBulk.ts';
+import { wording } from './wording.ts';
 
 export type Picked = Pick<BodyInOf<typeof api.bulk.try>, 'ids' | 'filter'> & {
   types: readonly string[];
@@ -20,10 +21,10 @@ export type Picked = Pick<BodyInOf<typeof api.bulk.try>, 'ids' | 'filter'> & {
 
 const KINDS = [
   { value: 'field', text: 'A field' },
-  { value: 'keywords', text: 'Keywords' },
-  { value: 'owner', text: 'Owner' },
-  { value: 'folder', text: 'Folder' },
-  { value: 'review', text: 'Next review date' },
+  { value: 'keywords', text: wording.keywords },
+  { value: 'owner', text: wording.owner },
+  { value: 'folder', text: wording.folder },
+  { value: 'review', text: wording.nextReviewDate },
 ] as const;
 type Kind = (typeof KINDS)[number]['value'];
 
@@ -52,10 +53,10 @@ export const BulkDialog = ({
   const ready = trial.data !== undefined && trial.data.ids.length > 0 && reason.trim() !== '';
   return (
     <FormDialog
-      title={`Change ${count(picked.number, 'document', 'documents')}`}
+      title={wording.changeDocuments(count(picked.number, 'document', 'documents'))}
       wide
       command={{ isPending: share !== null, error }}
-      button={trial.data ? `Change ${trial.data.ids.length.toLocaleString('en-GB')}` : 'Change'}
+      button={trial.data ? wording.changeIds(trial.data.ids.length.toLocaleString('en-GB')) : wording.change}
       ready={ready}
       onSubmit={() => {
         if (trial.data && change) void run(trial.data, change, reason).then((whole) => whole && close());
@@ -64,11 +65,11 @@ export const BulkDialog = ({
         stop();
         close();
       }}
-      leave={share === null ? 'Cancel' : 'Stop'}
+      leave={share === null ? wording.cancel : wording.stop}
     >
       <div className="grid grid-cols-[200px_minmax(0,1fr)] gap-3">
         <Select
-          label="What to change"
+          label={wording.whatToChange}
           value={kind}
           onChange={(event) => {
             setKind(event.target.value as Kind);
@@ -91,21 +92,27 @@ export const BulkDialog = ({
       </div>
       {share !== null ? (
         <div role="status">
-          {Math.round(share * 100)} % changed
+          {wording.shareChanged(Math.round(share * 100))}
           <div className="mt-1 h-1.5 bg-line-2">
             <div className="h-1.5 bg-petrol" style={{ width: `${share * 100}%` }} />
           </div>
         </div>
       ) : change === null ? (
-        <p className="text-ink-2">You see the effect before anything changes.</p>
+        <p className="text-ink-2">{wording.youSeeTheEffectBeforeAnything}</p>
       ) : trial.isPending ? (
-        <Loading what="the preview" />
+        <Loading what={wording.thePreview} />
       ) : trial.error ? (
         <Failed error={trial.error} />
       ) : (
         <Effect trial={trial.data} />
       )}
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
     </FormDialog>
   );
 };
@@ -145,16 +152,16 @@ const Wanted = ({
       return (
         <div className="grid grid-cols-2 gap-3">
           <Select
-            label="FieldValue"
+            label={wording.field}
             value={key}
             onChange={(event) => {
               setKey(event.target.value);
               setValues({});
               onChange(null);
             }}
-            hint="Revision fields change only with a new revision"
+            hint={wording.revisionFieldsChangeOnlyWithA}
           >
-            <option value="">Choose a field</option>
+            <option value="">{wording.chooseAField}</option>
             {fields.map((one) => (
               <option key={one.key} value={one.key}>
                 {one.label}
@@ -178,8 +185,8 @@ const Wanted = ({
         <div className="grid grid-cols-2 gap-3">
           {(
             [
-              ['Add', add, setAdd],
-              ['Remove', remove, setRemove],
+              [wording.add, add, setAdd],
+              [wording.remove, remove, setRemove],
             ] as const
           ).map(([label, value, set]) => (
             <KeywordsField
@@ -199,7 +206,7 @@ const Wanted = ({
     case 'owner':
       return (
         <PeoplePicker
-          label="New owner"
+          label={wording.newOwner}
           single
           value={owner}
           onChange={(people) => {
@@ -222,7 +229,7 @@ const Wanted = ({
     case 'review':
       return (
         <TextField
-          label="Next review date"
+          label={wording.nextReviewDate}
           type="date"
           onChange={(event) => onChange(event.target.value ? { reviewOn: event.target.value } : null)}
         />
@@ -233,10 +240,12 @@ const Wanted = ({
 const Effect = ({ trial }: { trial: BulkTrial }) => (
   <div className="flex max-h-[38vh] flex-col gap-2 overflow-y-auto" aria-live="polite">
     <p>
-      <b className="font-semibold">{count(trial.ids.length, 'document changes', 'documents change')}</b>
-      {trial.unchanged > 0 && `, ${count(trial.unchanged, 'has', 'have')} this value already`}
+      <b className="font-semibold">{count(trial.ids.length, wording.documentChanges, wording.documentsChange)}</b>
+      {trial.unchanged > 0 && wording.thisValueAlready(count(trial.unchanged, 'has', 'have'))}
       {trial.refusedCount > 0 && (
-        <span className="text-vermilion">, {count(trial.refusedCount, 'cannot be changed', 'cannot be changed')}</span>
+        <span className="text-vermilion">
+          , {count(trial.refusedCount, wording.cannotBeChanged, wording.cannotBeChanged)}
+        </span>
       )}
       .
     </p>
@@ -260,7 +269,7 @@ const Effect = ({ trial }: { trial: BulkTrial }) => (
       ))}
       {trial.ids.length > trial.sample.length && (
         <li className="px-2 py-1 text-ink-3">
-          and {(trial.ids.length - trial.sample.length).toLocaleString('en-GB')} more
+          {wording.andMore2((trial.ids.length - trial.sample.length).toLocaleString('en-GB'))}
         </li>
       )}
     </ul>
@@ -273,7 +282,7 @@ const Effect = ({ trial }: { trial: BulkTrial }) => (
           </li>
         ))}
         {trial.refusedCount > trial.refused.length && (
-          <li className="px-2 py-0.5 text-ink-3">and {trial.refusedCount - trial.refused.length} more</li>
+          <li className="px-2 py-0.5 text-ink-3">{wording.andMore3(trial.refusedCount - trial.refused.length)}</li>
         )}
       </ul>
     )}

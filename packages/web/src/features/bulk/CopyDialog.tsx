@@ -7,6 +7,7 @@ import { count } from '../../ui/format.ts';
 import { FolderSelect } from '../registering/FolderSelect.tsx';
 import { EachResult } from './EachResult.tsx';
 import { useEach } from './useEach.ts';
+import { wording } from './wording.ts';
 
 /** Registers a new document from each: metadata and content, each with its own number, without history. */
 export const CopyDialog = ({ ids, close }: { ids: readonly string[]; close: () => void }) => {
@@ -17,17 +18,10 @@ export const CopyDialog = ({ ids, close }: { ids: readonly string[]; close: () =
   );
   return (
     <FormDialog
-      title={`Copy ${count(ids.length, 'document', 'documents')} as new`}
-      about={
-        result ? undefined : (
-          <p>
-            Each copy gets its own number and starts as a draft with the same metadata and files. Its history starts
-            anew.
-          </p>
-        )
-      }
+      title={wording.copyAsNew(count(ids.length, 'document', 'documents'))}
+      about={result ? undefined : <p>{wording.eachCopyGetsItsOwnNumber}</p>}
       command={{ isPending: share !== null, error }}
-      button={result ? 'Close' : 'Copy'}
+      button={result ? wording.close : wording.copy}
       onSubmit={() => (result ? close() : void run(ids))}
       onClose={close}
     >
@@ -38,7 +32,7 @@ export const CopyDialog = ({ ids, close }: { ids: readonly string[]; close: () =
           folders={folders.data?.folders ?? []}
           value={folder}
           onChange={setFolder}
-          empty="the folder of each document"
+          empty={wording.theFolderOfEachDocument}
         />
       )}
     </FormDialog>

@@ -4,6 +4,7 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
 import { BulkDialog } from './BulkDialog.tsx';
 import { ShortcutDialog } from './ShortcutDialog.tsx';
+import { wording } from './wording.ts';
 
 /** Documents that were dropped on a folder or a keyword: what that means is asked, tried and shown before it is done. */
 export type Dropped = { ids: string[]; types: readonly string[] } & (
@@ -28,9 +29,9 @@ export const DroppedDialog = ({ dropped, close }: { dropped: Dropped; close: () 
     );
   return (
     <FormDialog
-      title={`Move or link ${count(dropped.ids.length, 'document', 'documents')} to ${dropped.name}`}
+      title={wording.moveOrLinkTo(count(dropped.ids.length, 'document', 'documents'), dropped.name)}
       command={{ isPending: false, error: null }}
-      button="Continue"
+      button={wording.continue}
       onSubmit={() => setGoing(true)}
       onClose={close}
     >
@@ -38,15 +39,15 @@ export const DroppedDialog = ({ dropped, close }: { dropped: Dropped; close: () 
         name="way"
         checked={way === 'move'}
         onChange={() => setWay('move')}
-        title="Move to this folder"
-        about="They leave their present folder. Inherited metadata change and are shown first"
+        title={wording.moveToThisFolder}
+        about={wording.theyLeaveTheirPresentFolderInherited}
       />
       <Choice
         name="way"
         checked={way === 'shortcut'}
         onChange={() => setWay('shortcut')}
-        title="Add shortcuts"
-        about="They stay in their folder and also appear here"
+        title={wording.addShortcuts}
+        about={wording.theyStayInTheirFolderAnd}
       />
     </FormDialog>
   );

@@ -1,6 +1,7 @@
 import type { AnswerOf, api } from '@kanonos/contract';
 import { Link } from 'react-router';
 import { count } from '../../ui/format.ts';
+import { wording } from './wording.ts';
 
 /** What came of a command over many documents: how many were done, and each that was not with its reasons. */
 export const EachResult = ({
@@ -13,8 +14,10 @@ export const EachResult = ({
 }) => (
   <div className="max-h-[46vh] overflow-y-auto" aria-live="polite">
     <p className="mb-1">
-      {count(result.done.length, `document ${did[0]}`, `documents ${did[1]}`)}
-      {result.refused.length > 0 && `, ${count(result.refused.length, 'was left unchanged', 'were left unchanged')}`}.
+      {count(result.done.length, wording.documentPart(did[0]), wording.documentsPart(did[1]))}
+      {result.refused.length > 0 &&
+        `, ${count(result.refused.length, wording.wasLeftUnchanged, wording.wereLeftUnchanged)}`}
+      .
     </p>
     <ul className="border border-line-2">
       {result.done
@@ -32,7 +35,7 @@ export const EachResult = ({
           key={one.id}
           className="grid grid-cols-[128px_minmax(0,1fr)] gap-2 border-b border-line-2 px-2 py-0.5 last:border-0"
         >
-          <span className="num">{one.number || 'not visible'}</span>
+          <span className="num">{one.number || wording.notVisible}</span>
           <span className="text-vermilion">{one.reasons.join(' ')}</span>
         </li>
       ))}

@@ -6,6 +6,7 @@ import { count, showInstant } from '../../ui/format.ts';
 import { BulkActionsMenu } from './BulkActionsMenu.tsx';
 import { BulkDialog, type Picked } from './BulkDialog.tsx';
 import { undoBulk } from './useBulk.ts';
+import { wording } from './wording.ts';
 
 /** What can be done with marked rows, or with everything that is found; and the last change at once, to undo it. */
 export const MarkBar = ({
@@ -27,17 +28,17 @@ export const MarkBar = ({
     <>
       {marked ? (
         <div className="flex items-center gap-2 border-t border-line bg-petrol-tint px-3 py-1.5">
-          <b className="font-semibold">{count(marked.number, 'row selected', 'rows selected')}</b>
+          <b className="font-semibold">{count(marked.number, wording.rowSelected, wording.rowsSelected)}</b>
           <button type="button" className="btn btn-pri !h-6" onClick={() => setPicked(marked)}>
-            Change
+            {wording.change}
           </button>
           <BulkActionsMenu picked={marked} clear={clear} />
           <button type="button" className="btn !h-6" onClick={clear}>
-            Clear selection
+            {wording.clearSelection}
           </button>
           {found.number > marked.number && (
             <button type="button" className="btn btn-quiet ml-auto !h-6" onClick={() => setPicked(found)}>
-              Change all {found.number.toLocaleString('en-GB')} found
+              {wording.changeAllFound(found.number.toLocaleString('en-GB'))}
             </button>
           )}
         </div>
@@ -45,8 +46,11 @@ export const MarkBar = ({
         last && (
           <div className="flex items-center gap-2 border-t border-line-2 px-3 py-1 text-[12px] text-ink-2">
             <span className="min-w-0 flex-1 truncate">
-              You changed {count(last.documents, 'document', 'documents')} on {showInstant(last.at, zone)}:{' '}
-              {last.reason}
+              {wording.youChangedOn(
+                count(last.documents, 'document', 'documents'),
+                showInstant(last.at, zone),
+                last.reason,
+              )}
             </span>
             <button
               type="button"
@@ -57,7 +61,7 @@ export const MarkBar = ({
                 void undoBulk(last.id).finally(() => setUndoing(false));
               }}
             >
-              {undoing ? 'Undoing …' : 'Undo'}
+              {undoing ? wording.undoing : wording.undo}
             </button>
           </div>
         )

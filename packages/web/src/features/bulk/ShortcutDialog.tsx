@@ -6,6 +6,7 @@ import { useCommand } from '../../app/useCommand.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
 import { FolderSelect } from '../registering/FolderSelect.tsx';
+import { wording } from './wording.ts';
 
 /** Shows documents in a further folder. It gives nobody more rights, and nothing is copied. */
 export const ShortcutDialog = ({
@@ -22,15 +23,15 @@ export const ShortcutDialog = ({
   const command = useCommand(
     api.filing.addShortcuts,
     ({ added, refused }) =>
-      `Shortcuts added for ${count(added, 'document', 'documents')}.${refused[0] ? ` ${refused[0].reason}` : ''}`,
+      wording.shortcutsAddedFor(count(added, 'document', 'documents'), refused[0] ? ` ${refused[0].reason}` : ''),
     close,
   );
   return (
     <FormDialog
-      title={`Add ${count(ids.length, 'document', 'documents')} to another folder`}
-      about={<p>Nothing is copied and nobody gains access. The documents stay in their own folder.</p>}
+      title={wording.addToAnotherFolder(count(ids.length, 'document', 'documents'))}
+      about={<p>{wording.nothingIsCopiedAndNobodyGains}</p>}
       command={command}
-      button="Add shortcuts"
+      button={wording.addShortcuts}
       ready={folder !== ''}
       onSubmit={() => command.mutate({ body: { ids: [...ids], folderId: folder } })}
       onClose={close}

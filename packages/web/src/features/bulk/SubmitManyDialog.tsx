@@ -7,6 +7,7 @@ import { count } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { EachResult } from './EachResult.tsx';
 import { useEach } from './useEach.ts';
+import { wording } from './wording.ts';
 
 /** Sends drafts on their way, each by the route of its type; what cannot go says why and stays. */
 export const SubmitManyDialog = ({ ids, close }: { ids: readonly string[]; close: () => void }) => {
@@ -17,10 +18,10 @@ export const SubmitManyDialog = ({ ids, close }: { ids: readonly string[]; close
   );
   return (
     <FormDialog
-      title={`Submit ${count(ids.length, 'document', 'documents')}`}
-      about={result ? undefined : <p>Each document follows the route of its type, as if submitted on its own.</p>}
+      title={wording.submitDocuments(count(ids.length, 'document', 'documents'))}
+      about={result ? undefined : <p>{wording.eachDocumentFollowsTheRouteOf}</p>}
       command={{ isPending: share !== null, error }}
-      button={result ? 'Close' : 'Submit'}
+      button={result ? wording.close : wording.submit}
       onSubmit={() => (result ? close() : void run(ids))}
       onClose={close}
     >
@@ -28,9 +29,9 @@ export const SubmitManyDialog = ({ ids, close }: { ids: readonly string[]; close
         <EachResult result={result} did={['submitted', 'submitted']} />
       ) : (
         <>
-          <PeoplePicker label="Reviewers, where the route lets you choose them" value={chosen} onChange={setChosen} />
+          <PeoplePicker label={wording.reviewersWhereTheRouteLetsYou} value={chosen} onChange={setChosen} />
           <TextArea
-            label="Message"
+            label={wording.message}
             optional
             rows={2}
             value={message}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { call, refreshAll } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
+import { wording } from './wording.ts';
 
 /** Undoes a bulk change part by part and says what stayed because it was changed again. */
 export const undoBulk = async (id: string): Promise<void> => {
@@ -16,7 +17,7 @@ export const undoBulk = async (id: string): Promise<void> => {
   }
   await refreshAll();
   toast.success(
-    `${count(undone, 'document', 'documents')} restored.${kept.length ? ` Changed since and left as they are: ${kept.slice(0, 5).join(', ')}${kept.length > 5 ? ' and more' : ''}.` : ''}`,
+    `${count(undone, 'document', 'documents')} restored.${kept.length ? wording.changedSinceAndLeftAsThey(kept.slice(0, 5).join(', '), kept.length > 5 ? wording.andMore : '') : ''}`,
   );
 };
 
@@ -48,7 +49,7 @@ export const useBulk = () => {
         await refreshAll();
         toast.success(`${count(changed, 'document', 'documents')} changed.`, {
           duration: 15_000,
-          action: { label: 'Undo', onClick: () => void undoBulk(id) },
+          action: { label: wording.undo, onClick: () => void undoBulk(id) },
         });
       }
     }

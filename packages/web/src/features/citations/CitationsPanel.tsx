@@ -7,16 +7,17 @@ import { count } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { LinksSection } from '../links/LinksSection.tsx';
 import { ImpactGraph } from './ImpactGraph.tsx';
+import { wording } from './wording.ts';
 
 const KIND: Record<CitationInfo['kind'], { words: string; tone: string }> = {
   self: { words: 'itself', tone: 'text-ink-3' },
   current: { words: 'current', tone: 'text-petrol' },
-  ahead: { words: 'not in force yet', tone: 'text-ochre' },
-  outdated: { words: 'older revision', tone: 'text-vermilion' },
+  ahead: { words: wording.notInForceYet, tone: 'text-ochre' },
+  outdated: { words: wording.olderRevision, tone: 'text-vermilion' },
   withdrawn: { words: 'withdrawn', tone: 'text-vermilion' },
   'no such revision': { words: 'no such revision', tone: 'text-vermilion' },
-  'never in force': { words: 'was never in force', tone: 'text-ochre' },
-  'unknown number': { words: 'no document has this number', tone: 'text-vermilion' },
+  'never in force': { words: wording.wasNeverInForce, tone: 'text-ochre' },
+  'unknown number': { words: wording.noDocumentHasThisNumber, tone: 'text-vermilion' },
 };
 
 /** What the text cites and whether that still holds, what cites this document, and what a change of it would reach. */
@@ -25,25 +26,30 @@ export const CitationsPanel = ({ number }: { number: string }) => {
     ...ask(api.citations.ofDocument, { params: { document: number } }),
     refetchInterval: (query) => (query.state.data?.complete === false ? 5000 : false),
   });
-  if (isPending) return <Loading what="the citations" />;
+  if (isPending) return <Loading what={wording.theCitations} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const further = data.reached.filter((one) => one.distance > 1);
   const broken = data.cites.filter((one) => !['self', 'current', 'ahead'].includes(one.kind)).length;
   return (
-    <div role="tabpanel" tabIndex={0} aria-label="Citations" className="min-h-0 flex-1 overflow-y-auto px-3 py-2">
+    <div
+      role="tabpanel"
+      tabIndex={0}
+      aria-label={wording.citations}
+      className="min-h-0 flex-1 overflow-y-auto px-3 py-2"
+    >
       <LinksSection number={number} />
-      {!data.complete && <p className="mb-2 text-ink-3">The newest text is still being searched for numbers.</p>}
+      {!data.complete && <p className="mb-2 text-ink-3">{wording.theNewestTextIsStillBeing}</p>}
       <Part
-        title="Cites"
+        title={wording.cites}
         about={
           broken
-            ? `${count(broken, 'citation is', 'citations are')} no longer valid`
+            ? wording.noLongerValid(count(broken, wording.citationIs, wording.citationsAre))
             : data.cites.length
-              ? 'all valid'
+              ? wording.allValid
               : ''
         }
       >
-        {data.cites.length === 0 && <p className="py-1 text-ink-3">The text contains no document number.</p>}
+        {data.cites.length === 0 && <p className="py-1 text-ink-3">{wording.theTextContainsNoDocumentNumber}</p>}
         {data.cites.map((one) => (
           <Line
             key={`${one.number} ${one.label}`}
@@ -57,13 +63,16 @@ export const CitationsPanel = ({ number }: { number: string }) => {
           />
         ))}
       </Part>
-      <Part title="Cited by" about={data.citedBy.length ? count(data.citedBy.length, 'citation', 'citations') : ''}>
-        {data.citedBy.length === 0 && <p className="py-1 text-ink-3">No document you may see cites it.</p>}
+      <Part
+        title={wording.citedBy}
+        about={data.citedBy.length ? count(data.citedBy.length, 'citation', 'citations') : ''}
+      >
+        {data.citedBy.length === 0 && <p className="py-1 text-ink-3">{wording.noDocumentYouMaySeeCites}</p>}
         {data.citedBy.map((one) => (
           <Line
             key={`${one.id} ${one.citedLabel}`}
             number={one.number}
-            label={one.citedLabel && `cites ${one.citedLabel}`}
+            label={one.citedLabel && wording.citesCitedLabel(one.citedLabel)}
             title={one.title}
             linked
             kind={one.kind}
@@ -73,7 +82,7 @@ export const CitationsPanel = ({ number }: { number: string }) => {
         ))}
       </Part>
       {data.edges.length > 0 && (
-        <Part title="Impact of a change" about={count(data.reached.length, 'document', 'documents')}>
+        <Part title={wording.impactOfAChange} about={count(data.reached.length, 'document', 'documents')}>
           <div className="mt-1.5">
             <ImpactGraph
               number={number}
@@ -85,8 +94,8 @@ export const CitationsPanel = ({ number }: { number: string }) => {
       )}
       {further.length > 0 && (
         <Part
-          title="Affected by a change"
-          about={data.capped ? `the nearest ${further.length}` : count(further.length, 'document')}
+          title={wording.affectedByAChange}
+          about={data.capped ? wording.theNearest(further.length) : count(further.length, 'document')}
         >
           {further.map((one) => (
             <p key={one.id} className="border-b border-line-2 py-1 text-[12.5px] last:border-0">
@@ -95,14 +104,14 @@ export const CitationsPanel = ({ number }: { number: string }) => {
               </Link>
               <b className="font-semibold">{one.title}</b>
               <span className="block text-[11.5px] text-ink-3">
-                {one.distance} steps: {one.path.join(' → ')}
+                {wording.distanceStepsPath(one.distance, one.path.join(' → '))}
               </span>
             </p>
           ))}
         </Part>
       )}
       {data.cites.length + data.citedBy.length === 0 && data.complete && (
-        <Empty title="Nothing else is affected">Numbers found in document texts are linked automatically.</Empty>
+        <Empty title={wording.nothingElseIsAffected}>{wording.numbersFoundInDocumentTextsAre}</Empty>
       )}
     </div>
   );
@@ -146,7 +155,7 @@ const Line = ({
       )}
       {label && <span className="num mr-2 text-ink-2">{label}</span>}
       <b className="font-semibold">{title}</b>
-      {times > 1 && <span className="ml-2 text-[11.5px] text-ink-3">{times} times</span>}
+      {times > 1 && <span className="ml-2 text-[11.5px] text-ink-3">{wording.timesTimes(times)}</span>}
       <span className="block truncate text-[12px] text-ink-3" title={excerpt}>
         … {excerpt} …
       </span>

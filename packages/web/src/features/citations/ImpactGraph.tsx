@@ -3,6 +3,7 @@ import { toCsv } from '@kanonos/core';
 import { useMemo, useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { saveFile } from '../../ui/saveFile.ts';
+import { wording } from './wording.ts';
 
 export type Reach = {
   number: string;
@@ -45,7 +46,7 @@ export const ImpactGraph = (reach: Reach) => {
           width={width}
           height={height}
           role="group"
-          aria-label={`Impact of a change to ${number}`}
+          aria-label={wording.impactOfAChangeTo(number)}
           xmlns="http://www.w3.org/2000/svg"
         >
           {graph.edges().map((edge) => {
@@ -98,13 +99,13 @@ export const ImpactGraph = (reach: Reach) => {
         </svg>
       </div>
       <div className="mt-1 flex items-center gap-2 text-[12px] text-ink-3">
-        <span>Solid lines are citations, dashed lines are links{left > 0 ? `; ${left} more are not shown` : ''}</span>
+        <span>{wording.solidLinesAreCitationsDashedLines(left > 0 ? wording.moreAreNotShown(left) : '')}</span>
         <button
           type="button"
           className="btn ml-auto !h-6"
           onClick={() => svg.current && save(svg.current.outerHTML, 'image/svg+xml', 'svg')}
         >
-          Export image
+          {wording.exportImage}
         </button>
         <button
           type="button"
@@ -120,7 +121,7 @@ export const ImpactGraph = (reach: Reach) => {
             )
           }
         >
-          Export CSV
+          {wording.exportCsv}
         </button>
       </div>
     </div>

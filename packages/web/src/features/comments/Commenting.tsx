@@ -6,6 +6,7 @@ import { useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { wording } from './wording.ts';
 
 /** What is commented on: a version of a revision, and which of its originals is in view. */
 export type Subject = {
@@ -81,7 +82,7 @@ export const Commenting = ({ subject, children }: { subject: Subject; children: 
     setDrawn((before) => [...before, id]);
     choose(id);
   });
-  const withdraw = useCommand(api.comments.withdraw, 'Mark removed.');
+  const withdraw = useCommand(api.comments.withdraw, wording.markRemoved);
   const comments = data?.comments ?? [];
   const threads = useMemo(
     () =>

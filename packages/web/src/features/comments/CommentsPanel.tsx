@@ -3,11 +3,12 @@ import { useCommenting } from './Commenting.tsx';
 import { ImportComments } from './ImportComments.tsx';
 import { Thread } from './Thread.tsx';
 import { WriteComment } from './WriteComment.tsx';
+import { wording } from './wording.ts';
 
 /** Threads on a document, with remarks of readers: written, answered, given to somebody, resolved. */
 export const CommentsPanel = () => {
   const state = useCommenting();
-  if (!state || state.isPending) return <Loading what="the comments" />;
+  if (!state || state.isPending) return <Loading what={wording.theComments} />;
   if (state.error) return <Failed error={state.error} again={state.refetch} />;
   const { comments, threads, filter, setFilter } = state;
   const people = [
@@ -27,19 +28,19 @@ export const CommentsPanel = () => {
               checked={filter.open}
               onChange={(event) => setFilter({ ...filter, open: event.target.checked })}
             />
-            Open only
+            {wording.openOnly}
           </label>
           {people.length > 1 && (
             <select
-              aria-label="By"
+              aria-label={wording.by}
               className="inp !h-6 !w-32"
               value={filter.person}
               onChange={(event) => setFilter({ ...filter, person: event.target.value })}
             >
-              <option value="">everyone</option>
+              <option value="">{wording.everyone}</option>
               {people.map((person) => (
                 <option key={person.id} value={person.id}>
-                  of {person.name}
+                  {wording.ofPerson(person.name)}
                 </option>
               ))}
             </select>
@@ -47,16 +48,16 @@ export const CommentsPanel = () => {
           <ImportComments />
         </div>
       )}
-      {threads.length === 0 && <Empty title={comments.length ? 'No matching comments' : 'No comments'} />}
+      {threads.length === 0 && <Empty title={comments.length ? wording.noMatchingComments : wording.noComments} />}
       <ul>
         {found.map((one) => (
           <Thread key={one.id} comment={one} />
         ))}
       </ul>
       {lost.length > 0 && (
-        <section aria-label="Location lost">
+        <section aria-label={wording.locationLost}>
           <h3 className="cap border-y border-line bg-film-2 px-3 py-1 !text-ochre">
-            Location not found in this version
+            {wording.locationNotFoundInThisVersion}
           </h3>
           <ul>
             {lost.map((one) => (

@@ -5,6 +5,7 @@ import { useCommand } from '../../app/useCommand.ts';
 import { count } from '../../ui/format.ts';
 import { Refusals } from '../../ui/states.tsx';
 import { useCommenting } from './Commenting.tsx';
+import { wording } from './wording.ts';
 
 /** Reads the annotations of a PDF that somebody marked elsewhere, as comments of whoever brings it. */
 export const ImportComments = () => {
@@ -14,7 +15,7 @@ export const ImportComments = () => {
   const command = useCommand(api.comments.importComments, ({ read, left }) =>
     read
       ? `${count(read, 'comment', 'comments')} imported.`
-      : `No new comments found${left ? `; ${left} could not be imported` : ''}.`,
+      : wording.noNewCommentsFound(left ? wording.couldNotBeImported(left) : ''),
   );
   if (!state?.mayComment) return null;
   return (
@@ -25,13 +26,13 @@ export const ImportComments = () => {
         disabled={command.isPending}
         onClick={() => input.current?.click()}
       >
-        Import comments from PDF
+        {wording.importCommentsFromPdf}
       </button>
       <input
         ref={input}
         type="file"
         accept="application/pdf"
-        aria-label="PDF with comments"
+        aria-label={wording.pdfWithComments}
         className="hidden"
         onChange={async (event) => {
           const [file] = event.target.files ?? [];

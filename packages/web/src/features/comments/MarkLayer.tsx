@@ -4,6 +4,7 @@ import { useMe } from '../../app/session.tsx';
 import { showDay } from '../../ui/format.ts';
 import { useCommenting } from './Commenting.tsx';
 import { MarkShape } from './MarkShape.tsx';
+import { wording } from './wording.ts';
 
 const CLOSE = 0.004;
 
@@ -79,7 +80,7 @@ export const MarkLayer = ({
       viewBox={`0 0 ${width} ${height}`}
       className={`absolute inset-0 h-full w-full ${pen.tool ? 'cursor-crosshair touch-none' : 'pointer-events-none'}`}
       role={pen.tool ? 'application' : 'group'}
-      aria-label={pen.tool ? `Draw on page ${page}` : `Marks on page ${page}`}
+      aria-label={pen.tool ? wording.drawOnPage(page) : wording.marksOnPage(page)}
       tabIndex={pen.tool ? 0 : -1}
       onKeyDown={(event) => {
         if (pen.tool && event.key === 'Enter')
@@ -107,7 +108,7 @@ export const MarkLayer = ({
           key={one.id}
           role="button"
           tabIndex={pen.tool ? -1 : 0}
-          aria-label={`${one.mark.tool} of ${one.person}${one.text ? `: ${one.text}` : ''}`}
+          aria-label={wording.toolOfPersonPart(one.mark.tool, one.person, one.text ? `: ${one.text}` : '')}
           className={`${pen.tool ? '' : 'pointer-events-auto cursor-pointer'} ${one.done ? 'opacity-40' : ''}`}
           onClick={() => state.choose(one.id)}
           onKeyDown={(event) => event.key === 'Enter' && state.choose(one.id)}

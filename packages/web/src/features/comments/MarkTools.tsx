@@ -4,16 +4,17 @@ import { useQuery } from '@tanstack/react-query';
 import { Cloud, Highlighter, MoveUpRight, Pencil, Slash, Square, Stamp, Type, Undo2 } from 'lucide-react';
 import { ask } from '../../app/client.ts';
 import { COLOURS, useCommenting } from './Commenting.tsx';
+import { wording } from './wording.ts';
 
 const TOOLS: readonly { tool: MarkTool; name: string; Icon: typeof Square }[] = [
-  { tool: 'cloud', name: 'Cloud', Icon: Cloud },
-  { tool: 'box', name: 'Box', Icon: Square },
-  { tool: 'arrow', name: 'Arrow', Icon: MoveUpRight },
-  { tool: 'line', name: 'Line', Icon: Slash },
-  { tool: 'free', name: 'Free line', Icon: Pencil },
-  { tool: 'highlight', name: 'Highlight', Icon: Highlighter },
-  { tool: 'text', name: 'Text', Icon: Type },
-  { tool: 'stamp', name: 'Stamp', Icon: Stamp },
+  { tool: 'cloud', name: wording.cloud, Icon: Cloud },
+  { tool: 'box', name: wording.box, Icon: Square },
+  { tool: 'arrow', name: wording.arrow, Icon: MoveUpRight },
+  { tool: 'line', name: wording.line, Icon: Slash },
+  { tool: 'free', name: wording.freeLine, Icon: Pencil },
+  { tool: 'highlight', name: wording.highlight, Icon: Highlighter },
+  { tool: 'text', name: wording.text, Icon: Type },
+  { tool: 'stamp', name: wording.stamp, Icon: Stamp },
 ];
 
 /** The tools to mark pages and pictures with: one in hand, a colour, what words and stamps say, and a step back. */
@@ -24,7 +25,7 @@ export const MarkTools = () => {
   const { pen, setPen } = state;
   const stamps = (data?.stamps ?? []).filter((stamp) => !stamp.retired);
   return (
-    <div role="toolbar" aria-label="Markup tools" className="flex flex-wrap items-center gap-0.5">
+    <div role="toolbar" aria-label={wording.markupTools} className="flex flex-wrap items-center gap-0.5">
       {TOOLS.filter(({ tool }) => tool !== 'stamp' || stamps.length > 0).map(({ tool, name, Icon }) => (
         <button
           key={tool}
@@ -39,7 +40,7 @@ export const MarkTools = () => {
                 ? { ...pen, tool: null }
                 : tool === 'stamp'
                   ? { tool, colour: stamps[0]?.colour ?? pen.colour, text: stamps[0]?.text ?? '' }
-                  : { ...pen, tool, text: tool === 'text' ? 'Text' : '' },
+                  : { ...pen, tool, text: tool === 'text' ? wording.text : '' },
             )
           }
         >
@@ -48,7 +49,7 @@ export const MarkTools = () => {
       ))}
       {pen.tool === 'text' && (
         <input
-          aria-label="Text on the mark"
+          aria-label={wording.textOnTheMark}
           className="inp !h-6 !w-36"
           maxLength={200}
           value={pen.text}
@@ -57,7 +58,7 @@ export const MarkTools = () => {
       )}
       {pen.tool === 'stamp' && (
         <select
-          aria-label="Stamp"
+          aria-label={wording.stamp}
           className="inp !h-6 !w-40"
           value={pen.text}
           onChange={(event) => {
@@ -71,14 +72,14 @@ export const MarkTools = () => {
         </select>
       )}
       {pen.tool && pen.tool !== 'stamp' && (
-        <span role="radiogroup" aria-label="Colour" className="ml-1 flex gap-1">
+        <span role="radiogroup" aria-label={wording.colour} className="ml-1 flex gap-1">
           {COLOURS.map((colour) => (
             <label key={colour} className="flex cursor-pointer">
               <input
                 type="radio"
                 name="mark colour"
                 className="peer sr-only"
-                aria-label={`Colour ${colour}`}
+                aria-label={wording.colourColour(colour)}
                 checked={pen.colour === colour}
                 onChange={() => setPen({ ...pen, colour })}
               />
@@ -92,8 +93,8 @@ export const MarkTools = () => {
       )}
       <button
         type="button"
-        aria-label="Undo last mark"
-        title="Undo last mark"
+        aria-label={wording.undoLastMark}
+        title={wording.undoLastMark}
         className="btn btn-quiet !h-6 !px-1"
         disabled={!state.canUndo}
         onClick={state.undo}

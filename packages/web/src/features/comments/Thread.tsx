@@ -7,24 +7,25 @@ import { showInstant } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { useCommenting } from './Commenting.tsx';
+import { wording } from './wording.ts';
 
 const TOOL_WORDS: Record<string, string> = {
-  box: 'a box',
-  cloud: 'a cloud',
-  arrow: 'an arrow',
-  line: 'a line',
-  free: 'a free line',
-  highlight: 'a highlight',
+  box: wording.aBox,
+  cloud: wording.aCloud,
+  arrow: wording.anArrow,
+  line: wording.aLine,
+  free: wording.aFreeLine,
+  highlight: wording.aHighlight,
   words: 'words',
-  stamp: 'a stamp',
+  stamp: wording.aStamp,
 };
 
 /** Where a comment is, in words. */
 const placeWords = ({ mark, place, quote }: CommentInfo): string =>
   mark
-    ? `${TOOL_WORDS[mark.tool]} on page ${place?.page ?? mark.page}`
+    ? wording.onPage(TOOL_WORDS[mark.tool], place?.page ?? mark.page)
     : quote && place?.page && place.page > 1
-      ? `page ${place.page}`
+      ? wording.pagePage(place.page)
       : '';
 
 type Open = 'reply' | 'resolve' | 'reopen' | 'assign' | null;
@@ -43,7 +44,7 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
     // A mark that was just drawn waits for its words.
     if (chosen && mute && answerCount === 0) setOpen('reply');
   }, [chosen, mute, answerCount]);
-  const withdraw = useCommand(api.comments.withdraw, 'Mark removed.');
+  const withdraw = useCommand(api.comments.withdraw, wording.markRemoved);
   if (!state) return null;
   const params = { document: state.subject.documentId, comment: comment.id };
   const answers = state.comments.filter((one) => one.parentId === comment.id).toReversed();
@@ -57,16 +58,16 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
       <p>
         <b className="font-semibold">{comment.person.name}</b>{' '}
         <span className="text-ink-3">
-          on {comment.label || 'it'}, version {comment.version} · {showInstant(comment.at, me.organisation.zone)}
+          {wording.onVersion(comment.label || 'it', comment.version, showInstant(comment.at, me.organisation.zone))}
         </span>
       </p>
       <p className="flex flex-wrap gap-x-2">
         {comment.kind !== 'comment' && (
           <span className={`cap ${comment.kind === 'blocking' && !comment.resolvedAt ? '!text-vermilion' : ''}`}>
-            {comment.kind === 'blocking' ? 'Blocking' : "Reader's comment"}
+            {comment.kind === 'blocking' ? wording.blocking : wording.readersComment}
           </span>
         )}
-        {comment.assignee && <span className="cap !text-petrol">assigned to {comment.assignee.name}</span>}
+        {comment.assignee && <span className="cap !text-petrol">{wording.assignedTo(comment.assignee.name)}</span>}
       </p>
       {(comment.quote || comment.mark) && comment.place?.state !== 'lost' ? (
         <button
@@ -97,27 +98,27 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
       )}
       {comment.resolvedAt && (
         <p className="mt-1">
-          Resolved by {comment.resolvedBy?.name}
+          {wording.resolvedBy} {comment.resolvedBy?.name}
           {comment.resolution && `: “${comment.resolution}”`}
         </p>
       )}
       {!open && (
         <span className="mt-0.5 flex flex-wrap gap-2.5">
           {!comment.resolvedAt && (state.mayComment || comment.person.id === me.id) && (
-            <Small onClick={() => setOpen('reply')}>Reply</Small>
+            <Small onClick={() => setOpen('reply')}>{wording.reply}</Small>
           )}
-          {comment.mayResolve && <Small onClick={() => setOpen('resolve')}>Resolve</Small>}
-          {comment.mayResolve && <Small onClick={() => setOpen('assign')}>Assign</Small>}
-          {comment.mayReopen && <Small onClick={() => setOpen('reopen')}>Reopen</Small>}
-          {comment.mayWithdraw && <Small onClick={() => withdraw.mutate({ params, body: {} })}>Delete</Small>}
+          {comment.mayResolve && <Small onClick={() => setOpen('resolve')}>{wording.resolve}</Small>}
+          {comment.mayResolve && <Small onClick={() => setOpen('assign')}>{wording.assign}</Small>}
+          {comment.mayReopen && <Small onClick={() => setOpen('reopen')}>{wording.reopen}</Small>}
+          {comment.mayWithdraw && <Small onClick={() => withdraw.mutate({ params, body: {} })}>{wording.delete}</Small>}
         </span>
       )}
       {open === 'reply' && (
         <Words
           endpoint={api.comments.reply}
           field="text"
-          label={mute && answerCount === 0 ? 'Comment on this mark' : 'Reply'}
-          button={mute && answerCount === 0 ? 'Add comment' : 'Reply'}
+          label={mute && answerCount === 0 ? wording.commentOnThisMark : wording.reply}
+          button={mute && answerCount === 0 ? wording.addComment : wording.reply}
           params={params}
           shut={shut}
         />
@@ -126,8 +127,8 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
         <Words
           endpoint={api.comments.resolve}
           field="resolution"
-          label="How it was resolved"
-          button="Resolve"
+          label={wording.howItWasResolved}
+          button={wording.resolve}
           optional
           params={params}
           shut={shut}
@@ -137,8 +138,8 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
         <Words
           endpoint={api.comments.reopen}
           field="reason"
-          label="Reason for reopening"
-          button="Reopen"
+          label={wording.reasonForReopening}
+          button={wording.reopen}
           params={params}
           shut={shut}
         />
@@ -177,7 +178,7 @@ const Words = ({
   shut: () => void;
 }) => {
   const [words, setWords] = useState('');
-  const command = useCommand(endpoint as typeof api.comments.reply, 'Saved.', shut);
+  const command = useCommand(endpoint as typeof api.comments.reply, wording.saved, shut);
   return (
     <form
       className="mt-1.5 flex flex-col gap-1.5"
@@ -197,7 +198,7 @@ const Words = ({
       <div className="flex gap-1.5">
         <CommandButton busy={command.isPending}>{button}</CommandButton>
         <button type="button" className="btn" onClick={shut}>
-          Cancel
+          {wording.cancel}
         </button>
       </div>
       <Refusals error={command.error} />
@@ -207,7 +208,7 @@ const Words = ({
 
 const Assign = ({ comment, params, shut }: { comment: CommentInfo; params: Params; shut: () => void }) => {
   const [people, setPeople] = useState(comment.assignee ? [comment.assignee] : []);
-  const command = useCommand(api.comments.assign, 'Sent.', shut);
+  const command = useCommand(api.comments.assign, wording.sent, shut);
   return (
     <form
       className="mt-1.5 flex flex-col gap-1.5"
@@ -216,11 +217,11 @@ const Assign = ({ comment, params, shut }: { comment: CommentInfo; params: Param
         command.mutate({ params, body: { personId: people[0]?.id ?? null } });
       }}
     >
-      <PeoplePicker label="Assign to" single value={people} onChange={setPeople} />
+      <PeoplePicker label={wording.assignTo} single value={people} onChange={setPeople} />
       <div className="flex gap-1.5">
-        <CommandButton busy={command.isPending}>{people.length ? 'Assign' : 'Nobody'}</CommandButton>
+        <CommandButton busy={command.isPending}>{people.length ? wording.assign : wording.nobody}</CommandButton>
         <button type="button" className="btn" onClick={shut}>
-          Cancel
+          {wording.cancel}
         </button>
       </div>
       <Refusals error={command.error} />

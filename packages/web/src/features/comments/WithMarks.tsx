@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { addressOf } from '../../app/client.ts';
 import { saveFile } from '../../ui/saveFile.ts';
+import { wording } from './wording.ts';
 
 const PDF = 'application/pdf';
 
@@ -21,11 +22,11 @@ export const WithMarks = ({ file, name }: { file: string; name: string }) => {
     <button
       type="button"
       className="btn !h-6"
-      title="PDF with marks and comments"
+      title={wording.pdfWithMarksAndComments}
       disabled={command.isPending}
       onClick={() => command.mutate()}
     >
-      Download with comments
+      {wording.downloadWithComments}
     </button>
   );
 };

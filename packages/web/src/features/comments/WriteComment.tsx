@@ -5,13 +5,14 @@ import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton, TextArea } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { useCommenting } from './Commenting.tsx';
+import { wording } from './wording.ts';
 
 /** Writes a comment on the whole, or on the words that are selected in the text. */
 export const WriteComment = () => {
   const state = useCommenting();
   const [text, setText] = useState('');
   const [blocking, setBlocking] = useState(false);
-  const command = useCommand(api.comments.add, blocking ? 'Blocking comment added.' : 'Comment added.', () => {
+  const command = useCommand(api.comments.add, blocking ? wording.blockingCommentAdded : wording.commentAdded, () => {
     setText('');
     setBlocking(false);
     state?.setQuote(null);
@@ -33,21 +34,21 @@ export const WriteComment = () => {
       {quote && (
         <blockquote className="flex items-start gap-1 border-l-3 border-petrol bg-petrol-tint px-2 py-1 text-[12px]">
           <span className="line-clamp-3 min-w-0 flex-1">{quote.quote}</span>
-          <button type="button" aria-label="Comment on the whole document instead" onClick={() => state.setQuote(null)}>
+          <button
+            type="button"
+            aria-label={wording.commentOnTheWholeDocumentInstead}
+            onClick={() => state.setQuote(null)}
+          >
             <X size={13} aria-hidden />
           </button>
         </blockquote>
       )}
       <TextArea
-        label={quote ? 'Comment on the selected text' : 'Comment'}
+        label={quote ? wording.commentOnTheSelectedText : wording.comment}
         rows={2}
         value={text}
         onChange={(event) => setText(event.target.value)}
-        hint={
-          quote
-            ? 'Type @ and a sign-in name to notify a person'
-            : 'Select text to comment on it. Type @ and a sign-in name to notify a person'
-        }
+        hint={quote ? wording.typeAndASignInName : wording.selectTextToCommentOnIt}
       />
       <div className="flex items-center justify-between">
         {mayBlock ? (
@@ -58,13 +59,13 @@ export const WriteComment = () => {
               checked={blocking}
               onChange={(event) => setBlocking(event.target.checked)}
             />
-            Blocks approval until resolved
+            {wording.blocksApprovalUntilResolved}
           </label>
         ) : (
           <span />
         )}
         <CommandButton busy={command.isPending} disabled={!text.trim()}>
-          Comment
+          {wording.comment}
         </CommandButton>
       </div>
       <Refusals error={command.error} />

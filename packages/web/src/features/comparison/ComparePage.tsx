@@ -10,6 +10,7 @@ import { ComparisonView } from './ComparisonView.tsx';
 import { ReportButton } from './report/ReportButton.tsx';
 import { sideName } from './sides.ts';
 import { useComparison } from './useComparison.ts';
+import { wording } from './wording.ts';
 
 /** Any two versions of a document beside each other; the pair stands in the address, so that it can be shared. */
 export const ComparePage = () => {
@@ -20,7 +21,7 @@ export const ComparePage = () => {
   const versions = { old: params.get('old') ?? data?.usual?.old, new: params.get('new') ?? data?.usual?.new };
   const files = { old: params.get('oldFile') ?? undefined, new: params.get('newFile') ?? undefined };
   const comparison = useComparison(versions, files);
-  if (isPending) return <Loading what="the versions" />;
+  if (isPending) return <Loading what={wording.theVersions} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const set = (change: Record<string, string | undefined>) =>
     setParams(
@@ -36,7 +37,7 @@ export const ComparePage = () => {
     );
   const choice = (side: 'old' | 'new') => (
     <SideChoice
-      label={side === 'old' ? 'From' : 'To'}
+      label={side === 'old' ? wording.from : wording.to}
       sides={data.sides}
       value={versions[side] ?? ''}
       zone={me.organisation.zone}
@@ -59,8 +60,8 @@ export const ComparePage = () => {
         <button
           type="button"
           className="btn"
-          aria-label="Swap sides"
-          title="Swap sides"
+          aria-label={wording.swapSides}
+          title={wording.swapSides}
           onClick={() => set({ old: versions.new, new: versions.old, oldFile: files.new, newFile: files.old })}
         >
           <ArrowLeftRight size={14} aria-hidden />
@@ -69,10 +70,10 @@ export const ComparePage = () => {
         {versions.old && versions.new && (
           <a
             className="btn print:hidden"
-            title="Both versions as a zip, for your own comparison program"
+            title={wording.bothVersionsAsAZipFor}
             href={addressOf(api.comparison.pair, { version: versions.new }, { old: versions.old })}
           >
-            Download both files
+            {wording.downloadBothFiles}
           </a>
         )}
         <ReportButton comparison={comparison} title={data.document.title} />
@@ -80,7 +81,7 @@ export const ComparePage = () => {
       {versions.old && versions.new ? (
         <ComparisonView key={`${versions.old} ${versions.new}`} comparison={comparison} />
       ) : (
-        <Empty title="Only one version so far">Changes appear here once there is a second version.</Empty>
+        <Empty title={wording.onlyOneVersionSoFar}>{wording.changesAppearHereOnceThereIs}</Empty>
       )}
     </div>
   );
@@ -109,7 +110,9 @@ const SideChoice = ({
     <label>
       <span className="cap block">{label}</span>
       <select className="inp !min-h-7 !w-60 !py-0.5" value={value} onChange={(event) => onChange(event.target.value)}>
-        {!sides.some((side) => side.versionId === value) && <option value={value}>from another document</option>}
+        {!sides.some((side) => side.versionId === value) && (
+          <option value={value}>{wording.fromAnotherDocument}</option>
+        )}
         {sides.map((side) => (
           <option key={side.versionId} value={side.versionId}>
             {sideName(side)}, {side.state}, {showInstantDay(side.at, zone)}
@@ -119,7 +122,7 @@ const SideChoice = ({
     </label>
     {files.length > 1 && (
       <label>
-        <span className="cap block">File</span>
+        <span className="cap block">{wording.file}</span>
         <select className="inp !min-h-7 !w-32 !py-0.5" value={file} onChange={(event) => onFile(event.target.value)}>
           {files.map((one) => (
             <option key={one.id} value={one.id}>

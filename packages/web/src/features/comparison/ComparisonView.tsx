@@ -11,12 +11,13 @@ import { Pieces } from './Pieces.tsx';
 import { overlaid } from './rasters.ts';
 import { metadataApart, sideName } from './sides.ts';
 import type { Comparison } from './useComparison.ts';
+import { wording } from './wording.ts';
 
 type Way = 'one text' | 'both sides' | 'changes';
 const WAYS: { value: Way; text: string }[] = [
-  { value: 'one text', text: 'One text' },
-  { value: 'both sides', text: 'Both sides' },
-  { value: 'changes', text: 'Changes only' },
+  { value: 'one text', text: wording.oneText },
+  { value: 'both sides', text: wording.bothSides },
+  { value: 'changes', text: wording.changesOnly },
 ];
 const KIND: Record<Place['kind'], string> = { in: 'in', out: 'out', replaced: 'replaced', moved: 'moved' };
 
@@ -24,12 +25,12 @@ const KIND: Record<Place['kind'], string> = { in: 'in', out: 'out', replaced: 'r
 const Ways = ({ overlay, onChange }: { overlay: boolean; onChange: (overlay: boolean) => void }) => (
   <div className="border-b border-line-2 bg-film-2 px-4 py-1">
     <Segments
-      label="What to compare"
+      label={wording.whatToCompare}
       value={overlay ? 'seen' : 'words'}
       onChange={(value) => onChange(value === 'seen')}
       options={[
-        { value: 'words', text: 'Text' },
-        { value: 'seen', text: 'Appearance' },
+        { value: 'words', text: wording.text },
+        { value: 'seen', text: wording.appearance },
       ]}
     />
   </div>
@@ -70,16 +71,16 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
       </>
     );
   if (error) return <Failed error={error} />;
-  if (!old || !now) return <Loading what="both versions" />;
+  if (!old || !now) return <Loading what={wording.bothVersions} />;
   const without = [old, now].find((side) => side.textState !== 'done');
   if (without && without.textState !== 'waiting')
     return (
-      <Empty title="One of them contains no text">
-        {without.files[0]?.name} of {sideName(without)} is an image, a drawing or a file that cannot be read.{' '}
+      <Empty title={wording.oneOfThemContainsNoText}>
+        {without.files[0]?.name} {wording.ofIsAnImageADrawing(sideName(without))}{' '}
         {metadata.length > 0 && `${metadata.map((field) => field.label).join(', ')} changed.`}
       </Empty>
     );
-  if (without || !compared) return <Loading what={without ? 'the text of the new file' : 'the comparison'} />;
+  if (without || !compared) return <Loading what={without ? wording.theTextOfTheNewFile : wording.theComparison} />;
   const shown = way === 'changes' ? folded(rows) : rows;
   const said = comparedInWords(compared.counts, metadata.length);
   return (
@@ -88,7 +89,7 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(196px,28%,268px)] print:block">
         <div className="flex min-h-0 min-w-0 flex-col">
           <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-1.5 whitespace-nowrap">
-            <Segments<Way> label="View" value={way} onChange={setWay} options={WAYS} />
+            <Segments<Way> label={wording.view} value={way} onChange={setWay} options={WAYS} />
             <span className="ml-auto flex items-center gap-1 print:hidden">
               <button
                 type="button"
@@ -96,25 +97,23 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
                 disabled={!places.length}
                 onClick={() => go((current ?? 2) - 1)}
               >
-                Previous <Key>,</Key>
+                {wording.previous} <Key>,</Key>
               </button>
-              <span className="num w-16 text-center">
-                {current ?? '–'} of {places.length}
-              </span>
+              <span className="num w-16 text-center">{wording.currentOfPlaces(current ?? '–', places.length)}</span>
               <button
                 type="button"
                 className="btn !h-6"
                 disabled={!places.length}
                 onClick={() => go((current ?? 0) + 1)}
               >
-                Next <Key>.</Key>
+                {wording.next} <Key>.</Key>
               </button>
             </span>
           </div>
           <div
             ref={view}
             role="region"
-            aria-label="Compared text"
+            aria-label={wording.comparedText}
             tabIndex={0}
             className="min-h-0 flex-1 overflow-auto bg-film-3 px-5 py-3"
           >
@@ -172,15 +171,14 @@ const ChangeList = ({
   places: Place[];
   said: string;
 }) => (
-  <aside aria-label="Changes" className="min-h-0 overflow-y-auto border-l border-line bg-sheet print:border-0">
+  <aside aria-label={wording.changes} className="min-h-0 overflow-y-auto border-l border-line bg-sheet print:border-0">
     <p role="status" className="border-b border-line px-3.5 py-2 text-ink-2">
-      {said || 'The texts are identical.'}
-      {compared.coarse &&
-        ' The texts differ too much for word-by-word comparison; some paragraphs are compared as a whole.'}
+      {said || wording.theTextsAreIdentical}
+      {compared.coarse && wording.theTextsDifferTooMuchFor}
     </p>
     {metadata.length > 0 && (
       <section className="border-b border-line px-3.5 py-2.5">
-        <h2 className="cap mb-1">Metadata</h2>
+        <h2 className="cap mb-1">{wording.metadata}</h2>
         {metadata.map((field) => (
           <p key={field.label} className="text-[12.5px]">
             {field.label}: <del className="text-vermilion">{field.old}</del> →{' '}
@@ -189,8 +187,8 @@ const ChangeList = ({
         ))}
       </section>
     )}
-    <h2 className="cap px-3.5 pt-2.5 pb-1">Changes</h2>
-    {places.length === 0 && <p className="px-3.5 text-ink-3">The texts are identical.</p>}
+    <h2 className="cap px-3.5 pt-2.5 pb-1">{wording.changes}</h2>
+    {places.length === 0 && <p className="px-3.5 text-ink-3">{wording.theTextsAreIdentical}</p>}
     <ol>
       {places.map((place) => (
         <li key={place.n}>
@@ -217,6 +215,6 @@ const ChangeList = ({
 
 const LeftOut = ({ paragraphs }: { paragraphs: number }) => (
   <p className="!m-0 border-y border-line-2 bg-film-2 px-5 py-0.5 text-center text-[12px] text-ink-3">
-    {paragraphs === 1 ? '1 unchanged paragraph' : `${paragraphs} unchanged paragraphs`}
+    {paragraphs === 1 ? wording.n1UnchangedParagraph : wording.unchangedParagraphs(paragraphs)}
   </p>
 );

@@ -6,6 +6,7 @@ import { count } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { type Laid, layPage } from './laying.ts';
 import { openPages, overlaid, type Pages } from './rasters.ts';
+import { wording } from './wording.ts';
 
 type Way = 'over' | 'slider' | 'blink';
 const BLINK_MS = 700;
@@ -60,7 +61,7 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
     return () => clearInterval(timer);
   }, [way]);
   if (error) return <Failed error={error} />;
-  if (!pages) return <Loading what="both images" />;
+  if (!pages) return <Loading what={wording.bothImages} />;
   const most = Math.max(pages.old.count, pages.new.count);
   const go = (n: number) => {
     if (!laid?.regions.length) return;
@@ -87,7 +88,7 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
         className="min-h-0 flex-1 overflow-auto bg-film-3 p-4"
         tabIndex={0}
         role="region"
-        aria-label="Overlay of both versions"
+        aria-label={wording.overlayOfBothVersions}
       >
         {laid ? (
           <div
@@ -95,13 +96,13 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
             style={{ width: '100%', maxWidth: laid.width, aspectRatio: `${laid.width} / ${laid.height}` }}
           >
             {way === 'over' ? (
-              <img src={laid.over} alt="Overlay in two colours" className="absolute inset-0 w-full" />
+              <img src={laid.over} alt={wording.overlayInTwoColours} className="absolute inset-0 w-full" />
             ) : (
               <>
-                <img src={laid.before} alt="From" className="absolute inset-0 w-full" />
+                <img src={laid.before} alt={wording.from} className="absolute inset-0 w-full" />
                 <img
                   src={laid.after}
-                  alt="To"
+                  alt={wording.to}
                   className="absolute inset-0 w-full bg-sheet"
                   style={
                     way === 'slider'
@@ -130,7 +131,7 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
             </svg>
           </div>
         ) : (
-          <Loading what="Overlay of both versions" />
+          <Loading what={wording.overlayOfBothVersions} />
         )}
       </div>
     </div>
@@ -163,32 +164,32 @@ const OverlayControls = ({
 }) => (
   <div className="flex flex-wrap items-center gap-3 border-b border-line bg-film-2 px-4 py-1.5 text-[12.5px]">
     <Segments
-      label="View"
+      label={wording.view}
       value={way}
       onChange={setWay}
       options={[
-        { value: 'over', text: 'Overlay' },
-        { value: 'slider', text: 'Slider' },
-        { value: 'blink', text: 'Alternating' },
+        { value: 'over', text: wording.overlay },
+        { value: 'slider', text: wording.slider },
+        { value: 'blink', text: wording.alternating },
       ]}
     />
     {way === 'slider' && (
       <label className="flex items-center gap-2">
-        From
+        {wording.from}
         <input
           type="range"
-          aria-label="Opacity"
+          aria-label={wording.opacity}
           min={0}
           max={100}
           value={split}
           onChange={(event) => setSplit(Number(event.target.value))}
         />
-        To
+        {wording.to}
       </label>
     )}
     {most > 1 && (
       <label className="flex items-center gap-1">
-        Page
+        {wording.page}
         <select className="inp !h-6 !w-16" value={page} onChange={(event) => setPage(Number(event.target.value))}>
           {Array.from({ length: most }, (_, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: pages keep their place
@@ -201,22 +202,22 @@ const OverlayControls = ({
       {laid
         ? laid.regions.length
           ? count(laid.regions.length, 'difference', 'differences')
-          : 'no visible differences'
-        : 'Preparing the overlay …'}
+          : wording.noVisibleDifferences
+        : wording.preparingTheOverlay}
     </span>
     {laid && laid.regions.length > 0 && (
       <span className="flex gap-1">
         <button type="button" className="btn !h-6" onClick={() => go(chosen - 1)}>
-          Previous
+          {wording.previous}
         </button>
         <button type="button" className="btn !h-6" onClick={() => go(chosen + 1)}>
-          Next
+          {wording.next}
         </button>
       </span>
     )}
     <span className="ml-auto flex gap-3 text-[12px]">
-      <span style={{ color: '#c81e14' }}>■ removed</span>
-      <span style={{ color: '#0b558c' }}>■ added</span>
+      <span style={{ color: '#c81e14' }}>{wording.removed}</span>
+      <span style={{ color: '#0b558c' }}>{wording.added}</span>
     </span>
   </div>
 );

@@ -1,5 +1,6 @@
 import type { ComparedPart } from '@kanonos/core';
 import type { Piece } from './layOut.ts';
+import { wording } from './wording.ts';
 
 const LOOK: Record<Piece['kind'], string> = {
   equal: '',
@@ -35,7 +36,7 @@ export const Pieces = ({
         <Tag key={i} {...props}>
           {piece.kind === 'moved' && (
             <span className="cap mr-1 select-none !text-ochre">
-              {piece.new ? `moved here, ${piece.move}` : `moved from here, ${piece.move}`}
+              {piece.new ? wording.movedHere(piece.move) : wording.movedFromHere(piece.move)}
             </span>
           )}
           {piece.inner && side !== 'old' ? <Inner parts={piece.inner} /> : text}

@@ -1,4 +1,5 @@
 import { type ComparedPart, paragraphsOf } from '@kanonos/core';
+import { wording } from './wording.ts';
 
 /** A stretch of text as it is shown: what it is, on which sides it stands, and which place it belongs to. */
 export type Piece = {
@@ -117,7 +118,7 @@ export const folded = (rows: readonly Row[], near = 1): (Row | { left: number })
 /** On which page a place stands, where the files have pages. */
 export const pagesInWords = ({ oldPage, newPage }: Place): string =>
   oldPage && newPage && oldPage !== newPage
-    ? `page ${oldPage} → ${newPage}`
+    ? wording.pageOldPageNewPage(oldPage, newPage)
     : (newPage ?? oldPage)
-      ? `page ${newPage ?? oldPage}`
+      ? wording.pageNewPage(newPage ?? oldPage)
       : '';

@@ -2,6 +2,7 @@ import { api, type SideContent } from '@kanonos/contract';
 import { GlobalWorkerOptions, getDocument, type PDFDocumentProxy } from 'pdfjs-dist';
 import workerAddress from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
 import { addressOf, call } from '../../app/client.ts';
+import { wording } from './wording.ts';
 
 GlobalWorkerOptions.workerSrc = workerAddress;
 
@@ -64,10 +65,10 @@ const madePages = async (file: File): Promise<string> => {
   for (let i = 0; i < MOST_WAITS; i++) {
     const { state, why } = await call(api.viewing.pages, { params: { file: file.id } });
     if (state === 'done') return addressOf(api.viewing.pagesFile, { file: file.id });
-    if (state === 'failed') throw new Error(`The pages of ${file.name} could not be created: ${why ?? ''}`);
+    if (state === 'failed') throw new Error(wording.thePagesOfCouldNotBe(file.name, why ?? ''));
     await new Promise((resolve) => setTimeout(resolve, 1000));
   }
-  throw new Error(`The pages of ${file.name} are still being created.`);
+  throw new Error(wording.thePagesOfAreStillBeing(file.name));
 };
 
 export const openPages = async (file: File): Promise<Pages> =>

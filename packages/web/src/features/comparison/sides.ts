@@ -1,8 +1,9 @@
 import type { SideContent } from '@kanonos/contract';
+import { wording } from './wording.ts';
 
 /** A side by its revision and version. */
 export const sideName = ({ label, n }: { label: string; n: number }): string =>
-  `${label ? `${label}, ` : ''}version ${n}`;
+  wording.partVersionN(label ? `${label}, ` : '', n);
 
 /** Metadata that two sides state differently. */
 export const metadataApart = (a: SideContent, b: SideContent) => {

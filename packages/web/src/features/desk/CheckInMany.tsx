@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { call, refreshAll, uploadFile } from '../../app/client.ts';
 import { Actions, CommandButton, Dialog, TextField } from '../../ui/controls.tsx';
 import { count, showSize } from '../../ui/format.ts';
+import { wording } from './wording.ts';
 
 type Mine = AnswerOf<typeof api.tasks.checkouts>['rows'][number];
 type Row = {
@@ -17,7 +18,7 @@ type Row = {
   problem: string;
 };
 
-const BY = { number: 'by number', name: 'by name', bytes: 'by content' } as const;
+const BY = { number: wording.byNumber, name: wording.byName, bytes: wording.byContent } as const;
 
 /** Changed files find the documents that I have out, by number, name or content; seen before it is done, each for itself. */
 export const CheckInMany = ({
@@ -83,7 +84,7 @@ export const CheckInMany = ({
   };
   const left = rows.length - done;
   return (
-    <Dialog open onClose={close} title={`Check in ${count(rows.length, 'file', 'files')}`} wide>
+    <Dialog open onClose={close} title={wording.checkIn(count(rows.length, 'file', 'files'))} wide>
       <ul className="max-h-[44vh] overflow-y-auto border border-line">
         {rows.map((row, at) => (
           <li
@@ -96,20 +97,20 @@ export const CheckInMany = ({
                 {row.problem ||
                   (row.state === 'sending'
                     ? 'sending …'
-                    : `${showSize(row.file.size)} ${row.by && `· matched ${row.by}`}`)}
+                    : `${showSize(row.file.size)} ${row.by && wording.matchedBy(row.by)}`)}
               </span>
             </span>
             {row.state === 'done' ? (
-              <span className="num">{row.number} gets a new version</span>
+              <span className="num">{wording.getsANewVersion(row.number)}</span>
             ) : (
               <select
                 className="inp !min-h-7 !py-0.5"
-                aria-label={`Document of ${row.file.name}`}
+                aria-label={wording.documentOf(row.file.name)}
                 value={row.number}
                 disabled={row.state === 'sending' || busy}
                 onChange={(event) => patch(at, { number: event.target.value, by: '' })}
               >
-                <option value="">Not assigned</option>
+                <option value="">{wording.notAssigned}</option>
                 {mine.map((one) => (
                   <option key={one.documentId} value={one.number}>
                     {one.number} {one.title}
@@ -120,20 +121,16 @@ export const CheckInMany = ({
           </li>
         ))}
       </ul>
-      {twice && (
-        <p className="text-vermilion">
-          Two files are assigned to {twice.number}. Assign one of them to another document.
-        </p>
-      )}
+      {twice && <p className="text-vermilion">{wording.twoFilesAreAssignedToAssign(twice.number)}</p>}
       <TextField
-        label="Change note for all versions"
+        label={wording.changeNoteForAllVersions}
         required
         value={note}
         onChange={(event) => setNote(event.target.value)}
       />
       <Actions>
         <button type="button" className="btn" onClick={close}>
-          {left === 0 ? 'Finish' : 'Leave'}
+          {left === 0 ? wording.finish : wording.leave}
         </button>
         <CommandButton
           type="button"
@@ -141,7 +138,7 @@ export const CheckInMany = ({
           disabled={ready.length === 0 || !note.trim() || twice !== undefined}
           onClick={() => void checkIn()}
         >
-          Check in {ready.length || ''}
+          {wording.checkIn2(ready.length || '')}
         </CommandButton>
       </Actions>
     </Dialog>

@@ -10,6 +10,7 @@ import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { CheckInMany } from './CheckInMany.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
 import { DriveFiles } from './DriveFiles.tsx';
+import { wording } from './wording.ts';
 
 type Row = AnswerOf<typeof api.tasks.checkouts>['rows'][number];
 
@@ -22,26 +23,26 @@ export const CheckedOutPage = () => {
     noClick: true,
     noKeyboard: true,
   });
-  if (isPending) return <Loading what="the check-outs" />;
+  if (isPending) return <Loading what={wording.theCheckOuts} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const mine = data.rows.filter((row) => row.mine);
   const others = data.rows.filter((row) => !row.mine);
   return (
     <div {...getRootProps({ className: `flex-1 overflow-y-auto px-4 py-3.5 ${isDragActive ? 'bg-petrol-tint' : ''}` })}>
-      <input {...getInputProps({ 'aria-label': 'Changed files' })} />
+      <input {...getInputProps({ 'aria-label': wording.changedFiles })} />
       <div className="mb-3 flex items-end justify-between">
         <div>
-          <h1>Checked out</h1>
+          <h1>{wording.checkedOut}</h1>
           <span className="text-ink-2">
             {mine.length > 0
-              ? `${count(mine.length, 'document', 'documents')} checked out to you. Drop the changed files here to check them all in.`
-              : 'None to you.'}
+              ? wording.checkedOutToYouDropThe(count(mine.length, 'document', 'documents'))
+              : wording.noneToYou}
           </span>
         </div>
         <span className="flex items-center gap-3">
           {mine.length > 0 && (
             <button type="button" className="btn btn-pri" onClick={open}>
-              Check in several files
+              {wording.checkInSeveralFiles}
             </button>
           )}
           <DeskTabs />
@@ -49,11 +50,11 @@ export const CheckedOutPage = () => {
       </div>
       <DriveFiles />
       {data.rows.length === 0 && (
-        <Empty title="Nothing is checked out">Documents that someone has checked out appear here, with the date.</Empty>
+        <Empty title={wording.nothingIsCheckedOut}>{wording.documentsThatSomeoneHasCheckedOut}</Empty>
       )}
       {[
-        { title: 'To you', rows: mine },
-        { title: 'To others', rows: others },
+        { title: wording.toYou, rows: mine },
+        { title: wording.toOthers, rows: others },
       ].map(
         ({ title, rows }) =>
           rows.length > 0 && (
@@ -76,12 +77,12 @@ const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
     <table className="w-full table-fixed border border-line bg-sheet">
       <thead className="bg-film-2 text-left">
         <tr className="border-b border-line">
-          <th className="cap w-[38%] px-3 py-1.5">Document</th>
-          <th className="cap w-[16%]">Who</th>
-          <th className="cap w-[15%]">Since</th>
-          <th className="cap w-[13%]">Expected back</th>
+          <th className="cap w-[38%] px-3 py-1.5">{wording.document}</th>
+          <th className="cap w-[16%]">{wording.who}</th>
+          <th className="cap w-[15%]">{wording.since}</th>
+          <th className="cap w-[13%]">{wording.expectedBack}</th>
           <th className="cap w-[18%]">
-            <span className="sr-only">Actions</span>
+            <span className="sr-only">{wording.actions}</span>
           </th>
         </tr>
       </thead>
@@ -103,22 +104,22 @@ const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
             </td>
             <td className={row.overdue ? 'font-semibold text-vermilion' : 'text-ink-2'}>
               {row.expectedBack ? showDay(row.expectedBack) : '–'}
-              {row.overdue && ', overdue'}
+              {row.overdue && wording.overdue}
             </td>
             <td className="pr-3 text-right whitespace-nowrap">
               {row.mine ? (
                 <>
                   <Link className="btn !h-6" to={command(row, 'check in')}>
-                    Check in
+                    {wording.checkIn3}
                   </Link>{' '}
                   <Link className="btn btn-quiet !h-6" to={command(row, 'discard check-out')}>
-                    Discard
+                    {wording.discard}
                   </Link>
                 </>
               ) : (
                 row.mayTakeOver && (
                   <Link className="btn btn-quiet !h-6" to={command(row, 'take over check-out')}>
-                    Take over
+                    {wording.takeOver}
                   </Link>
                 )
               )}

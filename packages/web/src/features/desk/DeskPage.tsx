@@ -8,23 +8,25 @@ import { ago, count, inWords, showDay, showInstantDay } from '../../ui/format.ts
 import { RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
+import { wording } from './wording.ts';
 
 const GROUPS: { kind: DeskRow['kind']; title: string; about: (rows: DeskRow[], desk: Desk) => string }[] = [
-  { kind: 'decide', title: 'Decide', about: () => 'review and approval steps assigned to you' },
-  { kind: 'finish', title: 'Finish', about: () => 'checked out to you, returned to you, or not yet submitted' },
-  { kind: 'release', title: 'Release', about: () => 'approved or scheduled, for document control' },
+  { kind: 'decide', title: wording.decide, about: () => wording.reviewAndApprovalStepsAssignedTo },
+  { kind: 'finish', title: wording.finish, about: () => wording.checkedOutToYouReturnedTo },
+  { kind: 'release', title: wording.release, about: () => wording.approvedOrScheduledForDocumentControl },
   {
     kind: 'read',
-    title: 'Read and sign',
-    about: (rows, desk) => `${count(rows.length, 'document')}, about ${count(desk.readingMinutes, 'minute')}`,
+    title: wording.readAndSign,
+    about: (rows, desk) =>
+      wording.documentsAboutMinutes(count(rows.length, 'document'), count(desk.readingMinutes, 'minute')),
   },
-  { kind: 'check', title: 'Follow up', about: () => 'upcoming dates, and sources to check' },
+  { kind: 'check', title: wording.followUp, about: () => wording.upcomingDatesAndSourcesToCheck },
 ];
 
 /** What waits for me, with the one act that takes it further. */
 export const DeskPage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.tasks.desk));
-  if (isPending) return <Loading what="your Desk" />;
+  if (isPending) return <Loading what={wording.yourDesk} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const overdue = data.rows.filter((row) => row.overdue).length;
   return (
@@ -34,22 +36,20 @@ export const DeskPage = () => {
           <div>
             <h1>
               {data.rows.length === 0
-                ? 'Nothing is waiting for you'
+                ? wording.nothingIsWaitingForYou
                 : data.rows.length === 1
-                  ? 'One task is waiting for you'
-                  : `${inWords(data.rows.length)} tasks are waiting for you`}
+                  ? wording.oneTaskIsWaitingForYou
+                  : wording.tasksAreWaitingForYou(inWords(data.rows.length))}
             </h1>
             <span className="text-ink-2">
               {data.rows.length === 0
-                ? 'Your tasks will appear here.'
-                : `${overdue === 0 ? 'None is overdue.' : overdue === 1 ? 'One is overdue.' : `${inWords(overdue)} are overdue.`} ${data.oldestDays > 0 ? `The oldest has been waiting for ${count(data.oldestDays, 'day')}.` : ''}`}
+                ? wording.yourTasksWillAppearHere
+                : `${overdue === 0 ? wording.noneIsOverdue : overdue === 1 ? wording.oneIsOverdue : wording.areOverdue(inWords(overdue))} ${data.oldestDays > 0 ? wording.theOldestHasBeenWaitingFor(count(data.oldestDays, 'day')) : ''}`}
             </span>
           </div>
           <DeskTabs />
         </div>
-        {data.rows.length === 0 && (
-          <Empty title="Nothing to do">You can follow what you submitted, or browse the register.</Empty>
-        )}
+        {data.rows.length === 0 && <Empty title={wording.nothingToDo}>{wording.youCanFollowWhatYouSubmitted}</Empty>}
         {GROUPS.map((group) => {
           const rows = data.rows.filter((row) => row.kind === group.kind);
           if (rows.length === 0) return null;
@@ -74,11 +74,11 @@ export const DeskPage = () => {
 };
 
 const dueText = (row: DeskRow, today: string): string => {
-  if (row.kind === 'finish' && row.daysOverdue > 0) return `${row.daysOverdue} days out`;
-  if (row.kind === 'release') return row.overdue ? 'Blocked' : row.due ? showDay(row.due, true) : 'Ready';
-  if (row.overdue) return `${row.daysOverdue} days overdue`;
+  if (row.kind === 'finish' && row.daysOverdue > 0) return wording.daysOut(row.daysOverdue);
+  if (row.kind === 'release') return row.overdue ? wording.blocked : row.due ? showDay(row.due, true) : wording.ready;
+  if (row.overdue) return wording.daysOverdue(row.daysOverdue);
   if (!row.due) return '–';
-  return row.due === today ? 'Today' : showDay(row.due, true);
+  return row.due === today ? wording.today : showDay(row.due, true);
 };
 
 const TaskRow = ({ row }: { row: DeskRow }) => {
@@ -113,9 +113,9 @@ const Pane = ({ title, children }: { title: string; children: ReactNode }) => (
 const Side = ({ desk }: { desk: Desk }) => {
   const me = useMe();
   return (
-    <aside aria-label="Elsewhere" className="flex min-w-0 flex-col gap-3">
+    <aside aria-label={wording.elsewhere} className="flex min-w-0 flex-col gap-3">
       {desk.attention.length > 0 && (
-        <Pane title="Needs attention">
+        <Pane title={wording.needsAttention}>
           <ul className="text-[12.5px] leading-[1.6]">
             {desk.attention.map((one) => (
               <li key={one.text}>
@@ -128,7 +128,7 @@ const Side = ({ desk }: { desk: Desk }) => {
         </Pane>
       )}
       {desk.organisation && (
-        <Pane title="The organisation today">
+        <Pane title={wording.theOrganisationToday}>
           <dl className="grid grid-cols-[1fr_auto] gap-x-2.5 gap-y-1">
             <Figure name="Routes in progress" value={String(desk.organisation.running)} />
             <Figure
@@ -144,7 +144,7 @@ const Side = ({ desk }: { desk: Desk }) => {
         </Pane>
       )}
       {desk.checkedOut.length > 0 && (
-        <Pane title="Checked out by others">
+        <Pane title={wording.checkedOutByOthers}>
           <ul className="text-[12.5px] leading-[1.7]">
             {desk.checkedOut.map((row) => (
               <li key={row.number}>
@@ -156,11 +156,11 @@ const Side = ({ desk }: { desk: Desk }) => {
         </Pane>
       )}
       {desk.newlyInForce.length > 0 && (
-        <Pane title="Newly in force">
+        <Pane title={wording.newlyInForce}>
           <ul className="text-[12.5px] leading-[1.5]">
             {desk.newlyInForce.map((row) => (
               <li key={row.number + row.label} className="mb-1">
-                <DocumentLink number={row.number} /> {row.label && `rev ${row.label}, `}
+                <DocumentLink number={row.number} /> {row.label && wording.revRow(row.label)}
                 {showInstantDay(row.since, me.organisation.zone, true)}
                 <span className="block truncate text-ink-2">{row.title}</span>
               </li>
@@ -169,7 +169,7 @@ const Side = ({ desk }: { desk: Desk }) => {
         </Pane>
       )}
       {desk.recentlyOpened.length > 0 && (
-        <Pane title="Recently opened">
+        <Pane title={wording.recentlyOpened}>
           <ul className="text-[12.5px] leading-[1.7]">
             {desk.recentlyOpened.map((row) => (
               <li key={row.number}>

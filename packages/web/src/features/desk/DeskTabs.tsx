@@ -1,12 +1,13 @@
 import { NavLink } from 'react-router';
+import { wording } from './wording.ts';
 
 /** From what waits for me to what I sent and what is being worked on. */
 export const DeskTabs = () => (
-  <nav aria-label="Desk" className="flex gap-1">
+  <nav aria-label={wording.desk} className="flex gap-1">
     {[
-      ['/', 'For me'],
-      ['/submitted', 'Submitted by me'],
-      ['/checked-out', 'Checked out'],
+      ['/', wording.forMe],
+      ['/submitted', wording.submittedByMe],
+      ['/checked-out', wording.checkedOut],
     ].map(([to, text]) => (
       <NavLink
         key={to}

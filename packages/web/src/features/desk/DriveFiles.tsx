@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { showInstantDay, showSize } from '../../ui/format.ts';
+import { wording } from './wording.ts';
 
 /** Files that I saved in folders by a desk program and that could not become documents by themselves: what is missing is said here. */
 export const DriveFiles = () => {
@@ -11,8 +12,8 @@ export const DriveFiles = () => {
   const { data } = useQuery(ask(api.programs.driveFiles));
   if (!data?.files.length) return null;
   return (
-    <section aria-label="Saved on the network drive" className="mb-4">
-      <h2 className="px-0.5 pb-1.5">Saved on the network drive, not registered yet</h2>
+    <section aria-label={wording.savedOnTheNetworkDrive} className="mb-4">
+      <h2 className="px-0.5 pb-1.5">{wording.savedOnTheNetworkDriveNot}</h2>
       <ul className="border border-line bg-sheet">
         {data.files.map((file) => (
           <li key={file.id} className="flex items-center gap-3 border-b border-line-2 px-3 py-1.5 last:border-0">
@@ -20,12 +21,16 @@ export const DriveFiles = () => {
               <b className="font-semibold">{file.name}</b>
               <span className="text-ink-3">
                 {' '}
-                in {file.folder.path}, {showSize(file.size)}, {showInstantDay(file.changedAt, zone)}
+                {wording.inPathSizeChangedAt(
+                  file.folder.path,
+                  showSize(file.size),
+                  showInstantDay(file.changedAt, zone),
+                )}
               </span>
               <span className="block text-[12px] text-ochre">{file.why}</span>
             </span>
             <Link className="btn !h-6" to={`/new?desk=${file.id}&folder=${file.folder.id}`}>
-              Register
+              {wording.register}
             </Link>
           </li>
         ))}

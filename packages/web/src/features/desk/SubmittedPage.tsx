@@ -8,32 +8,32 @@ import { saidWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
+import { wording } from './wording.ts';
 
 const standing = (row: SubmittedRow) =>
-  row.step ? `${row.step}, ${row.stepOf}` : row.runState === 'done' ? 'all have decided' : row.runState;
+  row.step ? `${row.step}, ${row.stepOf}` : row.runState === 'done' ? wording.allHaveDecided : row.runState;
 
 /** What I sent: what waits for whom since when, and what was said so far. */
 export const SubmittedPage = () => {
   const me = useMe();
   const { data, error, isPending, refetch } = useQuery(ask(api.tasks.submitted));
-  const remind = useCommand(
-    api.tasks.remind,
-    (answer) => `Reminder sent to ${answer.reminded === 1 ? 'one person' : `${answer.reminded} people`}.`,
+  const remind = useCommand(api.tasks.remind, (answer) =>
+    wording.reminderSentTo(answer.reminded === 1 ? wording.onePerson : `${answer.reminded} people`),
   );
-  if (isPending) return <Loading what="your submissions" />;
+  if (isPending) return <Loading what={wording.yourSubmissions} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const day = (instant: string) => showInstantDay(instant, me.organisation.zone, true);
   return (
     <div className="flex-1 overflow-y-auto px-4 py-3.5">
       <div className="mb-3 flex items-end justify-between">
         <div>
-          <h1>Submitted by me</h1>
-          <span className="text-ink-2">Open ones first; completed ones stay for 30 days.</span>
+          <h1>{wording.submittedByMe}</h1>
+          <span className="text-ink-2">{wording.openOnesFirstCompletedOnesStay}</span>
         </div>
         <DeskTabs />
       </div>
       {data.rows.length === 0 && (
-        <Empty title="Nothing submitted">Documents you submit for review and approval appear here.</Empty>
+        <Empty title={wording.nothingSubmitted}>{wording.documentsYouSubmitForReviewAnd}</Empty>
       )}
       <ul>
         {data.rows.map((row) => (
@@ -47,18 +47,16 @@ export const SubmittedPage = () => {
                 <span className="num block">{row.number}</span>
                 <b className="block truncate font-semibold">{row.title}</b>
               </Link>
-              <span className="text-[12px] text-ink-3">
-                submitted {day(row.sentAt)}, round {row.round}
-              </span>
+              <span className="text-[12px] text-ink-3">{wording.submittedRound(day(row.sentAt), row.round)}</span>
             </span>
             <NotchBar state={row.state} words={standing(row)} />
             <span className="text-[12.5px]">
               {row.waiting.map((w) => (
                 <span key={w.person} className="block">
-                  <b className="font-semibold">{w.person}</b> since {day(w.since)}
+                  <b className="font-semibold">{w.person}</b> {wording.sinceSince(day(w.since))}
                   {w.due && (
                     <span className={w.overdue ? 'text-vermilion' : 'text-ink-2'}>
-                      , {w.overdue ? 'was due' : 'due'} {showDay(w.due, true)}
+                      , {w.overdue ? wording.wasDue : 'due'} {showDay(w.due, true)}
                     </span>
                   )}
                 </span>
@@ -77,7 +75,7 @@ export const SubmittedPage = () => {
                 disabled={remind.isPending}
                 onClick={() => remind.mutate({ params: { document: row.documentId }, body: {} })}
               >
-                Send reminder
+                {wording.sendReminder}
               </button>
             ) : (
               <span />

@@ -9,6 +9,7 @@ import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import type { AboutValues } from './about.ts';
 import { DocumentPicker } from './DocumentPicker.tsx';
 import { forbidsWords } from './sentences.ts';
+import { wording } from './wording.ts';
 
 /** Parent, sites, place, confidentiality, own review interval and titles in other languages. */
 export const AboutFields = ({
@@ -40,14 +41,14 @@ export const AboutFields = ({
   return (
     <>
       <DocumentPicker
-        label="Parent"
+        label={wording.parent}
         optional={!parentNeeded}
         value={values.parent}
         onChange={(parent) => set({ parent })}
-        hint={parentNeeded ? "The number is derived from the parent's number" : 'The document this one belongs to'}
+        hint={parentNeeded ? wording.theNumberIsDerivedFromThe : wording.theDocumentThisOneBelongsTo}
       />
       <Select
-        label="Confidentiality"
+        label={wording.confidentiality}
         value={values.confidentiality}
         onChange={(event) => set({ confidentiality: event.target.value as AboutValues['confidentiality'] })}
         hint={forbidsWords(me.organisation.confidentiality[values.confidentiality])}
@@ -59,55 +60,55 @@ export const AboutFields = ({
         ))}
       </Select>
       <TextField
-        label="Location"
+        label={wording.location}
         optional
         maxLength={200}
         value={values.location}
         onChange={(event) => set({ location: event.target.value })}
-        hint="Where the paper, or the item it describes, is kept"
+        hint={wording.whereThePaperOrTheItem}
       />
       <TextField
-        label="Review interval in months"
+        label={wording.reviewIntervalInMonths}
         optional
         inputMode="numeric"
         pattern="\d{0,3}"
         value={values.reviewMonths}
         onChange={(event) => set({ reviewMonths: event.target.value })}
-        hint={`Empty: ${typeMonths || 'no review'}, as set by the type`}
+        hint={wording.emptyAsSetByTheType(typeMonths || wording.noReview)}
       />
       {(isOutside || values.source) && (
         <>
           <TextField
-            label="Source"
+            label={wording.source}
             optional
             maxLength={300}
             value={values.source}
             onChange={(event) => set({ source: event.target.value })}
-            hint="Publisher or address of the original"
+            hint={wording.publisherOrAddressOfTheOriginal}
           />
           <TextField
-            label="Edition at the source"
+            label={wording.editionAtTheSource}
             optional
             maxLength={80}
             value={values.edition}
             onChange={(event) => set({ edition: event.target.value })}
           />
           <PeoplePicker
-            label="Watched by"
+            label={wording.watchedBy}
             single
             value={values.watcher}
             onChange={(watcher) => set({ watcher })}
-            hint="Checks the source regularly; if empty, the owner does"
+            hint={wording.checksTheSourceRegularlyIfEmpty}
           />
         </>
       )}
       {sharing.length > 0 && (
         <Select
-          label="Status code for sharing"
+          label={wording.statusCodeForSharing}
           value={values.sharing}
           onChange={(event) => set({ sharing: event.target.value })}
         >
-          <option value="">not set</option>
+          <option value="">{wording.notSet}</option>
           {sharing.map((one) => (
             <option key={one.code} value={one.code}>
               {one.code} {one.text}
@@ -116,18 +117,18 @@ export const AboutFields = ({
         </Select>
       )}
       <Select
-        label="Stored file names"
+        label={wording.storedFileNames}
         value={values.followsNamingRule}
         onChange={(event) => set({ followsNamingRule: event.target.value as AboutValues['followsNamingRule'] })}
       >
-        <option value="">as set by the type</option>
-        <option value="yes">named by rule</option>
-        <option value="no">keep their original names</option>
+        <option value="">{wording.asSetByTheType}</option>
+        <option value="yes">{wording.namedByRule}</option>
+        <option value="no">{wording.keepTheirOriginalNames}</option>
       </Select>
       {sites.length > 0 && (
         <div className="col-span-2">
           <UnitPicker
-            label="Applies at sites"
+            label={wording.appliesAtSites}
             units={sites.map(({ code, name }) => ({ id: code, name }))}
             value={values.sites}
             onChange={(chosen) => set({ sites: chosen })}
@@ -142,7 +143,7 @@ export const AboutFields = ({
 /** The title in other languages. */
 const OtherTitles = ({ set, values }: { set: (change: Partial<AboutValues>) => void; values: AboutValues }) => (
   <fieldset className="col-span-2">
-    <legend className="cap mb-1">Titles in other languages</legend>
+    <legend className="cap mb-1">{wording.titlesInOtherLanguages}</legend>
     {values.titles.map((row, index) => {
       const change = (next: Partial<typeof row>) =>
         set({ titles: values.titles.map((one, i) => (i === index ? { ...one, ...next } : one)) });
@@ -151,14 +152,14 @@ const OtherTitles = ({ set, values }: { set: (change: Partial<AboutValues>) => v
         <div key={index} className="mb-1 grid grid-cols-[72px_minmax(0,1fr)_auto] gap-1.5">
           <input
             className="inp num"
-            aria-label={`Language of title ${index + 1}`}
+            aria-label={wording.languageOfTitle(index + 1)}
             placeholder="de"
             value={row.language}
             onChange={(event) => change({ language: event.target.value })}
           />
           <input
             className="inp"
-            aria-label={`Title ${index + 1}`}
+            aria-label={wording.titleIndex(index + 1)}
             maxLength={250}
             value={row.title}
             onChange={(event) => change({ title: event.target.value })}
@@ -168,7 +169,7 @@ const OtherTitles = ({ set, values }: { set: (change: Partial<AboutValues>) => v
             className="btn"
             onClick={() => set({ titles: values.titles.filter((_, i) => i !== index) })}
           >
-            Remove
+            {wording.remove}
           </button>
         </div>
       );
@@ -178,7 +179,7 @@ const OtherTitles = ({ set, values }: { set: (change: Partial<AboutValues>) => v
       className="btn !h-6"
       onClick={() => set({ titles: [...values.titles, { language: '', title: '' }] })}
     >
-      Add title
+      {wording.addTitle}
     </button>
   </fieldset>
 );

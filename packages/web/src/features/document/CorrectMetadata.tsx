@@ -10,6 +10,7 @@ import { aboutOf, toAbout } from './about.ts';
 import { KeywordsField } from './KeywordsField.tsx';
 import { MetadataFields } from './MetadataFields.tsx';
 import { toMetadata, toValues } from './metadataValues.ts';
+import { wording } from './wording.ts';
 
 const draftOf = (page: DocumentPage) => ({
   title: page.revision.title,
@@ -27,14 +28,14 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
   const { base: page, draft: said, edit } = form;
   const draft = page.revision.state === 'draft';
   const [reason, setReason] = useState('');
-  const command = useCommand(api.documents.correctMetadata, 'Metadata saved.', close);
+  const command = useCommand(api.documents.correctMetadata, wording.metadataSaved, close);
   return (
     <FormDialog
-      title={`Correct metadata of ${page.number}`}
+      title={wording.correctMetadataOf(page.number)}
       columns
       of={form}
       command={command}
-      button="Save"
+      button={wording.save}
       onSubmit={() =>
         command.mutate({
           params: { document: page.id },
@@ -59,7 +60,7 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
         <>
           <div className="col-span-2">
             <TextField
-              label="Title"
+              label={wording.title}
               required
               value={said.title}
               onChange={(event) => edit({ title: event.target.value })}
@@ -67,7 +68,7 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
           </div>
           <div className="col-span-2">
             <TextArea
-              label="Summary of the revision"
+              label={wording.summaryOfTheRevision}
               optional
               rows={2}
               value={said.summary}
@@ -82,9 +83,9 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
         onChange={(metadata) => edit({ metadata })}
         names={page.fieldNames}
       />
-      <PeoplePicker label="Owner" single value={said.owner} onChange={(owner) => edit({ owner })} />
+      <PeoplePicker label={wording.owner} single value={said.owner} onChange={(owner) => edit({ owner })} />
       <TextField
-        label="Next review date"
+        label={wording.nextReviewDate}
         optional
         type="date"
         value={said.nextReview}
@@ -104,12 +105,12 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
       {!draft && (
         <div className="col-span-2">
           <TextArea
-            label="Reason"
+            label={wording.reason}
             required
             rows={2}
             value={reason}
             onChange={(event) => setReason(event.target.value)}
-            hint="Revision fields can be changed only in a draft. For this revision, start the next one."
+            hint={wording.revisionFieldsCanBeChangedOnly}
           />
         </div>
       )}

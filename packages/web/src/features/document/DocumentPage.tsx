@@ -21,6 +21,7 @@ import { RoundPanel } from './RoundPanel.tsx';
 import { TitleBlock } from './TitleBlock.tsx';
 import { UsagePanel } from './UsagePanel.tsx';
 import { VersionsPanel } from './VersionsPanel.tsx';
+import { wording } from './wording.ts';
 
 /** What is shown as pages that can be marked and taken along as a PDF. */
 const MARKED = new Set(['pdf', 'pages', 'html', 'sheets']);
@@ -47,9 +48,9 @@ export const DocumentPage = () => {
 };
 
 const NotOnThatDay = ({ number, day }: { number: string; day: string }) => (
-  <Empty title={`${number}: nothing was in force on ${showDay(day)}, or you may not see it.`}>
+  <Empty title={wording.nothingWasInForceOnOr(number, showDay(day))}>
     <Link className="btn mt-2" to={`/d/${encodeURIComponent(number)}`}>
-      Show as of today
+      {wording.showAsOfToday}
     </Link>
   </Empty>
 );
@@ -108,22 +109,24 @@ const DocumentView = ({ page }: { page: Page }) => {
   const files = shown?.files ?? [];
   const file = files.find((one) => one.id === params.get('file')) ?? files[0];
   const tabs = [
-    { key: 'read', text: shown && shown !== page.versions[0] ? `Read version ${shown.n}` : 'Read' },
-    ...(page.rights.includes('read work') ? [{ key: 'versions', text: `Versions ${page.versions.length}` }] : []),
-    ...(page.rounds.length ? [{ key: 'route', text: 'Route' }] : []),
+    { key: 'read', text: shown && shown !== page.versions[0] ? wording.readVersion(shown.n) : wording.read },
+    ...(page.rights.includes('read work')
+      ? [{ key: 'versions', text: wording.versionsVersions(page.versions.length) }]
+      : []),
+    ...(page.rounds.length ? [{ key: 'route', text: wording.route }] : []),
     {
       key: 'readers',
-      text: `Readers${page.counts.readers ? ` ${page.counts.readersDone}/${page.counts.readers}` : ''}`,
+      text: wording.readersPart(page.counts.readers ? ` ${page.counts.readersDone}/${page.counts.readers}` : ''),
     },
-    { key: 'citations', text: 'Links and citations' },
+    { key: 'citations', text: wording.linksAndCitations },
     ...(page.rights.includes('manage') || me.organisationRights.includes('audit')
-      ? [{ key: 'usage', text: 'Opened by' }]
+      ? [{ key: 'usage', text: wording.openedBy }]
       : []),
   ];
   const sides = [
-    { key: 'history', text: 'History' },
-    { key: 'comments', text: `Comments ${page.counts.comments || ''}` },
-    { key: 'metadata', text: 'Metadata' },
+    { key: 'history', text: wording.history },
+    { key: 'comments', text: wording.commentsComments(page.counts.comments || '') },
+    { key: 'metadata', text: wording.metadata },
   ];
   const signatures = page.rounds.flatMap((round) =>
     round.steps.flatMap((step) =>
@@ -135,25 +138,25 @@ const DocumentView = ({ page }: { page: Page }) => {
     <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto px-3.5 py-3">
       {page.view && (
         <div className="border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
-          As in force on <b>{showDay(page.view.day)}</b>
-          {page.view.until.map((u) => ` (${u.label} until ${u.time})`)}. Folder, owner, keywords and rights are today's.
+          {wording.asInForceOn} <b>{showDay(page.view.day)}</b>
+          {page.view.until.map((u) => wording.uUntilTime(u.label, u.time))}
+          {wording.folderOwnerKeywordsAndRightsAre}
         </div>
       )}
       {page.removedAt && (
         <div className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
-          Removed on {showInstantDay(page.removedAt, me.organisation.zone)}: it appears in no list and keeps its number.
+          {wording.removedOnItAppearsInNo(showInstantDay(page.removedAt, me.organisation.zone))}
           <button type="button" className="btn ml-auto !h-6" onClick={() => openCommand('restore')}>
-            Restore
+            {wording.restore}
           </button>
         </div>
       )}
       {page.unverifiedSince && (
         <div className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-1.5 text-[12.5px] text-ochre">
-          Imported on {showInstantDay(page.unverifiedSince, me.organisation.zone)}; labels, dates and signers come from
-          the legacy list and are not yet verified.
+          {wording.importedOnLabelsDatesAndSigners(showInstantDay(page.unverifiedSince, me.organisation.zone))}
           {page.rights.includes('manage') && (
             <Link className="btn ml-auto !h-6" to="/imports/check">
-              Show unverified documents
+              {wording.showUnverifiedDocuments}
             </Link>
           )}
         </div>
@@ -172,9 +175,9 @@ const DocumentView = ({ page }: { page: Page }) => {
         }}
       >
         <div className="grid min-h-[420px] flex-1 grid-cols-[minmax(0,1fr)_318px] gap-3">
-          <section aria-label="Document" className="pane flex min-h-0 flex-col overflow-hidden">
+          <section aria-label={wording.document} className="pane flex min-h-0 flex-col overflow-hidden">
             <Tabs
-              label="Document"
+              label={wording.document}
               tabs={tabs}
               value={tab}
               onChange={(key) => set({ tab: key === 'read' ? null : key, v: null })}
@@ -186,7 +189,7 @@ const DocumentView = ({ page }: { page: Page }) => {
                     href={addressOf(api.documents.file, { file: file.id }, { as: 'download' })}
                     title={file.handedOutName}
                   >
-                    Download
+                    {wording.download}
                   </a>
                 )}
                 {file &&
@@ -213,7 +216,7 @@ const DocumentView = ({ page }: { page: Page }) => {
                 <FileViewer key={file.id} file={file} mark={mark} />
               </>
             ) : (
-              <Empty title="No file" />
+              <Empty title={wording.noFile} />
             )}
           </section>
           <AboutPane
@@ -252,9 +255,9 @@ const AboutPane = ({
   sides: { key: string; text: string }[];
   signatures: NonNullable<Page['rounds'][number]['steps'][number]['assignments'][number]['signature']>[];
 }) => (
-  <section aria-label="About the document" className="pane flex min-h-0 flex-col overflow-hidden">
+  <section aria-label={wording.aboutTheDocument} className="pane flex min-h-0 flex-col overflow-hidden">
     <Tabs
-      label="About the document"
+      label={wording.aboutTheDocument}
       tabs={sides}
       value={side}
       onChange={(key) => set({ side: key === 'history' ? null : key })}
@@ -275,19 +278,18 @@ const AboutPane = ({
     </div>
     {shown && file && (
       <div className="border-t border-line px-3 py-2">
-        <span className="cap">
-          Fingerprint of {page.revision.label || page.number}, version {shown.n}
-        </span>
+        <span className="cap">{wording.fingerprintOfVersion(page.revision.label || page.number, shown.n)}</span>
         <span className="block text-[12.5px]">
           <span className="num" title={file.sha256}>
             {fingerprint(file.sha256)}
           </span>
           {signatures.length > 0 &&
-            ` · ${signatures.length === 1 ? '1 signature covers it' : `${signatures.length} signatures cover it`}, ${signatures.every((s) => s.state === 'intact') ? 'intact' : 'altered'}`}
+            ` · ${signatures.length === 1 ? wording.n1SignatureCoversIt : wording.signaturesCoverIt(signatures.length)}, ${signatures.every((s) => s.state === 'intact') ? 'intact' : 'altered'}`}
         </span>
         <span className="text-[11.5px] text-ink-3">
           {shown.by.name}, {showInstant(shown.at, me.organisation.zone)}
-          {page.revision.effectiveTo && `; until ${showInstantDay(page.revision.effectiveTo, me.organisation.zone)}`}
+          {page.revision.effectiveTo &&
+            wording.untilEffectiveTo(showInstantDay(page.revision.effectiveTo, me.organisation.zone))}
         </span>
       </div>
     )}

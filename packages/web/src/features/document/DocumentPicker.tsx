@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { ChipPicker } from '../../ui/ChipPicker.tsx';
+import { wording } from './wording.ts';
 
 /** Picks a document by a part of its number or title; what is picked is its number. */
 export const DocumentPicker = ({
@@ -48,7 +49,7 @@ export const DocumentPicker = ({
       chips={value ? [{ key: value, name: value, content: <span className="num">{value}</span> }] : []}
       onTakeOut={() => onChange('')}
       single
-      placeholder="Type a number or words from the title"
+      placeholder={wording.typeANumberOrWordsFrom}
       find={find}
       onFind={setFind}
       offers={offers}

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
+import { wording } from './wording.ts';
 
 /** What a drawing refers to, before it is filed: matched to documents, what is missing, and a warning where it cannot be read. */
 export const DrawingReferences = ({ upload }: { upload: Upload }) => {
@@ -16,7 +17,7 @@ export const DrawingReferences = ({ upload }: { upload: Upload }) => {
   if (format === 'closed')
     return (
       <p className="-mt-1 border-l-3 border-ochre bg-ochre-tint px-3 py-1.5 text-ochre">
-        References in this drawing format cannot be read. Check that the referenced files are registered.
+        {wording.referencesInThisDrawingFormatCannot}
       </p>
     );
   if (!data?.references.length) return null;
@@ -26,8 +27,8 @@ export const DrawingReferences = ({ upload }: { upload: Upload }) => {
       className={`-mt-1 border-l-3 px-3 py-1.5 ${missing.length ? 'border-ochre bg-ochre-tint' : 'border-petrol bg-petrol-tint'}`}
     >
       <p className={missing.length ? 'text-ochre' : ''}>
-        Files the drawing refers to {count(data.references.length, 'file', 'files')}
-        {missing.length > 0 && `; ${count(missing.length, 'is', 'are')} in no document you may see`}.
+        {wording.filesTheDrawingRefersTo(count(data.references.length, 'file', 'files'))}
+        {missing.length > 0 && wording.inNoDocumentYouMaySee(count(missing.length, 'is', 'are'))}.
       </p>
       <ul>
         {data.references.map((one) => (
@@ -38,7 +39,7 @@ export const DrawingReferences = ({ upload }: { upload: Upload }) => {
                 <span className="num">{one.document.number}</span> {one.document.title}
               </Link>
             ) : (
-              <span className="text-vermilion">missing</span>
+              <span className="text-vermilion">{wording.missing}</span>
             )}
           </li>
         ))}

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { ChipPicker } from '../../ui/ChipPicker.tsx';
+import { wording } from './wording.ts';
 
 type Entry = Omit<LookupEntry, 'retired'>;
 
@@ -55,7 +56,7 @@ export const EntryPicker = ({
       chips={value ? [{ key: value, name: value, content: shown }] : []}
       onTakeOut={() => onPick(null)}
       single
-      placeholder="Type a code or name"
+      placeholder={wording.typeACodeOrName}
       find={find}
       onFind={setFind}
       offers={offers}

@@ -5,12 +5,13 @@ import { useMe } from '../../app/session.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** The whole history of a document on one thread, newest on top; a revision mark sits where a revision begins to speak. */
 export const History = ({ number, revisions }: { number: string; revisions: RevisionInfo[] }) => {
   const me = useMe();
   const { data, error, isPending, refetch } = useQuery(ask(api.documents.history, { params: { document: number } }));
-  if (isPending) return <Loading what="the history" />;
+  if (isPending) return <Loading what={wording.theHistory} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const startsThread = (entry: HistoryEntry, i: number) =>
     entry.label !== null && data.entries[i - 1]?.label !== entry.label;
@@ -28,12 +29,12 @@ export const History = ({ number, revisions }: { number: string; revisions: Revi
                 <RevisionMark label={entry.label ?? ''} mark={revision?.mark ?? 'old'} size="small" />
               </span>
             )}
-            <b className="font-semibold">{entry.actor}</b> {entry.forPerson && `for ${entry.forPerson} `}
+            <b className="font-semibold">{entry.actor}</b> {entry.forPerson && wording.forForPerson(entry.forPerson)}
             {entry.text}
             {entry.comment && <span className="block text-ink-2">“{entry.comment}”</span>}
             <span className="block text-[11.5px] text-ink-3">
               {showInstant(entry.at, me.organisation.zone)}
-              {entry.seq !== null && ` · event ${entry.seq.toLocaleString('en-GB')}`}
+              {entry.seq !== null && wording.eventSeq(entry.seq.toLocaleString('en-GB'))}
             </span>
           </li>
         );

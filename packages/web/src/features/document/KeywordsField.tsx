@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { ChipPicker } from '../../ui/ChipPicker.tsx';
+import { wording } from './wording.ts';
 
 /** Keywords as typed, separated by commas. */
 export const keywordsOf = (text: string): string[] =>
@@ -13,7 +14,7 @@ export const keywordsOf = (text: string): string[] =>
 
 /** Keywords as chips: typed and ended by a comma or Enter, or taken from those that are used most. */
 export const KeywordsField = ({
-  label = 'Keywords',
+  label = wording.keywords,
   value,
   onChange,
 }: {
@@ -32,7 +33,7 @@ export const KeywordsField = ({
   const typed = text.trim();
   const lines = [
     ...(typed !== '' && !used.some(({ word }) => word === typed)
-      ? [{ word: typed, told: 'add as a new keyword' }]
+      ? [{ word: typed, told: wording.addAsANewKeyword }]
       : []),
     ...used.map(({ word, documents }) => ({ word, told: String(documents) })),
   ];
@@ -42,7 +43,7 @@ export const KeywordsField = ({
       optional
       chips={value.map((word) => ({ key: word, name: word }))}
       onTakeOut={(word) => onChange(value.filter((one) => one !== word))}
-      placeholder="Type a keyword"
+      placeholder={wording.typeAKeyword}
       find={text}
       onFind={(next) => (next.includes(',') ? add(next) : setText(next))}
       offers={lines.map(({ word, told }) => ({

@@ -9,6 +9,7 @@ import { pathOf } from '../filing/paths.ts';
 import { DocumentPicker } from './DocumentPicker.tsx';
 import { EntryPicker } from './EntryPicker.tsx';
 import { type MetadataValues, partsOf, toMetadata } from './metadataValues.ts';
+import { wording } from './wording.ts';
 
 type FieldsProps = {
   fields: readonly Field[];
@@ -97,8 +98,8 @@ const MetadataField = ({
       return (
         <Select {...common} onChange={(event) => set(event.target.value)}>
           <option value="">–</option>
-          <option value="true">yes</option>
-          <option value="false">no</option>
+          <option value="true">{wording.yes}</option>
+          <option value="false">{wording.no}</option>
         </Select>
       );
     case 'person':

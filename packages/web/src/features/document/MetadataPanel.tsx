@@ -10,12 +10,13 @@ import { showDay, showInstant } from '../../ui/format.ts';
 import { pathOf } from '../filing/paths.ts';
 import { CorrectMetadata } from './CorrectMetadata.tsx';
 import { forbidsWords, stateWords } from './sentences.ts';
+import { wording } from './wording.ts';
 
 /** Where a folder stands, to whom it is shown. */
 const FolderName = ({ id }: { id: string }) => {
   const { data } = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const folder = data?.folders.find((one) => one.id === id);
-  return <>{folder ? pathOf(folder, data?.folders ?? []) : data ? 'a folder you may not see' : '…'}</>;
+  return <>{folder ? pathOf(folder, data?.folders ?? []) : data ? wording.aFolderYouMayNotSee : '…'}</>;
 };
 
 const show = (page: DocumentPage, field: DocumentPage['fields'][number]): React.ReactNode => {
@@ -56,11 +57,11 @@ export const MetadataPanel = ({ page }: { page: DocumentPage }) => {
     <div className="text-[12.5px]">
       <dl>
         {page.fields.map((field) => row(field.label, show(page, field), field.level === 'revision' ? 'signed' : ''))}
-        {row('Change', stateWords(page.revision.changeKind))}
-        {page.revision.reason && row('Reason', page.revision.reason, 'signed')}
-        {page.revision.summary && row('Summary', page.revision.summary, 'signed')}
+        {row(wording.change, stateWords(page.revision.changeKind))}
+        {page.revision.reason && row(wording.reason, page.revision.reason, 'signed')}
+        {page.revision.summary && row(wording.summary, page.revision.summary, 'signed')}
         {row(
-          'Keywords',
+          wording.keywords,
           page.keywords.length
             ? page.keywords.map((word) => (
                 <span key={word} className="chip mr-1 !h-5">
@@ -69,12 +70,12 @@ export const MetadataPanel = ({ page }: { page: DocumentPage }) => {
               ))
             : '–',
         )}
-        {row('Confidentiality', page.confidentiality, page.forbids.length ? forbidsWords(page.forbids) : '')}
-        {Object.entries(page.titles).map(([language, title]) => row(`Title (${language})`, title, 'signed'))}
-        {page.parent && row('Parent', <Relative one={page.parent} />)}
+        {row(wording.confidentiality, page.confidentiality, page.forbids.length ? forbidsWords(page.forbids) : '')}
+        {Object.entries(page.titles).map(([language, title]) => row(wording.titleLanguage(language), title, 'signed'))}
+        {page.parent && row(wording.parent, <Relative one={page.parent} />)}
         {page.children.length > 0 &&
           row(
-            'Children',
+            wording.children,
             page.children.map((one) => (
               <span key={one.id} className="block">
                 <Relative one={one} />
@@ -83,37 +84,43 @@ export const MetadataPanel = ({ page }: { page: DocumentPage }) => {
           )}
         {page.shortcuts.length > 0 &&
           row(
-            'Shortcuts in',
+            wording.shortcutsIn,
             page.shortcuts.map((one) => <Shortcut key={one.id} page={page} shortcut={one} />),
           )}
-        {page.sites.length > 0 && row('Sites', page.sites.map((site) => site.name).join(', '))}
-        {page.sharing.code && row('Status code for sharing', `${page.sharing.code} ${page.sharing.text}`)}
+        {page.sites.length > 0 && row(wording.sites, page.sites.map((site) => site.name).join(', '))}
+        {page.sharing.code && row(wording.statusCodeForSharing, `${page.sharing.code} ${page.sharing.text}`)}
         {page.origin &&
           row(
-            'Source',
+            wording.source,
             <>
-              {page.origin.source || 'not set'}
-              {page.origin.edition && `, edition ${page.origin.edition}`}
+              {page.origin.source || wording.notSet}
+              {page.origin.edition && wording.editionEdition(page.origin.edition)}
               <span className="block text-[11.5px] text-ink-3">
-                {page.origin.watcher ? `watched by ${page.origin.watcher.name}` : 'watched by nobody'}
-                {page.origin.checkOn && `, next check on ${showDay(page.origin.checkOn)}`}
+                {page.origin.watcher ? wording.watchedBy2(page.origin.watcher.name) : wording.watchedByNobody}
+                {page.origin.checkOn && wording.nextCheckOn(showDay(page.origin.checkOn))}
               </span>
             </>,
           )}
-        {page.location && row('Location', page.location)}
+        {page.location && row(wording.location, page.location)}
         {row(
-          'Review',
+          wording.review,
           page.reviewMonths.own !== null
-            ? `every ${page.reviewMonths.own} months, set for this document`
+            ? wording.everyMonthsSetForThisDocument(page.reviewMonths.own)
             : page.reviewMonths.type
-              ? `every ${page.reviewMonths.type} months`
+              ? wording.everyMonths(page.reviewMonths.type)
               : 'none',
         )}
-        {row('Registered', `${showInstant(page.registeredAt, me.organisation.zone)} by ${page.registeredBy.name}`)}
+        {row(
+          wording.registered,
+          wording.registeredAtByRegisteredBy(
+            showInstant(page.registeredAt, me.organisation.zone),
+            page.registeredBy.name,
+          ),
+        )}
       </dl>
       {page.change && page.change.metadata.length > 0 && (
         <section className="px-3 py-2">
-          <h2 className="cap mb-1">Changed from {page.change.from}</h2>
+          <h2 className="cap mb-1">{wording.changedFrom(page.change.from)}</h2>
           {page.change.metadata.map((field) => (
             <p key={field.label}>
               {field.label}: <del className="text-vermilion">{field.before}</del> →{' '}
@@ -125,7 +132,7 @@ export const MetadataPanel = ({ page }: { page: DocumentPage }) => {
       {mayEdit && !page.view && (
         <div className="p-3">
           <button type="button" className="btn" onClick={() => setEditing(true)}>
-            Correct metadata
+            {wording.correctMetadata}
           </button>
         </div>
       )}
@@ -135,7 +142,7 @@ export const MetadataPanel = ({ page }: { page: DocumentPage }) => {
 };
 
 const Shortcut = ({ page, shortcut }: { page: DocumentPage; shortcut: DocumentPage['shortcuts'][number] }) => {
-  const command = useCommand(api.filing.removeShortcut, 'Shortcut removed.');
+  const command = useCommand(api.filing.removeShortcut, wording.shortcutRemoved);
   return (
     <span className="flex items-start gap-1">
       <Link className="link min-w-0 flex-1" to={`/register?folder=${shortcut.id}`}>
@@ -145,11 +152,11 @@ const Shortcut = ({ page, shortcut }: { page: DocumentPage; shortcut: DocumentPa
         <button
           type="button"
           className="btn btn-quiet !h-5 !px-1"
-          aria-label={`Remove shortcut in ${shortcut.path.at(-1)}`}
+          aria-label={wording.removeShortcutIn(shortcut.path.at(-1))}
           disabled={command.isPending}
           onClick={() => command.mutate({ body: { documentId: page.id, folderId: shortcut.id } })}
         >
-          Remove
+          {wording.remove}
         </button>
       )}
     </span>

@@ -1,5 +1,6 @@
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { EMPTY_ROW, type OriginalRow } from './originals.ts';
+import { wording } from './wording.ts';
 
 /** What is said of an original: description, language, sheet. */
 export const OriginalSaid = <T extends Pick<OriginalRow, 'description' | 'language' | 'sheet'>>({
@@ -14,25 +15,25 @@ export const OriginalSaid = <T extends Pick<OriginalRow, 'description' | 'langua
   <div className="grid grid-cols-[minmax(0,1fr)_64px_64px] gap-1.5">
     <input
       className="inp"
-      aria-label={`Description of ${name}`}
-      placeholder="Description of this file"
+      aria-label={wording.descriptionOf(name)}
+      placeholder={wording.descriptionOfThisFile}
       maxLength={200}
       value={value.description}
       onChange={(event) => onChange({ ...value, description: event.target.value })}
     />
     <input
       className="inp"
-      aria-label={`Language of ${name}`}
+      aria-label={wording.languageOf(name)}
       placeholder="de"
-      title="Language"
+      title={wording.language}
       value={value.language}
       onChange={(event) => onChange({ ...value, language: event.target.value })}
     />
     <input
       className="inp"
-      aria-label={`Sheet of ${name}`}
+      aria-label={wording.sheetOf2(name)}
       placeholder="sheet"
-      title="Sheet number, starting at 1"
+      title={wording.sheetNumberStartingAt1}
       inputMode="numeric"
       value={value.sheet}
       onChange={(event) => onChange({ ...value, sheet: event.target.value.replace(/\D/g, '') })}
@@ -56,17 +57,22 @@ export const MoreOriginals = ({
         // biome-ignore lint/suspicious/noArrayIndexKey: a row is what stands at its place; files may be the same twice
         <div key={index} className="border-l-3 border-line pl-2.5">
           <div className="mb-1 flex items-center justify-between">
-            <span className="cap">Original {index + 2}</span>
+            <span className="cap">{wording.originalIndex(index + 2)}</span>
             <button type="button" className="btn !h-6" onClick={() => onChange(rows.filter((_, i) => i !== index))}>
-              Remove
+              {wording.remove}
             </button>
           </div>
           {row.kept && !row.upload && (
             <p className="mb-1 truncate">
-              <span className="num">{row.kept.name}</span> <span className="text-ink-3">Stays unless replaced:</span>
+              <span className="num">{row.kept.name}</span>{' '}
+              <span className="text-ink-3">{wording.staysUnlessReplaced}</span>
             </p>
           )}
-          <FileDrop label={`File ${index + 2}`} value={row.upload} onChange={(upload) => change(index, { upload })} />
+          <FileDrop
+            label={wording.fileIndex(index + 2)}
+            value={row.upload}
+            onChange={(upload) => change(index, { upload })}
+          />
           <div className="mt-1">
             <OriginalSaid name={`original ${index + 2}`} value={row} onChange={(next) => change(index, next)} />
           </div>
@@ -74,7 +80,7 @@ export const MoreOriginals = ({
       ))}
       <div>
         <button type="button" className="btn !h-6" onClick={() => onChange([...rows, EMPTY_ROW])}>
-          Add original
+          {wording.addOriginal}
         </button>
       </div>
     </div>

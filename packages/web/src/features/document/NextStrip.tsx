@@ -5,23 +5,23 @@ import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { useOpenCommand } from './commands/openCommand.ts';
 import { nextSentence } from './sentences.ts';
+import { wording } from './wording.ts';
 
 /** Who does what next, until when, what hinders it, and the one main act. Only where something is awaited. */
 export const NextStrip = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const openCommand = useOpenCommand();
-  const remind = useCommand(
-    api.tasks.remind,
-    (answer) => `Reminder sent to ${answer.reminded === 1 ? 'one person' : `${answer.reminded} people`}.`,
+  const remind = useCommand(api.tasks.remind, (answer) =>
+    wording.reminderSentTo(answer.reminded === 1 ? wording.onePerson : `${answer.reminded} people`),
   );
   const { next } = page;
   const may = (command: string) => page.commands.find((a) => a.command === command)?.refusals.length === 0;
   if (page.view) return null;
   if (page.myReading && page.revision.state === 'in force') {
     return (
-      <Strip lead="You are asked to read this" rest="and sign that you have read and understood it.">
+      <Strip lead={wording.youAreAskedToReadThis} rest={wording.andSignThatYouHaveRead}>
         <Link className="btn btn-pri" to={`/reading/${page.myReading}`}>
-          Read and sign
+          {wording.readAndSign}
         </Link>
       </Strip>
     );
@@ -39,32 +39,32 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
             className="btn"
             onClick={() => remind.mutate({ params: { document: page.id }, body: {} })}
           >
-            Send reminder
+            {wording.sendReminder}
           </button>
         )}
       {next.kind === 'decide' && next.mine && next.assignmentId && (
         <Link className="btn btn-pri" to={`/tasks/${next.assignmentId}`}>
-          Decide
+          {wording.decide}
         </Link>
       )}
       {next.kind === 'checked out' && next.mine && /^text\//.test(page.versions[0]?.files[0]?.mediaType ?? '') && (
         <Link className="btn" to={`${address}/edit`}>
-          Edit in browser
+          {wording.editInBrowser}
         </Link>
       )}
       {next.kind === 'checked out' && next.mine && (
         <button type="button" className="btn btn-pri" onClick={() => openCommand('check in')}>
-          Check in
+          {wording.checkIn2}
         </button>
       )}
       {next.kind === 'finish' && may('check out') && (
         <button type="button" className="btn" onClick={() => openCommand('check out')}>
-          Check out
+          {wording.checkOut2}
         </button>
       )}
       {next.kind === 'finish' && page.rights.includes('author') && page.hasRoute && (
         <button type="button" className="btn btn-pri" onClick={() => openCommand('submit')}>
-          Submit for review
+          {wording.submitForReview2}
         </button>
       )}
       {(next.kind === 'release' ||
@@ -73,7 +73,7 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
         (next.kind === 'finish' && !page.hasRoute)) &&
         may('release') && (
           <Link className="btn btn-pri" to={`${address}/release`}>
-            {next.kind === 'scheduled' ? 'Open release' : 'Release'}
+            {next.kind === 'scheduled' ? wording.openRelease : wording.release}
           </Link>
         )}
     </Strip>
@@ -81,8 +81,11 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
 };
 
 const Strip = ({ lead, rest, children }: { lead: string; rest: string; children: React.ReactNode }) => (
-  <section aria-label="Next" className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-2">
-    <span className="cap !text-ochre">Next</span>
+  <section
+    aria-label={wording.next}
+    className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-2"
+  >
+    <span className="cap !text-ochre">{wording.next}</span>
     <span className="min-w-0 flex-1">
       <b className="font-semibold">{lead}</b> {rest}
     </span>

@@ -6,12 +6,13 @@ import { Segments, Select, TextField } from '../../ui/controls.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { useUploading } from '../../ui/uploading.tsx';
+import { wording } from './wording.ts';
 
 const KINDS = [
-  { value: 'template', text: 'Template' },
-  { value: 'file', text: 'File' },
-  { value: 'address', text: 'Web address' },
-  { value: 'paper', text: 'Paper' },
+  { value: 'template', text: wording.template },
+  { value: 'file', text: wording.file },
+  { value: 'address', text: wording.webAddress },
+  { value: 'paper', text: wording.paper },
 ] as const;
 type Kind = (typeof KINDS)[number]['value'];
 
@@ -60,7 +61,7 @@ export const OriginalField = ({
       if (!file) return;
       event.preventDefault();
       const name =
-        file.name === 'image.png' ? `Picture pasted ${new Date().toISOString().slice(0, 10)}.png` : file.name;
+        file.name === 'image.png' ? wording.picturePastedPng(new Date().toISOString().slice(0, 10)) : file.name;
       setProblem(null);
       uploadFile(new File([file], name, { type: file.type }), () => {}).then(onChange, setProblem);
     };
@@ -72,7 +73,7 @@ export const OriginalField = ({
     <div>
       <div className="mb-1.5 flex items-center justify-between">
         <Segments
-          label={`Form of ${label.toLowerCase()}`}
+          label={wording.formOf(label.toLowerCase())}
           value={kind}
           options={KINDS.filter(({ value: one }) => one !== 'template' || templates.length > 0)}
           onChange={(next) => {
@@ -82,14 +83,14 @@ export const OriginalField = ({
             setProblem(null);
           }}
         />
-        {kind === 'file' && <span className="text-[11.5px] text-ink-3">You can paste a copied image</span>}
+        {kind === 'file' && <span className="text-[11.5px] text-ink-3">{wording.youCanPasteACopiedImage}</span>}
       </div>
       {kind === 'template' && begin ? (
         <Select
-          label={`${label}, begun from`}
+          label={wording.begunFrom(label)}
           value={begin.value}
           onChange={(event) => begin.onChange(event.target.value)}
-          hint="Number, title and metadata are filled in where the template has placeholders"
+          hint={wording.numberTitleAndMetadataAreFilled}
         >
           {templates.map((template) => (
             <option key={template.id} value={template.id}>
@@ -125,7 +126,7 @@ const Taken = ({ icon, words, leave }: { icon: React.ReactNode; words: string; l
     {icon}
     <span className="min-w-0 flex-1 break-all">{words}</span>
     <button type="button" className="btn" onClick={leave}>
-      Choose another file
+      {wording.chooseAnotherFile}
     </button>
   </div>
 );
@@ -151,7 +152,7 @@ const Address = ({
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2">
       <TextField
-        label="Address of the page or video"
+        label={wording.addressOfThePageOrVideo}
         type="url"
         placeholder="https://"
         value={address}
@@ -163,7 +164,7 @@ const Address = ({
         }}
       />
       <button type="button" className="btn mb-[1px]" disabled={!address.trim()} onClick={() => void take(address)}>
-        Use this address
+        {wording.useThisAddress}
       </button>
     </div>
   );
@@ -184,20 +185,20 @@ const Paper = ({
     return (
       <Taken
         icon={<Printer aria-hidden size={18} className="text-ink-3" />}
-        words={`On paper at ${place}${pages ? `, ${pages} pages` : ''}`}
+        words={wording.onPaperAt(place, pages ? wording.pagesPages(pages) : '')}
         leave={leave}
       />
     );
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_92px_auto] items-end gap-2">
       <TextField
-        label="Where the paper is kept"
-        placeholder="Archive room 2, cabinet 4, binder 12"
+        label={wording.whereThePaperIsKept}
+        placeholder={wording.archiveRoom2Cabinet4Binder}
         value={place}
         onChange={(event) => setPlace(event.target.value)}
       />
       <TextField
-        label="Pages"
+        label={wording.pages}
         optional
         inputMode="numeric"
         value={pages}
@@ -209,7 +210,7 @@ const Paper = ({
         disabled={!place.trim()}
         onClick={() => void take(place, pages ? Number(pages) : null)}
       >
-        Use this address
+        {wording.useThisAddress}
       </button>
     </div>
   );

@@ -2,21 +2,22 @@ import { type AnswerOf, type api, type DocumentPage, sentenceOf } from '@kanonos
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { count } from '../../ui/format.ts';
+import { wording } from './wording.ts';
 
 const CHECKS: Record<string, string> = {
-  signatures: 'All signatures are present and intact',
-  record: 'The signed content is unchanged',
-  content: 'The files are in the store',
-  'check-out': 'Nothing is checked out',
-  metadata: 'Required fields have values',
-  comments: 'No blocking comment is open',
-  readers: 'Readers are defined where the type requires it',
+  signatures: wording.allSignaturesArePresentAndIntact,
+  record: wording.theSignedContentIsUnchanged,
+  content: wording.theFilesAreInTheStore,
+  'check-out': wording.nothingIsCheckedOut,
+  metadata: wording.requiredFieldsHaveValues,
+  comments: wording.noBlockingCommentIsOpen,
+  readers: wording.readersAreDefinedWhereTheType,
 };
 const WAYS: Record<string, string> = {
-  reopen: 'Return to draft',
-  'discard check-out': 'Ask for check-in',
-  'resolve comment': 'Open comments',
-  'define readers': 'Define readers',
+  reopen: wording.returnToDraft2,
+  'discard check-out': wording.askForCheckIn,
+  'resolve comment': wording.openComments,
+  'define readers': wording.defineReaders,
 };
 
 /** The address at which a blocker is cleared. */
@@ -41,18 +42,18 @@ export const PreflightList = ({
   const address = `/d/${encodeURIComponent(page.number)}`;
   const blockers = preflight.lines.filter((line) => line.blocks);
   return (
-    <section aria-label="Preflight" className="pane self-start">
+    <section aria-label={wording.preflight} className="pane self-start">
       <div className="border-b border-line bg-film-2 px-4 py-2.5">
         <h1>
           {blockers.length === 0
-            ? `Nothing blocks the release of ${page.revision.label || page.number}`
-            : `${count(blockers.length, 'blocker')} before ${page.revision.label || page.number} can be released`}
+            ? wording.nothingBlocksTheReleaseOf(page.revision.label || page.number)
+            : wording.beforeCanBeReleased(count(blockers.length, 'blocker'), page.revision.label || page.number)}
         </h1>
         <p className="text-ink-2">
           {preflight.supersedes
-            ? `${preflight.supersedes} is superseded at the moment of release.`
-            : 'This is the first release.'}{' '}
-          {preflight.readers > 0 && `${count(preflight.readers, 'person', 'people')} will be asked to read it.`}
+            ? wording.isSupersededAtTheMomentOf(preflight.supersedes)
+            : wording.thisIsTheFirstRelease}{' '}
+          {preflight.readers > 0 && wording.willBeAskedToReadIt(count(preflight.readers, 'person', 'people'))}
         </p>
       </div>
       <ul>
@@ -62,7 +63,7 @@ export const PreflightList = ({
             className="grid grid-cols-[70px_minmax(0,1fr)_auto] items-center gap-3 border-b border-line-2 px-4 py-2"
           >
             <span className={`cap ${line.blocks ? '!text-vermilion' : '!text-petrol'}`}>
-              {line.blocks ? 'Blocks' : 'Clear'}
+              {line.blocks ? wording.blocks : wording.clear}
             </span>
             <span>
               {line.refusal

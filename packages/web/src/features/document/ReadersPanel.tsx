@@ -7,6 +7,7 @@ import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { ReadersDialog } from './commands/ReadersDialog.tsx';
+import { wording } from './wording.ts';
 
 const audienceWords = (r: Requirement) =>
   [
@@ -15,27 +16,35 @@ const audienceWords = (r: Requirement) =>
     ...r.audience.people.map((p) => p.name),
   ]
     .filter(Boolean)
-    .join(', ') + (r.audience.except.length ? `, except ${r.audience.except.map((p) => p.name).join(', ')}` : '');
+    .join(', ') + (r.audience.except.length ? wording.exceptPart(r.audience.except.map((p) => p.name).join(', ')) : '');
 
 /** Who must read the document, the instructions, and where each reader stands. */
 export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const [editing, setEditing] = useState(false);
   const { data, error, isPending, refetch } = useQuery(ask(api.reading.readers, { params: { document: page.id } }));
-  if (isPending) return <Loading what="the readers" />;
+  if (isPending) return <Loading what={wording.theReaders} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const [requirement] = data.requirements;
   return (
-    <div role="tabpanel" tabIndex={0} aria-label="Readers" className="min-h-0 flex-1 overflow-y-auto text-[12.5px]">
+    <div
+      role="tabpanel"
+      tabIndex={0}
+      aria-label={wording.readers}
+      className="min-h-0 flex-1 overflow-y-auto text-[12.5px]"
+    >
       <div className="flex items-start justify-between gap-3 border-b border-line px-4 py-2.5">
         <div>
           {requirement ? (
             <>
               <p>
                 <b className="font-semibold">{audienceWords(requirement)}</b>{' '}
-                {requirement.kind === 'read and sign' ? 'must read and sign' : 'receive it for information'} within{' '}
-                {count(requirement.workingDays, 'working day')}, new joiners within {requirement.newJoinerDays}.
-                {requirement.beforeInForce && ' It may be read before it comes into force.'}
+                {wording.withinNewJoinersWithin(
+                  requirement.kind === 'read and sign' ? wording.mustReadAndSign : wording.receiveItForInformation,
+                  count(requirement.workingDays, wording.workingDay),
+                  requirement.newJoinerDays,
+                )}
+                {requirement.beforeInForce && wording.itMayBeReadBeforeIt}
               </p>
               {requirement.instructions && <p className="text-ink-2">“{requirement.instructions}”</p>}
               <p className="text-ink-3">
@@ -45,32 +54,34 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
               </p>
             </>
           ) : (
-            <p>No readers are defined.</p>
+            <p>{wording.noReadersAreDefined}</p>
           )}
           {data.compliance.percent !== null && (
             <p className="mt-1">
-              <b className="font-semibold">{data.compliance.percent} %</b> read: {data.compliance.done} of{' '}
-              {data.compliance.owed}.
+              <b className="font-semibold">{data.compliance.percent} %</b>{' '}
+              {wording.readOf(data.compliance.done, data.compliance.owed)}
             </p>
           )}
         </div>
         {data.mayManage && !page.view && (
           <button type="button" className="btn" onClick={() => setEditing(true)}>
-            {requirement ? 'Edit readers' : 'Define readers'}
+            {requirement ? wording.editReaders : wording.defineReaders}
           </button>
         )}
       </div>
       {data.readers.length === 0 ? (
-        <Empty title="No readings yet">Readings appear once a revision may be read.</Empty>
+        <Empty title={wording.noReadingsYet}>{wording.readingsAppearOnceARevisionMay}</Empty>
       ) : (
         <table className="w-full">
           <thead>
             <tr className="border-b border-line text-left">
-              {['Person', 'Department', 'Rev', 'State', 'Due', 'Signed'].map((head) => (
-                <th key={head} className="cap px-3 py-1.5">
-                  {head}
-                </th>
-              ))}
+              {[wording.person, wording.department, wording.rev, wording.state, wording.due, wording.signed].map(
+                (head) => (
+                  <th key={head} className="cap px-3 py-1.5">
+                    {head}
+                  </th>
+                ),
+              )}
             </tr>
           </thead>
           <tbody>

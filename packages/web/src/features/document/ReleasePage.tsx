@@ -13,6 +13,7 @@ import { SignedFiles } from '../../ui/SignedFiles.tsx';
 import { Failed, Loading, Refusals, Why } from '../../ui/states.tsx';
 import { PreflightList } from './PreflightList.tsx';
 import { TitleBlock } from './TitleBlock.tsx';
+import { wording } from './wording.ts';
 
 /** The preflight, and the release now or on a coming day. */
 export const ReleasePage = () => {
@@ -28,11 +29,11 @@ export const ReleasePage = () => {
   const address = `/d/${encodeURIComponent(number)}`;
   const release = useCommand(
     api.documents.release,
-    ({ state }) => (state === 'in force' ? `${number} is in force.` : `${number} is scheduled.`),
+    ({ state }) => (state === 'in force' ? wording.isInForce(number) : wording.isScheduled(number)),
     () => navigate(address),
   );
-  const move = useCommand(api.documents.moveDay, 'The date was moved.', () => navigate(address));
-  if (page.isPending || preflight.isPending) return <Loading what="the preflight" />;
+  const move = useCommand(api.documents.moveDay, wording.theDateWasMoved, () => navigate(address));
+  if (page.isPending || preflight.isPending) return <Loading what={wording.thePreflight} />;
   if (page.error || preflight.error)
     return <Failed error={page.error ?? preflight.error ?? new Error()} again={() => void preflight.refetch()} />;
   const { revision } = page.data;
@@ -66,42 +67,38 @@ export const ReleasePage = () => {
               });
           }}
         >
-          <h2>{scheduled ? `Scheduled for ${showDay(revision.plannedOn)}` : 'Release'}</h2>
+          <h2>{scheduled ? wording.scheduledFor(showDay(revision.plannedOn)) : wording.release}</h2>
           <fieldset>
-            <legend className="sr-only">When</legend>
+            <legend className="sr-only">{wording.when}</legend>
             <Choice
               name="when"
-              title={scheduled ? 'Release now instead' : 'Now'}
-              about="in force immediately"
+              title={scheduled ? wording.releaseNowInstead : wording.now}
+              about={wording.inForceImmediately}
               checked={!later}
               onChange={() => setLater(false)}
             />
             <Choice
               name="when"
-              title={scheduled ? 'Move the date' : 'On a future date'}
-              about={`from the start of that day in ${me.organisation.zone}, automatically`}
+              title={scheduled ? wording.moveTheDate : wording.onAFutureDate}
+              about={wording.fromTheStartOfThatDay(me.organisation.zone)}
               checked={later}
               onChange={() => setLater(true)}
             />
           </fieldset>
           {later && (
             <TextField
-              label="Date"
+              label={wording.date}
               type="date"
               required={!scheduled}
               min={preflight.data.earliestDay}
               value={day}
               onChange={(event) => setDay(event.target.value)}
-              hint={
-                scheduled
-                  ? 'Leave empty to cancel the date; the revision stays approved'
-                  : `From ${showDay(preflight.data.earliestDay)} on`
-              }
+              hint={scheduled ? wording.leaveEmptyToCancelTheDate : wording.fromOn(showDay(preflight.data.earliestDay))}
             />
           )}
           {scheduled && later && (
             <TextArea
-              label="Reason"
+              label={wording.reason}
               required
               rows={2}
               value={reason}
@@ -121,14 +118,14 @@ export const ReleasePage = () => {
             className="!h-9"
           >
             {signing
-              ? 'Sign and release'
+              ? wording.signAndRelease
               : scheduled && later
-                ? 'Move the date'
+                ? wording.moveTheDate
                 : later
-                  ? 'Schedule the release'
-                  : `Release ${revision.label}`}
+                  ? wording.scheduleTheRelease
+                  : wording.releaseRevision(revision.label)}
           </CommandButton>
-          {blockers.length > 0 && <Why>Clear the blockers to release it.</Why>}
+          {blockers.length > 0 && <Why>{wording.clearTheBlockersToReleaseIt}</Why>}
         </form>
       </div>
     </div>

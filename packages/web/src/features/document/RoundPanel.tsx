@@ -1,6 +1,7 @@
 import { type RoundInfo, type SignatureInfo, sentenceOf } from '@kanonos/contract';
 import { useMe } from '../../app/session.tsx';
 import { fingerprint, showDay, showInstant } from '../../ui/format.ts';
+import { wording } from './wording.ts';
 
 const STEP: Record<string, string> = {
   waiting: 'text-ink-3',
@@ -17,15 +18,15 @@ export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
     <div
       role="tabpanel"
       tabIndex={0}
-      aria-label="Route"
+      aria-label={wording.route}
       className="min-h-0 flex-1 overflow-y-auto px-4 py-3 text-[12.5px]"
     >
       {rounds.map((round) => (
         <section key={round.id} className="mb-5">
           <h2>
-            Round {round.n}, {round.state}{' '}
+            {wording.roundRoundNState(round.n, round.state)}{' '}
             <span className="font-normal text-ink-3">
-              submitted by {round.startedBy.name}, {showInstant(round.startedAt, me.organisation.zone)}
+              {wording.submittedBy(round.startedBy.name, showInstant(round.startedAt, me.organisation.zone))}
             </span>
           </h2>
           {round.message && <p className="text-ink-2">“{round.message}”</p>}
@@ -34,7 +35,7 @@ export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
               key={refusal.code + JSON.stringify(refusal.params)}
               className="mt-1 border-l-3 border-ochre bg-ochre-tint px-2 py-1"
             >
-              Blocked: {sentenceOf(refusal.code, refusal.params, me.organisation.zone)}
+              {wording.blockedRefusalCode(sentenceOf(refusal.code, refusal.params, me.organisation.zone))}
             </p>
           ))}
           <ol className="mt-1.5 border-t border-line">
@@ -48,7 +49,7 @@ export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
                   <span className="text-ink-3">
                     {' '}
                     · {step.rule}
-                    {step.dueOn && ` · due ${showDay(step.dueOn)}`}
+                    {step.dueOn && wording.dueDueOn(showDay(step.dueOn))}
                   </span>
                 </p>
                 {step.assignments.map((a) => (
@@ -56,9 +57,10 @@ export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
                     {a.state === 'answered' ? (
                       <>
                         <b className="font-[550]">{a.decidedBy?.name}</b>
-                        {a.decidedBy?.id !== a.person.id && ` for ${a.person.name}`}: {a.decision}
+                        {a.decidedBy?.id !== a.person.id && wording.forPerson(a.person.name)}: {a.decision}
                         <span className="text-ink-3">
-                          , on version {a.onVersion}, {a.decidedAt && showInstant(a.decidedAt, me.organisation.zone)}
+                          {wording.onVersion} {a.onVersion},{' '}
+                          {a.decidedAt && showInstant(a.decidedAt, me.organisation.zone)}
                         </span>
                         {a.comment && <span className="block text-ink-2">“{a.comment}”</span>}
                         {a.signature && <Signature signature={a.signature} />}
@@ -66,7 +68,7 @@ export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
                     ) : (
                       <span className={a.overdue ? 'text-vermilion' : 'text-ink-2'}>
                         {a.person.name}: {a.state === 'open' ? (a.overdue ? 'overdue' : 'asked') : a.state}
-                        {a.awayDeputy && `; away, ${a.awayDeputy.name} is acting`}
+                        {a.awayDeputy && wording.awayIsActing(a.awayDeputy.name)}
                       </span>
                     )}
                   </div>
@@ -85,9 +87,9 @@ export const Signature = ({ signature }: { signature: SignatureInfo }) => (
   <div
     className={`my-1 inline-block border px-2.5 py-1 ${signature.state === 'intact' ? 'border-petrol' : signature.state === 'void' ? 'border-line text-ink-3' : 'border-vermilion text-vermilion'}`}
   >
-    <span className="cap">Signed</span> <b className="font-semibold">{signature.printedName}</b>
-    {signature.forPerson && ` for ${signature.forPerson}`}, {showInstant(signature.at, signature.zone)} {signature.zone}
-    : <em className="not-italic">{signature.meaning}</em>
+    <span className="cap">{wording.signed}</span> <b className="font-semibold">{signature.printedName}</b>
+    {signature.forPerson && wording.forForPerson2(signature.forPerson)}, {showInstant(signature.at, signature.zone)}{' '}
+    {signature.zone}: <em className="not-italic">{signature.meaning}</em>
     <span className="block text-[11.5px]">
       <span className="num">{fingerprint(signature.digest)}</span> · {signature.state}
       {signature.voidReason && ` (${signature.voidReason})`}

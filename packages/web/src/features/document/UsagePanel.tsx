@@ -4,26 +4,27 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { count, showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** Who has opened or downloaded the document, newest first. */
 export const UsagePanel = ({ number }: { number: string }) => {
   const me = useMe();
   const { data, error, isPending, refetch } = useQuery(ask(api.documents.usage, { params: { document: number } }));
-  if (isPending) return <Loading what="who has opened it" />;
+  if (isPending) return <Loading what={wording.whoHasOpenedIt} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  if (data.lines.length === 0) return <Empty title="Nobody has opened it yet" />;
+  if (data.lines.length === 0) return <Empty title={wording.nobodyHasOpenedItYet} />;
   return (
-    <div role="tabpanel" tabIndex={0} aria-label="Opened by" className="min-h-0 flex-1 overflow-y-auto">
-      <p className="px-3 py-2 text-ink-2">{count(data.total, 'opened or downloaded', 'times opened or downloaded')}.</p>
+    <div role="tabpanel" tabIndex={0} aria-label={wording.openedBy} className="min-h-0 flex-1 overflow-y-auto">
+      <p className="px-3 py-2 text-ink-2">
+        {count(data.total, wording.openedOrDownloaded, wording.timesOpenedOrDownloaded)}.
+      </p>
       <table className="w-full text-[12.5px]">
         <tbody>
           {data.lines.map((line) => (
             <tr key={line.at + line.person + line.action} className="border-t border-line-2">
               <td className="px-3 py-1 whitespace-nowrap">{showInstant(line.at, me.organisation.zone)}</td>
               <td className="px-3 py-1">{line.person}</td>
-              <td className="px-3 py-1">
-                {line.action} {line.label} version {line.version}
-              </td>
+              <td className="px-3 py-1">{wording.actionLineVersionVersion(line.action, line.label, line.version)}</td>
             </tr>
           ))}
         </tbody>

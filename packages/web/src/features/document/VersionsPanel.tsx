@@ -10,9 +10,10 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { fingerprint, showInstant, showSize } from '../../ui/format.ts';
 import { Refusals } from '../../ui/states.tsx';
 import { saidOf } from './originals.ts';
+import { wording } from './wording.ts';
 
 const changeWords = ({ metadata, ...counts }: NonNullable<DocumentPage['versions'][number]['change']>): string =>
-  comparedInWords(counts, metadata) || 'the same text';
+  comparedInWords(counts, metadata) || wording.theSameText;
 
 /** Compared with the version before it; the first of a revision with what the revision follows, which the page finds. */
 const compareAddress = (page: DocumentPage, version: string, before: string | undefined): string =>
@@ -23,17 +24,17 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const [, setParams] = useSearchParams();
   const [removing, setRemoving] = useState<DocumentPage['versions'][number] | null>(null);
-  const command = useCommand(api.documents.makeNewest, ({ version }) => `Version ${version} is now the newest.`);
+  const command = useCommand(api.documents.makeNewest, ({ version }) => wording.versionIsNowTheNewest(version));
   const mayRestore =
     page.revision.state === 'draft' &&
     page.commands.find((a) => a.command === 'correct metadata')?.refusals.length === 0;
   return (
-    <div role="tabpanel" tabIndex={0} aria-label="Versions" className="min-h-0 flex-1 overflow-y-auto">
+    <div role="tabpanel" tabIndex={0} aria-label={wording.versions} className="min-h-0 flex-1 overflow-y-auto">
       <Refusals error={command.error} />
       <table className="w-full text-[12.5px]">
         <thead>
           <tr className="border-b border-line text-left">
-            {['Version', 'Note', 'By', 'File', ''].map((head) => (
+            {[wording.version, wording.note, wording.by, wording.file, ''].map((head) => (
               <th key={head} className="cap px-3 py-1.5">
                 {head}
               </th>
@@ -62,7 +63,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                     {page.rights.includes('download') ? (
                       <a
                         className="num block text-ink-3 hover:underline"
-                        title={`${file.sha256}: the file as checked in, without inserted metadata`}
+                        title={wording.theFileAsCheckedInWithout(file.sha256)}
                         href={addressOf(api.documents.file, { file: file.id }, { as: 'exact' })}
                       >
                         {fingerprint(file.sha256)}
@@ -90,11 +91,11 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                       )
                     }
                   >
-                    Open
+                    {wording.open}
                   </button>
                   {(i < page.versions.length - 1 || page.revisions.length > 1) && (
                     <Link className="btn !h-6" to={compareAddress(page, version.id, page.versions[i + 1]?.id)}>
-                      Compare
+                      {wording.compare}
                     </Link>
                   )}
                   {version.files[0] && page.rights.includes('download') && (
@@ -102,7 +103,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                       className="btn !h-6"
                       href={addressOf(api.documents.file, { file: version.files[0].id }, { as: 'download' })}
                     >
-                      Download
+                      {wording.download}
                     </a>
                   )}
                   {i > 0 && mayRestore && (
@@ -117,12 +118,12 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                         })
                       }
                     >
-                      Make newest
+                      {wording.makeNewest}
                     </button>
                   )}
                   {i > 0 && page.rights.includes('manage') && (
                     <button type="button" className="btn btn-quiet !h-6" onClick={() => setRemoving(version)}>
-                      Remove
+                      {wording.remove}
                     </button>
                   )}
                 </div>
@@ -133,9 +134,13 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
       </table>
       {page.removedVersions.map((removed) => (
         <p key={removed.n} className="border-b border-line-2 px-3 py-1.5 text-[12px] text-ink-3">
-          Version {removed.n} was removed by {removed.by}, {showInstant(removed.at, me.organisation.zone)}:{' '}
-          {removed.reason}. {removed.freed > 0 ? `${showSize(removed.freed)} freed; ` : ''}its hashes remain in the
-          audit trail.
+          {wording.versionWasRemovedByItsHashes(
+            removed.n,
+            removed.by,
+            showInstant(removed.at, me.organisation.zone),
+            removed.reason,
+            removed.freed > 0 ? `${showSize(removed.freed)} freed; ` : '',
+          )}
         </p>
       ))}
       {removing && <RemoveVersion page={page} version={removing} close={() => setRemoving(null)} />}
@@ -146,8 +151,8 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
 
 /** Files kept beside the versions. */
 const SupportingFiles = ({ me, page }: { me: ReturnType<typeof useMe>; page: DocumentPage }) => (
-  <section aria-label="Supporting file" className="px-3 py-3">
-    <h2 className="cap mb-1">Supporting file, never the current one</h2>
+  <section aria-label={wording.supportingFile} className="px-3 py-3">
+    <h2 className="cap mb-1">{wording.supportingFileNeverTheCurrentOne}</h2>
     <ul>
       {page.supportingFiles.map((supportingFile) => (
         <li
@@ -166,7 +171,7 @@ const SupportingFiles = ({ me, page }: { me: ReturnType<typeof useMe>; page: Doc
           </span>
           {page.rights.includes('download') && (
             <a className="btn !h-6" href={addressOf(api.programs.supportingFile, { id: supportingFile.id })}>
-              Download
+              {wording.download}
             </a>
           )}
         </li>
@@ -188,22 +193,26 @@ const RemoveVersion = ({
   const [reason, setReason] = useState('');
   const command = useCommand(
     api.documents.removeVersion,
-    ({ freed }) => (freed ? `Removed; ${showSize(freed)} won.` : 'Removed. Its content is still used elsewhere.'),
+    ({ freed }) => (freed ? wording.removedWon(showSize(freed)) : wording.removedItsContentIsStillUsed),
     close,
   );
   return (
     <FormDialog
-      title={`Remove version ${version.shown} of ${page.number}`}
-      about={
-        <p>The file is deleted unless it is used elsewhere. Its hashes and the reason remain in the audit trail.</p>
-      }
+      title={wording.removeVersionOf(version.shown, page.number)}
+      about={<p>{wording.theFileIsDeletedUnlessIt}</p>}
       command={command}
-      button="Remove version"
+      button={wording.removeVersion}
       danger
       onSubmit={() => command.mutate({ params: { document: page.id, version: version.id }, body: { reason } })}
       onClose={close}
     >
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
     </FormDialog>
   );
 };

@@ -1,6 +1,7 @@
 import { api, type BodyInOf } from '@kanonos/contract';
 import { ANY_STATE } from '@kanonos/core';
 import { call, Problem } from '../../app/client.ts';
+import { wording } from './wording.ts';
 
 /**
  * Checks a file in as a new version in one go: out, in, and given back when the second is refused. It is decided on a list, so it
@@ -13,7 +14,7 @@ export const checkInNow = async (
   const params = { document };
   const mine = await call(api.documents.checkOut, {
     params,
-    body: { note: 'A new file was added', seen: ANY_STATE },
+    body: { note: wording.aNewFileWasAdded, seen: ANY_STATE },
   }).then(
     () => false,
     (error: unknown) => {

@@ -1,4 +1,5 @@
 import type { FileInfo, Upload } from '@kanonos/contract';
+import { wording } from './wording.ts';
 
 /** One of several originals in a form: sent anew, or kept from the version before. */
 export type OriginalRow = {
@@ -29,7 +30,7 @@ export const toSaid = ({ description, language, sheet }: Pick<OriginalRow, 'desc
 /** "Sheet 2 of 3, de: the left side" of a file beside the others of its version. */
 export const saidOf = (file: FileInfo, files: readonly FileInfo[]): string => {
   const sheets = Math.max(0, ...files.map((one) => one.sheet ?? 0));
-  return [file.sheet === null ? '' : `sheet ${file.sheet} of ${sheets}`, file.language, file.description]
+  return [file.sheet === null ? '' : wording.sheetOf(file.sheet, sheets), file.language, file.description]
     .filter(Boolean)
     .join(', ');
 };

@@ -1,5 +1,6 @@
 import type { DocumentPage } from '@kanonos/contract';
 import { equalMetadata, type FieldValue, metadataSaid, showFieldValue } from '@kanonos/core';
+import { wording } from './wording.ts';
 
 /** A field that a file states otherwise than the document does. */
 export type Otherwise = { key: string; label: string; before: string; after: string; value: FieldValue };
@@ -19,7 +20,7 @@ export const saidOtherwise = (
   const read = metadataSaid(page.fields, said);
   return [
     ...(title !== '' && !knownTitles.includes(title)
-      ? [{ key: TITLE, label: 'Title', before: page.revision.title, after: title, value: title }]
+      ? [{ key: TITLE, label: wording.title, before: page.revision.title, after: title, value: title }]
       : []),
     ...page.fields.flatMap((field): Otherwise[] => {
       const [value, now] = [read[field.key], page.metadata[field.key]];

@@ -1,47 +1,53 @@
 import type { NextStep } from '@kanonos/contract';
 import type { Forbidden } from '@kanonos/core';
 import { showDay, showInstantDay } from '../../ui/format.ts';
+import { wording } from './wording.ts';
 
 const people = (names: readonly string[]): string =>
-  names.length <= 1 ? (names[0] ?? 'somebody') : `${names.slice(0, -1).join(', ')} or ${names.at(-1)}`;
+  names.length <= 1 ? (names[0] ?? 'somebody') : wording.namesOrPart(names.slice(0, -1).join(', '), names.at(-1));
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** Where a document stands, as a sentence: who, what, since when, until when, what comes then. */
 export const nextSentence = (next: NextStep, zone: string): { lead: string; rest: string } => {
-  const since = next.since ? ` since ${showInstantDay(next.since, zone, true)}` : '';
-  const due = next.due ? ` ${next.overdue ? 'Was due' : 'Due'} ${showDay(next.due, true)}.` : '';
+  const since = next.since ? wording.sinceSince(showInstantDay(next.since, zone, true)) : '';
+  const due = next.due ? ` ${next.overdue ? wording.wasDue : wording.due} ${showDay(next.due, true)}.` : '';
   switch (next.kind) {
     case 'decide':
       return {
-        lead: next.mine ? 'Waiting for you' : `Waiting for ${people(next.who)}`,
-        rest: `to ${lower(next.step ?? 'decide')}${since}.${due}${next.afterCommit ? ` Then: ${lower(next.afterCommit)}.` : ''}`,
+        lead: next.mine ? wording.waitingForYou : wording.waitingFor(people(next.who)),
+        rest: wording.toStepSinceDuePart(
+          lower(next.step ?? 'decide'),
+          since,
+          due,
+          next.afterCommit ? wording.thenAfterCommit(lower(next.afterCommit)) : '',
+        ),
       };
     case 'finish':
       return {
-        lead: next.mine ? 'Waiting for you' : `Waiting for ${people(next.who)}`,
-        rest: next.step ? `to reply: “${next.step}”` : `to finish the draft and submit it${since}.`,
+        lead: next.mine ? wording.waitingForYou : wording.waitingFor(people(next.who)),
+        rest: next.step ? wording.toReply(next.step) : wording.toFinishTheDraftAndSubmit(since),
       };
     case 'checked out':
       return {
-        lead: next.mine ? 'You have it checked out' : `${people(next.who)} has it checked out`,
-        rest: `${since.trim()}. Check it in to continue.`,
+        lead: next.mine ? wording.youHaveItCheckedOut : wording.hasItCheckedOut(people(next.who)),
+        rest: wording.checkItInToContinue(since.trim()),
       };
     case 'held up':
       return {
-        lead: 'The round is blocked',
-        rest: `by ${next.blockers === 1 ? 'one blocker' : `${next.blockers} blockers`}; it continues when the last one is cleared.`,
+        lead: wording.theRoundIsBlocked,
+        rest: wording.byItContinuesWhenTheLast(next.blockers === 1 ? wording.oneBlocker : `${next.blockers} blockers`),
       };
     case 'release':
-      return { lead: 'Waiting for document control', rest: `to release it; approved${since}.` };
+      return { lead: wording.waitingForDocumentControl, rest: wording.toReleaseItApproved(since) };
     case 'scheduled':
-      return { lead: `Comes into force on ${showDay(next.due)}`, rest: 'automatically, at the start of that day.' };
+      return { lead: wording.comesIntoForceOn(showDay(next.due)), rest: wording.automaticallyAtTheStartOfThat };
     case 'blocked':
       return {
-        lead: 'Blocked',
-        rest: `since ${showDay(next.due)}: the preflight found a blocker. It comes into force when the blocker is cleared.`,
+        lead: wording.blocked,
+        rest: wording.sinceThePreflightFoundABlocker(showDay(next.due)),
       };
     case 'withdrawal planned':
-      return { lead: `Will be withdrawn on ${showDay(next.due)}`, rest: 'automatically.' };
+      return { lead: wording.willBeWithdrawnOn(showDay(next.due)), rest: 'automatically.' };
   }
 };
 
@@ -55,12 +61,12 @@ export const setStateWords = (words: Readonly<Record<string, string>>): void => 
 export const stateWords = (state: string): string => ownWords[state] ?? state.charAt(0).toUpperCase() + state.slice(1);
 
 const FORBIDS: Record<Forbidden, string> = {
-  download: 'no downloads',
-  print: 'no printing',
-  'share outside': 'no sharing outside the organisation',
+  download: wording.noDownloads,
+  print: wording.noPrinting,
+  'share outside': wording.noSharingOutsideTheOrganisation,
 };
 /** What a level of confidentiality forbids, in words. */
 export const forbidsWords = (forbids: readonly Forbidden[]): string => {
   const words = forbids.map((one) => FORBIDS[one]).join(', ');
-  return words ? words.charAt(0).toUpperCase() + words.slice(1) : 'No restrictions beyond the rights';
+  return words ? words.charAt(0).toUpperCase() + words.slice(1) : wording.noRestrictionsBeyondTheRights;
 };

@@ -13,6 +13,7 @@ import { Commenting } from '../comments/Commenting.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
 import { TextEditor } from './TextEditor.tsx';
 import { useWorkingText } from './useWorkingText.ts';
+import { wording } from './wording.ts';
 
 const tell = (error: Error) => toast.error(error.message);
 
@@ -31,7 +32,7 @@ export const EditPage = () => {
     refetchOnWindowFocus: false,
   });
   const document = useQuery(ask(api.documents.page, { params: { document: number } }));
-  if (isPending || document.isPending) return <Loading what="the text" />;
+  if (isPending || document.isPending) return <Loading what={wording.theText} />;
   const failure = error ?? document.error;
   if (failure || !data || !document.data) return <Failed error={failure ?? new Error()} />;
   const page = document.data;
@@ -97,50 +98,47 @@ const Editing = ({
         </h1>
         <span role="status" className={`text-[12px] ${state.kind === 'failed' ? 'text-vermilion' : 'text-ink-3'}`}>
           {state.kind === 'failed'
-            ? `Not saved: ${state.why} Trying again.`
+            ? wording.notSavedTryingAgain(state.why)
             : state.kind === 'elsewhere'
-              ? 'Not saved'
+              ? wording.notSaved
               : state.kind === 'waiting'
-                ? 'Saving …'
+                ? wording.saving
                 : state.at
-                  ? `Saved ${showInstant(state.at, zone)}, visible to nobody else`
-                  : 'Same as the current version'}
+                  ? wording.savedVisibleToNobodyElse(showInstant(state.at, zone))
+                  : wording.sameAsTheCurrentVersion}
         </span>
         <span className="ml-auto flex gap-2">
           <Segments
-            label="Side panel"
+            label={wording.sidePanel}
             value={side}
             onChange={setSide}
             options={[
-              ...(text.markdown ? [{ value: 'preview' as const, text: 'Preview' }] : []),
-              { value: 'comments' as const, text: 'Comments' },
+              ...(text.markdown ? [{ value: 'preview' as const, text: wording.preview }] : []),
+              { value: 'comments' as const, text: wording.comments },
             ]}
           />
           <button type="button" className="btn" onClick={() => void leave(address)}>
-            Leave
+            {wording.leave}
           </button>
           <button type="button" className="btn btn-pri" onClick={() => void leave(`${address}?command=check+in`)}>
-            Check in
+            {wording.checkIn}
           </button>
         </span>
       </div>
       {state.kind === 'elsewhere' && (
         <div role="alert" className="flex items-center gap-3 border-b border-ochre-line bg-ochre-tint px-4 py-2">
-          <p className="min-w-0 flex-1">
-            This text was saved in another window, or by a program on the network drive. What you type here is not saved
-            until you choose which one to keep.
-          </p>
+          <p className="min-w-0 flex-1">{wording.thisTextWasSavedInAnother}</p>
           <button type="button" className="btn" onClick={() => again().catch(tell)}>
-            Use the saved text
+            {wording.useTheSavedText}
           </button>
           <button type="button" className="btn btn-pri" onClick={() => keepMine().catch(tell)}>
-            Keep my text
+            {wording.keepMyText}
           </button>
         </div>
       )}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
         <TextEditor
-          label={`Text of ${number}`}
+          label={wording.textOf(number)}
           start={text.text}
           isMarkdown={text.markdown}
           onChange={(next) => {
@@ -177,13 +175,13 @@ const Preview = ({ text }: { text: string }) => {
     return () => clearTimeout(timer);
   }, [text]);
   const { data } = useQuery({
-    queryKey: ['reading text', asked],
+    queryKey: [wording.readingText, asked],
     queryFn: ({ signal }) => call(api.programs.readAsText, { body: { text: asked }, signal }),
     placeholderData: (before) => before,
     // Each pause asks anew, and nobody comes back to what was read a moment ago: nothing of it is kept.
     gcTime: 0,
   });
-  if (!data) return <Loading what="the preview" />;
+  if (!data) return <Loading what={wording.thePreview} />;
   return (
     <div className="sheet m-4">
       {/* biome-ignore lint/security/noDangerouslySetInnerHtml: cleaned by the server, and nothing may run under the page's policy */}

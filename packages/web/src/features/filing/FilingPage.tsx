@@ -8,6 +8,7 @@ import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { FolderPanel } from './FolderPanel.tsx';
 import { FolderTree } from './FolderTree.tsx';
 import { NewFolderDialog } from './NewFolderDialog.tsx';
+import { wording } from './wording.ts';
 
 /** The filing plan: areas and folders, what they say of their documents, their state, and who has which rights in them. */
 export const FilingPage = () => {
@@ -16,18 +17,18 @@ export const FilingPage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.filing.plan));
   const [adding, setAdding] = useState<string | null | undefined>(undefined);
   const [moving, setMoving] = useState<{ id: string; to: string } | null>(null);
-  if (isPending) return <Loading what="the filing plan" />;
+  if (isPending) return <Loading what={wording.theFilingPlan} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const chosen = data.folders.find((folder) => folder.id === params.get('folder'));
   const open = (id: string) => setParams({ folder: id });
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[316px_minmax(0,1fr)]">
-      <section aria-label="Folders" className="flex min-h-0 flex-col border-r border-line bg-film-2">
+      <section aria-label={wording.folders} className="flex min-h-0 flex-col border-r border-line bg-film-2">
         <div className="flex items-center justify-between border-b border-line px-3.5 py-2.5">
-          <h1>Filing plan</h1>
+          <h1>{wording.filingPlan}</h1>
           {me.organisationRights.includes('administer') && (
             <button type="button" className="btn" onClick={() => setAdding(null)}>
-              Add area
+              {wording.addArea}
             </button>
           )}
         </div>
@@ -41,7 +42,7 @@ export const FilingPage = () => {
           }}
         />
         <p className="border-t border-line px-3.5 py-1.5 text-[11.5px] text-ink-3">
-          Drag a folder onto another one to move it; you see the effect before anything moves.
+          {wording.dragAFolderOntoAnotherOne}
         </p>
       </section>
       {chosen ? (
@@ -55,10 +56,7 @@ export const FilingPage = () => {
           moved={() => setMoving(null)}
         />
       ) : (
-        <Empty title="Choose a folder">
-          Metadata of a folder, such as its client or project, are the default values for documents in it and in its
-          subfolders.
-        </Empty>
+        <Empty title={wording.chooseAFolder}>{wording.metadataOfAFolderSuchAs}</Empty>
       )}
       {adding !== undefined && (
         <NewFolderDialog

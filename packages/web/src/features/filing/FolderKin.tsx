@@ -8,6 +8,7 @@ import { count } from '../../ui/format.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { planPathOf } from './paths.ts';
+import { wording } from './wording.ts';
 
 /** Folders that say the same of a field as this one: other projects of this client, other folders of this site. */
 export const FolderKin = ({
@@ -44,16 +45,14 @@ export const FolderKin = ({
   });
   return (
     <>
-      <section aria-label="Browsed from here" className="mt-4 max-w-4xl border-t border-line pt-3">
+      <section aria-label={wording.browsedFromHere} className="mt-4 max-w-4xl border-t border-line pt-3">
         <div className="flex flex-wrap items-center gap-2">
           <button type="button" className="btn" onClick={() => setPeek(folder)}>
-            Show what is in force
+            {wording.showWhatIsInForce}
           </button>
           {kin.map(({ key, label, value, same }) => (
             <span key={key} className="flex flex-wrap items-center gap-1">
-              <span className="text-ink-2">
-                {label} {value} also:
-              </span>
+              <span className="text-ink-2">{wording.labelValueAlso(label, value)}</span>
               {same.map((one) => (
                 <button key={one.id} type="button" className="btn !h-6" onClick={() => setPeek(one)}>
                   {one.name}
@@ -76,15 +75,15 @@ const Peek = ({ folder, path, close }: { folder: PlanFolder; path: string; close
   return (
     <Dialog open onClose={close} title={path} wide>
       {isPending ? (
-        <Loading what="what is in force" />
+        <Loading what={wording.whatIsInForce} />
       ) : error ? (
         <Failed error={error} />
       ) : (
         <>
           <p className="text-ink-2">
             {data.rows.length === 0
-              ? 'Nothing is in force here.'
-              : `${count(data.rows.length, 'document', 'documents')} in force${data.next ? ', and more' : ''}.`}
+              ? wording.nothingIsInForceHere
+              : wording.inForce(count(data.rows.length, 'document', 'documents'), data.next ? wording.andMore : '')}
           </p>
           <ul className="max-h-[52vh] overflow-y-auto border border-line-2 empty:hidden">
             {data.rows.map((row) => (
@@ -105,10 +104,10 @@ const Peek = ({ folder, path, close }: { folder: PlanFolder; path: string; close
       )}
       <div className="flex justify-end gap-2">
         <Link className="btn" to={`/register?scope=in force&folder=${folder.id}`}>
-          Open in the register
+          {wording.openInTheRegister}
         </Link>
         <button type="button" className="btn btn-pri" onClick={close}>
-          Back
+          {wording.back}
         </button>
       </div>
     </Dialog>

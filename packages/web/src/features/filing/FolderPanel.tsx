@@ -14,12 +14,13 @@ import { FolderKin } from './FolderKin.tsx';
 import { FolderRights } from './FolderRights.tsx';
 import { planPathOf } from './paths.ts';
 import { SaveFolderDialog } from './SaveFolderDialog.tsx';
+import { wording } from './wording.ts';
 
 const ABOUT_STATE: Record<PlanFolder['state'], string> = {
-  'in preparation': 'Visible only to authors of this folder',
-  open: 'In use',
-  closed: 'Nothing in it can change; documents can be read and withdrawn',
-  kept: 'As closed, for the retention period',
+  'in preparation': wording.visibleOnlyToAuthorsOfThis,
+  open: wording.inUse,
+  closed: wording.nothingInItCanChangeDocuments,
+  kept: wording.asClosedForTheRetentionPeriod,
 };
 
 /** One folder: its name and place, state, metadata, department and rights. What is typed here is saved with a reason. */
@@ -67,7 +68,7 @@ export const FolderPanel = ({
     return one.id === folder.id || (parent !== undefined && isBelow(parent));
   };
   return (
-    <section aria-label="Folder" className="flex min-h-0 flex-col">
+    <section aria-label={wording.folder} className="flex min-h-0 flex-col">
       <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
         <h2 className="min-w-0 truncate !text-[16px]">{planPathOf(folder, folders)}</h2>
         <span className="ml-auto flex gap-2">
@@ -76,7 +77,7 @@ export const FolderPanel = ({
           </Link>
           {folder.mayManage && (
             <button type="button" className="btn" onClick={add}>
-              Add subfolder
+              {wording.addSubfolder}
             </button>
           )}
         </span>
@@ -102,7 +103,7 @@ export const FolderPanel = ({
       </div>
       {form.isDirty && (
         <footer className="flex items-center gap-3 border-t border-line bg-film-2 px-5 py-2">
-          <p className="flex-1 text-ink-2">No changes yet.</p>
+          <p className="flex-1 text-ink-2">{wording.noChangesYet}</p>
           <button
             type="button"
             className="btn"
@@ -111,7 +112,7 @@ export const FolderPanel = ({
               moved();
             }}
           >
-            Discard
+            {wording.discard}
           </button>
           <button
             type="button"
@@ -119,7 +120,7 @@ export const FolderPanel = ({
             disabled={form.meanwhile !== null}
             onClick={() => setSaving(true)}
           >
-            Preview effect
+            {wording.previewEffect}
           </button>
         </footer>
       )}
@@ -128,7 +129,7 @@ export const FolderPanel = ({
           folder={folder}
           wanted={draft}
           place={
-            parentId === folder.parentId ? null : (folders.find((one) => one.id === parentId)?.name ?? 'Top level')
+            parentId === folder.parentId ? null : (folders.find((one) => one.id === parentId)?.name ?? wording.topLevel)
           }
           saved={form.saved}
           close={() => {
@@ -171,18 +172,18 @@ const FolderFields = ({
 }) => (
   <fieldset disabled={!folder.mayManage} className="grid max-w-4xl grid-cols-3 gap-x-4 gap-y-3.5">
     <TextField
-      label="Name"
+      label={wording.name}
       required
       maxLength={80}
       value={draft.name}
       onChange={(event) => edit({ name: event.target.value })}
     />
     <Select
-      label="Located in"
+      label={wording.locatedIn}
       value={parentId ?? ''}
       onChange={(event) => edit({ parentId: event.target.value || null })}
     >
-      <option value="">Top level, as an area</option>
+      <option value="">{wording.topLevelAsAnArea}</option>
       {folders
         .filter((one) => !isBelow(one))
         .map((one) => (
@@ -193,18 +194,18 @@ const FolderFields = ({
     </Select>
     {parentId === null ? (
       <TextField
-        label="Code"
+        label={wording.code}
         optional
         maxLength={8}
         className="inp num"
         value={draft.code ?? ''}
         disabled={!me.organisationRights.includes('administer')}
         onChange={(event) => edit({ code: event.target.value || null })}
-        hint="Used in numbers that count by area"
+        hint={wording.usedInNumbersThatCountBy}
       />
     ) : (
       <Select
-        label="Owner department"
+        label={wording.ownerDepartment}
         optional
         value={draft.departmentId ?? ''}
         onChange={(event) => edit({ departmentId: event.target.value || null })}
@@ -220,7 +221,7 @@ const FolderFields = ({
       </Select>
     )}
     <Select
-      label="State"
+      label={wording.state}
       value={draft.state}
       onChange={(event) => edit({ state: event.target.value as PlanFolder['state'] })}
       hint={ABOUT_STATE[draft.state]}
@@ -233,7 +234,7 @@ const FolderFields = ({
     </Select>
     {inherited.length > 0 && (
       <fieldset className="col-span-3 grid grid-cols-3 gap-x-4 gap-y-3 border-t border-line pt-3">
-        <legend className="cap pr-2">Default metadata of its documents</legend>
+        <legend className="cap pr-2">{wording.defaultMetadataOfItsDocuments}</legend>
         {inherited.map((field) => (
           <TextField
             key={field.key}
@@ -242,7 +243,7 @@ const FolderFields = ({
             value={metadata[field.key] ?? ''}
             placeholder={above[field.key] ?? ''}
             onChange={(event) => edit({ metadata: { ...metadata, [field.key]: event.target.value } })}
-            hint={!metadata[field.key] && above[field.key] ? 'from the parent folder' : undefined}
+            hint={!metadata[field.key] && above[field.key] ? wording.fromTheParentFolder : undefined}
           />
         ))}
       </fieldset>

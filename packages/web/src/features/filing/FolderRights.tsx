@@ -9,9 +9,10 @@ import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { RightTicks } from '../../ui/RightTicks.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
+import { wording } from './wording.ts';
 
 const said = (grant: FolderGrant): string =>
-  grant.withheld ? 'all access withheld' : grant.rights.join(', ') || 'nothing';
+  grant.withheld ? wording.allAccessWithheld : grant.rights.join(', ') || 'nothing';
 
 /** Who may do what in a folder: entries of its own, then those of the folders above, of which the nearest one counts. */
 export const FolderRights = ({ folder }: { folder: PlanFolder }) => {
@@ -28,26 +29,26 @@ export const FolderRights = ({ folder }: { folder: PlanFolder }) => {
   return (
     <div className="mt-5 max-w-4xl">
       <div className="mb-1 flex items-center justify-between">
-        <h3 className="cap">Rights</h3>
+        <h3 className="cap">{wording.rights}</h3>
         <button type="button" className="btn !h-6" onClick={() => setEditing(true)}>
-          Edit rights
+          {wording.editRights}
         </button>
       </div>
       <table className="w-full border border-line bg-sheet">
         <thead className="bg-film-2 text-left">
           <tr>
-            <th className="cap px-3 py-1">Who</th>
-            <th className="cap">Rights</th>
-            <th className="cap">Set on</th>
+            <th className="cap px-3 py-1">{wording.who}</th>
+            <th className="cap">{wording.rights}</th>
+            <th className="cap">{wording.setOn}</th>
           </tr>
         </thead>
         <tbody>
-          {data.own.map((grant) => line(grant, 'this folder'))}
+          {data.own.map((grant) => line(grant, wording.thisFolder))}
           {data.above.flatMap(({ folder: from, grants }) => grants.map((grant) => line(grant, from)))}
           {data.own.length === 0 && data.above.length === 0 && (
             <tr>
               <td colSpan={3} className="px-3 py-2 text-ink-3">
-                Nobody has rights here.
+                {wording.nobodyHasRightsHere}
               </td>
             </tr>
           )}
@@ -67,9 +68,12 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
   const grants = form.draft.rights;
   const setGrants = (rights: typeof grants) => form.edit({ rights });
   const nameOf = (place: string) =>
-    `the rights of ${[...now.own, ...grants].find((one) => place.startsWith(`rights.${keyOf(one.subject)}`))?.subject.name ?? 'someone no longer listed'}`;
+    wording.theRightsOf(
+      [...now.own, ...grants].find((one) => place.startsWith(`rights.${keyOf(one.subject)}`))?.subject.name ??
+        wording.someoneNoLongerListed,
+    );
   const [reason, setReason] = useState('');
-  const command = useCommand(api.filing.setGrants, 'Rights saved.', close);
+  const command = useCommand(api.filing.setGrants, wording.rightsSaved, close);
   const add = (subject: FolderGrant['subject']) => {
     if (grants.some((grant) => grant.subject.kind === subject.kind && grant.subject.id === subject.id)) return;
     setGrants([...grants, { key: keyOf(subject), subject, rights: ['see', 'read'], withheld: false }]);
@@ -78,15 +82,13 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
     setGrants(grants.map((grant, i) => (i === index ? { ...grant, ...change } : grant)));
   return (
     <FormDialog
-      title={`Rights on ${folder.name}`}
+      title={wording.rightsOn(folder.name)}
       wide
-      about={
-        <p className="text-ink-2">An entry here replaces what the parent folder grants the same unit or person.</p>
-      }
+      about={<p className="text-ink-2">{wording.anEntryHereReplacesWhatThe}</p>}
       of={form}
       words={nameOf}
       command={command}
-      button="Save"
+      button={wording.save}
       ready={reason.trim() !== ''}
       onSubmit={() =>
         command.mutate({
@@ -110,12 +112,12 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
             <div className="flex items-baseline justify-between">
               <b className="font-semibold">{grant.subject.name}</b>
               <button type="button" className="link" onClick={() => setGrants(grants.filter((_, i) => i !== index))}>
-                Remove entry
+                {wording.removeEntry}
               </button>
             </div>
             {grant.subject.kind === 'person' && (
               <Tick checked={grant.withheld} onChange={(withheld) => set(index, { withheld })}>
-                Withhold all access, whatever others are granted
+                {wording.withholdAllAccessWhateverOthersAre}
               </Tick>
             )}
             {!grant.withheld && <RightTicks rights={grant.rights} onChange={(rights) => set(index, { rights })} />}
@@ -124,16 +126,16 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
       </ul>
       <div className="grid grid-cols-2 gap-3">
         <Select
-          label="Add department, role or group"
+          label={wording.addDepartmentRoleOrGroup}
           value=""
           onChange={(event) => {
             const unit = units.data?.units.find((one) => one.id === event.target.value);
-            if (event.target.value === 'all') add({ kind: 'all', id: null, name: 'everyone in the organisation' });
+            if (event.target.value === 'all') add({ kind: 'all', id: null, name: wording.everyoneInTheOrganisation });
             else if (unit) add({ kind: 'unit', id: unit.id, name: unit.name });
           }}
         >
-          <option value="">Choose a field</option>
-          <option value="all">everyone in the organisation</option>
+          <option value="">{wording.chooseAField}</option>
+          <option value="all">{wording.everyoneInTheOrganisation}</option>
           {units.data?.units.map((unit) => (
             <option key={unit.id} value={unit.id}>
               {unit.name}
@@ -141,7 +143,7 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
           ))}
         </Select>
         <PeoplePicker
-          label="Add person"
+          label={wording.addPerson}
           value={[]}
           onChange={(people) => {
             const [person] = people;
@@ -149,7 +151,13 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
           }}
         />
       </div>
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
     </FormDialog>
   );
 };

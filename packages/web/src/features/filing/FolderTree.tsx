@@ -1,6 +1,7 @@
 import type { PlanFolder } from '@kanonos/contract';
 import { useState } from 'react';
 import { Tree, type TreeRow } from '../../ui/Tree.tsx';
+import { wording } from './wording.ts';
 
 const STATE: Partial<Record<PlanFolder['state'], string>> = {
   'in preparation': 'in preparation',
@@ -33,7 +34,7 @@ export const FolderTree = ({
     });
   return (
     <Tree
-      label="Filing plan"
+      label={wording.filingPlan}
       rows={walk(null, 0)}
       chosen={chosen}
       onChoose={open}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useCommand } from '../../app/useCommand.ts';
 import { TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
+import { wording } from './wording.ts';
 
 /** Makes an area, or a folder in another one. */
 export const NewFolderDialog = ({
@@ -16,27 +17,33 @@ export const NewFolderDialog = ({
 }) => {
   const [name, setName] = useState('');
   const [code, setCode] = useState('');
-  const command = useCommand(api.filing.add, 'Folder created.', ({ id }) => {
+  const command = useCommand(api.filing.add, wording.folderCreated, ({ id }) => {
     close();
     made(id);
   });
   return (
     <FormDialog
-      title={parent ? `Add folder to ${parent.name}` : 'Add area'}
+      title={parent ? wording.addFolderTo(parent.name) : wording.addArea}
       command={command}
-      button="Add folder"
+      button={wording.addFolder}
       onSubmit={() => command.mutate({ body: { parentId: parent?.id ?? null, name, code: code || null } })}
       onClose={close}
     >
-      <TextField label="Name" required maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField
+        label={wording.name}
+        required
+        maxLength={80}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
       {!parent && (
         <TextField
-          label="Code"
+          label={wording.code}
           optional
           maxLength={8}
           value={code}
           onChange={(event) => setCode(event.target.value)}
-          hint="Used in the numbers of types that count by area"
+          hint={wording.usedInTheNumbersOfTypes}
         />
       )}
     </FormDialog>

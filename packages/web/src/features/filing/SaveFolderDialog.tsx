@@ -8,6 +8,7 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { wording } from './wording.ts';
 
 type Wanted = Omit<BodyInOf<typeof api.filing.change>, 'rowVersion' | 'reason'>;
 
@@ -54,7 +55,7 @@ export const SaveFolderDialog = ({
       }
     },
     onSuccess: async () => {
-      toast.success('Folder saved.');
+      toast.success(wording.folderSaved);
       saved();
       close();
       await refreshAll();
@@ -63,48 +64,54 @@ export const SaveFolderDialog = ({
   const changes = effect.data?.changes ?? [];
   return (
     <FormDialog
-      title={place === null ? `Change ${folder.name}` : `Move ${folder.name} to ${place}`}
+      title={place === null ? wording.changeFolder(folder.name) : wording.moveTo(folder.name, place)}
       command={command}
-      button={place === null ? 'Save' : 'Move folder'}
+      button={place === null ? wording.save : wording.moveFolder}
       ready={effect.data !== undefined && reason.trim() !== ''}
       onSubmit={() => command.mutate()}
       onClose={close}
     >
       {effect.isPending ? (
-        <Loading what="the preview" />
+        <Loading what={wording.thePreview} />
       ) : effect.error ? (
         <Failed error={effect.error} />
       ) : (
         <>
-          {place !== null && (
-            <p>Everything in it moves along. Numbers stay as they are; rights follow the new location.</p>
-          )}
+          {place !== null && <p>{wording.everythingInItMovesAlongNumbers}</p>}
           {changes.length === 0 ? (
-            <p className="text-ink-2">No document has inherited the values that change.</p>
+            <p className="text-ink-2">{wording.noDocumentHasInheritedTheValues}</p>
           ) : (
             <div className="border-l-3 border-ochre bg-ochre-tint px-3 py-1.5">
               <p>
-                {count(effect.data.documents, 'document has', 'documents have')} values{' '}
-                {effect.data.documents === 1 ? 'it' : 'they'} inherited here:
+                {wording.valuesInheritedHere(
+                  count(effect.data.documents, wording.documentHas, wording.documentsHave),
+                  effect.data.documents === 1 ? 'it' : 'they',
+                )}
               </p>
               <ul>
                 {changes.slice(0, 6).map(({ metadata, ids }) => (
                   <li key={ids[0]}>
                     {Object.entries(metadata)
-                      .map(([key, value]) => `${key} becomes ${value ?? 'empty'}`)
+                      .map(([key, value]) => wording.keyBecomesValue(key, value ?? 'empty'))
                       .join(', ')}{' '}
                     <span className="text-ink-3">({count(ids.length, 'document', 'documents')})</span>
                   </li>
                 ))}
               </ul>
               <Tick checked={follow} onChange={setFollow}>
-                Change these too; values entered by hand stay
+                {wording.changeTheseTooValuesEnteredBy}
               </Tick>
             </div>
           )}
         </>
       )}
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
     </FormDialog>
   );
 };

@@ -7,6 +7,7 @@ import { RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { stateWords } from '../document/sentences.ts';
 import { HoverPicture } from '../viewer/HoverPicture.tsx';
+import { wording } from './wording.ts';
 
 /** Passages come with their hits between marks; they become elements, never HTML. */
 const marked = (passage: string) => {
@@ -22,8 +23,8 @@ export const FindPage = () => {
     ...ask(api.find.find, { query: { q, limit: 40 } }),
     enabled: q !== '',
   });
-  if (q === '') return <Empty title="Nothing to search for yet">Type a number or words into the search box.</Empty>;
-  if (isPending) return <Loading what="the search results" />;
+  if (q === '') return <Empty title={wording.nothingToSearchForYet}>{wording.typeANumberOrWordsInto}</Empty>;
+  if (isPending) return <Loading what={wording.theSearchResults} />;
   // A phrase brings its quotation marks along.
   const asked = q.includes('"') ? q : `“${q}”`;
   if (error) return <Failed error={error} again={() => void refetch()} />;
@@ -33,31 +34,26 @@ export const FindPage = () => {
         <div>
           <h1>
             {data.goTo
-              ? 'One document has this number'
+              ? wording.oneDocumentHasThisNumber
               : data.hits.length
-                ? `${count(data.hits.length, 'document')} with ${asked}`
-                : `Nothing with ${asked}`}
+                ? wording.documentsWithAsked(count(data.hits.length, 'document'), asked)
+                : wording.nothingWith(asked)}
           </h1>
           <span className="text-ink-2">
-            {data.capped
-              ? 'Only the best matches are shown; add words to narrow the search.'
-              : 'Searched in numbers, titles, metadata and file texts.'}
+            {data.capped ? wording.onlyTheBestMatchesAreShown : wording.searchedInNumbersTitlesMetadataAnd}
           </span>
         </div>
         <Link className="btn" to={`/register?q=${encodeURIComponent(q)}`}>
-          Filter in the register
+          {wording.filterInTheRegister}
         </Link>
       </div>
       {data.goTo && (
         <Link className="btn btn-pri" to={`/d/${encodeURIComponent(data.goTo)}`}>
-          Open {data.goTo}
+          {wording.openGoTo(data.goTo)}
         </Link>
       )}
       {!data.goTo && data.hits.length === 0 && (
-        <Empty title="Try fewer or other words">
-          All words must occur. Put exact phrases in quotation marks; filter with owner:me, state:overdue or
-          type:procedure.
-        </Empty>
+        <Empty title={wording.tryFewerOrOtherWords}>{wording.allWordsMustOccurPutExact}</Empty>
       )}
       <ul>
         {data.hits.map((hit) => (
@@ -77,7 +73,7 @@ export const FindPage = () => {
             </span>
             <span className="text-right text-[12px] text-ink-3">
               {stateWords(hit.state)}
-              <span className="block">in {hit.where}</span>
+              <span className="block">{wording.inWhere(hit.where)}</span>
             </span>
           </li>
         ))}

@@ -8,6 +8,7 @@ import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton } from '../../ui/controls.tsx';
 import { count, showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** What was taken over and nobody has looked at yet. */
 export const CheckPage = () => {
@@ -19,17 +20,16 @@ export const CheckPage = () => {
     ({ confirmed }) => `${count(confirmed, 'document', 'documents')} verified.`,
     () => setMarks(new Set()),
   );
-  if (isPending) return <Loading what="the imported documents" />;
+  if (isPending) return <Loading what={wording.theImportedDocuments} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const all = data.documents.length > 0 && data.documents.every((one) => marks.has(one.id));
   return (
     <div className="flex-1 overflow-y-auto px-5 py-4">
       <div className="mb-3 flex items-end justify-between">
         <div>
-          <h1>Unverified</h1>
+          <h1>{wording.unverified}</h1>
           <span className="text-ink-2">
-            {count(data.total, 'document was', 'documents were')} imported and not yet verified. Open one, compare it
-            with the original, and confirm it.
+            {wording.importedAndNotYetVerifiedOpen(count(data.total, wording.documentWas, wording.documentsWere))}
           </span>
         </div>
         <CommandButton
@@ -38,12 +38,12 @@ export const CheckPage = () => {
           disabled={marks.size === 0}
           onClick={() => command.mutate({ body: { ids: [...marks] } })}
         >
-          {marks.size ? `Confirm ${marks.size}` : 'Confirm'}
+          {marks.size ? wording.confirmSize(marks.size) : wording.confirm}
         </CommandButton>
       </div>
       <Refusals error={command.error} />
       {data.documents.length === 0 ? (
-        <Empty title="All imported documents are verified" />
+        <Empty title={wording.allImportedDocumentsAreVerified} />
       ) : (
         <table className="w-full border border-line bg-sheet">
           <thead className="bg-film-2 text-left">
@@ -52,15 +52,15 @@ export const CheckPage = () => {
                 <input
                   type="checkbox"
                   className="accent-petrol"
-                  aria-label="Select all"
+                  aria-label={wording.selectAll}
                   checked={all}
                   onChange={() => setMarks(all ? new Set() : new Set(data.documents.map((one) => one.id)))}
                 />
               </th>
-              <th className="cap">Number and title</th>
-              <th className="cap">Revision</th>
-              <th className="cap">State</th>
-              <th className="cap">Imported</th>
+              <th className="cap">{wording.numberAndTitle}</th>
+              <th className="cap">{wording.revision}</th>
+              <th className="cap">{wording.state}</th>
+              <th className="cap">{wording.imported}</th>
             </tr>
           </thead>
           <tbody>
@@ -70,7 +70,7 @@ export const CheckPage = () => {
                   <input
                     type="checkbox"
                     className="accent-petrol"
-                    aria-label={`Select ${one.number}`}
+                    aria-label={wording.selectNumber(one.number)}
                     checked={marks.has(one.id)}
                     onChange={() => {
                       const next = new Set(marks);

@@ -8,6 +8,7 @@ import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { pathOf } from '../filing/paths.ts';
+import { wording } from './wording.ts';
 
 /** What each column of the list means, beside what it holds; and what holds where a line says nothing. */
 export const ImportColumns = ({ now }: { now: ImportDetail }) => {
@@ -18,15 +19,15 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
     base: detail,
     draft: { mapping },
   } = form;
-  const command = useCommand(api.imports.setMapping, 'Columns saved.', form.saved);
+  const command = useCommand(api.imports.setMapping, wording.columnsSaved, form.saved);
   const edit = (change: Partial<typeof mapping>) => form.edit({ mapping: { ...mapping, ...change } });
   const all = folders.data?.folders ?? [];
   return (
     <details open={detail.state === 'prepared'} className="mb-3 border border-line bg-sheet">
       <summary className="cursor-pointer bg-film-2 px-3 py-1.5 font-[650]">
-        Columns{' '}
+        {wording.columns}{' '}
         <span className="font-normal text-ink-2">
-          {mapping.columns.filter(Boolean).length} of {detail.headings.length} recognised
+          {wording.ofRecognised(mapping.columns.filter(Boolean).length, detail.headings.length)}
         </span>
       </summary>
       <div className="overflow-x-auto">
@@ -37,10 +38,10 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
                 // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place; headings may repeat
                 <th key={i} className="min-w-36 px-2 py-1.5 text-left align-top">
                   <span className="block truncate" title={heading}>
-                    {heading || <span className="text-ink-3">no heading</span>}
+                    {heading || <span className="text-ink-3">{wording.noHeading}</span>}
                   </span>
                   <select
-                    aria-label={`Meaning of ${heading || `column ${i + 1}`}`}
+                    aria-label={wording.meaningOf(heading || wording.columnI(i + 1))}
                     className={`inp !min-h-7 !py-0.5 font-normal ${mapping.columns[i] ? '' : 'text-ink-3'}`}
                     value={mapping.columns[i] ?? ''}
                     onChange={(event) =>
@@ -51,7 +52,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
                       })
                     }
                   >
-                    <option value="">ignored</option>
+                    <option value="">{wording.ignored}</option>
                     {detail.meanings.map((meaning) => (
                       <option key={meaning.value} value={meaning.value}>
                         {meaning.text}
@@ -79,19 +80,19 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
       </div>
       <div className="grid grid-cols-5 gap-3 border-t border-line px-3 py-3">
         <Select
-          label="Date format"
+          label={wording.dateFormat}
           value={mapping.dateOrder}
           onChange={(event) => edit({ dateOrder: event.target.value as 'dmy' | 'mdy' })}
         >
-          <option value="dmy">day, month, year</option>
-          <option value="mdy">month, day, year</option>
+          <option value="dmy">{wording.dayMonthYear}</option>
+          <option value="mdy">{wording.monthDayYear}</option>
         </Select>
         <Select
-          label="Type, if the list has none"
+          label={wording.typeIfTheListHasNone}
           value={mapping.typeCode ?? ''}
           onChange={(event) => edit({ typeCode: event.target.value || null })}
         >
-          <option value="">derived from the number</option>
+          <option value="">{wording.derivedFromTheNumber}</option>
           {types.data?.types.map((type) => (
             <option key={type.id} value={type.code}>
               {type.code} {type.name}
@@ -99,11 +100,11 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
           ))}
         </Select>
         <Select
-          label="Folder, if the list has none"
+          label={wording.folderIfTheListHasNone}
           value={mapping.folder ?? ''}
           onChange={(event) => edit({ folder: event.target.value || null })}
         >
-          <option value="">none</option>
+          <option value="">{wording.none}</option>
           {all.map((folder) => {
             const path = pathOf(folder, all);
             return (
@@ -114,12 +115,12 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
           })}
         </Select>
         <TextField
-          label="Owner, if the list has none"
+          label={wording.ownerIfTheListHasNone}
           value={mapping.owner ?? ''}
           onChange={(event) => edit({ owner: event.target.value || null })}
         />
         <Select
-          label="State, if the list has none"
+          label={wording.stateIfTheListHasNone}
           value={mapping.state}
           onChange={(event) => edit({ state: event.target.value as typeof mapping.state })}
         >
@@ -136,7 +137,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
           <div className="col-span-5 flex items-center justify-end gap-2">
             <Refusals error={besidesMeanwhile(command.error, form)} />
             <button type="button" className="btn" onClick={form.anew}>
-              Discard
+              {wording.discard}
             </button>
             <CommandButton
               type="button"
@@ -146,7 +147,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
                 command.mutate({ params: { id: detail.id }, body: { mapping, rowVersion: detail.rowVersion } })
               }
             >
-              Save columns
+              {wording.saveColumns}
             </CommandButton>
           </div>
         )}

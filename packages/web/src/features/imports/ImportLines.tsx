@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { call } from '../../app/client.ts';
 import { Segments } from '../../ui/controls.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 type Which = 'all' | 'ready' | 'warned' | 'refused' | 'done';
 const AT_ONCE = 100;
@@ -25,38 +26,38 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
   const shown = detail.headings.flatMap((_, i) => (detail.mapping.columns[i] ? [i] : [])).slice(0, 6);
   const text = (n: number) => n.toLocaleString('en-GB');
   return (
-    <section aria-label="Lines">
+    <section aria-label={wording.lines}>
       {state !== 'prepared' && (
         <div className="mb-2">
           <Segments<Which>
-            label="Filter lines"
+            label={wording.filterLines}
             value={which}
             onChange={setWhich}
             options={[
-              { value: 'all', text: `All ${text(counts.lines)}` },
-              { value: 'ready', text: `Ready ${text(counts.ready)}` },
-              { value: 'warned', text: `With warning ${text(counts.warned)}` },
-              { value: 'refused', text: `Refused ${text(counts.refused)}` },
-              { value: 'done', text: `Imported ${text(counts.done)}` },
+              { value: 'all', text: wording.allLines(text(counts.lines)) },
+              { value: 'ready', text: wording.readyReady(text(counts.ready)) },
+              { value: 'warned', text: wording.withWarning(text(counts.warned)) },
+              { value: 'refused', text: wording.refusedRefused(text(counts.refused)) },
+              { value: 'done', text: wording.importedDone(text(counts.done)) },
             ]}
           />
         </div>
       )}
       {list.isPending ? (
-        <Loading what="the lines" />
+        <Loading what={wording.theLines} />
       ) : list.error ? (
         <Failed error={list.error} again={() => void list.refetch()} />
       ) : (
         <table className="w-full table-fixed border border-line bg-sheet">
           <thead className="bg-film-2 text-left">
             <tr>
-              <th className="cap w-14 px-2 py-1">Line</th>
+              <th className="cap w-14 px-2 py-1">{wording.line}</th>
               {shown.map((i) => (
                 <th key={i} className="cap truncate px-1">
                   {detail.headings[i]}
                 </th>
               ))}
-              <th className="cap w-[38%] px-1">Result</th>
+              <th className="cap w-[38%] px-1">{wording.result}</th>
             </tr>
           </thead>
           <tbody>
@@ -86,7 +87,7 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
                       </span>
                     ))
                   ) : (
-                    <span className="text-ink-3">{line.state === 'ready' ? 'ready' : 'not checked yet'}</span>
+                    <span className="text-ink-3">{line.state === 'ready' ? 'ready' : wording.notCheckedYet}</span>
                   )}
                 </td>
               </tr>
@@ -101,7 +102,7 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
           disabled={list.isFetchingNextPage}
           onClick={() => void list.fetchNextPage()}
         >
-          Show more lines
+          {wording.showMoreLines}
         </button>
       )}
     </section>

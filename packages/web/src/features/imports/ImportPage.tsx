@@ -12,6 +12,7 @@ import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { ImportColumns } from './ImportColumns.tsx';
 import { ImportLines } from './ImportLines.tsx';
 import { type Failed as NotSentFile, useSendFiles } from './useSendFiles.ts';
+import { wording } from './wording.ts';
 import { STATE_WORDS, shareOf } from './words.ts';
 
 /** One import: what its columns mean, its files, the verdict on every line, and its course. */
@@ -21,7 +22,7 @@ export const ImportPage = () => {
     ...ask(api.imports.detail, { params: { id } }),
     refetchInterval: (query) => (query.state.data?.state === 'running' ? 1000 : false),
   });
-  if (isPending) return <Loading what="the import" />;
+  if (isPending) return <Loading what={wording.theImport} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return <ImportView key={id} detail={data} />;
 };
@@ -32,28 +33,27 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
   const [reason, setReason] = useState('');
   const { send, sending, failed } = useSendFiles(id);
   const isOpen = state !== 'running' && state !== 'done';
-  const trial = useCommand(
-    api.imports.try,
-    (c) => `${count(c.ready, 'line is', 'lines are')} ready, ${c.refused} refused.`,
+  const trial = useCommand(api.imports.try, (c) =>
+    wording.readyRefused(count(c.ready, wording.lineIs, wording.linesAre), c.refused),
   );
-  const start = useCommand(api.imports.run, 'Import started.', () => setStarting(false));
-  const stop = useCommand(api.imports.stop, 'The import stops after the documents in progress.');
+  const start = useCommand(api.imports.run, wording.importStarted, () => setStarting(false));
+  const stop = useCommand(api.imports.stop, wording.theImportStopsAfterTheDocuments);
   const drop = useDropzone({ onDrop: (files) => void send(files), noClick: true, noKeyboard: true, disabled: !isOpen });
   return (
     <div
       {...drop.getRootProps({ className: `flex min-h-0 flex-1 flex-col ${drop.isDragActive ? 'bg-petrol-tint' : ''}` })}
     >
-      <input {...drop.getInputProps({ 'aria-label': 'Files in the list' })} />
+      <input {...drop.getInputProps({ 'aria-label': wording.filesInTheList })} />
       <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
         <div className="min-w-0">
           <h1 className="truncate">{detail.name}</h1>
           <span className="text-ink-2">
             <Link className="link" to="/imports">
-              Legacy import
+              {wording.legacyImport}
             </Link>
             {' · '}
             {STATE_WORDS[state]} · {count(counts.lines, 'line', 'lines')} ·{' '}
-            {count(detail.files, 'file name', 'file names')}
+            {count(detail.files, 'file name', wording.fileNames)}
           </span>
         </div>
         <span className="ml-auto flex gap-2">
@@ -61,12 +61,12 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
             <>
               {sending ? (
                 <span role="status" className="self-center text-ink-2">
-                  Uploading {sending.done.toLocaleString('en-GB')} of {sending.of.toLocaleString('en-GB')} …
+                  {wording.uploadingOf(sending.done.toLocaleString('en-GB'), sending.of.toLocaleString('en-GB'))}
                 </span>
               ) : (
                 <>
                   <button type="button" className="btn" onClick={drop.open}>
-                    Add files or zip
+                    {wording.addFilesOrZip}
                   </button>
                   <FolderButton onFiles={(files) => void send(files)} />
                 </>
@@ -77,7 +77,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
                 tone="plain"
                 onClick={() => trial.mutate({ params: { id } })}
               >
-                Check all lines
+                {wording.checkAllLines}
               </CommandButton>
               <button
                 type="button"
@@ -85,7 +85,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
                 disabled={state === 'prepared' || counts.ready === 0}
                 onClick={() => setStarting(true)}
               >
-                Import {counts.ready > 0 ? counts.ready.toLocaleString('en-GB') : ''}
+                {wording.importPart(counts.ready > 0 ? counts.ready.toLocaleString('en-GB') : '')}
               </button>
             </>
           )}
@@ -96,7 +96,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
               tone="plain"
               onClick={() => stop.mutate({ params: { id } })}
             >
-              Stop import
+              {wording.stopImport}
             </CommandButton>
           )}
         </span>
@@ -106,8 +106,10 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
         <NotSent failed={failed} again={() => void send(failed.map(({ file }) => file))} />
         {state === 'running' && (
           <div role="status" className="mb-3">
-            {counts.done.toLocaleString('en-GB')} of {(counts.done + counts.ready).toLocaleString('en-GB')} lines
-            imported. You can leave this page; the import continues.
+            {wording.ofLinesImportedYouCanLeave(
+              counts.done.toLocaleString('en-GB'),
+              (counts.done + counts.ready).toLocaleString('en-GB'),
+            )}
             <div className="mt-1 h-2 bg-line-2">
               <div className="h-2 bg-petrol" style={{ width: `${shareOf(counts) * 100}%` }} />
             </div>
@@ -116,20 +118,20 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
         {isOpen && <ImportColumns now={detail} />}
         {state !== 'prepared' && (
           <div className="my-3 grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4">
-            <div role="region" aria-label="Reasons" tabIndex={0} className="max-h-44 overflow-y-auto">
+            <div role="region" aria-label={wording.reasons} tabIndex={0} className="max-h-44 overflow-y-auto">
               <ul className="flex flex-col gap-0.5">
                 {detail.reasons.map((one) => (
                   <li key={one.code} className="grid grid-cols-[40px_minmax(0,1fr)] gap-2">
                     <span className="num text-right text-vermilion">{one.lines.toLocaleString('en-GB')}</span>
-                    <span className="truncate">{one.lines > 1 ? `such as “${one.example}”` : one.example}</span>
+                    <span className="truncate">{one.lines > 1 ? wording.suchAs(one.example) : one.example}</span>
                   </li>
                 ))}
                 {detail.begins.length > 0 && (
                   <li className="text-ink-2">
                     {detail.begins.map((begin) => (
                       <span key={begin.scope} className="block">
-                        The counter <span className="num">{begin.scope}</span> has not started; it will start after{' '}
-                        {begin.last}.
+                        {wording.theCounter} <span className="num">{begin.scope}</span>{' '}
+                        {wording.hasNotStartedItWillStart(begin.last)}
                       </span>
                     ))}
                   </li>
@@ -138,7 +140,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
             </div>
             {counts.refused > 0 && (
               <a className="btn" href={addressOf(api.imports.refused, { id })} download>
-                Export refused lines as CSV
+                {wording.exportRefusedLinesAsCsv}
               </a>
             )}
           </div>
@@ -147,22 +149,22 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
       </div>
       {starting && (
         <FormDialog
-          title={`Import ${count(counts.ready, 'line', 'lines')}`}
+          title={wording.importLines(count(counts.ready, 'line', 'lines'))}
           about={
             <p>
-              States, labels and dates are imported as listed; signers are kept as text, not as signatures. Everything
-              is marked unverified until someone has checked it.{' '}
-              {counts.refused > 0 && `${count(counts.refused, 'refused line is', 'refused lines are')} left out.`}
+              {wording.statesLabelsAndDatesAreImported}{' '}
+              {counts.refused > 0 &&
+                wording.leftOut(count(counts.refused, wording.refusedLineIs, wording.refusedLinesAre))}
             </p>
           }
           command={start}
-          button="Import"
+          button={wording.import}
           ready={reason.trim() !== ''}
           onSubmit={() => start.mutate({ params: { id }, body: { reason } })}
           onClose={() => setStarting(false)}
         >
           <TextArea
-            label="Reason"
+            label={wording.reason}
             required
             rows={2}
             value={reason}
@@ -177,7 +179,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
 /** Takes a whole folder with what stands below it; a folder may be dropped as well. */
 const FolderButton = ({ onFiles }: { onFiles: (files: File[]) => void }) => (
   <label className="btn cursor-pointer">
-    Add folder
+    {wording.addFolder}
     <input
       type="file"
       className="sr-only"
@@ -196,11 +198,12 @@ const NotSent = ({ failed, again }: { failed: readonly NotSentFile[]; again: () 
   failed.length > 0 && (
     <div role="alert" className="mb-3 flex items-start gap-3 border-l-3 border-vermilion bg-vermilion-tint px-3 py-1.5">
       <span className="min-w-0 flex-1">
-        {count(failed.length, 'file was', 'files were')} not sent: {failed[0]?.file.name}: {failed[0]?.why}
-        {failed.length > 1 && ` And ${count(failed.length - 1, 'more', 'more')}.`}
+        {wording.notSent(count(failed.length, wording.fileWas, wording.filesWere))} {failed[0]?.file.name}:{' '}
+        {failed[0]?.why}
+        {failed.length > 1 && wording.andMore(count(failed.length - 1, 'more', 'more'))}
       </span>
       <button type="button" className="btn !h-6" onClick={again}>
-        Upload {failed.length > 1 ? 'them' : 'it'} again
+        {wording.uploadAgain(failed.length > 1 ? 'them' : 'it')}
       </button>
     </div>
   );

@@ -7,6 +7,7 @@ import { useMe } from '../../app/session.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { count, showInstant } from '../../ui/format.ts';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 import { STATE_WORDS } from './words.ts';
 
 /** Imports of legacy documents: a manifest with files is laid out, tried, taken over; then somebody looks at what came in. */
@@ -20,7 +21,7 @@ export const ImportsPage = () => {
   const add = useMutation({
     mutationFn: (uploadId: string) => call(api.imports.add, { body: { uploadId } }),
     onSuccess: ({ id, note }) => {
-      if (note) toast.warning(`The file was ${note}.`);
+      if (note) toast.warning(wording.theFileWas(note));
       navigate(`/imports/${id}`);
     },
   });
@@ -30,22 +31,20 @@ export const ImportsPage = () => {
     <div className="flex-1 overflow-y-auto px-5 py-4">
       <div className="mb-3 flex items-end justify-between">
         <div>
-          <h1>Legacy import</h1>
-          <span className="text-ink-2">
-            Documents that were numbered, released and signed before Kanonos was introduced
-          </span>
+          <h1>{wording.legacyImport}</h1>
+          <span className="text-ink-2">{wording.documentsThatWereNumberedReleasedAnd}</span>
         </div>
         {data.unverified > 0 && (
           <Link className="btn" to="/imports/check">
-            {count(data.unverified, 'document', 'documents')} unverified
+            {wording.documentsUnverified(count(data.unverified, 'document', 'documents'))}
           </Link>
         )}
       </div>
       <div className="mb-4 max-w-3xl">
         <FileDrop
-          label="List of the documents, as CSV or XLSX"
+          label={wording.listOfTheDocumentsAsCsv}
           value={null}
-          about="One line per revision, with column headings. Nothing is imported before every line has been checked"
+          about={wording.oneLinePerRevisionWithColumn}
           onChange={(upload) => upload && add.mutate(upload.id)}
         />
         <Refusals error={add.error} />
@@ -54,13 +53,13 @@ export const ImportsPage = () => {
         <table className="w-full border border-line bg-sheet">
           <thead className="bg-film-2 text-left">
             <tr>
-              <th className="cap px-3 py-1.5">List</th>
-              <th className="cap">Prepared</th>
-              <th className="cap">Lines</th>
-              <th className="cap">Ready</th>
-              <th className="cap">Refused</th>
-              <th className="cap">Imported</th>
-              <th className="cap">State</th>
+              <th className="cap px-3 py-1.5">{wording.list}</th>
+              <th className="cap">{wording.prepared}</th>
+              <th className="cap">{wording.lines}</th>
+              <th className="cap">{wording.ready}</th>
+              <th className="cap">{wording.refused}</th>
+              <th className="cap">{wording.imported}</th>
+              <th className="cap">{wording.state}</th>
             </tr>
           </thead>
           <tbody>
@@ -71,9 +70,7 @@ export const ImportsPage = () => {
                     {one.name}
                   </Link>
                 </td>
-                <td className="text-ink-2">
-                  {showInstant(one.at, zone)} by {one.by.name}
-                </td>
+                <td className="text-ink-2">{wording.oneAtByBy(showInstant(one.at, zone), one.by.name)}</td>
                 <td className="num">{one.counts.lines.toLocaleString('en-GB')}</td>
                 <td className="num">{one.counts.ready.toLocaleString('en-GB')}</td>
                 <td className={`num ${one.counts.refused ? 'text-vermilion' : ''}`}>

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { call, refreshAll, uploadFile } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
+import { wording } from './wording.ts';
 
 const SENT_AT_ONCE = 3;
 const NOTIFIED_AT_ONCE = 20;
@@ -36,7 +37,11 @@ export const useSendFiles = (importId: string) => {
         const { skipped } = await call(api.imports.files, { params: { id: importId }, body: { files } });
         if (skipped.length)
           toast.warning(
-            `${count(skipped.length, 'file was', 'files were')} skipped: ${skipped[0]?.name}: ${skipped[0]?.why}`,
+            wording.filesWereSkippedNameWhy(
+              count(skipped.length, wording.fileWas, wording.filesWere),
+              skipped[0]?.name,
+              skipped[0]?.why,
+            ),
           );
       } catch (failure) {
         lost.push(...batch.map(({ file }) => ({ file, why: (failure as Error).message })));

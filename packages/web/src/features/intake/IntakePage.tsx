@@ -13,6 +13,7 @@ import { count, showInstant, showSize } from '../../ui/format.ts';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { checkInNow } from '../document/checkInNow.ts';
 import { pathOf } from '../filing/paths.ts';
+import { wording } from './wording.ts';
 
 /** What arrived in the watched folder: each with what its folder, name and text say, to be filed or set aside. */
 export const IntakePage = () => {
@@ -22,31 +23,31 @@ export const IntakePage = () => {
     ...ask(api.intake.list, { query: { aside: aside ? 'yes' : 'no' } }),
     refetchInterval: 5000,
   });
-  if (isPending) return <Loading what="the incoming files" />;
+  if (isPending) return <Loading what={wording.theIncomingFiles} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
     <div className="flex-1 overflow-y-auto px-5 py-4">
       <div className="mb-3 flex items-end gap-4">
         <div className="min-w-0 flex-1">
-          <h1>Incoming</h1>
+          <h1>{wording.incoming}</h1>
           <p className="text-ink-2">
-            Files placed in <span className="num">{data.folder}</span> appear here automatically, with suggestions from
-            their folder, name and text.
+            {wording.filesPlacedIn} <span className="num">{data.folder}</span>{' '}
+            {wording.appearHereAutomaticallyWithSuggestionsFrom}
           </p>
         </div>
         <Segments
-          label="Filter incoming files"
+          label={wording.filterIncomingFiles}
           value={aside ? 'yes' : 'no'}
           options={[
-            { value: 'no', text: `Waiting ${data.waiting}` },
-            { value: 'yes', text: 'Set aside' },
+            { value: 'no', text: wording.waitingWaiting(data.waiting) },
+            { value: 'yes', text: wording.setAside },
           ]}
           onChange={(value) => setParams(value === 'yes' ? { aside: 'yes' } : {})}
         />
       </div>
       {data.incomingFiles.length === 0 ? (
-        <Empty title={aside ? 'Nothing was set aside' : 'No incoming files'}>
-          {aside ? '' : 'A scanner or a network drive can place files in the folder named above.'}
+        <Empty title={aside ? wording.nothingWasSetAside : wording.noIncomingFiles}>
+          {aside ? '' : wording.aScannerOrANetworkDrive}
         </Empty>
       ) : (
         <ul className="flex flex-col gap-2.5">
@@ -62,8 +63,8 @@ export const IntakePage = () => {
 const Said = ({ caption, value, origin }: { caption: string; value: React.ReactNode; origin?: string | undefined }) => (
   <div className="min-w-0 border-r border-line-2 px-2.5 py-1.5 last:border-0">
     <span className="cap">{caption}</span>
-    <span className="block truncate">{value ?? <span className="text-ink-3">No suggestion</span>}</span>
-    {origin && <span className="block text-[11px] text-petrol">from {origin}</span>}
+    <span className="block truncate">{value ?? <span className="text-ink-3">{wording.noSuggestion}</span>}</span>
+    {origin && <span className="block text-[11px] text-petrol">{wording.fromOrigin(origin)}</span>}
   </div>
 );
 
@@ -73,7 +74,7 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const [leaving, setLeaving] = useState(false);
   const [problem, setProblem] = useState<Error | null>(null);
-  const back = useCommand(api.intake.putBack, `${incomingFile.name} is waiting again.`);
+  const back = useCommand(api.intake.putBack, wording.isWaitingAgain(incomingFile.name));
   const { proposal, known } = incomingFile;
   const type = types.data?.types.find((one) => one.id === proposal.typeId);
   const folder = folders.data?.folders.find((one) => one.id === proposal.folderId);
@@ -88,9 +89,9 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
       await checkInNow(known?.number ?? '', {
         uploadId: id,
         incomingFileId: incomingFile.id,
-        note: `Arrived as ${incomingFile.path}`,
+        note: wording.arrivedAs(incomingFile.path),
       });
-      toast.success(`It is a new version of ${known?.number}.`);
+      toast.success(wording.itIsANewVersionOf(known?.number));
       await refreshAll();
     } catch (failure) {
       setProblem(failure as Error);
@@ -102,9 +103,9 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
         <span className="min-w-0 flex-1">
           <b className="block truncate font-semibold">{incomingFile.name}</b>
           <span className="text-[12px] text-ink-2">
-            {incomingFile.path.includes('/') && `in ${incomingFile.path.split('/').slice(0, -1).join(' / ')}, `}
+            {incomingFile.path.includes('/') && wording.inPart(incomingFile.path.split('/').slice(0, -1).join(' / '))}
             {showSize(incomingFile.size)}, {showInstant(incomingFile.arrivedAt, me.organisation.zone)}
-            {!incomingFile.read && ', its text is being read'}
+            {!incomingFile.read && wording.itsTextIsBeingRead}
           </span>
         </span>
         {incomingFile.state !== 'refused' && (
@@ -114,7 +115,7 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
             target="_blank"
             rel="noreferrer"
           >
-            Preview
+            {wording.preview}
           </a>
         )}
         {incomingFile.state === 'set aside' ? (
@@ -124,59 +125,59 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
             disabled={back.isPending}
             onClick={() => back.mutate({ params: { id: incomingFile.id }, body: {} })}
           >
-            Restore
+            {wording.restore}
           </button>
         ) : (
           <button type="button" className="btn" onClick={() => setLeaving(true)}>
-            Set aside
+            {wording.setAside}
           </button>
         )}
         {incomingFile.state === 'waiting' && known?.mayCheckIn && (
           <button type="button" className="btn btn-pri" onClick={() => void checkIn()}>
-            New version of {known.number}
+            {wording.newVersionOf(known.number)}
           </button>
         )}
         {incomingFile.state === 'waiting' && known && !known.mayCheckIn && (
           <Link className="btn" to={`/d/${encodeURIComponent(known.number)}?command=revise`}>
-            Revise {known.number}
+            {wording.reviseNumber(known.number)}
           </Link>
         )}
         {incomingFile.state === 'waiting' && (
           <Link className={`btn ${known ? '' : 'btn-pri'}`} to={`/new?incomingFile=${incomingFile.id}`}>
-            {known ? 'Register as a new document' : 'Register'}
+            {known ? wording.registerAsANewDocument : wording.register}
           </Link>
         )}
       </div>
       {incomingFile.why ? (
         <p className="px-3 py-2 text-vermilion">
           {incomingFile.why}
-          {incomingFile.by && <span className="text-ink-2"> Set aside by {incomingFile.by}.</span>}
-          {incomingFile.state === 'refused' && ' The file is in .refused inside the intake folder.'}
+          {incomingFile.by && <span className="text-ink-2"> {wording.setAsideBy(incomingFile.by)}</span>}
+          {incomingFile.state === 'refused' && wording.theFileIsInRefusedInside}
         </p>
       ) : (
         <div className="grid grid-cols-[1fr_1.3fr_1.6fr_1.6fr]">
-          <Said caption="Type" value={type && `${type.code} ${type.name}`} origin={proposal.origins.type} />
+          <Said caption={wording.type} value={type && `${type.code} ${type.name}`} origin={proposal.origins.type} />
           <Said
-            caption="Folder"
+            caption={wording.folder}
             value={
               folder
                 ? pathOf(folder, folders.data?.folders ?? [])
                 : type?.filing
-                  ? 'by the rule of the type'
+                  ? wording.byTheRuleOfTheType
                   : undefined
             }
             origin={proposal.origins.folder}
           />
-          <Said caption="Title" value={proposal.title || undefined} origin={proposal.origins.title} />
+          <Said caption={wording.title} value={proposal.title || undefined} origin={proposal.origins.title} />
           <Said
-            caption={known ? 'Known as' : 'Metadata'}
+            caption={known ? wording.knownAs : wording.metadata}
             value={
               known ? (
                 <>
                   {known.by === 'bytes'
-                    ? 'the same file is in '
+                    ? wording.theSameFileIsIn
                     : known.by === 'name'
-                      ? 'a file of this name is in '
+                      ? wording.aFileOfThisNameIs
                       : ''}
                   <Link className="link num" to={`/d/${encodeURIComponent(known.number)}`}>
                     {known.number}
@@ -186,7 +187,7 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
               ) : metadata.length ? (
                 <span title={metadata.join('\n')}>
                   {metadata[0]}
-                  {metadata.length > 1 && ` and ${count(metadata.length - 1, 'more', 'more')}`}
+                  {metadata.length > 1 && wording.andMore(count(metadata.length - 1, 'more', 'more'))}
                 </span>
               ) : undefined
             }
@@ -204,17 +205,23 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
 
 const SetAside = ({ incomingFile, close }: { incomingFile: IncomingFile; close: () => void }) => {
   const [reason, setReason] = useState('');
-  const command = useCommand(api.intake.setAside, `${incomingFile.name} set aside.`, close);
+  const command = useCommand(api.intake.setAside, wording.setAside2(incomingFile.name), close);
   return (
     <FormDialog
-      title={`Set aside ${incomingFile.name}`}
-      about={<p>It is not registered. It stays listed under Set aside and can be restored.</p>}
+      title={wording.setAside3(incomingFile.name)}
+      about={<p>{wording.itIsNotRegisteredItStays}</p>}
       command={command}
-      button="Set aside"
+      button={wording.setAside}
       onSubmit={() => command.mutate({ params: { id: incomingFile.id }, body: { reason } })}
       onClose={close}
     >
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
     </FormDialog>
   );
 };

@@ -6,6 +6,7 @@ import { Segments, Select, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { DocumentPicker } from '../document/DocumentPicker.tsx';
+import { wording } from './wording.ts';
 
 type Goal = BodyOf<typeof api.links.add>['goal'];
 
@@ -18,14 +19,14 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
   const [address, setAddress] = useState('https://');
   const [item, setItem] = useState({ kind: 'asset' as ItemKind, code: '', name: '' });
   const [note, setNote] = useState('');
-  const command = useCommand(api.links.add, 'Link added.', close);
+  const command = useCommand(api.links.add, wording.linkAdded, close);
   const goal: Goal =
     to === 'document' ? { to, number: target, pinned } : to === 'web' ? { to, address } : { to, ...item };
   return (
     <FormDialog
-      title={`Add link to ${number}`}
+      title={wording.addLinkTo(number)}
       command={command}
-      button="Add link"
+      button={wording.addLink}
       ready={to !== 'document' || target !== ''}
       onSubmit={() =>
         command.mutate({
@@ -36,35 +37,44 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
       onClose={close}
     >
       <Segments
-        label="Link to"
+        label={wording.linkTo}
         value={to}
         onChange={setTo}
         options={[
           { value: 'document', text: 'A document' },
-          { value: 'web', text: 'Web address' },
-          { value: 'item', text: 'External item' },
+          { value: 'web', text: wording.webAddress },
+          { value: 'item', text: wording.externalItem },
         ]}
       />
       {to === 'document' && (
         <>
-          <Select label={`${number} is, or`} value={kind} onChange={(event) => setKind(event.target.value as LinkKind)}>
+          <Select
+            label={wording.isOr(number)}
+            value={kind}
+            onChange={(event) => setKind(event.target.value as LinkKind)}
+          >
             {LINK_KINDS.map((one) => (
               <option key={one}>{one}</option>
             ))}
           </Select>
-          <DocumentPicker label="Which document" value={target} onChange={setTarget} />
+          <DocumentPicker label={wording.whichDocument} value={target} onChange={setTarget} />
           <Tick checked={pinned} onChange={setPinned}>
-            Pinned to the revision in force now; otherwise it follows the revision in force
+            {wording.pinnedToTheRevisionInForce}
           </Tick>
         </>
       )}
       {to === 'web' && (
-        <TextField label="Address" required value={address} onChange={(event) => setAddress(event.target.value)} />
+        <TextField
+          label={wording.address}
+          required
+          value={address}
+          onChange={(event) => setAddress(event.target.value)}
+        />
       )}
       {to === 'item' && (
         <div className="grid grid-cols-2 gap-3">
           <Select
-            label="Description"
+            label={wording.description}
             value={item.kind}
             onChange={(event) => setItem({ ...item, kind: event.target.value as ItemKind })}
           >
@@ -73,14 +83,14 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
             ))}
           </Select>
           <TextField
-            label="Code"
+            label={wording.code}
             required
             value={item.code}
             onChange={(event) => setItem({ ...item, code: event.target.value })}
           />
           <div className="col-span-2">
             <TextField
-              label="Name"
+              label={wording.name}
               optional
               value={item.name}
               onChange={(event) => setItem({ ...item, name: event.target.value })}
@@ -88,7 +98,7 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
           </div>
         </div>
       )}
-      <TextField label="Reason" optional value={note} onChange={(event) => setNote(event.target.value)} />
+      <TextField label={wording.reason} optional value={note} onChange={(event) => setNote(event.target.value)} />
     </FormDialog>
   );
 };

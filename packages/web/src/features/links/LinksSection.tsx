@@ -7,30 +7,31 @@ import { ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
 import { Refusals } from '../../ui/states.tsx';
 import { AddLink } from './AddLink.tsx';
+import { wording } from './wording.ts';
 
 /** How a link reads from its other end. */
 const BACK: Record<LinkInfo['kind'], string> = {
-  'refers to': 'referred to by',
-  'form of': 'has the form',
-  'translation of': 'translated as',
-  'attachment of': 'has the attachment',
+  'refers to': wording.referredToBy,
+  'form of': wording.hasTheForm,
+  'translation of': wording.translatedAs,
+  'attachment of': wording.hasTheAttachment,
 };
 
 /** Links that people set, from this document and to it. */
 export const LinksSection = ({ number }: { number: string }) => {
   const [adding, setAdding] = useState(false);
   const { data } = useQuery(ask(api.links.list, { params: { document: number } }));
-  const end = useCommand(api.links.end, 'Link removed.');
+  const end = useCommand(api.links.end, wording.linkRemoved);
   if (!data) return null;
   const none = data.from.length + data.to.length === 0;
   return (
-    <section aria-label="Links" className="mb-3">
+    <section aria-label={wording.links} className="mb-3">
       <div className="flex items-baseline gap-2 border-b border-line pb-1">
-        <h2>Links</h2>
-        <span className="text-ink-3">{none ? 'None yet' : 'Set by people'}</span>
+        <h2>{wording.links}</h2>
+        <span className="text-ink-3">{none ? wording.noneYet : wording.setByPeople}</span>
         {data.mayChange && (
           <button type="button" className="btn ml-auto !h-6" onClick={() => setAdding(true)}>
-            Add link
+            {wording.addLink}
           </button>
         )}
       </div>
@@ -40,7 +41,7 @@ export const LinksSection = ({ number }: { number: string }) => {
             {data.mayChange && (
               <button
                 type="button"
-                aria-label={`Remove the link to ${link.document?.number ?? link.item?.code ?? link.address}`}
+                aria-label={wording.removeTheLinkTo(link.document?.number ?? link.item?.code ?? link.address)}
                 className="btn btn-quiet !h-6 !px-1"
                 onClick={() => end.mutate({ params: { document: number, id: link.id } })}
               >
@@ -75,7 +76,7 @@ const Line = ({ link, words, children }: { link: LinkInfo; words: string; childr
           <b className="font-semibold">{link.document.title}</b>
           {link.pinned && (
             <span className={`ml-2 text-[11.5px] ${link.outdated ? 'text-vermilion' : 'text-ink-3'}`}>
-              {link.outdated ? 'pinned to a revision that is no longer in force' : 'pinned'}
+              {link.outdated ? wording.pinnedToARevisionThatIs : 'pinned'}
             </span>
           )}
         </>

@@ -7,27 +7,26 @@ import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** Outgoing mail: what was written to whom, whether it left, and how it looks on incoming file. */
 export const MailPage = () => {
   const me = useMe();
   const [params, setParams] = useSearchParams();
   const { data, error, isPending, refetch } = useQuery({ ...ask(api.evidence.mails), refetchInterval: 10_000 });
-  if (isPending) return <Loading what="outgoing mail" />;
+  if (isPending) return <Loading what={wording.outgoingMail} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const chosen = params.get('mail') ?? data.rows[0]?.id;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
-      <section aria-label="Mails" className="flex min-h-0 flex-col border-r border-line bg-sheet">
+      <section aria-label={wording.mails} className="flex min-h-0 flex-col border-r border-line bg-sheet">
         <div className="border-b border-line bg-film-2 px-4 py-2.5">
-          <h1>Outgoing mail</h1>
+          <h1>{wording.outgoingMail2}</h1>
           <p className="text-ink-2">
-            {data.standIn
-              ? 'No mail server is configured. The built-in stand-in keeps every mail, so that its links can be used here.'
-              : 'Mails are sent through the configured server.'}
+            {data.standIn ? wording.noMailServerIsConfiguredThe : wording.mailsAreSentThroughTheConfigured}
           </p>
         </div>
-        {data.rows.length === 0 && <Empty title="No mails yet" />}
+        {data.rows.length === 0 && <Empty title={wording.noMailsYet} />}
         <ul className="min-h-0 flex-1 overflow-y-auto">
           {data.rows.map((row) => (
             <li key={row.id}>
@@ -55,22 +54,20 @@ export const MailPage = () => {
 const One = ({ id }: { id: string }) => {
   const me = useMe();
   const { data, error, isPending } = useQuery(ask(api.evidence.mail, { params: { id } }));
-  const resend = useCommand(api.system.resendMail, 'The mail will be sent again.');
-  if (isPending) return <Loading what="the mail" />;
+  const resend = useCommand(api.system.resendMail, wording.theMailWillBeSentAgain);
+  if (isPending) return <Loading what={wording.theMail} />;
   if (error) return <Failed error={error} />;
   return (
-    <section aria-label="Mail" className="flex min-h-0 flex-col">
+    <section aria-label={wording.mail} className="flex min-h-0 flex-col">
       <div className="border-b border-line bg-film-2 px-4 py-2.5">
         <h2>{data.subject}</h2>
         <p className="text-[12px] text-ink-2">
-          to {data.to}
-          {data.arrived && ' · as received by the stand-in'}
+          {wording.toTo(data.to)}
+          {data.arrived && wording.asReceivedByTheStandIn}
           {data.error && <span className="text-vermilion"> · {data.error}</span>}
-          {data.nextTryAt && ` · next try ${showInstant(data.nextTryAt, me.organisation.zone)}`}
+          {data.nextTryAt && wording.nextTry(showInstant(data.nextTryAt, me.organisation.zone))}
         </p>
-        {data.redacted && (
-          <p className="text-[12px] text-ink-2">The link was removed from this copy: only the recipient can use it.</p>
-        )}
+        {data.redacted && <p className="text-[12px] text-ink-2">{wording.theLinkWasRemovedFromThis}</p>}
         {data.state === 'failed' && (
           <CommandButton
             type="button"
@@ -79,14 +76,14 @@ const One = ({ id }: { id: string }) => {
             busy={resend.isPending}
             onClick={() => resend.mutate({ params: { id } })}
           >
-            Send again
+            {wording.sendAgain}
           </CommandButton>
         )}
         <Refusals error={resend.error} />
       </div>
       {/* A frame that may run nothing; links open in the window. */}
       <iframe
-        title="Mail preview"
+        title={wording.mailPreview}
         sandbox="allow-top-navigation-by-user-activation"
         srcDoc={data.html.replace('<body', '<base target="_top"><body')}
         className="min-h-0 flex-1 bg-film"

@@ -5,22 +5,20 @@ import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Empty } from '../../ui/states.tsx';
 import { NO_PLACE, PlaceFields } from './PlaceFields.tsx';
+import { wording } from './wording.ts';
 import { gapWords, givenWords, nextOf, scopeWords } from './words.ts';
 
 /** The numbering rules of the organisation, and where each has begun to count. */
 export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
   const [starting, setStarting] = useState(false);
   return rules.length === 0 ? (
-    <Empty title="No numbering rule yet">Types with external numbers need none.</Empty>
+    <Empty title={wording.noNumberingRuleYet}>{wording.typesWithExternalNumbersNeedNone}</Empty>
   ) : (
-    <div tabIndex={0} role="region" aria-label="Rules" className="min-h-0 flex-1 overflow-y-auto p-4">
+    <div tabIndex={0} role="region" aria-label={wording.rules} className="min-h-0 flex-1 overflow-y-auto p-4">
       <div className="mb-3 flex max-w-5xl items-center justify-between gap-4">
-        <p className="text-ink-2">
-          A number is taken by the command that registers a document: no gaps, no duplicates. If numbers exist in an
-          older list, set the last one before the first number is taken.
-        </p>
+        <p className="text-ink-2">{wording.aNumberIsTakenByThe}</p>
         <button type="button" className="btn" onClick={() => setStarting(true)}>
-          Set starting number
+          {wording.setStartingNumber}
         </button>
       </div>
       <ul className="flex max-w-5xl flex-col gap-3">
@@ -31,7 +29,7 @@ export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
               <TypesOfRule types={rule.types} />
             </div>
             {rule.scopes.length === 0 ? (
-              <p className="px-4 py-2 text-ink-3">It has not started yet.</p>
+              <p className="px-4 py-2 text-ink-3">{wording.itHasNotStartedYet}</p>
             ) : (
               <table className="w-full table-fixed">
                 <colgroup>
@@ -42,10 +40,10 @@ export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
                 </colgroup>
                 <thead className="sr-only">
                   <tr>
-                    <th>Counts per</th>
-                    <th>Last number</th>
-                    <th>Next</th>
-                    <th>Given, and gaps</th>
+                    <th>{wording.countsPer}</th>
+                    <th>{wording.lastNumber}</th>
+                    <th>{wording.next}</th>
+                    <th>{wording.givenAndGaps}</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -53,10 +51,10 @@ export const NumberRules = ({ rules }: { rules: readonly NumberRule[] }) => {
                     <tr key={scope.scope} className="border-b border-line-2 last:border-0">
                       <td className="num px-4 py-1">{scopeWords(rule, scope.scope)}</td>
                       <td className="px-4 py-1 text-ink-2">
-                        last <span className="num">{scope.last}</span>
+                        {wording.last} <span className="num">{scope.last}</span>
                       </td>
                       <td className="px-4 py-1 text-ink-2">
-                        next <span className="num">{nextOf(rule, scope)}</span>
+                        {wording.next2} <span className="num">{nextOf(rule, scope)}</span>
                       </td>
                       <td className="px-4 py-1 text-ink-2">
                         {givenWords(scope)}
@@ -88,9 +86,10 @@ const TypesOfRule = ({ types }: { types: NumberRule['types'] }) => {
       {named.map((type) => `${type.code} ${type.name}`).join(', ')}
       {!all && (
         <>
-          {' and '}
+          {' '}
+          {wording.and}{' '}
           <button type="button" className="link" onClick={() => setAll(true)}>
-            {types.length - SHOWN_TYPES} more types
+            {wording.moreTypes(types.length - SHOWN_TYPES)}
           </button>
         </>
       )}
@@ -102,30 +101,34 @@ const StartDialog = ({ close }: { close: () => void }) => {
   const [place, setPlace] = useState(NO_PLACE);
   const [last, setLast] = useState('');
   const [reason, setReason] = useState('');
-  const command = useCommand(api.numbers.start, ({ next }) => `The next one will be ${next}.`, close);
+  const command = useCommand(api.numbers.start, ({ next }) => wording.theNextOneWillBe(next), close);
   return (
     <FormDialog
-      title="Set starting number"
-      about={
-        <p>Possible once, before the first number is taken. Numbers up to it can be imported from a legacy list.</p>
-      }
+      title={wording.setStartingNumber}
+      about={<p>{wording.possibleOnceBeforeTheFirstNumber}</p>}
       columns
       command={command}
-      button="Set starting number"
+      button={wording.setStartingNumber}
       onSubmit={() => command.mutate({ body: { ...place, last: Number(last), reason } })}
       onClose={close}
     >
       <PlaceFields value={place} onChange={setPlace} />
       <TextField
-        label="Last number used before Kanonos"
+        label={wording.lastNumberUsedBeforeKanonos}
         inputMode="numeric"
         pattern="[1-9][0-9]{0,8}"
         required
         value={last}
         onChange={(event) => setLast(event.target.value)}
-        hint="Only the counter, such as 417"
+        hint={wording.onlyTheCounterSuchAs417}
       />
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
     </FormDialog>
   );
 };

@@ -7,11 +7,12 @@ import { Failed, Loading } from '../../ui/states.tsx';
 import { NumberRules } from './NumberRules.tsx';
 import { Reservations } from './Reservations.tsx';
 import { RuleBench } from './RuleBench.tsx';
+import { wording } from './wording.ts';
 
 const TABS = [
-  { value: 'rules', text: 'Rules and counters' },
-  { value: 'bench', text: 'Rule bench' },
-  { value: 'reserved', text: 'Reserved and void' },
+  { value: 'rules', text: wording.rulesAndCounters },
+  { value: 'bench', text: wording.ruleBench },
+  { value: 'reserved', text: wording.reservedAndVoid },
 ] as const;
 type Tab = (typeof TABS)[number]['value'];
 
@@ -23,16 +24,16 @@ export const NumbersPage = () => {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex items-center gap-4 border-b border-line px-4 py-2.5">
-        <h1>Numbers</h1>
+        <h1>{wording.numbers}</h1>
         <Segments<Tab>
-          label="View"
+          label={wording.view}
           value={tab}
           options={TABS}
           onChange={(value) => setParams(value === 'rules' ? {} : { tab: value })}
         />
       </div>
       {isPending ? (
-        <Loading what="the rules" />
+        <Loading what={wording.theRules} />
       ) : error ? (
         <Failed error={error} again={() => void refetch()} />
       ) : tab === 'bench' ? (

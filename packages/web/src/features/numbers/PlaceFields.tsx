@@ -2,6 +2,7 @@ import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { Select } from '../../ui/controls.tsx';
+import { wording } from './wording.ts';
 
 /** Where numbers count: what would be registered, where it would be filed, and the metadata that stand in the number. */
 export type Place = { typeId: string; folderId: string; metadata: Record<string, string> };
@@ -15,13 +16,13 @@ export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (plac
   return (
     <>
       <Select
-        label="Type"
+        label={wording.type}
         required
         value={value.typeId}
         onChange={(event) => onChange({ ...value, typeId: event.target.value, metadata: {} })}
         hint={type?.numbering && <span className="num">{type.numbering}</span>}
       >
-        <option value="">Choose what will be numbered</option>
+        <option value="">{wording.chooseWhatWillBeNumbered}</option>
         {types.data?.types
           .filter((t) => t.numbering)
           .map((t) => (
@@ -31,13 +32,13 @@ export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (plac
           ))}
       </Select>
       <Select
-        label="Folder"
+        label={wording.folder}
         required
         value={value.folderId}
         onChange={(event) => onChange({ ...value, folderId: event.target.value })}
-        hint="Its area is part of some numbers"
+        hint={wording.itsAreaIsPartOfSome}
       >
-        <option value="">Choose the folder</option>
+        <option value="">{wording.chooseTheFolder}</option>
         {folders.data?.folders.map((folder) => (
           <option key={folder.id} value={folder.id}>
             {folder.parentId ? `${folder.area} / ${folder.name}` : folder.name}

@@ -9,6 +9,7 @@ import { count } from '../../ui/format.ts';
 import { saveFile } from '../../ui/saveFile.ts';
 import { Empty, Refusals } from '../../ui/states.tsx';
 import { useBench } from './useBench.ts';
+import { wording } from './wording.ts';
 import {
   detailOf,
   gapWords,
@@ -42,7 +43,7 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
     },
     onSuccess: (read) => {
       toast.message(
-        `Column ${read.column || 'without heading'} read.${read.note ? ` The file was ${read.note}.` : ''}`,
+        wording.columnRead(read.column || wording.withoutHeading, read.note ? wording.theFileWas(read.note) : ''),
       );
       setText('');
       judge(read.lines);
@@ -86,14 +87,14 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
           role: 'form',
           className: `flex min-h-0 flex-col gap-2 border-r border-line p-3 ${isDragActive ? 'bg-petrol-tint' : ''}`,
         })}
-        aria-label="List"
+        aria-label={wording.list}
         onSubmit={(event) => {
           event.preventDefault();
           judge(linesOf(text));
         }}
       >
         <label className="cap" htmlFor="bench-list">
-          Numbers, one per line
+          {wording.numbersOnePerLine}
         </label>
         <textarea
           id="bench-list"
@@ -101,28 +102,26 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
           spellCheck={false}
           value={text}
           onChange={(event) => setText(event.target.value)}
-          placeholder={'Paste a column of a spreadsheet,\nor drop an XLSX, CSV or text file'}
+          placeholder={wording.pasteAColumnOfASpreadsheet}
         />
-        <input {...getInputProps({ 'aria-label': 'An XLSX, CSV or text file' })} />
+        <input {...getInputProps({ 'aria-label': wording.anXlsxCsvOrTextFile })} />
         <div className="flex gap-2">
           <button type="submit" className="btn btn-pri flex-1" disabled={text.trim() === ''}>
-            Check list
+            {wording.checkList}
           </button>
           <button type="button" className="btn" onClick={open}>
-            Choose file
+            {wording.chooseFile}
           </button>
         </div>
         <Refusals error={table.error} />
         <p className="text-[11.5px] text-ink-3">
-          {table.isPending && 'Reading the file … '}
-          Up to {MOST_LINES.toLocaleString('en-GB')} lines. Nothing is saved and no number is taken.
+          {table.isPending && wording.readingTheFile}
+          {wording.upToLinesNothingIsSaved(MOST_LINES.toLocaleString('en-GB'))}
         </p>
       </form>
-      <section aria-label="Results" className="flex min-h-0 min-w-0 flex-col bg-sheet">
+      <section aria-label={wording.results} className="flex min-h-0 min-w-0 flex-col bg-sheet">
         {lines.length === 0 ? (
-          <Empty title="Check a list of numbers here">
-            Each line is read by the numbering rules and looked up among all numbers ever given.
-          </Empty>
+          <Empty title={wording.checkAListOfNumbersHere}>{wording.eachLineIsReadByThe}</Empty>
         ) : (
           <>
             <BenchSummary
@@ -136,19 +135,19 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
             />
             {tooMany > 0 && (
               <p className="border-b border-line bg-ochre-tint px-3 py-1.5 text-ochre">
-                The list has {count(tooMany, 'line')}; the first {MOST_LINES.toLocaleString('en-GB')} are checked.
+                {wording.theListHasTheFirstAre(count(tooMany, 'line'), MOST_LINES.toLocaleString('en-GB'))}
               </p>
             )}
             <Refusals error={bench.error} />
             <Verdicts rows={shown} />
             {bench.gaps.length > 0 && (
               <div
-                aria-label="Gaps"
+                aria-label={wording.gaps}
                 className="max-h-[30%] overflow-y-auto border-t border-line px-3 py-2"
                 tabIndex={0}
                 role="region"
               >
-                <h2 className="cap mb-1">In the list, per scope</h2>
+                <h2 className="cap mb-1">{wording.inTheListPerScope}</h2>
                 <ul>
                   {bench.gaps.map((scope) => (
                     <li
@@ -192,7 +191,7 @@ const BenchSummary = ({
 }) => (
   <div className="flex items-start gap-3 border-b border-line bg-film-2 px-3 py-2">
     <div className="flex min-w-0 flex-1 flex-wrap gap-1.5">
-      <Chip text={`All ${total.toLocaleString('en-GB')}`} on={only === null} choose={() => setOnly(null)} />
+      <Chip text={wording.allTotal(total.toLocaleString('en-GB'))} on={only === null} choose={() => setOnly(null)} />
       {STANDINGS.filter((standing) => counts.has(standing)).map((standing) => (
         <Chip
           key={standing}
@@ -211,7 +210,7 @@ const BenchSummary = ({
       disabled={busy || shown.length === 0}
       onClick={() => save('numbers-judged.csv', verdictsAsCsv(shown))}
     >
-      Export CSV
+      {wording.exportCsv}
     </button>
   </div>
 );
@@ -239,7 +238,7 @@ const Verdicts = ({ rows }: { rows: Row[] }) => {
     overscan: 20,
   });
   return (
-    <div ref={scroll} tabIndex={0} role="region" aria-label="Lines" className="min-h-0 flex-1 overflow-y-auto">
+    <div ref={scroll} tabIndex={0} role="region" aria-label={wording.lines} className="min-h-0 flex-1 overflow-y-auto">
       <ol className="relative" style={{ height: virtual.getTotalSize() }}>
         {virtual.getVirtualItems().map((item) => {
           const row = rows[item.index];

@@ -3,6 +3,7 @@ import { type KnownRule, type LineVerdict, parseRule, type ScopeGaps } from '@ka
 import { useEffect, useState } from 'react';
 import { call } from '../../app/client.ts';
 import type { BenchAnswer, BenchRequest } from './bench.worker.ts';
+import { wording } from './wording.ts';
 
 /** What the bench has found so far: verdicts by shape, what is known of the numbers, gaps at the end. */
 export type BenchState = {
@@ -31,7 +32,7 @@ export const toOrganisationRules = (rules: readonly NumberRule[]): KnownRule[] =
     if (!parsed.ok) return [];
     return [
       retired
-        ? { id: `${rule} up to ${retired.last}`, rule: parsed.value, codes, retired }
+        ? { id: wording.upTo(rule, retired.last), rule: parsed.value, codes, retired }
         : { id: rule, rule: parsed.value, codes },
     ];
   });

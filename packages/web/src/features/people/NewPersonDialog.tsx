@@ -8,6 +8,7 @@ import { Select, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import { wording } from './wording.ts';
 
 const nameFrom = (name: string) =>
   name
@@ -29,7 +30,7 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
   const [site, setSite] = useState('');
   const [supervisor, setSupervisor] = useState<{ id: string; name: string }[]>([]);
   const [chosen, setChosen] = useState<string[]>([]);
-  const command = useCommand(api.people.add, `${name} added; the link to set a password has been sent.`, close);
+  const command = useCommand(api.people.add, wording.addedTheLinkToSetA(name), close);
   const units = data?.units ?? [];
   const ofKind = (kind: string) => units.filter((unit) => unit.kind === kind);
   const pick = (kind: string) =>
@@ -38,10 +39,10 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
       .map((unit) => unit.id);
   return (
     <FormDialog
-      title="Add person"
+      title={wording.addPerson}
       columns
       command={command}
-      button="Add and send link"
+      button={wording.addAndSendLink}
       onSubmit={() =>
         command.mutate({
           body: {
@@ -59,23 +60,29 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
       }
       onClose={close}
     >
-      <TextField label="Name" required value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField label={wording.name} required value={name} onChange={(event) => setName(event.target.value)} />
       <TextField
-        label="Sign-in name"
+        label={wording.signInName}
         required
         value={signInName || nameFrom(name)}
         onChange={(event) => setSignInName(event.target.value)}
-        hint="Never given twice, even after the person has left"
+        hint={wording.neverGivenTwiceEvenAfterThe}
       />
       <TextField
-        label="Mail address"
+        label={wording.mailAddress}
         type="email"
         required
         value={email}
         onChange={(event) => setEmail(event.target.value)}
       />
-      <TextField label="From" type="date" required value={from} onChange={(event) => setFrom(event.target.value)} />
-      <Select label="Department" value={department} onChange={(event) => setDepartment(event.target.value)}>
+      <TextField
+        label={wording.from}
+        type="date"
+        required
+        value={from}
+        onChange={(event) => setFrom(event.target.value)}
+      />
+      <Select label={wording.department} value={department} onChange={(event) => setDepartment(event.target.value)}>
         <option value="">–</option>
         {ofKind('department').map((unit) => (
           <option key={unit.id} value={unit.id}>
@@ -83,7 +90,7 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
           </option>
         ))}
       </Select>
-      <Select label="Site" optional value={site} onChange={(event) => setSite(event.target.value)}>
+      <Select label={wording.site} optional value={site} onChange={(event) => setSite(event.target.value)}>
         <option value="">–</option>
         {ofKind('site').map((unit) => (
           <option key={unit.id} value={unit.id}>
@@ -91,9 +98,9 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
           </option>
         ))}
       </Select>
-      <PeoplePicker label="Supervisor" single value={supervisor} onChange={setSupervisor} />
+      <PeoplePicker label={wording.supervisor} single value={supervisor} onChange={setSupervisor} />
       <UnitPicker
-        label="Roles and groups"
+        label={wording.rolesAndGroups}
         units={[...ofKind('role'), ...ofKind('group')]}
         value={chosen}
         onChange={setChosen}

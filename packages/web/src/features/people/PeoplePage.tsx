@@ -8,11 +8,12 @@ import { count, showDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { NewPersonDialog } from './NewPersonDialog.tsx';
 import { PersonDialog } from './PersonDialog.tsx';
+import { wording } from './wording.ts';
 
 const STATE: Record<PersonRow['state'], string> = {
   active: '',
-  invited: 'no password set yet',
-  reset: 'password reset',
+  invited: wording.noPasswordSetYet,
+  reset: wording.passwordReset,
   deactivated: 'deactivated',
 };
 
@@ -34,15 +35,15 @@ export const PeoplePage = () => {
     <div className="flex-1 overflow-y-auto px-4 py-3.5">
       <div className="mb-3 flex items-end justify-between gap-3">
         <div>
-          <h1>People</h1>
+          <h1>{wording.people}</h1>
           <span className="text-ink-2">
-            {count(data.people.length, 'person', 'people')}, as of today. Every membership has its dates.
+            {wording.asOfTodayEveryMembershipHas(count(data.people.length, 'person', 'people'))}
           </span>
         </div>
         <span className="flex items-center gap-2">
           <input
-            aria-label="Find a person"
-            placeholder="Name, department, role or group"
+            aria-label={wording.findAPerson}
+            placeholder={wording.nameDepartmentRoleOrGroup}
             className="inp !w-60"
             value={find}
             onChange={(event) => setFind(event.target.value)}
@@ -54,26 +55,28 @@ export const PeoplePage = () => {
               checked={all}
               onChange={(event) => setAll(event.target.checked)}
             />
-            Include deactivated
+            {wording.includeDeactivated}
           </label>
           {keeps && (
             <button type="button" className="btn btn-pri" onClick={() => setParams({ new: 'yes' })}>
-              Add person
+              {wording.addPerson}
             </button>
           )}
         </span>
       </div>
       {data.people.length === 0 ? (
-        <Empty title="No person or unit with this name" />
+        <Empty title={wording.noPersonOrUnitWithThis} />
       ) : (
         <table className="w-full border-collapse border border-line bg-sheet">
           <thead>
             <tr className="border-b border-line text-left">
-              {['Name', 'Department', 'Supervisor', 'Roles and groups', 'Since', ''].map((head) => (
-                <th key={head} className="cap px-3 py-1.5">
-                  {head}
-                </th>
-              ))}
+              {[wording.name, wording.department, wording.supervisor, wording.rolesAndGroups, wording.since, ''].map(
+                (head) => (
+                  <th key={head} className="cap px-3 py-1.5">
+                    {head}
+                  </th>
+                ),
+              )}
             </tr>
           </thead>
           <tbody>
@@ -83,10 +86,10 @@ export const PeoplePage = () => {
                   <b className="font-semibold">{row.name}</b>
                   {keeps && <span className="num ml-2 text-ink-3">{row.signInName}</span>}
                   {row.awayUntil && (
-                    <span className="block text-[12px] text-ochre">away until {showDay(row.awayUntil)}</span>
+                    <span className="block text-[12px] text-ochre">{wording.awayUntil(showDay(row.awayUntil))}</span>
                   )}
                 </td>
-                <td className="px-3 py-1.5">{row.department ?? (row.outside ? 'outside party' : '–')}</td>
+                <td className="px-3 py-1.5">{row.department ?? (row.outside ? wording.outsideParty : '–')}</td>
                 <td className="px-3 py-1.5 text-ink-2">{row.supervisor?.name ?? '–'}</td>
                 <td className="px-3 py-1.5 text-ink-2">{[...row.roles, ...row.groups].join(', ') || '–'}</td>
                 <td className="px-3 py-1.5 whitespace-nowrap text-ink-2">
@@ -104,10 +107,10 @@ export const PeoplePage = () => {
                     <button
                       type="button"
                       className="btn !h-6"
-                      aria-label={`Open ${row.name}`}
+                      aria-label={wording.openRow(row.name)}
                       onClick={() => setParams({ person: row.id })}
                     >
-                      Open
+                      {wording.open}
                     </button>
                   )}
                 </td>

@@ -11,14 +11,15 @@ import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
+import { wording } from './wording.ts';
 
 /** One person: name and rights, dated memberships, reset and deactivation. */
 export const PersonDialog = ({ id, close }: { id: string; close: () => void }) => {
   const { data, error, isPending } = useQuery(ask(api.people.detail, { params: { id } }));
   return (
-    <Dialog open onClose={close} title={data?.name ?? 'Person'} wide>
+    <Dialog open onClose={close} title={data?.name ?? wording.person} wide>
       {isPending ? (
-        <Loading what="the person" />
+        <Loading what={wording.thePerson} />
       ) : error ? (
         <Failed error={error} />
       ) : (
@@ -29,7 +30,7 @@ export const PersonDialog = ({ id, close }: { id: string; close: () => void }) =
         </>
       )}
       <button type="button" className="btn self-end" onClick={close}>
-        Close
+        {wording.close}
       </button>
     </Dialog>
   );
@@ -40,7 +41,7 @@ const Basics = ({ now }: { now: PersonDetail }) => {
   const form = useDraft(now, ({ name, email, organisationRights }) => ({ name, email, organisationRights }));
   const { base: person, draft, edit } = form;
   const rights = draft.organisationRights;
-  const command = useCommand(api.people.change, 'Saved.', form.saved);
+  const command = useCommand(api.people.change, wording.saved, form.saved);
   return (
     <form
       className="grid grid-cols-2 gap-3"
@@ -56,12 +57,18 @@ const Basics = ({ now }: { now: PersonDetail }) => {
         <Meanwhile of={form} />
       </div>
       <p className="col-span-2 text-ink-2">
-        Sign-in name <span className="num">{person.signInName}</span>, {person.state}, since {showDay(person.since)}
-        {person.until && ` until ${showDay(person.until)}`}
+        {wording.signInName} <span className="num">{person.signInName}</span>
+        {wording.stateSinceSince(person.state, showDay(person.since))}
+        {person.until && wording.untilUntil(showDay(person.until))}
       </p>
-      <TextField label="Name" required value={draft.name} onChange={(event) => edit({ name: event.target.value })} />
       <TextField
-        label="Mail address"
+        label={wording.name}
+        required
+        value={draft.name}
+        onChange={(event) => edit({ name: event.target.value })}
+      />
+      <TextField
+        label={wording.mailAddress}
         type="email"
         required
         value={draft.email}
@@ -71,7 +78,7 @@ const Basics = ({ now }: { now: PersonDetail }) => {
         className="col-span-2 flex flex-wrap items-center gap-3"
         disabled={!me.organisationRights.includes('administer')}
       >
-        <legend className="cap">Organisation-wide rights</legend>
+        <legend className="cap">{wording.organisationWideRights}</legend>
         {ORGANISATION_RIGHTS.map((right) => (
           <label key={right} className="flex items-center gap-1.5">
             <input
@@ -91,7 +98,7 @@ const Basics = ({ now }: { now: PersonDetail }) => {
       <div className="col-span-2 flex items-center justify-end gap-2">
         <Refusals error={besidesMeanwhile(command.error, form)} />
         <CommandButton busy={command.isPending} disabled={form.meanwhile !== null}>
-          Save
+          {wording.save}
         </CommandButton>
       </div>
     </form>
@@ -105,12 +112,12 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
   const [unit, setUnit] = useState('');
   const [supervisor, setSupervisor] = useState<{ id: string; name: string }[]>([]);
   const [from, setFrom] = useState(me.organisation.today);
-  const add = useCommand(api.people.setMembership, 'Membership added.');
-  const end = useCommand(api.people.endMembership, 'Membership ended.');
+  const add = useCommand(api.people.setMembership, wording.membershipAdded);
+  const end = useCommand(api.people.endMembership, wording.membershipEnded);
   const refId = kind === 'supervisor' ? supervisor[0]?.id : unit;
   return (
     <section className="border-t border-line pt-3">
-      <h2>Memberships</h2>
+      <h2>{wording.memberships}</h2>
       <ul className="my-1.5">
         {person.memberships.map((m) => (
           <li key={m.id} className="flex items-center gap-2 border-b border-line-2 py-1">
@@ -128,7 +135,7 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
                   end.mutate({ params: { id: person.id, membership: m.id }, body: { to: me.organisation.today } })
                 }
               >
-                End today
+                {wording.endToday}
               </button>
             )}
           </li>
@@ -141,15 +148,15 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
           if (refId) add.mutate({ params: { id: person.id }, body: { kind, refId, from } });
         }}
       >
-        <Select label="Kind" value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
+        <Select label={wording.kind} value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
           {['department', 'supervisor', 'role', 'group', 'site'].map((k) => (
             <option key={k}>{k}</option>
           ))}
         </Select>
         {kind === 'supervisor' ? (
-          <PeoplePicker label="Who" single value={supervisor} onChange={setSupervisor} />
+          <PeoplePicker label={wording.who} single value={supervisor} onChange={setSupervisor} />
         ) : (
-          <Select label="Unit" value={unit} onChange={(event) => setUnit(event.target.value)}>
+          <Select label={wording.unit} value={unit} onChange={(event) => setUnit(event.target.value)}>
             <option value="">–</option>
             {data?.units
               .filter((u) => u.kind === kind)
@@ -160,9 +167,15 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
               ))}
           </Select>
         )}
-        <TextField label="From" type="date" required value={from} onChange={(event) => setFrom(event.target.value)} />
+        <TextField
+          label={wording.from}
+          type="date"
+          required
+          value={from}
+          onChange={(event) => setFrom(event.target.value)}
+        />
         <CommandButton busy={add.isPending} disabled={!refId} className="mb-1">
-          Add
+          {wording.add}
         </CommandButton>
       </form>
       <Refusals error={add.error ?? end.error} />
@@ -172,16 +185,16 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
 
 const Leaving = ({ person }: { person: PersonDetail }) => {
   const [reason, setReason] = useState('');
-  const reset = useCommand(api.people.reset, 'Reset started; a link has been sent.', () => setReason(''));
-  const leave = useCommand(api.people.deactivate, `${person.name} is deactivated.`, () => setReason(''));
+  const reset = useCommand(api.people.reset, wording.resetStartedALinkHasBeen, () => setReason(''));
+  const leave = useCommand(api.people.deactivate, wording.isDeactivated(person.name), () => setReason(''));
   return (
     <section className="flex flex-col gap-2 border-t border-line pt-3">
       <TextArea
-        label="Reason for the reset or deactivation"
+        label={wording.reasonForTheResetOrDeactivation}
         rows={1}
         value={reason}
         onChange={(event) => setReason(event.target.value)}
-        hint="A reset makes the password invalid; only the person can set a new one. The sign-in name of a deactivated person stays taken."
+        hint={wording.aResetMakesThePasswordInvalid}
       />
       <Refusals error={reset.error ?? leave.error} />
       <div className="flex justify-end gap-2">
@@ -191,7 +204,7 @@ const Leaving = ({ person }: { person: PersonDetail }) => {
           disabled={!reason.trim() || reset.isPending}
           onClick={() => reset.mutate({ params: { id: person.id }, body: { reason } })}
         >
-          Reset password
+          {wording.resetPassword}
         </button>
         <button
           type="button"
@@ -199,7 +212,7 @@ const Leaving = ({ person }: { person: PersonDetail }) => {
           disabled={!reason.trim() || leave.isPending}
           onClick={() => leave.mutate({ params: { id: person.id }, body: { reason } })}
         >
-          Deactivate
+          {wording.deactivate}
         </button>
       </div>
     </section>

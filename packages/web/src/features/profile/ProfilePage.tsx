@@ -12,6 +12,7 @@ import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { Programs } from './Programs.tsx';
+import { wording } from './wording.ts';
 
 /** My own profile: name shown, how mails come, password, absence with a deputy. */
 export const ProfilePage = () => {
@@ -23,11 +24,11 @@ export const ProfilePage = () => {
         <div>
           <h1>{me.name}</h1>
           <span className="text-ink-2">
-            <span className="num">{me.signInName}</span> · {me.email} · {me.department ?? 'outside party'}
+            <span className="num">{me.signInName}</span> · {me.email} · {me.department ?? wording.outsideParty}
           </span>
         </div>
         <button type="button" className="btn" disabled={signOut.isPending} onClick={() => signOut.mutate()}>
-          Sign out on all devices
+          {wording.signOutOnAllDevices}
         </button>
       </div>
       <div className="grid max-w-4xl grid-cols-2 items-start gap-3">
@@ -41,16 +42,16 @@ export const ProfilePage = () => {
 };
 
 const MODES = [
-  ['at once', 'At once', 'a mail for each task and each decision'],
-  ['daily', 'One summary a day', 'in the morning, covering the previous day'],
-  ['desk only', 'Desk only', 'no mails; your tasks are on your Desk'],
+  ['at once', wording.atOnce, wording.aMailForEachTaskAnd],
+  ['daily', wording.oneSummaryADay, wording.inTheMorningCoveringThePrevious],
+  ['desk only', wording.deskOnly, wording.noMailsYourTasksAreOn],
 ] as const;
 
 const Shown = () => {
   const me = useMe();
   const form = useDraft(me, ({ mailMode }) => ({ mailMode }));
   const { draft, edit } = form;
-  const command = useCommand(api.session.changeProfile, 'Saved.', form.saved);
+  const command = useCommand(api.session.changeProfile, wording.saved, form.saved);
   return (
     <form
       className="pane flex flex-col gap-3 p-4"
@@ -61,14 +62,12 @@ const Shown = () => {
     >
       <Meanwhile of={form} />
       <div>
-        <p className="cap">Name</p>
+        <p className="cap">{wording.name}</p>
         <p className="font-semibold">{me.name}</p>
-        <p className="text-[12px] text-ink-2">
-          Printed on your signatures. A people administrator changes it, for example after a marriage.
-        </p>
+        <p className="text-[12px] text-ink-2">{wording.printedOnYourSignaturesAPeople}</p>
       </div>
       <fieldset>
-        <legend className="cap">Mail notifications</legend>
+        <legend className="cap">{wording.mailNotifications}</legend>
         {MODES.map(([value, title, about]) => (
           <Choice
             key={value}
@@ -82,7 +81,7 @@ const Shown = () => {
       </fieldset>
       <Refusals error={besidesMeanwhile(command.error, form)} />
       <CommandButton busy={command.isPending} disabled={form.meanwhile !== null} className="self-end">
-        Save
+        {wording.save}
       </CommandButton>
     </form>
   );
@@ -91,14 +90,10 @@ const Shown = () => {
 const Password = () => {
   const [present, setPresent] = useState('');
   const [next, setNext] = useState('');
-  const command = useCommand(
-    api.session.changePassword,
-    'Password changed; other devices have been signed out.',
-    () => {
-      setPresent('');
-      setNext('');
-    },
-  );
+  const command = useCommand(api.session.changePassword, wording.passwordChangedOtherDevicesHaveBeen, () => {
+    setPresent('');
+    setNext('');
+  });
   return (
     <form
       className="pane flex flex-col gap-3 p-4"
@@ -107,9 +102,9 @@ const Password = () => {
         command.mutate({ body: { present, next } });
       }}
     >
-      <h2>Password</h2>
+      <h2>{wording.password}</h2>
       <TextField
-        label="Current password"
+        label={wording.currentPassword}
         type="password"
         autoComplete="current-password"
         required
@@ -117,17 +112,17 @@ const Password = () => {
         onChange={(event) => setPresent(event.target.value)}
       />
       <TextField
-        label="New password"
+        label={wording.newPassword}
         type="password"
         autoComplete="new-password"
         required
         value={next}
         onChange={(event) => setNext(event.target.value)}
-        hint="At least 12 characters; a few words make a good one"
+        hint={wording.atLeast12CharactersAFew}
       />
       <Refusals error={command.error} />
       <CommandButton busy={command.isPending} className="self-end">
-        Change password
+        {wording.changePassword}
       </CommandButton>
     </form>
   );
@@ -139,25 +134,25 @@ const Absences = () => {
   const [from, setFrom] = useState(me.organisation.today);
   const [to, setTo] = useState('');
   const [deputy, setDeputy] = useState<{ id: string; name: string }[]>([]);
-  const add = useCommand(api.session.addAbsence, 'Absence saved.', () => setTo(''));
-  const end = useCommand(api.session.endAbsence, 'Absence removed.');
+  const add = useCommand(api.session.addAbsence, wording.absenceSaved, () => setTo(''));
+  const end = useCommand(api.session.endAbsence, wording.absenceRemoved);
   return (
     <section className="pane col-span-2 flex flex-col gap-3 p-4">
-      <h2>Absence</h2>
+      <h2>{wording.absence}</h2>
       <ul>
         {data?.mine.map((absence) => (
           <li key={absence.id} className="flex items-center gap-3 border-b border-line-2 py-1.5">
             <span className="flex-1">
-              {showDay(absence.from)} – {showDay(absence.to)}, deputy {absence.deputy?.name ?? 'nobody'}
+              {wording.fromToDeputyDeputy(showDay(absence.from), showDay(absence.to), absence.deputy?.name ?? 'nobody')}
             </span>
             <button type="button" className="btn !h-6" onClick={() => end.mutate({ params: { id: absence.id } })}>
-              Delete
+              {wording.delete}
             </button>
           </li>
         ))}
         {data?.standingInFor.map((s) => (
           <li key={s.person.id + s.from} className="border-b border-line-2 py-1.5 text-ochre">
-            You are acting for {s.person.name}, {showDay(s.from)} – {showDay(s.to)}
+            {wording.youAreActingFor(s.person.name, showDay(s.from), showDay(s.to))}
           </li>
         ))}
       </ul>
@@ -169,16 +164,22 @@ const Absences = () => {
         }}
       >
         <TextField
-          label="First day"
+          label={wording.firstDay}
           type="date"
           required
           value={from}
           onChange={(event) => setFrom(event.target.value)}
         />
-        <TextField label="Last day" type="date" required value={to} onChange={(event) => setTo(event.target.value)} />
-        <PeoplePicker label="Deputy" single value={deputy} onChange={setDeputy} />
+        <TextField
+          label={wording.lastDay}
+          type="date"
+          required
+          value={to}
+          onChange={(event) => setTo(event.target.value)}
+        />
+        <PeoplePicker label={wording.deputy} single value={deputy} onChange={setDeputy} />
         <CommandButton busy={add.isPending} className="mb-1">
-          Show
+          {wording.show}
         </CommandButton>
       </form>
       <Refusals error={add.error ?? end.error} />

@@ -7,6 +7,7 @@ import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton, TextField } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { Refusals } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** Passwords of my desk programs, and how the filing plan is opened as a drive. */
 export const Programs = () => {
@@ -19,25 +20,25 @@ export const Programs = () => {
     setMade(password);
     setName('');
   });
-  const end = useCommand(api.programs.endProgramPassword, 'This application password no longer works.');
+  const end = useCommand(api.programs.endProgramPassword, wording.thisApplicationPasswordNoLongerWorks);
   return (
-    <section className="pane col-span-2 flex flex-col gap-3 p-4" aria-label="Application passwords">
-      <h2>Desktop applications</h2>
+    <section className="pane col-span-2 flex flex-col gap-3 p-4" aria-label={wording.applicationPasswords}>
+      <h2>{wording.desktopApplications}</h2>
       <p className="text-ink-2">
-        Desktop applications can open, save and lock documents. Each signs in as{' '}
-        <span className="num">{me.signInName}</span> with a password of its own, so that none of them stores yours.
+        {wording.desktopApplicationsCanOpenSaveAnd} <span className="num">{me.signInName}</span>{' '}
+        {wording.withAPasswordOfItsOwn}
       </p>
       {data && (
         <dl className="grid grid-cols-[150px_minmax(0,1fr)] gap-x-3 gap-y-1 text-[12.5px]">
-          <dt className="cap pt-0.5">Address</dt>
+          <dt className="cap pt-0.5">{wording.address}</dt>
           <dd className="num break-all">{data.address}</dd>
-          <dt className="cap pt-0.5">Windows</dt>
-          <dd>This PC, Map network drive, and the address above as the folder</dd>
-          <dt className="cap pt-0.5">macOS</dt>
-          <dd>Finder, Go, Connect to Server, and the address above</dd>
-          <dt className="cap pt-0.5">Linux</dt>
+          <dt className="cap pt-0.5">{wording.windows}</dt>
+          <dd>{wording.thisPcMapNetworkDriveAnd}</dd>
+          <dt className="cap pt-0.5">{wording.macOS}</dt>
+          <dd>{wording.finderGoConnectToServerAnd}</dd>
+          <dt className="cap pt-0.5">{wording.linux}</dt>
           <dd>
-            Files, Other Locations, <span className="num break-all">{data.address.replace(/^http/, 'dav')}</span>
+            {wording.filesOtherLocations} <span className="num break-all">{data.address.replace(/^http/, 'dav')}</span>
           </dd>
         </dl>
       )}
@@ -47,12 +48,14 @@ export const Programs = () => {
             <span className="flex-1">
               {one.name}
               <span className="text-ink-3">
-                , created {showInstant(one.madeAt, zone)},{' '}
-                {one.usedAt ? `used last ${showInstant(one.usedAt, zone)}` : 'not used yet'}
+                {wording.createdMadeAtPart(
+                  showInstant(one.madeAt, zone),
+                  one.usedAt ? wording.usedLast(showInstant(one.usedAt, zone)) : wording.notUsedYet,
+                )}
               </span>
             </span>
             <button type="button" className="btn !h-6" onClick={() => end.mutate({ params: { id: one.id } })}>
-              End reservation
+              {wording.endReservation}
             </button>
           </li>
         ))}
@@ -60,7 +63,7 @@ export const Programs = () => {
       {made && (
         <p className="border-l-3 border-petrol bg-petrol-tint px-2.5 py-1.5">
           <b className="num text-[14px] select-all">{made}</b>
-          <span className="block text-[12px] text-ink-2">Shown only once. Enter it in the application now.</span>
+          <span className="block text-[12px] text-ink-2">{wording.shownOnlyOnceEnterItIn}</span>
         </p>
       )}
       <form
@@ -71,15 +74,15 @@ export const Programs = () => {
         }}
       >
         <TextField
-          label="Application"
+          label={wording.application}
           required
           maxLength={80}
           value={name}
-          placeholder="Word on my laptop"
+          placeholder={wording.wordOnMyLaptop}
           onChange={(event) => setName(event.target.value)}
         />
         <CommandButton busy={add.isPending} className="mb-1 justify-self-start">
-          Create password
+          {wording.createPassword}
         </CommandButton>
       </form>
       <Refusals error={add.error ?? end.error} />

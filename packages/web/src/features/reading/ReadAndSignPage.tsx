@@ -14,12 +14,13 @@ import { useFilesToOpen } from '../../ui/useFilesToOpen.ts';
 import { Signature } from '../document/RoundPanel.tsx';
 import { Block, TaskHead } from '../tasks/TaskHead.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
+import { wording } from './wording.ts';
 
 /** One reading: what is to be read and why, how long it takes, and the signature. */
 export const ReadAndSignPage = () => {
   const { id = '' } = useParams();
   const { data, error, isPending, refetch } = useQuery(ask(api.reading.task, { params: { id } }));
-  if (isPending) return <Loading what="the reading" />;
+  if (isPending) return <Loading what={wording.theReading} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return <Read key={data.id} task={data} askAgain={refetch} />;
 };
@@ -29,7 +30,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
   const navigate = useNavigate();
   const [remark, setRemark] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
-  const command = useCommand(api.reading.sign, `Signed: you have read ${task.document.number} ${task.label}.`, () =>
+  const command = useCommand(api.reading.sign, wording.signedYouHaveRead(task.document.number, task.label), () =>
     navigate('/'),
   );
   const { chosen, choose, isAllOpened } = useFilesToOpen(task.files, askAgain);
@@ -37,26 +38,32 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
   const changes = task.policy === 'read the changes' && task.lastSigned;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
-      <section aria-label="What to read" className="flex min-h-0 min-w-0 flex-col">
+      <section aria-label={wording.whatToRead} className="flex min-h-0 min-w-0 flex-col">
         <TaskHead
           task={task}
           about={
             task.inForceSince
-              ? `in force since ${showInstantDay(task.inForceSince, me.organisation.zone)}`
-              : 'not yet in force; you may read it now'
+              ? wording.inForceSince(showInstantDay(task.inForceSince, me.organisation.zone))
+              : wording.notYetInForceYouMay
           }
-          more={`about ${count(task.minutes, 'minute')}`}
+          more={wording.aboutMinutes2(count(task.minutes, 'minute'))}
         />
         <FileTabs files={task.files} chosen={file?.id} onChoose={choose} />
-        {file && <FileViewer key={file.id} file={file} mark={task.mark === 'old' ? 'no longer in force' : undefined} />}
+        {file && (
+          <FileViewer key={file.id} file={file} mark={task.mark === 'old' ? wording.noLongerInForce : undefined} />
+        )}
       </section>
-      <aside aria-label="Your reading" className="flex min-h-0 flex-col border-l border-line bg-sheet">
+      <aside aria-label={wording.yourReading} className="flex min-h-0 flex-col border-l border-line bg-sheet">
         <div className="min-h-0 flex-1 overflow-y-auto">
-          <Block caption="You are asked to">
-            <h1 className="!text-[16px]">{changes ? 'Read the changes and sign' : 'Read and sign'}</h1>
+          <Block caption={wording.youAreAskedTo}>
+            <h1 className="!text-[16px]">{changes ? wording.readTheChangesAndSign : wording.readAndSign}</h1>
             <p className={task.state === 'overdue' ? 'text-vermilion' : 'text-ink-2'}>
-              {task.state === 'overdue' ? 'was due' : 'due'} {showDay(task.due)} · about {count(task.minutes, 'minute')}
-              {task.newJoiner && ' · new to you'}
+              {wording.partDueAboutMinutes(
+                task.state === 'overdue' ? wording.wasDue : 'due',
+                showDay(task.due),
+                count(task.minutes, 'minute'),
+              )}
+              {task.newJoiner && wording.newToYou}
             </p>
             {task.instructions && <p className="mt-1">“{task.instructions}”</p>}
           </Block>
@@ -64,8 +71,11 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
             <Block
               caption={
                 task.lastSigned
-                  ? `What changed since ${task.lastSigned.label}, which you signed on ${showInstantDay(task.lastSigned.at, me.organisation.zone)}`
-                  : 'About this revision'
+                  ? wording.whatChangedSinceWhichYouSigned(
+                      task.lastSigned.label,
+                      showInstantDay(task.lastSigned.at, me.organisation.zone),
+                    )
+                  : wording.aboutThisRevision
               }
             >
               {task.summary && <p>{task.summary}</p>}
@@ -75,22 +85,22 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
                   <b className="font-semibold">{change.after}</b>
                 </p>
               ))}
-              {task.reason && <p className="mt-1 text-ink-2">Reason: {task.reason}.</p>}
+              {task.reason && <p className="mt-1 text-ink-2">{wording.reasonReason(task.reason)}</p>}
             </Block>
           )}
           {task.signature ? (
-            <Block caption="Your signature">
+            <Block caption={wording.yourSignature}>
               <Signature signature={task.signature} />
-              {task.remark && <p>Your remark: “{task.remark}”</p>}
+              {task.remark && <p>{wording.yourRemark(task.remark)}</p>}
             </Block>
           ) : task.maySign ? (
-            <Block caption="When you have read it">
+            <Block caption={wording.whenYouHaveReadIt}>
               <div className="flex flex-col gap-3">
                 <TextArea
-                  label={`Remark to ${task.owner.name}`}
+                  label={wording.remarkTo(task.owner.name)}
                   optional
                   rows={2}
-                  placeholder="What was unclear, what is missing?"
+                  placeholder={wording.whatWasUnclearWhatIsMissing}
                   value={remark}
                   onChange={(event) => setRemark(event.target.value)}
                 />
@@ -98,7 +108,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
               </div>
             </Block>
           ) : (
-            <Block caption="No signature is needed">
+            <Block caption={wording.noSignatureIsNeeded}>
               {task.refusals.map((r) => (
                 <p key={r.code}>{r.detail}</p>
               ))}
@@ -126,10 +136,10 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
                 })
               }
             >
-              Sign: read and understood
+              {wording.signReadAndUnderstood}
             </CommandButton>
             <p className="mt-1.5 text-[11.5px] text-ink-3">
-              SHA-256 <span className="num">{fingerprint(task.digest)}</span> · {task.zone}
+              {wording.sha256} <span className="num">{fingerprint(task.digest)}</span> · {task.zone}
             </p>
           </div>
         )}

@@ -8,6 +8,7 @@ import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 const TeamReading = lazy(() => import('./TeamReading.tsx').then((m) => ({ default: m.TeamReading })));
 
@@ -20,8 +21,8 @@ export const ReadingPage = () => {
   const switcher = sees && (
     <span className="flex gap-1">
       {[
-        ['team', 'The team'],
-        ['mine', 'My own'],
+        ['team', wording.theTeam2],
+        ['mine', wording.myOwn],
       ].map(([key, text]) => (
         <button
           key={key}
@@ -37,7 +38,7 @@ export const ReadingPage = () => {
   );
   if (view === 'team' && sees)
     return (
-      <Suspense fallback={<Loading what="the team" />}>
+      <Suspense fallback={<Loading what={wording.theTeam} />}>
         <TeamReading switcher={switcher} />
       </Suspense>
     );
@@ -47,26 +48,28 @@ export const ReadingPage = () => {
 const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
   const me = useMe();
   const { data, error, isPending, refetch } = useQuery(ask(api.reading.mine));
-  if (isPending) return <Loading what="your readings" />;
+  if (isPending) return <Loading what={wording.yourReadings} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const open = data.rows.filter((row) => row.state === 'open' || row.state === 'overdue');
   return (
     <div className="flex-1 overflow-y-auto px-4 py-3.5">
       <div className="mb-3 flex items-end justify-between">
         <div>
-          <h1>{open.length ? `${count(open.length, 'document')} to read` : 'You have read everything'}</h1>
+          <h1>{open.length ? wording.toRead(count(open.length, 'document')) : wording.youHaveReadEverything}</h1>
           <span className="text-ink-2">
             {open.length > 0 &&
-              `About ${count(
-                open.reduce((n, row) => n + row.minutes, 0),
-                'minute',
-              )}. `}
-            Signed ones stay below.
+              wording.aboutMinutes(
+                count(
+                  open.reduce((n, row) => n + row.minutes, 0),
+                  'minute',
+                ),
+              )}
+            {wording.signedOnesStayBelow}
           </span>
         </div>
         {switcher}
       </div>
-      {data.rows.length === 0 && <Empty title="No readings yet" />}
+      {data.rows.length === 0 && <Empty title={wording.noReadingsYet} />}
       <ul>
         {data.rows.map((row) => (
           <li
@@ -80,10 +83,12 @@ const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
             </span>
             <ReadingCell state={row.state} />
             <span className="text-[12.5px] text-ink-2">
-              {row.closedAt ? `on ${showInstantDay(row.closedAt, me.organisation.zone)}` : `due ${showDay(row.due)}`}
+              {row.closedAt
+                ? wording.onClosedAt(showInstantDay(row.closedAt, me.organisation.zone))
+                : wording.dueDue(showDay(row.due))}
             </span>
             <Link className="btn" to={`/reading/${row.id}`}>
-              {row.closedAt ? 'View' : 'Read'}
+              {row.closedAt ? wording.view : wording.read}
             </Link>
           </li>
         ))}

@@ -21,6 +21,7 @@ import { Dialog } from '../../ui/controls.tsx';
 import { count, showDay } from '../../ui/format.ts';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 const short = (number: string) => number.replace(/^[^-]*-/, '');
 
@@ -33,37 +34,42 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
     ...ask(api.reading.team, { query: { scope } }),
     placeholderData: (before) => before,
   });
-  const remind = useCommand(
-    api.reading.remind,
-    ({ people, readings }) =>
-      `Reminder sent to ${count(people, 'person', 'people')} about ${count(readings, 'overdue reading')}.`,
+  const remind = useCommand(api.reading.remind, ({ people, readings }) =>
+    wording.reminderSentToAbout(count(people, 'person', 'people'), count(readings, wording.overdueReading)),
   );
   const [one, setOne] = useState<{ person?: number; document?: number } | null>(null);
-  if (isPending) return <Loading what="the team" />;
+  if (isPending) return <Loading what={wording.theTeam} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const name = data.name.replace(/^Team of /, '');
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] content-start gap-3.5 overflow-y-auto px-4 py-3.5">
-      <section className="min-w-0" aria-label="Team reading">
+      <section className="min-w-0" aria-label={wording.teamReading}>
         <div className="mb-2 flex items-end justify-between gap-3">
           <div className="min-w-0">
             <h1>
               {data.total.percent === null
-                ? `No readings open for ${name}`
-                : `${name === me.name ? 'Your team' : name} has read ${Math.floor(data.total.percent)} %`}
+                ? wording.noReadingsOpenFor(name)
+                : wording.hasRead(name === me.name ? wording.yourTeam : name, Math.floor(data.total.percent))}
             </h1>
             <span className="text-ink-2">
-              {count(data.people.length, 'person', 'people')}, {count(data.documents.length, 'document')},{' '}
-              {count(data.total.owed, 'reading')} open;{' '}
-              {data.overdue === 0
-                ? 'none is overdue.'
-                : `${data.overdue} ${data.overdue === 1 ? 'is' : 'are'} overdue, the oldest by ${count(data.oldestOverdueDays, 'day')}.`}
+              {wording.peopleDocumentsReadingsOpenPart(
+                count(data.people.length, 'person', 'people'),
+                count(data.documents.length, 'document'),
+                count(data.total.owed, 'reading'),
+                data.overdue === 0
+                  ? wording.noneIsOverdue
+                  : wording.overdueTheOldestBy(
+                      data.overdue,
+                      data.overdue === 1 ? 'is' : 'are',
+                      count(data.oldestOverdueDays, 'day'),
+                    ),
+              )}
             </span>
           </div>
           <span className="flex shrink-0 gap-1.5">
             {data.scopes.length > 1 && (
               <select
-                aria-label="Department"
+                aria-label={wording.department}
                 className="inp !w-44"
                 value={data.scope}
                 onChange={(event) => setParams({ view: 'team', scope: event.target.value })}
@@ -82,25 +88,22 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
               disabled={data.overdue === 0 || remind.isPending}
               onClick={() => remind.mutate({ body: { scope: data.scope } })}
             >
-              Remind overdue readers
+              {wording.remindOverdueReaders}
             </button>
           </span>
         </div>
         <Refusals error={remind.error} />
         {data.documents.length === 0 ? (
-          <Empty title="No readings">Readings appear here as soon as something is in force for these people.</Empty>
+          <Empty title={wording.noReadings}>{wording.readingsAppearHereAsSoonAs}</Empty>
         ) : (
           <Matrix team={data} onPick={setOne} />
         )}
-        <p className="mt-2 text-[12px] text-ink-3">
-          Carried over: the signature under the former revision still counts, as the change did not affect it · – not
-          asked of this person
-        </p>
+        <p className="mt-2 text-[12px] text-ink-3">{wording.carriedOverTheSignatureUnderThe}</p>
       </section>
-      <aside className="flex min-w-0 flex-col gap-3" aria-label="Progress">
+      <aside className="flex min-w-0 flex-col gap-3" aria-label={wording.progress}>
         {data.pace.length > 1 && (
           <section className="pane px-3 py-2.5">
-            <h2>Share signed, last four weeks</h2>
+            <h2>{wording.shareSignedLastFourWeeks}</h2>
             <ResponsiveContainer width="100%" height={130}>
               <AreaChart data={data.pace} margin={{ top: 12, right: 4, bottom: 0, left: -24 }}>
                 <XAxis
@@ -123,7 +126,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
           </section>
         )}
         <section className="pane px-3 py-2.5">
-          <h2>Minutes of reading per person and week</h2>
+          <h2>{wording.minutesOfReadingPerPersonAnd}</h2>
           <ResponsiveContainer width="100%" height={130}>
             <BarChart data={data.burden} margin={{ top: 16, right: 4, bottom: 0, left: 4 }}>
               <XAxis
@@ -141,7 +144,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
               </Bar>
             </BarChart>
           </ResponsiveContainer>
-          <p className="text-[12px] text-ink-2">By due date; ochre is this week, lighter bars are upcoming.</p>
+          <p className="text-[12px] text-ink-2">{wording.byDueDateOchreIsThis}</p>
         </section>
       </aside>
       {one && <OneList team={data} one={one} close={() => setOne(null)} />}
@@ -154,20 +157,20 @@ const Matrix = ({ team, onPick }: { team: Team; onPick: (one: { person?: number;
     <table className="w-full border-collapse text-[12.5px]">
       <thead>
         <tr className="border-b border-line">
-          <th className="cap px-2 py-1.5 text-left">Person</th>
+          <th className="cap px-2 py-1.5 text-left">{wording.person}</th>
           {team.documents.map((document, i) => (
             <th key={document.id + document.label} className="px-[3px] py-1">
               <button
                 type="button"
                 className="num !text-[10.5px] hover:underline"
-                title={`${document.title}, ${document.minutes} min`}
+                title={wording.titleMinutesMin(document.title, document.minutes)}
                 onClick={() => onPick({ document: i })}
               >
                 {short(document.number)} {document.label}
               </button>
             </th>
           ))}
-          <th className="cap px-2 text-right">Done</th>
+          <th className="cap px-2 text-right">{wording.done}</th>
         </tr>
       </thead>
       <tbody>
@@ -244,12 +247,12 @@ const OneList = ({
               <span>{row.title}</span>
             )}
             <ReadingCell state={row.cell?.state ?? null} />
-            <span className="text-ink-2">due {showDay(row.cell?.due)}</span>
+            <span className="text-ink-2">{wording.dueDue(showDay(row.cell?.due))}</span>
           </li>
         ))}
       </ul>
       <button type="button" className="btn self-end" onClick={close}>
-        Close
+        {wording.close}
       </button>
     </Dialog>
   );

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { useDocumentDrop } from '../bulk/drag.ts';
 import { FACETS } from './state.ts';
+import { wording } from './wording.ts';
 
 /** Takes documents that were dropped on a folder or a keyword. */
 type Drop = (
@@ -32,7 +33,7 @@ export const FacetColumn = ({
   q: string;
   drop: Drop | undefined;
 }) => (
-  <aside aria-label="Filters" className="overflow-y-auto border-r border-line px-3 py-2.5">
+  <aside aria-label={wording.filters} className="overflow-y-auto border-r border-line px-3 py-2.5">
     <FolderTree folders={folders} folder={folder} reach={reach} set={set} drop={drop} />
     {FACETS.map(({ key, title }) => {
       const values = facets?.[key] ?? [];
@@ -84,8 +85,8 @@ const Keywords = ({
   const { data } = useQuery({ ...ask(api.documents.keywords, { query: {} }), staleTime: 60_000 });
   if (!data?.keywords.length) return null;
   return (
-    <section aria-label="Keywords" className="mb-3">
-      <h2 className="cap mb-[3px] block">Keywords</h2>
+    <section aria-label={wording.keywords} className="mb-3">
+      <h2 className="cap mb-[3px] block">{wording.keywords}</h2>
       {data.keywords.slice(0, 8).map(({ word, documents }) => (
         <Keyword
           key={word}
@@ -162,8 +163,8 @@ const FolderTree = ({
       </li>
     ));
   return (
-    <section aria-label="Filing plan" className="mb-3">
-      <h2 className="cap mb-[3px] block">Filing plan</h2>
+    <section aria-label={wording.filingPlan} className="mb-3">
+      <h2 className="cap mb-[3px] block">{wording.filingPlan}</h2>
       <ul>{render(null, 0)}</ul>
       {folder && (
         <label className="mt-1 flex items-center gap-1.5 px-1 text-[12px] text-ink-2">
@@ -173,7 +174,7 @@ const FolderTree = ({
             checked={reach === 'below'}
             onChange={(event) => set({ reach: event.target.checked ? undefined : 'here' })}
           />
-          with subfolders
+          {wording.withSubfolders}
         </label>
       )}
     </section>

@@ -8,6 +8,7 @@ import { useWidth } from '../../ui/useWidth.ts';
 import { smallAddress } from '../viewer/HoverPicture.tsx';
 import { SmallPicture } from '../viewer/SmallPicture.tsx';
 import { keysOf, type ShownDocuments } from './shown.ts';
+import { wording } from './wording.ts';
 
 const [CARD, HEIGHT] = [176, 262];
 
@@ -47,7 +48,7 @@ export const PictureGrid = ({
     <div
       ref={scroller}
       role="grid"
-      aria-label="Documents"
+      aria-label={wording.documents}
       aria-rowcount={total === undefined ? -1 : Math.ceil(total / across)}
       tabIndex={0}
       onKeyDown={onKeyDown}
@@ -60,7 +61,7 @@ export const PictureGrid = ({
             role="row"
             aria-rowindex={item.index + 1}
             className="absolute right-0 left-0 grid gap-2 px-2 pt-2"
-            style={{ top: item.start, height: HEIGHT, gridTemplateColumns: `repeat(${across}, minmax(0, 1fr))` }}
+            style={{ top: item.start, height: HEIGHT, gridTemplateColumns: wording.repeatMinmax01fr(across) }}
           >
             {rows.slice(item.index * across, (item.index + 1) * across).map((row, i) => {
               const index = item.index * across + i;
@@ -119,7 +120,7 @@ const Card = ({
       <input
         type="checkbox"
         tabIndex={-1}
-        aria-label={`Select ${row.number}`}
+        aria-label={wording.selectNumber(row.number)}
         className="absolute top-2 left-2 accent-petrol"
         checked={marked}
         onClick={(event) => {

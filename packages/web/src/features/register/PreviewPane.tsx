@@ -8,6 +8,7 @@ import { count } from '../../ui/format.ts';
 import { Loading } from '../../ui/states.tsx';
 import { nextSentence } from '../document/sentences.ts';
 import { SmallPicture } from '../viewer/SmallPicture.tsx';
+import { wording } from './wording.ts';
 
 /** What is known of the row under the cursor: title block, what waits for whom, what changed, how it begins. */
 export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; address: string }) => {
@@ -17,37 +18,40 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
     enabled: row !== undefined,
     placeholderData: (before) => before,
   });
-  if (!row) return <aside aria-label="Preview" className="border-l border-line" />;
+  if (!row) return <aside aria-label={wording.preview} className="border-l border-line" />;
   if (isPending || !data)
     return (
-      <aside aria-label="Preview" className="border-l border-line">
-        <Loading what="the preview" />
+      <aside aria-label={wording.preview} className="border-l border-line">
+        <Loading what={wording.thePreview} />
       </aside>
     );
   const sentence = data.next && nextSentence(data.next, me.organisation.zone);
   return (
-    <aside aria-label="Preview" className="flex min-h-0 flex-col gap-2.5 overflow-y-auto border-l border-line p-3">
+    <aside
+      aria-label={wording.preview}
+      className="flex min-h-0 flex-col gap-2.5 overflow-y-auto border-l border-line p-3"
+    >
       <div className="tb grid-cols-[1fr_62px]">
         <div className="border-r border-b border-line">
-          <span className="cap">Number</span>
+          <span className="cap">{wording.number}</span>
           <b className="num !text-[13px]">{data.number}</b>
         </div>
         <div className="border-b border-line">
-          <span className="cap">Rev</span>
+          <span className="cap">{wording.rev}</span>
           <b className={`num truncate ${data.label.length > 4 ? '!text-[10px]' : '!text-[15px]'}`}>
             {data.label || '–'}
           </b>
         </div>
         <div className="col-span-2 border-b border-line">
-          <span className="cap">Title</span>
+          <span className="cap">{wording.title}</span>
           <b>{data.title}</b>
         </div>
         <div className="border-r border-line">
-          <span className="cap">Owner</span>
+          <span className="cap">{wording.owner}</span>
           <b>{data.owner.name}</b>
         </div>
         <div>
-          <span className="cap">Now</span>
+          <span className="cap">{wording.now}</span>
           <b>{data.now ?? '–'}</b>
         </div>
       </div>
@@ -58,7 +62,7 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
       )}
       {(data.summary || data.reason || data.metadata.length > 0) && (
         <section>
-          <h2 className="cap mb-1">{data.from ? `Changed since ${data.from}` : 'Summary'}</h2>
+          <h2 className="cap mb-1">{data.from ? wording.changedSince(data.from) : wording.summary}</h2>
           {data.summary && <p>{data.summary}</p>}
           {data.metadata.map((field) => (
             <p key={field.label} className="text-[12.5px]">
@@ -68,17 +72,15 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
           ))}
           {data.reason && (
             <p className="mt-0.5 text-[12.5px] text-ink-2">
-              Reason: {data.reason}. {data.changeKind}.
+              {wording.reasonReasonChangeKind(data.reason, data.changeKind)}
             </p>
           )}
         </section>
       )}
       {data.readers.owed > 0 && (
         <section>
-          <h2 className="cap mb-1">Readers</h2>
-          <p>
-            {count(data.readers.done, 'person has', 'people have')} signed of {data.readers.owed}.
-          </p>
+          <h2 className="cap mb-1">{wording.readers}</h2>
+          <p>{wording.signedOf(count(data.readers.done, wording.personHas, wording.peopleHave), data.readers.owed)}</p>
         </section>
       )}
       {data.smallOf && (
@@ -95,7 +97,7 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
       )}
       <div className="mt-auto flex gap-1.5 pt-2">
         <Link to={address} className="btn btn-pri">
-          Open
+          {wording.open}
         </Link>
         <button
           type="button"
@@ -103,10 +105,10 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
           onClick={() =>
             void navigator.clipboard
               ?.writeText(new URL(address, location.href).href)
-              .then(() => toast.success('Address copied.'))
+              .then(() => toast.success(wording.addressCopied))
           }
         >
-          Copy link
+          {wording.copyLink}
         </button>
       </div>
     </aside>

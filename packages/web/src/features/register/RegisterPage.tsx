@@ -21,11 +21,12 @@ import { RowList } from './RowList.tsx';
 import type { ShownDocuments } from './shown.ts';
 import { FACETS, type RevisionScope, useRegisterState } from './state.ts';
 import { useColumns, useShownMetadata } from './useColumns.ts';
+import { wording } from './wording.ts';
 
 const REVISION_SCOPES = [
-  { value: 'in force', text: 'In force' },
-  { value: 'newest', text: 'Newest' },
-  { value: 'all revisions', text: 'All revisions' },
+  { value: 'in force', text: wording.inForce },
+  { value: 'newest', text: wording.newest },
+  { value: 'all revisions', text: wording.allRevisions },
 ] as const;
 
 /** The list of all documents that I may see, through three scopes, narrowed by facets, folders and words. */
@@ -102,22 +103,22 @@ export const RegisterPage = () => {
         q={filter.q}
         drop={me.mayRegister ? (ids, on) => setDropped({ ids, types: typesOf(ids), ...on }) : undefined}
       />
-      <section ref={section} aria-label="Register" className="flex min-h-0 min-w-0 flex-col bg-sheet">
+      <section ref={section} aria-label={wording.register} className="flex min-h-0 min-w-0 flex-col bg-sheet">
         <div className="flex items-center gap-2 border-b border-line bg-film-2 px-3 py-[9px] whitespace-nowrap">
-          <h1 className="!text-[13px] !font-[650]">Register</h1>
+          <h1 className="!text-[13px] !font-[650]">{wording.register}</h1>
           {filter.on && filter.on !== me.organisation.today ? (
-            <span className="chip !bg-ochre-tint !text-ochre">in force on {showDay(filter.on)}</span>
+            <span className="chip !bg-ochre-tint !text-ochre">{wording.inForceOn(showDay(filter.on))}</span>
           ) : (
             <Segments<RevisionScope>
-              label="RevisionScope"
+              label={wording.revisions}
               value={filter.revisionScope}
               options={REVISION_SCOPES}
               onChange={(revisionScope) => set({ revisionScope })}
             />
           )}
           <input
-            aria-label="Filter by words or field:value"
-            placeholder="words, owner:me …"
+            aria-label={wording.filterByWordsOrFieldValue}
+            placeholder={wording.wordsOwnerMe}
             defaultValue={filter.q}
             key={filter.q}
             onKeyDown={(event) => event.key === 'Enter' && set({ q: event.currentTarget.value || undefined })}
@@ -126,7 +127,7 @@ export const RegisterPage = () => {
           <span className="text-ink-3">{shownTotal?.toLocaleString('en-GB')}</span>
           {me.mayRegister && (
             <Link to="/new" className="btn btn-pri">
-              Register a document <Key>N</Key>
+              {wording.registerADocument} <Key>N</Key>
             </Link>
           )}
         </div>
@@ -141,12 +142,12 @@ export const RegisterPage = () => {
           />
         )}
         {list.isPending ? (
-          <Loading what="the register" />
+          <Loading what={wording.theRegister} />
         ) : list.error ? (
           <Failed error={list.error} again={() => void list.refetch()} />
         ) : rows.length === 0 ? (
-          <Empty title="No matching documents">
-            {isNarrowed ? 'Remove a filter, or choose another scope.' : 'Registered documents you may see appear here.'}
+          <Empty title={wording.noMatchingDocuments}>
+            {isNarrowed ? wording.removeAFilterOrChooseAnother : wording.registeredDocumentsYouMaySeeAppear}
           </Empty>
         ) : view === 'pictures' ? (
           <PictureGrid {...shown} />
@@ -220,18 +221,18 @@ const RegisterFoot = ({
 }) => (
   <div className="flex items-center gap-1 border-t border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">
     <span className="min-w-0 flex-1 truncate">
-      {loaded > 0 && `Rows 1–${loaded.toLocaleString('en-GB')} of ${shownTotal?.toLocaleString('en-GB') ?? '…'} · `}
-      <span className="num">↑ ↓</span> move · <span className="num">Show</span> open{' '}
+      {loaded > 0 && wording.rows1Of(loaded.toLocaleString('en-GB'), shownTotal?.toLocaleString('en-GB') ?? '…')}
+      <span className="num">↑ ↓</span> {wording.move} <span className="num">{wording.show}</span> {wording.open2}{' '}
       {me.mayRegister && (
         <>
-          · <span className="num">Space</span> select{' '}
+          · <span className="num">{wording.space}</span> {wording.select}{' '}
         </>
       )}
-      {view === 'rows' && '· drag a heading to move the column'}
+      {view === 'rows' && wording.dragAHeadingToMoveThe}
     </span>
     {me.mayRegister && (
       <Link to="/removed" className="btn btn-quiet !h-6 !px-1 text-[12px]">
-        Removed
+        {wording.removed}
       </Link>
     )}
     <ViewSwitch view={view} set={(next) => set({ view: next === 'rows' ? undefined : next })} />
@@ -242,11 +243,11 @@ const RegisterFoot = ({
 /** Rows, or the first pages as pictures. */
 const ViewSwitch = ({ view, set }: { view: 'rows' | 'pictures'; set: (view: 'rows' | 'pictures') => void }) => (
   <fieldset className="flex">
-    <legend className="sr-only">View</legend>
+    <legend className="sr-only">{wording.view}</legend>
     {(
       [
-        ['rows', 'Rows', Rows3],
-        ['pictures', 'Thumbnails', Images],
+        ['rows', wording.rows, Rows3],
+        ['pictures', wording.thumbnails, Images],
       ] as const
     ).map(([key, label, Icon]) => (
       <button
@@ -302,7 +303,7 @@ const Picks = ({
           set({ ...Object.fromEntries(FACETS.map(({ key }) => [key, undefined])), q: undefined, folder: undefined })
         }
       >
-        Clear filters
+        {wording.clearFilters}
       </button>
     </div>
   );

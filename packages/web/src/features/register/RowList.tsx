@@ -2,6 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
 import { type Columns, RegisterRowView } from './columns.tsx';
 import { keysOf, type ShownDocuments } from './shown.ts';
+import { wording } from './wording.ts';
 
 const ROW = 50;
 
@@ -42,7 +43,7 @@ export const RowList = ({
       ref={scroller}
       role="grid"
       aria-rowcount={total ?? -1}
-      aria-label="Documents"
+      aria-label={wording.documents}
       tabIndex={0}
       onKeyDown={onKeyDown}
       className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"

@@ -9,6 +9,7 @@ import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
 import { HoverPicture, smallAddress } from '../viewer/HoverPicture.tsx';
 import { SmallPicture } from '../viewer/SmallPicture.tsx';
 import { fieldColumn } from './useColumns.ts';
+import { wording } from './wording.ts';
 
 export type SortKey = 'number' | 'title' | 'changed' | 'review' | 'effective';
 type ColumnKey = 'picture' | 'area' | 'where' | 'review' | 'owner' | 'changed' | 'effective';
@@ -23,7 +24,7 @@ export type Columns = Readonly<Record<string, Column>>;
 
 const FIXED: Record<ColumnKey, Column> = {
   picture: {
-    title: 'Page',
+    title: wording.page,
     width: '38px',
     cell: (row) => (
       <SmallPicture
@@ -33,23 +34,27 @@ const FIXED: Record<ColumnKey, Column> = {
       />
     ),
   },
-  area: { title: 'Area', width: '96px', cell: (row) => <span className="text-[12px] text-ink-2">{row.area}</span> },
+  area: {
+    title: wording.area,
+    width: '96px',
+    cell: (row) => <span className="text-[12px] text-ink-2">{row.area}</span>,
+  },
   where: {
-    title: 'Status',
+    title: wording.status,
     width: '136px',
     cell: (row) => (
       <NotchBar
         state={row.state}
         words={
           row.until.length
-            ? `${row.where} (${row.until.map((u) => `${u.label} until ${u.time}`).join(', ')})`
+            ? `${row.where} (${row.until.map((u) => wording.uUntilTime(u.label, u.time)).join(', ')})`
             : row.where
         }
       />
     ),
   },
   review: {
-    title: 'Review',
+    title: wording.review,
     width: '74px',
     sort: 'review',
     cell: (row) => (
@@ -57,18 +62,18 @@ const FIXED: Record<ColumnKey, Column> = {
     ),
   },
   owner: {
-    title: 'Owner',
+    title: wording.owner,
     width: '110px',
     cell: (row) => <span className="truncate text-[12px] text-ink-2">{row.owner}</span>,
   },
   changed: {
-    title: 'Changed',
+    title: wording.changed,
     width: '82px',
     sort: 'changed',
     cell: (row, zone) => <span className="num">{showInstantDay(row.changedAt, zone)}</span>,
   },
   effective: {
-    title: 'Effective',
+    title: wording.effective,
     width: '82px',
     sort: 'effective',
     cell: (row, zone) => <span className="num">{showInstantDay(row.effectiveFrom, zone)}</span>,
@@ -108,7 +113,8 @@ export const ColumnMenu = ({
 }) => (
   <Menu>
     <MenuButton className="btn btn-quiet !h-6 !px-1 text-[12px]">
-      Columns{hidden > 0 && ` (${hidden} hidden)`} ▾
+      {wording.columns}
+      {hidden > 0 && ` (${hidden} hidden)`} ▾
     </MenuButton>
     <MenuItems anchor="top start" className="z-40 w-44 border border-ink bg-sheet py-1 [--anchor-gap:4px]">
       {Object.entries(all).map(([key, { title }]) => (
@@ -145,7 +151,7 @@ export const columnsThatFit = (all: Columns, columns: readonly string[], width: 
 };
 
 const template = (all: Columns, columns: readonly string[]) =>
-  `14px 38px minmax(0,1fr) ${columns.map((key) => all[key]?.width).join(' ')}`;
+  wording.n14px38pxMinmax01fr(columns.map((key) => all[key]?.width).join(' '));
 
 export const ColumnHead = ({
   all,
@@ -165,7 +171,7 @@ export const ColumnHead = ({
     <button
       type="button"
       className="cap text-left hover:text-ink"
-      aria-label={`Sort by ${text}`}
+      aria-label={wording.sortBy(text)}
       onClick={() => onSort(key)}
     >
       {text}
@@ -178,10 +184,10 @@ export const ColumnHead = ({
       style={{ gridTemplateColumns: template(all, columns) }}
     >
       <span />
-      <span className="cap">Rev</span>
+      <span className="cap">{wording.rev}</span>
       <span className="flex gap-1.5">
-        {head('number', 'Number')}
-        <span className="cap">and</span>
+        {head('number', wording.number)}
+        <span className="cap">{wording.and}</span>
         {head('title', 'title')}
       </span>
       {columns.map((key, i) => {
@@ -191,7 +197,7 @@ export const ColumnHead = ({
             <span
               key={key}
               draggable
-              title="Drag to move, or press Alt and an arrow key"
+              title={wording.dragToMoveOrPressAlt}
               onDragStart={(event) => event.dataTransfer.setData('text/plain', key)}
               onDragOver={(event) => event.preventDefault()}
               onDrop={(event) => onMove(event.dataTransfer.getData('text/plain'), key)}
@@ -259,7 +265,7 @@ export const RegisterRowView = ({
         <input
           type="checkbox"
           tabIndex={-1}
-          aria-label={`Select ${row.number}`}
+          aria-label={wording.selectNumber(row.number)}
           className="accent-petrol align-middle"
           checked={marked}
           onClick={(event) => {
@@ -280,7 +286,7 @@ export const RegisterRowView = ({
             </Link>
           </HoverPicture>
           {row.checkout && (
-            <span className="truncate text-[11.5px] text-ink-3">checked out to {row.checkout.person}</span>
+            <span className="truncate text-[11.5px] text-ink-3">{wording.checkedOutTo(row.checkout.person)}</span>
           )}
         </span>
         <span className="flex items-center gap-1">
@@ -290,8 +296,11 @@ export const RegisterRowView = ({
               to={`${address}${address.includes('?') ? '&' : '?'}side=comments`}
               tabIndex={-1}
               className="flex shrink-0 items-center gap-0.5 text-[11px] text-ochre"
-              aria-label={`${row.openComments} open ${row.openComments === 1 ? 'comment' : 'comments'}`}
-              title={`${row.openComments} open ${row.openComments === 1 ? 'comment' : 'comments'}`}
+              aria-label={wording.openCommentsOpenPart(
+                row.openComments,
+                row.openComments === 1 ? 'comment' : 'comments',
+              )}
+              title={wording.openCommentsOpenPart(row.openComments, row.openComments === 1 ? 'comment' : 'comments')}
             >
               <MessageSquare size={11} aria-hidden />
               <span className="num">{row.openComments}</span>
@@ -301,7 +310,7 @@ export const RegisterRowView = ({
             <span
               role="img"
               className="shrink-0 text-ink-3"
-              aria-label={`Links: ${row.links.join('; ')}`}
+              aria-label={wording.linksLinks(row.links.join('; '))}
               title={row.links.join('\n')}
             >
               <LinkIcon size={11} aria-hidden />

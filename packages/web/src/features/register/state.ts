@@ -1,13 +1,14 @@
 import { useSearchParams } from 'react-router';
+import { wording } from './wording.ts';
 
 export type RevisionScope = 'in force' | 'newest' | 'all revisions';
 export type Facet = 'state' | 'area' | 'type' | 'department';
 export const FACETS: { key: Facet | 'review'; title: string }[] = [
-  { key: 'state', title: 'State' },
-  { key: 'area', title: 'Area' },
-  { key: 'type', title: 'Type' },
-  { key: 'department', title: 'Department' },
-  { key: 'review', title: 'Review due' },
+  { key: 'state', title: wording.state },
+  { key: 'area', title: wording.area },
+  { key: 'type', title: wording.type },
+  { key: 'department', title: wording.department },
+  { key: 'review', title: wording.reviewDue },
 ];
 
 /** The picks of a facet after one of its values was clicked; of the review bounds only one can hold. */

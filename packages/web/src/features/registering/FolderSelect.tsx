@@ -1,6 +1,7 @@
 import type { Folder } from '@kanonos/contract';
 import { Select } from '../../ui/controls.tsx';
 import { pathOf } from '../filing/paths.ts';
+import { wording } from './wording.ts';
 
 /** Chooses a folder that one may author in. */
 export const FolderSelect = ({
@@ -15,8 +16,8 @@ export const FolderSelect = ({
   /** What no choice means, where one need not be made. */
   empty?: string;
 }) => (
-  <Select label="Folder" required={!empty} value={value} onChange={(event) => onChange(event.target.value)}>
-    <option value="">{empty ?? 'Choose a folder'}</option>
+  <Select label={wording.folder} required={!empty} value={value} onChange={(event) => onChange(event.target.value)}>
+    <option value="">{empty ?? wording.chooseAFolder}</option>
     {folders.map((folder) => (
       <option key={folder.id} value={folder.id} disabled={!folder.mayAuthor}>
         {pathOf(folder, folders)}
@@ -34,7 +35,7 @@ export const FiledByRule = ({
   place: { names: readonly string[]; made: number } | null;
 }) => (
   <div>
-    <span className="cap mb-1 block">Folder, by the rule of the type</span>
+    <span className="cap mb-1 block">{wording.folderByTheRuleOfThe}</span>
     <p className="min-h-[30px] border border-line bg-film-2 px-2.5 py-1">
       {place ? (
         place.names.map((name, i) => (
@@ -47,6 +48,6 @@ export const FiledByRule = ({
         <span className="num">{rule}</span>
       )}
     </p>
-    {place && place.made > 0 && <p className="mt-1 text-[11.5px] text-petrol">new folders are created</p>}
+    {place && place.made > 0 && <p className="mt-1 text-[11.5px] text-petrol">{wording.newFoldersAreCreated}</p>}
   </div>
 );

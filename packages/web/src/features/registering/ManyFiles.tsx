@@ -13,6 +13,7 @@ import { ManyGrid } from './ManyGrid.tsx';
 import { cellOf, columnsOf, type Row } from './manyRows.ts';
 import { TypeChooser } from './TypeChooser.tsx';
 import { useManyFiles } from './useManyFiles.ts';
+import { wording } from './wording.ts';
 
 /** Many files at once: what is the same for all is given once, the rest in a grid; what is known already is asked once. */
 export const ManyFiles = ({ common, files, leave }: { common: Common; files: readonly File[]; leave: () => void }) => {
@@ -34,12 +35,12 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
       (column) => ['title', 'number', 'label'].includes(column.key) && cellOf(row, column.key).trim() === '',
     );
   const missing = [
-    fresh.length > 0 && !type && 'a type',
-    fresh.length > 0 && type?.underParent && !common.about.parent && 'a parent',
-    fresh.length > 0 && !folderId && !type?.filing && 'a folder',
-    rows.some((row) => row.state === 'sending') && 'all files to finish uploading',
-    ...[...new Set(fresh.flatMap((row) => lacking(row).map((column) => column.label.toLowerCase())))].map(
-      (label) => `a ${label} in every row`,
+    fresh.length > 0 && !type && wording.aType,
+    fresh.length > 0 && type?.underParent && !common.about.parent && wording.aParent,
+    fresh.length > 0 && !folderId && !type?.filing && wording.aFolder,
+    rows.some((row) => row.state === 'sending') && wording.allFilesToFinishUploading,
+    ...[...new Set(fresh.flatMap((row) => lacking(row).map((column) => column.label.toLowerCase())))].map((label) =>
+      wording.aInEveryRow(label),
     ),
   ].filter((word): word is string => typeof word === 'string');
   const go = () => {
@@ -55,17 +56,17 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
   };
   return (
     <div {...getRootProps({ className: `flex min-h-0 flex-1 flex-col ${isDragActive ? 'bg-petrol-tint' : ''}` })}>
-      <input {...getInputProps({ 'aria-label': 'Add files' })} />
+      <input {...getInputProps({ 'aria-label': wording.addFiles })} />
       <LeaveGuard isDirtyNow={() => pending.length > 0} />
       <div className="max-h-[46%] overflow-y-auto border-b border-line px-5 py-3">
         <div className="mb-2 flex items-baseline justify-between">
-          <h1>Register {count(rows.length, 'file', 'files')}</h1>
+          <h1>{wording.registerFiles(count(rows.length, 'file', 'files'))}</h1>
           <span className="flex gap-2">
             <button type="button" className="btn" onClick={open}>
-              Add files
+              {wording.addFiles}
             </button>
             <button type="button" className="btn" disabled={running} onClick={leave}>
-              {done ? 'Finish' : 'Discard files'}
+              {done ? wording.finish : wording.discardFiles}
             </button>
           </span>
         </div>
@@ -77,11 +78,11 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
             ) : (
               <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
             )}
-            <PeoplePicker label="Owner" single value={common.owner} onChange={common.setOwner} />
+            <PeoplePicker label={wording.owner} single value={common.owner} onChange={common.setOwner} />
             <KeywordsField value={common.keywords} onChange={common.setKeywords} />
             {type && type.fields.length > 0 && (
               <fieldset className="col-span-3 grid grid-cols-3 gap-3 border-t border-line pt-2">
-                <legend className="cap pr-2">Shared values, used where a row has none</legend>
+                <legend className="cap pr-2">{wording.sharedValuesUsedWhereARow}</legend>
                 <MetadataFields
                   fields={type.fields.map((field) => ({ ...field, mandatory: false }))}
                   values={metadata.values}
@@ -94,7 +95,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
               <AboutSection
                 type={type}
                 common={common}
-                title="Shared parent, sites and confidentiality"
+                title={wording.sharedParentSitesAndConfidentiality}
                 titles={false}
                 className="grid-cols-3"
               />
@@ -104,14 +105,12 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
       </div>
       {known.length > 0 && (
         <div className="flex items-center gap-2 border-b border-ochre-line bg-ochre-tint px-5 py-1.5 text-ochre">
-          <span>
-            {count(known.length, 'file is', 'files are')} already known by number, name or content. Treat all as:
-          </span>
+          <span>{wording.alreadyKnownByNumberNameOr(count(known.length, wording.fileIs, wording.filesAre))}</span>
           {(
             [
-              ['version', 'New versions of these documents'],
-              ['new', 'New documents'],
-              ['leave out', 'Leave out'],
+              ['version', wording.newVersionsOfTheseDocuments],
+              ['new', wording.newDocuments],
+              ['leave out', wording.leaveOut],
             ] as const
           ).map(([as, words]) => (
             <button
@@ -134,18 +133,20 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
         <p aria-live="polite" className="flex-1 text-ink-2">
           {done > 0 && `${count(done, 'is', 'are')} done. `}
           {missing.length > 0
-            ? `Still missing: ${missing.join(', ')}.`
+            ? wording.stillMissing(missing.join(', '))
             : pending.length > 0
               ? [
-                  fresh.length && `${count(fresh.length, 'new document', 'new documents')}, each with its own number`,
-                  versions.length && `${count(versions.length, 'new version', 'new versions')} of existing documents`,
+                  fresh.length &&
+                    wording.eachWithItsOwnNumber(count(fresh.length, wording.newDocument, wording.newDocuments2)),
+                  versions.length &&
+                    wording.ofExistingDocuments(count(versions.length, wording.newVersion, wording.newVersions)),
                 ]
                   .filter(Boolean)
                   .join('; ')
-              : 'Nothing left to register.'}
+              : wording.nothingLeftToRegister}
         </p>
         <CommandButton type="button" busy={running} disabled={missing.length > 0 || pending.length === 0} onClick={go}>
-          Register {pending.length || ''}
+          {wording.registerPendingCount(pending.length || '')}
         </CommandButton>
       </footer>
     </div>

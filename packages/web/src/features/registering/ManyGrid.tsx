@@ -3,6 +3,7 @@ import { type Dispatch, type SetStateAction, useState } from 'react';
 import { Link } from 'react-router';
 import type { MetadataValues } from '../document/metadataValues.ts';
 import { type Column, cellOf, cellsOf, filledDown, pasted, type Row, withCell } from './manyRows.ts';
+import { wording } from './wording.ts';
 
 /**
  * A row per file, a cell per field. Cells are pasted from a spreadsheet as a block, and filled down with Ctrl+D or the mark in the
@@ -28,8 +29,8 @@ export const ManyGrid = ({
       <table className="w-full border-collapse bg-sheet">
         <thead className="sticky top-0 z-10 bg-film-2 text-left">
           <tr className="border-b border-line">
-            <th className="cap min-w-52 px-3 py-1.5">File</th>
-            <th className="cap min-w-44">Becomes</th>
+            <th className="cap min-w-52 px-3 py-1.5">{wording.file}</th>
+            <th className="cap min-w-44">{wording.becomes}</th>
             {columns.map((column) => (
               <th key={column.key} className={`cap ${column.key === 'title' ? 'min-w-64' : 'min-w-32'}`}>
                 <span className="flex items-center gap-1">
@@ -37,8 +38,8 @@ export const ManyGrid = ({
                   <button
                     type="button"
                     className="p-0.5 text-ink-3 hover:text-petrol"
-                    aria-label={`Fill ${column.label} down`}
-                    title="Copy the value of the selected row to the rows below"
+                    aria-label={wording.fillDown(column.label)}
+                    title={wording.copyTheValueOfTheSelected}
                     onClick={() => fillDown(column, Math.min(at.row, rows.length - 1))}
                   >
                     <ArrowDownToLine size={13} aria-hidden />
@@ -63,7 +64,7 @@ export const ManyGrid = ({
               {columns.map((column, x) => (
                 <td key={column.key} className="py-0.5 pr-1">
                   <Cell
-                    label={`${column.label} of ${row.file.name}`}
+                    label={wording.columnOfFile(column.label, row.file.name)}
                     column={column}
                     value={cellOf(row, column.key)}
                     common={column.key.startsWith('field:') ? (common[column.key.slice(5)] ?? '') : ''}
@@ -103,30 +104,35 @@ const RowState = ({ row }: { row: Row }) => {
         {row.done}
       </Link>
     );
-  if (row.state === 'working') return <span className="text-[11.5px] text-ink-3">working …</span>;
+  if (row.state === 'working') return <span className="text-[11.5px] text-ink-3">{wording.working}</span>;
   return row.problem ? <span className="block text-[11.5px] text-vermilion">{row.problem}</span> : null;
 };
 
 const As = ({ row, onChange }: { row: Row; onChange: (as: Row['as']) => void }) => {
   const document = row.match?.document;
   if (row.state === 'done')
-    return <span className="text-ink-2">{row.as === 'version' ? 'a new version' : 'registered'}</span>;
+    return <span className="text-ink-2">{row.as === 'version' ? wording.aNewVersion : 'registered'}</span>;
   return (
     <>
       <select
         className="inp !min-h-7 !py-0.5"
-        aria-label={`What ${row.file.name} becomes`}
+        aria-label={wording.whatBecomes(row.file.name)}
         value={row.as}
         disabled={row.state === 'working'}
         onChange={(event) => onChange(event.target.value as Row['as'])}
       >
-        <option value="new">a new document</option>
-        {document && <option value="version">a version of {document.number}</option>}
-        <option value="Leave out">ignored</option>
+        <option value="new">{wording.aNewDocument}</option>
+        {document && <option value="version">{wording.aVersionOf(document.number)}</option>}
+        <option value={wording.leaveOut}>{wording.ignored}</option>
       </select>
       {document && (
         <span className="block text-[11px] text-ochre">
-          {document.by === 'bytes' ? 'the same content' : document.by === 'name' ? 'the same name' : 'the number'}:{' '}
+          {document.by === 'bytes'
+            ? wording.theSameContent
+            : document.by === 'name'
+              ? wording.theSameName
+              : wording.theNumber}
+          :{' '}
           <Link className="link num !text-[10.5px]" to={`/d/${encodeURIComponent(document.number)}`} target="_blank">
             {document.number}
           </Link>{' '}

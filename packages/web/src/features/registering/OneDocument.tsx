@@ -10,19 +10,20 @@ import { TypeChooser } from './TypeChooser.tsx';
 import { TypeSection } from './TypeSection.tsx';
 import { type DocumentDraft, useDocumentDraft } from './useDocumentDraft.ts';
 import { WhatHappensNext } from './WhatHappensNext.tsx';
+import { wording } from './wording.ts';
 
 /** A document that is registered already and seems to be the same: by the bytes of the file, its name, or the number in it. */
 const SameDocument = ({ document }: { document: NonNullable<NonNullable<DocumentDraft['known']>['document']> }) => (
   <p className="-mt-1 border-l-3 border-ochre bg-ochre-tint px-3 py-1.5 text-ochre">
     {document.by === 'bytes'
-      ? 'The same file is in '
+      ? wording.theSameFileIsIn
       : document.by === 'name'
-        ? 'A file of this name is in '
-        : 'Its name matches '}
+        ? wording.aFileOfThisNameIs
+        : wording.itsNameMatches}
     <Link className="link num" to={`/d/${encodeURIComponent(document.number)}`}>
       {document.number}
     </Link>{' '}
-    {document.title}. Check it in there as a new version, or register another document here.
+    {wording.checkItInThereAsA(document.title)}
   </p>
 );
 
@@ -54,15 +55,16 @@ export const OneDocument = ({
       <LeaveGuard isDirtyNow={draft.isBegun} />
       <div className="flex max-w-3xl flex-col gap-3.5 px-5 py-4">
         <div className="flex items-baseline justify-between">
-          <h1>Register a document</h1>
+          <h1>{wording.registerADocument}</h1>
           {start && (
             <span className="text-ink-2">
-              {start.incomingFileId ? 'from the intake folder' : 'saved on the network drive'}: {start.path}
+              {start.incomingFileId ? wording.fromTheIntakeFolder : wording.savedOnTheNetworkDrive}: {start.path}
             </span>
           )}
           {model && (
             <span className="text-ink-2">
-              like <span className="num">{model}</span>: its metadata, not its history
+              {wording.like} <span className="num">{model}</span>
+              {wording.itsMetadataNotItsHistory}
             </span>
           )}
         </div>
@@ -81,32 +83,32 @@ export const OneDocument = ({
           ) : (
             <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
           )}
-          <PeoplePicker label="Owner" single value={common.owner} onChange={common.setOwner} />
+          <PeoplePicker label={wording.owner} single value={common.owner} onChange={common.setOwner} />
         </div>
         <OriginalField
-          label="File"
+          label={wording.file}
           value={draft.upload}
           onChange={draft.setUpload}
-          error={draft.errorFor('File')}
+          error={draft.errorFor(wording.file)}
           several={several}
           begin={{ templates: draft.templates, value: draft.templateId, onChange: draft.setTemplateId }}
         />
         {draft.upload && <DrawingReferences upload={draft.upload} />}
         {known?.document && <SameDocument document={known.document} />}
         <TextField
-          label="Title"
+          label={wording.title}
           required
           maxLength={250}
           value={draft.title}
           onChange={(event) => draft.setTitle(event.target.value)}
-          error={draft.errorFor('Title')}
+          error={draft.errorFor(wording.title)}
           hint={
             draft.title === start?.title
-              ? start.titleOrigin && `from ${start.titleOrigin}`
+              ? start.titleOrigin && wording.fromTitleOrigin(start.titleOrigin)
               : known?.title && draft.title === known.title
                 ? known.titleFrom === 'name'
-                  ? 'from the file name'
-                  : 'from the properties of the file'
+                  ? wording.fromTheFileName
+                  : wording.fromThePropertiesOfTheFile
                 : undefined
           }
         />

@@ -13,6 +13,7 @@ import type { Common } from './common.ts';
 import { ManyFiles } from './ManyFiles.tsx';
 import { OneDocument } from './OneDocument.tsx';
 import { useFirstMetadata } from './useFirstMetadata.ts';
+import { wording } from './wording.ts';
 
 /** Registering: one document, or many files dropped at once. The type comes first, then only what it asks. */
 export const RegisteringPage = () => {
@@ -36,15 +37,11 @@ export const RegisteringPage = () => {
     (like !== null && model.isPending) ||
     (begins !== null && arrived.isPending)
   )
-    return <Loading what="types and folders" />;
+    return <Loading what={wording.typesAndFolders} />;
   const error = types.error ?? folders.error ?? model.error ?? arrived.error;
   if (error || !types.data || !folders.data) return <Failed error={error ?? new Error()} />;
   if (!folders.data.folders.some((folder) => folder.mayAuthor))
-    return (
-      <Empty title="You may not register documents">
-        You need the right “author” on a folder. Ask document control.
-      </Empty>
-    );
+    return <Empty title={wording.youMayNotRegisterDocuments}>{wording.youNeedTheRightAuthorOn}</Empty>;
   return (
     <Registering
       key={like ?? begins ?? ''}
@@ -100,8 +97,8 @@ const Registering = ({
     // A type or a model that came with the address fills its metadata once, before the first picture.
     setBegun(true);
     begin(type);
-    if (model) metadata.fill(toValues(model.metadata), `from ${model.number}`);
-    if (arrived) metadata.fill(toValues(arrived.proposal.metadata), 'from the text');
+    if (model) metadata.fill(toValues(model.metadata), wording.fromNumber(model.number));
+    if (arrived) metadata.fill(toValues(arrived.proposal.metadata), wording.fromTheText);
   }
   if (type && parent.data && parent.data.id !== parentSeen) {
     // A parent that was chosen fills what begins with its metadata, once.

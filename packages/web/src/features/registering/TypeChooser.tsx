@@ -1,6 +1,7 @@
 import type { TypeInfo } from '@kanonos/contract';
 import { useEffect, useRef, useState } from 'react';
 import { findTypes } from './findTypes.ts';
+import { wording } from './wording.ts';
 
 /**
  * Chooses a type: by a few letters, by what one registered lately, or by going down from family to group to type. Chosen, it
@@ -39,11 +40,11 @@ export const TypeChooser = ({
           <b className="font-semibold">{type.name}</b>
           <span className="block text-[12px] text-ink-2">
             {type.help}
-            {type.example && ` For example: ${type.example}.`}
+            {type.example && wording.forExample(type.example)}
           </span>
         </span>
         <button type="button" className="btn" onClick={() => setOpen(true)}>
-          Choose another type
+          {wording.chooseAnotherType}
         </button>
       </div>
     );
@@ -51,13 +52,13 @@ export const TypeChooser = ({
   const recentTypes = recent.flatMap((id) => usable.find((one) => one.id === id) ?? []);
   return (
     <fieldset className="border border-line bg-sheet">
-      <legend className="sr-only">Type</legend>
+      <legend className="sr-only">{wording.type}</legend>
       <div className="flex items-center gap-3 border-b border-line px-3 py-2">
         <input
           ref={input}
           className="inp !w-72"
-          aria-label="Find a type"
-          placeholder="Type a few letters, such as procedure"
+          aria-label={wording.findAType}
+          placeholder={wording.typeAFewLettersSuchAs}
           value={find}
           onChange={(event) => setFind(event.target.value)}
           onKeyDown={(event) => {
@@ -70,7 +71,7 @@ export const TypeChooser = ({
         />
         {recentTypes.length > 0 && !found && (
           <span className="flex min-w-0 flex-wrap items-center gap-1">
-            <span className="text-[11.5px] text-ink-3">Recent</span>
+            <span className="text-[11.5px] text-ink-3">{wording.recent}</span>
             {recentTypes.slice(0, 4).map((one) => (
               <button key={one.id} type="button" className="btn !h-6" onClick={() => choose(one.id)}>
                 <span className="num !text-[11px]">{one.code}</span> {one.name}
@@ -80,7 +81,7 @@ export const TypeChooser = ({
         )}
         {type && (
           <button type="button" className="btn ml-auto" onClick={() => setOpen(false)}>
-            Keep type {type.code}
+            {wording.keepType(type.code)}
           </button>
         )}
       </div>
@@ -102,7 +103,7 @@ const TypeButton = ({ type, choose, on }: { type: TypeInfo; choose: (id: string)
 );
 
 const Found = ({ types, choose }: { types: readonly TypeInfo[]; choose: (id: string) => void }) => (
-  <ul className="h-60 overflow-y-auto" aria-label="Types found">
+  <ul className="h-60 overflow-y-auto" aria-label={wording.typesFound}>
     {types.map((type, index) => (
       <li key={type.id} className="border-b border-line-2 last:border-0">
         <button
@@ -116,12 +117,12 @@ const Found = ({ types, choose }: { types: readonly TypeInfo[]; choose: (id: str
             <span className="block truncate text-[12px] text-ink-2">{type.help}</span>
           </span>
           <span className="text-[11px] text-ink-3">
-            {index === 0 ? 'Enter selects it' : [type.family, type.group].filter(Boolean).join(', ')}
+            {index === 0 ? wording.enterSelectsIt : [type.family, type.group].filter(Boolean).join(', ')}
           </span>
         </button>
       </li>
     ))}
-    {types.length === 0 && <li className="px-3 py-3 text-ink-2">No matching type.</li>}
+    {types.length === 0 && <li className="px-3 py-3 text-ink-2">{wording.noMatchingType}</li>}
   </ul>
 );
 
@@ -149,7 +150,7 @@ const DrillDown = ({
       className={`flex w-full items-baseline justify-between border-l-3 px-2.5 py-1 text-left ${on ? 'border-petrol bg-petrol-tint font-[600]' : 'border-transparent hover:bg-film-2'}`}
       onClick={command}
     >
-      <span className="truncate">{text || 'Others'}</span>
+      <span className="truncate">{text || wording.others}</span>
       <span className="font-mono text-[10.5px] text-ink-3">{n}</span>
     </button>
   );

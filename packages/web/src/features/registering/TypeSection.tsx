@@ -5,6 +5,7 @@ import { MoreOriginals, OriginalSaid } from '../document/MoreOriginals.tsx';
 import { AboutSection } from './AboutSection.tsx';
 import type { Common } from './common.ts';
 import type { DocumentDraft } from './useDocumentDraft.ts';
+import { wording } from './wording.ts';
 
 /** What the chosen type asks for: its number and label, its fields, keywords, the parent, further originals. */
 export const TypeSection = ({
@@ -19,26 +20,26 @@ export const TypeSection = ({
   <>
     {!type.numbering && (
       <TextField
-        label="External number"
+        label={wording.externalNumber}
         required
         value={draft.number}
         onChange={(event) => draft.setNumber(event.target.value)}
-        error={draft.errorFor('Number')}
+        error={draft.errorFor(wording.number)}
       />
     )}
     {type.reserved.length > 0 && (
-      <Select label="Number" value={draft.number} onChange={(event) => draft.setNumber(event.target.value)}>
-        <option value="">Next number by rule</option>
+      <Select label={wording.number} value={draft.number} onChange={(event) => draft.setNumber(event.target.value)}>
+        <option value="">{wording.nextNumberByRule}</option>
         {type.reserved.map((one) => (
           <option key={one} value={one}>
-            {one}, reserved for you
+            {wording.reservedForYou(one)}
           </option>
         ))}
       </Select>
     )}
     {type.labelGivenBySupplier && (
       <TextField
-        label="Supplier's revision label"
+        label={wording.suppliersRevisionLabel}
         required
         value={draft.label}
         onChange={(event) => draft.setLabel(event.target.value)}
@@ -46,7 +47,7 @@ export const TypeSection = ({
     )}
     {type.fields.length > 0 && (
       <fieldset className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">
-        <legend className="cap pr-2">Fields of this type</legend>
+        <legend className="cap pr-2">{wording.fieldsOfThisType}</legend>
         <MetadataFields
           fields={type.fields}
           values={common.metadata.values}
@@ -58,7 +59,7 @@ export const TypeSection = ({
     <div className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">
       <KeywordsField value={common.keywords} onChange={common.setKeywords} />
       <TextArea
-        label="Summary, for reviewers and readers"
+        label={wording.summaryForReviewersAndReaders}
         optional
         rows={2}
         value={draft.summary}
@@ -68,16 +69,18 @@ export const TypeSection = ({
     <AboutSection
       type={type}
       common={common}
-      title="Parent, sites, confidentiality, titles in other languages"
+      title={wording.parentSitesConfidentialityTitlesInOther}
       titles
       className="grid-cols-2"
     />
     <details open={draft.more.length > 0} className="border-t border-line pt-3">
-      <summary className="cursor-pointer font-[550] text-petrol">More originals, or sheets</summary>
+      <summary className="cursor-pointer font-[550] text-petrol">{wording.moreOriginalsOrSheets}</summary>
       <div className="mt-2 flex flex-col gap-2">
         {draft.more.length > 0 && (
           <div className="border-l-3 border-line pl-2.5">
-            <span className="cap mb-1 block">Original 1, {draft.upload?.name ?? 'the file above'}</span>
+            <span className="cap mb-1 block">
+              {wording.original1Upload(draft.upload?.name ?? wording.theFileAbove)}
+            </span>
             <OriginalSaid name="original 1" value={draft.said} onChange={draft.setSaid} />
           </div>
         )}

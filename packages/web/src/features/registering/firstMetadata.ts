@@ -1,6 +1,7 @@
 import type { TypeInfo } from '@kanonos/contract';
 import { defaultMetadata, type KnownFirst } from '@kanonos/core';
 import { type MetadataValues, toValues } from '../document/metadataValues.ts';
+import { wording } from './wording.ts';
 
 /** Values of a form with where each came from; what somebody typed has no origin and is never overwritten. */
 export type EnteredMetadata = { values: MetadataValues; origins: Record<string, string> };
@@ -8,11 +9,11 @@ export type EnteredMetadata = { values: MetadataValues; origins: Record<string, 
 export const NO_METADATA: EnteredMetadata = { values: {}, origins: {} };
 
 const SAID = {
-  fixed: 'from the type',
-  today: 'the day of registering',
-  me: 'you, who register',
-  folder: 'from the folder',
-  parent: 'from the parent',
+  fixed: wording.fromTheType,
+  today: wording.theDayOfRegistering,
+  me: wording.youWhoRegister,
+  folder: wording.fromTheFolder,
+  parent: wording.fromTheParent,
 };
 
 const OF_RULES: ReadonlySet<string> = new Set(Object.values(SAID));

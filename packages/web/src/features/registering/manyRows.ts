@@ -1,6 +1,7 @@
 import type { AnswerOf, api, TypeInfo, Upload } from '@kanonos/contract';
 import { metadataSaid } from '@kanonos/core';
 import { type MetadataValues, toValues } from '../document/metadataValues.ts';
+import { wording } from './wording.ts';
 
 export type Match = AnswerOf<typeof api.documents.match>['files'][number];
 
@@ -58,9 +59,9 @@ export type Column = {
 const TYPED = new Set(['text', 'long text', 'number', 'date', 'choice', 'yes/no', 'document', 'web address']);
 
 export const columnsOf = (type: TypeInfo | undefined): Column[] => [
-  { key: 'title', label: 'Title', needed: true },
-  ...(type && !type.numbering ? [{ key: 'number', label: 'Number', needed: true }] : []),
-  ...(type?.labelGivenBySupplier ? [{ key: 'label', label: 'Label', needed: true }] : []),
+  { key: 'title', label: wording.title, needed: true },
+  ...(type && !type.numbering ? [{ key: 'number', label: wording.number, needed: true }] : []),
+  ...(type?.labelGivenBySupplier ? [{ key: 'label', label: wording.label, needed: true }] : []),
   ...(type?.fields ?? [])
     .filter((field) => TYPED.has(field.kind))
     .map((field) => ({

@@ -10,6 +10,7 @@ import { toMetadata, toValues } from '../document/metadataValues.ts';
 import { EMPTY_ROW, type OriginalRow, toSaid } from '../document/originals.ts';
 import { useFileMatch } from '../document/useFileMatch.ts';
 import type { Common, Start } from './common.ts';
+import { wording } from './wording.ts';
 
 export type DocumentDraft = ReturnType<typeof useDocumentDraft>;
 
@@ -57,15 +58,15 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
     if (!known) return;
     if (known.title) setTitle((before) => before || known.title);
     if (known.keywords.length && common.keywords.length === 0) common.setKeywords(known.keywords);
-    if (type) metadata.fill(toValues(metadataSaid(type.fields, known.said)), 'from the file');
+    if (type) metadata.fill(toValues(metadataSaid(type.fields, known.said)), wording.fromTheFile);
   }, [known, type?.id]);
   const missing = [
-    !type && 'a type',
-    !folderId && !type?.filing && 'a folder',
-    !title.trim() && 'a title',
-    !upload && !template && 'a file, an address, a location or a template',
-    type?.underParent && !common.about.parent && 'a parent',
-    more.some((row) => !row.upload) && 'the files of the other originals',
+    !type && wording.aType,
+    !folderId && !type?.filing && wording.aFolder,
+    !title.trim() && wording.aTitle,
+    !upload && !template && wording.aFileAnAddressALocation,
+    type?.underParent && !common.about.parent && wording.aParent,
+    more.some((row) => !row.upload) && wording.theFilesOfTheOtherOriginals,
   ].filter(Boolean);
   const registered = useRef(false);
   // What was typed by hand or brought; what the address and folder fill in comes back by itself.
@@ -101,7 +102,7 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
           keywords: common.keywords,
         },
       });
-      toast.success(`${done.number} registered${done.label ? `, revision ${done.label}` : ''}.`);
+      toast.success(`${done.number} registered${done.label ? wording.revisionDone(done.label) : ''}.`);
       setKey(crypto.randomUUID());
       registered.current = !another;
       await refreshAll();

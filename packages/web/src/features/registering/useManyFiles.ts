@@ -5,6 +5,7 @@ import { type AboutValues, toAbout } from '../document/about.ts';
 import { checkInNow } from '../document/checkInNow.ts';
 import { toMetadata } from '../document/metadataValues.ts';
 import { type Match, newRow, type Row, withSaid } from './manyRows.ts';
+import { wording } from './wording.ts';
 
 const SENT_AT_ONCE = 3;
 type Wanted = {
@@ -116,6 +117,6 @@ const register = async (row: Row, { type, folderId, ownerId, keywords, metadata,
 
 const checkIn = async (row: Row): Promise<string> => {
   const number = row.match?.document?.number ?? '';
-  await checkInNow(number, { uploadId: row.upload?.id ?? '', note: `File ${row.file.name}` });
+  await checkInNow(number, { uploadId: row.upload?.id ?? '', note: wording.fileFile(row.file.name) });
   return number;
 };

@@ -5,27 +5,28 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** Documents that were removed and that I may restore. */
 export const RemovedPage = () => {
   const { zone } = useMe().organisation;
   const { data, error, isPending, refetch } = useQuery(ask(api.documents.removed));
-  if (isPending) return <Loading what="the removed documents" />;
+  if (isPending) return <Loading what={wording.theRemovedDocuments} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
     <div className="flex-1 overflow-y-auto px-5 py-4">
-      <h1>Removed documents</h1>
-      <p className="mb-3 text-ink-2">They appear in no list and keep their numbers. Open one to restore it.</p>
+      <h1>{wording.removedDocuments}</h1>
+      <p className="mb-3 text-ink-2">{wording.theyAppearInNoListAnd}</p>
       {data.documents.length === 0 ? (
-        <Empty title="No removed documents" />
+        <Empty title={wording.noRemovedDocuments} />
       ) : (
         <table className="w-full border border-line bg-sheet">
           <thead className="bg-film-2 text-left">
             <tr>
-              <th className="cap px-3 py-1.5">Number and title</th>
-              <th className="cap">Reason</th>
-              <th className="cap">By</th>
-              <th className="cap">On</th>
+              <th className="cap px-3 py-1.5">{wording.numberAndTitle}</th>
+              <th className="cap">{wording.reason}</th>
+              <th className="cap">{wording.by}</th>
+              <th className="cap">{wording.on}</th>
             </tr>
           </thead>
           <tbody>

@@ -4,6 +4,7 @@ import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
+import { wording } from './wording.ts';
 
 /** Adds a department, site, role or group. A department's code may stand in numbers, so it is proven like a rule. */
 export const AddUnit = ({ kind }: { kind: 'department' | 'role' | 'group' | 'site' }) => {
@@ -11,31 +12,31 @@ export const AddUnit = ({ kind }: { kind: 'department' | 'role' | 'group' | 'sit
   const [open, setOpen] = useState(false);
   const [code, setCode] = useState('');
   const [name, setName] = useState('');
-  const command = useCommand(api.people.addUnit, `The ${kind} was added.`, () => setOpen(false));
+  const command = useCommand(api.people.addUnit, wording.theWasAdded(kind), () => setOpen(false));
   if (!me.organisationRights.includes('people')) return null;
   return (
     <>
       <button type="button" className="btn !h-6" onClick={() => setOpen(true)}>
-        Add
+        {wording.add}
       </button>
       {open && (
         <FormDialog
-          title={`Add a ${kind}`}
+          title={wording.addAKind(kind)}
           columns
           command={command}
-          button="Add"
+          button={wording.add}
           onSubmit={() => command.mutate({ body: { kind, code, name } })}
           onClose={() => setOpen(false)}
         >
           <TextField
-            label="Code"
+            label={wording.code}
             required
             maxLength={16}
             value={code}
             onChange={(event) => setCode(event.target.value)}
           />
           <TextField
-            label="Name"
+            label={wording.name}
             required
             maxLength={80}
             value={name}

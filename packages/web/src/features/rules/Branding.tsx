@@ -8,8 +8,13 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { asItStands, type Organisation } from './organisationBody.ts';
+import { wording } from './wording.ts';
 
-const FORBIDS = { download: 'no downloads', print: 'no printing', 'share outside': 'not outside' } as const;
+const FORBIDS = {
+  download: wording.noDownloads,
+  print: wording.noPrinting,
+  'share outside': wording.notOutside,
+} as const;
 
 /** Colour and logo of mails, words for the states, what confidentiality forbids, stored names. */
 export const Branding = ({ organisation: now, close }: { organisation: Organisation; close: () => void }) => {
@@ -24,14 +29,14 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
   const [logo, setLogo] = useState<Upload | null>(null);
   const [dropLogo, setDropLogo] = useState(false);
   const [reason, setReason] = useState('');
-  const command = useCommand(api.rules.changeOrganisation, 'Organisation saved.', close);
+  const command = useCommand(api.rules.changeOrganisation, wording.organisationSaved, close);
   return (
     <FormDialog
-      title="Edit branding and labels"
+      title={wording.editBrandingAndLabels}
       wide
       of={form}
       command={command}
-      button="Save"
+      button={wording.save}
       ready={reason.trim() !== ''}
       onSubmit={() =>
         command.mutate({
@@ -48,24 +53,29 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
       <div className="flex max-h-[58vh] flex-col gap-4 overflow-y-auto pr-1">
         <div className="grid grid-cols-[150px_minmax(0,1fr)] gap-3">
           <TextField
-            label="Accent colour of mails"
+            label={wording.accentColourOfMails}
             placeholder="none"
-            hint="Such as #0b5364"
+            hint={wording.suchAs0b5364}
             className="inp num"
             value={draft.colour}
             onChange={(event) => edit({ colour: event.target.value.toLowerCase() })}
           />
           <div>
-            <FileDrop label="Logo for mails and cover pages" value={logo} onChange={setLogo} about="PNG or JPEG" />
+            <FileDrop
+              label={wording.logoForMailsAndCoverPages}
+              value={logo}
+              onChange={setLogo}
+              about={wording.pngOrJpeg}
+            />
             {organisation.logo && !logo && (
               <Tick checked={dropLogo} onChange={setDropLogo}>
-                Remove current logo
+                {wording.removeCurrentLogo}
               </Tick>
             )}
           </div>
         </div>
         <fieldset>
-          <legend className="cap mb-1">Labels of states</legend>
+          <legend className="cap mb-1">{wording.labelsOfStates}</legend>
           <div className="grid grid-cols-3 gap-x-3 gap-y-1.5">
             {REVISION_STATES.map((state) => (
               <label key={state} className="grid grid-cols-[86px_minmax(0,1fr)] items-center gap-1.5 text-[12px]">
@@ -81,7 +91,7 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
           </div>
         </fieldset>
         <fieldset>
-          <legend className="cap mb-1">Restrictions by confidentiality</legend>
+          <legend className="cap mb-1">{wording.restrictionsByConfidentiality}</legend>
           <div className="grid grid-cols-[110px_repeat(3,minmax(0,1fr))] gap-x-3 gap-y-2">
             {CONFIDENTIALITIES.flatMap((level) => [
               <span key={level} className="py-[3px] font-semibold">
@@ -107,10 +117,16 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
           </div>
         </fieldset>
         <Tick checked={draft.followsNamingRule} onChange={(on) => edit({ followsNamingRule: on })}>
-          Name stored files by rule in the whole organisation, whatever a type or document says
+          {wording.nameStoredFilesByRuleIn}
         </Tick>
       </div>
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
     </FormDialog>
   );
 };

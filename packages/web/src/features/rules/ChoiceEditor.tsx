@@ -8,6 +8,7 @@ import { Meanwhile } from '../../ui/Meanwhile.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { ListFoot } from './ListFoot.tsx';
 import { OptionsText } from './OptionsText.tsx';
+import { wording } from './wording.ts';
 import { keyFrom } from './words.ts';
 
 /** One choice list: its options as lines, and the list that it depends on. */
@@ -23,7 +24,7 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
         all.map((one) => one.key),
       )
     : list.key;
-  const command = useCommand(api.rules.saveChoices, 'List saved.', () => {
+  const command = useCommand(api.rules.saveChoices, wording.listSaved, () => {
     form.saved();
     setReason('');
     navigate(`?choices=${key}`);
@@ -46,19 +47,19 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
           <Meanwhile of={form} />
         </div>
         <TextField
-          label="Name"
+          label={wording.name}
           required
           maxLength={80}
           value={draft.name}
           onChange={(event) => edit({ name: event.target.value })}
-          hint={`Key ${key}`}
+          hint={wording.keyKey(key)}
         />
         <Select
-          label="Depends on"
+          label={wording.dependsOn}
           value={draft.dependsOn ?? ''}
           onChange={(event) => edit({ dependsOn: event.target.value || null })}
         >
-          <option value="">nothing</option>
+          <option value="">{wording.nothing}</option>
           {all
             .filter((one) => one.key !== list.key)
             .map((one) => (
@@ -70,7 +71,7 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
         <div className="col-span-2">
           <OptionsText
             key={form.round}
-            label="Options"
+            label={wording.options}
             rows={16}
             options={draft.options}
             onChange={(options) => edit({ options })}
@@ -78,7 +79,7 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
         </div>
         {above && (
           <p className="col-span-2 text-ink-2">
-            The third column names the parent option: {above.options.map((option) => option.code).join(', ')}.
+            {wording.theThirdColumnNamesTheParent(above.options.map((option) => option.code).join(', '))}
           </p>
         )}
         <ListFoot kind="choices" list={list} reason={reason} onReason={setReason} command={command} of={form} />

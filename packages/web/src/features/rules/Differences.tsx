@@ -1,4 +1,5 @@
 import type { Difference } from '@kanonos/contract';
+import { wording } from './wording.ts';
 import { differenceWords } from './words.ts';
 
 /** What differs, place by place: what was struck through, what comes in bold. */
@@ -11,7 +12,7 @@ export const Differences = ({ differences }: { differences: readonly Difference[
           <span className="text-ink-2">{where}:</span> {before && <del className="text-vermilion">{before}</del>}
           {before && after && ' → '}
           {after && <b className="font-semibold">{after}</b>}
-          {!before && !after && <span className="text-ink-3">cleared</span>}
+          {!before && !after && <span className="text-ink-3">{wording.cleared}</span>}
         </li>
       );
     })}

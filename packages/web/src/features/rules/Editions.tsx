@@ -6,6 +6,7 @@ import { TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { showDay, showInstant } from '../../ui/format.ts';
 import { Differences } from './Differences.tsx';
+import { wording } from './wording.ts';
 
 /** Every edition of a rule: who changed what, when and why; on top what is planned. */
 export const Editions = ({ editions, planned }: { editions: readonly Edition[]; planned?: TypeDetail['planned'] }) => {
@@ -14,7 +15,7 @@ export const Editions = ({ editions, planned }: { editions: readonly Edition[]; 
     <ol className="flex max-w-3xl flex-col">
       {planned && (
         <li className="mb-2 border-l-3 border-ochre bg-ochre-tint px-3 py-2">
-          <p className="cap !text-ochre">From {showDay(planned.from)}</p>
+          <p className="cap !text-ochre">{wording.fromFrom(showDay(planned.from))}</p>
           <p className="mb-1">
             {planned.reason} ({planned.by})
           </p>
@@ -23,7 +24,7 @@ export const Editions = ({ editions, planned }: { editions: readonly Edition[]; 
       )}
       {editions.map((edition) => (
         <li key={edition.n} className="grid grid-cols-[52px_minmax(0,1fr)] border-b border-line-2 py-2 last:border-0">
-          <span className="num pt-0.5 text-ink-2">Ed. {edition.n}</span>
+          <span className="num pt-0.5 text-ink-2">{wording.edEditionN(edition.n)}</span>
           <div>
             <p>
               <b className="font-semibold">{edition.reason}</b>{' '}
@@ -43,22 +44,22 @@ export const Editions = ({ editions, planned }: { editions: readonly Edition[]; 
 export const DropPlan = ({ id }: { id: string }) => {
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState('');
-  const command = useCommand(api.rules.dropPlan, 'Planned change cancelled.', () => setOpen(false));
+  const command = useCommand(api.rules.dropPlan, wording.plannedChangeCancelled, () => setOpen(false));
   return (
     <>
       <button type="button" className="btn ml-auto !h-6" onClick={() => setOpen(true)}>
-        Cancel withdrawal
+        {wording.cancelWithdrawal}
       </button>
       {open && (
         <FormDialog
-          title="Cancel planned change"
+          title={wording.cancelPlannedChange}
           command={command}
-          button="Cancel withdrawal"
+          button={wording.cancelWithdrawal}
           onSubmit={() => command.mutate({ params: { id }, body: { reason } })}
           onClose={() => setOpen(false)}
         >
           <TextArea
-            label="Reason"
+            label={wording.reason}
             required
             rows={2}
             value={reason}

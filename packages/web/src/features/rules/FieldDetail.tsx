@@ -3,6 +3,7 @@ import { FIELD_KINDS } from '@kanonos/core';
 import { Select, TextField } from '../../ui/controls.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { OptionsText } from './OptionsText.tsx';
+import { wording } from './wording.ts';
 import { KIND_WORDS, keyFrom } from './words.ts';
 
 /** Everything about one field: what it is, whether it is needed, where its first value comes from, what it must look like. */
@@ -35,26 +36,26 @@ export const FieldDetail = ({
   return (
     <div className="grid grid-cols-3 gap-x-4 gap-y-3">
       <p className="col-span-3 text-ink-2">
-        <span className="cap mr-2">Used by</span>
-        {uses.join(', ') || 'nothing yet; number, file name, folder, a step or a reminder can use it'}
+        <span className="cap mr-2">{wording.usedBy}</span>
+        {uses.join(', ') || wording.nothingYetNumberFileNameFolder}
       </p>
       <TextField
-        label="Label"
+        label={wording.label}
         required
         maxLength={80}
         value={field.label}
         onChange={(event) => relabel(event.target.value)}
       />
       <TextField
-        label="Key"
+        label={wording.key}
         required
         className="inp num"
         value={field.key}
         onChange={(event) => edit({ key: event.target.value })}
-        hint="Used in rules, search and exports"
+        hint={wording.usedInRulesSearchAndExports}
       />
       <Select
-        label="Kind"
+        label={wording.kind}
         value={field.kind}
         onChange={(event) => {
           const kind = event.target.value as Field['kind'];
@@ -70,7 +71,7 @@ export const FieldDetail = ({
       </Select>
       {field.kind === 'number' && (
         <TextField
-          label="Unit"
+          label={wording.unit}
           optional
           value={field.unit ?? ''}
           onChange={(event) => edit({ unit: event.target.value || undefined })}
@@ -78,7 +79,7 @@ export const FieldDetail = ({
       )}
       {isChoice && (
         <Select
-          label="Option list"
+          label={wording.optionList}
           value={field.list ?? ''}
           onChange={(event) => {
             const list = choices.find((one) => one.key === event.target.value);
@@ -86,7 +87,7 @@ export const FieldDetail = ({
             edit({ list: list?.key, options: list?.options ?? [], dependsOn: above?.key });
           }}
         >
-          <option value="">options of this field</option>
+          <option value="">{wording.optionsOfThisField}</option>
           {choices.map((list) => (
             <option key={list.key} value={list.key}>
               {list.name}
@@ -96,12 +97,12 @@ export const FieldDetail = ({
       )}
       {isChoice && (
         <Select
-          label="Depends on"
+          label={wording.dependsOn}
           value={field.dependsOn ?? ''}
           onChange={(event) => edit({ dependsOn: event.target.value || undefined })}
-          hint="Offers the options that belong to the choice in this field"
+          hint={wording.offersTheOptionsThatBelongTo}
         >
-          <option value="">nothing</option>
+          <option value="">{wording.nothing}</option>
           {others
             .filter((one) => one.kind === 'choice')
             .map((one) => (
@@ -113,7 +114,11 @@ export const FieldDetail = ({
       )}
       {isChoice && !field.list && (
         <div className="col-span-3">
-          <OptionsText label="Options" options={field.options ?? []} onChange={(options) => edit({ options })} />
+          <OptionsText
+            label={wording.options}
+            options={field.options ?? []}
+            onChange={(options) => edit({ options })}
+          />
         </div>
       )}
       {field.kind === 'entry' && <EntryDetail field={field} others={others} lookups={lookups} edit={edit} />}
@@ -121,25 +126,25 @@ export const FieldDetail = ({
       {isText && (
         <>
           <TextField
-            label="Pattern"
+            label={wording.pattern}
             optional
             className="inp num"
             value={field.pattern ?? ''}
             onChange={(event) => edit({ pattern: event.target.value || undefined })}
-            hint="A regular expression"
+            hint={wording.aRegularExpression}
           />
           <TextField
-            label="Validation message"
+            label={wording.validationMessage}
             optional
             value={field.patternWords ?? ''}
             onChange={(event) => edit({ patternWords: event.target.value || undefined })}
-            hint="Shown when the value does not match"
+            hint={wording.shownWhenTheValueDoesNot}
           />
         </>
       )}
       <div className="col-span-3">
         <TextField
-          label="Help"
+          label={wording.help}
           optional
           value={field.help ?? ''}
           onChange={(event) => edit({ help: event.target.value || undefined })}
@@ -155,18 +160,18 @@ export const FieldDetail = ({
 const FieldTicks = ({ edit, field }: { edit: (change: Partial<Field>) => void; field: Field }) => (
   <div className="col-span-3 flex flex-wrap gap-x-6 gap-y-1">
     <Tick checked={field.mandatory} onChange={(mandatory) => edit({ mandatory })}>
-      Required for submission
+      {wording.requiredForSubmission}
     </Tick>
     <Tick checked={field.level === 'revision'} onChange={(signed) => edit({ level: signed ? 'revision' : 'document' })}>
-      Revision field
+      {wording.revisionField}
     </Tick>
     {field.kind !== 'folder' && (
       <Tick checked={field.shown ?? false} onChange={(shown) => edit({ shown: shown || undefined })}>
-        Column in the register
+        {wording.columnInTheRegister}
       </Tick>
     )}
     <Tick checked={field.unique ?? false} onChange={(unique) => edit({ unique: unique || undefined })}>
-      Must be unique
+      {wording.mustBeUnique}
     </Tick>
   </div>
 );
@@ -183,28 +188,28 @@ const ReminderFields = ({
 }) => (
   <div className="col-span-3 grid grid-cols-3 gap-4">
     <Select
-      label="Reminds"
+      label={wording.reminds}
       value={field.remind?.to ?? ''}
       onChange={(event) =>
         edit({
           remind: event.target.value ? { days: field.remind?.days ?? 30, to: event.target.value } : undefined,
         })
       }
-      hint="Once by mail, and on the Desk"
+      hint={wording.onceByMailAndOnThe}
     >
-      <option value="">nobody</option>
-      <option value="owner">the owner</option>
+      <option value="">{wording.nobody}</option>
+      <option value="owner">{wording.theOwner}</option>
       {others
         .filter((one) => one.kind === 'person')
         .map((one) => (
           <option key={one.key} value={one.key}>
-            the person named in {one.label}
+            {wording.thePersonNamedIn(one.label)}
           </option>
         ))}
     </Select>
     {field.remind && (
       <TextField
-        label="Days before"
+        label={wording.daysBefore}
         type="number"
         min={0}
         max={365}
@@ -226,7 +231,7 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
   return (
     <div className={from === 'fixed' ? 'col-span-2 grid grid-cols-2 gap-4' : ''}>
       <Select
-        label="Default value"
+        label={wording.defaultValue}
         value={from}
         onChange={(event) => {
           const value = event.target.value;
@@ -234,17 +239,17 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
           else edit({ default: value ? ({ from: value } as NonNullable<Field['default']>) : undefined });
         }}
       >
-        <option value="">none</option>
-        <option value="fixed">fixed value</option>
-        {field.kind === 'date' && <option value="today">the day of registering</option>}
-        {isPerson && <option value="me">whoever registers</option>}
-        <option value="folder">from the folder</option>
-        <option value="parent">from the parent</option>
+        <option value="">{wording.none}</option>
+        <option value="fixed">{wording.fixedValue}</option>
+        {field.kind === 'date' && <option value="today">{wording.theDayOfRegistering}</option>}
+        {isPerson && <option value="me">{wording.whoeverRegisters}</option>}
+        <option value="folder">{wording.fromTheFolder}</option>
+        <option value="parent">{wording.fromTheParent}</option>
       </Select>
       {field.default?.from === 'fixed' &&
         (field.kind === 'choice' || field.kind === 'yes/no' ? (
           <Select
-            label="Value"
+            label={wording.value}
             value={field.default.value}
             onChange={(event) => edit({ default: { from: 'fixed', value: event.target.value } })}
           >
@@ -263,7 +268,7 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
           </Select>
         ) : (
           <TextField
-            label="Value"
+            label={wording.value}
             type={field.kind === 'date' ? 'date' : 'text'}
             value={field.default.value}
             onChange={(event) => edit({ default: { from: 'fixed', value: event.target.value } })}
@@ -294,11 +299,11 @@ const EntryDetail = ({
   return (
     <>
       <Select
-        label="Look-up list"
+        label={wording.lookUpList}
         value={field.list ?? ''}
         onChange={(event) => edit({ list: event.target.value || undefined, fills: undefined })}
       >
-        <option value="">Choose a field</option>
+        <option value="">{wording.chooseAField}</option>
         {lookups.map((one) => (
           <option key={one.key} value={one.key}>
             {one.name}
@@ -310,11 +315,11 @@ const EntryDetail = ({
           {list.metadata.map((fieldValue) => (
             <Select
               key={fieldValue.key}
-              label={`${fieldValue.label} of the entry fills`}
+              label={wording.ofTheEntryFills(fieldValue.label)}
               value={Object.entries(field.fills ?? {}).find(([, from]) => from === fieldValue.key)?.[0] ?? ''}
               onChange={(event) => fill(fieldValue.key, event.target.value)}
             >
-              <option value="">nothing</option>
+              <option value="">{wording.nothing}</option>
               {others.map((one) => (
                 <option key={one.key} value={one.key}>
                   {one.label}

@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { Empty } from '../../ui/states.tsx';
 import { FieldDetail } from './FieldDetail.tsx';
+import { wording } from './wording.ts';
 import { KIND_WORDS, keyFrom, useInWords } from './words.ts';
 
 const moved = <T,>(items: readonly T[], from: number, to: number): T[] => {
@@ -32,19 +33,17 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
   return (
     <div className="max-w-3xl">
       {rule.fields.length === 0 ? (
-        <Empty title="This type has no fields besides the title">
-          Add fields for what you always know of such a document and search by: equipment, test date, the other party.
-        </Empty>
+        <Empty title={wording.thisTypeHasNoFieldsBesides}>{wording.addFieldsForWhatYouAlways}</Empty>
       ) : (
         <table className="w-full table-fixed border border-line bg-sheet">
           <thead className="bg-film-2 text-left">
             <tr className="border-b border-line">
-              <th className="cap w-[34%] px-3 py-1.5">Field</th>
-              <th className="cap w-[24%]">Kind</th>
-              <th className="cap w-[14%]">Required</th>
-              <th className="cap w-[14%]">Level</th>
+              <th className="cap w-[34%] px-3 py-1.5">{wording.field}</th>
+              <th className="cap w-[24%]">{wording.kind}</th>
+              <th className="cap w-[14%]">{wording.required}</th>
+              <th className="cap w-[14%]">{wording.level}</th>
               <th className="cap w-[14%]">
-                <span className="sr-only">Order</span>
+                <span className="sr-only">{wording.order}</span>
               </th>
             </tr>
           </thead>
@@ -59,7 +58,7 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
                     className="link block w-full truncate text-left"
                     onClick={() => setOpen(open === index ? null : index)}
                   >
-                    {field.label || 'No label yet'}
+                    {field.label || wording.noLabelYet}
                     <span className="num ml-2 !text-[10.5px] font-normal text-ink-3">{field.key}</span>
                   </button>
                 </td>
@@ -69,29 +68,29 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
                 </td>
                 <td>
                   {field.mandatory ? (
-                    <b className="font-semibold">required</b>
+                    <b className="font-semibold">{wording.required2}</b>
                   ) : (
-                    <span className="text-ink-3">optional</span>
+                    <span className="text-ink-3">{wording.optional}</span>
                   )}
                 </td>
                 <td>{field.level === 'revision' ? 'revision' : 'document'}</td>
                 <td className="pr-2 text-right whitespace-nowrap">
                   <IconButton
-                    label={`Move ${field.label} up`}
+                    label={wording.moveUp(field.label)}
                     disabled={index === 0}
                     onClick={() => edit({ fields: moved(rule.fields, index, index - 1) })}
                   >
                     <ArrowUp size={14} aria-hidden />
                   </IconButton>
                   <IconButton
-                    label={`Move ${field.label} down`}
+                    label={wording.moveDown(field.label)}
                     disabled={index === rule.fields.length - 1}
                     onClick={() => edit({ fields: moved(rule.fields, index, index + 1) })}
                   >
                     <ArrowDown size={14} aria-hidden />
                   </IconButton>
                   <IconButton
-                    label={`Remove ${field.label}`}
+                    label={wording.removeField(field.label)}
                     onClick={() => {
                       edit({ fields: rule.fields.filter((_, i) => i !== index) });
                       setOpen(null);
@@ -120,7 +119,7 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
         </table>
       )}
       <button type="button" className="btn mt-3" onClick={add}>
-        Add field
+        {wording.addField}
       </button>
     </div>
   );

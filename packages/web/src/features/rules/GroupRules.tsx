@@ -9,6 +9,7 @@ import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { belongingTo } from './belonging.ts';
 import { asItStands, type Organisation } from './organisationBody.ts';
+import { wording } from './wording.ts';
 
 /** Groups that follow from what people are: who belongs to all of some units is in the group, from day to day. */
 export const GroupRules = ({
@@ -26,7 +27,7 @@ export const GroupRules = ({
   const { base: organisation, edit } = form;
   const { rules } = form.draft;
   const [reason, setReason] = useState('');
-  const command = useCommand(api.rules.changeOrganisation, 'Group rules saved.', close);
+  const command = useCommand(api.rules.changeOrganisation, wording.groupRulesSaved, close);
   const people = useQuery(ask(api.people.list, { query: {} }));
   const groups = units.filter((unit) => unit.kind === 'group');
   const others = units.filter((unit) => unit.kind !== 'group');
@@ -34,12 +35,12 @@ export const GroupRules = ({
     edit({ rules: rules.map((one, i) => (i === index ? { ...one, ...part } : one)) });
   return (
     <FormDialog
-      title="Groups by rule"
-      about={<p>Whoever belongs to all of the units is in the group, and leaves it on the day this ends.</p>}
+      title={wording.groupsByRule}
+      about={<p>{wording.whoeverBelongsToAllOfThe}</p>}
       wide
       of={form}
       command={command}
-      button="Save"
+      button={wording.save}
       ready={reason.trim() !== ''}
       onSubmit={() =>
         command.mutate({
@@ -58,11 +59,11 @@ export const GroupRules = ({
           <div key={index} className="flex flex-col gap-2 border-l-3 border-line pl-2.5">
             <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2">
               <Select
-                label="Group"
+                label={wording.group}
                 value={rule.groupId}
                 onChange={(event) => change(index, { groupId: event.target.value })}
               >
-                <option value="">Choose a group</option>
+                <option value="">{wording.chooseAGroup}</option>
                 {groups.map((group) => (
                   <option
                     key={group.id}
@@ -78,11 +79,11 @@ export const GroupRules = ({
                 className="btn"
                 onClick={() => edit({ rules: rules.filter((_, i) => i !== index) })}
               >
-                Remove
+                {wording.remove}
               </button>
             </div>
             <UnitPicker
-              label="contains everyone who belongs to all of"
+              label={wording.containsEveryoneWhoBelongsToAll}
               units={others}
               value={rule.unitIds}
               onChange={(unitIds) => change(index, { unitIds })}
@@ -105,16 +106,26 @@ export const GroupRules = ({
             className="btn !h-6"
             onClick={() => edit({ rules: [...rules, { groupId: '', unitIds: [] }] })}
           >
-            Add group rule
+            {wording.addGroupRule}
           </button>
         </div>
       </div>
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
     </FormDialog>
   );
 };
 
 const whoToday = (names: readonly string[]): string =>
   names.length === 0
-    ? 'Nobody today.'
-    : `Today ${names.length}: ${names.slice(0, 6).join(', ')}${names.length > 6 ? ` and ${names.length - 6} more` : ''}.`;
+    ? wording.nobodyToday
+    : wording.todayNamesNames2Part(
+        names.length,
+        names.slice(0, 6).join(', '),
+        names.length > 6 ? wording.andMore2(names.length - 6) : '',
+      );

@@ -1,6 +1,7 @@
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import type { Section } from './sections.tsx';
+import { wording } from './wording.ts';
 
 const sharingOf = (text: string) =>
   text
@@ -17,19 +18,19 @@ export const KeepingSection = ({ rule, edit }: Section) => (
   <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
     <div className="col-span-2">
       <Tick checked={rule.followsNamingRule} onChange={(followsNamingRule) => edit({ followsNamingRule })}>
-        Stored file names follow the naming rule, also when title or number change
+        {wording.storedFileNamesFollowTheNaming}
       </Tick>
     </div>
     <TextField
-      label="Header of renditions and prints"
+      label={wording.headerOfRenditionsAndPrints}
       optional
       maxLength={200}
       value={rule.head}
       onChange={(event) => edit({ head: event.target.value })}
-      hint="With tokens as in file names: {number} rev. {revision}"
+      hint={wording.withTokensAsInFileNames}
     />
     <TextField
-      label="Footer of renditions and prints"
+      label={wording.footerOfRenditionsAndPrints}
       optional
       maxLength={200}
       value={rule.foot}
@@ -37,16 +38,16 @@ export const KeepingSection = ({ rule, edit }: Section) => (
     />
     <div className="col-span-2">
       <Tick checked={rule.cover} onChange={(cover) => edit({ cover })}>
-        Cover page on renditions: title block, signatures, revisions
+        {wording.coverPageOnRenditionsTitleBlock}
       </Tick>
     </div>
     <div className="col-span-2 grid grid-cols-[minmax(0,1fr)_180px] items-end gap-3 border-t border-line pt-3">
       <Tick checked={rule.origin !== null} onChange={(on) => edit({ origin: on ? { checkMonths: 12 } : null })}>
-        External documents: source and edition are recorded and checked regularly
+        {wording.externalDocumentsSourceAndEditionAre}
       </Tick>
       {rule.origin && (
         <TextField
-          label="Months between source checks"
+          label={wording.monthsBetweenSourceChecks}
           type="number"
           min={1}
           max={240}
@@ -58,16 +59,16 @@ export const KeepingSection = ({ rule, edit }: Section) => (
     <div className="col-span-2">
       <TextArea
         key={rule.sharing.length}
-        label="Status codes for sharing"
+        label={wording.statusCodesForSharing}
         optional
         rows={3}
         defaultValue={rule.sharing.map(({ code, text }) => `${code} ${text}`.trim()).join('\n')}
         onBlur={(event) => edit({ sharing: sharingOf(event.target.value) })}
-        hint="One per line, code first: S1 suitable for coordination"
+        hint={wording.onePerLineCodeFirstS1}
       />
     </div>
     <Select
-      label="Retention"
+      label={wording.retention}
       value={rule.keeping?.from ?? ''}
       onChange={(event) =>
         edit({
@@ -77,13 +78,13 @@ export const KeepingSection = ({ rule, edit }: Section) => (
         })
       }
     >
-      <option value="">permanent</option>
-      <option value="superseded">years after it was superseded</option>
-      <option value="withdrawn">years after it was withdrawn</option>
+      <option value="">{wording.permanent}</option>
+      <option value="superseded">{wording.yearsAfterItWasSuperseded}</option>
+      <option value="withdrawn">{wording.yearsAfterItWasWithdrawn}</option>
     </Select>
     {rule.keeping && (
       <TextField
-        label="Years"
+        label={wording.years}
         type="number"
         min={1}
         max={200}

@@ -5,6 +5,7 @@ import { CommandButton, TextField } from '../../ui/controls.tsx';
 import { besidesMeanwhile, type Told } from '../../ui/Meanwhile.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { Editions } from './Editions.tsx';
+import { wording } from './wording.ts';
 
 /** The end of a list's form: who uses it, why it changes, the command, and what became of it before. */
 export const ListFoot = ({
@@ -24,12 +25,12 @@ export const ListFoot = ({
 }) => (
   <>
     <p className="col-span-2 text-ink-2">
-      {list.usedBy.length ? `Used by ${list.usedBy.join(', ')}.` : 'No type uses it yet.'}
+      {list.usedBy.length ? wording.usedBy2(list.usedBy.join(', ')) : wording.noTypeUsesItYet}
     </p>
-    <TextField label="Reason" required value={reason} onChange={(event) => onReason(event.target.value)} />
+    <TextField label={wording.reason} required value={reason} onChange={(event) => onReason(event.target.value)} />
     <div className="flex items-end">
       <CommandButton busy={command.isPending} disabled={of.meanwhile !== null}>
-        Save list
+        {wording.saveList}
       </CommandButton>
     </div>
     <div className="col-span-2 empty:hidden">
@@ -44,7 +45,7 @@ const EditionsOf = ({ kind, id }: { kind: 'choices' | 'lookup'; id: string }) =>
   if (!data?.editions.length) return null;
   return (
     <section className="col-span-2 mt-2">
-      <h2 className="cap mb-1">Editions</h2>
+      <h2 className="cap mb-1">{wording.editions}</h2>
       <Editions editions={data.editions} />
     </section>
   );

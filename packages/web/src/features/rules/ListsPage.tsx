@@ -6,6 +6,7 @@ import { count } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { ChoiceEditor } from './ChoiceEditor.tsx';
 import { LookupEditor } from './LookupEditor.tsx';
+import { wording } from './wording.ts';
 
 const NEW_CHOICES: ChoiceList = { key: '', name: '', dependsOn: null, options: [], rowVersion: 0, usedBy: [] };
 const NEW_LOOKUP: Lookup = { key: '', name: '', metadata: [], entries: [], rowVersion: 0, usedBy: [] };
@@ -14,7 +15,7 @@ const NEW_LOOKUP: Lookup = { key: '', name: '', metadata: [], entries: [], rowVe
 export const ListsPage = () => {
   const [params] = useSearchParams();
   const { data, error, isPending, refetch } = useQuery(ask(api.rules.lists));
-  if (isPending) return <Loading what="the lists" />;
+  if (isPending) return <Loading what={wording.theLists} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const [kind, key] = [
     params.get('choices') !== null ? 'choices' : 'lookup',
@@ -24,11 +25,11 @@ export const ListsPage = () => {
   const lookup = key === '' ? NEW_LOOKUP : data.lookups.find((list) => list.key === key);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">
-      <section aria-label="Lists" className="min-h-0 overflow-y-auto border-r border-line bg-film-2">
+      <section aria-label={wording.lists} className="min-h-0 overflow-y-auto border-r border-line bg-film-2">
         <div className="border-b border-line px-3.5 py-2.5">
-          <h1>Lists</h1>
+          <h1>{wording.lists}</h1>
         </div>
-        <Group title="Choices" add="?choices=" addText="Add choice list">
+        <Group title={wording.choices} add="?choices=" addText={wording.addChoiceList}>
           {data.choices.map((list) => (
             <Row
               key={list.key}
@@ -39,7 +40,7 @@ export const ListsPage = () => {
             />
           ))}
         </Group>
-        <Group title="Look-up lists" add="?lookup=" addText="Add look-up list">
+        <Group title={wording.lookUpLists} add="?lookup=" addText={wording.addLookUpList}>
           {data.lookups.map((list) => (
             <Row
               key={list.key}
@@ -52,16 +53,13 @@ export const ListsPage = () => {
         </Group>
       </section>
       {key === null ? (
-        <Empty title="Choose a list">
-          A list is maintained once and used by many types. Retired entries stay on existing documents and are no longer
-          offered.
-        </Empty>
+        <Empty title={wording.chooseAList}>{wording.aListIsMaintainedOnceAnd}</Empty>
       ) : kind === 'choices' && choices ? (
         <ChoiceEditor key={choices.key} now={choices} all={data.choices} />
       ) : kind === 'lookup' && lookup ? (
         <LookupEditor key={lookup.key} now={lookup} />
       ) : (
-        <Empty title="List not found" />
+        <Empty title={wording.listNotFound} />
       )}
     </div>
   );

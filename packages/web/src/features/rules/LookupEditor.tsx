@@ -10,6 +10,7 @@ import { ReadTable } from '../../ui/ReadTable.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { type EntryField, entriesFrom, entriesOfTable, entriesToLines, metadataFrom } from './entryLines.ts';
 import { ListFoot } from './ListFoot.tsx';
+import { wording } from './wording.ts';
 import { keyFrom } from './words.ts';
 
 /** One look-up list: which metadata its entries have, and the entries as lines of a table. */
@@ -19,7 +20,7 @@ export const LookupEditor = ({ now }: { now: Lookup }) => {
   const { base: list, draft, edit } = form;
   const [reason, setReason] = useState('');
   const key = list.key === '' ? keyFrom(draft.name || 'list', []) : list.key;
-  const command = useCommand(api.rules.saveLookup, 'List saved.', () => {
+  const command = useCommand(api.rules.saveLookup, wording.listSaved, () => {
     form.saved();
     setReason('');
     navigate(`?lookup=${key}`);
@@ -38,12 +39,12 @@ export const LookupEditor = ({ now }: { now: Lookup }) => {
           <Meanwhile of={form} />
         </div>
         <TextField
-          label="Name"
+          label={wording.name}
           required
           maxLength={80}
           value={draft.name}
           onChange={(event) => edit({ name: event.target.value })}
-          hint={`Key ${key}`}
+          hint={wording.keyKey(key)}
         />
         <Entries key={form.round} metadata={draft.metadata} entries={draft.entries} onChange={edit} />
         <ListFoot kind="lookup" list={list} reason={reason} onReason={setReason} command={command} of={form} />
@@ -72,21 +73,21 @@ const Entries = ({ metadata: drafted, entries, onChange }: Written & { onChange:
   return (
     <>
       <TextField
-        label="Metadata of an entry"
+        label={wording.metadataOfAnEntry}
         optional
         value={labels}
         onChange={(event) => write(event.target.value, text)}
-        hint="Separated by commas; choosing an entry can fill fields with them"
+        hint={wording.separatedByCommasChoosingAnEntry}
       />
       <div className="col-span-2">
         <TextArea
-          label={`Entries: code, name${metadata.map((fieldValue) => `, ${fieldValue.label.toLowerCase()}`).join('')}`}
+          label={wording.entriesCodeName(metadata.map((fieldValue) => `, ${fieldValue.label.toLowerCase()}`).join(''))}
           rows={14}
           className="inp num !whitespace-pre [tab-size:14]"
           spellCheck={false}
           value={text}
           onChange={(event) => write(labels, event.target.value)}
-          hint={`${count(entries.length, 'entry', 'entries')}. One per line, in columns as from a spreadsheet or separated by semicolons; add the word retired after the last column to retire an entry.`}
+          hint={wording.onePerLineInColumnsAs(count(entries.length, 'entry', 'entries'))}
         />
       </div>
       <div className="col-span-2 -mt-2">
@@ -96,10 +97,7 @@ const Entries = ({ metadata: drafted, entries, onChange }: Written & { onChange:
             write(labelsOf(read.metadata), entriesToLines(read.entries, read.metadata));
           }}
         />
-        <p className="mt-1 text-[11.5px] text-ink-3">
-          The first two columns are code and name; other headings are metadata. Entries missing from the file stay,
-          retired.
-        </p>
+        <p className="mt-1 text-[11.5px] text-ink-3">{wording.theFirstTwoColumnsAreCode}</p>
       </div>
     </>
   );

@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { useMe } from '../../app/session.tsx';
 import { Choice, TextField } from '../../ui/controls.tsx';
 import { todayIn } from '../../ui/format.ts';
+import { wording } from './wording.ts';
 import { sampleLabels, sampleNumbers } from './words.ts';
 
 const NUMBER_TOKENS = ['type', 'area', 'department', 'year', 'year:2', 'month', 'counter:4', 'parent'];
@@ -35,32 +36,32 @@ export const NumberSection = ({
   return (
     <div className="flex max-w-3xl flex-col gap-4">
       <fieldset>
-        <legend className="cap">Numbers come from</legend>
+        <legend className="cap">{wording.numbersComeFrom}</legend>
         <Choice
           name="source"
           checked={rule.numbering !== null}
           onChange={() => edit({ numbering: rule.numbering ?? '{type}-{counter:4}', externalPattern: null })}
-          title="Numbering rule"
-          about="The next number is taken by the command that registers a document: no gaps, no duplicates."
+          title={wording.numberingRule}
+          about={wording.theNextNumberIsTakenBy}
         />
         <Choice
           name="source"
           checked={rule.numbering === null}
           onChange={() => edit({ numbering: null })}
-          title="External"
-          about="Kept as the supplier gave it; it may not match a numbering rule."
+          title={wording.external}
+          about={wording.keptAsTheSupplierGaveIt}
         />
       </fieldset>
       {rule.numbering !== null ? (
         <div className="grid grid-cols-[minmax(0,1fr)_240px] gap-4">
           <div>
             <TextField
-              label="Numbering rule"
+              label={wording.numberingRule}
               className="inp num !text-[13px]"
               spellCheck={false}
               maxLength={160}
               value={rule.numbering}
-              error={about('Numbering rule')}
+              error={about(wording.numberingRule)}
               onChange={(event) => edit({ numbering: event.target.value })}
             />
             <Tokens
@@ -68,12 +69,12 @@ export const NumberSection = ({
               onPick={(token) => edit({ numbering: `${rule.numbering ?? ''}{${token}}` })}
             />
             <p className="mt-1.5 text-[11.5px] text-ink-3">
-              Text is used as it is. The counter has at least the given number of digits; it counts separately for each
-              rest of the number, or with <span className="num">{'{counter:3:per=year}'}</span> anew for each year.
+              {wording.textIsUsedAsItIs} <span className="num">{wording.counter3PerYear}</span>{' '}
+              {wording.anewForEachYear}
             </p>
           </div>
-          <Samples title="Next numbers">
-            {samples.length === 0 && <p className="text-ink-3">The rule cannot be read yet.</p>}
+          <Samples title={wording.nextNumbers}>
+            {samples.length === 0 && <p className="text-ink-3">{wording.theRuleCannotBeReadYet}</p>}
             {samples.map((sample) => (
               <p key={sample.number} className="flex items-baseline justify-between gap-2">
                 <span className="num !text-[12.5px]">{sample.number}</span>
@@ -84,25 +85,25 @@ export const NumberSection = ({
         </div>
       ) : (
         <TextField
-          label="Pattern"
+          label={wording.pattern}
           optional
           className="inp num"
           spellCheck={false}
           value={rule.externalPattern ?? ''}
-          error={about('Pattern')}
+          error={about(wording.pattern)}
           onChange={(event) => edit({ externalPattern: event.target.value || null })}
-          hint="A regular expression that the whole number must match"
+          hint={wording.aRegularExpressionThatTheWhole}
         />
       )}
       <div className="grid grid-cols-[minmax(0,1fr)_240px] gap-4 border-t border-line pt-3.5">
         <div>
           <TextField
-            label="Naming rule"
+            label={wording.namingRule}
             className="inp num"
             spellCheck={false}
             maxLength={160}
             value={rule.naming}
-            error={about('Naming rule')}
+            error={about(wording.namingRule)}
             onChange={(event) => edit({ naming: event.target.value })}
           />
           <Tokens
@@ -110,13 +111,13 @@ export const NumberSection = ({
             onPick={(token) => edit({ naming: rule.naming.replace(/(\.\{ext\})?$/, `_{${token}}$1`) })}
           />
         </div>
-        <Samples title="A downloaded file">
+        <Samples title={wording.aDownloadedFile}>
           <p className="num break-all whitespace-normal">
             {makeFileName(
               {
                 number,
                 revision: label,
-                title: rule.example || rule.name || 'Title',
+                title: rule.example || rule.name || wording.title,
                 extension: 'docx',
                 date: todayIn(zone),
                 version: '1',
@@ -130,15 +131,15 @@ export const NumberSection = ({
       <div className="grid grid-cols-[minmax(0,1fr)_240px] gap-4 border-t border-line pt-3.5">
         <div>
           <TextField
-            label="Filing rule"
+            label={wording.filingRule}
             optional
             className="inp num"
             spellCheck={false}
             maxLength={300}
             value={rule.filing ?? ''}
-            error={about('Filing rule')}
+            error={about(wording.filingRule)}
             onChange={(event) => edit({ filing: event.target.value || null })}
-            hint="An area, then its folders, separated by slashes. Leave empty to let the person who registers choose"
+            hint={wording.anAreaThenItsFoldersSeparated}
           />
           <Tokens
             tokens={[
@@ -150,10 +151,10 @@ export const NumberSection = ({
                 .slice(0, 8)
                 .map((field) => `field:${field.key}`),
             ]}
-            onPick={(token) => edit({ filing: `${rule.filing ?? 'Area'} / {${token}}` })}
+            onPick={(token) => edit({ filing: `${rule.filing ?? wording.area} / {${token}}` })}
           />
         </div>
-        <Samples title="A document is filed in">
+        <Samples title={wording.aDocumentIsFiledIn}>
           <p className="break-words">{filedIn(rule, todayIn(zone))}</p>
         </Samples>
       </div>
@@ -163,7 +164,7 @@ export const NumberSection = ({
 
 /** Where a made-up document would be filed, each field by its first option or its name. */
 const filedIn = (rule: TypeRule, day: string): string => {
-  if (!rule.filing) return 'the chosen folder';
+  if (!rule.filing) return wording.theChosenFolder;
   const path = filingPath(rule.filing, {
     type: rule,
     year: day.slice(0, 4),
@@ -172,7 +173,7 @@ const filedIn = (rule: TypeRule, day: string): string => {
       rule.fields.map((field) => [field.key, field.options?.[0]?.code ?? `[${field.label}]`]),
     ),
   });
-  return path.ok ? path.value.join(' / ') : 'The rule cannot be read yet.';
+  return path.ok ? path.value.join(' / ') : wording.theRuleCannotBeReadYet;
 };
 
 const Tokens = ({ tokens, onPick }: { tokens: readonly string[]; onPick: (token: string) => void }) => (

@@ -4,6 +4,7 @@ import { TextArea } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { ReadTable } from '../../ui/ReadTable.tsx';
 import { fromLines, optionRows, toLines } from './optionLines.ts';
+import { wording } from './wording.ts';
 
 /** Options as lines, one each, so that a column of a spreadsheet can be pasted as it is. */
 export const OptionsText = ({
@@ -31,7 +32,7 @@ export const OptionsText = ({
         spellCheck={false}
         value={text}
         onChange={(event) => take(event.target.value)}
-        hint={`${count(options.length, 'option', 'options')}. One per line: code, text, parent option, the word retired; in columns, or separated by semicolons.`}
+        hint={wording.onePerLineCodeTextParent(count(options.length, 'option', 'options'))}
       />
       <ReadTable onRead={(rows) => take(optionRows(rows))} />
     </div>

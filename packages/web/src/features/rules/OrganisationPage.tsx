@@ -17,8 +17,17 @@ import { GroupRules } from './GroupRules.tsx';
 import { asItStands, type Organisation } from './organisationBody.ts';
 import { ReadRulesDialog } from './ReadRulesDialog.tsx';
 import { Stamps } from './Stamps.tsx';
+import { wording } from './wording.ts';
 
-const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+const WEEK = [
+  wording.monday,
+  wording.tuesday,
+  wording.wednesday,
+  wording.thursday,
+  wording.friday,
+  wording.saturday,
+  wording.sunday,
+];
 
 /** What holds for the organisation as a whole: its name, calendar and units. */
 export const OrganisationPage = () => {
@@ -28,34 +37,34 @@ export const OrganisationPage = () => {
   const [looks, setLooks] = useState(false);
   const [filling, setFilling] = useState(false);
   const [reading, setReading] = useState(false);
-  if (isPending) return <Loading what="the organisation" />;
+  if (isPending) return <Loading what={wording.theOrganisation} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const coming = data.holidays.filter((holiday) => holiday.day >= todayIn(data.zone));
   const kinds = [
-    ['department', 'Departments'],
-    ['site', 'Sites'],
-    ['role', 'Roles'],
-    ['group', 'Groups'],
+    ['department', wording.departments],
+    ['site', wording.sites],
+    ['role', wording.roles],
+    ['group', wording.groups],
   ] as const;
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
       <div className="mb-3 flex items-end justify-between">
         <div>
           <h1>{data.name}</h1>
-          <span className="text-ink-2">Settings of the whole organisation</span>
+          <span className="text-ink-2">{wording.settingsOfTheWholeOrganisation}</span>
         </div>
         <span className="flex gap-2">
           <a className="btn" href="/api/rules/package" download={`${data.code}-configuration.json`}>
-            Export configuration
+            {wording.exportConfiguration}
           </a>
           <button type="button" className="btn" onClick={() => setReading(true)}>
-            Import configuration
+            {wording.importConfiguration}
           </button>
           <button type="button" className="btn" onClick={() => setLooks(true)}>
-            Edit branding and labels
+            {wording.editBrandingAndLabels}
           </button>
           <button type="button" className="btn" onClick={() => setEditing(true)}>
-            Change
+            {wording.change}
           </button>
         </span>
       </div>
@@ -64,28 +73,30 @@ export const OrganisationPage = () => {
           <dl className="tb grid-cols-3">
             {[
               [
-                'Code',
+                wording.code,
                 <span key="c" className="num !text-[13px]">
                   {data.code}
                 </span>,
               ],
-              ['Time zone', data.zone],
-              ['Working days', data.week.map((day) => WEEK[day - 1]?.slice(0, 3)).join(' ')],
-              ['Signing period', `ends after ${data.signingIdleMinutes} minutes without activity`],
-              ['Fallback approver', data.fallbackApprover?.name ?? 'nobody'],
-              ['Holidays', count(coming.length, 'to come', 'to come')],
-              ['Stored file names', data.followsNamingRule ? 'named by rule' : 'as set by each type'],
+              [wording.timeZone, data.zone],
+              [wording.workingDays, data.week.map((day) => WEEK[day - 1]?.slice(0, 3)).join(' ')],
+              [wording.signingPeriod, wording.endsAfterMinutesWithoutActivity(data.signingIdleMinutes)],
+              [wording.fallbackApprover, data.fallbackApprover?.name ?? 'nobody'],
+              [wording.holidays, count(coming.length, wording.toCome, wording.toCome)],
+              [wording.storedFileNames, data.followsNamingRule ? wording.namedByRule : wording.asSetByEachType],
               [
-                'Colour and logo',
+                wording.colourAndLogo,
                 <span key="l" className="flex items-center gap-2">
                   {data.colour && (
                     <span aria-hidden className="h-4 w-4 border border-line" style={{ background: data.colour }} />
                   )}
-                  {data.colour || 'the default'}
-                  {data.logo && <img src="/api/organisation/logo" alt="Logo of the organisation" className="h-5" />}
+                  {data.colour || wording.theDefault}
+                  {data.logo && (
+                    <img src="/api/organisation/logo" alt={wording.logoOfTheOrganisation} className="h-5" />
+                  )}
                 </span>,
               ],
-              ['Labels of states', Object.values(data.stateWords).join(', ') || 'the default ones'],
+              [wording.labelsOfStates, Object.values(data.stateWords).join(', ') || wording.theDefaultOnes],
             ].map(([name, value], index) => (
               <div
                 key={String(name)}
@@ -104,7 +115,7 @@ export const OrganisationPage = () => {
                   <span className="flex gap-1.5">
                     {kind === 'group' && (
                       <button type="button" className="btn !h-6" onClick={() => setFilling(true)}>
-                        Edit group rules
+                        {wording.editGroupRules}
                       </button>
                     )}
                     <AddUnit kind={kind} />
@@ -132,7 +143,7 @@ export const OrganisationPage = () => {
         </div>
         <div className="flex flex-col gap-5">
           <section className="pane">
-            <h2 className="border-b border-line bg-film-2 px-3 py-1.5">Holidays</h2>
+            <h2 className="border-b border-line bg-film-2 px-3 py-1.5">{wording.holidays}</h2>
             <ul className="max-h-64 overflow-y-auto">
               {coming.map((holiday) => (
                 <li key={holiday.day} className="flex justify-between border-b border-line-2 px-3 py-1 last:border-0">
@@ -145,7 +156,7 @@ export const OrganisationPage = () => {
           <Stamps />
           {data.editions.length > 0 && (
             <section className="pane">
-              <h2 className="border-b border-line bg-film-2 px-3 py-1.5">Editions</h2>
+              <h2 className="border-b border-line bg-film-2 px-3 py-1.5">{wording.editions}</h2>
               <div className="px-3">
                 <Editions editions={data.editions} />
               </div>
@@ -174,7 +185,7 @@ const ByRule = ({
   const rule = organisation.groupRules.find((one) => one.groupId === groupId);
   if (!rule) return null;
   const names = units.filter((unit) => rule.unitIds.includes(unit.id)).map((unit) => unit.name);
-  return <span className="text-ink-3"> members {names.join(' and ')}</span>;
+  return <span className="text-ink-3"> {wording.membersNames(names.join(' and '))}</span>;
 };
 
 const toText = (holidays: Organisation['holidays']) => holidays.map(({ day, name }) => `${day} ${name}`).join('\n');
@@ -183,7 +194,7 @@ const fromText = (text: string): Organisation['holidays'] =>
     .split('\n')
     .map((line) => line.trim())
     .filter(Boolean)
-    .map((line) => ({ day: line.split(/\s/)[0] ?? '', name: line.replace(/^\S+\s*/, '') || 'Holiday' }));
+    .map((line) => ({ day: line.split(/\s/)[0] ?? '', name: line.replace(/^\S+\s*/, '') || wording.holiday }));
 
 const ZONES = Intl.supportedValuesOf('timeZone');
 
@@ -200,14 +211,14 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
   const { base: organisation, draft, edit } = form;
   const { zone, week } = draft;
   const [reason, setReason] = useState('');
-  const command = useCommand(api.rules.changeOrganisation, 'Organisation saved.', close);
+  const command = useCommand(api.rules.changeOrganisation, wording.organisationSaved, close);
   return (
     <FormDialog
-      title="Edit settings of the organisation"
+      title={wording.editSettingsOfTheOrganisation}
       columns
       of={form}
       command={command}
-      button="Save"
+      button={wording.save}
       ready={reason.trim() !== ''}
       onSubmit={() =>
         command.mutate({
@@ -226,21 +237,26 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
       }
       onClose={close}
     >
-      <TextField label="Name" required value={draft.name} onChange={(event) => edit({ name: event.target.value })} />
       <TextField
-        label="Code"
+        label={wording.name}
+        required
+        value={draft.name}
+        onChange={(event) => edit({ name: event.target.value })}
+      />
+      <TextField
+        label={wording.code}
         required
         maxLength={8}
         className="inp num"
         value={draft.code}
         onChange={(event) => edit({ code: event.target.value.toUpperCase() })}
-        hint="Used in the numbers of types created from now on"
+        hint={wording.usedInTheNumbersOfTypes}
       />
       <Select
-        label="Time zone"
+        label={wording.timeZone}
         value={zone}
         onChange={(event) => edit({ zone: event.target.value })}
-        hint="Fixed once a document is registered"
+        hint={wording.fixedOnceADocumentIsRegistered}
       >
         {ZONES.includes(zone) ? null : <option>{zone}</option>}
         {ZONES.map((one) => (
@@ -248,7 +264,7 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
         ))}
       </Select>
       <TextField
-        label="Minutes without activity until a signing period ends"
+        label={wording.minutesWithoutActivityUntilASigning}
         type="number"
         min={1}
         max={480}
@@ -257,7 +273,7 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
         onChange={(event) => edit({ minutes: event.target.value })}
       />
       <fieldset>
-        <legend className="cap mb-1">Working days</legend>
+        <legend className="cap mb-1">{wording.workingDays}</legend>
         <div className="flex flex-col gap-0.5">
           {WEEK.map((day, i) => (
             <Tick
@@ -272,18 +288,24 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
       </fieldset>
       <div>
         <PeoplePicker
-          label="Fallback approver"
+          label={wording.fallbackApprover}
           single
           value={draft.approver}
           onChange={(approver) => edit({ approver })}
-          hint="Assigned where a step would find nobody"
+          hint={wording.assignedWhereAStepWouldFind}
         />
       </div>
       <div className="col-span-2">
         <Holidays key={form.round} holidays={draft.holidays} onChange={(holidays) => edit({ holidays })} />
       </div>
       <div className="col-span-2">
-        <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+        <TextArea
+          label={wording.reason}
+          required
+          rows={2}
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+        />
       </div>
     </FormDialog>
   );
@@ -300,7 +322,7 @@ const Holidays = ({
   const [text, setText] = useState(() => toText(holidays));
   return (
     <TextArea
-      label="Holidays"
+      label={wording.holidays}
       rows={6}
       className="inp num !whitespace-pre [tab-size:14]"
       value={text}
@@ -308,7 +330,7 @@ const Holidays = ({
         setText(event.target.value);
         onChange(fromText(event.target.value));
       }}
-      hint="One per line: the date, then the name"
+      hint={wording.onePerLineTheDateThen}
     />
   );
 };

@@ -8,8 +8,9 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Differences } from './Differences.tsx';
+import { wording } from './wording.ts';
 
-const KINDS = { unit: 'Unit', choices: 'Choice list', lookup: 'Look-up list', type: 'Type' };
+const KINDS = { unit: wording.unit, choices: wording.choiceList, lookup: wording.lookUpList, type: wording.type };
 
 /** Reads a package of rules in: what it would change is shown first; what it does not name stays as it is. */
 export const ReadRulesDialog = ({ close }: { close: () => void }) => {
@@ -49,21 +50,21 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
       if (read.success) setWanted(read.data);
       else setProblem(`${file.name}: ${read.error.issues[0]?.path.join(' › ')}: ${read.error.issues[0]?.message}`);
     } catch {
-      setProblem(`${file.name} is not valid JSON.`);
+      setProblem(wording.isNotValidJson(file.name));
     }
   };
   return (
     <FormDialog
-      title="Import configuration"
+      title={wording.importConfiguration}
       wide
       command={command}
-      button={trial.data ? `Change ${trial.data.changes.length}` : 'Import'}
+      button={trial.data ? wording.changeChanges(trial.data.changes.length) : wording.import}
       ready={(trial.data?.changes.length ?? 0) > 0 && reason.trim() !== ''}
       onSubmit={() => wanted && command.mutate({ body: { package: wanted, reason } })}
       onClose={close}
     >
       <label className="cap">
-        A configuration (JSON), or a classification (CSV, XLSX)
+        {wording.aConfigurationJsonOrAClassification}
         <input
           type="file"
           accept=".json,.csv,.xlsx,application/json"
@@ -75,8 +76,8 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
         <ul className="max-h-32 overflow-y-auto border-l-3 border-ochre bg-ochre-tint px-3 py-1.5 text-ochre">
           {wrong.map((one) => (
             <li key={`${one.line} ${one.reason}`}>
-              {one.line > 0 && `Line ${one.line}: `}
-              {one.reason}; skipped
+              {one.line > 0 && wording.lineLine(one.line)}
+              {wording.reasonSkipped(one.reason)}
             </li>
           ))}
         </ul>
@@ -88,15 +89,15 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
       )}
       {wanted &&
         (trial.isPending ? (
-          <Loading what="the preview" />
+          <Loading what={wording.thePreview} />
         ) : trial.error ? (
           <Failed error={trial.error} />
         ) : (
           <div className="max-h-[44vh] overflow-y-auto">
             <p className="mb-1">
-              From {wanted.organisation.name}, {wanted.organisation.exportedOn}:{' '}
-              <b className="font-semibold">{count(trial.data.changes.length, 'change', 'changes')}</b>,{' '}
-              {count(trial.data.same, 'is', 'are')} unchanged. Anything the file does not contain stays as it is.
+              {wording.fromOrganisationExportedOn(wanted.organisation.name, wanted.organisation.exportedOn)}{' '}
+              <b className="font-semibold">{count(trial.data.changes.length, 'change', 'changes')}</b>
+              {wording.unchangedAnythingTheFileDoesNot(count(trial.data.same, 'is', 'are'))}
             </p>
             <ul>
               {trial.data.changes.map((change) => (
@@ -104,14 +105,20 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
                   <b className="font-semibold">
                     {KINDS[change.kind]} {change.name}
                   </b>{' '}
-                  {change.isNew && <span className="text-petrol">is new</span>}
+                  {change.isNew && <span className="text-petrol">{wording.isNew}</span>}
                   <Differences differences={change.differences} />
                 </li>
               ))}
             </ul>
           </div>
         ))}
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
     </FormDialog>
   );
 };

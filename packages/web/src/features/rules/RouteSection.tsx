@@ -10,12 +10,13 @@ import { Tick } from '../../ui/Tick.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { RouteSteps } from './RouteSteps.tsx';
 import type { Section } from './sections.tsx';
+import { wording } from './wording.ts';
 
 const KINDS = [
-  { value: 'all', text: 'Every change' },
-  { value: 'minor', text: 'Minor' },
-  { value: 'major', text: 'Major' },
-  { value: 'editorial', text: 'Editorial' },
+  { value: 'all', text: wording.everyChange },
+  { value: 'minor', text: wording.minor },
+  { value: 'major', text: wording.major },
+  { value: 'editorial', text: wording.editorial },
 ] as const;
 type Kind = (typeof KINDS)[number]['value'];
 const PER_CHANGE = ['read all', 'read the changes', 'carry over'] as const;
@@ -42,24 +43,24 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
   const fallback = rule.fallbackApproverId;
   return (
     <fieldset disabled={taking.isPending} aria-busy={taking.isPending} className="max-w-4xl">
-      <legend className="sr-only">Route and readers</legend>
+      <legend className="sr-only">{wording.routeAndReaders}</legend>
       <div className="mb-2 flex items-center gap-3">
         <Segments<Kind>
-          label="Change kind"
+          label={wording.changeKind}
           value={kind}
           onChange={setKind}
           options={KINDS.map((one) => ({
             ...one,
-            text: one.value !== 'all' && rule.routes[one.value] ? `${one.text}, own route` : one.text,
+            text: one.value !== 'all' && rule.routes[one.value] ? wording.ownRoute(one.text) : one.text,
           }))}
         />
         <span className="ml-auto w-64">
           <Select
-            label="Copy the route of"
+            label={wording.copyTheRouteOf}
             value=""
             onChange={(event) => event.target.value && taking.mutate(event.target.value)}
           >
-            <option value="">{taking.isPending ? 'Copying …' : 'Choose a type'}</option>
+            <option value="">{taking.isPending ? wording.copying : wording.chooseAType}</option>
             {types.map((type) => (
               <option key={type.id} value={type.id}>
                 {type.code} {type.name}
@@ -74,26 +75,26 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
           <RouteSteps route={own} rule={rule} onChange={set} nameOf={nameOf} units={units.data?.units ?? []} />
           {kind !== 'all' && (
             <button type="button" className="btn mt-2" onClick={() => set(undefined)}>
-              Use the route of every change
+              {wording.useTheRouteOfEveryChange}
             </button>
           )}
         </>
       ) : (
         <p className="border border-line bg-film-2 px-3 py-2 text-ink-2">
-          A {kind} change uses the route of every change
-          {rule.route.steps.length > 0 && `: ${rule.route.steps.map((step) => step.name).join(', then ')}`}.{' '}
+          {wording.aChangeUsesTheRouteOf(kind)}
+          {rule.route.steps.length > 0 && `: ${rule.route.steps.map((step) => step.name).join(wording.then2)}`}.{' '}
           <button type="button" className="btn ml-2 !h-6" onClick={() => set(rule.route)}>
-            Add own route
+            {wording.addOwnRoute}
           </button>
         </p>
       )}
       <div className="mt-4 grid grid-cols-2 gap-x-4 gap-y-3 border-t border-line pt-3">
         <PeoplePicker
-          label="Fallback assignee"
+          label={wording.fallbackAssignee}
           single
           value={fallback ? [{ id: fallback, name: nameOf(fallback) }] : []}
           onChange={([person]) => edit({ fallbackApproverId: person?.id ?? null })}
-          hint="If empty, the fallback approver of the organisation"
+          hint={wording.ifEmptyTheFallbackApproverOf}
         />
         <div className="self-end pb-1">
           <Tick
@@ -113,7 +114,7 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
               })
             }
           >
-            Documents of this type have required readers, unless set otherwise on the document
+            {wording.documentsOfThisTypeHaveRequired}
           </Tick>
         </div>
         {reading && <RequirementFields edit={edit} reading={reading} units={units.data?.units ?? []} />}
@@ -135,7 +136,7 @@ const RequirementFields = ({
   <>
     <div className="col-span-2">
       <UnitPicker
-        label="Readers"
+        label={wording.readers}
         units={units}
         value={reading.unitIds}
         onChange={(unitIds) => edit({ reading: { ...reading, unitIds } })}
@@ -148,8 +149,8 @@ const RequirementFields = ({
     <div className="grid grid-cols-2 gap-3">
       {(
         [
-          ['workingDays', 'Working days to read'],
-          ['newJoinerDays', 'Working days for new joiners'],
+          ['workingDays', wording.workingDaysToRead],
+          ['newJoinerDays', wording.workingDaysForNewJoiners],
         ] as const
       ).map(([key, label]) => (
         <TextField
@@ -183,7 +184,7 @@ const RequirementFields = ({
     </div>
     <div className="col-span-2">
       <TextArea
-        label="Instructions for readers"
+        label={wording.instructionsForReaders}
         optional
         rows={2}
         value={reading.instructions}

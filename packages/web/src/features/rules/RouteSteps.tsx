@@ -2,15 +2,16 @@ import type { Route, Step, TypeRule, Unit } from '@kanonos/contract';
 import { Select, TextField } from '../../ui/controls.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { wording } from './wording.ts';
 
 const KINDS: { value: Step['kind']; text: string }[] = [
   { value: 'review', text: 'review' },
-  { value: 'acknowledge', text: 'take note' },
+  { value: 'acknowledge', text: wording.takeNote },
   { value: 'task', text: 'task' },
-  { value: 'approval', text: 'approval, signed' },
+  { value: 'approval', text: wording.approvalSigned },
 ];
 const NEW_STEP: Step = {
-  name: 'Review',
+  name: wording.review,
   kind: 'review',
   assignees: [{ by: 'chosen', minimum: 1 }],
   rule: { kind: 'all' },
@@ -60,13 +61,13 @@ export const RouteSteps = ({
           <legend className="num px-1 text-[12px]">{index + 1}</legend>
           <div className="grid grid-cols-[minmax(0,1.3fr)_150px_minmax(0,1fr)_92px_auto] items-end gap-2.5">
             <TextField
-              label="Step"
+              label={wording.step}
               value={step.name}
               maxLength={80}
               onChange={(event) => change(index, { name: event.target.value })}
             />
             <Select
-              label="Kind"
+              label={wording.kind}
               value={step.kind}
               onChange={(event) => change(index, { kind: event.target.value as Step['kind'] })}
             >
@@ -78,7 +79,7 @@ export const RouteSteps = ({
             </Select>
             <DoneRule rule={step.rule} onChange={(next) => change(index, { rule: next })} />
             <TextField
-              label="Days"
+              label={wording.days}
               type="number"
               min={0}
               max={365}
@@ -89,7 +90,7 @@ export const RouteSteps = ({
               <button
                 type="button"
                 className="btn !px-2"
-                aria-label={`Step ${index + 1} earlier`}
+                aria-label={wording.stepEarlier(index + 1)}
                 disabled={index === 0}
                 onClick={() => move(index, -1)}
               >
@@ -98,14 +99,14 @@ export const RouteSteps = ({
               <button
                 type="button"
                 className="btn !px-2"
-                aria-label={`Step ${index + 1} later`}
+                aria-label={wording.stepLater(index + 1)}
                 disabled={index === route.steps.length - 1}
                 onClick={() => move(index, 1)}
               >
                 ↓
               </button>
               <button type="button" className="btn" onClick={() => set(route.steps.filter((_, i) => i !== index))}>
-                Remove
+                {wording.remove}
               </button>
             </span>
           </div>
@@ -119,9 +120,7 @@ export const RouteSteps = ({
           <StepOptions change={change} index={index} route={route} step={step} />
         </fieldset>
       ))}
-      {route.steps.length === 0 && (
-        <p className="text-ink-2">No steps: documents are released without a route, or not at all.</p>
-      )}
+      {route.steps.length === 0 && <p className="text-ink-2">{wording.noStepsDocumentsAreReleasedWithout}</p>}
       <div>
         <button
           type="button"
@@ -130,12 +129,18 @@ export const RouteSteps = ({
             set([
               ...route.steps,
               route.steps.at(-1)?.kind === 'approval'
-                ? { ...NEW_STEP, name: 'Approval', kind: 'approval', meaning: 'approved', assignees: [{ by: 'owner' }] }
+                ? {
+                    ...NEW_STEP,
+                    name: wording.approval,
+                    kind: 'approval',
+                    meaning: 'approved',
+                    assignees: [{ by: 'owner' }],
+                  }
                 : NEW_STEP,
             ])
           }
         >
-          Add step
+          {wording.addStep}
         </button>
       </div>
     </div>
@@ -158,31 +163,31 @@ const StepOptions = ({
     {step.kind === 'approval' ? (
       <span className="w-72">
         <TextField
-          label="Meaning of the signature"
+          label={wording.meaningOfTheSignature}
           value={step.meaning ?? ''}
           maxLength={120}
-          placeholder="approved for use"
+          placeholder={wording.approvedForUse}
           onChange={(event) => change(index, { meaning: event.target.value })}
         />
       </span>
     ) : (
       <Tick checked={step.editing ?? false} onChange={(editing) => change(index, { editing })}>
-        Assignees may check in
+        {wording.assigneesMayCheckIn}
       </Tick>
     )}
     <span className="w-56">
       <Select
-        label="When rejected, go to"
+        label={wording.whenRejectedGoTo}
         value={String(step.onReject)}
         onChange={(event) =>
           change(index, { onReject: event.target.value === 'draft' ? 'draft' : Number(event.target.value) })
         }
       >
-        <option value="draft">the draft</option>
+        <option value="draft">{wording.theDraft}</option>
         {route.steps.slice(0, index).map((earlier, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a step is what stands at its place
           <option key={i} value={i}>
-            step {i + 1}, {earlier.name}
+            {wording.stepIEarlier(i + 1, earlier.name)}
           </option>
         ))}
       </Select>
@@ -193,22 +198,22 @@ const StepOptions = ({
 const DoneRule = ({ rule, onChange }: { rule: Step['rule']; onChange: (rule: Step['rule']) => void }) => (
   <span className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-1.5">
     <Select
-      label="Complete when"
+      label={wording.completeWhen}
       value={rule.kind}
       onChange={(event) => {
         const kind = event.target.value as Step['rule']['kind'];
         onChange(kind === 'k of n' ? { kind, k: 2 } : { kind });
       }}
     >
-      <option value="all">all agree</option>
-      <option value="any one">any one agrees</option>
-      <option value="k of n">some agree</option>
-      <option value="in sequence">all, one after the other</option>
+      <option value="all">{wording.allAgree}</option>
+      <option value="any one">{wording.anyOneAgrees}</option>
+      <option value="k of n">{wording.someAgree}</option>
+      <option value="in sequence">{wording.allOneAfterTheOther}</option>
     </Select>
     {rule.kind === 'k of n' && (
       <input
         className="inp !w-12"
-        aria-label="How many"
+        aria-label={wording.howMany}
         type="number"
         min={1}
         max={50}
@@ -241,13 +246,13 @@ const AssigneesEditor = ({
       case 'unit':
         return units.find((unit) => unit.id === one.unitId)?.name ?? '…';
       case 'owner':
-        return 'the owner';
+        return wording.theOwner;
       case 'owner supervisor':
-        return 'the supervisor of the owner';
+        return wording.theSupervisorOfTheOwner;
       case 'field':
-        return `the person named in ${holders.find((field) => field.key === one.key)?.label ?? one.key}`;
+        return wording.thePersonNamedIn2(holders.find((field) => field.key === one.key)?.label ?? one.key);
       case 'chosen':
-        return `chosen by the author, at least ${one.minimum}`;
+        return wording.chosenByTheAuthorAtLeast(one.minimum);
     }
   };
   const add = (value: string) => {
@@ -261,42 +266,42 @@ const AssigneesEditor = ({
   return (
     <div className="mt-2 grid grid-cols-[minmax(0,1fr)_210px_210px] items-end gap-2.5">
       <div>
-        <span className="cap mb-1 block">Assignees</span>
+        <span className="cap mb-1 block">{wording.assignees}</span>
         <div className="flex min-h-[30px] flex-wrap items-center gap-1 border border-line bg-film-2 px-1.5 py-1">
           {assignees.map((one, i) => (
             <span key={words(one)} className="chip">
               {words(one)}
               <button
                 type="button"
-                aria-label={`Remove ${words(one)}`}
+                aria-label={wording.removeOne(words(one))}
                 onClick={() => onChange(assignees.filter((_, at) => at !== i))}
               >
                 ×
               </button>
             </span>
           ))}
-          {assignees.length === 0 && <span className="text-vermilion">nobody yet</span>}
+          {assignees.length === 0 && <span className="text-vermilion">{wording.nobodyYet}</span>}
         </div>
       </div>
-      <Select label="Add assignee" value="" onChange={(event) => add(event.target.value)}>
-        <option value="">Choose</option>
-        <option value="owner">the owner</option>
-        <option value="supervisor">the supervisor of the owner</option>
-        <option value="chosen 1">chosen by the author, at least 1</option>
-        <option value="chosen 2">chosen by the author, at least 2</option>
+      <Select label={wording.addAssignee} value="" onChange={(event) => add(event.target.value)}>
+        <option value="">{wording.choose}</option>
+        <option value="owner">{wording.theOwner}</option>
+        <option value="supervisor">{wording.theSupervisorOfTheOwner}</option>
+        <option value="chosen 1">{wording.chosenByTheAuthorAtLeast1}</option>
+        <option value="chosen 2">{wording.chosenByTheAuthorAtLeast2}</option>
         {holders.map((field) => (
-          <option key={field.key} value={`field ${field.key}`}>
-            the person named in {field.label}
+          <option key={field.key} value={wording.fieldFieldKey(field.key)}>
+            {wording.thePersonNamedIn3(field.label)}
           </option>
         ))}
         {units.map((unit) => (
-          <option key={unit.id} value={`unit ${unit.id}`}>
+          <option key={unit.id} value={wording.unitUnitId(unit.id)}>
             {unit.name} ({unit.kind})
           </option>
         ))}
       </Select>
       <PeoplePicker
-        label="Add person"
+        label={wording.addPerson}
         single
         value={[]}
         onChange={([person]) => person && onChange([...assignees, { by: 'person', personId: person.id }])}

@@ -10,6 +10,7 @@ import { count, showDay } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { Differences } from './Differences.tsx';
+import { wording } from './wording.ts';
 import type { Edited } from './words.ts';
 
 /** Shows what a change would do before it is done: what differs, whom it reaches, what would be missing; then asks why. */
@@ -44,7 +45,7 @@ export const SaveTypeDialog = ({
     },
     onSuccess: async ({ id }) => {
       saved(from !== '');
-      toast.success(from ? `It applies from ${showDay(from)}.` : `${rule.code} ${rule.name} saved.`);
+      toast.success(from ? wording.itAppliesFrom(showDay(from)) : `${rule.code} ${rule.name} saved.`);
       close();
       if (detail.id === null) navigate(`/rules/types/${id}`);
       await refreshAll();
@@ -53,16 +54,16 @@ export const SaveTypeDialog = ({
   const isNew = detail.id === null;
   return (
     <FormDialog
-      title={isNew ? `Add type ${rule.code}` : `Effect on ${rule.code} ${rule.name}`}
+      title={isNew ? wording.addType(rule.code) : wording.effectOn(rule.code, rule.name)}
       wide
       command={command}
-      button={isNew ? 'Add type' : from ? 'Plan change' : 'Save'}
+      button={isNew ? wording.addType2 : from ? wording.planChange : wording.save}
       ready={trial.data !== undefined && trial.data.refusals.length === 0 && reason.trim() !== ''}
       onSubmit={() => command.mutate()}
       onClose={close}
     >
       {trial.isPending ? (
-        <Loading what="the preview" />
+        <Loading what={wording.thePreview} />
       ) : trial.error ? (
         <Failed error={trial.error} />
       ) : (
@@ -76,19 +77,23 @@ export const SaveTypeDialog = ({
         />
       )}
       {isNew && rule.route.steps.length === 0 && !rule.releaseWithoutRoute && (
-        <p className="border-l-3 border-ochre bg-ochre-tint px-3 py-1.5">
-          Without a route, and without release without route, its documents cannot come into force.
-        </p>
+        <p className="border-l-3 border-ochre bg-ochre-tint px-3 py-1.5">{wording.withoutARouteAndWithoutRelease}</p>
       )}
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
       {!isNew && (
         <TextField
-          label="Applies from"
+          label={wording.appliesFrom}
           optional
           type="date"
           value={from}
           onChange={(event) => setFrom(event.target.value)}
-          hint="Leave empty to apply it now"
+          hint={wording.leaveEmptyToApplyItNow}
         />
       )}
     </FormDialog>
@@ -117,43 +122,45 @@ const Effect = ({
     {trial.differences.length > 0 && <Differences differences={trial.differences} />}
     {trial.documents > 0 && (
       <p className="text-ink-2">
-        {count(trial.documents, 'document is', 'documents are')} of this type,{' '}
-        {count(trial.drafts, 'of them a draft', 'of them drafts')}. Signed content stays as signed.
+        {wording.ofThisTypeSignedContentStays(
+          count(trial.documents, wording.documentIs, wording.documentsAre),
+          count(trial.drafts, wording.ofThemADraft, wording.ofThemDrafts),
+        )}
       </p>
     )}
     {trial.gaps.map((gap) => (
       <div key={gap.key} className="border-l-3 border-ochre bg-ochre-tint px-3 py-1.5">
-        <b className="font-semibold">{gap.label}</b>:{' '}
-        {count(
-          gap.reached,
-          gap.level === 'revision' ? 'draft has' : 'document has',
-          gap.level === 'revision' ? 'drafts have' : 'documents have',
+        <b className="font-semibold">{gap.label}</b>
+        {wording.noValue(
+          count(
+            gap.reached,
+            gap.level === 'revision' ? wording.draftHas : wording.documentHas,
+            gap.level === 'revision' ? wording.draftsHave : wording.documentsHave,
+          ),
         )}{' '}
-        no value.{' '}
         {gap.fills && !planned ? (
           <Tick checked={!unfilled.includes(gap.key)} onChange={() => toggle(gap.key)}>
-            Fill in the default value
+            {wording.fillInTheDefaultValue}
           </Tick>
         ) : (
-          'They stay readable; the value is required when they are next submitted.'
+          wording.theyStayReadableTheValueIs
         )}
       </div>
     ))}
     {trial.dropped.map((field) => (
       <p key={field.label}>
-        <b className="font-semibold">{field.label}</b> is no longer asked;{' '}
-        {count(field.documents, 'document keeps its', 'documents keep their')} value.
+        <b className="font-semibold">{field.label}</b>{' '}
+        {wording.isNoLongerAskedValue(count(field.documents, wording.documentKeepsIts, wording.documentsKeepTheir))}
       </p>
     ))}
     {trial.leftBehind.map((scope) => (
       <p key={scope.scope}>
-        Numbers of <span className="num">{scope.scope}</span> up to {scope.last} stay readable and are never given
-        again.
+        {wording.numbersOf} <span className="num">{scope.scope}</span> {wording.upToStayReadableAndAre(scope.last)}
       </p>
     ))}
     {trial.examples.length > 0 && trial.differences.some(({ what }) => what === 'naming') && (
       <div>
-        <span className="cap">Downloaded files are named</span>
+        <span className="cap">{wording.downloadedFilesAreNamed}</span>
         {trial.examples.map((example) => (
           <p key={example.number} className="num break-all whitespace-normal">
             {example.fileName}

@@ -5,20 +5,21 @@ import { ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton, TextField } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** The stamps with which reviewers mark pages; whoever uses one stands on it with name and day. */
 export const Stamps = () => {
   const { data } = useQuery(ask(api.comments.stamps));
   const [text, setWords] = useState('');
   const [colour, setColour] = useState('#0b5563');
-  const command = useCommand(api.comments.saveStamp, 'Saved.', () => setWords(''));
+  const command = useCommand(api.comments.saveStamp, wording.saved, () => setWords(''));
   const save = (stamp: Stamp, changes: Partial<Stamp>) => {
     const { id, ...body } = { ...stamp, ...changes };
     command.mutate({ params: { id }, body });
   };
   return (
-    <section className="pane" aria-label="Stamps">
-      <h2 className="border-b border-line bg-film-2 px-3 py-1.5">Stamps</h2>
+    <section className="pane" aria-label={wording.stamps}>
+      <h2 className="border-b border-line bg-film-2 px-3 py-1.5">{wording.stamps}</h2>
       <ul>
         {data?.stamps.map((stamp) => (
           <li key={stamp.id} className="flex items-center gap-2 border-b border-line-2 px-3 py-1">
@@ -33,7 +34,7 @@ export const Stamps = () => {
               className="btn btn-quiet ml-auto !h-6"
               onClick={() => save(stamp, { retired: !stamp.retired })}
             >
-              {stamp.retired ? 'Restore' : 'Retire'}
+              {stamp.retired ? wording.restore : wording.retire}
             </button>
           </li>
         ))}
@@ -49,7 +50,7 @@ export const Stamps = () => {
         }}
       >
         <TextField
-          label="New stamp"
+          label={wording.newStamp}
           required
           maxLength={60}
           value={text}
@@ -57,12 +58,12 @@ export const Stamps = () => {
         />
         <input
           type="color"
-          aria-label="Its colour"
+          aria-label={wording.itsColour}
           className="h-7 w-9 border border-line"
           value={colour}
           onChange={(event) => setColour(event.target.value)}
         />
-        <CommandButton busy={command.isPending}>Add</CommandButton>
+        <CommandButton busy={command.isPending}>{wording.add}</CommandButton>
       </form>
       <Refusals error={command.error} />
     </section>

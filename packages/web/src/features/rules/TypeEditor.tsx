@@ -17,16 +17,17 @@ import { NumberSection } from './NumberSection.tsx';
 import { RouteSection } from './RouteSection.tsx';
 import { SaveTypeDialog } from './SaveTypeDialog.tsx';
 import { LifeSection, WhatSection } from './sections.tsx';
+import { wording } from './wording.ts';
 import { collisionWords, type Edited, placeInWords, refusalsOf, rulesWith } from './words.ts';
 
 const TABS = [
-  { value: 'what', text: 'Description' },
-  { value: 'number', text: 'Number and name' },
-  { value: 'fields', text: 'Fields' },
-  { value: 'life', text: 'Labels and life cycle' },
-  { value: 'route', text: 'Route and readers' },
-  { value: 'keeping', text: 'Files and retention' },
-  { value: 'editions', text: 'Editions' },
+  { value: 'what', text: wording.description },
+  { value: 'number', text: wording.numberAndName },
+  { value: 'fields', text: wording.fields },
+  { value: 'life', text: wording.labelsAndLifeCycle },
+  { value: 'route', text: wording.routeAndReaders },
+  { value: 'keeping', text: wording.filesAndRetention },
+  { value: 'editions', text: wording.editions },
 ] as const;
 type Tab = (typeof TABS)[number]['value'];
 
@@ -52,22 +53,22 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
   const said = [...wrong, ...(collision ? [collision] : [])];
   const planned = detail.id === null ? null : detail.planned;
   return (
-    <section aria-label="Type" className="flex min-h-0 flex-col">
+    <section aria-label={wording.type} className="flex min-h-0 flex-col">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-5 py-2.5">
         <h2 className="min-w-0 grow truncate !text-[16px]">
           {rule.code && <span className="num mr-2 !text-[15px]">{rule.code}</span>}
-          {rule.name || 'New type'}
+          {rule.name || wording.newType}
         </h2>
         {detail.id !== null && detail.rule.fields.some((field) => field.mandatory) && (
           <Link
             className="link text-[12px] whitespace-nowrap"
             to={`/register?revisionScope=newest&type=${detail.rule.code}&q=missing:mandatory`}
           >
-            Documents with missing values
+            {wording.documentsWithMissingValues}
           </Link>
         )}
         <Segments<Tab>
-          label="Section"
+          label={wording.section}
           value={tab}
           options={tabs}
           onChange={(value) => setParams(value === 'what' ? {} : { tab: value }, { replace: true })}
@@ -76,8 +77,11 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
       {planned && detail.id !== null && (
         <div className="flex items-center gap-3 border-b border-ochre-line bg-ochre-tint px-5 py-1.5 text-ochre">
           <span>
-            Changes on <b className="font-semibold">{showDay(planned.from)}</b>: {planned.reason} ({planned.by}).{' '}
-            {planned.blockedReason && <b className="font-semibold">Blocked: {planned.blockedReason}</b>}
+            {wording.changesOn} <b className="font-semibold">{showDay(planned.from)}</b>: {planned.reason} ({planned.by}
+            ).{' '}
+            {planned.blockedReason && (
+              <b className="font-semibold">{wording.blockedBlockedReason(planned.blockedReason)}</b>
+            )}
           </span>
           <DropPlan id={detail.id} />
         </div>
@@ -97,12 +101,12 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
           <p aria-live="polite" className={`min-w-0 flex-1 ${said.length ? 'text-vermilion' : 'text-ink-2'}`}>
             {said[0] ??
               (detail.id === null
-                ? 'Nothing is saved yet.'
-                : `${count(differences, 'unsaved change', 'unsaved changes')}.`)}
-            {said.length > 1 && ` And ${count(said.length - 1, 'more', 'more')}.`}
+                ? wording.nothingIsSavedYet
+                : `${count(differences, wording.unsavedChange, wording.unsavedChanges)}.`)}
+            {said.length > 1 && wording.andMore(count(said.length - 1, 'more', 'more'))}
           </p>
           <button type="button" className="btn" onClick={form.anew}>
-            Discard
+            {wording.discard}
           </button>
           <button
             type="button"
@@ -110,7 +114,7 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
             disabled={said.length > 0 || form.meanwhile !== null}
             onClick={() => setSaving(true)}
           >
-            {detail.id === null ? 'Add type' : 'Preview effect'}
+            {detail.id === null ? wording.addType2 : wording.previewEffect}
           </button>
         </footer>
       )}

@@ -1,6 +1,7 @@
 import type { TypeSummary } from '@kanonos/contract';
 import { Link } from 'react-router';
 import { showDay } from '../../ui/format.ts';
+import { wording } from './wording.ts';
 
 const fits = (type: TypeSummary, find: string) =>
   find
@@ -22,10 +23,10 @@ export const TypeTree = ({
   const families = [...new Set(shown.map((type) => type.family))];
   return (
     <div className="min-h-0 flex-1 overflow-y-auto py-1.5">
-      {shown.length === 0 && <p className="px-3.5 py-2 text-ink-3">No matching type.</p>}
+      {shown.length === 0 && <p className="px-3.5 py-2 text-ink-3">{wording.noMatchingType}</p>}
       {families.map((family) => (
         <div key={family}>
-          <p className="cap px-3.5 pt-2.5 pb-0.5">{family || 'Without a family'}</p>
+          <p className="cap px-3.5 pt-2.5 pb-0.5">{family || wording.withoutAFamily}</p>
           {[...new Set(shown.filter((type) => type.family === family).map((type) => type.group))].map((group) => (
             <div key={group}>
               {group && <p className="px-3.5 pt-1 text-[11.5px] text-ink-3">{group}</p>}
@@ -43,10 +44,10 @@ export const TypeTree = ({
                         <span className={`num ${type.retired ? 'line-through' : ''}`}>{type.code}</span>
                         <span className={`truncate ${type.retired ? 'text-ink-3' : ''}`}>
                           {type.name}
-                          {type.retired && <span className="text-[11px]"> retired</span>}
+                          {type.retired && <span className="text-[11px]"> {wording.retired}</span>}
                           {type.planned && (
                             <span className="block text-[11px] font-normal text-ochre">
-                              changes on {showDay(type.planned)}
+                              {wording.changesOn2(showDay(type.planned))}
                             </span>
                           )}
                         </span>

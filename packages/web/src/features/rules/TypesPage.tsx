@@ -7,6 +7,7 @@ import { count } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { TypeEditor } from './TypeEditor.tsx';
 import { TypeTree } from './TypeTree.tsx';
+import { wording } from './wording.ts';
 
 const NEW = { id: null, rule: NEW_TYPE } as const;
 
@@ -15,7 +16,7 @@ export const TypesPage = () => {
   const wanted = useParams().id;
   const [find, setFind] = useState('');
   const { data, error, isPending, refetch } = useQuery(ask(api.rules.types));
-  if (isPending) return <Loading what="the types" />;
+  if (isPending) return <Loading what={wording.theTypes} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   // An address may name a type by its code, as people do.
   const named = wanted === 'new' ? undefined : wanted?.toLowerCase();
@@ -23,22 +24,22 @@ export const TypesPage = () => {
   const inUse = data.types.filter((type) => !type.retired).length;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">
-      <section aria-label="Types" className="flex min-h-0 flex-col border-r border-line bg-film-2">
+      <section aria-label={wording.types} className="flex min-h-0 flex-col border-r border-line bg-film-2">
         <div className="border-b border-line px-3.5 py-2.5">
           <div className="flex items-baseline justify-between">
-            <h1>Types</h1>
+            <h1>{wording.types}</h1>
             <span className="text-[12px] text-ink-2">{count(inUse, 'type', 'types')}</span>
           </div>
           <div className="mt-2 flex gap-2">
             <input
               className="inp"
-              aria-label="Find a type"
-              placeholder="Find a type"
+              aria-label={wording.findAType}
+              placeholder={wording.findAType}
               value={find}
               onChange={(event) => setFind(event.target.value)}
             />
             <Link className="btn" to="/rules/types/new">
-              New type
+              {wording.newType}
             </Link>
           </div>
         </div>
@@ -49,10 +50,7 @@ export const TypesPage = () => {
       ) : id ? (
         <OpenType key={id} id={id} types={data.types} />
       ) : (
-        <Empty title="Choose a type">
-          The number, file name, fields and revision labels of a type are set here. Changes are tried first and stay on
-          record, as editions with a reason.
-        </Empty>
+        <Empty title={wording.chooseAType}>{wording.theNumberFileNameFieldsAnd}</Empty>
       )}
     </div>
   );
@@ -62,7 +60,7 @@ type Types = readonly import('@kanonos/contract').TypeSummary[];
 
 const OpenType = ({ id, types }: { id: string; types: Types }) => {
   const { data, error, isPending, refetch } = useQuery(ask(api.rules.type, { params: { id } }));
-  if (isPending) return <Loading what="the type" />;
+  if (isPending) return <Loading what={wording.theType} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return <TypeEditor now={data} types={types} />;
 };

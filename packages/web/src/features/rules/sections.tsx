@@ -5,6 +5,7 @@ import { Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import { wording } from './wording.ts';
 import { sampleLabels } from './words.ts';
 
 export type Edit = (change: Partial<TypeRule>) => void;
@@ -19,20 +20,20 @@ const BeginWith = ({ rule, edit, types }: Section & { types: readonly TypeSummar
   return (
     <div className="col-span-2">
       <Select
-        label="Copy from"
+        label={wording.copyFrom}
         value=""
         disabled={taking.isPending}
         onChange={(event) => event.target.value && taking.mutate(event.target.value)}
         hint={
           taking.data
-            ? `Copied from ${taking.data.rule.code} ${taking.data.rule.name}; enter code and name.`
-            : 'Rules, fields and route are copied; enter code and name.'
+            ? wording.copiedFromEnterCodeAndName(taking.data.rule.code, taking.data.rule.name)
+            : wording.rulesFieldsAndRouteAreCopied
         }
       >
-        <option value="">{taking.isPending ? 'Copying …' : 'Choose a type to copy'}</option>
+        <option value="">{taking.isPending ? wording.copying : wording.chooseATypeToCopy}</option>
         {types.map((type) => (
           <option key={type.id} value={type.id}>
-            copy of {type.code} {type.name}
+            {wording.copyOf(type.code, type.name)}
           </option>
         ))}
       </Select>
@@ -57,22 +58,22 @@ export const WhatSection = ({
     <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
       {isNew && <BeginWith rule={rule} edit={edit} types={types} />}
       <TextField
-        label="Code"
+        label={wording.code}
         required
         maxLength={12}
         value={rule.code}
         onChange={(event) => edit({ code: event.target.value.toUpperCase() })}
-        hint="Used in numbers, lists and search"
+        hint={wording.usedInNumbersListsAndSearch}
       />
       <TextField
-        label="Name"
+        label={wording.name}
         required
         maxLength={80}
         value={rule.name}
         onChange={(event) => edit({ name: event.target.value })}
       />
       <TextField
-        label="Family"
+        label={wording.family}
         optional
         list="families"
         maxLength={80}
@@ -80,7 +81,7 @@ export const WhatSection = ({
         onChange={(event) => edit({ family: event.target.value })}
       />
       <TextField
-        label="Group"
+        label={wording.group}
         optional
         list="groups"
         maxLength={80}
@@ -99,28 +100,28 @@ export const WhatSection = ({
       </datalist>
       <div className="col-span-2">
         <TextArea
-          label="Purpose"
+          label={wording.purpose}
           optional
           rows={2}
           maxLength={400}
           value={rule.help}
           onChange={(event) => edit({ help: event.target.value })}
-          hint="Shown while choosing a type"
+          hint={wording.shownWhileChoosingAType}
         />
       </div>
       <div className="col-span-2">
         <TextField
-          label="Example"
+          label={wording.example}
           optional
           maxLength={200}
           value={rule.example}
           onChange={(event) => edit({ example: event.target.value })}
-          hint="Title of a typical document"
+          hint={wording.titleOfATypicalDocument}
         />
       </div>
       <div className="col-span-2 border-t border-line pt-3">
         <UnitPicker
-          label="Which authors may register it"
+          label={wording.whichAuthorsMayRegisterIt}
           units={units.data?.units ?? []}
           value={rule.registerUnitIds}
           onChange={(registerUnitIds) => edit({ registerUnitIds })}
@@ -129,10 +130,10 @@ export const WhatSection = ({
       </div>
       <div className="col-span-2 flex flex-col gap-1 border-t border-line pt-3">
         <Tick checked={rule.takeOver} onChange={(takeOver) => edit({ takeOver })}>
-          Legacy import allowed: released states with existing labels, dates and signers
+          {wording.legacyImportAllowedReleasedStatesWith}
         </Tick>
         <Tick checked={rule.retired} onChange={(retired) => edit({ retired })}>
-          Retired: no new documents; existing ones continue as before
+          {wording.retiredNoNewDocumentsExistingOnes}
         </Tick>
       </div>
     </div>
@@ -140,28 +141,28 @@ export const WhatSection = ({
 };
 
 const SCHEMES: { kind: Scheme['kind']; text: string; make: () => Scheme }[] = [
-  { kind: 'letters', text: 'Letters, without I O Q S X Z', make: () => ({ kind: 'letters' }) },
-  { kind: 'integers', text: 'Whole numbers', make: () => ({ kind: 'integers', first: 1 }) },
-  { kind: 'major.minor', text: 'Major and minor', make: () => ({ kind: 'major.minor' }) },
+  { kind: 'letters', text: wording.lettersWithoutIOQS, make: () => ({ kind: 'letters' }) },
+  { kind: 'integers', text: wording.wholeNumbers, make: () => ({ kind: 'integers', first: 1 }) },
+  { kind: 'major.minor', text: wording.majorAndMinor, make: () => ({ kind: 'major.minor' }) },
   {
     kind: 'staged',
-    text: 'Stages',
+    text: wording.stages,
     make: () => ({ kind: 'staged', stages: [{ prefix: 'P', width: 2 }, { letters: true }] }),
   },
-  { kind: 'none', text: 'One revision, no label', make: () => ({ kind: 'none' }) },
-  { kind: 'own', text: "Supplier's labels", make: () => ({ kind: 'own' }) },
+  { kind: 'none', text: wording.oneRevisionNoLabel, make: () => ({ kind: 'none' }) },
+  { kind: 'own', text: wording.suppliersLabels, make: () => ({ kind: 'own' }) },
 ];
 
 /** Labels of revisions, review, release and readers. */
 export const LifeSection = ({ rule, edit }: Section) => (
   <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
     <Select
-      label="Revision labels"
+      label={wording.revisionLabels}
       value={rule.scheme.kind}
       onChange={(event) =>
         edit({ scheme: SCHEMES.find((one) => one.kind === event.target.value)?.make() ?? rule.scheme })
       }
-      hint={`Gives ${sampleLabels(rule.scheme)}`}
+      hint={wording.givesScheme(sampleLabels(rule.scheme))}
     >
       {SCHEMES.map((scheme) => (
         <option key={scheme.kind} value={scheme.kind}>
@@ -171,24 +172,20 @@ export const LifeSection = ({ rule, edit }: Section) => (
     </Select>
     <SchemeDetail scheme={rule.scheme} onChange={(scheme) => edit({ scheme })} />
     <TextField
-      label="Review interval in months"
+      label={wording.reviewIntervalInMonths}
       type="number"
       min={0}
       max={240}
       value={String(rule.reviewMonths)}
       onChange={(event) => edit({ reviewMonths: Math.round(Number(event.target.value)) })}
-      hint={
-        rule.reviewMonths === 0
-          ? '0: no periodic review'
-          : 'Counted from coming into force; a document can have its own date'
-      }
+      hint={rule.reviewMonths === 0 ? wording.n0NoPeriodicReview : wording.countedFromComingIntoForceA}
     />
     <div className="col-span-2 flex flex-col gap-1 border-t border-line pt-3">
       <Tick checked={rule.releaseWithoutRoute} onChange={(releaseWithoutRoute) => edit({ releaseWithoutRoute })}>
-        May be released without a route, with a signature
+        {wording.mayBeReleasedWithoutARoute}
       </Tick>
       <Tick checked={rule.readersNeeded} onChange={(readersNeeded) => edit({ readersNeeded })}>
-        Readers must be defined before release
+        {wording.readersMustBeDefinedBeforeRelease}
       </Tick>
     </div>
   </div>
@@ -199,7 +196,7 @@ const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme:
     return (
       <div className="grid grid-cols-2 gap-3">
         <Select
-          label="Starts with"
+          label={wording.startsWith}
           value={String(scheme.first)}
           onChange={(event) => onChange({ ...scheme, first: event.target.value === '0' ? 0 : 1 })}
         >
@@ -207,13 +204,13 @@ const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme:
           <option value="1">1</option>
         </Select>
         <Select
-          label="as many as needed"
+          label={wording.asManyAsNeeded}
           value={String(scheme.width ?? 1)}
           onChange={(event) => onChange({ ...scheme, width: Number(event.target.value) })}
         >
           {[1, 2, 3, 4].map((n) => (
             <option key={n} value={n}>
-              {n === 1 ? 'as many as needed' : `at least ${n}`}
+              {n === 1 ? wording.asManyAsNeeded : wording.atLeast(n)}
             </option>
           ))}
         </Select>
@@ -225,7 +222,7 @@ const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme:
     .join(', ');
   return (
     <TextField
-      label="Stages"
+      label={wording.stages}
       defaultValue={written}
       onBlur={(event) => {
         const stages = event.target.value
@@ -240,7 +237,7 @@ const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme:
           });
         onChange({ kind: 'staged', stages });
       }}
-      hint="In order, each with its prefix and number of digits, or the word letters: P2, C2, letters"
+      hint={wording.inOrderEachWithItsPrefix}
     />
   );
 };

@@ -7,6 +7,7 @@ import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton, TextField } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { Loading, Refusals } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** Where the link from the mail leads: the person, and nobody else, sets the password. */
 export const PasswordPage = () => {
@@ -27,53 +28,54 @@ export const PasswordPage = () => {
     <main className="grid min-h-full place-items-center p-6">
       <div className="tb w-full max-w-sm">
         <div className="border-b border-line !bg-ink !px-4 !py-3 text-[19px] font-bold tracking-[.16em] text-white [font-stretch:70%]">
-          KANONOS
+          {wording.kanonos}
         </div>
         <div className="flex flex-col gap-3 !p-4">
           {isPending ? (
-            <Loading what="the link" />
+            <Loading what={wording.theLink} />
           ) : command.isSuccess ? (
             <>
-              <h1>Your password is set</h1>
+              <h1>{wording.yourPasswordIsSet}</h1>
               <p>
-                Sign in as <b className="num">{data?.signInName}</b>.
+                {wording.signInAs} <b className="num">{data?.signInName}</b>.
               </p>
               <Link to="/signin" className="btn btn-pri">
-                Go to sign-in
+                {wording.goToSignIn}
               </Link>
             </>
           ) : error ? (
             <>
-              <h1>This link does not work</h1>
+              <h1>{wording.thisLinkDoesNotWork}</h1>
               <Refusals error={error} />
             </>
           ) : (
             <form onSubmit={submit} className="flex flex-col gap-3">
-              <h1>Set your password, {data.name}</h1>
+              <h1>{wording.setYourPassword(data.name)}</h1>
               <p className="text-ink-2">
-                Sign-in name <b className="num">{data.signInName}</b>. The link works until {showInstant(data.until)}.
+                {wording.signInName} <b className="num">{data.signInName}</b>
+                {wording.theLinkWorksUntil(showInstant(data.until))}
               </p>
               <TextField
-                label="New password"
+                label={wording.newPassword}
                 type="password"
                 autoComplete="new-password"
                 autoFocus
                 required
                 value={first}
                 onChange={(e) => setFirst(e.target.value)}
-                hint="At least 12 characters; a few words make a good one"
+                hint={wording.atLeast12CharactersAFew}
               />
               <TextField
-                label="Repeat password"
+                label={wording.repeatPassword}
                 type="password"
                 autoComplete="new-password"
                 required
                 value={second}
                 onChange={(e) => setSecond(e.target.value)}
-                error={differs ? 'The passwords differ' : undefined}
+                error={differs ? wording.thePasswordsDiffer : undefined}
               />
               <Refusals error={command.error} />
-              <CommandButton busy={command.isPending}>Set password</CommandButton>
+              <CommandButton busy={command.isPending}>{wording.setPassword}</CommandButton>
             </form>
           )}
         </div>

@@ -5,6 +5,7 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { ask, call, queryClient } from '../../app/client.ts';
 import { CommandButton, TextField } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** Sign-in; on a demo server with the people of the demo to step into. */
 export const SignInPage = () => {
@@ -40,13 +41,13 @@ export const SignInPage = () => {
       <div className={`grid w-full gap-5 ${demo ? 'max-w-4xl md:grid-cols-[340px_1fr]' : 'max-w-sm'}`}>
         <form onSubmit={submit} className="tb grid self-start">
           <div className="border-b border-line !bg-ink !px-4 !py-3 text-white">
-            <span className="text-[19px] font-bold tracking-[.16em] [font-stretch:70%]">KANONOS</span>
+            <span className="text-[19px] font-bold tracking-[.16em] [font-stretch:70%]">{wording.kanonos}</span>
             <span className="block text-[12px] text-mist">{welcome?.organisation ?? ' '}</span>
           </div>
           <div className="flex flex-col gap-3 !p-4">
-            <h1>Sign in</h1>
+            <h1>{wording.signIn}</h1>
             <TextField
-              label="Sign-in name"
+              label={wording.signInName}
               name="name"
               autoComplete="username"
               autoFocus
@@ -55,7 +56,7 @@ export const SignInPage = () => {
               onChange={(e) => setName(e.target.value)}
             />
             <TextField
-              label="Password"
+              label={wording.password}
               name="password"
               type="password"
               autoComplete="current-password"
@@ -65,19 +66,18 @@ export const SignInPage = () => {
             />
             <Refusals error={error} />
             <CommandButton busy={busy} className="!h-9">
-              Sign in
+              {wording.signIn}
             </CommandButton>
-            <p className="text-[11.5px] text-ink-3">
-              Forgotten your password? An administrator can reset it; you then get a link by mail.
-            </p>
+            <p className="text-[11.5px] text-ink-3">{wording.forgottenYourPasswordAnAdministratorCan}</p>
           </div>
         </form>
         {demo && (
-          <section aria-label="People in this demo" className="pane self-start">
+          <section aria-label={wording.peopleInThisDemo} className="pane self-start">
             <div className="border-b border-line bg-ochre-tint px-4 py-2.5">
-              <h2>Demo with invented data</h2>
+              <h2>{wording.demoWithInventedData}</h2>
               <p className="text-[12.5px] text-ink-2">
-                Everyone's password is <b className="num">{demo.password}</b>. Choose a person.
+                {wording.everyonesPasswordIs} <b className="num">{demo.password}</b>
+                {wording.chooseAPerson}
               </p>
             </div>
             <ul>
@@ -90,7 +90,7 @@ export const SignInPage = () => {
                     className="grid w-full grid-cols-[150px_150px_1fr] items-center gap-3 px-4 py-[7px] text-left hover:bg-petrol-tint"
                   >
                     <b className="font-semibold">{person.name}</b>
-                    <span className="text-ink-2">{person.department || 'External'}</span>
+                    <span className="text-ink-2">{person.department || wording.external}</span>
                     <span className="text-ink-2">{person.part}</span>
                   </button>
                 </li>

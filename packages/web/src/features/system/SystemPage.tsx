@@ -8,56 +8,56 @@ import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton } from '../../ui/controls.tsx';
 import { count, showDay, showInstant } from '../../ui/format.ts';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** When it was found that stored bytes are not those that were filed. */
 const FOUND: Record<string, string> = {
-  opening: 'when it was opened',
-  signing: 'before it was signed',
-  release: 'before its release',
-  'nightly check': 'in the nightly check',
-  'check now': 'when it was checked again',
+  opening: wording.whenItWasOpened,
+  signing: wording.beforeItWasSigned,
+  release: wording.beforeItsRelease,
+  'nightly check': wording.inTheNightlyCheck,
+  'check now': wording.whenItWasCheckedAgain,
 };
 
 /** What keeps the system from its work: stored files that failed their check, work that is set aside, mail that was not sent. */
 export const SystemPage = () => {
   const { data, error, isPending, refetch } = useQuery({ ...ask(api.system.status), refetchInterval: 15_000 });
-  if (isPending) return <Loading what="the system status" />;
+  if (isPending) return <Loading what={wording.theSystemStatus} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const calm = data.incidents.length + data.failedWork.length + data.failedMails === 0;
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto px-4 py-3.5">
       <div>
-        <h1>System</h1>
+        <h1>{wording.system}</h1>
         <p className="text-ink-2">
-          {calm ? 'Everything works. ' : ''}
+          {calm ? wording.everythingWorks : ''}
           {data.checked.oldest
-            ? `All ${data.checked.contents.toLocaleString('en-GB')} stored files have been checked since ${showDay(data.checked.oldest)}.`
-            : `${data.checked.contents.toLocaleString('en-GB')} files are stored; some have not had their first nightly check.`}
+            ? wording.allStoredFilesHaveBeenChecked(
+                data.checked.contents.toLocaleString('en-GB'),
+                showDay(data.checked.oldest),
+              )
+            : wording.filesAreStoredSomeHaveNot(data.checked.contents.toLocaleString('en-GB'))}
         </p>
       </div>
       <Part
-        title="Files that failed the check"
-        about="Their bytes have changed or are missing. They can be neither downloaded nor signed. Restore them from a backup, then check them again."
-        empty="Every checked file is intact."
+        title={wording.filesThatFailedTheCheck}
+        about={wording.theirBytesHaveChangedOrAre}
+        empty={wording.everyCheckedFileIsIntact}
       >
         {data.incidents.map((incident) => (
           <Incident key={incident.sha256} incident={incident} />
         ))}
       </Part>
       <Part
-        title="Failed background work"
-        about="It failed five times and is not tried again automatically. Other work continues."
-        empty="No failed background work."
+        title={wording.failedBackgroundWork}
+        about={wording.itFailedFiveTimesAndIs}
+        empty={wording.noFailedBackgroundWork}
       >
         {data.failedWork.map((work) => (
           <Work key={`${work.kind} ${work.subject}`} work={work} />
         ))}
       </Part>
-      <Part
-        title="Unsent mail"
-        about="Sending is tried again for five days. You can also send it again now."
-        empty="All mail has been sent or is being sent."
-      >
+      <Part title={wording.unsentMail} about={wording.sendingIsTriedAgainForFive} empty={wording.allMailHasBeenSentOr}>
         {data.failedMails > 0 && <Mails failed={data.failedMails} />}
       </Part>
     </div>
@@ -92,14 +92,16 @@ const ROW = 'grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 border-b b
 const Incident = ({ incident }: { incident: ContentIncident }) => {
   const me = useMe();
   const command = useCommand(api.system.checkContent, ({ finding }) =>
-    finding === 'intact' ? 'The file is intact again.' : `The file is still ${finding}.`,
+    finding === 'intact' ? wording.theFileIsIntactAgain : wording.theFileIsStill(finding),
   );
   return (
     <li className={ROW}>
       <div className="min-w-0">
         <p>
-          <b className="font-semibold text-vermilion">{incident.what === 'missing' ? 'Missing' : 'Altered'}</b>{' '}
-          {incident.places.length === 0 && 'a file no document uses'}
+          <b className="font-semibold text-vermilion">
+            {incident.what === 'missing' ? wording.missing : wording.altered}
+          </b>{' '}
+          {incident.places.length === 0 && wording.aFileNoDocumentUses}
           {incident.places.map((place, i) => (
             <span key={place.number + place.label + place.name}>
               {i > 0 && '; '}
@@ -111,8 +113,11 @@ const Incident = ({ incident }: { incident: ContentIncident }) => {
           ))}
         </p>
         <p className="text-[12px] text-ink-2">
-          Found {FOUND[incident.foundBy] ?? incident.foundBy} on {showInstant(incident.foundAt, me.organisation.zone)} ·
-          SHA-256 <span className="num">{incident.sha256.slice(0, 16)}…</span>
+          {wording.foundOnSha256(
+            FOUND[incident.foundBy] ?? incident.foundBy,
+            showInstant(incident.foundAt, me.organisation.zone),
+          )}{' '}
+          <span className="num">{incident.sha256.slice(0, 16)}…</span>
         </p>
         <Refusals error={command.error} />
       </div>
@@ -122,7 +127,7 @@ const Incident = ({ incident }: { incident: ContentIncident }) => {
         busy={command.isPending}
         onClick={() => command.mutate({ params: { sha256: incident.sha256 } })}
       >
-        Check again
+        {wording.checkAgain}
       </CommandButton>
     </li>
   );
@@ -130,7 +135,7 @@ const Incident = ({ incident }: { incident: ContentIncident }) => {
 
 const Work = ({ work }: { work: FailedWork }) => {
   const me = useMe();
-  const command = useCommand(api.system.tryAgain, 'It is tried again within a minute.');
+  const command = useCommand(api.system.tryAgain, wording.itIsTriedAgainWithinA);
   return (
     <li className={ROW}>
       <div className="min-w-0">
@@ -145,7 +150,11 @@ const Work = ({ work }: { work: FailedWork }) => {
           )}
         </p>
         <p className="text-[12px] break-words text-ink-2">
-          {work.reason} · {count(work.tries, 'try', 'tries')} since {showInstant(work.since, me.organisation.zone)}
+          {wording.reasonTriesSinceSince(
+            work.reason,
+            count(work.tries, 'try', 'tries'),
+            showInstant(work.since, me.organisation.zone),
+          )}
         </p>
         <Refusals error={command.error} />
       </div>
@@ -155,24 +164,24 @@ const Work = ({ work }: { work: FailedWork }) => {
         busy={command.isPending}
         onClick={() => command.mutate({ body: { kind: work.kind, subject: work.subject } })}
       >
-        Try again
+        {wording.tryAgain}
       </CommandButton>
     </li>
   );
 };
 
 const Mails = ({ failed }: { failed: number }) => {
-  const command = useCommand(api.system.resendMails, ({ mails }) => `${count(mails, 'mail')} will be sent again.`);
+  const command = useCommand(api.system.resendMails, ({ mails }) => wording.willBeSentAgain(count(mails, 'mail')));
   return (
     <li className={ROW}>
       <p>
-        {count(failed, 'mail')} could not be sent.{' '}
+        {wording.couldNotBeSent(count(failed, 'mail'))}{' '}
         <Link className="link" to="/mail">
-          Open outgoing mail
+          {wording.openOutgoingMail}
         </Link>
       </p>
       <CommandButton type="button" tone="plain" busy={command.isPending} onClick={() => command.mutate({})}>
-        Send all again
+        {wording.sendAllAgain}
       </CommandButton>
     </li>
   );

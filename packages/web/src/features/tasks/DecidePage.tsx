@@ -19,19 +19,20 @@ import { ComparisonView } from '../comparison/ComparisonView.tsx';
 import { useComparison } from '../comparison/useComparison.ts';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 import { Block, TaskHead } from './TaskHead.tsx';
+import { wording } from './wording.ts';
 
 type Decision = BodyOf<typeof api.tasks.decide>['decision'];
 const ABOUT: Record<Decision, [string, (task: Task) => string]> = {
-  'no objection': ['No objection', () => 'you have no objection'],
-  'with comments': ['With comments', () => 'it may proceed; your comment goes to the author'],
-  done: ['Done', () => 'the task is done'],
-  approve: ['Approve', () => 'signs all files and fields with your name'],
-  reject: ['Reject', (task) => `returns to ${task.askedBy.name} with your comment`],
+  'no objection': [wording.noObjection, () => wording.youHaveNoObjection],
+  'with comments': [wording.withComments, () => wording.itMayProceedYourCommentGoes],
+  done: [wording.done, () => wording.theTaskIsDone],
+  approve: [wording.approve, () => wording.signsAllFilesAndFieldsWith],
+  reject: [wording.reject, (task) => wording.returnsToWithYourComment(task.askedBy.name)],
 };
 
 const PANES = ['changes', 'text', 'comments'] as const;
 type Pane = (typeof PANES)[number];
-const PANE_WORDS: Record<Pane, string> = { changes: 'Changes', text: 'Text', comments: 'Comments' };
+const PANE_WORDS: Record<Pane, string> = { changes: wording.changes, text: wording.text, comments: wording.comments };
 
 const Changes = ({ old, now }: { old: string; now: string }) => (
   <ComparisonView comparison={useComparison({ old, new: now }, { old: undefined, new: undefined })} />
@@ -41,7 +42,7 @@ const Changes = ({ old, now }: { old: string; now: string }) => (
 export const DecidePage = () => {
   const { assignment = '' } = useParams();
   const { data, error, isPending, refetch } = useQuery(ask(api.tasks.task, { params: { assignment } }));
-  if (isPending) return <Loading what="the task" />;
+  if (isPending) return <Loading what={wording.theTask} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return <Decide key={data.assignmentId} task={data} askAgain={refetch} />;
 };
@@ -56,10 +57,10 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
   const command = useCommand(api.tasks.decide, undefined, ({ runState, documentState }) => {
     toast.success(
       runState === 'done'
-        ? `Saved. ${task.document.number} ${task.label} is ${documentState}.`
+        ? wording.savedIs(task.document.number, task.label, documentState)
         : runState === 'rejected'
-          ? 'Rejected. It is back with its author.'
-          : 'Decision saved.',
+          ? wording.rejectedItIsBackWithIts
+          : wording.decisionSaved,
     );
     navigate('/');
   });
@@ -107,27 +108,25 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
       <LeaveGuard isDirtyNow={() => comment.trim() !== '' && !command.isPending && !command.isSuccess} />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
         <DecisionSubject file={file} me={me} pane={pane} setPane={setPane} show={show} task={task} />
-        <aside aria-label="Your decision" className="flex min-h-0 flex-col border-l border-line bg-sheet">
+        <aside aria-label={wording.yourDecision} className="flex min-h-0 flex-col border-l border-line bg-sheet">
           <div className="min-h-0 flex-1 overflow-y-auto">
             <Block
-              caption={
-                task.asDeputyFor ? `You are acting for ${task.asDeputyFor.name}, who is asked to` : 'You are asked to'
-              }
+              caption={task.asDeputyFor ? wording.youAreActingForWhoIs(task.asDeputyFor.name) : wording.youAreAskedTo}
             >
               <h1 className="!text-[16px]">{task.step}</h1>
               <p className="text-ink-2">
-                Step {task.stepOf}
+                {wording.stepStepOf(task.stepOf)}
                 {task.due && (
                   <span className={task.overdue ? 'text-vermilion' : ''}>
                     {' '}
-                    · {task.overdue ? 'was due' : 'due'} {showDay(task.due)}
+                    · {task.overdue ? wording.wasDue : 'due'} {showDay(task.due)}
                   </span>
                 )}{' '}
-                · asked by {task.askedBy.name}
+                {wording.askedBy(task.askedBy.name)}
               </p>
               {task.message && <p className="mt-1">“{task.message}”</p>}
             </Block>
-            <Block caption={task.inForceLabel ? 'Reason for this change' : 'Summary'}>
+            <Block caption={task.inForceLabel ? wording.reasonForThisChange : wording.summary}>
               {task.reason && <p>{task.reason}.</p>}
               {task.summary && <p className="mt-1">{task.summary}</p>}
               <p className="mt-1 text-ink-2">{task.changeKind}</p>
@@ -139,7 +138,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
               ))}
             </Block>
             {said.length > 0 && (
-              <Block caption="Decisions so far">
+              <Block caption={wording.decisionsSoFar}>
                 {said.map((a) => (
                   <p key={a.id}>
                     <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
@@ -150,15 +149,15 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
               </Block>
             )}
             {closed ? (
-              <Block caption="Your decision">
+              <Block caption={wording.yourDecision}>
                 {task.refusals.map((r) => (
                   <p key={r.code}>{r.detail}</p>
                 ))}
               </Block>
             ) : (
-              <Block caption="Your decision">
+              <Block caption={wording.yourDecision}>
                 <fieldset>
-                  <legend className="sr-only">Decision</legend>
+                  <legend className="sr-only">{wording.decision}</legend>
                   {task.decisions.map((value) => (
                     <Choice
                       key={value}
@@ -172,10 +171,10 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
                 </fieldset>
                 <div className="mt-3 flex flex-col gap-3">
                   <TextArea
-                    label="Comment"
+                    label={wording.comment}
                     optional={decision !== 'reject' && decision !== 'with comments'}
                     rows={2}
-                    placeholder="Comment"
+                    placeholder={wording.comment}
                     value={comment}
                     onChange={(event) => setComment(event.target.value)}
                   />
@@ -237,13 +236,13 @@ const DecisionFoot = ({
       className="!h-9 w-full"
       onClick={submit}
     >
-      {signs ? `Sign approval of ${task.label}` : decision ? ABOUT[decision][0] : 'Choose a decision'}
+      {signs ? wording.signApprovalOf(task.label) : decision ? ABOUT[decision][0] : wording.chooseADecision}
     </CommandButton>
     {task.digest && (
       <p className="mt-1.5 text-[11.5px] text-ink-3">
-        SHA-256 <span className="num">{fingerprint(task.digest)}</span>
+        {wording.sha256} <span className="num">{fingerprint(task.digest)}</span>
         <span className="block">
-          Meaning: {task.meaning}. {task.zone}
+          {wording.meaning} {task.meaning}. {task.zone}
         </span>
       </p>
     )}
@@ -266,12 +265,12 @@ const DecisionSubject = ({
   show: (id: string) => void;
   task: Task;
 }) => (
-  <section aria-label="What you decide on" className="flex min-h-0 min-w-0 flex-col">
+  <section aria-label={wording.whatYouDecideOn} className="flex min-h-0 min-w-0 flex-col">
     <TaskHead
       task={task}
-      about={`version ${task.version.n}, ${showInstantDay(task.version.at, me.organisation.zone)}`}
+      about={wording.versionVersionNVersionAt(task.version.n, showInstantDay(task.version.at, me.organisation.zone))}
       more={
-        task.inForceLabel ? `${count(task.changes.length, 'field')} changed since ${task.inForceLabel}` : 'first issue'
+        task.inForceLabel ? wording.changedSince(count(task.changes.length, 'field'), task.inForceLabel) : 'first issue'
       }
     >
       <span className="ml-auto flex gap-1">
@@ -290,7 +289,7 @@ const DecisionSubject = ({
     </TaskHead>
     <FileTabs files={task.files} chosen={file?.id} onChoose={show} />
     {pane === 'comments' ? (
-      <div role="region" tabIndex={0} aria-label="Comments" className="min-h-0 flex-1 overflow-y-auto bg-sheet">
+      <div role="region" tabIndex={0} aria-label={wording.comments} className="min-h-0 flex-1 overflow-y-auto bg-sheet">
         <CommentsPanel />
       </div>
     ) : pane === 'changes' && task.beforeVersionId ? (

@@ -8,6 +8,7 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { wording } from './wording.ts';
 
 const AT_ONCE = 20;
 type Done = { done: { number: string; version: number }[]; refused: { number: string; reasons: string[] }[] };
@@ -15,7 +16,7 @@ type Done = { done: { number: string; version: number }[]; refused: { number: st
 /** Brings head, foot and styles of a template onto drafts of its type: each gets a new version, the others are named. */
 export const ApplyTemplateDialog = ({ template, close }: { template: Template; close: () => void }) => {
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
-  const [note, setNote] = useState(`Header and footer of ${template.name}, edition ${template.editions[0]?.n ?? 1}`);
+  const [note, setNote] = useState(wording.headerAndFooterOfEdition(template.name, template.editions[0]?.n ?? 1));
   const [result, setResult] = useState<Done | null>(null);
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<Error | null>(null);
@@ -47,19 +48,19 @@ export const ApplyTemplateDialog = ({ template, close }: { template: Template; c
   };
   return (
     <FormDialog
-      title={`Apply ${template.name} to drafts`}
+      title={wording.applyToDrafts(template.name)}
       wide
-      about={<p>The text stays. Header, footer, page layout and styles are replaced by those of the template.</p>}
+      about={<p>{wording.theTextStaysHeaderFooterPage}</p>}
       command={{ isPending: busy, error }}
-      button={result ? 'Close' : `Create ${marked.size || ''} new versions`}
-      leave={result ? 'Back' : 'Cancel'}
+      button={result ? wording.close : wording.createNewVersions(marked.size || '')}
+      leave={result ? wording.back : wording.cancel}
       ready={result !== null || marked.size > 0}
       onSubmit={() => (result ? close() : void run())}
       onClose={() => (result ? setResult(null) : close())}
     >
       {result ? (
         <div className="max-h-[46vh] overflow-y-auto">
-          <p>{count(result.done.length, 'document has', 'documents have')} gets a new version.</p>
+          <p>{wording.getsANewVersion(count(result.done.length, wording.documentHas, wording.documentsHave))}</p>
           {result.refused.map((one) => (
             <p key={one.number} className="grid grid-cols-[128px_minmax(0,1fr)] gap-2">
               <span className="num">{one.number}</span>
@@ -68,20 +69,18 @@ export const ApplyTemplateDialog = ({ template, close }: { template: Template; c
           ))}
         </div>
       ) : drafts.isPending ? (
-        <Loading what="the drafts" />
+        <Loading what={wording.theDrafts} />
       ) : drafts.error ? (
         <Failed error={drafts.error} />
       ) : rows.length === 0 ? (
-        <p className="text-ink-2">
-          No document of this type is a draft. Documents in force use the template from their next revision on.
-        </p>
+        <p className="text-ink-2">{wording.noDocumentOfThisTypeIs}</p>
       ) : (
         <>
           <Tick
             checked={marked.size === rows.length}
             onChange={(on) => setMarked(new Set(on ? rows.map((row) => row.documentId) : []))}
           >
-            All {rows.length} drafts
+            {wording.allDrafts(rows.length)}
           </Tick>
           <ul className="max-h-[34vh] overflow-y-auto border border-line-2">
             {rows.map((row) => (
@@ -104,7 +103,7 @@ export const ApplyTemplateDialog = ({ template, close }: { template: Template; c
             ))}
           </ul>
           <TextArea
-            label="Change note for these versions"
+            label={wording.changeNoteForTheseVersions}
             required
             rows={2}
             value={note}

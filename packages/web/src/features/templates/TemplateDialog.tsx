@@ -9,6 +9,7 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
+import { wording } from './wording.ts';
 
 const EXAMPLES = ['number', 'title', 'revision', 'owner'];
 
@@ -32,7 +33,7 @@ export const TemplateDialog = ({
   const { typeId } = draft;
   const [upload, setUpload] = useState<Upload | null>(null);
   const [reason, setReason] = useState('');
-  const command = useCommand(api.templates.save, template ? 'New edition saved.' : 'Template added.', close);
+  const command = useCommand(api.templates.save, template ? wording.newEditionSaved : wording.templateAdded, close);
   const look = useQuery({
     queryKey: ['templates', 'lookAtTemplate', typeId, upload?.id],
     queryFn: ({ signal }) => call(api.templates.look, { body: { typeId, uploadId: upload?.id ?? '' }, signal }),
@@ -42,11 +43,11 @@ export const TemplateDialog = ({
   const unknown = look.data?.places.filter((place) => place.label === null) ?? [];
   return (
     <FormDialog
-      title={template ? `Edit template ${template.name}` : 'Add template'}
+      title={template ? wording.editTemplate(template.name) : wording.addTemplate}
       wide
       of={form}
       command={command}
-      button={template ? 'Save as next edition' : 'Add template'}
+      button={template ? wording.saveAsNextEdition : wording.addTemplate}
       ready={typeId !== '' && !look.error && !look.isFetching}
       onSubmit={() =>
         command.mutate({
@@ -63,13 +64,13 @@ export const TemplateDialog = ({
     >
       <div className="grid grid-cols-[1fr_1fr_90px] gap-3">
         <Select
-          label="Type"
+          label={wording.type}
           required
           value={typeId}
           disabled={template !== undefined}
           onChange={(event) => edit({ typeId: event.target.value })}
         >
-          <option value="">Choose a field</option>
+          <option value="">{wording.chooseAField}</option>
           {types.map((type) => (
             <option key={type.id} value={type.id}>
               {type.code} {type.name}
@@ -77,52 +78,49 @@ export const TemplateDialog = ({
           ))}
         </Select>
         <TextField
-          label="Name"
+          label={wording.name}
           required
           maxLength={80}
           value={draft.name}
           onChange={(event) => edit({ name: event.target.value })}
         />
         <TextField
-          label="Language"
+          label={wording.language}
           placeholder="en"
           value={draft.language}
           onChange={(event) => edit({ language: event.target.value })}
         />
       </div>
       <FileDrop
-        label={template ? `File (keep ${template.fileName} if empty)` : 'File'}
+        label={template ? wording.fileKeepIfEmpty(template.fileName) : wording.file}
         value={upload}
         onChange={setUpload}
-        about="docx, xlsx, odt or md"
+        about={wording.docxXlsxOdtOrMd}
       />
       {look.error && <Refusals error={look.error} />}
       {look.data && (
         <div className="border border-line-2 bg-film-2 px-3 py-2" aria-live="polite">
           {look.data.places.length ? (
             <p>
-              It contains{' '}
-              {look.data.places
-                .filter((place) => place.label !== null)
-                .map((place) => place.label)
-                .join(', ') || 'no known field'}
-              .
+              {wording.itContains(
+                look.data.places
+                  .filter((place) => place.label !== null)
+                  .map((place) => place.label)
+                  .join(', ') || wording.noKnownField,
+              )}
             </p>
           ) : (
-            <p className="text-ochre">The text has no placeholders yet.</p>
+            <p className="text-ochre">{wording.theTextHasNoPlaceholdersYet}</p>
           )}
           {unknown.length > 0 && (
             <p className="text-ochre">
-              Unknown names, left as they are: {unknown.map((place) => place.name).join(', ')}.
+              {wording.unknownNamesLeftAsTheyAre(unknown.map((place) => place.name).join(', '))}
             </p>
           )}
           <details className="mt-1">
-            <summary className="cursor-pointer font-[550] text-petrol">
-              How to add placeholders, and their names
-            </summary>
+            <summary className="cursor-pointer font-[550] text-petrol">{wording.howToAddPlaceholdersAndTheir}</summary>
             <p className="mt-1 text-[12px] text-ink-2">
-              docx: a content control with the name as its tag, or a field of a document property. xlsx: a named cell.
-              odt: a user field. md: the name in double braces, such as{' '}
+              {wording.docxAContentControlWithThe}{' '}
               {EXAMPLES.map((one) => (
                 <span key={one} className="num">{`{{${one}}} `}</span>
               ))}
@@ -139,10 +137,16 @@ export const TemplateDialog = ({
       )}
       {template && (
         <Tick checked={draft.retired} onChange={(retired) => edit({ retired })}>
-          Retired: no longer offered for new documents
+          {wording.retiredNoLongerOfferedForNew}
         </Tick>
       )}
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
     </FormDialog>
   );
 };

@@ -7,6 +7,7 @@ import { showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { ApplyTemplateDialog } from './ApplyTemplateDialog.tsx';
 import { TemplateDialog } from './TemplateDialog.tsx';
+import { wording } from './wording.ts';
 
 /** Templates by type: what each places, its editions, and bringing its head and foot onto drafts. */
 export const TemplatesPage = () => {
@@ -26,18 +27,15 @@ export const TemplatesPage = () => {
     <div className="flex-1 overflow-y-auto px-5 py-4">
       <div className="mb-3 flex items-end gap-4">
         <div className="flex-1">
-          <h1>Templates</h1>
-          <p className="text-ink-2">
-            Native files that new documents start from. Number, title and any field are filled in where the file has
-            placeholders.
-          </p>
+          <h1>{wording.templates}</h1>
+          <p className="text-ink-2">{wording.nativeFilesThatNewDocumentsStart}</p>
         </div>
         <button type="button" className="btn btn-pri" onClick={() => setParams({ template: 'new' })}>
-          Add template
+          {wording.addTemplate}
         </button>
       </div>
       {all.length === 0 ? (
-        <Empty title="No templates yet">Add a docx, xlsx, odt or md file as a template.</Empty>
+        <Empty title={wording.noTemplatesYet}>{wording.addADocxXlsxOdtOr}</Empty>
       ) : (
         typesWith.map((type) => (
           <section key={type.id} className="mb-4">
@@ -94,11 +92,11 @@ const Row = ({
             </span>
           ))
         ) : (
-          <span className="text-ink-3">no placeholders in the text</span>
+          <span className="text-ink-3">{wording.noPlaceholdersInTheText}</span>
         )}
       </div>
       <div className="text-[12px] text-ink-2">
-        Edition {last?.n}, {last && showInstant(last.at, zone)}
+        {wording.edition} {last?.n}, {last && showInstant(last.at, zone)}
         <span className="block truncate" title={last?.reason}>
           {last?.by}: {last?.reason}
         </span>
@@ -106,11 +104,11 @@ const Row = ({
       <span className="flex justify-end gap-1.5">
         {(template.kind === 'docx' || template.kind === 'odt') && !template.retired && (
           <button type="button" className="btn" onClick={() => set({ bring: template.id })}>
-            Apply to drafts
+            {wording.applyToDrafts2}
           </button>
         )}
         <button type="button" className="btn" onClick={() => set({ template: template.id })}>
-          Change
+          {wording.change}
         </button>
       </span>
     </div>

@@ -6,6 +6,7 @@ import { call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { fingerprint, showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** The audit trail: every command, newest first, by person, document, kind and time; the whole of it for the verifier. */
 export const TrailPage = () => {
@@ -33,7 +34,7 @@ export const TrailPage = () => {
     getNextPageParam: (page) => page.next ?? undefined,
     placeholderData: keepPreviousData,
   });
-  if (list.isPending) return <Loading what="the audit trail" />;
+  if (list.isPending) return <Loading what={wording.theAuditTrail} />;
   if (list.error) return <Failed error={list.error} again={() => void list.refetch()} />;
   const [first] = list.data.pages;
   const rows = list.data.pages.flatMap((page) => page.rows);
@@ -41,61 +42,61 @@ export const TrailPage = () => {
     <div className="flex min-h-0 flex-1 flex-col px-4 py-3.5">
       <div className="mb-2.5 flex items-end justify-between gap-3">
         <div>
-          <h1>Audit trail</h1>
+          <h1>{wording.auditTrail}</h1>
           <span className="text-ink-2">
-            {first?.total.toLocaleString('en-GB')} events, each linked to the previous one.{' '}
+            {first?.total.toLocaleString('en-GB')} {wording.eventsEachLinkedToThePrevious}{' '}
             {first?.lastHead ? (
               <>
-                Last signed head covers {first.lastHead.size.toLocaleString('en-GB')} events:{' '}
+                {wording.lastSignedHeadCoversEvents(first.lastHead.size.toLocaleString('en-GB'))}{' '}
                 <span className="num">{fingerprint(first.lastHead.root)}</span>,{' '}
                 {showInstant(first.lastHead.at, me.organisation.zone)}.
               </>
             ) : (
-              'The first head is signed at the end of today.'
+              wording.theFirstHeadIsSignedAt
             )}
           </span>
         </div>
         <a className="btn btn-pri" href={api.evidence.exportTrail.path} download>
-          Export for verification
+          {wording.exportForVerification}
         </a>
       </div>
       <div className="mb-2 grid grid-cols-[1fr_1fr_1.2fr_150px_150px] gap-2">
         <input
-          aria-label="Person (sign-in name)"
-          placeholder="Person (sign-in name)"
+          aria-label={wording.personSignInName}
+          placeholder={wording.personSignInName}
           className="inp"
           defaultValue={filter.person}
           onBlur={(event) => set('person', event.target.value.trim())}
           onKeyDown={(event) => event.key === 'Enter' && set('person', event.currentTarget.value.trim())}
         />
         <input
-          aria-label="Document (number)"
-          placeholder="Document (number)"
+          aria-label={wording.documentNumber}
+          placeholder={wording.documentNumber}
           className="inp"
           defaultValue={filter.document}
           onBlur={(event) => set('document', event.target.value.trim())}
           onKeyDown={(event) => event.key === 'Enter' && set('document', event.currentTarget.value.trim())}
         />
         <select
-          aria-label="Kind"
+          aria-label={wording.kind}
           className="inp"
           value={filter.kind ?? ''}
           onChange={(event) => set('kind', event.target.value)}
         >
-          <option value="">All kinds</option>
+          <option value="">{wording.allKinds}</option>
           {first?.kinds.map((kind) => (
             <option key={kind}>{kind}</option>
           ))}
         </select>
         <input
-          aria-label="From"
+          aria-label={wording.from}
           type="date"
           className="inp"
           defaultValue={params.get('from') ?? ''}
           onChange={(event) => set('from', event.target.value)}
         />
         <input
-          aria-label="To"
+          aria-label={wording.to}
           type="date"
           className="inp"
           defaultValue={params.get('to') ?? ''}
@@ -103,7 +104,7 @@ export const TrailPage = () => {
         />
       </div>
       <div className="pane min-h-0 flex-1 overflow-y-auto">
-        {rows.length === 0 && <Empty title="No matching events" />}
+        {rows.length === 0 && <Empty title={wording.noMatchingEvents} />}
         <ul>
           {rows.map((row) => (
             <Row
@@ -122,7 +123,7 @@ export const TrailPage = () => {
             disabled={list.isFetchingNextPage}
             onClick={() => void list.fetchNextPage()}
           >
-            {list.isFetchingNextPage ? 'Loading …' : 'Show older events'}
+            {list.isFetchingNextPage ? wording.loading : wording.showOlderEvents}
           </button>
         )}
       </div>
@@ -137,7 +138,9 @@ const Row = ({ row, open, toggle, zone }: { row: TrailRow; open: boolean; toggle
       <span className="whitespace-nowrap">{showInstant(row.at, zone)}</span>
       <b className="truncate font-semibold">
         {row.actorName}
-        {row.forPerson && <span className="block text-[11px] font-normal text-ink-3">assigned to {row.forPerson}</span>}
+        {row.forPerson && (
+          <span className="block text-[11px] font-normal text-ink-3">{wording.assignedTo(row.forPerson)}</span>
+        )}
       </b>
       <span className="truncate" title={row.kind}>
         {row.text}
@@ -153,10 +156,10 @@ const Row = ({ row, open, toggle, zone }: { row: TrailRow; open: boolean; toggle
         type="button"
         className="btn !h-6"
         aria-expanded={open}
-        aria-label={`Show event ${row.seq} in full`}
+        aria-label={wording.showEventInFull(row.seq)}
         onClick={toggle}
       >
-        {open ? 'Show less' : 'Show all'}
+        {open ? wording.showLess : wording.showAll}
       </button>
     </div>
     {open && (

@@ -9,6 +9,7 @@ import { EntriesView, MailView, MediaView } from './InsideViews.tsx';
 import { PictureView } from './PictureView.tsx';
 import { Sheet } from './Sheet.tsx';
 import { SheetsView } from './SheetsView.tsx';
+import { wording } from './wording.ts';
 
 const PdfPages = lazy(() => import('./PdfPages.tsx').then((module) => ({ default: module.PdfPages })));
 const OfficePages = lazy(() => import('./OfficePages.tsx').then((module) => ({ default: module.OfficePages })));
@@ -21,7 +22,7 @@ const WAYS: Partial<Record<FileInfo['show'], readonly Way[]>> = {
   pages: ['pages'],
 };
 type Way = 'text' | 'sheets' | 'pages';
-const WAY_WORDS: Record<Way, string> = { text: 'Reading text', sheets: 'Sheets', pages: 'Pages' };
+const WAY_WORDS: Record<Way, string> = { text: wording.readingText, sheets: wording.sheets, pages: wording.pages };
 
 /** Shows a filed file in the page. `mark` stands across every page of what is no longer in force. */
 export const FileViewer = ({ file, mark }: { file: FileInfo; mark?: string | undefined }) => {
@@ -44,7 +45,7 @@ export const FileViewer = ({ file, mark }: { file: FileInfo; mark?: string | und
           ))}
         </div>
       )}
-      <Suspense fallback={<Loading what="the file" />}>
+      <Suspense fallback={<Loading what={wording.theFile} />}>
         <Shown file={file} mark={mark} way={way} />
       </Suspense>
     </>
@@ -69,7 +70,7 @@ const Shown = ({ file, mark, way }: { file: FileInfo; mark: string | undefined; 
           className="min-h-0 flex-1 overflow-auto bg-film-3 px-7 py-3"
           tabIndex={0}
           role="region"
-          aria-label={`Text of ${file.name}`}
+          aria-label={wording.textOf2(file.name)}
           data-testid="viewer"
         >
           <Inside file={file} mark={mark} address={address} />
@@ -105,17 +106,15 @@ const Inside = ({ file, mark, address }: { file: FileInfo; mark: string | undefi
 const NotShown = ({ file }: { file: FileInfo }) => (
   <Sheet>
     <div className="p-6">
-      <p className="font-semibold">This file cannot be shown here.</p>
+      <p className="font-semibold">{wording.thisFileCannotBeShownHere}</p>
       <p className="mt-1 text-ink-2">
-        {file.textState === 'broken'
-          ? 'The file is stored, but its content could not be read.'
-          : 'Files of this kind are not displayed here; you can download it.'}
+        {file.textState === 'broken' ? wording.theFileIsStoredButIts : wording.filesOfThisKindAreNot}
       </p>
       <p className="mt-1 text-ink-2">
         {file.name}, {showSize(file.size)}
       </p>
       <a className="btn mt-3" href={addressOf(api.documents.file, { file: file.id }, { as: 'download' })}>
-        Download
+        {wording.download}
       </a>
     </div>
   </Sheet>
@@ -128,7 +127,7 @@ const ReadingText = ({ file, mark }: { file: FileInfo; mark?: string | undefined
   });
   const article = useRef<HTMLElement>(null);
   useQuoteMarks(article, data);
-  if (isPending) return <Loading what="the text" />;
+  if (isPending) return <Loading what={wording.theText} />;
   if (error) return <Failed error={error} />;
   return (
     <Sheet mark={mark}>
@@ -149,7 +148,7 @@ const Elsewhere = ({
   mark?: string | undefined;
 }) => {
   const { data, error, isPending } = useFileText(address);
-  if (isPending) return <Loading what="Location" />;
+  if (isPending) return <Loading what={wording.location} />;
   if (error) return <Failed error={error} />;
   const [first = '', ...rest] = data.trim().split(/\r?\n/);
   return (
@@ -157,20 +156,17 @@ const Elsewhere = ({
       <div className="px-9 py-7">
         {kind === 'address' ? (
           <>
-            <p className="cap">The content is a web page or video</p>
+            <p className="cap">{wording.theContentIsAWebPage}</p>
             <p className="mt-2 text-[15px] break-all">
               <a className="link" href={first} target="_blank" rel="noreferrer noopener">
                 {first}
               </a>
             </p>
-            <p className="mt-3 text-ink-2">
-              It opens in a separate window. The address is what was registered and signed; the page itself can change
-              without notice.
-            </p>
+            <p className="mt-3 text-ink-2">{wording.itOpensInASeparateWindow}</p>
           </>
         ) : (
           <>
-            <p className="cap">The original is on paper</p>
+            <p className="cap">{wording.theOriginalIsOnPaper}</p>
             <p className="mt-2 text-[15px] font-semibold">{first.replace(/^Kept on paper at: /, '')}</p>
             {rest.map((line) => (
               <p key={line} className="mt-1">
@@ -199,7 +195,7 @@ const PlainText = ({ address, mark }: { address: string; mark?: string | undefin
   const { data, error, isPending } = useFileText(address);
   const text = useRef<HTMLPreElement>(null);
   useQuoteMarks(text, data);
-  if (isPending) return <Loading what="the text" />;
+  if (isPending) return <Loading what={wording.theText} />;
   if (error) return <Failed error={error} />;
   return (
     <Sheet mark={mark}>

@@ -5,17 +5,18 @@ import { useMe } from '../../app/session.tsx';
 import { count, showInstant, showSize } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Sheet } from './Sheet.tsx';
+import { wording } from './wording.ts';
 
 /** What is in a zip file, as names and sizes. */
 export const EntriesView = ({ file }: { file: string }) => {
   const { data, error } = useQuery(ask(api.viewing.entries, { params: { file } }));
   if (error) return <Failed error={error} />;
-  if (!data) return <Loading what="the contents" />;
+  if (!data) return <Loading what={wording.theContents} />;
   return (
     <Sheet>
       <table className="w-full text-[12.5px]">
         <caption className="cap px-4 py-2 text-left">
-          {count(data.entries.length, 'file', 'files')} Contents{data.more ? ', and more' : ''}
+          {wording.filesContentsPart(count(data.entries.length, 'file', 'files'), data.more ? wording.andMore : '')}
         </caption>
         <tbody>
           {data.entries.map((entry) => (
@@ -38,15 +39,15 @@ export const MailView = ({ file, mark }: { file: string; mark?: string | undefin
     staleTime: Number.POSITIVE_INFINITY,
   });
   if (error) return <Failed error={error} />;
-  if (!data) return <Loading what="the mail" />;
+  if (!data) return <Loading what={wording.theMail} />;
   return (
     <Sheet mark={mark}>
       <dl className="grid grid-cols-[80px_minmax(0,1fr)] gap-y-0.5 border-b border-line px-9 pt-6 pb-4 text-[12.5px]">
         {[
-          ['From', data.from],
-          ['To', data.to],
-          ['Sent', data.date ? showInstant(data.date, zone) : '–'],
-          ['Subject', data.subject],
+          [wording.from, data.from],
+          [wording.to, data.to],
+          [wording.sent, data.date ? showInstant(data.date, zone) : '–'],
+          [wording.subject, data.subject],
         ].map(([term, value]) => (
           <div key={term} className="contents">
             <dt className="cap pt-0.5">{term}</dt>
@@ -55,7 +56,7 @@ export const MailView = ({ file, mark }: { file: string; mark?: string | undefin
         ))}
         {data.attachments.length > 0 && (
           <div className="contents">
-            <dt className="cap pt-0.5">Attachments</dt>
+            <dt className="cap pt-0.5">{wording.attachments}</dt>
             <dd className="flex flex-wrap gap-x-3">
               {data.attachments.map((one) => (
                 <a key={one.n} className="link" href={addressOf(api.viewing.attachment, { file, n: one.n })}>

@@ -4,6 +4,7 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
 import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { Failed, Loading } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** Nothing that a model names is fetched from elsewhere: what is not inside it is left out. */
 const managerOf = (own: string) => {
@@ -92,8 +93,8 @@ export const ModelView = ({ address, isStl, name }: { address: string; isStl: bo
   }, [address, isStl]);
   return (
     <div className="relative h-full min-h-80">
-      <div ref={holder} className="absolute inset-0" role="img" tabIndex={0} aria-label={`Model ${name}`} />
-      {state === 'loading' && <Loading what="the model" />}
+      <div ref={holder} className="absolute inset-0" role="img" tabIndex={0} aria-label={wording.modelName(name)} />
+      {state === 'loading' && <Loading what={wording.theModel} />}
       {state === 'failed' && <Failed error={new Error('This model cannot be displayed; you can download it.')} />}
     </div>
   );

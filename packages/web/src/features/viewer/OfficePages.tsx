@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { addressOf, ask } from '../../app/client.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { PdfPages } from './PdfPages.tsx';
+import { wording } from './wording.ts';
 
 /** An office file as pages: made by a job the first time, with what it does meanwhile told. */
 export const OfficePages = ({ file, name, mark }: { file: string; name: string; mark?: string | undefined }) => {
@@ -11,8 +12,7 @@ export const OfficePages = ({ file, name, mark }: { file: string; name: string; 
     refetchInterval: (query) => (query.state.data?.state === 'waiting' ? 1000 : false),
   });
   if (error) return <Failed error={error} />;
-  if (data?.state === 'failed')
-    return <Failed error={new Error(`Its pages could not be created: ${data.why ?? ''} You can download it.`)} />;
-  if (data?.state !== 'done') return <Loading what="the pages, which are being created" />;
+  if (data?.state === 'failed') return <Failed error={new Error(wording.itsPagesCouldNotBeCreated(data.why ?? ''))} />;
+  if (data?.state !== 'done') return <Loading what={wording.thePagesWhichAreBeingCreated} />;
   return <PdfPages file={file} address={addressOf(api.viewing.pagesFile, { file })} mark={mark} name={name} />;
 };

@@ -4,6 +4,7 @@ import { MarkLayer } from '../comments/MarkLayer.tsx';
 import { paint, rangesOfWords } from '../comments/textRanges.ts';
 import { useQuoteMarks } from '../comments/useQuoteMarks.ts';
 import type { PdfView } from './pdfView.ts';
+import { wording } from './wording.ts';
 
 const MOST_UNDER = 300;
 
@@ -111,7 +112,7 @@ export const PdfPage = ({
     >
       <div
         role="img"
-        aria-label={`${name}, page ${number}`}
+        aria-label={wording.namePageNumber(name, number)}
         className={`sheet relative ${mark ? 'marked' : ''}`}
         data-mark={mark}
         style={{

@@ -10,6 +10,7 @@ import { PdfTools } from './PdfTools.tsx';
 import { type PdfView, READING_WIDTH } from './pdfView.ts';
 import { ScanNote } from './ScanNote.tsx';
 import { usePdfSearch } from './usePdfSearch.ts';
+import { wording } from './wording.ts';
 
 GlobalWorkerOptions.workerSrc = workerAddress;
 
@@ -68,7 +69,7 @@ export const PdfPages = ({
   if (!pdf)
     return (
       <div ref={frame} className="min-h-0 flex-1">
-        {error ? <Failed error={error} /> : <Loading what="the pages" />}
+        {error ? <Failed error={error} /> : <Loading what={wording.thePages} />}
       </div>
     );
   return (
@@ -82,7 +83,7 @@ export const PdfPages = ({
           className="min-h-0 min-w-0 flex-1 overflow-auto bg-film-3 px-4 py-3"
           tabIndex={0}
           role="region"
-          aria-label={`Text of ${name}`}
+          aria-label={wording.textOf(name)}
           data-testid="viewer"
         >
           <div className={view.two ? 'mx-auto grid w-fit grid-cols-2 justify-items-center gap-x-2' : ''}>

@@ -1,5 +1,6 @@
 import type { PDFDocumentProxy } from 'pdfjs-dist';
 import { useEffect, useRef, useState } from 'react';
+import { wording } from './wording.ts';
 
 type Entry = { title: string; page: number | null; depth: number };
 
@@ -37,7 +38,7 @@ export const PdfSide = ({
   go: (page: number) => void;
 }) => (
   <nav
-    aria-label={kind === 'pages' ? 'Page thumbnails' : 'Outline'}
+    aria-label={kind === 'pages' ? wording.pageThumbnails : wording.outline}
     className="w-40 shrink-0 overflow-y-auto border-r border-line bg-film-2 py-2"
   >
     {kind === 'pages' ? (
@@ -56,7 +57,7 @@ const Outline = ({ pdf, go }: { pdf: PDFDocumentProxy; go: (page: number) => voi
   useEffect(() => {
     void outlineOf(pdf).then(setEntries, () => setEntries([]));
   }, [pdf]);
-  if (entries?.length === 0) return <p className="px-3 text-[12px] text-ink-3">This PDF has no outline.</p>;
+  if (entries?.length === 0) return <p className="px-3 text-[12px] text-ink-3">{wording.thisPdfHasNoOutline}</p>;
   return (
     <ul>
       {entries?.map((entry, i) => (
@@ -118,7 +119,7 @@ const SmallPage = ({
   return (
     <button
       type="button"
-      aria-label={`Page ${number}`}
+      aria-label={wording.pageNumber(number)}
       aria-current={on ? 'page' : undefined}
       onClick={() => go(number)}
       className="mx-auto mb-2 block w-fit text-center text-[11px]"

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { MarkTools } from '../comments/MarkTools.tsx';
 import type { PdfView } from './pdfView.ts';
 import type { PdfSearch } from './usePdfSearch.ts';
+import { wording } from './wording.ts';
 
 const Tool = ({
   name,
@@ -59,7 +60,7 @@ export const PdfTools = ({
       </span>
       <span className="flex items-center gap-1">
         <input
-          aria-label="Page"
+          aria-label={wording.page}
           className="inp num !h-6 !w-11 !px-1 text-right"
           inputMode="numeric"
           value={at}
@@ -68,9 +69,7 @@ export const PdfTools = ({
             if (Number.isInteger(page) && page >= 1 && page <= pages) go(page);
           }}
         />
-        <span className="text-ink-2">
-          of {pages} {pages === 1 ? 'page' : 'pages'}
-        </span>
+        <span className="text-ink-2">{wording.ofPagesPart(pages, pages === 1 ? 'page' : 'pages')}</span>
       </span>
       <span className="flex items-center gap-0.5">
         <Tool name="Zoom out" onClick={() => zoom(-0.25)}>
@@ -93,8 +92,8 @@ export const PdfTools = ({
       </span>
       <span className="flex items-center gap-0.5">
         <input
-          aria-label="Find in pages"
-          placeholder="Find in pages"
+          aria-label={wording.findInPages}
+          placeholder={wording.findInPages}
           className="inp !h-6 !w-32"
           onChange={(event) => search.setWords(event.target.value)}
           onKeyDown={(event) => event.key === 'Enter' && search.step(event.shiftKey ? -1 : 1)}

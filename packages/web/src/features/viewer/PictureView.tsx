@@ -6,6 +6,7 @@ import { MarkTools } from '../comments/MarkTools.tsx';
 import { READING_WIDTH } from './pdfView.ts';
 import { ScanNote } from './ScanNote.tsx';
 import { Sheet } from './Sheet.tsx';
+import { wording } from './wording.ts';
 
 const MARGIN = 50;
 
@@ -32,7 +33,7 @@ export const PictureView = ({
         <button
           type="button"
           className="btn btn-quiet !h-6 !px-1"
-          aria-label="Zoom out"
+          aria-label={wording.zoomOut}
           onClick={() => setZoom((before) => Math.max(0.25, before - 0.25))}
         >
           <Minus size={14} aria-hidden />
@@ -41,7 +42,7 @@ export const PictureView = ({
         <button
           type="button"
           className="btn btn-quiet !h-6 !px-1"
-          aria-label="Zoom in"
+          aria-label={wording.zoomIn}
           onClick={() => setZoom((before) => Math.min(6, before + 0.25))}
         >
           <Plus size={14} aria-hidden />
@@ -53,7 +54,7 @@ export const PictureView = ({
         className="min-h-0 flex-1 overflow-auto bg-film-3 px-4 py-3"
         tabIndex={0}
         role="region"
-        aria-label={`Text of ${name}`}
+        aria-label={wording.textOf(name)}
         data-testid="viewer"
       >
         <Sheet mark={mark} width={width}>

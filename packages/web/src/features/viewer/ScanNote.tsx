@@ -1,6 +1,7 @@
 import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
+import { wording } from './wording.ts';
 
 /** Says where the text by which a picture is found was read from it, and how surely. */
 export const ScanNote = ({ file, className = 'ml-auto' }: { file: string; className?: string }) => {
@@ -9,8 +10,8 @@ export const ScanNote = ({ file, className = 'ml-auto' }: { file: string; classN
   return (
     <span className={`text-[11.5px] text-ink-3 ${className}`}>
       {data.scan.confidence > 0
-        ? `Its text was read from the image (${data.scan.language.replaceAll('+', ', ')}), confidence ${Math.round(data.scan.confidence)} %`
-        : 'No text was found in the image'}
+        ? wording.itsTextWasReadFromThe(data.scan.language.replaceAll('+', ', '), Math.round(data.scan.confidence))
+        : wording.noTextWasFoundInThe}
     </span>
   );
 };

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
+import { wording } from './wording.ts';
 
 /** The name of a column as spreadsheets count: A to Z, AA and on. */
 const columnName = (n: number): string =>
@@ -17,9 +18,8 @@ export const SheetsView = ({ file }: { file: string }) => {
   });
   const [at, setAt] = useState(0);
   if (error) return <Failed error={error} />;
-  if (data?.state === 'failed')
-    return <Failed error={new Error(`It cannot be shown as sheets: ${data.why ?? ''} You can download it.`)} />;
-  if (data?.state !== 'done') return <Loading what={data ? 'the sheets, which are being read' : 'the sheets'} />;
+  if (data?.state === 'failed') return <Failed error={new Error(wording.itCannotBeShownAsSheets(data.why ?? ''))} />;
+  if (data?.state !== 'done') return <Loading what={data ? wording.theSheetsWhichAreBeingRead : wording.theSheets} />;
   const sheet = data.sheets[at];
   return (
     <div className="flex min-h-0 flex-1 flex-col">
@@ -27,13 +27,13 @@ export const SheetsView = ({ file }: { file: string }) => {
         className="min-h-0 flex-1 overflow-auto bg-sheet"
         tabIndex={0}
         role="region"
-        aria-label={`Sheet ${sheet?.name ?? ''}`}
+        aria-label={wording.sheetSheet(sheet?.name ?? '')}
         data-testid="viewer"
       >
         <table className="border-collapse text-[12px]">
           <thead className="sticky top-0 bg-film-2">
             <tr>
-              <th className="border border-line px-1.5" aria-label="Row" />
+              <th className="border border-line px-1.5" aria-label={wording.row} />
               {sheet?.rows[0]?.map((_, c) => (
                 <th key={columnName(c)} className="num border border-line px-1.5 font-normal text-ink-3">
                   {columnName(c)}
@@ -59,13 +59,11 @@ export const SheetsView = ({ file }: { file: string }) => {
             ))}
           </tbody>
         </table>
-        {sheet?.more && (
-          <p className="p-2 text-[12px] text-ink-3">There is more; download the file to see all of it.</p>
-        )}
+        {sheet?.more && <p className="p-2 text-[12px] text-ink-3">{wording.thereIsMoreDownloadTheFile}</p>}
       </div>
       <div
         role="tablist"
-        aria-label="Sheets"
+        aria-label={wording.sheets}
         className="flex gap-1 overflow-x-auto border-t border-line bg-film-2 px-2 py-1"
       >
         {data.sheets.map((one, i) => (

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
+import { wording } from './wording.ts';
 
 const [TRIES, WAIT_MS, KEPT_MS] = [12, 1500, 10 * 60_000];
 
@@ -46,7 +47,7 @@ export const SmallPicture = ({
   return (
     <img
       src={data}
-      alt={`First page of ${name}`}
+      alt={wording.firstPageOf(name)}
       draggable={false}
       className={`${className} border border-line bg-sheet shadow-sm`}
     />

@@ -5,6 +5,7 @@ import { useMe } from '../../../app/session.tsx';
 import { showInstant } from '../../../ui/format.ts';
 import { saveFile } from '../../../ui/saveFile.ts';
 import type { Comparison } from '../useComparison.ts';
+import { wording } from '../wording.ts';
 import { canReport, makeReport } from './makeReport.ts';
 
 /** Takes the comparison along as a PDF, with how far it is while it is made. */
@@ -13,7 +14,7 @@ export const ReportButton = ({ comparison, title }: { comparison: Comparison; ti
   const [said, setSaid] = useState('');
   const command = useMutation({
     mutationFn: () => {
-      const made = `Created by ${me.name}, ${showInstant(new Date().toISOString(), me.organisation.zone)}`;
+      const made = wording.createdBy(me.name, showInstant(new Date().toISOString(), me.organisation.zone));
       return makeReport(comparison, { title, made }, setSaid);
     },
     onSuccess: ({ name, bytes }) => saveFile(name, bytes as BlobPart, 'application/pdf'),
@@ -26,7 +27,7 @@ export const ReportButton = ({ comparison, title }: { comparison: Comparison; ti
       disabled={command.isPending || !canReport(comparison)}
       onClick={() => command.mutate()}
     >
-      {command.isPending ? `PDF: ${said}` : 'Export PDF'}
+      {command.isPending ? wording.pdfSaid(said) : wording.exportPdf}
     </button>
   );
 };

@@ -1,6 +1,7 @@
 import type { SideContent } from '@kanonos/contract';
 import type { ComparedPart, Region } from '@kanonos/core';
 import { type Piece, type Place, pagesInWords } from '../layOut.ts';
+import { wording } from '../wording.ts';
 import { createPages, type FontBytes, GREY, type Look, type Run } from './pages.ts';
 
 const IN: Look = { colour: [0.04, 0.33, 0.39], back: [0.87, 0.94, 0.95], line: 'under' };
@@ -32,7 +33,7 @@ const roundsOf = (piece: Piece): Run[] => {
   const look = LOOKS[piece.kind];
   const text = (part: { old: string; new: string }) => (part.new || part.old).replaceAll('\f', '\n');
   if (piece.kind !== 'moved') return [{ ...look, text: text(piece) }];
-  const tag = piece.new ? `moved here, ${piece.move}: ` : `moved from here, ${piece.move}: `;
+  const tag = piece.new ? wording.movedHere2(piece.move) : wording.movedFromHere2(piece.move);
   const inside = piece.inner ?? [{ kind: 'moved' as const, old: piece.old, new: piece.new }];
   return [
     { text: tag, colour: GREY },
@@ -43,13 +44,13 @@ const roundsOf = (piece: Piece): Run[] => {
 /** The comparison of two versions as a PDF: what differs in metadata and words, the whole text with its marks, pages over each other. */
 export const comparisonPdf = async (report: Report, fonts: readonly FontBytes[]): Promise<Uint8Array> => {
   const { number } = report.new.document;
-  const foot = `${number}, ${report.oldName} to ${report.newName}. ${report.made}`;
-  const pages = await createPages(fonts, foot, `${number}: ${report.oldName} to ${report.newName}`);
+  const foot = wording.numberOldNameToNewNameMade(number, report.oldName, report.newName, report.made);
+  const pages = await createPages(fonts, foot, wording.numberOldNameToNewName(number, report.oldName, report.newName));
   pages.write([{ text: number, colour: GREY }], { size: 10, after: 0 });
   pages.write([{ text: report.title, bold: true }], { size: 16, after: 8 });
   for (const [word, side, name] of [
-    ['From', report.old, report.oldName],
-    ['To', report.new, report.newName],
+    [wording.from, report.old, report.oldName],
+    [wording.to, report.new, report.newName],
   ] as const)
     pages.write([
       { text: `${word}: `, colour: GREY },
@@ -59,7 +60,7 @@ export const comparisonPdf = async (report: Report, fonts: readonly FontBytes[])
   pages.rule();
   pages.write([{ text: report.said, bold: true }]);
   if (report.metadata.length > 0) {
-    pages.write([{ text: 'Metadata', bold: true }], { size: 12, after: 2 });
+    pages.write([{ text: wording.metadata, bold: true }], { size: 12, after: 2 });
     for (const field of report.metadata)
       pages.write([
         { text: `${field.label}: ` },
@@ -69,7 +70,7 @@ export const comparisonPdf = async (report: Report, fonts: readonly FontBytes[])
       ]);
   }
   if (report.words && report.words.places.length > 0) {
-    pages.write([{ text: 'Changes', bold: true }], { size: 12, after: 2 });
+    pages.write([{ text: wording.changes, bold: true }], { size: 12, after: 2 });
     for (const place of report.words.places) {
       const where = [KINDS[place.kind], pagesInWords(place)].filter(Boolean).join(', ');
       pages.write([{ text: `${place.n}  ${where}`, colour: GREY }], { size: 8, after: 0 });
@@ -84,12 +85,15 @@ export const comparisonPdf = async (report: Report, fonts: readonly FontBytes[])
   }
   if (report.words) {
     pages.rule();
-    pages.write([{ text: 'Full text', bold: true }], { size: 12 });
+    pages.write([{ text: wording.fullText, bold: true }], { size: 12 });
     pages.write(report.words.pieces.flatMap(roundsOf));
   }
   for (const [i, page] of report.overlaid.entries()) {
     const found = page.regions.length === 1 ? '1 difference' : `${page.regions.length} differences`;
-    const about = `Page ${i + 1}, overlay of both versions: ${page.regions.length ? found : 'no visible differences'}. Red was removed, blue was added.`;
+    const about = wording.pageOverlayOfBothVersionsRed(
+      i + 1,
+      page.regions.length ? found : wording.noVisibleDifferences,
+    );
     await pages.picture(page.png, page, about, page.regions);
   }
   return pages.finish();

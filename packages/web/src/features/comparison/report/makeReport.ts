@@ -5,6 +5,7 @@ import { placesOf } from '../layOut.ts';
 import { openPages, overlaid } from '../rasters.ts';
 import { metadataApart, sideName } from '../sides.ts';
 import type { Comparison } from '../useComparison.ts';
+import { wording } from '../wording.ts';
 import type { OverlaidPage } from './comparisonPdf.ts';
 
 /** More pages are not laid over each other for a report. */
@@ -21,7 +22,7 @@ const layAll = async (
     const most = Math.min(MOST_PAGES, Math.max(pages.old.count, pages.new.count));
     const laid: OverlaidPage[] = [];
     for (let page = 1; page <= most; page++) {
-      progress(`page ${page} of ${most}`);
+      progress(wording.pageOf(page, most));
       const { over, width, height, regions } = await layPage(pages, page);
       laid.push({ png: over, width, height, regions });
     }
@@ -51,9 +52,9 @@ export const makeReport = async (
   const metadata = metadataApart(old, now);
   const pages = await layAll(comparison, progress);
   const differing = pages.reduce((sum, page) => sum + page.regions.length, 0);
-  const seen = pages.length > 0 ? `${count(differing, 'visible difference', 'visible differences')}` : '';
-  const words = compared ? comparedInWords(compared.counts, metadata.length) || 'The texts are identical' : '';
-  progress('Creating the report …');
+  const seen = pages.length > 0 ? `${count(differing, wording.visibleDifference, wording.visibleDifferences)}` : '';
+  const words = compared ? comparedInWords(compared.counts, metadata.length) || wording.theTextsAreIdentical2 : '';
+  progress(wording.creatingTheReport);
   const bytes = await comparisonPdf(
     {
       title: about.title,
@@ -69,6 +70,6 @@ export const makeReport = async (
     },
     await loadFonts(),
   );
-  const name = `${now.document.number} ${sideName(old)} to ${sideName(now)}.pdf`.replace(/[^\p{L}\p{N} .,_-]/gu, '-');
+  const name = wording.toPdf(now.document.number, sideName(old), sideName(now)).replace(/[^\p{L}\p{N} .,_-]/gu, '-');
   return { name, bytes };
 };

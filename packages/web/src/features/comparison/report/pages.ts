@@ -1,5 +1,6 @@
 import { PDFDocument, type PDFFont, type PDFPage, rgb } from '@cantoo/pdf-lib';
 import * as fontkit from 'fontkit';
+import { wording } from '../wording.ts';
 
 export type Colour = readonly [red: number, green: number, blue: number];
 export type Look = {
@@ -44,7 +45,7 @@ export const createPages = async (fonts: readonly FontBytes[], foot: string, tit
   const pdf = await PDFDocument.create();
   pdf.registerFontkit(fontkit as never);
   pdf.setTitle(title);
-  pdf.setProducer('Kanonos');
+  pdf.setProducer(wording.kanonos);
   const embed = (bytes: Uint8Array) => pdf.embedFont(bytes, { subset: true, features: { liga: false, kern: false } });
   const parts: Part[] = [];
   for (const { plain, bold } of fonts) {
@@ -183,7 +184,7 @@ export const createPages = async (fonts: readonly FontBytes[], foot: string, tit
     for (const [i, one] of all.entries()) {
       page = one;
       y = FOOT;
-      const number = glyphsOf(`${i + 1} of ${all.length}`, { colour: GREY }, 8);
+      const number = glyphsOf(wording.iOfAllCount(i + 1, all.length), { colour: GREY }, 8);
       drawLine(glyphsOf(foot, { colour: GREY }, 8), MARGIN, 8);
       drawLine(number, one.getWidth() - MARGIN - number.reduce((sum, glyph) => sum + glyph.width, 0), 8);
     }

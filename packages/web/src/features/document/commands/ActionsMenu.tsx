@@ -2,6 +2,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { type DocumentPage, sentenceOf } from '@kanonos/contract';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useMe } from '../../../app/session.tsx';
+import { wording } from '../wording.ts';
 import { AuthoringDialogs } from './AuthoringDialogs.tsx';
 import { FilePlaces } from './FilePlaces.tsx';
 import { IdentityDialogs } from './IdentityDialogs.tsx';
@@ -11,25 +12,25 @@ import { ReviseDialog } from './ReviseDialog.tsx';
 import { SubmitDialog } from './SubmitDialog.tsx';
 
 const WORDS: Record<string, string> = {
-  'check out': 'Check out',
-  'check in': 'Check in',
-  'discard check-out': 'Discard check-out',
-  'take over check-out': 'Take over check-out',
-  submit: 'Submit for review',
-  recall: 'Recall',
-  release: 'Release',
-  reopen: 'Return to draft',
-  revise: 'Revise',
-  withdraw: 'Withdraw',
-  'cancel withdrawal': 'Cancel planned withdrawal',
-  reinstate: 'Reinstate',
-  abandon: 'Abandon draft',
-  remove: 'Remove',
-  restore: 'Restore',
-  renumber: 'Renumber',
-  'rename file': 'Rename file',
-  'replace content': 'Use content of another document',
-  'check source': 'Record a source check',
+  'check out': wording.checkOut2,
+  'check in': wording.checkIn2,
+  'discard check-out': wording.discardCheckOut,
+  'take over check-out': wording.takeOverCheckOut,
+  submit: wording.submitForReview2,
+  recall: wording.recall,
+  release: wording.release,
+  reopen: wording.returnToDraft2,
+  revise: wording.revise,
+  withdraw: wording.withdraw,
+  'cancel withdrawal': wording.cancelPlannedWithdrawal,
+  reinstate: wording.reinstate,
+  abandon: wording.abandonDraft,
+  remove: wording.remove,
+  restore: wording.restore,
+  renumber: wording.renumber,
+  'rename file': wording.renameFile,
+  'replace content': wording.useContentOfAnotherDocument,
+  'check source': wording.recordASourceCheck,
 };
 
 /** Acts that are not shown at all: for others, or for another kind of document. */
@@ -59,7 +60,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
     <>
       {offered.length > 0 && !page.view && (
         <Menu>
-          <MenuButton className="btn !h-6">Actions ▾</MenuButton>
+          <MenuButton className="btn !h-6">{wording.actions}</MenuButton>
           <MenuItems
             anchor="bottom end"
             className="z-40 w-72 border border-ink bg-sheet py-1 shadow-md [--anchor-gap:4px]"
@@ -86,10 +87,10 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openCommand('on the network drive')}
+                  onClick={() => openCommand(wording.onTheNetworkDrive)}
                   className="block w-full border-t border-line-2 px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
-                  Open in desktop application
+                  {wording.openInDesktopApplication2}
                 </button>
               </MenuItem>
             )}
@@ -97,10 +98,10 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openCommand('metadata in the file')}
+                  onClick={() => openCommand(wording.metadataInTheFile)}
                   className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
-                  Insert metadata into the file
+                  {wording.insertMetadataIntoTheFile}
                 </button>
               </MenuItem>
             )}
@@ -108,10 +109,10 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openCommand('add supporting file')}
+                  onClick={() => openCommand(wording.addSupportingFile)}
                   className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
-                  Add supporting file
+                  {wording.addSupportingFile2}
                 </button>
               </MenuItem>
             )}
@@ -122,7 +123,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
                   onClick={() => navigate(`/new?like=${encodeURIComponent(page.number)}`)}
                   className="block w-full border-t border-line-2 px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
-                  Register a similar document
+                  {wording.registerASimilarDocument}
                 </button>
               </MenuItem>
             )}

@@ -17,6 +17,7 @@ import { OriginalField } from '../OriginalField.tsx';
 import { EMPTY_ROW, keptRow, type OriginalRow, toSaid } from '../originals.ts';
 import { saidOtherwise } from '../saidOtherwise.ts';
 import { useFileMatch } from '../useFileMatch.ts';
+import { wording } from '../wording.ts';
 import { AddSupportingFile, OnDrive } from './DriveDialogs.tsx';
 import { useOpenCommand } from './openCommand.ts';
 import { SaidByFile } from './SaidByFile.tsx';
@@ -42,10 +43,10 @@ export const AuthoringDialogs = ({
 
 type How = 'file' | 'browser' | 'desk' | 'none';
 const HOWS: readonly [How, string, string][] = [
-  ['file', 'Download the file', 'you get the file now and bring it back when you check in'],
-  ['browser', 'Edit in the browser', 'saved as you type, visible to nobody else until you check in'],
-  ['desk', 'Use the network drive', 'opened and saved by your desktop application'],
-  ['none', 'Reserve only', 'no file is handed out'],
+  ['file', wording.downloadTheFile, wording.youGetTheFileNowAnd],
+  ['browser', wording.editInTheBrowser, wording.savedAsYouTypeVisibleTo],
+  ['desk', wording.useTheNetworkDrive, wording.openedAndSavedByYourDesktop],
+  ['none', wording.reserveOnly, wording.noFileIsHandedOut],
 ];
 
 const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) => {
@@ -55,28 +56,28 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
   const openCommand = useOpenCommand();
   const isText = /^text\//.test(page.versions[0]?.files[0]?.mediaType ?? '');
   const [how, setHow] = useState<How>('file');
-  const command = useCommand(api.documents.checkOut, `${page.number} is checked out to you.`, ({ fileId }) => {
+  const command = useCommand(api.documents.checkOut, wording.isCheckedOutToYou(page.number), ({ fileId }) => {
     if (how === 'browser') return void navigate(`/d/${encodeURIComponent(page.number)}/edit`);
-    if (how === 'desk') return openCommand('on the network drive');
+    if (how === 'desk') return openCommand(wording.onTheNetworkDrive);
     // The file is handed over under its rule-made name.
     if (fileId && how === 'file') location.assign(addressOf(api.documents.file, { file: fileId }, { as: 'download' }));
     close();
   });
   return (
     <FormDialog
-      title={`Check out ${page.number}`}
+      title={wording.checkOut(page.number)}
       about={
         <>
-          <p>Nobody else can change the document until you check it in or discard the check-out.</p>
+          <p>{wording.nobodyElseCanChangeTheDocument}</p>
           {how === 'file' && page.versions[0]?.files[0] && (
             <p className="text-ink-2">
-              File: <span className="num">{page.versions[0].files[0].handedOutName}</span>
+              {wording.file2} <span className="num">{page.versions[0].files[0].handedOutName}</span>
             </p>
           )}
         </>
       }
       command={command}
-      button="Check out"
+      button={wording.checkOut2}
       onSubmit={() =>
         command.mutate({
           params: { document: page.id },
@@ -86,7 +87,7 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
       onClose={close}
     >
       <fieldset>
-        <legend className="cap">How you want to work</legend>
+        <legend className="cap">{wording.howYouWantToWork}</legend>
         {HOWS.filter(([value]) => value !== 'browser' || isText).map(([value, title, about]) => (
           <Choice
             key={value}
@@ -98,9 +99,9 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
           />
         ))}
       </fieldset>
-      <TextField label="Purpose" optional value={note} onChange={(event) => setNote(event.target.value)} />
+      <TextField label={wording.purpose} optional value={note} onChange={(event) => setNote(event.target.value)} />
       <TextField
-        label="Expected back"
+        label={wording.expectedBack}
         optional
         type="date"
         value={back}
@@ -126,7 +127,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
   // Sending asks for its own things: whom, and with which words. It opens when the version is there.
   const command = useCommand(
     api.documents.checkIn,
-    ({ version }) => `Version ${version} is checked in.`,
+    ({ version }) => wording.versionIsCheckedIn(version),
     () => (submitForReview ? openCommand('submit') : close()),
   );
   const same = command.error instanceof Problem && command.error.code === 'same_content';
@@ -156,14 +157,14 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
     });
   return (
     <FormDialog
-      title={`Check in ${page.number}`}
+      title={wording.checkIn(page.number)}
       wide
       command={command}
-      button="Check in"
+      button={wording.checkIn2}
       more={
         same && (
           <button type="button" className="btn" disabled={command.isPending} onClick={() => submit(true)}>
-            Check in unchanged content
+            {wording.checkInUnchangedContent}
           </button>
         )
       }
@@ -172,19 +173,23 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
     >
       {page.checkout && (
         <p className="text-ink-2">
-          Checked out since {showInstant(page.checkout.since, me.organisation.zone)}. This creates version{' '}
-          {page.revision.versions + 1}.
+          {wording.checkedOutSinceThisCreatesVersion(
+            showInstant(page.checkout.since, me.organisation.zone),
+            page.revision.versions + 1,
+          )}
         </p>
       )}
       {page.checkout?.saved && !upload && (
         <p className="border-l-3 border-petrol bg-petrol-tint px-2.5 py-1.5">
-          <b className="font-semibold">Saved on the network drive</b>{' '}
-          {showInstant(page.checkout.saved.at, me.organisation.zone)}, {showSize(page.checkout.saved.size)}: this file
-          is checked in unless you add another one.
+          <b className="font-semibold">{wording.savedOnTheNetworkDrive}</b>{' '}
+          {wording.thisFileIsCheckedInUnless(
+            showInstant(page.checkout.saved.at, me.organisation.zone),
+            showSize(page.checkout.saved.size),
+          )}
         </p>
       )}
       <OriginalField
-        label={page.checkout?.saved ? 'Use another file' : 'The changed file'}
+        label={page.checkout?.saved ? wording.useAnotherFile : wording.theChangedFile}
         value={upload}
         onChange={setUpload}
       />
@@ -192,13 +197,13 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       <SaidByFile found={otherwise} left={left} onLeft={setLeft} />
       {upload && main && upload.name !== main.name && !page.followsNamingRule.holds && (
         <TextField
-          label="Stored name"
+          label={wording.storedName}
           value={name || upload.name}
           maxLength={200}
           onChange={(event) => setName(event.target.value)}
           hint={
             <span className="flex flex-wrap items-center gap-1.5">
-              The file has another name. Other options:
+              {wording.theFileHasAnotherNameOther}
               {[...new Set([main.name, main.handedOutName, upload.name])]
                 .filter((one) => one !== (name || upload.name))
                 .map((one) => (
@@ -211,7 +216,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         />
       )}
       <TextArea
-        label="Change note for this version"
+        label={wording.changeNoteForThisVersion}
         required
         rows={2}
         value={note}
@@ -219,17 +224,19 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       />
       {page.hasRoute && page.revision.state === 'draft' && (
         <Tick checked={submitForReview} onChange={setSubmitForReview}>
-          Then submit it for review
+          {wording.thenSubmitItForReview}
         </Tick>
       )}
       <details open={more.length > 0}>
         <summary className="cursor-pointer font-[550] text-petrol">
-          {more.length ? `The other originals (${more.length})` : 'More originals, or sheets'}
+          {more.length ? wording.theOtherOriginals(more.length) : wording.moreOriginalsOrSheets}
         </summary>
         <div className="mt-2 flex flex-col gap-2">
           {more.length > 0 && (
             <div className="border-l-3 border-line pl-2.5">
-              <span className="cap mb-1 block">Original 1, {upload?.name ?? main?.name}</span>
+              <span className="cap mb-1 block">
+                {wording.original1} {upload?.name ?? main?.name}
+              </span>
               <OriginalSaid name="original 1" value={said} onChange={setSaid} />
             </div>
           )}
@@ -237,14 +244,19 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         </div>
       </details>
       <details>
-        <summary className="cursor-pointer font-[550] text-petrol">Also correct title, summary or metadata</summary>
+        <summary className="cursor-pointer font-[550] text-petrol">{wording.alsoCorrectTitleSummaryOrMetadata}</summary>
         <div className="mt-2 grid grid-cols-2 gap-3">
           <div className="col-span-2">
-            <TextField label="Title" required value={title} onChange={(event) => setTitle(event.target.value)} />
+            <TextField
+              label={wording.title}
+              required
+              value={title}
+              onChange={(event) => setTitle(event.target.value)}
+            />
           </div>
           <div className="col-span-2">
             <TextArea
-              label="Summary of the revision, for readers"
+              label={wording.summaryOfTheRevisionForReaders}
               value={summary}
               rows={2}
               onChange={(event) => setSummary(event.target.value)}
@@ -260,14 +272,14 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
 const withoutTitle = ({ title: _, ...metadata }: Record<string, FieldValue>): Record<string, FieldValue> => metadata;
 
 const DiscardCheckout = ({ page, close }: { page: DocumentPage; close: () => void }) => {
-  const command = useCommand(api.documents.discardCheckout, 'Check-out discarded.', close);
+  const command = useCommand(api.documents.discardCheckout, wording.checkOutDiscarded, close);
   return (
     <FormDialog
-      title={`Discard the check-out of ${page.number}`}
-      about={<p>Others can check it out again. No version is created; your local changes stay on your computer.</p>}
+      title={wording.discardTheCheckOutOf(page.number)}
+      about={<p>{wording.othersCanCheckItOutAgain}</p>}
       command={command}
-      button="Discard"
-      leave="Keep check-out"
+      button={wording.discard}
+      leave={wording.keepCheckOut}
       onSubmit={() => command.mutate({ params: { document: page.id }, body: { seen: page.stateTag } })}
       onClose={close}
     />

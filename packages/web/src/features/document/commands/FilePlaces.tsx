@@ -6,21 +6,22 @@ import { toast } from 'sonner';
 import { ask } from '../../../app/client.ts';
 import { Actions, Dialog, Segments } from '../../../ui/controls.tsx';
 import { Failed, Loading } from '../../../ui/states.tsx';
+import { wording } from '../wording.ts';
 
 const PROGRAMS = [
-  { value: 'docx', text: 'Word' },
-  { value: 'xlsx', text: 'Excel' },
-  { value: 'odt', text: 'LibreOffice Writer' },
-  { value: 'md', text: 'Markdown' },
+  { value: 'docx', text: wording.word },
+  { value: 'xlsx', text: wording.excel },
+  { value: 'odt', text: wording.libreOfficeWriter },
+  { value: 'md', text: wording.markdown },
 ] as const;
 type Program = (typeof PROGRAMS)[number]['value'];
 
 /** How a field is placed, in the words of each program's own menus. */
 const HOW: Record<Program, string> = {
-  docx: 'Insert a plain text content control (Developer tab), open its properties and enter the name as its tag.',
-  xlsx: 'Select the cell, type the name into the name box left of the formula bar, and press Enter.',
-  odt: 'Insert › Field › More fields › Variables › User field: the name as its name, any text as its value.',
-  md: 'Type the name between double braces where the value should appear.',
+  docx: wording.insertAPlainTextContentControl,
+  xlsx: wording.selectTheCellTypeTheName,
+  odt: wording.insertFieldMoreFieldsVariablesUser,
+  md: wording.typeTheNameBetweenDoubleBraces,
 };
 
 /** The metadata that a file can place, with what stands there now, and how to place them in one's program. */
@@ -35,28 +36,25 @@ export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => v
   const copy = (name: string) =>
     void navigator.clipboard?.writeText(written(name)).then(() => toast.success(`${written(name)} copied.`));
   return (
-    <Dialog open title={`Insert metadata into the file of ${page.number}`} onClose={close} wide>
+    <Dialog open title={wording.insertMetadataIntoTheFileOf(page.number)} onClose={close} wide>
       {error ? (
         <Failed error={error} />
       ) : !data ? (
-        <Loading what="the metadata" />
+        <Loading what={wording.theMetadata} />
       ) : (
         <div className="flex flex-col gap-3">
-          <p>
-            Downloaded copies show their metadata: each placeholder with one of these names is filled in, and all values
-            are written to the document properties. The file you checked in stays unchanged.
-          </p>
+          <p>{wording.downloadedCopiesShowTheirMetadataEach}</p>
           <div className="flex flex-wrap items-center gap-3">
-            <Segments<Program> label="Program" value={program} options={PROGRAMS} onChange={setProgram} />
+            <Segments<Program> label={wording.program} value={program} options={PROGRAMS} onChange={setProgram} />
             <p className="min-w-0 flex-1 text-[12.5px] text-ink-2">{HOW[program]}</p>
           </div>
           <div className="max-h-[46vh] overflow-y-auto border border-line">
             <table className="w-full text-left">
               <thead className="sticky top-0 bg-film-2">
                 <tr className="cap border-b border-line">
-                  <th className="px-2.5 py-1.5">Name</th>
-                  <th className="px-2.5 py-1.5">Field</th>
-                  <th className="px-2.5 py-1.5">Now{data.label && `, revision ${data.label}`}</th>
+                  <th className="px-2.5 py-1.5">{wording.name}</th>
+                  <th className="px-2.5 py-1.5">{wording.field}</th>
+                  <th className="px-2.5 py-1.5">{wording.nowPart(data.label && wording.revisionData(data.label))}</th>
                 </tr>
               </thead>
               <tbody>
@@ -66,7 +64,7 @@ export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => v
                       <button
                         type="button"
                         className="num flex items-center gap-1.5 hover:text-petrol"
-                        aria-label={`Copy ${written(name)}`}
+                        aria-label={wording.copyName(written(name))}
                         onClick={() => copy(name)}
                       >
                         {written(name)} <Copy size={12} aria-hidden />
@@ -74,7 +72,7 @@ export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => v
                     </td>
                     <td className="px-2.5 py-1 text-ink-2">{label}</td>
                     <td className="max-w-64 truncate px-2.5 py-1" title={value}>
-                      {value || <span className="text-ink-3">empty</span>}
+                      {value || <span className="text-ink-3">{wording.empty}</span>}
                     </td>
                   </tr>
                 ))}
@@ -83,7 +81,7 @@ export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => v
           </div>
           <Actions>
             <button type="button" className="btn" onClick={close}>
-              Close
+              {wording.close}
             </button>
           </Actions>
         </div>

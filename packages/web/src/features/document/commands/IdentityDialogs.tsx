@@ -9,6 +9,7 @@ import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showDay } from '../../../ui/format.ts';
 import { Tick } from '../../../ui/Tick.tsx';
 import { DocumentPicker } from '../DocumentPicker.tsx';
+import { wording } from '../wording.ts';
 
 type Props = { page: DocumentPage; close: () => void };
 
@@ -30,43 +31,44 @@ const Renumber = ({ page, close }: Props) => {
   const [reason, setReason] = useState('');
   const command = useCommand(
     api.documents.renumber,
-    (answer) => `The number is now ${answer.number}.`,
+    (answer) => wording.theNumberIsNow(answer.number),
     (answer) => navigate(`/d/${encodeURIComponent(answer.number)}`, { replace: true }),
   );
   return (
     <FormDialog
-      title={`Renumber ${page.number}`}
-      about={
-        <p>
-          {page.number} becomes void and points to the new number; links to it lead here. Possible only while nobody
-          else has decided on the document.
-        </p>
-      }
+      title={wording.renumberNumber(page.number)}
+      about={<p>{wording.becomesVoidAndPointsToThe(page.number)}</p>}
       command={command}
-      button="Renumber"
+      button={wording.renumber}
       onSubmit={() =>
         command.mutate({ params: { document: page.id }, body: { seen: page.stateTag, number: number || null, reason } })
       }
       onClose={close}
     >
       {type?.numbering ? (
-        <Select label="New number" value={number} onChange={(event) => setNumber(event.target.value)}>
-          <option value="">Next number by rule</option>
+        <Select label={wording.newNumber} value={number} onChange={(event) => setNumber(event.target.value)}>
+          <option value="">{wording.nextNumberByRule}</option>
           {type.reserved.map((one) => (
             <option key={one} value={one}>
-              {one}, reserved for you
+              {wording.reservedForYou(one)}
             </option>
           ))}
         </Select>
       ) : (
         <TextField
-          label="External number"
+          label={wording.externalNumber}
           required
           value={number}
           onChange={(event) => setNumber(event.target.value)}
         />
       )}
-      <TextArea label="Reason" required rows={2} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <TextArea
+        label={wording.reason}
+        required
+        rows={2}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
     </FormDialog>
   );
 };
@@ -74,17 +76,17 @@ const Renumber = ({ page, close }: Props) => {
 const RenameFile = ({ page, close }: Props) => {
   const [file] = page.versions[0]?.files ?? [];
   const [name, setName] = useState(file?.name ?? '');
-  const command = useCommand(api.documents.rename, ({ version }) => `Renamed, as version ${version}.`, close);
+  const command = useCommand(api.documents.rename, ({ version }) => wording.renamedAsVersion(version), close);
   return (
     <FormDialog
-      title={`Rename the file of ${page.number}`}
+      title={wording.renameTheFileOf(page.number)}
       command={command}
-      button="Rename"
+      button={wording.rename}
       onSubmit={() => command.mutate({ params: { document: page.id }, body: { seen: page.stateTag, name } })}
       onClose={close}
     >
       <TextField
-        label="Stored name"
+        label={wording.storedName}
         required
         maxLength={200}
         value={name}
@@ -92,10 +94,10 @@ const RenameFile = ({ page, close }: Props) => {
         hint={
           file && (
             <>
-              Name by rule when downloaded <span className="num">{file.handedOutName}</span>
+              {wording.nameByRuleWhenDownloaded} <span className="num">{file.handedOutName}</span>
               {name !== file.handedOutName && (
                 <button type="button" className="btn ml-2 !h-6" onClick={() => setName(file.handedOutName)}>
-                  Use this name
+                  {wording.useThisName}
                 </button>
               )}
             </>
@@ -109,24 +111,20 @@ const RenameFile = ({ page, close }: Props) => {
 const ReplaceContent = ({ page, close }: Props) => {
   const [from, setFrom] = useState('');
   const [note, setNote] = useState('');
-  const command = useCommand(api.documents.replace, ({ version }) => `Version ${version} has the new content.`, close);
+  const command = useCommand(api.documents.replace, ({ version }) => wording.versionHasTheNewContent(version), close);
   return (
     <FormDialog
-      title={`Use content of another document for ${page.number}`}
-      about={
-        <p>
-          Its files become the next version here. The other document is not changed; the history of both records it.
-        </p>
-      }
+      title={wording.useContentOfAnotherDocumentFor(page.number)}
+      about={<p>{wording.itsFilesBecomeTheNextVersion}</p>}
       command={command}
-      button="Use content"
+      button={wording.useContent}
       ready={from !== ''}
       onSubmit={() => command.mutate({ params: { document: page.id }, body: { seen: page.stateTag, from, note } })}
       onClose={close}
     >
-      <DocumentPicker label="From" value={from} onChange={setFrom} />
+      <DocumentPicker label={wording.from} value={from} onChange={setFrom} />
       <TextArea
-        label="Change note for this version"
+        label={wording.changeNoteForThisVersion}
         required
         rows={2}
         value={note}
@@ -143,20 +141,20 @@ const CheckSource = ({ page, close }: Props) => {
   const [note, setNote] = useState('');
   const command = useCommand(
     api.documents.checkSource,
-    ({ checkOn }) => (checkOn ? `Saved. The next check is due on ${showDay(checkOn)}.` : 'Saved.'),
+    ({ checkOn }) => (checkOn ? wording.savedTheNextCheckIsDue(showDay(checkOn)) : wording.saved),
     close,
   );
   return (
     <FormDialog
-      title={`Record a source check of ${page.number}`}
-      about={<p>{page.origin?.source || 'No source is entered yet.'}</p>}
+      title={wording.recordASourceCheckOf(page.number)}
+      about={<p>{page.origin?.source || wording.noSourceIsEnteredYet}</p>}
       command={command}
-      button="Record check"
+      button={wording.recordCheck}
       onSubmit={() => command.mutate({ params: { document: page.id }, body: { edition, isNewer, note } })}
       onClose={close}
     >
       <TextField
-        label="Edition found"
+        label={wording.editionFound}
         required
         value={edition}
         onChange={(event) => {
@@ -165,9 +163,9 @@ const CheckSource = ({ page, close }: Props) => {
         }}
       />
       <Tick checked={isNewer} onChange={setIsNewer}>
-        It differs from the edition registered here{had && ` (${had})`}: revise this document
+        {wording.itDiffersFromTheEditionRegistered(had && ` (${had})`)}
       </Tick>
-      <TextArea label="Note" optional rows={2} value={note} onChange={(event) => setNote(event.target.value)} />
+      <TextArea label={wording.note} optional rows={2} value={note} onChange={(event) => setNote(event.target.value)} />
     </FormDialog>
   );
 };

@@ -8,6 +8,7 @@ import { count } from '../../../ui/format.ts';
 import { PeoplePicker } from '../../../ui/PersonPicker.tsx';
 import { UnitPicker } from '../../../ui/UnitPicker.tsx';
 import { useDraft } from '../../../ui/useDraft.ts';
+import { wording } from '../wording.ts';
 
 const CHANGE_KINDS = ['minor', 'major', 'editorial'] as const;
 
@@ -42,16 +43,16 @@ export const ReadersDialog = ({
   const { base: requirement, draft, edit } = form;
   const command = useCommand(
     api.reading.setRequirement,
-    ({ people: n }) => `${count(n, 'person', 'people')} must read it.`,
+    ({ people: n }) => wording.mustReadIt(count(n, 'person', 'people')),
     close,
   );
   return (
     <FormDialog
-      title={`Edit readers of ${page.number}`}
+      title={wording.editReadersOf(page.number)}
       columns
       of={form}
       command={command}
-      button="Save"
+      button={wording.save}
       onSubmit={() =>
         command.mutate({
           params: { document: page.id },
@@ -74,18 +75,18 @@ export const ReadersDialog = ({
     >
       <div className="col-span-2">
         <UnitPicker
-          label="Departments, roles, groups, sites"
+          label={wording.departmentsRolesGroupsSites}
           units={units?.units ?? []}
           value={draft.units}
           onChange={(chosen) => edit({ units: chosen })}
           everyone={{ on: draft.everyone, onChange: (everyone) => edit({ everyone }) }}
         />
       </div>
-      <PeoplePicker label="Named people" value={draft.people} onChange={(people) => edit({ people })} />
-      <PeoplePicker label="Except" value={draft.except} onChange={(except) => edit({ except })} />
+      <PeoplePicker label={wording.namedPeople} value={draft.people} onChange={(people) => edit({ people })} />
+      <PeoplePicker label={wording.except} value={draft.except} onChange={(except) => edit({ except })} />
       <div className="col-span-2">
         <TextArea
-          label="Instructions"
+          label={wording.instructions}
           optional
           rows={2}
           value={draft.instructions}
@@ -93,14 +94,14 @@ export const ReadersDialog = ({
         />
       </div>
       <TextField
-        label="Working days for current staff"
+        label={wording.workingDaysForCurrentStaff}
         inputMode="numeric"
         required
         value={draft.days}
         onChange={(event) => edit({ days: event.target.value })}
       />
       <TextField
-        label="Working days for new joiners"
+        label={wording.workingDaysForNewJoiners}
         inputMode="numeric"
         required
         value={draft.newJoinerDays}
@@ -109,13 +110,13 @@ export const ReadersDialog = ({
       {CHANGE_KINDS.map((kind) => (
         <Select
           key={kind}
-          label={`After ${kind === 'editorial' ? 'an' : 'a'} ${kind} change, readers who signed before`}
+          label={wording.afterChangeReadersWhoSignedBefore(kind === 'editorial' ? 'an' : 'a', kind)}
           value={draft.perChange[kind] ?? 'read all'}
           onChange={(event) => edit({ perChange: { ...draft.perChange, [kind]: event.target.value } })}
         >
-          <option value="read all">read all of it</option>
-          <option value="read the changes">read the changes</option>
-          <option value="carry over">are carried over</option>
+          <option value="read all">{wording.readAllOfIt}</option>
+          <option value="read the changes">{wording.readTheChanges}</option>
+          <option value="carry over">{wording.areCarriedOver}</option>
         </Select>
       ))}
       <label className="flex items-center gap-2 self-end pb-2">
@@ -125,7 +126,7 @@ export const ReadersDialog = ({
           checked={draft.beforeInForce}
           onChange={(event) => edit({ beforeInForce: event.target.checked })}
         />
-        May be read before it comes into force
+        {wording.mayBeReadBeforeItComes}
       </label>
     </FormDialog>
   );

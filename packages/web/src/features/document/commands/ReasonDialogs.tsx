@@ -8,6 +8,7 @@ import { TextArea, TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { SignBox } from '../../../ui/SignBox.tsx';
 import { SignedFiles } from '../../../ui/SignedFiles.tsx';
+import { wording } from '../wording.ts';
 
 type Props = { page: DocumentPage; close: () => void };
 
@@ -31,56 +32,56 @@ type Reasoned = {
 const REASONED: Record<string, Reasoned> = {
   recall: {
     endpoint: api.documents.recall,
-    title: 'Recall',
-    button: 'Recall',
-    text: 'It becomes a draft again. Signatures of this round become void and stay on record; everyone who was asked is notified.',
-    done: 'Recalled to draft.',
+    title: wording.recall,
+    button: wording.recall,
+    text: wording.itBecomesADraftAgainSignatures,
+    done: wording.recalledToDraft,
   },
   'take over check-out': {
     endpoint: api.documents.takeOverCheckout,
-    title: 'Take over the check-out of',
-    button: 'Take over',
-    text: 'The present holder is notified with your reason and can no longer check in. You continue from the newest version.',
-    done: 'The document is checked out to you.',
+    title: wording.takeOverTheCheckOutOf,
+    button: wording.takeOver,
+    text: wording.thePresentHolderIsNotifiedWith,
+    done: wording.theDocumentIsCheckedOutTo,
     danger: true,
   },
   abandon: {
     endpoint: api.documents.abandon,
-    title: 'Abandon the draft of',
-    button: 'Abandon',
-    text: 'This revision will not be released. Its versions stay on record.',
-    done: 'Draft abandoned.',
+    title: wording.abandonTheDraftOf,
+    button: wording.abandon,
+    text: wording.thisRevisionWillNotBeReleased,
+    done: wording.draftAbandoned,
     danger: true,
   },
   remove: {
     endpoint: api.documents.remove,
-    title: 'Remove',
-    button: 'Remove version',
-    text: 'It disappears from all lists. Its number stays taken, its versions and history stay on record, and it can be restored.',
-    done: 'Document removed.',
+    title: wording.remove,
+    button: wording.removeVersion,
+    text: wording.itDisappearsFromAllListsIts,
+    done: wording.documentRemoved,
     danger: true,
   },
   restore: {
     endpoint: api.documents.restore,
-    title: 'Restore',
-    button: 'Restore',
-    text: 'It appears in all lists again, in its former state.',
-    done: 'Document restored.',
+    title: wording.restore,
+    button: wording.restore,
+    text: wording.itAppearsInAllListsAgain,
+    done: wording.documentRestored,
   },
   reopen: {
     endpoint: api.documents.reopen,
-    title: 'Return to draft:',
-    button: 'Return to draft',
-    text: 'Its signatures and readings become void and stay on record; it must be submitted again.',
-    done: 'Returned to draft.',
+    title: wording.returnToDraft,
+    button: wording.returnToDraft2,
+    text: wording.itsSignaturesAndReadingsBecomeVoid,
+    done: wording.returnedToDraft,
     danger: true,
   },
   'cancel withdrawal': {
     endpoint: api.documents.cancelWithdrawal,
-    title: 'Cancel planned withdrawal of',
-    button: 'Cancel withdrawal',
-    text: 'It stays in force.',
-    done: 'Planned withdrawal cancelled.',
+    title: wording.cancelPlannedWithdrawalOf,
+    button: wording.cancelWithdrawal,
+    text: wording.itStaysInForce,
+    done: wording.plannedWithdrawalCancelled,
   },
 };
 
@@ -111,25 +112,25 @@ const WithReason = ({ page, close, endpoint, title, text, button, done, danger }
 };
 
 const Reason = ({ value, onChange }: { value: string; onChange: (value: string) => void }) => (
-  <TextArea label="Reason" required rows={2} value={value} onChange={(event) => onChange(event.target.value)} />
+  <TextArea label={wording.reason} required rows={2} value={value} onChange={(event) => onChange(event.target.value)} />
 );
 
 const Withdraw = ({ page, close }: Props) => {
   const [reason, setReason] = useState('');
   const [on, setOn] = useState('');
-  const command = useCommand(api.documents.withdraw, on ? 'Withdrawal planned.' : 'Withdrawn.', close);
+  const command = useCommand(api.documents.withdraw, on ? wording.withdrawalPlanned : wording.withdrawn, close);
   const open = page.counts.readers - page.counts.readersDone;
   return (
     <FormDialog
-      title={`Withdraw ${page.number} ${page.inForce?.label ?? ''}`}
+      title={wording.withdrawNumberInForce(page.number, page.inForce?.label ?? '')}
       about={
         <p>
-          It no longer applies from then on. People who may read the past can still read it, marked as withdrawn.
-          {open > 0 && ` ${open} open readings will be cancelled.`}
+          {wording.itNoLongerAppliesFromThen}
+          {open > 0 && wording.openReadingsWillBeCancelled(open)}
         </p>
       }
       command={command}
-      button="Withdraw"
+      button={wording.withdraw}
       danger
       onSubmit={() =>
         command.mutate({ params: { document: page.id }, body: { seen: page.stateTag, reason, on: on || null } })
@@ -137,12 +138,12 @@ const Withdraw = ({ page, close }: Props) => {
       onClose={close}
     >
       <TextField
-        label="On a future date"
+        label={wording.onAFutureDate}
         optional
         type="date"
         value={on}
         onChange={(event) => setOn(event.target.value)}
-        hint="Leave empty to withdraw it now"
+        hint={wording.leaveEmptyToWithdrawItNow}
       />
       <Reason value={reason} onChange={setReason} />
     </FormDialog>
@@ -154,13 +155,13 @@ const Reinstate = ({ page, close }: Props) => {
   const [reason, setReason] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
   const { data, refetch } = useQuery(ask(api.documents.reinstatement, { params: { document: page.id } }));
-  const command = useCommand(api.documents.reinstate, 'It is in force again.', close);
+  const command = useCommand(api.documents.reinstate, wording.itIsInForceAgain, close);
   return (
     <FormDialog
-      title={`Reinstate ${page.number}`}
-      about={<p>The last released revision comes into force again immediately. You sign for it.</p>}
+      title={wording.reinstateNumber(page.number)}
+      about={<p>{wording.theLastReleasedRevisionComesInto}</p>}
       command={command}
-      button="Sign and reinstate"
+      button={wording.signAndReinstate}
       onSubmit={() =>
         command.mutate({
           params: { document: page.id },

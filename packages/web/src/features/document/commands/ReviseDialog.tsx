@@ -4,11 +4,12 @@ import { useCommand } from '../../../app/useCommand.ts';
 import { Choice, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FileDrop } from '../../../ui/FileDrop.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
+import { wording } from '../wording.ts';
 
 const KINDS = [
-  { kind: 'major', title: 'Major', about: 'what people must do or know changes; readers read it again' },
-  { kind: 'minor', title: 'Minor', about: 'a small change of content' },
-  { kind: 'editorial', title: 'Editorial', about: 'wording and layout only' },
+  { kind: 'major', title: wording.major, about: wording.whatPeopleMustDoOrKnow },
+  { kind: 'minor', title: wording.minor, about: wording.aSmallChangeOfContent },
+  { kind: 'editorial', title: wording.editorial, about: wording.wordingAndLayoutOnly },
 ] as const;
 
 /** Begins the next revision: how large the change is, why, and from which file. */
@@ -19,21 +20,17 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
   const [outside, setOutside] = useState(false);
   const [upload, setUpload] = useState<Upload | null>(null);
   const [label, setLabel] = useState('');
-  const command = useCommand(
-    api.documents.revise,
-    ({ label: begun }) => `Revision ${begun} started as a draft.`,
-    close,
-  );
+  const command = useCommand(api.documents.revise, ({ label: begun }) => wording.revisionStartedAsADraft(begun), close);
   const ahead = page.labelsAhead;
   const [stage, setStage] = useState(0);
   const stages = ahead.by === 'stage' ? ahead.stages : [];
   const next = ahead.by === 'change kind' ? ahead.labels[kind] : ahead.by === 'stage' ? stages[stage]?.label : label;
   return (
     <FormDialog
-      title={`Revise ${page.number}${next ? ` to ${next}` : ''}`}
+      title={wording.reviseNumberPart(page.number, next ? wording.toNext(next) : '')}
       wide
       command={command}
-      button={next ? `Start revision ${next}` : 'Start revision'}
+      button={next ? wording.startRevision(next) : wording.startRevision2}
       ready={!outside || upload !== null}
       onSubmit={() =>
         command.mutate({
@@ -52,7 +49,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
       onClose={close}
     >
       <fieldset>
-        <legend className="cap">Change kind</legend>
+        <legend className="cap">{wording.changeKind}</legend>
         <div className="grid grid-cols-3 gap-2">
           {KINDS.map((k) => (
             <Choice
@@ -68,14 +65,14 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
       </fieldset>
       {stages.length > 1 && (
         <fieldset>
-          <legend className="cap">Revision label</legend>
+          <legend className="cap">{wording.revisionLabel}</legend>
           <div className="grid grid-cols-3 gap-2">
             {stages.map((s, i) => (
               <Choice
                 key={s.label}
                 name="stage"
                 title={s.label}
-                about={i === 0 ? 'the next in this stage' : 'starts a later stage; you cannot go back'}
+                about={i === 0 ? wording.theNextInThisStage : wording.startsALaterStageYouCannot}
                 checked={stage === i}
                 onChange={() => setStage(i)}
               />
@@ -84,14 +81,14 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
         </fieldset>
       )}
       <TextField
-        label="Reason"
+        label={wording.reason}
         required
         value={reason}
         onChange={(event) => setReason(event.target.value)}
-        hint="Shown with the signatures and in the history"
+        hint={wording.shownWithTheSignaturesAndIn}
       />
       <TextArea
-        label="Summary of the changes, for readers"
+        label={wording.summaryOfTheChangesForReaders}
         optional
         rows={2}
         value={summary}
@@ -99,32 +96,32 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
       />
       {ahead.by === 'maker' && (
         <TextField
-          label="Supplier's revision"
+          label={wording.suppliersRevision}
           required
           value={label}
           onChange={(event) => setLabel(event.target.value)}
         />
       )}
       <fieldset>
-        <legend className="cap">Start from</legend>
+        <legend className="cap">{wording.startFrom}</legend>
         <div className="grid grid-cols-2 gap-2">
           <Choice
             name="from"
-            title={`The file of ${page.inForce?.label || page.revision.label || 'the last revision'}`}
-            about="to be checked out and edited"
+            title={wording.theFileOf(page.inForce?.label || page.revision.label || wording.theLastRevision)}
+            about={wording.toBeCheckedOutAndEdited}
             checked={!outside}
             onChange={() => setOutside(false)}
           />
           <Choice
             name="from"
-            title="A new file"
-            about="also in another format, such as PDF instead of Word"
+            title={wording.aNewFile}
+            about={wording.alsoInAnotherFormatSuchAs}
             checked={outside}
             onChange={() => setOutside(true)}
           />
         </div>
       </fieldset>
-      {outside && <FileDrop label="New file" value={upload} onChange={setUpload} />}
+      {outside && <FileDrop label={wording.newFile} value={upload} onChange={setUpload} />}
     </FormDialog>
   );
 };

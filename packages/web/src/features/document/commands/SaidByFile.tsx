@@ -1,5 +1,6 @@
 import { Tick } from '../../../ui/Tick.tsx';
 import type { Otherwise } from '../saidOtherwise.ts';
+import { wording } from '../wording.ts';
 
 /** Metadata that the changed file states otherwise, each to be taken over or left. */
 export const SaidByFile = ({
@@ -14,8 +15,8 @@ export const SaidByFile = ({
 }) =>
   found.length > 0 && (
     <fieldset className="border-l-3 border-ochre bg-ochre-tint px-3 py-2">
-      <legend className="sr-only">Differences found in the file</legend>
-      <p className="text-ochre">The file contains other values than the document. Update with this version:</p>
+      <legend className="sr-only">{wording.differencesFoundInTheFile}</legend>
+      <p className="text-ochre">{wording.theFileContainsOtherValuesThan}</p>
       {found.map(({ key, label, before, after }) => (
         <Tick
           key={key}

@@ -1,0 +1,26 @@
+/** What this feature says: one place to review its words, and to translate them one day. */
+export const wording = {
+  atLeast12CharactersAFew: 'At least 12 characters; a few words make a good one',
+  chooseAPerson: '. Choose a person.',
+  demoWithInventedData: 'Demo with invented data',
+  everyonesPasswordIs: "Everyone's password is",
+  external: 'External',
+  forgottenYourPasswordAnAdministratorCan:
+    'Forgotten your password? An administrator can reset it; you then get a link by mail.',
+  goToSignIn: 'Go to sign-in',
+  kanonos: 'KANONOS',
+  newPassword: 'New password',
+  password: 'Password',
+  peopleInThisDemo: 'People in this demo',
+  repeatPassword: 'Repeat password',
+  setPassword: 'Set password',
+  setYourPassword: (data: string) => `Set your password, ${data}`,
+  signIn: 'Sign in',
+  signInAs: 'Sign in as',
+  signInName: 'Sign-in name',
+  theLink: 'the link',
+  theLinkWorksUntil: (until: string) => `. The link works until ${until}.`,
+  thePasswordsDiffer: 'The passwords differ',
+  thisLinkDoesNotWork: 'This link does not work',
+  yourPasswordIsSet: 'Your password is set',
+};

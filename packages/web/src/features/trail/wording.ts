@@ -1,0 +1,22 @@
+/** What this feature says: one place to review its words, and to translate them one day. */
+export const wording = {
+  allKinds: 'All kinds',
+  assignedTo: (forPerson: string) => `assigned to ${forPerson}`,
+  auditTrail: 'Audit trail',
+  documentNumber: 'Document (number)',
+  eventsEachLinkedToThePrevious: 'events, each linked to the previous one.',
+  exportForVerification: 'Export for verification',
+  from: 'From',
+  kind: 'Kind',
+  lastSignedHeadCoversEvents: (size: string) => `Last signed head covers ${size} events:`,
+  loading: 'Loading …',
+  noMatchingEvents: 'No matching events',
+  personSignInName: 'Person (sign-in name)',
+  showAll: 'Show all',
+  showEventInFull: (seq: number) => `Show event ${seq} in full`,
+  showLess: 'Show less',
+  showOlderEvents: 'Show older events',
+  theAuditTrail: 'the audit trail',
+  theFirstHeadIsSignedAt: 'The first head is signed at the end of today.',
+  to: 'To',
+};
