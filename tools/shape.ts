@@ -108,5 +108,5 @@ print('Imports among features of the server', [
 const repeated = repeatedBlocks(new Map([...sources].filter(([file]) => !isTest(file))), REPEATED_LINES);
 print(
   `Pairs of places with ${REPEATED_LINES} or more equal lines: ${repeated.length}`,
-  repeated.slice(0, 12).map((one) => [`${one.lines} lines`, one.a, one.b]),
+  repeated.slice(0, 40).map((one) => [`${one.lines} lines`, one.a, one.b]),
 );

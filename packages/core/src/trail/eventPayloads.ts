@@ -7,6 +7,18 @@ type Nothing = Record<never, never>;
 /** What an event of a signature binds: the signature, the digest of the signed record, the digest of its own row, its meaning. */
 type Signed = { signature: string; digest: string; seal: string; meaning: string };
 
+/** An edition of a template as it was saved. */
+type TemplateEdition = {
+  type: string;
+  name: string;
+  language: string;
+  edition: number;
+  file: string;
+  sha256: string;
+  retired?: boolean;
+  reason: string;
+};
+
 /**
  * What each kind of event says besides who, when and about what: people by their sign-in names, days as `YYYY-MM-DD`, files by name
  * and SHA-256. A name is never changed and never given another meaning, for old events are read by it.
@@ -159,26 +171,8 @@ export type EventPayloads = {
   'counter.started': { scope: string; last: number; reason: string };
   'numbers.reserved': { first: string; last: string; count: number; type: string; until: string; reason: string };
   'numbers.reservation-ended': { scope: string; voided: number; reason: string };
-  'template.added': {
-    reason: string;
-    retired?: boolean;
-    type: string;
-    name: string;
-    language: string;
-    edition: number;
-    file: string;
-    sha256: string;
-  };
-  'template.changed': {
-    reason: string;
-    retired?: boolean;
-    type: string;
-    name: string;
-    language: string;
-    edition: number;
-    file: string;
-    sha256: string;
-  };
+  'template.added': TemplateEdition;
+  'template.changed': TemplateEdition;
   'template.applied': { template: string; edition: number; version: number; sha256: string; note: string };
   'shortcut.added': { folder: string };
   'shortcut.removed': { folder: string };

@@ -1,5 +1,6 @@
 /** What the shared pieces say: one place to review its words, and to translate them one day. */
 export const wording = {
+  reason: 'Reason',
   files: 'Files',
   applyMineToTheirs: 'Apply mine to theirs',
   cancel: 'Cancel',

@@ -8,6 +8,7 @@ import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton, Segments, Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { type Draft, useDraft } from '../../ui/useDraft.ts';
@@ -150,12 +151,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
           </Tick>
         </div>
         <div className="col-span-2">
-          <TextField
-            label={wording.reason}
-            required
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-          />
+          <ReasonField oneLine value={reason} onChange={setReason} />
         </div>
         <div className="flex items-end gap-2">
           <CommandButton busy={command.isPending} disabled={wrong.length > 0 || form.meanwhile !== null}>

@@ -2,10 +2,11 @@ import { api, type BodyInOf, type BulkChange, type BulkTrial } from '@kanonos/co
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask, call } from '../../app/client.ts';
-import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { Select, TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { KeywordsField } from '../document/KeywordsField.tsx';
 import { MetadataFields } from '../document/MetadataFields.tsx';
@@ -106,13 +107,7 @@ export const BulkDialog = ({
       ) : (
         <Effect trial={trial.data} />
       )}
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
+      <ReasonField value={reason} onChange={setReason} />
     </FormDialog>
   );
 };

@@ -5,9 +5,10 @@ import { useNavigate, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
-import { Choice, CommandButton, TextArea, TextField } from '../../ui/controls.tsx';
+import { Choice, CommandButton, TextField } from '../../ui/controls.tsx';
 import { leftToOpen } from '../../ui/FilesToOpen.tsx';
 import { showDay } from '../../ui/format.ts';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { SignedFiles } from '../../ui/SignedFiles.tsx';
 import { Failed, Loading, Refusals, Why } from '../../ui/states.tsx';
@@ -96,15 +97,7 @@ export const ReleasePage = () => {
               hint={scheduled ? wording.leaveEmptyToCancelTheDate : wording.fromOn(showDay(preflight.data.earliestDay))}
             />
           )}
-          {scheduled && later && (
-            <TextArea
-              label={wording.reason}
-              required
-              rows={2}
-              value={reason}
-              onChange={(event) => setReason(event.target.value)}
-            />
-          )}
+          {scheduled && later && <ReasonField value={reason} onChange={setReason} />}
           {signing && (
             <>
               <SignedFiles files={signing.files} askAgain={preflight.refetch} />

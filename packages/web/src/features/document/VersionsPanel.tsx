@@ -5,9 +5,10 @@ import { Link, useSearchParams } from 'react-router';
 import { addressOf } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
-import { TextArea } from '../../ui/controls.tsx';
+
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { fingerprint, showInstant, showSize } from '../../ui/format.ts';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { saidOf } from './originals.ts';
 import { wording } from './wording.ts';
@@ -206,13 +207,7 @@ const RemoveVersion = ({
       onSubmit={() => command.mutate({ params: { document: page.id, version: version.id }, body: { reason } })}
       onClose={close}
     >
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
+      <ReasonField value={reason} onChange={setReason} />
     </FormDialog>
   );
 };

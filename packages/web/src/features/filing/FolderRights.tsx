@@ -3,9 +3,10 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
-import { Select, TextArea } from '../../ui/controls.tsx';
+import { Select } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { RightTicks } from '../../ui/RightTicks.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
@@ -151,13 +152,7 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
           }}
         />
       </div>
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
+      <ReasonField value={reason} onChange={setReason} />
     </FormDialog>
   );
 };

@@ -3,9 +3,10 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call, refreshAll } from '../../app/client.ts';
-import { TextArea } from '../../ui/controls.tsx';
+
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { wording } from './wording.ts';
@@ -105,13 +106,7 @@ export const SaveFolderDialog = ({
           )}
         </>
       )}
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
+      <ReasonField value={reason} onChange={setReason} />
     </FormDialog>
   );
 };

@@ -5,9 +5,10 @@ import { useDropzone } from 'react-dropzone';
 import { Link, useParams } from 'react-router';
 import { addressOf, ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
-import { CommandButton, TextArea } from '../../ui/controls.tsx';
+import { CommandButton } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { ImportColumns } from './ImportColumns.tsx';
 import { ImportLines } from './ImportLines.tsx';
@@ -163,13 +164,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
           onSubmit={() => start.mutate({ params: { id }, body: { reason } })}
           onClose={() => setStarting(false)}
         >
-          <TextArea
-            label={wording.reason}
-            required
-            rows={2}
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-          />
+          <ReasonField value={reason} onChange={setReason} />
         </FormDialog>
       )}
     </div>

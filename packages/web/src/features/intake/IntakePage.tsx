@@ -7,9 +7,10 @@ import { toast } from 'sonner';
 import { addressOf, ask, call, refreshAll } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
-import { Segments, TextArea } from '../../ui/controls.tsx';
+import { Segments } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showInstant, showSize } from '../../ui/format.ts';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { checkInNow } from '../document/checkInNow.ts';
 import { pathOf } from '../filing/paths.ts';
@@ -215,13 +216,7 @@ const SetAside = ({ incomingFile, close }: { incomingFile: IncomingFile; close: 
       onSubmit={() => command.mutate({ params: { id: incomingFile.id }, body: { reason } })}
       onClose={close}
     >
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
+      <ReasonField value={reason} onChange={setReason} />
     </FormDialog>
   );
 };

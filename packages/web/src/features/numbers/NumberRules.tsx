@@ -1,8 +1,9 @@
 import { api, type NumberRule } from '@kanonos/contract';
 import { useState } from 'react';
 import { useCommand } from '../../app/useCommand.ts';
-import { TextArea, TextField } from '../../ui/controls.tsx';
+import { TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Empty } from '../../ui/states.tsx';
 import { NO_PLACE, PlaceFields } from './PlaceFields.tsx';
 import { wording } from './wording.ts';
@@ -122,13 +123,7 @@ const StartDialog = ({ close }: { close: () => void }) => {
         onChange={(event) => setLast(event.target.value)}
         hint={wording.onlyTheCounterSuchAs417}
       />
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
+      <ReasonField value={reason} onChange={setReason} />
     </FormDialog>
   );
 };

@@ -4,10 +4,11 @@ import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
-import { TextArea, TextField } from '../../ui/controls.tsx';
+import { TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { NO_PLACE, PlaceFields } from './PlaceFields.tsx';
 import { wording } from './wording.ts';
@@ -150,13 +151,7 @@ const ReserveDialog = ({ close }: { close: () => void }) => {
         <PeoplePicker label={wording.for} single value={person} onChange={setPerson} />
       </div>
       <div className="col-span-2">
-        <TextArea
-          label={wording.reason}
-          required
-          rows={2}
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-        />
+        <ReasonField value={reason} onChange={setReason} />
       </div>
     </FormDialog>
   );
@@ -179,13 +174,7 @@ const EndDialog = ({ reservation, close }: { reservation: Reservation; close: ()
       onSubmit={() => command.mutate({ params: { id: reservation.id }, body: { reason } })}
       onClose={close}
     >
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
+      <ReasonField value={reason} onChange={setReason} />
     </FormDialog>
   );
 };

@@ -13,18 +13,8 @@ import { wording } from './wording.ts';
 const [CARD, HEIGHT] = [176, 262];
 
 /** Documents by how their first pages look, as many beside each other as there is room for. */
-export const PictureGrid = ({
-  rows,
-  total,
-  selected,
-  select,
-  open,
-  addressOf,
-  marks,
-  mark,
-  drag,
-  more,
-}: ShownDocuments) => {
+export const PictureGrid = (shown: ShownDocuments) => {
+  const { rows, total, selected, select, open, addressOf, marks, mark, drag, more } = shown;
   const scroller = useRef<HTMLDivElement>(null);
   const width = useWidth(scroller);
   const across = Number.isFinite(width) ? Math.max(1, Math.floor(width / CARD)) : 3;

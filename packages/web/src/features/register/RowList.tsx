@@ -7,20 +7,8 @@ import { wording } from './wording.ts';
 const ROW = 50;
 
 /** Documents as rows, drawn as far as they are looked at. */
-export const RowList = ({
-  rows,
-  total,
-  selected,
-  select,
-  open,
-  addressOf,
-  marks,
-  mark,
-  drag,
-  more,
-  all,
-  columns,
-}: ShownDocuments & { all: Columns; columns: readonly string[] }) => {
+export const RowList = ({ all, columns, ...shown }: ShownDocuments & { all: Columns; columns: readonly string[] }) => {
+  const { rows, total, selected, select, open, addressOf, marks, mark, drag, more } = shown;
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: rows.length,

@@ -1,13 +1,12 @@
-import { api, type Upload } from '@kanonos/contract';
+import type { Upload } from '@kanonos/contract';
 import { CONFIDENTIALITIES, FORBIDDEN, REVISION_STATES } from '@kanonos/core';
 import { useState } from 'react';
-import { useCommand } from '../../app/useCommand.ts';
-import { TextArea, TextField } from '../../ui/controls.tsx';
+import { TextField } from '../../ui/controls.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
-import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
-import { asItStands, type Organisation } from './organisationBody.ts';
+import { OrganisationDialog } from './OrganisationDialog.tsx';
+import type { Organisation } from './organisationBody.ts';
 import { wording } from './wording.ts';
 
 const FORBIDS = {
@@ -28,27 +27,12 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
   const { stateWords: words, confidentiality: levels } = draft;
   const [logo, setLogo] = useState<Upload | null>(null);
   const [dropLogo, setDropLogo] = useState(false);
-  const [reason, setReason] = useState('');
-  const command = useCommand(api.rules.changeOrganisation, wording.organisationSaved, close);
   return (
-    <FormDialog
+    <OrganisationDialog
       title={wording.editBrandingAndLabels}
-      wide
-      of={form}
-      command={command}
-      button={wording.save}
-      ready={reason.trim() !== ''}
-      onSubmit={() =>
-        command.mutate({
-          body: {
-            ...asItStands(organisation),
-            ...draft,
-            ...(logo ? { logoUploadId: logo.id } : dropLogo ? { logoUploadId: null } : {}),
-            reason,
-          },
-        })
-      }
-      onClose={close}
+      form={form}
+      change={{ ...draft, ...(logo ? { logoUploadId: logo.id } : dropLogo ? { logoUploadId: null } : {}) }}
+      close={close}
     >
       <div className="flex max-h-[58vh] flex-col gap-4 overflow-y-auto pr-1">
         <div className="grid grid-cols-[150px_minmax(0,1fr)] gap-3">
@@ -120,13 +104,6 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
           {wording.nameStoredFilesByRuleIn}
         </Tick>
       </div>
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
-    </FormDialog>
+    </OrganisationDialog>
   );
 };

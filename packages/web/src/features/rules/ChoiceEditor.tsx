@@ -2,11 +2,10 @@ import { api, type ChoiceList } from '@kanonos/contract';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useCommand } from '../../app/useCommand.ts';
-import { Select, TextField } from '../../ui/controls.tsx';
-import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
-import { Meanwhile } from '../../ui/Meanwhile.tsx';
+import { Select } from '../../ui/controls.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { ListFoot } from './ListFoot.tsx';
+import { ListForm } from './ListForm.tsx';
 import { OptionsText } from './OptionsText.tsx';
 import { wording } from './wording.ts';
 import { keyFrom } from './words.ts';
@@ -31,59 +30,40 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
   });
   const above = all.find((one) => one.key === draft.dependsOn);
   return (
-    <form
-      className="min-h-0 overflow-y-auto px-5 py-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        command.mutate({
-          params: { key },
-          body: { ...draft, rowVersion: list.rowVersion, reason },
-        });
-      }}
+    <ListForm
+      form={form}
+      listKey={key}
+      onSubmit={() => command.mutate({ params: { key }, body: { ...draft, rowVersion: list.rowVersion, reason } })}
     >
-      <LeaveGuard isDirtyNow={form.isDirtyNow} />
-      <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
-        <div className="col-span-2 empty:hidden">
-          <Meanwhile of={form} />
-        </div>
-        <TextField
-          label={wording.name}
-          required
-          maxLength={80}
-          value={draft.name}
-          onChange={(event) => edit({ name: event.target.value })}
-          hint={wording.keyKey(key)}
+      <Select
+        label={wording.dependsOn}
+        value={draft.dependsOn ?? ''}
+        onChange={(event) => edit({ dependsOn: event.target.value || null })}
+      >
+        <option value="">{wording.nothing}</option>
+        {all
+          .filter((one) => one.key !== list.key)
+          .map((one) => (
+            <option key={one.key} value={one.key}>
+              {one.name}
+            </option>
+          ))}
+      </Select>
+      <div className="col-span-2">
+        <OptionsText
+          key={form.round}
+          label={wording.options}
+          rows={16}
+          options={draft.options}
+          onChange={(options) => edit({ options })}
         />
-        <Select
-          label={wording.dependsOn}
-          value={draft.dependsOn ?? ''}
-          onChange={(event) => edit({ dependsOn: event.target.value || null })}
-        >
-          <option value="">{wording.nothing}</option>
-          {all
-            .filter((one) => one.key !== list.key)
-            .map((one) => (
-              <option key={one.key} value={one.key}>
-                {one.name}
-              </option>
-            ))}
-        </Select>
-        <div className="col-span-2">
-          <OptionsText
-            key={form.round}
-            label={wording.options}
-            rows={16}
-            options={draft.options}
-            onChange={(options) => edit({ options })}
-          />
-        </div>
-        {above && (
-          <p className="col-span-2 text-ink-2">
-            {wording.theThirdColumnNamesTheParent(above.options.map((option) => option.code).join(', '))}
-          </p>
-        )}
-        <ListFoot kind="choices" list={list} reason={reason} onReason={setReason} command={command} of={form} />
       </div>
-    </form>
+      {above && (
+        <p className="col-span-2 text-ink-2">
+          {wording.theThirdColumnNamesTheParent(above.options.map((option) => option.code).join(', '))}
+        </p>
+      )}
+      <ListFoot kind="choices" list={list} reason={reason} onReason={setReason} command={command} of={form} />
+    </ListForm>
   );
 };

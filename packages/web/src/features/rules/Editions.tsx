@@ -2,9 +2,10 @@ import { api, type Edition, type TypeDetail } from '@kanonos/contract';
 import { useState } from 'react';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
-import { TextArea } from '../../ui/controls.tsx';
+
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { showDay, showInstant } from '../../ui/format.ts';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Differences } from './Differences.tsx';
 import { wording } from './wording.ts';
 
@@ -58,13 +59,7 @@ export const DropPlan = ({ id }: { id: string }) => {
           onSubmit={() => command.mutate({ params: { id }, body: { reason } })}
           onClose={() => setOpen(false)}
         >
-          <TextArea
-            label={wording.reason}
-            required
-            rows={2}
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-          />
+          <ReasonField value={reason} onChange={setReason} />
         </FormDialog>
       )}
     </>

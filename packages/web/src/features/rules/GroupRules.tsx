@@ -1,14 +1,12 @@
 import { api, type Unit } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { ask } from '../../app/client.ts';
-import { useCommand } from '../../app/useCommand.ts';
-import { Select, TextArea } from '../../ui/controls.tsx';
-import { FormDialog } from '../../ui/FormDialog.tsx';
+import { Select } from '../../ui/controls.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { belongingTo } from './belonging.ts';
-import { asItStands, type Organisation } from './organisationBody.ts';
+import { OrganisationDialog } from './OrganisationDialog.tsx';
+import type { Organisation } from './organisationBody.ts';
 import { wording } from './wording.ts';
 
 /** Groups that follow from what people are: who belongs to all of some units is in the group, from day to day. */
@@ -24,34 +22,21 @@ export const GroupRules = ({
   const form = useDraft(now, ({ groupRules }) => ({
     rules: groupRules.length ? groupRules : [{ groupId: '', unitIds: [] }],
   }));
-  const { base: organisation, edit } = form;
+  const { edit } = form;
   const { rules } = form.draft;
-  const [reason, setReason] = useState('');
-  const command = useCommand(api.rules.changeOrganisation, wording.groupRulesSaved, close);
   const people = useQuery(ask(api.people.list, { query: {} }));
   const groups = units.filter((unit) => unit.kind === 'group');
   const others = units.filter((unit) => unit.kind !== 'group');
   const change = (index: number, part: Partial<Organisation['groupRules'][number]>) =>
     edit({ rules: rules.map((one, i) => (i === index ? { ...one, ...part } : one)) });
   return (
-    <FormDialog
+    <OrganisationDialog
       title={wording.groupsByRule}
       about={<p>{wording.whoeverBelongsToAllOfThe}</p>}
-      wide
-      of={form}
-      command={command}
-      button={wording.save}
-      ready={reason.trim() !== ''}
-      onSubmit={() =>
-        command.mutate({
-          body: {
-            ...asItStands(organisation),
-            groupRules: rules.filter((rule) => rule.groupId && rule.unitIds.length),
-            reason,
-          },
-        })
-      }
-      onClose={close}
+      saved={wording.groupRulesSaved}
+      form={form}
+      change={{ groupRules: rules.filter((rule) => rule.groupId && rule.unitIds.length) }}
+      close={close}
     >
       <div className="flex max-h-[50vh] flex-col gap-4 overflow-y-auto pr-1">
         {rules.map((rule, index) => (
@@ -110,14 +95,7 @@ export const GroupRules = ({
           </button>
         </div>
       </div>
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
-    </FormDialog>
+    </OrganisationDialog>
   );
 };
 

@@ -1,8 +1,9 @@
 import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
-import { CommandButton, TextField } from '../../ui/controls.tsx';
+import { CommandButton } from '../../ui/controls.tsx';
 import { besidesMeanwhile, type Told } from '../../ui/Meanwhile.tsx';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { Editions } from './Editions.tsx';
 import { wording } from './wording.ts';
@@ -27,7 +28,7 @@ export const ListFoot = ({
     <p className="col-span-2 text-ink-2">
       {list.usedBy.length ? wording.usedBy2(list.usedBy.join(', ')) : wording.noTypeUsesItYet}
     </p>
-    <TextField label={wording.reason} required value={reason} onChange={(event) => onReason(event.target.value)} />
+    <ReasonField oneLine value={reason} onChange={onReason} />
     <div className="flex items-end">
       <CommandButton busy={command.isPending} disabled={of.meanwhile !== null}>
         {wording.saveList}

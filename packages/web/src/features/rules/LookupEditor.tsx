@@ -4,12 +4,11 @@ import { useNavigate } from 'react-router';
 import { useCommand } from '../../app/useCommand.ts';
 import { TextArea, TextField } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
-import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
-import { Meanwhile } from '../../ui/Meanwhile.tsx';
 import { ReadTable } from '../../ui/ReadTable.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { type EntryField, entriesFrom, entriesOfTable, entriesToLines, metadataFrom } from './entryLines.ts';
 import { ListFoot } from './ListFoot.tsx';
+import { ListForm } from './ListForm.tsx';
 import { wording } from './wording.ts';
 import { keyFrom } from './words.ts';
 
@@ -26,30 +25,14 @@ export const LookupEditor = ({ now }: { now: Lookup }) => {
     navigate(`?lookup=${key}`);
   });
   return (
-    <form
-      className="min-h-0 overflow-y-auto px-5 py-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        command.mutate({ params: { key }, body: { ...draft, rowVersion: list.rowVersion, reason } });
-      }}
+    <ListForm
+      form={form}
+      listKey={key}
+      onSubmit={() => command.mutate({ params: { key }, body: { ...draft, rowVersion: list.rowVersion, reason } })}
     >
-      <LeaveGuard isDirtyNow={form.isDirtyNow} />
-      <div className="grid max-w-4xl grid-cols-2 gap-x-4 gap-y-3.5">
-        <div className="col-span-2 empty:hidden">
-          <Meanwhile of={form} />
-        </div>
-        <TextField
-          label={wording.name}
-          required
-          maxLength={80}
-          value={draft.name}
-          onChange={(event) => edit({ name: event.target.value })}
-          hint={wording.keyKey(key)}
-        />
-        <Entries key={form.round} metadata={draft.metadata} entries={draft.entries} onChange={edit} />
-        <ListFoot kind="lookup" list={list} reason={reason} onReason={setReason} command={command} of={form} />
-      </div>
-    </form>
+      <Entries key={form.round} metadata={draft.metadata} entries={draft.entries} onChange={edit} />
+      <ListFoot kind="lookup" list={list} reason={reason} onReason={setReason} command={command} of={form} />
+    </ListForm>
   );
 };
 

@@ -2,9 +2,7 @@ import { api, type Unit } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
-import { useCommand } from '../../app/useCommand.ts';
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
-import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay, todayIn } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
@@ -14,7 +12,8 @@ import { AddUnit } from './AddUnit.tsx';
 import { Branding } from './Branding.tsx';
 import { Editions } from './Editions.tsx';
 import { GroupRules } from './GroupRules.tsx';
-import { asItStands, type Organisation } from './organisationBody.ts';
+import { OrganisationDialog } from './OrganisationDialog.tsx';
+import type { Organisation } from './organisationBody.ts';
 import { ReadRulesDialog } from './ReadRulesDialog.tsx';
 import { Stamps } from './Stamps.tsx';
 import { wording } from './wording.ts';
@@ -208,34 +207,23 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
     minutes: String(one.signingIdleMinutes),
     approver: one.fallbackApprover ? [one.fallbackApprover] : [],
   }));
-  const { base: organisation, draft, edit } = form;
+  const { draft, edit } = form;
   const { zone, week } = draft;
-  const [reason, setReason] = useState('');
-  const command = useCommand(api.rules.changeOrganisation, wording.organisationSaved, close);
   return (
-    <FormDialog
+    <OrganisationDialog
       title={wording.editSettingsOfTheOrganisation}
       columns
-      of={form}
-      command={command}
-      button={wording.save}
-      ready={reason.trim() !== ''}
-      onSubmit={() =>
-        command.mutate({
-          body: {
-            ...asItStands(organisation),
-            name: draft.name,
-            code: draft.code,
-            zone,
-            week,
-            holidays: draft.holidays,
-            signingIdleMinutes: Number(draft.minutes),
-            fallbackApproverId: draft.approver[0]?.id ?? null,
-            reason,
-          },
-        })
-      }
-      onClose={close}
+      form={form}
+      change={{
+        name: draft.name,
+        code: draft.code,
+        zone,
+        week,
+        holidays: draft.holidays,
+        signingIdleMinutes: Number(draft.minutes),
+        fallbackApproverId: draft.approver[0]?.id ?? null,
+      }}
+      close={close}
     >
       <TextField
         label={wording.name}
@@ -298,16 +286,7 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
       <div className="col-span-2">
         <Holidays key={form.round} holidays={draft.holidays} onChange={(holidays) => edit({ holidays })} />
       </div>
-      <div className="col-span-2">
-        <TextArea
-          label={wording.reason}
-          required
-          rows={2}
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-        />
-      </div>
-    </FormDialog>
+    </OrganisationDialog>
   );
 };
 

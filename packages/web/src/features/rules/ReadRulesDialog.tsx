@@ -3,9 +3,10 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, uploadFile } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
-import { TextArea } from '../../ui/controls.tsx';
+
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Differences } from './Differences.tsx';
 import { wording } from './wording.ts';
@@ -112,13 +113,7 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
             </ul>
           </div>
         ))}
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
+      <ReasonField value={reason} onChange={setReason} />
     </FormDialog>
   );
 };

@@ -4,9 +4,10 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { call, refreshAll } from '../../app/client.ts';
-import { TextArea, TextField } from '../../ui/controls.tsx';
+import { TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay } from '../../ui/format.ts';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { Differences } from './Differences.tsx';
@@ -79,13 +80,7 @@ export const SaveTypeDialog = ({
       {isNew && rule.route.steps.length === 0 && !rule.releaseWithoutRoute && (
         <p className="border-l-3 border-ochre bg-ochre-tint px-3 py-1.5">{wording.withoutARouteAndWithoutRelease}</p>
       )}
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
+      <ReasonField value={reason} onChange={setReason} />
       {!isNew && (
         <TextField
           label={wording.appliesFrom}

@@ -7,6 +7,7 @@ import { useCommand } from '../../../app/useCommand.ts';
 import { Select, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showDay } from '../../../ui/format.ts';
+import { ReasonField } from '../../../ui/ReasonField.tsx';
 import { Tick } from '../../../ui/Tick.tsx';
 import { DocumentPicker } from '../DocumentPicker.tsx';
 import { wording } from '../wording.ts';
@@ -62,13 +63,7 @@ const Renumber = ({ page, close }: Props) => {
           onChange={(event) => setNumber(event.target.value)}
         />
       )}
-      <TextArea
-        label={wording.reason}
-        required
-        rows={2}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
+      <ReasonField value={reason} onChange={setReason} />
     </FormDialog>
   );
 };

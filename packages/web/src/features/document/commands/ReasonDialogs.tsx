@@ -4,8 +4,9 @@ import { useState } from 'react';
 import { ask } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
 import { useCommand } from '../../../app/useCommand.ts';
-import { TextArea, TextField } from '../../../ui/controls.tsx';
+import { TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
+import { ReasonField } from '../../../ui/ReasonField.tsx';
 import { SignBox } from '../../../ui/SignBox.tsx';
 import { SignedFiles } from '../../../ui/SignedFiles.tsx';
 import { wording } from '../wording.ts';
@@ -112,7 +113,7 @@ const WithReason = ({ page, close, endpoint, title, text, button, done, danger }
 };
 
 const Reason = ({ value, onChange }: { value: string; onChange: (value: string) => void }) => (
-  <TextArea label={wording.reason} required rows={2} value={value} onChange={(event) => onChange(event.target.value)} />
+  <ReasonField value={value} onChange={onChange} />
 );
 
 const Withdraw = ({ page, close }: Props) => {

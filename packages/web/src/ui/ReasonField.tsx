@@ -1,0 +1,26 @@
+import { TextArea, TextField } from './controls.tsx';
+import { wording } from './wording.ts';
+
+/** Why something is done: asked for with every command that stays on record. */
+export const ReasonField = ({
+  value,
+  onChange,
+  oneLine = false,
+  rows = 2,
+}: {
+  value: string;
+  onChange: (reason: string) => void;
+  oneLine?: boolean;
+  rows?: number;
+}) =>
+  oneLine ? (
+    <TextField label={wording.reason} required value={value} onChange={(event) => onChange(event.target.value)} />
+  ) : (
+    <TextArea
+      label={wording.reason}
+      required
+      rows={rows}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    />
+  );
