@@ -1,5 +1,5 @@
 import type { AnswerOf, api, Desk, DeskRow, SubmittedRow } from '@kanonos/contract';
-import { addDays, dayInWords, dayOf, daysBetween, hasRight, readingMinutes, shownState } from '@kanonos/core';
+import { addDays, dayOf, daysBetween, hasRight, readingMinutes } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import {
   type ListScope,
@@ -18,9 +18,8 @@ import { markOf } from '../revisions/index.ts';
 import { attentionFor } from '../system/index.ts';
 import { recentlyOpened } from '../usage/index.ts';
 import { dueReminders } from './reminders.ts';
+import { decisionRow, readingRow, releaseRow, reminderRow, unfinishedRow } from './rows.ts';
 import * as store from './store.ts';
-
-const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 const rowsFor = async (
   app: App,
@@ -30,150 +29,29 @@ const rowsFor = async (
 ): Promise<{ rows: DeskRow[]; minutes: number; oldest: number }> => {
   const { zone } = await app.organisation();
   const hidden = scope.withheldDocuments;
-  const [decisions, finish, release, mine] = [
+  const [decisions, unfinished, release, mine, reminders] = [
     await store.listDecisions(app.db, { personId: viewer.id, day, hidden }),
     await store.listToFinish(app.db, { personId: viewer.id, hidden }),
     await toRelease(app, viewer, scope),
     await listMine(app, viewer),
+    await dueReminders(app.db, viewer, day),
   ];
   const open = mine.filter(
     (row) => row.state === 'open' && (row.revision_state === 'in force' || row.revision_state === 'scheduled'),
   );
-  const overdue = (due: string | null) => ({
-    overdue: due !== null && due < day,
-    daysOverdue: due !== null && due < day ? daysBetween(due, day) : 0,
-  });
   const rows: DeskRow[] = [
-    ...decisions.map(
-      (d): DeskRow => ({
-        kind: 'decide',
-        id: d.id,
-        documentId: d.document_id,
-        number: d.number,
-        title: d.title,
-        label: d.label,
-        mark: 'open',
-        due: d.due_on,
-        ...overdue(d.due_on),
-        action: d.kind === 'approval' ? 'Decide' : 'Review',
-        link: `/tasks/${d.id}`,
-        primary: true,
-        detail: [
-          d.step,
-          d.principal ? `acting for ${d.principal} until ${d.until ? dayInWords(d.until) : ''}` : `from ${d.sender}`,
-          d.kind === 'approval'
-            ? ''
-            : `${plural(readingMinutes({ words: d.words, pictures: 0 }), 'minute')}, ${plural(d.comments, 'open comment')}`,
-        ]
-          .filter(Boolean)
-          .join(' · '),
-      }),
-    ),
-    ...finish.map((f): DeskRow => {
-      const days = daysBetween(dayOf(f.since, zone), day);
-      const overdue = f.out && (f.expected_back ? f.expected_back < day : days > 14);
-      const back =
-        f.run_state === 'rejected' && f.said_by
-          ? `Returned by ${f.said_by}: “${f.comment}”`
-          : f.run_state === 'recalled'
-            ? 'Recalled'
-            : f.out
-              ? 'Checked out to you'
-              : `Draft, version ${f.versions}`;
-      return {
-        kind: 'finish',
-        id: f.id,
-        documentId: f.document_id,
-        number: f.number,
-        title: f.title,
-        label: f.label,
-        mark: 'open',
-        due: f.expected_back,
-        overdue: overdue,
-        daysOverdue: f.out ? days : 0,
-        action: 'Continue',
-        detail: `${back}${f.comments ? ` · ${plural(f.comments, 'open comment')}` : ''}`,
-        link: `/d/${encodeURIComponent(f.number)}`,
-        primary: false,
-      };
-    }),
-    ...release.map(
-      (r): DeskRow => ({
-        kind: 'release',
-        id: r.id,
-        documentId: r.document_id,
-        number: r.number,
-        title: r.title,
-        label: r.label,
-        mark: 'open',
-        due: r.planned_on,
-        overdue: r.blocked_since !== null,
-        daysOverdue: 0,
-        action: r.state === 'approved' ? 'Release' : 'View',
-        primary: r.state === 'approved' || r.blocked_since !== null,
-        link: `/d/${encodeURIComponent(r.number)}/release`,
-        detail: [
-          r.blocked_since
-            ? 'Release blocked: the preflight found a blocker'
-            : r.state === 'approved'
-              ? `${plural(r.signatures, 'signature')} in`
-              : 'Comes into force automatically',
-          r.owed ? `readers ${Math.round((r.done / r.owed) * 100)} % done` : '',
-          r.in_force ? `replaces ${r.in_force}` : 'first release',
-        ]
-          .filter(Boolean)
-          .join(' · '),
-      }),
-    ),
-    ...open.map(
-      (m): DeskRow => ({
-        kind: 'read',
-        id: m.id,
-        documentId: m.document_id,
-        number: m.number,
-        title: m.title,
-        label: m.label,
-        mark: markOf(m.revision_state as never),
-        due: m.due_on,
-        ...overdue(shownState(m.state, m.due_on, day) === 'overdue' ? m.due_on : null),
-        action: 'Read',
-        link: `/reading/${m.id}`,
-        primary: false,
-        detail: [
-          m.policy === 'read the changes'
-            ? 'You signed an earlier revision; read the changes'
-            : m.new_joiner
-              ? 'New to you'
-              : 'Read and sign',
-          plural(readingMinutes(m), 'minute'),
-        ].join(' · '),
-      }),
-    ),
-    ...(await dueReminders(app.db, viewer, day)).map(
-      (due): DeskRow => ({
-        kind: 'check',
-        id: due.id,
-        documentId: due.id,
-        number: due.number,
-        title: due.title,
-        label: due.label,
-        mark: 'open',
-        due: due.on_day,
-        ...overdue(due.on_day),
-        action: due.kind === 'source' ? 'View' : 'Open',
-        link: `/d/${encodeURIComponent(due.number)}${due.kind === 'source' ? '?command=check%20source' : ''}`,
-        primary: false,
-        detail:
-          due.kind === 'source' ? 'External document: check the source' : `${due.what} is ${dayInWords(due.on_day)}`,
-      }),
-    ),
+    ...decisions.map((row) => decisionRow(row, day)),
+    ...unfinished.map((row) => unfinishedRow(row, day, zone)),
+    ...release.map(releaseRow),
+    ...open.map((row) => readingRow(row, day)),
+    ...reminders.map((row) => reminderRow(row, day)),
   ];
   const waits = [
-    ...decisions.map((d) => d.opened_at),
-    ...finish.map((f) => f.since),
-    ...open.map((m) => m.opened_at),
+    ...decisions.map((row) => row.opened_at),
+    ...unfinished.map((row) => row.since),
+    ...open.map((row) => row.opened_at),
   ].map((at) => daysBetween(dayOf(at, zone), day));
-  return { rows, minutes: open.reduce((sum, m) => sum + readingMinutes(m), 0), oldest: Math.max(0, ...waits) };
+  return { rows, minutes: open.reduce((sum, row) => sum + readingMinutes(row), 0), oldest: Math.max(0, ...waits) };
 };
 
 const releaseFoldersOf = async (app: App, viewer: Viewer) =>

@@ -23,6 +23,99 @@ import {
   insertVersions,
 } from './storeTakeOver.ts';
 
+type Planned = ReturnType<typeof planned>;
+
+/** A document of the list with the ids that it and its revisions get, and which of them is shown to whom. */
+const planned = (document: ImportDocument, types: ReadonlyMap<string, TypeRow>, ids: ReadonlyMap<string, string>) => {
+  const type = types.get(document.typeId) as TypeRow;
+  const revisions = document.revisions.map((revision, i) => ({
+    ...revision,
+    id: newId(),
+    versionId: newId(),
+    ordinal: i + 1,
+  }));
+  const released = revisions.filter((revision) => revision.state !== 'draft');
+  const inForce = revisions.find((revision) => revision.state === 'in force');
+  return {
+    document,
+    type,
+    id: ids.get(document.folded) as string,
+    revisions,
+    newest: revisions.find((revision) => revision.state === 'draft') ?? inForce ?? released.at(-1),
+    shown: inForce ?? released.at(-1),
+    ...splitMetadata(type.fields, document.metadata),
+    reviewOn: inForce?.from && type.review_months > 0 ? addMonths(inForce.from, type.review_months) : null,
+  };
+};
+
+const rowOfDocument = (
+  { document, id, newest, shown, documentFields, reviewOn }: Planned,
+  departmentId: string | undefined,
+  registered: string,
+) => ({
+  id,
+  number: document.number,
+  type: document.typeId,
+  folder: document.folderId,
+  owner: document.ownerId,
+  department: departmentId ?? null,
+  metadata: documentFields,
+  keywords: document.keywords,
+  review: reviewOn,
+  registered,
+  newest: newest?.id,
+  newest_state: newest?.state,
+  newest_label: newest?.label,
+  newest_title: newest?.title,
+  shown: shown?.id ?? null,
+  shown_state: shown?.state ?? null,
+  shown_label: shown?.label ?? null,
+  shown_title: shown?.title ?? null,
+});
+
+type PlannedRevision = Planned & { revision: Planned['revisions'][number] };
+
+/** The record of a revision that was released before, over the bytes and fields that came in: readings on it can be signed. */
+const recordOf = ({ document, id, revisionFields, revision }: PlannedRevision) => {
+  const text = signingRecordText({
+    document: id,
+    number: document.number,
+    revision: revision.id,
+    label: revision.label,
+    changeKind: revision.ordinal === 1 ? 'first issue' : 'major',
+    files: [{ role: 'original', name: baseName(revision.file.path), sha256: revision.file.sha256 }],
+    metadata: { ...revisionFields, title: revision.title, reason: '', summary: revision.summary },
+  });
+  return { id: newId(), revision: revision.id, digest: recordDigest(text, sha256), text };
+};
+
+const recordImport = (
+  work: UnitOfWork,
+  { document, type, id, revisions, newest }: Planned,
+  by: { name: string; importId: string },
+) =>
+  work.record({
+    kind: 'document.imported',
+    actor: 'system.import',
+    subject: subjectOf({ id, number: document.number }, { id: newest?.id ?? id, label: newest?.label ?? '' }),
+    payload: {
+      type: type.code,
+      by: by.name,
+      import: by.importId,
+      revisions: revisions.map(({ label, state, from, to, title, signers, file, line }) => ({
+        label,
+        state,
+        from,
+        to,
+        title,
+        signers,
+        file: baseName(file.path),
+        sha256: file.sha256,
+        line,
+      })),
+    },
+  });
+
 /**
  * Takes documents over with told states, labels and days: rows of their own in a few statements, one event each. Signers are kept
  * as told, not as signatures; nobody is asked to read what was read before the organisation.
@@ -38,53 +131,20 @@ export const takeOver = async (
   const departments = new Map<string, string | undefined>();
   for (const { ownerId } of documents)
     if (!departments.has(ownerId)) departments.set(ownerId, await departmentIdOf(trx, ownerId, work.day));
-  const made = documents.map((document) => {
-    const type = types.get(document.typeId) as TypeRow;
-    const revisions = document.revisions.map((revision, i) => ({
-      ...revision,
-      id: newId(),
-      versionId: newId(),
-      ordinal: i + 1,
-    }));
-    const released = revisions.filter((revision) => revision.state !== 'draft');
-    const inForce = revisions.find((revision) => revision.state === 'in force');
-    return {
-      document,
-      type,
-      id: ids.get(document.folded) as string,
-      revisions,
-      newest: revisions.find((revision) => revision.state === 'draft') ?? inForce ?? released.at(-1),
-      shown: inForce ?? released.at(-1),
-      ...splitMetadata(type.fields, document.metadata),
-      reviewOn: inForce?.from && type.review_months > 0 ? addMonths(inForce.from, type.review_months) : null,
-    };
-  });
+  const made = documents.map((document) => planned(document, types, ids));
   const instant = (day: string) => firstInstantOf(day, organisation.zone).toISOString();
   const json = (value: unknown) => JSON.stringify(value);
   await insertDocuments(trx, {
     by: by.id,
     now,
     rows: json(
-      made.map(({ document, id, newest, shown, documentFields, reviewOn, revisions }) => ({
-        id,
-        number: document.number,
-        type: document.typeId,
-        folder: document.folderId,
-        owner: document.ownerId,
-        department: departments.get(document.ownerId) ?? null,
-        metadata: documentFields,
-        keywords: document.keywords,
-        review: reviewOn,
-        registered: instant(document.registered ?? revisions[0]?.from ?? work.day),
-        newest: newest?.id,
-        newest_state: newest?.state,
-        newest_label: newest?.label,
-        newest_title: newest?.title,
-        shown: shown?.id ?? null,
-        shown_state: shown?.state ?? null,
-        shown_label: shown?.label ?? null,
-        shown_title: shown?.title ?? null,
-      })),
+      made.map((one) =>
+        rowOfDocument(
+          one,
+          departments.get(one.document.ownerId),
+          instant(one.document.registered ?? one.revisions[0]?.from ?? work.day),
+        ),
+      ),
     ),
   });
   await insertNumbers(trx, {
@@ -148,44 +208,9 @@ export const takeOver = async (
         })),
     ),
   });
-  // What was released before has a record of its own, over the bytes and fields that came in: readings on it can be signed.
-  const records = all
-    .filter(({ revision }) => revision.state !== 'draft')
-    .map(({ document, id, revisionFields, revision }) => {
-      const text = signingRecordText({
-        document: id,
-        number: document.number,
-        revision: revision.id,
-        label: revision.label,
-        changeKind: revision.ordinal === 1 ? 'first issue' : 'major',
-        files: [{ role: 'original', name: baseName(revision.file.path), sha256: revision.file.sha256 }],
-        metadata: { ...revisionFields, title: revision.title, reason: '', summary: revision.summary },
-      });
-      return { id: newId(), revision: revision.id, digest: recordDigest(text, sha256), text };
-    });
+  const records = all.filter(({ revision }) => revision.state !== 'draft').map(recordOf);
   await insertRecords(trx, { now, rows: json(records) });
   await refreshWords(trx, [...ids.values()]);
-  for (const { document, type, id, revisions, newest } of made)
-    work.record({
-      kind: 'document.imported',
-      actor: 'system.import',
-      subject: subjectOf({ id, number: document.number }, { id: newest?.id ?? id, label: newest?.label ?? '' }),
-      payload: {
-        type: type.code,
-        by: by.name,
-        import: by.importId,
-        revisions: revisions.map(({ label, state, from, to, title, signers, file, line }) => ({
-          label,
-          state,
-          from,
-          to,
-          title,
-          signers,
-          file: baseName(file.path),
-          sha256: file.sha256,
-          line,
-        })),
-      },
-    });
+  for (const one of made) recordImport(work, one, by);
   return ids;
 };
