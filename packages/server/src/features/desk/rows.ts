@@ -1,0 +1,140 @@
+import type { DeskRow } from '@kanonos/contract';
+import { dayInWords, dayOf, daysBetween, readingMinutes, shownState } from '@kanonos/core';
+import type { listMine } from '../reading/index.ts';
+import { markOf } from '../revisions/index.ts';
+import type { dueReminders } from './reminders.ts';
+import type * as store from './store.ts';
+
+// biome-ignore lint/suspicious/noExplicitAny: the parameters do not matter, only what a row is
+type RowOf<List extends (...input: any[]) => Promise<readonly unknown[]>> = Awaited<ReturnType<List>>[number];
+
+const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+const overdueBy = (due: string | null, day: string) => ({
+  overdue: due !== null && due < day,
+  daysOverdue: due !== null && due < day ? daysBetween(due, day) : 0,
+});
+
+/** A step of a round that waits for this person's decision. */
+export const decisionRow = (d: RowOf<typeof store.listDecisions>, day: string): DeskRow => ({
+  kind: 'decide',
+  id: d.id,
+  documentId: d.document_id,
+  number: d.number,
+  title: d.title,
+  label: d.label,
+  mark: 'open',
+  due: d.due_on,
+  ...overdueBy(d.due_on, day),
+  action: d.kind === 'approval' ? 'Decide' : 'Review',
+  link: `/tasks/${d.id}`,
+  primary: true,
+  detail: [
+    d.step,
+    d.principal ? `acting for ${d.principal} until ${d.until ? dayInWords(d.until) : ''}` : `from ${d.sender}`,
+    d.kind === 'approval'
+      ? ''
+      : `${plural(readingMinutes({ words: d.words, pictures: 0 }), 'minute')}, ${plural(d.comments, 'open comment')}`,
+  ]
+    .filter(Boolean)
+    .join(' · '),
+});
+
+/** A draft of one's own: not submitted yet, returned, recalled, or checked out. */
+export const unfinishedRow = (f: RowOf<typeof store.listToFinish>, day: string, zone: string): DeskRow => {
+  const days = daysBetween(dayOf(f.since, zone), day);
+  const overdue = f.out && (f.expected_back ? f.expected_back < day : days > 14);
+  const back =
+    f.run_state === 'rejected' && f.said_by
+      ? `Returned by ${f.said_by}: “${f.comment}”`
+      : f.run_state === 'recalled'
+        ? 'Recalled'
+        : f.out
+          ? 'Checked out to you'
+          : `Draft, version ${f.versions}`;
+  return {
+    kind: 'finish',
+    id: f.id,
+    documentId: f.document_id,
+    number: f.number,
+    title: f.title,
+    label: f.label,
+    mark: 'open',
+    due: f.expected_back,
+    overdue: overdue,
+    daysOverdue: f.out ? days : 0,
+    action: 'Continue',
+    detail: `${back}${f.comments ? ` · ${plural(f.comments, 'open comment')}` : ''}`,
+    link: `/d/${encodeURIComponent(f.number)}`,
+    primary: false,
+  };
+};
+
+/** A revision that is approved, or scheduled, for whoever may release it. */
+export const releaseRow = (r: RowOf<typeof store.listToRelease>): DeskRow => ({
+  kind: 'release',
+  id: r.id,
+  documentId: r.document_id,
+  number: r.number,
+  title: r.title,
+  label: r.label,
+  mark: 'open',
+  due: r.planned_on,
+  overdue: r.blocked_since !== null,
+  daysOverdue: 0,
+  action: r.state === 'approved' ? 'Release' : 'View',
+  primary: r.state === 'approved' || r.blocked_since !== null,
+  link: `/d/${encodeURIComponent(r.number)}/release`,
+  detail: [
+    r.blocked_since
+      ? 'Release blocked: the preflight found a blocker'
+      : r.state === 'approved'
+        ? `${plural(r.signatures, 'signature')} in`
+        : 'Comes into force automatically',
+    r.owed ? `readers ${Math.round((r.done / r.owed) * 100)} % done` : '',
+    r.in_force ? `replaces ${r.in_force}` : 'first release',
+  ]
+    .filter(Boolean)
+    .join(' · '),
+});
+
+/** A reading that is asked of this person and not signed yet. */
+export const readingRow = (m: RowOf<typeof listMine>, day: string): DeskRow => ({
+  kind: 'read',
+  id: m.id,
+  documentId: m.document_id,
+  number: m.number,
+  title: m.title,
+  label: m.label,
+  mark: markOf(m.revision_state as never),
+  due: m.due_on,
+  ...overdueBy(shownState(m.state, m.due_on, day) === 'overdue' ? m.due_on : null, day),
+  action: 'Read',
+  link: `/reading/${m.id}`,
+  primary: false,
+  detail: [
+    m.policy === 'read the changes'
+      ? 'You signed an earlier revision; read the changes'
+      : m.new_joiner
+        ? 'New to you'
+        : 'Read and sign',
+    plural(readingMinutes(m), 'minute'),
+  ].join(' · '),
+});
+
+/** A reminder that is due: a source to check, or a date field of a document that comes near. */
+export const reminderRow = (due: RowOf<typeof dueReminders>, day: string): DeskRow => ({
+  kind: 'check',
+  id: due.id,
+  documentId: due.id,
+  number: due.number,
+  title: due.title,
+  label: due.label,
+  mark: 'open',
+  due: due.on_day,
+  ...overdueBy(due.on_day, day),
+  action: due.kind === 'source' ? 'View' : 'Open',
+  link: `/d/${encodeURIComponent(due.number)}${due.kind === 'source' ? '?command=check%20source' : ''}`,
+  primary: false,
+  detail: due.kind === 'source' ? 'External document: check the source' : `${due.what} is ${dayInWords(due.on_day)}`,
+});
