@@ -31,6 +31,37 @@ import { namesOf } from '../people/index.ts';
 import { changeRevision } from '../revisions/index.ts';
 import { ensureMetadata, ensureSites, policyOf } from '../rules/index.ts';
 
+/** The part of a correction that the revision keeps: refused when it is frozen, or was changed meanwhile. */
+const correctRevision = async (
+  app: App,
+  work: UnitOfWork,
+  viewer: Viewer,
+  opened: Opened,
+  revision: Opened['revisions'][number],
+  revisionFields: Opened['revisions'][number]['metadata'],
+  input: BodyOf<typeof api.documents.correctMetadata>,
+): Promise<void> => {
+  await assertCommand(app, work, viewer, opened, 'correct metadata');
+  if (
+    (await changeRevision(work.trx, {
+      id: revision.id,
+      title: input.title,
+      summary: input.summary,
+      metadata: revisionFields,
+      rowVersion: input.revisionRowVersion,
+    })) === 0
+  )
+    throw refused('changed_meanwhile');
+  // Where stored names follow the rule, a new title is a new name: the same bytes, as the next version.
+  if (input.title !== revision.title)
+    await renameByRule(work, opened, {
+      ...revision,
+      title: input.title,
+      summary: input.summary,
+      metadata: revisionFields,
+    });
+};
+
 /** Corrects revision fields of a draft and document fields of the document; living ones with a reason, at any time. */
 export const correctMetadata = (
   app: App,
@@ -64,26 +95,8 @@ export const correctMetadata = (
       input.ownerId !== document.owner_id ||
       input.reviewOn !== document.review_on ||
       about.changes.length > 0;
-    if (revisionFieldsChange) {
-      await assertCommand(app, work, viewer, opened, 'correct metadata');
-      if (
-        (await changeRevision(work.trx, {
-          id: revision.id,
-          title: input.title,
-          summary: input.summary,
-          metadata: revisionFields,
-          rowVersion: input.revisionRowVersion,
-        })) === 0
-      )
-        throw refused('changed_meanwhile');
-      // Where stored names follow the rule, a new title is a new name: the same bytes, as the next version.
-      if (input.title !== revision.title)
-        await renameByRule(
-          work,
-          { ...opened, document },
-          { ...revision, title: input.title, summary: input.summary, metadata: revisionFields },
-        );
-    }
+    if (revisionFieldsChange)
+      await correctRevision(app, work, viewer, { ...opened, document }, revision, revisionFields, input);
     if (documentFieldsChange) {
       const draft = revision.state === 'draft' && hasRight(opened.rights, 'author');
       if (!hasRight(opened.rights, 'manage') && !draft) throw refused('right_missing', { right: 'manage' });

@@ -14,6 +14,7 @@ import {
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { hasSmall } from '../../platform/content/kind.ts';
+import type { Db } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
 import { forbiddenBy, type Viewer } from '../access/index.ts';
 import { findWorkingCopy, listRemovedVersions, listSupportingFiles } from '../authoring/index.ts';
@@ -68,6 +69,86 @@ const toRevision = (row: RevisionRow): RevisionInfo => ({
   rowVersion: row.row_version,
 });
 
+/** Where an external document comes from, and who watches it; null where the type does not ask and nothing is said. */
+const originOf = ({ document, type }: Opened): DocumentPage['origin'] =>
+  policyOf(type).origin || document.origin_source
+    ? {
+        source: document.origin_source,
+        edition: document.origin_edition,
+        watcher: document.origin_watcher
+          ? { id: document.origin_watcher, name: document.origin_watcher_name ?? '' }
+          : null,
+        checkOn: document.origin_check_on,
+      }
+    : null;
+
+const checkoutOf = async (db: Db, { checkout }: Opened, viewer: Viewer): Promise<DocumentPage['checkout']> => {
+  if (!checkout) return null;
+  const saved = await findWorkingCopy(db, checkout.id);
+  return {
+    person: { id: checkout.person_id, name: checkout.person_name },
+    since: checkout.at.toISOString(),
+    mine: checkout.person_id === viewer.id,
+    note: checkout.note,
+    saved: saved ? { name: saved.name, at: saved.at.toISOString(), size: saved.size } : null,
+  };
+};
+
+const removedVersionsOf = async (db: Db, revisionId: string): Promise<DocumentPage['removedVersions']> =>
+  (await listRemovedVersions(db, revisionId)).map(({ by_name, at, freed, ...row }) => ({
+    ...row,
+    by: by_name,
+    at: at.toISOString(),
+    freed: Number(freed),
+  }));
+
+const supportingFilesOf = async (db: Db, revisionId: string): Promise<DocumentPage['supportingFiles']> =>
+  (await listSupportingFiles(db, revisionId)).map((row) => ({
+    id: row.id,
+    name: row.name,
+    note: row.note,
+    by: row.by_name,
+    at: row.at.toISOString(),
+    size: row.size,
+    sha256: row.sha256,
+  }));
+
+/** What of a page names the document and says where it belongs, whatever its revision. */
+const aboutOf = async (app: App, viewer: Viewer, opened: Opened, day: string) => {
+  const { document, type } = opened;
+  const folder = await getFolder(app.db, document.folder_id);
+  const policy = policyOf(type);
+  return {
+    id: document.id,
+    number: document.number,
+    type: { id: type.id, code: type.code, name: type.name },
+    folder: { id: folder.id, name: folder.name, path: folder.path_names, area: folder.area_name },
+    owner: { id: document.owner_id, name: document.owner_name },
+    department: document.department_name,
+    confidentiality: document.confidentiality,
+    forbids: [...(await forbiddenBy(app.db, document.confidentiality))],
+    location: document.location,
+    sites: (await unitsByCodes(app.db, 'site', document.sites)).map(({ code, name }) => ({ code, name })),
+    shortcuts: await shortcutsOf(app.db, viewer, document.id),
+    ...(await relativesOf(app.db, viewer, document, day)),
+    sharing: {
+      code: document.sharing,
+      text: policy.sharing.find((one) => one.code === document.sharing)?.text ?? '',
+      offered: [...policy.sharing],
+    },
+    origin: originOf(opened),
+    reviewMonths: { own: document.review_months, type: type.review_months },
+    keywords: document.keywords,
+    fields: type.fields,
+    reviewOn: document.review_on,
+    registeredAt: document.registered_at.toISOString(),
+    registeredBy: { id: document.registered_by, name: document.registered_by_name },
+    removedAt: document.removed_at?.toISOString() ?? null,
+    unverifiedSince: document.unverified_since?.toISOString() ?? null,
+    rowVersion: document.row_version,
+  };
+};
+
 /** One document with one revision in view and everything around it that the viewer may see. */
 export const documentPage = async (
   app: App,
@@ -97,55 +178,17 @@ export const documentPage = async (
   const workRuns = seen.work ? await roundsOf(app, app.db, document, seen.work) : [];
   const rounds = seen.work?.id === revision.id ? workRuns : await roundsOf(app, app.db, document, revision);
   const before = predecessorOf(visible, revision);
-  const folder = await getFolder(app.db, document.folder_id);
   const comments = await countComments(app.db, document.id, rights.has('read work'));
   const readers = await countReaders(app.db, document.id, seen.inForce?.id ?? revision.id);
   const ownRoute = routeOf(policyOf(type), seen.work?.change_kind);
   const changes = fieldChanges(type.fields, before, revision);
-  const saved = seen.checkout ? await findWorkingCopy(app.db, seen.checkout.id) : undefined;
   return {
-    id: document.id,
-    number: document.number,
-    type: { id: type.id, code: type.code, name: type.name },
-    folder: { id: folder.id, name: folder.name, path: folder.path_names, area: folder.area_name },
-    owner: { id: document.owner_id, name: document.owner_name },
-    department: document.department_name,
-    confidentiality: document.confidentiality,
-    forbids: [...(await forbiddenBy(app.db, document.confidentiality))],
+    ...(await aboutOf(app, viewer, opened, day)),
     titles: titlesOf(revision.metadata),
-    location: document.location,
-    sites: (await unitsByCodes(app.db, 'site', document.sites)).map(({ code, name }) => ({ code, name })),
-    shortcuts: await shortcutsOf(app.db, viewer, document.id),
-    ...(await relativesOf(app.db, viewer, document, day)),
     followsNamingRule: { own: document.follows_naming_rule, holds: situation.followsNamingRule },
-    sharing: {
-      code: document.sharing,
-      text: policyOf(type).sharing.find((one) => one.code === document.sharing)?.text ?? '',
-      offered: [...policyOf(type).sharing],
-    },
-    origin:
-      policyOf(type).origin || document.origin_source
-        ? {
-            source: document.origin_source,
-            edition: document.origin_edition,
-            watcher: document.origin_watcher
-              ? { id: document.origin_watcher, name: document.origin_watcher_name ?? '' }
-              : null,
-            checkOn: document.origin_check_on,
-          }
-        : null,
-    reviewMonths: { own: document.review_months, type: type.review_months },
-    keywords: document.keywords,
     // Titles in other languages stand among the revision fields; here they have their own place.
     metadata: withTitles(allMetadata(document, revision), {}),
     fieldNames: await namesInMetadata(app.db, type.fields, allMetadata(document, revision)),
-    fields: type.fields,
-    reviewOn: document.review_on,
-    registeredAt: document.registered_at.toISOString(),
-    registeredBy: { id: document.registered_by, name: document.registered_by_name },
-    removedAt: document.removed_at?.toISOString() ?? null,
-    unverifiedSince: document.unverified_since?.toISOString() ?? null,
-    rowVersion: document.row_version,
     stateTag: stateTag(taggedState(opened)),
     revision: toRevision(revision),
     revisions: visible.map(toRevision),
@@ -154,34 +197,9 @@ export const documentPage = async (
       ? { label: opened.inForce.label, since: opened.inForce.effective_from.toISOString() }
       : null,
     work: seen.work ? { label: seen.work.label, state: seen.work.state } : null,
-    checkout: seen.checkout
-      ? {
-          person: { id: seen.checkout.person_id, name: seen.checkout.person_name },
-          since: seen.checkout.at.toISOString(),
-          mine: seen.checkout.person_id === viewer.id,
-          note: seen.checkout.note,
-          saved: saved ? { name: saved.name, at: saved.at.toISOString(), size: saved.size } : null,
-        }
-      : null,
-    removedVersions: rights.has('read work')
-      ? (await listRemovedVersions(app.db, revision.id)).map(({ by_name, at, freed, ...row }) => ({
-          ...row,
-          by: by_name,
-          at: at.toISOString(),
-          freed: Number(freed),
-        }))
-      : [],
-    supportingFiles: rights.has('read work')
-      ? (await listSupportingFiles(app.db, revision.id)).map((row) => ({
-          id: row.id,
-          name: row.name,
-          note: row.note,
-          by: row.by_name,
-          at: row.at.toISOString(),
-          size: row.size,
-          sha256: row.sha256,
-        }))
-      : [],
+    checkout: await checkoutOf(app.db, seen, viewer),
+    removedVersions: rights.has('read work') ? await removedVersionsOf(app.db, revision.id) : [],
+    supportingFiles: rights.has('read work') ? await supportingFilesOf(app.db, revision.id) : [],
     rounds,
     commands: allowedCommands(situation),
     next: nextStepOf(seen, workRuns, viewer.id, await standingInFor(app.db, viewer.id, day), 0),

@@ -214,14 +214,11 @@ type Registration = BodyInOf<typeof api.documents.register>;
 
 const fileOf = ({ name, sha256, size }: UploadRow) => ({ name, sha256, size });
 
-/** Registers a document within a command of more. */
-export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, given: Registration) => {
+type RegistrationInput = ReturnType<typeof api.documents.register.body.parse>;
+
+/** The folder that a document is registered in: by the filing rule of its type, or as chosen. Refused without the right to author in it. */
+const folderToRegisterIn = async (work: UnitOfWork, viewer: Viewer, type: TypeRow, input: RegistrationInput) => {
   const { trx } = work;
-  const input = api.documents.register.body.parse(given);
-  // From here on nobody changes the rules by which this number is made.
-  await blockRules(trx);
-  const type = await getType(trx, input.typeId);
-  if (type.retired) throw refused('type_retired');
   const folderId = type.filing_rule ? await folderByRule(work, viewer, type, input.metadata) : input.folderId;
   if (!folderId) throw refused('not_found');
   const folder = await getFolder(trx, folderId);
@@ -230,6 +227,68 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
   if (!hasRight(rights, 'author')) throw refused('right_missing', { right: 'author' });
   if (isFolderShut(folder.state)) throw refused('folder_shut', { folder: folder.name, state: folder.state });
   if (!mayRegisterType(viewer, type)) throw refused('type_not_yours');
+  return folder;
+};
+
+/** The first file, begun from a template. Its number stands in it, so this is the one thing that is made after the number is taken. */
+const begunFrom = async (
+  app: App,
+  work: UnitOfWork,
+  template: Awaited<ReturnType<typeof getTemplate>>,
+  named: {
+    number: string;
+    label: string;
+    type: TypeRow;
+    owner: string;
+    folder: Awaited<ReturnType<typeof getFolder>>;
+  },
+  input: RegistrationInput,
+) => {
+  const common = {
+    number: named.number,
+    title: input.title,
+    revision: named.label,
+    version: '1',
+    date: dayInWords(work.day),
+    type: named.type.name,
+    owner: named.owner,
+    folder: named.folder.path_names.join(' / '),
+    confidentiality: input.confidentiality,
+    organisation: work.organisation.name,
+  };
+  const metadata = withTitles(input.metadata, input.titles);
+  const values = await placedValues(work.trx, named.type.fields, metadata, common, template.language);
+  return filledFrom(app, work, template, values);
+};
+
+/** Gives the files their stored names by the naming rule of the type. */
+const nameByRule = (
+  files: { name: string }[],
+  named: { number: string; label: string; day: string; type: TypeRow },
+  input: RegistrationInput,
+): void => {
+  files.forEach((file, i) => {
+    file.name = storedName(file.name, i, {
+      number: named.number,
+      revision: named.label,
+      title: input.title,
+      version: '1',
+      date: named.day,
+      fields: metadataInNames(input.metadata),
+      rule: named.type.naming_rule,
+    });
+  });
+};
+
+/** Registers a document within a command of more. */
+export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, given: Registration) => {
+  const { trx } = work;
+  const input = api.documents.register.body.parse(given);
+  // From here on nobody changes the rules by which this number is made.
+  await blockRules(trx);
+  const type = await getType(trx, input.typeId);
+  if (type.retired) throw refused('type_retired');
+  const folder = await folderToRegisterIn(work, viewer, type, input);
   await ensureMetadata(trx, type, input.metadata);
   const { label, refusals } = labelFor(type, input.label);
   if (label === null) throw new RefusalError(refusals);
@@ -260,39 +319,15 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
   // The counter's row stays locked until the commit: it is taken when nothing but inserts and the trail is left to do.
   const number = await takeNumber(trx, { type, metadata, named: input.number, personId: viewer.id }, documentId);
   if (template) {
-    // Its number stands in the file that is begun from it, so this is the one thing that is made after the number is taken.
-    const common = {
-      number,
-      title: input.title,
-      revision: label,
-      version: '1',
-      date: dayInWords(work.day),
-      type: type.name,
-      owner: owner.name,
-      folder: folder.path_names.join(' / '),
-      confidentiality: input.confidentiality,
-      organisation: work.organisation.name,
-    };
-    const metadata = withTitles(input.metadata, input.titles);
-    const values = await placedValues(trx, type.fields, metadata, common, template.language);
-    files.unshift({ id: newId(), ...input.about, ...(await filledFrom(app, work, template, values)) });
+    const named = { number, label, type, owner: owner.name, folder };
+    files.unshift({ id: newId(), ...input.about, ...(await begunFrom(app, work, template, named, input)) });
   }
   const policy = policyOf(type);
   ensureSharing(type, input.sharing);
   const watcherId = policy.origin ? (input.origin.watcherId ?? ownerId) : input.origin.watcherId;
   await ensureActive(trx, input.origin.watcherId);
   if (input.followsNamingRule ?? (policy.followsNamingRule || work.organisation.followsNamingRule))
-    files.forEach((file, i) => {
-      file.name = storedName(file.name, i, {
-        number,
-        revision: label,
-        title: input.title,
-        version: '1',
-        date: work.day,
-        fields: metadataInNames(input.metadata),
-        rule: type.naming_rule,
-      });
-    });
+    nameByRule(files, { number, label, day: work.day, type }, input);
   await insertRegistered(trx, {
     documentId,
     revisionId,
