@@ -18,6 +18,15 @@ export default defineConfig({
       },
       {
         test: {
+          name: 'components',
+          // Pieces of the web, drawn without a browser; whole pages are walked through in e2e.
+          include: ['packages/web/src/**/*.test.tsx'],
+          environment: 'jsdom',
+          testTimeout: 30_000,
+        },
+      },
+      {
+        test: {
           name: 'integration',
           include: ['packages/server/src/tests/**/*.test.ts'],
           testTimeout: 60_000,

@@ -132,6 +132,7 @@ try {
       '.dependency-cruiser.cjs',
     ]);
     vitest('unit', {});
+    vitest('components', {});
   }
   const { build } = await import('./build.mjs');
   const cluster = await openCluster(dir, { fast: true, port: 54700 });

@@ -24,6 +24,9 @@ export const Me = z.object({
     demo: z.boolean(),
     today: Day,
     signingIdleMinutes: z.number(),
+    /** Working weekdays (ISO, Monday is 1), and holidays. */
+    week: z.array(z.number()),
+    holidays: z.array(Day),
     /** What each level of confidentiality forbids. */
     stateWords: z.record(z.string(), z.string()),
     confidentiality: z.record(z.enum(CONFIDENTIALITIES), z.array(z.enum(FORBIDDEN))),

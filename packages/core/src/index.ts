@@ -3,6 +3,7 @@ export * from './blueprints/edit.ts';
 export * from './blueprints/layOut.ts';
 export * from './blueprints/outline.ts';
 export * from './bulk/decideBulk.ts';
+export * from './calendar/typedDay.ts';
 export * from './calendar/workingDays.ts';
 export * from './calendar/zone.ts';
 export * from './citations/findCitations.ts';

@@ -1,6 +1,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { addDays } from '@kanonos/core';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
+import { DateField } from '../ui/DateField.tsx';
 import { showDay } from '../ui/format.ts';
 import { useMe } from './session.tsx';
 import { wording } from './wording.ts';
@@ -34,18 +35,11 @@ export const AsOf = () => {
       >
         {({ close }) => (
           <>
-            <label className="cap" htmlFor="as-of-day">
-              {wording.showTheRegisterAndDocumentsAs}
-            </label>
-            <input
-              id="as-of-day"
-              type="date"
-              className="inp"
-              defaultValue={on ?? me.organisation.today}
-              onKeyDown={(event) => event.key === 'Enter' && go(event.currentTarget.value || null, close)}
-              onChange={(event) =>
-                event.currentTarget.value.startsWith('20') && go(event.currentTarget.value, () => {})
-              }
+            <DateField
+              label={wording.showTheRegisterAndDocumentsAs}
+              value={on ?? me.organisation.today}
+              onChange={(day) => go(day || null, () => {})}
+              onKeyDown={(event) => event.key === 'Enter' && close()}
             />
             <div className="flex flex-wrap gap-1.5">
               {[

@@ -7,7 +7,7 @@ import { Failed, Loading } from '../ui/states.tsx';
 import { ask, Problem } from './client.ts';
 import { wording } from './wording.ts';
 
-const SessionContext = createContext<Me | undefined>(undefined);
+export const SessionContext = createContext<Me | undefined>(undefined);
 
 /** Who is signed in. Only below a `SignedIn`. */
 export const useMe = (): Me => {

@@ -1,5 +1,12 @@
 /** What the shared pieces say: one place to review its words, and to translate them one day. */
 export const wording = {
+  calendar: 'Calendar',
+  enterADateFromOn: (first: string) => `Enter a date from ${first} on.`,
+  enterADateSuchAs: 'Enter a date such as 3 Dec 2026, +10wd or end of month.',
+  enterADateUpTo: (last: string) => `Enter a date up to ${last}.`,
+  loadingCalendar: 'Loading the calendar …',
+  openCalendar: 'Open calendar',
+  suchAs3Dec: '3 Dec, +10wd …',
   reason: 'Reason',
   files: 'Files',
   applyMineToTheirs: 'Apply mine to theirs',

@@ -123,6 +123,8 @@ export const me = async (app: App, personId: string): Promise<Me> => {
       demo: organisation.demo,
       today: day,
       signingIdleMinutes: organisation.signingIdleMinutes,
+      week: [...organisation.calendar.week],
+      holidays: [...organisation.calendar.holidays],
       stateWords: { ...organisation.stateWords },
       confidentiality: Object.fromEntries(
         CONFIDENTIALITIES.map((level) => [level, [...organisation.confidentiality[level]]]),

@@ -2,7 +2,8 @@ import { api, type BodyInOf, type BulkChange, type BulkTrial } from '@kanonos/co
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask, call } from '../../app/client.ts';
-import { Select, TextField } from '../../ui/controls.tsx';
+import { Select } from '../../ui/controls.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -132,6 +133,7 @@ const Wanted = ({
   const [folder, setFolder] = useState(start.folderId ?? '');
   const [add, setAdd] = useState<string[]>(start.addKeywords ?? []);
   const [remove, setRemove] = useState<string[]>([]);
+  const [reviewOn, setReviewOn] = useState('');
   const used = all.data?.types.filter((type) => types.length === 0 || types.includes(type.code)) ?? [];
   const fields = [
     ...new Map(
@@ -223,10 +225,13 @@ const Wanted = ({
       );
     case 'review':
       return (
-        <TextField
+        <DateField
           label={wording.nextReviewDate}
-          type="date"
-          onChange={(event) => onChange(event.target.value ? { reviewOn: event.target.value } : null)}
+          value={reviewOn}
+          onChange={(day) => {
+            setReviewOn(day);
+            onChange(day ? { reviewOn: day } : null);
+          }}
         />
       );
   }

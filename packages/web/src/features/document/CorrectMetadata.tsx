@@ -2,6 +2,7 @@ import { api, type DocumentPage } from '@kanonos/contract';
 import { useState } from 'react';
 import { useCommand } from '../../app/useCommand.ts';
 import { TextArea, TextField } from '../../ui/controls.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
@@ -84,12 +85,11 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
         names={page.fieldNames}
       />
       <PeoplePicker label={wording.owner} single value={said.owner} onChange={(owner) => edit({ owner })} />
-      <TextField
+      <DateField
         label={wording.nextReviewDate}
         optional
-        type="date"
         value={said.nextReview}
-        onChange={(event) => edit({ nextReview: event.target.value })}
+        onChange={(day) => edit({ nextReview: day })}
       />
       <div className="col-span-2">
         <KeywordsField value={said.keywords} onChange={(keywords) => edit({ keywords })} />

@@ -3,6 +3,7 @@ import { offeredOptions } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { pathOf } from '../filing/paths.ts';
@@ -128,11 +129,13 @@ const MetadataField = ({
       );
     case 'long text':
       return <TextArea {...common} onChange={(event) => set(event.target.value)} />;
+    case 'date':
+      return <DateField {...common} onChange={set} />;
     default:
       return (
         <TextField
           {...common}
-          type={field.kind === 'date' ? 'date' : field.kind === 'web address' ? 'url' : 'text'}
+          type={field.kind === 'web address' ? 'url' : 'text'}
           inputMode={field.kind === 'number' ? 'decimal' : 'text'}
           onChange={(event) => set(event.target.value)}
         />

@@ -5,7 +5,8 @@ import { useNavigate, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
-import { Choice, CommandButton, TextField } from '../../ui/controls.tsx';
+import { Choice, CommandButton } from '../../ui/controls.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { leftToOpen } from '../../ui/FilesToOpen.tsx';
 import { showDay } from '../../ui/format.ts';
 import { ReasonField } from '../../ui/ReasonField.tsx';
@@ -87,13 +88,12 @@ export const ReleasePage = () => {
             />
           </fieldset>
           {later && (
-            <TextField
+            <DateField
               label={wording.date}
-              type="date"
               required={!scheduled}
               min={preflight.data.earliestDay}
               value={day}
-              onChange={(event) => setDay(event.target.value)}
+              onChange={setDay}
               hint={scheduled ? wording.leaveEmptyToCancelTheDate : wording.fromOn(showDay(preflight.data.earliestDay))}
             />
           )}

@@ -5,6 +5,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { TextField } from '../../ui/controls.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -139,12 +140,11 @@ const ReserveDialog = ({ close }: { close: () => void }) => {
         value={n}
         onChange={(event) => setN(event.target.value)}
       />
-      <TextField
+      <DateField
         label={wording.until}
-        type="date"
         required
         value={until}
-        onChange={(event) => setUntil(event.target.value)}
+        onChange={setUntil}
         hint={wording.numbersNotUsedByThenBecome}
       />
       <div className="col-span-2">

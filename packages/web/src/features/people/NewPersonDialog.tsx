@@ -5,6 +5,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { Select, TextField } from '../../ui/controls.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
@@ -75,13 +76,7 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
         value={email}
         onChange={(event) => setEmail(event.target.value)}
       />
-      <TextField
-        label={wording.from}
-        type="date"
-        required
-        value={from}
-        onChange={(event) => setFrom(event.target.value)}
-      />
+      <DateField label={wording.from} required value={from} onChange={setFrom} />
       <Select label={wording.department} value={department} onChange={(event) => setDepartment(event.target.value)}>
         <option value="">–</option>
         {ofKind('department').map((unit) => (

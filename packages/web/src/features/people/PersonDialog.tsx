@@ -6,6 +6,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton, Dialog, Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { showDay } from '../../ui/format.ts';
 import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -167,13 +168,7 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
               ))}
           </Select>
         )}
-        <TextField
-          label={wording.from}
-          type="date"
-          required
-          value={from}
-          onChange={(event) => setFrom(event.target.value)}
-        />
+        <DateField label={wording.from} required value={from} onChange={setFrom} />
         <CommandButton busy={add.isPending} disabled={!refId} className="mb-1">
           {wording.add}
         </CommandButton>

@@ -6,6 +6,7 @@ import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { useSignOut } from '../../app/useSignOut.ts';
 import { Choice, CommandButton, TextField } from '../../ui/controls.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { showDay } from '../../ui/format.ts';
 import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -163,23 +164,11 @@ const Absences = () => {
           add.mutate({ body: { from, to, deputyId: deputy[0]?.id ?? null } });
         }}
       >
-        <TextField
-          label={wording.firstDay}
-          type="date"
-          required
-          value={from}
-          onChange={(event) => setFrom(event.target.value)}
-        />
-        <TextField
-          label={wording.lastDay}
-          type="date"
-          required
-          value={to}
-          onChange={(event) => setTo(event.target.value)}
-        />
+        <DateField label={wording.firstDay} required value={from} onChange={setFrom} />
+        <DateField label={wording.lastDay} required value={to} onChange={setTo} />
         <PeoplePicker label={wording.deputy} single value={deputy} onChange={setDeputy} />
         <CommandButton busy={add.isPending} className="mb-1">
-          {wording.show}
+          {wording.addAbsence}
         </CommandButton>
       </form>
       <Refusals error={add.error ?? end.error} />

@@ -40,7 +40,7 @@ export const wording = {
     'Printed on your signatures. A people administrator changes it, for example after a marriage.',
   save: 'Save',
   saved: 'Saved.',
-  show: 'Show',
+  addAbsence: 'Add absence',
   shownOnlyOnceEnterItIn: 'Shown only once. Enter it in the application now.',
   signOutOnAllDevices: 'Sign out on all devices',
   thisApplicationPasswordNoLongerWorks: 'This application password no longer works.',

@@ -1,6 +1,7 @@
 import type { ChoiceList, Field, Lookup } from '@kanonos/contract';
 import { FIELD_KINDS } from '@kanonos/core';
 import { Select, TextField } from '../../ui/controls.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { OptionsText } from './OptionsText.tsx';
 import { wording } from './wording.ts';
@@ -266,10 +267,15 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
               </option>
             ))}
           </Select>
+        ) : field.kind === 'date' ? (
+          <DateField
+            label={wording.value}
+            value={field.default.value}
+            onChange={(value) => edit({ default: { from: 'fixed', value } })}
+          />
         ) : (
           <TextField
             label={wording.value}
-            type={field.kind === 'date' ? 'date' : 'text'}
             value={field.default.value}
             onChange={(event) => edit({ default: { from: 'fixed', value: event.target.value } })}
           />

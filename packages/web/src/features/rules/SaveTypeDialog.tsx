@@ -4,7 +4,8 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { call, refreshAll } from '../../app/client.ts';
-import { TextField } from '../../ui/controls.tsx';
+
+import { DateField } from '../../ui/DateField.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay } from '../../ui/format.ts';
 import { ReasonField } from '../../ui/ReasonField.tsx';
@@ -82,12 +83,11 @@ export const SaveTypeDialog = ({
       )}
       <ReasonField value={reason} onChange={setReason} />
       {!isNew && (
-        <TextField
+        <DateField
           label={wording.appliesFrom}
           optional
-          type="date"
           value={from}
-          onChange={(event) => setFrom(event.target.value)}
+          onChange={setFrom}
           hint={wording.leaveEmptyToApplyItNow}
         />
       )}

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { DayInput } from '../../ui/DateField.tsx';
 import { fingerprint, showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
@@ -88,20 +89,8 @@ export const TrailPage = () => {
             <option key={kind}>{kind}</option>
           ))}
         </select>
-        <input
-          aria-label={wording.from}
-          type="date"
-          className="inp"
-          defaultValue={params.get('from') ?? ''}
-          onChange={(event) => set('from', event.target.value)}
-        />
-        <input
-          aria-label={wording.to}
-          type="date"
-          className="inp"
-          defaultValue={params.get('to') ?? ''}
-          onChange={(event) => set('to', event.target.value)}
-        />
+        <DayInput aria-label={wording.from} value={params.get('from') ?? ''} onChange={(day) => set('from', day)} />
+        <DayInput aria-label={wording.to} value={params.get('to') ?? ''} onChange={(day) => set('to', day)} />
       </div>
       <div className="pane min-h-0 flex-1 overflow-y-auto">
         {rows.length === 0 && <Empty title={wording.noMatchingEvents} />}

@@ -6,6 +6,7 @@ import { addressOf, Problem } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
 import { useCommand } from '../../../app/useCommand.ts';
 import { Choice, TextArea, TextField } from '../../../ui/controls.tsx';
+import { DateField } from '../../../ui/DateField.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant, showSize } from '../../../ui/format.ts';
 import { Tick } from '../../../ui/Tick.tsx';
@@ -100,13 +101,7 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
         ))}
       </fieldset>
       <TextField label={wording.purpose} optional value={note} onChange={(event) => setNote(event.target.value)} />
-      <TextField
-        label={wording.expectedBack}
-        optional
-        type="date"
-        value={back}
-        onChange={(event) => setBack(event.target.value)}
-      />
+      <DateField label={wording.expectedBack} optional value={back} onChange={setBack} />
     </FormDialog>
   );
 };

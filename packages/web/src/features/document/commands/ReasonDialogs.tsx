@@ -4,7 +4,8 @@ import { useState } from 'react';
 import { ask } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
 import { useCommand } from '../../../app/useCommand.ts';
-import { TextField } from '../../../ui/controls.tsx';
+
+import { DateField } from '../../../ui/DateField.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { ReasonField } from '../../../ui/ReasonField.tsx';
 import { SignBox } from '../../../ui/SignBox.tsx';
@@ -138,12 +139,11 @@ const Withdraw = ({ page, close }: Props) => {
       }
       onClose={close}
     >
-      <TextField
+      <DateField
         label={wording.onAFutureDate}
         optional
-        type="date"
         value={on}
-        onChange={(event) => setOn(event.target.value)}
+        onChange={setOn}
         hint={wording.leaveEmptyToWithdrawItNow}
       />
       <Reason value={reason} onChange={setReason} />
