@@ -55,7 +55,7 @@ const isKey = (node: ts.Node): boolean => {
     ts.isExportDeclaration(parent) ||
     (ts.isNewExpression(parent) && parent.expression.getText() === 'Error') ||
     (ts.isCallExpression(parent) &&
-      /^(refused|refusal|refuse)$|\.(error|warn|info|raw)$/.test(parent.expression.getText()))
+      /^(refused|refusal|refuse)$|^(?!toast).*\.(error|warn|info|raw)$/.test(parent.expression.getText()))
   );
 };
 

@@ -140,7 +140,7 @@ export const documentEndpoints = {
       followsNamingRule: DocumentAbout.followsNamingRule.default(null),
       sharing: DocumentAbout.sharing.default(''),
       origin: DocumentAbout.origin.default({ source: '', edition: '', watcherId: null }),
-      /** What arrived in the watched folder and is filed with it. */
+      /** What arrived in the intake folder and is filed with it. */
       incomingFileId: Id.nullable().default(null),
       summary: text(4000).default(''),
       ownerId: Id.nullable().default(null),

@@ -5,7 +5,7 @@ import { endpoint } from './endpoint.ts';
 
 export const IncomingFile = z.object({
   id: Id,
-  /** Where it lay in the watched folder. */
+  /** Where it lay in the intake folder. */
   path: z.string(),
   name: z.string(),
   size: z.number().int(),
@@ -34,7 +34,7 @@ export type IncomingFile = z.infer<typeof IncomingFile>;
 
 const IncomingFileParam = z.strictObject({ id: Id });
 
-/** What arrives in the watched folder: proposals that somebody files, or sets aside. */
+/** What arrives in the intake folder: proposals that somebody files, or sets aside. */
 export const intake = {
   list: endpoint({
     id: 'incomingFiles',

@@ -148,7 +148,7 @@ export const tasks = {
       overdue: z.number().int(),
       register: z.number().int(),
       reading: z.number().int(),
-      /** What waits in the watched folder; nothing for who may not register. */
+      /** What waits in the intake folder; nothing for who may not register. */
       incomingFiles: z.number().int(),
     }),
   }),

@@ -12,7 +12,7 @@ type Context = {
   types: ReadonlyMap<string, string>;
 };
 
-/** What lies in the watched folder when the demo is first looked at: a scan, a delivery, a form filled anew, a mail. */
+/** What lies in the intake folder when the demo is first looked at: a scan, a delivery, a form filled anew, a mail. */
 export const layIncomingFiles = async (dir: string, day: string): Promise<void> => {
   const put = (path: string, bytes: Buffer) => {
     const at = join(dir, path);

@@ -11,7 +11,7 @@ export type IntakeOrganisation = {
   typeOfNumber: (number: string) => string | undefined;
 };
 
-/** What arrived: where in the watched folder, what its name reads as, and the beginning of its text as far as it is there. */
+/** What arrived: where in the intake folder, what its name reads as, and the beginning of its text as far as it is there. */
 export type IncomingFile = { folders: readonly string[]; name: NameReading; text: string };
 
 /** Where a proposed value comes from. */
@@ -92,7 +92,7 @@ const typeInText = (lines: readonly string[], organisation: IntakeOrganisation) 
   return undefined;
 };
 
-/** The folder of the plan that the watched folder's path names: the deepest name that is borne once. */
+/** The folder of the plan that the intake folder's path names: the deepest name that is borne once. */
 const folderOf = (names: readonly string[], organisation: IntakeOrganisation) => {
   for (const name of [...names].reverse()) {
     const found = organisation.folders.filter((folder) => foldText(folder.name) === foldText(name));

@@ -14,7 +14,7 @@ beforeAll(async () => {
 });
 afterAll(() => organisation.close());
 
-/** Puts a file into the watched folder as if it had been written some time ago. */
+/** Puts a file into the intake folder as if it had been written some time ago. */
 const arrive = (path: string, text: string | Buffer, secondsAgo = 10) => {
   const at = join(organisation.app.config.intakeDir, path);
   mkdirSync(dirname(at), { recursive: true });

@@ -81,7 +81,7 @@ const isPassing = (error: unknown): boolean =>
  */
 export const knownInstead = <T>(error: unknown, known: T | undefined): T => {
   if (known === undefined || !isPassing(error)) throw error;
-  toast.error('Kanonos is not responding at the moment. What you see may be out of date.', { id: 'last heard of' });
+  toast.error(wording.whatYouSeeMayBeOutOfDate, { id: 'last heard of' });
   return known;
 };
 

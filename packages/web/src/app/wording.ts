@@ -1,5 +1,6 @@
 /** What the frame around the pages says: one place to review its words, and to translate them one day. */
 export const wording = {
+  whatYouSeeMayBeOutOfDate: 'Kanonos is not responding at the moment. What you see may be out of date.',
   aWeekAgo: 'A week ago',
   aYearAgo: 'A year ago',
   auditTrail: 'Audit trail',

@@ -47,7 +47,7 @@ const DayCalendar = ({
     }}
     classNames={{
       month_caption: 'flex h-7 items-center px-1.5 font-semibold',
-      nav: 'absolute top-2 right-2 flex gap-1',
+      nav: 'absolute top-0 right-0 flex gap-1',
       button_previous: 'btn btn-quiet !h-7 !w-7 !px-0',
       button_next: 'btn btn-quiet !h-7 !w-7 !px-0',
       chevron: 'size-4 fill-current',

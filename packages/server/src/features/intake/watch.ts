@@ -17,7 +17,7 @@ const REFUSED = '.refused';
 const DEEPEST = 6;
 const AT_ONCE = 200;
 
-/** Files below the watched folder, hidden ones and links left out. */
+/** Files below the intake folder, hidden ones and links left out. */
 const filesBelow = async (dir: string, depth = 0): Promise<string[]> => {
   const found: string[] = [];
   for (const entry of await readdir(dir, { withFileTypes: true }).catch(() => [])) {
@@ -30,7 +30,7 @@ const filesBelow = async (dir: string, depth = 0): Promise<string[]> => {
 };
 
 /**
- * Takes what lies in the watched folder, each file in this order: its bytes into the store, a row in one transaction, then the
+ * Takes what lies in the intake folder, each file in this order: its bytes into the store, a row in one transaction, then the
  * file away. Stopped between any two of these nothing is lost, and what has its row already is not taken again.
  */
 export const takeIncomingFiles = async (app: App): Promise<number> => {
@@ -107,7 +107,7 @@ const keepSupportingFile = async (root: string, path: string, id: string) => {
   await rename(path, join(aside, basename(path)));
 };
 
-/** Looks into the watched folder again and again until it is stopped; one look ends before the next begins. */
+/** Looks into the intake folder again and again until it is stopped; one look ends before the next begins. */
 export const watchFolder = (app: App, everyMs = 2000): { stop: () => Promise<void> } => {
   let stopped = false;
   let timer: NodeJS.Timeout | undefined;

@@ -222,7 +222,7 @@ const RegisterFoot = ({
   <div className="flex items-center gap-1 border-t border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">
     <span className="min-w-0 flex-1 truncate">
       {loaded > 0 && wording.rows1Of(loaded.toLocaleString('en-GB'), shownTotal?.toLocaleString('en-GB') ?? '…')}
-      <span className="num">↑ ↓</span> {wording.move} <span className="num">{wording.show}</span> {wording.open2}{' '}
+      <span className="num">↑ ↓</span> {wording.move} <span className="num">{wording.enter}</span> {wording.open2}{' '}
       {me.mayRegister && (
         <>
           · <span className="num">{wording.space}</span> {wording.select}{' '}

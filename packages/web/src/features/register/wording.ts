@@ -52,7 +52,7 @@ export const wording = {
   rows1Of: (loaded: string, shownTotal: string) => `Rows 1–${loaded} of ${shownTotal} · `,
   select: 'select',
   selectNumber: (number: string) => `Select ${number}`,
-  show: 'Show',
+  enter: 'Enter',
   signedOf: (peopleHave: string, owed: number) => `${peopleHave} signed of ${owed}.`,
   sortBy: (text: string) => `Sort by ${text}`,
   space: 'Space',

@@ -38,7 +38,7 @@ export const OneDocument = ({
   /** The number of the document whose metadata were taken over. */
   model: string | undefined;
   several: (files: File[]) => void;
-  /** What arrived in the watched folder and is registered here. */
+  /** What arrived in the intake folder and is registered here. */
   start: Start | undefined;
 }) => {
   const { type, folderId } = common;

@@ -2,9 +2,9 @@ import type { Folder, TypeInfo, Upload } from '@kanonos/contract';
 import type { AboutValues } from '../document/about.ts';
 import type { FirstMetadata } from './useFirstMetadata.ts';
 
-/** What arrived in the watched folder or was saved on the network drive, as registering begins with it. */
+/** What arrived in the intake folder or was saved on the network drive, as registering begins with it. */
 export type Start = {
-  /** Of the watched folder; null: saved on the network drive. */
+  /** Of the intake folder; null: saved on the network drive. */
   incomingFileId: string | null;
   path: string;
   upload: Upload;

@@ -31,7 +31,7 @@ export const GroupRules = ({
     edit({ rules: rules.map((one, i) => (i === index ? { ...one, ...part } : one)) });
   return (
     <OrganisationDialog
-      title={wording.groupsByRule}
+      title={wording.editGroupRules}
       about={<p>{wording.whoeverBelongsToAllOfThe}</p>}
       saved={wording.groupRulesSaved}
       form={form}

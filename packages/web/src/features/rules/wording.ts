@@ -131,7 +131,6 @@ export const wording = {
   group: 'Group',
   groupRulesSaved: 'Group rules saved.',
   groups: 'Groups',
-  groupsByRule: 'Groups by rule',
   headerOfRenditionsAndPrints: 'Header of renditions and prints',
   help: 'Help',
   holiday: 'Holiday',
