@@ -132,7 +132,7 @@ const catalogueOf = (file: string): string | undefined =>
 /** All sentences and labels of the product that a person can see. `root` is the folder of the repository. */
 export const interfaceWords = (root: string): InterfaceWord[] => {
   const files = SOURCES.flatMap((source) => sourceFiles(join(root, source)))
-    .filter((path) => !/\.test\.tsx?$|PiecesPage/.test(path))
+    .filter((path) => !/\.test\.tsx?$|\/testing\/|PiecesPage/.test(path))
     .map((path) => ({ path: relative(root, path), source: readFileSync(path, 'utf8') }));
   const catalogues = new Map(
     files.filter(({ path }) => path.endsWith('/wording.ts')).map(({ path, source }) => [path, wordingOf(source)]),
