@@ -21,7 +21,7 @@ const SOURCES = [
 
 /** Attributes whose strings are no words. */
 const SILENT =
-  /^(className|d|viewBox|fill|stroke|type|role|key|id|to|href|src|rel|target|method|path|autoComplete|anchor|as|name|inputMode)$/;
+  /^(className|d|viewBox|fill|stroke|type|role|key|id|to|href|src|rel|target|method|path|autoComplete|anchor|as|inputMode)$/;
 
 /** Whether a text reads as a word or sentence, and not as a key, a path, a class or a statement of SQL. */
 const isWords = (text: string): boolean =>

@@ -1,3 +1,5 @@
+import { wording } from './wording.ts';
+
 type Unit = { id: string; name: string };
 
 /** Departments, roles, groups and sites as buttons that stay pressed; with `everyone` the whole organisation as the first. */
@@ -17,7 +19,7 @@ export const UnitPicker = ({
   <fieldset>
     <legend className="cap">{label}</legend>
     <div className="mt-1 flex max-h-32 flex-wrap gap-1 overflow-y-auto">
-      {everyone && <Pressed name="everyone" on={everyone.on} toggle={() => everyone.onChange(!everyone.on)} />}
+      {everyone && <Pressed name={wording.everyone} on={everyone.on} toggle={() => everyone.onChange(!everyone.on)} />}
       {units.map((unit) => {
         const on = value.includes(unit.id);
         return (

@@ -1,5 +1,6 @@
 /** What the shared pieces say: one place to review its words, and to translate them one day. */
 export const wording = {
+  everyone: 'everyone',
   calendar: 'Calendar',
   enterADateFromOn: (first: string) => `Enter a date from ${first} on.`,
   enterADateSuchAs: 'Enter a date such as 3 Dec 2026, +10wd or end of month.',

@@ -57,7 +57,6 @@ export const wording = {
   preview: 'Preview',
   projects: 'Projects',
   projectsCreatedFromIt: 'Projects created from it',
-  reason: 'Reason',
   remove: 'Remove',
   removeWhat: (what: string) => `Remove ${what}`,
   removesIt: 'removes it.',

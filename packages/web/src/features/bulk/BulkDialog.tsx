@@ -192,8 +192,8 @@ const Wanted = ({
               value={value}
               onChange={(words) => {
                 set(words);
-                const addKeywords = label === 'Add' ? words : add;
-                const removeKeywords = label === 'Add' ? remove : words;
+                const addKeywords = set === setAdd ? words : add;
+                const removeKeywords = set === setAdd ? remove : words;
                 onChange(addKeywords.length + removeKeywords.length ? { addKeywords, removeKeywords } : null);
               }}
             />

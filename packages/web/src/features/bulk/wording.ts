@@ -41,7 +41,6 @@ export const wording = {
   notVisible: 'not visible',
   nothingIsCopiedAndNobodyGains: 'Nothing is copied and nobody gains access. The documents stay in their own folder.',
   owner: 'Owner',
-  reason: 'Reason',
   remove: 'Remove',
   reviewersWhereTheRouteLetsYou: 'Reviewers, where the route lets you choose them',
   revisionFieldsChangeOnlyWithA: 'Revision fields change only with a new revision',

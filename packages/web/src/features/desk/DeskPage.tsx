@@ -130,16 +130,16 @@ const Side = ({ desk }: { desk: Desk }) => {
       {desk.organisation && (
         <Pane title={wording.theOrganisationToday}>
           <dl className="grid grid-cols-[1fr_auto] gap-x-2.5 gap-y-1">
-            <Figure name="Routes in progress" value={String(desk.organisation.running)} />
+            <Figure name={wording.routesInProgress} value={String(desk.organisation.running)} />
             <Figure
               name="of which overdue"
               value={String(desk.organisation.overdue)}
               bad={desk.organisation.overdue > 0}
             />
             {desk.organisation.onTimePercent !== null && (
-              <Figure name="Reading signed on time" value={`${desk.organisation.onTimePercent} %`} />
+              <Figure name={wording.readingSignedOnTime} value={`${desk.organisation.onTimePercent} %`} />
             )}
-            <Figure name="Reviews due in 30 days" value={String(desk.organisation.reviewsSoon)} />
+            <Figure name={wording.reviewsDueIn30Days} value={String(desk.organisation.reviewsSoon)} />
           </dl>
         </Pane>
       )}

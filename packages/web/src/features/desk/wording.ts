@@ -1,5 +1,8 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  reviewsDueIn30Days: 'Reviews due in 30 days',
+  readingSignedOnTime: 'Reading signed on time',
+  routesInProgress: 'Routes in progress',
   actions: 'Actions',
   allHaveDecided: 'all have decided',
   approvedOrScheduledForDocumentControl: 'approved or scheduled, for document control',

@@ -50,7 +50,6 @@ export const wording = {
   openInTheRegister: 'Open in the register',
   ownerDepartment: 'Owner department',
   previewEffect: 'Preview effect',
-  reason: 'Reason',
   removeEntry: 'Remove entry',
   rights: 'Rights',
   rightsOn: (folder: string) => `Rights on ${folder}`,

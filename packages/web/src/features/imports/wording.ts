@@ -65,7 +65,6 @@ export const wording = {
   ready: 'Ready',
   readyReady: (ready: string) => `Ready ${ready}`,
   readyRefused: (linesAre: string, refused: number) => `${linesAre} ready, ${refused} refused.`,
-  reason: 'Reason',
   reasons: 'Reasons',
   refused: 'Refused',
   refusedLineIs: 'refused line is',

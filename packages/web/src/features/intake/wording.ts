@@ -24,7 +24,6 @@ export const wording = {
   noSuggestion: 'No suggestion',
   nothingWasSetAside: 'Nothing was set aside',
   preview: 'Preview',
-  reason: 'Reason',
   register: 'Register',
   registerAsANewDocument: 'Register as a new document',
   restore: 'Restore',

@@ -236,7 +236,6 @@ export const wording = {
   purpose: 'Purpose',
   readers: 'Readers',
   readersMustBeDefinedBeforeRelease: 'Readers must be defined before release',
-  reason: 'Reason',
   reasonSkipped: (reason: string) => `${reason}; skipped`,
   reminds: 'Reminds',
   remove: 'Remove',

@@ -35,7 +35,6 @@ export const wording = {
   noKnownField: 'no known field',
   noPlaceholdersInTheText: 'no placeholders in the text',
   noTemplatesYet: 'No templates yet',
-  reason: 'Reason',
   retiredNoLongerOfferedForNew: 'Retired: no longer offered for new documents',
   saveAsNextEdition: 'Save as next edition',
   templateAdded: 'Template added.',

@@ -51,10 +51,10 @@ export const PdfTools = ({
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-line bg-film-2 px-2 py-1 text-[12px]">
       <span className="flex items-center gap-0.5">
-        <Tool name="Page thumbnails" on={view.side === 'pages'} onClick={() => side('pages')}>
+        <Tool name={wording.pageThumbnails} on={view.side === 'pages'} onClick={() => side('pages')}>
           <PanelLeft {...ICON} />
         </Tool>
-        <Tool name="Outline" on={view.side === 'outline'} onClick={() => side('outline')}>
+        <Tool name={wording.outline} on={view.side === 'outline'} onClick={() => side('outline')}>
           <List {...ICON} />
         </Tool>
       </span>
@@ -72,18 +72,21 @@ export const PdfTools = ({
         <span className="text-ink-2">{wording.ofPagesPart(pages, pages === 1 ? 'page' : 'pages')}</span>
       </span>
       <span className="flex items-center gap-0.5">
-        <Tool name="Zoom out" onClick={() => zoom(-0.25)}>
+        <Tool name={wording.zoomOut} onClick={() => zoom(-0.25)}>
           <Minus {...ICON} />
         </Tool>
         <span className="num w-11 text-center">{Math.round(view.zoom * 100)} %</span>
-        <Tool name="Zoom in" onClick={() => zoom(0.25)}>
+        <Tool name={wording.zoomIn} onClick={() => zoom(0.25)}>
           <Plus {...ICON} />
         </Tool>
-        <Tool name="Rotate" onClick={() => setView({ ...view, turn: ((view.turn + 90) % 360) as PdfView['turn'] })}>
+        <Tool
+          name={wording.rotate}
+          onClick={() => setView({ ...view, turn: ((view.turn + 90) % 360) as PdfView['turn'] })}
+        >
           <RotateCw {...ICON} />
         </Tool>
         <Tool
-          name="Two pages"
+          name={wording.twoPages}
           on={view.two}
           onClick={() => setView({ ...view, two: !view.two, zoom: view.two ? 1 : 0.5 })}
         >
@@ -103,10 +106,10 @@ export const PdfTools = ({
             <span className="num px-1 text-ink-2" role="status">
               {search.hits.length ? `${search.index + 1}/${search.hits.length}` : search.busy ? '…' : 'none'}
             </span>
-            <Tool name="Next match" onClick={() => search.step(1)}>
+            <Tool name={wording.nextMatch} onClick={() => search.step(1)}>
               <ChevronDown {...ICON} />
             </Tool>
-            <Tool name="Previous match" onClick={() => search.step(-1)}>
+            <Tool name={wording.previousMatch} onClick={() => search.step(-1)}>
               <ChevronUp {...ICON} />
             </Tool>
           </>

@@ -1,5 +1,9 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  previousMatch: 'Previous match',
+  nextMatch: 'Next match',
+  twoPages: 'Two pages',
+  rotate: 'Rotate',
   theText: 'the text',
   andMore: ', and more',
   attachments: 'Attachments',

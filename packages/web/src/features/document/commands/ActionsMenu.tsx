@@ -87,7 +87,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openCommand(wording.onTheNetworkDrive)}
+                  onClick={() => openCommand('on the network drive')}
                   className="block w-full border-t border-line-2 px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
                   {wording.openInDesktopApplication2}
@@ -98,7 +98,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openCommand(wording.metadataInTheFile)}
+                  onClick={() => openCommand('metadata in the file')}
                   className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
                   {wording.insertMetadataIntoTheFile}
@@ -109,7 +109,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
               <MenuItem>
                 <button
                   type="button"
-                  onClick={() => openCommand(wording.addSupportingFile)}
+                  onClick={() => openCommand('add supporting file')}
                   className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
                 >
                   {wording.addSupportingFile2}

@@ -59,7 +59,7 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
   const [how, setHow] = useState<How>('file');
   const command = useCommand(api.documents.checkOut, wording.isCheckedOutToYou(page.number), ({ fileId }) => {
     if (how === 'browser') return void navigate(`/d/${encodeURIComponent(page.number)}/edit`);
-    if (how === 'desk') return openCommand(wording.onTheNetworkDrive);
+    if (how === 'desk') return openCommand('on the network drive');
     // The file is handed over under its rule-made name.
     if (fileId && how === 'file') location.assign(addressOf(api.documents.file, { file: fileId }, { as: 'download' }));
     close();
