@@ -1,5 +1,12 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  actionsDocument: 'Document',
+  actionsLife: 'Life',
+  actionsWork: 'Work',
+  findAnAction: 'Find an action',
+  noMatchingAction: 'No action has this name.',
+  notPossibleNow: 'Not possible now',
+  showNotPossibleNow: (n: number) => `Show ${n} not possible now`,
   aFolderYouMayNotSee: 'a folder you may not see',
   aNewFile: 'A new file',
   aNewFileWasAdded: 'A new file was added',

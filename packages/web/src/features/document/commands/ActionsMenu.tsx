@@ -1,9 +1,19 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
-import { type DocumentPage, sentenceOf } from '@kanonos/contract';
+import {
+  Combobox,
+  ComboboxInput,
+  ComboboxOption,
+  ComboboxOptions,
+  Popover,
+  PopoverButton,
+  PopoverPanel,
+} from '@headlessui/react';
+import type { DocumentPage } from '@kanonos/contract';
+import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useMe } from '../../../app/session.tsx';
 import { wording } from '../wording.ts';
 import { AuthoringDialogs } from './AuthoringDialogs.tsx';
+import { type Action, actionsOf, matching } from './actions.ts';
 import { FilePlaces } from './FilePlaces.tsx';
 import { IdentityDialogs } from './IdentityDialogs.tsx';
 import { useOpenCommand } from './openCommand.ts';
@@ -11,41 +21,7 @@ import { ReasonDialogs } from './ReasonDialogs.tsx';
 import { ReviseDialog } from './ReviseDialog.tsx';
 import { SubmitDialog } from './SubmitDialog.tsx';
 
-const WORDS: Record<string, string> = {
-  'check out': wording.checkOut2,
-  'check in': wording.checkIn2,
-  'discard check-out': wording.discardCheckOut,
-  'take over check-out': wording.takeOverCheckOut,
-  submit: wording.submitForReview2,
-  recall: wording.recall,
-  release: wording.release,
-  reopen: wording.returnToDraft2,
-  revise: wording.revise,
-  withdraw: wording.withdraw,
-  'cancel withdrawal': wording.cancelPlannedWithdrawal,
-  reinstate: wording.reinstate,
-  abandon: wording.abandonDraft,
-  remove: wording.remove,
-  restore: wording.restore,
-  renumber: wording.renumber,
-  'rename file': wording.renameFile,
-  'replace content': wording.useContentOfAnotherDocument,
-  'check source': wording.recordASourceCheck,
-};
-
-/** Acts that are not shown at all: for others, or for another kind of document. */
-const NOT_SAID = new Set([
-  'not_checked_out',
-  'number_is_known',
-  'name_by_rule',
-  'not_watched',
-  'right_missing',
-  'not_removed',
-  'document_removed',
-  'was_in_force',
-]);
-
-/** Every command that the rules know, greyed with the reason where it is not possible now. */
+/** What can be done with a document, found by typing; what is not possible now is folded below, with the reasons. */
 export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const [params] = useSearchParams();
@@ -53,82 +29,29 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
   const navigate = useNavigate();
   const command = params.get('command');
   const close = () => openCommand(null);
-  const offered = page.commands.filter(
-    ({ command: name, refusals }) => WORDS[name] && !NOT_SAID.has(refusals[0]?.code ?? ''),
-  );
+  const { groups, impossible } = actionsOf(page, me.organisation.zone);
+  const run = ({ to }: Action) => ('address' in to ? navigate(to.address) : openCommand(to.command));
   return (
     <>
-      {offered.length > 0 && !page.view && (
-        <Menu>
-          <MenuButton className="btn !h-6">{wording.actions}</MenuButton>
-          <MenuItems
+      {groups.length + impossible.length > 0 && !page.view && (
+        <Popover>
+          <PopoverButton className="btn !h-6">{wording.actions}</PopoverButton>
+          <PopoverPanel
             anchor="bottom end"
-            className="z-40 w-72 border border-ink bg-sheet py-1 shadow-md [--anchor-gap:4px]"
+            className="z-40 flex w-80 flex-col border border-ink bg-sheet shadow-md [--anchor-gap:4px] [--anchor-padding:8px]"
           >
-            {offered.map(({ command: name, refusals }) => (
-              <MenuItem key={name} disabled={refusals.length > 0 && name !== 'submit'}>
-                <button
-                  type="button"
-                  onClick={() =>
-                    name === 'release' ? navigate(`/d/${encodeURIComponent(page.number)}/release`) : openCommand(name)
-                  }
-                  className="block w-full px-3 py-1.5 text-left data-disabled:text-ink-3 data-focus:bg-petrol-tint"
-                >
-                  {WORDS[name]}
-                  {refusals[0] && (
-                    <span className="block text-[11.5px] text-ink-3">
-                      {sentenceOf(refusals[0].code, refusals[0].params, me.organisation.zone)}
-                    </span>
-                  )}
-                </button>
-              </MenuItem>
-            ))}
-            {(page.rights.includes('download') || page.checkout?.mine) && page.versions.length > 0 && (
-              <MenuItem>
-                <button
-                  type="button"
-                  onClick={() => openCommand('on the network drive')}
-                  className="block w-full border-t border-line-2 px-3 py-1.5 text-left data-focus:bg-petrol-tint"
-                >
-                  {wording.openInDesktopApplication2}
-                </button>
-              </MenuItem>
+            {({ close: fold }) => (
+              <ActionList
+                groups={groups}
+                impossible={impossible}
+                choose={(action) => {
+                  fold();
+                  run(action);
+                }}
+              />
             )}
-            {page.rights.includes('author') && (
-              <MenuItem>
-                <button
-                  type="button"
-                  onClick={() => openCommand('metadata in the file')}
-                  className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
-                >
-                  {wording.insertMetadataIntoTheFile}
-                </button>
-              </MenuItem>
-            )}
-            {page.rights.includes('author') && page.work && (
-              <MenuItem>
-                <button
-                  type="button"
-                  onClick={() => openCommand('add supporting file')}
-                  className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
-                >
-                  {wording.addSupportingFile2}
-                </button>
-              </MenuItem>
-            )}
-            {page.rights.includes('author') && (
-              <MenuItem>
-                <button
-                  type="button"
-                  onClick={() => navigate(`/new?like=${encodeURIComponent(page.number)}`)}
-                  className="block w-full border-t border-line-2 px-3 py-1.5 text-left data-focus:bg-petrol-tint"
-                >
-                  {wording.registerASimilarDocument}
-                </button>
-              </MenuItem>
-            )}
-          </MenuItems>
-        </Menu>
+          </PopoverPanel>
+        </Popover>
       )}
       <AuthoringDialogs page={page} command={command} close={close} />
       {command === 'metadata in the file' && <FilePlaces page={page} close={close} />}
@@ -137,5 +60,73 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
       <IdentityDialogs page={page} command={command} close={close} />
       <ReasonDialogs page={page} command={command} close={close} />
     </>
+  );
+};
+
+/** The list itself: one field to type in, arrows to walk, Enter to choose. */
+export const ActionList = ({
+  groups,
+  impossible,
+  choose,
+}: ReturnType<typeof actionsOf> & { choose: (action: Action) => void }) => {
+  const [typed, setTyped] = useState('');
+  const [unfolded, setUnfolded] = useState(false);
+  const shown = groups
+    .map(({ name, actions }) => ({ name, actions: matching(actions, typed) }))
+    .filter(({ actions }) => actions.length > 0);
+  const blocked = matching(impossible, typed);
+  const showsBlocked = blocked.length > 0 && (unfolded || typed.trim() !== '' || shown.length === 0);
+  return (
+    <Combobox immediate value={null as Action | null} onChange={(action: Action | null) => action && choose(action)}>
+      <ComboboxInput
+        autoFocus
+        aria-label={wording.findAnAction}
+        placeholder={wording.findAnAction}
+        autoComplete="off"
+        className="border-b border-line bg-transparent px-3 py-2 outline-none"
+        onChange={(event) => setTyped(event.target.value)}
+      />
+      <ComboboxOptions static modal={false} className="min-h-0 flex-1 overflow-y-auto py-1">
+        {shown.map(({ name, actions }) => (
+          <div key={name} role="group" aria-label={name} className="border-b border-line-2 py-1 last:border-0">
+            <span aria-hidden className="cap block px-3 pb-0.5">
+              {name}
+            </span>
+            {actions.map((action) => (
+              <ComboboxOption
+                key={action.key}
+                value={action}
+                className="cursor-pointer px-3 py-1 data-focus:bg-petrol-tint"
+              >
+                {action.name}
+              </ComboboxOption>
+            ))}
+          </div>
+        ))}
+        {showsBlocked && (
+          <div role="group" aria-label={wording.notPossibleNow} className="py-1">
+            <span aria-hidden className="cap block px-3 pb-0.5">
+              {wording.notPossibleNow}
+            </span>
+            {blocked.map((action) => (
+              <ComboboxOption key={action.key} value={action} disabled className="px-3 py-1 text-ink-3">
+                {action.name}
+                <span className="block text-[11.5px]">{action.reason}</span>
+              </ComboboxOption>
+            ))}
+          </div>
+        )}
+        {shown.length + blocked.length === 0 && <p className="px-3 py-1.5 text-ink-3">{wording.noMatchingAction}</p>}
+      </ComboboxOptions>
+      {blocked.length > 0 && !showsBlocked && (
+        <button
+          type="button"
+          className="border-t border-line px-3 py-1.5 text-left text-[12px] text-ink-2 hover:text-petrol"
+          onClick={() => setUnfolded(true)}
+        >
+          {wording.showNotPossibleNow(blocked.length)}
+        </button>
+      )}
+    </Combobox>
   );
 };
