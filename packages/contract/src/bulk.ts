@@ -48,7 +48,7 @@ export const bulk = {
     feature: 'bulk',
     method: 'POST',
     path: '/api/bulk/trial',
-    summary: 'What a change would do to picked documents or to all that a filter finds; nothing is changed',
+    summary: 'What a change would do to chosen documents or to all that a filter finds; changes nothing',
     body: z.strictObject({
       ids: z.array(Id).max(BULK_MOST).nullable(),
       filter: z.strictObject(RegisterFilter).nullable(),
@@ -73,7 +73,7 @@ export const bulk = {
     feature: 'bulk',
     method: 'POST',
     path: '/api/bulk/submit',
-    summary: 'Send drafts on their way, each by the route of its type; those that are refused are named',
+    summary: 'Submit drafts, each on the route of its type; those that are refused are named',
     body: z.strictObject({
       ids: z.array(Id).min(1).max(50),
       message: text(2000).default(''),
@@ -103,7 +103,7 @@ export const bulk = {
     feature: 'bulk',
     method: 'POST',
     path: '/api/download-packages',
-    summary: 'Lay documents ready to be downloaded together',
+    summary: 'Prepare a download package of documents',
     body: z.strictObject({
       ids: z.array(Id).max(2000).nullable(),
       filter: z.strictObject(RegisterFilter).nullable(),

@@ -39,7 +39,7 @@ export const configurationPackages = {
     method: 'POST',
     path: '/api/rules/package/trial',
     access: 'administer',
-    summary: 'What a package would change here; nothing is changed',
+    summary: 'What a package would change here; changes nothing',
     body: z.strictObject({ package: ConfigurationPackage }),
     answer: z.object({ changes: z.array(Change), same: z.number().int() }),
     problems: ['input_invalid', 'package_unit_unknown'],
@@ -50,7 +50,7 @@ export const configurationPackages = {
     method: 'POST',
     path: '/api/rules/classification',
     access: 'administer',
-    summary: 'Read a published classification from CSV or XLSX as a package of rules, to be compared and read in',
+    summary: 'Read a published classification from CSV or XLSX as a configuration package, to be compared and imported',
     body: z.strictObject({ uploadId: Id }),
     answer: z.object({
       package: ConfigurationPackage,
@@ -71,7 +71,7 @@ export const configurationPackages = {
     method: 'POST',
     path: '/api/rules/package',
     access: 'administer',
-    summary: 'Read a package in: all of it or nothing; what it does not name stays as it is',
+    summary: 'Import a configuration package: all of it or nothing; what it does not name stays as it is',
     body: z.strictObject({ package: ConfigurationPackage, reason: text(500, 1) }),
     answer: z.object({ changed: z.number().int() }),
     problems: [

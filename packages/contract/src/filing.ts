@@ -87,7 +87,7 @@ export const filing = {
     feature: 'filing',
     method: 'PUT',
     path: '/api/filing/folders/:id',
-    summary: 'Rename a folder, change its metadata, owner department or state; or put it elsewhere',
+    summary: 'Rename a folder, change its metadata, owner department or state, or move it',
     params: FolderParam,
     body: z.strictObject({
       parentId: Id.nullable(),
@@ -106,7 +106,7 @@ export const filing = {
     feature: 'filing',
     method: 'POST',
     path: '/api/filing/folders/:id/inherited',
-    summary: 'Which documents still bear what they inherited, if the folder said something else or stood elsewhere',
+    summary: 'Which documents still have inherited values that a change or move of the folder would alter',
     params: FolderParam,
     body: z.strictObject({ parentId: Id.nullable(), metadata: FolderMetadata }),
     answer: z.object({
@@ -121,7 +121,7 @@ export const filing = {
     feature: 'filing',
     method: 'POST',
     path: '/api/filing/folders/:id/remove',
-    summary: 'Take an empty folder away',
+    summary: 'Remove an empty folder',
     params: FolderParam,
     body: z.strictObject({ reason: Reason }),
     problems: ['not_found', 'right_missing', 'folder_not_empty', 'input_invalid', 'organisation_right_missing'],
@@ -144,7 +144,7 @@ export const filing = {
     feature: 'filing',
     method: 'POST',
     path: '/api/filing/shortcuts/remove',
-    summary: 'Take a shortcut away; the document stays where it is filed',
+    summary: 'Remove a shortcut; the document stays where it is filed',
     body: z.strictObject({ documentId: Id, folderId: Id }),
     problems: ['not_found', 'right_missing', 'input_invalid'],
   }),
@@ -153,7 +153,7 @@ export const filing = {
     feature: 'filing',
     method: 'PUT',
     path: '/api/filing/folders/:id/grants',
-    summary: 'Give and take rights on a folder; the nearest entry for a subject counts',
+    summary: 'Change the rights on a folder; the nearest entry for a subject counts',
     params: FolderParam,
     body: z.strictObject({
       grants: z

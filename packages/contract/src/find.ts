@@ -109,7 +109,7 @@ export const find = {
     feature: 'find',
     method: 'GET',
     path: '/api/register',
-    summary: 'The register through a scope, keyset-paged',
+    summary: 'The register by revision scope and filters, paged by keyset',
     query: z.strictObject({
       ...RegisterFilter,
       sort: z.enum(SORTS).default('number'),

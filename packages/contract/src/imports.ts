@@ -70,7 +70,7 @@ export const imports = {
     feature: 'imports',
     method: 'POST',
     path: '/api/imports',
-    summary: 'Lay out an import from a manifest that was sent (CSV or XLSX); columns are guessed from their headings',
+    summary: 'Prepare an import from an uploaded list (CSV or XLSX); columns are guessed from their headings',
     body: z.strictObject({ uploadId: Id }),
     answer: z.object({ id: Id, note: z.string().nullable() }),
     problems: [...PROBLEMS, ...TABLE_FAULTS, 'upload_unknown', 'content_missing'],
@@ -105,7 +105,7 @@ export const imports = {
     feature: 'imports',
     method: 'POST',
     path: '/api/imports/:id/files',
-    summary: 'Add files that were sent; a zip is unpacked',
+    summary: 'Add uploaded files; a zip is unpacked',
     params: ImportParam,
     body: z.strictObject({
       /** With the path in the folder that it came from, for a list may name it by that. */
@@ -140,7 +140,7 @@ export const imports = {
     feature: 'imports',
     method: 'POST',
     path: '/api/imports/:id/trial',
-    summary: 'Judge every line without taking anything over',
+    summary: 'Check every line without importing anything',
     params: ImportParam,
     answer: Counts,
     problems: PROBLEMS,
@@ -150,7 +150,7 @@ export const imports = {
     feature: 'imports',
     method: 'POST',
     path: '/api/imports/:id/run',
-    summary: 'Take over what is ready, as a job that can be stopped and goes on after a standstill',
+    summary: 'Import what is ready, as a job that can be stopped and continues after a restart',
     params: ImportParam,
     body: z.strictObject({ reason: text(500, 1) }),
     problems: [...PROBLEMS, 'import_nothing_ready'],
@@ -169,7 +169,7 @@ export const imports = {
     feature: 'imports',
     method: 'GET',
     path: '/api/imports/:id/refused.csv',
-    summary: 'The refused lines as CSV with their reasons, to mend and send again',
+    summary: 'The refused lines as CSV with their reasons, to correct and upload again',
     params: ImportParam,
     stream: 'bytes',
     problems: ['not_found'],
@@ -179,7 +179,7 @@ export const imports = {
     feature: 'imports',
     method: 'GET',
     path: '/api/unverified',
-    summary: 'Documents that were taken over and that nobody has checked yet, as far as I manage them',
+    summary: 'Imported documents that are not verified yet, as far as I manage them',
     answer: z.object({
       documents: z.array(
         z.object({
@@ -199,7 +199,7 @@ export const imports = {
     feature: 'imports',
     method: 'POST',
     path: '/api/unverified/confirm',
-    summary: 'Say that what was taken over has been checked',
+    summary: 'Verify an imported document',
     body: z.strictObject({ ids: z.array(Id).min(1).max(500) }),
     answer: z.object({ confirmed: z.number().int() }),
     problems: ['input_invalid'],

@@ -68,7 +68,7 @@ export const links = {
     feature: 'links',
     method: 'DELETE',
     path: '/api/documents/:document/links/:id',
-    summary: 'Take a link away',
+    summary: 'Remove a link',
     params: DocumentParam.extend({ id: Id }),
     problems: ['not_found', 'right_missing', 'folder_shut'],
   }),

@@ -220,7 +220,7 @@ export const reading = {
     feature: 'reading',
     method: 'POST',
     path: '/api/team-reading/remind',
-    summary: 'Remind the late ones of a team by mail',
+    summary: 'Remind the people of a team with overdue readings by mail',
     body: z.strictObject({ scope: z.string().max(80).optional() }),
     answer: z.object({ people: z.number().int(), readings: z.number().int() }),
     problems: ['not_found', 'nobody_overdue', 'input_invalid'],

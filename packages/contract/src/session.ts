@@ -105,7 +105,7 @@ export const session = {
     feature: 'session',
     method: 'GET',
     path: '/api/profile/absences',
-    summary: 'One’s own absences with deputies, and whom one stands in for',
+    summary: 'One’s own absences with deputies, and whom one is acting for',
     answer: z.object({
       mine: z.array(z.object({ id: Id, from: Day, to: Day, deputy: PersonRef.nullable() })),
       standingInFor: z.array(z.object({ person: PersonRef, from: Day, to: Day })),
@@ -126,7 +126,7 @@ export const session = {
     feature: 'session',
     method: 'DELETE',
     path: '/api/profile/absences/:id',
-    summary: 'Take an absence back',
+    summary: 'Delete an absence',
     params: z.strictObject({ id: Id }),
     problems: ['not_found'],
   }),

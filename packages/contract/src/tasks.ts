@@ -109,7 +109,7 @@ export const tasks = {
     feature: 'desk',
     method: 'GET',
     path: '/api/desk/submitted',
-    summary: 'What I sent, and what waits for whom since when',
+    summary: 'What I submitted, and what waits for whom since when',
     answer: z.object({ rows: z.array(SubmittedRow) }),
   }),
   checkouts: endpoint({
@@ -117,7 +117,7 @@ export const tasks = {
     feature: 'desk',
     method: 'GET',
     path: '/api/check-outs',
-    summary: 'What is checked out, to whom and since when, what has been out longest first',
+    summary: 'What is checked out, to whom and since when, the longest first',
     answer: z.object({
       rows: z.array(
         z.object({
@@ -142,7 +142,7 @@ export const tasks = {
     feature: 'desk',
     method: 'GET',
     path: '/api/desk/counts',
-    summary: 'The figures in the rail',
+    summary: 'The figures beside the menu entries',
     answer: z.object({
       desk: z.number().int(),
       overdue: z.number().int(),
@@ -205,7 +205,7 @@ export const tasks = {
     feature: 'rounds',
     method: 'POST',
     path: '/api/documents/:document/remind',
-    summary: 'Remind those whose decision is awaited',
+    summary: 'Remind the assignees who have not decided',
     params: z.strictObject({ document: z.string().max(100) }),
     body: z.strictObject({}),
     answer: z.object({ reminded: z.number().int() }),

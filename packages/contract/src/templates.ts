@@ -56,7 +56,8 @@ export const templates = {
     method: 'POST',
     path: '/api/rules/templates/look',
     access: 'administer',
-    summary: 'What a sent file would place as a template of a type: known metadata, unknown names; nothing is changed',
+    summary:
+      'What an uploaded file would place as a template of a type: known metadata, unknown names; changes nothing',
     body: z.strictObject({ typeId: Id, uploadId: Id }),
     answer: z.object({
       kind: z.string(),
@@ -72,7 +73,7 @@ export const templates = {
     method: 'POST',
     path: '/api/rules/templates',
     access: 'administer',
-    summary: 'A new template, or the next edition of one (its file, name, language, or that it is retired)',
+    summary: 'Add a template, or save the next edition of one (its file, name, language, or that it is retired)',
     body: z.strictObject({
       id: Id.nullable(),
       typeId: Id,

@@ -22,7 +22,7 @@ export const uploadEndpoints = {
     feature: 'documents',
     method: 'POST',
     path: '/api/uploads',
-    summary: 'Send a file (multipart/form-data, field `file`); it is hashed on the way and kept until it is used',
+    summary: 'Upload a file (multipart/form-data, field `file`); it is hashed on the way and kept until it is used',
     upload: true,
     answer: Upload,
     problems: [
@@ -40,7 +40,7 @@ export const uploadEndpoints = {
     feature: 'documents',
     method: 'POST',
     path: '/api/uploads/written',
-    summary: 'An address on the web or the place of a paper instead of a file; used like a file that was sent',
+    summary: 'A web address or the location of a paper instead of a file; used like an uploaded file',
     body: z.discriminatedUnion('kind', [
       z.strictObject({ kind: z.literal('web address'), address: text(2000, 1) }),
       z.strictObject({
@@ -57,7 +57,7 @@ export const uploadEndpoints = {
     feature: 'documents',
     method: 'GET',
     path: '/api/uploads/:id/table',
-    summary: 'A table that was sent (CSV or XLSX) as rows of cells, its headings first; nothing is kept',
+    summary: 'An uploaded table (CSV or XLSX) as rows of cells, headings first; nothing is kept',
     params: z.strictObject({ id: Id }),
     answer: z.object({ rows: z.array(z.array(z.string())), note: z.string().nullable() }),
     problems: TABLE_PROBLEMS,

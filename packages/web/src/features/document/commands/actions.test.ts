@@ -5,6 +5,7 @@ import { actionsOf, matching } from './actions.ts';
 
 const checkedOut = refusal('checked_out', { who: 'Joren Adeyemi', since: '2026-11-07T09:00:00.000Z' });
 const page = documentPage({
+  canChooseReviewers: 2,
   commands: commandsWith({
     'check in': refusal('not_checked_out'),
     'discard check-out': refusal('not_checked_out'),
@@ -13,7 +14,7 @@ const page = documentPage({
     recall: refusal('wrong_state', { state: 'draft', command: 'recall' }),
     restore: refusal('not_removed'),
     withdraw: refusal('right_missing', { right: 'release' }),
-    submit: refusal('step_too_few_chosen', { minimum: 2, step: 'Review', has: 0 }),
+    submit: refusal('step_unfilled', { step: 'Review' }),
   }),
 });
 const names = (actions: readonly { name: string }[]) => actions.map(({ name }) => name);

@@ -56,8 +56,12 @@ const named = (page: DocumentPage, { command, name }: Offer, zone: string): Acti
   const known = page.commands.find((one) => one.command === command);
   const first = known?.refusals[0];
   if (!known || (first && OF_NO_CONCERN.has(first.code))) return [];
-  // Reviewers are chosen in its dialog, so their absence does not stand in the way of opening it.
-  const isOpen = !first || (command === 'submit' && first.code === 'step_too_few_chosen');
+  // Reviewers are chosen in its dialog, so a step without them does not stand in the way of opening it.
+  const isOpen =
+    !first ||
+    (command === 'submit' &&
+      page.canChooseReviewers !== null &&
+      known.refusals.every(({ code }) => code === 'step_unfilled' || code === 'step_too_few_chosen'));
   return [
     {
       key: command,
