@@ -7,6 +7,16 @@ type Nothing = Record<never, never>;
 /** What an event of a signature binds: the signature, the digest of the signed record, the digest of its own row, its meaning. */
 type Signed = { signature: string; digest: string; seal: string; meaning: string };
 
+/** What a correction of metadata can change, as it was and as it is. */
+type CorrectedValues = {
+  title: string;
+  summary: string;
+  metadata: Metadata;
+  keywords: string[];
+  owner: string;
+  reviewOn: string | null;
+};
+
 /** An edition of a template as it was saved. */
 type TemplateEdition = {
   type: string;
@@ -50,25 +60,7 @@ export type EventPayloads = {
   'check-out.discarded': Nothing;
   'check-out.taken-over': { from: string; reason: string };
   'version.made-newest': { from: number; version: number; note: string };
-  'metadata.corrected': {
-    before: {
-      title: string;
-      summary: string;
-      metadata: Metadata;
-      keywords: string[];
-      owner: string;
-      reviewOn: string | null;
-    };
-    after: {
-      title: string;
-      summary: string;
-      metadata: Metadata;
-      keywords: string[];
-      owner: string;
-      reviewOn: string | null;
-    };
-    reason: string;
-  };
+  'metadata.corrected': { before: CorrectedValues; after: CorrectedValues; reason: string };
   'metadata.changed-in-bulk': { before: Metadata; after: Metadata; bulk: string; reason: string };
   'bulk-change.undone': { before: Metadata; after: Metadata; bulk: string; reason: string };
   'revision.submitted': { round: number; message: string; version: number; steps: string[] };
