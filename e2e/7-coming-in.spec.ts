@@ -111,7 +111,7 @@ test('a document that never was in force is removed and restored', async ({ brow
   await page.goto(`/d/${made}?command=remove`);
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Reason').fill('A trial');
-  await dialog.getByRole('button', { name: 'Remove version' }).click();
+  await dialog.getByRole('button', { name: 'Remove document' }).click();
   await page.goto('/removed');
   const row = page.getByRole('row').filter({ hasText: 'Grease of the grip springs' });
   await expect(row).toBeVisible();

@@ -1,4 +1,4 @@
-import type { DocumentPage } from '@kanonos/contract';
+import type { DocumentPage, Field, FileInfo, Upload } from '@kanonos/contract';
 import { COMMANDS, type Command, type Refusal } from '@kanonos/core';
 
 const ID = (n: number) => `01a0000a-0000-7000-8000-${String(n).padStart(12, '0')}`;
@@ -85,3 +85,54 @@ export const commandsWith = (refused: Partial<Record<Command, Refusal>>): Docume
     const refusal = refused[command];
     return { command, refusals: refusal ? [refusal] : [] };
   });
+
+/** An original as it stands in a version; `changes` is what a test is about. */
+export const original = (changes: Partial<FileInfo> = {}): FileInfo => ({
+  id: ID(40),
+  role: 'original',
+  name: 'grip-overhaul.docx',
+  handedOutName: 'THR-PRO-0118_C_Grip-overhaul.docx',
+  size: 48_210,
+  mediaType: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+  sha256: 'a1'.repeat(32),
+  show: 'pages',
+  description: '',
+  language: '',
+  sheet: null,
+  textState: 'done',
+  words: 1_240,
+  minutes: 7,
+  ...changes,
+});
+
+/** A version with these files, the newest of its revision. */
+export const version = (files: FileInfo[] = [original()]): DocumentPage['versions'][number] => ({
+  id: ID(30),
+  n: 2,
+  shown: 'C.2',
+  note: 'Limits of table 2',
+  by: otto,
+  at: '2026-11-10T08:00:00.000Z',
+  files,
+  change: null,
+});
+
+/** What the server makes of a file that was sent. */
+export const uploaded = (changes: Partial<Upload> = {}): Upload => ({
+  id: ID(50),
+  name: 'grip-overhaul-new.docx',
+  size: 50_100,
+  mediaType: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+  sha256: 'b2'.repeat(32),
+  warning: null,
+  ...changes,
+});
+
+/** A field of a type, of a kind that a test is about. */
+export const fieldOf = (changes: Partial<Field> & Pick<Field, 'kind'>): Field => ({
+  key: changes.kind,
+  label: changes.kind[0]?.toUpperCase() + changes.kind.slice(1),
+  mandatory: false,
+  level: 'document',
+  ...changes,
+});

@@ -1,10 +1,11 @@
-import type { Me } from '@kanonos/contract';
+import type { Endpoint, Me } from '@kanonos/contract';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import { afterEach, beforeEach, vi } from 'vitest';
+import { addressOf } from '../app/client.ts';
 import { SessionContext } from '../app/session.tsx';
 
 /** Somebody who is signed in, in an organisation that works from Monday to Friday; today is a Saturday. */
@@ -41,6 +42,13 @@ export const ME: Me = {
 
 type Sent = { method: string; path: string; body: unknown };
 type Answer = unknown | ((sent: Sent) => unknown);
+
+/** How an endpoint is named among the answers of a test. */
+export const at = (endpoint: Endpoint, params: Record<string, string> = {}): string =>
+  `${endpoint.method} ${addressOf(endpoint, params)}`;
+
+/** What the page sent last that was no mere question. */
+export const lastSent = () => sent.filter(({ method }) => method !== 'GET').at(-1);
 
 /** What the page sent to the server since the test began, in order. */
 export const sent: Sent[] = [];
@@ -92,6 +100,29 @@ export const renderPage = (piece: ReactNode, answers: Record<string, Answer> = {
       answer === undefined ? refusedWith(404, 'not_found', 'Nothing was found.').refusal : answer?.refusal;
     return new Response(JSON.stringify(refusal ?? answer), { status: refusal?.status ?? 200 });
   });
+  // Files are sent by XMLHttpRequest, which tells how far it is; here each has arrived at once.
+  vi.stubGlobal(
+    'XMLHttpRequest',
+    class {
+      upload = {};
+      status = 200;
+      responseText = '';
+      onload = () => {};
+      place = '';
+      open(method: string, path: string) {
+        this.place = `${method} ${path}`;
+      }
+      send(form: FormData) {
+        const known = answers[this.place];
+        const file = form.get('file') as File;
+        const answer =
+          typeof known === 'function' ? known({ method: 'POST', path: this.place, body: file.name }) : known;
+        this.status = answer?.refusal?.status ?? 200;
+        this.responseText = JSON.stringify(answer?.refusal ?? answer);
+        queueMicrotask(() => this.onload());
+      }
+    },
+  );
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   const router = createMemoryRouter([{ path: '*', element: piece }], { initialEntries: [at] });
   const page = render(

@@ -297,6 +297,7 @@ export const wording = {
   reminderSentTo: (part: string) => `Reminder sent to ${part}.`,
   remove: 'Remove',
   removeShortcutIn: (part: string | undefined) => `Remove shortcut in ${part}`,
+  removeDocument: 'Remove document',
   removeVersion: 'Remove version',
   removeVersionOf: (shown: string, number: string) => `Remove version ${shown} of ${number}`,
   removedItsContentIsStillUsed: 'Removed. Its content is still used elsewhere.',

@@ -1,6 +1,9 @@
+import { typedDay } from '@kanonos/core';
 import { ArrowDownToLine } from 'lucide-react';
 import { type Dispatch, type SetStateAction, useState } from 'react';
 import { Link } from 'react-router';
+import { useMe } from '../../app/session.tsx';
+import { DayInput } from '../../ui/DateField.tsx';
 import type { MetadataValues } from '../document/metadataValues.ts';
 import { type Column, cellOf, cellsOf, filledDown, pasted, type Row, withCell } from './manyRows.ts';
 import { wording } from './wording.ts';
@@ -22,6 +25,9 @@ export const ManyGrid = ({
   columns: readonly Column[];
   common: MetadataValues;
 }) => {
+  const { organisation } = useMe();
+  const readDay = (text: string) =>
+    typedDay(text, organisation.today, { week: organisation.week, holidays: new Set(organisation.holidays) });
   const [at, setAt] = useState({ row: 0, column: 0 });
   const fillDown = (column: Column, from: number) => setRows((before) => filledDown(before, column.key, from));
   return (
@@ -76,7 +82,7 @@ export const ManyGrid = ({
                     onPaste={(text) => {
                       const cells = cellsOf(text);
                       if (cells.length === 1 && cells[0]?.length === 1) return false;
-                      setRows((before) => pasted(before, columns, { row: y, column: x }, cells));
+                      setRows((before) => pasted(before, columns, { row: y, column: x }, cells, readDay));
                       return true;
                     }}
                     onFillDown={() => fillDown(column, y)}
@@ -123,7 +129,7 @@ const As = ({ row, onChange }: { row: Row; onChange: (as: Row['as']) => void }) 
       >
         <option value="new">{wording.aNewDocument}</option>
         {document && <option value="version">{wording.aVersionOf(document.number)}</option>}
-        <option value={wording.leaveOut}>{wording.ignored}</option>
+        <option value="leave out">{wording.ignored}</option>
       </select>
       {document && (
         <span className="block text-[11px] text-ochre">
@@ -191,12 +197,7 @@ const Cell = ({
         ))}
       </select>
     );
-  return (
-    <input
-      {...props}
-      type={column.isDay ? 'date' : 'text'}
-      placeholder={common || (column.needed ? 'needed' : '')}
-      onChange={(event) => onChange(event.target.value)}
-    />
-  );
+  const placeholder = common || (column.needed ? wording.needed : '');
+  if (column.isDay) return <DayInput {...props} placeholder={placeholder} onChange={onChange} />;
+  return <input {...props} type="text" placeholder={placeholder} onChange={(event) => onChange(event.target.value)} />;
 };

@@ -26,7 +26,9 @@ test('the grid has what is typed: title, number and label of a maker, and the me
 });
 
 test('a block from a spreadsheet goes right and down from the cell, choices by code or text, and stops at the edges', () => {
-  const after = pasted(rows, columns, { row: 1, column: 2 }, cellsOf('B\tsize a3\t2026-01-02\tlost\r\nC\tA9\n'));
+  const after = pasted(rows, columns, { row: 1, column: 2 }, cellsOf('B\tsize a3\t2 jan\tlost\r\nC\tA9\n'), (text) =>
+    text === '2 jan' ? '2026-01-02' : undefined,
+  );
   expect(after.map((row) => columns.map((column) => cellOf(row, column.key)))).toEqual([
     ['', '', '', '', ''],
     ['', '', 'B', 'A3', '2026-01-02'],

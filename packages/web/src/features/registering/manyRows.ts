@@ -103,11 +103,13 @@ export const cellsOf = (text: string): string[][] =>
     .split('\n')
     .map((line) => line.split('\t').map((cell) => cell.trim()));
 
-/** A choice as typed or pasted: by its code or its text. */
-const asOption = (column: Column, value: string): string =>
-  column.options?.find((option) =>
-    [option.code, option.text].some((word) => word.toLowerCase() === value.toLowerCase()),
-  )?.code ?? value;
+/** What a pasted cell means in its column: a choice by its code or its text, a day as people write it; a day that cannot be read is none. */
+const asMeant = (column: Column, value: string, readDay: (text: string) => string | undefined): string =>
+  column.isDay
+    ? (readDay(value) ?? '')
+    : (column.options?.find((option) =>
+        [option.code, option.text].some((word) => word.toLowerCase() === value.toLowerCase()),
+      )?.code ?? value);
 
 /** Puts a block of cells into the grid from one cell on, to the right and down; what would stand outside is left. */
 export const pasted = (
@@ -115,13 +117,14 @@ export const pasted = (
   columns: readonly Column[],
   from: { row: number; column: number },
   cells: readonly (readonly string[])[],
+  readDay: (text: string) => string | undefined,
 ): Row[] =>
   rows.map((row, y) => {
     const line = cells[y - from.row];
     if (!line || row.state === 'done') return row;
     return line.reduce((changed, cell, x) => {
       const column = columns[from.column + x];
-      return column ? withCell(changed, column.key, asOption(column, cell)) : changed;
+      return column ? withCell(changed, column.key, asMeant(column, cell, readDay)) : changed;
     }, row);
   });
 

@@ -54,6 +54,7 @@ export const wording = {
   keepType: (typeCode: string) => `Keep type ${typeCode}`,
   label: 'Label',
   leaveOut: 'Leave out',
+  needed: 'needed',
   like: 'like',
   moreOriginalsOrSheets: 'More originals, or sheets',
   newDocument: 'new document',

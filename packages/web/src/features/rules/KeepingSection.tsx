@@ -40,6 +40,7 @@ export const KeepingSection = ({ rule, edit }: Section) => (
       <Tick checked={rule.cover} onChange={(cover) => edit({ cover })}>
         {wording.coverPageOnRenditionsTitleBlock}
       </Tick>
+      <p className="mt-1 text-[11.5px] text-ink-3">{wording.headerFooterAndCoverPageAreStored}</p>
     </div>
     <div className="col-span-2 grid grid-cols-[minmax(0,1fr)_180px] items-end gap-3 border-t border-line pt-3">
       <Tick checked={rule.origin !== null} onChange={(on) => edit({ origin: on ? { checkMonths: 12 } : null })}>
@@ -69,6 +70,7 @@ export const KeepingSection = ({ rule, edit }: Section) => (
     </div>
     <Select
       label={wording.retention}
+      hint={wording.retentionIsStored}
       value={rule.keeping?.from ?? ''}
       onChange={(event) =>
         edit({

@@ -290,12 +290,12 @@ const AssigneesEditor = ({
         <option value="chosen 1">{wording.chosenByTheAuthorAtLeast1}</option>
         <option value="chosen 2">{wording.chosenByTheAuthorAtLeast2}</option>
         {holders.map((field) => (
-          <option key={field.key} value={wording.fieldFieldKey(field.key)}>
+          <option key={field.key} value={`field ${field.key}`}>
             {wording.thePersonNamedIn3(field.label)}
           </option>
         ))}
         {units.map((unit) => (
-          <option key={unit.id} value={wording.unitUnitId(unit.id)}>
+          <option key={unit.id} value={`unit ${unit.id}`}>
             {unit.name} ({unit.kind})
           </option>
         ))}

@@ -204,7 +204,7 @@ const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme:
           <option value="1">1</option>
         </Select>
         <Select
-          label={wording.asManyAsNeeded}
+          label={wording.digits}
           value={String(scheme.width ?? 1)}
           onChange={(event) => onChange({ ...scheme, width: Number(event.target.value) })}
         >

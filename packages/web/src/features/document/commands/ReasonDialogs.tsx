@@ -58,7 +58,7 @@ const REASONED: Record<string, Reasoned> = {
   remove: {
     endpoint: api.documents.remove,
     title: wording.remove,
-    button: wording.removeVersion,
+    button: wording.removeDocument,
     text: wording.itDisappearsFromAllListsIts,
     done: wording.documentRemoved,
     danger: true,

@@ -2,7 +2,7 @@ import { refusal } from '@kanonos/core';
 import { screen, within } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { commandsWith, documentPage } from '../../../testing/fixtures.ts';
-import { refusedWith, renderPage, sent } from '../../../testing/renderPage.tsx';
+import { lastSent, refusedWith, renderPage } from '../../../testing/renderPage.tsx';
 import { ActionList, ActionsMenu } from './ActionsMenu.tsx';
 import { actionsOf } from './actions.ts';
 import { ReadersDialog } from './ReadersDialog.tsx';
@@ -12,7 +12,6 @@ import { SubmitDialog } from './SubmitDialog.tsx';
 const page = documentPage({
   commands: commandsWith({ withdraw: refusal('right_missing', { right: 'release' }) }),
 });
-const lastSent = () => sent.filter(({ method }) => method !== 'GET').at(-1);
 
 describe('the actions of a document', () => {
   const draw = () => {

@@ -1,0 +1,178 @@
+import { api, NEW_TYPE, type TypeRule } from '@kanonos/contract';
+import { screen, within } from '@testing-library/react';
+import { useState } from 'react';
+import { describe, expect, it } from 'vitest';
+import { fieldOf } from '../../testing/fixtures.ts';
+import { at, refusedWith, renderPage } from '../../testing/renderPage.tsx';
+import { RouteSection } from './RouteSection.tsx';
+
+const review = {
+  name: 'Review',
+  kind: 'review' as const,
+  assignees: [{ by: 'owner' as const }],
+  rule: { kind: 'all' as const },
+  workingDays: 5,
+  onReject: 'draft' as const,
+};
+const approval = { ...review, name: 'Approval', kind: 'approval' as const, meaning: 'approved' };
+const rule = (changes: Partial<TypeRule> = {}): TypeRule => ({
+  ...NEW_TYPE,
+  code: 'PRO',
+  name: 'Procedure',
+  route: { name: 'Review, Approval', steps: [review, approval] },
+  fields: [fieldOf({ kind: 'people', key: 'experts', label: 'Experts' })],
+  ...changes,
+});
+const types = [
+  {
+    id: 't2',
+    code: 'DWG',
+    name: 'Drawing',
+    family: '',
+    group: '',
+    retired: false,
+    numbering: null,
+    documents: 4,
+    planned: null,
+  },
+];
+const known = {
+  [at(api.people.units)]: { units: [{ id: 'u1', kind: 'department', code: 'MNT', name: 'Maintenance' }] },
+  [at(api.people.names)]: { people: [{ id: 'p1', name: 'Lin Sato', department: 'Engineering' }] },
+};
+
+const Held = ({ first }: { first: TypeRule }) => {
+  const [now, setNow] = useState(first);
+  return (
+    <>
+      <RouteSection rule={now} edit={(change) => setNow({ ...now, ...change })} types={types} />
+      <output data-testid="rule">{JSON.stringify(now)}</output>
+    </>
+  );
+};
+const draw = (first = rule(), answers = {}) => renderPage(<Held first={first} />, { ...known, ...answers });
+const now = (): TypeRule => JSON.parse(screen.getByTestId('rule').textContent ?? '{}');
+const step = (n: number) => within(screen.getByRole('group', { name: String(n) }));
+
+describe('the steps of a route', () => {
+  it('are added, an approval after an approval, and taken out', async () => {
+    const { user } = draw(rule({ route: { name: '', steps: [] } }));
+    expect(screen.getByText(/^No steps/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Add step' }));
+    await user.selectOptions(step(1).getByLabelText('Kind'), 'approval, signed');
+    await user.click(screen.getByRole('button', { name: 'Add step' }));
+    expect(now().route.steps.map(({ kind }) => kind)).toEqual(['approval', 'approval']);
+    await user.click(step(1).getByRole('button', { name: 'Remove' }));
+    expect(now().route.steps).toHaveLength(1);
+  });
+
+  it('change places, and a rejection leads to the draft then', async () => {
+    const steps = [review, { ...approval, onReject: 0 }];
+    const { user } = draw(rule({ route: { name: 'R', steps } }));
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Step 1 earlier' }).disabled).toBe(true);
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Step 2 later' }).disabled).toBe(true);
+    await user.click(screen.getByRole('button', { name: 'Step 2 earlier' }));
+    expect(now().route.steps.map(({ name, onReject }) => [name, onReject])).toEqual([
+      ['Approval', 'draft'],
+      ['Review', 'draft'],
+    ]);
+  });
+
+  it('go back to an earlier step when rejected', async () => {
+    const { user } = draw();
+    await user.selectOptions(step(2).getByLabelText('When rejected, go to'), 'step 1, Review');
+    expect(now().route.steps[1]?.onReject).toBe(0);
+  });
+
+  it('are complete when some agree, as many as are named', async () => {
+    const { user } = draw();
+    await user.selectOptions(step(1).getByLabelText('Complete when'), 'some agree');
+    expect(now().route.steps[0]?.rule).toEqual({ kind: 'k of n', k: 2 });
+    const many = step(1).getByLabelText('How many');
+    await user.clear(many);
+    expect(now().route.steps[0]?.rule).toEqual({ kind: 'k of n', k: 1 });
+  });
+
+  it('that are signed have a meaning, the others may let people check in', async () => {
+    const { user } = draw();
+    expect(step(2).getByLabelText<HTMLInputElement>('Meaning of the signature').value).toBe('approved');
+    expect(step(2).queryByRole('checkbox')).toBeNull();
+    await user.click(step(1).getByRole('checkbox', { name: 'Assignees may check in' }));
+    expect(now().route.steps[0]?.editing).toBe(true);
+  });
+
+  it('are assigned to the owner, units, people and those whom a field names', async () => {
+    const { user } = draw();
+    await screen.findAllByRole('option', { name: 'Maintenance (department)' });
+    await user.selectOptions(step(1).getByLabelText('Add assignee'), 'Maintenance (department)');
+    await user.selectOptions(step(1).getByLabelText('Add assignee'), 'the person named in Experts');
+    await user.selectOptions(step(1).getByLabelText('Add assignee'), 'chosen by the author, at least 2');
+    await user.click(step(1).getByRole('combobox', { name: 'Add person' }));
+    await user.click(await screen.findByRole('option', { name: /Lin Sato/ }));
+    expect(now().route.steps[0]?.assignees).toEqual([
+      { by: 'owner' },
+      { by: 'unit', unitId: 'u1' },
+      { by: 'field', key: 'experts' },
+      { by: 'chosen', minimum: 2 },
+      { by: 'person', personId: 'p1' },
+    ]);
+    for (const name of ['the owner', 'Maintenance', 'the person named in Experts', 'chosen by the author, at least 2'])
+      await user.click(step(1).getByRole('button', { name: `Remove ${name}` }));
+    await user.click(step(1).getByRole('button', { name: 'Remove Lin Sato' }));
+    expect(step(1).getByText('nobody yet')).toBeTruthy();
+  });
+});
+
+describe('a route of a change kind', () => {
+  it('begins with that of every change, and gives way to it again', async () => {
+    const { user } = draw();
+    await user.click(screen.getByRole('button', { name: 'Minor' }));
+    expect(screen.getByText(/A minor change uses the route of every change: Review, then Approval/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Add own route' }));
+    await user.click(step(2).getByRole('button', { name: 'Remove' }));
+    expect(now().routes.minor?.steps).toHaveLength(1);
+    expect(now().route.steps).toHaveLength(2);
+    expect(screen.getByRole('button', { name: 'Minor, own route' })).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Use the route of every change' }));
+    expect(now().routes).toEqual({});
+  });
+});
+
+describe('the route of another type', () => {
+  it('is copied', async () => {
+    const { user } = draw(rule({ route: { name: '', steps: [] } }), {
+      [at(api.rules.type, { id: 't2' })]: { id: 't2', rule: rule() },
+    });
+    await user.selectOptions(screen.getByLabelText('Copy the route of'), 'DWG Drawing');
+    expect(await screen.findByRole('group', { name: '2' })).toBeTruthy();
+    expect(now().route.steps.map(({ name }) => name)).toEqual(['Review', 'Approval']);
+  });
+
+  it('that cannot be had leaves the route as it is, and says why', async () => {
+    const { user } = draw(rule(), {
+      [at(api.rules.type, { id: 't2' })]: refusedWith(403, 'forbidden', 'You may not see this type.'),
+    });
+    await user.selectOptions(screen.getByLabelText('Copy the route of'), 'DWG Drawing');
+    expect(await screen.findByText('You may not see this type.')).toBeTruthy();
+    expect(now().route.steps).toHaveLength(2);
+  });
+});
+
+it('readers have their days, and what each kind of change asks of them', async () => {
+  const { user } = draw();
+  await user.click(screen.getByRole('checkbox', { name: /^Documents of this type have required readers/ }));
+  expect(now().reading).toMatchObject({ workingDays: 10, newJoinerDays: 5, unitIds: [] });
+  await user.click(await screen.findByRole('button', { name: 'Maintenance' }));
+  await user.clear(screen.getByLabelText('Working days to read'));
+  await user.type(screen.getByLabelText('Working days to read'), '7');
+  await user.selectOptions(screen.getByLabelText('minor change'), 'carry over');
+  await user.type(screen.getByLabelText(/^Instructions for readers/), 'Try it once.');
+  expect(now().reading).toMatchObject({
+    unitIds: ['u1'],
+    workingDays: 7,
+    perChange: { minor: 'carry over', major: 'read all' },
+    instructions: 'Try it once.',
+  });
+  await user.click(screen.getByRole('checkbox', { name: /^Documents of this type have required readers/ }));
+  expect(now().reading).toBeNull();
+});
