@@ -74,7 +74,7 @@ const main = async () => {
   );
   writeFileSync(
     new URL('RESULTS.md', import.meta.url),
-    `# Results\n\nPrinted by \`npm run bench\` on ${new Date().toISOString().slice(0, 10)}: ${cpus().length} × ${cpus()[0]?.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB, Node ${process.version}. Ours and the bare part run in turn; medians. The database rounds without flushing to disk, as in the tests.\n\n| Documents | UnitOfWork | Ours | Bare | Ratio | Budget |\n|---|---|---|---|---|---|\n${table.join('\n')}\n\n## How cost grows\n\nExponent between the smallest and the largest set: 0 grows not at all, 1 with what is stored.\n\n| UnitOfWork | Exponent |\n|---|---|\n${growth.join('\n')}\n`,
+    `# Results\n\nPrinted by \`npm run bench\` on ${new Date().toISOString().slice(0, 10)}: ${cpus().length} × ${cpus()[0]?.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB, Node ${process.version}. Ours and the bare part run in turn; medians. The database runs without flushing to disk, as in the tests.\n\n| Documents | Work | Ours | Bare | Ratio | Budget |\n|---|---|---|---|---|---|\n${table.join('\n')}\n\n## How cost grows\n\nExponent between the smallest and the largest set: 0 grows not at all, 1 with what is stored.\n\n| Work | Exponent |\n|---|---|\n${growth.join('\n')}\n`,
   );
 };
 

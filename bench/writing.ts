@@ -1,4 +1,5 @@
 // Registering and the trail, with many clients at once.
+import { checkIn, checkOut } from '../packages/server/src/features/authoring/service.ts';
 import { registerDocument } from '../packages/server/src/features/registration/service.ts';
 import { connect, rows } from '../packages/server/src/platform/db/connect.ts';
 import type { TestOrganisation } from '../packages/server/src/tests/organisation.ts';
@@ -96,4 +97,27 @@ export const writing = async (organisation: TestOrganisation) => {
     return 640 / ((performance.now() - start) / 1000);
   })();
   rate('trail append, 16 clients', 0, perSecond, bareTrail, '≥ 250 per s', 'per s');
+
+  // A check-out and a check-in of the same content, each on a document of its own.
+  const cycles = 192;
+  const documents: string[] = [];
+  for (let i = 0; i < cycles; i++) documents.push((await registerDocument(app, viewer, input, null)).id);
+  const beganCycles = performance.now();
+  await Promise.all(
+    Array.from({ length: 16 }, async (_, client) => {
+      for (let i = client; i < cycles; i += 16) {
+        const id = documents[i] ?? '';
+        await checkOut(app, viewer, id, { seen: '*', note: '', expectedBack: null });
+        await checkIn(app, viewer, id, { seen: '*', uploadId: null, note: 'Bench', sameContentMeant: true });
+      }
+    }),
+  );
+  rate(
+    'check-out and check-in, 16 clients (bare: registering)',
+    0,
+    cycles / ((performance.now() - beganCycles) / 1000),
+    bare,
+    '–',
+    'per s',
+  );
 };

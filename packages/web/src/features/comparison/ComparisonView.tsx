@@ -1,17 +1,19 @@
 import type { Compared } from '@kanonos/core';
 import { comparedInWords } from '@kanonos/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { tinykeys } from 'tinykeys';
 import { Key, Segments } from '../../ui/controls.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { isTyping } from '../../ui/typing.ts';
 import { folded, type Place, pagesInWords, placesOf, rowsOf, withoutTail } from './layOut.ts';
-import { OverlayView } from './OverlayView.tsx';
+import { overlaid } from './overlaid.ts';
 import { Pieces } from './Pieces.tsx';
-import { overlaid } from './rasters.ts';
 import { metadataApart, sideName } from './sides.ts';
 import type { Comparison } from './useComparison.ts';
 import { wording } from './wording.ts';
+
+// Draws pages by a heavy library, which is fetched only where pages are laid over each other.
+const OverlayView = lazy(() => import('./OverlayView.tsx').then((module) => ({ default: module.OverlayView })));
 
 type Way = 'one text' | 'both sides' | 'changes';
 const WAYS: { value: Way; text: string }[] = [
@@ -67,7 +69,9 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
     return (
       <>
         {!noWords && <Ways overlay onChange={setWish} />}
-        <OverlayView old={old} now={now} />
+        <Suspense fallback={<Loading what={wording.bothVersions} />}>
+          <OverlayView old={old} now={now} />
+        </Suspense>
       </>
     );
   if (error) return <Failed error={error} />;

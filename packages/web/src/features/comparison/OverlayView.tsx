@@ -5,7 +5,8 @@ import { Segments } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { type Laid, layPage } from './laying.ts';
-import { openPages, overlaid, type Pages } from './rasters.ts';
+import { overlaid } from './overlaid.ts';
+import { openPages, type Pages } from './rasters.ts';
 import { wording } from './wording.ts';
 
 type Way = 'over' | 'slider' | 'blink';

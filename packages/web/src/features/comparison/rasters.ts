@@ -7,14 +7,8 @@ import { wording } from './wording.ts';
 GlobalWorkerOptions.workerSrc = workerAddress;
 
 const WIDTH = 1400;
-const LOOKED_AT = new Set(['pdf', 'pages', 'picture', 'drawing']);
 const MOST_WAITS = 120;
 type File = SideContent['files'][number];
-
-/** The file of a side that can be laid over another one. */
-export const overlaid = (side: SideContent | undefined): File | undefined =>
-  side?.files.find((file) => file.id === side.fileId && LOOKED_AT.has(file.show)) ??
-  side?.files.find((file) => LOOKED_AT.has(file.show));
 
 /** A file as pictures of its pages, each drawn when it is asked for. */
 export type Pages = { count: number; draw: (page: number) => Promise<HTMLCanvasElement>; close: () => void };

@@ -10,6 +10,22 @@ import { NumberSection } from './NumberSection.tsx';
 import { LifeSection, type Section, WhatSection } from './sections.tsx';
 
 const procedure: TypeRule = { ...NEW_TYPE, code: 'PRO', name: 'Procedure', example: 'Grip overhaul' };
+const summary = {
+  id: 't2',
+  code: 'DWG',
+  name: 'Drawing',
+  family: 'Engineering',
+  group: '',
+  retired: false,
+  numbering: '',
+  documents: 0,
+  planned: null,
+};
+const New = (props: Section) => <WhatSection {...props} types={[summary]} isNew />;
+const Numbers = (props: Section) => (
+  <NumberSection {...props} rules={[]} said={['Naming rule: {fields} is unknown.']} />
+);
+
 const now = (): TypeRule => JSON.parse(screen.getByTestId('rule').textContent ?? '{}');
 const draw = (Part: ComponentType<Section>, first = procedure, answers = {}) => {
   const Held = () => {
@@ -26,18 +42,6 @@ const draw = (Part: ComponentType<Section>, first = procedure, answers = {}) => 
 
 describe('what a type is', () => {
   const drawing = { ...procedure, code: 'DWG', name: 'Drawing', family: 'Engineering', numbering: 'X-{counter:3}' };
-  const summary = {
-    id: 't2',
-    code: 'DWG',
-    name: 'Drawing',
-    family: 'Engineering',
-    group: '',
-    retired: false,
-    numbering: '',
-    documents: 0,
-    planned: null,
-  };
-  const New = (props: Section) => <WhatSection {...props} types={[summary]} isNew />;
 
   it('has a code in capitals, and is for everyone until units are named', async () => {
     const { user } = draw(New, procedure, {
@@ -97,9 +101,6 @@ describe('labels and life cycle', () => {
 });
 
 describe('number and name', () => {
-  const Numbers = (props: Section) => (
-    <NumberSection {...props} rules={[]} said={['Naming rule: {fields} is unknown.']} />
-  );
   const typed = { ...procedure, numbering: 'THR-{type}-{counter:4}', naming: '{number}_{title}.{ext}' };
 
   it('shows the next numbers, and a token is put in by pressing it', async () => {

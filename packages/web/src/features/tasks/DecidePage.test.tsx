@@ -1,0 +1,124 @@
+import { api, type Task } from '@kanonos/contract';
+import { screen, waitFor } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import { approvalTask, original, version } from '../../testing/fixtures.ts';
+import { at, lastSent, refusedWith, renderPage } from '../../testing/renderPage.tsx';
+import { DecidePage } from './DecidePage.tsx';
+
+const draw = (changes: Partial<Task> = {}, answer: unknown = { runState: 'done', documentState: 'approved' }) => {
+  const task = approvalTask(changes);
+  return renderPage(<DecidePage />, {
+    [at(api.tasks.task, { assignment: '' })]: task,
+    [at(api.tasks.decide, { assignment: task.assignmentId })]: answer,
+  });
+};
+const command = (name: string | RegExp) => screen.getByRole<HTMLButtonElement>('button', { name });
+
+describe('an approval', () => {
+  it('says who asks for what, until when, and what changed', async () => {
+    draw();
+    expect(await screen.findByRole('heading', { name: 'Approval' })).toBeTruthy();
+    expect(screen.getByText(/asked by Otto Brandvik/)).toBeTruthy();
+    expect(screen.getByText(/3 Dec/)).toBeTruthy();
+    expect(screen.getByText('“Please before the winter.”')).toBeTruthy();
+    expect(screen.getByText('12 kN').tagName).toBe('DEL');
+    expect(screen.getByText('14 kN')).toBeTruthy();
+  });
+
+  it('asks for the password only where one signs, and sends what was seen', async () => {
+    const { user, router } = draw();
+    expect((await screen.findByRole<HTMLButtonElement>('button', { name: 'Choose a decision' })).disabled).toBe(true);
+    expect(screen.queryByLabelText('Password of Mara Quill')).toBeNull();
+    await user.click(screen.getByRole('radio', { name: /^Approve/ }));
+    await user.type(screen.getByLabelText('Password of Mara Quill'), 'not a real one');
+    await user.click(command('Sign approval of C'));
+    expect(lastSent()?.body).toEqual({
+      decision: 'approve',
+      comment: '',
+      name: null,
+      password: 'not a real one',
+      digest: approvalTask().digest,
+      version: 2,
+    });
+    await waitFor(() => expect(router.state.location.pathname).toBe('/'));
+  });
+
+  it('asks for the name, too, at the first signature of a period', async () => {
+    const { user } = draw({ asksForName: true });
+    await user.click(await screen.findByRole('radio', { name: /^Approve/ }));
+    await user.type(screen.getByLabelText('Sign-in name'), 'mara.quill');
+    await user.type(screen.getByLabelText('Password of Mara Quill'), 'secret');
+    await user.click(command('Sign approval of C'));
+    expect(lastSent()?.body).toMatchObject({ name: 'mara.quill', password: 'secret' });
+  });
+
+  it('waits until every file was opened, and names those that were not', async () => {
+    const { user } = draw({
+      files: [
+        { id: 'f1', name: 'grip-overhaul.docx', opened: true },
+        { id: 'f2', name: 'plate-2.pdf', opened: false },
+      ],
+      version: version([original({ id: 'f1', show: 'none' }), original({ id: 'f2', show: 'none' })]),
+    });
+    await user.click(await screen.findByRole('radio', { name: /^Approve/ }));
+    expect(command('Sign approval of C').disabled).toBe(true);
+    expect(screen.getByText(/Your signature covers 2 files/)).toBeTruthy();
+    await user.click(command('plate-2.pdf'));
+    expect(screen.getByRole('tab', { name: /plate-2\.pdf/ }).getAttribute('aria-selected')).toBe('true');
+  });
+
+  it('is rejected with a comment, without a signature', async () => {
+    const { user } = draw({}, { runState: 'rejected', documentState: 'draft' });
+    await user.click(await screen.findByRole('radio', { name: /^Reject/ }));
+    expect(screen.getByText('returns to Otto Brandvik with your comment')).toBeTruthy();
+    await user.type(screen.getByLabelText('Comment'), 'The limit of row 3 is missing.');
+    await user.click(command('Reject'));
+    expect(lastSent()?.body).toMatchObject({
+      decision: 'reject',
+      comment: 'The limit of row 3 is missing.',
+      password: null,
+    });
+  });
+
+  it('keeps what was typed when the signature is refused', async () => {
+    const { user } = draw({}, refusedWith(422, 'signing_wrong', 'The password is not right.', 'password'));
+    await user.click(await screen.findByRole('radio', { name: /^Approve/ }));
+    await user.type(screen.getByLabelText(/^Comment/), 'Well done.');
+    await user.type(screen.getByLabelText('Password of Mara Quill'), 'wrong');
+    await user.click(command('Sign approval of C'));
+    expect(await screen.findByText('The password is not right.')).toBeTruthy();
+    expect(screen.getByLabelText<HTMLTextAreaElement>(/^Comment/).value).toBe('Well done.');
+  });
+});
+
+describe('a review', () => {
+  const review = { signs: false, decisions: ['no objection', 'with comments', 'reject'] as Task['decisions'] };
+
+  it('has other decisions, and no signature', async () => {
+    const { user } = draw(review, { runState: 'running', documentState: 'in review' });
+    await user.click(await screen.findByRole('radio', { name: /^No objection/ }));
+    expect(screen.queryByLabelText('Password of Mara Quill')).toBeNull();
+    await user.click(command('No objection'));
+    expect(lastSent()?.body).toMatchObject({ decision: 'no objection', password: null, name: null });
+  });
+
+  it('says for whom one acts, and that it was due', async () => {
+    draw({ ...review, asDeputyFor: { id: 'x', name: 'Lin Sato' }, overdue: true });
+    expect(await screen.findByText('You are acting for Lin Sato, who is asked to')).toBeTruthy();
+    expect(screen.getByText(/was due/)).toBeTruthy();
+  });
+});
+
+it('a task that somebody else has decided says so, and offers no decision', async () => {
+  draw({ refusals: [{ code: 'already_decided', detail: 'Your deputy has decided it.' }] });
+  expect(await screen.findByText('Your deputy has decided it.')).toBeTruthy();
+  expect(screen.queryByRole('radio')).toBeNull();
+  expect(screen.queryByRole('button', { name: /^Sign/ })).toBeNull();
+});
+
+it('a task that cannot be had says why', async () => {
+  renderPage(<DecidePage />, {
+    [at(api.tasks.task, { assignment: '' })]: refusedWith(403, 'right_missing', 'The task is not yours.'),
+  });
+  expect(await screen.findByText('The task is not yours.')).toBeTruthy();
+});
