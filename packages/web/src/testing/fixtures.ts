@@ -1,4 +1,4 @@
-import type { DocumentPage, Field, FileInfo, ReadingTask, Task, Upload } from '@kanonos/contract';
+import type { DocumentPage, Field, FileInfo, ReadingTask, Task, TypeInfo, Upload } from '@kanonos/contract';
 import { COMMANDS, type Command, type Refusal } from '@kanonos/core';
 
 const ID = (n: number) => `01a0000a-0000-7000-8000-${String(n).padStart(12, '0')}`;
@@ -216,5 +216,30 @@ export const readingTask = (changes: Partial<ReadingTask> = {}): ReadingTask => 
   zone: 'Europe/Vienna',
   signInName: 'mara.quill',
   remark: '',
+  ...changes,
+});
+
+/** A type as whoever registers sees it. */
+export const typeInfo = (changes: Partial<TypeInfo> = {}): TypeInfo => ({
+  id: ID(2),
+  code: 'PRO',
+  name: 'Procedure',
+  family: 'Operation',
+  group: 'Instructions',
+  help: 'How a task is done, step by step',
+  example: 'Grip overhaul',
+  fields: [],
+  numbering: 'THR-{type}-{counter:4}',
+  externalPattern: null,
+  labelGivenBySupplier: false,
+  route: { name: '', steps: [] },
+  readersNeeded: false,
+  reviewMonths: 36,
+  mayRegister: true,
+  reserved: [],
+  filing: null,
+  underParent: false,
+  isOutside: false,
+  sharing: [],
   ...changes,
 });

@@ -210,7 +210,7 @@ const Paper = ({
         disabled={!place.trim()}
         onClick={() => void take(place, pages ? Number(pages) : null)}
       >
-        {wording.useThisAddress}
+        {wording.useThisPlace}
       </button>
     </div>
   );

@@ -440,6 +440,7 @@ export const wording = {
   useContentOfAnotherDocumentFor: (number: string) => `Use content of another document for ${number}`,
   useTheNetworkDrive: 'Use the network drive',
   useThisAddress: 'Use this address',
+  useThisPlace: 'Use this place',
   useThisName: 'Use this name',
   version: 'Version',
   versionHasTheNewContent: (version: number) => `Version ${version} has the new content.`,

@@ -135,7 +135,7 @@ const EditRights = ({ folder, now, close }: { folder: PlanFolder; now: Grants; c
             else if (unit) add({ kind: 'unit', id: unit.id, name: unit.name });
           }}
         >
-          <option value="">{wording.chooseAField}</option>
+          <option value="">{wording.choose}</option>
           <option value="all">{wording.everyoneInTheOrganisation}</option>
           {units.data?.units.map((unit) => (
             <option key={unit.id} value={unit.id}>

@@ -14,7 +14,7 @@ export const wording = {
   browsedFromHere: 'Browsed from here',
   changeFolder: (folder: string) => `Change ${folder}`,
   changeTheseTooValuesEnteredBy: 'Change these too; values entered by hand stay',
-  chooseAField: 'Choose a field',
+  choose: 'Choose',
   chooseAFolder: 'Choose a folder',
   code: 'Code',
   defaultMetadataOfItsDocuments: 'Default metadata of its documents',

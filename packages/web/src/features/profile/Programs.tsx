@@ -55,7 +55,7 @@ export const Programs = () => {
               </span>
             </span>
             <button type="button" className="btn !h-6" onClick={() => end.mutate({ params: { id: one.id } })}>
-              {wording.endReservation}
+              {wording.removePassword}
             </button>
           </li>
         ))}

@@ -18,7 +18,7 @@ export const wording = {
   deskOnly: 'Desk only',
   desktopApplications: 'Desktop applications',
   desktopApplicationsCanOpenSaveAnd: 'Desktop applications can open, save and lock documents. Each signs in as',
-  endReservation: 'End reservation',
+  removePassword: 'Remove password',
   filesOtherLocations: 'Files, Other Locations,',
   finderGoConnectToServerAnd: 'Finder, Go, Connect to Server, and the address above',
   firstDay: 'First day',

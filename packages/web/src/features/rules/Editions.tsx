@@ -49,13 +49,13 @@ export const DropPlan = ({ id }: { id: string }) => {
   return (
     <>
       <button type="button" className="btn ml-auto !h-6" onClick={() => setOpen(true)}>
-        {wording.cancelWithdrawal}
+        {wording.cancelPlannedChange}
       </button>
       {open && (
         <FormDialog
           title={wording.cancelPlannedChange}
           command={command}
-          button={wording.cancelWithdrawal}
+          button={wording.cancelPlannedChange}
           onSubmit={() => command.mutate({ params: { id }, body: { reason } })}
           onClose={() => setOpen(false)}
         >

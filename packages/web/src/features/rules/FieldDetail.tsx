@@ -309,7 +309,7 @@ const EntryDetail = ({
         value={field.list ?? ''}
         onChange={(event) => edit({ list: event.target.value || undefined, fills: undefined })}
       >
-        <option value="">{wording.chooseAField}</option>
+        <option value="">{wording.chooseAList}</option>
         {lookups.map((one) => (
           <option key={one.key} value={one.key}>
             {one.name}

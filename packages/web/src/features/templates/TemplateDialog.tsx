@@ -71,7 +71,7 @@ export const TemplateDialog = ({
           disabled={template !== undefined}
           onChange={(event) => edit({ typeId: event.target.value })}
         >
-          <option value="">{wording.chooseAField}</option>
+          <option value="">{wording.chooseAType}</option>
           {types.map((type) => (
             <option key={type.id} value={type.id}>
               {type.code} {type.name}

@@ -9,7 +9,7 @@ export const wording = {
   cancel: 'Cancel',
   change: 'Change',
   changeNoteForTheseVersions: 'Change note for these versions',
-  chooseAField: 'Choose a field',
+  chooseAType: 'Choose a type',
   close: 'Close',
   createNewVersions: (size: string | number) => `Create ${size} new versions`,
   documentHas: 'document has',

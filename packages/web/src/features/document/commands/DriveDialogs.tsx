@@ -75,7 +75,7 @@ export const AddSupportingFile = ({ page, close }: { page: DocumentPage; close: 
       title={wording.addSupportingFileTo(page.number)}
       about={<p>{wording.itIsListedWithTheVersions}</p>}
       command={command}
-      button={wording.keepCheckOut}
+      button={wording.addSupportingFile2}
       ready={upload !== null}
       onSubmit={() => upload && command.mutate({ params: { document: page.id }, body: { uploadId: upload.id, note } })}
       onClose={close}

@@ -1,0 +1,71 @@
+import { api } from '@kanonos/contract';
+import { screen } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import { at, lastSent, refusedWith, renderPage } from '../../testing/renderPage.tsx';
+import { AddLink } from './AddLink.tsx';
+import { LinksSection } from './LinksSection.tsx';
+
+const NUMBER = 'THR-PRO-0118';
+const add = at(api.links.add, { document: NUMBER });
+
+describe('linking', () => {
+  it('to another document waits until one is chosen', () => {
+    renderPage(<AddLink number={NUMBER} close={() => {}} />);
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Add link' }).disabled).toBe(true);
+  });
+
+  it('to the web sends the address', async () => {
+    const { user } = renderPage(<AddLink number={NUMBER} close={() => {}} />, { [add]: {} });
+    await user.click(screen.getByRole('button', { name: 'Web address' }));
+    await user.type(screen.getByLabelText('Address'), 'rules.example/grips');
+    await user.type(screen.getByLabelText(/^Reason/), 'The law');
+    await user.click(screen.getByRole('button', { name: 'Add link' }));
+    expect(lastSent()?.body).toEqual({
+      kind: 'refers to',
+      goal: { to: 'web', address: 'https://rules.example/grips' },
+      note: 'The law',
+    });
+  });
+
+  it('to an outside item sends its kind and code', async () => {
+    const { user } = renderPage(<AddLink number={NUMBER} close={() => {}} />, { [add]: {} });
+    await user.click(screen.getByRole('button', { name: 'External item' }));
+    await user.selectOptions(screen.getByRole('combobox'), 'part');
+    await user.type(screen.getByLabelText('Code'), 'GR-44');
+    await user.click(screen.getByRole('button', { name: 'Add link' }));
+    expect(lastSent()?.body).toMatchObject({ goal: { to: 'item', kind: 'part', code: 'GR-44', name: '' } });
+  });
+
+  it('tells what was refused', async () => {
+    const { user } = renderPage(<AddLink number={NUMBER} close={() => {}} />, {
+      [add]: refusedWith(422, 'address_invalid', 'Enter an address that starts with https.', 'address'),
+    });
+    await user.click(screen.getByRole('button', { name: 'Web address' }));
+    await user.click(screen.getByRole('button', { name: 'Add link' }));
+    expect(await screen.findByText('Enter an address that starts with https.')).toBeTruthy();
+  });
+});
+
+it('links are shown from both ends, and say that a pinned one is outdated', async () => {
+  const link = {
+    id: 'l1',
+    kind: 'form of',
+    document: { number: 'THR-FRM-0002', label: 'A', title: 'Test record' },
+    pinned: true,
+    outdated: true,
+    address: null,
+    item: null,
+    note: '',
+    mayEnd: true,
+  };
+  renderPage(<LinksSection number={NUMBER} />, {
+    [at(api.links.list, { document: NUMBER })]: {
+      from: [],
+      to: [link],
+      mayLink: true,
+    },
+  });
+  expect(await screen.findByText('has the form')).toBeTruthy();
+  expect(screen.getByRole('link', { name: /THR-FRM-0002/ })).toBeTruthy();
+  expect(screen.getByText(/^pinned to a revision that is/)).toBeTruthy();
+});
