@@ -28,7 +28,7 @@ describe('one clock', () => {
   });
 
   it('features read the clock of the application, so that tests and the demo can set it', () => {
-    // Files of the watched folder bear the time of the machine, whatever the application's clock says.
+    // Files of the intake folder bear the time of the machine, whatever the application's clock says.
     const reads = linesWith(
       features.filter((file) => !file.endsWith('intake/watch.ts')),
       /\bnew Date\(\)|\bDate\.now\(\)/,

@@ -39,57 +39,13 @@ export const createHttp = (app: App): Express => {
       },
     }),
   );
-  server.use(
-    helmet({
-      contentSecurityPolicy: {
-        useDefaults: false,
-        directives: {
-          defaultSrc: ["'none'"],
-          scriptSrc: ["'self'"],
-          styleSrc: ["'self'", "'unsafe-inline'"],
-          imgSrc: ["'self'", 'data:', 'blob:'],
-          fontSrc: ["'self'"],
-          connectSrc: ["'self'", 'blob:', 'data:'],
-          mediaSrc: ["'self'"],
-          workerSrc: ["'self'", 'blob:'],
-          frameSrc: ["'self'"],
-          formAction: ["'self'"],
-          baseUri: ["'none'"],
-          frameAncestors: ["'none'"],
-        },
-      },
-      strictTransportSecurity: app.config.publicUrl.startsWith('https:'),
-      crossOriginResourcePolicy: { policy: 'same-origin' },
-      referrerPolicy: { policy: 'same-origin' },
-    }),
-  );
-
+  server.use(securityHeaders(app));
   server.use('/webdav', ...createWebdav(app));
 
   const api = express.Router({ mergeParams: true });
   api.use(originCheck(app));
   api.use(express.json({ limit: '2mb', strict: true }));
-  // A password costs the server 20 MB and some time: tries are bounded per account and address, and, more widely, per address,
-  // besides the slowing down per name.
-  const signIns = (limit: number, keyOf: (request: Request) => string) =>
-    rateLimit({
-      windowMs: 60_000,
-      limit,
-      skip: (request) => request.method !== 'POST',
-      keyGenerator: keyOf,
-      standardHeaders: true,
-      legacyHeaders: false,
-      handler: (_q, _s, next) => next(refused('sign_in_slowed', { seconds: 60 })),
-    });
-  const addressOf = (request: Request) => ipKeyGenerator(request.ip ?? '');
-  api.use(
-    '/session',
-    signIns(app.config.signInsPerMinute * 10, addressOf),
-    signIns(app.config.signInsPerMinute, (request) => {
-      const { name } = (request.body ?? {}) as { name?: unknown };
-      return `${addressOf(request)} ${typeof name === 'string' ? app.secrets.nameDigest(name.trim()) : ''}`;
-    }),
-  );
+  api.use('/session', ...signInLimits(app));
   const openapi = toOpenApi(ENDPOINTS);
   api.get('/openapi.json', (_request, response) => void response.json(openapi));
   mountDocs(api);
@@ -112,6 +68,55 @@ export const createHttp = (app: App): Express => {
   mountWeb(app, server);
   server.use(problemHandler(app.log, async () => (await app.organisation()).zone));
   return server;
+};
+
+/** What a browser may load and do on a page of this server (CSP Level 3). */
+const securityHeaders = (app: App) =>
+  helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'none'"],
+        scriptSrc: ["'self'"],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:', 'blob:'],
+        fontSrc: ["'self'"],
+        connectSrc: ["'self'", 'blob:', 'data:'],
+        mediaSrc: ["'self'"],
+        workerSrc: ["'self'", 'blob:'],
+        frameSrc: ["'self'"],
+        formAction: ["'self'"],
+        baseUri: ["'none'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+    strictTransportSecurity: app.config.publicUrl.startsWith('https:'),
+    crossOriginResourcePolicy: { policy: 'same-origin' },
+    referrerPolicy: { policy: 'same-origin' },
+  });
+
+/** How often one may try to sign in. */
+const signInLimits = (app: App) => {
+  // A password costs the server 20 MB and some time: tries are bounded per account and address, and, more widely, per address,
+  // besides the slowing down per name.
+  const signIns = (limit: number, keyOf: (request: Request) => string) =>
+    rateLimit({
+      windowMs: 60_000,
+      limit,
+      skip: (request) => request.method !== 'POST',
+      keyGenerator: keyOf,
+      standardHeaders: true,
+      legacyHeaders: false,
+      handler: (_q, _s, next) => next(refused('sign_in_slowed', { seconds: 60 })),
+    });
+  const addressOf = (request: Request) => ipKeyGenerator(request.ip ?? '');
+  return [
+    signIns(app.config.signInsPerMinute * 10, addressOf),
+    signIns(app.config.signInsPerMinute, (request) => {
+      const { name } = (request.body ?? {}) as { name?: unknown };
+      return `${addressOf(request)} ${typeof name === 'string' ? app.secrets.nameDigest(name.trim()) : ''}`;
+    }),
+  ];
 };
 
 const health = async (app: App) => {

@@ -5,7 +5,7 @@ export const up = async (knex: Knex): Promise<void> => {
   await knex.raw(`
     create table incoming_files (
       id uuid primary key,
-      -- Where it lay in the watched folder, and when it was written there: the same file is never taken twice.
+      -- Where it lay in the intake folder, and when it was written there: the same file is never taken twice.
       path text not null,
       written_at timestamptz not null,
       sha256 text references contents,
@@ -76,7 +76,7 @@ END, '[]') with &&)
     );
     create index drive_locks_on on drive_locks (subject);
 
-    -- What was saved at the desk under a check-out and is no version yet.
+    -- What was saved on the network drive under a check-out and is no version yet.
     create table working_copies (
       checkout_id uuid primary key references checkouts,
       upload_id uuid not null references uploads,

@@ -105,6 +105,29 @@ export type App = {
 const ORGANISATION_KEPT_MS = 5_000;
 const TRIES = 5;
 
+/** The organisation with its calendar as the database has it; no upload is larger than the server allows. */
+const loadOrganisation = async (db: Db, uploadLimit: number): Promise<Organisation> => {
+  const row = await firstRow<OrganisationRow>(db, 'select * from organisation');
+  if (!row) throw refused('not_ready');
+  const holidays = await rows<{ day: string }>(db, 'select day from holidays');
+  return {
+    name: row.name,
+    code: row.code,
+    zone: row.zone,
+    calendar: { week: row.week, holidays: new Set(holidays.map((holiday) => holiday.day)) },
+    demo: row.demo,
+    demoPassword: row.demo_password,
+    signingIdleMinutes: row.signing_idle_minutes,
+    uploadLimit: Math.min(row.upload_limit, uploadLimit),
+    fallbackApprover: row.fallback_approver,
+    followsNamingRule: row.follows_naming_rule,
+    colour: row.colour,
+    logo: row.logo,
+    stateWords: row.state_words,
+    confidentiality: { ...DEFAULT_CONFIDENTIALITY, ...row.confidentiality },
+  };
+};
+
 /** Puts the application together. Clock and password check are passed in by tests and the demo loader, never over HTTP. */
 export const createApp = (
   parts: Pick<App, 'db' | 'config' | 'log' | 'clock' | 'secrets' | 'jobs' | 'checkPassword'> & { content: DiskStore },
@@ -122,25 +145,7 @@ export const createApp = (
     const ofCommand = acting.getStore();
     if (ofCommand) return ofCommand;
     if (kept && kept.until > performance.now()) return kept.organisation;
-    const row = await firstRow<OrganisationRow>(parts.db, 'select * from organisation');
-    if (!row) throw refused('not_ready');
-    const holidays = await rows<{ day: string }>(parts.db, 'select day from holidays');
-    const loaded: Organisation = {
-      name: row.name,
-      code: row.code,
-      zone: row.zone,
-      calendar: { week: row.week, holidays: new Set(holidays.map((holiday) => holiday.day)) },
-      demo: row.demo,
-      demoPassword: row.demo_password,
-      signingIdleMinutes: row.signing_idle_minutes,
-      uploadLimit: Math.min(row.upload_limit, parts.config.uploadLimit),
-      fallbackApprover: row.fallback_approver,
-      followsNamingRule: row.follows_naming_rule,
-      colour: row.colour,
-      logo: row.logo,
-      stateWords: row.state_words,
-      confidentiality: { ...DEFAULT_CONFIDENTIALITY, ...row.confidentiality },
-    };
+    const loaded = await loadOrganisation(parts.db, parts.config.uploadLimit);
     kept = { organisation: loaded, until: performance.now() + ORGANISATION_KEPT_MS };
     return loaded;
   };

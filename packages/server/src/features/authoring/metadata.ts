@@ -62,6 +62,36 @@ const correctRevision = async (
     });
 };
 
+/** The part of a correction that the document keeps, at any time, with a reason unless its first text is still a draft. */
+const correctDocument = async (
+  work: UnitOfWork,
+  opened: Opened,
+  revision: Opened['revisions'][number],
+  documentFields: Metadata,
+  about: Awaited<ReturnType<typeof aboutAfter>>['after'],
+  input: BodyOf<typeof api.documents.correctMetadata>,
+): Promise<void> => {
+  const { document } = opened;
+  const draft = revision.state === 'draft' && hasRight(opened.rights, 'author');
+  if (!hasRight(opened.rights, 'manage') && !draft) throw refused('right_missing', { right: 'manage' });
+  if (isFolderShut(document.folder_state))
+    throw refused('folder_shut', { folder: document.folder_name, state: document.folder_state });
+  if (!input.reason && !draft) throw refused('reason_missing');
+  const owner = (await namesOf(work.trx, [input.ownerId])).get(input.ownerId);
+  if (!owner || (input.ownerId !== document.owner_id && owner.state === 'deactivated')) throw refused('not_found');
+  const saved = await changeDocument(work.trx, {
+    id: document.id,
+    metadata: documentFields,
+    keywords: input.keywords,
+    ownerId: input.ownerId,
+    reviewOn: input.reviewOn,
+    about,
+    now: work.now,
+    rowVersion: input.rowVersion,
+  });
+  if (saved === 0) throw refused('changed_meanwhile');
+};
+
 /** Corrects revision fields of a draft and document fields of the document; living ones with a reason, at any time. */
 export const correctMetadata = (
   app: App,
@@ -98,24 +128,7 @@ export const correctMetadata = (
     if (revisionFieldsChange)
       await correctRevision(app, work, viewer, { ...opened, document }, revision, revisionFields, input);
     if (documentFieldsChange) {
-      const draft = revision.state === 'draft' && hasRight(opened.rights, 'author');
-      if (!hasRight(opened.rights, 'manage') && !draft) throw refused('right_missing', { right: 'manage' });
-      if (isFolderShut(document.folder_state))
-        throw refused('folder_shut', { folder: document.folder_name, state: document.folder_state });
-      if (!input.reason && !draft) throw refused('reason_missing');
-      const owner = (await namesOf(work.trx, [input.ownerId])).get(input.ownerId);
-      if (!owner || (input.ownerId !== document.owner_id && owner.state === 'deactivated')) throw refused('not_found');
-      const saved = await changeDocument(work.trx, {
-        id: document.id,
-        metadata: documentFields,
-        keywords: input.keywords,
-        ownerId: input.ownerId,
-        reviewOn: input.reviewOn,
-        about: about.after,
-        now: work.now,
-        rowVersion: input.rowVersion,
-      });
-      if (saved === 0) throw refused('changed_meanwhile');
+      await correctDocument(work, opened, revision, documentFields, about.after, input);
     }
     if (revisionFieldsChange || documentFieldsChange) {
       await refreshLists(work.trx, document.id, work.now);

@@ -75,6 +75,31 @@ const rowOfDocument = (
 
 type PlannedRevision = Planned & { revision: Planned['revisions'][number] };
 
+const rowOfRevision = ({ id, revisionFields, revision }: PlannedRevision, importId: string) => ({
+  id: revision.id,
+  document: id,
+  ordinal: revision.ordinal,
+  label: revision.label,
+  kind: revision.ordinal === 1 ? 'first issue' : 'major',
+  summary: revision.summary,
+  title: revision.title,
+  metadata: revisionFields,
+  state: revision.state,
+  version: revision.versionId,
+  imported: { signers: revision.signers, import: importId },
+});
+
+const rowOfVersion = ({ revisionFields, revision }: PlannedRevision) => ({
+  version: revision.versionId,
+  revision: revision.id,
+  title: revision.title,
+  metadata: revisionFields,
+  file: newId(),
+  name: baseName(revision.file.path),
+  sha256: revision.file.sha256,
+  size: revision.file.size,
+});
+
 /** The record of a revision that was released before, over the bytes and fields that came in: readings on it can be signed. */
 const recordOf = ({ document, id, revisionFields, revision }: PlannedRevision) => {
   const text = signingRecordText({
@@ -162,37 +187,12 @@ export const takeOver = async (
   await insertRevisions(trx, {
     by: by.id,
     now,
-    rows: json(
-      all.map(({ id, revisionFields, revision }) => ({
-        id: revision.id,
-        document: id,
-        ordinal: revision.ordinal,
-        label: revision.label,
-        kind: revision.ordinal === 1 ? 'first issue' : 'major',
-        summary: revision.summary,
-        title: revision.title,
-        metadata: revisionFields,
-        state: revision.state,
-        version: revision.versionId,
-        imported: { signers: revision.signers, import: by.importId },
-      })),
-    ),
+    rows: json(all.map((one) => rowOfRevision(one, by.importId))),
   });
   await insertVersions(trx, {
     by: by.id,
     now,
-    rows: json(
-      all.map(({ revisionFields, revision }) => ({
-        version: revision.versionId,
-        revision: revision.id,
-        title: revision.title,
-        metadata: revisionFields,
-        file: newId(),
-        name: baseName(revision.file.path),
-        sha256: revision.file.sha256,
-        size: revision.file.size,
-      })),
-    ),
+    rows: json(all.map(rowOfVersion)),
   });
   await insertPeriods(trx, {
     rows: json(

@@ -54,6 +54,31 @@ export const membersOfAudience = async (trx: Trx, audience: Audience, day: strin
   return audienceOn(audience, memberships, people, day);
 };
 
+/** Tells by mail who newly has to read a revision, and by when. */
+const tellReaders = (
+  app: App,
+  work: UnitOfWork,
+  document: DocumentRow,
+  revision: RevisionRow,
+  instructions: string,
+  open: readonly { id: string; personId: string; due: string }[],
+) =>
+  notifyEach(
+    app,
+    work,
+    open.map((reading) => ({
+      personId: reading.personId,
+      message: {
+        kind: 'reading',
+        about: document.id,
+        subject: `Please read ${document.number} ${revision.label}`,
+        lead: `${revision.title} is in force and you are asked to read and sign it by ${dayInWords(reading.due)}.`,
+        ...(instructions ? { quote: instructions } : {}),
+        link: { path: `/reading/${reading.id}`, label: 'Read and sign' },
+      },
+    })),
+  );
+
 /**
  * Brings the readings of a revision in line with requirement and memberships: asked for anew, carried over, or closed as
  * not needed. Who is newly asked is told by mail. Does nothing when nothing changed, so that it may run at any time.
@@ -127,21 +152,7 @@ export const deriveFor = async (
     subject: subjectOf(document, revision),
     payload: { asked: open.length, carriedOver: asked.length - open.length, notNeeded: leaving.length },
   });
-  await notifyEach(
-    app,
-    work,
-    open.map((reading) => ({
-      personId: reading.personId,
-      message: {
-        kind: 'reading',
-        about: document.id,
-        subject: `Please read ${document.number} ${revision.label}`,
-        lead: `${revision.title} is in force and you are asked to read and sign it by ${dayInWords(reading.due)}.`,
-        ...(requirement.instructions ? { quote: requirement.instructions } : {}),
-        link: { path: `/reading/${reading.id}`, label: 'Read and sign' },
-      },
-    })),
-  );
+  await tellReaders(app, work, document, revision, requirement.instructions, open);
   return changes.length;
 };
 

@@ -280,10 +280,36 @@ const nameByRule = (
   });
 };
 
-/** Registers a document within a command of more. */
-export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, given: Registration) => {
+/** The originals that were sent, in their order; the one that a template gives comes later. */
+const uploadedFiles = async (app: App, work: UnitOfWork, viewer: Viewer, input: RegistrationInput) => {
+  const main = input.uploadId && !input.templateId ? [{ uploadId: input.uploadId, ...input.about }] : [];
+  const files = [];
+  for (const { uploadId, ...about } of [...main, ...input.more])
+    files.push({ id: newId(), ...about, ...fileOf(await getStored(app, work.trx, viewer, uploadId)) });
+  return files;
+};
+
+/** Who will own the document: somebody who is there and has not left. */
+const ownerToBe = async (work: UnitOfWork, ownerId: string) => {
+  const owner = (await namesOf(work.trx, [ownerId])).get(ownerId);
+  if (!owner || owner.state === 'deactivated') throw refused('not_found');
+  return owner;
+};
+
+/** Where an outside document comes from, who watches its source, and when that is looked at next. */
+const originOf = (type: TypeRow, { origin }: RegistrationInput, ownerId: string, day: string) => {
+  const watched = policyOf(type).origin;
+  return {
+    originSource: origin.source,
+    originEdition: origin.edition,
+    originWatcher: watched ? (origin.watcherId ?? ownerId) : origin.watcherId,
+    originCheckOn: watched ? addMonths(day, watched.checkMonths) : null,
+  };
+};
+
+/** What a registration stands on, each part checked: its type, folder, first label, parent and template. */
+const checkedRegistration = async (work: UnitOfWork, viewer: Viewer, input: RegistrationInput) => {
   const { trx } = work;
-  const input = api.documents.register.body.parse(given);
   // From here on nobody changes the rules by which this number is made.
   await blockRules(trx);
   const type = await getType(trx, input.typeId);
@@ -297,13 +323,17 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
   const parent = await findParent(trx, viewer, input.parent, work.day);
   if (!input.uploadId && !input.templateId) throw refused('original_missing');
   const template = input.templateId ? await getTemplate(work, input.templateId, type.id) : undefined;
-  const main = input.uploadId && !template ? [{ uploadId: input.uploadId, ...input.about }] : [];
-  const files = [];
-  for (const { uploadId, ...about } of [...main, ...input.more])
-    files.push({ id: newId(), ...about, ...fileOf(await getStored(app, trx, viewer, uploadId)) });
+  return { type, folder, label, parent, template };
+};
+
+/** Registers a document within a command of more. */
+export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, given: Registration) => {
+  const { trx } = work;
+  const input = api.documents.register.body.parse(given);
+  const { type, folder, label, parent, template } = await checkedRegistration(work, viewer, input);
+  const files = await uploadedFiles(app, work, viewer, input);
   const ownerId = input.ownerId ?? viewer.id;
-  const owner = (await namesOf(trx, [ownerId])).get(ownerId);
-  if (!owner || owner.state === 'deactivated') throw refused('not_found');
+  const owner = await ownerToBe(work, ownerId);
   const departmentId = (await departmentIdOf(trx, ownerId, work.day)) ?? null;
   const metadata = await numberInput(
     trx,
@@ -324,7 +354,6 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
   }
   const policy = policyOf(type);
   ensureSharing(type, input.sharing);
-  const watcherId = policy.origin ? (input.origin.watcherId ?? ownerId) : input.origin.watcherId;
   await ensureActive(trx, input.origin.watcherId);
   if (input.followsNamingRule ?? (policy.followsNamingRule || work.organisation.followsNamingRule))
     nameByRule(files, { number, label, day: work.day, type }, input);
@@ -351,10 +380,7 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
     reviewMonths: input.reviewMonths,
     followsNamingRule: input.followsNamingRule,
     sharing: input.sharing,
-    originSource: input.origin.source,
-    originEdition: input.origin.edition,
-    originWatcher: watcherId,
-    originCheckOn: policy.origin ? addMonths(work.day, policy.origin.checkMonths) : null,
+    ...originOf(type, input, ownerId, work.day),
     by: viewer.id,
     now: work.now,
     files,

@@ -18,7 +18,7 @@ import { openBlocking, resolveComment as resolve } from '../comments/index.ts';
 import { findDocument, type Opened, type RouteSituation, runCommand, subjectOf, workOf } from '../documents/index.ts';
 import { notify } from '../mailing/index.ts';
 import { membersOf, namesOf, supervisorOf } from '../people/index.ts';
-import { findRevision } from '../revisions/index.ts';
+import { findRevision, type RevisionRow } from '../revisions/index.ts';
 import { policyOf, type TypeRow } from '../rules/index.ts';
 import { type CheckedSigning, type Credentials, checkSigning, getRecord, type Signed, sign } from '../signing/index.ts';
 import { type Asked, answerRefusals, openAssignment } from './asked.ts';
@@ -191,6 +191,30 @@ const SAID: Record<Decision, string> = {
   reject: 'rejected',
 };
 
+/** Tells who started the round what somebody else decided. */
+const tellAuthor = async (
+  app: App,
+  work: UnitOfWork,
+  viewer: Viewer,
+  {
+    document,
+    revision,
+    asked,
+    asDeputy,
+  }: Pick<Opened, 'document'> & { revision: RevisionRow; asked: Asked; asDeputy: boolean },
+  input: BodyOf<typeof api.tasks.decide>,
+) => {
+  if (asked.round.started_by === viewer.id) return;
+  await notify(app, work, [asked.round.started_by], {
+    kind: 'decision',
+    about: document.id,
+    subject: `${document.number} ${revision.label}: ${viewer.name} ${SAID[input.decision]}`,
+    lead: `${viewer.name} ${SAID[input.decision]} in the step “${asked.step.name}”${asDeputy ? ` as deputy of ${asked.assignment.person_name}` : ''}.`,
+    ...(input.comment ? { quote: input.comment } : {}),
+    link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
+  });
+};
+
 /** Decides in a step; approving signs. Whoever decides first for an assignment closes it, deputy or principal. */
 export const decide = async (
   app: App,
@@ -261,16 +285,8 @@ export const decide = async (
         ...signed,
       },
     });
-    if (input.decision !== 'reject' && asked.round.started_by !== viewer.id) {
-      await notify(app, work, [asked.round.started_by], {
-        kind: 'decision',
-        about: document.id,
-        subject: `${document.number} ${revision.label}: ${viewer.name} ${SAID[input.decision]}`,
-        lead: `${viewer.name} ${SAID[input.decision]} in the step “${asked.step.name}”${asDeputy ? ` as deputy of ${asked.assignment.person_name}` : ''}.`,
-        ...(input.comment ? { quote: input.comment } : {}),
-        link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
-      });
-    }
+    if (input.decision !== 'reject')
+      await tellAuthor(app, work, viewer, { document, revision, asked, asDeputy }, input);
     await advance(app, work, { document, revision, round: asked.round });
     const [round, moved] = [await store.findRound(work.trx, asked.round.id), await findRevision(work.trx, revision.id)];
     return { runState: round?.state ?? '', documentState: moved?.state ?? revision.state };

@@ -61,7 +61,7 @@ export const sizeHandedOut = async (
 
 /** An entity tag of what is there now; a collection has none. */
 export const etagOf = (node: Node): string | undefined => {
-  if (node.kind === 'folder' || (node.kind === 'desk' && node.row.is_folder)) return undefined;
-  if (node.kind === 'desk') return `"${node.row.upload_id ?? `${node.row.id}-empty`}"`;
+  if (node.kind === 'folder' || (node.kind === 'drive' && node.row.is_folder)) return undefined;
+  if (node.kind === 'drive') return `"${node.row.upload_id ?? `${node.row.id}-empty`}"`;
   return `"${node.checkout?.upload_id ?? `${node.file.file_id}.${node.file.document_version}.${node.file.version}`}"`;
 };

@@ -175,7 +175,7 @@ const METHODS: Record<string, (asking: Asking) => Promise<void>> = {
     const { node } = place;
     if (node?.kind === 'document') await giveBack(app, viewer, node, lock.checkout_id === node.checkout?.id);
     await app.command(actorOf(viewer), ({ trx }) => store.deleteLock(trx, token));
-    if (node?.kind === 'desk') await becomeDraft(app, node.row.id);
+    if (node?.kind === 'drive') await becomeDraft(app, node.row.id);
     response.status(204).end();
   },
 };
@@ -211,7 +211,7 @@ const sendFile = async ({ app, viewer, tree, place, request, response }: Asking)
   }
   const [etag, name] = [etagOf(node) ?? '', place.path.at(-1) ?? ''];
   const mine = node.kind === 'document' && node.checkout?.person_id === viewer.id ? node.checkout : undefined;
-  const own = node.kind === 'desk' ? node.row : mine?.sha256 ? mine : undefined;
+  const own = node.kind === 'drive' ? node.row : mine?.sha256 ? mine : undefined;
   if (own || node.kind !== 'document') {
     if (!own?.sha256) {
       response.setHeader('ETag', etag);

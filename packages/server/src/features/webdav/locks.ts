@@ -42,9 +42,9 @@ export const ensureUnlocked = async (
     const ofParent = await store.listLocks(app.db, { subjects: [parent], now: app.clock() });
     locks.push(...ofParent.filter((lock) => !lock.deep));
   }
-  if (all && place.node?.kind === 'desk' && place.node.row.is_folder) {
+  if (all && place.node?.kind === 'drive' && place.node.row.is_folder) {
     const tree = await store.listTree(app.db, place.node.row.id);
-    const subjects = tree.slice(1).map((row) => `desk:${row.id}`);
+    const subjects = tree.slice(1).map((row) => `drive:${row.id}`);
     locks.push(...(await store.listLocks(app.db, { subjects, now: app.clock() })));
   }
   ensureOpened(locks, tokens);
@@ -96,9 +96,9 @@ export const giveLock = async (
   if (node?.kind === 'document' && wish.shared) throw new WebdavError(403, 'Only one person can lock a document.');
   const held = await locksOver(app, place);
   const inside =
-    node?.kind === 'desk' && node.row.is_folder && wish.deep
+    node?.kind === 'drive' && node.row.is_folder && wish.deep
       ? await store.listLocks(app.db, {
-          subjects: (await store.listTree(app.db, node.row.id)).slice(1).map((row) => `desk:${row.id}`),
+          subjects: (await store.listTree(app.db, node.row.id)).slice(1).map((row) => `drive:${row.id}`),
           now: app.clock(),
         })
       : [];
@@ -113,7 +113,7 @@ export const giveLock = async (
     token: `urn:uuid:${randomUUID()}`,
     person_id: viewer.id,
     person_name: viewer.name,
-    subject: node ? subjectOf(node) : `desk:${id}`,
+    subject: node ? subjectOf(node) : `drive:${id}`,
     shared: wish.shared,
     deep: wish.deep && (node ? isCollection(node) : false),
     owner: wish.owner,

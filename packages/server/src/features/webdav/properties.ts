@@ -42,7 +42,7 @@ const text = (value: string) => value.replace(/[&<>]/g, (sign) => `&#${sign.char
 
 /** When what is there was made and last changed. */
 const timesOf = (node: Node): [Date, Date] | undefined => {
-  if (node.kind === 'desk') return [node.row.made_at, node.row.changed_at];
+  if (node.kind === 'drive') return [node.row.made_at, node.row.changed_at];
   if (node.kind === 'document') return [node.file.revision_at, node.checkout?.saved_at ?? node.file.version_at];
   return undefined;
 };
@@ -69,10 +69,10 @@ const liveOf = async (
   if (isCollection(node)) return properties;
   const mine = node.kind === 'document' && node.checkout?.person_id === viewer.id ? node.checkout : undefined;
   const size =
-    node.kind === 'desk'
+    node.kind === 'drive'
       ? node.row.size
       : (mine?.size ?? (node.kind === 'document' ? await sizeOf(app, viewer, node, inList) : 0));
-  const mediaType = node.kind === 'desk' ? node.row.media_type : node.kind === 'document' ? node.file.media_type : null;
+  const mediaType = node.kind === 'drive' ? node.row.media_type : node.kind === 'document' ? node.file.media_type : null;
   if (size !== undefined) properties.push(webdav('getcontentlength', String(size)));
   properties.push(webdav('getcontenttype', text(mediaType ?? 'application/octet-stream')));
   return properties;
@@ -167,7 +167,7 @@ export const proppatch = async (
   if (!node) throw new WebdavError(404, 'Nothing was found at this address.');
   const changes = readChanges(body);
   await ensureUnlocked(app, place, tokens);
-  if (node.kind === 'desk') ensureMayPut(place);
+  if (node.kind === 'drive') ensureMayPut(place);
   if (node.kind === 'document' && !hasRight(node.rights, 'read'))
     throw new WebdavError(403, 'You may see it but not change it.');
   const href = hrefOf(base, place.path, node);

@@ -103,7 +103,7 @@ export const findNode = (
     by,
   );
 export const findNodeById = (db: Db | Trx, id: string) => firstRow<DriveNode>(db, `${NODE} where n.id = :id`, { id });
-/** The files and folders of a desk folder, or right in a folder of the plan; what became a document is listed as that. */
+/** The files and folders of a drive folder, or right in a folder of the plan; what became a document is listed as that. */
 export const listNodes = (db: Db | Trx, by: { personId: string; folderId: string; parentId: string | null }) =>
   rows<DriveNode>(
     db,
@@ -183,7 +183,7 @@ export const listResting = (db: Db, by: { before: Date; now: Date }) =>
   rows<DriveNode>(
     db,
     `${NODE} where n.document_id is null and n.written_at < :before and n.parent_id is null and not n.is_folder and n.why is null
-     and not exists (select 1 from drive_locks l where l.subject = 'desk:' || n.id::text and l.until > :now) order by n.written_at limit 200`,
+     and not exists (select 1 from drive_locks l where l.subject = 'drive:' || n.id::text and l.until > :now) order by n.written_at limit 200`,
     by,
   );
 export const lockNode = (trx: Trx, id: string) =>

@@ -27,7 +27,7 @@ export type DocumentNode = {
   checkout: store.Checkout | undefined;
 };
 export type FolderNode = { kind: 'folder'; folder: FolderRow | null; rights: ReadonlySet<Right> };
-export type DriveNode = { kind: 'desk'; row: store.DriveNode };
+export type DriveNode = { kind: 'drive'; row: store.DriveNode };
 export type Node = FolderNode | DocumentNode | DriveNode;
 
 /** Where an address leads: what is there, if anything, and in what it stands. */
@@ -45,16 +45,17 @@ export type Tree = {
 };
 
 export const isCollection = (node: Node): boolean =>
-  node.kind === 'folder' || (node.kind === 'desk' && node.row.is_folder);
+  node.kind === 'folder' || (node.kind === 'drive' && node.row.is_folder);
 
 /** By what locks and properties are kept. */
 export const subjectOf = (node: Node): string =>
   node.kind === 'document'
     ? `document:${node.file.document_id}:${node.file.revision_id}:${node.file.sort}`
-    : node.kind === 'desk'
-      ? `desk:${node.row.id}`
+    : node.kind === 'drive'
+      ? `drive:${node.row.id}`
       : `folder:${node.folder?.id ?? 'root'}`;
 
+const NO_RIGHTS: ReadonlySet<Right> = new Set();
 /** How long a document that a program moved away stays away when nothing takes its place. */
 const AWAY_MS = 60_000;
 
@@ -79,6 +80,53 @@ const namedFiles = (files: readonly store.ListedFile[], types: Map<string, { nam
     }),
   );
 
+/** The files among these that the viewer may read, under the names that the rules give them, with who has them checked out. */
+const readableDocuments = async (
+  app: App,
+  viewer: Viewer,
+  {
+    day,
+    zone,
+    types,
+    away,
+  }: { day: string; zone: string; types: Map<string, { naming_rule: string }>; away: ReadonlySet<string> },
+  files: store.ListedFile[],
+): Promise<DocumentNode[]> => {
+  const places = files.map((file) => ({
+    id: file.document_id,
+    folderId: file.folder_id,
+    ownerId: file.owner_id,
+    confidentiality: file.confidentiality,
+  }));
+  const states = groupBy(files, (file) => file.document_id);
+  const given = await rightsWithAsked(app.db, viewer, places, day, (id, rights) =>
+    (states.get(id) ?? []).every((file) => hasRight(rights, rightToRead(file.state))),
+  );
+  const names = namedFiles(files, types, zone);
+  const out = new Map(
+    (await store.listCheckouts(app.db, [...new Set(files.map((file) => file.document_id))])).map((row) => [
+      row.document_id,
+      row,
+    ]),
+  );
+  return files.flatMap((file, i) => {
+    const own = given.get(file.document_id) ?? NO_RIGHTS;
+    if (!hasRight(own, rightToRead(file.state))) return [];
+    const checkout = out.get(file.document_id);
+    return [
+      {
+        kind: 'document',
+        file,
+        name: names[i] ?? file.name,
+        rights: own,
+        away: away.has(file.document_id),
+        checkout: checkout?.revision_id === file.revision_id ? checkout : undefined,
+      },
+    ];
+  });
+};
+
+/** A look at the filing plan as a drive: what this person may see of it, for one request. */
 export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
   const folders = await listFolders(app.db);
   const rights = await rightsOnFolders(app.db, viewer);
@@ -99,11 +147,10 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
       .filter((folder) => rights.get(folder.id)?.has('see') || withOwn.has(folder.id))
       .flatMap((folder) => folder.path),
   );
-  const none: ReadonlySet<Right> = new Set();
   const folderNode = (folder: FolderRow | null): FolderNode => ({
     kind: 'folder',
     folder,
-    rights: folder ? (rights.get(folder.id) ?? none) : none,
+    rights: folder ? (rights.get(folder.id) ?? NO_RIGHTS) : NO_RIGHTS,
   });
   const away = new Set(
     (await store.listAway(app.db, { personId: viewer.id, since: new Date(app.clock().getTime() - AWAY_MS) })).map(
@@ -113,43 +160,11 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
   const foldersIn = (parent: FolderRow | null) =>
     folders.filter((folder) => folder.parent_id === (parent?.id ?? null) && shown.has(folder.id));
 
-  const documentNodes = async (files: store.ListedFile[]): Promise<DocumentNode[]> => {
-    const places = files.map((file) => ({
-      id: file.document_id,
-      folderId: file.folder_id,
-      ownerId: file.owner_id,
-      confidentiality: file.confidentiality,
-    }));
-    const states = groupBy(files, (file) => file.document_id);
-    const given = await rightsWithAsked(app.db, viewer, places, day, (id, rights) =>
-      (states.get(id) ?? []).every((file) => hasRight(rights, rightToRead(file.state))),
-    );
-    const names = namedFiles(files, types, zone);
-    const out = new Map(
-      (await store.listCheckouts(app.db, [...new Set(files.map((file) => file.document_id))])).map((row) => [
-        row.document_id,
-        row,
-      ]),
-    );
-    return files.flatMap((file, i) => {
-      const own = given.get(file.document_id) ?? none;
-      if (!hasRight(own, rightToRead(file.state))) return [];
-      const checkout = out.get(file.document_id);
-      return [
-        {
-          kind: 'document',
-          file,
-          name: names[i] ?? file.name,
-          rights: own,
-          away: away.has(file.document_id),
-          checkout: checkout?.revision_id === file.revision_id ? checkout : undefined,
-        },
-      ];
-    });
-  };
+  const documentNodes = (files: store.ListedFile[]) =>
+    readableDocuments(app, viewer, { day, zone, types, away }, files);
 
   const drivePlace = (node: Node) =>
-    node.kind === 'desk'
+    node.kind === 'drive'
       ? { personId: viewer.id, folderId: node.row.folder_id, parentId: node.row.id }
       : { personId: viewer.id, folderId: (node as FolderNode).folder?.id ?? '', parentId: null };
 
@@ -157,18 +172,18 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
     if (!isCollection(node)) return [];
     if (node.kind === 'folder' && node.folder === null)
       return foldersIn(null).map((folder) => ({ name: folder.name, node: folderNode(folder) }));
-    const desk = (await store.listNodes(app.db, drivePlace(node))).map((row) => ({
+    const drive = (await store.listNodes(app.db, drivePlace(node))).map((row) => ({
       name: row.name,
-      node: { kind: 'desk', row } as const,
+      node: { kind: 'drive', row } as const,
     }));
-    if (node.kind !== 'folder' || !node.folder) return desk;
+    if (node.kind !== 'folder' || !node.folder) return drive;
     const documents = (await documentNodes(await store.listInFolder(app.db, node.folder.id))).filter(
       (one) => !one.away,
     );
     return [
       ...foldersIn(node.folder).map((folder) => ({ name: folder.name, node: folderNode(folder) })),
       ...documents.map((one) => ({ name: one.name, node: one })),
-      ...desk,
+      ...drive,
     ];
   };
 
@@ -185,7 +200,7 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
     }
     const row = await store.findNode(app.db, { ...drivePlace(parent), name });
     if (!row) return undefined;
-    if (!row.document_id) return { kind: 'desk', row };
+    if (!row.document_id) return { kind: 'drive', row };
     // What became a document keeps answering to its maker under the name by which it was saved.
     const files = await documentNodes(await store.listOfDocument(app.db, row.document_id));
     return files.findLast((one) => !isReleased(one.file.state)) ?? files.at(-1);
@@ -206,12 +221,12 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
   return { find, children };
 };
 
-/** Where something new may be put: a folder in which this person registers, or a desk folder of theirs. */
+/** Where something new may be put: a folder in which this person registers, or a drive folder of theirs. */
 export const ensureMayPut = (place: Place): { folderId: string; parentId: string | null } => {
   const { parent } = place;
   if (!parent) throw new WebdavError(409, 'The destination folder does not exist.');
   if (!isCollection(parent)) throw new WebdavError(409, 'The destination is inside a file, not a folder.');
-  if (parent.kind === 'desk') return { folderId: parent.row.folder_id, parentId: parent.row.id };
+  if (parent.kind === 'drive') return { folderId: parent.row.folder_id, parentId: parent.row.id };
   const { folder, rights } = parent as FolderNode;
   if (!folder) throw new WebdavError(403, 'Files cannot be stored at the top level. Choose a folder in an area.');
   if (!hasRight(rights, 'author')) throw new WebdavError(403, 'You may not register documents in this folder.');

@@ -106,7 +106,7 @@ export const put = async (
   const kept = await keepBytes(app, viewer, name, stream);
   return app.command(actorOf(viewer), async (work) => {
     const written = { uploadId: kept?.uploadId ?? null, now: work.now, writtenAt: kept ? work.now : null };
-    if (node?.kind === 'desk') {
+    if (node?.kind === 'drive') {
       await store.writeNode(work.trx, { id: node.row.id, ...written });
       return false;
     }
@@ -138,7 +138,7 @@ export const makeFolder = async (app: App, viewer: Viewer, place: Place, tokens:
 
 /** Takes a desk node with all below it away, with what was remembered of it. */
 const removeNode = async (app: App, viewer: Viewer, { row }: DriveNode): Promise<void> => {
-  const subjects = (await store.listTree(app.db, row.id)).map((one) => `desk:${one.id}`);
+  const subjects = (await store.listTree(app.db, row.id)).map((one) => `drive:${one.id}`);
   await app.command(actorOf(viewer), async ({ trx }) => {
     await store.deleteLocksOn(trx, subjects);
     await store.removeProperties(trx, { personId: viewer.id, subjects });
@@ -157,7 +157,7 @@ export const remove = async (app: App, viewer: Viewer, place: Place, tokens: Tok
   if (node.kind === 'folder')
     throw new WebdavError(403, 'Folders of the filing plan are put away where it is laid down.');
   await ensureUnlocked(app, place, tokens, { member: true, all: true });
-  if (node.kind === 'desk') return removeNode(app, viewer, node);
+  if (node.kind === 'drive') return removeNode(app, viewer, node);
   if (node.checkout?.person_id !== viewer.id)
     throw new WebdavError(
       403,
@@ -192,7 +192,7 @@ const ensureGoal = (from: Place, to: Place, overwrite: boolean): void => {
 };
 
 const makeRoom = async (app: App, viewer: Viewer, to: Place): Promise<void> => {
-  if (to.node?.kind === 'desk') await removeNode(app, viewer, to.node);
+  if (to.node?.kind === 'drive') await removeNode(app, viewer, to.node);
 };
 
 /** Copies a drive file or folder, or a document as a new drive file, which becomes a draft of its own. True where nothing was there. */
@@ -222,7 +222,7 @@ export const copy = async (
   }
   const target = ensureMayPut(to);
   const uploadId = node.kind === 'document' ? await asUpload(app, viewer, node, name) : null;
-  const tree = node.kind === 'desk' ? await store.listTree(app.db, node.row.id) : [];
+  const tree = node.kind === 'drive' ? await store.listTree(app.db, node.row.id) : [];
   await makeRoom(app, viewer, to);
   await app.command(actorOf(viewer), async (work) => {
     const ids = new Map<string, string>();
@@ -251,7 +251,7 @@ export const copy = async (
         uploadId: row.upload_id,
         writtenAt: row.written_at ? work.now : null,
       });
-      await store.copyProperties(work.trx, { personId: viewer.id, from: `desk:${row.id}`, to: `desk:${id}` });
+      await store.copyProperties(work.trx, { personId: viewer.id, from: `drive:${row.id}`, to: `drive:${id}` });
     }
   });
   return to.node === undefined;

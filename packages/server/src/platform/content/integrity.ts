@@ -38,6 +38,39 @@ const hashOf = async (path: string): Promise<string> => {
   return hash.digest('hex');
 };
 
+type Looked = { finding: Finding; mtimeMs: number | null };
+
+/** Reads the bytes that lie at a path and compares them with their hash. */
+const look = async (path: string, sha256: string): Promise<Looked> => {
+  const before = await stat(path).catch(() => undefined);
+  if (!before?.isFile()) return { finding: 'missing', mtimeMs: null };
+  const hash = await hashOf(path).catch(() => undefined);
+  if (hash === undefined) return { finding: 'missing', mtimeMs: null };
+  return { finding: hash === sha256 ? 'intact' : 'altered', mtimeMs: Math.floor(before.mtimeMs) };
+};
+
+/** Writes down what was found of a content, and opens or ends its incident. */
+const note = async (db: Db, now: Date, sha256: string, { finding, mtimeMs }: Looked, by: FoundBy) => {
+  await rows(
+    db,
+    'update contents set checked_on = :now::timestamptz::date, checked_mtime_ms = :mtimeMs, check_failed = :failed where sha256 = :sha256',
+    { sha256, now, mtimeMs: finding === 'intact' ? mtimeMs : null, failed: finding !== 'intact' },
+  );
+  if (finding === 'intact')
+    await rows(db, 'update content_incidents set ended_at = :now where sha256 = :sha256 and ended_at is null', {
+      sha256,
+      now,
+    });
+  else
+    await rows(
+      db,
+      `insert into content_incidents (id, sha256, what, found_by, found_at)
+       select :id, sha256, :what, :by, :now from contents where sha256 = :sha256
+       on conflict (sha256) where ended_at is null do nothing`,
+      { id: randomUUID(), sha256, what: finding, by, now },
+    );
+};
+
 /**
  * Watches over a store: a content is hashed when it is read for the first time after its file changed (by size or time), and whenever
  * it is signed, released or checked. The time of the file that was found intact is remembered with the content, so that opening a
@@ -52,45 +85,15 @@ export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, comm
     intactAt.set(sha256, mtimeMs);
   };
 
-  const note = async (sha256: string, finding: Finding, mtimeMs: number | null, by: FoundBy) => {
-    const now = clock();
-    await rows(
-      db,
-      'update contents set checked_on = :now::timestamptz::date, checked_mtime_ms = :mtimeMs, check_failed = :failed where sha256 = :sha256',
-      { sha256, now, mtimeMs: finding === 'intact' ? mtimeMs : null, failed: finding !== 'intact' },
-    );
-    if (finding === 'intact')
-      await rows(db, 'update content_incidents set ended_at = :now where sha256 = :sha256 and ended_at is null', {
-        sha256,
-        now,
-      });
-    else
-      await rows(
-        db,
-        `insert into content_incidents (id, sha256, what, found_by, found_at)
-         select :id, sha256, :what, :by, :now from contents where sha256 = :sha256
-         on conflict (sha256) where ended_at is null do nothing`,
-        { id: randomUUID(), sha256, what: finding, by, now },
-      );
-  };
-
-  const look = async (sha256: string): Promise<{ finding: Finding; mtimeMs: number | null }> => {
-    const path = store.pathOf(sha256);
-    const before = await stat(path).catch(() => undefined);
-    if (!before?.isFile()) return { finding: 'missing', mtimeMs: null };
-    const hash = await hashOf(path).catch(() => undefined);
-    if (hash === undefined) return { finding: 'missing', mtimeMs: null };
-    return { finding: hash === sha256 ? 'intact' : 'altered', mtimeMs: Math.floor(before.mtimeMs) };
-  };
-
   const verify = async (sha256: string, by: FoundBy): Promise<Finding> => {
-    const { finding, mtimeMs } = await look(sha256);
+    const found = await look(store.pathOf(sha256), sha256);
+    const { finding, mtimeMs } = found;
     if (finding === 'intact' && mtimeMs !== null) remember(sha256, mtimeMs);
     else intactAt.delete(sha256);
-    if (!commands.isInside()) await note(sha256, finding, mtimeMs, by);
+    if (!commands.isInside()) await note(db, clock(), sha256, found, by);
     else
       commands.outside(() => {
-        const written: Promise<void> = note(sha256, finding, mtimeMs, by)
+        const written: Promise<void> = note(db, clock(), sha256, found, by)
           .catch(commands.failed)
           .finally(() => writing.delete(written));
         writing.add(written);

@@ -40,6 +40,36 @@ const HASH = /^[0-9a-f]{64}$/;
 const isPair = (name: string) => /^[0-9a-f]{2}$/.test(name);
 const makeFolder = (path: string) => mkdir(path, { recursive: true, mode: PRIVATE_FOLDER });
 
+/** Counts and hashes what passes, and keeps its first bytes; breaks off beyond the limit. */
+const createMeter = (limit: number) => {
+  const hash = createHash('sha256');
+  let size = 0;
+  const head: Buffer[] = [];
+  let headSize = 0;
+  const stream = new Transform({
+    transform: (chunk: Buffer, _encoding, done) => {
+      size += chunk.length;
+      if (size > limit) return done(refused('file_too_large', { limit: `${Math.floor(limit / 1048576)} MB` }));
+      hash.update(chunk);
+      if (headSize < HEAD_BYTES) {
+        head.push(chunk.subarray(0, HEAD_BYTES - headSize));
+        headSize += chunk.length;
+      }
+      done(null, chunk);
+    },
+  });
+  return { stream, read: () => ({ sha256: hash.digest('hex'), size, head: Buffer.concat(head) }) };
+};
+
+/** Everything that lies in a folder of contents, by hash, a folder at a time. */
+async function* listHashes(root: string): AsyncGenerator<string[]> {
+  for (const first of (await readdir(root).catch(() => [])).filter(isPair).sort())
+    for (const second of (await readdir(join(root, first)).catch(() => [])).filter(isPair).sort()) {
+      const names = await readdir(join(root, first, second)).catch(() => []);
+      yield names.filter((name) => HASH.test(name)).sort();
+    }
+}
+
 /**
  * The store on the local disk: `content/ab/cd/<sha256>`, streamed into a temporary file while it is hashed, synced, then
  * renamed. A kill at any instant leaves at most a temporary file, which the sweep removes. What nothing holds is set aside for a
@@ -62,29 +92,14 @@ export const createDiskStore = (dir: string): DiskStore => {
     source.on('error', () => {});
     await makeFolder(temporary);
     const path = join(temporary, newId());
-    const hash = createHash('sha256');
-    let size = 0;
-    const head: Buffer[] = [];
-    let headSize = 0;
-    const meter = new Transform({
-      transform: (chunk: Buffer, _encoding, done) => {
-        size += chunk.length;
-        if (size > limit) return done(refused('file_too_large', { limit: `${Math.floor(limit / 1048576)} MB` }));
-        hash.update(chunk);
-        if (headSize < HEAD_BYTES) {
-          head.push(chunk.subarray(0, HEAD_BYTES - headSize));
-          headSize += chunk.length;
-        }
-        done(null, chunk);
-      },
-    });
+    const meter = createMeter(limit);
     try {
       await pipeline(
         source,
-        meter,
+        meter.stream,
         createWriteStream(path, { flags: 'wx', mode: PRIVATE_FILE, highWaterMark: 1 << 20 }),
       );
-      const sha256 = hash.digest('hex');
+      const { sha256, size, head } = meter.read();
       const fresh = size > 0 && !((await has(sha256)) && (await isIntact(sha256)));
       if (fresh) {
         await syncFile(path);
@@ -92,7 +107,7 @@ export const createDiskStore = (dir: string): DiskStore => {
         await rename(path, pathOf(sha256));
         await syncFile(folderOf(sha256));
       }
-      return { sha256, size, head: Buffer.concat(head), fresh };
+      return { sha256, size, head, fresh };
     } catch (error) {
       if ((error as { code?: string }).code === 'ENOSPC') throw refused('disk_full');
       throw error;
@@ -126,14 +141,7 @@ export const createDiskStore = (dir: string): DiskStore => {
       const info = await stat(pathOf(sha256)).catch(() => undefined);
       return info !== undefined && Date.now() - info.mtimeMs > ms;
     },
-    list: async function* () {
-      const root = join(dir, 'content');
-      for (const first of (await readdir(root).catch(() => [])).filter(isPair).sort())
-        for (const second of (await readdir(join(root, first)).catch(() => [])).filter(isPair).sort()) {
-          const names = await readdir(join(root, first, second)).catch(() => []);
-          yield names.filter((name) => HASH.test(name)).sort();
-        }
-    },
+    list: () => listHashes(join(dir, 'content')),
     sweep: async (olderThanMs) => {
       let removed = 0;
       for (const dir of [temporary, leaving])

@@ -48,6 +48,18 @@ const megabytesOf = async (pid: number): Promise<number> => {
   return (Number(text.split(' ')[1] ?? 0) * 4096) / 1_048_576;
 };
 
+/** A process that parses, with none of the server's secrets and a limit on its memory. */
+const forkParser = (): ChildProcess => {
+  const { path, execArgv } = programOf();
+  return fork(path, {
+    execArgv: [...execArgv, `--max-old-space-size=${HEAP_MEGABYTES}`],
+    serialization: 'advanced',
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+    // Nothing of the server's secrets is any business of what reads a stranger's file.
+    env: { PATH: process.env.PATH, HOME: process.env.HOME, LANG: 'C.UTF-8', TMPDIR: process.env.TMPDIR },
+  });
+};
+
 /**
  * Processes that parse, some at a time; each does one task after the other and ends when nothing was asked of it for a minute. A task
  * that takes too long or too much memory ends its process and no other.
@@ -59,15 +71,8 @@ export const createParser = (processes: number) => {
   let ids = 0;
 
   const begin = (): ChildProcess => {
-    const { path, execArgv } = programOf();
     alive++;
-    const child = fork(path, {
-      execArgv: [...execArgv, `--max-old-space-size=${HEAP_MEGABYTES}`],
-      serialization: 'advanced',
-      stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
-      // Nothing of the server's secrets is any business of what reads a stranger's file.
-      env: { PATH: process.env.PATH, HOME: process.env.HOME, LANG: 'C.UTF-8', TMPDIR: process.env.TMPDIR },
-    });
+    const child = forkParser();
     child.once('exit', () => {
       alive--;
       const at = idle.indexOf(child);

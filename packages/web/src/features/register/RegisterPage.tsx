@@ -104,33 +104,7 @@ export const RegisterPage = () => {
         drop={me.mayRegister ? (ids, on) => setDropped({ ids, types: typesOf(ids), ...on }) : undefined}
       />
       <section ref={section} aria-label={wording.register} className="flex min-h-0 min-w-0 flex-col bg-sheet">
-        <div className="flex items-center gap-2 border-b border-line bg-film-2 px-3 py-[9px] whitespace-nowrap">
-          <h1 className="!text-[13px] !font-[650]">{wording.register}</h1>
-          {filter.on && filter.on !== me.organisation.today ? (
-            <span className="chip !bg-ochre-tint !text-ochre">{wording.inForceOn(showDay(filter.on))}</span>
-          ) : (
-            <Segments<RevisionScope>
-              label={wording.revisions}
-              value={filter.revisionScope}
-              options={REVISION_SCOPES}
-              onChange={(revisionScope) => set({ revisionScope })}
-            />
-          )}
-          <input
-            aria-label={wording.filterByWordsOrFieldValue}
-            placeholder={wording.wordsOwnerMe}
-            defaultValue={filter.q}
-            key={filter.q}
-            onKeyDown={(event) => event.key === 'Enter' && set({ q: event.currentTarget.value || undefined })}
-            className="inp !min-h-[26px] !w-0 !min-w-16 flex-1 !py-0.5 text-[12px]"
-          />
-          <span className="text-ink-3">{shownTotal?.toLocaleString('en-GB')}</span>
-          {me.mayRegister && (
-            <Link to="/new" className="btn btn-pri">
-              {wording.registerADocument} <Key>N</Key>
-            </Link>
-          )}
-        </div>
+        <RegisterHead filter={filter} me={me} set={set} shownTotal={shownTotal} />
         <Picks picks={picks} toggle={toggle} facets={facets} q={filter.q} set={set} narrowed={isNarrowed} />
         {view === 'rows' && (
           <ColumnHead
@@ -196,6 +170,47 @@ export const RegisterPage = () => {
     </div>
   );
 };
+
+/** Above the rows: of which revisions they are, the filter in words, and how many there are. */
+const RegisterHead = ({
+  filter,
+  me,
+  set,
+  shownTotal,
+}: {
+  filter: { on?: string | undefined; revisionScope: RevisionScope; q: string };
+  me: ReturnType<typeof useMe>;
+  set: (changes: Record<string, string | undefined>) => void;
+  shownTotal: number | undefined;
+}) => (
+  <div className="flex items-center gap-2 border-b border-line bg-film-2 px-3 py-[9px] whitespace-nowrap">
+    <h1 className="!text-[13px] !font-[650]">{wording.register}</h1>
+    {filter.on && filter.on !== me.organisation.today ? (
+      <span className="chip !bg-ochre-tint !text-ochre">{wording.inForceOn(showDay(filter.on))}</span>
+    ) : (
+      <Segments<RevisionScope>
+        label={wording.revisions}
+        value={filter.revisionScope}
+        options={REVISION_SCOPES}
+        onChange={(revisionScope) => set({ revisionScope })}
+      />
+    )}
+    <input
+      aria-label={wording.filterByWordsOrFieldValue}
+      placeholder={wording.wordsOwnerMe}
+      defaultValue={filter.q}
+      key={filter.q}
+      onKeyDown={(event) => event.key === 'Enter' && set({ q: event.currentTarget.value || undefined })}
+      className="inp !min-h-[26px] !w-0 !min-w-16 flex-1 !py-0.5 text-[12px]"
+    />
+    <span className="text-ink-3">{shownTotal?.toLocaleString('en-GB')}</span>
+    {me.mayRegister && (
+      <Link to="/new" className="btn btn-pri">
+        {wording.registerADocument} <Key>N</Key>
+      </Link>
+    )}
+  </div>
+);
 
 /** Below the rows: how many there are, and the columns. */
 const RegisterFoot = ({

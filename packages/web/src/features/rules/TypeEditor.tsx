@@ -12,7 +12,7 @@ import { useDraft } from '../../ui/useDraft.ts';
 import { toOrganisationRules } from '../numbers/useBench.ts';
 import { DropPlan, Editions } from './Editions.tsx';
 import { FieldsSection } from './FieldsSection.tsx';
-import { KeepingSection } from './KeepingSection.tsx';
+import { FilesSection } from './FilesSection.tsx';
 import { NumberSection } from './NumberSection.tsx';
 import { RouteSection } from './RouteSection.tsx';
 import { SaveTypeDialog } from './SaveTypeDialog.tsx';
@@ -93,7 +93,7 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
         {tab === 'fields' && <FieldsSection rule={rule} edit={edit} />}
         {tab === 'life' && <LifeSection rule={rule} edit={edit} />}
         {tab === 'route' && <RouteSection rule={rule} edit={edit} types={types} />}
-        {tab === 'keeping' && <KeepingSection rule={rule} edit={edit} />}
+        {tab === 'keeping' && <FilesSection rule={rule} edit={edit} />}
         {tab === 'editions' && detail.id !== null && <Editions editions={detail.editions} planned={planned} />}
       </div>
       {(isDirty || (said.length > 0 && differences > 0)) && (

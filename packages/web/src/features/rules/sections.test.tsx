@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { fieldOf } from '../../testing/fixtures.ts';
 import { at, renderPage } from '../../testing/renderPage.tsx';
 import { FieldsSection } from './FieldsSection.tsx';
-import { KeepingSection } from './KeepingSection.tsx';
+import { FilesSection } from './FilesSection.tsx';
 import { NumberSection } from './NumberSection.tsx';
 import { LifeSection, type Section, WhatSection } from './sections.tsx';
 
@@ -175,7 +175,7 @@ describe('the fields of a type', () => {
 
 describe('files and retention', () => {
   it('keeps for ever, or for years after an event', async () => {
-    const { user } = draw(KeepingSection);
+    const { user } = draw(FilesSection);
     await user.selectOptions(screen.getByLabelText('Retention'), 'years after it was withdrawn');
     expect(now().keeping).toEqual({ from: 'withdrawn', years: 10 });
     await user.clear(screen.getByLabelText('Years'));
@@ -185,7 +185,7 @@ describe('files and retention', () => {
   });
 
   it('reads status codes a line each, and asks how often a source is checked', async () => {
-    const { user } = draw(KeepingSection);
+    const { user } = draw(FilesSection);
     await user.type(screen.getByLabelText(/^Status codes for sharing/), 'S1 suitable for coordination{enter}S2');
     await user.tab();
     expect(now().sharing).toEqual([

@@ -71,9 +71,6 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
     choose(id);
     setPane('text');
   };
-  const said = task.round.steps.flatMap((step) =>
-    step.assignments.filter((a) => a.decision).map((a) => ({ ...a, step: step.name })),
-  );
   const closed = task.refusals.some((r) =>
     ['already_decided', 'round_ended', 'decision_not_needed', 'not_your_turn'].includes(r.code),
   );
@@ -110,44 +107,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
         <DecisionSubject file={file} me={me} pane={pane} setPane={setPane} show={show} task={task} />
         <aside aria-label={wording.yourDecision} className="flex min-h-0 flex-col border-l border-line bg-sheet">
           <div className="min-h-0 flex-1 overflow-y-auto">
-            <Block
-              caption={task.asDeputyFor ? wording.youAreActingForWhoIs(task.asDeputyFor.name) : wording.youAreAskedTo}
-            >
-              <h1 className="!text-[16px]">{task.step}</h1>
-              <p className="text-ink-2">
-                {wording.stepStepOf(task.stepOf)}
-                {task.due && (
-                  <span className={task.overdue ? 'text-vermilion' : ''}>
-                    {' '}
-                    · {task.overdue ? wording.wasDue : 'due'} {showDay(task.due)}
-                  </span>
-                )}{' '}
-                {wording.askedBy(task.askedBy.name)}
-              </p>
-              {task.message && <p className="mt-1">“{task.message}”</p>}
-            </Block>
-            <Block caption={task.inForceLabel ? wording.reasonForThisChange : wording.summary}>
-              {task.reason && <p>{task.reason}.</p>}
-              {task.summary && <p className="mt-1">{task.summary}</p>}
-              <p className="mt-1 text-ink-2">{task.changeKind}</p>
-              {task.changes.map((change) => (
-                <p key={change.label} className="text-[12.5px]">
-                  {change.label}: <del className="text-vermilion">{change.before}</del> →{' '}
-                  <b className="font-semibold">{change.after}</b>
-                </p>
-              ))}
-            </Block>
-            {said.length > 0 && (
-              <Block caption={wording.decisionsSoFar}>
-                {said.map((a) => (
-                  <p key={a.id}>
-                    <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
-                    {showInstantDay(a.decidedAt, me.organisation.zone, true)}
-                    {a.comment && `: “${a.comment}”`}
-                  </p>
-                ))}
-              </Block>
-            )}
+            <TaskAbout task={task} me={me} />
             {closed ? (
               <Block caption={wording.yourDecision}>
                 {task.refusals.map((r) => (
@@ -197,6 +157,53 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
         </aside>
       </div>
     </Commenting>
+  );
+};
+
+/** Who asks for what and until when, why it changed, and what others said. */
+const TaskAbout = ({ task, me }: { task: Task; me: ReturnType<typeof useMe> }) => {
+  const said = task.round.steps.flatMap((step) =>
+    step.assignments.filter((a) => a.decision).map((a) => ({ ...a, step: step.name })),
+  );
+  return (
+    <>
+      <Block caption={task.asDeputyFor ? wording.youAreActingForWhoIs(task.asDeputyFor.name) : wording.youAreAskedTo}>
+        <h1 className="!text-[16px]">{task.step}</h1>
+        <p className="text-ink-2">
+          {wording.stepStepOf(task.stepOf)}
+          {task.due && (
+            <span className={task.overdue ? 'text-vermilion' : ''}>
+              {' '}
+              · {task.overdue ? wording.wasDue : 'due'} {showDay(task.due)}
+            </span>
+          )}{' '}
+          {wording.askedBy(task.askedBy.name)}
+        </p>
+        {task.message && <p className="mt-1">“{task.message}”</p>}
+      </Block>
+      <Block caption={task.inForceLabel ? wording.reasonForThisChange : wording.summary}>
+        {task.reason && <p>{task.reason}.</p>}
+        {task.summary && <p className="mt-1">{task.summary}</p>}
+        <p className="mt-1 text-ink-2">{task.changeKind}</p>
+        {task.changes.map((change) => (
+          <p key={change.label} className="text-[12.5px]">
+            {change.label}: <del className="text-vermilion">{change.before}</del> →{' '}
+            <b className="font-semibold">{change.after}</b>
+          </p>
+        ))}
+      </Block>
+      {said.length > 0 && (
+        <Block caption={wording.decisionsSoFar}>
+          {said.map((a) => (
+            <p key={a.id}>
+              <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
+              {showInstantDay(a.decidedAt, me.organisation.zone, true)}
+              {a.comment && `: “${a.comment}”`}
+            </p>
+          ))}
+        </Block>
+      )}
+    </>
   );
 };
 

@@ -1,4 +1,4 @@
-import { api, type DocumentPage, type Upload } from '@kanonos/contract';
+import { api, type DocumentPage, type FileInfo, type Upload } from '@kanonos/contract';
 import type { FieldValue } from '@kanonos/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -42,11 +42,11 @@ export const AuthoringDialogs = ({
   </>
 );
 
-type How = 'file' | 'browser' | 'desk' | 'none';
+type How = 'file' | 'browser' | 'drive' | 'none';
 const HOWS: readonly [How, string, string][] = [
   ['file', wording.downloadTheFile, wording.youGetTheFileNowAnd],
   ['browser', wording.editInTheBrowser, wording.savedAsYouTypeVisibleTo],
-  ['desk', wording.useTheNetworkDrive, wording.openedAndSavedByYourDesktop],
+  ['drive', wording.useTheNetworkDrive, wording.openedAndSavedByYourDesktop],
   ['none', wording.reserveOnly, wording.noFileIsHandedOut],
 ];
 
@@ -59,7 +59,7 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
   const [how, setHow] = useState<How>('file');
   const command = useCommand(api.documents.checkOut, wording.isCheckedOutToYou(page.number), ({ fileId }) => {
     if (how === 'browser') return void navigate(`/d/${encodeURIComponent(page.number)}/edit`);
-    if (how === 'desk') return openCommand('on the network drive');
+    if (how === 'drive') return openCommand('on the network drive');
     // The file is handed over under its rule-made name.
     if (fileId && how === 'file') location.assign(addressOf(api.documents.file, { file: fileId }, { as: 'download' }));
     close();
@@ -114,9 +114,11 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
   const [said, setSaid] = useState<OriginalRow>(() => (main ? keptRow(main) : EMPTY_ROW));
   const [more, setMore] = useState<OriginalRow[]>(() => others.map(keptRow));
   const [note, setNote] = useState('');
-  const [title, setTitle] = useState(page.revision.title);
-  const [summary, setSummary] = useState(page.revision.summary);
-  const [metadata, setMetadata] = useState<MetadataValues>(() => toValues(page.metadata));
+  const [corrected, setCorrected] = useState<Corrected>(() => ({
+    title: page.revision.title,
+    summary: page.revision.summary,
+    metadata: toValues(page.metadata),
+  }));
   const [submitForReview, setSubmitForReview] = useState(false);
   const openCommand = useOpenCommand();
   // Sending asks for its own things: whom, and with which words. It opens when the version is there.
@@ -144,9 +146,9 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
             ...(row.upload ? { uploadId: row.upload.id } : { keep: row.kept?.id ?? '' }),
           })),
         note,
-        title: typeof taken.title === 'string' ? taken.title : title,
-        summary,
-        metadata: { ...toMetadata(page.fields, metadata), ...withoutTitle(taken) },
+        title: typeof taken.title === 'string' ? taken.title : corrected.title,
+        summary: corrected.summary,
+        metadata: { ...toMetadata(page.fields, corrected.metadata), ...withoutTitle(taken) },
         sameContentMeant,
       },
     });
@@ -191,24 +193,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       {upload && <DrawingReferences upload={upload} />}
       <SaidByFile found={otherwise} left={left} onLeft={setLeft} />
       {upload && main && upload.name !== main.name && !page.followsNamingRule.holds && (
-        <TextField
-          label={wording.storedName}
-          value={name || upload.name}
-          maxLength={200}
-          onChange={(event) => setName(event.target.value)}
-          hint={
-            <span className="flex flex-wrap items-center gap-1.5">
-              {wording.theFileHasAnotherNameOther}
-              {[...new Set([main.name, main.handedOutName, upload.name])]
-                .filter((one) => one !== (name || upload.name))
-                .map((one) => (
-                  <button key={one} type="button" className="btn !h-6" onClick={() => setName(one)}>
-                    {one}
-                  </button>
-                ))}
-            </span>
-          }
-        />
+        <StoredName main={main} uploaded={upload.name} name={name} onChange={setName} />
       )}
       <TextArea
         label={wording.changeNoteForThisVersion}
@@ -238,31 +223,84 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
           <MoreOriginals rows={more} onChange={setMore} />
         </div>
       </details>
-      <details>
-        <summary className="cursor-pointer font-[550] text-petrol">{wording.alsoCorrectTitleSummaryOrMetadata}</summary>
-        <div className="mt-2 grid grid-cols-2 gap-3">
-          <div className="col-span-2">
-            <TextField
-              label={wording.title}
-              required
-              value={title}
-              onChange={(event) => setTitle(event.target.value)}
-            />
-          </div>
-          <div className="col-span-2">
-            <TextArea
-              label={wording.summaryOfTheRevisionForReaders}
-              value={summary}
-              rows={2}
-              onChange={(event) => setSummary(event.target.value)}
-            />
-          </div>
-          <MetadataFields fields={page.fields} values={metadata} onChange={setMetadata} names={page.fieldNames} />
-        </div>
-      </details>
+      <AlsoCorrect page={page} value={corrected} onChange={setCorrected} />
     </FormDialog>
   );
 };
+
+/** Under which name a file is kept whose name is another one than that of the version before. */
+const StoredName = ({
+  main,
+  uploaded,
+  name,
+  onChange,
+}: {
+  main: FileInfo;
+  uploaded: string;
+  /** Empty: as it was uploaded. */
+  name: string;
+  onChange: (name: string) => void;
+}) => (
+  <TextField
+    label={wording.storedName}
+    value={name || uploaded}
+    maxLength={200}
+    onChange={(event) => onChange(event.target.value)}
+    hint={
+      <span className="flex flex-wrap items-center gap-1.5">
+        {wording.theFileHasAnotherNameOther}
+        {[...new Set([main.name, main.handedOutName, uploaded])]
+          .filter((one) => one !== (name || uploaded))
+          .map((one) => (
+            <button key={one} type="button" className="btn !h-6" onClick={() => onChange(one)}>
+              {one}
+            </button>
+          ))}
+      </span>
+    }
+  />
+);
+
+type Corrected = { title: string; summary: string; metadata: MetadataValues };
+
+/** Title, summary and metadata, folded: most check-ins leave them as they are. */
+const AlsoCorrect = ({
+  page,
+  value,
+  onChange,
+}: {
+  page: DocumentPage;
+  value: Corrected;
+  onChange: (value: Corrected) => void;
+}) => (
+  <details>
+    <summary className="cursor-pointer font-[550] text-petrol">{wording.alsoCorrectTitleSummaryOrMetadata}</summary>
+    <div className="mt-2 grid grid-cols-2 gap-3">
+      <div className="col-span-2">
+        <TextField
+          label={wording.title}
+          required
+          value={value.title}
+          onChange={(event) => onChange({ ...value, title: event.target.value })}
+        />
+      </div>
+      <div className="col-span-2">
+        <TextArea
+          label={wording.summaryOfTheRevisionForReaders}
+          value={value.summary}
+          rows={2}
+          onChange={(event) => onChange({ ...value, summary: event.target.value })}
+        />
+      </div>
+      <MetadataFields
+        fields={page.fields}
+        values={value.metadata}
+        onChange={(metadata) => onChange({ ...value, metadata })}
+        names={page.fieldNames}
+      />
+    </div>
+  </details>
+);
 
 const withoutTitle = ({ title: _, ...metadata }: Record<string, FieldValue>): Record<string, FieldValue> => metadata;
 

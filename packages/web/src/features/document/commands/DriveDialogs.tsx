@@ -14,7 +14,7 @@ import { wording } from '../wording.ts';
 const copyText = (text: string) =>
   void navigator.clipboard?.writeText(text).then(() => toast.success(wording.addressCopied));
 
-/** Opens the file in the program of one's desk: by a press where a program has registered for it, else by its address. */
+/** Opens the file in a desktop application: by a press where a program has registered for it, else by its address. */
 export const OnDrive = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const { data, error } = useQuery(ask(api.programs.onDrive, { params: { document: page.id } }));
   const mayChange = page.work !== null && page.rights.includes('author');

@@ -14,7 +14,7 @@ const sharingOf = (text: string) =>
     });
 
 /** Stored names, what stands on renditions and prints, outside origin, sharing codes, keeping. */
-export const KeepingSection = ({ rule, edit }: Section) => (
+export const FilesSection = ({ rule, edit }: Section) => (
   <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
     <div className="col-span-2">
       <Tick checked={rule.followsNamingRule} onChange={(followsNamingRule) => edit({ followsNamingRule })}>
