@@ -72,7 +72,8 @@ const liveOf = async (
     node.kind === 'drive'
       ? node.row.size
       : (mine?.size ?? (node.kind === 'document' ? await sizeOf(app, viewer, node, inList) : 0));
-  const mediaType = node.kind === 'drive' ? node.row.media_type : node.kind === 'document' ? node.file.media_type : null;
+  const mediaType =
+    node.kind === 'drive' ? node.row.media_type : node.kind === 'document' ? node.file.media_type : null;
   if (size !== undefined) properties.push(webdav('getcontentlength', String(size)));
   properties.push(webdav('getcontenttype', text(mediaType ?? 'application/octet-stream')));
   return properties;
