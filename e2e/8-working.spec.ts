@@ -38,7 +38,8 @@ test('an author sees what each version changed, compares two, and goes back to t
   made = page.url().split('/').at(-1) ?? '';
   await checkIn(page, text('13 kN', '\nBoth fitters sign the record.\n'), 'Limit raised');
   await page.goto(`/d/${made}?tab=versions`);
-  await page.getByRole('link', { name: 'Compare' }).first().click();
+  for (const tick of await page.getByRole('checkbox', { name: /^Select version/ }).all()) await tick.check();
+  await page.getByRole('button', { name: 'Compare version 1 with 2' }).click();
   await expect(page.getByRole('status')).toContainText('6 words added, 1 word removed');
   await expect(page.getByText('– of 2')).toBeVisible();
   await page.keyboard.press('.');
@@ -58,7 +59,8 @@ test('an author sees what each version changed, compares two, and goes back to t
     expect(said).toContain(words);
   const address = page.url();
   await page.goto(`/d/${made}?tab=versions`);
-  await page.getByRole('button', { name: 'Make newest' }).click();
+  await page.getByRole('button', { name: /^Actions of version .*1$/ }).click();
+  await page.getByRole('menuitem', { name: 'Make newest' }).click();
   await expect(page.getByText('Version 3 is now the newest.')).toBeVisible();
   // The link that was shared still shows the same pair.
   await page.goto(address);

@@ -1,3 +1,4 @@
+import { HISTORY_TOPICS } from '@kanonos/core';
 import { z } from 'zod';
 import {
   Day,
@@ -241,10 +242,17 @@ export const documentEndpoints = {
     feature: 'documents',
     method: 'GET',
     path: '/api/documents/:document/history',
-    summary: 'The whole history of a document, newest first',
+    summary:
+      'The history of a document or one topic of it, newest first, some events at a time; what one command did is never cut',
     params: DocumentParam,
-    answer: z.object({ entries: z.array(HistoryEntry) }),
-    problems: ['not_found'],
+    query: z.strictObject({
+      topic: z.enum(HISTORY_TOPICS).optional(),
+      /** Only what happened before this instant: the `next` of the page before. */
+      before: Instant.optional(),
+      limit: z.coerce.number().int().min(1).max(500).default(100),
+    }),
+    answer: z.object({ entries: z.array(HistoryEntry), next: Instant.nullable() }),
+    problems: ['not_found', 'input_invalid'],
   }),
   usage: endpoint({
     id: 'usage',

@@ -69,5 +69,6 @@ export * from './trail/canonical.ts';
 export * from './trail/event.ts';
 export * from './trail/eventKinds.ts';
 export * from './trail/eventPayloads.ts';
+export * from './trail/history.ts';
 export * from './trail/tree.ts';
 export * from './trail/verify.ts';

@@ -10,7 +10,7 @@ import * as service from './service.ts';
 
 export const trailRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { documents: d, evidence: e } = api;
-  mount(d.history, ({ viewer, params }) => service.history(app, viewer, params.document));
+  mount(d.history, ({ viewer, params, query }) => service.history(app, viewer, params.document, query));
   mount(e.trail, ({ query }) => service.trailPage(app, query));
   mount(e.exportTrail, async ({ response }) => {
     response.setHeader('Content-Type', 'application/jsonl; charset=utf-8');

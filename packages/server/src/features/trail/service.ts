@@ -1,6 +1,16 @@
 import type { Writable } from 'node:stream';
-import type { AnswerOf, api, HistoryEntry, QueryOf, TrailRow } from '@kanonos/contract';
-import { dayOf, endInstantOf, eventLine, firstInstantOf, isDay, isReleased, type TrailEvent } from '@kanonos/core';
+import type { AnswerOf, api, QueryOf, TrailRow } from '@kanonos/contract';
+import {
+  dayOf,
+  type EventKind,
+  endInstantOf,
+  eventLine,
+  firstInstantOf,
+  isDay,
+  isReleased,
+  KINDS_OF_TOPIC,
+  type TrailEvent,
+} from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { drained } from '../../platform/http/drained.ts';
 import type { Viewer } from '../access/index.ts';
@@ -9,6 +19,7 @@ import { headLine } from './heads.ts';
 import { eventSentence, eventWords } from './sentences.ts';
 import * as store from './store.ts';
 
+type TrailEventRead = ReturnType<typeof toEvent>;
 const toEvent = (row: store.EventRow) => ({ ...(JSON.parse(row.text) as Omit<TrailEvent, 'hash'>), hash: row.hash });
 
 /** A page of the trail, newest first. */
@@ -78,10 +89,34 @@ export const exportTrail = async (app: App, out: Writable): Promise<void> => {
   }
 };
 
-/** The whole history of a document from its events, newest first; without *read work* only what came into force. */
-export const history = async (app: App, viewer: Viewer, ref: string): Promise<{ entries: HistoryEntry[] }> => {
+const HISTORY_AT_ONCE = 100;
+const PUBLIC_KINDS: readonly EventKind[] = [
+  'document.registered',
+  'revision.in-force',
+  'revision.superseded',
+  'revision.withdrawn',
+  'revision.released',
+  'revision.reinstated',
+];
+
+/** The history of a document from its events, newest first, a page at a time; without *read work* only what came into force. */
+export const history = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  { topic, before, limit = HISTORY_AT_ONCE }: Partial<QueryOf<typeof api.documents.history>> = {},
+): Promise<AnswerOf<typeof api.documents.history>> => {
   const opened = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.organisation()).zone));
-  const events = (await store.listOfDocument(app.db, opened.document.id)).map(toEvent);
+  const mayAll = opened.rights.has('read work') || viewer.organisationRights.has('audit');
+  const ofTopic = topic ? KINDS_OF_TOPIC[topic] : null;
+  const kinds = mayAll ? ofTopic : PUBLIC_KINDS.filter((kind) => !ofTopic || ofTopic.includes(kind));
+  const found = await store.listOfDocument(app.db, {
+    documentId: opened.document.id,
+    kinds,
+    before: before ?? null,
+    limit,
+  });
+  const events = found.map(toEvent);
   const names = new Map(
     (await store.namesOfActors(app.db, [...new Set(events.map((event) => event.actor))])).map((p) => [
       p.sign_in_name,
@@ -89,11 +124,11 @@ export const history = async (app: App, viewer: Viewer, ref: string): Promise<{ 
     ]),
   );
   const released = new Set(opened.revisions.filter((r) => isReleased(r.state)).map((r) => r.label));
-  const PUBLIC = /^(document\.registered|revision\.(in-force|superseded|withdrawn|released|reinstated))$/;
-  const mayAll = opened.rights.has('read work') || viewer.organisationRights.has('audit');
+  const isPublic = (event: TrailEventRead) =>
+    PUBLIC_KINDS.includes(event.kind as EventKind) && released.has(event.subject.revision?.label ?? '');
   return {
     entries: events
-      .filter((event) => mayAll || (PUBLIC.test(event.kind) && released.has(event.subject.revision?.label ?? '')))
+      .filter((event) => mayAll || isPublic(event))
       .map((event) => ({
         at: event.at,
         kind: event.kind,
@@ -104,5 +139,6 @@ export const history = async (app: App, viewer: Viewer, ref: string): Promise<{ 
         text: eventSentence(event),
         comment: eventWords(event),
       })),
+    next: events.length >= limit ? (events.at(-1)?.at ?? null) : null,
   };
 };

@@ -58,8 +58,22 @@ export const namesOfActors = (db: Db, names: string[]) =>
     'select sign_in_name, name from people where sign_in_name = any(:names::text[])',
     { names },
   );
-export const listOfDocument = (db: Db, documentId: string) =>
-  rows<EventRow>(db, `${EVENT} where e.document_id = :documentId order by e.seq desc limit 1000`, { documentId });
+/**
+ * Events of a document before an instant, newest first: `limit` of them and all others of the same instant as the last, for those belong
+ * to one command. With kinds, the commands of which at least one event is of these kinds.
+ */
+export const listOfDocument = (
+  db: Db,
+  page: { documentId: string; kinds: readonly string[] | null; before: string | null; limit: number },
+) =>
+  rows<EventRow>(
+    db,
+    `with wanted as (
+       select at from events where document_id = :documentId and (:kinds::text[] is null or kind = any(:kinds::text[]))
+         and (:before::timestamptz is null or at < :before::timestamptz) order by seq desc limit :limit)
+     ${EVENT} where e.document_id = :documentId and e.at in (select at from wanted) order by e.seq desc`,
+    page,
+  );
 export const listAfter = (db: Db, after: number, limit: number) =>
   rows<{ seq: number; text: string; hash: string }>(
     db,

@@ -1,7 +1,9 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { api, type DocumentPage } from '@kanonos/contract';
 import { comparedInWords } from '@kanonos/core';
+import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { addressOf } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
@@ -13,6 +15,8 @@ import { Refusals } from '../../ui/states.tsx';
 import { saidOf } from './originals.ts';
 import { wording } from './wording.ts';
 
+type Version = DocumentPage['versions'][number];
+
 const changeWords = ({ metadata, ...counts }: NonNullable<DocumentPage['versions'][number]['change']>): string =>
   comparedInWords(counts, metadata) || wording.theSameText;
 
@@ -20,23 +24,48 @@ const changeWords = ({ metadata, ...counts }: NonNullable<DocumentPage['versions
 const compareAddress = (page: DocumentPage, version: string, before: string | undefined): string =>
   `/d/${encodeURIComponent(page.number)}/compare?${new URLSearchParams(before ? { old: before, new: version } : { new: version })}`;
 
-/** The versions of the revision in view: who, when, note, size, hash; opened, downloaded, or made the newest. */
+/**
+ * The versions of the revision in view: who, when, note, size, hash. A row opens its version; two that are ticked are compared; what else
+ * can be done with one is in its menu.
+ */
 export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
-  const [, setParams] = useSearchParams();
-  const [removing, setRemoving] = useState<DocumentPage['versions'][number] | null>(null);
+  const navigate = useNavigate();
+  const [ticked, setTicked] = useState<readonly string[]>([]);
+  const [removing, setRemoving] = useState<Version | null>(null);
   const command = useCommand(api.documents.makeNewest, ({ version }) => wording.versionIsNowTheNewest(version));
-  const mayRestore =
-    page.revision.state === 'draft' &&
-    page.commands.find((a) => a.command === 'correct metadata')?.refusals.length === 0;
+  const [, setParams] = useSearchParams();
+  const open = (version: Version) =>
+    setParams(
+      (before) =>
+        new URLSearchParams([...[...before].filter(([k]) => k !== 'tab' && k !== 'v'), ['v', String(version.n)]]),
+    );
+  // A third one takes the place of the one that was ticked first.
+  const tick = (id: string, on: boolean) =>
+    setTicked((before) => (on ? [...before, id].slice(-2) : before.filter((one) => one !== id)));
+  const [newer, older] = page.versions.filter((version) => ticked.includes(version.id));
   return (
     <div role="tabpanel" tabIndex={0} aria-label={wording.versions} className="min-h-0 flex-1 overflow-y-auto">
       <Refusals error={command.error} />
+      {page.versions.length > 1 && (
+        <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">
+          <span className="min-w-0 flex-1">{newer && older ? '' : wording.tickTwoVersionsToCompareThem}</span>
+          <button
+            type="button"
+            className="btn !h-6"
+            disabled={!newer || !older}
+            onClick={() => newer && older && navigate(compareAddress(page, newer.id, older.id))}
+          >
+            {newer && older ? wording.compareVersions(older.n, newer.n) : wording.compare}
+          </button>
+        </div>
+      )}
       <table className="w-full text-[12.5px]">
         <thead>
           <tr className="border-b border-line text-left">
-            {[wording.version, wording.note, wording.by, wording.file, ''].map((head) => (
-              <th key={head} className="cap px-3 py-1.5">
+            {['', wording.version, wording.note, wording.by, wording.file, ''].map((head, i) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: a heading is its place
+              <th key={i} className="cap px-3 py-1.5 first:pr-0">
                 {head}
               </th>
             ))}
@@ -44,8 +73,34 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
         </thead>
         <tbody>
           {page.versions.map((version, i) => (
-            <tr key={version.id} className="border-b border-line-2 align-top">
-              <td className="num px-3 py-2 !text-[13px]">{version.shown}</td>
+            <tr
+              key={version.id}
+              className="cursor-pointer border-b border-line-2 align-top hover:bg-film-2"
+              onClick={(event) => {
+                if (!(event.target as Element).closest('button, a, input, label')) open(version);
+              }}
+            >
+              <td className="py-2 pl-3">
+                {page.versions.length > 1 && (
+                  <input
+                    type="checkbox"
+                    className="accent-petrol"
+                    aria-label={wording.tickVersion(version.shown)}
+                    checked={ticked.includes(version.id)}
+                    onChange={(event) => tick(version.id, event.target.checked)}
+                  />
+                )}
+              </td>
+              <td className="px-3 py-2">
+                <button
+                  type="button"
+                  className="link num !text-[13px]"
+                  aria-label={wording.openVersion(version.shown)}
+                  onClick={() => open(version)}
+                >
+                  {version.shown}
+                </button>
+              </td>
               <td className="px-3 py-2">
                 {version.note || '–'}
                 {version.change && (
@@ -57,77 +112,22 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                 <span className="block text-[11.5px] text-ink-3">{showInstant(version.at, me.organisation.zone)}</span>
               </td>
               <td className="px-3 py-2">
-                {version.files.map((file) => (
-                  <span key={file.id} className="block">
-                    {file.name}, {showSize(file.size)}
-                    {saidOf(file, version.files) && <span className="text-ink-2">, {saidOf(file, version.files)}</span>}
-                    {page.rights.includes('download') ? (
-                      <a
-                        className="num block text-ink-3 hover:underline"
-                        title={wording.theFileAsCheckedInWithout(file.sha256)}
-                        href={addressOf(api.documents.file, { file: file.id }, { as: 'exact' })}
-                      >
-                        {fingerprint(file.sha256)}
-                      </a>
-                    ) : (
-                      <span className="num block text-ink-3" title={file.sha256}>
-                        {fingerprint(file.sha256)}
-                      </span>
-                    )}
-                  </span>
-                ))}
+                <VersionFiles page={page} version={version} />
               </td>
-              <td className="px-3 py-2">
-                <div className="ml-auto flex w-[186px] flex-wrap justify-end gap-1">
-                  <button
-                    type="button"
-                    className="btn !h-6"
-                    onClick={() =>
-                      setParams(
-                        (before) =>
-                          new URLSearchParams([
-                            ...[...before].filter(([k]) => k !== 'tab' && k !== 'v'),
-                            ['v', String(version.n)],
-                          ]),
-                      )
-                    }
-                  >
-                    {wording.open}
-                  </button>
-                  {(i < page.versions.length - 1 || page.revisions.length > 1) && (
-                    <Link className="btn !h-6" to={compareAddress(page, version.id, page.versions[i + 1]?.id)}>
-                      {wording.compare}
-                    </Link>
-                  )}
-                  {version.files[0] && page.rights.includes('download') && (
-                    <a
-                      className="btn !h-6"
-                      href={addressOf(api.documents.file, { file: version.files[0].id }, { as: 'download' })}
-                    >
-                      {wording.download}
-                    </a>
-                  )}
-                  {i > 0 && mayRestore && (
-                    <button
-                      type="button"
-                      className="btn !h-6"
-                      disabled={command.isPending}
-                      onClick={() =>
-                        command.mutate({
-                          params: { document: page.id, version: version.id },
-                          body: { seen: page.stateTag },
-                        })
-                      }
-                    >
-                      {wording.makeNewest}
-                    </button>
-                  )}
-                  {i > 0 && page.rights.includes('manage') && (
-                    <button type="button" className="btn btn-quiet !h-6" onClick={() => setRemoving(version)}>
-                      {wording.remove}
-                    </button>
-                  )}
-                </div>
+              <td className="px-2 py-1.5 text-right">
+                <VersionMenu
+                  page={page}
+                  at={i}
+                  open={() => open(version)}
+                  busy={command.isPending}
+                  makeNewest={() =>
+                    command.mutate({
+                      params: { document: page.id, version: version.id },
+                      body: { seen: page.stateTag },
+                    })
+                  }
+                  remove={() => setRemoving(version)}
+                />
               </td>
             </tr>
           ))}
@@ -140,13 +140,108 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
             removed.by,
             showInstant(removed.at, me.organisation.zone),
             removed.reason,
-            removed.freed > 0 ? `${showSize(removed.freed)} freed; ` : '',
+            removed.freed > 0 ? wording.freedFreed(showSize(removed.freed)) : '',
           )}
         </p>
       ))}
       {removing && <RemoveVersion page={page} version={removing} close={() => setRemoving(null)} />}
       {page.supportingFiles.length > 0 && <SupportingFiles me={me} page={page} />}
     </div>
+  );
+};
+
+/** The files of a version with their fingerprints, by which the exact bytes are fetched. */
+const VersionFiles = ({ page, version }: { page: DocumentPage; version: Version }) =>
+  version.files.map((file) => (
+    <span key={file.id} className="block">
+      {file.name}, {showSize(file.size)}
+      {saidOf(file, version.files) && <span className="text-ink-2">, {saidOf(file, version.files)}</span>}
+      {page.rights.includes('download') ? (
+        <a
+          className="num block text-ink-3 hover:underline"
+          title={wording.theFileAsCheckedInWithout(file.sha256)}
+          href={addressOf(api.documents.file, { file: file.id }, { as: 'exact' })}
+        >
+          {fingerprint(file.sha256)}
+        </a>
+      ) : (
+        <span className="num block text-ink-3" title={file.sha256}>
+          {fingerprint(file.sha256)}
+        </span>
+      )}
+    </span>
+  ));
+
+/** What can be done with one version, in a menu at the end of its row. */
+const VersionMenu = ({
+  page,
+  at,
+  open,
+  busy,
+  makeNewest,
+  remove,
+}: {
+  page: DocumentPage;
+  /** Which of the versions, counted from the newest. */
+  at: number;
+  open: () => void;
+  busy: boolean;
+  makeNewest: () => void;
+  remove: () => void;
+}) => {
+  const version = page.versions[at] as Version;
+  const before = page.versions[at + 1];
+  const mayRestore =
+    page.revision.state === 'draft' &&
+    page.commands.find((a) => a.command === 'correct metadata')?.refusals.length === 0;
+  const entry = 'block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint';
+  return (
+    <Menu>
+      <MenuButton className="btn !h-6 !px-1.5" aria-label={wording.actionsOfVersion(version.shown)}>
+        <Ellipsis size={15} aria-hidden />
+      </MenuButton>
+      <MenuItems
+        anchor="bottom end"
+        className="z-40 w-60 border border-ink bg-sheet py-1 text-left text-[12.5px] shadow-md [--anchor-gap:4px]"
+      >
+        <MenuItem>
+          <button type="button" className={entry} onClick={open}>
+            {wording.open}
+          </button>
+        </MenuItem>
+        {(before || page.revisions.length > 1) && (
+          <MenuItem>
+            <Link className={entry} to={compareAddress(page, version.id, before?.id)}>
+              {before ? wording.compareWithVersion(before.n) : wording.compareWithTheRevisionBefore}
+            </Link>
+          </MenuItem>
+        )}
+        {version.files[0] && page.rights.includes('download') && (
+          <MenuItem>
+            <a
+              className={entry}
+              href={addressOf(api.documents.file, { file: version.files[0].id }, { as: 'download' })}
+            >
+              {wording.download}
+            </a>
+          </MenuItem>
+        )}
+        {at > 0 && mayRestore && (
+          <MenuItem>
+            <button type="button" className={entry} disabled={busy} onClick={makeNewest}>
+              {wording.makeNewest}
+            </button>
+          </MenuItem>
+        )}
+        {at > 0 && page.rights.includes('manage') && (
+          <MenuItem>
+            <button type="button" className={`${entry} text-vermilion`} onClick={remove}>
+              {wording.removeVersion}
+            </button>
+          </MenuItem>
+        )}
+      </MenuItems>
+    </Menu>
   );
 };
 
@@ -182,15 +277,7 @@ const SupportingFiles = ({ me, page }: { me: ReturnType<typeof useMe>; page: Doc
 );
 
 /** Removes an older version with a reason; how much room that won is told. */
-const RemoveVersion = ({
-  page,
-  version,
-  close,
-}: {
-  page: DocumentPage;
-  version: DocumentPage['versions'][number];
-  close: () => void;
-}) => {
+const RemoveVersion = ({ page, version, close }: { page: DocumentPage; version: Version; close: () => void }) => {
   const [reason, setReason] = useState('');
   const command = useCommand(
     api.documents.removeVersion,

@@ -1,5 +1,5 @@
 import type { NextStep } from '@kanonos/contract';
-import type { Forbidden } from '@kanonos/core';
+import type { EventKind, Forbidden } from '@kanonos/core';
 import { showDay, showInstantDay } from '../../ui/format.ts';
 import { wording } from './wording.ts';
 
@@ -70,3 +70,24 @@ export const forbidsWords = (forbids: readonly Forbidden[]): string => {
   const words = forbids.map((one) => FORBIDS[one]).join(', ');
   return words ? words.charAt(0).toUpperCase() + words.slice(1) : wording.noRestrictionsBeyondTheRights;
 };
+
+const ALIKE: Partial<Record<EventKind, (n: number) => string>> = {
+  'reading.signed': wording.alikeReadingSigned,
+  'reading.asked': wording.alikeReadingAsked,
+  'reading.reminded': wording.alikeReadingReminded,
+  'assignment.reminded': wording.alikeAssignmentReminded,
+  'comment.written': wording.alikeCommentsWritten,
+  'comment.replied': wording.alikeCommentsReplied,
+  'comment.resolved': wording.alikeCommentsResolved,
+  'comment.assigned': wording.alikeCommentsAssigned,
+  'comment.withdrawn': wording.alikeCommentsDeleted,
+  'metadata.corrected': wording.alikeMetadataCorrected,
+  'link.added': wording.alikeLinksAdded,
+  'link.removed': wording.alikeLinksRemoved,
+  'shortcut.added': wording.alikeShortcutsAdded,
+  'shortcut.removed': wording.alikeShortcutsRemoved,
+  'signing.refused': wording.alikeSigningRefused,
+};
+
+/** Several alike events of a day as one line: “18 read and signed”. */
+export const alikeWords = (kind: string, n: number): string => (ALIKE[kind as EventKind] ?? wording.alikeEvents)(n);
