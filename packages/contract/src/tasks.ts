@@ -4,8 +4,23 @@ import { Day, FileToOpen, Id, Instant, PersonRef, State, text } from './common.t
 import { Mark, RoundInfo, VersionInfo } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
+/** What waits, by what would take it further; the order is that of the Desk. */
+export const DESK_KINDS = [
+  'stuck',
+  'decide',
+  'returned',
+  'coming',
+  'release',
+  'arrived',
+  'read',
+  'check',
+  'overdue',
+  'writing',
+  'review',
+  'waiting',
+] as const;
 export const DeskRow = z.object({
-  kind: z.enum(['decide', 'finish', 'release', 'read', 'check']),
+  kind: z.enum(DESK_KINDS),
   id: Id,
   documentId: Id,
   number: z.string(),
@@ -24,7 +39,6 @@ export type DeskRow = z.infer<typeof DeskRow>;
 export const Desk = z.object({
   rows: z.array(DeskRow),
   readingMinutes: z.number().int(),
-  oldestDays: z.number().int(),
   organisation: z
     .object({
       running: z.number().int(),

@@ -1,5 +1,5 @@
-import type { DeskRow } from '@kanonos/contract';
-import { dayInWords, dayOf, daysBetween, readingMinutes, shownState } from '@kanonos/core';
+import type { DeskRow, SubmittedRow } from '@kanonos/contract';
+import { addDays, dayInWords, dayOf, daysBetween, readingMinutes, shownState } from '@kanonos/core';
 import type { listMine } from '../reading/index.ts';
 import { markOf } from '../revisions/index.ts';
 import type { dueReminders } from './reminders.ts';
@@ -8,6 +8,8 @@ import type * as store from './store.ts';
 // biome-ignore lint/suspicious/noExplicitAny: the parameters do not matter, only what a row is
 type RowOf<List extends (...input: any[]) => Promise<readonly unknown[]>> = Awaited<ReturnType<List>>[number];
 
+/** The intake is no document: its line needs an id all the same. */
+const INTAKE = '00000000-0000-4000-8000-000000000001';
 const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 const overdueBy = (due: string | null, day: string) => ({
@@ -53,7 +55,7 @@ export const unfinishedRow = (f: RowOf<typeof store.listToFinish>, day: string, 
           ? 'Checked out to you'
           : `Draft, version ${f.versions}`;
   return {
-    kind: 'finish',
+    kind: f.run_state === 'rejected' && !f.out ? 'returned' : 'writing',
     id: f.id,
     documentId: f.document_id,
     number: f.number,
@@ -61,7 +63,7 @@ export const unfinishedRow = (f: RowOf<typeof store.listToFinish>, day: string, 
     label: f.label,
     mark: 'open',
     due: f.expected_back,
-    overdue: overdue,
+    overdue,
     daysOverdue: f.out ? days : 0,
     action: 'Continue',
     detail: `${back}${f.comments ? ` · ${plural(f.comments, 'open comment')}` : ''}`,
@@ -70,9 +72,14 @@ export const unfinishedRow = (f: RowOf<typeof store.listToFinish>, day: string, 
   };
 };
 
-/** A revision that is approved, or scheduled, for whoever may release it. */
-export const releaseRow = (r: RowOf<typeof store.listToRelease>): DeskRow => ({
-  kind: 'release',
+const SOON_DAYS = 7;
+
+/** A revision that is approved, or scheduled, for whoever may release it; one that comes into force within a week, or is blocked, apart. */
+export const releaseRow = (r: RowOf<typeof store.listToRelease>, day: string): DeskRow => ({
+  kind:
+    r.blocked_since !== null || (r.planned_on !== null && r.planned_on <= addDays(day, SOON_DAYS))
+      ? 'coming'
+      : 'release',
   id: r.id,
   documentId: r.document_id,
   number: r.number,
@@ -137,4 +144,108 @@ export const reminderRow = (due: RowOf<typeof dueReminders>, day: string): DeskR
   link: `/d/${encodeURIComponent(due.number)}${due.kind === 'source' ? '?command=check%20source' : ''}`,
   primary: false,
   detail: due.kind === 'source' ? 'External document: check the source' : `${due.what} is ${dayInWords(due.on_day)}`,
+});
+
+/** A round that will miss its day unless somebody acts. */
+export const stuckRow = (s: RowOf<typeof store.listStuck>, day: string): DeskRow => ({
+  kind: 'stuck',
+  id: s.id,
+  documentId: s.document_id,
+  number: s.number,
+  title: s.title,
+  label: s.label,
+  mark: 'open',
+  due: s.due_on,
+  ...overdueBy(s.due_on, day),
+  action: 'Open',
+  link: `/d/${encodeURIComponent(s.number)}?tab=route`,
+  primary: s.absent !== null,
+  detail: s.blocked
+    ? `Blocked in ${s.step}`
+    : s.absent?.[0]
+      ? `Waiting for ${s.absent[0].name}, absent until ${dayInWords(s.absent[0].until)} without a deputy · ${s.step}`
+      : `Waiting for ${s.waiting.join(', ')} · ${s.step}`,
+});
+
+/** A check-out of somebody else that should have ended, for whoever may take it over. */
+export const overdueCheckoutRow = (c: RowOf<typeof store.listCheckouts>, days: number): DeskRow => ({
+  kind: 'overdue',
+  id: c.document_id,
+  documentId: c.document_id,
+  number: c.number,
+  title: c.title,
+  label: c.label,
+  mark: 'open',
+  due: c.expected_back,
+  overdue: true,
+  daysOverdue: days,
+  action: 'Take over',
+  link: `/d/${encodeURIComponent(c.number)}?command=take%20over%20check-out`,
+  primary: false,
+  detail: [
+    `Checked out by ${c.person}`,
+    c.expected_back ? `expected back on ${dayInWords(c.expected_back)}` : '',
+    c.note ? `“${c.note}”` : '',
+  ]
+    .filter(Boolean)
+    .join(' · '),
+});
+
+/** A document that is in force and due for its periodic review. */
+export const reviewRow = (r: RowOf<typeof store.listReviews>, day: string): DeskRow => ({
+  kind: 'review',
+  id: r.id,
+  documentId: r.id,
+  number: r.number,
+  title: r.title,
+  label: r.label,
+  mark: 'in force',
+  due: r.review_on,
+  ...overdueBy(r.review_on, day),
+  action: 'Open',
+  link: `/d/${encodeURIComponent(r.number)}`,
+  primary: false,
+  detail: `Periodic review by ${r.owner}`,
+});
+
+/** A round that one started and that waits for others. */
+export const waitingRow = (row: SubmittedRow): DeskRow => {
+  const due = row.waiting.map((one) => one.due).find((one) => one !== null) ?? null;
+  return {
+    kind: 'waiting',
+    id: row.documentId,
+    documentId: row.documentId,
+    number: row.number,
+    title: row.title,
+    label: row.label,
+    mark: row.mark,
+    due,
+    overdue: row.waiting.some((one) => one.overdue),
+    daysOverdue: 0,
+    action: 'Open',
+    link: `/d/${encodeURIComponent(row.number)}?tab=route`,
+    primary: false,
+    detail:
+      row.runState === 'held up'
+        ? `Blocked in ${row.step ?? 'its round'}`
+        : `Waiting for ${row.waiting.map((one) => one.person).join(', ') || 'the next step'} · ${row.step ?? ''}`,
+  };
+};
+
+/** What waits in the intake folder, as one line that leads there. */
+export const arrivedRow = (files: number): DeskRow => ({
+  kind: 'arrived',
+  id: INTAKE,
+  documentId: INTAKE,
+  number: '',
+  title: plural(files, 'incoming file'),
+  label: '',
+  mark: 'open',
+  due: null,
+  overdue: false,
+  daysOverdue: 0,
+  action: 'Open',
+  link: '/intake',
+  primary: false,
+  detail: 'To be registered, checked in, or set aside',
 });

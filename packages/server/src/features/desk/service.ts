@@ -1,4 +1,4 @@
-import type { AnswerOf, api, Desk, DeskRow, SubmittedRow } from '@kanonos/contract';
+import { type AnswerOf, type api, DESK_KINDS, type Desk, type DeskRow, type SubmittedRow } from '@kanonos/contract';
 import { addDays, dayOf, daysBetween, hasRight, readingMinutes } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import {
@@ -18,52 +18,96 @@ import { markOf } from '../revisions/index.ts';
 import { attentionFor } from '../system/index.ts';
 import { recentlyOpened } from '../usage/index.ts';
 import { dueReminders } from './reminders.ts';
-import { decisionRow, readingRow, releaseRow, reminderRow, unfinishedRow } from './rows.ts';
+import {
+  arrivedRow,
+  decisionRow,
+  overdueCheckoutRow,
+  readingRow,
+  releaseRow,
+  reminderRow,
+  reviewRow,
+  stuckRow,
+  unfinishedRow,
+  waitingRow,
+} from './rows.ts';
 import * as store from './store.ts';
 
+const OVERDUE_AFTER_DAYS = 14;
+const REVIEW_AHEAD_DAYS = 14;
+
+/** What is due first comes first; what has no day comes after it, as it was found. */
+const byUrgency = (a: DeskRow, b: DeskRow): number =>
+  Number(b.overdue) - Number(a.overdue) || (a.due ?? '9999').localeCompare(b.due ?? '9999');
+
+/** What waits for one person, by kind and within a kind by urgency. */
 const rowsFor = async (
   app: App,
   viewer: Viewer,
   day: string,
   scope: ListScope,
-): Promise<{ rows: DeskRow[]; minutes: number; oldest: number }> => {
+): Promise<{ rows: DeskRow[]; minutes: number }> => {
   const { zone } = await app.organisation();
   const hidden = scope.withheldDocuments;
-  const [decisions, unfinished, release, mine, reminders] = [
-    await store.listDecisions(app.db, { personId: viewer.id, day, hidden }),
-    await store.listToFinish(app.db, { personId: viewer.id, hidden }),
-    await toRelease(app, viewer, scope),
-    await listMine(app, viewer),
-    await dueReminders(app.db, viewer, day),
-  ];
-  const open = mine.filter(
+  const releaseFolders = await releaseFoldersOf(app, viewer);
+  const oversees = releaseFolders.length > 0;
+  const open = (await listMine(app, viewer)).filter(
     (row) => row.state === 'open' && (row.revision_state === 'in force' || row.revision_state === 'scheduled'),
   );
+  const incoming = await countIncomingFiles(app, viewer);
+  const stuck = oversees ? await mayRelease(app, viewer, await store.listStuck(app.db, scope, day)) : [];
   const rows: DeskRow[] = [
-    ...decisions.map((row) => decisionRow(row, day)),
-    ...unfinished.map((row) => unfinishedRow(row, day, zone)),
-    ...release.map(releaseRow),
+    ...stuck.map((row) => stuckRow(row, day)),
+    ...(await store.listDecisions(app.db, { personId: viewer.id, day, hidden })).map((row) => decisionRow(row, day)),
+    ...(await store.listToFinish(app.db, { personId: viewer.id, hidden })).map((row) => unfinishedRow(row, day, zone)),
+    ...(await toRelease(app, viewer, scope)).map((row) => releaseRow(row, day)),
+    ...(incoming > 0 ? [arrivedRow(incoming)] : []),
     ...open.map((row) => readingRow(row, day)),
-    ...reminders.map((row) => reminderRow(row, day)),
+    ...(await dueReminders(app.db, viewer, day)).map((row) => reminderRow(row, day)),
+    ...(oversees ? await overdueCheckouts(app, viewer, scope, day, zone) : []),
+    ...(
+      await store.listReviews(app.db, scope, { until: addDays(day, REVIEW_AHEAD_DAYS), folderIds: releaseFolders })
+    ).map((row) => reviewRow(row, day)),
+    ...(await submittedByMe(app, viewer))
+      .filter((row) => row.runState !== 'done' && row.waiting.length > 0)
+      .map(waitingRow),
   ];
-  const waits = [
-    ...decisions.map((row) => row.opened_at),
-    ...unfinished.map((row) => row.since),
-    ...open.map((row) => row.opened_at),
-  ].map((at) => daysBetween(dayOf(at, zone), day));
-  return { rows, minutes: open.reduce((sum, row) => sum + readingMinutes(row), 0), oldest: Math.max(0, ...waits) };
+  return {
+    rows: DESK_KINDS.flatMap((kind) => rows.filter((row) => row.kind === kind).sort(byUrgency)),
+    minutes: open.reduce((sum, row) => sum + readingMinutes(row), 0),
+  };
+};
+
+/** Check-outs of others that should have ended, of what the viewer may take over. */
+const overdueCheckouts = async (app: App, viewer: Viewer, scope: ListScope, day: string, zone: string) => {
+  const rights = await rightsOnFolders(app.db, viewer);
+  return (await store.listCheckouts(app.db, scope)).flatMap((row) => {
+    const days = daysBetween(dayOf(row.at, zone), day);
+    const isOverdue = row.expected_back ? row.expected_back < day : days > OVERDUE_AFTER_DAYS;
+    return isOverdue && row.person_id !== viewer.id && rights.get(row.folder_id)?.has('manage')
+      ? [overdueCheckoutRow(row, days)]
+      : [];
+  });
 };
 
 const releaseFoldersOf = async (app: App, viewer: Viewer) =>
   [...(await rightsOnFolders(app.db, viewer))].filter(([, rights]) => hasRight(rights, 'release')).map(([id]) => id);
 
+type PlaceKeys = 'document_id' | 'folder_id' | 'owner_id' | 'confidentiality';
 const MOST_RELEASES = 100;
 /** What somebody can release, by the rights on each document: also by entries of its own, and without what is withheld. */
 const toRelease = async (app: App, viewer: Viewer, scope: ListScope) => {
-  const found = await store.listToRelease(app.db, scope);
+  return (await mayRelease(app, viewer, await store.listToRelease(app.db, scope))).slice(0, MOST_RELEASES);
+};
+
+/** Of these documents the ones on which the viewer has *release*. */
+const mayRelease = async <T extends Pick<Awaited<ReturnType<typeof store.listToRelease>>[number], PlaceKeys>>(
+  app: App,
+  viewer: Viewer,
+  found: readonly T[],
+): Promise<T[]> => {
   const places = found.map((row) => toPlace({ ...row, id: row.document_id }));
   const rights = await rightsOnMany(app.db, viewer, places);
-  return found.filter((row) => hasRight(rights.get(row.document_id) ?? new Set(), 'release')).slice(0, MOST_RELEASES);
+  return found.filter((row) => hasRight(rights.get(row.document_id) ?? new Set(), 'release'));
 };
 
 /** What waits for me, and what happens in the part of the organisation that I may see. */
@@ -73,7 +117,7 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
   const day = dayOf(now, zone);
   const scope = await listScope(app.db, viewer, day);
   const releaseFolders = await releaseFoldersOf(app, viewer);
-  const { rows, minutes, oldest } = await rowsFor(app, viewer, day, scope);
+  const { rows, minutes } = await rowsFor(app, viewer, day, scope);
   const oversees = releaseFolders.length > 0 || viewer.organisationRights.has('audit');
   const organisation = oversees
     ? await store.organisationToday(app.db, { day, in30: addDays(day, 30), zone, folderIds: scope.seeFolders })
@@ -81,7 +125,6 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
   return {
     rows,
     readingMinutes: minutes,
-    oldestDays: oldest,
     organisation: organisation
       ? {
           running: organisation.running,
@@ -117,7 +160,7 @@ export const counts = async (app: App, viewer: Viewer) => {
   const scope = await listScope(app.db, viewer, day);
   const { rows } = await rowsFor(app, viewer, day, scope);
   return {
-    desk: rows.length,
+    desk: rows.filter((row) => row.kind !== 'waiting').length,
     overdue: rows.filter((row) => row.overdue).length,
     register: await store.countSeen(app.db, scope, SEES_WORK, SEES),
     reading: rows.filter((row) => row.kind === 'read').length,

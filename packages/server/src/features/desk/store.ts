@@ -98,6 +98,50 @@ export const listToRelease = (db: Db, scope: ListScope) =>
     { ...scope },
   );
 
+/**
+ * Rounds that will miss their day unless somebody acts, as far as a scope sees the work: overdue, held up by a blocker, or waiting for
+ * somebody who is absent without a deputy. Those that wait for the viewer are that person's own to decide.
+ */
+export const listStuck = (db: Db, scope: ListScope, day: string) =>
+  rows<{
+    id: string;
+    folder_id: string;
+    owner_id: string;
+    confidentiality: Confidentiality;
+    document_id: string;
+    number: string;
+    title: string;
+    label: string;
+    step: string;
+    due_on: string | null;
+    blocked: boolean;
+    waiting: string[];
+    absent: { name: string; until: string }[] | null;
+  }>(
+    db,
+    `select u.id, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, s.name as step, s.due_on, u.held_up is not null as blocked,
+       array_agg(p.name order by p.name) as waiting,
+       json_agg(json_build_object('name', p.name, 'until', x.to_day)) filter (where x.to_day is not null) as absent
+     from rounds u join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
+     join steps s on s.round_id = u.id and s.state = 'open' join assignments a on a.step_id = s.id and a.state = 'open' join people p on p.id = a.person_id
+     left join lateral (select max(z.to_day) as to_day from absences z where z.person_id = a.person_id and z.deputy_id is null and z.from_day <= :day and z.to_day >= :day) x on true
+     where u.state = 'running' and d.removed_at is null and ${SEES_WORK}
+     group by u.id, d.id, r.id, s.id
+     having not bool_or(a.person_id = :me) and (u.held_up is not null or s.due_on < :day or bool_or(x.to_day >= coalesce(s.due_on, :day)))
+     order by s.due_on nulls last, d.number limit 50`,
+    { ...scope, day },
+  );
+
+/** What is in force and due for review by a day, of the viewer's own documents and of folders; not what is being revised already. */
+export const listReviews = (db: Db, scope: ListScope, by: { until: string; folderIds: string[] }) =>
+  rows<{ id: string; number: string; title: string; label: string; owner: string; review_on: string }>(
+    db,
+    `select d.id, d.number, d.public_title as title, d.public_label as label, o.name as owner, d.review_on from documents d join people o on o.id = d.owner_id
+     where d.public_state = 'in force' and d.newest_state = 'in force' and d.review_on <= :until and d.removed_at is null and (d.owner_id = :me or d.folder_id = any(:folderIds::uuid[])) and ${SEES}
+     order by d.review_on, d.number limit 8`,
+    { ...scope, ...by },
+  );
+
 export const listCheckedOut = (db: Db, scope: ListScope) =>
   rows<{ number: string; person: string; at: Date }>(
     db,

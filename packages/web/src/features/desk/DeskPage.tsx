@@ -10,10 +10,18 @@ import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
 import { wording } from './wording.ts';
 
+const blockedWords = (rows: readonly DeskRow[]): string => {
+  const blocked = rows.filter((row) => row.overdue).length;
+  return blocked ? wording.withABlocker(blocked) : '';
+};
+
 const GROUPS: { kind: DeskRow['kind']; title: string; about: (rows: DeskRow[], desk: Desk) => string }[] = [
+  { kind: 'stuck', title: wording.stuck, about: () => wording.roundsThatWillMissTheirDay },
   { kind: 'decide', title: wording.decide, about: () => wording.reviewAndApprovalStepsAssignedTo },
-  { kind: 'finish', title: wording.finish, about: () => wording.checkedOutToYouReturnedTo },
+  { kind: 'returned', title: wording.returned, about: () => wording.rejectedWithAComment },
+  { kind: 'coming', title: wording.comesIntoForceThisWeek, about: blockedWords },
   { kind: 'release', title: wording.release, about: () => wording.approvedOrScheduledForDocumentControl },
+  { kind: 'arrived', title: wording.arrived, about: () => '' },
   {
     kind: 'read',
     title: wording.readAndSign,
@@ -21,6 +29,10 @@ const GROUPS: { kind: DeskRow['kind']; title: string; about: (rows: DeskRow[], d
       wording.documentsAboutMinutes(count(rows.length, 'document'), count(desk.readingMinutes, 'minute')),
   },
   { kind: 'check', title: wording.followUp, about: () => wording.upcomingDatesAndSourcesToCheck },
+  { kind: 'overdue', title: wording.overdueCheckOuts, about: () => '' },
+  { kind: 'writing', title: wording.writing, about: () => wording.yourDraftsAndCheckOuts },
+  { kind: 'review', title: wording.reviewsDue, about: () => wording.withinTwoWeeks },
+  { kind: 'waiting', title: wording.waitingForOthers, about: () => wording.submittedByYou },
 ];
 
 /** What waits for me, with the one act that takes it further. */
@@ -28,23 +40,28 @@ export const DeskPage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.tasks.desk));
   if (isPending) return <Loading what={wording.yourDesk} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const overdue = data.rows.filter((row) => row.overdue).length;
+  const mine = data.rows.filter((row) => row.kind !== 'waiting');
+  const overdue = mine.filter((row) => row.overdue).length;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_306px] gap-3.5 overflow-y-auto px-4 py-3.5">
       <section className="min-w-0">
         <div className="flex items-end justify-between">
           <div>
             <h1>
-              {data.rows.length === 0
+              {mine.length === 0
                 ? wording.nothingIsWaitingForYou
-                : data.rows.length === 1
+                : mine.length === 1
                   ? wording.oneTaskIsWaitingForYou
-                  : wording.tasksAreWaitingForYou(inWords(data.rows.length))}
+                  : wording.tasksAreWaitingForYou(inWords(mine.length))}
             </h1>
             <span className="text-ink-2">
-              {data.rows.length === 0
+              {mine.length === 0
                 ? wording.yourTasksWillAppearHere
-                : `${overdue === 0 ? wording.noneIsOverdue : overdue === 1 ? wording.oneIsOverdue : wording.areOverdue(inWords(overdue))} ${data.oldestDays > 0 ? wording.theOldestHasBeenWaitingFor(count(data.oldestDays, 'day')) : ''}`}
+                : overdue === 0
+                  ? wording.noneIsOverdue
+                  : overdue === 1
+                    ? wording.oneIsOverdue
+                    : wording.areOverdue(inWords(overdue))}
             </span>
           </div>
           <DeskTabs />
@@ -74,8 +91,10 @@ export const DeskPage = () => {
 };
 
 const dueText = (row: DeskRow, today: string): string => {
-  if (row.kind === 'finish' && row.daysOverdue > 0) return wording.daysOut(row.daysOverdue);
-  if (row.kind === 'release') return row.overdue ? wording.blocked : row.due ? showDay(row.due, true) : wording.ready;
+  if ((row.kind === 'writing' || row.kind === 'overdue') && row.daysOverdue > 0)
+    return wording.daysOut(row.daysOverdue);
+  if (row.kind === 'release' || row.kind === 'coming')
+    return row.overdue ? wording.blocked : row.due ? showDay(row.due, true) : wording.ready;
   if (row.overdue) return wording.daysOverdue(row.daysOverdue);
   if (!row.due) return '–';
   return row.due === today ? wording.today : showDay(row.due, true);
@@ -90,13 +109,20 @@ const TaskRow = ({ row }: { row: DeskRow }) => {
       </span>
       <RevisionMark label={row.label} mark={row.mark} />
       <span className="min-w-0">
-        <Link to={`/d/${encodeURIComponent(row.number)}`} className="block truncate hover:underline">
+        <Link
+          to={row.number ? `/d/${encodeURIComponent(row.number)}` : row.link}
+          className="block truncate hover:underline"
+        >
           <span className="num mr-2">{row.number}</span>
           <b className="font-semibold">{row.title}</b>
         </Link>
         <span className="block truncate text-[12px] text-ink-2">{row.detail}</span>
       </span>
-      <Link to={row.link} className={`btn ${row.primary ? 'btn-pri' : ''}`} aria-label={`${row.action}: ${row.number}`}>
+      <Link
+        to={row.link}
+        className={`btn ${row.primary ? 'btn-pri' : ''}`}
+        aria-label={`${row.action}: ${row.number || row.title}`}
+      >
         {row.action}
       </Link>
     </li>

@@ -202,7 +202,7 @@ const VersionMenu = ({
       </MenuButton>
       <MenuItems
         anchor="bottom end"
-        className="z-40 w-60 border border-ink bg-sheet py-1 text-left text-[12.5px] shadow-md [--anchor-gap:4px]"
+        className="z-40 w-60 border border-ink bg-sheet py-1 text-left text-[12.5px] shadow-md outline-none [--anchor-gap:4px]"
       >
         <MenuItem>
           <button type="button" className={entry} onClick={open}>
