@@ -217,7 +217,7 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['joren.adeyemi', '/d/THR-DWG-2207?side=comments', /^Cloud$/],
   ['joren.adeyemi', '/d/BRH%2026-0388?side=comments', /^Page thumbnails$/],
   ['joren.adeyemi', '/d/THR-PRO-0118?tab=citations'],
-  ['joren.adeyemi', '/d/THR-PRO-0122?command=at%20the%20desk'],
+  ['joren.adeyemi', '/d/THR-PRO-0122?command=on%20the%20network%20drive'],
   ['ines.varga', '/d/THR-FRM-0019'],
   ['ines.varga', '/d/THR-MAI-0311'],
   ['anselm.roth', '/trail'],

@@ -41,10 +41,12 @@ test('an author sees what each version changed, compares two, and goes back to t
   for (const tick of await page.getByRole('checkbox', { name: /^Select version/ }).all()) await tick.check();
   await page.getByRole('button', { name: 'Compare version 1 with 2' }).click();
   await expect(page.getByRole('status')).toContainText('6 words added, 1 word removed');
-  await expect(page.getByText('– of 2')).toBeVisible();
-  await page.keyboard.press('.');
+  // The first change is in sight at once.
+  await expect(page.getByText('1 of 2')).toBeVisible();
   await expect(page.locator('[data-place="1"]').first()).toBeInViewport();
-  await expect(page.getByRole('button', { name: /replaced/ })).toHaveAttribute('aria-current', 'true');
+  await expect(page.getByRole('button', { name: /^Changed/ }).first()).toHaveAttribute('aria-current', 'true');
+  await page.keyboard.press('.');
+  await expect(page.getByText('2 of 2')).toBeVisible();
   await page.getByRole('button', { name: 'Changes only' }).click();
   await expect(
     page.getByText('2 unchanged paragraphs').or(page.getByText('1 unchanged paragraph')).first(),

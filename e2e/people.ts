@@ -35,7 +35,7 @@ export const goTo = async (page: Page, number: string): Promise<void> => {
 
 /** Chooses a command from the document's menu. */
 export const command = async (page: Page, name: string): Promise<void> => {
-  await page.getByRole('button', { name: 'Actions' }).click();
+  await page.getByRole('button', { name: /^Actions ▾/ }).click();
   await page.getByRole('option', { name, exact: false }).first().click();
 };
 

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 import { ROOT } from './lib/machine.mjs';
 import { say } from './lib/say.mjs';
 
@@ -28,6 +29,23 @@ const ENTRIES = {
   demo: 'packages/demo/src/main.ts',
   // What reads people's files, in processes of their own.
   parser: 'packages/server/src/platform/parsing/program.ts',
+};
+
+const COMPRESSED = /\.(js|mjs|css|svg|json|wasm)$/;
+const LEAST = 1024;
+
+/** Puts a Brotli and a gzip form beside each asset, made once as small as they get, so that nothing is compressed while it is served. */
+const compressAssets = (dir) => {
+  for (const name of readdirSync(dir).filter((one) => COMPRESSED.test(one))) {
+    const path = join(dir, name);
+    const bytes = readFileSync(path);
+    if (bytes.length < LEAST) continue;
+    writeFileSync(
+      `${path}.br`,
+      brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_SIZE_HINT]: bytes.length } }),
+    );
+    writeFileSync(`${path}.gz`, gzipSync(bytes, { level: 9 }));
+  }
 };
 
 /** Builds server, demo loader and web into `dist`, unless nothing has changed since the last build. */
@@ -62,6 +80,7 @@ export const build = async () => {
     ],
   });
   await vite.build({ root: join(ROOT, 'packages/web'), logLevel: 'warn' });
+  compressAssets(join(ROOT, 'dist/web/assets'));
   mkdirSync(join(ROOT, 'dist'), { recursive: true });
   writeFileSync(STAMP, now);
 };

@@ -52,6 +52,17 @@ const fill = (endpoint: Endpoint) =>
     name === 'document' ? 'TST-PRO-9999' : name === 'token' ? 'none' : NOWHERE,
   );
 
+describe('what is sent over the wire', () => {
+  test('answers are compressed from 1 kB on, small ones and the bytes of files are not', async () => {
+    const encoded = async (path: string) => (await ask(path, { as: 'controller' })).headers.get('content-encoding');
+    expect(await encoded('/api/openapi.json')).toMatch(/^(br|gzip|deflate)$/);
+    expect(await encoded('/api/welcome')).toBeNull();
+    const { number } = await organisation.register('author');
+    const page = await organisation.page('controller', number);
+    expect(await encoded(`/api/files/${page.versions[0]?.files[0]?.id}`)).toBeNull();
+  });
+});
+
 describe('every endpoint × every kind of person', () => {
   test('nobody signed in gets 401 everywhere but at the open ones', async () => {
     for (const endpoint of ENDPOINTS) {

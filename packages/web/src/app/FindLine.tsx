@@ -54,7 +54,9 @@ export const FindLine = () => {
         placeholder={wording.enterANumberOrSearchText}
         className="min-w-0 flex-1 bg-transparent text-white outline-none placeholder:text-mist"
       />
-      <Key>{wording.ctrlK}</Key>
+      <span className="max-lg:hidden">
+        <Key>{wording.ctrlK}</Key>
+      </span>
     </form>
   );
 };

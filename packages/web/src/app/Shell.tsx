@@ -9,6 +9,7 @@ import { isTyping } from '../ui/typing.ts';
 import { AsOf } from './AsOf.tsx';
 import { ask } from './client.ts';
 import { FindLine } from './FindLine.tsx';
+import { type PlaceGroup, placesFor } from './places.ts';
 import { useMe } from './session.tsx';
 import { useSignOut } from './useSignOut.ts';
 import { wording } from './wording.ts';
@@ -30,15 +31,16 @@ export const Shell = () => {
     [navigate, me.mayRegister],
   );
   const signOut = useSignOut('here');
+  const places = placesFor(me, counts);
   return (
-    <div className="grid h-full grid-cols-[168px_minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)]">
+    <div className="grid h-full grid-cols-[168px_minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)] max-lg:grid-cols-1 max-lg:grid-rows-[48px_minmax(0,1fr)_auto]">
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
         {wording.skipToContent}
       </a>
-      <header className="col-span-2 flex items-center gap-3.5 bg-ink px-3.5 text-[#eaf1f3]">
+      <header className="col-span-2 flex max-lg:col-span-1 max-lg:gap-2.5 items-center gap-3.5 bg-ink px-3.5 text-[#eaf1f3]">
         <Link
           to="/"
-          className="flex w-[154px] items-center gap-2 text-[17px] font-bold tracking-[.16em] [font-stretch:70%]"
+          className="flex w-[154px] items-center gap-2 max-lg:w-auto text-[17px] font-bold tracking-[.16em] [font-stretch:70%]"
           aria-label={wording.kanonosGoToMyDesk}
         >
           <svg
@@ -53,10 +55,12 @@ export const Shell = () => {
             <path d="M2 2h12l6 6v12H2z" />
             <path d="M7 20V8M7 14l6-6M7.6 13.4L14 20" />
           </svg>
-          {wording.kanonos2}
+          <span className="max-lg:hidden">{wording.kanonos2}</span>
         </Link>
         <FindLine />
-        <AsOf />
+        <span className="max-md:hidden">
+          <AsOf />
+        </span>
         <Menu>
           <MenuButton className="ml-auto flex items-center gap-2 text-left">
             <span
@@ -65,7 +69,7 @@ export const Shell = () => {
             >
               {initials(me.name)}
             </span>
-            <span className="leading-[1.15]">
+            <span className="leading-[1.15] max-md:sr-only">
               <b className="font-semibold">{me.name}</b>
               <span className="block text-[11px] text-mist">{me.department ?? wording.outsideParty}</span>
             </span>
@@ -90,45 +94,64 @@ export const Shell = () => {
       </header>
       <nav
         aria-label={wording.kanonos}
-        className="flex flex-col gap-px overflow-y-auto border-r border-line bg-film-2 py-2.5"
+        className="flex flex-col gap-px overflow-y-auto border-r border-line bg-film-2 py-2.5 max-lg:hidden"
       >
-        <RailLink to="/" text={wording.desk} count={counts?.desk} hot end />
-        <RailLink to="/register" text={wording.register} count={counts?.register} />
-        <RailLink to="/reading" text={wording.reading} count={counts?.reading} />
-        {me.mayRegister && <RailLink to="/intake" text={wording.incoming} count={counts?.incomingFiles} />}
-        {(me.organisationRights.includes('audit') || me.organisationRights.includes('administer')) && (
-          <span className="cap px-[17px] pt-3.5 pb-1">{wording.evidence}</span>
-        )}
-        {me.organisationRights.includes('audit') && <RailLink to="/trail" text={wording.auditTrail} />}
-        {me.organisationRights.includes('administer') && <RailLink to="/mail" text={wording.outgoingMail} />}
-        {me.organisationRights.includes('administer') && <RailLink to="/system" text={wording.system} />}
-        {me.department !== null && (
-          <>
-            <span className="cap px-[17px] pt-3.5 pb-1">{wording.configuration}</span>
-            {me.organisationRights.includes('administer') && (
-              <>
-                <RailLink to="/rules/organisation" text={wording.organisation} />
-                <RailLink to="/rules/types" text={wording.types} />
-                <RailLink to="/rules/lists" text={wording.lists} />
-                <RailLink to="/numbers" text={wording.numbers} />
-                <RailLink to="/rules/templates" text={wording.templates} />
-              </>
-            )}
-            {(me.organisationRights.includes('administer') || me.managesFolders) && (
-              <>
-                <RailLink to="/rules/filing" text={wording.filingPlan} />
-                <RailLink to="/rules/blueprints" text={wording.blueprints} />
-                <RailLink to="/imports" text={wording.legacyImport} />
-              </>
-            )}
-            <RailLink to="/people" text={wording.people} />
-          </>
-        )}
+        {places.map((group) => (
+          <div key={group.title} className="contents">
+            {group.title && <span className="cap px-[17px] pt-3.5 pb-1">{group.title}</span>}
+            {group.links.map((link) => (
+              <RailLink key={link.to} {...link} />
+            ))}
+          </div>
+        ))}
       </nav>
       <main id="main" tabIndex={-1} className="flex min-h-0 min-w-0 flex-col overflow-hidden outline-none">
         <Outlet />
       </main>
+      <BottomBar places={places} />
     </div>
+  );
+};
+
+/** Where a small screen leads: the first places by one press with the thumb, the others behind *More*. */
+const BottomBar = ({ places }: { places: readonly PlaceGroup[] }) => {
+  const all = places.flatMap((group) => group.links);
+  const [first, more] = [all.slice(0, 3), all.slice(3)];
+  const item = 'flex min-h-14 flex-1 flex-col items-center justify-center border-t-3 px-1 text-[12px] font-[600]';
+  return (
+    <nav aria-label={wording.kanonos} className="flex border-t border-line bg-sheet lg:hidden">
+      {first.map((link) => (
+        <NavLink
+          key={link.to}
+          to={link.to}
+          end={link.end ?? false}
+          className={({ isActive }) =>
+            `${item} ${isActive ? 'border-petrol text-petrol' : 'border-transparent text-ink-2'}`
+          }
+        >
+          {link.text}
+          {link.count ? <span className="num !text-[10px]">{link.count.toLocaleString('en-GB')}</span> : null}
+        </NavLink>
+      ))}
+      {more.length > 0 && (
+        <Menu>
+          <MenuButton className={`${item} border-transparent text-ink-2`}>{wording.more}</MenuButton>
+          <MenuItems
+            anchor="top end"
+            className="z-50 max-h-[70vh] w-56 overflow-y-auto border border-ink bg-sheet py-1 shadow-md [--anchor-gap:4px]"
+          >
+            {more.map((link) => (
+              <MenuItem key={link.to}>
+                <Link to={link.to} className="flex min-h-11 items-center px-3 data-focus:bg-petrol-tint">
+                  {link.text}
+                  {link.count ? <span className="num ml-auto">{link.count.toLocaleString('en-GB')}</span> : null}
+                </Link>
+              </MenuItem>
+            ))}
+          </MenuItems>
+        </Menu>
+      )}
+    </nav>
   );
 };
 

@@ -22,6 +22,7 @@ export const wording = {
   legacyImport: 'Legacy import',
   lists: 'Lists',
   myProfile: 'My profile',
+  more: 'More',
   numbers: 'Numbers',
   organisation: 'Organisation',
   outgoingMail: 'Outgoing mail',

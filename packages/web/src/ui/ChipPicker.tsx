@@ -67,7 +67,7 @@ export const ChipPicker = ({
             {...input}
             aria-label={label}
             placeholder={chips.length ? 'and …' : placeholder}
-            className="min-w-28 flex-1 px-1 py-0.5 outline-none"
+            className="min-h-6 min-w-28 flex-1 px-1 py-0.5 outline-none"
             onChange={(event) => onFind(event.target.value)}
             displayValue={() => find}
             autoComplete="off"

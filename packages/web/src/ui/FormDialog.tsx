@@ -58,7 +58,13 @@ export const FormDialog = ({
             onSubmit();
           }}
         >
-          {columns ? <div className="grid grid-cols-2 gap-3">{children}</div> : children}
+          {columns ? (
+            <div className="grid grid-cols-2 gap-3 max-md:grid-cols-1 max-md:[&>.col-span-2]:col-span-1">
+              {children}
+            </div>
+          ) : (
+            children
+          )}
           <Refusals error={besidesMeanwhile(command.error, of)} />
           <Actions>
             <button type="button" className="btn" onClick={onClose}>

@@ -1,3 +1,5 @@
+import { useEffect, useRef } from 'react';
+import { Problem } from '../app/client.ts';
 import { TextField } from './controls.tsx';
 import { wording } from './wording.ts';
 
@@ -9,30 +11,40 @@ export const SignBox = ({
   signer,
   value,
   onChange,
+  error = null,
 }: {
   asksForName: boolean;
   signer: string;
   value: SignWith;
   onChange: (value: SignWith) => void;
-}) => (
-  <div className="flex flex-col gap-2">
-    {asksForName && (
+  /** What the command was refused for: a wrong password leads back to its field, to be typed anew. */
+  error?: Error | null;
+}) => {
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (error instanceof Problem && error.code === 'signing_wrong')
+      box.current?.querySelector<HTMLInputElement>('input[type=password]')?.select();
+  }, [error]);
+  return (
+    <div ref={box} className="flex flex-col gap-2">
+      {asksForName && (
+        <TextField
+          label={wording.signInName}
+          autoComplete="username"
+          required
+          value={value.name}
+          onChange={(event) => onChange({ ...value, name: event.target.value })}
+          hint={wording.theFirstSignatureOfAPeriod}
+        />
+      )}
       <TextField
-        label={wording.signInName}
-        autoComplete="username"
+        label={wording.passwordOf(signer)}
+        type="password"
+        autoComplete="current-password"
         required
-        value={value.name}
-        onChange={(event) => onChange({ ...value, name: event.target.value })}
-        hint={wording.theFirstSignatureOfAPeriod}
+        value={value.password}
+        onChange={(event) => onChange({ ...value, password: event.target.value })}
       />
-    )}
-    <TextField
-      label={wording.passwordOf(signer)}
-      type="password"
-      autoComplete="current-password"
-      required
-      value={value.password}
-      onChange={(event) => onChange({ ...value, password: event.target.value })}
-    />
-  </div>
-);
+    </div>
+  );
+};

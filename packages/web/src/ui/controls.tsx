@@ -171,7 +171,7 @@ export const Dialog = ({
   return (
     <Headless open={open} onClose={leave} className="fixed inset-0 z-40">
       <DialogBackdrop className="fixed inset-0 bg-ink/40" />
-      <div className="fixed inset-0 grid place-items-center overflow-y-auto p-4">
+      <div className="fixed inset-0 grid place-items-center overflow-y-auto p-4 max-md:items-start max-md:p-2">
         <DialogPanel
           className={`w-full ${wide ? 'max-w-2xl' : 'max-w-lg'} border-[1.8px] border-ink bg-sheet`}
           onInput={touch}

@@ -49,9 +49,12 @@ export const ComparePage = () => {
   );
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex items-end gap-3 border-b border-line px-5 py-2">
-        <div className="min-w-0 flex-1">
-          <Link className="num hover:underline" to={`/d/${encodeURIComponent(data.document.number)}`}>
+      <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-line px-5 py-2">
+        <div className="min-w-0 flex-1 basis-48">
+          <Link
+            className="num inline-block min-h-6 hover:underline"
+            to={`/d/${encodeURIComponent(data.document.number)}`}
+          >
             {data.document.number}
           </Link>
           <h1 className="truncate !text-[16px]">{data.document.title}</h1>
@@ -106,7 +109,7 @@ const SideChoice = ({
   file: string;
   onFile: (fileId: string) => void;
 }) => (
-  <div className="flex gap-1">
+  <div className="flex gap-1 max-md:w-full max-md:[&>label]:flex-1 max-md:[&_select]:w-full">
     <label>
       <span className="cap block">{label}</span>
       <select className="inp !min-h-7 !w-60 !py-0.5" value={value} onChange={(event) => onChange(event.target.value)}>

@@ -5,6 +5,7 @@ import { tinykeys } from 'tinykeys';
 import { Key, Segments } from '../../ui/controls.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { isTyping } from '../../ui/typing.ts';
+import { ChangeStrip } from './ChangeStrip.tsx';
 import { folded, type Place, pagesInWords, placesOf, rowsOf, withoutTail } from './layOut.ts';
 import { overlaid } from './overlaid.ts';
 import { Pieces } from './Pieces.tsx';
@@ -21,7 +22,12 @@ const WAYS: { value: Way; text: string }[] = [
   { value: 'both sides', text: wording.bothSides },
   { value: 'changes', text: wording.changesOnly },
 ];
-const KIND: Record<Place['kind'], string> = { in: 'in', out: 'out', replaced: 'replaced', moved: 'moved' };
+const KIND: Record<Place['kind'], string> = {
+  in: wording.added,
+  out: wording.removed,
+  replaced: wording.changed,
+  moved: wording.moved,
+};
 
 /** Words or what is seen: the choice where both can be compared. */
 const Ways = ({ overlay, onChange }: { overlay: boolean; onChange: (overlay: boolean) => void }) => (
@@ -59,6 +65,12 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
       ',': (event) => !isTyping(event) && go((current ?? 2) - 1),
     }),
   );
+  // What changed is what one has come for: the first place is in sight as soon as it is known.
+  const isKnown = compared !== null && places.length > 0;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the comparison is there
+  useEffect(() => {
+    if (isKnown) go(1);
+  }, [isKnown]);
   const canOverlay = overlaid(old) !== undefined && overlaid(now) !== undefined;
   // Where there are no words, what can be seen is laid over each other.
   const noWords = [old, now].some((side) => side && ['none', 'broken'].includes(side.textState));
@@ -90,9 +102,9 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
   return (
     <>
       {canOverlay && <Ways overlay={false} onChange={setWish} />}
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(196px,28%,268px)] print:block">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(196px,28%,268px)] max-md:flex max-md:flex-col max-md:[&>*:last-child]:max-h-[30%] print:block">
         <div className="flex min-h-0 min-w-0 flex-col">
-          <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-1.5 whitespace-nowrap">
+          <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-1.5 whitespace-nowrap max-md:flex-wrap">
             <Segments<Way> label={wording.view} value={way} onChange={setWay} options={WAYS} />
             <span className="ml-auto flex items-center gap-1 print:hidden">
               <button
@@ -101,7 +113,10 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
                 disabled={!places.length}
                 onClick={() => go((current ?? 2) - 1)}
               >
-                {wording.previous} <Key>,</Key>
+                {wording.previous}{' '}
+                <span className="max-lg:hidden">
+                  <Key>,</Key>
+                </span>
               </button>
               <span className="num w-16 text-center">{wording.currentOfPlaces(current ?? '–', places.length)}</span>
               <button
@@ -110,47 +125,53 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
                 disabled={!places.length}
                 onClick={() => go((current ?? 0) + 1)}
               >
-                {wording.next} <Key>.</Key>
+                {wording.next}{' '}
+                <span className="max-lg:hidden">
+                  <Key>.</Key>
+                </span>
               </button>
             </span>
           </div>
-          <div
-            ref={view}
-            role="region"
-            aria-label={wording.comparedText}
-            tabIndex={0}
-            className="min-h-0 flex-1 overflow-auto bg-film-3 px-5 py-3"
-          >
-            <div className={`sheet mx-auto ${way === 'one text' ? 'max-w-[760px]' : 'max-w-[1200px]'}`}>
-              {way === 'one text' ? (
-                <article className="reading px-9 py-7 whitespace-pre-wrap">
-                  <Pieces pieces={pieces} side="both" current={current} />
-                </article>
-              ) : (
-                <div className="reading">
-                  <div className="sticky top-0 grid grid-cols-2 border-b border-line bg-film-2">
-                    <span className="cap border-r border-line px-5 py-1">{sideName(old)}</span>
-                    <span className="cap px-5 py-1">{sideName(now)}</span>
+          <div className="relative flex min-h-0 flex-1 print:block">
+            <div
+              ref={view}
+              role="region"
+              aria-label={wording.comparedText}
+              tabIndex={0}
+              className="min-h-0 flex-1 overflow-auto bg-film-3 px-5 py-3 max-md:px-2"
+            >
+              <div className={`sheet mx-auto ${way === 'one text' ? 'max-w-[760px]' : 'max-w-[1200px]'}`}>
+                {way === 'one text' ? (
+                  <article className="reading px-9 py-7 whitespace-pre-wrap max-md:px-4">
+                    <Pieces pieces={pieces} side="both" current={current} />
+                  </article>
+                ) : (
+                  <div className="reading">
+                    <div className="sticky top-0 grid grid-cols-2 border-b border-line bg-film-2">
+                      <span className="cap border-r border-line px-5 py-1">{sideName(old)}</span>
+                      <span className="cap px-5 py-1">{sideName(now)}</span>
+                    </div>
+                    {shown.map((row, i) =>
+                      'left' in row ? (
+                        // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
+                        <LeftOut key={i} paragraphs={row.left} />
+                      ) : (
+                        // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
+                        <div key={i} className="grid grid-cols-2">
+                          <div className="border-r border-line px-5 py-1 whitespace-pre-wrap">
+                            <Pieces pieces={withoutTail(row.old)} side="old" current={current} />
+                          </div>
+                          <div className="px-5 py-1 whitespace-pre-wrap">
+                            <Pieces pieces={withoutTail(row.new)} side="new" current={current} />
+                          </div>
+                        </div>
+                      ),
+                    )}
                   </div>
-                  {shown.map((row, i) =>
-                    'left' in row ? (
-                      // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
-                      <LeftOut key={i} paragraphs={row.left} />
-                    ) : (
-                      // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
-                      <div key={i} className="grid grid-cols-2">
-                        <div className="border-r border-line px-5 py-1 whitespace-pre-wrap">
-                          <Pieces pieces={withoutTail(row.old)} side="old" current={current} />
-                        </div>
-                        <div className="px-5 py-1 whitespace-pre-wrap">
-                          <Pieces pieces={withoutTail(row.new)} side="new" current={current} />
-                        </div>
-                      </div>
-                    ),
-                  )}
-                </div>
-              )}
+                )}
+              </div>
             </div>
+            <ChangeStrip view={view} places={places} shape={way} current={current} go={go} />
           </div>
         </div>
         <ChangeList compared={compared} current={current} go={go} metadata={metadata} places={places} said={said} />

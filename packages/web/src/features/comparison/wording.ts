@@ -1,5 +1,7 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  changed: 'Changed',
+  moved: 'Moved',
   added: '■ added',
   alternating: 'Alternating',
   appearance: 'Appearance',
@@ -28,6 +30,7 @@ export const wording = {
   movedHere: (move: number | undefined) => `moved here, ${move}`,
   movedHere2: (move: number | undefined) => `moved here, ${move}: `,
   n1UnchangedParagraph: '1 unchanged paragraph',
+  goToChange: (n: number) => `Go to change ${n}`,
   next: 'Next',
   noVisibleDifferences: 'no visible differences',
   numberOldNameToNewName: (number: string, oldName: string, newName: string) => `${number}: ${oldName} to ${newName}`,

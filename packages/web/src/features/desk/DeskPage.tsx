@@ -1,5 +1,6 @@
 import { api, type Desk, type DeskRow } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
+import { Inbox } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
@@ -43,9 +44,9 @@ export const DeskPage = () => {
   const mine = data.rows.filter((row) => row.kind !== 'waiting');
   const overdue = mine.filter((row) => row.overdue).length;
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_306px] gap-3.5 overflow-y-auto px-4 py-3.5">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_306px] content-start gap-3.5 overflow-y-auto px-4 py-3.5 max-lg:grid-cols-1">
       <section className="min-w-0">
-        <div className="flex items-end justify-between">
+        <div className="flex flex-wrap items-end justify-between gap-2">
           <div>
             <h1>
               {mine.length === 0
@@ -103,24 +104,30 @@ const dueText = (row: DeskRow, today: string): string => {
 const TaskRow = ({ row }: { row: DeskRow }) => {
   const me = useMe();
   return (
-    <li className="grid grid-cols-[76px_38px_minmax(0,1fr)_auto] items-center gap-3 border-b border-line-2 bg-sheet px-3 py-2">
-      <span className={`font-mono text-[11px] font-semibold [font-stretch:80%] ${row.overdue ? 'text-vermilion' : ''}`}>
+    <li className="grid grid-cols-[76px_38px_minmax(0,1fr)_auto] items-center gap-3 border-b border-line-2 bg-sheet px-3 py-2 max-md:mb-2.5 max-md:grid-cols-[38px_minmax(0,1fr)] max-md:items-start max-md:gap-y-1.5 max-md:border max-md:border-line max-md:py-3">
+      <span
+        className={`font-mono text-[11px] font-semibold [font-stretch:80%] max-md:order-3 max-md:col-start-2 ${row.overdue ? 'text-vermilion' : ''}`}
+      >
         {dueText(row, me.organisation.today)}
       </span>
-      <RevisionMark label={row.label} mark={row.mark} />
+      {row.number ? (
+        <RevisionMark label={row.label} mark={row.mark} />
+      ) : (
+        <Inbox size={20} aria-hidden className="mx-auto text-ink-3" />
+      )}
       <span className="min-w-0">
         <Link
           to={row.number ? `/d/${encodeURIComponent(row.number)}` : row.link}
-          className="block truncate hover:underline"
+          className="block truncate hover:underline max-md:whitespace-normal [&>.num]:max-md:block"
         >
-          <span className="num mr-2">{row.number}</span>
+          {row.number && <span className="num mr-2">{row.number}</span>}
           <b className="font-semibold">{row.title}</b>
         </Link>
-        <span className="block truncate text-[12px] text-ink-2">{row.detail}</span>
+        <span className="block truncate text-[12px] text-ink-2 max-md:whitespace-normal">{row.detail}</span>
       </span>
       <Link
         to={row.link}
-        className={`btn ${row.primary ? 'btn-pri' : ''}`}
+        className={`btn max-md:order-4 max-md:col-span-2 max-md:h-11 ${row.primary ? 'btn-pri' : ''}`}
         aria-label={`${row.action}: ${row.number || row.title}`}
       >
         {row.action}

@@ -174,7 +174,7 @@ const DocumentView = ({ page }: { page: Page }) => {
             page.work !== null && page.revision.state === page.work.state && shown === page.versions[0] && !page.view,
         }}
       >
-        <div className="grid min-h-[420px] flex-1 grid-cols-[minmax(0,1fr)_318px] gap-3">
+        <div className="grid min-h-[420px] flex-1 grid-cols-[minmax(0,1fr)_318px] gap-3 max-lg:flex-none max-lg:grid-cols-1 max-lg:[&>section]:h-[78vh]">
           <section aria-label={wording.document} className="pane flex min-h-0 flex-col overflow-hidden">
             <Tabs
               label={wording.document}
@@ -182,7 +182,7 @@ const DocumentView = ({ page }: { page: Page }) => {
               value={tab}
               onChange={(key) => set({ tab: key === 'read' ? null : key, v: null })}
             >
-              <span className="flex items-center gap-1.5 pr-2">
+              <span className="flex items-center gap-1.5 pr-2 max-md:justify-end max-md:border-b max-md:border-line max-md:py-1.5">
                 {file && tab === 'read' && (page.rights.includes('download') || page.checkout?.mine) && (
                   <a
                     className="btn !h-6"
@@ -309,7 +309,7 @@ export const Tabs = ({
   onChange: (key: string) => void;
   children?: React.ReactNode;
 }) => (
-  <div className="flex items-center border-b border-line bg-film-2">
+  <div className="flex items-center border-b border-line bg-film-2 max-md:flex-col-reverse max-md:items-stretch">
     <div role="tablist" aria-label={label} className="flex min-w-0 flex-1 overflow-x-auto">
       {tabs.map((tab, i) => (
         <button

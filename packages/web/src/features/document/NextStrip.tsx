@@ -83,10 +83,10 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
 const Strip = ({ lead, rest, children }: { lead: string; rest: string; children: React.ReactNode }) => (
   <section
     aria-label={wording.next}
-    className="flex items-center gap-3 border border-ochre-line bg-ochre-tint px-3 py-2"
+    className="flex flex-wrap items-center gap-x-3 gap-y-2 border border-ochre-line bg-ochre-tint px-3 py-2"
   >
     <span className="cap !text-ochre">{wording.next}</span>
-    <span className="min-w-0 flex-1">
+    <span className="min-w-0 flex-1 basis-64">
       <b className="font-semibold">{lead}</b> {rest}
     </span>
     {children}

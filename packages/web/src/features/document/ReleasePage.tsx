@@ -45,7 +45,7 @@ export const ReleasePage = () => {
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto px-3.5 py-3">
       <TitleBlock page={page.data} />
-      <div className="grid grid-cols-[minmax(0,1fr)_344px] gap-3">
+      <div className="grid grid-cols-[minmax(0,1fr)_344px] gap-3 max-lg:grid-cols-1">
         <PreflightList page={page.data} preflight={preflight.data} />
         <form
           className="pane flex flex-col gap-3 self-start p-4"
@@ -101,7 +101,13 @@ export const ReleasePage = () => {
           {signing && (
             <>
               <SignedFiles files={signing.files} askAgain={preflight.refetch} />
-              <SignBox asksForName={signing.asksForName} signer={me.name} value={sign} onChange={setSign} />
+              <SignBox
+                asksForName={signing.asksForName}
+                signer={me.name}
+                value={sign}
+                onChange={setSign}
+                error={release.error}
+              />
             </>
           )}
           <Refusals error={release.error ?? move.error} />

@@ -29,12 +29,12 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
       ? showDay(revision.plannedOn)
       : wording.onRelease;
   return (
-    <div className="tb grid-cols-[142px_minmax(0,1fr)_152px_132px_138px_74px] grid-rows-2">
-      <div className="row-span-2 border-r border-line">
+    <div className="tb grid-cols-[142px_minmax(0,1fr)_152px_132px_138px_74px] grid-rows-2 max-lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_74px] max-lg:grid-rows-none max-lg:[&>div]:border-b max-lg:[&>div]:border-line">
+      <div className="row-span-2 border-r border-line max-lg:order-1 max-lg:col-span-2 max-lg:row-span-1">
         <span className="cap">{wording.number}</span>
         <b className="num !mt-1.5 !text-[13px]">{page.number}</b>
       </div>
-      <div className="row-span-2 border-r border-line">
+      <div className="row-span-2 border-r border-line max-lg:order-3 max-lg:col-span-3 max-lg:row-span-1">
         <span className="cap">{wording.title}</span>
         <h1 className="mt-1 line-clamp-2">{revision.title}</h1>
         <span className="block truncate text-[12px] text-ink-2">
@@ -45,20 +45,20 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
           {page.department && ` · ${page.department}`}
         </span>
       </div>
-      <Cell caption={wording.owner} className="border-r border-b border-line">
+      <Cell caption={wording.owner} className="max-lg:order-4 border-r border-b border-line">
         {page.owner.name}
       </Cell>
-      <Cell caption={wording.change} className="border-r border-b border-line">
+      <Cell caption={wording.change} className="max-lg:order-5 max-lg:col-span-2 border-r border-b border-line">
         {stateWords(revision.changeKind)}
       </Cell>
-      <Cell caption={wording.effective} className="border-r border-b border-line">
+      <Cell caption={wording.effective} className="max-lg:order-6 border-r border-b border-line">
         {effective}
       </Cell>
-      <div className="row-span-2 grid place-items-center content-start gap-2 bg-film-2">
+      <div className="row-span-2 grid max-lg:order-2 max-lg:row-span-1 max-lg:[&>.cap]:hidden place-items-center content-start gap-2 bg-film-2">
         <span className="cap">{wording.rev}</span>
         <RevisionMark label={revision.label} mark={revision.mark} size="big" />
       </div>
-      <Cell caption={wording.inForceNow} className="border-r border-line">
+      <Cell caption={wording.inForceNow} className="max-lg:order-7 max-lg:col-span-2 border-r border-line">
         {page.inForce
           ? wording.inForceSinceSince(
               page.inForce.label || 'yes',
@@ -66,12 +66,12 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
             )
           : 'none'}
       </Cell>
-      <Cell caption={wording.nextReviewDate} className="border-r border-line">
+      <Cell caption={wording.nextReviewDate} className="max-lg:order-8 border-r border-line">
         <span className={page.reviewOn && page.reviewOn < me.organisation.today ? 'text-vermilion' : ''}>
           {page.reviewOn ? showDay(page.reviewOn) : '–'}
         </span>
       </Cell>
-      <div className="border-r border-line">
+      <div className="border-r border-line max-lg:order-9 max-lg:col-span-2">
         <NotchBar
           state={revision.state}
           words={`${stateWords(revision.state)}${open && round ? wording.openNOfSteps(open.n, round.steps.length) : revision.state === 'draft' ? wording.versionVersions(revision.versions) : ''}`}

@@ -37,8 +37,8 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
   const file = task.version.files.find((one) => one.id === chosen) ?? task.version.files[0];
   const changes = task.policy === 'read the changes' && task.lastSigned;
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
-      <section aria-label={wording.whatToRead} className="flex min-h-0 min-w-0 flex-col">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px] max-lg:block max-lg:overflow-y-auto">
+      <section aria-label={wording.whatToRead} className="flex min-h-0 min-w-0 flex-col max-lg:h-[68vh]">
         <TaskHead
           task={task}
           about={
@@ -53,7 +53,10 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
           <FileViewer key={file.id} file={file} mark={task.mark === 'old' ? wording.noLongerInForce : undefined} />
         )}
       </section>
-      <aside aria-label={wording.yourReading} className="flex min-h-0 flex-col border-l border-line bg-sheet">
+      <aside
+        aria-label={wording.yourReading}
+        className="flex min-h-0 flex-col border-l border-line bg-sheet max-lg:border-t max-lg:border-l-0"
+      >
         <div className="min-h-0 flex-1 overflow-y-auto">
           <Block caption={wording.youAreAskedTo}>
             <h1 className="!text-[16px]">{changes ? wording.readTheChangesAndSign : wording.readAndSign}</h1>
@@ -104,7 +107,13 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
                   value={remark}
                   onChange={(event) => setRemark(event.target.value)}
                 />
-                <SignBox asksForName={task.asksForName} signer={me.name} value={sign} onChange={setSign} />
+                <SignBox
+                  asksForName={task.asksForName}
+                  signer={me.name}
+                  value={sign}
+                  onChange={setSign}
+                  error={command.error}
+                />
               </div>
             </Block>
           ) : (
@@ -116,7 +125,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
           )}
         </div>
         {task.maySign && (
-          <div className="border-t border-line px-3.5 py-2.5">
+          <div className="border-t border-line bg-sheet px-3.5 py-2.5 max-lg:sticky max-lg:bottom-0">
             <OpenFirst files={task.files} onChoose={choose} />
             <Refusals error={command.error} />
             <CommandButton

@@ -74,7 +74,7 @@ const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
         {data.rows.map((row) => (
           <li
             key={row.id}
-            className="grid grid-cols-[38px_minmax(0,1fr)_92px_150px_auto] items-center gap-3 border-b border-line-2 bg-sheet px-3 py-2"
+            className="grid grid-cols-[38px_minmax(0,1fr)_92px_150px_auto] items-center gap-3 border-b border-line-2 bg-sheet px-3 py-2 max-md:mb-2.5 max-md:grid-cols-[38px_minmax(0,1fr)] max-md:border max-md:border-line max-md:py-3 max-md:[&>*:nth-child(n+3)]:col-start-2 max-md:[&>.btn]:h-11"
           >
             <RevisionMark label={row.label} mark={row.mark} />
             <span className="min-w-0">

@@ -22,6 +22,7 @@ export const FacetColumn = ({
   set,
   q,
   drop,
+  close,
 }: {
   facets: Facets | undefined;
   picks: (facet: string) => string[];
@@ -32,8 +33,16 @@ export const FacetColumn = ({
   set: (changes: Record<string, string | undefined>) => void;
   q: string;
   drop: Drop | undefined;
+  /** Where the filters cover the rows, on a small screen, they are left by this. */
+  close: () => void;
 }) => (
-  <aside aria-label={wording.filters} className="overflow-y-auto border-r border-line px-3 py-2.5">
+  <aside
+    aria-label={wording.filters}
+    className="overflow-y-auto border-r border-line px-3 py-2.5 max-lg:fixed max-lg:inset-x-0 max-lg:top-12 max-lg:bottom-14 max-lg:z-30 max-lg:bg-sheet"
+  >
+    <button type="button" className="btn btn-pri mb-3 w-full lg:hidden" onClick={close}>
+      {wording.closeFilters}
+    </button>
     <FolderTree folders={folders} folder={folder} reach={reach} set={set} drop={drop} />
     {FACETS.map(({ key, title }) => {
       const values = facets?.[key] ?? [];

@@ -51,7 +51,7 @@ export const PictureGrid = (shown: ShownDocuments) => {
             role="row"
             aria-rowindex={item.index + 1}
             className="absolute right-0 left-0 grid gap-2 px-2 pt-2"
-            style={{ top: item.start, height: HEIGHT, gridTemplateColumns: wording.repeatMinmax01fr(across) }}
+            style={{ top: item.start, height: HEIGHT, gridTemplateColumns: `repeat(${across}, minmax(0, 1fr))` }}
           >
             {rows.slice(item.index * across, (item.index + 1) * across).map((row, i) => {
               const index = item.index * across + i;

@@ -21,6 +21,7 @@ import { RowList } from './RowList.tsx';
 import type { ShownDocuments } from './shown.ts';
 import { FACETS, type RevisionScope, useRegisterState } from './state.ts';
 import { useColumns, useShownMetadata } from './useColumns.ts';
+import { type Panes, usePanes } from './usePanes.ts';
 import { wording } from './wording.ts';
 
 const REVISION_SCOPES = [
@@ -56,6 +57,7 @@ export const RegisterPage = () => {
   const metadata = useShownMetadata();
   const { columns: chosen, move: moveColumn, toggle: toggleColumn } = useColumns(metadata, picks('type'));
   const all = useMemo(() => columnsWith(metadata), [metadata]);
+  const [panes, togglePane] = usePanes();
   const section = useRef<HTMLElement>(null);
   const columns = columnsThatFit(all, chosen, useWidth(section));
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = list;
@@ -91,22 +93,30 @@ export const RegisterPage = () => {
     more,
   };
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[176px_minmax(0,1fr)_306px]">
-      <FacetColumn
-        facets={facets}
-        picks={picks}
-        toggle={toggle}
-        folders={folders?.folders ?? []}
-        folder={filter.folder}
-        reach={filter.reach}
-        set={set}
-        q={filter.q}
-        drop={me.mayRegister ? (ids, on) => setDropped({ ids, types: typesOf(ids), ...on }) : undefined}
-      />
+    <div
+      className="grid min-h-0 flex-1 max-lg:!grid-cols-1"
+      style={{
+        gridTemplateColumns: `${panes.filters ? '176px ' : ''}minmax(0,1fr)${panes.preview ? ' 306px' : ''}`,
+      }}
+    >
+      {panes.filters && (
+        <FacetColumn
+          close={() => togglePane('filters')}
+          facets={facets}
+          picks={picks}
+          toggle={toggle}
+          folders={folders?.folders ?? []}
+          folder={filter.folder}
+          reach={filter.reach}
+          set={set}
+          q={filter.q}
+          drop={me.mayRegister ? (ids, on) => setDropped({ ids, types: typesOf(ids), ...on }) : undefined}
+        />
+      )}
       <section ref={section} aria-label={wording.register} className="flex min-h-0 min-w-0 flex-col bg-sheet">
         <RegisterHead filter={filter} me={me} set={set} shownTotal={shownTotal} />
         <Picks picks={picks} toggle={toggle} facets={facets} q={filter.q} set={set} narrowed={isNarrowed} />
-        {view === 'rows' && (
+        {view === 'rows' && columns.length > 0 && (
           <ColumnHead
             all={all}
             columns={columns}
@@ -126,7 +136,7 @@ export const RegisterPage = () => {
         ) : view === 'pictures' ? (
           <PictureGrid {...shown} />
         ) : (
-          <RowList {...shown} all={all} columns={columns} />
+          <RowList {...shown} all={all} columns={columns} compact={panes.compact} />
         )}
         {me.mayRegister && (
           <MarkBar
@@ -154,6 +164,8 @@ export const RegisterPage = () => {
           set={set}
           shownTotal={shownTotal}
           toggleColumn={toggleColumn}
+          panes={panes}
+          togglePane={togglePane}
           view={view}
         />
       </section>
@@ -166,7 +178,7 @@ export const RegisterPage = () => {
           }}
         />
       )}
-      <PreviewPane row={current} address={current ? addressOf(current) : ''} />
+      {panes.preview && <PreviewPane row={current} address={current ? addressOf(current) : ''} />}
     </div>
   );
 };
@@ -183,7 +195,7 @@ const RegisterHead = ({
   set: (changes: Record<string, string | undefined>) => void;
   shownTotal: number | undefined;
 }) => (
-  <div className="flex items-center gap-2 border-b border-line bg-film-2 px-3 py-[9px] whitespace-nowrap">
+  <div className="flex items-center gap-2 border-b border-line bg-film-2 px-3 py-[9px] whitespace-nowrap max-md:flex-wrap">
     <h1 className="!text-[13px] !font-[650]">{wording.register}</h1>
     {filter.on && filter.on !== me.organisation.today ? (
       <span className="chip !bg-ochre-tint !text-ochre">{wording.inForceOn(showDay(filter.on))}</span>
@@ -201,12 +213,15 @@ const RegisterHead = ({
       defaultValue={filter.q}
       key={filter.q}
       onKeyDown={(event) => event.key === 'Enter' && set({ q: event.currentTarget.value || undefined })}
-      className="inp !min-h-[26px] !w-0 !min-w-16 flex-1 !py-0.5 text-[12px]"
+      className="inp !min-h-[26px] !w-0 !min-w-16 flex-1 !py-0.5 text-[12px] max-md:order-last max-md:!w-full max-md:flex-none"
     />
     <span className="text-ink-3">{shownTotal?.toLocaleString('en-GB')}</span>
     {me.mayRegister && (
       <Link to="/new" className="btn btn-pri">
-        {wording.registerADocument} <Key>N</Key>
+        {wording.registerADocument}{' '}
+        <span className="max-lg:hidden">
+          <Key>N</Key>
+        </span>
       </Link>
     )}
   </div>
@@ -222,6 +237,8 @@ const RegisterFoot = ({
   set,
   shownTotal,
   toggleColumn,
+  panes,
+  togglePane,
   view,
 }: {
   all: ReturnType<typeof columnsWith>;
@@ -232,10 +249,12 @@ const RegisterFoot = ({
   set: (changes: Record<string, string | undefined>) => void;
   shownTotal: number | undefined;
   toggleColumn: (key: string) => void;
+  panes: Panes;
+  togglePane: (pane: keyof Panes) => void;
   view: 'pictures' | 'rows';
 }) => (
   <div className="flex items-center gap-1 border-t border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">
-    <span className="min-w-0 flex-1 truncate">
+    <span className="min-w-0 flex-1 truncate max-lg:[&>*]:hidden">
       {loaded > 0 && wording.rows1Of(loaded.toLocaleString('en-GB'), shownTotal?.toLocaleString('en-GB') ?? '…')}
       <span className="num">↑ ↓</span> {wording.move} <span className="num">{wording.enter}</span> {wording.open2}{' '}
       {me.mayRegister && (
@@ -250,8 +269,27 @@ const RegisterFoot = ({
         {wording.removed}
       </Link>
     )}
+    {(
+      [
+        ['filters', wording.showFilters, 'F'],
+        ['preview', wording.showPreview, 'P'],
+        ['compact', wording.compact, 'C'],
+      ] as const
+    ).map(([pane, text, key]) => (
+      <button
+        key={pane}
+        type="button"
+        aria-pressed={panes[pane]}
+        className={`btn btn-quiet !h-6 !px-1 text-[12px] ${pane === 'filters' ? '' : 'max-lg:hidden'} ${panes[pane] ? 'font-[650] underline underline-offset-4' : '!text-ink-2'}`}
+        onClick={() => togglePane(pane)}
+      >
+        {text} <span className="num !text-[10px] max-lg:hidden">{key}</span>
+      </button>
+    ))}
     <ViewSwitch view={view} set={(next) => set({ view: next === 'rows' ? undefined : next })} />
-    <ColumnMenu all={all} columns={chosen} hidden={chosen.length - columns.length} toggle={toggleColumn} />
+    {columns.length > 0 && (
+      <ColumnMenu all={all} columns={chosen} hidden={chosen.length - columns.length} toggle={toggleColumn} />
+    )}
   </div>
 );
 

@@ -4,18 +4,27 @@ import { type Columns, RegisterRowView } from './columns.tsx';
 import { keysOf, type ShownDocuments } from './shown.ts';
 import { wording } from './wording.ts';
 
-const ROW = 50;
+const ROW = { compact: 27, comfortable: 50, card: 84 };
 
 /** Documents as rows, drawn as far as they are looked at. */
-export const RowList = ({ all, columns, ...shown }: ShownDocuments & { all: Columns; columns: readonly string[] }) => {
+export const RowList = ({
+  all,
+  columns,
+  compact,
+  ...shown
+}: ShownDocuments & { all: Columns; columns: readonly string[]; compact: boolean }) => {
+  // Where no column has room a row is a card, which says below its title what the columns would say.
+  const shape = columns.length === 0 ? 'card' : compact ? 'compact' : 'comfortable';
   const { rows, total, selected, select, open, addressOf, marks, mark, drag, more } = shown;
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => ROW,
+    estimateSize: () => ROW[shape],
     overscan: 12,
   });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another shape has another height
+  useEffect(() => virtual.measure(), [shape]);
   const items = virtual.getVirtualItems();
   const lastShown = items.at(-1)?.index ?? 0;
   useEffect(() => {
@@ -46,6 +55,8 @@ export const RowList = ({ all, columns, ...shown }: ShownDocuments & { all: Colu
                 row={row}
                 all={all}
                 columns={columns}
+                shape={shape}
+                height={ROW[shape]}
                 top={item.start}
                 selected={item.index === selected}
                 address={addressOf(row)}

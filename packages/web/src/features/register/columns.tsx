@@ -151,7 +151,7 @@ export const columnsThatFit = (all: Columns, columns: readonly string[], width: 
 };
 
 const template = (all: Columns, columns: readonly string[]) =>
-  wording.n14px38pxMinmax01fr(columns.map((key) => all[key]?.width).join(' '));
+  `14px 38px minmax(0,1fr) ${columns.map((key) => all[key]?.width).join(' ')}`;
 
 export const ColumnHead = ({
   all,
@@ -227,6 +227,8 @@ export const RegisterRowView = ({
   row,
   all,
   columns,
+  shape,
+  height,
   top,
   selected,
   address,
@@ -239,6 +241,8 @@ export const RegisterRowView = ({
   row: RegisterRow;
   all: Columns;
   columns: readonly string[];
+  shape: 'compact' | 'comfortable' | 'card';
+  height: number;
   top: number;
   selected: boolean;
   address: string;
@@ -258,8 +262,8 @@ export const RegisterRowView = ({
       onClick={onSelect}
       draggable={onDrag !== undefined}
       onDragStart={onDrag}
-      className={`absolute right-0 left-0 grid h-[50px] items-center gap-2.5 border-b border-line-2 px-3 ${selected ? 'bg-petrol-tint shadow-[inset_3px_0_0_var(--color-petrol)]' : ''}`}
-      style={{ top, gridTemplateColumns: template(all, columns) }}
+      className={`absolute right-0 left-0 grid items-center gap-2.5 border-b border-line-2 px-3 ${selected ? 'bg-petrol-tint shadow-[inset_3px_0_0_var(--color-petrol)]' : ''}`}
+      style={{ top, height, gridTemplateColumns: template(all, columns) }}
     >
       <span role="gridcell">
         <input
@@ -276,9 +280,13 @@ export const RegisterRowView = ({
         />
       </span>
       <span role="gridcell">
-        <RevisionMark label={row.label} mark={row.mark} />
+        <RevisionMark label={row.label} mark={row.mark} size={shape === 'compact' ? 'small' : 'normal'} />
       </span>
-      <span role="gridcell" className="min-w-0">
+      <span
+        role="gridcell"
+        title={row.title}
+        className={`min-w-0 ${shape === 'compact' ? 'flex items-baseline gap-2 whitespace-nowrap' : ''}`}
+      >
         <span className="flex items-baseline gap-2">
           <HoverPicture document={row.documentId} revision={row.revisionId} name={row.number}>
             <Link to={address} tabIndex={-1} className="num hover:underline">
@@ -289,8 +297,8 @@ export const RegisterRowView = ({
             <span className="truncate text-[11.5px] text-ink-3">{wording.checkedOutTo(row.checkout.person)}</span>
           )}
         </span>
-        <span className="flex items-center gap-1">
-          <span className="truncate font-[550]">{row.title}</span>
+        <span className="flex min-w-0 items-center gap-1">
+          <span className={`font-[550] ${shape === 'card' ? 'line-clamp-2' : 'truncate'}`}>{row.title}</span>
           {row.openComments > 0 && (
             <Link
               to={`${address}${address.includes('?') ? '&' : '?'}side=comments`}
@@ -317,9 +325,18 @@ export const RegisterRowView = ({
             </span>
           )}
         </span>
+        {shape === 'card' && (
+          <span className={`block truncate text-[12px] ${row.overdue ? 'text-vermilion' : 'text-ink-2'}`}>
+            {row.where} · {row.owner}
+          </span>
+        )}
       </span>
       {columns.map((key) => (
-        <span key={key} role="gridcell" className={`min-w-0 ${key === 'where' && row.overdue ? 'text-vermilion' : ''}`}>
+        <span
+          key={key}
+          role="gridcell"
+          className={`min-w-0 ${key === 'where' && row.overdue ? 'text-vermilion' : ''} ${shape === 'compact' ? 'truncate [&_.notch]:hidden' : ''}`}
+        >
           {all[key]?.cell(row, me.organisation.zone)}
         </span>
       ))}

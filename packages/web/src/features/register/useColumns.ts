@@ -5,7 +5,7 @@ import { ask } from '../../app/client.ts';
 
 const KEPT = 'kanonos.register.columns';
 const TAKEN_AWAY = 'kanonos.register.columns.away';
-const DEFAULT = ['area', 'where', 'review'];
+const DEFAULT = ['owner', 'where', 'review'];
 
 /** The column of a field, apart from the columns that every document has. */
 export const fieldColumn = (key: string): string => `field:${key}`;

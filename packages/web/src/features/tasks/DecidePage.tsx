@@ -103,9 +103,12 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
       }}
     >
       <LeaveGuard isDirtyNow={() => comment.trim() !== '' && !command.isPending && !command.isSuccess} />
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px]">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px] max-lg:block max-lg:overflow-y-auto">
         <DecisionSubject file={file} me={me} pane={pane} setPane={setPane} show={show} task={task} />
-        <aside aria-label={wording.yourDecision} className="flex min-h-0 flex-col border-l border-line bg-sheet">
+        <aside
+          aria-label={wording.yourDecision}
+          className="flex min-h-0 flex-col border-l border-line bg-sheet max-lg:border-t max-lg:border-l-0"
+        >
           <div className="min-h-0 flex-1 overflow-y-auto">
             <TaskAbout task={task} me={me} />
             {closed ? (
@@ -138,7 +141,15 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
                     value={comment}
                     onChange={(event) => setComment(event.target.value)}
                   />
-                  {signs && <SignBox asksForName={task.asksForName} signer={me.name} value={sign} onChange={setSign} />}
+                  {signs && (
+                    <SignBox
+                      asksForName={task.asksForName}
+                      signer={me.name}
+                      value={sign}
+                      onChange={setSign}
+                      error={command.error}
+                    />
+                  )}
                 </div>
               </Block>
             )}
@@ -225,7 +236,7 @@ const DecisionFoot = ({
   submit: () => void;
   task: Task;
 }) => (
-  <div className="border-t border-line px-3.5 py-2.5">
+  <div className="border-t border-line bg-sheet px-3.5 py-2.5 max-lg:sticky max-lg:bottom-0">
     {signs && <OpenFirst files={task.files} onChoose={show} />}
     <Refusals error={command.error} />
     {decision &&
@@ -272,7 +283,7 @@ const DecisionSubject = ({
   show: (id: string) => void;
   task: Task;
 }) => (
-  <section aria-label={wording.whatYouDecideOn} className="flex min-h-0 min-w-0 flex-col">
+  <section aria-label={wording.whatYouDecideOn} className="flex min-h-0 min-w-0 flex-col max-lg:h-[68vh]">
     <TaskHead
       task={task}
       about={wording.versionVersionNVersionAt(task.version.n, showInstantDay(task.version.at, me.organisation.zone))}

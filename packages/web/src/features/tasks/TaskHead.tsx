@@ -21,15 +21,15 @@ export const TaskHead = ({
   more: string;
   children?: ReactNode;
 }) => (
-  <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-2 whitespace-nowrap">
+  <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-2 whitespace-nowrap max-md:flex-wrap">
     <RevisionMark label={task.label} mark={task.mark} />
     <span className="min-w-0 leading-snug">
       <Link to={`/d/${encodeURIComponent(task.document.number)}`} className="num block hover:underline">
         {task.document.number}
       </Link>
-      <b className="block truncate font-semibold">{task.title}</b>
+      <b className="block truncate font-semibold max-md:whitespace-normal">{task.title}</b>
     </span>
-    <span className="border-l border-line pl-3 text-ink-2">
+    <span className="border-l border-line pl-3 text-ink-2 max-md:w-full max-md:border-0 max-md:pl-0 max-md:whitespace-normal">
       {about}
       <span className="block">{more}</span>
     </span>

@@ -179,7 +179,13 @@ const Reinstate = ({ page, close }: Props) => {
     >
       <Reason value={reason} onChange={setReason} />
       {data && <SignedFiles files={data.signing.files} askAgain={refetch} />}
-      <SignBox asksForName={data?.signing.asksForName ?? true} signer={me.name} value={sign} onChange={setSign} />
+      <SignBox
+        asksForName={data?.signing.asksForName ?? true}
+        signer={me.name}
+        value={sign}
+        onChange={setSign}
+        error={command.error}
+      />
     </FormDialog>
   );
 };

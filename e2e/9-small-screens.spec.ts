@@ -1,0 +1,70 @@
+// The application on a phone and on a tablet: nothing is wider than the screen, and what one needs is reached with the thumb.
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { pageOf } from './people.ts';
+
+const SCREENS = [
+  { name: 'phone', width: 390, height: 844 },
+  { name: 'tablet', width: 820, height: 1180 },
+];
+const VIEWS: [person: string, path: string][] = [
+  ['ines.varga', '/'],
+  ['joren.adeyemi', '/submitted'],
+  ['ines.varga', '/register'],
+  ['ines.varga', '/d/THR-PRO-0118'],
+  ['ines.varga', '/d/THR-PRO-0118?side=comments'],
+  ['ines.varga', '/d/THR-PRO-0118/compare'],
+  ['ines.varga', '/d/THR-SPC-0051/release'],
+  ['rafael.osei', '/reading'],
+  ['rafael.osei', '/find?q=rope'],
+  ['rafael.osei', '/profile'],
+];
+
+for (const { name, width, height } of SCREENS)
+  test(`every view for everyday work fits on a ${name}`, async ({ browser }) => {
+    test.setTimeout(180_000);
+    const findings: string[] = [];
+    for (const [person, path] of VIEWS) {
+      const page = await pageOf(browser, person);
+      await page.setViewportSize({ width, height });
+      await page.goto(path);
+      await page.waitForLoadState('networkidle');
+      const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+      if (wide > 0) findings.push(`${path}: ${wide} px too wide`);
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+        .exclude('iframe')
+        .analyze();
+      for (const one of violations)
+        findings.push(
+          `${path}: ${one.id} ${one.nodes
+            .map((n) => n.target.join(' '))
+            .slice(0, 3)
+            .join(' | ')}`,
+        );
+      await page.context().close();
+    }
+    expect(findings).toEqual([]);
+  });
+
+test('on a phone a reader goes from the Desk to what is to be read, and to all other places', async ({ browser }) => {
+  const page = await pageOf(browser, 'rafael.osei');
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/');
+  await page
+    .getByRole('link', { name: /^Read: / })
+    .first()
+    .click();
+  await expect(page.getByRole('button', { name: 'Sign: read and understood' })).toBeInViewport();
+  const bar = page.getByRole('navigation', { name: 'Kanonos' });
+  await bar.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('menuitem', { name: 'People' }).click();
+  await expect(page.getByRole('heading', { name: 'People' })).toBeVisible();
+  await bar.getByRole('link', { name: 'Register' }).click();
+  await page.getByRole('button', { name: 'Filters' }).click();
+  const filters = page.getByRole('complementary', { name: 'Filters' });
+  await filters.getByRole('button', { name: /^Drawing/ }).click();
+  await filters.getByRole('button', { name: 'Show documents' }).click();
+  await expect(filters).toBeHidden();
+  await expect(page.getByRole('row').first()).toContainText('THR-DWG-');
+});
