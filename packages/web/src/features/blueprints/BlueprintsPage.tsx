@@ -5,6 +5,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { count } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { useLastChosen } from '../../ui/useLastChosen.ts';
 import { BlueprintEditor } from './BlueprintEditor.tsx';
 import { CreateProjectsPanel } from './CreateProjectsPanel.tsx';
 import { wording } from './wording.ts';
@@ -14,10 +15,10 @@ export const BlueprintsPage = () => {
   const me = useMe();
   const [params] = useSearchParams();
   const { data, error, isPending, refetch } = useQuery(ask(api.blueprints.list));
+  const chosen = useLastChosen('blueprint', data?.blueprints ?? [], (one) => one.id, params.get('blueprint'));
   if (isPending) return <Loading what={wording.theBlueprints} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const administers = me.organisationRights.includes('administer');
-  const chosen = data.blueprints.find((one) => one.id === params.get('blueprint'));
   const isEditing = params.has('edit') || params.get('blueprint') === 'new';
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">

@@ -5,6 +5,7 @@ import { useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { useLastChosen } from '../../ui/useLastChosen.ts';
 import { FolderPanel } from './FolderPanel.tsx';
 import { FolderTree } from './FolderTree.tsx';
 import { NewFolderDialog } from './NewFolderDialog.tsx';
@@ -17,9 +18,9 @@ export const FilingPage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.filing.plan));
   const [adding, setAdding] = useState<string | null | undefined>(undefined);
   const [moving, setMoving] = useState<{ id: string; to: string } | null>(null);
+  const chosen = useLastChosen('folder', data?.folders ?? [], (folder) => folder.id, params.get('folder'));
   if (isPending) return <Loading what={wording.theFilingPlan} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const chosen = data.folders.find((folder) => folder.id === params.get('folder'));
   const open = (id: string) => setParams({ folder: id });
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[316px_minmax(0,1fr)]">

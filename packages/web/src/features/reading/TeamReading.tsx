@@ -42,7 +42,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const name = data.name.replace(/^Team of /, '');
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] content-start gap-3.5 overflow-y-auto px-4 py-3.5">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] content-start gap-3.5 overflow-y-auto px-4 py-3.5 max-lg:grid-cols-1">
       <section className="min-w-0" aria-label={wording.teamReading}>
         <div className="mb-2 flex items-end justify-between gap-3">
           <div className="min-w-0">
@@ -105,7 +105,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
           <section className="pane px-3 py-2.5">
             <h2>{wording.shareSignedLastFourWeeks}</h2>
             <ResponsiveContainer width="100%" height={130}>
-              <AreaChart data={data.pace} margin={{ top: 12, right: 4, bottom: 0, left: -24 }}>
+              <AreaChart data={data.pace} margin={{ top: 12, right: 22, bottom: 0, left: -24 }}>
                 <XAxis
                   dataKey="day"
                   tickFormatter={(day: string) => showDay(day, true)}
@@ -128,7 +128,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
         <section className="pane px-3 py-2.5">
           <h2>{wording.minutesOfReadingPerPersonAnd}</h2>
           <ResponsiveContainer width="100%" height={130}>
-            <BarChart data={data.burden} margin={{ top: 16, right: 4, bottom: 0, left: 4 }}>
+            <BarChart data={data.burden} margin={{ top: 16, right: 18, bottom: 0, left: 18 }}>
               <XAxis
                 dataKey="week"
                 tickFormatter={(day: string) => showDay(day, true)}
@@ -144,7 +144,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
               </Bar>
             </BarChart>
           </ResponsiveContainer>
-          <p className="text-[12px] text-ink-2">{wording.byDueDateOchreIsThis}</p>
+          <p className="text-[12px] text-ink-2">{wording.byDueDateDarkIsThisWeek}</p>
         </section>
       </aside>
       {one && <OneList team={data} one={one} close={() => setOne(null)} />}
@@ -159,7 +159,7 @@ const Matrix = ({ team, onPick }: { team: Team; onPick: (one: { person?: number;
         <tr className="border-b border-line">
           <th className="cap px-2 py-1.5 text-left">{wording.person}</th>
           {team.documents.map((document, i) => (
-            <th key={document.id + document.label} className="px-[3px] py-1">
+            <th key={document.id + document.label} className="min-w-[74px] px-1.5 py-1">
               <button
                 type="button"
                 className="num !text-[10.5px] hover:underline"
@@ -170,7 +170,7 @@ const Matrix = ({ team, onPick }: { team: Team; onPick: (one: { person?: number;
               </button>
             </th>
           ))}
-          <th className="cap px-2 text-right">{wording.done}</th>
+          <th className="cap sticky right-0 bg-sheet px-2 text-right">{wording.done}</th>
         </tr>
       </thead>
       <tbody>
@@ -186,7 +186,7 @@ const Matrix = ({ team, onPick }: { team: Team; onPick: (one: { person?: number;
                 <ReadingCell state={cell?.state ?? null} />
               </td>
             ))}
-            <td className="num px-2 text-right !font-semibold">
+            <td className="num sticky right-0 bg-sheet px-2 text-right !font-semibold">
               {row.compliance.percent === null ? '–' : `${Math.floor(row.compliance.percent)} %`}
             </td>
           </tr>

@@ -3,7 +3,7 @@ export const wording = {
   aboutMinutes: (minutes: string) => `About ${minutes}. `,
   aboutMinutes2: (minutes: string) => `about ${minutes}`,
   aboutThisRevision: 'About this revision',
-  byDueDateOchreIsThis: 'By due date; ochre is this week, lighter bars are upcoming.',
+  byDueDateDarkIsThisWeek: 'By due date. The brown bar is this week; lighter bars are to come.',
   carriedOverTheSignatureUnderThe:
     'Carried over: the signature under the former revision still counts, as the change did not affect it · – not asked of this person',
   close: 'Close',

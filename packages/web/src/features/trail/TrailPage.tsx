@@ -1,5 +1,6 @@
 import { api, type TrailRow } from '@kanonos/contract';
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
+import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { call } from '../../app/client.ts';
@@ -7,13 +8,13 @@ import { useMe } from '../../app/session.tsx';
 import { DayInput } from '../../ui/DateField.tsx';
 import { fingerprint, showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { foldSignIns } from './foldSignIns.ts';
 import { wording } from './wording.ts';
 
 /** The audit trail: every command, newest first, by person, document, kind and time; the whole of it for the verifier. */
 export const TrailPage = () => {
   const me = useMe();
   const [params, setParams] = useSearchParams();
-  const [open, setOpen] = useState<number | null>(null);
   const filter = {
     person: params.get('person') ?? undefined,
     document: params.get('document') ?? undefined,
@@ -61,7 +62,7 @@ export const TrailPage = () => {
           {wording.exportForVerification}
         </a>
       </div>
-      <div className="mb-2 grid grid-cols-[1fr_1fr_1.2fr_150px_150px] gap-2">
+      <div className="mb-2 grid grid-cols-[1fr_1fr_1.2fr_150px_150px] gap-2 max-lg:grid-cols-2">
         <input
           aria-label={wording.personSignInName}
           placeholder={wording.personSignInName}
@@ -95,15 +96,13 @@ export const TrailPage = () => {
       <div className="pane min-h-0 flex-1 overflow-y-auto">
         {rows.length === 0 && <Empty title={wording.noMatchingEvents} />}
         <ul>
-          {rows.map((row) => (
-            <Row
-              key={row.seq}
-              row={row}
-              open={open === row.seq}
-              toggle={() => setOpen(open === row.seq ? null : row.seq)}
-              zone={me.organisation.zone}
-            />
-          ))}
+          {foldSignIns(rows).map((line) =>
+            'row' in line ? (
+              <Row key={line.row.seq} row={line.row} zone={me.organisation.zone} />
+            ) : (
+              <SignIns key={line.signIns[0]?.seq} rows={line.signIns} zone={me.organisation.zone} />
+            ),
+          )}
         </ul>
         {list.hasNextPage && (
           <button
@@ -120,41 +119,77 @@ export const TrailPage = () => {
   );
 };
 
-const Row = ({ row, open, toggle, zone }: { row: TrailRow; open: boolean; toggle: () => void; zone: string }) => (
-  <li className="border-b border-line-2 text-[12.5px]">
-    <div className="grid grid-cols-[62px_150px_150px_minmax(0,1fr)_130px_auto] items-center gap-3 px-3 py-1.5">
-      <span className="num text-ink-3">{row.seq.toLocaleString('en-GB')}</span>
-      <span className="whitespace-nowrap">{showInstant(row.at, zone)}</span>
-      <b className="truncate font-semibold">
-        {row.actorName}
-        {row.forPerson && (
-          <span className="block text-[11px] font-normal text-ink-3">{wording.assignedTo(row.forPerson)}</span>
-        )}
-      </b>
-      <span className="truncate" title={row.kind}>
-        {row.text}
-      </span>
-      {row.documentNumber ? (
-        <Link className="num hover:underline" to={`/d/${encodeURIComponent(row.documentNumber)}`}>
-          {row.documentNumber} {row.label}
-        </Link>
-      ) : (
-        <span />
-      )}
-      <button
-        type="button"
-        className="btn !h-6"
-        aria-expanded={open}
-        aria-label={wording.showEventInFull(row.seq)}
-        onClick={toggle}
+/** Sign-ins that follow each other, as one line that opens. */
+const SignIns = ({ rows, zone }: { rows: readonly TrailRow[]; zone: string }) => {
+  const [open, setOpen] = useState(false);
+  const people = [...new Set(rows.map((row) => row.actorName))];
+  return (
+    <>
+      <li className="border-b border-line-2">
+        <button
+          type="button"
+          aria-expanded={open}
+          className="flex w-full items-center gap-2 px-3 py-1 text-left text-[12px] text-ink-3 hover:bg-film-2"
+          onClick={() => setOpen(!open)}
+        >
+          <Chevron open={open} />
+          {wording.signInsOf(rows.length, people.slice(0, 4).join(', '), people.length > 4)}
+        </button>
+      </li>
+      {open && rows.map((row) => <Row key={row.seq} row={row} zone={zone} />)}
+    </>
+  );
+};
+
+const Chevron = ({ open }: { open: boolean }) => {
+  const Icon = open ? ChevronDown : ChevronRight;
+  return <Icon size={14} aria-hidden className="shrink-0 text-ink-3" />;
+};
+
+/** One event; a press on its line shows it as it stands in the chain. */
+const Row = ({ row, zone }: { row: TrailRow; zone: string }) => {
+  const [open, setOpen] = useState(false);
+  return (
+    <li className="border-b border-line-2 text-[12.5px]">
+      <div
+        className="grid cursor-pointer grid-cols-[78px_150px_150px_minmax(0,1fr)_130px] items-center gap-3 px-3 py-1.5 hover:bg-film-2 max-lg:grid-cols-[78px_minmax(0,1fr)]"
+        onClick={(event) => {
+          if (!(event.target as Element).closest('a, button')) setOpen(!open);
+        }}
       >
-        {open ? wording.showLess : wording.showAll}
-      </button>
-    </div>
-    {open && (
-      <pre className="overflow-x-auto border-t border-line-2 bg-film-2 px-3 py-2 font-mono text-[11px] leading-[1.5]">
-        {JSON.stringify(row.event, null, 2)}
-      </pre>
-    )}
-  </li>
-);
+        <button
+          type="button"
+          className="num flex items-center gap-1 text-ink-3"
+          aria-expanded={open}
+          aria-label={wording.showEventInFull(row.seq)}
+          onClick={() => setOpen(!open)}
+        >
+          <Chevron open={open} />
+          {row.seq.toLocaleString('en-GB')}
+        </button>
+        <span className="whitespace-nowrap">{showInstant(row.at, zone)}</span>
+        <b className="truncate font-semibold">
+          {row.actorName}
+          {row.forPerson && (
+            <span className="block text-[11px] font-normal text-ink-3">{wording.actingFor(row.forPerson)}</span>
+          )}
+        </b>
+        <span className="truncate" title={row.text}>
+          {row.text}
+        </span>
+        {row.documentNumber ? (
+          <Link className="num hover:underline" to={`/d/${encodeURIComponent(row.documentNumber)}`}>
+            {row.documentNumber} {row.label}
+          </Link>
+        ) : (
+          <span />
+        )}
+      </div>
+      {open && (
+        <pre className="overflow-x-auto border-t border-line-2 bg-film-2 px-3 py-2 font-mono text-[11px] leading-[1.5]">
+          {JSON.stringify(row.event, null, 2)}
+        </pre>
+      )}
+    </li>
+  );
+};

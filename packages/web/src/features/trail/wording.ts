@@ -1,7 +1,9 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  actingFor: (person: string) => `acting for ${person}`,
+  signInsOf: (n: number, people: string, more: boolean) =>
+    `${n} sign-ins and sign-outs: ${people}${more ? ' and others' : ''}`,
   allKinds: 'All kinds',
-  assignedTo: (forPerson: string) => `assigned to ${forPerson}`,
   auditTrail: 'Audit trail',
   documentNumber: 'Document (number)',
   eventsEachLinkedToThePrevious: 'events, each linked to the previous one.',
@@ -12,9 +14,7 @@ export const wording = {
   loading: 'Loading …',
   noMatchingEvents: 'No matching events',
   personSignInName: 'Person (sign-in name)',
-  showAll: 'Show all',
   showEventInFull: (seq: number) => `Show event ${seq} in full`,
-  showLess: 'Show less',
   showOlderEvents: 'Show older events',
   theAuditTrail: 'the audit trail',
   theFirstHeadIsSignedAt: 'The first head is signed at the end of today.',
