@@ -1,7 +1,8 @@
 import { api } from '@kanonos/contract';
-import { screen } from '@testing-library/react';
+import { render, screen } from '@testing-library/react';
 import { useState } from 'react';
 import { describe, expect, it, vi } from 'vitest';
+import { Problem } from '../app/client.ts';
 import { useCommand } from '../app/useCommand.ts';
 import { refusedWith, renderPage, sent } from '../testing/renderPage.tsx';
 import { Segments, TextField } from './controls.tsx';
@@ -85,6 +86,30 @@ it('the first signature of a period asks for name and password, later ones for t
   rerender(<SignBox asksForName={false} signer="Mara Quill" value={{ name: '', password: '' }} onChange={() => {}} />);
   expect(screen.queryByLabelText('Sign-in name')).toBeNull();
   expect(screen.getByLabelText<HTMLInputElement>('Password of Mara Quill').type).toBe('password');
+});
+
+it('a wrong password leads back to its field, to be typed anew; another refusal does not', () => {
+  const wrong = (code: string) => new Problem(refusedWith(403, code, 'Nothing was signed.').refusal as never);
+  const box = (error: Error | null) => (
+    <>
+      <SignBox
+        asksForName={false}
+        signer="Mara Quill"
+        value={{ name: '', password: 'mistyped' }}
+        onChange={() => {}}
+        error={error}
+      />
+      <button type="button">Sign</button>
+    </>
+  );
+  const { rerender } = render(box(null));
+  screen.getByRole('button', { name: 'Sign' }).focus();
+  rerender(box(wrong('content_changed')));
+  expect(document.activeElement?.textContent).toBe('Sign');
+  rerender(box(wrong('signing_wrong')));
+  const field = screen.getByLabelText<HTMLInputElement>('Password of Mara Quill');
+  expect(document.activeElement).toBe(field);
+  expect([field.selectionStart, field.selectionEnd]).toEqual([0, 'mistyped'.length]);
 });
 
 it('units stay pressed, with the whole organisation first', async () => {

@@ -1,0 +1,93 @@
+import { api, type Desk, type DeskRow } from '@kanonos/contract';
+import { screen, within } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import { at, refusedWith, renderPage } from '../../testing/renderPage.tsx';
+import { DeskPage } from './DeskPage.tsx';
+
+const row = (changes: Partial<DeskRow>): DeskRow => ({
+  kind: 'decide',
+  id: 'a1',
+  documentId: 'd1',
+  number: 'THR-PRO-0118',
+  title: 'Grip overhaul',
+  label: 'C',
+  mark: 'open',
+  due: '2026-12-03',
+  overdue: false,
+  daysOverdue: 0,
+  action: 'Decide',
+  detail: 'Approval · from Otto Brandvik',
+  link: '/tasks/a1',
+  primary: true,
+  ...changes,
+});
+const desk = (rows: DeskRow[], changes: Partial<Desk> = {}): Desk => ({
+  rows,
+  readingMinutes: 9,
+  organisation: null,
+  checkedOut: [],
+  newlyInForce: [],
+  attention: [],
+  recentlyOpened: [],
+  ...changes,
+});
+const draw = (answer: unknown) => renderPage(<DeskPage />, { [at(api.tasks.desk)]: answer });
+
+describe('the Desk', () => {
+  it('says how much waits, and how much of it is overdue; what waits for others is not counted', async () => {
+    draw(
+      desk([
+        row({}),
+        row({ id: 'a2', kind: 'stuck', overdue: true, daysOverdue: 9, number: 'THR-RPT-0460' }),
+        row({ id: 'a3', kind: 'waiting', overdue: true, number: 'THR-PRO-0120' }),
+      ]),
+    );
+    expect(await screen.findByRole('heading', { name: 'Two tasks are waiting for you' })).toBeTruthy();
+    expect(screen.getByText('One is overdue.')).toBeTruthy();
+    expect(screen.getByText('9 days overdue')).toBeTruthy();
+    expect(screen.getByRole('region', { name: 'Waiting for others' })).toBeTruthy();
+  });
+
+  it('groups by what takes a thing further, in the order of urgency', async () => {
+    draw(
+      desk(
+        (['review', 'writing', 'stuck', 'decide', 'coming', 'arrived'] as const).map((kind, i) =>
+          row({ kind, id: `a${i}`, number: kind === 'arrived' ? '' : `THR-${i}`, title: `${kind} thing` }),
+        ),
+      ),
+    );
+    await screen.findByRole('region', { name: 'Stuck' });
+    const names = screen.getAllByRole('region').map((region) => region.getAttribute('aria-label'));
+    expect(names.filter((name) => name !== null)).toEqual([
+      'Stuck',
+      'Decide',
+      'Comes into force this week',
+      'Arrived',
+      'Writing',
+      'Reviews due',
+    ]);
+  });
+
+  it('leads on by one command, and by the title to the document', async () => {
+    draw(
+      desk([
+        row({ kind: 'overdue', action: 'Take over', link: '/d/X?command=take%20over%20check-out', daysOverdue: 21 }),
+      ]),
+    );
+    const line = within(await screen.findByRole('region', { name: 'Overdue check-outs' }));
+    expect(line.getByRole('link', { name: 'Take over: THR-PRO-0118' }).getAttribute('href')).toContain('take%20over');
+    expect(line.getByRole('link', { name: /Grip overhaul/ }).getAttribute('href')).toBe('/d/THR-PRO-0118');
+    expect(line.getByText('21 days out')).toBeTruthy();
+  });
+
+  it('tells what keeps the system from its work, to those who can put it right', async () => {
+    draw(desk([], { attention: [{ kind: 'mail', text: '3 mails could not be sent', link: '/mail' }] }));
+    expect(await screen.findByRole('heading', { name: 'Nothing is waiting for you' })).toBeTruthy();
+    expect(screen.getByRole('link', { name: '3 mails could not be sent' }).getAttribute('href')).toBe('/mail');
+  });
+
+  it('that cannot be had says why', async () => {
+    draw(refusedWith(403, 'right_missing', 'You may not see this.'));
+    expect(await screen.findByText('You may not see this.')).toBeTruthy();
+  });
+});
