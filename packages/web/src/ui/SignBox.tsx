@@ -22,8 +22,10 @@ export const SignBox = ({
 }) => {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    if (error instanceof Problem && error.code === 'signing_wrong')
-      box.current?.querySelector<HTMLInputElement>('input[type=password]')?.select();
+    if (!(error instanceof Problem) || error.code !== 'signing_wrong') return;
+    const password = box.current?.querySelector<HTMLInputElement>('input[type=password]');
+    password?.focus();
+    password?.select();
   }, [error]);
   return (
     <div ref={box} className="flex flex-col gap-2">

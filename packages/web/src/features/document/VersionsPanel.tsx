@@ -80,21 +80,23 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
                 if (!(event.target as Element).closest('button, a, input, label')) open(version);
               }}
             >
-              <td className="py-2 pl-3">
+              <td className="py-1.5 pl-3">
                 {page.versions.length > 1 && (
-                  <input
-                    type="checkbox"
-                    className="accent-petrol"
-                    aria-label={wording.tickVersion(version.shown)}
-                    checked={ticked.includes(version.id)}
-                    onChange={(event) => tick(version.id, event.target.checked)}
-                  />
+                  <label className="grid size-6 place-items-center">
+                    <input
+                      type="checkbox"
+                      className="accent-petrol"
+                      aria-label={wording.tickVersion(version.shown)}
+                      checked={ticked.includes(version.id)}
+                      onChange={(event) => tick(version.id, event.target.checked)}
+                    />
+                  </label>
                 )}
               </td>
-              <td className="px-3 py-2">
+              <td className="px-3 py-1.5">
                 <button
                   type="button"
-                  className="link num !text-[13px]"
+                  className="link num min-h-6 min-w-6 text-left !text-[13px]"
                   aria-label={wording.openVersion(version.shown)}
                   onClick={() => open(version)}
                 >
