@@ -22,7 +22,7 @@ const STATE_MOVES: Readonly<Record<FolderState, readonly FolderState[]>> = {
   kept: ['open'],
 };
 
-/** Whether acts other than reading, withdrawing and reopening the folder are possible in it. */
+/** Whether commands other than reading, withdrawing and reopening the folder are possible in it. */
 export const isFolderShut = (state: FolderState): boolean => state === 'closed' || state === 'kept';
 
 /** Why a folder may not change its state; a run or a scheduled revision in it must end first. */

@@ -32,7 +32,7 @@ const memberships = [
   { personId: 'rafael', unitId: 'operations', from: '2021-01-01', to: '2026-06-30' },
 ];
 
-test('compliance counts signed and carried against all that is owed', () => {
+test('compliance counts signed and carried over against all required readings', () => {
   const states: ReadingState[] = [...Array(9).fill('signed'), 'carried over', 'open', 'overdue', 'not needed'];
   expect(compliance(states)).toEqual({ done: 10, owed: 12, percent: 83.3 });
   expect(compliance(['not needed', 'overtaken', 'void']).percent).toBeUndefined();
@@ -71,7 +71,7 @@ describe('due days', () => {
   test('newJoiner days run from the entry of the requirement when that is later than joining', () => {
     expect(dueDay({ ...requirement, from: '2026-11-23' }, '2026-02-02', '2026-11-02', calendar).due).toBe('2026-11-30');
   });
-  test('an open reading is late once its due day has closed', () => {
+  test('an open reading is overdue once its due day has ended', () => {
     expect(shownState('open', '2026-11-25', '2026-11-25')).toBe('open');
     expect(shownState('open', '2026-11-24', '2026-11-25')).toBe('overdue');
     expect(shownState('signed', '2026-11-01', '2026-11-25')).toBe('signed');

@@ -59,7 +59,7 @@ type OrganisationRow = {
   confidentiality: ConfidentialityRules;
 };
 
-/** Who acts: a person, or the system itself. */
+/** Who gives a command: a person, or the system itself. */
 export type Actor = { id: string | null; signInName: string; name: string };
 
 export const SYSTEM_CLOCK: Actor = { id: null, signInName: 'system.clock', name: 'Kanonos' };
@@ -72,7 +72,7 @@ export type RecordedEvent<K extends EventKind> = {
   actor?: string;
 } & WithPayload<K>;
 
-/** One transaction of one act: everything in it happens or nothing does. */
+/** One transaction of one command: everything in it happens or nothing does. */
 export type UnitOfWork = {
   trx: Trx;
   now: Date;
@@ -132,7 +132,7 @@ const loadOrganisation = async (db: Db, uploadLimit: number): Promise<Organisati
 export const createApp = (
   parts: Pick<App, 'db' | 'config' | 'log' | 'clock' | 'secrets' | 'jobs' | 'checkPassword'> & { content: DiskStore },
 ): App => {
-  /** The organisation of the command that is under way: acts that each waited for a second connection would wait for each other. */
+  /** The organisation of the command that is under way: commands that each waited for a second connection would wait for each other. */
   const acting = new AsyncLocalStorage<Organisation>();
   const content = watchIntegrity(parts.content, parts.db, parts.clock, {
     isInside: () => acting.getStore() !== undefined,

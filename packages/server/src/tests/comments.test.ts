@@ -93,7 +93,7 @@ const mailsTo = async (person: string) =>
   ).map((mail) => mail.subject);
 
 describe('a thread', () => {
-  test('is answered, given to somebody, resolved and opened again, and who is concerned is told', async () => {
+  test('is replied to, assigned, resolved and reopened, and the people concerned are notified', async () => {
     const number = await withFile('a.md', Buffer.from(TEXT));
     const id = await add('author2', number, { text: 'Why three? @owner knows.' });
     expect((await mailsTo('owner'))[0]).toContain('mentioned by');
@@ -124,7 +124,7 @@ describe('a thread', () => {
     expect(await codeOf(add('author2', number, { assigneeId: organisation.ids.stranger ?? '' }))).toBe('not_found');
   });
 
-  test('is taken back by who wrote it as long as nobody answered', async () => {
+  test('is deleted by its author as long as nobody has replied', async () => {
     const number = await withFile('a.md', Buffer.from(TEXT));
     const [one, two] = [await add('author2', number, {}), await add('author2', number, {})];
     await reply(organisation.app, await organisation.as('author'), number, two, 'Yes');

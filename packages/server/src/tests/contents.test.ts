@@ -196,7 +196,7 @@ test('bytes sent while the same ones are let go are never lost', async () => {
   }
 });
 
-test('what a server set aside and did not finish comes back in the night', async () => {
+test('bytes that a server set aside and did not delete are restored by the nightly check', async () => {
   const [version] = (await organisation.page('author', number)).versions;
   const sha256 = version?.files[0]?.sha256 ?? '';
   await organisation.app.content.leave(sha256);

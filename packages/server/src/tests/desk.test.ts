@@ -54,7 +54,7 @@ describe('a round that waits', () => {
     expect((await counts(organisation.app, await organisation.as('author'))).desk).toBe(before);
   });
 
-  test('is stuck at once where nobody stands in for somebody who is absent beyond its day', async () => {
+  test('is stuck at once when the assignee is absent beyond its day without a deputy', async () => {
     const number = await submitted();
     await addAbsence(organisation.app, await organisation.as('reviewer'), {
       from: FIRST,

@@ -352,7 +352,7 @@ test('the organisation: words, colour, what confidentiality forbids; a group fil
   expect((await organisation.verdict()).kind).toBe('intact');
 });
 
-test('who stands in a field and is asked to decide is reminded of a draft that is not otherwise seen', async () => {
+test('a person named in a field who must decide is reminded of a draft that they otherwise cannot see', async () => {
   const fields: Field[] = [
     { key: 'lead', label: 'Shift lead', kind: 'person', mandatory: false, level: 'document' },
     {

@@ -72,7 +72,7 @@ const run = async (id: string) => {
   return runImport(organisation.app, id);
 };
 
-test('old stock comes in with its numbers, labels, days and signers as told, found and marked not yet checked', async () => {
+test('legacy documents are imported with their numbers, labels, days and signers, found, and marked as not yet verified', async () => {
   const id = await lay(
     [
       'TST-PRO-0041;Grip test;PRO;B;in force;01.03.2020;;b.md;Mara Quill, Lin Sato;12 kN',

@@ -112,7 +112,7 @@ test('what cannot be filed is put out of the way with its reason and keeps nothi
   expect((await list()).some((one) => one.name === 'good.md')).toBe(true);
 });
 
-test('a reader sees nothing of it; set aside it waits no more and can be put back', async () => {
+test('a reader does not see it; a file that was set aside no longer waits and can be restored', async () => {
   expect(await codeOf(list('reader'))).toBe('right_missing');
   const [one] = await list();
   await setAside(organisation.app, await organisation.as('author'), one?.id ?? '', 'not ours');

@@ -158,7 +158,7 @@ describe('the own profile', () => {
     expect(passwordWeakness(password, ['Lin Sato', 'lin.sato'])).toContain(why);
   });
 
-  test('an absence names a deputy, who is told, and can be taken back', async () => {
+  test('an absence names a deputy, who is notified, and can be removed', async () => {
     const viewer = await organisation.as('authority');
     expect(
       await codeOf(addAbsence(organisation.app, viewer, { from: '2026-12-10', to: '2026-12-01', deputyId: null })),
@@ -288,7 +288,7 @@ describe('the Desk', () => {
     expect((await desk(organisation.app, await organisation.as('reader'))).rows).toEqual([]);
   });
 
-  test('a comment in review reaches the author by mail and stands in the list for who may see work', async () => {
+  test('a comment in review reaches the author by mail and is listed for who may see work', async () => {
     const page = await organisation.page(
       'controller',
       (await desk(organisation.app, await organisation.as('reviewer'))).rows[0]?.number ?? '',

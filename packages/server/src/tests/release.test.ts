@@ -110,7 +110,7 @@ describe('release', () => {
     now('2026-11-25T09:00:00Z');
   });
 
-  test('what is due is settled before any other act, so nobody acts on a state that time has passed', async () => {
+  test('what is due is applied before any other command, so nobody decides on a state that time has passed', async () => {
     now('2027-01-10T09:00:00Z');
     const { number } = await organisation.register('author');
     await approve(number);
@@ -414,7 +414,7 @@ describe('required reading', () => {
     });
   });
 
-  test('after a minor change who signed is carried over; after a major one reads the changes; others read all', async () => {
+  test('after a minor change signatures are carried over; after a major one signers read the changes; others read all', async () => {
     now('2027-08-02T09:00:00Z');
     const { number } = await organisation.register('author');
     await require_(number);
@@ -461,7 +461,7 @@ describe('required reading', () => {
     expect(await runDueWork(organisation.app)).toMatchObject({ readings: 0 });
   });
 
-  test('a supervisor sees the team and reminds the late ones with one mail each', async () => {
+  test('a supervisor sees the team and reminds overdue readers with one mail each', async () => {
     now('2027-12-01T09:00:00Z');
     const team = await teamReading(organisation.app, await organisation.as('owner'), undefined);
     expect(team.people.map((p) => p.person.name)).toEqual(['Reader', 'Reader2']);

@@ -60,7 +60,7 @@ const TABLE: Record<
     body: () => ({ kind: 'refers to', goal: { to: 'web', address: 'https://a.example' } }),
   },
   submit: { inWork: 'author', inForce: 'author', body: () => ({}) },
-  // An author's act and a controller's.
+  // An author's command and a controller's.
   recall: { inWork: 'author', inForce: 'author', or: 'release', body: () => ({ reason: 'x' }) },
   revise: { inWork: 'author', inForce: 'author', body: () => ({ changeKind: 'minor', reason: 'x' }) },
   abandon: { inWork: 'author', inForce: 'author', body: () => ({ reason: 'x' }) },
@@ -92,7 +92,7 @@ const TABLE: Record<
 };
 
 /**
- * Acts whose right hangs on more than the document (who wrote a comment, who sent a run), and those that take it out of everyone
+ * Commands whose right depends on more than the document (who wrote a comment, who started a round), and those that take it out of everyone
  * else's sight. Tested with their features.
  */
 const ELSEWHERE = [

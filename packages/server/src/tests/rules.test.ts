@@ -198,7 +198,7 @@ test('a retired type gives no more numbers and its old ones stay taken', async (
   expect(await codeOf(organisation.register('author', { type: 'LIN' }))).toBe('type_retired');
 });
 
-test('a change from a day on holds from that day, or is held with the reason when it no longer can', async () => {
+test('a change planned for a day applies from that day, or is blocked with the reason when it no longer can', async () => {
   await change('MEM', () => ({ numbering: 'TST-{type}-{year}-{counter:3:per=year}' }), { from: '2026-12-01' });
   expect((await organisation.register('author', { type: 'MEM' })).number).toBe('TST-MEM-001');
   expect((await typeDetail(organisation.app, typeId('MEM'))).planned).toMatchObject({

@@ -59,7 +59,7 @@ test('an older version goes with its bytes, its hashes and the reason stay on re
   expect((await organisation.verdict()).kind).toBe('intact');
 });
 
-test('bytes that something else holds stay: another document, a file aside, what was just sent', async () => {
+test('bytes that something else uses stay: another document, a supporting file, a fresh upload', async () => {
   const { number } = await organisation.register('author', { text: 'shared words' });
   await organisation.register('author', { text: 'shared words' });
   await next(number, 'aside words');

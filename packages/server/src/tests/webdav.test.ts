@@ -192,7 +192,7 @@ describe('a lock', () => {
     expect(await versions(number)).toHaveLength(2);
   });
 
-  test('of somebody whose check-out is taken over leaves what was saved beside the versions', async () => {
+  test('of somebody whose check-out is taken over keeps what was saved as a supporting file', async () => {
     const { number, path } = await made();
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'lost words', headers: within(token) });
@@ -264,7 +264,7 @@ describe('what is on its way', () => {
       { number },
     );
 
-  test('when the check-out is taken over is refused, and what was saved before it stays aside', async () => {
+  test('when the check-out is taken over is refused, and what was saved before becomes a supporting file', async () => {
     const { number, path } = await made();
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'saved in time', headers: within(token) });

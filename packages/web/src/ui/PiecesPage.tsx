@@ -76,7 +76,7 @@ export const PiecesPage = () => (
   </div>
 );
 
-/** The pieces that ask for something: a switch of views, units, people, a file, a signature, a dialog for one act. */
+/** The pieces that ask for something: a switch of views, units, people, a file, a signature, a dialog for one command. */
 const Asking = () => {
   const [view, setView] = useState<'one' | 'two'>('one');
   const [units, setUnits] = useState<string[]>(['ops']);

@@ -132,7 +132,7 @@ export const Choice = ({
 );
 
 /**
- * A dialog for one act: what it does, what it needs, the command and the way out. Escape leaves it; a press beside it does too, until
+ * A dialog for one command: what it does, what it needs, the command and the way out. Escape leaves it; a press beside it does too, until
  * something was typed in it.
  */
 export const Dialog = ({

@@ -41,7 +41,7 @@ export type ListScope = {
 export type DocumentPlace = { id: string; folderId: string; ownerId: string; confidentiality: Confidentiality };
 export const toPlace = store.toPlace;
 
-/** A person as a viewer on a day, for acts outside a session and for tests. */
+/** A person as a viewer on a day, for commands outside a session and for tests. */
 export const viewerOf = async (db: Db | Trx, personId: string, day: string): Promise<Viewer> => {
   const person = await store.findViewer(db, { personId, day });
   if (!person) throw refused('not_found');
@@ -108,7 +108,7 @@ export const rightsOn = async (
 
 /**
  * The rights of a viewer on many documents by folders, entries of their own and ownership. Being asked about one of them gives
- * no right that these acts need and is left out.
+ * no right that these commands need and is left out.
  */
 export const rightsOnMany = async (
   db: Db | Trx,

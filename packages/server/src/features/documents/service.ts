@@ -68,7 +68,7 @@ export const followsNamingRule = (
   type: TypeRow,
 ): boolean => document.organisation_names_by_rule || (document.follows_naming_rule ?? policyOf(type).followsNamingRule);
 
-/** Opens a document for a command: under its row's lock, so that acts on it happen one after the other. */
+/** Opens a document for a command: under its row's lock, so that commands on it run one after the other. */
 export const loadForUpdate = async (work: UnitOfWork, viewer: Viewer, ref: string): Promise<Opened> => {
   const locked = await store.lockDocument(work.trx, ref);
   if (!locked) throw refused('not_found');

@@ -70,7 +70,7 @@ export const findByFormerNumber = (db: Db | Trx, number: string) =>
         { number },
       );
 
-/** Locks the document's row for the rest of the transaction: acts on one document happen one after the other. */
+/** Locks the document's row for the rest of the transaction: commands on one document run one after the other. */
 export const lockDocument = (trx: Trx, ref: string) =>
   firstRow<{ id: string }>(
     trx,

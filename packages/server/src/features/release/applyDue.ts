@@ -61,7 +61,7 @@ export const applyDue = async (app: App, work: UnitOfWork, documentId: string): 
 const laterOf = (at: Date, from: Date | null) =>
   from && from.getTime() >= at.getTime() ? new Date(from.getTime() + 1) : at;
 
-/** The same transaction, with the clock as the one who acts. */
+/** The same transaction, with the clock as the actor. */
 const asClock = (work: UnitOfWork): UnitOfWork => ({
   ...work,
   record: (event) => work.record({ ...event, actor: SYSTEM_CLOCK.signInName }),

@@ -20,7 +20,7 @@ export const comeIntoForce = async (
   type: TypeRow,
   wanted: Date,
 ): Promise<void> => {
-  // Two acts within one millisecond still follow one another.
+  // Two commands within one millisecond still follow one another.
   const free = await store.findFreeFrom(work.trx, document.id);
   const from = free && free > wanted ? free : wanted;
   const former = await store.findInForce(work.trx, document.id);

@@ -21,7 +21,7 @@ import { membersOf, namesOf, supervisorOf } from '../people/index.ts';
 import { findRevision, type RevisionRow } from '../revisions/index.ts';
 import { policyOf, type TypeRow } from '../rules/index.ts';
 import { type CheckedSigning, type Credentials, checkSigning, getRecord, type Signed, sign } from '../signing/index.ts';
-import { type Asked, answerRefusals, openAssignment } from './asked.ts';
+import { type Assigned, answerRefusals, openAssignment } from './assignment.ts';
 import { advance, stopRun } from './progress.ts';
 import * as store from './store.ts';
 
@@ -38,7 +38,7 @@ const resolveRoute = async (
 ) => {
   const route = routeOf(policyOf(type), opened.work?.change_kind);
   const units = route.steps.flatMap((step) =>
-    step.assignees.flatMap((asked) => (asked.by === 'unit' ? [asked.unitId] : [])),
+    step.assignees.flatMap((assignee) => (assignee.by === 'unit' ? [assignee.unitId] : [])),
   );
   const organisation = await app.organisation();
   const supervisor = await supervisorOf(db, opened.document.owner_id, day);
@@ -199,17 +199,17 @@ const tellAuthor = async (
   {
     document,
     revision,
-    asked,
+    assigned,
     asDeputy,
-  }: Pick<Opened, 'document'> & { revision: RevisionRow; asked: Asked; asDeputy: boolean },
+  }: Pick<Opened, 'document'> & { revision: RevisionRow; assigned: Assigned; asDeputy: boolean },
   input: BodyOf<typeof api.tasks.decide>,
 ) => {
-  if (asked.round.started_by === viewer.id) return;
-  await notify(app, work, [asked.round.started_by], {
+  if (assigned.round.started_by === viewer.id) return;
+  await notify(app, work, [assigned.round.started_by], {
     kind: 'decision',
     about: document.id,
     subject: `${document.number} ${revision.label}: ${viewer.name} ${SAID[input.decision]}`,
-    lead: `${viewer.name} ${SAID[input.decision]} in the step “${asked.step.name}”${asDeputy ? ` as deputy of ${asked.assignment.person_name}` : ''}.`,
+    lead: `${viewer.name} ${SAID[input.decision]} in the step “${assigned.step.name}”${asDeputy ? ` as deputy of ${assigned.assignment.person_name}` : ''}.`,
     ...(input.comment ? { quote: input.comment } : {}),
     link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
   });
@@ -225,10 +225,10 @@ export const decide = async (
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const before = await openAssignment(app.db, viewer, id, day);
   const signs = before.step.kind === 'approval' && input.decision === 'approve';
-  const named = (refusals: Refusal[], asked: Asked) =>
+  const named = (refusals: Refusal[], assigned: Assigned) =>
     refusals.map((r) =>
-      r.code === 'already_decided' && asked.assignment.decided_by_name
-        ? refusal(r.code, { who: asked.assignment.decided_by_name })
+      r.code === 'already_decided' && assigned.assignment.decided_by_name
+        ? refusal(r.code, { who: assigned.assignment.decided_by_name })
         : r,
     );
   assertAllowed(named(await answerRefusals(app.db, before, viewer, input.decision, input.comment), before));
@@ -244,10 +244,10 @@ export const decide = async (
   }
   return runCommand(app, viewer, { document: before.round.document_id }, async (work) => {
     await store.lockRound(work.trx, before.round.id);
-    const asked = await openAssignment(work.trx, viewer, id, work.day);
-    assertAllowed(named(await answerRefusals(work.trx, asked, viewer, input.decision, input.comment), asked));
-    const document = await findDocument(work.trx, asked.round.document_id);
-    const revision = await findRevision(work.trx, asked.round.revision_id);
+    const assigned = await openAssignment(work.trx, viewer, id, work.day);
+    assertAllowed(named(await answerRefusals(work.trx, assigned, viewer, input.decision, input.comment), assigned));
+    const document = await findDocument(work.trx, assigned.round.document_id);
+    const revision = await findRevision(work.trx, assigned.round.revision_id);
     if (!document || !revision) throw refused('not_found');
     if (input.version !== revision.version_count) throw refused('changed_meanwhile');
     const done = await store.answer(work.trx, {
@@ -259,26 +259,26 @@ export const decide = async (
       version: revision.version_count,
     });
     if (done === 0) throw refused('already_decided');
-    const asDeputy = asked.assignment.person_id !== viewer.id;
+    const asDeputy = assigned.assignment.person_id !== viewer.id;
     let signed: Signed | undefined;
-    if (asked.step.kind === 'approval' && input.decision === 'approve') {
-      const record = asked.round.record_id ? await getRecord(work.trx, asked.round.record_id) : undefined;
+    if (assigned.step.kind === 'approval' && input.decision === 'approve') {
+      const record = assigned.round.record_id ? await getRecord(work.trx, assigned.round.record_id) : undefined;
       if (!record) throw refused('record_changed');
       signed = await sign(app, work, viewer, {
         record,
         checked,
-        meaning: asked.step.meaning ?? asked.step.name,
-        forPersonId: asDeputy ? asked.assignment.person_id : null,
+        meaning: assigned.step.meaning ?? assigned.step.name,
+        forPersonId: asDeputy ? assigned.assignment.person_id : null,
         assignmentId: id,
       });
     }
     work.record({
       kind: 'decision.given',
       subject: subjectOf(document, revision),
-      ...(asDeputy ? { for: asked.assignment.person_name } : {}),
+      ...(asDeputy ? { for: assigned.assignment.person_name } : {}),
       payload: {
-        round: asked.round.n,
-        step: asked.step.name,
+        round: assigned.round.n,
+        step: assigned.step.name,
         decision: input.decision,
         comment: input.comment,
         version: revision.version_count,
@@ -286,9 +286,12 @@ export const decide = async (
       },
     });
     if (input.decision !== 'reject')
-      await tellAuthor(app, work, viewer, { document, revision, asked, asDeputy }, input);
-    await advance(app, work, { document, revision, round: asked.round });
-    const [round, moved] = [await store.findRound(work.trx, asked.round.id), await findRevision(work.trx, revision.id)];
+      await tellAuthor(app, work, viewer, { document, revision, assigned, asDeputy }, input);
+    await advance(app, work, { document, revision, round: assigned.round });
+    const [round, moved] = [
+      await store.findRound(work.trx, assigned.round.id),
+      await findRevision(work.trx, revision.id),
+    ];
     return { runState: round?.state ?? '', documentState: moved?.state ?? revision.state };
   });
 };

@@ -16,7 +16,7 @@ import {
 } from '../revisions/index.ts';
 import { getType } from '../rules/index.ts';
 import { filesToOpen, getRecord, nameAssignees, signaturesOf } from '../signing/index.ts';
-import { answerRefusals, openAssignment } from './asked.ts';
+import { answerRefusals, openAssignment } from './assignment.ts';
 import * as store from './store.ts';
 
 const ruleWords = (rule: store.StepRow['rule']) => (rule.kind === 'k of n' ? `${rule.k} of the assignees` : rule.kind);
@@ -99,8 +99,8 @@ const strip = ({ assignmentId: _a, personId: _p, ...signature }: Awaited<ReturnT
 export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> => {
   const organisation = await app.organisation();
   const day = dayOf(app.clock(), organisation.zone);
-  const asked = await openAssignment(app.db, viewer, id, day);
-  const { assignment, round, step, steps } = asked;
+  const assigned = await openAssignment(app.db, viewer, id, day);
+  const { assignment, round, step, steps } = assigned;
   const [document, revision] = [
     await findDocument(app.db, round.document_id),
     await findRevision(app.db, round.revision_id),
@@ -124,7 +124,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
   const record = round.record_id ? await getRecord(app.db, round.record_id) : undefined;
   const decisions = decisionsFor(step.kind);
   const [positive = 'approve'] = decisions;
-  const refusals = await answerRefusals(app.db, asked, viewer, positive, '-');
+  const refusals = await answerRefusals(app.db, assigned, viewer, positive, '-');
   return {
     assignmentId: id,
     document: { id: document.id, number: document.number, type: type.name },

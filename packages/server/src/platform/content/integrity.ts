@@ -22,7 +22,7 @@ export type ContentStore = DiskStore & {
   settled: () => Promise<void>;
 };
 
-/** Acts hold a connection: what is found inside of one is written down beside it, by another one, that nobody in the command waits for. */
+/** A command holds a connection. What is found inside a command is recorded over another connection, for which the command does not wait. */
 export type Commands = {
   isInside: () => boolean;
   outside: <T>(task: () => T) => T;

@@ -6,7 +6,7 @@ import { firstRow, HOT, rows, type Trx } from '../db/connect.ts';
 export const sha256: Sha256 = (data) => hash('sha256', data, 'buffer');
 
 /**
- * Appends events as the last statements of the transaction of their act. `trail_head` takes the lock and
+ * Appends events as the last statements of the transaction of their command. `trail_head` takes the lock and
  * then reads: in one plain statement the snapshot would be older than the lock and the chain would fork.
  */
 export const appendEvents = async (trx: Trx, drafts: readonly EventDraft[], now: Date): Promise<number> => {

@@ -70,7 +70,7 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
     expect(await of(addDays(day, -3), addDays(day, -1))).toBe(0);
   });
 
-  test('what is late, in the register and on the Desk', async () => {
+  test('what is overdue, in the register and on the Desk', async () => {
     const { number: sent } = await organisation.register('author', { title: 'On its way' });
     await submit(organisation.app, await organisation.as('author'), sent, {
       seen: '*',

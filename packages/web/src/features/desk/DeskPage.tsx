@@ -36,7 +36,7 @@ const GROUPS: { kind: DeskRow['kind']; title: string; about: (rows: DeskRow[], d
   { kind: 'waiting', title: wording.waitingForOthers, about: () => wording.submittedByYou },
 ];
 
-/** What waits for me, with the one act that takes it further. */
+/** What waits for me, with the one command that takes it further. */
 export const DeskPage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.tasks.desk));
   if (isPending) return <Loading what={wording.yourDesk} />;

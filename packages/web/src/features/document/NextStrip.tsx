@@ -7,7 +7,7 @@ import { useOpenCommand } from './commands/openCommand.ts';
 import { nextSentence } from './sentences.ts';
 import { wording } from './wording.ts';
 
-/** Who does what next, until when, what hinders it, and the one main act. Only where something is awaited. */
+/** Who does what next, until when, what blocks it, and the one main command. Only where something is awaited. */
 export const NextStrip = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const openCommand = useOpenCommand();

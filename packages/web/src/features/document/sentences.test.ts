@@ -36,7 +36,7 @@ describe('where a document stands', () => {
     );
   });
 
-  test('speaks to the one who has to act, and plainly when it is late', () => {
+  test('addresses the person who must decide, and says when it is overdue', () => {
     expect(said({ mine: true, step: 'Review', due: '2019-11-20', overdue: true })).toBe(
       'Waiting for you to review. Was due 20 Nov 19.',
     );

@@ -102,7 +102,7 @@ describe('a review', () => {
     expect(lastSent()?.body).toMatchObject({ decision: 'no objection', password: null, name: null });
   });
 
-  it('says for whom one acts, and that it was due', async () => {
+  it('says for whom the deputy decides, and that it was due', async () => {
     draw({ ...review, asDeputyFor: { id: 'x', name: 'Lin Sato' }, overdue: true });
     expect(await screen.findByText('You are acting for Lin Sato, who is asked to')).toBeTruthy();
     expect(screen.getByText(/was due/)).toBeTruthy();

@@ -23,7 +23,7 @@ import { AddSupportingFile, OnDrive } from './DriveDialogs.tsx';
 import { useOpenCommand } from './openCommand.ts';
 import { SaidByFile } from './SaidByFile.tsx';
 
-/** Check out, check in, give up. */
+/** Check out, check in, discard a check-out. */
 export const AuthoringDialogs = ({
   page,
   command,

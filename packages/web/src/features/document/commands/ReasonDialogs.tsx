@@ -30,7 +30,7 @@ type Reasoned = {
   danger?: boolean;
 };
 
-/** Acts that ask for nothing but a reason. */
+/** Commands that ask for nothing but a reason. */
 const REASONED: Record<string, Reasoned> = {
   recall: {
     endpoint: api.documents.recall,
@@ -87,7 +87,7 @@ const REASONED: Record<string, Reasoned> = {
   },
 };
 
-/** Acts that cannot be undone or that others are told of: a plain sentence and a reason. */
+/** Commands that cannot be undone or that others are told of: a plain sentence and a reason. */
 export const ReasonDialogs = ({ page, command, close }: Props & { command: string | null }) => {
   if (command === 'withdraw') return <Withdraw page={page} close={close} />;
   if (command === 'reinstate') return <Reinstate page={page} close={close} />;

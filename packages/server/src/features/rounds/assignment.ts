@@ -7,7 +7,7 @@ import { listAuthors } from '../revisions/index.ts';
 import * as store from './store.ts';
 
 /** An assignment with the round that it stands in. */
-export type Asked = {
+export type Assigned = {
   assignment: store.AssignmentRow & { round_id: string };
   round: store.RoundRow;
   step: store.StepRow;
@@ -16,7 +16,7 @@ export type Asked = {
 };
 
 /** Opens an assignment for the person asked or the deputy; for anybody else it does not exist. */
-export const openAssignment = async (db: Db | Trx, viewer: Viewer, id: string, day: string): Promise<Asked> => {
+export const openAssignment = async (db: Db | Trx, viewer: Viewer, id: string, day: string): Promise<Assigned> => {
   const assignment = await store.findAssignment(db, id);
   if (!assignment) throw refused('not_found');
   const isDeputy =
@@ -37,12 +37,12 @@ export const openAssignment = async (db: Db | Trx, viewer: Viewer, id: string, d
 /** Why this person cannot give this decision now, by the rules of the core over the rows of the round. */
 export const answerRefusals = async (
   db: Db | Trx,
-  asked: Asked,
+  assigned: Assigned,
   viewer: Viewer,
   decision: Decision,
   comment: string,
 ): Promise<Refusal[]> => {
-  const { assignment, round, step, steps, all } = asked;
+  const { assignment, round, step, steps, all } = assigned;
   const own = all.filter((a) => a.step_id === step.id);
   const after = own.map((a) =>
     a.id === assignment.id ? (decision === 'reject' ? ('reject' as const) : ('positive' as const)) : store.toAnswer(a),
