@@ -44,7 +44,7 @@ export const wording = {
   opened: 'Opened',
   optional: '(optional)',
   passwordOf: (signer: string) => `Password of ${signer}`,
-  pdfWordSpreadsheetDrawingPictureMarkdown: 'PDF, Word, spreadsheet, drawing picture, Markdown or text',
+  pdfWordSpreadsheetDrawingPictureMarkdown: 'PDF, Word, spreadsheet, drawing, image, Markdown or text',
   readFromFile: 'Read from file',
   reading: 'Reading …',
   removeName: (name: string) => `Remove ${name}`,

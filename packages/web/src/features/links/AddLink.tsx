@@ -49,7 +49,7 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
       {to === 'document' && (
         <>
           <Select
-            label={wording.isOr(number)}
+            label={wording.relationOf(number)}
             value={kind}
             onChange={(event) => setKind(event.target.value as LinkKind)}
           >
@@ -74,7 +74,7 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
       {to === 'item' && (
         <div className="grid grid-cols-2 gap-3">
           <Select
-            label={wording.description}
+            label={wording.kind}
             value={item.kind}
             onChange={(event) => setItem({ ...item, kind: event.target.value as ItemKind })}
           >

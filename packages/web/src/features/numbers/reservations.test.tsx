@@ -75,7 +75,7 @@ describe('reserved numbers', () => {
     const { user } = draw([reservation], [], { [at(api.numbers.endReservation, { id: 'r1' })]: { voided: 3 } });
     await user.click(await screen.findByRole('button', { name: 'End reservation' }));
     const dialog = within(screen.getByRole('dialog'));
-    expect(dialog.getByText(/^3 unused numbers? become void/)).toBeTruthy();
+    expect(dialog.getByText(/^3 unused numbers? will become void/)).toBeTruthy();
     await user.type(dialog.getByLabelText('Reason'), 'Not built');
     await user.click(dialog.getByRole('button', { name: 'End reservation' }));
     expect(lastSent()?.body).toEqual({ reason: 'Not built' });

@@ -7,7 +7,7 @@ export const wording = {
   anXlsxCsvOrTextFile: 'An XLSX, CSV or text file',
   and: 'and',
   becomeVoidWithThisReasonAnd: (unusedNumbers: string) =>
-    `${unusedNumbers} become void with this reason and are never given again. This cannot be undone.`,
+    `${unusedNumbers} will become void with this reason and will never be given again. This cannot be undone.`,
   byByRAt: (by: string, rAt: string) => `by ${by}, ${rAt}`,
   checkAListOfNumbersHere: 'Check a list of numbers here',
   checkList: 'Check list',

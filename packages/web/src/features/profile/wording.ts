@@ -45,7 +45,7 @@ export const wording = {
   signOutOnAllDevices: 'Sign out on all devices',
   thisApplicationPasswordNoLongerWorks: 'This application password no longer works.',
   thisPcMapNetworkDriveAnd: 'This PC, Map network drive, and the address above as the folder',
-  usedLast: (usedAt: string) => `used last ${usedAt}`,
+  usedLast: (usedAt: string) => `last used ${usedAt}`,
   windows: 'Windows',
   withAPasswordOfItsOwn: 'with a password of its own, so that none of them stores yours.',
   wordOnMyLaptop: 'Word on my laptop',

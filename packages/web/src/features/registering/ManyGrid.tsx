@@ -197,7 +197,7 @@ const Cell = ({
         ))}
       </select>
     );
-  const placeholder = common || (column.needed ? wording.needed : '');
+  const placeholder = common || (column.needed ? wording.required : '');
   if (column.isDay) return <DayInput {...props} placeholder={placeholder} onChange={onChange} />;
   return <input {...props} type="text" placeholder={placeholder} onChange={(event) => onChange(event.target.value)} />;
 };

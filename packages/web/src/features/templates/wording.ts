@@ -21,7 +21,7 @@ export const wording = {
   edition: 'Edition',
   file: 'File',
   fileKeepIfEmpty: (fileName: string) => `File (keep ${fileName} if empty)`,
-  getsANewVersion: (documentsHave: string) => `${documentsHave} gets a new version.`,
+  getsANewVersion: (documentsHave: string) => `${documentsHave} a new version.`,
   headerAndFooterOfEdition: (template: string, n: number) => `Header and footer of ${template}, edition ${n}`,
   howToAddPlaceholdersAndTheir: 'How to add placeholders, and their names',
   itContains: (part: string) => `It contains ${part}.`,
