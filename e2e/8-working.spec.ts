@@ -38,7 +38,11 @@ test('an author sees what each version changed, compares two, and goes back to t
   made = page.url().split('/').at(-1) ?? '';
   await checkIn(page, text('13 kN', '\nBoth fitters sign the record.\n'), 'Limit raised');
   await page.goto(`/d/${made}?tab=versions`);
-  for (const n of [0, 1]) await page.getByRole('checkbox', { name: /^Select version/ }).nth(n).check();
+  for (const n of [0, 1])
+    await page
+      .getByRole('checkbox', { name: /^Select version/ })
+      .nth(n)
+      .check();
   await page.getByRole('button', { name: 'Compare version 1 with 2' }).click();
   await expect(page.getByRole('status')).toContainText('6 words added, 1 word removed');
   // The first change is in sight at once.

@@ -171,8 +171,9 @@ export const reading = {
     feature: 'reading',
     method: 'GET',
     path: '/api/documents/:document/readers',
-    summary: 'Who must read a document, and who has',
+    summary: 'Who must read a document, and who has; the share is that of a revision, or of the one in force',
     params: DocumentParam,
+    query: z.strictObject({ revision: Id.optional() }),
     answer: z.object({
       requirements: z.array(Requirement),
       readers: z.array(Reader),

@@ -1,8 +1,9 @@
 import type { DeskRow } from '@kanonos/contract';
-import { addDays } from '@kanonos/core';
+import { addDays, type RevisionState } from '@kanonos/core';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import { checkOut } from '../features/authoring/service.ts';
 import { counts, desk } from '../features/desk/service.ts';
+import { revisionRead } from '../features/reading/service.ts';
 import { submit } from '../features/rounds/service.ts';
 import { addAbsence } from '../features/session/service.ts';
 import { history } from '../features/trail/service.ts';
@@ -136,4 +137,17 @@ describe('the history of a document', () => {
     expect(await kinds('content')).toContain('document.registered');
     expect(await kinds('readings')).toEqual([]);
   });
+});
+
+test('whose readings count: a revision’s own once it may be read, else those of the one in force', () => {
+  const [a, b, c] = [
+    { id: 'a', state: 'superseded' },
+    { id: 'b', state: 'in force' },
+    { id: 'c', state: 'draft' },
+  ] as const;
+  expect(revisionRead(a, b)).toBe(a);
+  expect(revisionRead(b, b)).toBe(b);
+  expect(revisionRead<{ id: string; state: RevisionState }>(c, b)).toBe(b);
+  expect(revisionRead(c, undefined)).toBe(c);
+  expect(revisionRead<{ id: string; state: RevisionState }>({ id: 'd', state: 'scheduled' }, b).id).toBe('d');
 });

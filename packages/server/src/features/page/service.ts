@@ -32,7 +32,7 @@ import {
 } from '../documents/index.ts';
 import { shortcutsOf } from '../filing/index.ts';
 import { unitsByCodes } from '../people/index.ts';
-import { countReaders, findMine } from '../reading/index.ts';
+import { countReaders, findMine, revisionRead } from '../reading/index.ts';
 import {
   fieldChanges,
   lastLabelOf,
@@ -179,7 +179,7 @@ export const documentPage = async (
   const rounds = seen.work?.id === revision.id ? workRuns : await roundsOf(app, app.db, document, revision);
   const before = predecessorOf(visible, revision);
   const comments = await countComments(app.db, document.id, rights.has('read work'));
-  const readers = await countReaders(app.db, document.id, seen.inForce?.id ?? revision.id);
+  const readers = await countReaders(app.db, document.id, revisionRead(revision, seen.inForce).id);
   const ownRoute = routeOf(policyOf(type), seen.work?.change_kind);
   const changes = fieldChanges(type.fields, before, revision);
   return {
@@ -276,7 +276,7 @@ export const preview = async (
   const seen: Opened = opened.rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
   const rounds = seen.work ? await roundsOf(app, app.db, opened.document, seen.work) : [];
   const before = predecessorOf(visible, revision);
-  const readers = await countReaders(app.db, opened.document.id, seen.inForce?.id ?? revision.id);
+  const readers = await countReaders(app.db, opened.document.id, revisionRead(revision, seen.inForce).id);
   return {
     documentId,
     number: opened.document.number,

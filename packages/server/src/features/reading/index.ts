@@ -11,4 +11,4 @@ export {
   overtakeReadings,
   voidReadings,
 } from './duties.ts';
-export { findMine, listMine } from './service.ts';
+export { findMine, listMine, revisionRead } from './service.ts';

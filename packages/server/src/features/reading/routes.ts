@@ -9,7 +9,7 @@ export const readingRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(r.mine, ({ viewer }) => service.myReadings(app, viewer));
   mount(r.task, ({ viewer, params }) => service.readingTask(app, viewer, params.id));
   mount(r.sign, ({ viewer, params, body }) => done(service.signReading(app, viewer, params.id, body)));
-  mount(r.readers, ({ viewer, params }) => service.readers(app, viewer, params.document));
+  mount(r.readers, ({ viewer, params, query }) => service.readers(app, viewer, params.document, query));
   mount(r.setRequirement, ({ viewer, params, body }) => service.setRequirement(app, viewer, params.document, body));
   mount(r.team, ({ viewer, query }) => service.teamReading(app, viewer, query.scope));
   mount(r.remind, ({ viewer, body }) => service.remindOverdue(app, viewer, body.scope));

@@ -1,4 +1,4 @@
-import type { AnswerOf, api, BodyOf, ReadingTask, Requirement, Team } from '@kanonos/contract';
+import type { AnswerOf, api, BodyOf, QueryOf, ReadingTask, Requirement, Team } from '@kanonos/contract';
 import { sentenceOf } from '@kanonos/contract';
 import {
   addDays,
@@ -10,6 +10,7 @@ import {
   isReleased,
   type ReadingState,
   type Refusal,
+  type RevisionState,
   readingMinutes,
   recordDigest,
   refusal,
@@ -205,8 +206,20 @@ const toRequirement = async (app: App, row: store.RequirementRow): Promise<Requi
   };
 };
 
+/**
+ * Whose readings count where a revision is shown: its own once it may be read, or was; until then those of the revision that is in
+ * force beside it.
+ */
+export const revisionRead = <R extends { id: string; state: RevisionState }>(shown: R, inForce: R | undefined): R =>
+  isReleased(shown.state) || shown.state === 'scheduled' ? shown : (inForce ?? shown);
+
 /** Who must read a document and who has; for who may manage or supervise, everyone else sees the figures only. */
-export const readers = async (app: App, viewer: Viewer, ref: string): Promise<AnswerOf<typeof api.reading.readers>> => {
+export const readers = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  { revision: shownId }: QueryOf<typeof api.reading.readers> = {},
+): Promise<AnswerOf<typeof api.reading.readers>> => {
   const day = await today(app);
   const opened = await openDocument(app.db, viewer, ref, day);
   const visible = opened.revisions.filter((r) => opened.rights.has('read work') || isReleased(r.state));
@@ -219,7 +232,8 @@ export const readers = async (app: App, viewer: Viewer, ref: string): Promise<An
   );
   const mayAll = opened.rights.has('read work') || viewer.organisationRights.has('audit');
   const team = new Set((await teamOf(app.db, viewer.id, day)).map((person) => person.id));
-  const current = all.filter((row) => row.revision_id === (opened.inForce?.id ?? visible[0]?.id));
+  const shown = visible.find((r) => r.id === shownId) ?? opened.inForce ?? visible[0];
+  const current = all.filter((row) => shown && row.revision_id === revisionRead(shown, opened.inForce)?.id);
   const counted = compliance(current.map((row) => shownState(row.state, row.due_on, day)));
   return {
     requirements: requirement ? [await toRequirement(app, requirement)] : [],

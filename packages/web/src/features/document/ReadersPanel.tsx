@@ -22,7 +22,9 @@ const audienceWords = (r: Requirement) =>
 export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const [editing, setEditing] = useState(false);
-  const { data, error, isPending, refetch } = useQuery(ask(api.reading.readers, { params: { document: page.id } }));
+  const { data, error, isPending, refetch } = useQuery(
+    ask(api.reading.readers, { params: { document: page.id }, query: { revision: page.revision.id } }),
+  );
   if (isPending) return <Loading what={wording.theReaders} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const [requirement] = data.requirements;

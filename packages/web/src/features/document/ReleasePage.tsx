@@ -23,7 +23,6 @@ export const ReleasePage = () => {
   const me = useMe();
   const navigate = useNavigate();
   const page = useQuery(ask(api.documents.page, { params: { document: number } }));
-  const preflight = useQuery(ask(api.documents.preflight, { params: { document: number } }));
   const [later, setLater] = useState(false);
   const [day, setDay] = useState('');
   const [reason, setReason] = useState('');
@@ -35,6 +34,11 @@ export const ReleasePage = () => {
     () => navigate(address),
   );
   const move = useCommand(api.documents.moveDay, wording.theDateWasMoved, () => navigate(address));
+  // What is in force has no preflight: once the release is under way it is not asked for again.
+  const preflight = useQuery({
+    ...ask(api.documents.preflight, { params: { document: number } }),
+    enabled: release.isIdle || release.isError,
+  });
   if (page.isPending || preflight.isPending) return <Loading what={wording.thePreflight} />;
   if (page.error || preflight.error)
     return <Failed error={page.error ?? preflight.error ?? new Error()} again={() => void preflight.refetch()} />;
