@@ -32,7 +32,7 @@ export const ProfilePage = () => {
           {wording.signOutOnAllDevices}
         </button>
       </div>
-      <div className="grid max-w-4xl grid-cols-2 items-start gap-3">
+      <div className="grid max-w-4xl grid-cols-2 items-start gap-3 max-md:grid-cols-1 max-md:[&>.col-span-2]:col-span-1">
         <Shown />
         <Password />
         <Absences />
@@ -158,7 +158,7 @@ const Absences = () => {
         ))}
       </ul>
       <form
-        className="grid grid-cols-[150px_150px_minmax(0,1fr)_auto] items-end gap-3"
+        className="grid grid-cols-[150px_150px_minmax(0,1fr)_auto] items-end gap-3 max-md:grid-cols-1"
         onSubmit={(event) => {
           event.preventDefault();
           add.mutate({ body: { from, to, deputyId: deputy[0]?.id ?? null } });

@@ -29,7 +29,7 @@ export const Programs = () => {
         {wording.withAPasswordOfItsOwn}
       </p>
       {data && (
-        <dl className="grid grid-cols-[150px_minmax(0,1fr)] gap-x-3 gap-y-1 text-[12.5px]">
+        <dl className="grid grid-cols-[150px_minmax(0,1fr)] gap-x-3 gap-y-1 text-[12.5px] max-md:grid-cols-1">
           <dt className="cap pt-0.5">{wording.address}</dt>
           <dd className="num break-all">{data.address}</dd>
           <dt className="cap pt-0.5">{wording.windows}</dt>
