@@ -32,6 +32,7 @@ import {
 } from './rows.ts';
 import * as store from './store.ts';
 
+type FolderRights = Awaited<ReturnType<typeof rightsOnFolders>>;
 const OVERDUE_AFTER_DAYS = 14;
 const REVIEW_AHEAD_DAYS = 14;
 
@@ -39,16 +40,17 @@ const REVIEW_AHEAD_DAYS = 14;
 const byUrgency = (a: DeskRow, b: DeskRow): number =>
   Number(b.overdue) - Number(a.overdue) || (a.due ?? '9999').localeCompare(b.due ?? '9999');
 
-/** What waits for one person, by kind and within a kind by urgency. */
+/** What waits for one person to do, by kind and within a kind by urgency. */
 const rowsFor = async (
   app: App,
   viewer: Viewer,
   day: string,
   scope: ListScope,
+  rights: FolderRights,
 ): Promise<{ rows: DeskRow[]; minutes: number }> => {
   const { zone } = await app.organisation();
   const hidden = scope.withheldDocuments;
-  const releaseFolders = await releaseFoldersOf(app, viewer);
+  const releaseFolders = releaseFoldersOf(rights);
   const oversees = releaseFolders.length > 0;
   const open = (await listMine(app, viewer)).filter(
     (row) => row.state === 'open' && (row.revision_state === 'in force' || row.revision_state === 'scheduled'),
@@ -63,13 +65,10 @@ const rowsFor = async (
     ...(incoming > 0 ? [arrivedRow(incoming)] : []),
     ...open.map((row) => readingRow(row, day)),
     ...(await dueReminders(app.db, viewer, day)).map((row) => reminderRow(row, day)),
-    ...(oversees ? await overdueCheckouts(app, viewer, scope, day, zone) : []),
+    ...(oversees ? await overdueCheckouts(app, viewer, scope, rights, day) : []),
     ...(
       await store.listReviews(app.db, scope, { until: addDays(day, REVIEW_AHEAD_DAYS), folderIds: releaseFolders })
     ).map((row) => reviewRow(row, day)),
-    ...(await submittedByMe(app, viewer))
-      .filter((row) => row.runState !== 'done' && row.waiting.length > 0)
-      .map(waitingRow),
   ];
   return {
     rows: DESK_KINDS.flatMap((kind) => rows.filter((row) => row.kind === kind).sort(byUrgency)),
@@ -78,8 +77,8 @@ const rowsFor = async (
 };
 
 /** Check-outs of others that should have ended, of what the viewer may take over. */
-const overdueCheckouts = async (app: App, viewer: Viewer, scope: ListScope, day: string, zone: string) => {
-  const rights = await rightsOnFolders(app.db, viewer);
+const overdueCheckouts = async (app: App, viewer: Viewer, scope: ListScope, rights: FolderRights, day: string) => {
+  const { zone } = await app.organisation();
   return (await store.listCheckouts(app.db, scope)).flatMap((row) => {
     const days = daysBetween(dayOf(row.at, zone), day);
     const isOverdue = row.expected_back ? row.expected_back < day : days > OVERDUE_AFTER_DAYS;
@@ -89,8 +88,8 @@ const overdueCheckouts = async (app: App, viewer: Viewer, scope: ListScope, day:
   });
 };
 
-const releaseFoldersOf = async (app: App, viewer: Viewer) =>
-  [...(await rightsOnFolders(app.db, viewer))].filter(([, rights]) => hasRight(rights, 'release')).map(([id]) => id);
+const releaseFoldersOf = (rights: FolderRights) =>
+  [...rights].filter(([, own]) => hasRight(own, 'release')).map(([id]) => id);
 
 type PlaceKeys = 'document_id' | 'folder_id' | 'owner_id' | 'confidentiality';
 const MOST_RELEASES = 100;
@@ -116,14 +115,16 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
   const { zone } = await app.organisation();
   const day = dayOf(now, zone);
   const scope = await listScope(app.db, viewer, day);
-  const releaseFolders = await releaseFoldersOf(app, viewer);
-  const { rows, minutes } = await rowsFor(app, viewer, day, scope);
-  const oversees = releaseFolders.length > 0 || viewer.organisationRights.has('audit');
+  const rights = await rightsOnFolders(app.db, viewer);
+  const { rows, minutes } = await rowsFor(app, viewer, day, scope, rights);
+  const waiting = (await submittedByMe(app, viewer)).filter((row) => row.runState !== 'done' && row.waiting.length > 0);
+  const oversees = releaseFoldersOf(rights).length > 0 || viewer.organisationRights.has('audit');
   const organisation = oversees
     ? await store.organisationToday(app.db, { day, in30: addDays(day, 30), zone, folderIds: scope.seeFolders })
     : undefined;
   return {
-    rows,
+    // What waits for others is listed last, and is nobody's task here.
+    rows: [...rows, ...waiting.map(waitingRow).sort(byUrgency)],
     readingMinutes: minutes,
     organisation: organisation
       ? {
@@ -158,9 +159,9 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
 export const counts = async (app: App, viewer: Viewer) => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const scope = await listScope(app.db, viewer, day);
-  const { rows } = await rowsFor(app, viewer, day, scope);
+  const { rows } = await rowsFor(app, viewer, day, scope, await rightsOnFolders(app.db, viewer));
   return {
-    desk: rows.filter((row) => row.kind !== 'waiting').length,
+    desk: rows.length,
     overdue: rows.filter((row) => row.overdue).length,
     register: await store.countSeen(app.db, scope, SEES_WORK, SEES),
     reading: rows.filter((row) => row.kind === 'read').length,
