@@ -1,6 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { goTo, PASSWORD, pageOf } from './people.ts';
+import { axeFindings, goTo, PASSWORD, pageOf } from './people.ts';
 
 test('signing in with the password, and the demo people on the sign-in page', async ({ page }) => {
   await page.goto('/register');
@@ -234,23 +233,10 @@ for (let part = 0; part < PARTS; part++)
   test(`axe finds nothing on any main view, part ${part + 1}`, async ({ browser, page: anonymous }) => {
     test.setTimeout(300_000);
     const findings: string[] = [];
-    const look = async (name: string, page: import('@playwright/test').Page) => {
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-        .exclude('iframe')
-        .analyze();
-      for (const violation of violations)
-        findings.push(
-          `${name}: ${violation.id} ${violation.nodes
-            .map((n) => n.target.join(' '))
-            .slice(0, 3)
-            .join(' | ')}`,
-        );
-    };
     if (part === 0) {
       await anonymous.goto('/signin');
       await expect(anonymous.getByText('Demo with invented data')).toBeVisible();
-      await look('/signin', anonymous);
+      findings.push(...(await axeFindings('/signin', anonymous)));
     }
     for (const [person, path, ...press] of VIEWS.filter((_, i) => i % PARTS === part)) {
       const page = await pageOf(browser, person);
@@ -265,7 +251,7 @@ for (let part = 0; part < PARTS; part++)
           .click();
         await page.waitForLoadState('networkidle');
       }
-      await look(path, page);
+      findings.push(...(await axeFindings(path, page)));
       await page.context().close();
     }
     expect(findings).toEqual([]);

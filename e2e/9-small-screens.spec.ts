@@ -1,7 +1,6 @@
 // The application on a phone and on a tablet: nothing is wider than the screen, and what one needs is reached with the thumb.
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { pageOf } from './people.ts';
+import { axeFindings, pageOf } from './people.ts';
 
 const SCREENS = [
   { name: 'phone', width: 390, height: 844 },
@@ -31,17 +30,7 @@ for (const { name, width, height } of SCREENS)
       await page.waitForLoadState('networkidle');
       const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
       if (wide > 0) findings.push(`${path}: ${wide} px too wide`);
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-        .exclude('iframe')
-        .analyze();
-      for (const one of violations)
-        findings.push(
-          `${path}: ${one.id} ${one.nodes
-            .map((n) => n.target.join(' '))
-            .slice(0, 3)
-            .join(' | ')}`,
-        );
+      findings.push(...(await axeFindings(path, page)));
       await page.context().close();
     }
     expect(findings).toEqual([]);

@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import { type Browser, expect, type Page, type Request } from '@playwright/test';
 
 export const PASSWORD = 'ropeway-demo';
@@ -57,4 +58,16 @@ export const registerText = async (page: Page, title: string, text: string): Pro
   await page.getByRole('button', { name: /^Register THR-PRO-\d{4}/ }).click();
   await page.waitForURL(/\/d\/THR-PRO-\d{4}$/);
   return page.url().split('/').at(-1) ?? '';
+};
+
+/** What axe finds against WCAG 2.2 AA on a page, each with the first places. */
+export const axeFindings = async (name: string, page: Page): Promise<string[]> => {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .exclude('iframe')
+    .analyze();
+  return violations.map(({ id, nodes }) => {
+    const places = nodes.map((node) => node.target.join(' ')).slice(0, 3);
+    return `${name}: ${id} ${places.join(' | ')}`;
+  });
 };

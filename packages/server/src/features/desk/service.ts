@@ -91,7 +91,6 @@ const overdueCheckouts = async (app: App, viewer: Viewer, scope: ListScope, righ
 const releaseFoldersOf = (rights: FolderRights) =>
   [...rights].filter(([, own]) => hasRight(own, 'release')).map(([id]) => id);
 
-type PlaceKeys = 'document_id' | 'folder_id' | 'owner_id' | 'confidentiality';
 const MOST_RELEASES = 100;
 /** What somebody can release, by the rights on each document: also by entries of its own, and without what is withheld. */
 const toRelease = async (app: App, viewer: Viewer, scope: ListScope) => {
@@ -99,11 +98,7 @@ const toRelease = async (app: App, viewer: Viewer, scope: ListScope) => {
 };
 
 /** Of these documents the ones on which the viewer has *release*. */
-const mayRelease = async <T extends Pick<Awaited<ReturnType<typeof store.listToRelease>>[number], PlaceKeys>>(
-  app: App,
-  viewer: Viewer,
-  found: readonly T[],
-): Promise<T[]> => {
+const mayRelease = async <T extends store.PlacedRow>(app: App, viewer: Viewer, found: readonly T[]): Promise<T[]> => {
   const places = found.map((row) => toPlace({ ...row, id: row.document_id }));
   const rights = await rightsOnMany(app.db, viewer, places);
   return found.filter((row) => hasRight(rights.get(row.document_id) ?? new Set(), 'release'));

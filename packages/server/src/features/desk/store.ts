@@ -68,25 +68,31 @@ export const listToFinish = (db: Db, by: { personId: string; hidden: string[] })
     by,
   );
 
+/** A revision with what the rights on its document depend on. */
+export type PlacedRow = {
+  id: string;
+  folder_id: string;
+  owner_id: string;
+  confidentiality: Confidentiality;
+  document_id: string;
+  number: string;
+  title: string;
+  label: string;
+};
+
 /** What may be released as far as a scope sees it: approved, scheduled or held. Whether one has *release* on it is asked by the service. */
 export const listToRelease = (db: Db, scope: ListScope) =>
-  rows<{
-    id: string;
-    folder_id: string;
-    owner_id: string;
-    confidentiality: Confidentiality;
-    document_id: string;
-    number: string;
-    title: string;
-    label: string;
-    state: RevisionState;
-    planned_on: string | null;
-    blocked_since: Date | null;
-    signatures: number;
-    in_force: string | null;
-    owed: number;
-    done: number;
-  }>(
+  rows<
+    PlacedRow & {
+      state: RevisionState;
+      planned_on: string | null;
+      blocked_since: Date | null;
+      signatures: number;
+      in_force: string | null;
+      owed: number;
+      done: number;
+    }
+  >(
     db,
     `select r.id, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, r.state, r.planned_on, r.blocked_since,
        (select count(*) from signatures s where s.revision_id = r.id and s.void_at is null and s.reading_id is null)::int as signatures,
@@ -103,21 +109,15 @@ export const listToRelease = (db: Db, scope: ListScope) =>
  * somebody who is absent without a deputy. Those that wait for the viewer are that person's own to decide.
  */
 export const listStuck = (db: Db, scope: ListScope, day: string) =>
-  rows<{
-    id: string;
-    folder_id: string;
-    owner_id: string;
-    confidentiality: Confidentiality;
-    document_id: string;
-    number: string;
-    title: string;
-    label: string;
-    step: string;
-    due_on: string | null;
-    blocked: boolean;
-    waiting: string[];
-    absent: { name: string; until: string }[] | null;
-  }>(
+  rows<
+    PlacedRow & {
+      step: string;
+      due_on: string | null;
+      blocked: boolean;
+      waiting: string[];
+      absent: { name: string; until: string }[] | null;
+    }
+  >(
     db,
     `select u.id, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, s.name as step, s.due_on, u.held_up is not null as blocked,
        array_agg(p.name order by p.name) as waiting,
