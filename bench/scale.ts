@@ -27,7 +27,7 @@ const WORDS =
 
 /**
  * Makes the scale set by SQL, as the owner of the database: 400 folders in 60 areas, four revisions per document, readings,
- * a text per document. Rows follow the rules' shapes, not their history; events stand there for their number, the
+ * a text per document. Rows follow the rules' shapes, not their history; events are there for their number, the
  * chain that is verified is another.
  */
 export const makeScaleSet = async (

@@ -60,7 +60,7 @@ const main = async () => {
     const schema = new URL('/api/rules/package.schema.json', server).href;
     writeFileSync(file, `${JSON.stringify({ $schema: schema, ...content }, null, 2)}\n`);
     say(
-      `${content.types.length} types, ${content.choices.length + content.lookups.length} lists and ${content.units.length} units stand in ${file}.`,
+      `${content.types.length} types, ${content.choices.length + content.lookups.length} lists and ${content.units.length} units are in ${file}.`,
     );
     return;
   }

@@ -1,6 +1,6 @@
 /**
  * Prints the shape of the code: sizes of files and functions by package, how deep features import each other, and blocks
- * of lines that stand in two places. Figures to compare before and after a change, not a gate.
+ * of lines that occur in two places. Figures to compare before and after a change, not a gate.
  */
 import { readFileSync } from 'node:fs';
 import { cruise, type ICruiseResult } from 'dependency-cruiser';

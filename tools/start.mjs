@@ -159,10 +159,7 @@ const main = async () => {
 const ready = (child) =>
   new Promise((resolve, reject) => {
     const overdue = setTimeout(
-      () =>
-        reject(
-          new Hint(`the server did not become ready within ${READY / 1000} seconds; what it printed stands above.`),
-        ),
+      () => reject(new Hint(`the server did not become ready within ${READY / 1000} seconds; its output is above.`)),
       READY,
     );
     child.stdout.on('data', (text) => {
@@ -172,7 +169,7 @@ const ready = (child) =>
         resolve();
       }
     });
-    child.once('exit', () => reject(new Hint('the server ended while it started; what it printed stands above.')));
+    child.once('exit', () => reject(new Hint('the server ended while it started; its output is above.')));
   });
 
 const startVite = async (apiPort) => {

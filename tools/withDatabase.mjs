@@ -1,4 +1,4 @@
-// Runs a command with a throw-away PostgreSQL: its address as owner stands in KANONOS_TEST_DATABASE.
+// Runs a command with a throw-away PostgreSQL: KANONOS_TEST_DATABASE carries its address as owner.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';

@@ -13,7 +13,7 @@ export const MarkInfo = z.object({
 });
 export type MarkInfo = z.infer<typeof MarkInfo>;
 
-/** Words of the text, with some of what stands before and behind them. */
+/** Words of the text, with some of the text before and after them. */
 export const QuoteInfo = z.object({ quote: text(2000, 1), before: z.string().max(200), after: z.string().max(200) });
 
 export const CommentInfo = z.object({

@@ -38,7 +38,7 @@ export const TypeInfo = TypeRef.extend({
   reserved: z.array(z.string()),
   /** Where it is filed by rule; null: whoever registers chooses. */
   filing: z.string().nullable(),
-  /** Its numbers stand under that of another document. */
+  /** Its numbers extend the number of another document. */
   underParent: z.boolean(),
   /** Documents come from outside and are watched. */
   isOutside: z.boolean(),

@@ -223,7 +223,7 @@ export const TypeTrial = z.object({
       fills: z.boolean(),
     }),
   ),
-  /** Metadata that stand on documents and would be asked no more. */
+  /** Metadata that documents have and that would no longer be asked. */
   dropped: z.array(z.object({ label: z.string(), documents: z.number().int() })),
   /** Scopes that no rule would count in any more. */
   leftBehind: z.array(z.object({ scope: z.string(), last: z.number().int() })),

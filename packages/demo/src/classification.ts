@@ -161,7 +161,7 @@ const OF_PROJECTS: Pick<Type, 'fields' | 'filing'> = {
   filing: 'Projects / {field:client} / {group}',
 };
 
-/** Types of the classification that stand ready and that nobody has used yet; they are numbered and routed like the usual ones. */
+/** Types of the classification that are ready and that nobody has used yet; they are numbered and routed like the usual ones. */
 export const unusedTypes = (route: Type['route']): Type[] =>
   Object.entries(CLASSIFICATION).flatMap(([family, groups]) =>
     Object.entries(groups).flatMap(([group, types]) =>

@@ -85,7 +85,7 @@ export const legacyImport = (lines = 200): LegacyImport => {
   return { csv: toList([HEAD, ...kept]), files, lines: kept.length, faults };
 };
 
-/** Faults as they stand in real lists: a digit missing, a day of another order, a file that is not there, a line twice. */
+/** Faults as real lists have them: a digit missing, a day of another order, a file that is not there, a line twice. */
 const plant = (rows: string[][], files: Record<string, string>): number => {
   const edits: [line: number, column: number, value: string][] = [
     [3, 0, 'THR-RPT-104'],

@@ -1,4 +1,4 @@
-/** Rights on a folder or document. Each includes others; organisation-wide rights stand apart. */
+/** Rights on a folder or document. Each includes others; organisation-wide rights are separate. */
 export const RIGHTS = [
   'see',
   'read',

@@ -30,14 +30,14 @@ const anyTree = treesOf(3);
 
 const LINE = tree('a\n  b\n    c\n  d\ne');
 
-test('a folder is put in another one, before it or behind it, with all that stands in it', () => {
+test('a folder is moved into another one, before it or after it, with all its content', () => {
   expect(toOutline(moveFolder(LINE, [0, 0], [1], 'in')?.folders ?? [])).toBe('a\n  d\ne\n  b\n    c');
   expect(toOutline(moveFolder(LINE, [0, 0], [1], 'behind')?.folders ?? [])).toBe('a\n  d\ne\nb\n  c');
   expect(moveFolder(LINE, [0, 0], [0, 1], 'behind')).toMatchObject({ path: [0, 1] });
   expect(toOutline(moveFolder(LINE, [1], [0, 0, 0], 'before')?.folders ?? [])).toBe('a\n  b\n    e\n    c\n  d');
 });
 
-test('nothing is put in itself or in what stands in it', () => {
+test('nothing is moved into itself or its own content', () => {
   expect(moveFolder(LINE, [0], [0, 0, 0], 'in')).toBeNull();
   expect(moveFolder(LINE, [0], [0], 'behind')).toBeNull();
   expect(moveFolder(LINE, [7], [0], 'in')).toBeNull();
@@ -54,7 +54,7 @@ test('steps by keyboard: up, down, in and out, and nowhere at the ends', () => {
   ]);
 });
 
-test('whatever is moved where, no folder is lost or doubled, and it stands where it is told to stand', () => {
+test('whatever is moved where, no folder is lost or doubled, and it is where it was moved to', () => {
   fc.assert(
     fc.property(anyTree, fc.nat(), fc.nat(), fc.constantFrom('in', 'before', 'behind'), (folders, a, b, place) => {
       const paths = pathsOf(folders);

@@ -1,9 +1,9 @@
 import type { BlueprintFolder } from './outline.ts';
 
-/** Where a folder stands in a blueprint: its place among its siblings, from the top down. */
+/** The path of a folder in a blueprint: its index among its siblings, from the top down. */
 export type FolderPath = readonly number[];
 
-/** A changed tree and where the folder that was changed stands in it. */
+/** A changed tree and the path of the changed folder. */
 export type Edited = { folders: BlueprintFolder[]; path: FolderPath };
 
 const siblings = (
@@ -18,7 +18,7 @@ const siblings = (
   );
 };
 
-/** The folder at a path; none where nothing stands. */
+/** The folder at a path; undefined where there is none. */
 export const folderAt = (folders: readonly BlueprintFolder[], path: FolderPath): BlueprintFolder | undefined => {
   const [at, ...deeper] = path;
   const found = at === undefined ? undefined : folders[at];
@@ -45,13 +45,13 @@ export const insertFolder = (
   return siblings(folders, path.slice(0, -1), (list) => [...list.slice(0, at), folder, ...list.slice(at)]);
 };
 
-/** The tree without a folder and what stands in it. */
+/** The tree without a folder and its content. */
 export const removeFolder = (folders: readonly BlueprintFolder[], path: FolderPath): BlueprintFolder[] =>
   siblings(folders, path.slice(0, -1), (list) => list.filter((_, i) => i !== path.at(-1)));
 
 /**
- * A folder put elsewhere with all that stands in it: as the last one in a folder, or before or behind it. Nothing where it would
- * stand in itself.
+ * A folder moved with all its content: as the last one in a folder, or before or after it. Undefined where it would
+ * be in itself.
  */
 export const moveFolder = (
   folders: readonly BlueprintFolder[],

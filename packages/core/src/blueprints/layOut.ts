@@ -8,7 +8,7 @@ export type LaidFolder = {
   name: string;
   /** The folder that is used again; null when it is made. */
   folderId: string | null;
-  /** Where in the list the folder above stands; null directly in the folder that it is laid out in. */
+  /** The index of the parent folder in the list; null directly in the target folder. */
   above: number | null;
   metadata: Record<string, string>;
   /** Only a new folder begins with documents: laid out again, nothing is doubled. */
@@ -35,7 +35,7 @@ const sameName = (a: string, b: string) => a.toLocaleLowerCase('en') === b.toLoc
 
 /**
  * What laying out a blueprint in a folder would make and what it finds there already. Names are compared without regard to case, so
- * that a client's folder is used again and never doubled. Refused while a placeholder has no value or a name could not stand.
+ * that a client's folder is reused and never doubled. Refused while a placeholder has no value or a name is not allowed.
  */
 export const planLayOut = (
   blueprint: readonly BlueprintFolder[],

@@ -1,7 +1,7 @@
 import { RIGHTS, type Right } from '../access/rights.ts';
 import { ok, type Refusal, type Result, refusal } from '../result.ts';
 
-/** A folder of a blueprint: its name with placeholders in braces, what it says, what it begins with, and what stands in it. */
+/** A folder of a blueprint: its name with placeholders in braces, its fields, what it begins with, and its subfolders. */
 export type BlueprintFolder = {
   name: string;
   metadata: Record<string, string>;
@@ -97,7 +97,7 @@ export const toOutline = (folders: readonly BlueprintFolder[], depth = 0): strin
     })
     .join('\n');
 
-/** The placeholders of a blueprint, in the order in which they first stand. */
+/** The placeholders of a blueprint, in order of first use. */
 export const placeholdersOf = (folders: readonly BlueprintFolder[]): string[] => {
   const found = new Set<string>();
   const look = (text: string) => {

@@ -53,7 +53,7 @@ test('document fields change with manage, of a draft with author, and signed one
   expect(codes({ metadata: { colour: 'red' } })).toEqual(['field_unknown']);
 });
 
-test('a dependent choice must still stand under the one above it, whichever of the two changes', () => {
+test('a dependent choice must still belong to the one above it, whichever of the two changes', () => {
   expect(codes({ metadata: { country: 'AT' } })).toEqual(['field_wrong_kind']);
   expect(codes({ metadata: { country: 'AT', place: 'OB' } })).toBe('done');
   expect(codes({ metadata: { place: 'OB' } })).toEqual(['field_wrong_kind']);

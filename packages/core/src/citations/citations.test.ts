@@ -70,12 +70,12 @@ describe('in a text', () => {
   ])('"%s"', (text, expected) => {
     expect(found(text)).toEqual(expected);
   });
-  test('each stands where it says, in the text as it is', () => {
+  test('each is at the position given, in the original text', () => {
     const text = 'see THR\u2011PRO\u2011\n0118, then THR\u00ad-FRM-0020.';
     const spans = findCitations(text, recognise).map(({ start, end }) => text.slice(start, end));
     expect(spans).toEqual(['THR\u2011PRO\u2011\n0118', 'THR\u00ad-FRM-0020']);
   });
-  test('whatever stands around, every number that was put in is found once, with its label', () => {
+  test('whatever the surroundings, every number that was put in is found once, with its label', () => {
     const word = fc.constantFrom('see', 'of', 'rope', 'and', '12', 'kN', 'Rev', 'B', 'THR', 'PRO-', '0118', '-', '–');
     const words = fc.array(word, { maxLength: 6 }).map((list) => list.join(' '));
     const cited = fc.tuple(

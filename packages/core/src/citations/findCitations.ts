@@ -1,6 +1,6 @@
 import type { Reading } from '../numbering/recognise.ts';
 
-/** A number of the organisation in a text, where it stands there, and the revision label that is cited with it, if any. */
+/** A number of the organisation in a text, its position, and the revision label cited with it, if any. */
 export type Citation = { number: string; label: string | null; start: number; end: number };
 
 const LONGEST = 80;
@@ -9,7 +9,7 @@ const KEYWORD = /(?<![\p{L}\p{N}])(?:rev\.?|revision|issue|version)[\s:]+(\S+)/i
 /** Letters count in capitals alone: a small one is the next word of the sentence. */
 const LABEL = /^(?:[A-Z]{1,3}|[A-Z]{0,3}\d{1,3}(?:\.\d{1,3})*)(?![\p{L}\p{N}])/u;
 
-/** A text as numbers are looked for in it, with the place of each character in the text as it stands. */
+/** A text as numbers are looked for in it, with the position of each character in the original text. */
 type Folded = { text: string; at: number[] };
 
 /** Soft hyphens go, a hyphen at the end of a line is joined with what follows, other hyphens and dashes are one. */

@@ -62,7 +62,7 @@ const curves = (path: string): string => {
       out.push(`${n(x)} ${n(y)} m`);
     } else {
       const [toX = 0, toY = 0] = values.slice(-2);
-      // A half turn is near enough one curve whose handles stand out by two thirds of the way between its ends.
+      // A half turn is near enough one curve whose handles are outside by two thirds of the way between its ends.
       const [outX, outY] = [((toY - y) * 2) / 3, (-(toX - x) * 2) / 3];
       out.push(`${n(x + outX)} ${n(y + outY)} ${n(toX + outX)} ${n(toY + outY)} ${n(toX)} ${n(toY)} c`);
       [x, y] = [toX, toY];

@@ -22,7 +22,7 @@ describe('the place of a comment', () => {
     expect(found(`Preface, much longer than before.\n${TEXT} And more.`, quote)).toBe('lowest value counts');
   });
 
-  test('of words that stand there twice is that around which the same stands', () => {
+  test('of words that occur twice is the one with the same surroundings', () => {
     const second = at('slip force', 1);
     const place = findPlace(TEXT, second);
     expect(place?.start).toBe(TEXT.lastIndexOf('slip force'));
@@ -119,7 +119,7 @@ describe('a mark', () => {
 
 describe('a mark in a PDF', () => {
   const page: PageBox = { x: 10, y: 20, width: 600, height: 800, rotation: 0 };
-  test('stands where it stood on the shown page, however that is turned', () => {
+  test('keeps its place on the shown page, however that is turned', () => {
     const part = fc.double({ min: 0, max: 1, noNaN: true });
     fc.assert(
       fc.property(part, part, fc.constantFrom(0, 90, 180, 270), (x, y, rotation) => {
@@ -174,7 +174,7 @@ describe('a mark in a PDF', () => {
       });
       for (const [i, [x, y]] of mark.points.entries()) {
         const [bx = 0, by = 0] = back?.points[i] ?? [];
-        // A cloud's rectangle stands out by the size of its arcs.
+        // A cloud's rectangle is larger by the size of its arcs.
         expect(Math.abs(bx - x) + Math.abs(by - y)).toBeLessThan(mark.tool === 'cloud' ? 0.04 : 0.006);
       }
     }
@@ -189,7 +189,7 @@ describe('a mark in a PDF', () => {
   });
 
   test('is none where the annotation is no remark', () => {
-    // A note stands where its rectangle begins and has a size of its own, however narrow the rectangle is.
+    // A note is at the start of its rectangle and has a size of its own, however narrow the rectangle is.
     const note = markOfAnnotation({ subtype: 'Text', rect: [300, 700, 300.05, 714], text: 'Which?' }, page, 1);
     expect(note?.tool).toBe('box');
     const [from, to] = (note?.points ?? []).map((point) => toPage(point, page));

@@ -10,7 +10,7 @@ export type Mark = {
   page: number;
   points: readonly (readonly [number, number])[];
   colour: string;
-  /** What stands in it, of words and stamps. */
+  /** Its text, for words and stamps. */
   text?: string;
 };
 

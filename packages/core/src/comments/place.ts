@@ -1,9 +1,9 @@
-/** Where a comment stands in a text: its words, and some of what stood before and behind them. */
+/** The place of a comment in a text: its words, and some of the text before and after them. */
 export type Quote = { quote: string; before: string; after: string };
 /** Where those words are in a text, in places of that text. */
 export type Found = { start: number; end: number };
 
-/** How much of what stands around a quote is kept with it. */
+/** How much of the text around a quote is kept with it. */
 export const AROUND = 60;
 /** At least this much of the words must be there, in their order, for the place to count as the same. */
 const ENOUGH = 0.7;
@@ -46,7 +46,7 @@ export const quoteAt = (text: string, start: number, end: number): Quote => ({
 });
 
 /**
- * Finds the place of a comment in another text: the same words where most of what stood around them stands around them again;
+ * Finds the place of a comment in another text: the same words where most of their surroundings are the same;
  * else the stretch that has at least seven tenths of the words in their order. Nothing when the place is lost. Blanks, line ends and
  * case make no difference, so that the text of a rendition serves as well.
  */

@@ -1,6 +1,6 @@
 import { comparable, isWord, wordsOf } from './tokens.ts';
 
-/** A paragraph ready for comparing: its words by what they are compared by, and how often each stands in it. */
+/** A paragraph ready for comparing: its words in their compared form, and how often each occurs. */
 export type Measured = { text: string; key: string; words: readonly string[]; counts: ReadonlyMap<string, number> };
 
 export const measured = (text: string): Measured => {
@@ -55,7 +55,7 @@ export const alikePairs = (olds: readonly Measured[], news: readonly Measured[],
   });
 };
 
-/** The pairs that stand in the same order on both sides and are most alike together. */
+/** The pairs in the same order on both sides with the greatest total likeness. */
 export const inOrder = (pairs: readonly Pair[]): Pair[] => {
   // Best chain that ends at each pair; a tree over the new places finds the best one before it.
   const sorted = [...pairs].sort((x, y) => x.a - y.a || y.b - x.b);

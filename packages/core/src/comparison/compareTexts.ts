@@ -3,8 +3,8 @@ import { leastEdits } from './leastEdits.ts';
 import { comparable, isWord, paragraphsOf, wordsOf } from './tokens.ts';
 
 /**
- * A part of a comparison. `old` and `new` hold the text of each side as it stands there: joined over all parts they give the two
- * texts exactly. A moved paragraph stands twice, under one `move`: where it was (`new` empty) and where it is (`old` empty), the
+ * A part of a comparison. `old` and `new` hold the exact text of each side: joined over all parts they give the two
+ * texts exactly. A moved paragraph occurs twice, under one `move`: where it was (`new` empty) and where it is (`old` empty), the
  * second with its inner edits.
  */
 export type ComparedPart = {
@@ -79,7 +79,7 @@ const blocksOf = (olds: readonly Measured[], news: readonly Measured[], budget: 
   return blocks;
 };
 
-/** Between two equal stretches: pairs that are alike, in order, and the rest where it stands. */
+/** Between two equal stretches: pairs that are alike, in order, and the rest in place. */
 const aligned = (olds: readonly Measured[], news: readonly Measured[]): Block[] => {
   const blocks: Block[] = [];
   let [i, j] = [0, 0];

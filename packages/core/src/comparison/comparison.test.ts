@@ -6,7 +6,7 @@ import { comparable, paragraphsOf, wordsOf } from './tokens.ts';
 
 const olds = (parts: readonly ComparedPart[]) => parts.map((part) => part.old).join('');
 const news = (parts: readonly ComparedPart[]) => parts.map((part) => part.new).join('');
-/** `-gone-`, `+come+` and `~moved~`, the rest as it stands. */
+/** `-gone-`, `+come+` and `~moved~`, the rest unchanged. */
 const drawn = (a: string, b: string) =>
   compareTexts(a, b)
     .parts.map(({ kind, old, new: is }) =>
@@ -123,7 +123,7 @@ test('words within a paragraph', () => {
   );
   expect(drawn(P1 + P2, P1 + P2.replace('destroyed', 'kept'))).toContain('old one -destroyed-+kept+.');
 });
-test('a paragraph that comes or goes stands whole', () => {
+test('a paragraph that comes or goes is whole', () => {
   expect(drawn(P1 + P3, P1 + P2 + P3)).toBe(`${P1}+${P2}+${P3}`);
   expect(drawn(P1 + P2 + P3, P1 + P3)).toBe(`${P1}-${P2}-${P3}`);
 });
@@ -149,7 +149,7 @@ test('lines that are broken elsewhere, as in a PDF of the same text, differ in n
 test('a paragraph that was parted in two shows no word as changed', () => {
   expect(compareTexts(`${P1.trim()} ${P2}`, P1 + P2).counts).toMatchObject({ inserted: 0, deleted: 0 });
 });
-test('what stands before a figure counts: a minus, another figure', () => {
+test('what precedes a figure counts: a minus, another figure', () => {
   expect(compareTexts('at 5 °C', 'at -5 °C').counts.places).toBe(1);
   expect(compareTexts('1 5', '15').counts.places).toBe(1);
   expect(compareTexts('rope-test', 'ropetest').counts.places).toBe(0);

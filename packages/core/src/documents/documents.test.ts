@@ -7,7 +7,7 @@ import { checkTitles, titlesOf, withTitles } from './titles.ts';
 import { writtenContent } from './written.ts';
 
 describe('titles in languages', () => {
-  it('stand among the revision fields and are found again', () => {
+  it('are kept among the revision fields and are found again', () => {
     const metadata = withTitles({ area: '2' }, { de: 'Prüfung der Klemme', 'pt-BR': 'Ensaio' });
     expect(titlesOf(metadata)).toEqual({ de: 'Prüfung der Klemme', 'pt-BR': 'Ensaio' });
     expect(metadata.area).toBe('2');

@@ -8,7 +8,7 @@ const LANGUAGE = /^[a-z]{2,3}(-[A-Za-z0-9]{2,8}){0,2}$/;
 
 export const isLanguage = (tag: string): boolean => LANGUAGE.test(tag);
 
-/** Titles by language, as they stand among the revision fields. */
+/** Titles by language, as the revision fields hold them. */
 export const titlesOf = (metadata: Metadata): Record<string, string> =>
   Object.fromEntries(
     Object.entries(metadata).flatMap(([key, value]) =>

@@ -20,12 +20,12 @@ const one = (entity: object): DrawnText => {
 const rounded = ({ place }: DrawnText) => place.map((value) => Math.round(value * 1000) / 1000 + 0);
 
 describe('a line of text', () => {
-  test('stands at its point, as high as it says, turned as it says', () => {
+  test('is at its point, in its height and rotation', () => {
     expect(rounded(one(text({})))).toEqual([5, 0, 0, 5, 10, 20]);
     expect(rounded(one(text({ rotation: 90 })))).toEqual([0, 5, -5, 0, 10, 20]);
   });
 
-  test('that is aligned stands at its second point', () => {
+  test('that is aligned is at its second point', () => {
     const second = { x2: 40, y2: 41 };
     const placed = (across: number, up: number) => {
       const { place, anchor, rise } = one(text({ ...second, hAlign: across, vAlign: up }));
@@ -65,7 +65,7 @@ describe('a paragraph', () => {
   const paragraph = (more: object) =>
     one({ type: 'MTEXT', string: 'One\\PTwo', x: 0, y: 0, nominalTextHeight: 2, transforms: [], ...more });
 
-  test('hangs from, stands around or stands on its point', () => {
+  test('hangs from, is centred on or rests on its point', () => {
     const placed = (at: number) => {
       const { anchor, rise } = paragraph({ attachmentPoint: at });
       return [anchor, Math.round(rise * 10) / 10];

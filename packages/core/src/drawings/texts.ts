@@ -2,10 +2,10 @@ import { plainDrawingText } from './words.ts';
 
 type Matrix = readonly [a: number, b: number, c: number, d: number, e: number, f: number];
 
-/** A text of a drawing where it stands: its lines, and what brings a text of height 1 (upright, from its origin) to its place. */
+/** A text of a drawing with its place: its lines, and what brings a text of height 1 (upright, from its origin) to its place. */
 export type DrawnText = { lines: string[]; place: Matrix; anchor: 'start' | 'middle' | 'end'; rise: number };
 
-/** An entity of a drawing as it was read: group codes by name (DXF reference, TEXT, MTEXT, ATTRIB), and the inserts that it stands in. */
+/** An entity of a drawing as it was read: group codes by name (DXF reference, TEXT, MTEXT, ATTRIB), and the inserts that contain it. */
 export type DrawingEntity = Readonly<Record<string, unknown>>;
 
 const LINE = 1.6;
@@ -28,7 +28,7 @@ const after = ([a, b, c, d, e, f]: Matrix, [A, B, C, D, E, F]: Matrix): Matrix =
   B * e + D * f + F,
 ];
 
-/** Where an insert puts what stands in its block; one that looks from behind (extrusion −1) is turned over. */
+/** Where an insert puts the content of its block; one seen from behind (extrusion −1) is mirrored. */
 const insertMatrix = (insert: DrawingEntity): Matrix => {
   const angle = (numberOf(insert.rotation) * Math.PI) / 180;
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
@@ -60,7 +60,7 @@ const paragraph = (entity: DrawingEntity): DrawnText | undefined => {
   const [x, y] = [numberOf(entity.xAxisX, 1), numberOf(entity.xAxisY)];
   const length = Math.hypot(x, y) || 1;
   const [cos, sin] = [(height * x) / length, (height * y) / length];
-  // 1 to 3 hang from their upper edge, 4 to 6 stand around their middle, 7 to 9 stand on their lower edge.
+  // 1 to 3 hang from their upper edge, 4 to 6 are centred, 7 to 9 rest on their lower edge.
   const at = Math.min(9, Math.max(1, numberOf(entity.attachmentPoint, 1))) - 1;
   const below = (lines.length - 1) * LINE;
   return {
@@ -76,7 +76,7 @@ const line = (entity: DrawingEntity): DrawnText | undefined => {
   const angle = (numberOf(entity.rotation) * Math.PI) / 180;
   const [cos, sin] = [height * Math.cos(angle), height * Math.sin(angle)];
   const [across, up] = [numberOf(entity.hAlign), numberOf(entity.vAlign)];
-  // What is aligned to something else than the beginning of its base line stands at its second point.
+  // A text aligned to anything but the start of its base line is at its second point.
   const second = (across !== 0 || up !== 0) && across !== 3 && across !== 5 && entity.x2 !== undefined;
   return {
     lines: [

@@ -47,7 +47,7 @@ test('a long paragraph is put together from its pieces and parted at its own lin
   ).toEqual(['Kept']);
 });
 
-test('what only says how words look is left out, signs are what they stand for', () => {
+test('formatting is left out, codes become their characters', () => {
   const read = (value: string) => dxfWords(drawing(text(value, 'MTEXT')));
   expect(read('{\\fArial|b1|i0;\\H2.5;Scale} 1:10')).toEqual(['Scale 1:10']);
   expect(read('\\A1;%%c40 %%p0.1 at 20 %%d')).toEqual(['Ø40 ±0.1 at 20 °']);
@@ -56,7 +56,7 @@ test('what only says how words look is left out, signs are what they stand for',
   expect(read('a\\{b\\}c \\\\ d')).toEqual(['a{b}c \\ d']);
 });
 
-test('plain words come through as they are, whatever stands around them', () => {
+test('plain words come through unchanged, whatever the surroundings', () => {
   fc.assert(
     fc.property(
       fc.array(fc.stringMatching(/^[A-Za-z0-9][A-Za-z0-9 .,-]{0,30}[A-Za-z0-9]$/), { maxLength: 8 }),

@@ -1,4 +1,4 @@
-/** What stands for one sign in the texts of a drawing. */
+/** The character that a code means in the texts of a drawing. */
 const SIGNS: Readonly<Record<string, string>> = { c: 'Ø', d: '°', p: '±', '%': '%' };
 
 /** The words of a TEXT or MTEXT value without what only says how they look. */
@@ -19,7 +19,7 @@ export const plainDrawingText = (value: string): string =>
 const WITH_WORDS = /^(TEXT|MTEXT|ATTRIB|ATTDEF|DIMENSION|MULTILEADER|TOLERANCE)$/;
 
 /**
- * Reads the words that stand in a DXF drawing line by line, so that a large one is never held whole: texts, paragraphs, attributes of
+ * Reads the words of a DXF drawing line by line, so that a large one is never in memory as a whole: texts, paragraphs, attributes of
  * blocks (title blocks hold theirs there) and dimensions with a text of their own. Pairs of lines as the format writes them: group 1 is
  * a text, group 3 of a paragraph what comes before its last piece.
  */

@@ -45,7 +45,7 @@ test('the nearest folder that says something counts', () => {
   expect(metadataInFolder('s', plan)).toEqual({});
 });
 
-test('a folder has a usable name, once beside its siblings, and never stands in itself', () => {
+test('a folder has a usable name, unique among its siblings, and is never in itself', () => {
   expect(codes(decideFolder({ id: 'n', parentId: 'p', name: 'New' }, plan))).toEqual([]);
   expect(codes(decideFolder({ id: 'n', parentId: 'p', name: ' oberlauf ' }, plan))).toEqual(['folder_name_taken']);
   expect(codes(decideFolder({ id: 'n', parentId: null, name: 'a/b' }, plan))).toEqual(['folder_name_invalid']);

@@ -59,7 +59,7 @@ export const metadataInFolder = (id: string, folders: readonly PlanFolder[]): Re
 const MOST_DEEP = 12;
 const NAME = /^[^\\/<>:"|?*\p{Cc}]{1,80}$/u;
 
-/** Why a folder may not be called so, or stand there. */
+/** Why a folder may not have this name or this place. */
 export const decideFolder = (
   folder: { id: string; parentId: string | null; name: string },
   folders: readonly PlanFolder[],

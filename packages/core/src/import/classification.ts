@@ -60,7 +60,7 @@ const keyOf = (name: string): string => {
 
 /**
  * Reads a published classification: a line with a code is a type with its place, help and fields; a line with a list is an option
- * of a choice list, which may stand under an option of the list that it depends on. What is wrong is left out and told by line.
+ * of a choice list, which may belong to an option of the list that it depends on. What is wrong is left out and reported by line.
  */
 export const readClassification = (
   headings: readonly string[],

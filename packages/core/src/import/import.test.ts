@@ -218,7 +218,7 @@ test('a scope that has not begun would begin behind the highest number that come
   expect(judgeManifest(lines, mapping, fresh).begins).toEqual([{ scope: 'THR-PRO-#', last: 40 }]);
 });
 
-test('whatever stands in the cells, every line gets a verdict and no document comes from a refused one', () => {
+test('whatever the cells contain, every line gets a verdict and no document comes from a refused one', () => {
   const cell = fc.oneof(
     fc.constantFrom('', 'A', 'B', 'PRO', 'THR-PRO-0005', 'old', '01.02.2020', 'x.pdf'),
     fc.string({ maxLength: 20 }),

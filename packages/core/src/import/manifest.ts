@@ -19,7 +19,7 @@ export const MANIFEST_MEANINGS = [
 ] as const;
 export type ManifestMeaning = (typeof MANIFEST_MEANINGS)[number] | `field:${string}`;
 
-/** In which order day, month and year stand in dates that are not ISO. */
+/** The order of day, month and year in dates that are not ISO. */
 export type DateOrder = 'dmy' | 'mdy';
 
 /** Which column means what (a meaning by column, nothing for columns that are left), and how dates are written. */

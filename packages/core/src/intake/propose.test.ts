@@ -53,7 +53,7 @@ test('a number in the name says the type before the folder does', () => {
   expect(origins).toMatchObject({ type: 'the file name', number: 'the file name', title: 'the file name' });
 });
 
-test('the folder says type and folder; a name that is borne twice is decided by what stands above it', () => {
+test('the folder says type and folder; an ambiguous name is decided by the folders above it', () => {
   expect(propose('x1 letter.pdf', '', ['Purchasing', 'supplier document'])).toMatchObject({
     typeId: 'sup',
     folderId: 'a',

@@ -80,7 +80,7 @@ export const proposeFiling = (incomingFile: IncomingFile, organisation: IntakeOr
   return { typeId: type?.id ?? null, folderId: folder?.id ?? null, number, label, title, metadata, origins };
 };
 
-/** A type whose name stands whole in one of the first lines; the longest name is meant, and of two equally long ones none. */
+/** A type whose full name is in one of the first lines; the longest name wins, and of two equally long ones none. */
 const typeInText = (lines: readonly string[], organisation: IntakeOrganisation) => {
   for (const line of lines.slice(0, 6)) {
     const folded = ` ${foldText(line).replace(/[^\p{L}\p{N}]+/gu, ' ')} `;

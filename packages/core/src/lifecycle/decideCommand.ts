@@ -43,7 +43,7 @@ export type Situation = {
   inForce?: { label: string; withdrawOn?: string };
   lastReleased?: { label: string; state: RevisionState };
   hasAbandoned: boolean;
-  /** A revision was sent at some time: its number stands in what others have decided on. */
+  /** A revision was submitted at some time: others have decided on content with its number. */
   wasSubmitted: boolean;
   /** Its stored names follow the naming rule. */
   followsNamingRule: boolean;
@@ -226,7 +226,7 @@ export type PreflightSituation = {
   recordUnchanged: boolean;
 };
 
-/** A line of the preflight: what was looked at, whether it stands in the way, and the way to clear it. */
+/** A line of the preflight: what was checked, whether it prevents the release, and the way to clear it. */
 export type PreflightLine = { check: string; blocks: boolean; refusal?: Refusal; way?: string };
 
 /** Every blocker of a release, computed and named, with the way to clear it; what is clear is listed too. */

@@ -183,7 +183,7 @@ describe('preflight', () => {
     readersDefined: true,
     recordUnchanged: true,
   };
-  test('is clear when nothing stands in the way, and lists what was looked at', () => {
+  test('is clear when nothing prevents it, and lists what was checked', () => {
     const lines = preflight(clear);
     expect(lines.every((line) => !line.blocks)).toBe(true);
     expect(lines.map((line) => line.check)).toEqual([

@@ -57,7 +57,7 @@ test('revision and document fields come apart, and changes are told with both va
   ]);
 });
 
-test('a dependent choice takes what stands under the choice above, a retired option only where it stood before', () => {
+test('a dependent choice takes the options of the choice above, a retired option only where it was chosen before', () => {
   const site = field('site', 'choice', {
     dependsOn: 'country',
     options: [

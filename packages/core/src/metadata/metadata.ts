@@ -44,7 +44,7 @@ export type FieldDefinition = {
   mandatory: boolean;
   level: FieldLevel;
   unit?: string;
-  /** The shared list that a choice or an entry is from; the options of a choice list stand in `options` too. */
+  /** The shared list that a choice or an entry is from; `options` holds the options of a choice list too. */
   list?: string;
   options?: FieldOption[];
   /** The field whose choice says which options are offered here. */
@@ -54,12 +54,12 @@ export type FieldDefinition = {
   patternWords?: string;
   /** No two documents of the type may bear the same value. */
   unique?: boolean;
-  /** A column of it stands in the register while that shows its type. */
+  /** The register has a column of it while it shows its type. */
   shown?: boolean;
   default?: FieldDefault;
   /** Of an entry: which metadata it fills (field by field of the entry). */
   fills?: Record<string, string>;
-  /** Of a day: whom it reminds how many days before, the owner or who stands in a person field. */
+  /** Of a day: whom it reminds how many days before, the owner or the person of a person field. */
   remind?: { days: number; to: string };
   help?: string;
 };

@@ -105,7 +105,7 @@ const cleanLiteral = (text: string) => text.replace(INVISIBLE, '').replace(/[<>:
 const finish = (stem: string, number: string, extension: string): string => {
   let clean = stem.replace(/^[\s.]+|[-.\s]+$/gu, '');
   if (clean === '') clean = cleanPart(number);
-  // Systems compare device names with what stands before the first dot.
+  // Systems compare device names with the part before the first dot.
   const dot = clean.indexOf('.');
   const head = dot < 0 ? clean : clean.slice(0, dot);
   if (DEVICE.test(head)) clean = `${head}_${dot < 0 ? '' : clean.slice(dot)}`;

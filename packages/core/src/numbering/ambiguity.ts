@@ -224,7 +224,7 @@ const spell = (rules: readonly KnownRule[], states: State[], end: number, text: 
 
 const firstStateOf = (states: State[], rule: number) => states.findIndex((state) => state.rule === rule);
 
-/** The digits that stand for the counter, found by taking the other elements away from both ends. */
+/** The digits of the counter, found by removing the other elements from both ends. */
 const counterText = (known: KnownRule, text: string, _consumed: string, notes: string[]): string => {
   const { elements } = known.rule;
   const at = elements.findIndex((element) => element.kind === 'counter');

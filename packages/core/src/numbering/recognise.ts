@@ -1,7 +1,7 @@
 import { codesOf, type NumberingRule, type RuleCodes, type RuleElement } from './rule.ts';
 
 /**
- * A rule with the codes its tokens may stand for. A retired rule is kept, so that its numbers stay readable, once per scope in
+ * A rule with the codes its tokens may take. A retired rule is kept, so that its numbers stay readable, once per scope in
  * which it counted: `retired` names that scope and the last number that it gave there.
  */
 export type KnownRule = {

@@ -18,7 +18,7 @@ const newNode = (): Node => ({ next: new Map(), leaves: [] });
 
 /**
  * Reads many numbers by the organisation's rules, with the same answers as `readNumber`. The fixed beginnings of all rules (their
- * text and codes) stand in one tree, so that a line is looked at once however many rules there are; what does not end in a
+ * text and codes) form one tree, so that a line is read once however many rules there are; what does not end in a
  * plain counter, and what no rule reads, is left to `readNumber`.
  */
 export const createRecogniser = (rules: readonly KnownRule[]): ((text: string) => Reading) => {
@@ -177,7 +177,7 @@ const partsOf = (parts: Parts, rule: string, counter: number, year: string | und
 export const scopeOfParts = (known: KnownRule | undefined, parts: NumberParts): string => {
   if (!known) return '';
   const { type = '', area, department, parent, fields, year = '0000', month = '01' } = parts;
-  // The day stands for its year and month alone; a year of two digits is read as it is written.
+  // Only year and month of the day count; a year of two digits is read as it is written.
   const day = `${year.length === 2 ? `00${year}` : year}-${month}-01`;
   const scope = scopeOf(known.rule, {
     type,

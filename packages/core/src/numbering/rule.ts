@@ -10,13 +10,13 @@ export type RuleElement =
   | { kind: 'parent' }
   | { kind: 'counter'; width: number; per?: string[] };
 
-/** Tokens that stand for one of a fixed set of codes. */
+/** Tokens that take one of a fixed set of codes. */
 export type CodeToken = 'type' | 'area' | 'department' | 'field';
 
 /** A numbering rule that was checked when it was saved; runtime code accepts only this. */
 export type NumberingRule = { text: string; elements: readonly RuleElement[] };
 
-/** What the tokens of a rule may stand for: codes of the types that use it, areas, departments, options of fields. */
+/** The values that the tokens of a rule may take: codes of the types that use it, areas, departments, options of fields. */
 export type RuleCodes = {
   types: readonly string[];
   areas: readonly string[];
@@ -39,7 +39,7 @@ const tokenName = (element: RuleElement): string => {
 
 /**
  * Reads the text of a numbering rule. Refused: unknown tokens, braces that do not match, no counter or two, a `per` that
- * does not stand in the rule, the same token twice, a width outside 1–9, a rule that could not fit into 80 bytes.
+ * is not in the rule, the same token twice, a width outside 1–9, a rule that could not fit into 80 bytes.
  */
 export const parseRule = (text: string): Result<NumberingRule> => {
   const elements: RuleElement[] = [];
@@ -200,7 +200,7 @@ export const renderNumber = (rule: NumberingRule, input: NumberInput, counter: n
   return utf8Length(number) > MAX_NUMBER_BYTES ? refuse('number_too_long', { limit: MAX_NUMBER_BYTES }) : ok(number);
 };
 
-/** The codes that a code token may stand for. */
+/** The codes that a code token may take. */
 export const codesOf = (element: Extract<RuleElement, { kind: 'code' }>, codes: RuleCodes): readonly string[] => {
   switch (element.token) {
     case 'type':

@@ -137,7 +137,7 @@ export const deriveReadings = (input: {
   const start = laterDay(input.readableFrom, requirement.from);
   for (const [personId, since] of memberSince) {
     const state = known.get(personId);
-    // Who came back after leaving is asked again; everything else that is stored stands.
+    // Who came back after leaving is asked again; everything else that is stored holds.
     if (state !== undefined && state !== 'not needed') continue;
     const { due, newJoiner } = dueDay(requirement, start, since, input.calendar);
     const policy = policyFor(requirement, input.changeKind, input.signedEarlier.has(personId));

@@ -25,7 +25,7 @@ export const toLetters = (n: number): string => {
   return label;
 };
 
-/** The position of a letter label, from 1; undefined when a character may not stand in one. */
+/** The position of a letter label, from 1; undefined when a character is not allowed in one. */
 export const fromLetters = (label: string): number | undefined => {
   if (label.length === 0 || label.length > 8) return undefined;
   let n = 0;

@@ -119,7 +119,7 @@ export type Answer = 'positive' | 'reject' | 'open';
 export type StepOutcome = { state: 'open' | 'done' | 'rejected'; askedNow: number[] };
 
 /**
- * Where a step stands by its done rule. A rejection ends *all* and *in sequence* at once, the others when k can no longer be
+ * The state of a step by its done rule. A rejection ends *all* and *in sequence* at once, the others when k can no longer be
  * reached. `askedNow` are the positions whose answer is awaited now; empty when the step has ended.
  */
 export const stepOutcome = (rule: DoneRule, answers: readonly Answer[]): StepOutcome => {

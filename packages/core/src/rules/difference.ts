@@ -44,7 +44,7 @@ export const isSame = (a: unknown, b: unknown): boolean => {
 export const isRecord = (value: unknown): value is Rule =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
-/** A list of things by their key or code, which stands for them and is not told again; nothing when it is another kind of list. */
+/** A list of things by their key or code, which identifies them and is not repeated; undefined for another kind of list. */
 const keyed = (value: unknown): Map<string, unknown> | undefined => {
   if (!Array.isArray(value)) return undefined;
   const entries = value.map((item): [string | undefined, unknown] => {

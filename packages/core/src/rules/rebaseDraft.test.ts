@@ -15,7 +15,7 @@ const RULE = {
 };
 
 describe('changes brought onto what somebody else saved meanwhile', () => {
-  test('different places: both stand, whoever is brought onto whom', () => {
+  test('different places: both are kept, in either direction', () => {
     const mine = { ...RULE, name: 'Work procedure', reading: { workingDays: 5, everyone: false } };
     const theirs = { ...RULE, help: 'How work is done', reading: { workingDays: 10, everyone: true } };
     const wanted = {
@@ -28,7 +28,7 @@ describe('changes brought onto what somebody else saved meanwhile', () => {
     expect(rebaseDraft(RULE, theirs, mine)).toEqual({ value: wanted, both: [] });
   });
 
-  test('the same place: mine stands, and the place is named', () => {
+  test('the same place: mine is kept, and the place is named', () => {
     const mine = {
       ...RULE,
       name: 'Work procedure',
@@ -66,7 +66,7 @@ describe('changes brought onto what somebody else saved meanwhile', () => {
     expect(both).toEqual(['fields.limit']);
   });
 
-  test('an order that I changed stands, one that the other changed too if I did not', () => {
+  test('an order that I changed is kept, also one that only the other changed', () => {
     const turned = { ...RULE, fields: [...RULE.fields].reverse() };
     expect(rebaseDraft(RULE, turned, { ...RULE, help: 'x' }).value.fields).toEqual(turned.fields);
     expect(rebaseDraft(RULE, { ...RULE, help: 'x' }, turned).value.fields).toEqual(turned.fields);

@@ -5,7 +5,7 @@ export type Brought<T> = { value: T; both: string[] };
 
 /**
  * Brings the changes between `base` and `mine` onto `theirs`, which somebody else made of the same base meanwhile. Records are brought
- * place by place, lists of things by their key or code, lists of words as sets; where both changed the same place differently mine stands
+ * place by place, lists of things by their key or code, lists of words as sets; where both changed the same place differently mine is kept
  * and the place is named in `both` (`fields.limit.label`). Anything else is one value.
  */
 export const rebaseDraft = <T>(base: T, mine: T, theirs: T): Brought<T> => {
@@ -37,7 +37,7 @@ const bringRecords = (base: Things, mine: Things, theirs: Things, at: string, bo
   );
 };
 
-/** Order: mine where I moved something, else theirs; what only the other side has stands behind. */
+/** Order: mine where I moved something, else theirs; what only the other side has comes last. */
 const bringLists = (
   base: ReadonlyMap<string, unknown>,
   mine: ReadonlyMap<string, unknown>,

@@ -19,7 +19,7 @@ test('words, phrases, not and fields are told apart', () => {
   ]);
 });
 
-test('a value with blanks stands in quotes, and metadata of the types are fields', () => {
+test('a value with blanks is quoted, and metadata of the types are fields', () => {
   expect(terms('type:"work instruction" torque<=40', { torque: 'number' })).toEqual([
     { kind: 'field', field: 'type', compare: ':', value: 'work instruction', not: false },
     { kind: 'field', field: 'torque', compare: '<=', value: '40', not: false },
@@ -32,7 +32,7 @@ test.each([
   ['title>=b', 'search_not_comparable', 1],
   ['effective>=tomorrow', 'search_date_invalid', 1],
   ['"open', 'search_quote_open', 1],
-])('%s is refused with where it stands', (text, code, at) => {
+])('%s is refused with its position', (text, code, at) => {
   expect(terms(text)[0]).toMatchObject({ code, params: { at } });
 });
 

@@ -40,7 +40,7 @@ export const SEARCH_FIELDS: Readonly<Record<string, 'text' | 'date' | 'person'>>
 /**
  * Reads the search grammar: words (the last one as a prefix), `"exact phrase"`, `not word`, `field:value`, and `>=`, `<=`
  * for dates and numbers. A field that nobody knows, a date that is none and a quote that is not closed are refused with
- * where they stand (character from 1).
+ * their position (character from 1).
  */
 export const parseSearch = (
   text: string,

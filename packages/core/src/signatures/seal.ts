@@ -19,7 +19,7 @@ export type SignatureStatement = {
   reading: string | null;
 };
 
-/** A signature as its row stands in the database. */
+/** A signature as its database row holds it. */
 export type StoredSignature = {
   id: string;
   digest: string;
@@ -52,7 +52,7 @@ export const statementOf = (row: StoredSignature): SignatureStatement => ({
 });
 
 /**
- * The seal of a signature (21 CFR 11.70): the SHA-256 of the RFC 8785 form of all that it says of itself. It stands with the signature
+ * The seal of a signature (21 CFR 11.70): the SHA-256 of the RFC 8785 form of all its facts. It is stored with the signature
  * and in the event of its command, so that neither can be altered alone.
  */
 export const signatureSeal = (statement: SignatureStatement, sha256: Sha256): string => {

@@ -27,7 +27,7 @@ describe('the lines of a history', () => {
     ]);
   });
 
-  it('make one of alike ones of a day, also where others stand between them', () => {
+  it('make one of similar ones of a day, also with others between them', () => {
     const lines = historyLines(
       [
         event('2026-11-26T10:00:00.000Z', 'reading.signed', 'C', 'c'),

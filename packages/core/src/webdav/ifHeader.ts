@@ -55,7 +55,7 @@ export const ifHolds = (lists: readonly IfList[], stateOf: (resource: string | u
     );
   });
 
-/** Every token that a header hands in, wherever it stands: what is handed in opens locks, also beside a list that fails. */
+/** Every lock token in a header, wherever it is: a submitted token opens its lock, also beside a list that fails. */
 export const tokensOf = (lists: readonly IfList[]): Set<string> =>
   new Set(lists.flatMap((list) => list.conditions.flatMap((one) => ('token' in one && !one.not ? [one.token] : []))));
 

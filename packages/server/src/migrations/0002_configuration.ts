@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {
   await knex.raw(`
-    -- Choices that types share. The options of a list stand in the fields of the types too (rules/lists.ts writes both).
+    -- Choices that types share. The fields of the types hold the options of a list too (rules/lists.ts writes both).
     create table choice_lists (
       key text primary key,
       name text not null,

@@ -20,7 +20,7 @@ export const up = async (knex: Knex): Promise<void> => {
       constraint folder_state_known check (state in ('in preparation', 'open', 'closed', 'kept'))
     );
     create index folders_by_path on folders using gin (path);
-    -- The code of an area stands in numbers: it is borne once.
+    -- Numbers contain the code of an area: it is unique.
     create unique index area_code_unique on folders (code) where ((parent_id is null) and (code is not null));
 
     create table grants (

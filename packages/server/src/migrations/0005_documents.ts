@@ -133,7 +133,7 @@ export const up = async (knex: Knex): Promise<void> => {
       created_at timestamptz not null,
       created_by uuid not null references people,
       row_version int not null default 1,
-      -- Words of title, number and metadata; the texts of files stand in texts.
+      -- Words of title, number and metadata; the texts of files are in texts.
       search tsvector,
       imported jsonb,
       constraint revision_ordinal_unique unique (document_id, ordinal),
@@ -323,7 +323,7 @@ AS $$
           union all
           select folder_id, type_id, department_id, newest_state, public_state, -1 from before_rows where removed_at is null) x
         group by 2, 3, 4, 5, 6 having sum(n) <> 0;
-      -- What stands on the document counts for each of its revisions.
+      -- The metadata of the document count for each of its revisions.
       insert into document_counts
         select 'revision', x.folder_id, x.type_id, x.department_id, r.state, released_state(r.state), sum(n) from (
           select a.id, a.folder_id, a.type_id, a.department_id, 1 as n, a.removed_at from after_rows a

@@ -66,7 +66,7 @@ export const up = async (knex: Knex): Promise<void> => {
       error text,
       -- A mail that was not taken is tried again for days, with growing pauses.
       next_try_at timestamptz,
-      -- The secret of a link, hidden, until the mail is sent; it never stands in the body that is kept.
+      -- The secret of a link, hidden, until the mail is sent; the stored body never contains it.
       secret text,
       constraint mail_state_known check (state in ('waiting', 'sent', 'failed', 'held for summary'))
     );

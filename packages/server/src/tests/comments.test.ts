@@ -279,7 +279,7 @@ describe('marks in a PDF', () => {
     expect(filed.getPage(0).node.Annots()?.size() ?? 0).toBe(0);
   });
 
-  test('made on the pages of an office file stand on those pages when they are taken along', async () => {
+  test('made on the pages of an office file are exported on those pages', async () => {
     const number = await withFile('a.rtf', Buffer.from('{\\rtf1\\ansi Axle of the grip\\par}'));
     const { file } = await view(number);
     const author = await organisation.as('author');

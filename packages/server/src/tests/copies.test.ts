@@ -175,7 +175,7 @@ test('a PDF bears its mark once it is in force, and says so when it no longer is
   expect(gone.replaceAll(' ', '')).toContain('WITHDRAWN');
 });
 
-test('the lines that a type lays down stand on its copies, with their tokens filled in', async () => {
+test('copies carry the header and footer lines of their type, with their tokens filled in', async () => {
   const type = organisation.types.get('PRO') ?? '';
   const { rule, rowVersion } = await typeDetail(organisation.app, type);
   await changeType(organisation.app, await organisation.as('admin'), type, {

@@ -64,7 +64,7 @@ const change = async (who: string, id: string, edit: Partial<BodyOf<typeof api.f
 const add = async (who: string, parentId: string | null, name: string, code: string | null = null) =>
   addFolder(organisation.app, await organisation.as(who), { parentId, name, code });
 
-test('who manages a folder makes folders in it, an administrator areas; names stand once beside each other', async () => {
+test('who manages a folder makes folders in it, an administrator makes areas; names are unique beside each other', async () => {
   const { id } = await add('controller', folderId('1'), 'Lake line');
   organisation.folders.set('lake', id);
   expect(await codeOf(add('controller', folderId('1'), ' lake  LINE '))).toBe('folder_name_taken');

@@ -231,7 +231,7 @@ describe('kept counts', () => {
   });
 });
 
-test('metadata that a type shows stand in the register in words, those of the revision before those of the document', async () => {
+test('the register shows the metadata that a type shows, in words, those of the revision before those of the document', async () => {
   const shown = (key: string, kind: string, more: object = {}) => ({
     key,
     label: key,

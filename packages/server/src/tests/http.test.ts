@@ -510,7 +510,7 @@ describe('files', () => {
 
 describe('signing in', () => {
   const signIn = (name: string, password: string) => ask('/api/session', { method: 'POST', body: { name, password } });
-  test('wrong tries are slowed down and stand in the trail, with a digest only where there is no such person', async () => {
+  test('wrong tries are slowed down and recorded in the trail, as a digest only where there is no such person', async () => {
     for (let i = 0; i < 3; i++) expect((await signIn('nobody.here', 'x')).status).toBe(401);
     const slowed = await signIn('nobody.here', 'x');
     expect([slowed.status, Number(slowed.headers.get('retry-after'))]).toEqual([429, 2]);

@@ -240,7 +240,7 @@ describe('what is known of numbers', () => {
   });
 });
 
-test('reservations and their ends stand in the trail, which stays intact', async () => {
+test('reservations and their ends are in the trail, which stays intact', async () => {
   const kinds = await rows<{ kind: string; n: number }>(
     organisation.app.db,
     `select kind, count(*)::int as n from events where kind like 'numbers.%' or kind like 'counter.%' group by 1 order by 1`,

@@ -37,7 +37,7 @@ import sharp from 'sharp';
 
 const run = promisify(execFile);
 
-/** A file as some program made it: what it is, its bytes, and words that must still stand in it. */
+/** A file as some program made it: what it is, its bytes, and words that it must still contain. */
 export type OfficeFile = { name: string; kind: 'docx' | 'xlsx' | 'odt'; bytes: Uint8Array; words: string[] };
 
 const W = 'http://schemas.openxmlformats.org/wordprocessingml/2006/main';

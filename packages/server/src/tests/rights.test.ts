@@ -116,7 +116,7 @@ const ELSEWHERE = [
 
 const NOBODY = '00000000-0000-7000-8000-000000000001';
 const KINDS: (Right | 'nothing' | 'withheld')[] = ['nothing', 'withheld', ...RIGHTS];
-/** Who stands for a kind of person: each holds exactly one right on the two documents, and no membership that gives more. */
+/** One person for each right: each holds exactly that right on the two documents, and no membership that gives more. */
 const PERSON: Record<string, string> = {
   nothing: 'stranger',
   withheld: 'controller',

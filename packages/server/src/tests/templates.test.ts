@@ -103,7 +103,7 @@ test('a document begun from a template bears its own number, title and metadata 
   expect(await codeOf(register('', { templateId: null }))).toBe('original_missing');
 });
 
-test('the title stands in the language of the template', async () => {
+test('the title is in the language of the template', async () => {
   const { id } = await save({ name: 'Deutsch', language: 'de', uploadId: await send('admin', 'de.md', '{{title}}') });
   const { number } = await register(id, { titles: { de: 'Schlupfkraft' } });
   expect((await contentOf(number)).toString()).toBe('Schlupfkraft');

@@ -21,7 +21,7 @@ let documentId = '';
 const stamp = newId();
 const reason = 'as the test says';
 
-/** Something that two may change: what stands there with the version that goes with it, and a save of other words over a version. */
+/** Something that two people may change: its present words with their version, and a save of other words over a version. */
 type Thing = {
   read: () => Promise<{ text: string; version: number }>;
   save: (text: string, version: number) => Promise<unknown>;
@@ -216,7 +216,7 @@ beforeAll(async () => {
 afterAll(() => organisation.close());
 
 describe.each(Object.entries(THINGS))('%s', (_, { read, save }) => {
-  test('who saves over a version that is gone is told, and what the first saved stands', async () => {
+  test('who saves over an outdated version is told, and what the first saved is kept', async () => {
     let { version } = await read();
     if (version === 0) {
       await save('Begun', 0);

@@ -90,7 +90,7 @@ describe('signing in', () => {
 });
 
 describe('the filing plan', () => {
-  test('stands there as folders, with documents by rule-made names, as far as rights go', async () => {
+  test('shows folders, with documents by rule-made names, as far as rights allow', async () => {
     const { number, path } = await made();
     const listed = await send('author', 'PROPFIND', '/Area one', { headers: { depth: '1' } });
     expect(listed.status).toBe(207);

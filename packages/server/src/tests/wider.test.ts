@@ -181,7 +181,7 @@ describe('titles, parents, sites, own review', () => {
     expect(await organisation.page('author', b.number)).toMatchObject({ parent: null, location: 'Hall 2' });
   });
 
-  test('numbers stand under that of the parent where the rule says so', async () => {
+  test('numbers extend the number of the parent where the rule says so', async () => {
     await rows(organisation.app.db, `update types set numbering_rule = '{parent}-F{counter:2}' where code = 'TWO'`);
     const parent = await register('author');
     const typeId = organisation.types.get('TWO') ?? '';

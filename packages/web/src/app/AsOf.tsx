@@ -6,7 +6,7 @@ import { showDay } from '../ui/format.ts';
 import { useMe } from './session.tsx';
 import { wording } from './wording.ts';
 
-/** The day on which register and document page look; it stands in the address, so that it can be shared. */
+/** The day that register and document page show; the address carries it, so that it can be shared. */
 export const AsOf = () => {
   const me = useMe();
   const [params] = useSearchParams();

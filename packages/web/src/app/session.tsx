@@ -12,7 +12,7 @@ export const SessionContext = createContext<Me | undefined>(undefined);
 /** Who is signed in. Only below a `SignedIn`. */
 export const useMe = (): Me => {
   const me = useContext(SessionContext);
-  if (!me) throw new Error('useMe stands outside of SignedIn');
+  if (!me) throw new Error('useMe is used outside of SignedIn');
   return me;
 };
 

@@ -86,7 +86,7 @@ export const commandsWith = (refused: Partial<Record<Command, Refusal>>): Docume
     return { command, refusals: refusal ? [refusal] : [] };
   });
 
-/** An original as it stands in a version; `changes` is what a test is about. */
+/** An original of a version; `changes` is what a test is about. */
 export const original = (changes: Partial<FileInfo> = {}): FileInfo => ({
   id: ID(40),
   role: 'original',

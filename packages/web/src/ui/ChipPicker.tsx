@@ -7,7 +7,7 @@ export type Chip = { key: string; name: string; content?: ReactNode };
 /** What may be picked: by what it is known, its line in the list, and what picking it does. */
 export type Offer = { key: string; line: ReactNode; pick: () => void };
 
-/** A field whose values stand in it as chips and are picked from what is offered while one types. */
+/** A field that shows its values as chips, picked from suggestions while typing. */
 export const ChipPicker = ({
   label,
   optional,
@@ -37,7 +37,7 @@ export const ChipPicker = ({
   find: string;
   onFind: (text: string) => void;
   offers: readonly Offer[];
-  /** Offers stand open as soon as the field is entered. */
+  /** Suggestions open as soon as the field has the focus. */
   openAtOnce?: boolean;
   width?: string;
   /** How an offered line is laid out. */

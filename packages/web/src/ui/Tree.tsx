@@ -6,7 +6,7 @@ export type TreeRow = {
   id: string;
   depth: number;
   name: string;
-  /** Whether what stands below is shown; nothing where nothing stands below. */
+  /** Whether the children are shown; undefined without children. */
   isOpen?: boolean | undefined;
   mayMove: boolean;
   content: ReactNode;

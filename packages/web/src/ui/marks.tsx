@@ -37,7 +37,7 @@ const NOTCHES: Record<string, string> = {
   abandoned: 'x....',
 };
 
-/** Where a revision stands in its life: five slanted notches, never without words. */
+/** The state of a revision in its life: five slanted notches, always with words. */
 export const NotchBar = ({ state, words }: { state: string; words: string }) => (
   <span className="flex min-w-0 flex-col gap-[3px] text-[11.5px] leading-tight font-[550]">
     <span className="notch" aria-hidden>

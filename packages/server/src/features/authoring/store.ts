@@ -45,7 +45,7 @@ export const findSupportingFile = (db: Db, id: string) =>
     { id },
   );
 
-/** Whether signatures bind a version's bytes: its hash stands in a signing record of its revision that somebody signed. */
+/** Whether signatures bind a version's bytes: a signed record of its revision contains the version's hash. */
 export const isSigned = async (trx: Trx, revisionId: string, hashes: readonly string[]): Promise<boolean> =>
   (await firstRow(
     trx,

@@ -15,7 +15,7 @@ import * as store from './store.ts';
 const MOST_BYTES = 200 * 1024 * 1024;
 const PDF = 'application/pdf';
 
-/** The PDF on which marks of a file stand: itself, or the pages that were made of an office file. */
+/** The PDF that carries the marks of a file: the file itself, or the pages made from an office file. */
 const pdfOf = async (app: App, file: { sha256: string; media_type: string; size: number }): Promise<string> => {
   if (file.media_type === PDF && file.size <= MOST_BYTES) return file.sha256;
   const pages = isShownByPages(file.media_type) ? await madePages(app, file.sha256) : undefined;
@@ -51,7 +51,7 @@ export const annotatedFile = async (
   return { bytes, name: pdf === file.sha256 ? name : `${name.replace(/\.[^.]+$/, '')}.pdf` };
 };
 
-/** Reads the annotations of a PDF that came back as marks of whoever brings it; who made them stands in front of their words. */
+/** Reads the annotations of a PDF that came back as marks of the person who imports it; the author's name precedes their text. */
 export const importComments = async (
   app: App,
   viewer: Viewer,

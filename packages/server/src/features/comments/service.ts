@@ -120,7 +120,7 @@ const tell = async (
   if (others.length > 0) await notify(app, work, others, message(`${said.what} by`));
 };
 
-/** Writes a comment on the revision in work: on the whole, on words or with a mark; a blocking one stands in the way of approval until it is resolved. */
+/** Writes a comment on the revision in work: on the whole, on words or with a mark; a blocking one prevents approval until it is resolved. */
 export const addComment = (
   app: App,
   viewer: Viewer,
@@ -281,7 +281,7 @@ export const resolveComment = async (
   });
 };
 
-/** Opens a resolved comment again as long as its revision is in work; the reason stands in its thread. */
+/** Opens a resolved comment again as long as its revision is in work; the reason is added to its thread. */
 export const reopen = (app: App, viewer: Viewer, ref: string, commentId: string, reason: string): Promise<void> =>
   runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const { comment, revision } = await openComment(work, viewer, opened, commentId);

@@ -122,7 +122,7 @@ export const comparedSide = async (
   };
 };
 
-/** The main files of two versions in one zip, as they are filed, told apart by what stands in front of their names. */
+/** The main files of two versions in one zip, as they are filed, told apart by a prefix of their names. */
 export const comparedPair = async (
   app: App,
   viewer: Viewer,

@@ -49,7 +49,7 @@ export const keepWords = async (
         : { text: '', pictures: isPicture ? 1 : 0, state: 'none' };
   const words = kept.text.match(/[\p{L}\p{N}]+/gu)?.length ?? 0;
   await store.setText(trx, { sha256: content.sha256, words, ...kept });
-  // Pages that are pictures say nothing yet: what stands on them is read by another job.
+  // Scanned pages give no text yet: another job recognises it.
   if (words < FEW_WORDS && kept.pictures > 0 && SCANNED.test(content.media_type))
     await app.jobs.enqueue(trx, 'text.scan', { sha256: content.sha256 });
 };

@@ -8,7 +8,7 @@ import { type Due, insertReminder, listOwn, listPeopleToTell, listUnsent } from 
 
 /** What is due for somebody on a day, as far as that person may see it. */
 export const dueReminders = async (db: Db | Trx, viewer: Viewer, day: string): Promise<Due[]> =>
-  // An overdue check-out stands on the Desk already, as what is to be finished.
+  // An overdue check-out is on the Desk already, as work to finish.
   visible(
     db,
     viewer,

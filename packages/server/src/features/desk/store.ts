@@ -6,7 +6,7 @@ import { HAS_SIGNATURE } from '../reading/index.ts';
 /** Comments of a revision that are open: replies are part of theirs, and what was withdrawn says nothing any more. */
 const OPEN_COMMENTS = `(select count(*) from comments c where c.revision_id = r.id and c.parent_id is null and c.withdrawn_at is null and c.resolved_at is null)::int`;
 
-/** My open decisions, and those of absent people for whom I stand in, by assignments_open. */
+/** My open decisions, and those of absent people whose deputy I am, by assignments_open. */
 export const listDecisions = (db: Db, by: { personId: string; day: string; hidden: string[] }) =>
   rows<{
     id: string;

@@ -44,7 +44,7 @@ const readable = (file: { media_type: string; size: number }): OfficeKind | unde
   file.size <= MOST_BYTES ? officeKind(file.media_type) : undefined;
 
 /**
- * The copy of a native file that leaves: metadata stand in it as document properties, content controls and fields, all other parts
+ * The copy of a native file that leaves: it carries the metadata as document properties, content controls and fields, all other parts
  * are byte for byte those that were checked in. Nothing where the file leaves as it is: another kind, too large, unreadable, or
  * signed by a program of its own, which any change would break. A PDF of a released revision bears its mark.
  */
@@ -70,7 +70,7 @@ const STATES: Partial<Record<RevisionRow['state'], string>> = {
 };
 
 /**
- * The copy of a released PDF: what it is stands above and below each page, by the lines of its type, else number, label and since
+ * The copy of a released PDF: header and footer of each page identify it, by the lines of its type, else number, label and since
  * when it holds; what no longer applies says so across the page.
  */
 const markedCopy = async (
@@ -97,7 +97,7 @@ const markedCopy = async (
   });
 };
 
-/** Whether a file that came back says what the filed one says, whatever metadata stand in either of them. */
+/** Whether a returned file has the content of the filed one, apart from the metadata in either. */
 export const differsInMetadataOnly = async (
   app: App,
   db: Db | Trx,

@@ -61,7 +61,7 @@ export const toFileInfo = (
   minutes: readingMinutes({ words: file.words, pictures: file.pictures }),
 });
 
-/** Metadata as they stand in file names: codes and texts; several with hyphens. */
+/** Metadata as file names show them: codes and texts; several joined by hyphens. */
 export const metadataInNames = (metadata: Metadata): Record<string, string> =>
   Object.fromEntries(
     Object.entries(metadata).map(([key, value]) => [key, Array.isArray(value) ? value.join('-') : String(value ?? '')]),

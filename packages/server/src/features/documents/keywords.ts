@@ -6,7 +6,7 @@ import { listKeywords } from './store.ts';
 
 const SHOWN = 12;
 
-/** Keywords that begin with some letters, by how often they stand on documents that a viewer may see. */
+/** Keywords that begin with some letters, by how many documents that a viewer may see carry them. */
 export const suggestKeywords = async (
   app: App,
   viewer: Viewer,

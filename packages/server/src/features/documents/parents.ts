@@ -5,7 +5,7 @@ import { type Opened, openDocument } from './service.ts';
 import type { DocumentRow } from './store.ts';
 import { findCircle, listRelatives } from './store.ts';
 
-/** The document that another one is to stand under; one that the viewer may not see answers like one that is not there. */
+/** The parent chosen for a document; one that the viewer may not see answers like a missing one. */
 export const findParent = async (
   db: Db | Trx,
   viewer: Viewer,
@@ -23,7 +23,7 @@ export const findParent = async (
   }
 };
 
-/** Refuses a parent that stands under the document itself, and one other than that in whose number it stands. */
+/** Refuses a parent that is below the document itself, and one other than the parent that its number names. */
 export const ensureMayStandUnder = async (
   trx: Trx,
   { document, type }: Pick<Opened, 'document' | 'type'>,

@@ -8,7 +8,7 @@ import { rightToRead } from './files.ts';
 import { COMMON_PLACES } from './placed.ts';
 import { openDocument } from './service.ts';
 
-/** Every place that a file of a document can name, with what would stand there now. */
+/** Every placeholder that a file of a document can use, with its present value. */
 export const placesOf = async (
   app: App,
   viewer: Viewer,

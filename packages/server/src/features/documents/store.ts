@@ -196,7 +196,7 @@ export const findAskedToRead = async (db: Db, by: { revisionId: string; personId
     ),
   );
 
-/** What is kept of a document beside its metadata, as it stands in the table. */
+/** The row of a document without its metadata. */
 export type WrittenAbout = {
   parentId: string | null;
   location: string;

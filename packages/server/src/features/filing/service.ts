@@ -28,7 +28,7 @@ export const replaceGrants = store.replaceGrants;
 export const toPlan = (rows: readonly FolderRow[]): PlanFolder[] =>
   rows.map((row) => ({ id: row.id, parentId: row.parent_id, name: row.name, metadata: row.metadata }));
 
-/** The filing plan as far as a viewer sees it; a folder stands there when it or something below it may be seen. */
+/** The filing plan as far as a viewer sees it; a folder is included when the viewer may see it or something below it. */
 export const filingPlan = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.filing.plan>> => {
   const rows = await listFolders(app.db);
   const rights = await rightsOnFolders(app.db, viewer);
@@ -130,7 +130,7 @@ export const makeFolder = async (
       areaId: parent?.area_id ?? id,
       path: [...(parent?.path ?? []), id],
     });
-  // The code of an area stands in numbers.
+  // Numbers contain the code of an area.
   if (code) await changingNumbers(work, make);
   else await make();
   work.record({

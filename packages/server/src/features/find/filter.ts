@@ -97,7 +97,7 @@ export const branchesOf = (filter: Pick<Filter, 'revisionScope' | 'on'>, scope: 
     : [works, { ...all, where: [alive, SEES, `r.state in ('in force','superseded','withdrawn')`, `not ${SEES_WORK}`] }];
 };
 
-/** The picks of a dimension as they stand in an address. */
+/** The picks of a dimension as an address writes them. */
 export const listOf = (value: string) => value.split('~').filter(Boolean).slice(0, 100);
 
 /** Conditions of a filter on one branch, without those of the dimensions whose own counts are wanted. */
@@ -141,7 +141,7 @@ export const conditionsOf = (
   return { where, bindings };
 };
 
-/** Reads the words of a search; a grammar that is not right is refused with where it stands. */
+/** Reads the words of a search; a syntax error is refused with its position. */
 export const readSearch = (q: string, metadata: Record<string, 'text' | 'date' | 'number' | 'person'>): Search => {
   const parsed = parseSearch(q, metadata);
   if (!parsed.ok) throw new RefusalError(parsed.refusals);

@@ -1,4 +1,4 @@
-// How many documents stand behind each value of a filter. Without words, owner or another day the counts that triggers
+// How many documents have each value of a filter. Without words, owner or another day the counts that triggers
 // keep (migration 0006) are added up; else the rows that the filter leaves are counted.
 import { addDays } from '@kanonos/core';
 import { type Db, HOT, rows } from '../../platform/db/connect.ts';

@@ -8,7 +8,7 @@ export type Message = {
   lines?: readonly string[];
   quote?: string;
   link: { path: string; label: string };
-  /** What stands in the place of `SECRET` in the mail that leaves, and nowhere else. */
+  /** What replaces `SECRET` in the mail that leaves, and nowhere else. */
   secret?: string;
 };
 
@@ -19,7 +19,7 @@ export const CUT_OUT = '…';
 
 const escapeHtml = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
-/** The same message as HTML and as plain text. Styles stand inline, for mail programs drop style sheets. */
+/** The same message as HTML and as plain text. Styles are inline, because mail programs drop style sheets. */
 export const composeMail = (
   message: Message,
   about: { receiver: string; organisation: string; baseUrl: string; colour?: string; logo?: string | null },

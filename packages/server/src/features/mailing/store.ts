@@ -25,7 +25,7 @@ export const findReceivers = (trx: Trx, personIds: string[]) =>
     { personIds },
   );
 
-/** Where a document stands, and whether it or a folder above withholds it from anybody. */
+/** The folder of a document, and whether it or a folder above withholds it from anybody. */
 export const findPlace = (trx: Trx, documentId: string) =>
   firstRow<{
     id: string;

@@ -7,7 +7,7 @@ import { knownRules } from '../rules/index.ts';
 
 const LOOKED_AT = 500;
 
-/** The column that numbers stand in: the one in which most of the first lines read as numbers of the organisation, else the first. */
+/** The column with the numbers: the one in which most of the first lines read as numbers of the organisation, else the first. */
 export const columnOfNumbers = (rows: readonly (readonly string[])[], isNumber: (text: string) => boolean): number => {
   const width = Math.max(1, ...rows.slice(0, LOOKED_AT).map((row) => row.length));
   const counts = Array.from(

@@ -186,7 +186,7 @@ export const documentPage = async (
     ...(await aboutOf(app, viewer, opened, day)),
     titles: titlesOf(revision.metadata),
     followsNamingRule: { own: document.follows_naming_rule, holds: situation.followsNamingRule },
-    // Titles in other languages stand among the revision fields; here they have their own place.
+    // Titles in other languages are stored among the revision fields; the page shows them separately.
     metadata: withTitles(allMetadata(document, revision), {}),
     fieldNames: await namesInMetadata(app.db, type.fields, allMetadata(document, revision)),
     stateTag: stateTag(taggedState(opened)),

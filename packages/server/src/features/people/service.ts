@@ -55,7 +55,7 @@ export const addUnit = (
   app.command(actorOf(viewer), async (work) => {
     const id = newId();
     const insert = () => store.insertUnit(work.trx, { id, ...unit });
-    // The code of a department may stand in numbers.
+    // Numbers may contain the code of a department.
     if (unit.kind === 'department') await changingNumbers(work, insert);
     else await insert();
     work.record({ kind: 'unit.added', subject: { unit: { id, name: unit.name } }, payload: { ...unit } });

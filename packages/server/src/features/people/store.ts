@@ -136,7 +136,7 @@ export const setState = (trx: Trx, change: { id: string; state: string; to: stri
 export const endSessions = (trx: Trx, personId: string) =>
   rows(trx, 'delete from sessions where person_id = :personId', { personId });
 
-/** All who stand above somebody on a day, to refuse circles. */
+/** All supervisors of a person on a day, up to the top, to refuse circles. */
 export const listAbove = async (trx: Trx, personId: string, day: string): Promise<string[]> =>
   (
     await rows<{ id: string }>(

@@ -230,7 +230,7 @@ const folderToRegisterIn = async (work: UnitOfWork, viewer: Viewer, type: TypeRo
   return folder;
 };
 
-/** The first file, begun from a template. Its number stands in it, so this is the one thing that is made after the number is taken. */
+/** The first file, begun from a template. It contains the number, so it alone is made after the number is taken. */
 const begunFrom = async (
   app: App,
   work: UnitOfWork,
@@ -307,7 +307,7 @@ const originOf = (type: TypeRow, { origin }: RegistrationInput, ownerId: string,
   };
 };
 
-/** What a registration stands on, each part checked: its type, folder, first label, parent and template. */
+/** The parts of a registration, each checked: its type, folder, first label, parent and template. */
 const checkedRegistration = async (work: UnitOfWork, viewer: Viewer, input: RegistrationInput) => {
   const { trx } = work;
   // From here on nobody changes the rules by which this number is made.

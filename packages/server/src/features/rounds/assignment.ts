@@ -6,7 +6,7 @@ import { findDocument } from '../documents/index.ts';
 import { listAuthors } from '../revisions/index.ts';
 import * as store from './store.ts';
 
-/** An assignment with the round that it stands in. */
+/** An assignment with its round. */
 export type Assigned = {
   assignment: store.AssignmentRow & { round_id: string };
   round: store.RoundRow;

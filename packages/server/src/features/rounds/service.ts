@@ -91,7 +91,7 @@ export const routeSituationOf = async (
   };
 };
 
-/** Sends a draft for review and approval: a new run of the type's route as it stands now. */
+/** Sends a draft for review and approval: a new round on the type's present route. */
 export const submit = (
   app: App,
   viewer: Viewer,
@@ -383,6 +383,6 @@ export const remind = (app: App, viewer: Viewer, ref: string): Promise<{ reminde
     return { reminded: open.length };
   });
 
-/** For whom a person stands in on a day. */
+/** Whose deputy a person is on a day. */
 export const standingInFor = async (db: Db | Trx, personId: string, day: string): Promise<Set<string>> =>
   new Set((await store.listPrincipals(db, personId, day)).map((row) => row.person_id));

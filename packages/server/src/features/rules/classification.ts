@@ -11,7 +11,7 @@ type PackageType = ConfigurationPackage['types'][number]['rule'];
 const { registerUnitIds: _units, fallbackApproverId: _approver, reading: _reading, ...PLAIN } = NEW_TYPE;
 const NEW: Omit<PackageType, 'code' | 'name'> = {
   ...PLAIN,
-  // A classification says where a type stands; how it is numbered is laid down afterwards.
+  // A classification gives a type its place; its numbering is configured afterwards.
   numbering: null,
   registerUnits: [],
   fallbackApprover: null,

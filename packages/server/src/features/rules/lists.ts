@@ -48,7 +48,7 @@ export const findEntries = async (app: App, key: string, find: string): Promise<
   return { entries: await store.findEntries(app.db, { key, find }) };
 };
 
-/** Lists depend on one another in a line, never in a circle; what an option stands under is an option of the list above. */
+/** Lists depend on one another in a chain, never in a circle; the parent of an option is an option of the list above. */
 const checkDependence = (
   all: readonly store.ChoiceRow[],
   key: string,

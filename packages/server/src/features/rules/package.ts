@@ -102,7 +102,7 @@ const ruleOf = (type: ConfigurationPackage['types'][number], ids: ReadonlyMap<st
     if (!id) throw refused('package_unit_unknown', { unit: name });
     return id;
   };
-  // Names that stand nowhere here are refused by the shape of a rule: ids are wanted where they were.
+  // The schema of a rule refuses names that resolve to nothing: it expects ids in their place.
   const parsed = TypeRule.safeParse({
     ...rule,
     registerUnitIds: registerUnits.map(named),

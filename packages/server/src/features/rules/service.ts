@@ -40,7 +40,7 @@ export const getFolder = async (db: Db | Trx, id: string): Promise<store.FolderR
 /** Numbering rules as types use them, before they are read. */
 export type RuleUser = Pick<store.TypeRow, 'code' | 'numbering_rule' | 'fields' | 'retired'>;
 
-/** The numbering rules of these types with the codes that their tokens may stand for. */
+/** The numbering rules of these types with the codes that their tokens may take. */
 export const rulesOfTypes = (all: readonly RuleUser[], areas: string[], departments: string[]): KnownRule[] => {
   const types = all.filter((type) => !type.retired);
   const byText = new Map<string, RuleUser[]>();
@@ -64,7 +64,7 @@ export const rulesOfTypes = (all: readonly RuleUser[], areas: string[], departme
   });
 };
 
-/** Codes of areas and departments, which stand in numbers. */
+/** Codes of areas and departments, which numbers contain. */
 export const planCodes = async (db: Db | Trx): Promise<{ areas: string[]; departments: string[] }> => ({
   areas: (await store.listAreaCodes(db)).map((area) => area.code),
   departments: (await store.listDepartmentCodes(db)).map((department) => department.code),

@@ -92,7 +92,7 @@ export const organisationSettings = async (app: App): Promise<AnswerOf<typeof ap
   };
 };
 
-/** A picture that was sent, to stand on mails and cover pages; nothing takes it away. */
+/** An uploaded picture for mails and cover pages; null removes it. */
 const logoOf = async (app: App, work: UnitOfWork, viewer: Viewer, uploadId: string | null): Promise<string | null> => {
   if (uploadId === null) return null;
   const upload = await getStored(app, work.trx, viewer, uploadId);

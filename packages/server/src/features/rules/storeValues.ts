@@ -15,7 +15,7 @@ export const listSameValues = (
     given,
   );
 
-/** What metadata name by a word, and where that word must stand. Documents are not looked up: their being there is not told. */
+/** The words that metadata refer to, and the lists that must contain them. Documents are not looked up, so that their existence is not revealed. */
 const NAMED: Partial<Record<FieldDefinition['kind'], string>> = {
   person: `select id::text as word from people where id::text = any(:words::text[]) and state <> 'deactivated'`,
   people: `select id::text as word from people where id::text = any(:words::text[]) and state <> 'deactivated'`,
@@ -51,5 +51,5 @@ export const listNames = async (
   return statement ? rows<{ word: string; name: string }>(db, statement, by) : [];
 };
 
-/** Whether a value of a field of this kind is shown by the name of what it stands for. */
+/** Whether a value of a field of this kind is shown by the name of what it refers to. */
 export const isShownByName = (kind: FieldDefinition['kind']): boolean => NAMES[kind] !== undefined;

@@ -30,7 +30,7 @@ export type Credentials = { name: string | null; password: string | null };
 let proved: (personId: string, seen: string) => CheckedSigning;
 let isProof: (value: object) => boolean;
 
-/** The canonical text of what would be signed of a revision as its rows stand. */
+/** The canonical text that a signature on a revision would cover now. */
 export const recordTextOf = (document: DocumentRow, revision: RevisionRow, files: readonly FileRow[]): string =>
   signingRecordText({
     document: document.id,
@@ -42,7 +42,7 @@ export const recordTextOf = (document: DocumentRow, revision: RevisionRow, files
     metadata: { ...revision.metadata, title: revision.title, reason: revision.reason, summary: revision.summary },
   });
 
-/** The digest of what would be signed of a revision as its rows stand, for whoever is going to sign it. */
+/** The digest that a signature on a revision would cover now, for the person about to sign. */
 export const digestToSign = async (db: Db | Trx, document: DocumentRow, revision: RevisionRow): Promise<string> => {
   const files = revision.latest_version_id ? await listFiles(db, [revision.latest_version_id]) : [];
   return recordDigest(recordTextOf(document, revision, files), sha256);
@@ -184,7 +184,7 @@ export const checkSigning = async (
 };
 
 export type Signing = {
-  /** What is signed, as it stands under the lock. */
+  /** What is signed, read under the lock. */
   record: store.RecordRow;
   checked: CheckedSigning | undefined;
   meaning: string;
@@ -326,7 +326,7 @@ export const toSignatureInfo = (
   };
 };
 
-/** The signatures of a revision's runs with their state, judged against the rows as they stand. */
+/** The signatures of a revision's runs with their state, judged against the present rows. */
 export const signaturesOf = async (
   db: Db | Trx,
   document: DocumentRow,

@@ -66,7 +66,7 @@ export const listUnnotified = (db: Db) =>
   rows<Incident>(db, 'select * from content_incidents where notified_at is null order by found_at limit 100');
 export const noteNotified = (trx: Trx, by: { id: string; now: Date }) =>
   changed(trx, 'update content_incidents set notified_at = :now where id = :id and notified_at is null', by);
-/** Open incidents with one document and file name for each place in which the content stands. */
+/** Open incidents with one document and file name for each place that uses the content. */
 export const listIncidents = (db: Db | Trx) =>
   rows<
     Incident & {

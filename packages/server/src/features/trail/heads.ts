@@ -21,7 +21,7 @@ import * as store from './store.ts';
 const PIECE = 5_000;
 const PRIVATE = 0o600;
 
-/** The line of a head as it stands in an export and in the file of heads. */
+/** The line of a head in an export and in the file of heads. */
 export const headLine = (head: Pick<store.HeadRow, 'size' | 'root' | 'at' | 'key' | 'signature'>): string =>
   JSON.stringify({
     kind: 'head',

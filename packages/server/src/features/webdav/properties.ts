@@ -91,7 +91,7 @@ type Listed = { node: Node; name: string; href: string };
 const hrefOf = (base: string, path: readonly string[], node: Node) =>
   `${base}/${path.map(encodeURIComponent).join('/')}${isCollection(node) && path.length > 0 ? '/' : ''}`;
 
-/** Answers a PROPFIND: the place itself and, one step deep, what stands in it. */
+/** Answers a PROPFIND: the resource itself and, at depth 1, its members. */
 export const propfind = async (
   app: App,
   viewer: Viewer,

@@ -16,7 +16,7 @@ import { type FolderRow, listFolders, listTypes } from '../rules/index.ts';
 import * as store from './store.ts';
 import { WebdavError } from './webdavError.ts';
 
-/** A document's file as it stands in a folder. */
+/** A document's file in a folder. */
 export type DocumentNode = {
   kind: 'document';
   file: store.ListedFile;
@@ -30,7 +30,7 @@ export type FolderNode = { kind: 'folder'; folder: FolderRow | null; rights: Rea
 export type DriveNode = { kind: 'drive'; row: store.DriveNode };
 export type Node = FolderNode | DocumentNode | DriveNode;
 
-/** Where an address leads: what is there, if anything, and in what it stands. */
+/** Where an address leads: the resource, if there is one, and its parent. */
 export type Place = {
   path: readonly string[];
   node: Node | undefined;
@@ -213,7 +213,7 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
       if (!node) break;
       above.push(node);
       node = await child(node, name);
-      // What is missing halfway leaves nothing for the rest to stand in.
+      // A missing folder halfway leaves the rest without a parent.
       if (!node && depth < path.length - 1) return { path, node, parent: undefined, above };
     }
     return { path, node, parent: above.at(-1), above };

@@ -45,7 +45,7 @@ export const below = (element: Element, name?: string): Element[] =>
       (name === undefined || ((node as Element).namespaceURI === WEBDAV && (node as Element).localName === name)),
   );
 
-/** What stands inside an element, with the namespaces that it needs, so that it can stand anywhere. */
+/** The content of an element with the namespaces that it needs, so that it can be put anywhere. */
 export const inner = (element: Element): string => {
   const serializer = new XMLSerializer();
   return Array.from(element.childNodes)

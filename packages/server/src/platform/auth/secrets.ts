@@ -12,9 +12,9 @@ import {
 import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 
-/** Keys that stand beside the database, not in it: who holds the one does not hold the other. */
+/** Keys kept beside the database, not in it: access to one does not give access to the other. */
 export type Secrets = {
-  /** A name as it may stand in the trail when it is nobody's: it cannot be read back. */
+  /** The form in which the trail keeps a name that belongs to nobody: it cannot be read back. */
   nameDigest: (name: string) => string;
   /** Hides a text that is kept for a while, such as a link that has not been sent; who holds the database alone cannot read it. */
   hide: (text: string) => string;

@@ -20,7 +20,7 @@ const PIECE = 1024 * 1024;
 /** More text than this of one file is not kept. */
 export const MOST_TEXT = 20_000_000;
 
-/** The text of a file, and how many pictures stand in it. */
+/** The text of a file and the number of its pictures. */
 export type Words = { text: string; pictures: number };
 
 /**

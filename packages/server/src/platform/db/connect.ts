@@ -35,7 +35,7 @@ export const HOT = { hot: true } as const;
 type How = { hot?: boolean };
 
 /**
- * Rows of a statement written by hand. Bindings stand in it by name (`:name`), so that it reads like what it says; a cast
+ * Rows of a statement written by hand. Bindings are named (`:name`), so that the statement reads clearly; a cast
  * (`::uuid`) is left alone, and a name without a value is a mistake that throws.
  */
 export const rows = async <T>(db: Db | Trx, sql: string, bindings: Bindings = {}, how: How = {}): Promise<T[]> =>
@@ -56,7 +56,7 @@ type Written = { text: string; names: string[]; name: string };
 const written = new Map<string, Written>();
 const MOST_WRITTEN = 5000;
 
-/** A statement with numbered parameters, each name once however often it stands there: a list of folders is long. */
+/** A statement with numbered parameters, each name once however often it is used: a list of folders is long. */
 const write = (sql: string): Written => {
   const known = written.get(sql);
   if (known) return known;

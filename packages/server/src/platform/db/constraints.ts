@@ -1,6 +1,6 @@
 import type { BareRefusalCode } from '@kanonos/core';
 
-/** Which refusal a named constraint stands for. What is not here is a bug and answers 500. */
+/** The refusal that a named constraint causes. A constraint not listed here is a bug and answers 500. */
 const CONSTRAINTS: Record<string, BareRefusalCode> = {
   sign_in_name_unique: 'sign_in_name_taken',
   membership_overlaps: 'membership_overlaps',

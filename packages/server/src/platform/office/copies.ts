@@ -29,7 +29,7 @@ const sameParts = (a: Uint8Array, b: Uint8Array): boolean => {
   );
 };
 
-/** Whether two files say the same, whatever values stand in either of them. */
+/** Whether two files have the same content apart from the filled-in values. */
 export const sameButFields = async (
   beforePath: string,
   afterPath: string,

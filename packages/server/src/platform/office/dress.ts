@@ -14,7 +14,7 @@ export const dress = (bytes: Uint8Array, template: Uint8Array, kind: OfficeKind)
   return writeParts(parts);
 };
 
-/** Page styles, heads and feet of an OpenDocument text stand in one part, with the pictures they show. */
+/** An OpenDocument text keeps its page styles, headers and footers in one part, with the pictures they show. */
 const dressOdt = (parts: Parts, from: Parts): void => {
   const styles = from.get('styles.xml');
   if (styles) parts.set('styles.xml', styles);

@@ -42,7 +42,7 @@ const wordsIn = (bytes: Uint8Array, turn = 0) => {
       );
     });
 };
-/** The text in the order in which it was written: a word that stands aslant stays one. */
+/** The text in the order in which it was written: a slanted word stays one. */
 const rawTextOf = (bytes: Uint8Array): string => {
   const path = join(mkdtempSync(join(tmpdir(), 'marked-')), 'a.pdf');
   writeFileSync(path, bytes);

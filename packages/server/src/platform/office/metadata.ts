@@ -14,7 +14,7 @@ const KINDS: Record<string, OfficeKind> = {
 /** What kind of native file a media type is, if it can hold metadata. */
 export const officeKind = (mediaType: string): OfficeKind | undefined => KINDS[mediaType];
 
-/** What stands in a file under a name: content controls, properties, named cells, user fields, words in double braces. */
+/** The named values in a file: content controls, properties, named cells, user fields, words in double braces. */
 const IN_TEXT = /\{\{\s*([A-Za-z][A-Za-z0-9]*)\s*\}\}/g;
 
 /**
@@ -30,7 +30,7 @@ export const fillMetadata = (bytes: Uint8Array, kind: OfficeKind, values: Placed
   return writeParts(parts);
 };
 
-/** The names that a file places, in the order in which they first stand. */
+/** The names that a file places, in order of first use. */
 export const placedNames = (bytes: Uint8Array, kind: OfficeKind): string[] => {
   if (kind === 'md') return [...new Set([...strFromU8(bytes).matchAll(IN_TEXT)].map((match) => match[1] ?? ''))];
   const parts = readParts(bytes);

@@ -68,7 +68,7 @@ export const writeXml = (parts: Parts, name: string, document: Document): void =
   );
 };
 
-/** Elements of a name, whatever their prefix stands for; as an array, for the live list changes while one writes. */
+/** Elements by local name, whatever their prefix; an array, because the live list changes during writing. */
 export const elements = (within: Document | Element, name: string): Element[] =>
   Array.from({ length: within.getElementsByTagName(name).length }, (_, i) =>
     within.getElementsByTagName(name).item(i),

@@ -19,7 +19,7 @@ const docx = (body = '') =>
     'word/document.xml': `<w:document ${W}><w:body>${body}</w:body></w:document>`,
   });
 
-test('a Word file says its title, its keywords, what was filled into it and what stands in its controls', () => {
+test('a Word file says its title, its keywords, the filled-in values and the text of its controls', () => {
   const file = fillMetadata(
     docx(
       `${control('equipment', 'Haul rope')}${control('asked', 'Click here', '<w:showingPlcHdr/>')}${control('', 'no tag')}`,

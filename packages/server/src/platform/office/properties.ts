@@ -10,7 +10,7 @@ const MOST = 100;
 
 /**
  * The properties of an office file: core and custom ones (ISO/IEC 29500-2, 8.3, and 29500-1, 22.3), those of OpenDocument
- * (OASIS ODF 1.3, 4.3), and what stands in content controls by their tags. Unreadable files say nothing.
+ * (OASIS ODF 1.3, 4.3), and the text of content controls by tag. An unreadable file gives nothing.
  */
 export const readProperties = (bytes: Uint8Array, kind: OfficeKind): FileProperties => {
   if (kind === 'md') return NOTHING;

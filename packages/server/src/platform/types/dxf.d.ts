@@ -4,7 +4,7 @@ declare module 'dxf' {
     constructor(text: string);
     /** Entities as they were read; what is changed here shows in the other answers. */
     readonly parsed: { blocks: { x?: number; y?: number; entities: Record<string, unknown>[] }[] };
-    /** Entities of the drawing itself, each with the inserts of blocks that it stands in. */
+    /** Entities of the drawing itself, each with the block inserts that contain it. */
     readonly denormalised: Record<string, unknown>[];
     toSVG(): string;
   }

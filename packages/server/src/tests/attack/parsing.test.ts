@@ -19,7 +19,7 @@ beforeAll(async () => {
 afterAll(() => organisation.close());
 
 const MEGABYTE = 1_048_576;
-/** A server that reads such things itself stands still for longer than this; one on a busy machine does not. */
+/** A server that reads such files itself is blocked for longer than this; one on a busy machine is not. */
 const FROZEN_MS = 8_000;
 const W = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';
 const CONTENT_TYPES =

@@ -39,7 +39,7 @@ const mailOf = async (address: string, kind: string) =>
   )?.id ?? '';
 
 describe('3: links by which a password is set', () => {
-  test('stand in no stored mail, neither before nor after it was sent, and reach their receiver', async () => {
+  test('are in no stored mail, neither before nor after it was sent, and reach their receiver', async () => {
     const { token } = await newPerson('linked');
     const id = await mailOf('linked@test.example', 'password link');
     const cookie = await cookieOf(base, 'admin');

@@ -121,7 +121,7 @@ const FolderLine = ({ folder: { name, metadata, starters, grants } }: { folder: 
   );
 };
 
-/** A text whose placeholders are set off from what always stands there. */
+/** A text whose placeholders are set off from its fixed words. */
 const WithPlaceholders = ({ text }: { text: string }) =>
   text.split(/(\{[A-Za-z][A-Za-z0-9]*\})/).map((part, i) =>
     i % 2 ? (

@@ -17,7 +17,7 @@ const COMMANDS = {
 } as const;
 type Command = keyof typeof COMMANDS;
 
-/** What else can be done with marked documents: each is done whole or named with what stands in its way. */
+/** What else can be done with marked documents: each is done in full or named with what prevents it. */
 export const BulkActionsMenu = ({ picked, clear }: { picked: Picked; clear: () => void }) => {
   const [open, setOpen] = useState<Exclude<Command, 'download'> | null>(null);
   const ids = picked.ids ?? [];

@@ -1,6 +1,6 @@
 import { AROUND, findPlace, type Quote } from '@kanonos/core';
 
-/** The text of an element as it is read, with where each of its text nodes begins in it; a blank stands between nodes. */
+/** The text of an element as it is read, with the start of each of its text nodes; a blank separates nodes. */
 const textIn = (root: Node): { text: string; nodes: { node: Text; start: number }[] } => {
   const walker = document.createTreeWalker(root, NodeFilter.SHOW_TEXT);
   const nodes: { node: Text; start: number }[] = [];
@@ -25,14 +25,14 @@ const rangeBetween = (nodes: { node: Text; start: number }[], start: number, end
   return range;
 };
 
-/** Where quoted words stand on the screen. */
+/** The rectangles of quoted words on the screen. */
 export const rangeOfQuote = (root: Node, quote: Quote): Range | undefined => {
   const { text, nodes } = textIn(root);
   const found = findPlace(text, quote);
   return found && rangeBetween(nodes, found.start, found.end);
 };
 
-/** Every place at which some words stand on the screen, whatever their case. */
+/** Every place of some words on the screen, whatever their case. */
 export const rangesOfWords = (root: Node, words: string): Range[] => {
   const { text, nodes } = textIn(root);
   const [hay, needle] = [text.toLowerCase(), words.toLowerCase()];
@@ -48,7 +48,7 @@ export const rangesOfWords = (root: Node, words: string): Range[] => {
   return ranges;
 };
 
-/** The words that are selected in an element, with what stands around them; nothing where none are. */
+/** The selected words of an element with their surroundings; null without a selection. */
 export const selectedQuote = (root: Node): Quote | null => {
   const selection = window.getSelection();
   if (!selection || selection.rangeCount === 0 || selection.isCollapsed) return null;

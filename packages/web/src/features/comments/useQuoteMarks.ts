@@ -4,7 +4,7 @@ import { paint, rangeOfQuote, selectedQuote } from './textRanges.ts';
 
 /**
  * Shows on a text which words are commented on, brings the chosen ones into view, and takes up what is selected so that it can be
- * commented on. `ready` tells when the text stands there; `page` is which page it is, where a text has pages of their own.
+ * commented on. `ready` tells when the text is there; `page` is which page it is, where a text has pages of their own.
  */
 export const useQuoteMarks = (root: RefObject<HTMLElement | null>, ready: unknown, page?: number): void => {
   const state = useCommenting();
@@ -12,13 +12,13 @@ export const useQuoteMarks = (root: RefObject<HTMLElement | null>, ready: unknow
   const chosen = state?.chosen;
   const setQuote = state?.setQuote;
   const mayComment = state?.mayComment;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what is ready changes what stands in the text
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `ready` changes the text
   useEffect(() => {
     const element = root.current;
     if (!element || !threads) return;
     const ranges = threads.flatMap((one) => {
       if (!one.quote || one.mark || one.place?.state !== 'here' || one.resolvedAt) return [];
-      // The same words may stand on several pages; the server has said on which one they are meant.
+      // Several pages may have the same words; the server tells which page is meant.
       if (page !== undefined && one.place.page !== null && one.place.page !== page) return [];
       const range = rangeOfQuote(element, { quote: one.quote, before: '', after: '', ...one.around });
       return range ? [{ id: one.id, range }] : [];

@@ -12,7 +12,7 @@ import { sideName } from './sides.ts';
 import { useComparison } from './useComparison.ts';
 import { wording } from './wording.ts';
 
-/** Any two versions of a document beside each other; the pair stands in the address, so that it can be shared. */
+/** Any two versions of a document beside each other; the address carries the pair, so that it can be shared. */
 export const ComparePage = () => {
   const { number = '' } = useParams();
   const [params, setParams] = useSearchParams();

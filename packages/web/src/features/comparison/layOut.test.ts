@@ -7,7 +7,7 @@ const B = 'The limit of the spring pack is 12 kN.\n\n';
 const C = 'Results stand in the record of the carrier and both fitters sign.\n\n';
 const laid = (old: string, now: string) => placesOf(compareTexts(old, now).parts);
 
-test('neighbours that came and went are one place, with what stood and what stands', () => {
+test('neighbouring removals and additions are one place, with the old and the new text', () => {
   const { pieces, places } = laid(A + B + C, A + B.replace('12', '13') + C);
   expect(places).toEqual([{ n: 1, kind: 'replaced', old: '12', new: '13', oldPage: null, newPage: null }]);
   expect(pieces.map(({ kind, place }) => [kind, place])).toEqual([
@@ -35,7 +35,7 @@ test('rows hold what belongs together, side by side, and give both texts back', 
   expect(rows.map(isEqualRow)).toEqual([true, false, false, true]);
 });
 
-test('one paragraph in place of another one stands beside it', () => {
+test('a replaced paragraph is beside its replacement', () => {
   const rows = rowsOf(laid(A + B, `${A}Wholly other words.\n\n`).pieces);
   expect(rows.map((row) => [row.old.length, row.new.length])).toEqual([
     [1, 1],

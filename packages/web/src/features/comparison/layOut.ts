@@ -1,7 +1,7 @@
 import { type ComparedPart, paragraphsOf } from '@kanonos/core';
 import { wording } from './wording.ts';
 
-/** A stretch of text as it is shown: what it is, on which sides it stands, and which place it belongs to. */
+/** A stretch of text as it is shown: its kind, the sides that have it, and the place it belongs to. */
 export type Piece = {
   kind: ComparedPart['kind'];
   old: string;
@@ -77,7 +77,7 @@ const byParagraphs = (piece: Piece): Piece[] => {
   return olds.map((old, i) => ({ ...piece, old, new: news[i] ?? '' }));
 };
 
-/** Pieces in rows of two sides: a row ends where both sides end a paragraph, so that what belongs together stands at one height. */
+/** Pieces in rows of two sides: a row ends where both sides end a paragraph, so that what belongs together is at one height. */
 export const rowsOf = (pieces: readonly Piece[]): Row[] => {
   const rows: Row[] = [];
   for (const piece of pieces.flatMap(byParagraphs)) {
@@ -115,7 +115,7 @@ export const folded = (rows: readonly Row[], near = 1): (Row | { left: number })
   return all;
 };
 
-/** On which page a place stands, where the files have pages. */
+/** The page of a place, where the files have pages. */
 export const pagesInWords = ({ oldPage, newPage }: Place): string =>
   oldPage && newPage && oldPage !== newPage
     ? wording.pageOldPageNewPage(oldPage, newPage)

@@ -23,7 +23,7 @@ export const AboutFields = ({
 }: {
   values: AboutValues;
   onChange: (values: AboutValues) => void;
-  /** Numbers of the type stand under that of the parent. */
+  /** Numbers of the type extend the number of the parent. */
   parentNeeded?: boolean;
   /** The interval of review that holds when none is given here. */
   typeMonths: number;

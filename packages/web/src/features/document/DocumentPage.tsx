@@ -26,7 +26,7 @@ import { wording } from './wording.ts';
 /** What is shown as pages that can be marked and taken along as a PDF. */
 const MARKED = new Set(['pdf', 'pages', 'html', 'sheets']);
 
-/** A document: title block, next step, the text, and its history beside it. Tabs and revision stand in the address. */
+/** A document: title block, next step, the text, and its history beside it. The address carries tab and revision. */
 export const DocumentPage = () => {
   const { number = '' } = useParams();
   const [params] = useSearchParams();

@@ -63,7 +63,7 @@ export const KeywordsField = ({
         onKeyDown: (event) => {
           if (event.key === 'Enter' && typed) {
             event.preventDefault();
-            // A word that is offered is taken by its arrow keys; what is typed whole is taken as it stands.
+            // A suggestion is taken with the arrow keys; a word typed in full is taken unchanged.
             if (!event.currentTarget.getAttribute('aria-activedescendant')) add(text);
           }
           if (event.key === 'Backspace' && text === '') onChange(value.slice(0, -1));

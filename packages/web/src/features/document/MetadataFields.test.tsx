@@ -62,7 +62,7 @@ describe('choices', () => {
     expect(values()).toEqual({ plant: 'S', line: 'X' });
   });
 
-  it('that are retired are not offered, but kept and named so where they stand already', () => {
+  it('that are retired are not offered, but kept and marked so where already chosen', () => {
     const size = fieldOf({
       kind: 'choice',
       key: 'size',

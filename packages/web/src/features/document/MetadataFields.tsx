@@ -62,7 +62,7 @@ const MetadataField = ({
   const label = `${field.label}${field.unit ? ` (${field.unit})` : ''}`;
   const common = { label, optional: !field.mandatory, hint: origin ?? field.help, error, value };
   const set = (next: string) => {
-    // What stands under another choice than the new one goes with it.
+    // Values that depend on another choice than the new one go with it.
     const below = fields.filter((one) => one.dependsOn === field.key);
     const cleared = below.flatMap((one) => {
       const option = one.options?.find(({ code }) => code === values[one.key]);

@@ -12,7 +12,7 @@ import { CorrectMetadata } from './CorrectMetadata.tsx';
 import { forbidsWords, stateWords } from './sentences.ts';
 import { wording } from './wording.ts';
 
-/** Where a folder stands, to whom it is shown. */
+/** The path of a folder, as far as the viewer may see it. */
 const FolderName = ({ id }: { id: string }) => {
   const { data } = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const folder = data?.folders.find((one) => one.id === id);

@@ -54,7 +54,7 @@ export const MoreOriginals = ({
   return (
     <div className="flex flex-col gap-2">
       {rows.map((row, index) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a row is what stands at its place; files may be the same twice
+        // biome-ignore lint/suspicious/noArrayIndexKey: a row is identified by its place; files may be the same twice
         <div key={index} className="border-l-3 border-line pl-2.5">
           <div className="mb-1 flex items-center justify-between">
             <span className="cap">{wording.originalIndex(index + 2)}</span>

@@ -18,7 +18,7 @@ const audienceWords = (r: Requirement) =>
     .filter(Boolean)
     .join(', ') + (r.audience.except.length ? wording.exceptPart(r.audience.except.map((p) => p.name).join(', ')) : '');
 
-/** Who must read the document, the instructions, and where each reader stands. */
+/** Who must read the document, the instructions, and the state of each reader. */
 export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
   const [editing, setEditing] = useState(false);

@@ -21,7 +21,7 @@ const said = (more: Partial<NextStep>) => {
   return `${lead} ${rest}`;
 };
 
-describe('where a document stands', () => {
+describe('the state of a document in a sentence', () => {
   test('says who has to do what, since when, until when, and what comes then', () => {
     expect(
       said({

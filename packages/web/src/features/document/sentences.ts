@@ -7,7 +7,7 @@ const people = (names: readonly string[]): string =>
   names.length <= 1 ? (names[0] ?? 'somebody') : wording.namesOrPart(names.slice(0, -1).join(', '), names.at(-1));
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
-/** Where a document stands, as a sentence: who, what, since when, until when, what comes then. */
+/** The state of a document as a sentence: who, what, since when, until when, what comes then. */
 export const nextSentence = (next: NextStep, zone: string): { lead: string; rest: string } => {
   const since = next.since ? wording.sinceSince(showInstantDay(next.since, zone, true)) : '';
   const due = next.due ? ` ${next.overdue ? wording.wasDue : wording.due} ${showDay(next.due, true)}.` : '';
@@ -51,7 +51,7 @@ export const nextSentence = (next: NextStep, zone: string): { lead: string; rest
   }
 };
 
-/** How the organisation words its states; set when somebody is signed in, for words stand in many small parts. */
+/** How the organisation words its states; set at sign-in, because many small parts use the words. */
 let ownWords: Readonly<Record<string, string>> = {};
 export const setStateWords = (words: Readonly<Record<string, string>>): void => {
   ownWords = words;

@@ -33,7 +33,7 @@ export const FolderKin = ({
   )
     above.add(at.id);
   const kin = Object.entries(folder.effective).flatMap(([key, value]) => {
-    // A folder stands for its whole branch where it or the nearest above it says the field itself.
+    // A folder counts for its whole branch where it or the nearest folder above sets the field.
     const same = folders.filter(
       (one) =>
         !below(one) &&

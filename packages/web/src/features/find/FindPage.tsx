@@ -15,7 +15,7 @@ const marked = (passage: string) => {
   return parts.map(({ text, place }) => (place % 2 ? <mark key={place}>{text}</mark> : text));
 };
 
-/** What was found, best first, with the passage in which it stands. */
+/** The hits, best first, each with its passage. */
 export const FindPage = () => {
   const [params] = useSearchParams();
   const q = params.get('q') ?? '';

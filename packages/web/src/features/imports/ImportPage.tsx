@@ -171,7 +171,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
   );
 };
 
-/** Takes a whole folder with what stands below it; a folder may be dropped as well. */
+/** Takes a whole folder with all below it; a folder may be dropped as well. */
 const FolderButton = ({ onFiles }: { onFiles: (files: File[]) => void }) => (
   <label className="btn cursor-pointer">
     {wording.addFolder}

@@ -80,7 +80,7 @@ describe('an import', () => {
     expect(screen.getByText('THR-PRO-#')).toBeTruthy();
   });
 
-  it('shows warnings, and where what is done stands', async () => {
+  it('shows warnings, and links to what was done', async () => {
     draw(detail({ counts: { lines: 2, ready: 1, warned: 1, refused: 0, done: 1 } }), [
       line({ warnings: ['The owner is unknown; it is yours.'] }),
       line({ line: 2, state: 'done', number: 'THR-PRO-0007' }),

@@ -27,7 +27,7 @@ export const beginWith = async (id: string): Promise<Arrived> => {
   };
 };
 
-/** Takes what was saved on the network drive to register it; its name stands for its title. */
+/** Takes what was saved on the network drive to register it; its name becomes its title. */
 export const beginWithDriveFile = async (id: string): Promise<Arrived> => {
   const upload = await call(api.programs.takeDriveFile, { params: { id }, body: {} });
   const title = upload.name.replace(/\.[^.]+$/, '');

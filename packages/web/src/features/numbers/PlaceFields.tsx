@@ -4,7 +4,7 @@ import { ask } from '../../app/client.ts';
 import { Select } from '../../ui/controls.tsx';
 import { wording } from './wording.ts';
 
-/** Where numbers count: what would be registered, where it would be filed, and the metadata that stand in the number. */
+/** Where numbers count: what would be registered, where it would be filed, and the metadata that the number contains. */
 export type Place = { typeId: string; folderId: string; metadata: Record<string, string> };
 export const NO_PLACE: Place = { typeId: '', folderId: '', metadata: {} };
 

@@ -41,7 +41,7 @@ describe('the verdict on a line in words', () => {
     expect(told(behind)).toContain('text after the number, from character 13');
   });
 
-  test('says what is known before what the shape says, and that a line stands there twice before both', () => {
+  test('says what is known before what the shape says, and that a line is a duplicate before both', () => {
     const [first, second] = judged('THR-PRO-0118', '', 'THR-PRO-0118');
     expect(told(first, known('exists', { title: 'Grip overhaul' }))).toBe('Exists: Grip overhaul');
     expect(told(first, known('taken'))).toBe('Taken: by a document you may not see');

@@ -87,11 +87,11 @@ export const givenWords = ({ given, startedAt, takenOver, gaps }: NumberRule['sc
     : `${own}; ${takenOver.toLocaleString('en-GB')} of ${before} earlier numbers imported`;
 };
 
-/** A scope as it is read: where one type alone counts by a rule, its code stands for it. */
+/** A scope as it is read: where one type alone counts by a rule, by its code. */
 export const scopeWords = ({ types }: Pick<NumberRule, 'types'>, scope: string): string =>
   types.length === 1 && types[0] ? scope.replace('{type}', types[0].code) : scope;
 
-/** The next number of a scope that stands for whole numbers; where a rule counts per less than the rest, its counter alone. */
+/** The next number of a scope that determines whole numbers; where a rule counts over wider scopes, its counter alone. */
 export const nextOf = (
   rule: Pick<NumberRule, 'rule' | 'types'>,
   { scope, last }: { scope: string; last: number },

@@ -137,7 +137,7 @@ export const ColumnMenu = ({
 /** What every row takes before its columns: edge, mark, revision, a title that can be read, and the gaps between. */
 const FIRST = 24 + 14 + 38 + 190 + 2 * GAP;
 
-/** The columns that a width has room for: where a document stands and whose it is, metadata of its type, then the others, last chosen first. */
+/** The columns that a width has room for: state and owner, metadata of its type, then the others, last chosen first. */
 export const columnsThatFit = (all: Columns, columns: readonly string[], width: number): string[] => {
   const rank = (key: string) => (key === 'where' ? 0 : key === 'owner' ? 1 : key.startsWith('field:') ? 2 : 3);
   let room = width - FIRST;

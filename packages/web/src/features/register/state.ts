@@ -32,7 +32,7 @@ export const readFilter = (params: URLSearchParams, defaultRevisionScope: Revisi
   };
 };
 
-/** What the register shows stands in its address: every state can be linked to, and Back goes back. */
+/** The address carries what the register shows: every state can be linked to, and Back goes back. */
 export const useRegisterState = (defaultRevisionScope: RevisionScope) => {
   const [params, setParams] = useSearchParams();
   const get = (name: string) => params.get(name) ?? undefined;

@@ -7,20 +7,20 @@ const METADATA = [
   { key: 'testDay', label: 'Test day', types: ['RPT'] },
 ];
 
-test('metadata stand in the register while it is narrowed to types that all show them', () => {
+test('the register shows metadata while it is narrowed to types that all show them', () => {
   expect(columnsShown(['area'], [], METADATA, [])).toEqual(['area']);
   expect(columnsShown(['area'], [], METADATA, ['RPT'])).toEqual(['area', 'field:equipment', 'field:testDay']);
   expect(columnsShown(['area'], [], METADATA, ['RPT', 'CHK'])).toEqual(['area', 'field:equipment']);
   expect(columnsShown(['area'], [], METADATA, ['RPT', 'MIN'])).toEqual(['area']);
 });
 
-test('what was taken away stays away, what was chosen stands always, at its place, unless no type shows it any more', () => {
+test('a removed column stays away, a chosen one is always shown, at its place, unless no type shows it any more', () => {
   expect(columnsShown(['area'], ['field:testDay'], METADATA, ['RPT'])).toEqual(['area', 'field:equipment']);
   expect(columnsShown(['field:testDay', 'area'], [], METADATA, [])).toEqual(['field:testDay', 'area']);
   expect(columnsShown(['field:gone', 'area'], [], METADATA, [])).toEqual(['area']);
 });
 
-test('a narrow window keeps where it stands and the metadata, a wide one all, always in the chosen order', () => {
+test('a narrow window keeps the state and the metadata, a wide one all, always in the chosen order', () => {
   const all = columnsWith(METADATA);
   const chosen = ['area', 'where', 'field:equipment', 'review'];
   expect(columnsThatFit(all, chosen, 1200)).toEqual(chosen);

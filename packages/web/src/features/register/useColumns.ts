@@ -25,7 +25,7 @@ export const useShownMetadata = (): ShownField[] => {
 };
 
 /**
- * Which columns stand in the register and in which order: those that were chosen, and the metadata of the types that it is narrowed to,
+ * The columns of the register in order: those that were chosen, and the metadata of the types that it is narrowed to,
  * unless they were taken away.
  */
 export const columnsShown = (

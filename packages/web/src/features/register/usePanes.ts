@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { tinykeys } from 'tinykeys';
 import { isTyping } from '../../ui/typing.ts';
 
-/** What stands beside and how close the rows are; kept in the browser, for it is about a screen and not about a person. */
+/** Open panes and row height; kept in the browser, because they depend on the screen and not on the person. */
 export type Panes = { filters: boolean; preview: boolean; compact: boolean };
 
 const KEY = 'kanonos.register.panes';

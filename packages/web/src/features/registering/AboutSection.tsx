@@ -14,7 +14,7 @@ export const AboutSection = ({
   common: Common;
   title: string;
   titles: boolean;
-  /** How many columns its fields stand in. */
+  /** The number of columns of its fields. */
   className: string;
 }) => (
   <details

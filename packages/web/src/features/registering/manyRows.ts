@@ -111,7 +111,7 @@ const asMeant = (column: Column, value: string, readDay: (text: string) => strin
         [option.code, option.text].some((word) => word.toLowerCase() === value.toLowerCase()),
       )?.code ?? value);
 
-/** Puts a block of cells into the grid from one cell on, to the right and down; what would stand outside is left. */
+/** Puts a block of cells into the grid from one cell on, to the right and down; what would be outside is left out. */
 export const pasted = (
   rows: readonly Row[],
   columns: readonly Column[],

@@ -6,7 +6,7 @@ import { TextField } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { wording } from './wording.ts';
 
-/** Adds a department, site, role or group. A department's code may stand in numbers, so it is proven like a rule. */
+/** Adds a department, site, role or group. Numbers may contain a department's code, so it is checked like a rule. */
 export const AddUnit = ({ kind }: { kind: 'department' | 'role' | 'group' | 'site' }) => {
   const me = useMe();
   const [open, setOpen] = useState(false);

@@ -13,7 +13,7 @@ const sharingOf = (text: string) =>
       return { code: code.slice(0, 12), text: words.join(' ').slice(0, 120) };
     });
 
-/** Stored names, what stands on renditions and prints, outside origin, sharing codes, keeping. */
+/** Stored names, lines on renditions and prints, outside origin, sharing codes, keeping. */
 export const FilesSection = ({ rule, edit }: Section) => (
   <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
     <div className="col-span-2">

@@ -290,7 +290,7 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
   );
 };
 
-/** Holidays as lines; what is typed stands as it is typed. */
+/** Holidays as lines; typed text is left as typed. */
 const Holidays = ({
   holidays,
   onChange,

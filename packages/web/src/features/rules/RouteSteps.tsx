@@ -56,7 +56,7 @@ export const RouteSteps = ({
   return (
     <div className="flex flex-col gap-2">
       {route.steps.map((step, index) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a step is what stands at its place
+        // biome-ignore lint/suspicious/noArrayIndexKey: a step is identified by its place
         <fieldset key={index} className="border border-line bg-sheet px-3 py-2">
           <legend className="num px-1 text-[12px]">{index + 1}</legend>
           <div className="grid grid-cols-[minmax(0,1.3fr)_150px_minmax(0,1fr)_92px_auto] items-end gap-2.5">
@@ -185,7 +185,7 @@ const StepOptions = ({
       >
         <option value="draft">{wording.theDraft}</option>
         {route.steps.slice(0, index).map((earlier, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a step is what stands at its place
+          // biome-ignore lint/suspicious/noArrayIndexKey: a step is identified by its place
           <option key={i} value={i}>
             {wording.stepIEarlier(i + 1, earlier.name)}
           </option>

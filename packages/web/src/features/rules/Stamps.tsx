@@ -7,7 +7,7 @@ import { CommandButton, TextField } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
 
-/** The stamps with which reviewers mark pages; whoever uses one stands on it with name and day. */
+/** The stamps with which reviewers mark pages; each use shows name and day. */
 export const Stamps = () => {
   const { data } = useQuery(ask(api.comments.stamps));
   const [text, setWords] = useState('');

@@ -1,6 +1,6 @@
 import type { FieldOption } from '@kanonos/contract';
 
-/** Options as lines of a table: code, text, what it stands under, retired; as typed or pasted from a spreadsheet. */
+/** Options as lines of a table: code, text, parent, retired; as typed or pasted from a spreadsheet. */
 export const toLines = (options: readonly FieldOption[]): string =>
   options
     .map(({ code, text, under, retired }) => {

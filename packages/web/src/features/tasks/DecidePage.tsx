@@ -218,7 +218,7 @@ const TaskAbout = ({ task, me }: { task: Task; me: ReturnType<typeof useMe> }) =
   );
 };
 
-/** The command that decides, in sight at any height, with what stands in its way. */
+/** The command that decides, in sight at any height, with what prevents it. */
 const DecisionFoot = ({
   command,
   decision,

@@ -146,7 +146,7 @@ const Chevron = ({ open }: { open: boolean }) => {
   return <Icon size={14} aria-hidden className="shrink-0 text-ink-3" />;
 };
 
-/** One event; a press on its line shows it as it stands in the chain. */
+/** One event; a press on its line shows its record in the chain. */
 const Row = ({ row, zone }: { row: TrailRow; zone: string }) => {
   const [open, setOpen] = useState(false);
   return (

@@ -24,7 +24,7 @@ const WAYS: Partial<Record<FileInfo['show'], readonly Way[]>> = {
 type Way = 'text' | 'sheets' | 'pages';
 const WAY_WORDS: Record<Way, string> = { text: wording.readingText, sheets: wording.sheets, pages: wording.pages };
 
-/** Shows a filed file in the page. `mark` stands across every page of what is no longer in force. */
+/** Shows a filed file in the page. `mark` is drawn across every page of what is no longer in force. */
 export const FileViewer = ({ file, mark }: { file: FileInfo; mark?: string | undefined }) => {
   const ways = WAYS[file.show] ?? [];
   const [way, setWay] = useState<Way | undefined>(ways[0]);

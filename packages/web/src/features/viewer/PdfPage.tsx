@@ -95,7 +95,7 @@ export const PdfPage = ({
       cancel();
     };
   }, [pdf, number, width, near]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the text stands there when it is drawn
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the text is there once it is drawn
   useEffect(() => {
     const layer = text.current;
     if (!layer) return;

@@ -25,7 +25,7 @@ const outlineOf = async (pdf: PDFDocumentProxy): Promise<Entry[]> => {
   return entries;
 };
 
-/** What stands beside the pages: their outline, or all of them small. */
+/** The pane beside the pages: their outline, or thumbnails of all. */
 export const PdfSide = ({
   pdf,
   kind,

@@ -21,7 +21,7 @@ const load = async (address: string, signal: AbortSignal): Promise<string | null
 };
 
 /**
- * A small picture at an address. While it is being made it is asked for again; where a file has none, what stands for it is shown, or
+ * A small picture at an address. While it is being made it is asked for again; where a file has none, its substitute is shown, or
  * nothing.
  */
 export const SmallPicture = ({

@@ -102,7 +102,7 @@ test('a paragraph that moved says so at both ends', async () => {
   expect(page).toContain('moved from here, 1');
 });
 
-test('pages laid over each other stand on pages of their own, lying where they are wide', async () => {
+test('overlaid pages get pages of their own, in landscape where they are wide', async () => {
   const png =
     'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
   const overlaid = [
@@ -117,7 +117,7 @@ test('pages laid over each other stand on pages of their own, lying where they a
   expect(pages[2]).toContain('no visible differences');
 });
 
-test('a line never runs past its margin, whatever blanks stand in it', async () => {
+test('a line never runs past its margin, whatever blanks it contains', async () => {
   const pages = await createPages(fonts, 'foot', 'title');
   pages.write([{ text: `${' '.repeat(300)}a\n\n\n${'ab '.repeat(200)}`, bold: true }]);
   const bytes = await pages.finish();

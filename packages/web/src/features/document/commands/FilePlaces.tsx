@@ -24,7 +24,7 @@ const HOW: Record<Program, string> = {
   md: wording.typeTheNameBetweenDoubleBraces,
 };
 
-/** The metadata that a file can place, with what stands there now, and how to place them in one's program. */
+/** The metadata that a file can place, with their present values, and how to place them in one's program. */
 export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const { data, error } = useQuery(ask(api.documents.places, { params: { document: page.id } }));
   const main = page.versions[0]?.files

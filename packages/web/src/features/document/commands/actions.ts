@@ -56,7 +56,7 @@ const named = (page: DocumentPage, { command, name }: Offer, zone: string): Acti
   const known = page.commands.find((one) => one.command === command);
   const first = known?.refusals[0];
   if (!known || (first && OF_NO_CONCERN.has(first.code))) return [];
-  // Reviewers are chosen in its dialog, so a step without them does not stand in the way of opening it.
+  // Reviewers are chosen in its dialog, so a step without them does not prevent opening it.
   const isOpen =
     !first ||
     (command === 'submit' &&

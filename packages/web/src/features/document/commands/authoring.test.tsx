@@ -69,7 +69,7 @@ describe('checking out', () => {
 });
 
 describe('checking in', () => {
-  it('sends the file with the note, and what else is known of the revision as it stands', async () => {
+  it('sends the file with the note, and the other facts of the revision unchanged', async () => {
     const { user } = dialog('check in', { ...arrived, [of(api.documents.checkIn)]: { version: 3 } });
     await user.upload(screen.getByLabelText('The changed file'), changedFile());
     expect(await screen.findByText('grip-overhaul-new.docx')).toBeTruthy();

@@ -1,6 +1,6 @@
 import { useSearchParams } from 'react-router';
 
-/** The command whose dialog is open stands in the address, so that a link can lead straight to it. */
+/** The address carries the command whose dialog is open, so that a link can lead straight to it. */
 export const useOpenCommand = () => {
   const [, setParams] = useSearchParams();
   return (command: string | null) =>
