@@ -167,9 +167,7 @@ test('a reader finds it on the Desk, reads it in the application and signs with 
   await expect(owner.getByRole('row', { name: /Rafael Osei/ })).toContainText('signed');
 });
 
-test('revised from an outside PDF, the old revision is superseded on release and bears its mark', async ({
-  browser,
-}) => {
+test('revised from an outside PDF, the old revision is superseded on release and is marked so', async ({ browser }) => {
   const author = await pageOf(browser, 'joren.adeyemi');
   await goTo(author, number);
   await command(author, 'Revise');

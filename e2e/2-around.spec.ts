@@ -121,7 +121,7 @@ test('the find line goes to a number in any usual form, else shows passages', as
   await expect(page.getByRole('link', { name: /THR-PRO-0118/ })).toBeVisible();
 });
 
-test('the deputy finds what the absent approver is asked for', async ({ browser }) => {
+test('the deputy finds the tasks of the absent approver', async ({ browser }) => {
   const page = await pageOf(browser, 'uwe.marten');
   await page.goto('/');
   await expect(page.getByText('acting for Mara Quill')).toBeVisible();

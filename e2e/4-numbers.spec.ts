@@ -5,7 +5,7 @@ import { pageOf, pick } from './people.ts';
 
 /** How the organisation numbers: rules, the rule bench, reserved numbers and their use. */
 
-test('the rule bench gives each line its verdict, filters, tells gaps, and exports', async ({ browser }, info) => {
+test('the rule bench gives each line its verdict, filters, lists gaps, and exports', async ({ browser }, info) => {
   const page = await pageOf(browser, 'dagny.holm');
   await page.goto('/');
   await page.getByRole('navigation').getByRole('link', { name: 'Numbers' }).click();

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { pageOf, pick } from './people.ts';
 
-/** The organisation lays down what it needs, and registers by it. */
+/** The organisation configures what it needs, and registers by it. */
 test.describe.configure({ mode: 'serial' });
 
 const md = (name: string, text = name) => ({ name, mimeType: 'text/markdown', buffer: Buffer.from(`# ${text}`) });
@@ -52,7 +52,7 @@ test('a type is set up from nothing, refused while its numbers could be those of
   await author.waitForURL(/\/d\/THR-NIT-\d{4}-01/);
 });
 
-test('a new mandatory field shows first whom it reaches; the change stays on record with its reason', async ({
+test('a new mandatory field shows the affected documents first; the change stays on record with its reason', async ({
   browser,
 }) => {
   const admin = await pageOf(browser, 'dagny.holm');
@@ -150,7 +150,7 @@ test('marked documents change together after one has seen what it does, and back
   await expect(page.getByText('No matching documents')).toBeVisible();
 });
 
-test('a field of a type says who is asked; a group follows from what people are', async ({ browser }) => {
+test('a field of a type names the assignees; a group follows from the facts about people', async ({ browser }) => {
   const admin = await pageOf(browser, 'dagny.holm');
   await admin.goto('/rules/types');
   await admin.getByRole('link', { name: 'WPT Permit to work' }).click();

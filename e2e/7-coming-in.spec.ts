@@ -6,7 +6,7 @@ test.describe.configure({ mode: 'serial' });
 
 let made = '';
 
-test('a procedure is begun from a template and bears its number in the file', async ({ browser }) => {
+test('a procedure is begun from a template and has its number in the file', async ({ browser }) => {
   const page = await pageOf(browser, 'joren.adeyemi');
   await page.goto('/new?type=PRO');
   await page.getByLabel('Folder').selectOption({ label: 'Carriers / Grips' });
@@ -44,7 +44,7 @@ test('a film on the web is registered under its parent, with the sites where it 
   await expect(page.getByRole('link', { name: /Evacuation of a cabin, film/ }).first()).toBeVisible();
 });
 
-test('what arrived in the intake folder is proposed, filed once, and set aside with a reason', async ({ browser }) => {
+test('an incoming file is proposed, filed once, and set aside with a reason', async ({ browser }) => {
   const page = await pageOf(browser, 'ines.varga');
   await page.goto('/intake');
   const scan = page.getByRole('listitem').filter({ hasText: 'scan_0032.pdf' });

@@ -105,7 +105,7 @@ test('two documents that are out are checked in together, each file to the one t
   await expect(page.getByText(out[0]?.number ?? '')).toHaveCount(0);
 });
 
-test('a check-out is taken over with a reason, and who had it sees by whom', async ({ browser }) => {
+test('a check-out is taken over with a reason, and the former holder sees by whom', async ({ browser }) => {
   const author = await pageOf(browser, 'joren.adeyemi');
   await author.goto(`/d/${made}?command=check%20out`);
   const handedOut = author.waitForEvent('download');

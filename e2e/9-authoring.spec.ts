@@ -47,7 +47,7 @@ test('a drawing is marked up, its mark answered, given to somebody and resolved'
   await expect(author.getByText('“Scale added”')).toBeHidden();
 });
 
-test('the last mark is taken back, and words of a text are commented on in place', async ({ browser }) => {
+test('the last mark is undone, and words of a text are commented on in place', async ({ browser }) => {
   const page = await pageOf(browser, 'joren.adeyemi');
   await page.goto('/d/BRH%2026-0388?side=comments');
   await page.getByRole('button', { name: 'Box', exact: true }).click();

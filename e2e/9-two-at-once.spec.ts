@@ -10,7 +10,9 @@ const comeBackTo = (page: Page, seen: () => Promise<void>) =>
     await seen();
   }).toPass();
 
-test('two correct the metadata of one document: the second is told, and puts hers onto his', async ({ browser }) => {
+test('two correct the metadata of one document: the second is warned, and applies her changes to his', async ({
+  browser,
+}) => {
   const author = await pageOf(browser, 'joren.adeyemi');
   const number = await registerText(author, 'Ice on the rope', 'It is scraped off.\n');
   await author.goto(`/d/${number}?side=metadata`);

@@ -5,7 +5,7 @@ import { endpoint } from './endpoint.ts';
 
 const Named = z.object({ id: Id, number: z.string(), title: z.string(), label: z.string(), state: z.string() });
 
-/** A number that a document cites; what it names is there as far as the asker may see it. */
+/** A number that a document cites; its document is included if the viewer may see it. */
 export const CitationInfo = z.object({
   number: z.string(),
   label: z.string().nullable(),
@@ -16,7 +16,7 @@ export const CitationInfo = z.object({
 });
 export type CitationInfo = z.infer<typeof CitationInfo>;
 export const CitingInfo = Named.extend({
-  /** The label with which it cites this document; nothing where it cites the number alone. */
+  /** The label with which it cites this document; null where it cites the number alone. */
   citedLabel: z.string().nullable(),
   kind: z.enum(CITATION_KINDS),
   excerpt: z.string(),

@@ -82,7 +82,7 @@ export type ProblemDocument = z.infer<typeof ProblemDocument>;
 export const ConfidentialitySchema = z.enum(CONFIDENTIALITIES);
 /** Titles by language (BCP 47). */
 export const TitlesSchema = z.record(z.string().max(20), text(250));
-/** What is said of one original among several. */
+/** The facts about one original among several. */
 export const OriginalAbout = z.strictObject({
   description: text(200).default(''),
   language: z.string().max(20).default(''),

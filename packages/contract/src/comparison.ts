@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { Id, Instant, PersonRef, State } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
-/** What one version says of what has changed since the one before it. */
+/** The changes of a version since the one before it. */
 export const VersionChange = z.object({
   inserted: z.number().int(),
   deleted: z.number().int(),

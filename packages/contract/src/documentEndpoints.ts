@@ -67,7 +67,7 @@ export const documentEndpoints = {
           /** Whether the title was read from the name or from the file's own properties. */
           titleFrom: z.enum(['name', 'properties']),
           keywords: z.array(z.string()),
-          /** What the file says of itself under a name: its own properties and content controls. */
+          /** The named values of the file: its properties and content controls. */
           said: z.record(z.string(), z.string()),
           /** Only of documents that the asker may see. */
           document: z
@@ -208,7 +208,7 @@ export const documentEndpoints = {
     summary: 'The bytes of a file under its name by rule; opening and downloading are recorded',
     params: z.strictObject({ file: Id }),
     query: z.strictObject({
-      /** `download` bears its metadata inside, `exact` are the bytes that were checked in. */
+      /** `download` contains its metadata, `exact` are the bytes that were checked in. */
       as: z.enum(['open', 'download', 'exact']).default('open'),
     }),
     stream: 'bytes',
@@ -306,7 +306,7 @@ export const documentEndpoints = {
         .max(50)
         .optional(),
       incomingFileId: Id.nullable().default(null),
-      /** The stored name of the main original; left out: that of the file, or what the rule says. */
+      /** The stored name of the main original; by default that of the file, or the one by rule. */
       name: text(200, 1).optional(),
       note: text(2000, 1),
       title: text(250, 1).optional(),

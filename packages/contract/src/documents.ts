@@ -36,7 +36,7 @@ export const TypeInfo = TypeRef.extend({
   mayRegister: z.boolean(),
   /** Numbers of the type that are reserved for the asker. */
   reserved: z.array(z.string()),
-  /** Where it is filed by rule; null: whoever registers chooses. */
+  /** The filing rule; null: chosen at registration. */
   filing: z.string().nullable(),
   /** Its numbers extend the number of another document. */
   underParent: z.boolean(),

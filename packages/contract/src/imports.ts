@@ -36,7 +36,7 @@ export const ImportDetail = ImportSummary.extend({
   /** The first lines, to see what a column holds. */
   sample: z.array(z.array(z.string())),
   files: z.number().int(),
-  /** Scopes that have not begun and would begin behind the highest number that comes in. */
+  /** Scopes that have not begun and would begin after the highest imported number. */
   begins: z.array(z.object({ scope: z.string(), last: z.number().int() })),
   meanings: z.array(z.object({ value: z.string(), text: z.string() })),
   reasons: z.array(z.object({ code: z.string(), example: z.string(), lines: z.number().int() })),
@@ -108,7 +108,7 @@ export const imports = {
     summary: 'Add uploaded files; a zip is unpacked',
     params: ImportParam,
     body: z.strictObject({
-      /** With the path in the folder that it came from, for a list may name it by that. */
+      /** With its path in the source folder, because a list may name it by that. */
       files: z
         .array(z.strictObject({ uploadId: Id, path: text(1000).default('') }))
         .min(1)

@@ -94,7 +94,7 @@ export const TypeReading = z.strictObject({
 });
 export type TypeReading = z.infer<typeof TypeReading>;
 
-/** What a type lays down for the life of its documents. */
+/** The rules of a type for the life of its documents. */
 const policy = {
   route: Route.default({ name: '', steps: [] }),
   routes: z.strictObject({ minor: Route.optional(), major: Route.optional(), editorial: Route.optional() }).default({}),
@@ -118,7 +118,7 @@ const policy = {
     .default(null),
 };
 
-/** What the organisation lays down for a type of documents. */
+/** The rules of the organisation for a type of documents. */
 export const TypeRule = z.strictObject({
   code: text(12),
   name: text(80),
@@ -142,7 +142,7 @@ export const TypeRule = z.strictObject({
 });
 export type TypeRule = z.infer<typeof TypeRule>;
 
-/** A type before anything is laid down for it. */
+/** A type before anything is configured for it. */
 export const NEW_TYPE: TypeRule = {
   code: '',
   name: '',

@@ -363,7 +363,7 @@ export type BareRefusalCode = {
   [C in RefusalCode]: Record<never, never> extends RefusalParameters<C> ? C : never;
 }[RefusalCode];
 
-/** What is passed behind a code: nothing, parameters that may be left out, or parameters that must be given. */
+/** The arguments after a code: none, optional parameters, or required parameters. */
 export type RefusalArguments<C extends RefusalCode> = [ParameterName<C>] extends [never]
   ? []
   : Record<never, never> extends RefusalParameters<C>

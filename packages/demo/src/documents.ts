@@ -138,7 +138,7 @@ const rescue = (towers: string): Text => ({
 const short = (title: string, ...sections: Section[]): Text => ({ title, sections });
 const seg = (s: string): Section => ['1 Purpose', s];
 
-/** The told documents of the scenario, in the order in which their numbers were taken. */
+/** The described documents of the scenario, in the order in which their numbers were taken. */
 export const DOCUMENTS: DemoDocument[] = [
   {
     type: 'PRO',

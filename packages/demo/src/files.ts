@@ -5,7 +5,7 @@ export type Section = readonly [heading: string, ...paragraphs: string[]];
 export type Text = { title: string; sections: readonly Section[] };
 
 const xml = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
-/** The same bytes for the same text: zip entries bear one fixed time. */
+/** The same bytes for the same text: zip entries have one fixed time. */
 const zip = (files: Record<string, string>) =>
   Buffer.from(
     zipSync(

@@ -47,8 +47,8 @@ type Clock = { now: Date };
 type Step = { at: number; run: () => Promise<void> };
 
 /**
- * Loads the scenario through the application's own services, as the people named, at the dates told relative to today.
- * All steps are laid on one line of time first, for the trail's time never rounds backwards. The same day gives the same demo.
+ * Loads the scenario through the application's own services, as the people named, at the given dates relative to today.
+ * All steps are sorted by time first, because the trail's time never goes backwards. The same day gives the same demo.
  */
 export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ documents: number; people: number }> => {
   const day = today.toISOString().slice(0, 10);
@@ -155,7 +155,7 @@ const drawBlueprints = ({ app, add, as, at, folders }: Context) =>
       });
   });
 
-/** Sends a list with its files and says what its columns mean. */
+/** Uploads a list with its files and sets the meaning of its columns. */
 const sendList = async (
   { app }: Context,
   viewer: Viewer,
@@ -379,7 +379,7 @@ const submitForReview = async (c: Context, document: DemoDocument, ref: string) 
   });
 };
 
-/** The next open decision of a document is given by who is asked for it. */
+/** The next open decision of a document is made by its assignee. */
 const decideNext = async (c: Context, ref: string, decision: 'positive' | 'reject', words = '', who?: string) => {
   const view = await page.documentPage(c.app, await c.as('ines.varga'), ref, {});
   const step = view.rounds[0]?.steps.find((s) => s.state === 'open');

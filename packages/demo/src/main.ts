@@ -26,7 +26,7 @@ const app = createKanonos({
   secrets: loadSecrets(config.dataDir),
   content: createDiskStore(config.dataDir),
   jobs,
-  // The people of the demo sign at the dates told; their password is checked from the first real sign-in on.
+  // The people of the demo sign at the given dates; their password is checked from the first real sign-in on.
   checkPassword: empty ? checkPassword : async () => true,
 });
 const began = performance.now();

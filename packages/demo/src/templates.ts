@@ -14,7 +14,7 @@ const place = (name: string, bold = false) =>
 const paragraph = (inner: string, style?: string) =>
   `<w:p>${style ? `<w:pPr><w:pStyle w:val="${style}"/></w:pPr>` : ''}${inner}</w:p>`;
 
-/** A Word template with a head that bears number, revision and title, a foot that says what a print is, and headings. */
+/** A Word template with number, revision and title in its header, the validity of a print in its footer, and headings. */
 const wordTemplate = (
   organisation: string,
   foot: string,

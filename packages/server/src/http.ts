@@ -27,7 +27,7 @@ export const createHttp = (app: App): Express => {
   server.disable('x-powered-by');
   server.set('etag', false);
   server.set('query parser', 'simple');
-  // Whose word on a client's address is believed: without it everyone behind a proxy would share one address, and its limits.
+  // The proxies trusted for the client's address: without it everyone behind a proxy would share one address, and its limits.
   server.set('trust proxy', app.config.trustProxy);
   server.use(limitBodies());
   server.use(

@@ -64,7 +64,7 @@ export const migrate = async (ownerUrl: string, appPassword: string): Promise<vo
 /** The first name of a migration before 0.2, when tables, columns and events had other names. */
 const BEFORE_0_2 = '0010_house_rules';
 
-/** Data of a version before 0.2 has other stored names and is not read: says so, and what to do, before anything is changed. */
+/** Data of a version before 0.2 has other stored names and is not read: reported with what to do, before anything is changed. */
 const refuseOlderData = async (db: knex.Knex) => {
   if (!(await db.schema.hasTable('knex_migrations'))) return;
   const older = await db('knex_migrations').where({ name: BEFORE_0_2 }).first();
@@ -93,7 +93,7 @@ const makeJobs = async (url: string) => {
   boss.on('error', () => {});
   await boss.start();
   // What the clock sends goes through a queue of the job library's own. It would make it itself, but the application's role has no
-  // DDL, and the library says nothing when it fails: without it no tick ever came.
+  // DDL, and the library fails silently: without this no tick ever came.
   if (!(await boss.getQueue(CLOCK_QUEUE))) await boss.createQueue(CLOCK_QUEUE);
   for (const kind of JOB_KINDS) {
     const { retryLimit, retryDelay, expireInSeconds } = QUEUES[kind];

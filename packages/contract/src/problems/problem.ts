@@ -30,6 +30,6 @@ export const when = (value: string | number, zone: string | undefined): string =
   });
 };
 
-/** What was most likely meant, where something near is known. */
+/** The most likely intended value, where a similar one is known. */
 export const meant = ({ near }: { near?: string | number | undefined }): string =>
   near ? ` (did you mean ${near}?)` : '';

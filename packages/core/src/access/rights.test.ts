@@ -27,7 +27,7 @@ const folder: AccessPlace = { name: 'Operations', entries: [grant('operations', 
 const rights = (person: typeof yuki, places: AccessPlace[], metadata = plain) =>
   explainRights(person, places, metadata).rights;
 
-test('a right includes what its row says', () => {
+test('a right includes those of its row', () => {
   expect([...rightsWithin('author')].sort()).toEqual(
     ['author', 'comment', 'download', 'print', 'read', 'read past', 'read work', 'see'].sort(),
   );
@@ -36,7 +36,7 @@ test('a right includes what its row says', () => {
   expect(rightsWithin('release').has('read work')).toBe(true);
 });
 
-test('a right that is given brings what it includes; one that is taken away leaves what others gave besides', () => {
+test('a granted right brings those it includes; a removed one leaves what others grant', () => {
   expect(withRight(['see', 'read'], 'author', true)).toEqual(['author']);
   expect(withRight(['manage'], 'manage', false)).toEqual(['author']);
   expect(withRight(['author', 'release'], 'comment', false)).toEqual(['download', 'print', 'release']);

@@ -27,7 +27,7 @@ const folder = (id: string, parentId: string | null, name: string): PlanFolder =
 });
 const plan = [folder('p', null, 'Projects'), folder('o', 'p', 'Oberlauf Bahnen')];
 
-test('an outline is read by its indentation, with what folders say and begin with, and written back as it was', () => {
+test('an outline is read by its indentation, with the values and first documents of folders, and written back unchanged', () => {
   const [client] = parsed(OUTLINE);
   expect(client).toMatchObject({
     name: '{client}',
@@ -109,7 +109,7 @@ test('laying out what was just laid out makes nothing more', () => {
   );
 });
 
-test('a folder says who has which rights on it and from which template its documents begin', () => {
+test('a folder sets the rights on it and the template of its documents', () => {
   const text = 'Start\n  * group/AUTH author, comment\n  + MIN (Minutes) First meeting\n  + MIN Second';
   const folders = parsed(text);
   expect(folders[0]).toMatchObject({

@@ -35,7 +35,7 @@ export const changeFolder = (
     list.map((folder, i) => (i === path.at(-1) ? { ...folder, ...change } : folder)),
   );
 
-/** A folder put in at a path; those behind it move on. */
+/** A folder inserted at a path; those after it move on. */
 export const insertFolder = (
   folders: readonly BlueprintFolder[],
   path: FolderPath,
@@ -69,7 +69,7 @@ export const moveFolder = (
   return { folders: insertFolder(removeFolder(folders, from), path, moved), path };
 };
 
-/** The same place once a folder is gone: behind it on its own level, everything moves up by one. */
+/** The same place once a folder is removed: after it on its own level, everything moves up by one. */
 const afterRemoval = (gone: FolderPath, place: FolderPath): FolderPath => {
   const level = gone.length - 1;
   const beside = gone.slice(0, level).every((step, i) => place[i] === step);
@@ -77,7 +77,7 @@ const afterRemoval = (gone: FolderPath, place: FolderPath): FolderPath => {
   return beside && at !== undefined && at > from ? place.map((step, i) => (i === level ? step - 1 : step)) : place;
 };
 
-/** One step by keyboard: up or down among its siblings, into the folder above it in the list, or out behind its own. */
+/** One step by keyboard: up or down among its siblings, into the folder above it in the list, or out after its own. */
 export const stepFolder = (
   folders: readonly BlueprintFolder[],
   path: FolderPath,

@@ -17,7 +17,7 @@ export type Starter = { type: string; template: string | null; title: string };
 const MOST_FOLDERS = 300;
 
 /**
- * Reads an outline: a folder a line, deeper ones indented; what a folder says behind a bar (`Drawings | client={client}`); a document
+ * Reads an outline: a folder a line, deeper ones indented; its values after a bar (`Drawings | client={client}`); a document
  * that it begins with on a line with a plus (`+ MIN First meeting of {project}`, or `+ MIN (Short) …` from a template);
  * who has which rights on it on a line with a star (`* group/AUTH author, comment`). Refused with the line that is wrong.
  */

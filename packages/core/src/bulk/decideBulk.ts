@@ -35,7 +35,7 @@ export type BulkDocument = BulkState & {
   isDraft: boolean;
   /** What the person may do where the document would be moved to. */
   rightsInFolder?: ReadonlySet<Right>;
-  /** What its folder and the one it would be moved to say, for metadata that begin with the folder's. */
+  /** The values of its folder and of the target folder, for metadata that begin with the folder's. */
   folderMetadata?: { before: Readonly<Record<string, string>>; after: Readonly<Record<string, string>> };
 };
 
@@ -50,7 +50,7 @@ export const decideBulk = (document: BulkDocument, change: BulkChange): Result<B
   if (!mayManage) refusals.push(refusal('right_missing', { right: 'manage' }));
   const signed = fields.filter((field) => field.level === 'revision' && change.metadata?.[field.key] !== undefined);
   for (const field of signed) refusals.push(refusal('field_is_revision_level', { field: field.label }));
-  // A document that moves takes over what its new folder says, where it still bore what the old one said.
+  // A moved document takes over the values of its new folder, where it still had those of the old one.
   const inherited = document.folderMetadata
     ? inheritedChanges(fields, document.metadata, document.folderMetadata.before, document.folderMetadata.after)
     : {};

@@ -23,7 +23,7 @@ test('a day begins at its first instant in the zone, also when the clock changes
   expect(firstInstantOf('2018-11-04', 'America/Sao_Paulo').toISOString()).toBe('2018-11-04T03:00:00.000Z');
 });
 
-test('a day is told as people read it', () => {
+test('a day is written as people read it', () => {
   expect(dayInWords('2026-09-05')).toBe('5 Sep 2026');
 });
 

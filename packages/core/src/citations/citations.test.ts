@@ -45,7 +45,7 @@ describe('kinds', () => {
   ] as const)('"%s"', (text, document, expected) => {
     expect(kind(text, document)).toBe(expected);
   });
-  test('a number that nobody has is unknown, and a document that cites itself says so', () => {
+  test('an unused number is unknown, and a document that cites itself is marked', () => {
     expect(findCitations('THR-PRO-9999', recognise)).toHaveLength(1);
     expect(judgeCitation({ label: null }, undefined)).toBe('unknown number');
     expect(judgeCitation({ label: 'A' }, today, true)).toBe('self');
@@ -115,7 +115,7 @@ describe('impact', () => {
           expect([path[0], path.at(-1), path.length]).toEqual([id, 'a', distance + 1]);
           for (let i = 0; i + 1 < path.length; i++) expect(has(path[i] as string, path[i + 1] as string)).toBe(true);
         }
-        // Nothing that refers to what is reached is left out, and none is further than one step behind its nearest.
+        // Nothing that refers to a reached document is left out, and none is more than one step beyond its nearest.
         const distance = new Map([['a', 0], ...reached.map((one) => [one.id, one.distance] as const)]);
         for (const { from, to } of references) {
           const near = distance.get(to);

@@ -56,7 +56,7 @@ export const findCitations = (text: string, recognise: (text: string) => Reading
   }));
 };
 
-/** Where the longest number that begins at a place ends; nothing where none begins. */
+/** The end of the longest number that begins at a place; undefined where none begins. */
 const numberEnd = (text: string, start: number, recognise: (text: string) => Reading): number | undefined => {
   const [line = ''] = text.slice(start, start + LONGEST).split('\n', 1);
   // Most words begin no number at all: that is seen at their first letters.

@@ -17,7 +17,7 @@ const found = (text: string, quote: ReturnType<typeof at>) => {
 };
 
 describe('the place of a comment', () => {
-  test('is found again where text were added before and behind it', () => {
+  test('is found again where text was added before and after it', () => {
     const quote = at('lowest value counts');
     expect(found(`Preface, much longer than before.\n${TEXT} And more.`, quote)).toBe('lowest value counts');
   });
@@ -43,7 +43,7 @@ describe('the place of a comment', () => {
     expect(found('The grip is opened by hand. Nothing is measured.', quote)).toBeUndefined();
   });
 
-  test('is on the page that its form feeds say', () => {
+  test('is on the page given by the form feeds', () => {
     expect([0, 4, 5].map((place) => pageOfPlace('one\ftwo', place))).toEqual([1, 2, 2]);
   });
 
@@ -180,7 +180,7 @@ describe('a mark in a PDF', () => {
     }
   });
 
-  test('says its words in signs that its font has, with brackets kept apart', () => {
+  test('writes its words in characters of its font, with brackets escaped', () => {
     const { drawing } = annotationOf(
       { tool: 'text', page: 1, points: [[0, 0]], colour: '#000000', text: 'a (b) 漢' },
       page,

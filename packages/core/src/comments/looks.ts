@@ -31,7 +31,7 @@ const inkOf = ({ data, width, height }: Raster): number => {
   return ink;
 };
 
-/** How much differs of what is drawn on two pictures of one size; nothing where both are blank. */
+/** The share of the drawing that differs between two pictures of one size; undefined where both are blank. */
 const differingPart = (a: Raster, b: Raster): number | undefined => {
   const ink = Math.max(inkOf(a), inkOf(b));
   if (ink === 0) return undefined;
@@ -59,7 +59,7 @@ export const looksSame = (mark: Pick<Mark, 'points'>, before: Raster, now: Raste
   };
   const part = differingPart(cut(before, box), cut(now, box));
   if (part !== undefined) return part <= MOST_DIFFERING;
-  // A blank place looks like every other one: there the page around it tells.
+  // A blank place looks like every other one: there the page around it decides.
   const whole = { x: 0, y: 0, width, height };
   return (differingPart(cut(before, whole), cut(now, whole)) ?? 0) <= MOST_DIFFERING;
 };

@@ -137,7 +137,7 @@ const pairParts = (was: Measured, is: Measured, budget: { left: number }): Compa
   return parts ?? whole;
 };
 
-/** Two texts word by word; nothing where that needs more edits than may be. */
+/** Two texts word by word; null where that needs more edits than allowed. */
 const byWords = (oldText: string, newText: string, most: number): ComparedPart[] | null => {
   const [a, b] = [wordsOf(oldText), wordsOf(newText)];
   const keyed = (words: readonly string[]) => words.map((word) => comparable(word));

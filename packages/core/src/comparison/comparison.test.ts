@@ -89,7 +89,7 @@ describe('properties', () => {
       { numRuns: 400 },
     );
   });
-  test('the way of least edits is as short as the table says, and nothing where it may not be', () => {
+  test('the shortest edit script is as short as the table says, and null where the limit forbids it', () => {
     const list = fc.array(fc.constantFrom('a', 'b', 'c', 'd'), { maxLength: 30 });
     fc.assert(
       fc.property(list, list, (a, b) => {

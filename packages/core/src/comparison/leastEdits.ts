@@ -3,7 +3,7 @@ export type Common = { a: number; b: number; length: number };
 
 /**
  * The stretches that two sequences have in common along a way of least insertions and deletions (Myers, An O(ND) Difference
- * Algorithm, 1986); nothing where that way needs more than `most` of them, for its cost grows with their square.
+ * Algorithm, 1986); null where it needs more than `most` of them, because its cost grows with their square.
  */
 export const leastEdits = (a: readonly string[], b: readonly string[], most: number): Common[] | null => {
   let start = 0;

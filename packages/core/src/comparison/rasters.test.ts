@@ -29,7 +29,7 @@ describe('two pictures over each other', () => {
     expect(compare(sheet(one), sheet(one))).toMatchObject({ regions: [], share: 0 });
   });
 
-  test('show what went and what came, each in a box of its own', () => {
+  test('show removed and added parts, each in a box of its own', () => {
     const { regions, overlay, share } = compare(sheet(one), sheet(other));
     expect(regions).toHaveLength(2);
     expect([holds(regions[0] as Region, one), holds(regions[1] as Region, other)]).toEqual([true, true]);

@@ -1,7 +1,7 @@
 /** A region of two pictures in which they differ, in pixels. */
 export type Region = { x: number; y: number; width: number; height: number };
 export type ComparedRasters = {
-  /** The two over each other, RGBA: what both have in grey, what went in red, what came in blue. */
+  /** Both overlaid, RGBA: common parts in grey, removed in red, added in blue. */
   overlay: Uint8ClampedArray;
   regions: Region[];
   /** The share of pixels that differ, 0 to 1. */

@@ -5,7 +5,7 @@ const LONG = 2400;
 
 /**
  * What a text is compared by: without regard to white space, and to hyphens between letters, for those come and go with the
- * breaking of lines. A minus before a figure and a blank between two figures are kept: they say something.
+ * breaking of lines. A minus before a figure and a blank between two figures are kept: they carry meaning.
  */
 export const comparable = (text: string): string =>
   text
@@ -17,7 +17,7 @@ export const comparable = (text: string): string =>
     .replace(/\s+/gu, ' ');
 
 /**
- * The paragraphs of a text with the white space behind them: parted by blank lines, a very long one by its lines. Joined they give
+ * The paragraphs of a text with their trailing white space: parted by blank lines, a very long one by its lines. Joined they give
  * the text exactly.
  */
 export const paragraphsOf = (text: string): string[] =>
@@ -28,7 +28,7 @@ export const paragraphsOf = (text: string): string[] =>
 const WORD =
   /^\s+|(?:\p{L}[\p{L}\p{M}\p{N}'’]*(?:[-\u00AD\u2010-\u2015]\s*\p{L}[\p{L}\p{M}\p{N}'’]*)*|\p{N}+(?:[.,]\p{N}+)*|[^\s])\s*/gu;
 
-/** The words, figures and marks of a text with the white space behind them. Joined they give the text exactly. */
+/** The words, figures and marks of a text with their trailing white space. Joined they give the text exactly. */
 export const wordsOf = (text: string): string[] => text.match(WORD) ?? [];
 
 /** Whether a piece is a word or a figure, and no mark. */

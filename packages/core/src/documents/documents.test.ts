@@ -24,7 +24,7 @@ describe('titles in languages', () => {
 });
 
 describe('confidentiality', () => {
-  it('forbids what its level says, whatever is granted', () => {
+  it('forbids what its level forbids, whatever is granted', () => {
     const all = withoutForbidden(expandRights(['manage']), DEFAULT_CONFIDENTIALITY.restricted, false);
     expect(all.has('download')).toBe(false);
     expect(all.has('print')).toBe(false);
@@ -60,7 +60,7 @@ describe('originals that are no files', () => {
   it.each(['javascript:alert(1)', 'ftp://a.b', 'hello', 'http://localhost/x'])('refuse %s', (address) => {
     expect(writtenContent({ kind: 'web address', address }).ok).toBe(false);
   });
-  it('say where a paper is kept', () => {
+  it('give the place where a paper is kept', () => {
     const paper = writtenContent({ kind: 'paper', place: 'Archive room 2, cabinet 4', pages: 12 });
     expect(paper.ok && paper.value.text).toBe('Kept on paper at: Archive room 2, cabinet 4\nPages: 12\n');
     expect(writtenContent({ kind: 'paper', place: ' ', pages: null }).ok).toBe(false);

@@ -1,7 +1,7 @@
 import { type Refusal, refusal } from '../result.ts';
 import { isLanguage } from './titles.ts';
 
-/** What is said of one of several originals. */
+/** The facts about one of several originals. */
 export type OriginalAbout = { description: string; language: string; sheet: number | null };
 
 /**

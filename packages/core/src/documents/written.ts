@@ -4,7 +4,7 @@ import { ok, type Result, refuse } from '../result.ts';
 export const ADDRESS_TYPE = 'text/uri-list';
 export const PAPER_TYPE = 'text/vnd.kanonos.paper';
 
-/** Whether a content is what somebody wrote instead of sending a file: its name says nothing of it. */
+/** Whether a content was written here instead of uploaded: its name then has no meaning. */
 export const isWritten = (mediaType: string): boolean => mediaType === ADDRESS_TYPE || mediaType === PAPER_TYPE;
 
 export type Written = { kind: 'web address'; address: string } | { kind: 'paper'; place: string; pages: number | null };

@@ -46,6 +46,6 @@ test('an SVG names files beside it; what is inside it or on the web is none', ()
   expect(svgReferences(svg)).toEqual(['plan one.png', 'sheave.svg']);
 });
 
-test('formats that cannot be read are told from those that have no references', () => {
+test('unreadable formats are distinguished from those without references', () => {
   expect(['DXF', 'dwg', 'pdf'].map(drawingFormat)).toEqual(['open', 'closed', 'none']);
 });

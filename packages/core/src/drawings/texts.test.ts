@@ -106,7 +106,7 @@ describe('the picture of a drawing', () => {
     expect(withTexts('nothing', [one(text({}))])).toBe('nothing');
   });
 
-  test('runs nothing and breaks on nothing that a text says', () => {
+  test('runs nothing and breaks on no text', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'grapheme', maxLength: 40 }), fc.double(), fc.double(), (words, x, height) => {
         const svg = withTexts(SVG, textsOfDrawing([text({ string: words, x, textHeight: height })]));

@@ -1,7 +1,7 @@
 /** The character that a code means in the texts of a drawing. */
 const SIGNS: Readonly<Record<string, string>> = { c: 'Ø', d: '°', p: '±', '%': '%' };
 
-/** The words of a TEXT or MTEXT value without what only says how they look. */
+/** The words of a TEXT or MTEXT value without its formatting. */
 export const plainDrawingText = (value: string): string =>
   value
     .replace(/%%([cdp%])/gi, (_, sign: string) => SIGNS[sign.toLowerCase()] ?? '')
@@ -35,7 +35,7 @@ export const createDxfReader = (): { take: (line: string) => void; words: readon
     } else if (!WITH_WORDS.test(entity)) return;
     else if (group === '3' && entity === 'MTEXT') before += value;
     else if (group === '1') {
-      // A dimension without a text of its own says its measure by <> or by nothing.
+      // A dimension without a text of its own shows its measure, by <> or by an empty text.
       const found = plainDrawingText(before + value).trim();
       if (found && found !== '<>') words.push(...found.split('\n').flatMap((line) => line.trim() || []));
       before = '';

@@ -21,7 +21,7 @@ export const instantOfView = (day: string, zone: string, now: Date): Date =>
 
 /**
  * Which revision of a document is in force on a day: at the end of a past day, now for today, at the end of a coming day
- * with planned ones counted; what ended within the day is told with its time.
+ * with planned ones counted; an end within the day has its time.
  */
 export const inForceOn = (
   periods: readonly Period[],

@@ -39,7 +39,7 @@ const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinitio
 });
 const codes = (refusals: { code: string }[]) => refusals.map((r) => r.code);
 
-test('the nearest folder that says something counts', () => {
+test('the nearest folder with a value counts', () => {
   expect(metadataInFolder('l', plan)).toEqual({ lead: 'Joren', client: 'Oberlauf' });
   expect(metadataInFolder('o', plan)).toEqual({ lead: 'Lin', client: 'Oberlauf' });
   expect(metadataInFolder('s', plan)).toEqual({});
@@ -86,7 +86,7 @@ test('a filing rule names known metadata, a fixed area, and no fieldValue that c
   expect(codes(checkFilingRule('Projects / {year', fields))).toEqual(['filing_brace_unmatched']);
 });
 
-test('a path comes from type and metadata, choices by their text, and says which fieldValue is missing', () => {
+test('a path comes from type and metadata, choices by their text, and names the missing field', () => {
   const fields = [field('client', { kind: 'choice', options: [{ code: 'OB', text: 'Oberlauf/Bahnen' }] })];
   const type = { code: 'DWG', name: 'Drawing', family: 'Engineering', group: 'Drawings' };
   const at = (metadata: Record<string, string>) =>
@@ -103,7 +103,7 @@ test('what is there of a path is used again, whatever its case', () => {
   expect(findPath(['Nowhere'], plan)).toEqual({ found: undefined, rest: ['Nowhere'] });
 });
 
-test('the parts of a path are always names that a folder may bear', () => {
+test('the parts of a path are always valid folder names', () => {
   fc.assert(
     fc.property(fc.string({ minLength: 1, maxLength: 200 }), (client) => {
       const path = filingPath('Projects / {field:client}', {

@@ -45,7 +45,7 @@ const chainOf = (id: string | null, byId: ReadonlyMap<string, PlanFolder>): Plan
   return chain;
 };
 
-/** The metadata that hold in a folder: its own, and those of the folders above where it says nothing; the nearest one counts. */
+/** The metadata that hold in a folder: its own, and those of the folders above where it has none; the nearest one counts. */
 export const metadataInFolder = (id: string, folders: readonly PlanFolder[]): Record<string, string> => {
   const byId = new Map(folders.map((folder) => [folder.id, folder]));
   return Object.assign(
@@ -120,7 +120,7 @@ export const checkFilingRule = (rule: string, fields: readonly FieldDefinition[]
     if (['type', 'name', 'family', 'group', 'year'].includes(token)) return [];
     const field = fields.find((one) => `field:${one.key}` === token);
     if (!field) return [refusal('filing_token_unknown', { token })];
-    // A field that comes from the folder cannot say which folder it is.
+    // A field inherited from the folder cannot determine the folder.
     return field.default?.from === 'folder' ? [refusal('filing_in_circle', { field: field.label })] : [];
   });
 };

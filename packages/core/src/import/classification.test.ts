@@ -66,7 +66,7 @@ test('types come with place, help and fields; lists with what they depend on', (
   ]);
 });
 
-test('what is wrong is left out and told by its line; the rest comes in', () => {
+test('wrong lines are left out and reported; the rest is imported', () => {
   const read = readClassification(HEADINGS, [
     type('A', 'One'),
     type('a', 'Twice'),

@@ -29,7 +29,7 @@ test.each([
   expect(found(name)).toBe(path);
 });
 
-test('files that could be meant are named', () => {
+test('possible files are named', () => {
   expect(find('report.pdf')).toEqual({ kind: 'several', paths: ['Old/Ropes/report.pdf', 'Old/Cabins/report.pdf'] });
 });
 

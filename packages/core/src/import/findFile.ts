@@ -3,7 +3,7 @@ import { foldText } from '../text.ts';
 /** A file that was sent for an import, by its path in the folder or zip that it came from. */
 export type SentFile = { path: string; sha256: string; size: number };
 
-/** What a manifest means by a file: one, none, or several that bear the name. */
+/** The files that a manifest entry names: one, none, or several of that name. */
 export type FoundFile<T> = { kind: 'one'; file: T } | { kind: 'none' } | { kind: 'several'; paths: string[] };
 
 const partsOf = (path: string): string[] => path.replace(/\\/g, '/').split('/').filter(Boolean);

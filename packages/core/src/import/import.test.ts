@@ -210,7 +210,7 @@ test('a document comes in whole or not at all, and a line twice is named with th
   ]);
 });
 
-test('a scope that has not begun would begin behind the highest number that comes in', () => {
+test('a scope that has not begun would begin after the highest imported number', () => {
   const fresh = { ...organisation, lastOf: () => undefined };
   const lines = ['THR-PRO-0003', 'THR-PRO-0040', 'THR-PRO-0011'].map((number, i) =>
     toLine(i + 2, GOOD.with(0, number), mapping),

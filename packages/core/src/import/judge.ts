@@ -65,7 +65,7 @@ export type ImportVerdict = { line: number; refusals: Refusal[]; warnings: Refus
 export type ImportPlan = {
   verdicts: ImportVerdict[];
   documents: ImportDocument[];
-  /** Scopes that have not begun, with the highest number that comes in: they would begin behind it. */
+  /** Scopes that have not begun, with the highest imported number: they would begin after it. */
   begins: { scope: string; last: number }[];
 };
 
@@ -263,7 +263,7 @@ const judgeRevisions = (
     if (next && revision.state === 'draft')
       say(entry, 'import_state_order', { state: revision.state, label: revision.label, next: next.label });
     if (!next && revision.state === 'superseded') say(entry, 'import_last_superseded', { label: revision.label });
-    // A revision ends when the next one begins, where nothing else is told.
+    // A revision ends when the next one begins, unless given otherwise.
     if (revision.state === 'superseded' && revision.to === null && next?.from) revision.to = next.from;
     if (revision.state === 'withdrawn' && revision.to === null) say(entry, 'import_no_end', { label: revision.label });
     if (revision.from && revision.to && revision.to <= revision.from)

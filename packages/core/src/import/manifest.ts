@@ -22,11 +22,11 @@ export type ManifestMeaning = (typeof MANIFEST_MEANINGS)[number] | `field:${stri
 /** The order of day, month and year in dates that are not ISO. */
 export type DateOrder = 'dmy' | 'mdy';
 
-/** Which column means what (a meaning by column, nothing for columns that are left), and how dates are written. */
+/** The meaning of each column (null for ignored columns), and the date format. */
 export type ManifestMapping = {
   columns: readonly (ManifestMeaning | null)[];
   dateOrder: DateOrder;
-  /** Where a line says nothing. */
+  /** The defaults for empty cells. */
   typeCode: string | null;
   folder: string | null;
   owner: string | null;
@@ -71,7 +71,7 @@ const plain = (text: string) =>
     .replace(/\s+/g, ' ')
     .trim();
 
-/** What the headings of a manifest seem to mean; each meaning once, the first fitting column wins. */
+/** The likely meanings of a manifest's headings; each meaning once, the first fitting column wins. */
 export const guessColumns = (
   headings: readonly string[],
   fields: readonly { key: string; label: string }[],
@@ -91,7 +91,7 @@ export const guessColumns = (
   });
 };
 
-/** In which order the dates of a column are written, as far as they show it: a part above 12 cannot be a month. */
+/** The date order of a column, as far as it can be inferred: a part above 12 cannot be a month. */
 export const guessDateOrder = (values: readonly string[]): DateOrder => {
   let [day, month] = [0, 0];
   for (const value of values) {

@@ -19,7 +19,7 @@ const distance = (a: string, b: string, most: number): number => {
 const MOST_OPTIONS = 20_000;
 
 /**
- * Finds for a word that is not there the one that was most likely meant: without regard to case and marks, what contains it or is
+ * Finds the most likely intended word for an unknown one: without regard to case and marks, one that contains it or is
  * contained, else what differs in at most a third of its letters. Nothing when two are equally near.
  */
 export const createSuggester = (options: readonly string[]): ((word: string) => string | undefined) => {

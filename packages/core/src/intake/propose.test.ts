@@ -47,13 +47,13 @@ const recognise = (text: string) =>
 const propose = (name: string, text = '', folders: string[] = []) =>
   proposeFiling({ folders, name: readFileName(name, recognise), text }, ORGANISATION);
 
-test('a number in the name says the type before the folder does', () => {
+test('a number in the name determines the type before the folder does', () => {
   const { typeId, number, title, origins } = propose('THR-RPT-0460 rope test.pdf', '', ['SUP']);
   expect({ typeId, number, title }).toEqual({ typeId: 'rpt', number: 'THR-RPT-0460', title: 'Rope test' });
   expect(origins).toMatchObject({ type: 'the file name', number: 'the file name', title: 'the file name' });
 });
 
-test('the folder says type and folder; an ambiguous name is decided by the folders above it', () => {
+test('the folder determines type and folder; an ambiguous name is decided by the folders above it', () => {
   expect(propose('x1 letter.pdf', '', ['Purchasing', 'supplier document'])).toMatchObject({
     typeId: 'sup',
     folderId: 'a',
@@ -72,7 +72,7 @@ test.each(['scan_0017.pdf', 'IMG-20261125.png', '2026-11-25 (3).pdf', 'Scan.pdf'
   },
 );
 
-test('a line that begins with the name of a type says what follows it', () => {
+test('a line that begins with the name of a type gives what follows it as title', () => {
   expect(propose('scan.pdf', 'Tested on: today, in the hall\nReport: visual check of the rope').title).toBe(
     'Visual check of the rope',
   );

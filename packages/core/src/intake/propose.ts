@@ -11,7 +11,7 @@ export type IntakeOrganisation = {
   typeOfNumber: (number: string) => string | undefined;
 };
 
-/** What arrived: where in the intake folder, what its name reads as, and the beginning of its text as far as it is there. */
+/** An incoming file: its place in the intake folder, the reading of its name, and the beginning of its text if known. */
 export type IncomingFile = { folders: readonly string[]; name: NameReading; text: string };
 
 /** Where a proposed value comes from. */
@@ -27,17 +27,17 @@ export type Proposal = {
   origins: Record<string, IntakeOrigin>;
 };
 
-/** Names that a scanner or a camera gives, which say nothing. */
+/** Names that a scanner or a camera gives, without meaning. */
 const SAYS_NOTHING =
   /^(?:(?:scan|scn|img|image|pict?ure|dsc|doc|document|page|file|screenshot|untitled)?[\s_.()-]*[\d\s_.:()-]*)$/i;
-/** Whether a title read from a name says nothing of a document, as those that devices give. */
+/** Whether a title read from a name is meaningless, such as those that devices give. */
 export const saysNothing = (title: string): boolean => SAYS_NOTHING.test(title);
 const TEXT_LOOKED_AT = 4000;
 const LONGEST_TITLE = 120;
 
 /**
- * A proposal for something that arrived: its number tells the type before the folder does, and the folder before the text; what a
- * name does not say is read from lines such as `Supplier: Brennhof`. Nothing is guessed that is not written somewhere.
+ * A proposal for an incoming file: its number determines the type before the folder does, and the folder before the text; what a
+ * name does not give is read from lines such as `Supplier: Brennhof`. Nothing is guessed that is not written somewhere.
  */
 export const proposeFiling = (incomingFile: IncomingFile, organisation: IntakeOrganisation): Proposal => {
   const origins: Proposal['origins'] = {};
@@ -92,7 +92,7 @@ const typeInText = (lines: readonly string[], organisation: IntakeOrganisation) 
   return undefined;
 };
 
-/** The folder of the plan that the intake folder's path names: the deepest name that is borne once. */
+/** The folder of the plan that the intake folder's path names: the deepest unique name. */
 const folderOf = (names: readonly string[], organisation: IntakeOrganisation) => {
   for (const name of [...names].reverse()) {
     const found = organisation.folders.filter((folder) => foldText(folder.name) === foldText(name));
@@ -109,7 +109,7 @@ const folderOf = (names: readonly string[], organisation: IntakeOrganisation) =>
   return undefined;
 };
 
-/** The first line that says something; what it calls itself, such as `Report: …`, goes; other lines `Label: value` are metadata. */
+/** The first meaningful line; a leading kind, such as `Report: …`, is removed; other lines `Label: value` are metadata. */
 const titleIn = (lines: readonly string[], organisation: IntakeOrganisation): string | undefined => {
   for (const line of lines) {
     const [, label = '', rest = line] = /^#*\s*([^:]{1,30}):\s+(.*)$/u.exec(line) ?? [];

@@ -12,7 +12,7 @@ export type TaggedState = {
 /** Acts on whatever state there is, for programs that saw none (after `If-Match: *` of RFC 9110, 13.1.1). */
 export const ANY_STATE = '*';
 
-/** The tag of a state, opaque to whoever sends it back: equal tags, equal state. */
+/** The tag of a state, opaque to the client that sends it back: equal tags, equal state. */
 export const stateTag = ({ number, work, inForceId, withdrawOn, checkoutId, removed }: TaggedState): string =>
   [
     number,

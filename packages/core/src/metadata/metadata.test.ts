@@ -46,7 +46,7 @@ test('mandatory metadata without a value are named', () => {
   expect(missingFields(fields, { carrier: 0, remark: 'x' })).toEqual([]);
 });
 
-test('revision and document fields come apart, and changes are told with both values', () => {
+test('revision and document fields are separated, and changes have both values', () => {
   expect(splitMetadata(fields, { carrier: 31, remark: 'x', spare: null })).toEqual({
     revisionFields: { carrier: 31 },
     documentFields: { remark: 'x' },
@@ -109,7 +109,7 @@ test('several choices, people and web addresses are checked by their kind', () =
   expect(missingFields([{ ...(more[0] as FieldDefinition), mandatory: true }], { sites: [] })).toEqual(['sites']);
 });
 
-test('first values come from where the field says, by its kind', () => {
+test('first values come from the source set on the field, by its kind', () => {
   const known = {
     today: '2026-11-25',
     me: 'ines.varga',

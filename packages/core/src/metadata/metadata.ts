@@ -47,12 +47,12 @@ export type FieldDefinition = {
   /** The shared list that a choice or an entry is from; `options` holds the options of a choice list too. */
   list?: string;
   options?: FieldOption[];
-  /** The field whose choice says which options are offered here. */
+  /** The field whose choice determines the options offered here. */
   dependsOn?: string;
   /** What a text must look like as a whole, and the sentence for one that does not. */
   pattern?: string;
   patternWords?: string;
-  /** No two documents of the type may bear the same value. */
+  /** No two documents of the type may have the same value. */
   unique?: boolean;
   /** The register has a column of it while it shows its type. */
   shown?: boolean;
@@ -85,7 +85,7 @@ export const offeredOptions = (field: FieldDefinition, metadata: Metadata): Fiel
 };
 
 /**
- * What is wrong with metadata by a type's fields: unknown fields, wrong kinds, options that are not offered; gaps are told by
+ * What is wrong with metadata by a type's fields: unknown fields, wrong kinds, options that are not offered; gaps are reported by
  * `missingFields`. What stood there before may stay, also a retired option.
  */
 export const checkMetadata = (
@@ -191,7 +191,7 @@ export const showFieldValue = (field: FieldDefinition | undefined, value: FieldV
 /** What first values of metadata can come from. */
 export type KnownFirst = { today: string; me: string; folder: Metadata; parent: Metadata };
 
-/** First values of metadata that nobody gave: fixed ones, today's day, who registers, what the folder or the parent says. */
+/** First values of metadata that nobody gave: fixed ones, today's day, the person who registers, the value of the folder or the parent. */
 export const defaultMetadata = (fields: readonly FieldDefinition[], known: KnownFirst): Record<string, FieldValue> => {
   const found: Record<string, FieldValue> = {};
   for (const field of fields) {

@@ -39,7 +39,7 @@ test.each<[FieldKind, string, unknown]>([
   expect(readFieldValue(field(kind, 'key', { options }), text)).toEqual(value);
 });
 
-test('what is said under the key goes before what is said under the label, and other names say nothing', () => {
+test('a value under the key takes precedence over one under the label, and other names are ignored', () => {
   const fields = [field('text', 'one', { label: 'First' }), field('number', 'two', { label: 'Second value' })];
   expect(metadataSaid(fields, { ONE: 'by key', First: 'by label', 'second value': '7 kN', third: 'x' })).toEqual({
     one: 'by key',

@@ -5,8 +5,8 @@ import type { FieldDefinition, FieldValue, Metadata } from './metadata.ts';
 const LONGEST = 400;
 
 /**
- * A field as somebody wrote it, in the form that its kind wants; nothing where it does not fit or could mean two things. People,
- * places and entries are known by codes that nobody writes into a file: they are left to whoever files it.
+ * A written value in the form of its field kind; undefined where it does not fit or is ambiguous. People,
+ * places and entries are known by codes that nobody writes into a file: the person who files it sets them.
  */
 export const readFieldValue = (field: FieldDefinition, text: string): FieldValue | undefined => {
   const value = text.trim().slice(0, LONGEST);
@@ -40,7 +40,7 @@ export const readFieldValue = (field: FieldDefinition, text: string): FieldValue
   }
 };
 
-/** Metadata that something says under names, such as the properties of a file: by key or by label of a field. */
+/** Metadata from named values, such as the properties of a file: by key or by label of a field. */
 export const metadataSaid = (fields: readonly FieldDefinition[], said: Readonly<Record<string, string>>): Metadata => {
   const byName = new Map(Object.entries(said).map(([name, text]) => [foldText(name), text]));
   return Object.fromEntries(

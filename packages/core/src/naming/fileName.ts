@@ -121,7 +121,7 @@ export const namingTokens = (rule: string): string[] | undefined => {
   return /[{}]/.test(rest) ? undefined : [...rule.matchAll(/\{([^{}]+)\}/g)].map((match) => match[1] ?? '');
 };
 
-/** A line with its tokens filled in, as on renditions and prints: `{number}`, `{field:key}`; a token that says nothing leaves nothing. */
+/** A line with its tokens filled in, as on renditions and prints: `{number}`, `{field:key}`; an empty token leaves nothing. */
 export const fillTokens = (line: string, values: Readonly<Record<string, string>>): string =>
   line
     .replace(/\{(?:field:)?([^{}]+)\}/g, (_, name: string) => values[name.trim()] ?? '')

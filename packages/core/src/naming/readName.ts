@@ -1,7 +1,7 @@
 import type { Reading } from '../numbering/recognise.ts';
 import { extensionOf } from './fileName.ts';
 
-/** What the name of an incoming file says: a number of the organisation, a revision label behind it, and words for a title. */
+/** The reading of an incoming file's name: a number of the organisation, a revision label after it, and words for a title. */
 export type NameReading = { number: string | null; label: string | null; title: string; extension: string };
 
 const LABEL = /^(?:[A-Z]{1,3}|[A-Z]{0,3}\d{1,3})(?:\.\d{1,3})?$/;

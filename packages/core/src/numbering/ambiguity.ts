@@ -85,7 +85,7 @@ const buildAutomaton = (rules: readonly KnownRule[]): { states: State[]; starts:
   };
   const digits = '0123456789'.split('');
 
-  /** Adds an element behind each of the given states and gives the states behind which the next one goes. */
+  /** Adds an element after each of the given states and gives the states after which the next one goes. */
   const append = (froms: number[], element: RuleElement, rule: number, known: KnownRule): number[] => {
     switch (element.kind) {
       case 'literal':

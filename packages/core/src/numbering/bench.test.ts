@@ -49,7 +49,7 @@ describe('the recogniser of many rules', () => {
     expect(recognise(text)).toEqual(readNumber(RULES, text));
   });
 
-  test('says what the rules one by one say, of numbers that were rendered, changed at one place, or typed by chance', () => {
+  test('gives the verdicts of the single rules, for rendered, slightly changed and random numbers', () => {
     const rendered = fc
       .record({
         rule: fc.constantFrom(...RULES),
@@ -116,7 +116,7 @@ describe('the rule bench', () => {
     ]);
   });
 
-  test('tells the gaps of each scope, counted anew where the rule says per year', () => {
+  test('lists the gaps of each scope, counted anew where the rule counts per year', () => {
     const { judge, gaps } = createNumberBench(RULES);
     judge(['THR-PRO-0003', 'THR-PRO-0007', 'THR-MIN-2026-001']);
     judge(['THR-PRO-0004', 'THR-MIN-2027-003', 'THR-MIN-2027-001', 'THR-PRO-0007']);
@@ -155,7 +155,7 @@ describe('the scopes of a rule', () => {
     return scopePattern(rule, all);
   };
 
-  test('are told apart from those of other rules', () => {
+  test('are distinguished from those of other rules', () => {
     const pattern = patternOf('THR-{type}-{counter:4}', { types: ['PRO', 'WIN'] });
     expect(
       ['THR-PRO-#', 'THR-WIN-#', 'THR-MIN-#', 'THR-{type}-2026-#', 'THR-PRO-2026-#'].map((s) => pattern.test(s)),

@@ -2,7 +2,7 @@ import type { KnownRule, NumberParts, Reading } from './recognise.ts';
 import { createScopedRecogniser } from './recogniser.ts';
 import { cleanOutsideNumber } from './rule.ts';
 
-/** What the rules say of one line of a list, by shape alone: whether the number is there is another question. */
+/** The verdict of the rules on one line of a list, by shape alone, not by existence. */
 export type LineVerdict = {
   /** Line of the list, from 1. */
   line: number;
@@ -17,7 +17,7 @@ export type LineVerdict = {
   | { kind: 'outside' }
 );
 
-/** What a list says of one scope: its numbers from the smallest to the largest, and which of them it leaves out. */
+/** One scope in a list: its numbers from the smallest to the largest, and the missing ones. */
 export type ScopeGaps = {
   scope: string;
   first: number;

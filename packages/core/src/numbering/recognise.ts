@@ -59,7 +59,7 @@ export const readNumber = (rules: readonly KnownRule[], text: string, tried: rea
     const walk = walkElements(known, rules, known.rule.elements, text, 0, {});
     if ('done' in walk)
       return { kind: 'read', parts: { ...walk.done, rule: known.id, counter: walk.done.counter ?? 0 } };
-    // A rule that fails in its literal text was not meant; one that fails at a token behind its own text was.
+    // A rule that fails in its literal text was not intended; one that fails at a token after its own text was.
     if (known.retired) continue;
     if (walk.failure.reason === 'other text' || walk.failure.at === 1) continue;
     if (!furthest || walk.failure.at > furthest.at) furthest = { ...walk.failure, rule: known.id };

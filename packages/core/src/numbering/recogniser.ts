@@ -3,14 +3,14 @@ import { codesOf, type RuleElement, scopeOf } from './rule.ts';
 
 type Parts = Omit<NumberParts, 'rule' | 'counter'>;
 
-/** What is left of a rule behind its fixed beginning: which rule, what was read so far, what is still to be read. */
+/** The rest of a rule after its fixed beginning: the rule, what was read so far, what is still to be read. */
 type Leaf = { order: number; known: KnownRule; parts: Parts; tail: Tail; scopes: Map<string, string> };
 type Tail =
   | { kind: 'counter'; width: number; end: string }
   | { kind: 'year'; digits: 2 | 4; between: string; width: number; end: string }
-  /** Read the slow way: what is behind cannot be read in one go. */
+  /** Read the slow way: the rest cannot be read in one go. */
   | { kind: 'other' }
-  /** A number that comes this far was meant for the rule, and no code of it follows. */
+  /** A number that matches this far was intended for the rule, but none of its codes follows. */
   | { kind: 'meant' };
 type Node = { next: Map<string, Node>; leaves: Leaf[] };
 
@@ -87,7 +87,7 @@ const plant = (known: KnownRule, order: number, root: Node): void => {
             ? { ...parts, fields: { ...parts.fields, [element.key ?? '']: code } }
             : { ...parts, [element.token]: code },
         );
-      // A code that does not exist is malformed, not outside: the slow way says where.
+      // An unknown code is malformed, not outside: the slow way finds its position.
       node.leaves.push({ order, known, parts, tail: { kind: 'meant' }, scopes: new Map() });
       return;
     }
@@ -120,7 +120,7 @@ const isDigit = (text: string, at: number): boolean => {
   return code >= 48 && code <= 57;
 };
 
-/** The tails that are read in one go: a counter with text behind it, or a year, text and a counter. */
+/** The tails that are read in one go: a counter followed by text, or a year, text and a counter. */
 const tailOf = (elements: readonly RuleElement[]): Tail => {
   const text = (element: RuleElement | undefined) =>
     element === undefined ? '' : element.kind === 'literal' && !isDigit(element.text, 0) ? element.text : undefined;

@@ -137,7 +137,7 @@ export const nextLabel = (
   }
 };
 
-/** What the next revision may bear: one label per change kind, or one per stage that can be stepped to, or the maker's own. */
+/** The labels allowed for the next revision: one per change kind, or one per stage that can be stepped to, or the maker's own. */
 export type LabelsAhead =
   | { by: 'change kind'; labels: Record<Exclude<ChangeKind, 'first issue'>, string> }
   | { by: 'stage'; stages: { stage: number; label: string }[] }

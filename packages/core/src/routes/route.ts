@@ -162,7 +162,7 @@ export type DecisionSituation = {
   /** Who is deciding, and the person asked when the decider is the deputy. */
   deciderId: string;
   principalId: string;
-  /** Persons asked in this step besides the principal, for a person counts once in a step. */
+  /** Persons asked in this step besides the principal, because a person counts once in a step. */
   answeredInStepBy: readonly string[];
   authors: ReadonlySet<string>;
   /** Who has signed an approval step of this round so far. */

@@ -27,7 +27,7 @@ const rule = (more: object = {}) => ({
 const differ = (before: object, after: object) =>
   ruleDifferences(describedTypeRule({ ...before }, nameOf), describedTypeRule({ ...after }, nameOf));
 
-describe('a change of a type is told', () => {
+describe('a change of a type is described', () => {
   test('with the names of units and people, never with their keys', () => {
     expect(differ(rule(), rule({ registerUnitIds: ['u1', 'u2'], fallbackApproverId: 'p1' }))).toEqual([
       { what: 'registerUnitIds', before: '–', after: 'Operations, Skarn Peak' },
@@ -94,7 +94,7 @@ describe('a change of a type is told', () => {
   });
 });
 
-test('a group that is filled by rule is told by its name', () => {
+test('a group filled by rule is described by its name', () => {
   const before = { groupRules: describedGroupRules([], nameOf) };
   const after = { groupRules: describedGroupRules([{ key: 'g1', unitIds: ['u1', 'u2'] }], nameOf) };
   expect(ruleDifferences(before, after)).toEqual([

@@ -57,7 +57,7 @@ const stepsInWords = (route: unknown, nameOf: NameOf, labels: ReadonlyMap<unknow
 };
 
 /**
- * A type's rule as it is told where two editions are compared: people and units by their names, steps by theirs, and what is laid down
+ * A type's rule for comparing two editions: people and units by their names, steps by theirs, and what is set
  * in parts as a phrase. It is for reading and keeps apart no more than names do; whether two rules are the same is asked of the rules.
  *
  * @param nameOf the name of a person or unit by its id

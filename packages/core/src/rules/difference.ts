@@ -33,7 +33,7 @@ const differencesAt = (what: string, before: unknown, after: unknown): RuleDiffe
   return [{ what, before: inWords(before), after: inWords(after) }];
 };
 
-/** Equal whatever the order of keys, for what is stored comes back in another one; nothing and null are the same. */
+/** Equal whatever the order of keys, because storage changes it; undefined and null are the same. */
 export const isSame = (a: unknown, b: unknown): boolean => {
   if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, i) => isSame(item, b[i]));
   if (isRecord(a) && isRecord(b))

@@ -57,7 +57,7 @@ const rule: TypeRule = {
 };
 const uses = (key: string) => fieldUses(rule, key).map((use) => Object.values(use).join(' ').trim());
 
-test('each field says what goes by it', () => {
+test('each field lists its effects', () => {
   expect(uses('line')).toEqual(['number', 'file name']);
   expect(uses('client')).toEqual(['folder', 'header or footer']);
   expect(uses('region')).toEqual(['options LINE']);

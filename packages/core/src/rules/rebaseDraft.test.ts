@@ -48,7 +48,7 @@ describe('changes brought onto what somebody else saved meanwhile', () => {
     });
   });
 
-  test('fields added by either side are there, those taken out are gone', () => {
+  test('fields added by either side are there, removed ones are not', () => {
     const [limit, site] = RULE.fields;
     const [load, speed] = ['load', 'speed'].map((key) => ({ key, label: key, mandatory: false }));
     const mine = { ...RULE, fields: [limit, load] };
@@ -90,7 +90,7 @@ describe('changes brought onto what somebody else saved meanwhile', () => {
     ),
   );
 
-  test('whoever changed nothing gets what the other has; brought once more nothing happens', () => {
+  test('a side without changes gets the other side; applying twice changes nothing', () => {
     fc.assert(
       fc.property(anything, anything, anything, (base, mine, theirs) => {
         expect(rebaseDraft(base, base, theirs)).toEqual({ value: theirs, both: [] });

@@ -1,6 +1,6 @@
 import { isRecord, isSame } from './difference.ts';
 
-/** What came of bringing one's changes onto a newer state: the state with them, and the places that both had changed. */
+/** The result of applying one's changes to a newer state: the new state, and the places that both had changed. */
 export type Brought<T> = { value: T; both: string[] };
 
 /**
@@ -54,10 +54,10 @@ const bringLists = (
     .filter((item) => item !== undefined);
 };
 
-/** What tells the things of a list apart, the first that they have: fields, options and units, people, holidays, rules of groups. */
+/** The identifying keys of list items, the first one present counts: fields, options and units, people, holidays, rules of groups. */
 const NAMES = ['key', 'code', 'id', 'day', 'groupId'];
 
-/** The things of a list by their name or, for words and numbers, by themselves; nothing when they cannot be told apart. */
+/** The things of a list by their name or, for words and numbers, by themselves; undefined when they cannot be distinguished. */
 const byName = (list: unknown): Map<string, unknown> | undefined => {
   if (!Array.isArray(list)) return undefined;
   const names = list.map((item) =>

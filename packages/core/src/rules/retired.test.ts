@@ -19,7 +19,7 @@ const leave = (before: string, after: string[], scope: string, last: number, typ
     [{ scope, last }],
   );
 
-test('a rule that writes its numbers as before leaves nothing behind, another one leaves each scope with its last number', () => {
+test('a rule that writes its numbers as before abandons no scope, another one abandons each scope with its last number', () => {
   expect(leave('THR-{type}-{counter:4}', ['THR-{type}-{counter:4}'], 'THR-PRO-#', 118)).toEqual([]);
   expect(leave('THR-PRO-{counter:4}', ['THR-{type}-{counter:4}'], 'THR-PRO-#', 118)).toEqual([]);
   expect(leave('THR-{type}-{counter:4}', ['THR-{type}-{counter:5}'], 'THR-PRO-#', 118)[0]).toMatchObject({
@@ -43,9 +43,9 @@ test('a retired rule reads the numbers up to the last that it gave, and no more'
   }
 });
 
-test('a new rule may not give a number that a retired one gave; behind it it may go on', () => {
+test('a new rule may not give a number that a retired one gave; after it it may continue', () => {
   const retired = retiredRule({ scope: 'THR-PRO-#', rule: 'THR-PRO-{counter:4}', codes, last: 118 }) as KnownRule;
-  // The same scope with more digits goes on counting behind 118.
+  // The same scope with more digits continues after 118.
   expect(findCollision([rule('THR-{type}-{counter:5}'), retired])).toBeUndefined();
   // Another scope begins at 1 and would come to the same text.
   expect(findCollision([rule('THR-{type}-0{counter:3}'), retired])?.number).toBe('THR-PRO-0001');

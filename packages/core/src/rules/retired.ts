@@ -15,7 +15,7 @@ const ruleOfScope = (rules: readonly KnownRule[], scope: string): KnownRule | un
   );
 
 /**
- * Which scopes a change of the rules leaves behind: counters that have begun and whose numbers no rule afterwards would write in
+ * The scopes that a change of the rules abandons: counters that have begun and whose numbers no rule afterwards would write in
  * the same way. Their numbers stay readable, and no rule may give one of them again.
  */
 export const scopesLeftBehind = (
@@ -31,7 +31,7 @@ export const scopesLeftBehind = (
     return [{ scope, rule: scope.replace('#', `{counter:${widthOf(organisation)}}`), codes: organisation.codes, last }];
   });
 
-/** A scope that was left behind as a rule of the organisation, for reading back and for the proof that numbers stay apart. */
+/** An abandoned scope as a rule of the organisation, for recognising its numbers and for the proof that numbers stay distinct. */
 export const retiredRule = ({ scope, rule, codes, last }: RetiredScope): KnownRule | undefined => {
   const parsed = parseRule(rule);
   return parsed.ok ? { id: `${rule} up to ${last}`, rule: parsed.value, codes, retired: { scope, last } } : undefined;

@@ -27,7 +27,7 @@ test('a change kind takes its own route, every other one that of the type', () =
   ]);
 });
 
-test('routes of change kinds are checked like that of the type; a sharing code is borne once', () => {
+test('routes of change kinds are checked like that of the type; a sharing code is unique', () => {
   expect(checkTypePolicy({ ...NO_POLICY, routes: { minor: route('x', false) } }).map((r) => r.code)).toEqual([
     'step_asks_nobody',
   ]);

@@ -5,7 +5,7 @@ import { checkRoute, type RouteDefinition } from '../routes/route.ts';
 export const ROUTED_KINDS = ['minor', 'major', 'editorial'] as const;
 export type RoutedKind = (typeof ROUTED_KINDS)[number];
 
-/** Whom a type asks to read its documents, when nothing else was said on the document. */
+/** The default readers of a type, unless the document names its own. */
 export type TypeReading = {
   unitIds: readonly string[];
   everyone?: boolean;
@@ -15,7 +15,7 @@ export type TypeReading = {
   instructions: string;
 };
 
-/** What a type lays down for the life of its documents beside number, name and fields. */
+/** The rules of a type for the life of its documents, beside number, name and fields. */
 export type TypePolicy = {
   route: RouteDefinition;
   /** Routes of single change kinds, in place of that of the type. */

@@ -34,7 +34,7 @@ const good: TypeRule = {
 };
 const codes = (change: Partial<TypeRule>) => checkTypeRule({ ...good, ...change }).map((r) => r.code);
 
-test('a rule that is right has nothing to say', () => {
+test('a correct rule has no findings', () => {
   expect(codes({})).toEqual([]);
   expect(codes({ numbering: null, externalPattern: '[A-Z]{3} .+', scheme: { kind: 'own' } })).toEqual([]);
   expect(codes({ scheme: { kind: 'staged', stages: [{ prefix: 'P', width: 2 }, { letters: true }] } })).toEqual([]);
@@ -77,7 +77,7 @@ test('stages are there, apart, and end in digits of a usable width', () => {
   expect(codes({ scheme: { kind: 'staged', stages: [{ prefix: 'P1', width: 2 }] } })).toEqual(['scheme_stage_invalid']);
 });
 
-test('code, name and review months are told when they are not usable', () => {
+test('unusable code, name and review months are reported', () => {
   expect(codes({ code: 'A B', name: ' ', reviewMonths: 500 })).toEqual([
     'type_code_invalid',
     'type_without_name',

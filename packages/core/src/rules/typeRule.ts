@@ -7,7 +7,7 @@ import type { RevisionScheme } from '../revisions/labels.ts';
 import { checkFields, isPattern } from './fields.ts';
 import { checkTypePolicy, type TypePolicy } from './typePolicy.ts';
 
-/** What the organisation lays down for a type of documents. */
+/** The rules of the organisation for a type of documents. */
 export type TypeRule = TypePolicy & {
   code: string;
   name: string;
@@ -20,7 +20,7 @@ export type TypeRule = TypePolicy & {
   numbering: string | null;
   externalPattern: string | null;
   naming: string;
-  /** Where documents are filed by rule; null where whoever registers chooses the folder. */
+  /** Where documents are filed by rule; null where the folder is chosen at registration. */
   filing: string | null;
   scheme: RevisionScheme;
   fields: readonly FieldDefinition[];

@@ -18,7 +18,7 @@ test('words come as lines and paragraphs, with how sure the reader is', () => {
   expect(read).toEqual({ text: 'Slip force\n4.2\n\nkN', words: 4, confidence: 75 });
 });
 
-test('noise of the paper is left out, and a page without words says nothing', () => {
+test('noise of the paper is left out, and a page without words gives no text', () => {
   expect(readScanned(['head', row(1, 1, 1, '~;', 12), row(1, 1, 1, ' ', 95), 'broken line'].join('\n'))).toEqual({
     text: '',
     words: 0,

@@ -7,7 +7,7 @@ const terms = (text: string, metadata = {}) => {
   return parsed.ok ? parsed.value.terms : parsed.refusals;
 };
 
-test('words, phrases, not and fields are told apart', () => {
+test('words, phrases, negations and fields are distinguished', () => {
   expect(terms('grip "slip force" not chain owner:me state:overdue effective>=2026-12-01 titl')).toEqual([
     { kind: 'word', text: 'grip', not: false, prefix: false },
     { kind: 'phrase', text: 'slip force', not: false },

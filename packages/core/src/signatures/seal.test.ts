@@ -35,7 +35,7 @@ test('a signature that is as it was given fits its event', () => {
   expect(fault(statement)).toBeUndefined();
 });
 
-test('whatever of a signature is altered, its seal and its event say so, also when the seal is made anew', () => {
+test('any change of a signature is detected by its seal and its event, also when the seal is made anew', () => {
   const keys = Object.keys(statement) as (keyof SignatureStatement)[];
   fc.assert(
     fc.property(fc.constantFrom(...keys), fc.string({ minLength: 1 }), (key, value) => {
@@ -68,6 +68,6 @@ test('a release of before seals is compared by who acted and on which revision',
   expect(fault(statement, null, of('lin.sato', 'r1'))).toBeUndefined();
   expect(fault(statement, null, of('mara.quill', 'r1'))).toBe('event');
   expect(fault(statement, null, of('lin.sato', 'r2'))).toBe('event');
-  // A sealed signature needs an event that bears its seal.
+  // A sealed signature needs an event with its seal.
   expect(fault(statement, seal, of('lin.sato', 'r1'))).toBe('event');
 });

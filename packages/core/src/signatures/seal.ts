@@ -1,7 +1,7 @@
 import { canonicalJson } from '../trail/canonical.ts';
 import { type Sha256, type TrailEvent, toHex } from '../trail/event.ts';
 
-/** What a signature says of itself: who signed which record, when, in which sense and for whom. */
+/** The facts of a signature: who signed which record, when, in which sense and for whom. */
 export type SignatureStatement = {
   id: string;
   /** The digest of the signing record that it binds. */
@@ -35,7 +35,7 @@ export type StoredSignature = {
   reading_id: string | null;
 };
 
-/** What a stored signature says of itself. */
+/** The facts of a stored signature. */
 export const statementOf = (row: StoredSignature): SignatureStatement => ({
   id: row.id,
   digest: row.digest,

@@ -30,7 +30,7 @@ export const signingRecordText = (record: SigningRecord): string => {
 
 const compare = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
 
-/** The digest that a signature bears: SHA-256 of the record's canonical text, in hex. */
+/** The digest in a signature: SHA-256 of the record's canonical text, in hex. */
 export const recordDigest = (text: string, sha256: Sha256): string => toHex(sha256(text));
 
 export type SigningAttempt = {

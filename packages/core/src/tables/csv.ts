@@ -1,4 +1,4 @@
-/** What a spreadsheet takes for the beginning of a formula, also behind blanks; a number with its sign is none. */
+/** What a spreadsheet takes for the beginning of a formula, also after blanks; a number with its sign is none. */
 const FORMULA = /^[\s\u00a0]*[=+@\-\uff1d\uff0b\uff0d\uff20]/;
 const NUMBER = /^-?\d+([.,]\d+)?$/;
 

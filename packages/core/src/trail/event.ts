@@ -5,7 +5,7 @@ export type Sha256 = (data: string | Uint8Array) => Uint8Array;
 
 export type EventSubject = Record<string, { id: string; number?: string; label?: string; name?: string }>;
 
-/** What a service says of a command; the chain adds the rest. */
+/** What a service records of a command; the chain adds the rest. */
 export type EventDraft = {
   kind: string;
   actor: string;
@@ -49,7 +49,7 @@ export const eventText = (event: Omit<TrailEvent, 'hash'>): string => {
 /** An event as a line of an export: its stored text with its hash as the last member. */
 export const eventLine = (text: string, hash: string): string => `${text.slice(0, -1)},"hash":"${hash}"}`;
 
-/** Chains drafts behind the last event: sequence without gap, time never before the last, each with the hash before it. */
+/** Chains drafts after the last event: sequence without gap, time never before the last, each with the hash before it. */
 export const chainEvents = (
   drafts: readonly EventDraft[],
   last: { seq: number; hash: string; at: string } | undefined,
@@ -71,7 +71,7 @@ export const chainEvents = (
 const EVENT_KEYS = new Set(['actor', 'at', 'for', 'hash', 'kind', 'payload', 'prev', 'seq', 'subject']);
 
 /**
- * Whether an event has the hash that it bears. The bytes of a line as it was exported are hashed as they are; a line that
+ * Whether the hash of an event is correct. The bytes of a line as it was exported are hashed as they are; a line that
  * somebody wrote anew, with other order or spaces, is brought into its canonical form first.
  */
 const hashFits = (event: TrailEvent, line: string | undefined, sha256: Sha256): boolean => {

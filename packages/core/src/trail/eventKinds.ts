@@ -2,7 +2,7 @@ import type { EventPayloads } from './eventPayloads.ts';
 
 /**
  * Every kind of event that is recorded, as `thing.what-happened`. Stored in the hash chain of the audit trail: a kind is never renamed
- * and never taken away, for old events bear it.
+ * and never removed, because old events use it.
  */
 export const EVENT_KINDS = [
   'organisation.seeded',

@@ -30,7 +30,7 @@ type TemplateEdition = {
 };
 
 /**
- * What each kind of event says besides who, when and about what: people by their sign-in names, days as `YYYY-MM-DD`, files by name
+ * The payload of each kind of event besides who, when and about what: people by their sign-in names, days as `YYYY-MM-DD`, files by name
  * and SHA-256. A name is never changed and never given another meaning, for old events are read by it.
  */
 export type EventPayloads = {
@@ -218,7 +218,7 @@ export type EventPayloads = {
   'usage.sealed': { first: number; last: number; lines: number; sha256: string };
 };
 
-/** The payload of an event as it is passed: it may be left out where the kind has nothing to say. */
+/** The payload of an event as it is passed: it may be left out where the kind has none. */
 export type WithPayload<K extends keyof EventPayloads> = Nothing extends EventPayloads[K]
   ? { payload?: EventPayloads[K] }
   : { payload: EventPayloads[K] };

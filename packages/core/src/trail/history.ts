@@ -81,8 +81,8 @@ export type HistoryCommand<T> = { lead: T; followed: readonly T[] };
 export type HistoryLine<T> = { commands: readonly [HistoryCommand<T>, ...HistoryCommand<T>[]] };
 
 /**
- * Events as the lines of a history. All that one command recorded bears the same instant and person, and the command's own event was
- * recorded first; so a release, what came into force by it and what it superseded are one line. Alike ones of a day are one line, at the place of
+ * Events as the lines of a history. All that one command recorded has the same instant and person, and the command's own event was
+ * recorded first; so a release, what came into force by it and what it superseded are one line. Similar ones of a day are one line, at the place of
  * the newest.
  *
  * @param events newest first

@@ -121,7 +121,7 @@ describe('the verifier', () => {
   };
   const events = chain(9).map(({ event }) => event);
 
-  test('says intact up to the last event, and whether a key given vouches for the heads', () => {
+  test('reports intact up to the last event, and whether a given key confirms the heads', () => {
     expect(run([...events, headOver(9)])).toMatchObject({ kind: 'intact', upTo: 9, heads: 1, keyVouchedFor: false });
     expect(run([...events, headOver(9)], { key })).toMatchObject({ kind: 'intact', keyVouchedFor: true });
   });

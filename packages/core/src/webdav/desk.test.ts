@@ -98,7 +98,7 @@ test('names of temporary files are known, and names that people give are not tak
 });
 
 describe('names in one folder', () => {
-  test('bear their number behind only where they are equal', () => {
+  test('end with their number only where they are equal', () => {
     const file = (name: string, number: string, label = 'A') => ({ name, number, label });
     expect(namesApart([file('a.md', 'N-1'), file('A.md', 'N-2'), file('b.md', 'N-3')])).toEqual([
       'a N-1.md',

@@ -42,7 +42,7 @@ export const parseIf = (header: string): IfList[] | undefined => {
   return open || lists.length === 0 ? undefined : lists;
 };
 
-/** What a resource bears: the tokens of the locks over it, and its entity tag where it has one. */
+/** The state of a resource: the tokens of the locks over it, and its entity tag where it has one. */
 export type ResourceState = { tokens: ReadonlySet<string>; etag?: string };
 
 /** Whether one of the lists holds (RFC 4918 10.4.3); a token of no lock, as `DAV:no-lock`, never matches. */

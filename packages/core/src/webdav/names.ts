@@ -21,7 +21,7 @@ export const looksTemporary = (name: string): boolean => TEMPORARY.some((pattern
 
 /**
  * Gives each of a folder's files a name of its own, in the same order: of equal names (in any case, for some systems do not
- * tell them apart) each gets its document's number behind, then its revision, then a count.
+ * tell them apart) each gets its document's number at the end, then its revision, then a count.
  */
 export const namesApart = (files: readonly { name: string; number: string; label: string }[]): string[] => {
   const fold = (name: string) => name.normalize('NFC').toLowerCase();

@@ -64,7 +64,7 @@ export type Actor = { id: string | null; signInName: string; name: string };
 
 export const SYSTEM_CLOCK: Actor = { id: null, signInName: 'system.clock', name: 'Kanonos' };
 
-/** An event as a command records it: what its kind says, and about what. */
+/** An event as a command records it: its payload and its subject. */
 export type RecordedEvent<K extends EventKind> = {
   kind: K;
   subject: EventSubject;

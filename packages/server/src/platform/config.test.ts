@@ -33,7 +33,7 @@ describe('configuration', () => {
     expect(() => readConfig(environment as Record<string, string>)).toThrow(sentence);
   });
 
-  test('everything that is wrong is told at once', () => {
+  test('all errors are reported at once', () => {
     expect(() => readConfig({ PORT: '0', LOG_LEVEL: 'loud' })).toThrow(/DATABASE_URL: [\s\S]*PORT: [\s\S]*LOG_LEVEL: /);
   });
 });

@@ -49,7 +49,7 @@ export type Config = {
   dataDir: string;
   /** What arrives here waits to be filed. */
   intakeDir: string;
-  /** Where heads of the audit trail are kept beside the database; in the data folder unless said. */
+  /** Where heads of the audit trail are kept beside the database; in the data folder by default. */
   headsFile: string | undefined;
   /** Mail addresses outside that get the head of each day. */
   headsTo: string[];
@@ -66,7 +66,7 @@ export type Config = {
   webDir: string | undefined;
 };
 
-/** Reads the configuration from environment variables; what is wrong is told in one sentence per variable. */
+/** Reads the configuration from environment variables; each wrong variable is reported in one sentence. */
 export const readConfig = (environment: Record<string, string | undefined>): Config => {
   const parsed = Environment.safeParse(
     Object.fromEntries(Object.entries(environment).filter(([, value]) => value !== '')),

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 
 /**
- * The net below everything: what nobody handled is logged and never hidden. A rejection leaves the process as it is, for whoever waited
+ * The last safety net: unhandled errors are logged and never hidden. A rejection leaves the process running, for whoever waited
  * for it was answered or is not there; after an exception nobody knows what state it is in, so it ends and is started again.
  */
 export const watchProcess = (log: Logger): void => {

@@ -135,7 +135,7 @@ describe('registering', () => {
 });
 
 describe('check-out and check-in', () => {
-  test('two people at once: one wins, the other is told who', async () => {
+  test('two people at once: one wins, the other learns who', async () => {
     const { id } = await organisation.register('author');
     const body = { note: '', expectedBack: null };
     const [a, b] = await Promise.allSettled([

@@ -32,7 +32,7 @@ beforeAll(async () => {
 });
 afterAll(() => organisation.close());
 
-test('a blueprint is laid down by its outline; what cannot be read is refused with its line', async () => {
+test('a blueprint is defined by its outline; an unreadable line is refused with its number', async () => {
   const admin = await organisation.as('admin');
   expect(await codeOf(saveBlueprint(organisation.app, admin, blueprint({ outline: 'a\n  + XXX Something' })))).toBe(
     'blueprint_type_unknown',
@@ -118,7 +118,7 @@ test('a changed blueprint shows each project what it lacks, and laying out again
 
 test('a change of the plan that is rolled back leaves no trace in what rights are judged by', async () => {
   const controller = await organisation.as('controller');
-  // Rolled back after the plan was read inside: the next change bears the same version of the plan.
+  // Rolled back after the plan was read inside: the next change has the same version of the plan.
   await layOut(organisation.app, controller, id, [
     { client: 'Gone', project: 'Gone' },
     { client: '', project: '' },

@@ -55,7 +55,7 @@ const events = async (kind: string) =>
     await rows<{ n: number }>(organisation.app.db, `select count(*)::int as n from events where kind = :kind`, { kind })
   )[0]?.n;
 
-test('a trial says what differs on which documents and which are left alone, and changes nothing', async () => {
+test('a trial lists the differences by document and those left unchanged, and changes nothing', async () => {
   const tried = await trial('controller', null, { metadata: { client: 'Oberlauf' } });
   expect(tried.total).toBe(7);
   expect(tried.ids).toHaveLength(6);

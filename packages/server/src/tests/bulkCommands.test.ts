@@ -59,7 +59,7 @@ test('a shortcut shows a document in a further folder, gives no right, and goes 
   expect((await organisation.page('author', number)).shortcuts).toEqual([]);
 });
 
-test('a document that moves takes over what its new folder says, where nobody gave it by hand', async () => {
+test('a moved document takes over the values of its new folder, where nobody set them by hand', async () => {
   await rows(organisation.app.db, `update types set fields = :fields::jsonb where code = 'TWO'`, {
     fields: JSON.stringify([
       { key: 'client', label: 'Client', kind: 'text', mandatory: true, level: 'document', default: { from: 'folder' } },
@@ -142,7 +142,7 @@ test('copies take metadata and files and begin anew; drafts are sent each by its
   expect((await organisation.page('author2', made)).revision.state).toBe('in review');
 });
 
-test('a download package holds what one may take, under rule-made names, each recorded, and says what was left out', async () => {
+test('a download package holds the downloadable files, under rule-made names, each recorded, and lists what was left out', async () => {
   const base = await organisation.listen();
   const [a, b] = [
     await organisation.register('author', { title: 'One' }),

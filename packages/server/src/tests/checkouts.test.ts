@@ -29,7 +29,7 @@ const mailsTo = (person: string) =>
   );
 const listed = async (person: string) => (await listCheckouts(organisation.app, await organisation.as(person))).rows;
 
-test('50 people at once fight over 10 documents: each has one holder, and all others are told who', async () => {
+test('50 people at once fight over 10 documents: each has one holder, and all others learn who', async () => {
   const documents: { number: string }[] = [];
   for (let i = 0; i < 10; i++) documents.push(await organisation.register('author'));
   const tries = Array.from({ length: 50 }, (_, i) => ({
@@ -59,7 +59,7 @@ test('50 people at once fight over 10 documents: each has one holder, and all ot
   }
 });
 
-test('a check-out is taken over with a reason by who manages; who loses it is told and can no longer check in', async () => {
+test('a check-out is taken over with a reason by who manages; the former holder is informed and can no longer check in', async () => {
   const { number } = await organisation.register('author');
   await out('author', number, '2026-12-01');
   expect(

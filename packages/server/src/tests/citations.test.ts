@@ -116,7 +116,7 @@ test('a citation follows the life of what it names: ahead of a draft, outdated b
   expect((await labels()).map(([, kind]) => kind)).toEqual(['withdrawn', 'withdrawn']);
 });
 
-test('a text that has come and was not looked through yet is told', async () => {
+test('a text that was not searched for citations yet is reported', async () => {
   const { number } = await organisation.register('author', { text: `New: ${numbers.c}`, title: 'Fresh' });
   expect(await of('author', number)).toMatchObject({ complete: false, cites: [] });
   await readAll();

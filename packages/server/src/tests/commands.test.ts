@@ -40,7 +40,7 @@ describe('the door of commands', () => {
     const drafted = (await organisation.page('author', number)).stateTag;
 
     await checkOut(app, author, number, { seen: drafted, note: '', expectedBack: null });
-    // Another window still shows the draft as free: its commands name a state that is gone.
+    // Another window still shows the draft as free: its commands name an outdated state.
     expect(await codeOf(discardCheckout(app, author, number, { seen: drafted }))).toBe('changed_meanwhile');
     expect(await codeOf(takeOverCheckout(app, controller, number, { seen: drafted, reason: 'ill' }))).toBe(
       'changed_meanwhile',

@@ -138,7 +138,7 @@ describe('a thread', () => {
     expect((await organisation.page('author', number)).counts.comments).toBe(1);
   });
 
-  test('says something, or marks a place that is on a page', async () => {
+  test('has words, or marks a place on a page', async () => {
     const number = await withFile('a.md', Buffer.from(TEXT));
     expect(await codeOf(add('author2', number, { text: ' ' }))).toBe('comment_empty');
     expect(
@@ -160,7 +160,7 @@ describe('a thread', () => {
 describe('places', () => {
   const quote = { quote: 'measured three times', before: 'The slip force is ', after: ' on a cold grip' };
 
-  test('in a text follow to the next version where the words are found, and are told as lost where not', async () => {
+  test('in a text follow to the next version where the words are found, and are reported as lost where not', async () => {
     const number = await withFile('a.md', Buffer.from(TEXT));
     const id = await add('author2', number, { quote });
     const state = async () => (await listed(number)).find((c) => c.id === id)?.place?.state;

@@ -68,7 +68,7 @@ test('who may not read work sees what was released, and not that there is more',
   expect(await codeOf(side('reader', '00000000-0000-7000-8000-000000000001'))).toBe('not_found');
 });
 
-test('a side says its text once it was taken out, and its revision fields; looking at it is recorded', async () => {
+test('a side gives its text once extracted, and its revision fields; the view is recorded', async () => {
   const [newest] = (await sides('author')).sides;
   expect(await side('author', newest?.versionId)).toMatchObject({ textState: 'waiting', text: '' });
   await extractAll();
@@ -88,7 +88,7 @@ test('a side says its text once it was taken out, and its revision fields; looki
   expect(opened?.n).toBe(1);
 });
 
-test('each version says in one line what it changed, once both texts are there', async () => {
+test('each version gets a one-line summary of its changes, once both texts are there', async () => {
   await extractAll();
   await compareWaiting(organisation.app);
   const page = await organisation.page('author', number);
@@ -101,7 +101,7 @@ test('each version says in one line what it changed, once both texts are there',
   expect(await compareWaiting(organisation.app)).toBe(0);
 });
 
-test('what has no text on one side says nothing, and is not asked for again', async () => {
+test('a pair without text on one side has no summary, and is not tried again', async () => {
   const picture = Buffer.from(
     'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAQAAAC1HAwCAAAAC0lEQVR42mNk+A8AAQUBAScY42YAAAAASUVORK5CYII=',
     'base64',
@@ -116,7 +116,7 @@ test('what has no text on one side says nothing, and is not asked for again', as
   expect(await side('author', (await sides('author')).sides[0]?.versionId)).toMatchObject({ textState: 'none' });
 });
 
-test('two versions are handed out as a pair, to whom both are open', async () => {
+test('two versions are handed out as a pair, to people who may read both', async () => {
   const { sides: all } = await sides('author');
   const pair = { old: all.at(-1)?.versionId ?? '', new: all[0]?.versionId ?? '' };
   const { bytes, name } = await comparedPair(organisation.app, await organisation.as('author'), pair);

@@ -84,7 +84,7 @@ test('of what is written in the browser only the last is kept, and its text is l
   expect(await findText(organisation.app, last)).toContain('typing');
 });
 
-test('two windows on one text: the second is told, and what the first saved stays until it is taken or kept over', async () => {
+test('two windows on one text: the second is warned, and what the first saved stays until it is accepted or overwritten', async () => {
   await take();
   const first = await save(fresh('one window'), null);
   organisation.clock.now = new Date(organisation.clock.now.getTime() + 1500);
@@ -96,7 +96,7 @@ test('two windows on one text: the second is told, and what the first saved stay
   expect((await workingText(organisation.app, await organisation.as('author'), number)).text).toContain('kept over it');
 });
 
-test('of two windows that save in the same moment one is told', async () => {
+test('of two windows that save at the same moment one is warned', async () => {
   await take();
   const base = await save(fresh('base'), null);
   organisation.clock.now = new Date(organisation.clock.now.getTime() + 1500);

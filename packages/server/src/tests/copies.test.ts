@@ -77,7 +77,7 @@ const back = async (number: string, bytes: Uint8Array, more: object = {}, name?:
   });
 const part = (bytes: Uint8Array, name: string) => strFromU8(readParts(bytes).get(name) ?? new Uint8Array());
 
-test('a copy that leaves bears its metadata; other parts are byte for byte those that were checked in, which stay as they are', async () => {
+test('a copy carries its metadata; its other parts are byte for byte those that were checked in, which stay unchanged', async () => {
   const original = docx('The grip holds.');
   const { number } = await register(original);
   const { filled } = await copyOf(number);
@@ -108,7 +108,7 @@ test('the copy checked in as it left is noticed as the same content; with anothe
   expect(page.versions[0]?.files[0]).toMatchObject({ sha256: before?.sha256, name: before?.name });
 });
 
-test('a copy of an older version bears what that version said', async () => {
+test('a copy of an older version carries the metadata of that version', async () => {
   const { number } = await register(docx('First words.'));
   await out(number);
   await back(number, docx('Second words.'), { metadata: { limit: '14 kN' }, title: 'Slip force, again' });
@@ -143,7 +143,7 @@ test('a text with places is filled in, and known again when it comes back unchan
   expect(await codeOf(back(number, filled ?? new Uint8Array(), {}, 'text.md'))).toBe('same_content');
 });
 
-test('a PDF bears its mark once it is in force, and says so when it no longer is; what was filed stays', async () => {
+test('a PDF is marked once it is in force, and again when it no longer is; the filed bytes stay unchanged', async () => {
   const pdf = await PDFDocument.create();
   pdf.addPage([400, 300]);
   const bytes = await pdf.save();

@@ -73,7 +73,7 @@ describe('a round that waits', () => {
   });
 });
 
-test('a check-out that should have ended is offered to whoever may take it over', async () => {
+test('an overdue check-out is offered to people who may take it over', async () => {
   const { number } = await organisation.register('author');
   await checkOut(organisation.app, await organisation.as('author'), number, {
     seen: '*',

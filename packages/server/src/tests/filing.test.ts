@@ -110,7 +110,7 @@ test('a folder moves with all below it, never into itself, and rights follow its
   expect(row).toEqual({ path: [folderId('1'), folderId('1/a')], area_id: folderId('1') });
 });
 
-test('documents begin with what their folder says; what they inherited follows, what was given by hand stays', async () => {
+test('documents begin with the values of their folder; inherited values follow it, values given by hand stay', async () => {
   await change('controller', folderId('lake'), { metadata: { client: 'Oberlauf' } });
   organisation.folders.set('lake', folderId('lake'));
   const first = await organisation.register('author', { folder: 'lake' });
@@ -249,7 +249,7 @@ test('a type that is filed by rule makes what is missing of its path, uses what 
   expect(await codeOf(one(''))).toBe('filing_needs_field_value');
 });
 
-test('only an empty folder is taken away', async () => {
+test('only an empty folder is removed', async () => {
   expect(await codeOf(removeFolder(organisation.app, await organisation.as('controller'), folderId('lake'), 'x'))).toBe(
     'folder_not_empty',
   );

@@ -105,7 +105,7 @@ const tally = (values: (string | null)[]) =>
       .map((value) => [value, values.filter((other) => other === value).length]),
   );
 
-/** What the facets of a filter have to say, counted from the rows that the register lists. */
+/** The expected facets of a filter, counted from the rows that the register lists. */
 const expected = async (person: string, filter: Filter) => {
   const without = (dimension: keyof Filter) => listed(person, { ...filter, [dimension]: undefined });
   const due = (await without('review')).filter((row) => row.state === 'in force' && row.reviewOn);

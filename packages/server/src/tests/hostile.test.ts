@@ -245,7 +245,7 @@ describe('hostile files', () => {
         const { status, headers, text } = await get(`/api/files/${id}${way}`);
         const about = `${name} (${what}) as ${way || 'its bytes'}`;
         if (status >= 500) found.push(`${about}: ${status}`);
-        // Bytes as they are may say anything: shown alone they are in a sandbox without scripts and without a network.
+        // Unchanged bytes may contain anything: shown alone they are in a sandbox without scripts and without a network.
         if (way === '' || way === '/drawing.svg') {
           if (status === 200 && !headers.get('content-security-policy')?.includes("default-src 'none'"))
             found.push(`${about}: no sandbox`);

@@ -75,7 +75,7 @@ describe('every endpoint × every kind of person', () => {
     }
   });
 
-  test('an organisation-wide right is asked for before anything else is looked at', async () => {
+  test('an organisation-wide right is checked before anything else', async () => {
     const has: Record<string, string[]> = {
       admin: ['administer', 'people', 'audit', 'security'],
       controller: ['audit'],
@@ -114,7 +114,7 @@ describe('every endpoint × every kind of person', () => {
   });
 });
 
-/** A body that is well-formed for an endpoint, so that the answer tells of rights and not of form. */
+/** A body that is well-formed for an endpoint, so that the answer is about rights and not about form. */
 const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
   const bodies: Record<string, unknown> = {
     checkIn: { uploadId: null, note: 'x' },
@@ -451,7 +451,7 @@ describe('bad input gets a problem document that names the field, and never a 50
     expect(await organisation.app.content.sweep(-1)).toBe(0);
   });
 
-  test('a broken PDF or Word file is kept as it is and says that it cannot be shown', async () => {
+  test('a broken PDF or Word file is kept unchanged and is marked as not showable', async () => {
     for (const name of ['broken.pdf', 'broken.docx']) {
       const upload = (await (await sendFile('author', name, 'this is not what it says')).json()) as {
         warning: string;
@@ -472,7 +472,7 @@ describe('bad input gets a problem document that names the field, and never a 50
     expect(long.endsWith('.txt')).toBe(true);
   });
 
-  test('a write from another site is refused, and the answers bear a strict policy', async () => {
+  test('a write from another site is refused, and the answers have a strict policy', async () => {
     expect(
       (await ask('/api/session', { as: 'author', method: 'DELETE', headers: { origin: 'https://elsewhere.example' } }))
         .status,

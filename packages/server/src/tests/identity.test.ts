@@ -134,7 +134,7 @@ describe('stored names', () => {
   });
 });
 
-test('content is taken from another document and both histories say so; what one may not see is not there', async () => {
+test('content is taken from another document and both histories record it; an invisible document answers as missing', async () => {
   const [a, b] = [
     await organisation.register('author'),
     await organisation.register('author', { text: '# the better one' }),
@@ -286,7 +286,7 @@ test('a day field reminds its owner so many days before, and anew when the day i
   expect(await sendReminders(organisation.app)).toBe(1);
 });
 
-test('a drawing says what it refers to, matched to documents that one may see', async () => {
+test('a drawing lists its references, matched to visible documents', async () => {
   const { number } = await organisation.register('author');
   const svg = `<svg xmlns="http://www.w3.org/2000/svg"><image href="${number}_A_plan.svg"/><image href="lost.png"/></svg>`;
   const found = await drawingReferences(
@@ -375,7 +375,7 @@ test('a person named in a field who must decide is reminded of a draft that they
     `update documents set metadata = jsonb_build_object('lead', :lead::text, 'ends', '2026-12-20') where id = :id`,
     { id, lead: organisation.ids.reader },
   );
-  // A reader does not see drafts, so nothing is told.
+  // A reader does not see drafts, so nothing is revealed.
   expect(await sendReminders(organisation.app)).toBe(0);
   await submit(organisation.app, await organisation.as('author'), number, {
     seen: '*',

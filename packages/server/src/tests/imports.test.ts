@@ -109,9 +109,9 @@ test('legacy documents are imported with their numbers, labels, days and signers
   ]);
   expect((await organisation.page('controller', 'TST-PRO-0007')).revision.state).toBe('withdrawn');
   expect((await organisation.page('controller', 'ABC 77')).revision.label).toBe('Issue 3');
-  // The counter begins behind what came in.
+  // The counter continues after the imported numbers.
   expect((await organisation.register('author')).number).toBe('TST-PRO-0042');
-  // In force on a past day, by the days that were told (local days of the organisation).
+  // In force on a past day, by the given days (local days of the organisation).
   const periods = await rows<{ label: string; from_at: Date; to_at: Date | null }>(
     organisation.app.db,
     `select p.label, from_at, to_at from periods p join documents d on d.id = p.document_id where d.number = 'TST-PRO-0041' order by from_at`,
@@ -134,7 +134,7 @@ test('legacy documents are imported with their numbers, labels, days and signers
   expect((await organisation.verdict()).kind).toBe('intact');
 });
 
-test('what came in is on a list until somebody who manages it has looked at it', async () => {
+test('imported documents are on a list until somebody who manages them has verified them', async () => {
   const open = await unverifiedDocuments(organisation.app, await organisation.as('controller'));
   expect(open.documents.map((one) => one.number).sort()).toEqual(['ABC 77', 'TST-PRO-0007', 'TST-PRO-0041']);
   expect((await unverifiedDocuments(organisation.app, await organisation.as('author'))).total).toBe(0);
@@ -177,7 +177,7 @@ test('faults are named line by line, kept out with the rest of their document, a
   expect(csv.split('\r\n')[0]).toContain('line,reason,Number');
   expect(csv).toContain(`'=HYPERLINK`);
   expect(await run(id)).toBe('done');
-  // Mended, the same file is read again by the columns that were laid down before.
+  // Corrected, the same file is read again by the columns set before.
   const mended = csv.replace('TST-PRO-9999', 'TST-PRO-0005').replace('missing.md', 'x.md');
   const again = await addImport(
     organisation.app,
@@ -330,7 +330,7 @@ test('two imports of the same numbers at once: each number comes in once, the ot
   ]);
 });
 
-test('a word that is not there is answered with what was most likely meant', async () => {
+test('an unknown word is answered with the most likely intended one', async () => {
   const id = await lay(['TST-PRO-0003;x;PROO;A;in force;01.01.2020;;f-1.md;;'], { 'f1.md': '# x' });
   await judge(id);
   const { lines } = await importLines(organisation.app, await organisation.as('controller'), id, {

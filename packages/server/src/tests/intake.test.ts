@@ -78,13 +78,13 @@ test('stopped between any two steps nothing is lost and nothing is taken twice',
   const path = arrive('twice.md', 'once');
   const { mtime } = (await import('node:fs')).statSync(path);
   await takeIncomingFiles(organisation.app);
-  // As if the server had died before the file was taken away: it lies there as it was.
+  // As if the server had died before the file was removed: it is still there.
   writeFileSync(path, 'once');
   utimesSync(path, mtime, mtime);
   expect(await takeIncomingFiles(organisation.app)).toBe(0);
   expect(existsSync(path)).toBe(false);
   expect((await list()).map((one) => one.path)).toEqual(['twice.md']);
-  // Put there anew it is another incoming file, which says that its bytes are known once they are filed.
+  // Put there again it is another incoming file, marked as known once its bytes are filed.
   arrive('twice.md', 'once', 5);
   expect(await takeIncomingFiles(organisation.app)).toBe(1);
   expect(await list()).toHaveLength(2);

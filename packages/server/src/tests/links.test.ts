@@ -24,7 +24,7 @@ const link = async (from: string, to: string, more: { pinned?: boolean; kind?: '
     note: '',
   });
 
-test('a link is shown from both ends, once, and is taken away', async () => {
+test('a link is shown from both ends, once, and is removed', async () => {
   const [a, b] = [await make('A'), await make('B', true)];
   const { id } = await link(a, b);
   expect(await codeOf(link(a, b))).toBe('link_there');

@@ -66,7 +66,7 @@ const registerAs = async (person: string, number: string | null, type = 'PRO') =
 };
 
 describe('reserving numbers', () => {
-  test('takes them from the counter: what is registered meanwhile goes on behind them', async () => {
+  test('takes them from the counter: documents registered meanwhile continue after them', async () => {
     const before = await organisation.register('author');
     const taken = await reserve(organisation.app, await admin(), wish());
     const after = await organisation.register('author');
@@ -101,7 +101,7 @@ describe('reserving numbers', () => {
     expect(await codeOf(registerAs('author', 'TST-PRO-9999'))).toBe('number_not_reserved');
   });
 
-  test('two who use the same one at once: one gets it, the other is told', async () => {
+  test('two who use the same one at once: one gets it, the other learns so', async () => {
     const { first } = await reserve(organisation.app, await admin(), wish({ count: 1 }));
     const both = await Promise.all([codeOf(registerAs('author', first)), codeOf(registerAs('author', first))]);
     expect(both.sort()).toEqual(['done', 'number_not_reserved']);
@@ -177,7 +177,7 @@ describe('the last number before the organisation', () => {
       reason: 'The old list ended here',
     });
 
-  test('is set once, before the first is taken; the next one goes on behind it', async () => {
+  test('is set once, before the first is taken; the next one continues after it', async () => {
     expect(await start(417)).toEqual({ scope: 'TST-TWO-#', next: 'TST-TWO-0418' });
     expect(await codeOf(start(500))).toBe('counter_begun');
     expect((await organisation.register('author', { type: 'TWO' })).number).toBe('TST-TWO-0418');
@@ -187,7 +187,7 @@ describe('the last number before the organisation', () => {
 });
 
 describe('what is known of numbers', () => {
-  test('tells documents by their title to who may see them, and to others no more than that they are taken', async () => {
+  test('gives the titles of documents to people who may see them, and to others only that the numbers are taken', async () => {
     const seen = await organisation.register('author', { title: 'Seen by its authors' });
     const { first, id } = await reserve(organisation.app, await admin(), wish({ count: 2 }));
     await endReservation(organisation.app, await admin(), id, 'Not needed');

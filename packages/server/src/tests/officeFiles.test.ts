@@ -12,7 +12,7 @@ import { type OfficeFile, officeFiles } from './officeFiles.ts';
 
 const run = promisify(execFile);
 const VALUES = { number: 'THR-PRO-0118', title: 'Grip <overhaul> & “test”', revision: 'C', limit: '12 kN' };
-/** Parts that hold what the file says of itself; they are the only ones that may differ beside those that place something. */
+/** Parts with the file's properties; only these may differ, beside those with placeholders. */
 const OF_PROPERTIES = new Set(['[Content_Types].xml', '_rels/.rels', 'docProps/custom.xml', 'meta.xml']);
 const BATCH = 10;
 
@@ -85,7 +85,7 @@ describe.each(Array.from({ length: 30 }, (_, i) => i))('file %i', (i) => {
     for (const part of changed) expect(part, name).toMatch(/^(word\/|xl\/|content\.xml|styles\.xml)/);
   });
 
-  test('says its metadata when it is read back, and filled twice is filled once', () => {
+  test('gives its metadata when read back, and filling twice equals filling once', () => {
     const { name, kind, bytes } = one(i);
     const filled = fillMetadata(bytes, kind, VALUES);
     expect(readProperties(filled, kind).said, name).toMatchObject(VALUES);

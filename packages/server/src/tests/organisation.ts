@@ -60,7 +60,7 @@ export type TestOrganisation = {
   toInForce: (ref: string, author?: string) => Promise<void>;
   /** Asks persons to read and sign a document once it is in force. */
   requireReading: (ref: string, readers: readonly string[]) => Promise<void>;
-  /** Opens every file of the revision that a person sees of a document, as whoever signs must. */
+  /** Opens every file of the revision that a person sees of a document, as signing demands. */
   openFiles: (name: string, ref: string) => Promise<void>;
   listen: () => Promise<string>;
   verdict: () => Promise<ReturnType<ReturnType<typeof createVerifier>['verdict']>>;

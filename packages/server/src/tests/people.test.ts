@@ -236,7 +236,7 @@ describe('mails come as their receiver wants them', () => {
     expect(await sendSummaries(organisation.app, SYSTEM_CLOCK)).toBe(0);
   });
 
-  test('a mail server that is gone leaves the mail to be sent later, with the reason', async () => {
+  test('an unreachable mail server leaves the mail to be sent later, with the reason', async () => {
     const mail = await firstRow<{ id: string }>(
       organisation.app.db,
       `select id from mails where kind = 'test' and state = 'waiting' limit 1`,

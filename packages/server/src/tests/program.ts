@@ -36,7 +36,7 @@ export const buildServer = async (name: string): Promise<string> => {
 
 export type Running = { base: string; process: ChildProcess; kill: () => void };
 
-/** Starts the built server on the data of an organisation. @throws where it ended before it listened, with what it said */
+/** Starts the built server on the data of an organisation. @throws where it ended before it listened, with its output */
 export const runServer = async (
   program: string,
   organisation: TestOrganisation,

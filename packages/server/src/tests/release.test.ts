@@ -124,7 +124,7 @@ describe('release', () => {
     expect(await stateOf(number)).toEqual({ A: 'in force' });
   });
 
-  test('a blocker that appears before the day holds it, tells the controller, and it comes into force when cleared', async () => {
+  test('a blocker that appears before the day holds it, informs the controller, and it comes into force when cleared', async () => {
     now('2027-02-01T09:00:00Z');
     const { id, number } = await organisation.register('author');
     await approve(number);
@@ -155,7 +155,7 @@ describe('release', () => {
     expect(period?.from_at.toISOString()).toBe('2027-02-04T10:00:00.000Z');
   });
 
-  test('the preflight names what blocks: an altered signature, content that is gone', async () => {
+  test('the preflight names what blocks: an altered signature, missing content', async () => {
     const { id, number } = await organisation.register('author');
     await approve(number);
     const [file] = await rows<{ sha256: string }>(

@@ -310,7 +310,7 @@ describe('single things of a document by their own address', () => {
   });
 });
 
-/** What answers say of a document beside its own page: each row by the right that it takes in work, and in force. */
+/** Answers about a document beside its own page: each row by the right that it takes in work, and in force. */
 describe.each([
   ['in work', { seen: 'read work', content: 'read work' }],
   ['in force', { seen: 'see', content: 'read' }],
@@ -401,7 +401,7 @@ describe.each([
     }),
   );
 
-  test('mails tell of it everybody but those from whom it is withheld', async () => {
+  test('mails about it reach everybody but those from whom it is withheld', async () => {
     const told = KINDS.map((kind) => organisation.ids[PERSON[kind] ?? ''] ?? '');
     await organisation.app.command(SYSTEM_CLOCK, (work) =>
       notify(organisation.app, work, told, {

@@ -214,7 +214,7 @@ describe('signing', () => {
     expect(after?.signature?.forPerson).toBe(outcomes[0] === 'done' ? null : 'Owner');
   });
 
-  test('a signature says altered when what was signed is no longer what the rows hold', async () => {
+  test('a signature is shown as altered when the rows no longer match what was signed', async () => {
     const { id, number } = await organisation.register('author');
     await organisation.submitAndReview(number);
     await organisation.decideAs('owner', number);

@@ -254,7 +254,7 @@ test('a new mandatory field: gaps in figures first, fixed values filled where as
   });
 });
 
-test('a field that documents bear keeps its kind, and one that is asked no more stays on them', async () => {
+test('a field that documents use keeps its kind, and a field no longer asked stays on them', async () => {
   const { number, id } = await organisation.register('author');
   const page = await organisation.page('author', number);
   await correctMetadata(organisation.app, await organisation.as('author'), id, {
@@ -294,7 +294,7 @@ test('a field that documents bear keeps its kind, and one that is asked no more 
   expect(await codeOf(change('PRO', () => ({ scheme: { kind: 'major.minor' } })))).toBe('scheme_in_use');
 });
 
-test('lists depend in a line; options that documents bear are retired, not taken away', async () => {
+test('lists depend in a chain; options that documents use are retired, not removed', async () => {
   const save = async (
     key: string,
     dependsOn: string | null,

@@ -80,7 +80,7 @@ const docx = (head: string, body: string) =>
     'word/header1.xml': strToU8(`<w:hdr ${W}>${head}</w:hdr>`),
   });
 
-test('a document begun from a template bears its own number, title and metadata in the file', async () => {
+test('a document begun from a template has its own number, title and metadata in the file', async () => {
   const uploadId = await send(
     'admin',
     'plain.md',
@@ -109,7 +109,7 @@ test('the title is in the language of the template', async () => {
   expect((await contentOf(number)).toString()).toBe('Schlupfkraft');
 });
 
-test('editions are kept, names are borne once, and what cannot hold metadata is refused', async () => {
+test('editions are kept, names are unique, and files that cannot hold metadata are refused', async () => {
   const first = await send('admin', 'a.md', 'a');
   const { id } = await save({ name: 'Kept', uploadId: first });
   expect(await codeOf(save({ name: 'Kept', uploadId: first }))).toBe('template_name_taken');

@@ -13,7 +13,7 @@ import { changeProfile, me } from '../features/session/service.ts';
 import { newId } from '../platform/db/ids.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
-// Two people at once: the second is told, and nothing is silently overwritten, whatever it is that both change.
+// Two people at once: the second is warned, and nothing is silently overwritten, whatever both change.
 
 let organisation: TestOrganisation;
 let number = '';

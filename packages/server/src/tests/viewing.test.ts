@@ -105,7 +105,7 @@ describe('pages of office files', () => {
     const { sha256, id } = await filed('old.rtf', rtf('Splice of the haul rope, see THR-PRO-0112'));
     await takeText(organisation.app, sha256);
     expect(await findText(organisation.app, sha256)).toBeUndefined();
-    // Asked for by the text, the pages are there for whoever looks.
+    // Requested for the text, the pages are ready for a viewer.
     expect(await makeWaiting(organisation.app, 'pages')).toBe(1);
     expect(await findText(organisation.app, sha256)).toContain('Splice of the haul rope, see THR-PRO-0112');
     expect((await pagesOf(organisation.app, await viewer(), id)).state).toBe('done');
@@ -147,11 +147,11 @@ describe('pages of office files', () => {
     expect(await findText(organisation.app, sha256)).toContain('Torque of the socket bolts');
   }, 120_000);
 
-  test('what waits for its text is asked for again after a standstill, once each', async () => {
+  test('missing texts are requested again after a standstill, once each', async () => {
     const { sha256 } = await filed('later.rtf', rtf('Later'));
     const asked: unknown[] = [];
     const jobs = { ...organisation.app.jobs, enqueue: async (...of: unknown[]) => void asked.push(of.slice(1)) };
-    // Where a job is going to take it out it is not asked for twice.
+    // A text with a waiting job is not requested twice.
     await rows(
       organisation.app.db,
       `insert into jobs.job (name, data) values ('text.extract', jsonb_build_object('sha256', :sha256::text))`,
@@ -169,7 +169,7 @@ describe('pages of office files', () => {
     expect(JSON.stringify(asked)).not.toContain(sha256);
   }, 120_000);
 
-  test('that were looked at before their text was asked for give it at once', async () => {
+  test('that were opened before their text was requested give it at once', async () => {
     const { sha256, id } = await filed('looked.rtf', rtf('Clamping force'));
     await pagesOf(organisation.app, await viewer(), id);
     await rows(organisation.app.db, `update contents set text_state = 'unread' where sha256 = :sha256`, { sha256 });
@@ -227,7 +227,7 @@ describe('pages of office files', () => {
     expect(failed.state === 'failed' && failed.why).toContain('cannot be read as an image');
   }, 120_000);
 
-  test('a converter that hangs is ended with all that it started, and told', async () => {
+  test('a hanging converter is ended with its child processes, and reported', async () => {
     const dir = mkdtempSync(join(tmpdir(), 'hang-'));
     const program = join(dir, 'hang.sh');
     writeFileSync(program, `#!/bin/sh\nsleep 300 &\necho $! > ${dir}/child\nsleep 300\n`);
@@ -276,7 +276,7 @@ exec soffice "$@"
       }
       await done();
     }
-    // Where it is killed each time there are no pages, and the reason says so.
+    // Where it is killed each time there are no pages, with the reason.
     writeFileSync(program, `#!/bin/sh\necho >> ${dir}/tries\nkill -9 0\n`);
     const path = join(dir, '0.rtf');
     const { results, done } = await convertOffice([{ path, ending: 'rtf' }], 'pdf', { program });

@@ -202,7 +202,7 @@ const sightOf = (rights: ReadonlySet<Right>, one: Made) => {
   return { shown, reads: shown !== undefined && mayRead(shown.state), mayRead };
 };
 
-test('what a person sees of documents is what the core says, wherever it shows', async () => {
+test('every surface shows a person what the rule of the core allows', async () => {
   await fc.assert(
     fc.asyncProperty(world, async (given) => {
       await layOut(given);

@@ -130,7 +130,7 @@ describe('the filing plan', () => {
     );
   });
 
-  test('equal names are told apart by their numbers', async () => {
+  test('equal names are distinguished by their numbers', async () => {
     await rows(organisation.app.db, `update types set naming_rule = '{title}.{ext}' where code = 'TWO'`);
     const numbers = [];
     for (let i = 0; i < 2; i++)
@@ -419,7 +419,7 @@ test('the address of a document is that at which it is found, with what opens it
   expect(openers).toEqual([]);
 });
 
-test('paths, bodies and addresses that mean harm are refused', async () => {
+test('malicious paths, bodies and addresses are refused', async () => {
   const statuses = async (...asked: [string, string, Sent?][]) => {
     const found = [];
     for (const [method, path, sent] of asked) found.push((await send('author', method, path, sent)).status);

@@ -58,7 +58,7 @@ const correct = async (
 };
 
 describe('several originals', () => {
-  test('are filed with what is said of them, kept or replaced one by one, and taken on by a revision', async () => {
+  test('are filed with their descriptions, kept or replaced one by one, and carried over by a revision', async () => {
     const { number } = await register('author', {
       about: { description: 'Left side', sheet: 1 },
       more: [
@@ -207,7 +207,7 @@ describe('titles, parents, sites, own review', () => {
 });
 
 describe('confidentiality', () => {
-  test('forbids readers to take copies, whatever is granted, and not whoever has it checked out', async () => {
+  test('forbids copies to readers, whatever is granted, but not to the holder of the check-out', async () => {
     const { number } = await register('author', { confidentiality: 'restricted' });
     const page = await organisation.page('author', number);
     expect(page.rights).not.toContain('download');

@@ -71,12 +71,12 @@ export const call = async <E extends AnyEndpoint>(endpoint: E, input: CallInput<
   throw new Problem(await response.json().catch(() => ({ ...OFFLINE, status: response.status })));
 };
 
-/** Whether a refusal says nothing of what was asked for, only that it cannot be had just now. */
+/** Whether a refusal is temporary: it is not about the request itself. */
 const isPassing = (error: unknown): boolean =>
   error instanceof Problem && (error.document.status === 0 || error.document.status >= 500);
 
 /**
- * What is known already where it cannot be asked anew just now: it stays on the screen, with all that was typed into it, and it is told
+ * Known data that cannot be refreshed just now: it stays on the screen, with all that was typed, and the page reports
  * that it may be old. Throws what else was refused, and everything where nothing is known.
  */
 export const knownInstead = <T>(error: unknown, known: T | undefined): T => {

@@ -3,7 +3,7 @@ import { useMutation } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { type CallInput, call, refreshAll } from './client.ts';
 
-/** A command: calls its endpoint, refreshes what is shown, says in a sentence what happened. */
+/** A command: calls its endpoint, refreshes what is shown, reports the result in a sentence. */
 export const useCommand = <E extends Endpoint>(
   endpoint: E,
   done?: string | ((answer: AnswerOf<E>) => string),

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { call, queryClient } from './client.ts';
 
-/** Signs out here or on all devices; who could not be signed out is told, and stays. */
+/** Signs out here or on all devices; after a failure the person stays signed in and sees why. */
 export const useSignOut = (everywhere: 'here' | 'everywhere') => {
   const navigate = useNavigate();
   return useMutation({

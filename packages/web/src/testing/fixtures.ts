@@ -137,7 +137,7 @@ export const fieldOf = (changes: Partial<Field> & Pick<Field, 'kind'>): Field =>
   ...changes,
 });
 
-/** An approval that waits for whoever is signed in; `changes` is what a test is about. */
+/** An approval that waits for the signed-in person; `changes` is what a test is about. */
 export const approvalTask = (changes: Partial<Task> = {}): Task => ({
   assignmentId: ID(60),
   document: { id: ID(1), number: 'THR-PRO-0118', type: 'Procedure' },
@@ -185,7 +185,7 @@ export const approvalTask = (changes: Partial<Task> = {}): Task => ({
   ...changes,
 });
 
-/** A reading that waits for whoever is signed in. */
+/** A reading that waits for the signed-in person. */
 export const readingTask = (changes: Partial<ReadingTask> = {}): ReadingTask => ({
   id: ID(80),
   document: { id: ID(1), number: 'THR-PRO-0118', type: 'Procedure' },
@@ -219,7 +219,7 @@ export const readingTask = (changes: Partial<ReadingTask> = {}): ReadingTask => 
   ...changes,
 });
 
-/** A type as whoever registers sees it. */
+/** A type as the registration page gets it. */
 export const typeInfo = (changes: Partial<TypeInfo> = {}): TypeInfo => ({
   id: ID(2),
   code: 'PRO',

@@ -100,7 +100,7 @@ export const renderPage = (piece: ReactNode, answers: Record<string, Answer> = {
       answer === undefined ? refusedWith(404, 'not_found', 'Nothing was found.').refusal : answer?.refusal;
     return new Response(JSON.stringify(refusal ?? answer), { status: refusal?.status ?? 200 });
   });
-  // Files are sent by XMLHttpRequest, which tells how far it is; here each has arrived at once.
+  // Files are sent by XMLHttpRequest, which reports progress; here each arrives at once.
   vi.stubGlobal(
     'XMLHttpRequest',
     class {

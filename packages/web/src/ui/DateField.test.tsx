@@ -39,7 +39,7 @@ describe('a field for a day', () => {
     expect(field().checkValidity()).toBe(true);
   });
 
-  it('says what would be right, keeps what was typed, and holds the form back', async () => {
+  it('explains what would be right, keeps the typed text, and blocks the form', async () => {
     const { user } = renderPage(<Held first="2026-11-30" />);
     await user.clear(field());
     await user.type(field(), '03/12/2026');

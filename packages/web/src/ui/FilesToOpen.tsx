@@ -5,7 +5,7 @@ import { wording } from './wording.ts';
 export const leftToOpen = (files: readonly FileToOpen[]): FileToOpen[] => files.filter((file) => !file.opened);
 
 /**
- * The files that a signature covers, as tabs: each says whether it was opened, in words and not by colour alone. One file needs no tabs.
+ * The files that a signature covers, as tabs: each shows whether it was opened, in words and not by colour alone. One file needs no tabs.
  */
 export const FileTabs = ({
   files,

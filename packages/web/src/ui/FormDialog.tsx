@@ -29,7 +29,7 @@ export const FormDialog = ({
 }: {
   title: string;
   about?: ReactNode;
-  /** The draft of something that others may change, too; what they saved meanwhile is told, and must be answered before the command. */
+  /** The draft of something that others may change, too; what they saved meanwhile is shown, and must be resolved before the command. */
   of?: Told;
   /** What a place of the draft is called. */
   words?: (place: string) => string;

@@ -24,6 +24,6 @@ export const Meanwhile = ({ of, words }: { of: Told; words?: (place: string) => 
     </div>
   );
 
-/** What else was refused, where the form tells by itself that somebody else was first, or what was typed has been brought onto it since. */
+/** Other refusals, where the form itself reports a conflicting save, or the typed changes were applied to it since. */
 export const besidesMeanwhile = (error: Error | null, of: Told | undefined): Error | null =>
   of && (of.meanwhile || of.round > 0) && error instanceof Problem && error.code === 'changed_meanwhile' ? null : error;

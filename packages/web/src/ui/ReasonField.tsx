@@ -1,7 +1,7 @@
 import { TextArea, TextField } from './controls.tsx';
 import { wording } from './wording.ts';
 
-/** Why something is done: asked for with every command that stays on record. */
+/** The reason of a command: required for every command that stays on record. */
 export const ReasonField = ({
   value,
   onChange,

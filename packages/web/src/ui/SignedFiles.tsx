@@ -4,7 +4,7 @@ import { addressOf } from '../app/client.ts';
 import { wording } from './wording.ts';
 
 /**
- * The files that a signature covers where they are not shown beside it: each opens in a window of its own, and says whether it was
+ * The files that a signature covers where they are not shown beside it: each opens in a window of its own, and shows whether it was
  * opened. When one comes back to this window, the server is asked again.
  */
 export const SignedFiles = ({ files, askAgain }: { files: readonly FileToOpen[]; askAgain: () => void }) => {

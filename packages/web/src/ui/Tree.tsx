@@ -13,7 +13,7 @@ export type TreeRow = {
 };
 export type DropPlace = 'in' | 'before' | 'behind';
 
-/** Nearer to an edge of a line than this share of its height means between two lines, where the order counts. */
+/** Closer to an edge of a line than this share of its height means between two lines, where the order matters. */
 const EDGE = 0.28;
 
 const placeOf = (event: DragEvent, ordered: boolean): DropPlace => {

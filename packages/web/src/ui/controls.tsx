@@ -191,7 +191,7 @@ export const Actions = ({ children }: { children: ReactNode }) => (
   <div className="mt-1 flex justify-end gap-2">{children}</div>
 );
 
-/** A button that says that it works while its command runs. */
+/** A button that shows that its command is running. */
 export const CommandButton = ({
   busy,
   children,

@@ -75,7 +75,7 @@ test('a fingerprint shows enough of a digest to compare by eye', () => {
   expect(fingerprint('573eb47079a68ecf76b8d0748ec8b88f9e49b0c983ed160ba5e3ad3e7df0432d')).toBe('573e b470 79a6 … 432d');
 });
 
-test('a decision is told as a sentence says it', () => {
+test('a decision reads as part of a sentence', () => {
   expect(['approve', 'reject', 'with comments', 'no objection', 'done', null].map(saidWords)).toEqual([
     'approved',
     'rejected',

@@ -85,7 +85,7 @@ const SAID: Record<string, string> = {
   'no objection': wording.hadNoObjection,
   done: wording.didIt,
 };
-/** A decision as told of somebody. */
+/** A decision in the third person. */
 export const saidWords = (decision: string | null): string => SAID[decision ?? ''] ?? decision ?? '';
 
 /** Today in the organisation's zone, as a day. */

@@ -41,7 +41,7 @@ const People = () => {
 };
 
 describe('a field', () => {
-  it('is found by its label, tells its hint, and its error instead', () => {
+  it('is found by its label, shows its hint, or its error instead', () => {
     const { rerender } = renderPage(<TextField label="Title" hint="As printed" optional />);
     const field = screen.getByLabelText(/^Title/);
     expect(screen.getByText('(optional)')).toBeTruthy();
@@ -153,7 +153,7 @@ it('people are picked by name and taken out again', async () => {
 });
 
 describe('a dialog for a command', () => {
-  it('sends the command and tells in words what was refused', async () => {
+  it('sends the command and shows a refusal in words', async () => {
     const place = `${api.numbers.reserve.method} ${api.numbers.reserve.path}`;
     const { user } = renderPage(<Remark />, {
       [place]: refusedWith(409, 'type_retired', 'This type is retired.'),

@@ -69,5 +69,5 @@ export const Refusals = ({ error }: { error: Error | null | undefined }) => {
   );
 };
 
-/** A quiet line that says what is missing for a command to be possible. */
+/** A quiet line with what a command still needs. */
 export const Why = ({ children }: { children: ReactNode }) => <p className="text-[12px] text-ink-2">{children}</p>;

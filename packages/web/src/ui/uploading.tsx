@@ -1,9 +1,9 @@
 import { createContext, type ReactNode, useContext, useEffect, useState } from 'react';
 
-/** Files that are on their way to the server: whoever confirms before they are there would go on without them. */
+/** Uploads in progress: a confirmation before they end would go on without them. */
 const Uploading = createContext<(change: 1 | -1) => void>(() => {});
 
-/** Counts the uploads of what is inside, and says whether any is on its way. */
+/** Counts the uploads of the fields inside, and answers whether any is in progress. */
 export const UploadScope = ({ children }: { children: (uploading: boolean) => ReactNode }) => {
   const [count, setCount] = useState(0);
   const [change] = useState(() => (by: 1 | -1) => setCount((before) => before + by));

@@ -19,7 +19,7 @@ export const follow = <T, D>(known: Drafted<T, D>, now: T, fresh: D): Drafted<T,
 type Things = Record<string, unknown>;
 
 export type Draft<T, D> = {
-  /** The state that the draft began from: what goes with it when it is saved. */
+  /** The state that the draft began from, sent with it when it is saved. */
   base: T;
   draft: D;
   /** Another one each time when the draft was replaced by `bring`, `anew` or what came: the key of parts that keep their own text. */
@@ -34,7 +34,7 @@ export type Draft<T, D> = {
   bring: () => void;
   /** Begins anew with what holds now. */
   anew: () => void;
-  /** To be called when the draft is saved: what comes from the server next is followed. */
+  /** Call this when the draft is saved: the next state from the server is followed. */
   saved: () => void;
 };
 

@@ -21,7 +21,7 @@ describe('what is open of a list', () => {
     expect(shown(['a', 'b', 'c'])).toBe('c');
   });
 
-  it('is the first again when the last one is gone, and none of an empty list', () => {
+  it('is the first again when the last one no longer exists, and none of an empty list', () => {
     shown(['a', 'b'], 'b');
     expect(shown(['a'])).toBe('a');
     expect(shown([])).toBe('none');

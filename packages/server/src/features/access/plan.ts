@@ -67,7 +67,7 @@ export const accessPlan = async (db: Db | Trx): Promise<Plan> => {
     confidentiality: await store.findConfidentiality(db),
     rights: new Map(),
   };
-  // What a transaction sees of its own changes may never come to be; the same version could then mean something else.
+  // A transaction may roll back what it sees of its own changes; the same version could then mean something else.
   if (!db.isTransaction) plans.set(key, plan);
   return plan;
 };

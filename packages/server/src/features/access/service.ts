@@ -143,7 +143,7 @@ export const rightsOnMany = async (
  * The rights of a viewer on many documents with those that come from being asked to decide or to read, which are looked up singly
  * and only where the others are not enough.
  *
- * @param isEnough whether what a document's place gives needs no more; sight of its unreleased revisions unless said
+ * @param isEnough whether what a document's place gives needs no more; by default, whether its unreleased revisions may be seen
  */
 export const rightsWithAsked = async (
   db: Db | Trx,

@@ -185,7 +185,7 @@ export const findAsked = async (
 };
 
 /**
- * What of single documents concerns a viewer, in one statement, for it opens every list: those one is asked about in a step,
+ * What of single documents concerns a viewer, in one statement, because every list needs it: those one is asked about in a step,
  * those to read, and those with entries of their own for the person or one of the person's units.
  */
 export const listConcerned = async (

@@ -23,7 +23,7 @@ import { numberInput } from '../registration/index.ts';
 import { addVersion, listFiles, sameFile } from '../revisions/index.ts';
 import { blockRules, getFolder, policyOf, takeNumber, voidNumber } from '../rules/index.ts';
 
-/** Gives a document another number while no revision has left draft. The old one is void for ever and says which it is now. */
+/** Gives a document another number while no revision has left draft. The old one is void for ever and refers to the new one. */
 export const renumber = (
   app: App,
   viewer: Viewer,
@@ -88,7 +88,7 @@ export const renameFile = (
     return { version: version.n };
   });
 
-/** Takes the content of another document as the next version of this one; both lifelines say so. */
+/** Takes the content of another document as the next version of this one; both histories record it. */
 export const replaceContent = (
   app: App,
   viewer: Viewer,
@@ -143,7 +143,7 @@ export const checkSource = (
 ): Promise<AnswerOf<typeof api.documents.checkSource>> =>
   runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const { document, type, revisions } = opened;
-    // Whoever watches it may say what they found, whatever else they may do with it.
+    // Its watchers may record what they found, whatever other rights they have.
     if (document.origin_watcher !== viewer.id) await assertCommand(app, work, viewer, opened, 'check source');
     const months = policyOf(type).origin?.checkMonths ?? 12;
     const checkOn = addMonths(work.day, months);

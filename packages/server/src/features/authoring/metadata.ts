@@ -161,7 +161,7 @@ export const correctMetadata = (
     return { rowVersion: documentFieldsChange ? input.rowVersion + 1 : input.rowVersion };
   });
 
-/** What is said of a document beside the metadata of its type, before and after a correction. */
+/** The properties of a document beside the metadata of its type, before and after a correction. */
 const aboutAfter = async (
   work: UnitOfWork,
   viewer: Viewer,

@@ -39,7 +39,7 @@ import { apartAsBefore } from './metadata.ts';
 import { findWorkingCopy } from './store.ts';
 import { keepUnsaved } from './workingCopies.ts';
 
-/** Reserves the document; of two at once one wins and the other is told who (row lock and unique index). */
+/** Reserves the document; of two simultaneous ones one wins and the other learns who (row lock and unique index). */
 export const checkOut = async (
   app: App,
   viewer: Viewer,
@@ -224,7 +224,7 @@ export const discardCheckout = (
     await moveOn(app, work, { ...opened, checkout: undefined });
   });
 
-/** Somebody else's check-out becomes mine with a reason, with the day on which it was expected back; who loses it is told. */
+/** Somebody else's check-out becomes mine with a reason, with the day on which it was expected back; the former holder is informed. */
 export const takeOverCheckout = (
   app: App,
   viewer: Viewer,

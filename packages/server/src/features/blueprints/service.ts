@@ -188,7 +188,7 @@ export const tryLayOut = async (
   };
 };
 
-/** Lays projects out in one transaction: folders that are missing, what they say, and the documents that they begin with. */
+/** Lays projects out in one transaction: missing folders, their settings, and their first documents. */
 export const layOut = async (
   app: App,
   viewer: Viewer,

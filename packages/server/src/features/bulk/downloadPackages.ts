@@ -33,7 +33,7 @@ export const queueDownloadPackage = async (
   return { id, documents: wanted.length };
 };
 
-/** A name that is not there yet: equal ones get a number behind. */
+/** A name not yet used: equal ones get a number at the end. */
 const apart = (used: Set<string>, name: string): string => {
   const dot = name.lastIndexOf('.');
   const [stem, extension] = dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];

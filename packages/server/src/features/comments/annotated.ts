@@ -23,7 +23,7 @@ const pdfOf = async (app: App, file: { sha256: string; media_type: string; size:
   return pages;
 };
 
-/** A filed PDF, or the pages of an office file, with all that was drawn on it and said there, by whoever may take it away. */
+/** A filed PDF, or the pages of an office file, with all marks and remarks on it, for people who may download it. */
 export const annotatedFile = async (
   app: App,
   viewer: Viewer,

@@ -27,7 +27,7 @@ export const createLooks = (app: App) => {
     pages.set(key, found);
     return found;
   };
-  /** Whether a mark's place looks as it did; nothing where the files cannot be drawn. */
+  /** Whether a mark's place looks as it did; undefined where the files cannot be drawn. */
   return async (mark: Mark, before: Content, now: Content): Promise<boolean | undefined> => {
     if (!canBeDrawn(before) || !canBeDrawn(now)) return undefined;
     const key = `${before.sha256} ${now.sha256} ${mark.page} ${JSON.stringify(mark.points)}`;

@@ -60,7 +60,7 @@ export const placesIn = async (
   return places;
 };
 
-/** Whether a page says in another file what it said, and says something at all. */
+/** Whether a page has the same text in another file, and any text at all. */
 const samePage = async (
   textOf: (sha256: string | undefined) => Promise<string>,
   before: string | undefined,

@@ -77,7 +77,7 @@ const mayResolve = (
   (hasRight(opened.rights, 'author') && comment.kind !== 'blocking') ||
   hasRight(opened.rights, 'release');
 
-/** Who is named by @ and a sign-in name, as far as they may see the document: others are not told, and not told apart. */
+/** Who is named by @ and a sign-in name, as far as they may see the document: others are not informed, and the answer does not reveal them. */
 const mentioned = async (work: UnitOfWork, opened: Opened, text: string): Promise<string[]> => {
   const names = [...text.matchAll(/(?<![\p{L}\p{N}])@([\p{L}\p{N}][\p{L}\p{N}._-]*)/gu)].map((match) =>
     (match[1] ?? '').replace(/[._-]+$/, '').toLowerCase(),
@@ -94,7 +94,7 @@ const maySeeWork = async (work: UnitOfWork, opened: Opened, personId: string): P
   return hasRight(await rightsOn(work.trx, person, toPlace(opened.document), work.day), 'read work');
 };
 
-/** Tells people of what was written; who is meant by name is told so. */
+/** Informs people of a comment; those mentioned by name learn that they are. */
 const tell = async (
   app: App,
   work: UnitOfWork,
@@ -224,7 +224,7 @@ const openComment = async (
   return { comment, revision };
 };
 
-/** Answers in a thread; who wrote in it before, who sees to it and who is named are told. */
+/** Answers in a thread; its earlier authors, its assignee and those mentioned are informed. */
 export const reply = (
   app: App,
   viewer: Viewer,
@@ -313,7 +313,7 @@ export const reopen = (app: App, viewer: Viewer, ref: string, commentId: string,
     });
   });
 
-/** Says who sees to a comment; it is told to that person. */
+/** Assigns a comment to a person, who is informed. */
 export const assign = (
   app: App,
   viewer: Viewer,

@@ -176,7 +176,7 @@ export const compareWaiting = async (app: App): Promise<number> => {
   return done;
 };
 
-/** Nothing where it cannot be said: nothing before it, no text on one side, or too long. */
+/** Null where it is unknown: no version before it, no text on one side, or too long. */
 const changeOf = (pair: store.WaitingPair): VersionChange | null => {
   if (pair.title_before === null || pair.metadata_before === null) return null;
   const before = { title: pair.title_before, metadata: pair.metadata_before };

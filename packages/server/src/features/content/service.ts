@@ -30,7 +30,7 @@ export const keepContent = async (
   { sha256, size, mediaType, warning }: { sha256: string; size: number; mediaType: string; warning?: string | null },
   as: 'file' | 'draft' = 'file',
 ): Promise<void> => {
-  // With a warning it is not what it says it is; of another kind than those that are known it has no text.
+  // A file with a warning is not what its name claims; a file of unknown kind has no text.
   const textState = warning ? 'broken' : mediaType === UNKNOWN ? 'none' : as === 'draft' ? 'unread' : 'waiting';
   const isNew = await store.insertContent(work.trx, { sha256, size, mediaType, now: work.now, textState });
   if (!isNew) return;
@@ -53,7 +53,7 @@ export const readFiled = async (app: App, trx: Trx, hashes: readonly string[]): 
 
 /**
  * Lets contents go that nothing holds: their bytes, their text and what was made of them. A content that a removed version names
- * keeps its row, so its hash stays known. Each content is locked while it is asked for, so whoever files the same bytes at that
+ * keeps its row, so its hash stays known. Each content is locked during the check, so whoever files the same bytes at that
  * moment either comes first, or finds them gone and brings them back.
  */
 export const deleteUnreferencedContent = async (app: App, hashes: readonly string[]): Promise<number> => {
@@ -90,7 +90,7 @@ const BATCH = 500;
 
 /**
  * The night's tidying: sent files that nobody used within a day, drafts of check-outs that ended a week ago, and every content that
- * nothing holds any more. Bytes that were set aside by a server that was killed on the way come back.
+ * nothing holds any more. Bytes set aside by a server that was then killed are restored.
  */
 export const tidyContents = async (app: App): Promise<number> => {
   const now = app.clock();

@@ -1,7 +1,7 @@
 import { type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type UploadRow = { id: string; sha256: string; name: string; by_id: string; size: number; media_type: string };
-/** Makes a content known; answers it when it is new, was gone, or was a draft that is filed now. */
+/** Records a content; answers it when it is new, was deleted, or was a draft that is filed now. */
 export const insertContent = (
   db: Db | Trx,
   c: { sha256: string; size: number; mediaType: string; now: Date; textState: string },

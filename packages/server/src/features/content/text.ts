@@ -33,7 +33,7 @@ export const extractText = async (app: App, sha256: string): Promise<boolean> =>
   return false;
 };
 
-/** Keeps the text of a content that waits for it: words, none where its kind has none, or that it is broken. */
+/** Stores the awaited text of a content: its words, none for a kind without text, or that it is broken. */
 export const keepWords = async (
   app: App,
   trx: Trx,

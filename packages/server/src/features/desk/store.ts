@@ -3,7 +3,7 @@ import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
 import { type ListScope, SEES, SEES_WORK } from '../access/index.ts';
 import { HAS_SIGNATURE } from '../reading/index.ts';
 
-/** Comments of a revision that are open: replies are part of theirs, and what was withdrawn says nothing any more. */
+/** Comments of a revision that are open: replies are part of theirs, and withdrawn ones do not count. */
 const OPEN_COMMENTS = `(select count(*) from comments c where c.revision_id = r.id and c.parent_id is null and c.withdrawn_at is null and c.resolved_at is null)::int`;
 
 /** My open decisions, and those of absent people whose deputy I am, by assignments_open. */
@@ -80,7 +80,7 @@ export type PlacedRow = {
   label: string;
 };
 
-/** What may be released as far as a scope sees it: approved, scheduled or held. Whether one has *release* on it is asked by the service. */
+/** What may be released as far as a scope sees it: approved, scheduled or held. The service checks the right *release*. */
 export const listToRelease = (db: Db, scope: ListScope) =>
   rows<
     PlacedRow & {

@@ -49,7 +49,7 @@ export const listOwn = (db: Db | Trx, day: string, personId: string): Promise<Du
     personId,
   });
 
-/** People who have not been told of something yet, and all of it for one of them: nothing is cut off, or later ones would never come. */
+/** People with reminders not sent yet, and all reminders of one of them: without a limit, or later ones would never be sent. */
 export const listPeopleToTell = (db: Db, day: string): Promise<{ person_id: string; name: string }[]> =>
   rows(
     db,

@@ -12,7 +12,7 @@ import { allMetadata, type Opened } from './service.ts';
 const PDF = 'application/pdf';
 const MOST_BYTES = 50 * 1024 * 1024;
 
-/** What the places of a file say of a revision. */
+/** The values of a file's placeholders for a revision. */
 export const valuesOf = async (
   app: App,
   db: Db | Trx,
@@ -45,8 +45,8 @@ const readable = (file: { media_type: string; size: number }): OfficeKind | unde
 
 /**
  * The copy of a native file that leaves: it carries the metadata as document properties, content controls and fields, all other parts
- * are byte for byte those that were checked in. Nothing where the file leaves as it is: another kind, too large, unreadable, or
- * signed by a program of its own, which any change would break. A PDF of a released revision bears its mark.
+ * are byte for byte those that were checked in. Undefined where the file is handed out unchanged: another kind, too large, unreadable, or
+ * digitally signed, which any change would break. A PDF of a released revision is marked.
  */
 export const filledCopy = async (
   app: App,
@@ -71,7 +71,7 @@ const STATES: Partial<Record<RevisionRow['state'], string>> = {
 
 /**
  * The copy of a released PDF: header and footer of each page identify it, by the lines of its type, else number, label and since
- * when it holds; what no longer applies says so across the page.
+ * the start of its validity; one that no longer applies is marked across the page.
  */
 const markedCopy = async (
   app: App,
@@ -126,7 +126,7 @@ const SHOWN_SIDE = 1800;
 
 /**
  * What somebody sees of a file who may read it and not take it away: a PDF with their name across its pages, a picture drawn anew, words
- * and films as they are; of every other kind nothing, for it is shown by what is made of it.
+ * and films as they are; undefined for every other kind, which is shown by its rendition.
  */
 export const shownCopy = async (
   app: App,

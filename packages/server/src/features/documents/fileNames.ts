@@ -10,7 +10,7 @@ type About = {
   rule: string;
 };
 
-/** The name under which an original is stored where names follow the rule; the second and further ones are told apart. */
+/** The name under which an original is stored where names follow the rule; the second and further ones get a suffix. */
 export const storedName = (name: string, index: number, { rule, ...about }: About): string => {
   const made = makeFileName({ ...about, extension: extensionOf(name) }, rule);
   if (index === 0) return made;

@@ -101,7 +101,7 @@ export const toVersions = (
 export const rightToRead = (state: RevisionRow['state']): Right =>
   state === 'in force' ? 'read' : isReleased(state) ? 'read past' : 'read work';
 
-/** A filed file for whoever may read the revision that it belongs to, or is asked to. */
+/** A filed file for people who may or must read its revision. */
 export const openFile = async (app: App, viewer: Viewer, fileId: string) => {
   const file = await findFile(app.db, fileId);
   if (!file) throw refused('not_found');
@@ -127,7 +127,7 @@ const isAskedToRead = async (app: App, viewer: Viewer, revisionId: string) =>
   store.findAskedToRead(app.db, { revisionId, personId: viewer.id });
 
 /**
- * A file for opening or taking away, under its rule-made name; recorded before the answer. What is downloaded bears its metadata
+ * A file for opening or download, under its rule-made name; recorded before the answer. A download carries its metadata
  * (`filled`); `exact` are the bytes that were checked in and signed.
  */
 export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'open' | 'download' | 'exact') => {
@@ -179,7 +179,7 @@ const ensureThere = async (app: App, file: Pick<FileRow, 'sha256' | 'name'>): Pr
   });
 };
 
-/** A version's copy says what that version says, also when later ones of its revision say otherwise. */
+/** A version's copy carries the metadata of that version, also when later versions of its revision differ. */
 const filledVersion = async (
   app: App,
   opened: Opened,
@@ -226,7 +226,7 @@ export const handedOutFiles = async (
   return taken;
 };
 
-/** The bytes of a file with its metadata filled in, for whoever may read it; nothing where it leaves as it is. */
+/** The bytes of a file with its metadata filled in, for people who may read it; undefined where it is handed out unchanged. */
 export const filledFile = async (app: App, viewer: Viewer, fileId: string): Promise<Uint8Array | undefined> => {
   const { file, opened, revision } = await openFile(app, viewer, fileId);
   return filledVersion(app, opened, revision, file);

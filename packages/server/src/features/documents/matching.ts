@@ -49,7 +49,7 @@ const propertiesOf = async (app: App, { media_type, size, sha256 }: UploadRow): 
   return parse('properties', await app.content.intactPath(sha256), kind);
 };
 
-/** What sent files are, by their names and bytes. The same bytes say more than a name, a number more than both. */
+/** What uploaded files are, by their names and bytes. Equal bytes count more than a name, a number more than both. */
 export const matchFiles = async (
   app: App,
   viewer: Viewer,
@@ -61,7 +61,7 @@ export const matchFiles = async (
   const properties = await Promise.all(uploads.map((upload) => propertiesOf(app, upload)));
   const read = uploads.map((upload, i): NameReading => {
     const name = readFileName(upload.name, recognise);
-    // A file that was handed out bears its number inside, whatever it is called by now.
+    // A file that was handed out contains its number, whatever its present name.
     const number = properties[i]?.said.number ?? '';
     return name.number === null && recognise(number).kind === 'read' ? { ...name, number } : name;
   });

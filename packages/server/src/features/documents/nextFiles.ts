@@ -37,7 +37,7 @@ export const namedByRule = (
   );
 };
 
-/** Brings stored names in step with what a revision is called now, as its next version; nothing where no rule names them. */
+/** Brings stored names in line with the present name of a revision, as its next version; does nothing where no rule names them. */
 export const renameByRule = async (
   work: UnitOfWork,
   opened: Pick<Opened, 'document' | 'type'>,
@@ -62,7 +62,7 @@ export const sameFiles = (files: readonly NewFile[], before: readonly FileRow[])
   );
 };
 
-/** The files of the next version: the main original as sent or as it was, the others as said, attachments as they were. */
+/** The files of the next version: the main original as sent or unchanged, the others as requested, attachments unchanged. */
 export const filesAfter = async (
   app: App,
   work: UnitOfWork,

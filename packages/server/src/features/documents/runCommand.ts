@@ -41,7 +41,7 @@ export const runCommand = async <T>(
   });
 };
 
-/** The same within a unit of work that is under way, for what is made of two commands. */
+/** The same within an open transaction, for operations of two commands. */
 export const openForCommand = async (
   app: App,
   work: UnitOfWork,
@@ -50,7 +50,7 @@ export const openForCommand = async (
 ): Promise<Opened> => {
   const opened = await loadForUpdate(work, viewer, document);
   if (command) await assertCommand(app, work, viewer, opened, command);
-  // After the rule, for its reasons say more than that something has changed.
+  // After the rule, because its reasons explain more than a changed state.
   if (seen !== undefined && !sawThisState(seen, taggedState(opened))) throw refused('changed_meanwhile');
   return opened;
 };

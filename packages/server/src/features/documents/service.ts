@@ -55,14 +55,14 @@ export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, da
     checkout: await findCheckout(db, document.id),
     rights,
   };
-  // A removed one is there for whoever may bring it back.
+  // A removed one is visible to people who may restore it.
   if (document.removed_at && !rights.has('manage')) throw refused('not_found');
   // A document never released exists only for who may read work.
   if (!rights.has('read work') && !revisions.some((revision) => isReleased(revision.state))) throw refused('not_found');
   return opened;
 };
 
-/** Whether stored names follow the naming rule: forced by the organisation, else as the document says, else its type. */
+/** Whether stored names follow the naming rule: forced by the organisation, else by the document, else by its type. */
 export const followsNamingRule = (
   document: Pick<store.DocumentRow, 'follows_naming_rule' | 'organisation_names_by_rule'>,
   type: TypeRow,

@@ -242,7 +242,7 @@ export const listRelatives = (db: Db | Trx, given: { id: string; parent: string 
     given,
   );
 
-/** Of a large organisation the documents that changed last say enough about which words are used. */
+/** In a large organisation the documents changed last are a sufficient sample of the words used. */
 const LOOKED_AT = 20_000;
 
 type RelativeRow = Pick<DocumentRow, 'id' | 'number' | 'folder_id' | 'owner_id' | 'confidentiality'> & {

@@ -12,8 +12,8 @@ export type Match = {
 };
 
 /**
- * Documents that a viewer may see and that bear one of these numbers, a file of one of these names, or the same bytes. Of
- * documents seen without *read work* only released revisions count, so that a hit tells nothing of what is in work.
+ * Documents that a viewer may see with one of these numbers, a file of one of these names, or the same bytes. Of
+ * documents seen without *read work* only released revisions count, so that a hit reveals nothing of work.
  */
 export const listMatches = async (
   db: Db,

@@ -6,7 +6,7 @@ import { listRecent } from '../documents/index.ts';
 import { listFolders, listTypes, policyOf, reservedFor, type TypeRow } from '../rules/index.ts';
 import { toPlan } from './service.ts';
 
-/** What whoever registers chooses from: types with what they ask, the lately used ones first. */
+/** The choices when registering: types with their questions, recently used ones first. */
 export const typesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.documents.types>> => {
   const rights = await rightsOnFolders(app.db, viewer);
   const mayRegister = [...rights.values()].some((given) => given.has('author'));

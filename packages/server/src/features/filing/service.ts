@@ -140,7 +140,7 @@ export const makeFolder = async (
   });
 };
 
-/** Renames a folder, changes what it says, or puts it elsewhere with all below it. */
+/** Renames a folder, changes its settings, or moves it with all below it. */
 export const changeFolder = (
   app: App,
   viewer: Viewer,
@@ -219,7 +219,7 @@ export const removeFolder = (app: App, viewer: Viewer, id: string, reason: strin
     work.record({ kind: 'folder.removed', subject: subjectOf(row), payload: { reason } });
   });
 
-/** Which documents still bear what they inherited, if a folder said something else or stood elsewhere; nothing is changed. */
+/** The documents that still have inherited values, if a folder had other values or another place; nothing is changed. */
 export const inheritedIn = async (
   app: App,
   viewer: Viewer,

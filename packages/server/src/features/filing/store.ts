@@ -3,7 +3,7 @@ import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/co
 import { type ListScope, rightsOnFolders, SEES, SEES_WORK, type toPlace, type Viewer } from '../access/index.ts';
 import { listFolders } from '../rules/index.ts';
 
-/** One after the other: two names that differ in case alone are one folder, which no index says. */
+/** One after the other: two names that differ in case alone are one folder, which no index enforces. */
 export const blockPlan = (trx: Trx) => rows(trx, `select pg_advisory_xact_lock(hashtext('filing plan'))`);
 
 export const insertFolder = (

@@ -8,7 +8,7 @@ import { STATE_WORDS } from './words.ts';
 
 const REVIEW_WORDS: Record<string, string> = { overdue: 'Overdue', '30': 'In 30 days', '90': 'In 90 days' };
 
-/** Counts behind each filter value, named and in order: states by the life of a revision, the others by how many they are. */
+/** Counts of each filter value, named and in order: states by the life of a revision, the others by how many they are. */
 export const facetsOf = async (app: App, viewer: Viewer, filter: Filter): Promise<Facets> => {
   const prepared = await prepare(app, viewer, filter);
   const counted = await countFacets(app.db, prepared);

@@ -17,7 +17,7 @@ import {
 } from './filter.ts';
 import * as store from './store.ts';
 
-/** What a filter means for a viewer today: the branches to list and the conditions on each. */
+/** A filter for a viewer on a day: the branches to list and the conditions on each. */
 export type Prepared = {
   filter: Filter;
   branches: Branch[];

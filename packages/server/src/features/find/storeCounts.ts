@@ -190,8 +190,8 @@ const placesOf = (prepared: Prepared, branch: Branch) =>
   conditionsOf(prepared.filter, branch, prepared.today, [...PICKS, 'review']);
 
 /**
- * What the kept counts of a viewer's folders say too much or too little: single documents that the viewer sees more or less
- * of than their folder says. Owned ones, those one is asked about, those with entries of their own.
+ * By how much the kept counts of a viewer's folders are too high or too low: single documents that the viewer sees more or less
+ * of than their folder says. Owned ones, those with an assignment of the viewer, those with rights of their own.
  */
 const listCorrections = (db: Db, prepared: Prepared, revisionScope: 'document' | 'revision'): Promise<Correction[]> => {
   const { scope, branches } = prepared;

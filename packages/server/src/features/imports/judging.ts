@@ -71,7 +71,7 @@ export const judge = async (app: App, db: Db | Trx, row: store.ImportRow): Promi
   });
 };
 
-/** The plan with what was most likely meant beside every word that is not there. */
+/** The plan with the most likely intended word beside every unknown word. */
 const withSuggestions = (plan: ImportPlan, words: Record<string, [param: string, known: string[]]>): ImportPlan => {
   const near = new Map(
     Object.entries(words).map(([code, [param, known]]) => [code, { param, suggest: createSuggester(known) }]),

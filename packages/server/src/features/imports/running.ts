@@ -67,7 +67,7 @@ export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise
       if (error instanceof RefusalError && error.refusals[0]?.code === 'number_taken') return 'check again' as const;
       throw error;
     });
-    // Somebody else gave one of these numbers meanwhile: judged anew, its line says so and the others go on.
+    // Somebody else took one of these numbers meanwhile: judged again, its line reports it and the others go on.
     if (going === 'check again') return runImport(app, id, Math.max(0, until - performance.now()));
     if (!going) return 'stopped';
   }

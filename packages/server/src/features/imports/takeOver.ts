@@ -142,8 +142,8 @@ const recordImport = (
   });
 
 /**
- * Takes documents over with told states, labels and days: rows of their own in a few statements, one event each. Signers are kept
- * as told, not as signatures; nobody is asked to read what was read before the organisation.
+ * Takes documents over with the given states, labels and days: rows of their own in a few statements, one event each. Signers are kept
+ * as given, not as signatures; nobody has to read what was read before the takeover.
  */
 export const takeOver = async (
   work: UnitOfWork,

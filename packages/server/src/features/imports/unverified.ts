@@ -12,7 +12,7 @@ const managed = async (db: Db | Trx, viewer: Viewer, found: UnverifiedRow[]): Pr
   return found.filter((row) => rights.get(row.id)?.has('manage'));
 };
 
-/** What was taken over and nobody has looked at yet, as far as a viewer manages it. */
+/** Imported documents that nobody has verified yet, as far as a viewer manages them. */
 export const unverifiedDocuments = async (
   app: App,
   viewer: Viewer,

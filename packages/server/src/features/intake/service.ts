@@ -11,7 +11,7 @@ import { matchNames } from '../documents/index.ts';
 import { knownRules, listFolders, listTypes } from '../rules/index.ts';
 import * as store from './store.ts';
 
-/** What arrives is for whoever may register: it is not filed yet, so no folder's rights hold for it. */
+/** Incoming files are for everyone who may register: not filed yet, they have no folder whose rights could apply. */
 const mayFile = async (db: Db | Trx, viewer: Viewer): Promise<boolean> =>
   !viewer.outside && [...(await rightsOnFolders(db, viewer)).values()].some((given) => given.has('author'));
 

@@ -1,7 +1,7 @@
 /** What a mail says: one lead sentence, metadata or words, and the link that opens the task. */
 export type Message = {
   kind: string;
-  /** The document of which it tells: nothing is told to a person from whom it is withheld. */
+  /** The document it is about: a person from whom it is withheld gets no mail. */
   about?: string;
   subject: string;
   lead: string;

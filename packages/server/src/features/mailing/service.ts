@@ -66,7 +66,7 @@ export const notify = async (
   }
 };
 
-/** Those of some receivers who may know of a document: of one that is withheld from somebody no mail tells. */
+/** Those of some receivers who may know of a document: no mail mentions a document to a person from whom it is withheld. */
 const unlessWithheld = async <P extends { id: string; outside: boolean }>(
   work: UnitOfWork,
   documentId: string | undefined,
@@ -121,7 +121,7 @@ export const notifyEach = async (
   );
 };
 
-/** Writes a mail to addresses, whoever is behind them. */
+/** Writes a mail to addresses, also of people without an account. */
 export const mailAddresses = async (
   app: App,
   work: UnitOfWork,

@@ -17,7 +17,7 @@ export const columnOfNumbers = (rows: readonly (readonly string[])[], isNumber: 
   return counts.indexOf(Math.max(...counts));
 };
 
-/** The numbers of a table that was sent, for the rule bench. A heading that is itself a number is a line of the list. */
+/** The numbers of an uploaded table, for the rule bench. A heading that is itself a number counts as a line. */
 export const linesOfTable = async (
   app: App,
   viewer: Viewer,

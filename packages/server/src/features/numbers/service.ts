@@ -116,7 +116,7 @@ const placeOf = async (
 };
 
 /**
- * Says before a scope's first taking which number was the last before the organisation: it goes on behind it, and what is free below
+ * Sets, before a scope's first number, the last number given before the takeover: the counter continues after it, and what is free below
  * counts as before the organisation, not as a gap.
  */
 export const startCounter = (

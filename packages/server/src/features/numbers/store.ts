@@ -38,7 +38,7 @@ export const listCounters = (db: Db) =>
      order by c.scope limit 5000`,
   );
 
-/** Begins a counter behind a number; 0 when it has begun already. */
+/** Begins a counter after a number; 0 when it has begun already. */
 export const insertCounter = (trx: Trx, by: { scope: string; last: number }) =>
   changed(
     trx,
@@ -133,7 +133,7 @@ export const voidUnused = (trx: Trx, by: { id: string; why: string }) =>
 export const listRunOut = (db: Db, day: string) =>
   rows<{ id: string }>(db, 'select id from reservations where ended_at is null and until_day < :day', { day });
 
-/** What of some numbers is given, with the title where `visible` (a condition on documents d) says that it may be seen. */
+/** Which of some numbers are taken, with the title where `visible` (a condition on documents d) allows it. */
 export const listKnown = (db: Db, folded: string[], visible: string, bindings: Record<string, unknown>) =>
   rows<{
     folded: string;

@@ -1,7 +1,7 @@
 import type { NextStep, RoundInfo } from '@kanonos/contract';
 import type { Opened } from '../documents/index.ts';
 
-/** The one thing that is awaited of a document: who does what next, since when, until when, what comes then. */
+/** The next step of a document: who does what next, since when, until when, what comes then. */
 export const nextStepOf = (
   opened: Pick<Opened, 'document' | 'work' | 'inForce' | 'checkout'>,
   rounds: readonly RoundInfo[],

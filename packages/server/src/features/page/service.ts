@@ -69,7 +69,7 @@ const toRevision = (row: RevisionRow): RevisionInfo => ({
   rowVersion: row.row_version,
 });
 
-/** Where an external document comes from, and who watches it; null where the type does not ask and nothing is said. */
+/** Where an external document comes from, and who watches it; null where the type does not ask and nothing is given. */
 const originOf = ({ document, type }: Opened): DocumentPage['origin'] =>
   policyOf(type).origin || document.origin_source
     ? {
@@ -113,7 +113,7 @@ const supportingFilesOf = async (db: Db, revisionId: string): Promise<DocumentPa
     sha256: row.sha256,
   }));
 
-/** What of a page names the document and says where it belongs, whatever its revision. */
+/** The parts of a page that identify and place the document, whatever its revision. */
 const aboutOf = async (app: App, viewer: Viewer, opened: Opened, day: string) => {
   const { document, type } = opened;
   const folder = await getFolder(app.db, document.folder_id);

@@ -258,7 +258,7 @@ export const deactivate = async (app: App, viewer: Viewer, id: string, reason: s
   return personDetail(app, id);
 };
 
-/** Starts a reset: voids the password, tells the person by mail; nobody can sign in between (21 CFR 11.300). */
+/** Starts a reset: voids the password, informs the person by mail; nobody can sign in between (21 CFR 11.300). */
 export const resetPerson = async (
   app: App,
   viewer: Viewer,

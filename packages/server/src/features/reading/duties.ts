@@ -80,8 +80,8 @@ const tellReaders = (
   );
 
 /**
- * Brings the readings of a revision in line with requirement and memberships: asked for anew, carried over, or closed as
- * not needed. Who is newly asked is told by mail. Does nothing when nothing changed, so that it may run at any time.
+ * Brings the readings of a revision in line with requirement and memberships: requested, carried over, or closed as
+ * not needed. New readers are informed by mail. Does nothing when nothing changed, so that it may run at any time.
  */
 export const deriveFor = async (
   app: App,

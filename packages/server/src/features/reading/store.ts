@@ -32,9 +32,9 @@ export type ReadingRow = {
   reminded_at: Date | null;
 };
 
-/** Whether the reading `a` bears a signature that holds: what counts is the signature, not what a column says. */
+/** Whether the reading `a` has a valid signature: the signature counts, not a column. */
 export const HAS_SIGNATURE = `exists (select 1 from signatures sg where sg.reading_id = a.id and sg.void_at is null)`;
-/** The state of the reading `a`: signed is only what bears a signature, else it is open as before. */
+/** The state of the reading `a`: signed only with a signature, else open as before. */
 const STATE = `case when a.state = 'signed' and not ${HAS_SIGNATURE} then 'open' else a.state end`;
 /** All columns of the reading `a`, its state as it counts. */
 const READING = `a.id, a.requirement_id, a.document_id, a.revision_id, a.person_id, ${STATE} as state, a.policy, a.new_joiner, a.due_on, a.opened_at,

@@ -209,7 +209,7 @@ export const registerDocument = async (
   });
 };
 
-/** A registration as it is asked for; what is left out is as the contract says. */
+/** A requested registration; the contract gives the defaults. */
 type Registration = BodyInOf<typeof api.documents.register>;
 
 const fileOf = ({ name, sha256, size }: UploadRow) => ({ name, sha256, size });

@@ -36,7 +36,7 @@ export const countApprovers = async (db: Db | Trx, revisionId: string): Promise<
     )
   )?.n ?? 1;
 
-/** People with *release* on a document's folder or area, to be told of what is held. */
+/** People with *release* on a document's folder or area, who are informed of held releases. */
 export const listReleasers = async (trx: Trx, documentId: string, day: string): Promise<string[]> =>
   (
     await rows<{ id: string }>(
@@ -72,7 +72,7 @@ export const readersMayHaveChanged = async (
     ),
   );
 
-/** The first instant at which a new period of a document may begin: behind all that there are, each at least 1 ms long. */
+/** The first instant at which a new period of a document may begin: after all existing ones, each at least 1 ms long. */
 export const findFreeFrom = async (trx: Trx, documentId: string): Promise<Date | undefined> =>
   (
     await firstRow<{ at: Date | null }>(

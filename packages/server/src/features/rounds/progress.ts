@@ -15,7 +15,7 @@ const linkTo = (document: DocumentRow) => ({
 });
 
 /**
- * Carries a round as far as it goes: ends steps whose done rule is met, opens the next, enters approval when nothing
+ * Advances a round as far as possible: ends steps whose done rule is met, opens the next, enters approval when nothing
  * hinders it, ends the round. Called in the transaction of whatever may have moved it, with the round locked.
  */
 export const advance = async (

@@ -215,7 +215,7 @@ const tellAuthor = async (
   });
 };
 
-/** Decides in a step; approving signs. Whoever decides first for an assignment closes it, deputy or principal. */
+/** Decides in a step; approving signs. The first decision on an assignment closes it, by deputy or principal. */
 export const decide = async (
   app: App,
   viewer: Viewer,
@@ -345,7 +345,7 @@ export const resolveComment = (
     await moveOn(app, work, opened);
   });
 
-/** Moves a waiting run on when something that hindered it may have gone. */
+/** Moves a waiting round on when an obstacle may have gone. */
 export const moveOn = async (app: App, work: UnitOfWork, opened: Opened): Promise<void> => {
   const round = opened.work && (await store.findOpenRound(work.trx, opened.work.id));
   if (!round?.held_up || !opened.work) return;

@@ -59,7 +59,7 @@ export const listRounds = (db: Db | Trx, revisionId: string) =>
 export const findRound = (db: Db | Trx, id: string) => firstRow<RoundRow>(db, `${ROUND} where r.id = :id`, { id });
 export const findOpenRound = (db: Db | Trx, revisionId: string) =>
   firstRow<RoundRow>(db, `${ROUND} where r.revision_id = :revisionId and r.state = 'running'`, { revisionId });
-/** Whoever may close a step locks the round: two approvers at once both count, and the round ends once. */
+/** A decision that may close a step locks the round: two simultaneous approvals both count, and the round ends once. */
 export const lockRound = (trx: Trx, id: string) =>
   firstRow<{ id: string; document_id: string }>(trx, 'select id, document_id from rounds where id = :id for update', {
     id,

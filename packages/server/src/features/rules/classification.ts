@@ -82,7 +82,7 @@ export const classificationPackage = async (
       edition: 1,
       organisation: { ...now.organisation, name: upload.name.slice(0, 120) },
       units: [],
-      // Options that the organisation added to a list stay behind those of the classification.
+      // Options that the organisation added to a list come after those of the classification.
       choices: lists.map((list) => {
         const before = now.choices.find((one) => one.key === list.key);
         const own = before?.options.filter((option) => !list.options.some((one) => one.code === option.code)) ?? [];

@@ -2,7 +2,7 @@ import type { Difference, Edition } from '@kanonos/contract';
 import { ruleDifferences } from '@kanonos/core';
 import type { EditionRow } from './storeEditions.ts';
 
-/** Editions as they are told, the latest first, each with what differs from the one before it; the first one differs from nothing. */
+/** Editions for display, the latest first, each with its differences from the one before it; the first has none. */
 export const toEditions = (
   kept: readonly EditionRow[],
   differ: (before: EditionRow['value'], after: EditionRow['value']) => Difference[] = ruleDifferences,

@@ -41,7 +41,7 @@ export const ensureApart = (rules: readonly KnownRule[]): void => {
   }
 };
 
-/** The scopes of the past after a change: those that it leaves behind too, without those in which it counts as before again. */
+/** The past scopes after a change: with those that it abandons, without those that it resumes. */
 export const retiredAfter = async (
   trx: Trx,
   before: readonly KnownRule[],

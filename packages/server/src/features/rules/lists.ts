@@ -70,7 +70,7 @@ const checkDependence = (
     .map((option) => refusal('option_under_unknown', { option: option.code, under: option.under ?? '' }));
 };
 
-/** Options that documents bear cannot go; retired they stay there and are offered no more. */
+/** Options used by documents cannot be removed; retired ones are kept and no longer offered. */
 const ensureUnused = async (db: Trx, users: readonly TypeRow[], key: string, gone: string[]): Promise<void> => {
   if (gone.length === 0) return;
   for (const type of users)
@@ -80,7 +80,7 @@ const ensureUnused = async (db: Trx, users: readonly TypeRow[], key: string, gon
     }
 };
 
-/** What became of a list; one that was never changed since the organisation was laid down has no edition. */
+/** The editions of a list; one that never changed since the organisation was set up has none. */
 export const editionsOfList = async (
   app: App,
   { kind, key }: { kind: 'choices' | 'lookup'; key: string },
@@ -91,7 +91,7 @@ export const editionsOfList = async (
 const keep = (work: UnitOfWork, kind: EditionKind, key: string, value: unknown, reason: string, by: string) =>
   insertEdition(work.trx, { kind, subjectId: key, value, reason, by, now: work.now });
 
-/** Makes or changes a choice list; the types that use it bear its options from then on. */
+/** Makes or changes a choice list; the types that use it have its options from then on. */
 export const saveChoices = (
   app: App,
   viewer: Viewer,

@@ -38,8 +38,8 @@ export const metadataRefusals = async (
 };
 
 /**
- * Refuses metadata that are wrong, and values that another document of the type bears where they must be unique; who registers the
- * same value at the same time waits. What another document bears is not named: it may be one that may not be seen.
+ * Refuses wrong metadata, and values that another document of the type has where they must be unique; who registers the
+ * same value at the same time waits. The other document is not named: the viewer may not be allowed to see it.
  */
 export const ensureMetadata = async (
   trx: Trx,
@@ -81,7 +81,7 @@ const inNames = (field: FieldDefinition, words: readonly string[], names: Readon
     .map((word) => (field.kind === 'entry' ? `${word} ${names.get(word) ?? ''}`.trim() : (names.get(word) ?? word)))
     .join(', ');
 
-/** How the people, units and entries that metadata name are called, by field; folders are named to whom they are shown. */
+/** The names of people, units and entries in metadata, by field; folders are named to whom they are shown. */
 export const namesInMetadata = async (
   db: Db | Trx,
   fields: readonly FieldDefinition[],

@@ -28,7 +28,7 @@ import {
 import { insertType } from './storeTypes.ts';
 import { keepFirstEditions } from './types.ts';
 
-/** A whole organisation as it is laid down at the beginning: what later is changed through its own screens. */
+/** A whole organisation as it is set up at the beginning; its own screens change it later. */
 export type OrganisationDescription = {
   name: string;
   code: string;
@@ -45,7 +45,7 @@ export type OrganisationDescription = {
     metadata: { key: string; label: string; kind: 'text' | 'number' | 'date' }[];
     entries: { code: string; name: string; metadata: Record<string, string> }[];
   }[];
-  /** What is not said of a type is as for a new one. */
+  /** Missing settings of a type are as for a new one. */
   types: {
     family?: string;
     group?: string;

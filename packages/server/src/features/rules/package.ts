@@ -80,7 +80,7 @@ export const exportConfiguration = async (app: App, db: Db | Trx = app.db): Prom
   };
 };
 
-/** Lists in an order in which each comes behind the one that it depends on. */
+/** Lists in an order in which each follows the one that it depends on. */
 const inOrder = (choices: ConfigurationPackage['choices']): ConfigurationPackage['choices'] => {
   const done: ConfigurationPackage['choices'] = [];
   let rest = [...choices];

@@ -85,7 +85,7 @@ export const knownRules = async (db: Db | Trx): Promise<KnownRule[]> => [
 /** `named` is a number that was given: of the maker, or one that was reserved for the person. */
 export type NumberWish = { type: store.TypeRow; metadata: NumberInput; named: string | null; personId: string };
 
-/** What a type says of a number that came from outside: pattern, and that no organisation rule can read it. */
+/** The type's checks of an outside number: its pattern, and that no rule of the organisation reads it. */
 export const checkOutsideNumber = async (
   db: Db | Trx,
   type: store.TypeRow,
@@ -166,5 +166,5 @@ export const reservedFor = async (db: Db, personId: string): Promise<Map<string,
 
 export const takeCounters = store.takeCounters;
 
-/** Keeps an edition of a rule for good. */
+/** Keeps an edition of a rule permanently. */
 export const keepEdition = insertEdition;

@@ -32,7 +32,7 @@ export type TypeRow = {
   register_unit_ids: string[];
   row_version: number;
   filing_rule: string | null;
-  /** What of the type's policy has no column of its own; what is left out is as a new type says. */
+  /** The parts of a type's policy without columns of their own; missing ones are as for a new type. */
   policy: Partial<Omit<TypePolicy, 'route' | 'reading'>>;
 };
 
@@ -139,7 +139,7 @@ export const voidNumber = (trx: Trx, by: { folded: string; reason: string }) =>
   rows(trx, `update numbers set state = 'void', reason = :reason where folded = :folded`, by);
 
 /**
- * Names of the people and units that rules speak of by their ids, in one query; what is neither, or is gone, stays as it is.
+ * Names of the people and units that rules speak of by their ids, in one query; unknown and deleted ones stay as ids.
  *
  * @param rules whatever holds the ids, in any depth
  */

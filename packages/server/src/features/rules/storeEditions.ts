@@ -35,7 +35,7 @@ export const listEditions = (db: Db | Trx, kind: EditionKind, subjectId: string)
 export const listRetired = (db: Db | Trx) =>
   rows<RetiredScope>(db, 'select scope, rule, codes, last from retired_scopes order by scope, rule');
 
-/** Keeps a scope that was left behind; left behind once more it bears the later last number. */
+/** Keeps an abandoned scope; abandoned again it has the later last number. */
 export const insertRetired = (trx: Trx, scope: RetiredScope & { now: Date }) =>
   rows(
     trx,

@@ -26,7 +26,7 @@ export const toTypeRule = (row: TypeRow): TypeRule => ({
   ...(policyOf(row) as Pick<TypeRule, keyof TypePolicy>),
 });
 
-/** What a type lays down for the life of its documents. */
+/** The rules of a type for the life of its documents. */
 export const policyOf = (row: TypeRow): TypePolicy => ({
   ...NO_POLICY,
   ...row.policy,
@@ -119,7 +119,7 @@ export const countWithout = async (
     )
   )?.n ?? 0;
 
-/** How many documents bear a value of a field, living or signed. */
+/** How many documents have a value of a field, present or signed. */
 export const countWith = async (db: Db | Trx, by: { typeId: string; key: string }): Promise<number> =>
   (
     await firstRow<{ n: number }>(
@@ -130,7 +130,7 @@ export const countWith = async (db: Db | Trx, by: { typeId: string; key: string 
     )
   )?.n ?? 0;
 
-/** Which option codes of a field documents of a type bear. */
+/** The option codes of a field that documents of a type use. */
 export const usedOptions = async (
   db: Db | Trx,
   by: { typeId: string; key: string; codes: string[] },

@@ -34,11 +34,11 @@ const bare = (rule: TypeRule): Record<string, unknown> => ({
   fields: rule.fields.map(({ options, ...field }) => (field.list || !options ? field : { ...field, options })),
 });
 
-/** Whether two editions of a type's rule lay down the same. */
+/** Whether two editions of a type's rule are equal. */
 export const isSameRule = (before: TypeRule, after: TypeRule): boolean =>
   ruleDifferences(bare(before), bare(after)).length === 0;
 
-/** What differs between two editions, told with names. */
+/** The differences between two editions, with names instead of ids. */
 const differencesOf = (before: TypeRule, after: TypeRule, nameOf: (id: string) => string): Difference[] =>
   ruleDifferences(describedTypeRule(bare(before), nameOf), describedTypeRule(bare(after), nameOf));
 
@@ -276,7 +276,7 @@ export const addTypeIn = async (work: UnitOfWork, wanted: TypeRule, reason: stri
 const keepEdition = (work: UnitOfWork, id: string, rule: TypeRule, reason: string, by: string | null) =>
   editions.insertEdition(work.trx, { kind: 'type', subjectId: id, value: rule, reason, by, now: work.now });
 
-/** Changes a type now, or lays down that it changes on a day. */
+/** Changes a type now, or plans the change for a day. */
 export const changeType = (
   app: App,
   viewer: Viewer,
@@ -385,7 +385,7 @@ const applyAllDue = async (app: App, day: string): Promise<number> => {
       await app.command(SYSTEM_CLOCK, async (work) => {
         if ((await editions.endPlanned(work.trx, { id: plan.id, how: 'applied', now: work.now })) === 0) return;
         const row = await getType(work.trx, plan.type_id);
-        // What was not yet laid down when the change was planned stays as it is.
+        // Settings that did not exist when the change was planned stay unchanged.
         const rule = { ...store.toTypeRule(row), ...(plan.value as Partial<TypeRule>) };
         await applyTypeIn(work, row, rule, plan.reason, plan.by_id, []);
       });
@@ -413,7 +413,7 @@ const applyAllDue = async (app: App, day: string): Promise<number> => {
   return applied;
 };
 
-/** The first edition of every type of an organisation that is laid down. */
+/** The first edition of every type of a new organisation. */
 export const keepFirstEditions = async (trx: Trx, reason: string, now: Date): Promise<void> => {
   for (const row of await listTypes(trx))
     await editions.insertEdition(trx, {

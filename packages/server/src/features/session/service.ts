@@ -35,7 +35,7 @@ const countTry = async (app: App, key: string, now: Date) => {
 
 /**
  * Signs in: a new session for each sign-in, its token only in the cookie. Wrong tries slow the next down per name, and are
- * events of their own: with the person's name if there is such a person, else with a digest that tells nothing.
+ * events of their own: with the person's name if there is such a person, else with a digest that reveals nothing.
  */
 export const signIn = async (
   app: App,

@@ -193,14 +193,14 @@ export type Signing = {
   readingId?: string;
 };
 
-/** What the event of a signing says of its signature. */
+/** The signature in the payload of its event. */
 export type Signed = { signature: string; digest: string; seal: string; meaning: string };
 
 /**
  * Writes a signature over a frozen record, under the lock of the command: the record is the one that the signer saw, and its stored
- * bytes are read again. A head of the trail follows soon, so that a trail cut behind a signature shows.
+ * bytes are read again. A head of the trail follows soon, so that a trail cut after a signature is detected.
  *
- * @returns what the event of the command has to say of it
+ * @returns the part of the command's event about the signature
  */
 export const sign = async (app: App, work: UnitOfWork, viewer: Viewer, signing: Signing): Promise<Signed> => {
   const { record, checked, meaning } = signing;
@@ -244,7 +244,7 @@ const ensureMaySign = async (
   await ensureOpened(trx, viewer, record);
 };
 
-/** A refused signing is an event, in a transaction of its own, for the command's is undone. */
+/** A refused signing is an event, in a transaction of its own, because the command's is rolled back. */
 const noteRefused = async (app: App, viewer: Viewer, record: store.RecordRow, error: unknown): Promise<never> => {
   if (error instanceof RefusalError) {
     const { document, number, revision, label } = filesOfRecord(record);
@@ -292,8 +292,8 @@ const ensureBytes = async (app: App, record: store.RecordRow): Promise<void> => 
 };
 
 /**
- * Whether a signature still binds: its row bears the seal that the hashed event of its command bears, its digest is that of the stored
- * record, the record is what the frozen rows say, and the last check of each content found its bytes unchanged.
+ * Whether a signature still binds: its row has the seal of the hashed event of its command, its digest is that of the stored
+ * record, the record matches the frozen rows, and the last check of each content found its bytes unchanged.
  */
 export const toSignatureInfo = (
   row: store.SignatureRow,

@@ -11,7 +11,7 @@ export type SignatureRow = StoredSignature & {
   record_digest: string;
   seal: string | null;
   sign_in_name: string;
-  /** The hashed text of the event of its command, which says what was signed whatever a column says. */
+  /** The hashed text of the event of its command, which proves what was signed whatever the columns hold. */
   event_text: string | null;
   event_hash: string | null;
 };
@@ -92,7 +92,7 @@ export const findSigner = (db: Db | Trx, id: string) =>
     id,
   });
 /**
- * Counts a try before it is judged; nothing where signing is locked, or where as many tries as are allowed are under way. A lock that
+ * Counts a try before it is judged; undefined where signing is locked, or where the allowed number of tries is under way. A lock that
  * has run out begins the count anew.
  */
 export const countTry = async (

@@ -19,7 +19,7 @@ export type WorkKind =
 export type WorkItem = { subject: string; label: string; documentId?: string };
 
 const MINUTE = 60_000;
-/** Pauses before the next try; after the last one it is set aside until somebody looks at it. */
+/** Pauses before the next try; after the last one it is set aside until somebody acts. */
 const PAUSES = [1 * MINUTE, 5 * MINUTE, 30 * MINUTE, 120 * MINUTE];
 
 /**

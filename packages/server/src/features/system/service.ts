@@ -50,7 +50,7 @@ export type Attention = { kind: 'content' | 'work' | 'mail'; text: string; link:
 
 const things = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
 
-/** What a person's Desk says of the system: all of it for administrators, altered files of their documents for controllers. */
+/** The system notices on a person's Desk: all for administrators, altered files of their documents for controllers. */
 export const attentionFor = async (app: App, viewer: Viewer, scope: ListScope): Promise<Attention[]> => {
   const rows = await store.listIncidents(app.db);
   if (viewer.organisationRights.has('administer')) {
@@ -97,7 +97,7 @@ export const attentionFor = async (app: App, viewer: Viewer, scope: ListScope): 
   }));
 };
 
-/** Lets background work be tried again that was set aside; the clock takes it up within a minute. */
+/** Retries background work that was set aside, within a minute. */
 export const tryFailedWorkAgain = (app: App, viewer: Viewer, by: { kind: string; subject: string }): Promise<void> =>
   app.command(actorOf(viewer), async (work) => {
     const again = await store.tryAgain(work.trx, { ...by, now: work.now });

@@ -20,7 +20,7 @@ import * as store from './store.ts';
 export const templateChoices = async (db: Db | Trx): Promise<AnswerOf<typeof api.templates.choices>> => ({
   templates: (await store.listTemplates(db)).filter((row) => !row.retired).map(toChoice),
 });
-/** The same for somebody who registers: an outside party is told those of the types that it hands in. */
+/** The same for somebody who registers: an outside party gets those of the types that it may submit. */
 export const templateChoicesFor = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.templates.choices>> => {
   const all = await templateChoices(app.db);
   if (!viewer.outside) return all;

@@ -34,7 +34,7 @@ export const headLine = (head: Pick<store.HeadRow, 'size' | 'root' | 'at' | 'key
 
 /**
  * Signs the head of the tree over all events so far (RFC 6962), every quarter of an hour and after signatures: a trail that is cut
- * behind it shows. The head is appended to a file beside the database before it is stored, so that who holds the one does not hold
+ * behind it shows. The head is appended to a file beside the database before it is stored, so that access to one does not give
  * both. Nothing where no event has come since the last one.
  */
 export const signHead = async (app: App): Promise<Head | undefined> => {

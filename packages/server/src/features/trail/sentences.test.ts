@@ -4,7 +4,7 @@ import { eventSentence } from './sentences.ts';
 
 const event = (kind: string) => ({ kind, payload: {}, subject: {} }) as Parameters<typeof eventSentence>[0];
 
-test('every kind of event is told in a sentence, and not by its key', () => {
+test('every kind of event has a sentence, not its key', () => {
   expect(EVENT_KINDS.length).toBeGreaterThan(100);
   const bare = EVENT_KINDS.filter((kind) => {
     try {
@@ -17,7 +17,7 @@ test('every kind of event is told in a sentence, and not by its key', () => {
   expect(bare).toEqual([]);
 });
 
-test('readings that were asked for are counted with those that were carried over', () => {
+test('requested readings are counted with those carried over', () => {
   const payload = { asked: 12, carriedOver: 3, notNeeded: 0 };
   expect(eventSentence({ kind: 'reading.asked', payload, subject: {} } as Parameters<typeof eventSentence>[0])).toBe(
     'asked 12 people to read it, carried over 3',

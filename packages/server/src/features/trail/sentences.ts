@@ -19,7 +19,7 @@ const SAID: Record<string, string> = {
   approve: 'approved',
 };
 
-/** What each kind of event says in the history and in the audit trail, to be read behind the name of who did it. */
+/** The sentence of each kind of event in the history and in the audit trail, to be read after the person's name. */
 const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subject']) => string } = {
   'organisation.seeded': (p) => `set up the organisation ${p.name}`,
   'document.registered': (p, s) => `registered ${s.document?.number ?? ''} as ${p.type}: ${p.title}`,

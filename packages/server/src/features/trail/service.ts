@@ -27,7 +27,7 @@ export const trailPage = async (
   app: App,
   query: QueryOf<typeof api.evidence.trail>,
 ): Promise<AnswerOf<typeof api.evidence.trail>> => {
-  // What is shown is what the hashed event says, never a column beside it.
+  // The hashed event is shown, never a column beside it.
   const { zone } = await app.organisation();
   const bound = (value: string | undefined, ofDay: (day: string, zone: string) => Date) =>
     value && isDay(value) ? ofDay(value, zone).toISOString() : value;
@@ -70,7 +70,7 @@ export const trailPage = async (
 
 const EXPORT_PIECE = 5_000;
 
-/** Streams the whole trail as JSON Lines in order, each head behind the event it covers. Memory does not grow. */
+/** Streams the whole trail as JSON Lines in order, each head after the event it covers. Memory does not grow. */
 export const exportTrail = async (app: App, out: Writable): Promise<void> => {
   const heads = await store.listHeads(app.db);
   let after = 0;

@@ -19,7 +19,7 @@ const lookInto = async (app: App, viewer: Viewer, fileId: string, show: string, 
   return { file, path: await app.content.intactPath(file.sha256) };
 };
 
-/** The sheets of a workbook; those of another format come from the workbook that a job makes of it, once it is asked for. */
+/** The sheets of a workbook; those of another format come from the workbook that a job makes of it on request. */
 export const sheetsOf = async (
   app: App,
   viewer: Viewer,
@@ -50,7 +50,7 @@ const madeSheets = async (app: App, viewer: Viewer, fileId: string): Promise<Mad
   return { state: known?.state === 'failed' ? 'failed' : 'waiting', why: known?.why ?? null };
 };
 
-/** What a zip says is in it; nothing is unpacked, and a name is only ever shown. */
+/** The directory of a zip; nothing is unpacked, and names are only shown. */
 export const entriesOf = async (
   app: App,
   viewer: Viewer,
@@ -87,7 +87,7 @@ export const mailOf = async (app: App, viewer: Viewer, fileId: string): Promise<
   return ofMail(parse('mail', path));
 };
 
-/** An attachment is only ever taken away, by who may take its mail away: it was never judged, so nothing here opens it. */
+/** An attachment is only downloaded, by people who may download its mail: it was never checked, so nothing here opens it. */
 export const attachmentOf = async (app: App, viewer: Viewer, fileId: string, n: number) => {
   const { path } = await lookInto(app, viewer, fileId, 'mail', 'exact');
   const attachment = await ofMail(parse('attachment', path, n));

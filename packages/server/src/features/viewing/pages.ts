@@ -9,7 +9,7 @@ import * as store from './store.ts';
 
 const PDF = 'application/pdf';
 
-/** How far the pages of a file are; asked for the first time, they are made by a job. */
+/** The progress of a file's pages; the first request starts the job that makes them. */
 export const pagesOf = async (
   app: App,
   viewer: Viewer,

@@ -60,7 +60,7 @@ export const scanText = async (app: App, sha256: string): Promise<void> => {
       await setText(trx, { sha256, text, words, pictures: pages.length, state: words ? 'done' : 'none' });
     });
   } catch (error) {
-    // A program that is gone comes back; a picture that broke it would break it each time, and is marked.
+    // A missing program may return; a picture that crashed it would do so each time, and is marked.
     if (isConnectionLost(error) || (error as { code?: string }).code === 'ENOENT') throw error;
     app.log.warn({ sha256, reason: String(error).slice(0, 200) }, 'no text could be read from the image');
     await app.command(SYSTEM_CLOCK, ({ trx }) =>

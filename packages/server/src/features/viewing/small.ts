@@ -18,7 +18,7 @@ const PDF = 'application/pdf';
 const mostOf = (mediaType: string) => (mediaType === 'image/vnd.dxf' ? MOST_DXF : MOST_BYTES);
 type Small = { sha256: string; size: number };
 
-/** A small picture of a file's first page; nothing while it is not made, and then it is asked for. */
+/** A thumbnail of a file's first page; undefined until it is made, which this requests. */
 export const smallPicture = async (app: App, viewer: Viewer, fileId: string): Promise<Small | undefined> => {
   const { file } = await openFile(app, viewer, fileId);
   if (!hasSmall(file.media_type) || file.size > mostOf(file.media_type)) throw refused('cannot_be_shown');
@@ -53,7 +53,7 @@ export const smallOfRevision = async (
   return smallPicture(app, viewer, file.id);
 };
 
-/** The small picture of a content, of an office file from its pages; nothing where none can be drawn. */
+/** The thumbnail of a content, of an office file from its pages; undefined where none can be drawn. */
 export const drawSmall = async (
   app: App,
   one: { sha256: string; media_type: string; size: number },

@@ -23,7 +23,7 @@ export const askRendition = async (
       by,
     )
   ).length > 0;
-/** What waits, what was asked for first first, by renditions_waiting. */
+/** Waiting renditions in order of request, by renditions_waiting. */
 export const listWaiting = (db: Db, limit: number) =>
   rows<{ kind: RenditionKind; sha256: string }>(
     db,

@@ -7,7 +7,7 @@ import * as store from './store.ts';
 
 /**
  * Takes the text out of a content, by the pages that the office program makes of it where nothing else can read it (older formats):
- * asked for here, its text is kept when they are made.
+ * requested here, its text is stored when they are made.
  */
 export const takeText = async (app: App, sha256: string): Promise<void> => {
   if (!(await extractText(app, sha256))) return;
@@ -25,7 +25,7 @@ export const keepTextOfPages = async (app: App, sha256: string, pages: string | 
   await app.command(SYSTEM_CLOCK, (work) => keepWords(app, work.trx, content, words));
 };
 
-/** After a standstill, or an update that reads more kinds: what waits for its text is asked for again. Asked for twice it is read once. */
+/** After a standstill, or an update that reads more kinds: missing texts are requested again. A text requested twice is read once. */
 export const resumeTexts = async (app: App): Promise<void> => {
   const waiting = await listWaitingTexts(app.db);
   if (waiting.length)

@@ -13,7 +13,7 @@ import type { DocumentNode, Node } from './tree.ts';
 
 const UNKNOWN = 'application/octet-stream';
 
-/** Bytes as a program saved them, kept whatever they are: whether they may be filed is asked when they are to be. Nothing where empty. */
+/** Bytes as a program saved them, kept whatever they are: filing decides whether they are allowed. Undefined where empty. */
 export const keepBytes = async (
   app: App,
   viewer: Viewer,
@@ -39,7 +39,7 @@ const sizes = new Map<string, number>();
 
 /**
  * How many bytes a document's copy has when it is handed out: metadata are filled into it, or marks written onto it, so it is not the
- * size of what is filed. Marking pages takes its time: in a list it is not said before somebody has opened the file.
+ * size of what is filed. Marking pages takes its time: a list omits it until somebody has opened the file.
  */
 export const sizeHandedOut = async (
   app: App,

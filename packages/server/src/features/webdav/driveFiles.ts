@@ -57,7 +57,7 @@ const asSent = async (app: App, work: UnitOfWork, viewer: Viewer, node: store.Dr
   return upload.id;
 };
 
-/** Of which type a file in a folder is: as its name or its folder says, else as most documents are there; or none. */
+/** The type of a file in a folder: by its name or its folder, else the most frequent type there; or none. */
 const typeFor = async (
   app: App,
   viewer: Viewer,
@@ -88,7 +88,7 @@ const typeFor = async (
 
 /**
  * Makes a draft of a drive file: its number is taken, its folder's metadata hold, what else is mandatory is asked for on the Desk. What
- * cannot become one stays a drive file and says why. Done once however often it is asked for.
+ * cannot become one stays a drive file with its reason. Done once however often it is requested.
  */
 export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
   const node = await store.findNodeById(app.db, nodeId);

@@ -70,7 +70,7 @@ export const readWish = (text: string): Wish => {
   return { shared, owner: owner ? inner(owner).slice(0, 2000) : '' };
 };
 
-/** A document is checked out by its lock; who has it already is told to everyone else. */
+/** A document is checked out by its lock; everyone else learns who has it. */
 const checkOutForLock = async (app: App, viewer: Viewer, node: DocumentNode): Promise<string | null> => {
   if (!isInWork(node.file.state) || node.file.sort !== 0)
     throw new WebdavError(403, 'A revision in force is read-only. Revise the document to change it.');

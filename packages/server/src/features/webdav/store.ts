@@ -103,7 +103,7 @@ export const findNode = (
     by,
   );
 export const findNodeById = (db: Db | Trx, id: string) => firstRow<DriveNode>(db, `${NODE} where n.id = :id`, { id });
-/** The files and folders of a drive folder, or right in a folder of the plan; what became a document is listed as that. */
+/** The files and folders of a drive folder, or right in a folder of the plan; a file that became a document is listed as that document. */
 export const listNodes = (db: Db | Trx, by: { personId: string; folderId: string; parentId: string | null }) =>
   rows<DriveNode>(
     db,
@@ -139,7 +139,7 @@ export const insertNode = (
      values (:id, :personId, :folderId, :parentId, :name, :isFolder, :uploadId, :now, :now, :writtenAt)`,
     node,
   );
-/** The same name may be made by several at once: the first makes it, whoever comes later writes into it. Nothing where it is a folder. */
+/** The same name may be made by several at once: the first makes it, later ones write into it. Undefined where it is a folder. */
 export const putNode = (
   trx: Trx,
   node: Omit<Parameters<typeof insertNode>[1], 'isFolder'>,
@@ -190,7 +190,7 @@ export const lockNode = (trx: Trx, id: string) =>
   firstRow<{ id: string }>(trx, 'select id from drive_nodes where id = :id for update', { id });
 export const nodeWaits = (trx: Trx, by: { id: string; why: string }) =>
   changed(trx, 'update drive_nodes set why = :why where id = :id', by);
-/** What a person keeps in folders as files that are no documents yet and wait for something to be said. */
+/** A person's files in folders that are no documents yet because information is missing. */
 export const listWaiting = (db: Db, personId: string) =>
   rows<DriveNode>(
     db,

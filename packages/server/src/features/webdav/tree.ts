@@ -59,7 +59,7 @@ const NO_RIGHTS: ReadonlySet<Right> = new Set();
 /** How long a document that a program moved away stays away when nothing takes its place. */
 const AWAY_MS = 60_000;
 
-/** The names of files as the rules make them, told apart where they are equal. */
+/** The names of files by the rules, made unique where they are equal. */
 const namedFiles = (files: readonly store.ListedFile[], types: Map<string, { naming_rule: string }>, zone: string) =>
   namesApart(
     files.map((file) => {
@@ -201,7 +201,7 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
     const row = await store.findNode(app.db, { ...drivePlace(parent), name });
     if (!row) return undefined;
     if (!row.document_id) return { kind: 'drive', row };
-    // What became a document keeps answering to its maker under the name by which it was saved.
+    // A file that became a document stays reachable for its creator under the name by which it was saved.
     const files = await documentNodes(await store.listOfDocument(app.db, row.document_id));
     return files.findLast((one) => !isReleased(one.file.state)) ?? files.at(-1);
   };

@@ -1,10 +1,10 @@
 import { sentenceOf, statusOf } from '@kanonos/contract';
 import { RefusalError } from '../../platform/refused.ts';
 
-/** An answer that is not what was asked for, with its status and a sentence that says why. */
+/** A refusal with its status and a sentence that gives the reason. */
 export class WebdavError extends Error {
   readonly status: number;
-  /** A precondition of RFC 4918 16 that says it to programs. */
+  /** The precondition of RFC 4918 16 for programs. */
   readonly condition: string | undefined;
   constructor(status: number, message: string, condition?: string) {
     super(message);
@@ -13,7 +13,7 @@ export class WebdavError extends Error {
   }
 }
 
-/** Refusals of our rules as WebDAV says them: what somebody else has is locked, what is against a rule forbidden. */
+/** Our refusals as WebDAV answers: locked for what somebody else has, forbidden for what breaks a rule. */
 const STATUSES: Record<string, number> = {
   checked_out: 423,
   locked_meanwhile: 423,

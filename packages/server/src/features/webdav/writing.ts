@@ -24,7 +24,7 @@ import { WebdavError } from './webdavError.ts';
 type Tokens = ReadonlySet<string>;
 const NOTE = 'Saved on the network drive';
 
-/** Whether a person may put something in a document's place; who has it is told to everyone else. */
+/** Whether a person may put something in a document's place; everyone else learns who has it. */
 const ensureMayChange = (viewer: Viewer, node: DocumentNode): void => {
   if (!isInWork(node.file.state) || node.file.sort !== 0)
     throw new WebdavError(403, 'A revision in force is read-only. Revise the document to change it.');
@@ -117,7 +117,7 @@ export const put = async (
   });
 };
 
-/** Makes a folder of drive files; the filing plan's own folders are made where it is laid down. */
+/** Makes a folder of drive files; the folders of the filing plan are made on its own page. */
 export const makeFolder = async (app: App, viewer: Viewer, place: Place, tokens: Tokens): Promise<void> => {
   if (place.node) throw new WebdavError(405, 'This name already exists there.');
   const target = ensureMayPut(place);
@@ -147,7 +147,7 @@ const removeNode = async (app: App, viewer: Viewer, { row }: DriveNode): Promise
 };
 
 /**
- * Deletes a drive file or folder. A document is never deleted from here: for whoever has it checked out it only steps aside for a
+ * Deletes a drive file or folder. A document is never deleted from here: for its holder it only makes room for a
  * minute, because programs delete the old file before they put the saved one in its place.
  */
 export const remove = async (app: App, viewer: Viewer, place: Place, tokens: Tokens): Promise<void> => {
@@ -180,7 +180,7 @@ const asUpload = async (app: App, viewer: Viewer, node: DocumentNode, name: stri
   return kept.uploadId;
 };
 
-/** Refuses what cannot be the goal of a copy or a move, and tells whether something there makes room. */
+/** Refuses an impossible target of a copy or a move, and answers whether something there is replaced. */
 const ensureGoal = (from: Place, to: Place, overwrite: boolean): void => {
   if (!from.node) throw new WebdavError(404, 'Nothing was found at this address.');
   if (from.path.join('\n') === to.path.join('\n')) throw new WebdavError(403, 'It is there already.');

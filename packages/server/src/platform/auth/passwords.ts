@@ -42,7 +42,7 @@ export const passwordWeakness = (password: string, names: readonly string[]): st
 export const hashPassword = (password: string): Promise<string> =>
   hash(password.normalize('NFKC'), { memoryCost: 19_456, timeCost: 2, parallelism: 1 });
 
-/** Checks a password; without a digest it takes the same time and says no. */
+/** Checks a password; without a digest it takes the same time and answers false. */
 export const checkPassword = async (password: string, digest: string | null): Promise<boolean> => {
   const right = await verify(digest ?? DECOY, password.normalize('NFKC')).catch(() => false);
   return right && digest !== null;

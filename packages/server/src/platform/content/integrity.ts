@@ -107,7 +107,7 @@ export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, comm
     if (info?.isFile()) {
       const mtimeMs = Math.floor(info.mtimeMs);
       if (intactAt.get(sha256) === mtimeMs) return 'intact';
-      // Inside of a command the bytes are read rather than asked for what is known of them.
+      // Within a command the bytes are read instead of trusting the last check.
       if (commands.isInside()) return verify(sha256, 'opening');
       const known = await firstRow<{ size: number; checked_mtime_ms: number | null; check_failed: boolean }>(
         db,

@@ -6,12 +6,12 @@ const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 0x0d, 0x49
 const ZIP = [0x50, 0x4b, 0x03, 0x04, 20, 0, 0, 0, 8, 0];
 
 describe('what a file is', () => {
-  test('is told by its bytes, whatever its name says', async () => {
+  test('is recognised by its bytes, whatever its name', async () => {
     expect(await kindOf('drawing.txt', PNG)).toEqual({ mediaType: 'image/png', warning: null });
     expect((await kindOf('x.PDF', '%PDF-1.7\n%âãÏÓ\n')).mediaType).toBe('application/pdf');
   });
 
-  test('among texts is told by its name', async () => {
+  test('among texts is recognised by its name', async () => {
     const kinds = await Promise.all(
       ['a.md', 'a.csv', 'a.txt', 'a.log', 'a.dxf', 'a.eml'].map((name) => kindOf(name, 'Plain words, nothing else.')),
     );
@@ -43,7 +43,7 @@ describe('what a file is', () => {
     expect((await kindOf('picture.pdf', PNG)).mediaType).toBe('application/octet-stream');
   });
 
-  test('is a scan where its pages are listed behind them', async () => {
+  test('is a scan where its page list follows the pages', async () => {
     for (const head of ['II*\u0000', 'MM\u0000*', 'II+\u0000'])
       expect((await kindOf('scan', [...Buffer.from(head, 'latin1'), 0xff, 0xff, 0xff, 0x7f, 1, 2])).mediaType).toBe(
         'image/tiff',
@@ -89,7 +89,7 @@ describe('refused', () => {
     }
   });
 
-  test('a sound is one also where it begins behind its cover', async () => {
+  test('a sound is recognised also where it begins after its cover', async () => {
     expect((await kindOf('song.mp3', [0x49, 0x44, 0x33, 3, 0, 0, 0, 0, 0, 0, 0, 0])).mediaType).toBe('audio/mpeg');
   });
 

@@ -124,13 +124,13 @@ const BY_EXTENSION: Record<string, string> = {
 };
 /** Formats without a mark of their own in their bytes, known by their ending alone. */
 const BY_ENDING_ALONE: Record<string, string> = { stl: 'model/stl' };
-/** Older office formats share one container; the ending tells which it is. */
+/** Older office formats share one container; the extension tells which it is. */
 const OLD_OFFICE: Record<string, string> = {
   doc: 'application/msword',
   xls: 'application/vnd.ms-excel',
   ppt: 'application/vnd.ms-powerpoint',
 };
-/** What a name promises and the bytes do not hold: the file is broken, is kept as it is and says that it cannot be shown. */
+/** Bytes that do not match the name: the file is broken, is kept unchanged and is marked as not showable. */
 const PROMISES: Record<string, string> = {
   pdf: 'application/pdf',
   docx: DOCX,
@@ -144,7 +144,7 @@ const PROMISES: Record<string, string> = {
 export const showOf = (mediaType: string): Show => SHOWS[mediaType] ?? 'none';
 
 /**
- * The media type of a file from its bytes, not its name; the name only tells text formats apart. Every kind is taken but programs,
+ * The media type of a file from its bytes, not its name; the name only distinguishes text formats. Every kind is accepted except programs,
  * which are refused; what is not known here is `application/octet-stream`, and so, with a warning, is a file that promises a format
  * and does not hold it.
  */
@@ -157,7 +157,7 @@ export const mediaTypeOf = async (
     throw refused('file_executable');
   const promised = PROMISES[extension];
   const found = await fileTypeFromBuffer(head).catch(() => undefined);
-  // A TIFF may list its pages behind them, and a sound begin behind its cover, where the head does not reach.
+  // A TIFF may list its pages after them, and a sound begin after its cover, beyond the bytes read here.
   let mediaType: string | undefined = found?.mime ?? (isTiff(head) ? TIFF : isSound(head) ? 'audio/mpeg' : undefined);
   if (mediaType === 'application/xml' || mediaType === undefined) {
     if (looksLikeText(head))
@@ -166,7 +166,7 @@ export const mediaTypeOf = async (
   if (mediaType === undefined) mediaType = BY_ENDING_ALONE[extension];
   if (mediaType === 'application/x-cfb') mediaType = OLD_OFFICE[extension] ?? mediaType;
   if (mediaType === 'audio/wave' || mediaType === 'audio/vnd.wave') mediaType = 'audio/wav';
-  // A zip whose head does not show what is inside is what its name says it is.
+  // A zip whose first bytes do not show its kind gets the kind of its name.
   if (mediaType === 'application/zip' && promised && promised !== 'application/pdf') mediaType = promised;
   if (promised && mediaType !== promised) {
     return {

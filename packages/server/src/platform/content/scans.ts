@@ -4,7 +4,7 @@ import sharp from 'sharp';
 const MOST_PAGES = 300;
 const MOST_PIXELS = 120_000_000;
 const SECONDS = 60;
-/** What a scanner that does not say its resolution is taken for, in points per inch. */
+/** The assumed resolution of a scan that declares none, in points per inch. */
 const USUAL_DENSITY = 200;
 
 /**

@@ -87,7 +87,7 @@ describe('content on disk', () => {
     });
   });
 
-  test('what is set aside is gone for readers, comes back when it is asked for, and is swept a day later', async () => {
+  test('bytes set aside are absent for readers, return on request, and are deleted a day later', async () => {
     const store = createDiskStore(dir);
     const bytes = randomBytes(2000);
     const hash = sha256(bytes);

@@ -12,7 +12,7 @@ export type StoredContent = { sha256: string; size: number; head: Buffer; fresh:
 
 /** Where the bytes of files live: content is addressed by its SHA-256 and never changes. */
 export type DiskStore = {
-  /** Files bytes. Those that lie there already stay as they are, unless the given look at them says that they are no longer intact. */
+  /** Stores bytes. Bytes stored already are left unchanged, unless the given check finds them damaged. */
   put: (source: Readable, limit: number, isIntact?: (sha256: string) => Promise<boolean>) => Promise<StoredContent>;
   open: (sha256: string, range?: { start: number; end: number }) => Promise<ReadStream>;
   has: (sha256: string) => Promise<boolean>;
@@ -20,9 +20,9 @@ export type DiskStore = {
   sizeOf: (sha256: string) => Promise<number>;
   /** Sets bytes aside that nothing holds any more; the sweep takes them away a day later. */
   leave: (sha256: string) => Promise<void>;
-  /** Brings bytes back that were set aside, where they are needed again; nothing where they were not. */
+  /** Restores bytes that were set aside when they are needed again; does nothing otherwise. */
   back: (sha256: string) => Promise<void>;
-  /** What is set aside. */
+  /** The hashes of bytes set aside. */
   leaving: () => Promise<string[]>;
   /** Whether bytes have lain in the store for so long. */
   isOlder: (sha256: string, ms: number) => Promise<boolean>;

@@ -113,7 +113,7 @@ const collect = (node: unknown, into: string[], depth = 0): void => {
   }
 };
 
-/** What an element of an office format means for the text: a line of its own, one sign, or nothing that is read. */
+/** The meaning of an office element for the text: a line of its own, one character, or no text. */
 type Reading = {
   lines: ReadonlySet<string>;
   signs: Readonly<Record<string, string>>;
@@ -241,7 +241,7 @@ const READERS: Readonly<Record<string, (path: string) => Promise<Words>>> = {
   [PAPER_TYPE]: plain,
   'message/rfc822': async (path) => ({ text: await wordsOfMail(path), pictures: 0 }),
   'image/svg+xml': async (path) => {
-    // A tag ends at the next angle bracket of either kind, so that no text is gone over twice.
+    // A tag ends at the next angle bracket of either kind, so that no text is scanned twice.
     const texts = [...decodeText(await readFile(path)).matchAll(/<(?:text|title|tspan)\b[^<>]*>([^<]+)/g)].map(
       (match) => match[1],
     );

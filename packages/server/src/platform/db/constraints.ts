@@ -46,7 +46,7 @@ const LOST_STATES = new Set(['57P01', '57P02', '57P03', '08000', '08001', '08003
 const LOST_ERRORS = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND']);
 
 /**
- * Whether an error says that the database cannot be reached: it restarts, has too many connections, or its address does not answer.
+ * Whether an error means that the database cannot be reached: it restarts, has too many connections, or its address does not answer.
  * The driver has no code for a connection that ended under a statement, so that one is known by its message.
  */
 export const isConnectionLost = (error: unknown): boolean => {

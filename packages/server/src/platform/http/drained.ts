@@ -1,7 +1,7 @@
 import { once } from 'node:events';
 import type { Writable } from 'node:stream';
 
-/** Until a stream takes more, or its reader has left. No listener stays behind, however often it is waited for. */
+/** Until a stream takes more, or its reader has left. No listener is left, however often it is awaited. */
 export const drained = async (out: Writable): Promise<void> => {
   const ended = new AbortController();
   try {

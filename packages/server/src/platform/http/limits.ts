@@ -45,7 +45,7 @@ export const limitBodies =
       if (!isOverdue) return;
       clearInterval(timer);
       response.once('finish', () => socket.destroy());
-      // Whoever is reading it is told by the end of the stream.
+      // A client that is reading learns it from the end of the stream.
       if (!told && !response.headersSent) {
         told = true;
         response.setHeader('Connection', 'close');

@@ -62,7 +62,7 @@ export const createMount =
           throw new Error(`${endpoint.id} answers otherwise than described: ${checked.error.message}`);
       }
       response.setHeader('Cache-Control', 'no-store');
-      // A handler may have said otherwise: health answers 503 with what it found.
+      // A handler may have set another status: health answers 503 with its findings.
       response.json(answer ?? {});
     });
   };

@@ -27,7 +27,7 @@ const describe = (response: Response, { mediaType, name, as }: Omit<Sent, 'sha25
   response.setHeader('Cache-Control', 'private, no-cache');
 };
 
-/** Sends the bytes of a content under a name: whole, one range of it, or nothing where the asker has it already. */
+/** Sends the bytes of a content under a name: whole, one range of it, or 304 where the client has it already. */
 export const sendContent = async (
   app: Pick<App, 'content'>,
   request: Request,

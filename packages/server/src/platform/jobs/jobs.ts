@@ -8,7 +8,7 @@ import { type JobKind, type JobKinds, keyOf, QUEUES } from './queues.ts';
 
 export type { JobKind, JobKinds } from './queues.ts';
 
-/** What became of each item of a batch, in its order: nothing, or the error that makes it be tried again. */
+/** The outcome of each item of a batch, in order: undefined, or the error that causes a retry. */
 export type Outcome = undefined | Error;
 
 export type Jobs = {
@@ -32,7 +32,7 @@ export type Jobs = {
   state: () => string;
 };
 
-/** What comes by the clock comes by the minute: it need not be looked for each second. */
+/** Scheduled jobs start by the minute, so polling each second is not needed. */
 const CLOCK_POLL_SECONDS = 5;
 const STOP_MS = 8_000;
 const FIRST_PAUSE_MS = 200;
@@ -65,7 +65,7 @@ const createConnections = (url: string, log: Logger) => {
   };
 };
 
-/** Jobs on the same PostgreSQL. The schema and its queues are made by the migration, for this role has no DDL. */
+/** Jobs on the same PostgreSQL. The schema and its queues are made by the migration, because this role has no DDL. */
 export const createJobs = (url: string, log: Logger): Jobs => {
   const connections = createConnections(url, log);
   const boss = new PgBoss({ db: connections as PgBoss.Db, schema: 'jobs', migrate: false });

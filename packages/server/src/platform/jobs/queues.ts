@@ -1,4 +1,4 @@
-/** Every kind of background work with its data: one job per item, so that no item can hide behind another. */
+/** Every kind of background work with its data: one job per item, so that no item can hide another. */
 export type JobKinds = {
   'text.extract': { sha256: string };
   'text.scan': { sha256: string };
@@ -36,7 +36,7 @@ export type Queue<K extends JobKind = JobKind> = {
    * the clock has no item and is queued once.
    */
   key?: (data: JobKinds[K]) => string;
-  /** Kept although the same is queued: what is sent by hand must not wait behind its own planned retry. */
+  /** Queued even if the same job waits: a mail sent by hand must not wait for its own planned retry. */
   keepsAll?: boolean;
   retryLimit: number;
   /** Seconds before the first retry; doubled with each further one. */
@@ -77,7 +77,7 @@ export const QUEUES: { readonly [K in JobKind]: Queue<K> } = {
     expireInSeconds: 1800,
     batch: 8,
   },
-  // A mail server may be gone over a weekend: see RETRY_PAUSES of mailing for when a mail is tried again.
+  // A mail server may be down over a weekend: RETRY_PAUSES of mailing says when a mail is retried.
   'mail.send': { keepsAll: true, retryLimit: 2, retryDelay: 5, expireInSeconds: 300, batch: 10 },
   'import.run': { key: ({ importId }) => importId, retryLimit: 8, retryDelay: 5, expireInSeconds: 900, batch: 1 },
   'clock.zone': byClock(EACH_MINUTE),
@@ -107,5 +107,5 @@ export const JOB_KINDS = Object.keys(QUEUES) as JobKind[];
  */
 export const policyOf = (kind: JobKind): 'standard' | 'short' => (QUEUES[kind].keepsAll ? 'standard' : 'short');
 
-/** The key of a job, by which `short` tells one from another. */
+/** The key of a job, by which `short` distinguishes jobs. */
 export const keyOf = <K extends JobKind>(kind: K, data: JobKinds[K]): string | undefined => QUEUES[kind].key?.(data);

@@ -5,7 +5,7 @@ import { boxOfPage } from './pdfPage.ts';
 
 /** What is written into a PDF: a mark, who made it when, and the words of its thread. */
 export type Written = { id: string; mark: Mark; person: string; at: Date; text: string };
-/** The names of our own annotations begin so, by which they are told from others when they are read back. */
+/** The prefix of our own annotations, by which they are recognised when they are read back. */
 export const OWN = 'kanonos:';
 
 export const openPdf = async (bytes: Uint8Array): Promise<PDFDocument> => {
@@ -73,7 +73,7 @@ const words = (value: unknown): string =>
 export type ReadRemark = { name: string; author: string; page: number; box: PageBox; read: ReadAnnotation };
 const MOST = 2000;
 
-/** The annotations of a PDF with who made them; what came from here is left out. */
+/** The annotations of a PDF with their authors, without those exported from here. */
 export const readAnnotations = async (bytes: Uint8Array): Promise<ReadRemark[]> => {
   const pdf = await openPdf(bytes);
   const found: ReadRemark[] = [];

@@ -24,7 +24,7 @@ const WHY: Record<Ended, (seconds: number) => string> = {
 };
 
 /**
- * The office program is told once and for all: run no macro, follow no link, ask nobody. What a file would fetch from elsewhere is
+ * The office program is configured to run no macro, follow no link and ask nobody. What a file would fetch from elsewhere is
  * left where it is.
  */
 const SETTINGS = `<?xml version="1.0" encoding="UTF-8"?>
@@ -47,7 +47,7 @@ const hasNoNetwork = (() => {
   };
 })();
 
-/** Runs a program in a group of its own, so that all that it started ends with it; says whether it ended well, broke, or took too long. */
+/** Runs a program in a group of its own, so that all that it started ends with it; answers whether it succeeded, failed, or took too long. */
 const run = (command: string, args: string[], cwd: string, seconds: number): Promise<Ended> =>
   new Promise((resolve) => {
     const closed = 'http://127.0.0.1:9';
@@ -133,7 +133,7 @@ export const convertOffice = async (
         join(dir, 'out'),
         ...which,
       ];
-      // The second limit of time holds also when the server that began it is gone.
+      // The second time limit applies also when the server that started it has died.
       const limited = `ulimit -v ${MEMORY_KB}; exec timeout -s KILL ${seconds + 10} ${hasNoNetwork() ? 'unshare -rn ' : ''}"$0" "$@"`;
       return run('sh', ['-c', limited, program, ...office], dir, seconds);
     };
@@ -159,7 +159,7 @@ export const convertOffice = async (
   }
 };
 
-/** Takes away what servers that were killed while they converted have left behind. */
+/** Removes the leftovers of servers that were killed during a conversion. */
 export const sweepConversions = async (): Promise<void> => {
   for (const name of await readdir(tmpdir()))
     if (name.startsWith(PLACE)) {

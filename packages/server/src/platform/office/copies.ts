@@ -3,7 +3,7 @@ import { RefusalError } from '../refused.ts';
 import { fillMetadata, type OfficeKind, type Placed } from './metadata.ts';
 import { isSealed, readParts } from './package.ts';
 
-/** A file with values filled in; nothing where it is unreadable, or signed by a program of its own, which any change would break. */
+/** A file with values filled in; undefined where it is unreadable, or carries a digital signature, which any change would break. */
 export const fillUnsealed = async (path: string, kind: OfficeKind, values: Placed): Promise<Uint8Array | undefined> => {
   const bytes = await readFile(path);
   try {

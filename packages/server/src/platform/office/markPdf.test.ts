@@ -27,7 +27,7 @@ const wordsIn = (bytes: Uint8Array, turn = 0) => {
     .split('<page ')
     .slice(1)
     .map((page) => {
-      // Its size is told as if it were not turned.
+      // Its size is given without its rotation.
       const [, across = '1', up = '1'] = /width="([\d.]+)" height="([\d.]+)"/.exec(page) ?? [];
       const [wide, high] = turn % 180 ? [up, across] : [across, up];
       return Array.from(
@@ -55,7 +55,7 @@ const marked = async (bytes: Uint8Array, marks = MARKS): Promise<Uint8Array> => 
 };
 
 describe('a marked PDF', () => {
-  test('bears its lines on every page and keeps its text', async () => {
+  test('has its lines on every page and keeps its text', async () => {
     const pages = wordsIn(await marked(await pdfOf([0, 0, 0])));
     expect(pages).toHaveLength(3);
     for (const [i, page] of pages.entries()) {
@@ -85,7 +85,7 @@ describe('a marked PDF', () => {
     }
   });
 
-  test('says across the page that it no longer applies', async () => {
+  test('is marked across the page when it no longer applies', async () => {
     const bytes = await marked(await pdfOf(), { ...MARKS, across: 'SUPERSEDED' });
     expect(rawTextOf(bytes)).toContain('SUPERSEDED');
     expect(rawTextOf(await marked(await pdfOf()))).not.toContain('SUPERSEDED');
@@ -99,7 +99,7 @@ describe('a marked PDF', () => {
     expect(Buffer.compare(Buffer.from(bytes), before)).toBe(0);
   });
 
-  test('writes long lines as far as they fit and letters that it has not as question marks', async () => {
+  test('cuts long lines to fit and writes missing letters as question marks', async () => {
     const [page = []] = wordsIn(
       await marked(await pdfOf(), { head: 'Канат 4', foot: 'long '.repeat(200), across: '' }),
     );

@@ -2,7 +2,7 @@ import { degrees, PDFDocument, type PDFFont, rgb, StandardFonts } from '@cantoo/
 import { type PageBox, toPage } from '@kanonos/core';
 import { boxOfPage } from './pdfPage.ts';
 
-/** What a copy of a PDF says of itself: a line above and below each page, and a word across it where it no longer applies. */
+/** The marking of a PDF copy: a header and a footer line on each page, and a word across it where it no longer applies. */
 export type PageMarks = { head: string; foot: string; across: string };
 
 const [SIZE, MARGIN] = [7.5, 18];
@@ -33,7 +33,7 @@ const fitting = (font: PDFFont, text: string, room: number): string => {
 };
 
 /**
- * Writes onto every page of a PDF what the copy is. The same bytes and words give the same copy. Nothing where it leaves as it is:
+ * Marks every page of a PDF copy. The same bytes and words give the same copy. Undefined where it is handed out unchanged:
  * signed by a program, locked with a password, or not to be read.
  */
 export const markPdf = async (

@@ -153,7 +153,7 @@ const definedNames = (parts: Parts): { name: string; sheet: string; cell: string
   });
 };
 
-/** Cells that bear a name of the workbook, and the properties. */
+/** The named cells of the workbook, and the properties. */
 const fillSheet = (parts: Parts, values: Placed): void => {
   const workbook = readXml(parts, 'xl/workbook.xml');
   const relations = readXml(parts, 'xl/_rels/workbook.xml.rels');

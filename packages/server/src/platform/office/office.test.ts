@@ -78,7 +78,7 @@ describe('Word files', () => {
   });
 });
 
-test('a workbook takes the cells that bear a name, also where there was none', async () => {
+test('a workbook fills its named cells, also where there was no value', async () => {
   const book = new ExcelJS.Workbook();
   const sheet = book.addWorksheet('Rope & drive');
   sheet.getCell('B2').value = 'number here';

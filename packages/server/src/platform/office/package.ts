@@ -40,7 +40,7 @@ export const isSealed = (bytes: Uint8Array): boolean => {
   return found;
 };
 
-/** Folds parts again. ODF wants its media type first and stored as it is; the entries bear one fixed time. */
+/** Zips parts again. ODF wants its media type first and uncompressed; the entries have one fixed time. */
 export const writeParts = (parts: Parts): Uint8Array =>
   zipSync(
     Object.fromEntries(

@@ -19,7 +19,7 @@ const docx = (body = '') =>
     'word/document.xml': `<w:document ${W}><w:body>${body}</w:body></w:document>`,
   });
 
-test('a Word file says its title, its keywords, the filled-in values and the text of its controls', () => {
+test('a Word file gives its title, its keywords, the filled-in values and the text of its controls', () => {
   const file = fillMetadata(
     docx(
       `${control('equipment', 'Haul rope')}${control('asked', 'Click here', '<w:showingPlcHdr/>')}${control('', 'no tag')}`,
@@ -34,7 +34,7 @@ test('a Word file says its title, its keywords, the filled-in values and the tex
   });
 });
 
-test('a workbook says what was filled into it', async () => {
+test('a workbook gives its filled-in values', async () => {
   const workbook = new ExcelJS.Workbook();
   workbook.addWorksheet('One').getCell('A1').value = 'x';
   workbook.title = 'Check list';
@@ -43,7 +43,7 @@ test('a workbook says what was filled into it', async () => {
   expect(readProperties(file, 'xlsx')).toEqual({ title: 'Check list', keywords: ['check'], said: { limit: '12 kN' } });
 });
 
-test('an OpenDocument text says its title, its keywords and its own fields', () => {
+test('an OpenDocument text gives its title, its keywords and its own fields', () => {
   const meta =
     '<office:document-meta xmlns:office="o" xmlns:meta="m" xmlns:dc="d"><office:meta><dc:title>Inspection</dc:title><meta:keyword>door</meta:keyword><meta:keyword>cabin</meta:keyword></office:meta></office:document-meta>';
   const file = fillMetadata(zip({ mimetype: 'application/vnd.oasis.opendocument.text', 'meta.xml': meta }), 'odt', {
@@ -56,7 +56,7 @@ test('an OpenDocument text says its title, its keywords and its own fields', () 
   });
 });
 
-test('what cannot be read says nothing, and entities of the file are not unfolded', () => {
+test('an unreadable file gives nothing, and its entities are not expanded', () => {
   expect(readProperties(strToU8('no zip at all'), 'docx')).toEqual({ title: '', keywords: [], said: {} });
   expect(readProperties(strToU8('# Title'), 'md')).toEqual({ title: '', keywords: [], said: {} });
   const bomb = `<!DOCTYPE x [<!ENTITY a "ha"><!ENTITY b "&a;&a;&a;&a;">]>${CORE.replace('yearly', '&b;')}`;

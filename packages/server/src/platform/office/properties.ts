@@ -1,7 +1,7 @@
 import type { OfficeKind } from './metadata.ts';
 import { elements, type Parts, readParts, readXml } from './package.ts';
 
-/** What a file says of itself: its title and keywords, and whatever it holds under a name. */
+/** The properties of a file: its title and keywords, and every named value. */
 export type FileProperties = { title: string; keywords: string[]; said: Record<string, string> };
 
 const NOTHING: FileProperties = { title: '', keywords: [], said: {} };
@@ -58,7 +58,7 @@ const officeProperties = (parts: Parts): FileProperties => {
     said: saidBy([...properties, ...controls]),
   };
 };
-/** A content control by its tag; one that shows the words that ask for a value says nothing. */
+/** A content control by its tag; one that still shows its placeholder text gives nothing. */
 const controlOf = (control: Element): readonly [string, string] => {
   const asks = elements(control, 'w:showingPlcHdr').length > 0;
   const words = elements(control, 'w:t').map((one) => one.textContent ?? '');

@@ -4,7 +4,7 @@ import type { ArgumentsOf, ResultOf, TaskName } from './tasks.ts';
 
 export { ParsingEnded } from './parser.ts';
 
-/** Whoever waits for an answer does not wait behind the night's work. */
+/** A person who waits for an answer does not wait for the night's work. */
 const atOnce = createParser(2);
 const behind = createParser(1);
 

@@ -37,7 +37,7 @@ export const readMail = async (path: string): Promise<ReadMail> => {
   };
 };
 
-/** One attachment of a mail, with its name; nothing where there is none of that number. */
+/** One attachment of a mail, with its name; undefined where the mail has none of that number. */
 export const readAttachment = async (
   path: string,
   n: number,

@@ -1,7 +1,7 @@
 import { RefusalError } from '../refused.ts';
 import { TASKS, type TaskName } from './tasks.ts';
 
-/** The program of a parsing process: does one task after the other, as it is told, and ends with whoever started it. */
+/** The program of a parsing process: does one task after the other on request, and ends with its parent. */
 type Order = { id: number; task: TaskName; args: unknown[] };
 
 const answer = (message: unknown) => process.send?.(message);

@@ -6,13 +6,13 @@ const MOST_ENTRIES = 60_000;
 const MOST_TIMES = 200;
 const SMALL = 1 << 20;
 
-/** A file that holds other bytes than the zip says of it: more of them, or broken ones. */
+/** An entry whose bytes differ from its zip header: more of them, or broken ones. */
 const refusalOf = (cause: Error) =>
   /too many bytes|not enough bytes/.test(cause.message) ? refused('zip_bomb') : refused('zip_unreadable');
 
 /**
  * Hands on the files of a zip one after the other, each as a stream. Refused as a whole: names that lead out of it, more entries or
- * bytes than can be meant, and contents that grow beyond all measure when they are unpacked. What is encrypted is skipped and told.
+ * bytes than plausible, and contents that grow without bound when unpacked. Encrypted entries are skipped and reported.
  */
 export const unzip = (
   path: string,

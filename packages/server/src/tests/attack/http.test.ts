@@ -57,7 +57,7 @@ describe('20: broken forms', () => {
     expect(await alive()).toBe(200);
   });
 
-  test('who leaves in the middle of an upload leaves nothing behind', async () => {
+  test('an aborted upload leaves nothing', async () => {
     unheard = [];
     const { port } = new URL(base);
     for (let i = 0; i < 5; i++)
@@ -237,7 +237,7 @@ describe('6: behind a proxy', () => {
 });
 
 describe('41: health', () => {
-  test('answers 503 while the database is gone, and that the process lives', async () => {
+  test('answers 503 while the database is unreachable, and that the process is alive', async () => {
     const db = new Proxy(organisation.app.db, {
       get: (target, name) =>
         name === 'raw' ? () => Promise.reject(new Error('gone')) : Reflect.get(target, name, target),
@@ -392,7 +392,7 @@ describe('WebDAV', () => {
     expect(faults).toEqual([]);
   });
 
-  test('33: a document that may not be taken away is copied onto no draft of one’s own', async () => {
+  test('33: a document that may not be downloaded cannot be copied onto a draft of one’s own', async () => {
     const { id, number } = await organisation.register('author2', {
       title: 'Not to be taken',
       owner: 'owner',

@@ -1,4 +1,4 @@
-// What lies on the disk and in the trail, altered behind the application's back: told, kept back, and put right.
+// Files and trail altered behind the application's back: reported, withheld, and repaired.
 import { readdirSync, readFileSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable, Writable } from 'node:stream';
@@ -219,7 +219,7 @@ describe('29: the end of the trail', () => {
       .split('\n')
       .map((line) => JSON.parse(line) as SignedHead);
 
-  test('is covered by heads that lie outside the database: a trail that is cut is told with what is missing', async () => {
+  test('is covered by heads outside the database: a cut trail is reported with its missing events', async () => {
     const owner = connect(organisation.ownerUrl, 1);
     await organisation.register('author');
     await signHead(organisation.app);

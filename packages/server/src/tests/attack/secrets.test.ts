@@ -66,7 +66,7 @@ describe('3: links by which a password is set', () => {
       ).toEqual([]);
   });
 
-  test('a reset is told at every address at which the person is known', async () => {
+  test('a reset is announced at every address of the person', async () => {
     const admin = await organisation.as('admin');
     const { id } = await newPerson('taken.over');
     const before = await personDetail(organisation.app, id);

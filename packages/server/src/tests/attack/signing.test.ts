@@ -301,7 +301,7 @@ describe('28: rows that are altered by the owner of the database', () => {
     }
   };
 
-  test('name, meaning, instant and signer of a signature, and a reading that nobody signed, are told', async () => {
+  test('name, meaning, instant and signer of a signature, and a reading that nobody signed, are reported', async () => {
     const { number, id } = await organisation.register('author');
     await organisation.requireReading(number, ['reader']);
     await organisation.toInForce(number);
@@ -333,7 +333,7 @@ describe('28: rows that are altered by the owner of the database', () => {
       expect(await stateOf(number)).toEqual(['intact', 'intact']);
     }
     await rows(owner, 'alter table signatures enable trigger signature_guard');
-    // Compliance counts signatures, and not what a column says.
+    // Compliance counts signatures, not columns.
     await rows(owner, `update reading_assignments set state = 'signed', closed_at = now() where document_id = :id`, {
       id,
     });

@@ -132,7 +132,7 @@ describe('13: rights before the cap', () => {
 });
 
 describe('5: releases and check-outs on the Desk', () => {
-  test('leave out what is withheld from a controller, who is not told of it either', async () => {
+  test('leave out what is withheld from a controller, without revealing it', async () => {
     const { id, number } = await organisation.register('author');
     await organisation.submitAndReview(number);
     await organisation.decideAs('owner', number);
@@ -305,7 +305,7 @@ describe('32: one predicate for every answer', () => {
   });
 });
 
-describe('33: what may be read and not taken away', () => {
+describe('33: what may be read and not downloaded', () => {
   test('is shown marked with the reader’s name, and its filed bytes leave by no way', async () => {
     const { PDFDocument } = await import('@cantoo/pdf-lib');
     const pdf = await PDFDocument.create();

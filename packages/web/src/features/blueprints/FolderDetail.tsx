@@ -8,7 +8,7 @@ import { wording } from './wording.ts';
 
 type Change = (change: Partial<BlueprintFolder>) => void;
 
-/** What one folder of a blueprint is called, says, begins with and grants. */
+/** The name, settings, first documents and rights of one folder of a blueprint. */
 export const FolderDetail = ({ folder, onChange }: { folder: BlueprintFolder; onChange: Change }) => (
   <div className="flex flex-col gap-4 border border-line bg-sheet p-4">
     <TextField

@@ -1,7 +1,7 @@
 import type { LaidFolder } from '@kanonos/contract';
 import { wording } from './wording.ts';
 
-/** The tree of a project: new folders strong, those that are used again quiet, with what they say and begin with. */
+/** The tree of a project: new folders strong, reused ones quiet, with their settings and first documents. */
 export const FolderPreview = ({ folders }: { folders: readonly LaidFolder[] }) => (
   <ul aria-label={wording.folders} className="border border-line bg-sheet py-1.5">
     {folders.map((folder, i) => (

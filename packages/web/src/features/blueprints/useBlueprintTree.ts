@@ -42,7 +42,7 @@ export const useBlueprintTree = (first: string) => {
       } else return;
       setWay(next);
     },
-    /** Changes of the same step, as letters typed into one field, are taken back together. */
+    /** Changes of the same step, such as letters typed into one field, are undone together. */
     edit: (folders: BlueprintFolder[], path: FolderPath = chosen, step = '') => {
       if (step === '' || past.at(-1)?.step !== step) setPast((before) => [...before.slice(-99), { tree, step }]);
       setTree(folders);

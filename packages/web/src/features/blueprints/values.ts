@@ -23,7 +23,7 @@ export const readProjects = (
   };
 };
 
-/** What an entry of a look-up list says of placeholders: metadata by their key, else its code or name. */
+/** The values of placeholders from a look-up entry: metadata by their key, else its code or name. */
 export const valuesFrom = (
   entry: { code: string; name: string; metadata: Readonly<Record<string, string>> },
   placeholders: readonly string[],

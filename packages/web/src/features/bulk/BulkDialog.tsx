@@ -37,7 +37,7 @@ export const BulkDialog = ({
   close,
 }: {
   picked: Picked;
-  /** What was said already, by dropping the documents somewhere. */
+  /** What dropping the documents somewhere has determined already. */
   start?: { kind: Kind; change: BulkChange };
   close: () => void;
 }) => {

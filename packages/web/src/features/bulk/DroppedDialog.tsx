@@ -6,7 +6,7 @@ import { BulkDialog } from './BulkDialog.tsx';
 import { ShortcutDialog } from './ShortcutDialog.tsx';
 import { wording } from './wording.ts';
 
-/** Documents that were dropped on a folder or a keyword: what that means is asked, tried and shown before it is done. */
+/** Documents that were dropped on a folder or a keyword: the effect is chosen, tried and shown before it is done. */
 export type Dropped = { ids: string[]; types: readonly string[] } & (
   | { on: 'folder'; folderId: string; name: string }
   | { on: 'keyword'; word: string }

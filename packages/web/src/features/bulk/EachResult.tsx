@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { count } from '../../ui/format.ts';
 import { wording } from './wording.ts';
 
-/** What came of a command over many documents: how many were done, and each that was not with its reasons. */
+/** The result of a command over many documents: how many were done, and each that was not with its reasons. */
 export const EachResult = ({
   result,
   did,

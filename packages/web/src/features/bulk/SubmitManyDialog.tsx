@@ -9,7 +9,7 @@ import { EachResult } from './EachResult.tsx';
 import { useEach } from './useEach.ts';
 import { wording } from './wording.ts';
 
-/** Sends drafts on their way, each by the route of its type; what cannot go says why and stays. */
+/** Sends drafts on their way, each by the route of its type; those that cannot go are listed with the reason and stay. */
 export const SubmitManyDialog = ({ ids, close }: { ids: readonly string[]; close: () => void }) => {
   const [message, setMessage] = useState('');
   const [chosen, setChosen] = useState<{ id: string; name: string }[]>([]);

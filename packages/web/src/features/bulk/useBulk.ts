@@ -5,7 +5,7 @@ import { call, refreshAll } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
 import { wording } from './wording.ts';
 
-/** Undoes a bulk change part by part and says what stayed because it was changed again. */
+/** Undoes a bulk change part by part and lists what stayed because it was changed again. */
 export const undoBulk = async (id: string): Promise<void> => {
   let undone = 0;
   const kept: string[] = [];

@@ -5,7 +5,7 @@ import { refreshAll } from '../../app/client.ts';
 type Answer = AnswerOf<typeof api.bulk.submit>;
 const AT_ONCE = 20;
 
-/** Runs a command over documents part by part, with how far it is and what came of each. */
+/** Runs a command over documents part by part, with its progress and the result of each. */
 export const useEach = (command: (ids: string[]) => Promise<Answer>) => {
   const [share, setShare] = useState<number | null>(null);
   const [error, setError] = useState<Error | null>(null);

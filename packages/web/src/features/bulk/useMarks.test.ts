@@ -5,7 +5,7 @@ const order = ['a', 'b', 'c', 'd', 'e'];
 const after = (before: string[], id: string, from: string | null = null) =>
   [...nextMarks(new Set(before), id, order, from)].sort();
 
-test('a mark is set and taken away by the same press', () => {
+test('a mark is set and removed by the same press', () => {
   expect(after([], 'b')).toEqual(['b']);
   expect(after(['b', 'd'], 'b')).toEqual(['d']);
 });

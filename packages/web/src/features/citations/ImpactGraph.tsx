@@ -28,7 +28,7 @@ const layOut = ({ number, edges }: Reach) => {
   return { graph, left: new Set(edges.flatMap((edge) => [edge.from, edge.to])).size - shown.size };
 };
 
-/** What hangs on a document, drawn: pressing one goes on from there. It is taken away as a picture or as lines. */
+/** The graph of what depends on a document: pressing a node continues from there. It can be downloaded as a picture or as lines. */
 export const ImpactGraph = (reach: Reach) => {
   const { number, edges, titles } = reach;
   const svg = useRef<SVGSVGElement>(null);

@@ -44,11 +44,11 @@ export type CommentingState = {
 };
 
 const Context = createContext<CommentingState | undefined>(undefined);
-/** The comments around what is shown; nothing where a file is shown without them. */
+/** The comments around what is shown; undefined where a file is shown without them. */
 export const useCommenting = () => useContext(Context);
 
 export const COLOURS = ['#a52c15', '#0b5563', '#8a5a00', '#5b3a8c', '#1f6b2c'] as const;
-/** Each person begins with a colour of their own, so that the marks of several are told apart. */
+/** Each person begins with a colour of their own, so that the marks of several people differ. */
 const colourOf = (id: string): string =>
   COLOURS[[...id].reduce((sum, letter) => (sum * 31 + letter.charCodeAt(0)) >>> 0, 7) % COLOURS.length] ?? COLOURS[0];
 

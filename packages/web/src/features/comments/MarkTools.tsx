@@ -17,7 +17,7 @@ const TOOLS: readonly { tool: MarkTool; name: string; Icon: typeof Square }[] = 
   { tool: 'stamp', name: wording.stamp, Icon: Stamp },
 ];
 
-/** The tools to mark pages and pictures with: one in hand, a colour, what words and stamps say, and a step back. */
+/** The tools to mark pages and pictures with: the chosen tool, a colour, the text of words and stamps, and undo. */
 export const MarkTools = () => {
   const state = useCommenting();
   const { data } = useQuery({ ...ask(api.comments.stamps), staleTime: 60_000, enabled: state?.mayComment ?? false });

@@ -7,7 +7,7 @@ import { wording } from './wording.ts';
 
 const PDF = 'application/pdf';
 
-/** Takes a PDF, or the pages of an office file, along with what was drawn on it and said there. */
+/** Downloads a PDF, or the pages of an office file, with its marks and remarks. */
 export const WithMarks = ({ file, name }: { file: string; name: string }) => {
   const command = useMutation({
     mutationFn: async () => {

@@ -51,7 +51,7 @@ const draw = (
 const on = (endpoint: Parameters<typeof at>[0]) => at(endpoint, { document: 'd1', comment: 'c1' });
 
 describe('writing a comment', () => {
-  it('waits for words, and blocks the approval where that is meant', async () => {
+  it('waits for words, and blocks the approval where chosen', async () => {
     const { user } = draw([], { [at(api.comments.add, { document: 'd1' })]: { id: 'c2' } });
     const write = await screen.findByRole<HTMLButtonElement>('button', { name: 'Comment' });
     expect(write.disabled).toBe(true);
@@ -120,7 +120,7 @@ describe('a thread', () => {
       expect(screen.queryByRole('button', { name })).toBeNull();
   });
 
-  it('that is resolved says by whom and how, and can be opened again with a reason', async () => {
+  it('that is resolved shows by whom and how, and can be reopened with a reason', async () => {
     const resolved = comment({
       resolvedAt: '2026-11-23T08:00:00.000Z',
       resolvedBy: { id: ME.id, name: ME.name },

@@ -11,7 +11,7 @@ const COLOURS: Record<Place['kind'], string> = {
 
 /**
  * A strip beside the text, as high as what is in sight, with a mark where each change is in the whole: one sees whether a document
- * changed in one place or everywhere, and a press leads there. The list of changes says the same in words.
+ * changed in one place or everywhere, and a press leads there. The list of changes gives the same in words.
  */
 export const ChangeStrip = ({
   view,

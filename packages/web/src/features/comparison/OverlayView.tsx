@@ -12,7 +12,7 @@ import { wording } from './wording.ts';
 type Way = 'over' | 'slider' | 'blink';
 const BLINK_MS = 700;
 
-/** One page of each side over the other: in two colours with what differs boxed, behind a slider, or in turn. */
+/** One page of each side over the other: in two colours with boxed differences, under a slider, or in turn. */
 export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }) => {
   const [files] = useState(() => ({ old: overlaid(old), new: overlaid(now) }));
   const [pages, setPages] = useState<{ old: Pages; new: Pages } | null>(null);

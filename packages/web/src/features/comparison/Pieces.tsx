@@ -9,7 +9,7 @@ const LOOK: Record<Piece['kind'], string> = {
   moved: 'outline outline-1 outline-dashed outline-ochre bg-ochre-tint',
 };
 
-/** Stretches of text as marked: what came is underlined, what went is struck through, what moved has a dashed edge. */
+/** Marked stretches of text: added is underlined, removed is struck through, moved has a dashed edge. */
 export const Pieces = ({
   pieces,
   side,

@@ -99,7 +99,7 @@ export const withoutTail = (pieces: readonly Piece[]): Piece[] =>
     i === pieces.length - 1 ? { ...piece, old: piece.old.trimEnd(), new: piece.new.trimEnd() } : piece,
   );
 
-/** Whether a row says the same on both sides. */
+/** Whether both sides of a row are equal. */
 export const isEqualRow = (row: Row): boolean => [...row.old, ...row.new].every((piece) => piece.kind === 'equal');
 
 /** Rows with those that are equal and far from any change folded: what is left out is counted. */

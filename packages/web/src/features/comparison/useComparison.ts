@@ -15,7 +15,7 @@ export type Comparison = {
   error: Error | null;
 };
 
-/** A side of a comparison; while its text is being taken out it is asked for again. */
+/** A side of a comparison; it is requested again until its text is extracted. */
 const useSide = (version: string | undefined, file: string | undefined) =>
   useQuery({
     ...ask(api.comparison.side, { params: { version: version ?? '' }, query: file ? { file } : {} }),

@@ -80,13 +80,13 @@ describe('the Desk', () => {
     expect(line.getByText('21 days out')).toBeTruthy();
   });
 
-  it('tells what keeps the system from its work, to those who can put it right', async () => {
+  it('shows system faults to the people who can mend them', async () => {
     draw(desk([], { attention: [{ kind: 'mail', text: '3 mails could not be sent', link: '/mail' }] }));
     expect(await screen.findByRole('heading', { name: 'Nothing is waiting for you' })).toBeTruthy();
     expect(screen.getByRole('link', { name: '3 mails could not be sent' }).getAttribute('href')).toBe('/mail');
   });
 
-  it('that cannot be had says why', async () => {
+  it('that cannot be loaded shows the reason', async () => {
     draw(refusedWith(403, 'right_missing', 'You may not see this.'));
     expect(await screen.findByText('You may not see this.')).toBeTruthy();
   });

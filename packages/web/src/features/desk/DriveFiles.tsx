@@ -6,7 +6,7 @@ import { useMe } from '../../app/session.tsx';
 import { showInstantDay, showSize } from '../../ui/format.ts';
 import { wording } from './wording.ts';
 
-/** Files that I saved in folders by a desk program and that could not become documents by themselves: what is missing is said here. */
+/** Files that I saved in folders by a desk program and that could not become documents by themselves: the missing facts are entered here. */
 export const DriveFiles = () => {
   const { zone } = useMe().organisation;
   const { data } = useQuery(ask(api.programs.driveFiles));

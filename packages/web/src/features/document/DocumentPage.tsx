@@ -23,7 +23,7 @@ import { UsagePanel } from './UsagePanel.tsx';
 import { VersionsPanel } from './VersionsPanel.tsx';
 import { wording } from './wording.ts';
 
-/** What is shown as pages that can be marked and taken along as a PDF. */
+/** Formats shown as pages that can be marked and downloaded as a PDF. */
 const MARKED = new Set(['pdf', 'pages', 'html', 'sheets']);
 
 /** A document: title block, next step, the text, and its history beside it. The address carries tab and revision. */
@@ -96,7 +96,7 @@ const FileChooser = ({
   </div>
 );
 
-/** What is no longer in force bears its state across every page. */
+/** A revision no longer in force shows its state across every page. */
 const markOf = ({ revision }: Page): string | undefined =>
   revision.state === 'superseded' || revision.state === 'withdrawn' ? revision.state : undefined;
 

@@ -61,7 +61,7 @@ describe('the history of a document', () => {
     expect(router.state.location.search).toBe('');
   });
 
-  it('says that nothing of a topic has happened', async () => {
+  it('reports a topic without events', async () => {
     draw([], '/d/THR-PRO-0118?history=readings');
     expect(await screen.findByText('Nothing of this kind has happened yet.')).toBeTruthy();
   });

@@ -17,7 +17,7 @@ type FieldsProps = {
   values: MetadataValues;
   onChange: (values: MetadataValues) => void;
   errors?: Record<string, string>;
-  /** Where a value came from, said below it. */
+  /** The source of a value, shown below it. */
   origins?: Record<string, string>;
   /** What people and entries that are there already are called. */
   names?: Record<string, string>;

@@ -2,7 +2,7 @@ import { FileDrop } from '../../ui/FileDrop.tsx';
 import { EMPTY_ROW, type OriginalRow } from './originals.ts';
 import { wording } from './wording.ts';
 
-/** What is said of an original: description, language, sheet. */
+/** The facts about an original: description, language, sheet. */
 export const OriginalSaid = <T extends Pick<OriginalRow, 'description' | 'language' | 'sheet'>>({
   name,
   value,

@@ -278,7 +278,7 @@ const SupportingFiles = ({ me, page }: { me: ReturnType<typeof useMe>; page: Doc
   </section>
 );
 
-/** Removes an older version with a reason; how much room that won is told. */
+/** Removes an older version with a reason; the freed space is shown. */
 const RemoveVersion = ({ page, version, close }: { page: DocumentPage; version: Version; close: () => void }) => {
   const [reason, setReason] = useState('');
   const command = useCommand(

@@ -15,7 +15,7 @@ const page = {
   origin: { source: 'EN 1709', edition: '2019', watcher: { id: 'p1', name: 'Ines Varga' } },
 } as unknown as DocumentPage;
 
-test('what is said of a document comes into the form and goes back as it was', () => {
+test('the properties of a document enter the form and are sent back unchanged', () => {
   expect(toAbout(aboutOf(page))).toEqual({
     parent: 'THR-PRO-0112',
     titles: { de: 'Prüfung', fr: 'Contrôle' },
@@ -53,7 +53,7 @@ test('a title without words is left out, a language without its blanks', () => {
   expect(toAbout({ ...NOTHING_SAID, titles }).titles).toEqual({ de: 'Prüfung' });
 });
 
-test('an original says which sheet of how many it is, its language and what it shows', () => {
+test('an original shows its sheet of how many, its language and its content', () => {
   const file = (sheet: number | null, language = '', description = '') =>
     ({ id: String(sheet), sheet, language, description }) as Parameters<typeof saidOf>[0];
   const files = [file(1), file(2, 'de', 'the left side'), file(null, '', 'the list')];

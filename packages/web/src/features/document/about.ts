@@ -1,6 +1,6 @@
 import type { api, BodyInOf, DocumentPage } from '@kanonos/contract';
 
-/** What is said of a document beside the metadata of its type, as a form holds it. */
+/** The properties of a document beside the metadata of its type, as a form holds them. */
 export type AboutValues = {
   parent: string;
   titles: { language: string; title: string }[];

@@ -20,7 +20,7 @@ export const keptRow = (file: FileInfo): OriginalRow => ({
 
 export const EMPTY_ROW: OriginalRow = { upload: null, kept: null, description: '', language: '', sheet: '' };
 
-/** What is said of an original, as the server takes it. */
+/** The facts about an original, as the server takes them. */
 export const toSaid = ({ description, language, sheet }: Pick<OriginalRow, 'description' | 'language' | 'sheet'>) => ({
   description,
   language: language.trim(),

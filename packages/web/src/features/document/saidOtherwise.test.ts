@@ -23,7 +23,7 @@ const page = {
 } as never;
 const keys = (said: Record<string, string>) => saidOtherwise(page, said).map(({ key, value }) => [key, value]);
 
-test('a copy as it left says nothing otherwise, also with its title in another language', () => {
+test('an unchanged copy has no differences, also with its title in another language', () => {
   expect(keys({ limit: '6.2 kN', minutes: '20 min', interval: 'daily', title: 'Klemmenprüfung' })).toEqual([]);
   expect(keys({ number: 'THR-PRO-0118', unknown: 'x' })).toEqual([]);
 });

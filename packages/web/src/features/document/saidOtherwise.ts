@@ -8,8 +8,8 @@ export type Otherwise = { key: string; label: string; before: string; after: str
 const TITLE = 'title';
 
 /**
- * What a changed file says of title and metadata otherwise than the document: somebody changed a property or a content control in it.
- * What a copy bore when it left says the same and is not named.
+ * The title and metadata of a changed file that differ from the document: somebody changed a property or a content control in it.
+ * Values unchanged since the copy was handed out are not listed.
  */
 export const saidOtherwise = (
   page: Pick<DocumentPage, 'fields' | 'metadata' | 'titles' | 'revision'>,

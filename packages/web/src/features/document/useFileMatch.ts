@@ -4,7 +4,7 @@ import { call } from '../../app/client.ts';
 
 export type FileMatch = AnswerOf<typeof api.documents.match>['files'][number];
 
-/** What a file that was sent is and says: number, title, metadata, and the document that has it already; asked once for each file. */
+/** The reading of an uploaded file: number, title, metadata, and the document that has it already; requested once for each file. */
 export const useFileMatch = (upload: Upload | null): FileMatch | undefined => {
   const { data } = useQuery({
     queryKey: ['documents', 'matchFiles', upload?.id],

@@ -11,7 +11,7 @@ const LOOK = EditorView.theme({
   '&.cm-focused': { outline: '2px solid var(--color-petrol)', outlineOffset: '-2px' },
 });
 
-/** An editor for text: what is in it at first is said once, what it becomes is told with every change. */
+/** A text editor: the initial text is given once, every change is reported. */
 export const TextEditor = ({
   label,
   start,

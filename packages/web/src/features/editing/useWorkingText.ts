@@ -75,7 +75,7 @@ export const useWorkingText = (document: string, start: string, savedAt: string 
     return () => {
       window.removeEventListener('beforeunload', warn);
       gone.current = true;
-      // Whoever goes elsewhere in the application a moment after the last letter has it kept all the same.
+      // Leaving the page right after the last letter still saves it.
       void latest.current();
     };
   }, []);

@@ -11,7 +11,7 @@ import { FolderTree } from './FolderTree.tsx';
 import { NewFolderDialog } from './NewFolderDialog.tsx';
 import { wording } from './wording.ts';
 
-/** The filing plan: areas and folders, what they say of their documents, their state, and who has which rights in them. */
+/** The filing plan: areas and folders, their values for documents, their state, and the rights in them. */
 export const FilingPage = () => {
   const me = useMe();
   const [params, setParams] = useSearchParams();

@@ -10,7 +10,7 @@ import { Failed, Loading } from '../../ui/states.tsx';
 import { planPathOf } from './paths.ts';
 import { wording } from './wording.ts';
 
-/** Folders that say the same of a field as this one: other projects of this client, other folders of this site. */
+/** Folders with the same value of a field as this one: other projects of this client, other folders of this site. */
 export const FolderKin = ({
   folder,
   folders,

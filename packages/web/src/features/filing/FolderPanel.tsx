@@ -144,7 +144,7 @@ export const FolderPanel = ({
 
 type FolderDraft = Pick<PlanFolder, 'parentId' | 'name' | 'code' | 'metadata' | 'departmentId' | 'state'>;
 
-/** What a folder says of itself: name, code, state, filing rule and what it gives to the documents in it. */
+/** The settings of a folder: name, code, state, filing rule and values for the documents in it. */
 const FolderFields = ({
   above,
   inherited,

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { pathOf, planPathOf } from './paths.ts';
 
-test('a folder is told with those above it, from its area down', () => {
+test('a folder is shown with those above it, from its area down', () => {
   const folders = [
     { id: '1', parentId: null, name: 'Carriers' },
     { id: '2', parentId: '1', name: 'Grips' },

@@ -10,7 +10,7 @@ import { useDraft } from '../../ui/useDraft.ts';
 import { pathOf } from '../filing/paths.ts';
 import { wording } from './wording.ts';
 
-/** What each column of the list means, beside what it holds; and what holds where a line says nothing. */
+/** The meaning of each column of the list, beside its cells; and the defaults for empty cells. */
 export const ImportColumns = ({ now }: { now: ImportDetail }) => {
   const types = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });

@@ -10,7 +10,7 @@ import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
 import { STATE_WORDS } from './words.ts';
 
-/** Imports of legacy documents: a manifest with files is laid out, tried, taken over; then somebody looks at what came in. */
+/** Imports of legacy documents: a manifest with files is prepared, tried, taken over; then somebody verifies the documents. */
 export const ImportsPage = () => {
   const { zone } = useMe().organisation;
   const navigate = useNavigate();

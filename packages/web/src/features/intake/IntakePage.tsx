@@ -16,7 +16,7 @@ import { checkInNow } from '../document/checkInNow.ts';
 import { pathOf } from '../filing/paths.ts';
 import { wording } from './wording.ts';
 
-/** What arrived in the intake folder: each with what its folder, name and text say, to be filed or set aside. */
+/** What arrived in the intake folder: each with proposals from its folder, name and text, to be filed or set aside. */
 export const IntakePage = () => {
   const [params, setParams] = useSearchParams();
   const aside = params.get('aside') === 'yes';

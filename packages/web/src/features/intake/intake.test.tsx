@@ -42,7 +42,7 @@ const draw = (files: IncomingFile[], answers = {}, address = '/intake') =>
   );
 
 describe('what arrived', () => {
-  it('is shown with what its folder, name and text say, and where each comes from', async () => {
+  it('is shown with the proposals from its folder, name and text, and their sources', async () => {
     draw([file()]);
     expect(await screen.findByText('PRO Procedure')).toBeTruthy();
     expect(screen.getByText('Rope splice record')).toBeTruthy();
@@ -70,7 +70,7 @@ describe('what arrived', () => {
     expect(lastSent()?.body).toEqual({ reason: 'Scanned twice' });
   });
 
-  it('that was set aside says why and by whom, and is restored', async () => {
+  it('that was set aside shows why and by whom, and is restored', async () => {
     const { user } = draw(
       [file({ state: 'set aside', why: 'Scanned twice.', by: 'Otto Brandvik' })],
       { [at(api.intake.putBack, { id: 'f1' })]: {} },
@@ -82,7 +82,7 @@ describe('what arrived', () => {
     expect(lastSent()?.method).toBe('POST');
   });
 
-  it('is none, or cannot be had: both are told', async () => {
+  it('shows that there is none, or that the list failed', async () => {
     const { unmount } = draw([]);
     expect(await screen.findByText('No incoming files')).toBeTruthy();
     unmount();

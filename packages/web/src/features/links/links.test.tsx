@@ -36,7 +36,7 @@ describe('linking', () => {
     expect(lastSent()?.body).toMatchObject({ goal: { to: 'item', kind: 'part', code: 'GR-44', name: '' } });
   });
 
-  it('tells what was refused', async () => {
+  it('shows a refusal', async () => {
     const { user } = renderPage(<AddLink number={NUMBER} close={() => {}} />, {
       [add]: refusedWith(422, 'address_invalid', 'Enter an address that starts with https.', 'address'),
     });
@@ -46,7 +46,7 @@ describe('linking', () => {
   });
 });
 
-it('links are shown from both ends, and say that a pinned one is outdated', async () => {
+it('links are shown from both ends, and mark a pinned one as outdated', async () => {
   const link = {
     id: 'l1',
     kind: 'form of',

@@ -9,7 +9,7 @@ import { showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
 
-/** Outgoing mail: what was written to whom, whether it left, and how it looks on incoming file. */
+/** Outgoing mail: content, receivers, delivery, and its look on arrival. */
 export const MailPage = () => {
   const me = useMe();
   const [params, setParams] = useSearchParams();

@@ -29,7 +29,7 @@ const draw = (reservations: object[], voids: object[] = [], answers = {}) =>
   });
 
 describe('reserved numbers', () => {
-  it('are for somebody until a day; those that ended say why', async () => {
+  it('are for somebody until a day; ended ones show why', async () => {
     draw(
       [reservation, { ...reservation, id: 'r0', endedWhy: 'all used' }],
       [{ number: 'THR-DWG-0003', reason: 'Twice' }],

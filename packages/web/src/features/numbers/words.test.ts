@@ -91,7 +91,7 @@ describe('a list that is pasted or dropped', () => {
   });
 });
 
-test('a scope says what it has given, and what of the time before the organisation came in', () => {
+test('a scope shows the numbers it has given, and those taken over from before', () => {
   const scope = { scope: 'THR-PRO-#', last: 1125, startedAt: 0, given: 1125, takenOver: 0, gaps: [] };
   expect(givenWords(scope)).toBe('1,125 given, no gap');
   expect(givenWords({ ...scope, startedAt: 111, given: 14 })).toBe('14 given, no gap; started after 111');
@@ -102,7 +102,7 @@ test('a scope says what it has given, and what of the time before the organisati
   expect(givenWords({ ...scope, gaps: [[3, 4]] })).toBe('1,125 given');
 });
 
-test('the next number is whole where the scope says all of it, and its counter alone where types share it', () => {
+test('the next number is complete where the scope determines all of it, and its counter alone where types share it', () => {
   const min = { id: '1', code: 'MIN', name: 'Minutes' };
   const rule = { rule: 'THR-{type}-{year}-{counter:3:per=year}', types: [min] };
   const scope = { scope: 'THR-{type}-2026-#', last: 24 };

@@ -1,7 +1,7 @@
 import type { Known, NumberRule } from '@kanonos/contract';
 import { type LineVerdict, type ScopeGaps, toCsv } from '@kanonos/core';
 
-/** What the rule bench says of a line: what it is by shape, and whether the number is given. */
+/** The verdict of the rule bench on a line: its shape, and whether the number is taken. */
 export const STANDINGS = ['free', 'exists', 'taken', 'reserved', 'void', 'outside', 'malformed', 'duplicate'] as const;
 export type Standing = (typeof STANDINGS)[number];
 

@@ -46,7 +46,7 @@ describe('adding a person', () => {
     });
   });
 
-  it('says that the sign-in name is taken, and keeps the rest', async () => {
+  it('reports that the sign-in name is taken, and keeps the rest', async () => {
     const { user } = renderPage(<NewPersonDialog close={() => {}} />, {
       ...known,
       [at(api.people.add)]: refusedWith(409, 'sign_in_name_taken', 'This sign-in name was given before.'),

@@ -86,7 +86,7 @@ describe('reading and signing', () => {
     expect(screen.queryByRole('button', { name: /^Sign/ })).toBeNull();
   });
 
-  it('tells in words what was refused', async () => {
+  it('shows a refusal in words', async () => {
     const { user } = draw({}, refusedWith(409, 'content_changed', 'The content has changed since you opened it.'));
     await user.type(await screen.findByLabelText('Password of Mara Quill'), 'x');
     await user.click(sign());

@@ -11,7 +11,7 @@ type Drop = (
   on: { on: 'folder'; folderId: string; name: string } | { on: 'keyword'; word: string },
 ) => void;
 
-/** Counts behind each filter value, with a bar; picks add up. Above them the folders as a tree. */
+/** The count of each filter value, with a bar; picks add up. Above them the folders as a tree. */
 export const FacetColumn = ({
   facets,
   picks,

@@ -10,7 +10,7 @@ import { nextSentence } from '../document/sentences.ts';
 import { SmallPicture } from '../viewer/SmallPicture.tsx';
 import { wording } from './wording.ts';
 
-/** What is known of the row under the cursor: title block, what waits for whom, what changed, how it begins. */
+/** The row under the cursor: title block, what waits for whom, what changed, the beginning of its text. */
 export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; address: string }) => {
   const me = useMe();
   const { data, isPending } = useQuery({

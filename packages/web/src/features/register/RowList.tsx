@@ -13,7 +13,7 @@ export const RowList = ({
   compact,
   ...shown
 }: ShownDocuments & { all: Columns; columns: readonly string[]; compact: boolean }) => {
-  // Where no column has room a row is a card, which says below its title what the columns would say.
+  // Where no column has room a row is a card, which shows the column values below its title.
   const shape = columns.length === 0 ? 'card' : compact ? 'compact' : 'comfortable';
   const { rows, total, selected, select, open, addressOf, marks, mark, drag, more } = shown;
   const scroller = useRef<HTMLDivElement>(null);

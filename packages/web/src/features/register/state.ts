@@ -15,7 +15,7 @@ export const FACETS: { key: Facet | 'review'; title: string }[] = [
 export const toggled = (facet: string, picks: readonly string[], value: string): string[] =>
   picks.includes(value) ? picks.filter((v) => v !== value) : facet === 'review' ? [value] : [...picks, value];
 
-/** The filter that an address says. */
+/** The filter in an address. */
 export const readFilter = (params: URLSearchParams, defaultRevisionScope: RevisionScope) => {
   const get = (name: string) => params.get(name) ?? undefined;
   return {

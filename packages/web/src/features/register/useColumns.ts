@@ -26,7 +26,7 @@ export const useShownMetadata = (): ShownField[] => {
 
 /**
  * The columns of the register in order: those that were chosen, and the metadata of the types that it is narrowed to,
- * unless they were taken away.
+ * unless they were removed.
  */
 export const columnsShown = (
   kept: readonly string[],
@@ -44,7 +44,7 @@ export const columnsShown = (
 
 const readKept = (name: string): string[] => (localStorage.getItem(name) ?? '').split(',').filter(Boolean);
 
-/** The columns shown and their order, kept in this browser: moved before another one, shown or taken away. */
+/** The columns shown and their order, kept in this browser: moved before another one, shown or removed. */
 export const useColumns = (metadata: readonly ShownField[], types: readonly string[]) => {
   const [kept, setKept] = useState(() => (readKept(KEPT).length ? readKept(KEPT) : DEFAULT));
   const [away, setAway] = useState(() => readKept(TAKEN_AWAY));

@@ -33,7 +33,7 @@ describe('the panes of the register', () => {
     expect(panes()).toEqual({ filters: false, preview: false, compact: true });
   });
 
-  it('leave the keys to whoever types', async () => {
+  it('leave the keys to a person who types', async () => {
     screenOf(false);
     const { user } = renderPage(<Shown />);
     await user.type(screen.getByLabelText('words'), 'fpc');

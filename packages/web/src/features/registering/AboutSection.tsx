@@ -2,7 +2,7 @@ import type { TypeInfo } from '@kanonos/contract';
 import { AboutFields } from '../document/AboutFields.tsx';
 import type { Common } from './common.ts';
 
-/** What few documents need, folded away unless the type asks for it or something is said already. */
+/** Rarely needed properties, folded unless the type asks for them or one is given already. */
 export const AboutSection = ({
   type,
   common,

@@ -13,7 +13,7 @@ export const FolderSelect = ({
   folders: readonly Folder[];
   value: string;
   onChange: (id: string) => void;
-  /** What no choice means, where one need not be made. */
+  /** The label of an empty choice, where choosing is optional. */
   empty?: string;
 }) => (
   <Select label={wording.folder} required={!empty} value={value} onChange={(event) => onChange(event.target.value)}>

@@ -5,7 +5,7 @@ import { wording } from './wording.ts';
 
 /**
  * Chooses a type: by a few letters, by what one registered lately, or by going down from family to group to type. Chosen, it
- * folds to one line that says what the type is for.
+ * folds to one line with the purpose of the type.
  */
 export const TypeChooser = ({
   types,

@@ -46,13 +46,13 @@ test('what somebody typed is never overwritten, neither by a file nor by another
   expect(held.values.client).toBe('Talstation AG');
 });
 
-test('what was filled in gives way to what is better known, and says so', () => {
+test('a filled-in value yields to a better source, and shows it', () => {
   let held = fillMetadata(NO_METADATA, { client: 'From a name' }, 'from the name');
   held = fillMetadata(held, { client: 'From a file', line: '' }, 'from the file');
   expect(held).toEqual({ values: { client: 'From a file' }, origins: { client: 'from the file' } });
 });
 
-test('another folder: what the old one said goes, what was read from a file stays', () => {
+test('another folder: values of the old one go, values read from a file stay', () => {
   let held = beginMetadata(NO_METADATA, TYPE, KNOWN);
   held = fillMetadata(held, { note: 'Read' }, 'from the file');
   held = beginMetadata(held, TYPE, { ...KNOWN, folder: {} });

@@ -43,7 +43,7 @@ export const takeMetadata = (before: EnteredMetadata, values: MetadataValues): E
 });
 
 /**
- * Another type or folder: what the old one said goes, what was typed, or read from a model, a name or a text, stays, and what the new
+ * Another type or folder: values of the old one go, values typed, or read from a model, a name or a text, stay, and what the new
  * one knows first is filled in beside it.
  */
 export const beginMetadata = (

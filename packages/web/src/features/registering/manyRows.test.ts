@@ -43,7 +43,7 @@ test('filling down copies a cell into the rows below it, not into those that are
   expect(filledDown(first, 'field:sheet', 0).map((row) => cellOf(row, 'field:sheet'))).toEqual(['A3', 'A3', '']);
 });
 
-test('what a file says of itself fills what its row does not say, by key or label and only where it fits', () => {
+test('the properties of a file fill the gaps of its row, by key or label and only where they fit', () => {
   const match = { said: { Sheet: 'size a3', on: 'some day', other: 'x' } } as never;
   const [row] = rows;
   if (!row) throw new Error('no row');

@@ -39,7 +39,7 @@ export const newRow = (file: File): Row => ({
   problem: '',
 });
 
-/** Metadata that the file says of itself, where the row says nothing yet. */
+/** Metadata from the file, where the row has none yet. */
 export const withSaid = (row: Row, type: TypeInfo | undefined): Row => {
   if (!type || !row.match || row.state === 'done') return row;
   const said = toValues(metadataSaid(type.fields, row.match.said));
@@ -103,7 +103,7 @@ export const cellsOf = (text: string): string[][] =>
     .split('\n')
     .map((line) => line.split('\t').map((cell) => cell.trim()));
 
-/** What a pasted cell means in its column: a choice by its code or its text, a day as people write it; a day that cannot be read is none. */
+/** The value of a pasted cell in its column: a choice by its code or its text, a day as people write it; an unreadable day is empty. */
 const asMeant = (column: Column, value: string, readDay: (text: string) => string | undefined): string =>
   column.isDay
     ? (readDay(value) ?? '')

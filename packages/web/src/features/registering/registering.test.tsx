@@ -29,7 +29,7 @@ describe('choosing a type', () => {
     expect(change).toHaveBeenCalledWith('win');
   });
 
-  it('says that none matches, and offers none that one may not register', async () => {
+  it('reports that none matches, and offers only types that one may register', async () => {
     const { user, change } = draw();
     await user.type(screen.getByLabelText('Find a type'), 'laboratory');
     expect(screen.getByText('No matching type.')).toBeTruthy();
@@ -75,7 +75,7 @@ describe('the folder', () => {
     expect(screen.getByRole<HTMLOptionElement>('option', { name: /Carriers.+Grips/ }).disabled).toBe(false);
   });
 
-  it('follows from the rule, and says which parts of it are new', () => {
+  it('follows from the rule, and marks its new parts', () => {
     renderPage(<FiledByRule rule="Carriers / {year}" place={{ names: ['Carriers', '2026'], made: 1 }} />);
     expect(screen.getByText('2026').className).toContain('petrol');
     expect(screen.getByText('new folders are created')).toBeTruthy();

@@ -66,7 +66,7 @@ export const useManyFiles = (files: readonly File[], type: TypeInfo | undefined)
     started.current = true;
     void send(rows);
   }, [send, rows]);
-  // What files say of themselves fills their rows as soon as both are known, the file and what its type asks.
+  // The properties of files fill their rows as soon as both are known, the file and the fields of its type.
   const known = rows.filter((row) => row.match).length;
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for each file and each type, not for every letter typed
   useEffect(() => setRows((before) => before.map((row) => withSaid(row, type))), [type?.id, known]);

@@ -2,7 +2,7 @@ import type { Difference } from '@kanonos/contract';
 import { wording } from './wording.ts';
 import { differenceWords } from './words.ts';
 
-/** What differs, place by place: what was struck through, what comes in bold. */
+/** Differences place by place: the old struck through, the new in bold. */
 export const Differences = ({ differences }: { differences: readonly Difference[] }) => (
   <ul className="flex flex-col gap-1">
     {differences.map((difference) => {

@@ -154,7 +154,7 @@ it('an entry of a list fills other fields, one each', async () => {
   expect(field().fills).toBeUndefined();
 });
 
-it('what uses a field is told, and what holds for it is ticked', async () => {
+it('shows the uses of a field, and ticks its settings', async () => {
   const { user } = renderPage(
     <Held first={fieldOf({ kind: 'text', key: 'x', label: 'X' })} uses={['numbering rule', 'file name']} />,
   );

@@ -8,7 +8,7 @@ import { Refusals } from '../../ui/states.tsx';
 import { Editions } from './Editions.tsx';
 import { wording } from './wording.ts';
 
-/** The end of a list's form: who uses it, why it changes, the command, and what became of it before. */
+/** The end of a list's form: its users, the reason, the command, and its earlier editions. */
 export const ListFoot = ({
   kind,
   list,

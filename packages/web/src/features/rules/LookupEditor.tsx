@@ -40,7 +40,7 @@ const labelsOf = (metadata: readonly EntryField[]) => metadata.map((fieldValue) 
 
 type Written = { metadata: EntryField[]; entries: LookupEntry[] };
 
-/** Metadata and entries as they are written, letter by letter; what they mean is told at each change. */
+/** Metadata and entries as they are written, letter by letter; each change reports their meaning. */
 const Entries = ({ metadata: drafted, entries, onChange }: Written & { onChange: (written: Written) => void }) => {
   // A field whose label is typed anew letter by letter is the one that it was when its label is back.
   const [first] = useState(drafted);

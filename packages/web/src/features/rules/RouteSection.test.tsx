@@ -148,7 +148,7 @@ describe('the route of another type', () => {
     expect(now().route.steps.map(({ name }) => name)).toEqual(['Review', 'Approval']);
   });
 
-  it('that cannot be had leaves the route as it is, and says why', async () => {
+  it('that fails leaves the route unchanged, and shows the reason', async () => {
     const { user } = draw(rule(), {
       [at(api.rules.type, { id: 't2' })]: refusedWith(403, 'forbidden', 'You may not see this type.'),
     });

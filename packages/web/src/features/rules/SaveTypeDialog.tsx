@@ -15,7 +15,7 @@ import { Differences } from './Differences.tsx';
 import { wording } from './wording.ts';
 import type { Edited } from './words.ts';
 
-/** Shows what a change would do before it is done: what differs, whom it reaches, what would be missing; then asks why. */
+/** Shows the effect of a change before it is made: differences, affected documents, missing values; then asks for the reason. */
 export const SaveTypeDialog = ({
   detail,
   rule,

@@ -31,7 +31,7 @@ const TABS = [
 ] as const;
 type Tab = (typeof TABS)[number]['value'];
 
-/** One type as it is laid down. What is changed here is a draft until it is saved with its reason. */
+/** One type with its rules. Changes are a draft until saved with a reason. */
 export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSummary[] }) => {
   const form = useDraft(now, (one) => one.rule);
   const { base: detail, draft: rule, edit, isDirty } = form;

@@ -9,7 +9,7 @@ const fits = (type: TypeSummary, find: string) =>
     .split(/\s+/)
     .every((word) => `${type.code} ${type.name} ${type.family} ${type.group}`.toLowerCase().includes(word));
 
-/** Types below their family and group, in the order of the classification. What is retired comes last, told so. */
+/** Types below their family and group, in the order of the classification. Retired ones come last, marked so. */
 export const TypeTree = ({
   types,
   find,

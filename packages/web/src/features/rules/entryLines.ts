@@ -50,7 +50,7 @@ export const entriesFrom = (text: string, metadata: readonly EntryField[]): Look
 
 /**
  * Entries of a file whose first row names its columns: code and name, then metadata in any order, known ones by label or key, others
- * as new metadata. What the list had and the file has not stays, retired, for old documents may bear it.
+ * as new metadata. Entries of the list missing from the file are retired, because documents may use them.
  */
 export const entriesOfTable = (
   [headings = [], ...rows]: readonly (readonly string[])[],

@@ -2,7 +2,7 @@ import type { AnswerOf, api } from '@kanonos/contract';
 
 export type Organisation = AnswerOf<typeof api.rules.organisation>;
 
-/** What a change of the organisation must say besides what it changes: all the rest as it is, and which state was seen. */
+/** The unchanged parts and the seen state that a change of the organisation must send, too. */
 export const asItStands = (organisation: Organisation) => ({
   name: organisation.name,
   week: organisation.week,

@@ -118,7 +118,7 @@ describe('number and name', () => {
     expect(now().naming).toBe('{number}_{title}_{version}.{ext}');
   });
 
-  it('tells what is wrong at the field that it belongs to', () => {
+  it('shows an error at its field', () => {
     draw(Numbers, typed);
     expect(screen.getByLabelText('Naming rule').getAttribute('aria-invalid')).toBe('true');
     expect(screen.getByLabelText('Numbering rule', { selector: 'input.inp' }).getAttribute('aria-invalid')).toBe(

@@ -32,12 +32,12 @@ const ORGANISATION = [
 ];
 
 describe('what changed in a rule', () => {
-  test('is told by the names of the page on which it is set', () => {
+  test('uses the names of the page on which it is set', () => {
     expect(placeInWords('fields.limit.mandatory')).toBe('Fields › limit › required');
     expect(placeInWords('route.steps.Approve as owner.assignees')).toBe('Route › steps › Approve as owner › assignees');
   });
 
-  test('says nothing where there was or is nothing', () => {
+  test('omits a missing side', () => {
     expect(differenceWords({ what: 'help', before: '–', after: 'How to' })).toEqual({
       where: 'Purpose',
       before: '',
@@ -120,7 +120,7 @@ describe('a key made from a label', () => {
     expect(keyFrom('Limit', ['limit', 'limit2'])).toBe('limit3');
   });
 
-  test('is usable and free, whatever the label says', () => {
+  test('is usable and free, whatever the label', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'grapheme', maxLength: 60 }), (label) => {
         const key = keyFrom(label, []);
@@ -131,7 +131,7 @@ describe('a key made from a label', () => {
   });
 });
 
-test('what a field drives is told as a part of a sentence', () => {
+test('the effects of a field are parts of a sentence', () => {
   expect(useInWords({ what: 'step', step: 'Approve', route: 'minor' })).toBe('assignees in Approve (minor change)');
   expect(useInWords({ what: 'reminder', days: 30, field: 'Permit ends' })).toBe(
     'a reminder 30 days before Permit ends',

@@ -95,7 +95,7 @@ export const placeInWords = (what: string): string =>
     .map((part) => PLACES[part] ?? part)
     .join(' › ');
 
-/** One difference as a sentence without verbs: what came, what went, what became what. */
+/** One difference as a short phrase: added, removed, or changed from one to the other. */
 export const differenceWords = ({
   what,
   before,

@@ -32,7 +32,7 @@ describe('signing in', () => {
     await waitFor(() => expect(router.state.location.pathname).toBe('/'));
   });
 
-  it('says that it was refused, and lets one try again', async () => {
+  it('shows the refusal, and lets one try again', async () => {
     const { user } = draw(refusedWith(401, 'sign_in_wrong', 'Sign-in name or password is not right.'));
     await enter(user);
     expect(await screen.findByText('Sign-in name or password is not right.')).toBeTruthy();

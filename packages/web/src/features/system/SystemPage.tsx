@@ -19,7 +19,7 @@ const FOUND: Record<string, string> = {
   'check now': wording.whenItWasCheckedAgain,
 };
 
-/** What keeps the system from its work: stored files that failed their check, work that is set aside, mail that was not sent. */
+/** Faults of the system: stored files that failed their check, work set aside, unsent mail. */
 export const SystemPage = () => {
   const { data, error, isPending, refetch } = useQuery({ ...ask(api.system.status), refetchInterval: 15_000 });
   if (isPending) return <Loading what={wording.theSystemStatus} />;

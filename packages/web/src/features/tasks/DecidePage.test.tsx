@@ -116,7 +116,7 @@ it('a task that somebody else has decided says so, and offers no decision', asyn
   expect(screen.queryByRole('button', { name: /^Sign/ })).toBeNull();
 });
 
-it('a task that cannot be had says why', async () => {
+it('a task that cannot be loaded shows the reason', async () => {
   renderPage(<DecidePage />, {
     [at(api.tasks.task, { assignment: '' })]: refusedWith(403, 'right_missing', 'The task is not yours.'),
   });

@@ -83,7 +83,7 @@ describe('bringing a template onto drafts', () => {
     ],
   };
 
-  it('takes those that are ticked, and tells which were left unchanged and why', async () => {
+  it('takes the ticked ones, and shows which were left unchanged and why', async () => {
     const { user } = renderPage(<ApplyTemplateDialog template={template} close={() => {}} />, {
       [at(api.find.register)]: drafts,
       [at(api.templates.bring, { id: 'm1' })]: {

@@ -5,7 +5,7 @@ const SIGN_INS = new Set(['session.opened', 'session.ended', 'sign-in.failed']);
 /** A line of the trail: one event, or the sign-ins and sign-outs between two events of another kind. */
 export type TrailLine = { row: TrailRow } | { signIns: readonly TrailRow[] };
 
-/** Events as lines, newest first: sign-ins that follow each other are one line, for they drown what was done. One alone stays as it is. */
+/** Events as lines, newest first: consecutive sign-ins are one line, because they bury the rest. A single one stays a line. */
 export const foldSignIns = (rows: readonly TrailRow[]): TrailLine[] => {
   const lines: TrailLine[] = [];
   let run: TrailRow[] = [];

@@ -5,7 +5,7 @@ import { Failed, Loading } from '../../ui/states.tsx';
 import { PdfPages } from './PdfPages.tsx';
 import { wording } from './wording.ts';
 
-/** An office file as pages: made by a job the first time, with what it does meanwhile told. */
+/** An office file as pages: made by a job the first time, which reports its progress. */
 export const OfficePages = ({ file, name, mark }: { file: string; name: string; mark?: string | undefined }) => {
   const { data, error } = useQuery({
     ...ask(api.viewing.pages, { params: { file } }),

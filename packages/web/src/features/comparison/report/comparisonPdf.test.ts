@@ -71,7 +71,7 @@ test('it names both versions, what differs in metadata and words, and holds the 
   for (const words of ['The slip force is', 'now', '6.2 kN', '6.8 kN', '1 of 1']) expect(page).toContain(words);
 });
 
-test('no letter of a long text is lost over many pages, each of which bears its number', async () => {
+test('no letter of a long text is lost over many pages, each of which has its number', async () => {
   const words = Array.from({ length: 6000 }, (_, i) => `word${i}`);
   const text = words.join(' ');
   const pages = await pagesOf(await comparisonPdf(report(text, `${text} added`), fonts));
@@ -89,7 +89,7 @@ test('words longer than a line are broken, and letters of other alphabets are wr
   for (const word of ['žluťoučký', 'Ωμέγα', 'Канатная', '<= 4 °C ->']) expect(page).toContain(word);
 });
 
-test('a paragraph that moved says so at both ends', async () => {
+test('a moved paragraph is marked at both ends', async () => {
   const [a, b, c] = [
     'First the line is locked and tagged by two people.',
     'Then the brake is opened by hand.',

@@ -40,7 +40,7 @@ export const canReport = ({ old, new: now, compared }: Comparison): boolean =>
   now !== undefined &&
   (compared !== null || (overlaid(old) !== undefined && overlaid(now) !== undefined));
 
-/** The comparison as a PDF file; what it takes to write one is loaded when it is asked for. */
+/** The comparison as a PDF file; the writing library is loaded on request. */
 export const makeReport = async (
   comparison: Comparison,
   about: { title: string; made: string },

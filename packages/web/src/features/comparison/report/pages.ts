@@ -6,7 +6,7 @@ export type Colour = readonly [red: number, green: number, blue: number];
 export type Look = {
   bold?: boolean;
   colour?: Colour;
-  /** Painted behind the words. */
+  /** Painted below the words. */
   back?: Colour;
   line?: 'under' | 'through';
 };

@@ -121,7 +121,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
   }));
   const [submitForReview, setSubmitForReview] = useState(false);
   const openCommand = useOpenCommand();
-  // Sending asks for its own things: whom, and with which words. It opens when the version is there.
+  // Submitting has a dialog of its own. It opens once the version exists.
   const command = useCommand(
     api.documents.checkIn,
     ({ version }) => wording.versionIsCheckedIn(version),

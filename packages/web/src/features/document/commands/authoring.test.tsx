@@ -57,7 +57,7 @@ describe('checking out', () => {
     await waitFor(() => expect(router.state.location.pathname).toBe('/d/THR-PRO-0118/edit'));
   });
 
-  it('tells who was first, and keeps what was typed', async () => {
+  it('shows who was first, and keeps the typed text', async () => {
     const { user } = dialog('check out', {
       [of(api.documents.checkOut)]: refusedWith(409, 'checked_out', 'Otto Brandvik has it checked out.'),
     });
@@ -105,7 +105,7 @@ describe('checking in', () => {
     expect(screen.queryByLabelText('Stored name')).toBeNull();
   });
 
-  it('shows what the file says otherwise than the document, and takes over only what stays ticked', async () => {
+  it('shows how the file differs from the document, and takes over only ticked differences', async () => {
     const { user } = dialog('check in', {
       ...arrived,
       [at(api.documents.match)]: {
@@ -141,7 +141,7 @@ describe('checking in', () => {
     expect(lastSent()?.body).toMatchObject({ sameContentMeant: true, note: 'Scanned again' });
   });
 
-  it('keeps further originals, with what is said of each', async () => {
+  it('keeps further originals, with the facts about each', async () => {
     const plates = {
       ...page,
       versions: [version([original(), original({ id: 'f2', name: 'plate-2.pdf', sheet: 2 })])],
@@ -154,7 +154,7 @@ describe('checking in', () => {
     expect(lastSent()?.body).toMatchObject({ more: [{ keep: 'f2', sheet: 2 }] });
   });
 
-  it('tells of the file that was saved on the network drive, and that it will do', () => {
+  it('shows the file saved on the network drive, and that it is accepted', () => {
     const saved = { at: '2026-11-27T15:00:00.000Z', size: 51_000 };
     const checkout = { ...page.checkout, saved } as typeof page.checkout;
     dialog('check in', {}, { ...page, checkout });

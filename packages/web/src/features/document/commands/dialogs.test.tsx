@@ -65,7 +65,7 @@ describe('revising', () => {
   });
 });
 
-it('submitting tells in words what was refused, and keeps the message', async () => {
+it('submitting shows a refusal in words, and keeps the message', async () => {
   const place = `/api/documents/${page.id}/submit`;
   const { user } = renderPage(<SubmitDialog page={documentPage({ canChooseReviewers: 1 })} close={() => {}} />, {
     'GET /api/types': { types: [] },
