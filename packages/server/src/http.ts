@@ -79,7 +79,7 @@ export const createHttp = (app: App): Express => {
   return server;
 };
 
-/** What a browser may load and do on a page of this server (CSP Level 3). */
+/** The content security policy of this server's pages (CSP Level 3). */
 const securityHeaders = (app: App) =>
   helmet({
     contentSecurityPolicy: {
@@ -146,7 +146,7 @@ const originCheck = (app: App) => (request: Request, _response: express.Response
   const own =
     origin === undefined ||
     origin === new URL(app.config.publicUrl).origin ||
-    // What is no address is nobody's origin.
+    // A malformed address is no origin.
     (URL.canParse(origin) && new URL(origin).host !== '' && new URL(origin).host === request.headers.host);
   if (writes && (!own || site === 'cross-site')) return next(refused('origin_refused'));
   next();

@@ -1,4 +1,4 @@
-// What the demo loader, the bench and the tests of other packages may use of the server.
+// The parts of the server that the demo loader, the bench and the tests of other packages may use.
 
 export { createKanonos } from './createKanonos.ts';
 export { type Viewer, viewerOf } from './features/access/index.ts';

@@ -76,7 +76,7 @@ END, '[]') with &&)
     );
     create index drive_locks_on on drive_locks (subject);
 
-    -- What was saved on the network drive under a check-out and is no version yet.
+    -- A file saved on the network drive under a check-out that is no version yet.
     create table working_copies (
       checkout_id uuid primary key references checkouts,
       upload_id uuid not null references uploads,

@@ -98,7 +98,7 @@ export type App = {
   organisation: () => Promise<Organisation>;
   forgetOrganisation: () => void;
   command: <T>(actor: Actor, work: (work: UnitOfWork) => Promise<T>) => Promise<T>;
-  /** Whether this is asked from inside a command, which holds a connection: it must not wait for another one. */
+  /** Whether this runs within a command, which holds a connection: it must not wait for another one. */
   isActing: () => boolean;
 };
 

@@ -207,7 +207,7 @@ describe('check-out and check-in', () => {
     expect(newest?.files[0]?.sha256).toBe(first?.files[0]?.sha256);
   });
 
-  test('document fields change with a reason after release, signed ones do not, and what somebody else changed is not overwritten', async () => {
+  test('document fields change with a reason after release, signed ones do not, and changes by somebody else are not overwritten', async () => {
     const { id, number } = await organisation.register('author');
     await organisation.toInForce(number);
     const controller = await organisation.as('controller');

@@ -64,7 +64,7 @@ test('a trial lists the differences by document and those left unchanged, and ch
   expect((await metadataOf(0)).client).toBeUndefined();
 });
 
-test('what one may not see is not there, and what one may not change is named', async () => {
+test('invisible documents are left out, and unchangeable ones are named', async () => {
   const author = await trial('author', ids(0, 1, 4, 5), { metadata: { client: 'x' } });
   expect(author.total).toBe(2);
   const stranger = await trial('reader', ids(0, 1), { metadata: { client: 'x' } });
@@ -82,7 +82,7 @@ test('each changed document has its own event and the same document is changed o
   expect(found.hits.map((hit) => hit.number).sort()).toEqual([docs[0]?.number, docs[1]?.number].sort());
 });
 
-test('undone, everything is as before; what somebody changed again stays and is named', async () => {
+test('undone, everything is as before; documents changed again stay and are named', async () => {
   const change = await apply('controller', ids(0, 1, 2), {
     addKeywords: ['winter'],
     ownerId: organisation.ids.author ?? '',
@@ -156,7 +156,7 @@ test('a document that never was in force is removed and comes back as it was; it
   expect((await organisation.page('author', id)).revision.state).toBe('draft');
 });
 
-test('what was ever in force, is out to somebody or under way is not removed', async () => {
+test('documents that were in force, are checked out or in a round are not removed', async () => {
   const { id } = await organisation.register('author');
   await organisation.toInForce(id);
   expect(

@@ -116,7 +116,7 @@ test('a moved document takes over the values of its new folder, where nobody set
   expect(clients).toEqual(['New', 'By hand', 'New']);
 });
 
-test('copies take metadata and files and begin anew; drafts are sent each by its route; what cannot is named', async () => {
+test('copies take metadata and files and begin anew; drafts are submitted each by its route; failed ones are named', async () => {
   const first = await organisation.register('author', { title: 'Model' });
   await organisation.toInForce(first.number);
   const outside = await organisation.register('author', { type: 'MEM' });

@@ -67,7 +67,7 @@ test('what cites a document, and what a change reaches over others, circles and 
   expect([seen.complete, seen.capped]).toEqual([true, false]);
 });
 
-test('work that one may not see is left out of names and counts; what is hidden answers like what is not there', async () => {
+test('invisible work is left out of names and counts; a hidden document answers like a missing one', async () => {
   expect((await of('reader', numbers.a)).citedBy.map((one) => one.number)).toEqual([numbers.b, numbers.b]);
   expect(await codeOf(of('reader', numbers.d))).toBe('not_found');
   expect(await codeOf(of('stranger', 'TST-PRO-7777'))).toBe('not_found');

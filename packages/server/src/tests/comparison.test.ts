@@ -47,7 +47,7 @@ beforeAll(async () => {
 });
 afterAll(() => organisation.close());
 
-test('the newest version is compared with what is in force, unless others are wished', async () => {
+test('the newest version is compared with the one in force by default', async () => {
   const found = await sides('author');
   expect(found.sides.map((one) => [one.label, one.n, one.state])).toEqual([
     ['B', 3, 'draft'],
@@ -58,7 +58,7 @@ test('the newest version is compared with what is in force, unless others are wi
   expect(found.usual).toEqual({ old: found.sides[3]?.versionId, new: found.sides[0]?.versionId });
 });
 
-test('who may not read work sees what was released, and not that there is more', async () => {
+test('without *read work* one sees the released versions, and not that there are others', async () => {
   const found = await sides('reader');
   expect(found.sides.map((one) => [one.label, one.n])).toEqual([['A', 1]]);
   expect(found.usual).toBeNull();

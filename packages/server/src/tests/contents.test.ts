@@ -58,7 +58,7 @@ const save = async (text: string, over?: string | null) => {
 const take = async () =>
   checkOut(organisation.app, await organisation.as('author'), number, { seen: '*', note: '', expectedBack: null });
 
-test('of what is written in the browser only the last is kept, and its text is looked for once it is filed', async () => {
+test('of texts saved in the browser only the last is kept, and its text is indexed once it is filed', async () => {
   await take();
   const kept: string[] = [];
   for (let i = 0; i < 5; i++) {

@@ -197,7 +197,7 @@ test('copies carry the header and footer lines of their type, with their tokens 
   expect(words).toContain('Limit 12 kN, kept by');
 });
 
-test('a file that a program has signed leaves as it is, and so does what cannot be read', async () => {
+test('digitally signed and unreadable files are handed out unchanged', async () => {
   const sealed = await register(docx('Signed elsewhere.', { '_xmlsignatures/sig1.xml': '<Signature/>' }));
   expect((await copyOf(sealed.number)).filled).toBeUndefined();
   const odd = await register('# no places\n', 'plain.txt');

@@ -208,7 +208,7 @@ test('rights on a folder: the nearest entry for a subject counts, withheld beats
   expect((await organisation.page('reader', number)).rights).toContain('read');
 });
 
-test('a type that is filed by rule makes what is missing of its path, uses what is there, and never makes a folder twice', async () => {
+test('a type that is filed by rule makes the missing folders of its path, uses existing ones, and never makes a folder twice', async () => {
   await setFields('MEM', [field('client', { mandatory: true })], 'Area two / {field:client} / Memos');
   const viewer = await organisation.as('author');
   const { registerDocument, previewRegistration } = await import('../features/registration/service.ts');

@@ -98,7 +98,7 @@ describe('every endpoint × every kind of person', () => {
     }
   });
 
-  test('what one may not see answers like what does not exist, at every address of a document', async () => {
+  test('an invisible document answers like a missing one, at every address', async () => {
     const { number } = await organisation.register('author');
     for (const endpoint of ENDPOINTS.filter((e) => e.path.includes(':document') && !e.path.includes('preview'))) {
       const at = (target: string) =>
@@ -169,7 +169,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
   return withSeen(endpoint, (bodies[endpoint.id] ?? {}) as Record<string, unknown>);
 };
 
-/** What a program sends that saw no state of the document. */
+/** The body of a program that saw no state of the document. */
 const withSeen = (endpoint: Endpoint, body: unknown): Record<string, unknown> => ({
   ...('shape' in endpoint.body && 'seen' in (endpoint.body.shape as object) ? { seen: '*' } : {}),
   ...(body as object),
@@ -462,7 +462,7 @@ describe('bad input gets a problem document that names the field, and never a 50
     }
   });
 
-  test('names with ../ or of 300 characters lose what is dangerous and keep their extension', async () => {
+  test('names with ../ or of 300 characters lose their dangerous parts and keep their extension', async () => {
     const name = async (given: string) =>
       ((await (await sendFile('author', given, 'text')).json()) as { name: string }).name;
     expect(await name('../../etc/passwd.txt')).toBe('passwd.txt');

@@ -90,7 +90,7 @@ test('stopped between any two steps nothing is lost and nothing is taken twice',
   expect(await list()).toHaveLength(2);
 });
 
-test('what is still being written is left alone; hidden files and links too', async () => {
+test('files still being written are left alone; hidden files and links too', async () => {
   arrive('fresh.md', 'half', 0);
   arrive('.hidden.md', 'x');
   arrive('.partial/x.md', 'x');
@@ -98,7 +98,7 @@ test('what is still being written is left alone; hidden files and links too', as
   expect(readdirSync(organisation.app.config.intakeDir)).toContain('fresh.md');
 });
 
-test('what cannot be filed is put out of the way with its reason and keeps nothing else waiting', async () => {
+test('a file that cannot be filed is put aside with its reason and does not delay others', async () => {
   arrive('tool.exe', Buffer.from('MZ....'));
   arrive('empty.md', '');
   arrive('good.md', 'good');

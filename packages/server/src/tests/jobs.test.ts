@@ -12,7 +12,7 @@ beforeAll(async () => {
 });
 afterAll(() => organisation.close());
 
-test('what is scheduled comes, with the rights that the application has', async () => {
+test('scheduled jobs run, with the rights that the application has', async () => {
   const log = pino({ level: 'silent' });
   const first = createJobs(organisation.appUrl, log);
   await first.start();

@@ -49,7 +49,7 @@ test('pinned it stays with a revision, and there is one to pin it to', async () 
   expect(from.map((one) => one.pinned).sort()).toEqual([false, true]);
 });
 
-test('what may not be seen cannot be linked to, and links elsewhere are addresses and codes', async () => {
+test('invisible documents cannot be linked to, and links elsewhere are addresses and codes', async () => {
   const a = await make('A');
   expect(await codeOf(link(a, 'TST-PRO-9999'))).toBe('not_found');
   const elsewhere = async (goal: Parameters<typeof addLink>[3]['goal']) =>

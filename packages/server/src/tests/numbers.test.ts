@@ -134,7 +134,7 @@ describe('reserving numbers', () => {
 });
 
 describe('the end of a reservation', () => {
-  test('makes what was not used void with the reason, and it is never given again', async () => {
+  test('makes unused numbers void with the reason, never to be given again', async () => {
     const { id, first, last } = await reserve(organisation.app, await admin(), wish({ count: 3 }));
     await registerAs('author', first);
     expect(await endReservation(organisation.app, await admin(), id, 'The project was stopped')).toEqual({ voided: 2 });
@@ -217,7 +217,7 @@ describe('what is known of numbers', () => {
     expect(scope).toMatchObject({ gaps: [], given: (scope?.last ?? 0) - (scope?.startedAt ?? 0) });
   });
 
-  test('a number that nothing accounts for is a gap, what was free before the organisation is none', async () => {
+  test('an unexplained number is a gap, a free one from before the takeover is none', async () => {
     await rows(organisation.app.db, `insert into counters (scope, last, started_at) values ('GAP-#', 20, 10)`);
     await rows(
       organisation.app.db,

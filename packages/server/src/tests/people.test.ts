@@ -226,7 +226,7 @@ describe('mails come as their receiver wants them', () => {
     expect(mail?.text).toContain('> line one\n> line two');
   });
 
-  test('one summary a day gathers what was held, once', async () => {
+  test('one summary a day gathers the held mails, once', async () => {
     expect(await sendSummaries(organisation.app, SYSTEM_CLOCK)).toBeGreaterThan(0);
     const [summary] = await rows<{ text: string }>(
       organisation.app.db,
@@ -319,7 +319,7 @@ describe('finding', () => {
     expect(picked.type).toEqual(all.type);
   });
 
-  test('a folder is searched here or with what is below it', async () => {
+  test('a folder is searched alone or with its subfolders', async () => {
     const author = await organisation.as('author');
     await organisation.register('author', { folder: '1/a', title: 'Below only' });
     const inFolder = async (key: string, reach: 'here' | 'below') =>

@@ -110,7 +110,7 @@ describe('release', () => {
     now('2026-11-25T09:00:00Z');
   });
 
-  test('what is due is applied before any other command, so nobody decides on a state that time has passed', async () => {
+  test('due changes are applied before any other command, so nobody decides on an outdated state', async () => {
     now('2027-01-10T09:00:00Z');
     const { number } = await organisation.register('author');
     await approve(number);

@@ -107,7 +107,7 @@ test('each change is an edition with its reason and what differs, in the trail t
   await expect(rows(organisation.app.db, 'update rule_editions set n = 99')).rejects.toThrow();
 });
 
-test('what somebody else changed meanwhile is not overwritten', async () => {
+test('a change by somebody else meanwhile is not overwritten', async () => {
   const { rule } = await typeDetail(organisation.app, typeId('MEM'));
   const stale = changeType(organisation.app, await admin(), typeId('MEM'), {
     rule: { ...rule, name: 'Other' },
@@ -169,7 +169,7 @@ test('an option or a code that would make a rule ambiguous is refused, by one li
   await addUnit(organisation.app, await admin(), { kind: 'department', code: 'LAB', name: 'Laboratory' });
 });
 
-test('a changed rule goes on counting where it renders alike; what was given before stays readable and is never given again', async () => {
+test('a changed rule continues the counter where it renders alike; earlier numbers stay readable and are never given again', async () => {
   const first = await organisation.register('author', { type: 'TWO' });
   expect(first.number).toBe('TST-TWO-0001');
   const tried = await trial('TWO', () => ({ numbering: 'TST-{type}-{counter:5}' }));
@@ -476,7 +476,7 @@ test('32 clients register while the rule changes under them: no gap, no number t
   expect((await organisation.verdict()).kind).toBe('intact');
 });
 
-test('the rules go out as one package and come into another organisation, all or nothing; what an organisation has of its own stays', async () => {
+test('the rules go out as one package and come into another organisation, all or nothing; additions of an organisation stay', async () => {
   const { exportConfiguration } = await import('../features/rules/package.ts');
   const { ConfigurationPackage } = await import('@kanonos/contract');
   const made = ConfigurationPackage.parse(JSON.parse(JSON.stringify(await exportConfiguration(organisation.app))));

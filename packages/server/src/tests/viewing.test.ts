@@ -244,7 +244,7 @@ describe('pages of office files', () => {
     expect(existsSync(stat) ? readFileSync(stat, 'utf8') : ' Z ').toContain(' Z ');
   }, 30_000);
 
-  test('a converter that is killed while it works is started again, and what it had in hand is made', async () => {
+  test('a converter killed while it works is restarted, and its file is converted', async () => {
     const dir = mkdtempSync(join(tmpdir(), 'killed-'));
     const program = join(dir, 'office.sh');
     // The first one dies with all that it started after it has begun; the next is the real one.
@@ -352,7 +352,7 @@ exec soffice "$@"
     }
   });
 
-  test('of what is no picture, is broken or names pictures elsewhere nothing is fetched and none is made', async () => {
+  test('none is made of broken files, and nothing named elsewhere is fetched', async () => {
     let asked = 0;
     const server = createServer((_request, response) => {
       asked++;
@@ -516,7 +516,7 @@ describe('what is inside', () => {
     rmSync(dir, { recursive: true, force: true });
   }, 120_000);
 
-  test('sheets show their values, and formulas what was stored with them', async () => {
+  test('sheets show their values, and the stored results of formulas', async () => {
     const book = new ExcelJS.Workbook();
     const sheet = book.addWorksheet('Forces');
     sheet.addRow(['Grip', 'kN']);

@@ -101,7 +101,7 @@ describe('the filing plan', () => {
     expect((await send('reader', 'GET', path)).status).toBe(404);
   });
 
-  test('has what one is asked to review, for as long as one is asked, and to read only', async () => {
+  test('has documents assigned for review, as long as the assignment is open, read-only', async () => {
     const asked = await made('Asked for');
     expect((await send('reviewer', 'GET', asked.path)).status).toBe(404);
     const author = await organisation.as('author');
@@ -141,7 +141,7 @@ describe('the filing plan', () => {
 });
 
 describe('a lock', () => {
-  test('is a check-out, and what is saved becomes one version when it ends', async () => {
+  test('is a check-out, and the saved file becomes one version when it ends', async () => {
     const { number, path } = await made();
     const { token, status } = await lock('author', path);
     expect(status).toBe(200);
@@ -175,7 +175,7 @@ describe('a lock', () => {
     expect(await isOut(number)).toBe(false);
   });
 
-  test('that runs out keeps the check-out and what was saved, until its owner checks in on the page', async () => {
+  test('that expires keeps the check-out and the saved file, until its owner checks in on the page', async () => {
     const { number, path } = await made();
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'saved before the program broke', headers: within(token) });
@@ -192,7 +192,7 @@ describe('a lock', () => {
     expect(await versions(number)).toHaveLength(2);
   });
 
-  test('of somebody whose check-out is taken over keeps what was saved as a supporting file', async () => {
+  test('of a holder whose check-out is taken over keeps the saved file as a supporting file', async () => {
     const { number, path } = await made();
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'lost words', headers: within(token) });
@@ -212,7 +212,7 @@ describe('a lock', () => {
     expect(await versions(number)).toHaveLength(1);
   });
 
-  test('under a check-out of the page is its own, and gives it back with what was saved', async () => {
+  test('under a check-out of the page belongs to it, and checks the saved file in', async () => {
     const { number, path } = await made();
     await checkOut(organisation.app, await organisation.as('author'), number, {
       seen: '*',
@@ -231,7 +231,7 @@ describe('a lock', () => {
   });
 });
 
-describe('what is on its way', () => {
+describe('an upload in progress', () => {
   /** Sends the first half of a body; the answer comes once the other half is sent too. */
   const halfway = async (person: string, path: string, token: string, halves: [string, string]) => {
     const url = new URL(`${base}${path.split('/').map(encodeURIComponent).join('/')}`);
@@ -264,7 +264,7 @@ describe('what is on its way', () => {
       { number },
     );
 
-  test('when the check-out is taken over is refused, and what was saved before becomes a supporting file', async () => {
+  test('when the check-out is taken over is refused, and the file saved before becomes a supporting file', async () => {
     const { number, path } = await made();
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'saved in time', headers: within(token) });

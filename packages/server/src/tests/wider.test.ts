@@ -120,7 +120,7 @@ describe('several originals', () => {
 });
 
 describe('originals that are no files', () => {
-  test('an address and a paper are filed, hashed and shown for what they are', async () => {
+  test('an address and a paper are filed, hashed and shown as such', async () => {
     const author = await organisation.as('author');
     const film = await takeWritten(organisation.app, author, {
       kind: 'web address',
@@ -249,7 +249,7 @@ describe('confidentiality', () => {
   });
 });
 
-test('keywords are suggested by how often they are used on what one may see', async () => {
+test('keywords are suggested by their frequency on visible documents', async () => {
   await register('author', { keywords: ['grip', 'rope'] });
   await register('author', { keywords: ['grip', 'Gründung'] });
   const found = await suggestKeywords(organisation.app, await organisation.as('author'), 'GR');

@@ -7,7 +7,7 @@ describe('addresses made from the description of an endpoint', () => {
     expect(addressOf(api.documents.page, { document: 'BRN/7 #2?' })).toBe('/api/documents/BRN%2F7%20%232%3F');
   });
 
-  test('a query holds what has a value, and nothing else', () => {
+  test('a query holds only parameters with a value', () => {
     expect(
       addressOf(api.find.register, {}, { revisionScope: 'newest', q: '', state: undefined, owner: null, limit: 50 }),
     ).toBe('/api/register?revisionScope=newest&limit=50');
@@ -39,7 +39,7 @@ test('a problem speaks with the words of the server and keeps its code', () => {
   ]);
 });
 
-test('what is known stays while it cannot be asked anew; a refusal replaces it, and nothing known is no answer', () => {
+test('known data stay while they cannot be refreshed; a refusal replaces them, and without data the error is thrown', () => {
   const problem = (status: number) =>
     new Problem({ type: '', title: '', status, detail: '', code: 'x', refusals: [], requestId: '' });
   for (const status of [0, 500, 503]) {

@@ -16,7 +16,7 @@ export const useMe = (): Me => {
   return me;
 };
 
-/** Shows what is inside to who is signed in, and the sign-in page to everyone else, who comes back here afterwards. */
+/** Shows its children to a signed-in person, and the sign-in page to everyone else, who returns here afterwards. */
 export const SignedIn = ({ children }: { children: ReactNode }) => {
   const { data, error, isPending } = useQuery({ ...ask(api.session.me), staleTime: 60_000 });
   const { pathname, search } = useLocation();

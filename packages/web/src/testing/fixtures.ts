@@ -117,7 +117,7 @@ export const version = (files: FileInfo[] = [original()]): DocumentPage['version
   change: null,
 });
 
-/** What the server makes of a file that was sent. */
+/** The server's answer to an uploaded file. */
 export const uploaded = (changes: Partial<Upload> = {}): Upload => ({
   id: ID(50),
   name: 'grip-overhaul-new.docx',

@@ -47,7 +47,7 @@ type Answer = unknown | ((sent: Sent) => unknown);
 export const at = (endpoint: Endpoint, params: Record<string, string> = {}): string =>
   `${endpoint.method} ${addressOf(endpoint, params)}`;
 
-/** What the page sent last that was no mere question. */
+/** The last command that the page sent. */
 export const lastSent = () => sent.filter(({ method }) => method !== 'GET').at(-1);
 
 /** What the page sent to the server since the test began, in order. */
@@ -84,7 +84,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-/** Draws a piece as a signed-in person sees it. `answers` are given by `METHOD /path`; what is not among them is not found. */
+/** Draws a piece as a signed-in person sees it. `answers` are given by `METHOD /path`; any other is not found. */
 export const renderPage = (piece: ReactNode, answers: Record<string, Answer> = {}, at = '/') => {
   vi.stubGlobal('fetch', async (address: string, init: RequestInit = {}) => {
     const { pathname } = new URL(address, 'http://localhost');

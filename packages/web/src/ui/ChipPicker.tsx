@@ -4,7 +4,7 @@ import type { ComponentProps, ReactNode } from 'react';
 import { wording } from './wording.ts';
 
 export type Chip = { key: string; name: string; content?: ReactNode };
-/** What may be picked: by what it is known, its line in the list, and what picking it does. */
+/** A suggestion: its key, its line in the list, and the action on picking it. */
 export type Offer = { key: string; line: ReactNode; pick: () => void };
 
 /** A field that shows its values as chips, picked from suggestions while typing. */

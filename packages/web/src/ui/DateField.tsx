@@ -15,7 +15,7 @@ type DayInputProps = {
   /** The first and the last day that may be chosen. */
   min?: string | undefined;
   max?: string | undefined;
-  /** Told while what is typed is no day that may be chosen. */
+  /** Called while the typed text is no allowed day. */
   onProblem?: (problem: string | undefined) => void;
 } & Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange' | 'min' | 'max' | 'type'>;
 
@@ -29,7 +29,7 @@ export const DayInput = ({ value, onChange, min, max, onProblem, className = 'in
   const [text, setText] = useState(value ? dayInWords(value) : '');
   const input = useRef<HTMLInputElement>(null);
   const known = useRef(value);
-  // A day that was set from elsewhere is shown; what is typed here stays as it is typed.
+  // A day set from outside is shown; the text typed here stays as typed.
   useEffect(() => {
     if (value === known.current) return;
     known.current = value;
@@ -120,7 +120,7 @@ export const DayInput = ({ value, onChange, min, max, onProblem, className = 'in
   );
 };
 
-/** A labelled field for a day, with its hint and what is wrong with what was typed. */
+/** A labelled field for a day, with its hint or its error. */
 export const DateField = ({
   label,
   hint,

@@ -8,7 +8,7 @@ import { Refusals } from './states.tsx';
 import { useUploading } from './uploading.tsx';
 import { wording } from './wording.ts';
 
-/** Takes one file by dropping or picking, sends it at once with progress, and hands on what the server made of it. */
+/** Takes one file by dropping or picking, sends it at once with progress, and passes on the server's answer. */
 export const FileDrop = ({
   label,
   value,
@@ -23,7 +23,7 @@ export const FileDrop = ({
   error?: string | undefined;
   /** Takes over when more than one file is dropped or picked. */
   several?: (files: File[]) => void;
-  /** What may be dropped, below the invitation. */
+  /** The accepted files, below the invitation. */
   about?: string;
 }) => {
   const [share, setShare] = useState<number | null>(null);

@@ -6,7 +6,7 @@ import { UploadScope } from './uploading.tsx';
 import { wording } from './wording.ts';
 
 /**
- * A dialog for one command with its form: what it does, what it needs, what was refused, the command and the way out. The command
+ * A dialog for one command with its form: its effect, its fields, a refusal, the command and the way out. The command
  * waits for files that are still being uploaded. `columns` lays the fields out in two columns; a field that wants the whole width says
  * `col-span-2`.
  */
@@ -31,7 +31,7 @@ export const FormDialog = ({
   about?: ReactNode;
   /** The draft of something that others may change, too; what they saved meanwhile is shown, and must be resolved before the command. */
   of?: Told;
-  /** What a place of the draft is called. */
+  /** The label of a place of the draft. */
   words?: (place: string) => string;
   command: { isPending: boolean; error: Error | null };
   button: string;

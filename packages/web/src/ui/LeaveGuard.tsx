@@ -11,7 +11,7 @@ const placeOf = ({ pathname, search }: { pathname: string; search: string }) => 
   return `${pathname}?${params}`;
 };
 
-/** Asks before what was typed and not saved would be lost by going elsewhere; the browser asks when its window is closed. */
+/** Asks before unsaved changes would be lost by navigation; the browser asks when its window is closed. */
 export const LeaveGuard = ({ isDirtyNow }: { isDirtyNow: () => boolean }) => {
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) => isDirtyNow() && placeOf(currentLocation) !== placeOf(nextLocation),

@@ -5,7 +5,7 @@ import { wording } from './wording.ts';
 
 export type Told = Pick<Draft<unknown, object>, 'meanwhile' | 'bring' | 'anew' | 'round'>;
 
-/** Told above a form when somebody else saved what it edits: what was done there, that what was typed is there still, and both ways on. */
+/** Shown above a form when somebody else saved the same object: their changes, that the typed text is kept, and both ways on. */
 export const Meanwhile = ({ of, words }: { of: Told; words?: (place: string) => string }) =>
   of.meanwhile && (
     <div

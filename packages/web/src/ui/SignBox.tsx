@@ -17,7 +17,7 @@ export const SignBox = ({
   signer: string;
   value: SignWith;
   onChange: (value: SignWith) => void;
-  /** What the command was refused for: a wrong password leads back to its field, to be typed anew. */
+  /** The refusal of the command: a wrong password moves the focus back to its field. */
   error?: Error | null;
 }) => {
   const box = useRef<HTMLDivElement>(null);

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { meanwhileWords } from './meanwhileWords.ts';
 
-test('what the other one did is named, at most four places of it', () => {
+test('the other person's changes are named, at most four', () => {
   expect(meanwhileWords({ theirs: ['title'], both: [] })).toBe(
     'Somebody else changed title in the meantime. What you typed is still here.',
   );

@@ -13,7 +13,7 @@ const listed = (names: readonly string[]): string =>
     ? `${names.slice(0, MOST_NAMED - 1).join(', ')} and ${names.length - MOST_NAMED + 1} more`
     : names.join(', ').replace(/, ([^,]*)$/, ' and $1');
 
-/** What somebody else did to what a form edits, and which of it was done here, too, in other words. */
+/** The changes by somebody else to the edited object, and the conflicts with one's own. */
 export const meanwhileWords = (
   { theirs, both }: { theirs: readonly string[]; both: readonly string[] },
   words: (place: string) => string = plain,

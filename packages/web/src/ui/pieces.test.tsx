@@ -88,7 +88,7 @@ it('the first signature of a period asks for name and password, later ones for t
   expect(screen.getByLabelText<HTMLInputElement>('Password of Mara Quill').type).toBe('password');
 });
 
-it('a wrong password leads back to its field, to be typed anew; another refusal does not', () => {
+it('a wrong password leads back to its field; another refusal does not', () => {
   const wrong = (code: string) => new Problem(refusedWith(403, code, 'Nothing was signed.').refusal as never);
   const box = (error: Error | null) => (
     <>

@@ -10,7 +10,7 @@ export const UploadScope = ({ children }: { children: (uploading: boolean) => Re
   return <Uploading value={change}>{children(count > 0)}</Uploading>;
 };
 
-/** Tells the form around that an upload is on its way, as long as it is. */
+/** Reports an upload in progress to the surrounding form. */
 export const useUploading = (isUploading: boolean): void => {
   const change = useContext(Uploading);
   useEffect(() => {

@@ -12,7 +12,7 @@ const began = (at: Thing, typed = at.name): Drafted<Thing, { name: string }> => 
 });
 const after = (known: Drafted<Thing, { name: string }>, now: Thing) => follow(known, now, draftOf(now));
 
-describe('a form, when what it began with comes anew', () => {
+describe('a form whose base changes on the server', () => {
   const old = thing(1, 'Grips');
 
   test('follows it while nothing was typed', () => {
@@ -24,12 +24,12 @@ describe('a form, when what it began with comes anew', () => {
     expect(after(typed, thing(2, 'Clamps'))).toBe(typed);
   });
 
-  test('goes on upon the new state when what is edited here is untouched there', () => {
+  test('continues on the new state when the edited part is unchanged there', () => {
     const now = thing(2, 'Grips', 7);
     expect(after(began(old, 'Grips and hangers'), now)).toEqual({ ...began(old, 'Grips and hangers'), base: now });
   });
 
-  test('takes what was saved from here as its own beginning, also where the server wrote it in its own way', () => {
+  test('takes its own saved state as its base, also where the server normalised it', () => {
     const saved = { ...began(old, ' Hangers'), origin: { name: ' Hangers' } };
     expect(after(saved, thing(2, 'Hangers'))).toEqual({ ...began(thing(2, 'Hangers')), round: 1 });
   });

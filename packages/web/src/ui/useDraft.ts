@@ -1,12 +1,12 @@
 import { type Brought, isSame, rebaseDraft, ruleDifferences } from '@kanonos/core';
 import { useCallback, useMemo, useRef, useState } from 'react';
 
-/** What a form knows: the state that it began with, what of it is edited, what was typed, and how often that was replaced from outside. */
+/** The state of a form: its base, the edited part of it, the typed draft, and how often it was replaced from outside. */
 export type Drafted<T, D> = { base: T; origin: D; draft: D; round: number };
 
 /**
- * What becomes of a form when what it began with comes anew from the server. Nothing typed: the new state. Something typed, and what is
- * edited here is the same there: it goes on upon the new state. Otherwise it stays as it is, upon the old one, so that saving is refused
+ * Handles a new state from the server under an open form. Nothing typed: the new state. Something typed, and the part
+ * edited here is unchanged there: the form continues on the new state. Otherwise it stays on the old one, so that saving is refused
  * instead of undoing what somebody else saved.
  */
 export const follow = <T, D>(known: Drafted<T, D>, now: T, fresh: D): Drafted<T, D> => {
@@ -30,9 +30,9 @@ export type Draft<T, D> = {
   isDirtyNow: () => boolean;
   /** Set when somebody else saved something else meanwhile: the places that were changed there, and those of them that were changed here, too. */
   meanwhile: { theirs: string[]; both: string[] } | null;
-  /** Puts what was typed onto what the other one saved. */
+  /** Applies the typed changes to the other person's state. */
   bring: () => void;
-  /** Begins anew with what holds now. */
+  /** Discards the draft for the present state. */
   anew: () => void;
   /** Call this when the draft is saved: the next state from the server is followed. */
   saved: () => void;

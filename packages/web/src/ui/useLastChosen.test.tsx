@@ -12,7 +12,7 @@ const shown = (all: string[], named: string | null = null) => {
   return text;
 };
 
-describe('what is open of a list', () => {
+describe('the open item of a list', () => {
   beforeEach(() => localStorage.clear());
 
   it('is the first, until one was open', () => {

@@ -27,10 +27,10 @@ export type PlanRights = {
   seeFolders: string[];
   /** Folders where released documents are seen and work is not. */
   readFolders: string[];
-  /** Folders where the content of what is in force may be read, and of what was. */
+  /** Folders where content in force may be read, and where past content may be read. */
   contentFolders: string[];
   pastFolders: string[];
-  /** Folders in which everything is withheld from the viewer by name, also what they own or are asked about. */
+  /** Folders in which everything is withheld from the viewer by name, also their own and assigned documents. */
   withheldFolders: string[];
 };
 

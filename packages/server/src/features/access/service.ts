@@ -19,7 +19,7 @@ import type { Viewer } from './viewer.ts';
 export type { PlanNames } from './plan.ts';
 export type { Viewer } from './viewer.ts';
 
-/** What a viewer's lists may show: folders and single documents by how much of them is visible. */
+/** The scope of a viewer's lists: folders and single documents by how much of them is visible. */
 export type ListScope = {
   me: string;
   workFolders: string[];
@@ -28,7 +28,7 @@ export type ListScope = {
   readFolders: string[];
   workDocuments: string[];
   seeDocuments: string[];
-  /** Folders and single documents of which the content may be read: of what is in force, and of what was. */
+  /** Folders and single documents whose content may be read: in force, and past. */
   contentFolders: string[];
   pastFolders: string[];
   contentDocuments: string[];
@@ -95,7 +95,7 @@ export const explain = async (
   };
 };
 
-/** What a level of confidentiality forbids in this organisation. */
+/** The prohibitions of a level of confidentiality in this organisation. */
 export const forbiddenBy = async (db: Db | Trx, level: Confidentiality): Promise<readonly Forbidden[]> =>
   (await accessPlan(db)).confidentiality[level];
 
@@ -143,7 +143,7 @@ export const rightsOnMany = async (
  * The rights of a viewer on many documents with those that come from being asked to decide or to read, which are looked up singly
  * and only where the others are not enough.
  *
- * @param isEnough whether what a document's place gives needs no more; by default, whether its unreleased revisions may be seen
+ * @param isEnough whether the rights from a document's place suffice; by default, whether its unreleased revisions may be seen
  */
 export const rightsWithAsked = async (
   db: Db | Trx,
@@ -170,7 +170,7 @@ export const rightsWithAsked = async (
 };
 
 /**
- * Whether a document is withheld from a person, or kept from outside parties: whatever they were asked before, it is then as if it did
+ * Whether a document is withheld from a person, or kept from outside parties: whatever their assignments, it is then as if it did
  * not exist.
  */
 export const isWithheld = async (
@@ -198,7 +198,7 @@ const placesOf = (
   ...upwards(document.folderId, new Map(folders.map((folder) => [folder.id, folder]))),
 ];
 
-/** What the lists of a viewer may show, computed once per request from few rows; lists then only compare ids. */
+/** The scope of a viewer's lists, computed once per request from few rows; lists then only compare ids. */
 export const listScope = async (db: Db | Trx, viewer: Viewer, day: string): Promise<ListScope> =>
   (await listScopeWithNames(db, viewer, day)).scope;
 

@@ -90,7 +90,7 @@ export const findConfidentiality = async (db: Db | Trx): Promise<Confidentiality
   ...(await firstRow<{ rules: ConfidentialityRules }>(db, 'select confidentiality as rules from organisation'))?.rules,
 });
 
-/** Documents of some levels in some folders, to keep them from parties outside: few folders, asked only for those. */
+/** Documents of some levels in some folders, to keep them from outside parties: queried only for their folders, which are few. */
 export const listOfLevels = async (
   db: Db | Trx,
   by: { levels: string[]; folders: string[]; documents: string[]; me: string },
@@ -163,7 +163,7 @@ const groupEntries = (found: EntryRow[]): Map<string, AccessEntry[]> =>
 
 /**
  * A person is asked in a step when an open assignment is theirs, or that of somebody absent whose deputy they are. Who has
- * answered stays asked while the run goes on, to see what becomes of it and to resolve comments of their own.
+ * answered stays an assignee while the round goes on, to see its result and to resolve comments of their own.
  */
 export const ASKED_PERSON = `((a.state = 'answered' and a.decided_by = :personId) or (a.state = 'open' and (a.person_id = :personId or exists (select 1 from absences x where x.person_id = a.person_id and x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day
   and not exists (select 1 from people o where o.id = x.deputy_id and o.outside)))))`;
@@ -185,7 +185,7 @@ export const findAsked = async (
 };
 
 /**
- * What of single documents concerns a viewer, in one statement, because every list needs it: those one is asked about in a step,
+ * The single documents that concern a viewer, in one statement, because every list needs it: those with an assignment in a step,
  * those to read, and those with entries of their own for the person or one of the person's units.
  */
 export const listConcerned = async (
@@ -227,7 +227,7 @@ export const listConcerned = async (
   };
 };
 
-/** What of some folders a person owns or is asked about, without what has entries of its own. */
+/** The documents of some folders that a person owns or has assignments on, without those with rights of their own. */
 export const listWithheldIn = async (
   db: Db | Trx,
   by: { folders: readonly string[]; me: string; documents: readonly string[]; judged: readonly string[] },

@@ -101,7 +101,7 @@ export const checkIn = (
   );
 
 /**
- * Checks out, adds a version and checks in, all in one transaction: what a program saves without having taken the document first.
+ * Checks out, adds a version and checks in, all in one transaction: for a program that saves without checking out first.
  * Killed on the way, it leaves no check-out behind.
  */
 export const saveVersion = (
@@ -127,7 +127,7 @@ const checkInIn = async (
   const { document, checkout } = opened;
   const revision = workOf(opened, 'check in');
   if (!checkout) throw refused('not_checked_out');
-  // What was saved on the network drive under this check-out is what is given back, where no other file is.
+  // Without another file, the file saved on the network drive under this check-out is checked in.
   const saved = wish.uploadId ? undefined : await findWorkingCopy(work.trx, checkout.id);
   const input = { ...wish, uploadId: wish.uploadId ?? saved?.upload_id ?? null };
   const before = revision.latest_version_id ? await listFiles(work.trx, [revision.latest_version_id]) : [];
@@ -135,7 +135,7 @@ const checkInIn = async (
   if (input.name && files[0]?.role === 'original')
     files[0] = { ...files[0], name: cleanName(input.name) || files[0].name };
   const [filed, sent] = [before.find((file) => file.role === 'original'), files[0]];
-  // The same words with other metadata inside are the same content: what was filed stays, metadata are corrected as metadata.
+  // The same words with other metadata inside are the same content: the filed bytes stay, metadata are corrected as metadata.
   if (
     filed &&
     sent &&

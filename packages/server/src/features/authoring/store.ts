@@ -1,6 +1,6 @@
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
-/** What was saved on the network drive under a check-out and is no version yet. */
+/** A file saved on the network drive under a check-out that is no version yet. */
 export type WorkingCopy = {
   upload_id: string;
   at: Date;

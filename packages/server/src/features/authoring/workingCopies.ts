@@ -5,7 +5,7 @@ import { deleteUnreferencedSoon } from '../content/index.ts';
 import { type Opened, subjectOf } from '../documents/index.ts';
 import { deleteUnusedUpload, findWorkingCopy, insertSupportingFile, lockCheckout, upsertWorkingCopy } from './store.ts';
 
-/** Keeps what was saved last under a check-out that has not ended; what was saved before it is let go, for nobody has filed it. */
+/** Keeps the last file saved under an open check-out; earlier ones are deleted, because nobody has filed them. */
 export const keepWorkingCopy = async (
   app: App,
   work: UnitOfWork,
@@ -44,7 +44,7 @@ export const addSupportingFile = async (
   });
 };
 
-/** What somebody loses by a take-over stays beside the versions, under their name. */
+/** A saved file lost by a take-over is kept beside the versions, under its author's name. */
 export const keepUnsaved = async (
   work: UnitOfWork,
   opened: Pick<Opened, 'document'>,

@@ -34,7 +34,7 @@ const openText = async (app: App, viewer: Viewer, ref: string) => {
   return { checkout, file };
 };
 
-/** What is edited in the browser: what was saved last under the check-out, else what is filed. */
+/** The text for editing in the browser: the last one saved under the check-out, else the filed one. */
 export const workingText = async (
   app: App,
   viewer: Viewer,
@@ -52,7 +52,7 @@ export const workingText = async (
   };
 };
 
-/** Keeps what was written so far as the desk copy: private until it is checked in, and safe from a broken browser. What was saved elsewhere since is not overwritten. */
+/** Saves the text so far as the working copy: private until it is checked in, and safe from a crashed browser. A later save from elsewhere is not overwritten. */
 export const saveWorkingText = async (
   app: App,
   viewer: Viewer,

@@ -60,7 +60,7 @@ export const listBlueprints = async (app: App, viewer: Viewer): Promise<AnswerOf
   };
 };
 
-/** Makes or changes a blueprint. Projects that were laid out from it stay; each then shows what it lacks. */
+/** Makes or changes a blueprint. Existing projects stay; each then shows what it lacks. */
 export const saveBlueprint = (
   app: App,
   viewer: Viewer,

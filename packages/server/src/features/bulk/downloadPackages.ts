@@ -45,7 +45,7 @@ const apart = (used: Set<string>, name: string): string => {
 
 /**
  * Streams a download package as a zip under rule-made names, with a list of what is in it and what was left out for which reason. Each
- * file that goes along is recorded as a download before its bytes leave.
+ * included file is recorded as a download before its bytes leave.
  */
 export const sendDownloadPackage = async (app: App, viewer: Viewer, id: string, response: Response): Promise<void> => {
   const downloadPackage = await findDownloadPackage(app.db, { id, by: viewer.id });
@@ -90,7 +90,7 @@ export const sendDownloadPackage = async (app: App, viewer: Viewer, id: string, 
         list.push([...about, entry.filename, sha256, '']);
       }
     } catch (error) {
-      // What one may not see any more is not named.
+      // Documents that became invisible are not named.
       if (!(error instanceof RefusalError)) throw error;
     }
   }

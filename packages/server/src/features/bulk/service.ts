@@ -141,7 +141,7 @@ const PLACES: Record<string, string> = {
   reviewOn: 'Next review',
 };
 
-/** What a change would do: how many documents, what differs on the first ones, and which ones it leaves alone for which reason. */
+/** The effect of a change: the number of documents, the differences on the first ones, and the unchanged ones with reasons. */
 export const tryBulk = async (
   app: App,
   viewer: Viewer,
@@ -264,7 +264,7 @@ const record = (
     },
   });
 
-/** Undoes a part of one's own bulk change. What somebody changed again since stays as it is now, and is named. */
+/** Undoes a part of one's own bulk change. Documents that somebody changed again since stay as they are, and are named. */
 export const undoBulk = (app: App, viewer: Viewer, bulkId: string): Promise<AnswerOf<typeof api.bulk.undo>> =>
   app.command(actorOf(viewer), async (work) => {
     const { trx } = work;

@@ -90,7 +90,7 @@ const MOST_STEPS = 6;
 const MOST_REACHED = 500;
 const MOST_DRAWN = 1000;
 
-/** What a document cites, what cites it, and what a change of it would reach; what a viewer may not see is left out. */
+/** The documents that a document cites, those that cite it, and those that a change would reach; invisible ones are left out. */
 export const citationsOf = async (
   app: App,
   viewer: Viewer,

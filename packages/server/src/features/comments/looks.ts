@@ -7,7 +7,7 @@ import { parse } from '../../platform/parsing/index.ts';
 const SIDE = 900;
 const MOST_BYTES = 60 * 1024 * 1024;
 const KEPT = 5000;
-/** What was found for two contents and a mark never changes. */
+/** The result for two contents and a mark never changes. */
 const known = new Map<string, boolean>();
 
 export type Content = { sha256: string; media_type: string; size: number };

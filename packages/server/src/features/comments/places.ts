@@ -9,9 +9,9 @@ import * as store from './store.ts';
 export type Place = { state: 'here' | 'lost'; page: number | null };
 
 /**
- * Where each comment is in a version: in the file that it was made on it is where it was put; in another one its words are looked
- * for, and a mark without words under it stays where the page looks as it did under it, or, where it cannot be drawn, says what it
- * said. What cannot be found is lost, and told so.
+ * Where each comment is in a version: in its own file it keeps its place; in another one its words are searched
+ * for, and a mark without words keeps its place if the page looks the same there, or, where it cannot be drawn, has the text it
+ * had. One that cannot be found is reported as lost.
  */
 export const placesIn = async (
   app: App,

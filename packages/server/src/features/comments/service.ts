@@ -210,7 +210,7 @@ export const insertComment = async (
   return id;
 };
 
-/** A comment for a command on it; what may not be seen is not there. */
+/** A comment for a command on it; an invisible one answers as missing. */
 const openComment = async (
   work: UnitOfWork,
   viewer: Viewer,
@@ -234,7 +234,7 @@ export const reply = (
 ): Promise<{ id: string }> =>
   runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const { comment, revision } = await openComment(work, viewer, opened, commentId);
-    // Who was asked by name or wrote the comment may answer it; else it takes the right to comment.
+    // Its author and its assignee may answer a comment; others need the right to comment.
     if (comment.person_id !== viewer.id && comment.assignee_id !== viewer.id) ensureRight(opened.rights, 'comment');
     if (comment.resolved_at) throw refused('comment_closed');
     const voices = await store.listAssignees(work.trx, commentId);

@@ -139,7 +139,7 @@ export const comparedPair = async (
     number = opened.document.number;
     entries[`${side}_v${out.file.n}_${out.name}`] = await readFile(await app.content.intactPath(file.sha256));
   }
-  // Stored and not squeezed: what is filed is mostly squeezed already.
+  // Stored without compression: filed files are mostly compressed already.
   return { bytes: zipSync(entries, { level: 0 }), name: `${number}-pair.zip` };
 };
 
@@ -148,7 +148,7 @@ const LONGEST = 400_000;
 const AT_ONCE = 25;
 const WORK_MS = 5_000;
 
-/** Says of versions in one line what they changed, as soon as the texts are there; a few seconds at a time. */
+/** Summarises the changes of versions in one line, as soon as the texts are there; a few seconds at a time. */
 export const compareWaiting = async (app: App): Promise<number> => {
   const until = performance.now() + WORK_MS;
   let done = 0;

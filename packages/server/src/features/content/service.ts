@@ -17,11 +17,11 @@ import {
 } from './store.ts';
 
 const UNKNOWN = 'application/octet-stream';
-/** How long what was saved under a check-out that has ended is still there. */
+/** How long files saved under an ended check-out are kept. */
 const ENDED_DAYS = 7;
 
 /**
- * Makes stored bytes known; the first time, their text is taken out by a job. A draft's text is not, for most drafts are saved anew
+ * Records stored bytes; the first time, a job extracts their text. Not of a draft, because most drafts are saved again
  * before anybody looks for them; `readFiled` asks for it when one is filed.
  */
 export const keepContent = async (
@@ -39,7 +39,7 @@ export const keepContent = async (
   if (textState === 'waiting') await app.jobs.enqueue(work.trx, 'text.extract', { sha256 });
 };
 
-/** Makes what was made of another content known: it has no text of its own to be found by. */
+/** Records a content derived from another one: it has no text of its own to be found by. */
 export const keepRendition = (
   work: Pick<UnitOfWork, 'trx' | 'now'>,
   { sha256, size, mediaType }: { sha256: string; size: number; mediaType: string },
@@ -52,7 +52,7 @@ export const readFiled = async (app: App, trx: Trx, hashes: readonly string[]): 
 };
 
 /**
- * Lets contents go that nothing holds: their bytes, their text and what was made of them. A content that a removed version names
+ * Deletes contents that nothing refers to: their bytes, their text and their renditions. A content that a removed version names
  * keeps its row, so its hash stays known. Each content is locked during the check, so whoever files the same bytes at that
  * moment either comes first, or finds them gone and brings them back.
  */
@@ -76,7 +76,7 @@ export const deleteUnreferencedContent = async (app: App, hashes: readonly strin
   return gone;
 };
 
-/** The same beside a command that goes on: what fails here is left to the night. */
+/** The same without failing the command: the nightly check repeats what failed. */
 export const deleteUnreferencedSoon = (app: App, work: UnitOfWork, hashes: readonly string[]): void => {
   if (hashes.length > 0)
     work.afterCommit(() => {

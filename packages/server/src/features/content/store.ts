@@ -120,7 +120,7 @@ export const listContentsAfter = (db: Db | Trx, given: { after: string; limit: n
     given,
   );
 
-/** What was made of a content: its text and what was read out of that, scans, pages and pictures. */
+/** Everything derived from a content: its text and its citations, scans, pages and thumbnails. */
 export const deleteMadeOf = async (trx: Trx, sha256: string): Promise<void> => {
   for (const table of ['citations', 'texts', 'scans', 'renditions'])
     await rows(trx, `delete from ${table} where sha256 = :sha256`, { sha256 });

@@ -14,7 +14,7 @@ import * as store from './store.ts';
 
 type Upload = AnswerOf<typeof api.documents.upload>;
 
-/** Takes a file: stored and hashed on the way, judged by its bytes, remembered for its sender until it is used. */
+/** Accepts a file: stored and hashed while it arrives, judged by its bytes, kept for its sender until it is used. */
 export const takeUpload = async (app: App, viewer: Viewer, name: string, stream: Readable): Promise<Upload> => {
   const { sha256, size, head } = await app.content.put(stream, (await app.organisation()).uploadLimit);
   if (size === 0) throw refused('file_empty');
@@ -55,7 +55,7 @@ export const getUpload = async (trx: Db | Trx, viewer: Viewer, id: string): Prom
   return upload;
 };
 
-/** The same, with its bytes surely there: what is filed must be readable. */
+/** The same, with its bytes verified: a filed file must be readable. */
 export const getStored = async (app: App, trx: Db | Trx, viewer: Viewer, id: string): Promise<store.UploadRow> => {
   const upload = await getUpload(trx, viewer, id);
   if (!(await app.content.has(upload.sha256))) throw refused('content_missing', { name: upload.name });

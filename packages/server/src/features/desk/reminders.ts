@@ -25,7 +25,7 @@ const visible = async (db: Db | Trx, viewer: Viewer, found: Due[], day: string):
   });
 };
 
-/** Mails every reminder once, person by person; a day that is moved is reminded of anew. Answers how many. */
+/** Mails every reminder once, person by person, and again for a moved day. Answers how many. */
 export const sendReminders = async (app: App): Promise<number> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   let sent = 0;

@@ -105,7 +105,7 @@ export const releaseRow = (r: RowOf<typeof store.listToRelease>, day: string): D
     .join(' · '),
 });
 
-/** A reading that is asked of this person and not signed yet. */
+/** A reading assigned to this person and not signed yet. */
 export const readingRow = (m: RowOf<typeof listMine>, day: string): DeskRow => ({
   kind: 'read',
   id: m.id,

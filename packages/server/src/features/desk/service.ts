@@ -36,7 +36,7 @@ type FolderRights = Awaited<ReturnType<typeof rightsOnFolders>>;
 const OVERDUE_AFTER_DAYS = 14;
 const REVIEW_AHEAD_DAYS = 14;
 
-/** What is due first comes first; what has no day comes after it, as it was found. */
+/** Rows by due day; those without a day come last, in the order found. */
 const byUrgency = (a: DeskRow, b: DeskRow): number =>
   Number(b.overdue) - Number(a.overdue) || (a.due ?? '9999').localeCompare(b.due ?? '9999');
 
@@ -76,7 +76,7 @@ const rowsFor = async (
   };
 };
 
-/** Check-outs of others that should have ended, of what the viewer may take over. */
+/** Overdue check-outs of others that the viewer may take over. */
 const overdueCheckouts = async (app: App, viewer: Viewer, scope: ListScope, rights: FolderRights, day: string) => {
   const { zone } = await app.organisation();
   return (await store.listCheckouts(app.db, scope)).flatMap((row) => {
@@ -164,7 +164,7 @@ export const counts = async (app: App, viewer: Viewer) => {
   };
 };
 
-/** What I sent, and what waits for whom since when. */
+/** My submissions, and for whom each has waited since when. */
 export const submittedByMe = async (app: App, viewer: Viewer): Promise<SubmittedRow[]> => {
   const now = app.clock();
   const day = dayOf(now, (await app.organisation()).zone);

@@ -132,7 +132,7 @@ export const listStuck = (db: Db, scope: ListScope, day: string) =>
     { ...scope, day },
   );
 
-/** What is in force and due for review by a day, of the viewer's own documents and of folders; not what is being revised already. */
+/** Documents in force due for review by a day, the viewer's own and those of folders; without those under revision. */
 export const listReviews = (db: Db, scope: ListScope, by: { until: string; folderIds: string[] }) =>
   rows<{ id: string; number: string; title: string; label: string; owner: string; review_on: string }>(
     db,
@@ -185,7 +185,7 @@ export const organisationToday = (db: Db, by: { day: string; in30: string; zone:
     by,
   );
 
-/** What I sent whose run goes on or ended within the last 30 days. */
+/** My submissions whose round is open or ended within the last 30 days. */
 export const listSubmitted = (db: Db, by: { personId: string; since: Date; hidden: string[] }) =>
   rows<{
     id: string;

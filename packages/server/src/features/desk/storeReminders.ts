@@ -17,7 +17,7 @@ export type Due = {
   kind: 'field' | 'source' | 'check-out';
 };
 
-/** What was long ago is no longer reminded of. */
+/** Older days get no reminder. */
 const KEPT_DAYS = 60;
 
 /** Every day that somebody is to be reminded of, on a day. */
@@ -37,7 +37,7 @@ const DUE = `(
        select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title, d.newest_label, d.public_title, 'Expected back', k.expected_back, k.person_id, 'check-out'
        from checkouts k join documents d on d.id = k.document_id where k.ended_at is null and k.expected_back < :day::date) x`;
 
-/** What was mailed already. */
+/** Reminders already mailed. */
 const SENT =
   'exists (select 1 from reminders_sent s where s.document_id = x.id and s.what = x.what and s.on_day = x.on_day and s.person_id = x.person_id)';
 

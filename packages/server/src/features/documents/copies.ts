@@ -120,12 +120,12 @@ export const differsInMetadataOnly = async (
 };
 
 const PICTURE = /^image\/(png|jpeg|gif|webp|bmp|tiff|svg\+xml)$/;
-/** Shown as it streams or as bare words: nothing else can be made of it to be looked at. */
+/** Shown as a stream or as plain text: there is no other form to show. */
 const SHOWN_AS_IT_IS = /^(text|message|audio|video)\//;
 const SHOWN_SIDE = 1800;
 
 /**
- * What somebody sees of a file who may read it and not take it away: a PDF with their name across its pages, a picture drawn anew, words
+ * The form of a file for a person who may read but not download it: a PDF with their name across its pages, a picture drawn anew, words
  * and films as they are; undefined for every other kind, which is shown by its rendition.
  */
 export const shownCopy = async (

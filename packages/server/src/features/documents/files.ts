@@ -29,7 +29,7 @@ import { filledCopy, shownCopy } from './copies.ts';
 import { allMetadata, type Opened, openDocument } from './service.ts';
 import * as store from './store.ts';
 
-/** Names, sizes and what can be shown of a version's files; names as the rules make them when the file leaves. */
+/** Names, sizes and showable parts of a version's files; names by rule, as for a download. */
 export const toFileInfo = (
   file: FileRow,
   about: { number: string; label: string; title: string; type: TypeRow; n: number; metadata: Metadata; day: string },
@@ -112,13 +112,13 @@ export const openFile = async (app: App, viewer: Viewer, fileId: string) => {
     dayOf(app.clock(), (await app.organisation()).zone),
   );
   const revision = opened.revisions.find((r) => r.id === file.revision_id);
-  // Being asked to read gives the right to read that revision, whatever its state.
+  // A reading assignment gives the right to read that revision, whatever its state.
   const asked = await isAskedToRead(app, viewer, file.revision_id);
   if (!revision || (!hasRight(opened.rights, rightToRead(file.state)) && !asked))
     throw refused(hasRight(opened.rights, 'see') && isReleased(file.state) ? 'right_missing' : 'not_found', {
       right: rightToRead(file.state),
     });
-  // Versions of work are the authors' business: who may not read work gets what was released, the last version.
+  // Versions of work concern the authors: without *read work* one gets the released version, the last.
   if (!opened.rights.has('read work') && file.version_id !== revision.latest_version_id) throw refused('not_found');
   return { file, opened, revision, asked };
 };
@@ -159,7 +159,7 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
 };
 
 /**
- * A file to be looked at: the filed bytes for who may take them away, else what may be shown of them (`bytes`). Refused where nothing
+ * A file for viewing: the filed bytes for people who may download them, else their showable form (`bytes`). Refused where nothing
  * but the filed bytes could be shown.
  */
 export const lookAt = async (app: App, viewer: Viewer, fileId: string) => {

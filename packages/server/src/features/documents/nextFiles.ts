@@ -51,7 +51,7 @@ export const renameByRule = async (
   await addVersion(work, revision, { files: named, note: 'Renamed by rule', title, summary, metadata });
 };
 
-/** Whether the originals are what they were, byte for byte and word for word. */
+/** Whether the originals are unchanged, byte for byte and word for word. */
 export const sameFiles = (files: readonly NewFile[], before: readonly FileRow[]) => {
   const originals = files.filter((file) => file.role === 'original');
   const old = before.filter((file) => file.role === 'original');

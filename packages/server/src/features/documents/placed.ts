@@ -22,7 +22,7 @@ export const COMMON_PLACES: readonly { name: string; label: string }[] = [
 /** Days that a field of a type may take the name of. */
 const DAYS = ['registered', 'effective', 'review'];
 
-/** Values of the places of a file: what is common to all, metadata as they are shown, and the title in the template's language. */
+/** Values of a file's placeholders: common ones, metadata as shown, and the title in the template's language. */
 export const placedValues = async (
   db: Db | Trx,
   fields: readonly FieldDefinition[],

@@ -9,7 +9,7 @@ import { matchNames } from './matching.ts';
 
 const MOST_BYTES = 60 * 1024 * 1024;
 
-/** What a drawing that was sent refers to, each matched to a document by number or name where the format can be read. */
+/** The references of an uploaded drawing, each matched to a document by number or name where the format can be read. */
 export const drawingReferences = async (
   app: App,
   viewer: Viewer,

@@ -17,14 +17,14 @@ export type Wanted = {
   command?: Command;
   /** The tag of the state that the person saw (`stateTag` of the core); left out, it depends on none. */
   seen?: string;
-  /** What must be locked before the document. */
+  /** Takes the locks that precede the document's. */
   first?: (trx: Trx) => Promise<unknown>;
 };
 
 /**
- * The one door for commands on a document. What is due by the clock is applied first, in a transaction of its own: also a
+ * The one entry for commands on a document. Due changes are applied first, in a transaction of their own: also a
  * command that is then refused leaves the document as time has made it. Then, in one transaction: the document's row is
- * locked, the rule is asked, the state must be the one that was seen, and the work is done with its events.
+ * locked, the rule is checked, the state must be the one seen, and the work is done with its events.
  *
  * @throws RefusalError with every reason of the rule, or `changed_meanwhile`
  */
@@ -73,7 +73,7 @@ export const workOf = (opened: Opened, command: string): RevisionRow => {
   return opened.work;
 };
 
-/** What of a document its tag is made of. */
+/** The facts of a document that make its tag. */
 export const taggedState = ({ document, work, inForce, checkout }: Opened): TaggedState => ({
   number: document.number,
   ...(work ? { work: { id: work.id, rowVersion: work.row_version } } : {}),

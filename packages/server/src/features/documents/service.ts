@@ -39,7 +39,7 @@ export const subjectOf = (document: { id: string; number: string }, revision?: {
   ...(revision ? { revision: { id: revision.id, label: revision.label } } : {}),
 });
 
-/** Opens a document for a viewer; what may not be seen answers like what does not exist. */
+/** Opens a document for a viewer; an invisible one answers like a missing one. */
 export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, day: string): Promise<Opened> => {
   const document = (await store.findDocument(db, ref)) ?? (await store.findByFormerNumber(db, ref));
   if (!document) throw refused('not_found');
@@ -141,7 +141,7 @@ export const situationOf = async (
 
 export const ensureDocumentRight = (opened: Opened, right: Right): void => ensureRight(opened.rights, right);
 
-/** The revision whose content a viewer takes along: in force if there is one, else the newest that may be seen. */
+/** The revision whose content a viewer downloads: the one in force, else the newest visible one. */
 export const takenRevision = ({ revisions, rights }: Opened) => {
   const seen = visibleRevisions(revisions, rights);
   return seen.find((one) => one.state === 'in force') ?? seen.find((one) => !isReleased(one.state)) ?? seen[0];

@@ -211,7 +211,7 @@ export type WrittenAbout = {
   originCheckOn: string | null;
 };
 
-/** Keywords of what a scope sees, the most used first, of the documents changed last. */
+/** Keywords of the documents in a scope, the most used first, from the documents changed last. */
 export const listKeywords = (db: Db | Trx, given: ListScope) =>
   rows<{ word: string; documents: number }>(
     db,

@@ -13,7 +13,7 @@ export const filingRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(d.types, ({ viewer }) => typesFor(app, viewer));
   mount(d.folders, ({ viewer }) => foldersFor(app, viewer));
   mount(r.entries, async ({ viewer, params, query }) => {
-    // An outside party looks up in the lists that it needs for what it hands in, and in no others.
+    // An outside party may use the lists needed for its own submissions, and no others.
     if (viewer.outside) {
       const { types } = await typesFor(app, viewer);
       if (!types.some((type) => type.fields.some((field) => 'list' in field && field.list === params.key)))

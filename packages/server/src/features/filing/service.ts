@@ -62,7 +62,7 @@ export const filingPlan = async (app: App, viewer: Viewer): Promise<AnswerOf<typ
   };
 };
 
-/** Opens a folder for a change: by *manage* on it, or by *administer*. What one may not see is not there. */
+/** Opens a folder for a change: by *manage* on it, or by *administer*. An invisible one answers as missing. */
 const openFolder = async (
   work: UnitOfWork,
   viewer: Viewer,
@@ -339,7 +339,7 @@ export const setGrants = (
   });
 
 /**
- * The folder in which a type's rule files a document; what is missing of its path is made, what is there is used again. Made only
+ * The folder in which a type's rule files a document; missing folders of its path are made, existing ones are used. Made only
  * where the person may author; two who register at once meet in one folder.
  */
 export const folderByRule = async (

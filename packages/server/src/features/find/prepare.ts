@@ -50,7 +50,7 @@ export const fieldKinds = async (app: App) =>
 /** A scope of fewer documents than this is looked through document by document. */
 const FEW = 12_000;
 
-/** How the candidates of a search are found at the least cost: by its hits where they are few, by what is seen where that is little. */
+/** The cheapest way to the candidates of a search: by its hits if few, by the visible documents if few. */
 export const wayTo = async (db: Db, search: Search, scope: ListScope): Promise<{ rare: boolean; narrow: boolean }> => {
   const rare = rarity(search);
   const hits = rare && (await store.countHits(db, rare));

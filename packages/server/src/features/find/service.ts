@@ -48,7 +48,7 @@ const SORT: Record<RegisterQuery['sort'], { sql: (branch: Branch) => string; cas
   },
 };
 
-/** The register through a scope, a page at a time by key: the cost grows with the page, not with what is stored. */
+/** The register through a scope, a page at a time by key: the cost grows with the page, not with the register. */
 export const registerPage = async (
   app: App,
   viewer: Viewer,
@@ -271,7 +271,7 @@ const searchHits = async (
   const tier = all
     ? `case when m.document_id = any(:byNumber::uuid[]) then 1 when to_tsvector('english', m.title) @@ (${all}) then 2 when r.search @@ (${all}) then 3 else 4 end`
     : `case when m.document_id = any(:byNumber::uuid[]) then 1 else 3 end`;
-  // What may not be read does not move a hit up or down either.
+  // Unreadable text does not affect the rank either.
   const rank = all
     ? `ts_rank_cd(r.search, ${all}) + coalesce((select max(ts_rank_cd(t.words, ${all})) from version_files f join texts t on t.sha256 = f.sha256 join documents d on d.id = r.document_id where f.version_id = r.latest_version_id and ${readsContent('r.state')}), 0)`
     : '0';

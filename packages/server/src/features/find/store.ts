@@ -117,7 +117,7 @@ export const findByNumbers = async (
     )
   ).map((row) => row.number);
 
-/** Ids of what a statement made from a filter finds. */
+/** The ids that a filter's statement finds. */
 export const listIds = async (db: Db, sql: string, bindings: Record<string, unknown>): Promise<string[]> =>
   (await rows<{ id: string }>(db, sql, bindings)).map((row) => row.id);
 

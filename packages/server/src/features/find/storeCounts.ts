@@ -135,7 +135,7 @@ const countReviewDays = (db: Db, prepared: Prepared, ranges: { from: string; to:
   let bindings: Record<string, unknown> = { ...prepared.base };
   const parts = prepared.branches.flatMap((branch) => {
     const conditions = prepared.where(branch, ['review', ...(prepared.filter.state ? (['state'] as const) : [])]);
-    // What is due is in force: a state picked that is none leaves nothing.
+    // Documents due for review are in force: another picked state matches none.
     const inForce = !prepared.filter.state || prepared.filter.state.split('~').includes('in force');
     if (!inForce) return [];
     bindings = { ...bindings, ...conditions.bindings };

@@ -9,15 +9,15 @@ const AT_ONCE = 25;
 /** A job that works longer is taken for dead; it ends in time and asks to go on. */
 const WORK_MS = 60_000;
 
-/** After a standstill: every import that was under way goes on, whatever became of its job. Two jobs of one import do no harm. */
+/** After a standstill: every running import continues, even if its job was lost. Two jobs of one import do no harm. */
 export const resumeImports = async (app: App): Promise<void> => {
   for (const { id } of await store.listRunning(app.db))
     await app.db.transaction((trx) => app.jobs.enqueue(trx, 'import.run', { importId: id }));
 };
 
 /**
- * Takes over what is ready, some documents in each transaction together with the mark that they are done: killed at any instant it
- * goes on where it was, and never does a line twice. Works for a while and asks to go on.
+ * Takes over ready documents, some in each transaction together with their done mark: killed at any instant it
+ * continues from there, and never does a line twice. Works for a while and requests its continuation.
  */
 export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise<'done' | 'continues' | 'stopped'> => {
   const row = await store.findImport(app.db, id);
@@ -25,7 +25,7 @@ export const runImport = async (app: App, id: string, workMs = WORK_MS): Promise
   const plan = await judge(app, app.db, row);
   const types = new Map((await listTypes(app.db)).map((type) => [type.id, type]));
   const actor = { id: row.by_id, signInName: 'system.import', name: row.by_name };
-  // Counters begin before the first number comes in: what is free below is from before the organisation.
+  // Counters begin before the first import: free numbers below are from before the takeover.
   await app.command(actor, async (work) => {
     await saveVerdicts(work.trx, id, plan);
     for (const begin of plan.begins)

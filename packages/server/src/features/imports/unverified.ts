@@ -31,7 +31,7 @@ export const unverifiedDocuments = async (
   };
 };
 
-/** Somebody has looked at them: the mark goes, with an event for each. */
+/** Marks them as verified, with an event for each. */
 export const confirmTakenOver = (app: App, viewer: Viewer, ids: readonly string[]): Promise<{ confirmed: number }> =>
   app.command(actorOf(viewer), async (work) => {
     const found = await managed(work.trx, viewer, await list(work.trx, ids));

@@ -25,7 +25,7 @@ export const countIncomingFiles = async (app: App, viewer: Viewer): Promise<numb
 
 const baseOf = (path: string) => cleanName(path.split('/').at(-1));
 
-/** What waits, with proposals made from what is known now; the text of what has just come joins them when it is read. */
+/** Incoming files with proposals from the present knowledge; the text of a new file is added once read. */
 export const listIncomingFiles = async (
   app: App,
   viewer: Viewer,

@@ -11,7 +11,7 @@ import { keepContent } from '../content/index.ts';
 import { insertIncomingFile } from './store.ts';
 
 const SYSTEM_INTAKE: Actor = { id: null, signInName: 'system.intake', name: 'Intake folder' };
-/** What is still being written is left until it has been quiet for so long. */
+/** A file still being written is left until it has been quiet for so long. */
 const QUIET_MS = 1500;
 const REFUSED = '.refused';
 const DEEPEST = 6;
@@ -31,7 +31,7 @@ const filesBelow = async (dir: string, depth = 0): Promise<string[]> => {
 
 /**
  * Takes what lies in the intake folder, each file in this order: its bytes into the store, a row in one transaction, then the
- * file away. Stopped between any two of these nothing is lost, and what has its row already is not taken again.
+ * file away. Interrupted between any two of these nothing is lost, and a file with a row is not taken again.
  */
 export const takeIncomingFiles = async (app: App): Promise<number> => {
   const root = app.config.intakeDir;
@@ -100,7 +100,7 @@ const store = async (
   }
 };
 
-/** What cannot be filed stays as it is, out of the way. */
+/** Files that cannot be filed are kept unchanged in a folder of their own. */
 const keepSupportingFile = async (root: string, path: string, id: string) => {
   const aside = join(root, REFUSED, id.slice(-8), relative(root, dirname(path)));
   await mkdir(aside, { recursive: true });

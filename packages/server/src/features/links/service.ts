@@ -7,7 +7,7 @@ import { listScope, type Viewer } from '../access/index.ts';
 import { ensureDocumentRight, type Opened, openDocument, runCommand, subjectOf } from '../documents/index.ts';
 import * as store from './store.ts';
 
-/** Links of a document from both ends; what may not be seen at the other end is as if it were not there. */
+/** Links of a document from both ends; a link to an invisible document is left out. */
 export const linksOf = async (app: App, viewer: Viewer, ref: string): Promise<AnswerOf<typeof api.links.list>> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const opened = await openDocument(app.db, viewer, ref, day);
@@ -41,7 +41,7 @@ const ensureMayLink = (opened: Opened): void => {
   if (isFolderShut(state)) throw refused('folder_shut', { folder, state });
 };
 
-/** Sets a link. Pinned, it stays with the revision that is in force now; floating, it follows what is in force. */
+/** Sets a link. Pinned, it stays with the revision now in force; floating, it follows the one in force. */
 export const addLink = (
   app: App,
   viewer: Viewer,

@@ -15,7 +15,7 @@ export type LinkRow = {
   label: string | null;
   state: string | null;
 };
-/** What may be seen of a document at the other end (`d`). */
+/** The visible facts of a document at the other end (`d`). */
 const VISIBLE = `d.removed_at is null and (${SEES_WORK} or (${SEES} and d.public_revision_id is not null))`;
 const SHOWN = `l.id, l.kind, l.to_revision_id, l.address, l.item, l.note, l.at, p.name as by_name, d.number`;
 

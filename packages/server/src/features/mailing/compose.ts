@@ -14,7 +14,7 @@ export type Message = {
 
 /** Marks the place of a secret in a link: the body that is kept never holds the secret itself. */
 export const SECRET = '0secret0';
-/** What is shown in its place. */
+/** The text shown in its place. */
 export const CUT_OUT = '…';
 
 const escapeHtml = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);

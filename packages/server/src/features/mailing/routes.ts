@@ -15,7 +15,7 @@ export const mailingRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(e.mail, async ({ params }) => {
     const mail = await service.findMail(app, params.id);
     if (!mail) throw refused('not_found');
-    // What the stand-in received is shown as it came, with live links, and therefore on a demo only.
+    // Received mails are shown unchanged, with live links, and therefore on a demo only.
     const { demo } = await app.organisation();
     const received = demo ? await receivedMail(app.config.dataDir, mail.id) : undefined;
     const kept = service.keptBody(mail);

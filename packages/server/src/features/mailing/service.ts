@@ -73,7 +73,7 @@ const unlessWithheld = async <P extends { id: string; outside: boolean }>(
   receivers: P[],
 ): Promise<P[]> => {
   const place = documentId && (await store.findPlace(work.trx, documentId));
-  // Most documents are withheld from nobody, and then nobody needs to be asked about.
+  // Most documents are withheld from nobody: then no rights need to be checked.
   if (!place || !(place.withholds || receivers.some((person) => person.outside))) return receivers;
   const told: P[] = [];
   for (const person of receivers)
@@ -162,7 +162,7 @@ export const sendMail = async (app: App, sender: MailSender, mailId: string): Pr
   await store.markSent(app.db, mail.id, app.clock());
 };
 
-/** The clock's turn: every mail whose next try has come, also after a standstill. */
+/** Scheduled: every mail whose next try is due, also after a standstill. */
 export const resumeMails = (app: App): Promise<number> =>
   app.db.transaction(async (trx) => {
     const due = await store.takeDue(trx, app.clock());

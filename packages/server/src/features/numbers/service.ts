@@ -198,7 +198,7 @@ const end = async (work: UnitOfWork, id: string, why: string): Promise<{ voided:
   return { voided };
 };
 
-/** Ends the reservations whose last day has passed; what was not used is void from then on. */
+/** Ends the reservations whose last day has passed; unused numbers become void. */
 export const endRoundOut = async (app: App): Promise<number> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   return eachOnItsOwn(

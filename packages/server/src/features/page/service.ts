@@ -164,12 +164,12 @@ export const documentPage = async (
   const visible = visibleRevisions(opened.revisions, rights);
   const onDay = asked.on ? await viewOn(app, opened, asked.on) : undefined;
   const revision = pick(visible, asked, onDay?.revisionId);
-  // What a viewer without *read work* does not see is as if it were not there, also in labels and coming days.
+  // Work invisible to a viewer without *read work* does not exist for that viewer, also in labels and coming days.
   const seen: Opened = rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
   const route = await routeSituationOf(app, app.db, seen, viewer, day);
   const situation = await situationOf(app.db, seen, viewer, route);
   const versions = await listVersions(app.db, revision.id);
-  // Versions of work are the authors' business: after release everyone sees what was released, the last one.
+  // Versions of work concern the authors: after release everyone sees the released one, the last.
   const shownVersions = rights.has('read work') ? versions : versions.slice(0, 1);
   const files = await listFiles(
     app.db,
@@ -309,7 +309,7 @@ const passageOf = async (
   if (!hasRight(opened.rights, rightToRead(revision.state))) return { passage: '', smallOf: null };
   const [file] = revision.latest_version_id ? await listFiles(app.db, [revision.latest_version_id]) : [];
   const text = file ? await findText(app, file.sha256) : undefined;
-  // Form feeds part the pages of what was taken out of a PDF.
+  // Form feeds separate the pages of a text extracted from a PDF.
   return {
     passage: text?.slice(0, 900).replaceAll('\f', '\n').trim() ?? '',
     smallOf: file && hasSmall(file.media_type) ? file.id : null,

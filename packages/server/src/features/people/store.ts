@@ -86,7 +86,7 @@ export const insertMembership = (
     'insert into memberships (id, person_id, kind, ref_id, from_day) values (:id, :personId, :kind, :refId, :from)',
     membership,
   );
-/** Ends what a new department, supervisor or site replaces on the day before; one that would begin later goes. */
+/** Ends the former department, supervisor or site on the day before; a later planned one is dropped. */
 export const endExclusive = async (trx: Trx, by: { personId: string; kind: string; from: string }) => {
   await rows(trx, 'delete from memberships where person_id = :personId and kind = :kind and from_day >= :from', by);
   await rows(

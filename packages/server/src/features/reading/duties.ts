@@ -156,7 +156,7 @@ export const deriveFor = async (
   return changes.length;
 };
 
-/** What a later revision, a withdrawal or reopening does to open readings. */
+/** The effect of a later revision, a withdrawal or reopening on open readings. */
 export const overtakeReadings = (work: UnitOfWork, documentId: string, revisionId: string) =>
   store.closeReadings(work.trx, { documentId, revisionId, personIds: null, state: 'overtaken', now: work.now });
 export const endReadings = (work: UnitOfWork, documentId: string) =>

@@ -58,7 +58,7 @@ import {
 import { filledFrom, getTemplate } from '../templates/index.ts';
 import { driveFileFiled, findIdempotent, insertIdempotent, insertRegistered, lockKey } from './store.ts';
 
-/** What a number is made from: codes of type, area and department, the day, and metadata. */
+/** The inputs of a number: codes of type, area and department, the day, and metadata. */
 export const numberInput = async (
   db: App['db'] | UnitOfWork['trx'],
   type: TypeRow,

@@ -10,7 +10,7 @@ import * as store from './store.ts';
 import { withdrawNow } from './withdraw.ts';
 
 /**
- * Settles what is due for a document, under its lock: a scheduled release whose day has begun comes into force from that
+ * Applies due changes of a document, under its lock: a scheduled release whose day has begun comes into force from that
  * day's first instant, also after a standstill, or is held when the preflight finds something; a planned withdrawal
  * happens. Every command settles first, so nobody acts on a state that time has passed.
  */

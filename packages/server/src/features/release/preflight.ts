@@ -29,7 +29,7 @@ export const preflightOf = async (
   type: TypeRow,
 ): Promise<PreflightLine[]> => {
   const listed = revision.latest_version_id ? await listFiles(trx, [revision.latest_version_id]) : [];
-  // What is released is read again, byte by byte: nothing that was changed in the store comes into force.
+  // Released files are read again, byte by byte: no file changed in the store comes into force.
   const findings = new Map<string, Finding>();
   for (const file of listed) findings.set(file.sha256, await app.content.verify(file.sha256, 'release'));
   const found = (finding: Finding) => listed.filter((file) => findings.get(file.sha256) === finding);
@@ -80,7 +80,7 @@ export const preflightFor = async (
   }));
 };
 
-/** What the release itself signs, where no route does: which bytes, and which of its files the viewer has opened. */
+/** The signature of the release itself, where no route signs: its digest, and the files that the viewer has opened. */
 const signingOf = async (
   app: App,
   trx: Trx,

@@ -15,7 +15,7 @@ import {
   type RevisionRow,
 } from '../revisions/index.ts';
 
-/** Begins the next revision from what is in force (else the newest released or abandoned), or from an outside file. */
+/** Begins the next revision from the one in force (else the newest released or abandoned), or from an outside file. */
 export const revise = (
   app: App,
   viewer: Viewer,

@@ -22,7 +22,7 @@ export const release = async (
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const before = await openDocument(app.db, viewer, ref, day);
   ensureRight(before.rights, 'release');
-  // Whether it is signed is decided under the lock; what was given for it is checked before, whatever the state is now.
+  // Whether it is signed is decided under the lock; the given credentials are checked before, whatever the state is now.
   const checked =
     before.work && input.password !== null
       ? await checkSigning(app, viewer, input, input.digest, [before.document, before.work])

@@ -18,7 +18,7 @@ import { endPeriod, moveRevision, type RevisionRow } from '../revisions/index.ts
 import { checkSigning, filesToOpen, latestRecord, nameAssignees, sign } from '../signing/index.ts';
 import { comeIntoForce } from './comeIntoForce.ts';
 
-/** Withdraws what is in force from an instant on; open readings are no longer needed. */
+/** Withdraws the revision in force from an instant on; open readings are no longer needed. */
 export const withdrawNow = async (
   work: UnitOfWork,
   document: DocumentRow,
@@ -39,7 +39,7 @@ export const withdrawNow = async (
   });
 };
 
-/** Withdraws what is in force, now or at the beginning of a coming day. */
+/** Withdraws the revision in force, now or at the beginning of a coming day. */
 export const withdraw = (
   app: App,
   viewer: Viewer,
@@ -105,7 +105,7 @@ export const reinstate = async (
   });
 };
 
-/** What is signed when a withdrawn revision is reinstated. */
+/** The signing record for reinstating a withdrawn revision. */
 export const reinstatementFor = async (
   app: App,
   viewer: Viewer,

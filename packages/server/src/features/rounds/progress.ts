@@ -201,7 +201,7 @@ const reject = async (
   });
 };
 
-/** Ends a round before its time: what is open is not needed, its signatures are void. */
+/** Ends a round early: open assignments are not needed, its signatures are void. */
 export const stopRun = async (
   work: UnitOfWork,
   { document, revision, round }: Passage,

@@ -60,7 +60,7 @@ const resolveRoute = async (
   return route.steps.map((step) => ({ step, people: resolveStep(step, lookups) }));
 };
 
-/** What the rules of the life of a revision need to know of route and run. */
+/** The facts on route and round for the lifecycle rules. */
 export const routeSituationOf = async (
   app: App,
   db: Db | Trx,
@@ -182,7 +182,7 @@ const startRound = async (
   return round;
 };
 
-/** What somebody did, to be read after the name. */
+/** A person's decision, to be read after the name. */
 const SAID: Record<Decision, string> = {
   'no objection': 'has no objection',
   'with comments': 'has comments',
@@ -191,7 +191,7 @@ const SAID: Record<Decision, string> = {
   reject: 'rejected',
 };
 
-/** Tells who started the round what somebody else decided. */
+/** Informs the submitter of another person's decision. */
 const tellAuthor = async (
   app: App,
   work: UnitOfWork,

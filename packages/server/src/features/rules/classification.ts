@@ -20,7 +20,7 @@ const NEW: Omit<PackageType, 'code' | 'name'> = {
 
 /**
  * Reads a published classification from a table as a package of rules, to be compared and read in like any other. A type that is
- * there keeps its rules and what the organisation added to it; its place, name and help become those of the classification.
+ * there keeps its rules and the organisation's additions; its place, name and help become those of the classification.
  */
 export const classificationPackage = async (
   app: App,

@@ -12,7 +12,7 @@ import {
 
 /**
  * Brings the groups that follow from metadata of people in line with what people are on a day: who fits joins, who fits no more
- * leaves. What was entered by hand stays. Each joining and leaving is an event.
+ * leaves. Manual entries stay. Each joining and leaving is an event.
  */
 export const syncGroups = async (work: UnitOfWork): Promise<void> => {
   const rules = (await findGroupRules(work.trx))?.rules ?? [];

@@ -17,7 +17,7 @@ import { isShownByName, listKnownWords, listNames, listSameValues, lockValue, na
 const wordsOf = (value: FieldValue | undefined): string[] =>
   (Array.isArray(value) ? value : [value]).filter((word): word is string => typeof word === 'string' && word !== '');
 
-/** What is wrong with metadata: by the type's fields, and by the people, units and entries that they name. */
+/** The faults of metadata: by the type's fields, and by the people, units and entries that they name. */
 export const metadataRefusals = async (
   db: Db | Trx,
   type: TypeRow,

@@ -215,7 +215,7 @@ const insertTypes = async (trx: Trx, organisation: OrganisationDescription, laid
   }
 };
 
-/** Marks a first start as finished; one that was not is begun anew by the start command. */
+/** Marks a first start as finished; the start command repeats an unfinished one. */
 export const finishOrganisation = async (app: Pick<App, 'db' | 'forgetOrganisation'>): Promise<void> => {
   await setSetupDone(app.db);
   app.forgetOrganisation();

@@ -22,7 +22,7 @@ import { toTypeRule } from './storeTypes.ts';
 import { listPeople, listUnits, type Unit, upsertUnit } from './storeUnits.ts';
 import { addTypeIn, applyTypeIn, isSameRule } from './types.ts';
 
-/** What a package looks like, as JSON Schema. */
+/** The schema of a package, as JSON Schema. */
 export const packageSchema = (): Record<string, unknown> =>
   z.toJSONSchema(ConfigurationPackage, { io: 'input', unrepresentable: 'any' }) as Record<string, unknown>;
 const nameOf = (unit: Pick<Unit, 'kind' | 'code'>) => `${unit.kind}/${unit.code}`;
@@ -117,7 +117,7 @@ const ruleOf = (type: ConfigurationPackage['types'][number], ids: ReadonlyMap<st
   return parsed.data;
 };
 
-/** What a package would change here. */
+/** The changes that a package would make. */
 export const tryPackage = async (
   app: App,
   wanted: ConfigurationPackage,
@@ -175,7 +175,7 @@ const namesIn = (type: ConfigurationPackage['types'][number]): string[] =>
     ),
   ].map((match) => match[1] ?? '');
 
-/** Reads a package in, in one transaction: units and lists first, then types. What it does not name stays. */
+/** Reads a package in, in one transaction: units and lists first, then types. Everything it does not name stays. */
 export const applyPackage = (
   app: App,
   viewer: Viewer,

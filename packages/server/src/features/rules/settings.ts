@@ -121,7 +121,7 @@ const ensureZoneFree = async (trx: Trx, before: string, after: string): Promise<
   if (await findAnyDocument(trx)) throw refused('zone_fixed', { zone: before });
 };
 
-/** Changes what holds for the whole organisation. Its code begins the numbers of types that are made later; numbers that are given stay. */
+/** Changes the settings of the whole organisation. Its code begins the numbers of later types; given numbers stay. */
 export const changeOrganisation = (
   app: App,
   viewer: Viewer,

@@ -153,7 +153,7 @@ export const fillLiving = (trx: Trx, by: { typeId: string; key: string; value: u
      where type_id = :typeId and removed_at is null and not jsonb_exists(metadata, :key)`,
     { typeId: by.typeId, key: by.key, value: JSON.stringify(by.value) },
   );
-/** Fills a revision field of all drafts of a type that have none; what has left draft keeps what was or will be signed. */
+/** Fills a revision field of all drafts of a type that have none; later states keep the values that were or will be signed. */
 export const fillDrafts = (trx: Trx, by: { typeId: string; key: string; value: unknown }) =>
   changed(
     trx,
@@ -162,7 +162,7 @@ export const fillDrafts = (trx: Trx, by: { typeId: string; key: string; value: u
     { typeId: by.typeId, key: by.key, value: JSON.stringify(by.value) },
   );
 
-/** The newest documents of a type, to show what a rule does to real ones. */
+/** The newest documents of a type, to show the effect of a rule on real ones. */
 export const newestOf = (db: Db | Trx, typeId: string) =>
   rows<{
     number: string;

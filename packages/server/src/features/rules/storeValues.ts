@@ -27,14 +27,14 @@ const NAMED: Partial<Record<FieldDefinition['kind'], string>> = {
 
 export const namesByWord = (kind: FieldDefinition['kind']): boolean => NAMED[kind] !== undefined;
 
-/** Those of some words that are there to be named by a field of a kind. */
+/** Those of some words that exist for a field of a kind. */
 export const listKnownWords = (
   db: Db | Trx,
   kind: FieldDefinition['kind'],
   by: { words: readonly string[]; list: string },
 ) => rows<{ word: string }>(db, NAMED[kind] ?? '', by);
 
-/** How what a word names is called. */
+/** The name of what a word refers to. */
 const NAMES: Partial<Record<FieldDefinition['kind'], string>> = {
   person: 'select id::text as word, name from people where id::text = any(:words::text[])',
   people: 'select id::text as word, name from people where id::text = any(:words::text[])',

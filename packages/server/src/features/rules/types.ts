@@ -28,7 +28,7 @@ import * as editions from './storeEditions.ts';
 import { listChoices, listLookups } from './storeLists.ts';
 import * as store from './storeTypes.ts';
 
-/** A rule as it is compared: the options of a shared list are that list's own change. */
+/** A rule in its compared form: the options of a shared list are that list's own change. */
 const bare = (rule: TypeRule): Record<string, unknown> => ({
   ...rule,
   fields: rule.fields.map(({ options, ...field }) => (field.list || !options ? field : { ...field, options })),
@@ -42,7 +42,7 @@ export const isSameRule = (before: TypeRule, after: TypeRule): boolean =>
 const differencesOf = (before: TypeRule, after: TypeRule, nameOf: (id: string) => string): Difference[] =>
   ruleDifferences(describedTypeRule(bare(before), nameOf), describedTypeRule(bare(after), nameOf));
 
-/** What a change changes; one that changes nothing is refused. */
+/** The differences of a change; a change without any is refused. */
 const changedIn = async (trx: Trx, before: TypeRule, after: TypeRule): Promise<Difference[]> => {
   if (isSameRule(before, after)) throw refused('nothing_changed');
   return differencesOf(before, after, await namesInRules(trx, before, after));
@@ -129,7 +129,7 @@ const unknownInWays = async (db: Db | Trx, rule: TypeRule): Promise<Refusal[]> =
   ];
 };
 
-/** What a rule may no longer change because documents are there: the scheme of their labels, the kind of their metadata. */
+/** The settings that a rule may no longer change once documents exist: the scheme of their labels, the kind of their metadata. */
 const inUse = async (db: Db | Trx, row: TypeRow, rule: TypeRule, documents: number): Promise<Refusal[]> => {
   const refusals: Refusal[] = [];
   if (documents > 0 && row.scheme.kind !== rule.scheme.kind) refusals.push(refusal('scheme_in_use', { documents }));
@@ -177,7 +177,7 @@ const collisionRefusals = async (db: Trx, id: string | null, rule: TypeRule): Pr
   }
 };
 
-/** What a new or changed type would do: everything that saving would refuse, what differs, and which documents it reaches. */
+/** The effect of a new or changed type: everything that saving would refuse, the differences, and the affected documents. */
 export const tryType = (
   app: App,
   input: BodyOf<typeof api.rules.tryType>,
@@ -361,7 +361,7 @@ export const dropPlan = (app: App, viewer: Viewer, id: string, reason: string): 
     });
   });
 
-/** Changes whose day has come hold from now on; one that meanwhile cannot is kept with the reason, for somebody to decide. */
+/** Changes whose day has come take effect; one that no longer can is kept with the reason, for a person to decide. */
 export const applyDuePlans = async (app: App): Promise<number> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const applied = await applyAllDue(app, day);
@@ -372,7 +372,7 @@ export const applyDuePlans = async (app: App): Promise<number> => {
 /** A change is planned for a coming day only: settled once on a day, nothing of that day is left to settle. */
 const settled = new WeakMap<object, string>();
 
-/** Settles what is due before something is registered by the rules; asked once a day. */
+/** Applies due changes before a registration by the rules; once a day. */
 export const applyPlansDueToday = async (app: App): Promise<void> => {
   if (settled.get(app.db) !== dayOf(app.clock(), (await app.organisation()).zone)) await applyDuePlans(app);
 };

@@ -27,7 +27,7 @@ export const viewerOfToken = async (app: App, token: string): Promise<Viewer | u
   });
 };
 
-/** Counts a try under a key before it is judged; too early after wrong ones it is refused. */
+/** Counts a try under a key before it is judged; refuses one too soon after wrong ones. */
 const countTry = async (app: App, key: string, now: Date) => {
   const seconds = await store.countTry(app.db, { key, now, free: FREE_TRIES, longest: LONGEST_WAIT_SECONDS });
   if (seconds !== undefined) throw refused('sign_in_slowed', { seconds });
@@ -274,7 +274,7 @@ export const absences = async (app: App, viewer: Viewer): Promise<AnswerOf<typeo
   };
 };
 
-/** Enters an absence; from its first day the deputy is asked as well. */
+/** Enters an absence; from its first day the deputy gets the assignments as well. */
 export const addAbsence = async (
   app: App,
   viewer: Viewer,

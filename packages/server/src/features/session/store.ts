@@ -36,7 +36,7 @@ export const deleteSessions = (trx: Trx, personId: string, but: string | null = 
   rows(trx, 'delete from sessions where person_id = :personId and token_hash is distinct from :but', { personId, but });
 
 /**
- * Counts a try before it is judged, so that tries beside each other are not all judged: after the first few each has to wait, twice as
+ * Counts a try before it is judged, so that simultaneous tries are not all judged: after the first few each has to wait, twice as
  * long as the one before. Answers the seconds to wait where it came too early; it is then not counted.
  */
 export const countTry = async (

@@ -113,7 +113,7 @@ export class CheckedSigning {
 
 /**
  * Checks who signs before the command's own transaction begins: hashing takes time that no lock should be held for. The try is counted
- * before the password is looked at, in one guarded statement, so that tries beside each other are not all judged. A wrong one is an
+ * before the password is looked at, in one guarded statement, so that simultaneous tries are not all judged. A wrong one is an
  * event of its own; the fifth locks signing for 15 minutes and tells security at once (21 CFR 11.300(d)).
  *
  * @param seen the digest of the record that the signer saw; `sign` refuses every other one
@@ -269,7 +269,7 @@ export const filesOfRecord = (record: Pick<store.RecordRow, 'text'>) =>
     files: { role: string; name: string; sha256: string }[];
   };
 
-/** Nobody signs what they have not seen: every file that the signature binds was opened by the signer, which is on record. */
+/** Nobody signs what they have not seen: the record shows that the signer opened every file that the signature binds. */
 const ensureOpened = async (trx: Trx, viewer: Viewer, record: store.RecordRow): Promise<void> => {
   const { document, files } = filesOfRecord(record);
   const opened = await openedHashes(trx, {
@@ -282,7 +282,7 @@ const ensureOpened = async (trx: Trx, viewer: Viewer, record: store.RecordRow): 
     throw refused('files_not_opened', { files: missing.map((file) => file.name).join(', '), count: missing.length });
 };
 
-/** Refuses to sign what is no longer what was filed: every file of the record is read again. */
+/** Refuses to sign altered files: every file of the record is read again. */
 const ensureBytes = async (app: App, record: store.RecordRow): Promise<void> => {
   for (const { name, sha256: hash } of filesOfRecord(record).files) {
     const finding = await app.content.verify(hash, 'signing');

@@ -6,9 +6,9 @@ import * as store from './store.ts';
 /** Every content is read again within so many days. */
 const EVERY_DAYS = 30;
 const AT_ONCE = 50;
-/** A night's work ends after this time and goes on the next night. */
+/** The nightly check ends after this time and continues the next night. */
 const WORK_MS = 3 * 3_600_000;
-/** What was stored a moment ago may not have its row yet. */
+/** Just stored bytes may not have their row yet. */
 const FRESH_MS = 24 * 3_600_000;
 
 /**

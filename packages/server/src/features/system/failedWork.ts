@@ -15,7 +15,7 @@ export type WorkKind =
   | 'reminder'
   | 'clock';
 
-/** One thing that is worked on: by what it is known, and how a person would call it. */
+/** One item of work: its key, and its name for a person. */
 export type WorkItem = { subject: string; label: string; documentId?: string };
 
 const MINUTE = 60_000;

@@ -37,7 +37,7 @@ const toChoice = (row: store.TemplateRow) => ({
   kind: officeKind(row.media_type) ?? '',
 });
 
-/** All templates with what they place and their editions; nothing of them is an outside party's business. */
+/** All templates with their placeholders and editions; outside parties get none. */
 export const listTemplates = async (
   app: App,
   viewer: Pick<Viewer, 'outside'>,
@@ -68,7 +68,7 @@ export const listTemplates = async (
   return { templates };
 };
 
-/** What a sent file would place as a template of a type. */
+/** The placeholders of an uploaded file as a template of a type. */
 export const lookAtTemplate = async (
   app: App,
   viewer: Viewer,
@@ -183,7 +183,7 @@ const keepBytes = async (app: App, work: UnitOfWork, bytes: Uint8Array, mediaTyp
   return { sha256, size };
 };
 
-/** Brings head, foot and styles of a template onto drafts, one after the other; each that cannot is named and left as it is. */
+/** Brings head, foot and styles of a template onto drafts, one after the other; failed ones are named and left unchanged. */
 export const applyTemplate = async (
   app: App,
   viewer: Viewer,

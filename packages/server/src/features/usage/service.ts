@@ -20,7 +20,7 @@ export const recordUsage = (
 
 const SEAL_BATCH = 50_000;
 
-/** Seals stored lines: one event with their count and SHA-256, so that who has seen what is provable without a lock each. */
+/** Seals stored lines: one event with their count and SHA-256, so that views are provable without a lock for each. */
 export const sealUsage = (app: App, actor: Actor): Promise<number> =>
   app.command(actor, async (work) => {
     const lines = await listUnsealed(work.trx, { limit: SEAL_BATCH });

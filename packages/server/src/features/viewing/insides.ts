@@ -40,7 +40,7 @@ export const sheetsOf = async (
 
 type Made = { state: 'waiting' | 'failed'; why: string | null } | { state: 'done'; sha256: string };
 
-/** How far the workbook is that is made of another format; nothing of one that is read itself. Waiting for it is no opening. */
+/** The progress of a workbook made from another format; undefined for one read directly. Waiting for it does not count as opening. */
 const madeSheets = async (app: App, viewer: Viewer, fileId: string): Promise<Made | undefined> => {
   const { file } = await openFile(app, viewer, fileId);
   if (!isSheetsByOffice(file.media_type)) return undefined;

@@ -43,7 +43,7 @@ export const retryRenditions = async (app: App): Promise<number> => {
 
 /**
  * Makes renditions of some contents, each with an outcome of its own. The office program and all other readers run outside of any
- * transaction; each result is stored in a short one, and what somebody else has made meanwhile stays.
+ * transaction; each result is stored in a short one, and results of others made meanwhile stay.
  */
 export const makeRenditions = async (app: App, items: readonly Item[]): Promise<readonly Outcome[]> => {
   const failed = new Map<string, Error>();
@@ -92,7 +92,7 @@ const makeSmall = (app: App, waiting: readonly Waiting[]) =>
     await end(app, 'small', one.sha256, picture && { bytes: Readable.from([picture]), mediaType: 'image/png' }, null);
   });
 
-/** Stores what was made, or why nothing was. */
+/** Stores the result, or the reason for none. */
 const end = async (
   app: App,
   kind: store.RenditionKind,

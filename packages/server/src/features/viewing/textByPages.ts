@@ -19,7 +19,7 @@ export const takeText = async (app: App, sha256: string): Promise<void> => {
 /** Keeps the text of pages that were made, where their content has none yet; none where none could be made. */
 export const keepTextOfPages = async (app: App, sha256: string, pages: string | null): Promise<void> => {
   const content = await findContent(app.db, sha256);
-  // What can be read without pages has its own job.
+  // Files readable without pages have their own job.
   if (!content || !/^(waiting|none)$/.test(content.text_state) || !isReadByPages(content.media_type)) return;
   const words = pages ? await parseBehind('wordsOfPdf', await app.content.intactPath(pages)) : undefined;
   await app.command(SYSTEM_CLOCK, (work) => keepWords(app, work.trx, content, words));

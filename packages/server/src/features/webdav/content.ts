@@ -59,7 +59,7 @@ export const sizeHandedOut = async (
   return size;
 };
 
-/** An entity tag of what is there now; a collection has none. */
+/** The entity tag of the present resource; a collection has none. */
 export const etagOf = (node: Node): string | undefined => {
   if (node.kind === 'folder' || (node.kind === 'drive' && node.row.is_folder)) return undefined;
   if (node.kind === 'drive') return `"${node.row.upload_id ?? `${node.row.id}-empty`}"`;

@@ -28,8 +28,8 @@ export const REST_MS = 30_000;
 const HEAD_BYTES = 8192;
 
 /**
- * Judges bytes anew by the name under which they are to be filed: saved under a temporary name they were nothing that is known.
- * Refused as every file is whose kind is not taken.
+ * Judges bytes again by the name under which they are to be filed: under a temporary name they were of unknown kind.
+ * Refused like every file of a forbidden kind.
  */
 export const judgeAnew = async (
   app: Pick<App, 'content'>,
@@ -87,7 +87,7 @@ const typeFor = async (
 };
 
 /**
- * Makes a draft of a drive file: its number is taken, its folder's metadata hold, what else is mandatory is asked for on the Desk. What
+ * Makes a draft of a drive file: its number is taken, its folder's metadata apply, other mandatory ones are requested on the Desk. A file that
  * cannot become one stays a drive file with its reason. Done once however often it is requested.
  */
 export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
@@ -127,7 +127,7 @@ export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
   }
 };
 
-/** Makes drafts of what has rested, and forgets locks that ran out long ago; run by the clock. */
+/** Makes drafts of files that have been quiet for a while, and deletes locks that expired long ago; scheduled. */
 export const applyDriveDue = async (app: App): Promise<number> => {
   const now = app.clock().getTime();
   const resting = await store.listResting(app.db, { before: new Date(now - REST_MS), now: new Date(now) });

@@ -22,7 +22,7 @@ const ALLOWED = 'OPTIONS, GET, HEAD, PUT, DELETE, PROPFIND, PROPPATCH, MKCOL, CO
 const MOST_BODY = 1_000_000;
 const TRIES_PER_MINUTE = 30;
 
-/** The account that a program names, as a digest: what is wrong of it is counted apart from everyone else. */
+/** The account that a program names, as a digest: its failures are counted apart from everyone else's. */
 const accountOf = (app: App, request: Request): string => {
   const encoded = /^Basic ([\w+/=-]+)$/i.exec(request.get('authorization') ?? '')?.[1] ?? '';
   const name = Buffer.from(encoded, 'base64').toString('utf8').split(':')[0] ?? '';

@@ -27,7 +27,7 @@ const ensureOpened = (locks: readonly store.LockRow[], tokens: ReadonlySet<strin
 };
 
 /**
- * Refuses to change a place whose locks were not handed in. `member`: it comes into its folder or leaves it, so that a lock on the
+ * Refuses to change a place whose locks were not handed in. `member`: it enters or leaves its folder, so that a lock on the
  * folder itself counts too; `all`: so does every lock below it.
  */
 export const ensureUnlocked = async (
@@ -58,7 +58,7 @@ export const lockXml = (lock: store.LockRow, href: string, now: Date): string =>
 
 export type Wish = { shared: boolean; owner: string };
 
-/** What a LOCK asks for by its body (RFC 4918 14.11); without a body a lock is refreshed. */
+/** The request in the body of a LOCK (RFC 4918 14.11); without a body a lock is refreshed. */
 export const readWish = (text: string): Wish => {
   const root = parseBody(text);
   if (root.localName !== 'lockinfo') throw new WebdavError(400, 'The body of LOCK must be a lockinfo.');

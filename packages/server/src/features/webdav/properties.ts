@@ -10,7 +10,7 @@ import { type DocumentNode, ensureMayPut, isCollection, type Node, type Place, s
 import { WebdavError } from './webdavError.ts';
 import { below, multistatus, type Property, parseBody, propertyOf, response, WEBDAV } from './xml.ts';
 
-/** What a PROPFIND asks for: all, only their names, or these (RFC 4918 9.1). */
+/** The request of a PROPFIND: all, only their names, or these (RFC 4918 9.1). */
 export type Asked = 'all' | 'names' | readonly Property[];
 
 const MOST_ASKED = 200;
@@ -40,7 +40,7 @@ export const readAsked = (text: string): Asked => {
 const webdav = (name: string, value: string): Property => ({ namespace: WEBDAV, name, value });
 const text = (value: string) => value.replace(/[&<>]/g, (sign) => `&#${sign.charCodeAt(0)};`);
 
-/** When what is there was made and last changed. */
+/** The times of creation and of the last change. */
 const timesOf = (node: Node): [Date, Date] | undefined => {
   if (node.kind === 'drive') return [node.row.made_at, node.row.changed_at];
   if (node.kind === 'document') return [node.file.revision_at, node.checkout?.saved_at ?? node.file.version_at];
@@ -157,7 +157,7 @@ const readChanges = (body: string): Change[] => {
   });
 };
 
-/** Sets and removes what a program wants to remember of a place, all or nothing; what the server keeps itself stays. */
+/** Sets and removes a program's own properties of a resource, all or nothing; live properties stay. */
 export const proppatch = async (
   app: App,
   viewer: Viewer,

@@ -34,7 +34,7 @@ const LISTED = `select d.id as document_id, d.number, d.type_id, d.folder_id, d.
     join version_files f on f.version_id = v.id and f.role = 'original' join contents c on c.sha256 = f.sha256
   where d.removed_at is null and r.state in ('draft', 'in review', 'in approval', 'approved', 'scheduled', 'in force')`;
 const IN_ORDER = 'order by d.number, r.ordinal, f.sort';
-/** The originals of a folder's documents: what is in work and what is in force. Uses documents_by_folder. */
+/** The originals of a folder's documents, in work and in force. Uses documents_by_folder. */
 export const listInFolder = (db: Db | Trx, folderId: string) =>
   rows<ListedFile>(db, `${LISTED} and d.folder_id = :folderId ${IN_ORDER} limit 5000`, { folderId });
 export const listOfDocument = (db: Db | Trx, documentId: string) =>
@@ -50,7 +50,7 @@ export const foldersOfOwn = async (db: Db, by: { personId: string; documentIds: 
     )
   ).map((row) => row.folder_id);
 
-/** Who has these documents, with what was saved on the network drive so far. */
+/** The holders of these documents, with the files saved on the network drive so far. */
 export const listCheckouts = (db: Db | Trx, documentIds: readonly string[]) =>
   rows<{
     id: string;
@@ -166,7 +166,7 @@ export const moveNode = async (
 ) => {
   await rows(
     trx,
-    // What gets another name rests anew from then on: a file that was saved under a temporary name is there only now.
+    // A rename restarts the quiet time: a file saved under a temporary name counts only from now on.
     'update drive_nodes set folder_id = :folderId, parent_id = :parentId, name = :name, written_at = case when written_at is null then null else :now::timestamptz end, why = null where id = :id',
     to,
   );

@@ -22,7 +22,7 @@ export type DocumentNode = {
   file: store.ListedFile;
   name: string;
   rights: ReadonlySet<Right>;
-  /** Moved away by a program of this viewer's that is about to put something in its place. */
+  /** Moved away by a program of this viewer that is about to replace it. */
   away: boolean;
   checkout: store.Checkout | undefined;
 };

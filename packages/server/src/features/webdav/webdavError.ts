@@ -34,6 +34,6 @@ export const toWebdavError = (error: unknown, zone?: string): WebdavError | unde
   const code = first?.code ?? 'internal';
   const words = error.refusals.map((one) => sentenceOf(one.code, one.params, zone)).join(' ');
   const status = STATUSES[code] ?? statusOf(code);
-  // Programs know what to do with few statuses; what is otherwise against a rule is forbidden.
+  // Programs understand few statuses; any other breach of a rule is forbidden.
   return new WebdavError([409, 422].includes(status) ? 403 : status, words);
 };

@@ -136,7 +136,7 @@ export const makeFolder = async (app: App, viewer: Viewer, place: Place, tokens:
   });
 };
 
-/** Takes a desk node with all below it away, with what was remembered of it. */
+/** Removes a drive file or folder with all below it, and its remembered properties. */
 const removeNode = async (app: App, viewer: Viewer, { row }: DriveNode): Promise<void> => {
   const subjects = (await store.listTree(app.db, row.id)).map((one) => `drive:${one.id}`);
   await app.command(actorOf(viewer), async ({ trx }) => {
@@ -171,7 +171,7 @@ const stepAside = (app: App, viewer: Viewer, { file }: DocumentNode): Promise<vo
     await store.setAway(work.trx, { personId: viewer.id, documentId: file.document_id, now: work.now });
   });
 
-/** What of a document is handed to its maker's desk as a file: the desk copy, else what is filed. */
+/** The file of a document on the network drive of its editor: the working copy, else the filed one. */
 const asUpload = async (app: App, viewer: Viewer, node: DocumentNode, name: string): Promise<string> => {
   if (node.checkout?.person_id === viewer.id && node.checkout.upload_id) return node.checkout.upload_id;
   const stream = await app.content.open(node.file.sha256);

@@ -11,7 +11,7 @@ const FORBIDDEN = /[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu;
 const isForbidden = (code: number) =>
   code > 0x10ffff || (code >= 0xd800 && code <= 0xdfff) || String.fromCodePoint(code).search(FORBIDDEN) === 0;
 
-/** An answer without what no XML reader takes: one such character would make a whole folder unreadable. */
+/** An answer without characters that XML forbids: one would make a whole folder unreadable. */
 export const cleanXml = (xml: string): string => xml.toWellFormed().replace(FORBIDDEN, '');
 
 export const escapeXml = (text: string): string =>

@@ -7,7 +7,7 @@ const MIN_CHARACTERS = 12;
 const MAX_CHARACTERS = 200;
 /** Fewer guesses than a hundred million are too few (score 3 of 4). */
 const ENOUGH = 3;
-/** The estimator looks at so many characters: longer ones are judged by their beginning, so that none takes long. */
+/** The number of characters the estimator reads: longer passwords are judged by their beginning, to bound the time. */
 const LOOKED_AT = 64;
 /** A digest that no password has: checking against it takes as long as a real check. */
 const DECOY = '$argon2id$v=19$m=19456,t=2,p=1$c29tZXNhbHRzb21lc2FsdA$Yxhj4SMFZB9eYTFrXj6t0ay6nYzqlbBwOGbgR0DwBBo';
@@ -23,7 +23,7 @@ const estimate = (password: string, own: string[]): number => {
 };
 
 /**
- * What is wrong with a new password (OWASP ASVS 2.1): too short, too long, too near to one's own name, or easily guessed by lists of
+ * The fault of a new password (OWASP ASVS 2.1): too short, too long, too near to one's own name, or easily guessed by lists of
  * known passwords, words, dates and keyboard patterns.
  */
 export const passwordWeakness = (password: string, names: readonly string[]): string | undefined => {

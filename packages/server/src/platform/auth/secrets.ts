@@ -18,7 +18,7 @@ export type Secrets = {
   nameDigest: (name: string) => string;
   /** Hides a text that is kept for a while, such as a link that has not been sent; who holds the database alone cannot read it. */
   hide: (text: string) => string;
-  /** Reads it again; throws where it is not what was hidden. */
+  /** Decrypts it; throws where it was altered. */
   reveal: (hidden: string) => string;
   headsPublicKey: string;
   signHead: (text: string) => string;

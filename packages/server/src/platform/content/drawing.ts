@@ -13,7 +13,7 @@ const POINTS = [
   ['x2', 'y2'],
 ] as const;
 
-/** Texts of blocks are put from their block's base, as the reader does for lines. */
+/** Texts of blocks are placed relative to their block's base, as the reader does for lines. */
 const rebase = ({ parsed }: Helper): void => {
   for (const { x = 0, y = 0, entities } of parsed.blocks)
     if (x !== 0 || y !== 0)

@@ -7,7 +7,7 @@ import { firstRow, rows } from '../db/connect.ts';
 import { refused } from '../refused.ts';
 import type { DiskStore } from './store.ts';
 
-/** What a look at stored bytes finds. */
+/** The result of a check of stored bytes. */
 export type Finding = 'intact' | 'altered' | 'missing';
 /** What made somebody look. */
 export type FoundBy = 'opening' | 'signing' | 'release' | 'nightly check' | 'check now';
@@ -16,13 +16,13 @@ export type FoundBy = 'opening' | 'signing' | 'release' | 'nightly check' | 'che
 export type ContentStore = DiskStore & {
   /** Where intact bytes lie. Refuses where they were altered (410) or are missing. */
   intactPath: (sha256: string) => Promise<string>;
-  /** Reads the bytes again and compares them with their hash; what it finds is remembered, and opens or ends an incident. */
+  /** Reads the bytes again and compares them with their hash; stores the result, and opens or closes an incident. */
   verify: (sha256: string, by: FoundBy) => Promise<Finding>;
   /** Until everything is written down that was found inside of commands. */
   settled: () => Promise<void>;
 };
 
-/** A command holds a connection. What is found inside a command is recorded over another connection, for which the command does not wait. */
+/** A command holds a connection. A finding within a command is recorded over another connection, for which the command does not wait. */
 export type Commands = {
   isInside: () => boolean;
   outside: <T>(task: () => T) => T;
@@ -49,7 +49,7 @@ const look = async (path: string, sha256: string): Promise<Looked> => {
   return { finding: hash === sha256 ? 'intact' : 'altered', mtimeMs: Math.floor(before.mtimeMs) };
 };
 
-/** Writes down what was found of a content, and opens or ends its incident. */
+/** Records the finding on a content, and opens or closes its incident. */
 const note = async (db: Db, now: Date, sha256: string, { finding, mtimeMs }: Looked, by: FoundBy) => {
   await rows(
     db,
@@ -101,7 +101,7 @@ export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, comm
     return finding;
   };
 
-  /** What is already known of the file as it lies there; else it is read. */
+  /** The last known result for the stored file; else it is read. */
   const findingOf = async (sha256: string): Promise<Finding> => {
     const info = await stat(store.pathOf(sha256)).catch(() => undefined);
     if (info?.isFile()) {

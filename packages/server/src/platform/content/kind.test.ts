@@ -77,7 +77,7 @@ describe('refused', () => {
     await expect(kindOf(name, bytes as string)).rejects.toMatchObject({ refusals: [{ code: 'file_executable' }] });
   });
 
-  test('every other kind is taken as it is, to be handed out and not shown', async () => {
+  test('every other kind is accepted, to be handed out and not shown', async () => {
     const others: [string, number[]][] = [
       ['model.catpart', [0x56, 0x35, 0x5f, 0x43, 0x46, 0x56, 0x32, 0, 0, 1]],
       ['data.bin', [0, 1, 2, 3, 0, 255]],

@@ -37,7 +37,7 @@ export const OFFICE_ENDINGS: Record<string, string> = {
   'application/vnd.ms-excel': 'xls',
   'application/vnd.ms-powerpoint': 'ppt',
   'application/rtf': 'rtf',
-  // With macros, which never run here, and templates: pages are made of them as of any other.
+  // With macros, which never run here, and templates: they get pages like any other.
   'application/vnd.ms-word.document.macroenabled.12': 'docm',
   'application/vnd.ms-excel.sheet.macroenabled.12': 'xlsm',
   'application/vnd.ms-powerpoint.presentation.macroenabled.12': 'pptm',
@@ -107,9 +107,9 @@ const SHOWS: Record<string, Show> = {
   [ADDRESS_TYPE]: 'address',
   [PAPER_TYPE]: 'paper',
 };
-/** Kinds that are known by their name: what is shown, and what keeps its name without being shown. */
+/** Kinds recognised by their name: those shown, and those only named. */
 const KNOWN = new Set([...Object.keys(SHOWS), 'application/x-cfb', 'image/vnd.dwg']);
-/** Any other kind is filed too: found by its metadata, handed out as it is, and never opened here. */
+/** Any other kind is filed too: found by its metadata, handed out unchanged, and never opened here. */
 const OTHER = 'application/octet-stream';
 const BY_EXTENSION: Record<string, string> = {
   md: 'text/markdown',

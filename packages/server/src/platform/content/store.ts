@@ -33,7 +33,7 @@ export type DiskStore = {
 };
 
 const HEAD_BYTES = 8192;
-/** What is filed is the server's alone. */
+/** Only the server may read stored files. */
 const PRIVATE_FILE = 0o600;
 const PRIVATE_FOLDER = 0o700;
 const HASH = /^[0-9a-f]{64}$/;

@@ -28,7 +28,7 @@ export type Words = { text: string; pictures: number };
  *
  * @returns nothing where its kind has no text; `by its pages` where only the office program can read it, so that its text is that of the
  *   pages that are made of it
- * @throws where the file is not what it says it is
+ * @throws where the file is not of its claimed kind
  */
 export const wordsOf = async (path: string, mediaType: string): Promise<Words | 'by its pages' | undefined> =>
   isReadByPages(mediaType) ? 'by its pages' : READERS[mediaType]?.(path);
@@ -53,7 +53,7 @@ const plain = async (path: string): Promise<Words> => {
 
 /**
  * Chosen entries of a zip, and how many of others there are that are only counted. One that would unfold to more than the limit is
- * refused before it is unfolded; one whose sizes lie meets the memory limit of the process that reads it.
+ * refused before it is unpacked; one with false sizes meets the memory limit of the process that reads it.
  */
 const entriesOf = async (
   path: string,
@@ -118,7 +118,7 @@ type Reading = {
   lines: ReadonlySet<string>;
   signs: Readonly<Record<string, string>>;
   skip: ReadonlySet<string>;
-  /** The only elements whose text counts, where not all does. */
+  /** The only elements whose text counts, if not all. */
   texts?: ReadonlySet<string>;
 };
 
@@ -147,7 +147,7 @@ const ordered = new XMLParser({
 /** The text of an office part in reading order. */
 const readPart = (bytes: Uint8Array, reading: Reading): string => {
   const xml = decodeText(bytes);
-  // No office program writes one, and what it defines could grow without end.
+  // No office program writes one, and its entities could grow without end.
   if (xml.includes('<!DOCTYPE')) throw new Error('declares its own document type');
   const pieces: string[] = [];
   const walk = (nodes: readonly Record<string, unknown>[], counts: boolean, depth: number): void => {

@@ -5,7 +5,7 @@ import { refused } from '../refused.ts';
 const LOOK_MS = 5_000;
 /** A body of JSON is there within this time. */
 const WHOLE_MS = 30_000;
-/** An upload takes as long as it takes, as long as it goes on: at least so many bytes in each window. */
+/** An upload has no total time limit while it progresses: at least so many bytes in each window. */
 const WINDOW_MS = 30_000;
 const WINDOW_BYTES = 8 * 1024;
 const HEADERS_MS = 20_000;
@@ -17,7 +17,7 @@ const hasBody = ({ headers }: IncomingMessage) =>
   headers['transfer-encoding'] !== undefined || Number(headers['content-length'] ?? 0) > 0;
 
 /**
- * Ends requests whose bodies are held open: one of JSON by its whole time, every other one when it no longer goes on. A file over a
+ * Ends requests whose bodies are held open: one of JSON by its total time, every other one when it stalls. A file over a
  * slow line is taken, a body of one byte every ten seconds is not.
  */
 export const limitBodies =

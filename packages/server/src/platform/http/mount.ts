@@ -4,7 +4,7 @@ import type { z } from 'zod';
 import { RefusalError, refused } from '../refused.ts';
 import { badTextIn } from './badText.ts';
 
-/** What a route gets: everything parsed by the endpoint's own schemas, and who asks. */
+/** The input of a route: everything parsed by the endpoint's schemas, and the viewer. */
 export type Call<E, V> = {
   params: ParamsOf<E>;
   query: QueryOf<E>;

@@ -58,7 +58,7 @@ export const sendBytes = (response: Response, bytes: Uint8Array, about: Omit<Sen
   response.end(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
 };
 
-/** One range of bytes as asked for (RFC 9110 14.2); anything else is answered whole. */
+/** One requested range of bytes (RFC 9110 14.2); any other request gets the whole. */
 const rangeOf = (header: string | undefined, size: number): { start: number; end: number } | undefined => {
   const match = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
   if (!match || (match[1] === '' && match[2] === '')) return undefined;

@@ -5,7 +5,7 @@ import { RefusalError, refused } from '../refused.ts';
 
 /**
  * Takes the one file of a multipart request and hands its stream on while it arrives; nothing is held whole in memory.
- * The name is what the sender's system called it: only its last part counts.
+ * The name comes from the sender's system: only its last part counts.
  */
 export const receiveFile = <T>(request: Request, take: (name: string, stream: Readable) => Promise<T>): Promise<T> =>
   new Promise<T>((resolve, reject) => {

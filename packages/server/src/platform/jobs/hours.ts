@@ -4,7 +4,7 @@ import { JOB_KINDS, QUEUES } from './queues.ts';
 /**
  * The hours at which the organisation's regular work comes: kept in the zone of the organisation, also when that is changed while the workers run.
  *
- * @returns `keep` schedules anew where the zone has changed, and gives the zone that holds now
+ * @returns `keep` reschedules when the zone has changed, and gives the present zone
  */
 export const createHours = (app: Pick<App, 'organisation' | 'jobs'>): { keep: () => Promise<string> } => {
   let kept = '';

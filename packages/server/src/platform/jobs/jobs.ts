@@ -21,7 +21,7 @@ export type Jobs = {
   enqueueMany: <K extends JobKind>(trx: Trx, kind: K, items: readonly JobKinds[K][]) => Promise<void>;
   /** Works on one item after the other; one that fails is tried again alone. */
   work: <K extends JobKind>(kind: K, handler: (data: JobKinds[K]) => Promise<void>) => Promise<void>;
-  /** Works on several items at once, where that is cheaper; each has an outcome of its own. */
+  /** Handles several items at once, where that is cheaper; each has its own outcome. */
   workBatch: <K extends JobKind>(
     kind: K,
     handler: (items: readonly JobKinds[K][]) => Promise<readonly Outcome[]>,
@@ -40,7 +40,7 @@ const LONGEST_PAUSE_MS = 5_000;
 
 /**
  * The job library's connections. While the database restarts its statements wait and are sent again: the library does not await all
- * of them, so a rejection would end the process, and what a worker has done would be forgotten.
+ * of them, so a rejection would end the process, and the work done would be lost.
  */
 const createConnections = (url: string, log: Logger) => {
   const pool = new pg.Pool({ connectionString: url, max: 4, application_name: 'kanonos-jobs' });

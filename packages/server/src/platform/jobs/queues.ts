@@ -51,7 +51,7 @@ export type Queue<K extends JobKind = JobKind> = {
 
 const EACH_MINUTE = '* * * * *';
 const EACH_QUARTER = '*/15 * * * *';
-/** What is reminded of goes into the summary of the same morning. */
+/** Reminders are part of the summary of the same morning. */
 const BEFORE_SIX = '50 5 * * *';
 const AT_SIX = '0 6 * * *';
 const AFTER_MIDNIGHT = '1 0 * * *';

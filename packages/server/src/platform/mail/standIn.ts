@@ -46,7 +46,7 @@ export const startMailStandIn = async (
   };
 };
 
-/** What the stand-in received of a mail, parsed again from its bytes; undefined when it has not arrived. */
+/** A mail as the stand-in received it, parsed from its bytes; undefined before it has arrived. */
 export const receivedMail = async (
   dir: string,
   mailId: string,

@@ -3,7 +3,7 @@ import { type Annotation, annotationOf, type Mark, type PageBox, type ReadAnnota
 import { refused } from '../refused.ts';
 import { boxOfPage } from './pdfPage.ts';
 
-/** What is written into a PDF: a mark, who made it when, and the words of its thread. */
+/** An annotation for a PDF: a mark, its author and time, and the words of its thread. */
 export type Written = { id: string; mark: Mark; person: string; at: Date; text: string };
 /** The prefix of our own annotations, by which they are recognised when they are read back. */
 export const OWN = 'kanonos:';

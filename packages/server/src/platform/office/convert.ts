@@ -3,7 +3,7 @@ import { copyFile, mkdir, mkdtemp, open, readdir, rm, stat, writeFile } from 'no
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-/** What becomes of each file of a batch: where what was made of it is, or why there is nothing. */
+/** The result for each file of a batch: the path of the output, or the reason for none. */
 export type Converted = { made: string } | { why: string };
 /** What files are made into: pages, or a workbook. */
 export type Target = 'pdf' | 'xlsx';

@@ -75,7 +75,7 @@ describe('a marked PDF', () => {
     for (const word of [head, foot]) expect(word?.left).toBeLessThan(0.1);
   });
 
-  test('keeps inside what a page shows of itself', async () => {
+  test('stays within the visible part of a page', async () => {
     const [page = []] = wordsIn(await marked(await pdfOf([0], true)));
     for (const name of ['Tarnholt', 'THR-PRO-0118']) {
       const word = page.find((one) => one.word === name);
@@ -108,7 +108,7 @@ describe('a marked PDF', () => {
   });
 });
 
-test('what a program has signed, and what is no readable PDF, leaves as it is', async () => {
+test('a digitally signed or unreadable PDF is handed out unchanged', async () => {
   const signed = Buffer.concat([Buffer.from(await pdfOf()), Buffer.from('\n% /ByteRange [0 10 20 30]\n')]);
   expect(await markPdf(signed, MARKS)).toBeUndefined();
   expect(await markPdf(Buffer.from('%PDF-1.7 and nothing else'), MARKS)).toBeUndefined();

@@ -11,7 +11,7 @@ const RED = rgb(0.7, 0.13, 0.07);
 /** A program's signature covers every byte: whatever is added breaks it. */
 const SIGNED = /\/ByteRange\s*\[/;
 
-/** A place as it is seen, so far from the left and from below, in the page's own coordinates. */
+/** A visible place, measured from the left and from below, in the page's own coordinates. */
 const placeOn = (box: PageBox, seen: { wide: number; high: number }, across: number, up: number) => {
   const [x, y] = toPage([across / seen.wide, 1 - up / seen.high], box);
   return { x, y };

@@ -100,7 +100,7 @@ const CUSTOM_RELATION = 'http://schemas.openxmlformats.org/officeDocument/2006/r
 const FORMAT_ID = '{D5CDD505-2E9C-101B-9397-08002B2CF9AE}';
 const escaped = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
 
-/** The custom properties of an office file (ISO/IEC 29500-1, 22.3): what is there stays, ours are set. */
+/** The custom properties of an office file (ISO/IEC 29500-1, 22.3): existing ones stay, ours are set. */
 const setProperties = (parts: Parts, values: Placed): void => {
   const old = readXml(parts, CUSTOM);
   const kept = old

@@ -61,7 +61,7 @@ const forkParser = (): ChildProcess => {
 };
 
 /**
- * Processes that parse, some at a time; each does one task after the other and ends when nothing was asked of it for a minute. A task
+ * A pool of parsing processes; each does one task after the other and ends after an idle minute. A task
  * that takes too long or too much memory ends its process and no other.
  */
 export const createParser = (processes: number) => {
@@ -137,7 +137,7 @@ export const createParser = (processes: number) => {
     };
     const gone = (_code: number | null, signal: string | null) => {
       stop();
-      // Its heap has a limit of its own, by which it ends itself.
+      // Its heap limit ends the process by itself.
       reject(new ParsingEnded(ended ?? `Reading it failed (${signal ?? 'out of memory'}).`));
     };
     child.on('message', told);

@@ -14,7 +14,7 @@ const CLEAN: sanitizeHtml.IOptions = {
   },
   allowedSchemes: ['http', 'https', 'mailto'],
   allowedSchemesByTag: { img: ['data'] },
-  // A picture is inside the text or is left out: an address, also one of this server, would be fetched without being asked.
+  // A picture is inside the text or is left out: an address, also one of this server, would be fetched unasked.
   exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !attribs.src?.startsWith('data:image/'),
 };
 /** Word's title is the one heading of the first order; its headings follow below. */

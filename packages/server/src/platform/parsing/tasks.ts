@@ -4,8 +4,8 @@ import type { PageMarks } from '../office/markPdf.ts';
 import type { OfficeKind, Placed } from '../office/metadata.ts';
 
 /**
- * Everything that reads what people send. Each runs in a process of its own with limits of time and memory; what it needs is loaded
- * only when it is asked for, so that a new process is there at once.
+ * Everything that reads uploaded files. Each runs in a process of its own with limits of time and memory; its libraries are loaded
+ * only on use, so that a new process starts at once.
  */
 export const TASKS = {
   words: async (path: string, mediaType: string) => (await import('../content/words.ts')).wordsOf(path, mediaType),

@@ -23,7 +23,7 @@ export const readTable = async (path: string, name: string): Promise<Table> => {
   return table;
 };
 
-/** Text as it was most likely written: by its mark, as UTF-8 where it is valid, else as Windows writes western text. */
+/** Text in its most likely encoding: by its byte order mark, UTF-8 where valid, else Windows-1252. */
 export const decodeText = (bytes: Buffer): { text: string; note: string | null } => {
   if (bytes[0] === 0xff && bytes[1] === 0xfe)
     return { text: new TextDecoder('utf-16le').decode(bytes), note: 'read as UTF-16' };

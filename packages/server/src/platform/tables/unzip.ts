@@ -42,7 +42,7 @@ export const unzip = (
       zip.on('end', () => resolve({ skipped }));
       zip.on('entry', (entry: yauzl.Entry) => {
         const name = entry.fileName;
-        // A name of a folder, or what a system puts in for itself.
+        // A folder entry, or a file that an operating system added.
         if (/\/$/.test(name) || /(^|\/)(__MACOSX|\.DS_Store|Thumbs\.db)/i.test(name)) return zip.readEntry();
         if (entry.generalPurposeBitFlag & 1) {
           skipped.push(name);

@@ -108,7 +108,7 @@ describe('19 and 22: texts are taken out in a process of their own', () => {
     120_000,
   );
 
-  test('what goes beyond its time or memory ends its process, and the next task gets a new one', async () => {
+  test('a task beyond its time or memory ends its process, and the next task gets a new one', async () => {
     const parser = createParser(1);
     const author = await organisation.as('author');
     const { sha256 } = await takeUpload(

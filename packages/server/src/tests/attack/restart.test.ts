@@ -118,7 +118,7 @@ describe('39: the server is killed while a program saves without a lock', () => 
     await organisation.close();
   });
 
-  test('the document is checked out to nobody, and what was answered is there', async () => {
+  test('the document is checked out to nobody, and every confirmed command is there', async () => {
     const { password } = await makeProgramPassword(organisation.app, await organisation.as('author'), 'desk');
     const authorization = `Basic ${Buffer.from(`author:${password}`).toString('base64')}`;
     const { number, id } = await organisation.register('author', { title: 'Saved by a program', text: '# first' });

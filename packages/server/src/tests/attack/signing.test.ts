@@ -212,7 +212,7 @@ describe('1: no signature without credentials over what was seen', () => {
             expect(made.some((one) => one.digest === digest)).toBe(true);
             expect(made.length).toBeGreaterThan(before);
           }
-          // Nobody signs what they did not see, by whichever way it came about.
+          // Nobody signs unseen content, whatever the sequence of commands.
           const frozen = await rows<{ digest: string }>(
             organisation.app.db,
             `select distinct s.digest from signatures s join revisions r on r.id = s.revision_id join documents d on d.id = r.document_id where d.number = :number and s.void_at is null`,

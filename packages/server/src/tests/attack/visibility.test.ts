@@ -1,4 +1,4 @@
-// What somebody may not see is in no answer: not as a passage, a count, a row on a Desk, a file by its id or a name in a mail.
+// Nothing invisible is in any answer: not as a passage, a count, a row on a Desk, a file by its id or a name in a mail.
 
 import { Readable } from 'node:stream';
 import { ENDPOINTS } from '@kanonos/contract';
@@ -87,7 +87,7 @@ describe('4: content that one may see of and not read', () => {
       (await registerPage(organisation.app, await organisation.as(name), { ...list, q })).rows.map((row) => row.number);
     expect(await listed('reader2', 'wombat')).toEqual([number]);
     expect(await listed('reader', 'wombat')).toEqual([]);
-    // What is not read can also not be found by its absence.
+    // Unreadable text cannot be found by its absence either.
     expect(await listed('reader', 'overhaul not wombat')).toEqual([number]);
     expect(await listed('reader2', 'overhaul not wombat')).toEqual([]);
   });

@@ -19,7 +19,7 @@ type FieldsProps = {
   errors?: Record<string, string>;
   /** The source of a value, shown below it. */
   origins?: Record<string, string>;
-  /** What people and entries that are there already are called. */
+  /** The names of chosen people and entries. */
   names?: Record<string, string>;
 };
 

@@ -25,7 +25,7 @@ export const checkInNow = async (
   try {
     await call(api.documents.checkIn, { params, body: { ...file, seen: ANY_STATE } });
   } catch (error) {
-    // What was reserved for this alone is given back; what I had out before stays out.
+    // A check-out made only for this is ended; one that I had before stays.
     if (!mine) await call(api.documents.discardCheckout, { params, body: { seen: ANY_STATE } }).catch(() => {});
     throw error;
   }

@@ -22,7 +22,7 @@ type Text = AnswerOf<typeof api.programs.workingText>;
 /** A checked-out text edited in the browser: kept every moment under the check-out, checked in as every file is. */
 export const EditPage = () => {
   const { number = '' } = useParams();
-  // What is written stays whatever is asked anew; only taking what is there begins with it.
+  // The written text stays whatever is refetched; only accepting the saved text replaces it.
   const [round, setRound] = useState(0);
   const wanted = ask(api.programs.workingText, { params: { document: number } });
   const { data, error, isPending } = useQuery({

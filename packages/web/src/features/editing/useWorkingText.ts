@@ -11,7 +11,7 @@ export type SaveState =
 
 const REST_MS = 1500;
 
-/** Keeps what is written a moment after the last change, one after the other, and again until it is kept. */
+/** Saves a moment after the last change, one save after the other, and retries until saved. */
 export const useWorkingText = (document: string, start: string, savedAt: string | null) => {
   const [state, setState] = useState<SaveState>({ kind: 'saved', at: savedAt });
   const text = useRef(start);
@@ -58,7 +58,7 @@ export const useWorkingText = (document: string, start: string, savedAt: string 
     clearTimeout(timer.current);
     timer.current = setTimeout(() => void save(), REST_MS);
   };
-  /** Keeps what is here over what was saved elsewhere. */
+  /** Overwrites the text saved elsewhere with this one. */
   const keepMine = async (): Promise<boolean> => {
     const there = await call(api.programs.workingText, { params: { document } });
     over.current = there.savedAt;
@@ -69,7 +69,7 @@ export const useWorkingText = (document: string, start: string, savedAt: string 
   latest.current = save;
   useEffect(() => {
     gone.current = false;
-    // What is not kept yet is not lost by closing the window without a word.
+    // Closing the window with unsaved text asks first.
     const warn = (event: BeforeUnloadEvent) => text.current !== kept.current && event.preventDefault();
     window.addEventListener('beforeunload', warn);
     return () => {
