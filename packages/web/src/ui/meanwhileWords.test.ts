@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { meanwhileWords } from './meanwhileWords.ts';
 
-test('the other person's changes are named, at most four', () => {
+test('changes by the other person are named, at most four', () => {
   expect(meanwhileWords({ theirs: ['title'], both: [] })).toBe(
     'Somebody else changed title in the meantime. What you typed is still here.',
   );
