@@ -68,7 +68,7 @@ export const documentEndpoints = {
           titleFrom: z.enum(['name', 'properties']),
           keywords: z.array(z.string()),
           /** The named values of the file: its properties and content controls. */
-          said: z.record(z.string(), z.string()),
+          named: z.record(z.string(), z.string()),
           /** Only of documents that the asker may see. */
           document: z
             .object({

@@ -67,7 +67,7 @@ export const SubmittedRow = z.object({
   step: z.string().nullable(),
   stepOf: z.string().nullable(),
   waiting: z.array(z.object({ person: z.string(), since: Instant, due: Day.nullable(), overdue: z.boolean() })),
-  said: z.array(z.object({ person: z.string(), decision: z.string(), at: Instant, comment: z.string() })),
+  decisions: z.array(z.object({ person: z.string(), decision: z.string(), at: Instant, comment: z.string() })),
 });
 export type SubmittedRow = z.infer<typeof SubmittedRow>;
 

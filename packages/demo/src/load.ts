@@ -383,9 +383,9 @@ const submitForReview = async (c: Context, document: DemoDocument, ref: string) 
 const decideNext = async (c: Context, ref: string, decision: 'positive' | 'reject', words = '', who?: string) => {
   const view = await page.documentPage(c.app, await c.as('ines.varga'), ref, {});
   const step = view.rounds[0]?.steps.find((s) => s.state === 'open');
-  const asked = step?.assignments.find((a) => a.state === 'open' && (!who || a.person.id === idOf(c.ids, who)));
-  if (!step || !asked) throw new Error(`${ref}: nobody is asked`);
-  const [name] = [...c.ids].find(([, id]) => id === asked.person.id) ?? [''];
+  const assignment = step?.assignments.find((a) => a.state === 'open' && (!who || a.person.id === idOf(c.ids, who)));
+  if (!step || !assignment) throw new Error(`${ref}: nobody is assignment`);
+  const [name] = [...c.ids].find(([, id]) => id === assignment.person.id) ?? [''];
   const viewer = await c.as(name);
   const version = view.revision.versions;
   for (const { id: fileId } of view.versions[0]?.files ?? [])
@@ -398,7 +398,7 @@ const decideNext = async (c: Context, ref: string, decision: 'positive' | 'rejec
       action: 'opened',
     });
   const positive = step.kind === 'approval' ? 'approve' : words ? 'with comments' : 'no objection';
-  await rounds.decide(c.app, viewer, asked.id, {
+  await rounds.decide(c.app, viewer, assignment.id, {
     decision: decision === 'reject' ? 'reject' : positive,
     comment: words,
     name,

@@ -16,7 +16,7 @@ import {
 
 const yuki = { personId: 'yuki', unitIds: new Set(['operations']), isOutside: false };
 const rafael = { personId: 'rafael', unitIds: new Set(['operations']), isOutside: false };
-const plain = { isOwner: false, assignedInStep: false, askedMayCheckIn: false, askedToRead: false };
+const plain = { isOwner: false, assignedInStep: false, assigneeMayCheckIn: false, assignedToRead: false };
 const grant = (id: string, kind: 'person' | 'unit', ...rights: Right[]): AccessEntry => ({
   subject: { kind, id },
   rights,
@@ -82,9 +82,9 @@ test('nothing granted, nothing seen; the outside party is not of the organisatio
 
 test('the owner manages, who is asked in a step reads work and comments, who is asked to read reads', () => {
   expect(rights(yuki, [], { ...plain, isOwner: true }).has('manage')).toBe(true);
-  const asked = rights(yuki, [], { ...plain, assignedInStep: true });
-  expect([asked.has('read work'), asked.has('comment'), asked.has('author')]).toEqual([true, true, false]);
-  expect([...rights(yuki, [], { ...plain, askedToRead: true })].sort()).toEqual(['read', 'see']);
+  const assigned = rights(yuki, [], { ...plain, assignedInStep: true });
+  expect([assigned.has('read work'), assigned.has('comment'), assigned.has('author')]).toEqual([true, true, false]);
+  expect([...rights(yuki, [], { ...plain, assignedToRead: true })].sort()).toEqual(['read', 'see']);
 });
 
 test('the reasons name place and subject of each entry that counted', () => {
@@ -118,7 +118,7 @@ describe('withheld by name', () => {
   test('is what leaves even the owner without any right', () => {
     fc.assert(
       fc.property(fc.array(place, { minLength: 1, maxLength: 4 }), (places) => {
-        const owner = { isOwner: true, assignedInStep: true, askedMayCheckIn: false, askedToRead: true };
+        const owner = { isOwner: true, assignedInStep: true, assigneeMayCheckIn: false, assignedToRead: true };
         const { rights } = explainRights({ personId: 'me', unitIds: new Set(), isOutside: false }, places, owner);
         expect(isWithheldIn('me', places)).toBe(rights.size === 0);
       }),

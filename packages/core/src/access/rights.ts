@@ -78,8 +78,8 @@ export type PersonSubjects = { personId: string; unitIds: ReadonlySet<string>; i
 export type AccessSituation = {
   isOwner: boolean;
   assignedInStep: boolean;
-  askedMayCheckIn: boolean;
-  askedToRead: boolean;
+  assigneeMayCheckIn: boolean;
+  assignedToRead: boolean;
 };
 
 /** One link in the chain of reasons. */
@@ -126,7 +126,7 @@ export const explainRights = (
   if (places.some((place) => place.inPreparation) && !expandRights(given).has('author')) given.length = 0;
   add(situation.isOwner, 'owner', ['manage']);
   add(situation.assignedInStep, 'assigned in a step', ['read work', 'comment']);
-  add(situation.askedToRead, 'asked to read', ['read']);
+  add(situation.assignedToRead, 'asked to read', ['read']);
   return { rights: expandRights(given), reasons };
 };
 
@@ -162,7 +162,7 @@ export const folderRights = (
   }[],
 ): Map<string, Set<Right>> => {
   const byId = new Map(folders.map((folder) => [folder.id, folder]));
-  const nobody = { isOwner: false, assignedInStep: false, askedMayCheckIn: false, askedToRead: false };
+  const nobody = { isOwner: false, assignedInStep: false, assigneeMayCheckIn: false, assignedToRead: false };
   return new Map(
     folders.map((folder) => {
       const places: AccessPlace[] = [];

@@ -70,10 +70,10 @@ export const moveFolder = (
 };
 
 /** The same place once a folder is removed: after it on its own level, everything moves up by one. */
-const afterRemoval = (gone: FolderPath, place: FolderPath): FolderPath => {
-  const level = gone.length - 1;
-  const beside = gone.slice(0, level).every((step, i) => place[i] === step);
-  const [from = 0, at] = [gone[level], place[level]];
+const afterRemoval = (removed: FolderPath, place: FolderPath): FolderPath => {
+  const level = removed.length - 1;
+  const beside = removed.slice(0, level).every((step, i) => place[i] === step);
+  const [from = 0, at] = [removed[level], place[level]];
   return beside && at !== undefined && at > from ? place.map((step, i) => (i === level ? step - 1 : step)) : place;
 };
 

@@ -59,9 +59,9 @@ export const parseOutline = (text: string): Result<BlueprintFolder[]> => {
           });
         return;
       }
-      const [name = '', ...told] = content.split('|').map((part) => part.trim());
+      const [name = '', ...parts] = content.split('|').map((part) => part.trim());
       const metadata: Record<string, string> = {};
-      for (const part of told
+      for (const part of parts
         .join('|')
         .split(';')
         .map((one) => one.trim())
@@ -87,9 +87,9 @@ export const toOutline = (folders: readonly BlueprintFolder[], depth = 0): strin
   folders
     .flatMap(({ name, metadata, starters, grants, children }) => {
       const pad = '  '.repeat(depth);
-      const told = Object.entries(metadata).map(([key, value]) => `${key}=${value}`);
+      const parts = Object.entries(metadata).map(([key, value]) => `${key}=${value}`);
       return [
-        `${pad}${name}${told.length ? ` | ${told.join('; ')}` : ''}`,
+        `${pad}${name}${parts.length ? ` | ${parts.join('; ')}` : ''}`,
         ...grants.map(({ unit, rights }) => `${pad}  * ${unit} ${rights.join(', ')}`),
         ...starters.map(({ type, template, title }) => `${pad}  + ${type} ${template ? `(${template}) ` : ''}${title}`),
         ...(children.length ? [toOutline(children, depth + 1)] : []),

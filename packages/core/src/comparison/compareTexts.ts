@@ -99,16 +99,16 @@ const aligned = (olds: readonly Measured[], news: readonly Measured[]): Block[] 
 /** Blocks as parts; a paragraph that went here and came there nearly as it was is moved. */
 const withMoves = (blocks: readonly Block[], budget: { left: number }): ComparedPart[] => {
   const long = (one: Measured | undefined) => one !== undefined && one.words.length >= MOVED_WORDS;
-  const gone = blocks.filter((block) => !block.new && long(block.old));
+  const removed = blocks.filter((block) => !block.new && long(block.old));
   const come = blocks.filter((block) => !block.old && long(block.new));
   const moves = new Map<Block, { move: number; twin: Measured }>();
   const pairs = alikePairs(
-    gone.map((block) => block.old as Measured),
+    removed.map((block) => block.old as Measured),
     come.map((block) => block.new as Measured),
     MOVED_ALIKE,
   ).sort((x, y) => y.alike - x.alike);
   for (const { a, b } of pairs) {
-    const [from, to] = [gone[a] as Block, come[b] as Block];
+    const [from, to] = [removed[a] as Block, come[b] as Block];
     if (moves.has(from) || moves.has(to)) continue;
     const move = moves.size / 2 + 1;
     moves.set(from, { move, twin: to.new as Measured });

@@ -128,9 +128,9 @@ const titleIn = (lines: readonly string[], organisation: IntakeOrganisation): st
 const fieldIn = (field: FieldDefinition, lines: readonly string[]): FieldValue | undefined => {
   const wanted = foldText(field.label);
   for (const line of lines) {
-    const [, label = '', said = ''] = /^[\s*#-]*([^:]{1,60}?)\**\s*:\s*\**\s*(.+?)\s*$/u.exec(line) ?? [];
-    if (foldText(label) !== wanted || !said) continue;
-    return readFieldValue(field, said);
+    const [, label = '', value = ''] = /^[\s*#-]*([^:]{1,60}?)\**\s*:\s*\**\s*(.+?)\s*$/u.exec(line) ?? [];
+    if (foldText(label) !== wanted || !value) continue;
+    return readFieldValue(field, value);
   }
   return undefined;
 };

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import type { FieldDefinition, FieldKind } from './metadata.ts';
-import { metadataSaid, readFieldValue } from './readFieldValue.ts';
+import { metadataFromNamed, readFieldValue } from './readFieldValue.ts';
 
 const field = (kind: FieldKind, key = 'key', more: Partial<FieldDefinition> = {}): FieldDefinition => ({
   key,
@@ -41,9 +41,9 @@ test.each<[FieldKind, string, unknown]>([
 
 test('a value under the key takes precedence over one under the label, and other names are ignored', () => {
   const fields = [field('text', 'one', { label: 'First' }), field('number', 'two', { label: 'Second value' })];
-  expect(metadataSaid(fields, { ONE: 'by key', First: 'by label', 'second value': '7 kN', third: 'x' })).toEqual({
+  expect(metadataFromNamed(fields, { ONE: 'by key', First: 'by label', 'second value': '7 kN', third: 'x' })).toEqual({
     one: 'by key',
     two: 7,
   });
-  expect(metadataSaid(fields, { two: 'no figure' })).toEqual({});
+  expect(metadataFromNamed(fields, { two: 'no figure' })).toEqual({});
 });

@@ -41,8 +41,11 @@ export const readFieldValue = (field: FieldDefinition, text: string): FieldValue
 };
 
 /** Metadata from named values, such as the properties of a file: by key or by label of a field. */
-export const metadataSaid = (fields: readonly FieldDefinition[], said: Readonly<Record<string, string>>): Metadata => {
-  const byName = new Map(Object.entries(said).map(([name, text]) => [foldText(name), text]));
+export const metadataFromNamed = (
+  fields: readonly FieldDefinition[],
+  named: Readonly<Record<string, string>>,
+): Metadata => {
+  const byName = new Map(Object.entries(named).map(([name, text]) => [foldText(name), text]));
   return Object.fromEntries(
     fields.flatMap((field) => {
       const text = byName.get(foldText(field.key)) ?? byName.get(foldText(field.label));

@@ -65,6 +65,6 @@ const [SHORTEST, USUAL, LONGEST] = [60, 600, 24 * 3600];
 export const lockSeconds = (header: string | undefined): number => {
   const first = (header ?? '').split(',')[0]?.trim() ?? '';
   if (/^infinite$/i.test(first)) return LONGEST;
-  const asked = /^second-(\d{1,10})$/i.exec(first)?.[1];
-  return asked === undefined ? USUAL : Math.min(LONGEST, Math.max(SHORTEST, Number(asked)));
+  const requested = /^second-(\d{1,10})$/i.exec(first)?.[1];
+  return requested === undefined ? USUAL : Math.min(LONGEST, Math.max(SHORTEST, Number(requested)));
 };

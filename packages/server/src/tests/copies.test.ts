@@ -83,7 +83,7 @@ test('a copy carries its metadata; its other parts are byte for byte those that 
   const { filled } = await copyOf(number);
   if (!filled) throw new Error('nothing was filled in');
   expect(part(filled, 'word/document.xml')).toContain('12 kN');
-  expect(readProperties(filled, 'docx').said).toMatchObject({
+  expect(readProperties(filled, 'docx').named).toMatchObject({
     number,
     title: 'Slip force',
     revision: 'A',
@@ -120,7 +120,7 @@ test('a copy of an older version carries the metadata of that version', async ()
       versions[at]?.files[0]?.id ?? '',
       'download',
     );
-    return readProperties(copy.filled ?? new Uint8Array(), 'docx').said;
+    return readProperties(copy.filled ?? new Uint8Array(), 'docx').named;
   };
   expect(await saidBy(0)).toMatchObject({ version: '2', limit: '14 kN', title: 'Slip force, again' });
   expect(await saidBy(1)).toMatchObject({ version: '1', limit: '12 kN', title: 'Slip force' });

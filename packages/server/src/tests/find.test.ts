@@ -164,11 +164,11 @@ describe('counts beside the filters are those of the rows that the register list
     test(`for ${person}`, async () => {
       for (const revisionScope of REVISION_SCOPES)
         for (const [what, filter] of filters()) {
-          const asked = { ...base, revisionScope, ...filter };
-          expect({ revisionScope, what, ...(await counted(person, asked)) }).toEqual({
+          const filtered = { ...base, revisionScope, ...filter };
+          expect({ revisionScope, what, ...(await counted(person, filtered)) }).toEqual({
             revisionScope,
             what,
-            ...(await expected(person, asked)),
+            ...(await expected(person, filtered)),
           });
         }
     });

@@ -16,14 +16,14 @@ let organisation: TestOrganisation;
 let base: string;
 let cookie: string;
 let outside: Server;
-let asked: string[] = [];
+let requests: string[] = [];
 let elsewhere: string;
 beforeAll(async () => {
   organisation = await openOrganisation();
   base = await organisation.listen();
   cookie = await cookieOf(base, 'author');
   outside = createServer((request, response) => {
-    asked.push(request.url ?? '');
+    requests.push(request.url ?? '');
     response.end('x');
   }).listen(0, '127.0.0.1');
   await new Promise((resolve) => outside.once('listening', resolve));
@@ -259,15 +259,15 @@ describe('hostile files', () => {
     }
     await makeWaiting(organisation.app, 'pages');
     expect(found).toEqual([]);
-    expect(asked).toEqual([]);
+    expect(requests).toEqual([]);
     expect(refused).toBeLessThan(10);
     expect((await get('/api/health')).status).toBe(200);
   }, 240_000);
 
   test('the server that must not be asked answers those who do', async () => {
     await fetch(elsewhere);
-    expect(asked).toEqual(['/']);
-    asked = [];
+    expect(requests).toEqual(['/']);
+    requests = [];
   });
 
   test('what is written as Markdown is as clean while it is being written', async () => {

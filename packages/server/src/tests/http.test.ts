@@ -198,7 +198,7 @@ describe('the description', () => {
       preview: `/api/register/preview/${id}`,
       person: `/api/people/${organisation.ids.author}`,
     };
-    const asked: string[] = [];
+    const called: string[] = [];
     for (const endpoint of ENDPOINTS.filter(
       (e) => e.method === 'GET' && !e.stream && (!e.path.includes(':') || paths[e.id]),
     )) {
@@ -209,9 +209,9 @@ describe('the description', () => {
       expect([endpoint.id, answer.status]).toEqual([endpoint.id, 200]);
       const parsed = endpoint.answer.safeParse(await answer.json());
       expect(parsed.success ? [] : parsed.error.issues, endpoint.id).toEqual([]);
-      asked.push(endpoint.id);
+      called.push(endpoint.id);
     }
-    expect(asked.length).toBeGreaterThan(18);
+    expect(called.length).toBeGreaterThan(18);
   });
 
   test('is what every command answers, from registering to the signed reading', async () => {

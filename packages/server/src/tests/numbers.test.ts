@@ -192,10 +192,10 @@ describe('what is known of numbers', () => {
     const { first, id } = await reserve(organisation.app, await admin(), wish({ count: 2 }));
     await endReservation(organisation.app, await admin(), id, 'Not needed');
     const open = await reserve(organisation.app, await admin(), wish({ count: 1 }));
-    const asked = [seen.number, first, open.first, 'TST-PRO-9999'].map((number) => number.toLowerCase());
+    const numbers = [seen.number, first, open.first, 'TST-PRO-9999'].map((number) => number.toLowerCase());
     const known = async (person: string) =>
       Object.fromEntries(
-        (await knownNumbers(organisation.app, await organisation.as(person), asked)).known.map((k) => [
+        (await knownNumbers(organisation.app, await organisation.as(person), numbers)).known.map((k) => [
           k.folded,
           [k.state, k.title, k.words],
         ]),

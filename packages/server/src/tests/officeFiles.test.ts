@@ -88,7 +88,7 @@ describe.each(Array.from({ length: 30 }, (_, i) => i))('file %i', (i) => {
   test('gives its metadata when read back, and filling twice equals filling once', () => {
     const { name, kind, bytes } = one(i);
     const filled = fillMetadata(bytes, kind, VALUES);
-    expect(readProperties(filled, kind).said, name).toMatchObject(VALUES);
+    expect(readProperties(filled, kind).named, name).toMatchObject(VALUES);
     expect(parts(fillMetadata(filled, kind, VALUES)), name).toEqual(parts(filled));
   });
 });

@@ -336,10 +336,10 @@ export const openOrganisation = async (
     decideAs: async (person, ref, decision = 'approve', words = '') => {
       const page = await organisation.page('controller', ref);
       await organisation.openFiles(person, ref);
-      const asked = page.rounds[0]?.steps
+      const assignment = page.rounds[0]?.steps
         .flatMap((s) => s.assignments)
         .find((a) => a.state === 'open' && a.person.id === ids[person]);
-      return decide(app, await as(person), asked?.id ?? '', {
+      return decide(app, await as(person), assignment?.id ?? '', {
         decision,
         comment: words,
         name: person,
@@ -418,7 +418,9 @@ export const openOrganisation = async (
       await admin.destroy();
       rmSync(dataDir, { recursive: true, force: true });
       if (nested.length > 0)
-        throw new Error(`asked beside the transaction of an command: ${[...new Set(nested)].slice(0, 5).join('\n')}`);
+        throw new Error(
+          `assignment beside the transaction of an command: ${[...new Set(nested)].slice(0, 5).join('\n')}`,
+        );
     },
   };
   return organisation;

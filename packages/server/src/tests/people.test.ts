@@ -278,7 +278,7 @@ describe('the Desk', () => {
       step: 'Review',
       stepOf: '1 of 3',
       waiting: [{ person: 'Reviewer', due: '2026-12-02', overdue: false }],
-      said: [],
+      decisions: [],
     });
     expect(await counts(organisation.app, await organisation.as('reviewer'))).toMatchObject({
       desk: 1,

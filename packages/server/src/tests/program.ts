@@ -59,11 +59,11 @@ export const runServer = async (
   });
   await new Promise<void>((resolve, reject) => {
     child.stdout?.on('data', (text) => String(text).includes('listening') && resolve());
-    let said = '';
+    let output = '';
     child.stderr?.on('data', (text) => {
-      said += String(text);
+      output += String(text);
     });
-    child.once('exit', (code, signal) => reject(new Error(`the server ended (${code ?? signal}): ${said}`)));
+    child.once('exit', (code, signal) => reject(new Error(`the server ended (${code ?? signal}): ${output}`)));
   });
   child.removeAllListeners('exit');
   return { base: `http://127.0.0.1:${port}`, process: child, kill: () => void child.kill('SIGKILL') };

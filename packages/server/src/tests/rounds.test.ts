@@ -92,7 +92,7 @@ describe('signing', () => {
     const { number } = await organisation.register('author');
     await organisation.submitAndReview(number);
     const page = await organisation.page('controller', number);
-    const asked = page.rounds[0]?.steps[1]?.assignments[0];
+    const assignment = page.rounds[0]?.steps[1]?.assignments[0];
     const owner = await organisation.as('owner');
     const input = {
       decision: 'approve' as const,
@@ -102,24 +102,24 @@ describe('signing', () => {
       digest: page.rounds[0]?.digest ?? null,
       version: 1,
     };
-    expect(await codeOf(decide(organisation.app, owner, asked?.id ?? '', { ...input, password: 'wrong' }))).toBe(
+    expect(await codeOf(decide(organisation.app, owner, assignment?.id ?? '', { ...input, password: 'wrong' }))).toBe(
       'signing_wrong',
     );
-    expect(await codeOf(decide(organisation.app, owner, asked?.id ?? '', { ...input, name: 'author' }))).toBe(
+    expect(await codeOf(decide(organisation.app, owner, assignment?.id ?? '', { ...input, name: 'author' }))).toBe(
       'signing_wrong',
     );
-    expect(await codeOf(decide(organisation.app, owner, asked?.id ?? '', { ...input, name: null }))).toBe(
+    expect(await codeOf(decide(organisation.app, owner, assignment?.id ?? '', { ...input, name: null }))).toBe(
       'signing_needs_name',
     );
-    expect(await codeOf(decide(organisation.app, owner, asked?.id ?? '', { ...input, digest: 'f'.repeat(64) }))).toBe(
-      'record_changed',
-    );
-    expect(await codeOf(decide(organisation.app, await organisation.as('stranger'), asked?.id ?? '', input))).toBe(
+    expect(
+      await codeOf(decide(organisation.app, owner, assignment?.id ?? '', { ...input, digest: 'f'.repeat(64) })),
+    ).toBe('record_changed');
+    expect(await codeOf(decide(organisation.app, await organisation.as('stranger'), assignment?.id ?? '', input))).toBe(
       'not_found',
     );
     await organisation.openFiles('owner', number);
-    expect(await codeOf(decide(organisation.app, owner, asked?.id ?? '', input))).toBe('done');
-    expect(await codeOf(decide(organisation.app, owner, asked?.id ?? '', input))).toBe('already_decided');
+    expect(await codeOf(decide(organisation.app, owner, assignment?.id ?? '', input))).toBe('done');
+    expect(await codeOf(decide(organisation.app, owner, assignment?.id ?? '', input))).toBe('already_decided');
     const refusedEvents = await rows<{ n: number }>(
       organisation.app.db,
       `select count(*)::int as n from events where kind = 'signing.refused'`,
@@ -131,7 +131,7 @@ describe('signing', () => {
     const { number } = await organisation.register('author', { owner: 'author2' });
     await organisation.submitAndReview(number);
     const page = await organisation.page('controller', number);
-    const asked = page.rounds[0]?.steps[1]?.assignments[0]?.id ?? '';
+    const assignment = page.rounds[0]?.steps[1]?.assignments[0]?.id ?? '';
     const viewer = await organisation.as('author2');
     await organisation.openFiles('author2', number);
     const input = {
@@ -143,8 +143,8 @@ describe('signing', () => {
       version: 1,
     };
     for (let i = 0; i < 5; i++)
-      expect(await codeOf(decide(organisation.app, viewer, asked, input))).toBe('signing_wrong');
-    expect(await codeOf(decide(organisation.app, viewer, asked, { ...input, password: PASSWORD }))).toBe(
+      expect(await codeOf(decide(organisation.app, viewer, assignment, input))).toBe('signing_wrong');
+    expect(await codeOf(decide(organisation.app, viewer, assignment, { ...input, password: PASSWORD }))).toBe(
       'signing_locked',
     );
     const mails = await rows<{ address: string }>(
@@ -153,7 +153,7 @@ describe('signing', () => {
     );
     expect(mails.map((m) => m.address)).toEqual(['admin@test.example']);
     organisation.clock.now = new Date(organisation.clock.now.getTime() + 16 * 60_000);
-    expect(await codeOf(decide(organisation.app, viewer, asked, { ...input, password: PASSWORD }))).toBe('done');
+    expect(await codeOf(decide(organisation.app, viewer, assignment, { ...input, password: PASSWORD }))).toBe('done');
   });
 
   test('somebody is never the only approver of their own work, and signs one approval step at most', async () => {
@@ -193,12 +193,12 @@ describe('signing', () => {
     const { number } = await organisation.register('author');
     await organisation.submitAndReview(number);
     const page = await organisation.page('controller', number);
-    const asked = page.rounds[0]?.steps[1]?.assignments[0]?.id ?? '';
+    const assignment = page.rounds[0]?.steps[1]?.assignments[0]?.id ?? '';
     await organisation.openFiles('owner', number);
     await organisation.openFiles('authority2', number);
     const attempt = async (name: string) =>
       codeOf(
-        decide(organisation.app, await organisation.as(name), asked, {
+        decide(organisation.app, await organisation.as(name), assignment, {
           decision: 'approve',
           comment: '',
           name,

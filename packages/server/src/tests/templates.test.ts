@@ -180,5 +180,5 @@ test('a file that left with its metadata inside is known by its number when it c
   const {
     files: [file],
   } = await matchFiles(organisation.app, await organisation.as('author'), [uploadId]);
-  expect(file).toMatchObject({ document: { number: made.number, by: 'number' }, said: { limit: '12 kN' } });
+  expect(file).toMatchObject({ document: { number: made.number, by: 'number' }, named: { limit: '12 kN' } });
 });

@@ -149,8 +149,8 @@ describe('pages of office files', () => {
 
   test('missing texts are requested again after a standstill, once each', async () => {
     const { sha256 } = await filed('later.rtf', rtf('Later'));
-    const asked: unknown[] = [];
-    const jobs = { ...organisation.app.jobs, enqueue: async (...of: unknown[]) => void asked.push(of.slice(1)) };
+    const requests: unknown[] = [];
+    const jobs = { ...organisation.app.jobs, enqueue: async (...of: unknown[]) => void requests.push(of.slice(1)) };
     // A text with a waiting job is not requested twice.
     await rows(
       organisation.app.db,
@@ -158,15 +158,15 @@ describe('pages of office files', () => {
       { sha256 },
     );
     await resumeTexts({ ...organisation.app, jobs } as typeof organisation.app);
-    expect(JSON.stringify(asked)).not.toContain(sha256);
+    expect(JSON.stringify(requests)).not.toContain(sha256);
     await rows(organisation.app.db, `delete from jobs.job where name = 'text.extract'`);
     await resumeTexts({ ...organisation.app, jobs } as typeof organisation.app);
-    expect(asked.filter((one) => JSON.stringify(one).includes(sha256))).toEqual([['text.extract', { sha256 }]]);
+    expect(requests.filter((one) => JSON.stringify(one).includes(sha256))).toEqual([['text.extract', { sha256 }]]);
     await takeText(organisation.app, sha256);
     await makeWaiting(organisation.app, 'pages');
-    asked.length = 0;
+    requests.length = 0;
     await resumeTexts({ ...organisation.app, jobs } as typeof organisation.app);
-    expect(JSON.stringify(asked)).not.toContain(sha256);
+    expect(JSON.stringify(requests)).not.toContain(sha256);
   }, 120_000);
 
   test('that were opened before their text was requested give it at once', async () => {
@@ -286,9 +286,9 @@ exec soffice "$@"
   }, 120_000);
 
   test('fetch nothing from elsewhere', async () => {
-    let asked = 0;
+    let requests = 0;
     const server = createServer((_q, response) => {
-      asked++;
+      requests++;
       response.end();
     }).listen(0, '127.0.0.1');
     await new Promise((resolve) => server.once('listening', resolve));
@@ -314,7 +314,7 @@ exec soffice "$@"
     }
     await makeWaiting(organisation.app, 'pages');
     server.close();
-    expect(asked).toBe(0);
+    expect(requests).toBe(0);
   }, 120_000);
 
   test('have a small picture of the first one', async () => {
@@ -353,9 +353,9 @@ exec soffice "$@"
   });
 
   test('none is made of broken files, and nothing named elsewhere is fetched', async () => {
-    let asked = 0;
+    let requests = 0;
     const server = createServer((_request, response) => {
-      asked++;
+      requests++;
       response.end();
     }).listen(0);
     const { port } = server.address() as AddressInfo;
@@ -373,7 +373,7 @@ exec soffice "$@"
     await smallPicture(organisation.app, await viewer(), half.id);
     await makeWaiting(organisation.app, 'small');
     server.close();
-    expect(asked).toBe(0);
+    expect(requests).toBe(0);
     expect(await codeOf(smallPicture(organisation.app, await viewer(), half.id))).toBe('cannot_be_shown');
     const text = await filed('a.md', Buffer.from('# Words'));
     expect(await codeOf(smallPicture(organisation.app, await viewer(), text.id))).toBe('cannot_be_shown');

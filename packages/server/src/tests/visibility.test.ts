@@ -185,8 +185,8 @@ const rightsBy = (given: World, i: number, viewer: Viewer): Set<Right> => {
     {
       isOwner: organisation.ids[document.owner] === viewer.id,
       assignedInStep: false,
-      askedMayCheckIn: false,
-      askedToRead: false,
+      assigneeMayCheckIn: false,
+      assignedToRead: false,
     },
   );
   return withoutForbidden(rights, DEFAULT_CONFIDENTIALITY[document.level], viewer.outside);

@@ -102,20 +102,22 @@ describe('the filing plan', () => {
   });
 
   test('has documents assigned for review, as long as the assignment is open, read-only', async () => {
-    const asked = await made('Asked for');
-    expect((await send('reviewer', 'GET', asked.path)).status).toBe(404);
+    const requests = await made('Asked for');
+    expect((await send('reviewer', 'GET', requests.path)).status).toBe(404);
     const author = await organisation.as('author');
-    await submitForReview(organisation.app, author, asked.number, {
+    await submitForReview(organisation.app, author, requests.number, {
       seen: '*',
       message: '',
       chosen: [organisation.ids.reviewer ?? ''],
     });
-    expect((await send('reviewer', 'GET', asked.path)).text).toBe('first words');
-    expect((await send('reviewer', 'PROPFIND', '/Area one', { headers: { depth: '1' } })).text).toContain(asked.number);
-    expect((await send('reviewer', 'PUT', asked.path, { body: 'changed' })).status).toBe(403);
-    expect((await send('stranger', 'GET', asked.path)).status).toBe(404);
-    await recall(organisation.app, author, asked.number, { reason: 'Not yet', seen: '*' });
-    expect((await send('reviewer', 'GET', asked.path)).status).toBe(404);
+    expect((await send('reviewer', 'GET', requests.path)).text).toBe('first words');
+    expect((await send('reviewer', 'PROPFIND', '/Area one', { headers: { depth: '1' } })).text).toContain(
+      requests.number,
+    );
+    expect((await send('reviewer', 'PUT', requests.path, { body: 'changed' })).status).toBe(403);
+    expect((await send('stranger', 'GET', requests.path)).status).toBe(404);
+    await recall(organisation.app, author, requests.number, { reason: 'Not yet', seen: '*' });
+    expect((await send('reviewer', 'GET', requests.path)).status).toBe(404);
   });
 
   test('what is in force is read-only', async () => {
@@ -420,9 +422,9 @@ test('the address of a document is that at which it is found, with what opens it
 });
 
 test('malicious paths, bodies and addresses are refused', async () => {
-  const statuses = async (...asked: [string, string, Sent?][]) => {
+  const statuses = async (...requests: [string, string, Sent?][]) => {
     const found = [];
-    for (const [method, path, sent] of asked) found.push((await send('author', method, path, sent)).status);
+    for (const [method, path, sent] of requests) found.push((await send('author', method, path, sent)).status);
     return found;
   };
   const bomb =
@@ -457,9 +459,9 @@ const litmus = async (suite: string) => {
 describe('the suites of litmus', () => {
   for (const suite of ['basic', 'copymove', 'props', 'locks', 'http'])
     test(`${suite} passes in a folder of drive files`, async () => {
-      const said = await litmus(suite);
-      expect(said.split('\n').filter((line) => /FAIL/.test(line))).toEqual([]);
-      expect(said).toMatch(/of \d+ tests run: \d+ passed, 0 failed/);
+      const output = await litmus(suite);
+      expect(output.split('\n').filter((line) => /FAIL/.test(line))).toEqual([]);
+      expect(output).toMatch(/of \d+ tests run: \d+ passed, 0 failed/);
     }, 150_000);
 });
 

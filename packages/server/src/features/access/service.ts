@@ -68,7 +68,7 @@ export const explain = async (
   day: string,
 ): Promise<{ rights: Set<Right>; reasons: AccessReason[] }> => {
   const plan = await accessPlan(db);
-  const [own, asked] = [
+  const [own, assigned] = [
     await store.listDocumentEntries(db, [document.id]),
     await store.findAsked(db, { personId: viewer.id, documentId: document.id, day }),
   ];
@@ -77,9 +77,9 @@ export const explain = async (
     placesOf(document, own.get(document.id) ?? [], plan.folders),
     {
       isOwner: document.ownerId === viewer.id,
-      assignedInStep: asked.inStep,
-      askedMayCheckIn: asked.mayCheckIn,
-      askedToRead: asked.toRead,
+      assignedInStep: assigned.inStep,
+      assigneeMayCheckIn: assigned.mayCheckIn,
+      assignedToRead: assigned.toRead,
     },
   );
   // What its confidentiality forbids beats every grant.
@@ -131,8 +131,8 @@ export const rightsOnMany = async (
       const { rights } = explainRights(subjectsOf(viewer), placesOf(document, entries ?? [], plan.folders), {
         isOwner,
         assignedInStep: false,
-        askedMayCheckIn: false,
-        askedToRead: false,
+        assigneeMayCheckIn: false,
+        assignedToRead: false,
       });
       return [document.id, withoutForbidden(rights, forbids, viewer.outside)];
     }),
@@ -239,8 +239,8 @@ export const listScopeWithNames = async (
     const { rights: given, reasons } = explainRights(subjectsOf(viewer), placesOf(document, entries, folders), {
       isOwner: document.ownerId === viewer.id,
       assignedInStep: inStep.has(document.id),
-      askedMayCheckIn: false,
-      askedToRead: toRead.has(document.id),
+      assigneeMayCheckIn: false,
+      assignedToRead: toRead.has(document.id),
     });
     if (given.has('read work')) scope.workDocuments.push(document.id);
     else if (given.has('see')) scope.seeDocuments.push(document.id);

@@ -109,12 +109,12 @@ export const correctMetadata = (
     const about = await aboutAfter(work, viewer, opened, input);
     // Metadata that the type asks no more stay as they are.
     const unasked = Object.entries(before).filter(([key]) => !type.fields.some((field) => field.key === key));
-    const { revisionFields: asked, documentFields } = apartAsBefore(
+    const { revisionFields: fromInput, documentFields } = apartAsBefore(
       type.fields,
       { ...Object.fromEntries(unasked), ...input.metadata },
       revision.metadata,
     );
-    const revisionFields = input.titles ? withTitles(asked, input.titles) : asked;
+    const revisionFields = input.titles ? withTitles(fromInput, input.titles) : fromInput;
     const revisionFieldsChange =
       input.title !== revision.title ||
       input.summary !== revision.summary ||
@@ -200,7 +200,7 @@ const aboutAfter = async (
   const { origin } = policyOf(opened.type);
   if (origin && (after.originWatcher || after.originSource) && after.originCheckOn === null)
     after.originCheckOn = addMonths(work.day, origin.checkMonths);
-  const said: { what: string; before: Json; after: Json }[] = [
+  const compared: { what: string; before: Json; after: Json }[] = [
     { what: 'parent', before: document.parent_number, after: parent },
     { what: 'location', before: document.location, after: after.location },
     { what: 'sites', before: document.sites, after: after.sites },
@@ -212,7 +212,7 @@ const aboutAfter = async (
     { what: 'edition', before: document.origin_edition, after: after.originEdition },
     { what: 'watcher', before: document.origin_watcher, after: after.originWatcher },
   ];
-  return { after, changes: said.filter((one) => JSON.stringify(one.before) !== JSON.stringify(one.after)) };
+  return { after, changes: compared.filter((one) => JSON.stringify(one.before) !== JSON.stringify(one.after)) };
 };
 
 /** Signed and document fields apart; one that the type asks no more stays where it was. */
@@ -221,13 +221,13 @@ export const apartAsBefore = (
   metadata: Metadata,
   revisionFieldsBefore: Metadata,
 ) => {
-  const gone = Object.keys(revisionFieldsBefore).filter((key) => !fields.some((field) => field.key === key));
+  const dropped = Object.keys(revisionFieldsBefore).filter((key) => !fields.some((field) => field.key === key));
   const { revisionFields, documentFields } = splitMetadata(fields, metadata);
-  for (const key of gone) delete (documentFields as Record<string, unknown>)[key];
+  for (const key of dropped) delete (documentFields as Record<string, unknown>)[key];
   return {
     revisionFields: {
       ...revisionFields,
-      ...Object.fromEntries(gone.map((key) => [key, revisionFieldsBefore[key] ?? null])),
+      ...Object.fromEntries(dropped.map((key) => [key, revisionFieldsBefore[key] ?? null])),
     },
     documentFields,
   };

@@ -36,9 +36,9 @@ export const removeVersion = (
     if (await isSigned(trx, revision.id, hashes)) throw refused('version_signed');
     await insertRemovedVersion(trx, { versionId, by: viewer.id, now: work.now, reason });
     const held = await heldContents(trx, hashes, work.now);
-    const gone = hashes.filter((hash) => !held.has(hash));
+    const unreferenced = hashes.filter((hash) => !held.has(hash));
     const sizes = new Map(files.map((file) => [file.sha256, Number(file.size)]));
-    const freed = gone.reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
+    const freed = unreferenced.reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
     await setFreed(trx, { freed, versionId });
     work.record({
       kind: 'version.removed',
@@ -50,6 +50,6 @@ export const removeVersion = (
         freed,
       },
     });
-    deleteUnreferencedSoon(app, work, gone);
+    deleteUnreferencedSoon(app, work, unreferenced);
     return { freed };
   });

@@ -70,9 +70,9 @@ export const copyMany = (app: App, viewer: Viewer, { ids, folderId }: BodyOf<typ
       const [main, ...more] = uploads;
       const { uploadId = null, ...about } = main ?? {};
       const unique = new Set(type.fields.filter((field) => field.unique).map((field) => field.key));
-      const asked = new Set(type.fields.map((field) => field.key));
+      const keys = new Set(type.fields.map((field) => field.key));
       const metadata = Object.entries({ ...document.metadata, ...revision.metadata }).filter(
-        ([key]) => asked.has(key) && !unique.has(key),
+        ([key]) => keys.has(key) && !unique.has(key),
       );
       const made = await registerIn(app, work, viewer, {
         typeId: type.id,

@@ -161,16 +161,16 @@ export const tryBulk = async (
   const types = new Map((await listTypes(app.db)).map((type) => [type.id, type.fields]));
   const sample = [];
   for (const { row, differences } of changing.slice(0, 20)) {
-    const said = [];
+    const inWords = [];
     for (const { what, before, after } of differences) {
       const field = types.get(row.type_id)?.find((one) => `metadata.${one.key}` === what);
-      said.push({
+      inWords.push({
         what: field?.label ?? PLACES[what] ?? what.replace('metadata.', ''),
         before: await words(row, what, before),
         after: await words(row, what, after),
       });
     }
-    sample.push({ id: row.id, number: row.number, title: row.title, differences: said });
+    sample.push({ id: row.id, number: row.number, title: row.title, differences: inWords });
   }
   return {
     ids: changing.map(({ row }) => row.id),

@@ -83,10 +83,10 @@ const mentioned = async (work: UnitOfWork, opened: Opened, text: string): Promis
     (match[1] ?? '').replace(/[._-]+$/, '').toLowerCase(),
   );
   if (names.length === 0) return [];
-  const told = [];
+  const found = [];
   for (const { id } of await store.listBySignInNames(work.trx, [...new Set(names)].slice(0, 20)))
-    if (await maySeeWork(work, opened, id)) told.push(id);
-  return told;
+    if (await maySeeWork(work, opened, id)) found.push(id);
+  return found;
 };
 
 const maySeeWork = async (work: UnitOfWork, opened: Opened, personId: string): Promise<boolean> => {
@@ -101,7 +101,7 @@ const tell = async (
   viewer: Viewer,
   opened: Opened,
   revision: Pick<RevisionRow, 'label' | 'title'>,
-  said: { what: string; text: string; to: readonly (string | null)[]; named: readonly string[] },
+  written: { what: string; text: string; to: readonly (string | null)[]; named: readonly string[] },
 ): Promise<void> => {
   const { number } = opened.document;
   const message = (what: string) => ({
@@ -109,15 +109,15 @@ const tell = async (
     about: opened.document.id,
     subject: `${number} ${revision.label}: ${what} ${viewer.name}`,
     lead: `${viewer.name} commented on ${number} ${revision.label}, ${revision.title}.`,
-    quote: said.text,
+    quote: written.text,
     link: { path: `/d/${encodeURIComponent(number)}?side=comments`, label: 'Open the comments' },
   });
-  const named = said.named.filter((id) => id !== viewer.id);
-  const others = [...new Set(said.to)].filter(
+  const named = written.named.filter((id) => id !== viewer.id);
+  const others = [...new Set(written.to)].filter(
     (id): id is string => id !== null && id !== viewer.id && !named.includes(id),
   );
   if (named.length > 0) await notify(app, work, named, message('mentioned by'));
-  if (others.length > 0) await notify(app, work, others, message(`${said.what} by`));
+  if (others.length > 0) await notify(app, work, others, message(`${written.what} by`));
 };
 
 /** Writes a comment on the revision in work: on the whole, on words or with a mark; a blocking one prevents approval until it is resolved. */

@@ -79,9 +79,9 @@ export const comparedSide = async (
   const originals = (await listFiles(app.db, [versionId])).filter((file) => file.role === 'original');
   const file = fileId ? originals.find((one) => one.id === fileId) : originals[0];
   if (!file) throw refused('not_found');
-  const { opened, revision, asked } = await openFile(app, viewer, file.id);
+  const { opened, revision, isAssigned } = await openFile(app, viewer, file.id);
   const isLast = revision.latest_version_id === versionId;
-  if (!mayRead(opened, revision, versionId) && !(asked && isLast)) throw refused('not_found');
+  if (!mayRead(opened, revision, versionId) && !(isAssigned && isLast)) throw refused('not_found');
   const version = (await listVersions(app.db, revision.id)).find((one) => one.id === versionId);
   if (!version) throw refused('not_found');
   await recordUsage(app, {

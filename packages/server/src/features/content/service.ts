@@ -57,7 +57,7 @@ export const readFiled = async (app: App, trx: Trx, hashes: readonly string[]): 
  * moment either comes first, or finds them gone and brings them back.
  */
 export const deleteUnreferencedContent = async (app: App, hashes: readonly string[]): Promise<number> => {
-  let gone = 0;
+  let deleted = 0;
   for (const sha256 of new Set(hashes)) {
     const went = await app.db.transaction(async (trx) => {
       const content = await lockContent(trx, { sha256 });
@@ -71,9 +71,9 @@ export const deleteUnreferencedContent = async (app: App, hashes: readonly strin
       await app.content.leave(sha256);
       return true;
     });
-    if (went) gone++;
+    if (went) deleted++;
   }
-  return gone;
+  return deleted;
 };
 
 /** The same without failing the command: the nightly check repeats what failed. */
@@ -100,16 +100,16 @@ export const tidyContents = async (app: App): Promise<number> => {
   }
   await deleteEndedWorkingCopies(app.db, { before: new Date(now.getTime() - ENDED_DAYS * DAY_MS) });
   await deleteUnusedUploads(app.db, { dayAgo: new Date(now.getTime() - DAY_MS) });
-  let gone = 0;
+  let deleted = 0;
   for (let after = ''; ; ) {
     const some = await listContentsAfter(app.db, { after, limit: BATCH });
     const hashes = some.map((row) => row.sha256);
     const held = await heldContents(app.db, hashes, now);
-    gone += await deleteUnreferencedContent(
+    deleted += await deleteUnreferencedContent(
       app,
       hashes.filter((hash) => !held.has(hash)),
     );
     after = hashes.at(-1) ?? '';
-    if (hashes.length < BATCH) return gone;
+    if (hashes.length < BATCH) return deleted;
   }
 };

@@ -200,7 +200,7 @@ export const submittedByMe = async (app: App, viewer: Viewer): Promise<Submitted
           due: s.due_on,
           overdue: s.due_on !== null && s.due_on < day,
         })),
-      said: own
+      decisions: own
         .filter((s) => s.decision !== null && s.decided_at !== null)
         .map((s) => ({
           person: s.decided_by ?? s.person,

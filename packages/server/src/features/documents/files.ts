@@ -113,17 +113,17 @@ export const openFile = async (app: App, viewer: Viewer, fileId: string) => {
   );
   const revision = opened.revisions.find((r) => r.id === file.revision_id);
   // A reading assignment gives the right to read that revision, whatever its state.
-  const asked = await isAskedToRead(app, viewer, file.revision_id);
-  if (!revision || (!hasRight(opened.rights, rightToRead(file.state)) && !asked))
+  const isAssigned = await isAssignedToRead(app, viewer, file.revision_id);
+  if (!revision || (!hasRight(opened.rights, rightToRead(file.state)) && !isAssigned))
     throw refused(hasRight(opened.rights, 'see') && isReleased(file.state) ? 'right_missing' : 'not_found', {
       right: rightToRead(file.state),
     });
   // Versions of work concern the authors: without *read work* one gets the released version, the last.
   if (!opened.rights.has('read work') && file.version_id !== revision.latest_version_id) throw refused('not_found');
-  return { file, opened, revision, asked };
+  return { file, opened, revision, isAssigned };
 };
 
-const isAskedToRead = async (app: App, viewer: Viewer, revisionId: string) =>
+const isAssignedToRead = async (app: App, viewer: Viewer, revisionId: string) =>
   store.findAskedToRead(app.db, { revisionId, personId: viewer.id });
 
 /**

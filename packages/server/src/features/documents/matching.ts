@@ -62,7 +62,7 @@ export const matchFiles = async (
   const read = uploads.map((upload, i): NameReading => {
     const name = readFileName(upload.name, recognise);
     // A file that was handed out contains its number, whatever its present name.
-    const number = properties[i]?.said.number ?? '';
+    const number = properties[i]?.named.number ?? '';
     return name.number === null && recognise(number).kind === 'read' ? { ...name, number } : name;
   });
   const hits = await matchNames(
@@ -78,7 +78,7 @@ export const matchFiles = async (
     files: uploads.map((upload, i) => {
       const { number = null, label = null, title = '' } = read[i] ?? {};
       const hit = hits[i];
-      const own = properties[i] ?? { title: '', keywords: [], said: {} };
+      const own = properties[i] ?? { title: '', keywords: [], named: {} };
       const titleFrom = own.title && (title === '' || saysNothing(title)) ? 'properties' : 'name';
       return {
         uploadId: upload.id,
@@ -87,7 +87,7 @@ export const matchFiles = async (
         title: titleFrom === 'properties' ? own.title : title,
         titleFrom,
         keywords: own.keywords,
-        said: own.said,
+        named: own.named,
         document: hit
           ? {
               id: hit.id,

@@ -75,11 +75,11 @@ const unlessWithheld = async <P extends { id: string; outside: boolean }>(
   const place = documentId && (await store.findPlace(work.trx, documentId));
   // Most documents are withheld from nobody: then no rights need to be checked.
   if (!place || !(place.withholds || receivers.some((person) => person.outside))) return receivers;
-  const told: P[] = [];
+  const allowed: P[] = [];
   for (const person of receivers)
     if (!(await isWithheld(work.trx, await viewerOf(work.trx, person.id, work.day), toPlace(place), work.day)))
-      told.push(person);
-  return told;
+      allowed.push(person);
+  return allowed;
 };
 
 /** Writes a mail to each of many people in a few statements, whatever their number: one message for one person each. */

@@ -46,17 +46,17 @@ export const nextStepOf = (
       if (!round || round.state === 'held up')
         return { ...base, kind: 'held up', since: round?.startedAt ?? null, blockers: round?.blockers.length ?? 0 };
       const open = round.steps.find((step) => step.state === 'open');
-      const asked = open?.assignments.filter((a) => a.state === 'open') ?? [];
-      const mine = asked.find((a) => a.person.id === viewerId) ?? asked.find((a) => deputyFor.has(a.person.id));
+      const awaited = open?.assignments.filter((a) => a.state === 'open') ?? [];
+      const mine = awaited.find((a) => a.person.id === viewerId) ?? awaited.find((a) => deputyFor.has(a.person.id));
       const later = round.steps.filter((step) => step.state === 'waiting').map((step) => step.name);
       return {
         ...base,
         kind: 'decide',
-        who: asked.map((a) => a.person.name),
+        who: awaited.map((a) => a.person.name),
         step: open?.name ?? null,
-        since: asked[0]?.since ?? null,
+        since: awaited[0]?.since ?? null,
         due: open?.dueOn ?? null,
-        overdue: asked.some((a) => a.overdue),
+        overdue: awaited.some((a) => a.overdue),
         mine: mine !== undefined,
         assignmentId: mine?.id ?? null,
         afterCommit: later[0] ?? 'release',

@@ -154,7 +154,7 @@ export const documentPage = async (
   app: App,
   viewer: Viewer,
   ref: string,
-  asked: { rev?: string | undefined; on?: string | undefined },
+  requested: { rev?: string | undefined; on?: string | undefined },
 ): Promise<DocumentPage> => {
   const organisation = await app.organisation();
   const now = app.clock();
@@ -162,8 +162,8 @@ export const documentPage = async (
   const opened = await openDocument(app.db, viewer, ref, day);
   const { document, type, rights } = opened;
   const visible = visibleRevisions(opened.revisions, rights);
-  const onDay = asked.on ? await viewOn(app, opened, asked.on) : undefined;
-  const revision = pick(visible, asked, onDay?.revisionId);
+  const onDay = requested.on ? await viewOn(app, opened, requested.on) : undefined;
+  const revision = pick(visible, requested, onDay?.revisionId);
   // Work invisible to a viewer without *read work* does not exist for that viewer, also in labels and coming days.
   const seen: Opened = rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
   const route = await routeSituationOf(app, app.db, seen, viewer, day);
@@ -206,7 +206,7 @@ export const documentPage = async (
     myReading: await findMine(app.db, { documentId: document.id, revisionId: revision.id, personId: viewer.id }),
     counts: { comments: comments.n, openComments: comments.open, readers: readers.owed, readersDone: readers.done },
     rights: [...rights],
-    view: onDay ? { day: asked.on ?? day, until: onDay.until } : null,
+    view: onDay ? { day: requested.on ?? day, until: onDay.until } : null,
     change: before ? { from: before.label, metadata: changes } : null,
     hasRoute: ownRoute.steps.length > 0,
     // Who may not revise learns nothing of a revision in work by the label that would follow it.
@@ -221,14 +221,14 @@ export const documentPage = async (
 
 const pick = (
   visible: RevisionRow[],
-  asked: { rev?: string | undefined; on?: string | undefined },
+  requested: { rev?: string | undefined; on?: string | undefined },
   onDayId: string | undefined,
 ): RevisionRow => {
-  const wanted = asked.on
+  const wanted = requested.on
     ? visible.find((r) => r.id === onDayId)
-    : asked.rev !== undefined
-      ? (visible.find((r) => r.label === asked.rev && r.state !== 'abandoned') ??
-        visible.find((r) => r.label === asked.rev))
+    : requested.rev !== undefined
+      ? (visible.find((r) => r.label === requested.rev && r.state !== 'abandoned') ??
+        visible.find((r) => r.label === requested.rev))
       : preferred(visible);
   if (!wanted) throw refused('not_found');
   return wanted;

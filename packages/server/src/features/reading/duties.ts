@@ -72,7 +72,7 @@ const tellReaders = (
         kind: 'reading',
         about: document.id,
         subject: `Please read ${document.number} ${revision.label}`,
-        lead: `${revision.title} is in force and you are asked to read and sign it by ${dayInWords(reading.due)}.`,
+        lead: `${revision.title} is in force and you are assigned to read and sign it by ${dayInWords(reading.due)}.`,
         ...(instructions ? { quote: instructions } : {}),
         link: { path: `/reading/${reading.id}`, label: 'Read and sign' },
       },
@@ -117,7 +117,7 @@ export const deriveFor = async (
     calendar: work.organisation.calendar,
   });
   if (changes.length === 0) return 0;
-  const asked = changes.flatMap((change) =>
+  const assigned = changes.flatMap((change) =>
     change.kind === 'close'
       ? []
       : [
@@ -132,11 +132,11 @@ export const deriveFor = async (
         ],
   );
   const leaving = changes.flatMap((change) => (change.kind === 'close' ? [change.personId] : []));
-  if (asked.length)
+  if (assigned.length)
     await store.insertReadings(
       work.trx,
       { requirementId: requirement.id, documentId: document.id, revisionId: revision.id, now: work.now },
-      asked,
+      assigned,
     );
   if (leaving.length)
     await store.closeReadings(work.trx, {
@@ -146,11 +146,11 @@ export const deriveFor = async (
       state: 'not needed',
       now: work.now,
     });
-  const open = asked.filter((reading) => reading.state === 'open');
+  const open = assigned.filter((reading) => reading.state === 'open');
   work.record({
     kind: 'reading.asked',
     subject: subjectOf(document, revision),
-    payload: { asked: open.length, carriedOver: asked.length - open.length, notNeeded: leaving.length },
+    payload: { asked: open.length, carriedOver: assigned.length - open.length, notNeeded: leaving.length },
   });
   await tellReaders(app, work, document, revision, requirement.instructions, open);
   return changes.length;

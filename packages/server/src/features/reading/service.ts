@@ -370,9 +370,9 @@ type TeamRow = Awaited<ReturnType<typeof store.listTeamReadings>>[number];
 /** For each of the last 28 days: the share signed of what was asked by then. */
 const paceOf = (all: TeamRow[], day: string, zone: string) =>
   Array.from({ length: 29 }, (_, i) => addDays(day, i - 28)).flatMap((at) => {
-    const asked = all.filter((row) => dayOf(row.opened_at, zone) <= at);
-    const done = asked.filter((row) => row.closed_at && dayOf(row.closed_at, zone) <= at);
-    return asked.length ? [{ day: at, percent: Math.round((done.length / asked.length) * 1000) / 10 }] : [];
+    const assigned = all.filter((row) => dayOf(row.opened_at, zone) <= at);
+    const done = assigned.filter((row) => row.closed_at && dayOf(row.closed_at, zone) <= at);
+    return assigned.length ? [{ day: at, percent: Math.round((done.length / assigned.length) * 1000) / 10 }] : [];
   });
 
 /** Minutes asked of one person per week by due day, from four weeks ago to four ahead. */

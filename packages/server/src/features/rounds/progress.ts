@@ -158,8 +158,8 @@ const reject = async (
   steps: store.StepRow[],
 ) => {
   const all = await store.listAssignments(work.trx, [round.id]);
-  const said = all.filter((a) => a.step_id === step.id && a.decision === 'reject');
-  const comment = said.map((a) => `${a.decided_by_name}: ${a.comment}`).join('\n');
+  const rejections = all.filter((a) => a.step_id === step.id && a.decision === 'reject');
+  const comment = rejections.map((a) => `${a.decided_by_name}: ${a.comment}`).join('\n');
   if (revision.state === 'in approval') {
     await voidSignatures(work.trx, { revisionId: revision.id, now: work.now, reason: 'rejected', roundId: round.id });
   }

@@ -26,9 +26,9 @@ export const syncGroups = async (work: UnitOfWork): Promise<void> => {
 const syncGroup = async (work: UnitOfWork, groupId: string, unitIds: readonly string[]): Promise<void> => {
   const by = { group: groupId, units: [...new Set(unitIds)], day: work.day, before: addDays(work.day, -1) };
   const joined = await insertJoining(work.trx, by);
-  const gone = await endWhere(work, `ref_id = :group and person_id not in (${FITS})`, by);
+  const left = await endWhere(work, `ref_id = :group and person_id not in (${FITS})`, by);
   await tell(work, groupId, joined, 'membership.started');
-  await tell(work, groupId, gone, 'membership.ended');
+  await tell(work, groupId, left, 'membership.ended');
 };
 
 /** Groups that a rule filled before and none does now. */

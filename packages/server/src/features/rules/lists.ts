@@ -71,11 +71,11 @@ const checkDependence = (
 };
 
 /** Options used by documents cannot be removed; retired ones are kept and no longer offered. */
-const ensureUnused = async (db: Trx, users: readonly TypeRow[], key: string, gone: string[]): Promise<void> => {
-  if (gone.length === 0) return;
+const ensureUnused = async (db: Trx, users: readonly TypeRow[], key: string, removed: string[]): Promise<void> => {
+  if (removed.length === 0) return;
   for (const type of users)
     for (const field of type.fields.filter((one) => one.list === key)) {
-      const used = await usedOptions(db, { typeId: type.id, key: field.key, codes: gone });
+      const used = await usedOptions(db, { typeId: type.id, key: field.key, codes: removed });
       assertAllowed(used.map((option) => refusal('option_in_use', { option })));
     }
 };

@@ -196,10 +196,10 @@ const insertTypes = async (trx: Trx, organisation: OrganisationDescription, laid
   const unit = (key: string) => need(laid.units, key);
   const options = new Map((organisation.choices ?? []).map((list) => [list.key, list.options]));
   for (const type of organisation.types) {
-    const { route, reading, policy, scheme, fields, ...said } = type;
+    const { route, reading, policy, scheme, fields, ...rest } = type;
     const rule: TypeRule = {
       ...NEW_TYPE,
-      ...said,
+      ...rest,
       ...policy,
       scheme: scheme as TypeRule['scheme'],
       fields: fields.map((field) =>

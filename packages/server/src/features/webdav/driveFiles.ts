@@ -106,9 +106,9 @@ export const becomeDraft = async (app: App, nodeId: string): Promise<void> => {
       const now = await store.findNodeById(work.trx, node.id);
       if (!now || now.document_id) return;
       const uploadId = await asSent(app, work, viewer, now);
-      const said = metadataInFolder(node.folder_id, toPlan(await listFolders(work.trx)));
+      const inherited = metadataInFolder(node.folder_id, toPlan(await listFolders(work.trx)));
       const metadata = Object.fromEntries(
-        Object.entries(said).filter(([key]) => type.fields.some((field) => field.key === key)),
+        Object.entries(inherited).filter(([key]) => type.fields.some((field) => field.key === key)),
       );
       // Registering it makes the document answer to the name of the drive file too.
       await registerIn(app, work, viewer, {

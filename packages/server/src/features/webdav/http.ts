@@ -116,8 +116,8 @@ const METHODS: Record<string, (asking: Asking) => Promise<void>> = {
   HEAD: (asking) => sendFile(asking),
   PROPFIND: async ({ app, viewer, tree, place, request, response }) => {
     const deep = depthOf(request, ['0', '1']) === '1';
-    const asked = readAsked(await readText(request));
-    sendXml(response, 207, await propfind(app, viewer, tree, place, { asked, deep, base: BASE }));
+    const wantedProperties = readAsked(await readText(request));
+    sendXml(response, 207, await propfind(app, viewer, tree, place, { wantedProperties, deep, base: BASE }));
   },
   PROPPATCH: async ({ app, viewer, place, tokens, request, response }) => {
     const body = await readText(request);

@@ -24,12 +24,13 @@ export const readAsked = (text: string): Asked => {
   if (below(root, 'allprop').length > 0) return 'all';
   const [prop] = below(root, 'prop');
   if (!prop) throw new WebdavError(400, 'PROPFIND needs allprop, propname or prop.');
-  const asked = below(prop);
+  const wantedProperties = below(prop);
   // Each is answered for each file of a folder: no program asks for so many.
-  if (asked.length > MOST_ASKED) throw new WebdavError(400, `PROPFIND accepts at most ${MOST_ASKED} properties.`);
+  if (wantedProperties.length > MOST_ASKED)
+    throw new WebdavError(400, `PROPFIND accepts at most ${MOST_ASKED} properties.`);
   return [
     ...new Map(
-      asked.map((one) => [
+      wantedProperties.map((one) => [
         `${one.namespaceURI ?? ''} ${one.localName}`,
         { namespace: one.namespaceURI ?? '', name: one.localName },
       ]),
@@ -97,7 +98,7 @@ export const propfind = async (
   viewer: Viewer,
   tree: Tree,
   place: Place,
-  { asked, deep, base }: { asked: Asked; deep: boolean; base: string },
+  { wantedProperties, deep, base }: { wantedProperties: Asked; deep: boolean; base: string },
 ): Promise<string> => {
   if (!place.node) throw new WebdavError(404, 'Nothing was found at this address.');
   const listed: Listed[] = [
@@ -124,8 +125,8 @@ export const propfind = async (
       listed.length > 1,
     );
     const all = [...live, ...dead.filter((row) => row.subject === subject)];
-    if (asked === 'all') answers.push(response(one.href, new Map([[200, all]])));
-    else if (asked === 'names')
+    if (wantedProperties === 'all') answers.push(response(one.href, new Map([[200, all]])));
+    else if (wantedProperties === 'names')
       answers.push(response(one.href, new Map([[200, all.map(({ namespace, name }) => ({ namespace, name }))]])));
     else {
       const found = (wanted: Property) =>
@@ -134,8 +135,8 @@ export const propfind = async (
         response(
           one.href,
           new Map([
-            [200, asked.flatMap((wanted) => found(wanted) ?? [])],
-            [404, asked.filter((wanted) => !found(wanted))],
+            [200, wantedProperties.flatMap((wanted) => found(wanted) ?? [])],
+            [404, wantedProperties.filter((wanted) => !found(wanted))],
           ]),
         ),
       );

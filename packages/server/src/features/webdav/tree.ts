@@ -134,11 +134,11 @@ export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
   const types = new Map((await listTypes(app.db)).map((type) => [type.id, type]));
   const day = dayOf(app.clock(), zone);
   const scope = await listScope(app.db, viewer, day);
-  const asked = new Set([...scope.workDocuments, ...scope.seeDocuments]);
+  const singleDocuments = new Set([...scope.workDocuments, ...scope.seeDocuments]);
   const withOwn = new Set(
     await store.foldersOfOwn(app.db, {
       personId: viewer.id,
-      documentIds: [...asked, ...scope.ownEntryDocuments],
+      documentIds: [...singleDocuments, ...scope.ownEntryDocuments],
     }),
   );
   // A folder is there when it, a document in it or something below it may be seen, so that the way to it is there.

@@ -31,7 +31,7 @@ export const limitBodies =
     const isWhole = /^application\/json/.test(request.headers['content-type'] ?? '');
     const began = performance.now();
     let mark = { at: began, bytes: socket.bytesRead };
-    let told = false;
+    let isReported = false;
     const timer = setInterval(() => {
       if (request.complete || request.destroyed) {
         clearInterval(timer);
@@ -46,8 +46,8 @@ export const limitBodies =
       clearInterval(timer);
       response.once('finish', () => socket.destroy());
       // A client that is reading learns it from the end of the stream.
-      if (!told && !response.headersSent) {
-        told = true;
+      if (!isReported && !response.headersSent) {
+        isReported = true;
         response.setHeader('Connection', 'close');
         next(refused('body_too_slow'));
       }

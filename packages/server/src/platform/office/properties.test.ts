@@ -30,7 +30,7 @@ test('a Word file gives its title, its keywords, the filled-in values and the te
   expect(readProperties(file, 'docx')).toEqual({
     title: 'Rope test & more',
     keywords: ['rope', 'magnetic', 'yearly'],
-    said: { number: 'THR-RPT-0001', owner: 'Otto', equipment: 'Haul rope end' },
+    named: { number: 'THR-RPT-0001', owner: 'Otto', equipment: 'Haul rope end' },
   });
 });
 
@@ -40,7 +40,7 @@ test('a workbook gives its filled-in values', async () => {
   workbook.title = 'Check list';
   workbook.keywords = 'check';
   const file = fillMetadata(new Uint8Array(await workbook.xlsx.writeBuffer()), 'xlsx', { limit: '12 kN' });
-  expect(readProperties(file, 'xlsx')).toEqual({ title: 'Check list', keywords: ['check'], said: { limit: '12 kN' } });
+  expect(readProperties(file, 'xlsx')).toEqual({ title: 'Check list', keywords: ['check'], named: { limit: '12 kN' } });
 });
 
 test('an OpenDocument text gives its title, its keywords and its own fields', () => {
@@ -52,14 +52,14 @@ test('an OpenDocument text gives its title, its keywords and its own fields', ()
   expect(readProperties(file, 'odt')).toEqual({
     title: 'Inspection',
     keywords: ['door', 'cabin'],
-    said: { revision: 'B' },
+    named: { revision: 'B' },
   });
 });
 
 test('an unreadable file gives nothing, and its entities are not expanded', () => {
-  expect(readProperties(strToU8('no zip at all'), 'docx')).toEqual({ title: '', keywords: [], said: {} });
-  expect(readProperties(strToU8('# Title'), 'md')).toEqual({ title: '', keywords: [], said: {} });
+  expect(readProperties(strToU8('no zip at all'), 'docx')).toEqual({ title: '', keywords: [], named: {} });
+  expect(readProperties(strToU8('# Title'), 'md')).toEqual({ title: '', keywords: [], named: {} });
   const bomb = `<!DOCTYPE x [<!ENTITY a "ha"><!ENTITY b "&a;&a;&a;&a;">]>${CORE.replace('yearly', '&b;')}`;
-  const said = readProperties(zip({ 'docProps/core.xml': bomb }), 'docx');
-  expect(JSON.stringify(said)).not.toContain('haha');
+  const named = readProperties(zip({ 'docProps/core.xml': bomb }), 'docx');
+  expect(JSON.stringify(named)).not.toContain('haha');
 });

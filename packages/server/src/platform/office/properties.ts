@@ -2,9 +2,9 @@ import type { OfficeKind } from './metadata.ts';
 import { elements, type Parts, readParts, readXml } from './package.ts';
 
 /** The properties of a file: its title and keywords, and every named value. */
-export type FileProperties = { title: string; keywords: string[]; said: Record<string, string> };
+export type FileProperties = { title: string; keywords: string[]; named: Record<string, string> };
 
-const NOTHING: FileProperties = { title: '', keywords: [], said: {} };
+const NOTHING: FileProperties = { title: '', keywords: [], named: {} };
 const LONGEST = 400;
 const MOST = 100;
 
@@ -32,7 +32,7 @@ const wordsIn = (text: string): string[] =>
     .map((word) => word.trim())
     .filter(Boolean)
     .slice(0, MOST);
-const saidBy = (pairs: readonly (readonly [string, string])[]): Record<string, string> =>
+const namedValues = (pairs: readonly (readonly [string, string])[]): Record<string, string> =>
   Object.fromEntries(
     pairs
       .map(([name, value]) => [name.trim(), value.trim().slice(0, LONGEST)] as const)
@@ -55,7 +55,7 @@ const officeProperties = (parts: Parts): FileProperties => {
   return {
     title: textOf(core, 'dc:title'),
     keywords: wordsIn(textOf(core, 'cp:keywords')),
-    said: saidBy([...properties, ...controls]),
+    named: namedValues([...properties, ...controls]),
   };
 };
 /** A content control by its tag; one that still shows its placeholder text gives nothing. */
@@ -71,7 +71,7 @@ const openProperties = (parts: Parts): FileProperties => {
   return {
     title: textOf(meta, 'dc:title'),
     keywords: elements(meta, 'meta:keyword').flatMap((one) => wordsIn(one.textContent ?? '')),
-    said: saidBy(
+    named: namedValues(
       elements(meta, 'meta:user-defined').map((one) => [one.getAttribute('meta:name') ?? '', one.textContent ?? '']),
     ),
   };

@@ -124,10 +124,10 @@ export const createParser = (processes: number) => {
     const stop = () => {
       clearTimeout(overdue);
       clearInterval(look);
-      child.off('message', told);
-      child.off('exit', gone);
+      child.off('message', onAnswer);
+      child.off('exit', onExit);
     };
-    const told = (answer: Answer) => {
+    const onAnswer = (answer: Answer) => {
       if (answer.id !== id) return;
       stop();
       const { error, value } = answer;
@@ -135,13 +135,13 @@ export const createParser = (processes: number) => {
       else resolve(value as never);
       rest(child);
     };
-    const gone = (_code: number | null, signal: string | null) => {
+    const onExit = (_code: number | null, signal: string | null) => {
       stop();
       // Its heap limit ends the process by itself.
       reject(new ParsingEnded(ended ?? `Reading it failed (${signal ?? 'out of memory'}).`));
     };
-    child.on('message', told);
-    child.once('exit', gone);
+    child.on('message', onAnswer);
+    child.once('exit', onExit);
     child.send({ id, task, args }, (error) => {
       if (error && child.exitCode === null && child.signalCode === null) end('It could not be passed on.');
     });

@@ -81,11 +81,11 @@ describe('20: broken forms', () => {
 });
 
 /** A zip of one stored file whose headers say that it holds so many bytes. */
-const lyingZip = (said: number, content: Uint8Array): Buffer => {
+const lyingZip = (size: number, content: Uint8Array): Buffer => {
   const zip = Buffer.from(zipSync({ 'a.txt': [content, { level: 9 }] }));
   for (let at = 0; at < zip.length - 4; at++) {
-    if (zip.readUInt32LE(at) === 0x04034b50) zip.writeUInt32LE(said, at + 22);
-    if (zip.readUInt32LE(at) === 0x02014b50) zip.writeUInt32LE(said, at + 24);
+    if (zip.readUInt32LE(at) === 0x04034b50) zip.writeUInt32LE(size, at + 22);
+    if (zip.readUInt32LE(at) === 0x02014b50) zip.writeUInt32LE(size, at + 24);
   }
   return zip;
 };

@@ -207,8 +207,10 @@ describe('32: one predicate for every answer', () => {
         { id },
       )
     ).map((row) => row.id);
-    const asked = await everyAnswer('reviewer', { id, number, ids });
-    expect(asked.filter((answer) => / 200$/.test(answer.id) && answer.text.includes(number)).length).toBeGreaterThan(3);
+    const answers = await everyAnswer('reviewer', { id, number, ids });
+    expect(answers.filter((answer) => / 200$/.test(answer.id) && answer.text.includes(number)).length).toBeGreaterThan(
+      3,
+    );
     await grant(id, 'reviewer', [], true);
     const leaks = (await everyAnswer('reviewer', { id, number, ids })).filter(
       ({ text }) =>

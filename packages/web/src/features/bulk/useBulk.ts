@@ -25,15 +25,15 @@ export const undoBulk = async (id: string): Promise<void> => {
 export const useBulk = () => {
   const [share, setShare] = useState<number | null>(null);
   const [error, setError] = useState<Error | null>(null);
-  const [stop] = useState(() => ({ asked: false }));
+  const [stop] = useState(() => ({ requested: false }));
   const run = async (trial: BulkTrial, change: BulkChange, reason: string): Promise<boolean> => {
     const id = crypto.randomUUID();
-    stop.asked = false;
+    stop.requested = false;
     setError(null);
     setShare(0);
     let changed = 0;
     try {
-      for (let at = 0; at < trial.ids.length && !stop.asked; at += BULK_AT_ONCE) {
+      for (let at = 0; at < trial.ids.length && !stop.requested; at += BULK_AT_ONCE) {
         const ids = trial.ids.slice(at, at + BULK_AT_ONCE);
         const part = await call(api.bulk.apply, { params: { id }, body: { ids, change, reason } });
         changed += part.changed;
@@ -54,5 +54,5 @@ export const useBulk = () => {
       }
     }
   };
-  return { run, share, error, stop: () => (stop.asked = true) };
+  return { run, share, error, stop: () => (stop.requested = true) };
 };

@@ -98,7 +98,7 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
     );
   if (without || !compared) return <Loading what={without ? wording.theTextOfTheNewFile : wording.theComparison} />;
   const shown = way === 'changes' ? folded(rows) : rows;
-  const said = comparedInWords(compared.counts, metadata.length);
+  const summary = comparedInWords(compared.counts, metadata.length);
   return (
     <>
       {canOverlay && <Ways overlay={false} onChange={setWish} />}
@@ -174,7 +174,14 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
             <ChangeStrip view={view} places={places} shape={way} current={current} go={go} />
           </div>
         </div>
-        <ChangeList compared={compared} current={current} go={go} metadata={metadata} places={places} said={said} />
+        <ChangeList
+          compared={compared}
+          current={current}
+          go={go}
+          metadata={metadata}
+          places={places}
+          summary={summary}
+        />
       </div>
     </>
   );
@@ -187,18 +194,18 @@ const ChangeList = ({
   go,
   metadata,
   places,
-  said,
+  summary,
 }: {
   compared: Compared;
   current: number | null;
   go: (n: number) => void;
   metadata: { label: string; old: string; new: string }[];
   places: Place[];
-  said: string;
+  summary: string;
 }) => (
   <aside aria-label={wording.changes} className="min-h-0 overflow-y-auto border-l border-line bg-sheet print:border-0">
     <p role="status" className="border-b border-line px-3.5 py-2 text-ink-2">
-      {said || wording.theTextsAreIdentical}
+      {summary || wording.theTextsAreIdentical}
       {compared.coarse && wording.theTextsDifferTooMuchFor}
     </p>
     {metadata.length > 0 && (

@@ -27,33 +27,33 @@ export const OverlayView = ({ old, now }: { old: SideContent; now: SideContent }
   useEffect(() => {
     if (!files.old || !files.new) return;
     let opened: Pages[] = [];
-    let gone = false;
+    let isClosed = false;
     Promise.all([openPages(files.old), openPages(files.new)]).then(
       ([a, b]) => {
         opened = [a, b];
-        if (gone) for (const one of opened) one.close();
+        if (isClosed) for (const one of opened) one.close();
         else setPages({ old: a, new: b });
       },
-      () => !gone && setError(new Error('One of them cannot be displayed; you can download it.')),
+      () => !isClosed && setError(new Error('One of them cannot be displayed; you can download it.')),
     );
     return () => {
-      gone = true;
+      isClosed = true;
       for (const one of opened) one.close();
     };
   }, [files]);
   useEffect(() => {
     if (!pages) return;
-    let gone = false;
+    let isClosed = false;
     setLaid(null);
     const work = async () => {
       const done = await layPage(pages, page);
-      if (gone) return;
+      if (isClosed) return;
       setChosen(-1);
       setLaid(done);
     };
-    work().catch((failure: Error) => !gone && setError(failure));
+    work().catch((failure: Error) => !isClosed && setError(failure));
     return () => {
-      gone = true;
+      isClosed = true;
     };
   }, [pages, page]);
   useEffect(() => {

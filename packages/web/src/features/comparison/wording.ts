@@ -51,7 +51,7 @@ export const wording = {
   pageOverlayOfBothVersionsRed: (i: number, part: string) =>
     `Page ${i}, overlay of both versions: ${part}. Red was removed, blue was added.`,
   partVersionN: (part: string, n: number) => `${part}version ${n}`,
-  pdfSaid: (said: string) => `PDF: ${said}`,
+  pdfProgress: (said: string) => `PDF: ${said}`,
   preparingTheOverlay: 'Preparing the overlay …',
   previous: 'Previous',
   removed: '■ removed',

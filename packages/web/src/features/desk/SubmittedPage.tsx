@@ -61,7 +61,7 @@ export const SubmittedPage = () => {
                   )}
                 </span>
               ))}
-              {row.said.map((s) => (
+              {row.decisions.map((s) => (
                 <span key={s.person + s.at} className="block text-ink-2">
                   {s.person} {saidWords(s.decision)}, {day(s.at)}
                   {s.comment && <em className="block not-italic">“{s.comment}”</em>}

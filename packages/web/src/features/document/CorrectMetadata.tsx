@@ -26,8 +26,8 @@ const draftOf = (page: DocumentPage) => ({
 /** Corrects the metadata of a document: all of a draft, afterwards the living ones, with a reason. */
 export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; close: () => void }) => {
   const form = useDraft(now, draftOf);
-  const { base: page, draft: said, edit } = form;
-  const draft = page.revision.state === 'draft';
+  const { base: page, draft, edit } = form;
+  const isDraft = page.revision.state === 'draft';
   const [reason, setReason] = useState('');
   const command = useCommand(api.documents.correctMetadata, wording.metadataSaved, close);
   return (
@@ -41,14 +41,14 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
         command.mutate({
           params: { document: page.id },
           body: {
-            title: said.title,
-            summary: said.summary,
-            metadata: toMetadata(page.fields, said.metadata),
-            keywords: said.keywords,
-            ...toAbout(said.about),
-            ...(draft ? {} : { titles: undefined }),
-            ownerId: said.owner[0]?.id ?? page.owner.id,
-            reviewOn: said.nextReview || null,
+            title: draft.title,
+            summary: draft.summary,
+            metadata: toMetadata(page.fields, draft.metadata),
+            keywords: draft.keywords,
+            ...toAbout(draft.about),
+            ...(isDraft ? {} : { titles: undefined }),
+            ownerId: draft.owner[0]?.id ?? page.owner.id,
+            reviewOn: draft.nextReview || null,
             reason,
             rowVersion: page.rowVersion,
             revisionRowVersion: page.revision.rowVersion,
@@ -57,13 +57,13 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
       }
       onClose={close}
     >
-      {draft && (
+      {isDraft && (
         <>
           <div className="col-span-2">
             <TextField
               label={wording.title}
               required
-              value={said.title}
+              value={draft.title}
               onChange={(event) => edit({ title: event.target.value })}
             />
           </div>
@@ -72,37 +72,37 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
               label={wording.summaryOfTheRevision}
               optional
               rows={2}
-              value={said.summary}
+              value={draft.summary}
               onChange={(event) => edit({ summary: event.target.value })}
             />
           </div>
         </>
       )}
       <MetadataFields
-        fields={page.fields.filter((field) => draft || field.level === 'document')}
-        values={said.metadata}
+        fields={page.fields.filter((field) => isDraft || field.level === 'document')}
+        values={draft.metadata}
         onChange={(metadata) => edit({ metadata })}
         names={page.fieldNames}
       />
-      <PeoplePicker label={wording.owner} single value={said.owner} onChange={(owner) => edit({ owner })} />
+      <PeoplePicker label={wording.owner} single value={draft.owner} onChange={(owner) => edit({ owner })} />
       <DateField
         label={wording.nextReviewDate}
         optional
-        value={said.nextReview}
+        value={draft.nextReview}
         onChange={(day) => edit({ nextReview: day })}
       />
       <div className="col-span-2">
-        <KeywordsField value={said.keywords} onChange={(keywords) => edit({ keywords })} />
+        <KeywordsField value={draft.keywords} onChange={(keywords) => edit({ keywords })} />
       </div>
       <AboutFields
-        values={said.about}
+        values={draft.about}
         onChange={(about) => edit({ about })}
         typeMonths={page.reviewMonths.type}
-        titles={draft}
+        titles={isDraft}
         sharing={page.sharing.offered}
         isOutside={page.origin !== null}
       />
-      {!draft && (
+      {!isDraft && (
         <div className="col-span-2">
           <TextArea
             label={wording.reason}

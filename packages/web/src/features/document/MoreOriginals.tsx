@@ -3,7 +3,7 @@ import { EMPTY_ROW, type OriginalRow } from './originals.ts';
 import { wording } from './wording.ts';
 
 /** The facts about an original: description, language, sheet. */
-export const OriginalSaid = <T extends Pick<OriginalRow, 'description' | 'language' | 'sheet'>>({
+export const OriginalFacts = <T extends Pick<OriginalRow, 'description' | 'language' | 'sheet'>>({
   name,
   value,
   onChange,
@@ -74,7 +74,7 @@ export const MoreOriginals = ({
             onChange={(upload) => change(index, { upload })}
           />
           <div className="mt-1">
-            <OriginalSaid name={`original ${index + 2}`} value={row} onChange={(next) => change(index, next)} />
+            <OriginalFacts name={`original ${index + 2}`} value={row} onChange={(next) => change(index, next)} />
           </div>
         </div>
       ))}

@@ -1,7 +1,7 @@
 import type { DocumentPage } from '@kanonos/contract';
 import { expect, test } from 'vitest';
 import { aboutOf, NOTHING_SAID, toAbout } from './about.ts';
-import { keptRow, saidOf, toSaid } from './originals.ts';
+import { keptRow, saidOf, toFacts } from './originals.ts';
 
 const page = {
   parent: { number: 'THR-PRO-0112' },
@@ -62,8 +62,8 @@ test('an original shows its sheet of how many, its language and its content', ()
     'sheet 2 of 2, de, the left side',
     'the list',
   ]);
-  expect(toSaid(keptRow(files[1] as never))).toEqual({ description: 'the left side', language: 'de', sheet: 2 });
-  expect(toSaid({ description: '', language: ' ', sheet: ' ' })).toEqual({
+  expect(toFacts(keptRow(files[1] as never))).toEqual({ description: 'the left side', language: 'de', sheet: 2 });
+  expect(toFacts({ description: '', language: ' ', sheet: ' ' })).toEqual({
     description: '',
     language: '',
     sheet: null,

@@ -21,7 +21,7 @@ export const keptRow = (file: FileInfo): OriginalRow => ({
 export const EMPTY_ROW: OriginalRow = { upload: null, kept: null, description: '', language: '', sheet: '' };
 
 /** The facts about an original, as the server takes them. */
-export const toSaid = ({ description, language, sheet }: Pick<OriginalRow, 'description' | 'language' | 'sheet'>) => ({
+export const toFacts = ({ description, language, sheet }: Pick<OriginalRow, 'description' | 'language' | 'sheet'>) => ({
   description,
   language: language.trim(),
   sheet: sheet.trim() === '' ? null : Number(sheet),

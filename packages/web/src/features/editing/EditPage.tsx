@@ -169,14 +169,14 @@ const WAIT_MS = 300;
 
 /** How a text reads, by the same rules by which it is shown when it is filed. */
 const Preview = ({ text }: { text: string }) => {
-  const [asked, setAsked] = useState(text);
+  const [requested, setRequested] = useState(text);
   useEffect(() => {
-    const timer = setTimeout(() => setAsked(text), WAIT_MS);
+    const timer = setTimeout(() => setRequested(text), WAIT_MS);
     return () => clearTimeout(timer);
   }, [text]);
   const { data } = useQuery({
-    queryKey: [wording.readingText, asked],
-    queryFn: ({ signal }) => call(api.programs.readAsText, { body: { text: asked }, signal }),
+    queryKey: [wording.readingText, requested],
+    queryFn: ({ signal }) => call(api.programs.readAsText, { body: { text: requested }, signal }),
     placeholderData: (before) => before,
     // Each pause asks anew, and nobody comes back to what was read a moment ago: nothing of it is kept.
     gcTime: 0,

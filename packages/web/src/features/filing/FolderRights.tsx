@@ -12,7 +12,7 @@ import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { wording } from './wording.ts';
 
-const said = (grant: FolderGrant): string =>
+const grantInWords = (grant: FolderGrant): string =>
   grant.withheld ? wording.allAccessWithheld : grant.rights.join(', ') || 'nothing';
 
 /** Who may do what in a folder: entries of its own, then those of the folders above, of which the nearest one counts. */
@@ -23,7 +23,7 @@ export const FolderRights = ({ folder }: { folder: PlanFolder }) => {
   const line = (grant: FolderGrant, from: string) => (
     <tr key={`${from} ${grant.subject.kind} ${grant.subject.id}`} className="border-t border-line-2">
       <td className="px-3 py-1">{grant.subject.name}</td>
-      <td className={grant.withheld ? 'text-vermilion' : ''}>{said(grant)}</td>
+      <td className={grant.withheld ? 'text-vermilion' : ''}>{grantInWords(grant)}</td>
       <td className="text-ink-3">{from}</td>
     </tr>
   );

@@ -9,14 +9,14 @@ test('a folder is shown with those above it, from its area down', () => {
     // What is above it may not be seen.
     { id: '9', parentId: '8', name: 'Alone' },
   ];
-  const told = (id: string, path: typeof pathOf | typeof planPathOf) =>
+  const shown = (id: string, path: typeof pathOf | typeof planPathOf) =>
     (path as (folder: unknown, all: unknown) => string)(
       folders.find((one) => one.id === id),
       folders,
     );
   for (const path of [pathOf, planPathOf]) {
-    expect(told('3', path)).toBe('Carriers / Grips / Springs');
-    expect(told('1', path)).toBe('Carriers');
-    expect(told('9', path)).toBe('Alone');
+    expect(shown('3', path)).toBe('Carriers / Grips / Springs');
+    expect(shown('1', path)).toBe('Carriers');
+    expect(shown('9', path)).toBe('Alone');
   }
 });

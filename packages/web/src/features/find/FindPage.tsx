@@ -26,7 +26,7 @@ export const FindPage = () => {
   if (q === '') return <Empty title={wording.nothingToSearchForYet}>{wording.typeANumberOrWordsInto}</Empty>;
   if (isPending) return <Loading what={wording.theSearchResults} />;
   // A phrase brings its quotation marks along.
-  const asked = q.includes('"') ? q : `“${q}”`;
+  const quoted = q.includes('"') ? q : `“${q}”`;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
     <div className="flex-1 overflow-y-auto px-5 py-4">
@@ -36,8 +36,8 @@ export const FindPage = () => {
             {data.goTo
               ? wording.oneDocumentHasThisNumber
               : data.hits.length
-                ? wording.documentsWithAsked(count(data.hits.length, 'document'), asked)
-                : wording.nothingWith(asked)}
+                ? wording.documentsWithAsked(count(data.hits.length, 'document'), quoted)
+                : wording.nothingWith(quoted)}
           </h1>
           <span className="text-ink-2">
             {data.capped ? wording.onlyTheBestMatchesAreShown : wording.searchedInNumbersTitlesMetadataAnd}

@@ -25,32 +25,34 @@ const known = (state: Known['state'], more: Partial<Known> = {}): Known => ({
   words: null,
   ...more,
 });
-const told = (verdict: LineVerdict | undefined, of?: Known) =>
+const inWords = (verdict: LineVerdict | undefined, of?: Known) =>
   verdict ? `${STANDING_WORDS[standingOf(verdict, of)]}: ${detailOf(verdict, of)}` : '';
 
 describe('the verdict on a line in words', () => {
   test('names the parts of what fits', () => {
-    expect(told(judged('THR-PRO-0118')[0])).toBe('Valid, not given: type PRO, counter 118');
+    expect(inWords(judged('THR-PRO-0118')[0])).toBe('Valid, not given: type PRO, counter 118');
   });
 
   test('names token, character and what would be right of what is malformed', () => {
     const [few, zero, code, behind] = judged('THR-PRO-118', 'THR-PRO-00118', 'THR-XXX-0118', 'THR-PRO-0118x');
-    expect(told(few)).toBe('Malformed: counter (from character 9) needs 4 digits, has 3; rule THR-{type}-{counter:4}');
-    expect(told(zero)).toContain('has a leading zero beyond 4 digits');
-    expect(told(code)).toContain('type (from character 5) is not a code of the rule');
-    expect(told(behind)).toContain('text after the number, from character 13');
+    expect(inWords(few)).toBe(
+      'Malformed: counter (from character 9) needs 4 digits, has 3; rule THR-{type}-{counter:4}',
+    );
+    expect(inWords(zero)).toContain('has a leading zero beyond 4 digits');
+    expect(inWords(code)).toContain('type (from character 5) is not a code of the rule');
+    expect(inWords(behind)).toContain('text after the number, from character 13');
   });
 
   test('says what is known before what the shape says, and that a line is a duplicate before both', () => {
     const [first, second] = judged('THR-PRO-0118', '', 'THR-PRO-0118');
-    expect(told(first, known('exists', { title: 'Grip overhaul' }))).toBe('Exists: Grip overhaul');
-    expect(told(first, known('taken'))).toBe('Taken: by a document you may not see');
-    expect(told(first, known('void', { words: 'Not used' }))).toBe('Void: Not used');
-    expect(told(first, known('reserved', { words: 'for Joren until 1 Dec 2026' }))).toBe(
+    expect(inWords(first, known('exists', { title: 'Grip overhaul' }))).toBe('Exists: Grip overhaul');
+    expect(inWords(first, known('taken'))).toBe('Taken: by a document you may not see');
+    expect(inWords(first, known('void', { words: 'Not used' }))).toBe('Void: Not used');
+    expect(inWords(first, known('reserved', { words: 'for Joren until 1 Dec 2026' }))).toBe(
       'Reserved: for Joren until 1 Dec 2026',
     );
-    expect(told(second, known('exists'))).toBe('Duplicate in the list: the same as line 1');
-    expect(told(judged('BRH 26')[0])).toBe('External: no numbering rule starts like this');
+    expect(inWords(second, known('exists'))).toBe('Duplicate in the list: the same as line 1');
+    expect(inWords(judged('BRH 26')[0])).toBe('External: no numbering rule starts like this');
   });
 });
 

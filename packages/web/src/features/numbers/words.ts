@@ -25,7 +25,7 @@ export const standingOf = (verdict: LineVerdict, known: Known | undefined): Stan
 
 const parts = (verdict: Extract<LineVerdict, { kind: 'fits' }>): string => {
   const { type, area, department, year, month, parent, fields, counter } = verdict.parts;
-  const said = [
+  const parts = [
     type && `type ${type}`,
     area && `area ${area}`,
     department && `department ${department}`,
@@ -34,7 +34,7 @@ const parts = (verdict: Extract<LineVerdict, { kind: 'fits' }>): string => {
     month && `month ${month}`,
     ...Object.entries(fields ?? {}).map(([key, value]) => `${key} ${value}`),
   ];
-  return [...said.filter(Boolean), `counter ${counter}`].join(', ');
+  return [...parts.filter(Boolean), `counter ${counter}`].join(', ');
 };
 
 const malformed = ({ token, at, reason, needs, has }: Extract<LineVerdict, { kind: 'malformed' }>): string => {

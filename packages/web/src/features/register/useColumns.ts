@@ -49,11 +49,11 @@ export const useColumns = (metadata: readonly ShownField[], types: readonly stri
   const [kept, setKept] = useState(() => (readKept(KEPT).length ? readKept(KEPT) : DEFAULT));
   const [away, setAway] = useState(() => readKept(TAKEN_AWAY));
   const columns = columnsShown(kept, away, metadata, types);
-  const keep = (next: string[], gone: string[] = away) => {
+  const keep = (next: string[], removed: string[] = away) => {
     localStorage.setItem(KEPT, next.join(','));
-    localStorage.setItem(TAKEN_AWAY, gone.join(','));
+    localStorage.setItem(TAKEN_AWAY, removed.join(','));
     setKept(next);
-    setAway(gone);
+    setAway(removed);
   };
   const move = (from: string, to: string) => {
     if (from === to || !columns.includes(from)) return;

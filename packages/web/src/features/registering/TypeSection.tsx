@@ -1,7 +1,7 @@
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { KeywordsField } from '../document/KeywordsField.tsx';
 import { MetadataFields } from '../document/MetadataFields.tsx';
-import { MoreOriginals, OriginalSaid } from '../document/MoreOriginals.tsx';
+import { MoreOriginals, OriginalFacts } from '../document/MoreOriginals.tsx';
 import { AboutSection } from './AboutSection.tsx';
 import type { Common } from './common.ts';
 import type { DocumentDraft } from './useDocumentDraft.ts';
@@ -81,7 +81,7 @@ export const TypeSection = ({
             <span className="cap mb-1 block">
               {wording.original1Upload(draft.upload?.name ?? wording.theFileAbove)}
             </span>
-            <OriginalSaid name="original 1" value={draft.said} onChange={draft.setSaid} />
+            <OriginalFacts name="original 1" value={draft.original} onChange={draft.setOriginal} />
           </div>
         )}
         <MoreOriginals rows={draft.more} onChange={draft.setMore} />

@@ -44,7 +44,7 @@ test('filling down copies a cell into the rows below it, not into those that are
 });
 
 test('the properties of a file fill the gaps of its row, by key or label and only where they fit', () => {
-  const match = { said: { Sheet: 'size a3', on: 'some day', other: 'x' } } as never;
+  const match = { named: { Sheet: 'size a3', on: 'some day', other: 'x' } } as never;
   const [row] = rows;
   if (!row) throw new Error('no row');
   expect(withSaid({ ...row, match }, type).metadata).toEqual({ sheet: 'A3' });

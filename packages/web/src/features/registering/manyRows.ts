@@ -1,5 +1,5 @@
 import type { AnswerOf, api, TypeInfo, Upload } from '@kanonos/contract';
-import { metadataSaid } from '@kanonos/core';
+import { metadataFromNamed } from '@kanonos/core';
 import { type MetadataValues, toValues } from '../document/metadataValues.ts';
 import { wording } from './wording.ts';
 
@@ -42,8 +42,8 @@ export const newRow = (file: File): Row => ({
 /** Metadata from the file, where the row has none yet. */
 export const withSaid = (row: Row, type: TypeInfo | undefined): Row => {
   if (!type || !row.match || row.state === 'done') return row;
-  const said = toValues(metadataSaid(type.fields, row.match.said));
-  const fresh = Object.entries(said).filter(([key]) => !row.metadata[key]);
+  const named = toValues(metadataFromNamed(type.fields, row.match.named));
+  const fresh = Object.entries(named).filter(([key]) => !row.metadata[key]);
   return fresh.length ? { ...row, metadata: { ...row.metadata, ...Object.fromEntries(fresh) } } : row;
 };
 

@@ -1,5 +1,5 @@
 import { api, type Upload } from '@kanonos/contract';
-import { metadataSaid } from '@kanonos/core';
+import { metadataFromNamed } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -7,7 +7,7 @@ import { toast } from 'sonner';
 import { ask, call, Problem, refreshAll } from '../../app/client.ts';
 import { toAbout } from '../document/about.ts';
 import { toMetadata, toValues } from '../document/metadataValues.ts';
-import { EMPTY_ROW, type OriginalRow, toSaid } from '../document/originals.ts';
+import { EMPTY_ROW, type OriginalRow, toFacts } from '../document/originals.ts';
 import { useFileMatch } from '../document/useFileMatch.ts';
 import type { Common, Start } from './common.ts';
 import { wording } from './wording.ts';
@@ -24,7 +24,7 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
   const templates = useQuery({ ...ask(api.templates.choices), staleTime: 60_000 });
   const ofType = templates.data?.templates.filter((one) => one.typeId === type?.id) ?? [];
   const template = upload ? undefined : ofType.find((one) => one.id === templateId);
-  const [said, setSaid] = useState<OriginalRow>(EMPTY_ROW);
+  const [original, setOriginal] = useState<OriginalRow>(EMPTY_ROW);
   const [more, setMore] = useState<OriginalRow[]>([]);
   const [summary, setSummary] = useState('');
   const [number, setNumber] = useState(type && !type.numbering ? (start?.number ?? '') : '');
@@ -32,7 +32,7 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
   const [error, setError] = useState<Error | null>(null);
   const [busy, setBusy] = useState(false);
   const [key, setKey] = useState(() => crypto.randomUUID());
-  const asked = useMemo(
+  const request = useMemo(
     () => ({
       typeId: type?.id ?? '',
       folderId: type?.filing ? null : folderId || null,
@@ -45,7 +45,7 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
     }),
     [folderId, title, type, metadata.values, upload, template, number, label, common.about.parent],
   );
-  const deferred = useDeferredValue(asked);
+  const deferred = useDeferredValue(request);
   const preview = useQuery({
     queryKey: ['documents', 'previewRegistration', deferred],
     queryFn: ({ signal }) => call(api.documents.preview, { body: deferred, signal }),
@@ -58,7 +58,7 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
     if (!known) return;
     if (known.title) setTitle((before) => before || known.title);
     if (known.keywords.length && common.keywords.length === 0) common.setKeywords(known.keywords);
-    if (type) metadata.fill(toValues(metadataSaid(type.fields, known.said)), wording.fromTheFile);
+    if (type) metadata.fill(toValues(metadataFromNamed(type.fields, known.named)), wording.fromTheFile);
   }, [known, type?.id]);
   const missing = [
     !type && wording.aType,
@@ -91,8 +91,8 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
           metadata: toMetadata(type.fields, metadata.values),
           uploadId: upload?.id ?? null,
           templateId: template?.id ?? null,
-          about: toSaid(said),
-          more: more.map((row) => ({ ...toSaid(row), uploadId: row.upload?.id ?? '' })),
+          about: toFacts(original),
+          more: more.map((row) => ({ ...toFacts(row), uploadId: row.upload?.id ?? '' })),
           ...toAbout(common.about),
           incomingFileId: start?.incomingFileId ?? null,
           summary,
@@ -131,8 +131,8 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
     templates: ofType,
     templateId,
     setTemplateId,
-    said,
-    setSaid,
+    original,
+    setOriginal,
     more,
     setMore,
     summary,

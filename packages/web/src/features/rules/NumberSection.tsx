@@ -15,12 +15,12 @@ export const NumberSection = ({
   rule,
   edit,
   rules,
-  said,
+  problems,
 }: {
   rule: TypeRule;
   edit: (change: Partial<TypeRule>) => void;
   rules: readonly NumberRule[];
-  said: readonly string[];
+  problems: readonly string[];
 }) => {
   const { zone } = useMe().organisation;
   const counters = useMemo(
@@ -31,7 +31,7 @@ export const NumberSection = ({
   const samples = sampleNumbers(rule, codes, counters, todayIn(zone));
   const fieldTokens = rule.fields.filter((field) => field.kind === 'choice').map((field) => `field:${field.key}`);
   const label = sampleLabels(rule.scheme).split(',')[0] ?? 'A';
-  const about = (start: string) => said.find((sentence) => sentence.startsWith(start));
+  const about = (start: string) => problems.find((sentence) => sentence.startsWith(start));
   const number = samples[0]?.number ?? 'ABC 123';
   return (
     <div className="flex max-w-3xl flex-col gap-4">

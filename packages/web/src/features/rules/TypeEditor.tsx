@@ -50,7 +50,7 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
         : undefined,
     [wrong, numbers.data, deferred, detail.rule.code],
   );
-  const said = [...wrong, ...(collision ? [collision] : [])];
+  const problems = [...wrong, ...(collision ? [collision] : [])];
   const planned = detail.id === null ? null : detail.planned;
   return (
     <section aria-label={wording.type} className="flex min-h-0 flex-col">
@@ -89,21 +89,23 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
       <Meanwhile of={form} words={placeInWords} />
       <div key={form.round} className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
         {tab === 'what' && <WhatSection rule={rule} edit={edit} types={types} isNew={detail.id === null} />}
-        {tab === 'number' && <NumberSection rule={rule} edit={edit} rules={numbers.data?.rules ?? []} said={said} />}
+        {tab === 'number' && (
+          <NumberSection rule={rule} edit={edit} rules={numbers.data?.rules ?? []} problems={problems} />
+        )}
         {tab === 'fields' && <FieldsSection rule={rule} edit={edit} />}
         {tab === 'life' && <LifeSection rule={rule} edit={edit} />}
         {tab === 'route' && <RouteSection rule={rule} edit={edit} types={types} />}
         {tab === 'keeping' && <FilesSection rule={rule} edit={edit} />}
         {tab === 'editions' && detail.id !== null && <Editions editions={detail.editions} planned={planned} />}
       </div>
-      {(isDirty || (said.length > 0 && differences > 0)) && (
+      {(isDirty || (problems.length > 0 && differences > 0)) && (
         <footer className="flex items-center gap-3 border-t border-line bg-film-2 px-5 py-2">
-          <p aria-live="polite" className={`min-w-0 flex-1 ${said.length ? 'text-vermilion' : 'text-ink-2'}`}>
-            {said[0] ??
+          <p aria-live="polite" className={`min-w-0 flex-1 ${problems.length ? 'text-vermilion' : 'text-ink-2'}`}>
+            {problems[0] ??
               (detail.id === null
                 ? wording.nothingIsSavedYet
                 : `${count(differences, wording.unsavedChange, wording.unsavedChanges)}.`)}
-            {said.length > 1 && wording.andMore(count(said.length - 1, 'more', 'more'))}
+            {problems.length > 1 && wording.andMore(count(problems.length - 1, 'more', 'more'))}
           </p>
           <button type="button" className="btn" onClick={form.anew}>
             {wording.discard}
@@ -111,7 +113,7 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
           <button
             type="button"
             className="btn btn-pri"
-            disabled={said.length > 0 || form.meanwhile !== null}
+            disabled={problems.length > 0 || form.meanwhile !== null}
             onClick={() => setSaving(true)}
           >
             {detail.id === null ? wording.addType2 : wording.previewEffect}

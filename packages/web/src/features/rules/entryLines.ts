@@ -86,6 +86,6 @@ export const entriesOfTable = (
         retired,
       };
     });
-  const gone = before.filter((entry) => !read.some(({ code }) => code === entry.code));
-  return { metadata: all, entries: [...read, ...gone.map((entry) => ({ ...entry, retired: true }))] };
+  const missing = before.filter((entry) => !read.some(({ code }) => code === entry.code));
+  return { metadata: all, entries: [...read, ...missing.map((entry) => ({ ...entry, retired: true }))] };
 };

@@ -23,7 +23,7 @@ const summary = {
 };
 const New = (props: Section) => <WhatSection {...props} types={[summary]} isNew />;
 const Numbers = (props: Section) => (
-  <NumberSection {...props} rules={[]} said={['Naming rule: {fields} is unknown.']} />
+  <NumberSection {...props} rules={[]} problems={['Naming rule: {fields} is unknown.']} />
 );
 
 const now = (): TypeRule => JSON.parse(screen.getByTestId('rule').textContent ?? '{}');

@@ -173,7 +173,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
 
 /** Who asks for what and until when, why it changed, and what others said. */
 const TaskAbout = ({ task, me }: { task: Task; me: ReturnType<typeof useMe> }) => {
-  const said = task.round.steps.flatMap((step) =>
+  const decisions = task.round.steps.flatMap((step) =>
     step.assignments.filter((a) => a.decision).map((a) => ({ ...a, step: step.name })),
   );
   return (
@@ -203,9 +203,9 @@ const TaskAbout = ({ task, me }: { task: Task; me: ReturnType<typeof useMe> }) =
           </p>
         ))}
       </Block>
-      {said.length > 0 && (
+      {decisions.length > 0 && (
         <Block caption={wording.decisionsSoFar}>
-          {said.map((a) => (
+          {decisions.map((a) => (
             <p key={a.id}>
               <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
               {showInstantDay(a.decidedAt, me.organisation.zone, true)}

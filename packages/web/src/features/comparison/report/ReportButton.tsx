@@ -11,11 +11,11 @@ import { canReport, makeReport } from './makeReport.ts';
 /** Takes the comparison along as a PDF, with how far it is while it is made. */
 export const ReportButton = ({ comparison, title }: { comparison: Comparison; title: string }) => {
   const me = useMe();
-  const [said, setSaid] = useState('');
+  const [progress, setProgress] = useState('');
   const command = useMutation({
     mutationFn: () => {
       const made = wording.createdBy(me.name, showInstant(new Date().toISOString(), me.organisation.zone));
-      return makeReport(comparison, { title, made }, setSaid);
+      return makeReport(comparison, { title, made }, setProgress);
     },
     onSuccess: ({ name, bytes }) => saveFile(name, bytes as BlobPart, 'application/pdf'),
     onError: (error) => toast.error(error.message),
@@ -27,7 +27,7 @@ export const ReportButton = ({ comparison, title }: { comparison: Comparison; ti
       disabled={command.isPending || !canReport(comparison)}
       onClick={() => command.mutate()}
     >
-      {command.isPending ? wording.pdfSaid(said) : wording.exportPdf}
+      {command.isPending ? wording.pdfProgress(progress) : wording.exportPdf}
     </button>
   );
 };

@@ -43,7 +43,7 @@ const report = (old: string, now: string, more: Partial<Report> = {}): Report =>
   new: side('C', 2),
   oldName: 'B, version 1',
   newName: 'C, version 2',
-  said: 'Two words in, one out.',
+  summary: 'Two words in, one out.',
   metadata: [{ label: 'Limit value', old: '6.2 kN', new: '6.8 kN' }],
   words: placesOf(compareTexts(old, now).parts),
   overlaid: [],

@@ -20,7 +20,7 @@ export type Report = {
   oldName: string;
   newName: string;
   /** One sentence that sums up. */
-  said: string;
+  summary: string;
   metadata: readonly { label: string; old: string; new: string }[];
   words: { pieces: readonly Piece[]; places: readonly Place[] } | null;
   overlaid: readonly OverlaidPage[];
@@ -58,7 +58,7 @@ export const comparisonPdf = async (report: Report, fonts: readonly FontBytes[])
       { text: `, ${side.state}, ${side.by.name}, ${side.at.slice(0, 10)}${side.note ? `: ${side.note}` : ''}` },
     ]);
   pages.rule();
-  pages.write([{ text: report.said, bold: true }]);
+  pages.write([{ text: report.summary, bold: true }]);
   if (report.metadata.length > 0) {
     pages.write([{ text: wording.metadata, bold: true }], { size: 12, after: 2 });
     for (const field of report.metadata)

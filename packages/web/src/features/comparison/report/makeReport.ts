@@ -14,7 +14,7 @@ const MOST_PAGES = 60;
 
 const layAll = async (
   { old, new: now }: Pick<Comparison, 'old' | 'new'>,
-  progress: (said: string) => void,
+  progress: (summary: string) => void,
 ): Promise<OverlaidPage[]> => {
   const [a, b] = [overlaid(old), overlaid(now)];
   if (!a || !b) return [];
@@ -44,7 +44,7 @@ export const canReport = ({ old, new: now, compared }: Comparison): boolean =>
 export const makeReport = async (
   comparison: Comparison,
   about: { title: string; made: string },
-  progress: (said: string) => void,
+  progress: (summary: string) => void,
 ): Promise<{ name: string; bytes: Uint8Array }> => {
   const { old, new: now, compared } = comparison;
   if (!old || !now) throw new Error('The versions are not ready yet.');
@@ -63,7 +63,7 @@ export const makeReport = async (
       new: now,
       oldName: sideName(old),
       newName: sideName(now),
-      said: [words, seen].filter(Boolean).join('; '),
+      summary: [words, seen].filter(Boolean).join('; '),
       metadata,
       words: compared && placesOf(compared.parts),
       overlaid: pages,

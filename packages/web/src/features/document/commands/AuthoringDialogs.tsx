@@ -11,17 +11,17 @@ import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant, showSize } from '../../../ui/format.ts';
 import { Tick } from '../../../ui/Tick.tsx';
 import { DrawingReferences } from '../DrawingReferences.tsx';
+import { fileDifferences } from '../fileDifferences.ts';
 import { MetadataFields } from '../MetadataFields.tsx';
-import { MoreOriginals, OriginalSaid } from '../MoreOriginals.tsx';
+import { MoreOriginals, OriginalFacts } from '../MoreOriginals.tsx';
 import { type MetadataValues, toMetadata, toValues } from '../metadataValues.ts';
 import { OriginalField } from '../OriginalField.tsx';
-import { EMPTY_ROW, keptRow, type OriginalRow, toSaid } from '../originals.ts';
-import { saidOtherwise } from '../saidOtherwise.ts';
+import { EMPTY_ROW, keptRow, type OriginalRow, toFacts } from '../originals.ts';
 import { useFileMatch } from '../useFileMatch.ts';
 import { wording } from '../wording.ts';
 import { AddSupportingFile, OnDrive } from './DriveDialogs.tsx';
+import { FileDifferences } from './FileDifferences.tsx';
 import { useOpenCommand } from './openCommand.ts';
-import { SaidByFile } from './SaidByFile.tsx';
 
 /** Check out, check in, discard a check-out. */
 export const AuthoringDialogs = ({
@@ -111,7 +111,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
   const [main, ...others] = (page.versions[0]?.files ?? []).filter((file) => file.role === 'original');
   const [upload, setUpload] = useState<Upload | null>(null);
   const [name, setName] = useState('');
-  const [said, setSaid] = useState<OriginalRow>(() => (main ? keptRow(main) : EMPTY_ROW));
+  const [original, setOriginal] = useState<OriginalRow>(() => (main ? keptRow(main) : EMPTY_ROW));
   const [more, setMore] = useState<OriginalRow[]>(() => others.map(keptRow));
   const [note, setNote] = useState('');
   const [corrected, setCorrected] = useState<Corrected>(() => ({
@@ -128,7 +128,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
     () => (submitForReview ? openCommand('submit') : close()),
   );
   const same = command.error instanceof Problem && command.error.code === 'same_content';
-  const otherwise = saidOtherwise(page, useFileMatch(upload)?.said ?? {});
+  const otherwise = fileDifferences(page, useFileMatch(upload)?.named ?? {});
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const taken = Object.fromEntries(otherwise.filter(({ key }) => !left.has(key)).map(({ key, value }) => [key, value]));
   const submit = (sameContentMeant: boolean) =>
@@ -138,11 +138,11 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         seen: page.stateTag,
         uploadId: upload?.id ?? null,
         ...(name && upload ? { name } : {}),
-        about: toSaid(said),
+        about: toFacts(original),
         more: more
           .filter((row) => row.upload || row.kept)
           .map((row) => ({
-            ...toSaid(row),
+            ...toFacts(row),
             ...(row.upload ? { uploadId: row.upload.id } : { keep: row.kept?.id ?? '' }),
           })),
         note,
@@ -191,7 +191,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
         onChange={setUpload}
       />
       {upload && <DrawingReferences upload={upload} />}
-      <SaidByFile found={otherwise} left={left} onLeft={setLeft} />
+      <FileDifferences found={otherwise} left={left} onLeft={setLeft} />
       {upload && main && upload.name !== main.name && !page.followsNamingRule.holds && (
         <StoredName main={main} uploaded={upload.name} name={name} onChange={setName} />
       )}
@@ -217,7 +217,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
               <span className="cap mb-1 block">
                 {wording.original1} {upload?.name ?? main?.name}
               </span>
-              <OriginalSaid name="original 1" value={said} onChange={setSaid} />
+              <OriginalFacts name="original 1" value={original} onChange={setOriginal} />
             </div>
           )}
           <MoreOriginals rows={more} onChange={setMore} />

@@ -24,7 +24,7 @@ const dialog = (command: string, answers = {}, about = page) =>
 const changedFile = () => new File(['new words'], 'grip-overhaul-new.docx');
 const arrived = {
   'POST /api/uploads': uploaded(),
-  [at(api.documents.match)]: { files: [{ uploadId: uploaded().id, said: {}, document: null }] },
+  [at(api.documents.match)]: { files: [{ uploadId: uploaded().id, named: {}, document: null }] },
 };
 
 describe('checking out', () => {
@@ -109,7 +109,7 @@ describe('checking in', () => {
     const { user } = dialog('check in', {
       ...arrived,
       [at(api.documents.match)]: {
-        files: [{ uploadId: uploaded().id, said: { limit: '14', title: 'Grip overhaul' }, document: null }],
+        files: [{ uploadId: uploaded().id, named: { limit: '14', title: 'Grip overhaul' }, document: null }],
       },
       [of(api.documents.checkIn)]: { version: 3 },
     });

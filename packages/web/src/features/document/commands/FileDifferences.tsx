@@ -1,9 +1,9 @@
 import { Tick } from '../../../ui/Tick.tsx';
-import type { Otherwise } from '../saidOtherwise.ts';
+import type { Otherwise } from '../fileDifferences.ts';
 import { wording } from '../wording.ts';
 
 /** Metadata that the changed file states otherwise, each to be taken over or left. */
-export const SaidByFile = ({
+export const FileDifferences = ({
   found,
   left,
   onLeft,

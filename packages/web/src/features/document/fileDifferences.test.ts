@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { saidOtherwise } from './saidOtherwise.ts';
+import { fileDifferences } from './fileDifferences.ts';
 
 const page = {
   fields: [
@@ -21,7 +21,7 @@ const page = {
   titles: { de: 'Klemmenprüfung' },
   revision: { title: 'Grip test' },
 } as never;
-const keys = (said: Record<string, string>) => saidOtherwise(page, said).map(({ key, value }) => [key, value]);
+const keys = (named: Record<string, string>) => fileDifferences(page, named).map(({ key, value }) => [key, value]);
 
 test('an unchanged copy has no differences, also with its title in another language', () => {
   expect(keys({ limit: '6.2 kN', minutes: '20 min', interval: 'daily', title: 'Klemmenprüfung' })).toEqual([]);
@@ -29,7 +29,7 @@ test('an unchanged copy has no differences, also with its title in another langu
 });
 
 test('what was changed in the file is offered in the form of its field, with both values in words', () => {
-  expect(saidOtherwise(page, { title: 'Grip overhaul', 'limit value': '6.8 kN', interval: 'WEEKLY' })).toEqual([
+  expect(fileDifferences(page, { title: 'Grip overhaul', 'limit value': '6.8 kN', interval: 'WEEKLY' })).toEqual([
     { key: 'title', label: 'Title', before: 'Grip test', after: 'Grip overhaul', value: 'Grip overhaul' },
     { key: 'limit', label: 'Limit value', before: '6.2 kN', after: '6.8 kN', value: '6.8 kN' },
     { key: 'interval', label: 'Interval', before: 'daily', after: 'weekly', value: 'w' },

@@ -1,5 +1,5 @@
 import type { DocumentPage } from '@kanonos/contract';
-import { equalMetadata, type FieldValue, metadataSaid, showFieldValue } from '@kanonos/core';
+import { equalMetadata, type FieldValue, metadataFromNamed, showFieldValue } from '@kanonos/core';
 import { wording } from './wording.ts';
 
 /** A field that a file states otherwise than the document does. */
@@ -11,13 +11,13 @@ const TITLE = 'title';
  * The title and metadata of a changed file that differ from the document: somebody changed a property or a content control in it.
  * Values unchanged since the copy was handed out are not listed.
  */
-export const saidOtherwise = (
+export const fileDifferences = (
   page: Pick<DocumentPage, 'fields' | 'metadata' | 'titles' | 'revision'>,
-  said: Readonly<Record<string, string>>,
+  named: Readonly<Record<string, string>>,
 ): Otherwise[] => {
-  const title = said[TITLE]?.trim() ?? '';
+  const title = named[TITLE]?.trim() ?? '';
   const knownTitles = [page.revision.title, ...Object.values(page.titles)];
-  const read = metadataSaid(page.fields, said);
+  const read = metadataFromNamed(page.fields, named);
   return [
     ...(title !== '' && !knownTitles.includes(title)
       ? [{ key: TITLE, label: wording.title, before: page.revision.title, after: title, value: title }]
