@@ -115,7 +115,7 @@ const Asking = () => {
         <FileDrop label="File" value={upload} onChange={setUpload} />
       </section>
       <section className="pane p-3">
-        <SignBox asksForName signer="Lin Sato" value={sign} onChange={setSign} />
+        <SignBox asksForName value={sign} onChange={setSign} />
       </section>
       {open && (
         <FormDialog

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { Problem } from '../app/client.ts';
+import { useMe } from '../app/session.tsx';
 import { TextField } from './controls.tsx';
 import { wording } from './wording.ts';
 
@@ -8,18 +9,17 @@ export type SignWith = { name: string; password: string };
 /** Name and password for a signature: the first of a period of access asks both, later ones the password. */
 export const SignBox = ({
   asksForName,
-  signer,
   value,
   onChange,
   error = null,
 }: {
   asksForName: boolean;
-  signer: string;
   value: SignWith;
   onChange: (value: SignWith) => void;
   /** The refusal of the command: a wrong password moves the focus back to its field. */
   error?: Error | null;
 }) => {
+  const me = useMe();
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!(error instanceof Problem) || error.code !== 'signing_wrong') return;
@@ -40,7 +40,7 @@ export const SignBox = ({
         />
       )}
       <TextField
-        label={wording.passwordOf(signer)}
+        label={wording.passwordOf(me.name)}
         type="password"
         autoComplete="current-password"
         required

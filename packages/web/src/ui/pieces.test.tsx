@@ -1,10 +1,11 @@
 import { api } from '@kanonos/contract';
 import { render, screen } from '@testing-library/react';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { describe, expect, it, vi } from 'vitest';
 import { Problem } from '../app/client.ts';
+import { SessionContext } from '../app/session.tsx';
 import { useCommand } from '../app/useCommand.ts';
-import { refusedWith, renderPage, sent } from '../testing/renderPage.tsx';
+import { ME, refusedWith, renderPage, sent } from '../testing/renderPage.tsx';
 import { Segments, TextField } from './controls.tsx';
 import { FormDialog } from './FormDialog.tsx';
 import { PeoplePicker } from './PersonPicker.tsx';
@@ -78,12 +79,15 @@ it('segments are buttons of which one is pressed', async () => {
   expect(chosen).toHaveBeenCalledWith('pictures');
 });
 
+/** Draws a piece as a signed-in person sees it, also when it is drawn again. */
+const signedIn = {
+  wrapper: ({ children }: { children: ReactNode }) => <SessionContext value={ME}>{children}</SessionContext>,
+};
+
 it('the first signature of a period asks for name and password, later ones for the password', () => {
-  const { rerender } = renderPage(
-    <SignBox asksForName signer="Mara Quill" value={{ name: '', password: '' }} onChange={() => {}} />,
-  );
+  const { rerender } = render(<SignBox asksForName value={{ name: '', password: '' }} onChange={() => {}} />, signedIn);
   expect(screen.getByLabelText('Sign-in name')).toBeTruthy();
-  rerender(<SignBox asksForName={false} signer="Mara Quill" value={{ name: '', password: '' }} onChange={() => {}} />);
+  rerender(<SignBox asksForName={false} value={{ name: '', password: '' }} onChange={() => {}} />);
   expect(screen.queryByLabelText('Sign-in name')).toBeNull();
   expect(screen.getByLabelText<HTMLInputElement>('Password of Mara Quill').type).toBe('password');
 });
@@ -92,17 +96,11 @@ it('a wrong password leads back to its field; another refusal does not', () => {
   const wrong = (code: string) => new Problem(refusedWith(403, code, 'Nothing was signed.').refusal as never);
   const box = (error: Error | null) => (
     <>
-      <SignBox
-        asksForName={false}
-        signer="Mara Quill"
-        value={{ name: '', password: 'mistyped' }}
-        onChange={() => {}}
-        error={error}
-      />
+      <SignBox asksForName={false} value={{ name: '', password: 'mistyped' }} onChange={() => {}} error={error} />
       <button type="button">Sign</button>
     </>
   );
-  const { rerender } = render(box(null));
+  const { rerender } = render(box(null), signedIn);
   screen.getByRole('button', { name: 'Sign' }).focus();
   rerender(box(wrong('content_changed')));
   expect(document.activeElement?.textContent).toBe('Sign');

@@ -326,6 +326,38 @@ const checkedRegistration = async (work: UnitOfWork, viewer: Viewer, input: Regi
   return { type, folder, label, parent, template };
 };
 
+/** Records the event of a registration: properties at their default are left out. */
+const recordRegistered = (
+  work: UnitOfWork,
+  input: RegistrationInput,
+  made: Awaited<ReturnType<typeof checkedRegistration>> & {
+    documentId: string;
+    revisionId: string;
+    number: string;
+    owner: Awaited<ReturnType<typeof ownerToBe>>;
+    files: Awaited<ReturnType<typeof uploadedFiles>>;
+    arrived: Awaited<ReturnType<typeof fileIncomingFile>> | undefined;
+  },
+): void => {
+  const { number, label, type, folder, parent, template, arrived } = made;
+  work.record({
+    kind: 'document.registered',
+    subject: subjectOf({ id: made.documentId, number }, { id: made.revisionId, label }),
+    payload: {
+      type: type.code,
+      title: input.title,
+      folder: folder.path_names.join(' / '),
+      owner: made.owner.signInName,
+      metadata: input.metadata,
+      files: made.files.map(({ name, sha256, size }) => ({ name, sha256, size })),
+      ...(parent ? { parent: parent.number } : {}),
+      ...(arrived ? { arrived } : {}),
+      ...(template ? { template: template.name, templateEdition: template.n } : {}),
+      ...(input.confidentiality === 'internal' ? {} : { confidentiality: input.confidentiality }),
+    },
+  });
+};
+
 /** Registers a document within a command of more. */
 export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, given: Registration) => {
   const { trx } = work;
@@ -390,21 +422,18 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
     : undefined;
   if (input.uploadId) await driveFileFiled(trx, { uploadId: input.uploadId, documentId });
   await ensureRequirement(work, documentId, type);
-  work.record({
-    kind: 'document.registered',
-    subject: subjectOf({ id: documentId, number }, { id: revisionId, label }),
-    payload: {
-      type: type.code,
-      title: input.title,
-      folder: folder.path_names.join(' / '),
-      owner: owner.signInName,
-      metadata: input.metadata,
-      files: files.map(({ name, sha256, size }) => ({ name, sha256, size })),
-      ...(parent ? { parent: parent.number } : {}),
-      ...(arrived ? { arrived } : {}),
-      ...(template ? { template: template.name, templateEdition: template.n } : {}),
-      ...(input.confidentiality === 'internal' ? {} : { confidentiality: input.confidentiality }),
-    },
+  recordRegistered(work, input, {
+    documentId,
+    revisionId,
+    number,
+    label,
+    type,
+    folder,
+    owner,
+    files,
+    parent,
+    arrived,
+    template,
   });
   return { id: documentId, number, label };
 };

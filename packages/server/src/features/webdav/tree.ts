@@ -126,99 +126,108 @@ const readableDocuments = async (
   });
 };
 
-/** A look at the filing plan as a drive: what this person may see of it, for one request. */
-export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
+/** What one request has read of the filing plan: folders with the viewer's rights, and the files of documents on demand. */
+type Plan = {
+  app: App;
+  viewer: Viewer;
+  rights: ReadonlyMap<string, ReadonlySet<Right>>;
+  foldersIn: (parent: FolderRow | null) => FolderRow[];
+  documents: (files: store.ListedFile[]) => Promise<DocumentNode[]>;
+};
+
+/** Reads the visible folders, types and moved documents once. */
+const readPlan = async (app: App, viewer: Viewer): Promise<Plan> => {
   const folders = await listFolders(app.db);
   const rights = await rightsOnFolders(app.db, viewer);
   const { zone } = await app.organisation();
   const types = new Map((await listTypes(app.db)).map((type) => [type.id, type]));
   const day = dayOf(app.clock(), zone);
   const scope = await listScope(app.db, viewer, day);
-  const singleDocuments = new Set([...scope.workDocuments, ...scope.seeDocuments]);
-  const withOwn = new Set(
-    await store.foldersOfOwn(app.db, {
-      personId: viewer.id,
-      documentIds: [...singleDocuments, ...scope.ownEntryDocuments],
-    }),
-  );
+  const documentIds = [...new Set([...scope.workDocuments, ...scope.seeDocuments, ...scope.ownEntryDocuments])];
+  const withOwn = new Set(await store.foldersOfOwn(app.db, { personId: viewer.id, documentIds }));
   // A folder is there when it, a document in it or something below it may be seen, so that the way to it is there.
   const shown = new Set(
     folders
       .filter((folder) => rights.get(folder.id)?.has('see') || withOwn.has(folder.id))
       .flatMap((folder) => folder.path),
   );
-  const folderNode = (folder: FolderRow | null): FolderNode => ({
-    kind: 'folder',
-    folder,
-    rights: folder ? (rights.get(folder.id) ?? NO_RIGHTS) : NO_RIGHTS,
-  });
-  const away = new Set(
-    (await store.listAway(app.db, { personId: viewer.id, since: new Date(app.clock().getTime() - AWAY_MS) })).map(
-      (row) => row.document_id,
-    ),
-  );
-  const foldersIn = (parent: FolderRow | null) =>
-    folders.filter((folder) => folder.parent_id === (parent?.id ?? null) && shown.has(folder.id));
-
-  const documentNodes = (files: store.ListedFile[]) =>
-    readableDocuments(app, viewer, { day, zone, types, away }, files);
-
-  const drivePlace = (node: Node) =>
-    node.kind === 'drive'
-      ? { personId: viewer.id, folderId: node.row.folder_id, parentId: node.row.id }
-      : { personId: viewer.id, folderId: (node as FolderNode).folder?.id ?? '', parentId: null };
-
-  const children: Tree['children'] = async (node) => {
-    if (!isCollection(node)) return [];
-    if (node.kind === 'folder' && node.folder === null)
-      return foldersIn(null).map((folder) => ({ name: folder.name, node: folderNode(folder) }));
-    const drive = (await store.listNodes(app.db, drivePlace(node))).map((row) => ({
-      name: row.name,
-      node: { kind: 'drive', row } as const,
-    }));
-    if (node.kind !== 'folder' || !node.folder) return drive;
-    const documents = (await documentNodes(await store.listInFolder(app.db, node.folder.id))).filter(
-      (one) => !one.away,
-    );
-    return [
-      ...foldersIn(node.folder).map((folder) => ({ name: folder.name, node: folderNode(folder) })),
-      ...documents.map((one) => ({ name: one.name, node: one })),
-      ...drive,
-    ];
+  const since = new Date(app.clock().getTime() - AWAY_MS);
+  const away = new Set((await store.listAway(app.db, { personId: viewer.id, since })).map((row) => row.document_id));
+  return {
+    app,
+    viewer,
+    rights,
+    foldersIn: (parent) =>
+      folders.filter((folder) => folder.parent_id === (parent?.id ?? null) && shown.has(folder.id)),
+    documents: (files) => readableDocuments(app, viewer, { day, zone, types, away }, files),
   };
+};
 
-  const child = async (parent: Node, name: string): Promise<Node | undefined> => {
-    if (!isCollection(parent)) return undefined;
-    if (parent.kind === 'folder') {
-      const folder = foldersIn(parent.folder).find((one) => one.name === name);
-      if (folder) return folderNode(folder);
-      if (!parent.folder) return undefined;
-      const found = (await documentNodes(await store.listInFolder(app.db, parent.folder.id))).find(
-        (one) => one.name === name,
-      );
-      if (found) return found;
-    }
-    const row = await store.findNode(app.db, { ...drivePlace(parent), name });
-    if (!row) return undefined;
-    if (!row.document_id) return { kind: 'drive', row };
-    // A file that became a document stays reachable for its creator under the name by which it was saved.
-    const files = await documentNodes(await store.listOfDocument(app.db, row.document_id));
-    return files.findLast((one) => !isReleased(one.file.state)) ?? files.at(-1);
-  };
+const folderNode = (plan: Plan, folder: FolderRow | null): FolderNode => ({
+  kind: 'folder',
+  folder,
+  rights: folder ? (plan.rights.get(folder.id) ?? NO_RIGHTS) : NO_RIGHTS,
+});
 
+const drivePlace = ({ viewer }: Plan, node: Node) =>
+  node.kind === 'drive'
+    ? { personId: viewer.id, folderId: node.row.folder_id, parentId: node.row.id }
+    : { personId: viewer.id, folderId: (node as FolderNode).folder?.id ?? '', parentId: null };
+
+/** The members of a collection: folders, documents that the viewer may read, and the viewer's own drive files. */
+const childrenOf = async (plan: Plan, node: Node): Promise<{ name: string; node: Node }[]> => {
+  const folders = (parent: FolderRow | null) =>
+    plan.foldersIn(parent).map((folder) => ({ name: folder.name, node: folderNode(plan, folder) }));
+  if (!isCollection(node)) return [];
+  if (node.kind === 'folder' && node.folder === null) return folders(null);
+  const drive = (await store.listNodes(plan.app.db, drivePlace(plan, node))).map((row) => ({
+    name: row.name,
+    node: { kind: 'drive', row } as const,
+  }));
+  if (node.kind !== 'folder' || !node.folder) return drive;
+  const documents = await plan.documents(await store.listInFolder(plan.app.db, node.folder.id));
+  return [
+    ...folders(node.folder),
+    ...documents.filter((one) => !one.away).map((one) => ({ name: one.name, node: one })),
+    ...drive,
+  ];
+};
+
+/** The member of a collection with a name; undefined where there is none. */
+const childOf = async (plan: Plan, parent: Node, name: string): Promise<Node | undefined> => {
+  if (!isCollection(parent)) return undefined;
+  if (parent.kind === 'folder') {
+    const folder = plan.foldersIn(parent.folder).find((one) => one.name === name);
+    if (folder) return folderNode(plan, folder);
+    if (!parent.folder) return undefined;
+    const documents = await plan.documents(await store.listInFolder(plan.app.db, parent.folder.id));
+    const found = documents.find((one) => one.name === name);
+    if (found) return found;
+  }
+  const row = await store.findNode(plan.app.db, { ...drivePlace(plan, parent), name });
+  if (!row) return undefined;
+  if (!row.document_id) return { kind: 'drive', row };
+  // A file that became a document stays reachable for its creator under the name by which it was saved.
+  const files = await plan.documents(await store.listOfDocument(plan.app.db, row.document_id));
+  return files.findLast((one) => !isReleased(one.file.state)) ?? files.at(-1);
+};
+
+/** A look at the filing plan as a drive: what this person may see of it, for one request. */
+export const openTree = async (app: App, viewer: Viewer): Promise<Tree> => {
+  const plan = await readPlan(app, viewer);
   const find: Tree['find'] = async (path) => {
-    let node: Node | undefined = folderNode(null);
+    let node: Node | undefined = folderNode(plan, null);
     const above: Node[] = [];
     for (const [depth, name] of path.entries()) {
       if (!node) break;
       above.push(node);
-      node = await child(node, name);
+      node = await childOf(plan, node, name);
       // A missing folder halfway leaves the rest without a parent.
       if (!node && depth < path.length - 1) return { path, node, parent: undefined, above };
     }
     return { path, node, parent: above.at(-1), above };
   };
-  return { find, children };
+  return { find, children: (node) => childrenOf(plan, node) };
 };
 
 /** Where something new may be put: a folder in which this person registers, or a drive folder of theirs. */

@@ -71,33 +71,64 @@ const note = async (db: Db, now: Date, sha256: string, { finding, mtimeMs }: Loo
     );
 };
 
-/**
- * Watches over a store: a content is hashed when it is read for the first time after its file changed (by size or time), and whenever
- * it is signed, released or checked. The time of the file that was found intact is remembered with the content, so that opening a
- * large file costs a look at its time and no more.
- */
-export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, commands: Commands): ContentStore => {
-  const writing = new Set<Promise<void>>();
-  /** The times of files that are known to be intact, by hash. */
-  const intactAt = new Map<string, number>();
-  const remember = (sha256: string, mtimeMs: number) => {
-    if (intactAt.size >= KEPT) intactAt.clear();
-    intactAt.set(sha256, mtimeMs);
-  };
+const lastCheckOf = (db: Db, sha256: string) =>
+  firstRow<{ size: number; checked_mtime_ms: number | null; check_failed: boolean }>(
+    db,
+    'select size, checked_mtime_ms, check_failed from contents where sha256 = :sha256',
+    { sha256 },
+  );
 
-  const verify = async (sha256: string, by: FoundBy): Promise<Finding> => {
-    const found = await look(store.pathOf(sha256), sha256);
-    const { finding, mtimeMs } = found;
-    if (finding === 'intact' && mtimeMs !== null) remember(sha256, mtimeMs);
-    else intactAt.delete(sha256);
-    if (!commands.isInside()) await note(db, clock(), sha256, found, by);
-    else
+const hasIncident = async (db: Db, sha256: string) =>
+  (await firstRow(db, 'select 1 from content_incidents where sha256 = :sha256 and ended_at is null', { sha256 })) !==
+  undefined;
+
+/** The modification times of files known to be intact, by hash; bounded, and emptied when full. */
+const createIntactTimes = () => {
+  const times = new Map<string, number>();
+  return {
+    isKnown: (sha256: string, mtimeMs: number) => times.get(sha256) === mtimeMs,
+    remember: (sha256: string, mtimeMs: number) => {
+      if (times.size >= KEPT) times.clear();
+      times.set(sha256, mtimeMs);
+    },
+    forget: (sha256: string) => times.delete(sha256),
+  };
+};
+
+/** Records findings: at once outside of commands, else over another connection, for which the command does not wait. */
+const createRecorder = (db: Db, clock: () => Date, commands: Commands) => {
+  const writing = new Set<Promise<void>>();
+  return {
+    record: async (sha256: string, found: Looked, by: FoundBy): Promise<void> => {
+      if (!commands.isInside()) return note(db, clock(), sha256, found, by);
       commands.outside(() => {
         const written: Promise<void> = note(db, clock(), sha256, found, by)
           .catch(commands.failed)
           .finally(() => writing.delete(written));
         writing.add(written);
       });
+    },
+    settled: async (): Promise<void> => {
+      while (writing.size > 0) await Promise.all(writing);
+    },
+  };
+};
+
+/**
+ * Watches over a store: a content is hashed when it is read for the first time after its file changed (by size or time), and whenever
+ * it is signed, released or checked. The time of the file that was found intact is remembered with the content, so that opening a
+ * large file costs a look at its time and no more.
+ */
+export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, commands: Commands): ContentStore => {
+  const intact = createIntactTimes();
+  const findings = createRecorder(db, clock, commands);
+
+  const verify = async (sha256: string, by: FoundBy): Promise<Finding> => {
+    const found = await look(store.pathOf(sha256), sha256);
+    const { finding, mtimeMs } = found;
+    if (finding === 'intact' && mtimeMs !== null) intact.remember(sha256, mtimeMs);
+    else intact.forget(sha256);
+    await findings.record(sha256, found, by);
     return finding;
   };
 
@@ -106,25 +137,17 @@ export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, comm
     const info = await stat(store.pathOf(sha256)).catch(() => undefined);
     if (info?.isFile()) {
       const mtimeMs = Math.floor(info.mtimeMs);
-      if (intactAt.get(sha256) === mtimeMs) return 'intact';
+      if (intact.isKnown(sha256, mtimeMs)) return 'intact';
       // Within a command the bytes are read instead of trusting the last check.
       if (commands.isInside()) return verify(sha256, 'opening');
-      const known = await firstRow<{ size: number; checked_mtime_ms: number | null; check_failed: boolean }>(
-        db,
-        'select size, checked_mtime_ms, check_failed from contents where sha256 = :sha256',
-        { sha256 },
-      );
+      const known = await lastCheckOf(db, sha256);
       if (known && !known.check_failed && known.checked_mtime_ms === mtimeMs && known.size === info.size) {
-        remember(sha256, mtimeMs);
+        intact.remember(sha256, mtimeMs);
         return 'intact';
       }
     }
     return verify(sha256, 'opening');
   };
-
-  const hasIncident = async (sha256: string) =>
-    (await firstRow(db, 'select 1 from content_incidents where sha256 = :sha256 and ended_at is null', { sha256 })) !==
-    undefined;
 
   const ensureIntact = async (sha256: string) => {
     const finding = await findingOf(sha256);
@@ -135,9 +158,7 @@ export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, comm
   return {
     ...store,
     verify,
-    settled: async () => {
-      while (writing.size > 0) await Promise.all(writing);
-    },
+    settled: findings.settled,
     put: async (source, limit) => {
       let healed = false;
       const stored = await store.put(source, limit, async (sha256) => {
@@ -145,12 +166,12 @@ export const watchIntegrity = (store: DiskStore, db: Db, clock: () => Date, comm
         return !healed;
       });
       // Who sends the right bytes again puts a content right that was altered: the incident ends.
-      if (healed || (stored.fresh && !commands.isInside() && (await hasIncident(stored.sha256))))
+      if (healed || (stored.fresh && !commands.isInside() && (await hasIncident(db, stored.sha256))))
         await verify(stored.sha256, 'opening');
       else if (stored.fresh) {
         // Its bytes were hashed on their way: until the file changes nobody needs to read them again.
         const info = await stat(store.pathOf(stored.sha256)).catch(() => undefined);
-        if (info) remember(stored.sha256, Math.floor(info.mtimeMs));
+        if (info) intact.remember(stored.sha256, Math.floor(info.mtimeMs));
       }
       return stored;
     },

@@ -71,6 +71,48 @@ async function* listHashes(root: string): AsyncGenerator<string[]> {
 }
 
 /**
+ * Writes a stream into a temporary file while it is hashed, and lets `place` move it where it belongs; it answers whether it did.
+ *
+ * @throws RefusalError file_too_large, disk_full
+ */
+const receive = async (
+  source: Readable,
+  path: string,
+  limit: number,
+  place: (path: string, read: Omit<StoredContent, 'fresh'>) => Promise<boolean>,
+): Promise<StoredContent> => {
+  // A stream that fails before it is read would otherwise end the process.
+  source.on('error', () => {});
+  const meter = createMeter(limit);
+  try {
+    const file = createWriteStream(path, { flags: 'wx', mode: PRIVATE_FILE, highWaterMark: 1 << 20 });
+    await pipeline(source, meter.stream, file);
+    const read = meter.read();
+    return { ...read, fresh: await place(path, read) };
+  } catch (error) {
+    if ((error as { code?: string }).code === 'ENOSPC') throw refused('disk_full');
+    throw error;
+  } finally {
+    await rm(path, { force: true });
+  }
+};
+
+/** Deletes the files in some folders that are older than so many milliseconds. Answers how many. */
+const sweepFolders = async (folders: readonly string[], olderThanMs: number): Promise<number> => {
+  let removed = 0;
+  for (const folder of folders)
+    for (const name of await readdir(folder).catch(() => [])) {
+      const path = join(folder, name);
+      const info = await stat(path).catch(() => undefined);
+      if (info && Date.now() - info.mtimeMs > olderThanMs) {
+        await rm(path, { force: true });
+        removed++;
+      }
+    }
+  return removed;
+};
+
+/**
  * The store on the local disk: `content/ab/cd/<sha256>`, streamed into a temporary file while it is hashed, synced, then
  * renamed. A kill at any instant leaves at most a temporary file, which the sweep removes. What nothing holds is set aside for a
  * day in `content/.leaving` before it goes.
@@ -88,32 +130,15 @@ export const createDiskStore = (dir: string): DiskStore => {
     );
 
   const put: DiskStore['put'] = async (source, limit, isIntact = async () => true) => {
-    // What breaks before anybody reads it would otherwise end the process.
-    source.on('error', () => {});
     await makeFolder(temporary);
-    const path = join(temporary, newId());
-    const meter = createMeter(limit);
-    try {
-      await pipeline(
-        source,
-        meter.stream,
-        createWriteStream(path, { flags: 'wx', mode: PRIVATE_FILE, highWaterMark: 1 << 20 }),
-      );
-      const { sha256, size, head } = meter.read();
-      const fresh = size > 0 && !((await has(sha256)) && (await isIntact(sha256)));
-      if (fresh) {
-        await syncFile(path);
-        await makeFolder(folderOf(sha256));
-        await rename(path, pathOf(sha256));
-        await syncFile(folderOf(sha256));
-      }
-      return { sha256, size, head, fresh };
-    } catch (error) {
-      if ((error as { code?: string }).code === 'ENOSPC') throw refused('disk_full');
-      throw error;
-    } finally {
-      await rm(path, { force: true });
-    }
+    return receive(source, join(temporary, newId()), limit, async (path, { sha256, size }) => {
+      if (size === 0 || ((await has(sha256)) && (await isIntact(sha256)))) return false;
+      await syncFile(path);
+      await makeFolder(folderOf(sha256));
+      await rename(path, pathOf(sha256));
+      await syncFile(folderOf(sha256));
+      return true;
+    });
   };
 
   return {
@@ -142,19 +167,7 @@ export const createDiskStore = (dir: string): DiskStore => {
       return info !== undefined && Date.now() - info.mtimeMs > ms;
     },
     list: () => listHashes(join(dir, 'content')),
-    sweep: async (olderThanMs) => {
-      let removed = 0;
-      for (const dir of [temporary, leaving])
-        for (const name of await readdir(dir).catch(() => [])) {
-          const path = join(dir, name);
-          const info = await stat(path).catch(() => undefined);
-          if (info && Date.now() - info.mtimeMs > olderThanMs) {
-            await rm(path, { force: true });
-            removed++;
-          }
-        }
-      return removed;
-    },
+    sweep: (olderThanMs) => sweepFolders([temporary, leaving], olderThanMs),
     check: async () => {
       await makeFolder(temporary);
       await access(temporary);

@@ -61,6 +61,54 @@ const forkParser = (): ChildProcess => {
 };
 
 /**
+ * Gives one task to an idle process and settles its promise; `rest` gets the process back when it has answered. A process that
+ * exceeds a limit is killed, and its task is rejected with the reason.
+ */
+const work = (
+  child: ChildProcess,
+  id: number,
+  { task, args, limits, resolve, reject }: Waiting,
+  rest: (child: ChildProcess) => void,
+): void => {
+  child.ref();
+  child.channel?.ref();
+  const { seconds, megabytes = MEGABYTES } = limits;
+  let ended: string | undefined;
+  const end = (why: string) => {
+    ended ??= why;
+    child.kill('SIGKILL');
+  };
+  const overdue = setTimeout(() => end(`It took longer than ${seconds} seconds.`), seconds * 1000);
+  const look = setInterval(async () => {
+    if (child.pid && (await megabytesOf(child.pid)) > megabytes) end(`It took more than ${megabytes} MB of memory.`);
+  }, LOOK_MS);
+  const stop = () => {
+    clearTimeout(overdue);
+    clearInterval(look);
+    child.off('message', onAnswer);
+    child.off('exit', onExit);
+  };
+  const onAnswer = (answer: Answer) => {
+    if (answer.id !== id) return;
+    stop();
+    const { error, value } = answer;
+    if (error) reject(error.refusals ? new RefusalError(error.refusals) : new Error(error.message));
+    else resolve(value as never);
+    rest(child);
+  };
+  const onExit = (_code: number | null, signal: string | null) => {
+    stop();
+    // Its heap limit ends the process by itself.
+    reject(new ParsingEnded(ended ?? `Reading it failed (${signal ?? 'out of memory'}).`));
+  };
+  child.on('message', onAnswer);
+  child.once('exit', onExit);
+  child.send({ id, task, args }, (error) => {
+    if (error && child.exitCode === null && child.signalCode === null) end('It could not be passed on.');
+  });
+};
+
+/**
  * A pool of parsing processes; each does one task after the other and ends after an idle minute. A task
  * that takes too long or too much memory ends its process and no other.
  */
@@ -104,47 +152,7 @@ export const createParser = (processes: number) => {
     const child = idle.pop() ?? (alive < processes ? begin() : undefined);
     if (!child) return;
     queue.shift();
-    give(child, waiting);
-  };
-
-  const give = (child: ChildProcess, { task, args, limits, resolve, reject }: Waiting) => {
-    const id = ++ids;
-    child.ref();
-    child.channel?.ref();
-    const { seconds, megabytes = MEGABYTES } = limits;
-    let ended: string | undefined;
-    const end = (why: string) => {
-      ended ??= why;
-      child.kill('SIGKILL');
-    };
-    const overdue = setTimeout(() => end(`It took longer than ${seconds} seconds.`), seconds * 1000);
-    const look = setInterval(async () => {
-      if (child.pid && (await megabytesOf(child.pid)) > megabytes) end(`It took more than ${megabytes} MB of memory.`);
-    }, LOOK_MS);
-    const stop = () => {
-      clearTimeout(overdue);
-      clearInterval(look);
-      child.off('message', onAnswer);
-      child.off('exit', onExit);
-    };
-    const onAnswer = (answer: Answer) => {
-      if (answer.id !== id) return;
-      stop();
-      const { error, value } = answer;
-      if (error) reject(error.refusals ? new RefusalError(error.refusals) : new Error(error.message));
-      else resolve(value as never);
-      rest(child);
-    };
-    const onExit = (_code: number | null, signal: string | null) => {
-      stop();
-      // Its heap limit ends the process by itself.
-      reject(new ParsingEnded(ended ?? `Reading it failed (${signal ?? 'out of memory'}).`));
-    };
-    child.on('message', onAnswer);
-    child.once('exit', onExit);
-    child.send({ id, task, args }, (error) => {
-      if (error && child.exitCode === null && child.signalCode === null) end('It could not be passed on.');
-    });
+    work(child, ++ids, waiting, rest);
   };
 
   return {

@@ -105,13 +105,7 @@ export const ReleasePage = () => {
           {signing && (
             <>
               <SignedFiles files={signing.files} askAgain={preflight.refetch} />
-              <SignBox
-                asksForName={signing.asksForName}
-                signer={me.name}
-                value={sign}
-                onChange={setSign}
-                error={release.error}
-              />
+              <SignBox asksForName={signing.asksForName} value={sign} onChange={setSign} error={release.error} />
             </>
           )}
           <Refusals error={release.error ?? move.error} />

@@ -107,13 +107,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
                   value={remark}
                   onChange={(event) => setRemark(event.target.value)}
                 />
-                <SignBox
-                  asksForName={task.asksForName}
-                  signer={me.name}
-                  value={sign}
-                  onChange={setSign}
-                  error={command.error}
-                />
+                <SignBox asksForName={task.asksForName} value={sign} onChange={setSign} error={command.error} />
               </div>
             </Block>
           ) : (

@@ -30,6 +30,20 @@ const REVISION_SCOPES = [
   { value: 'all revisions', text: wording.allRevisions },
 ] as const;
 
+/** The rows of the register by filter and order, 50 at a time; the former ones stay until the new ones have come. */
+const useRegisterList = (
+  filter: ReturnType<typeof useRegisterState>['filter'],
+  sort: ReturnType<typeof useRegisterState>['sort'],
+) =>
+  useInfiniteQuery({
+    queryKey: ['find', 'register', filter, sort],
+    queryFn: ({ pageParam, signal }) =>
+      call(api.find.register, { query: { ...filter, ...sort, after: pageParam, limit: 50 }, signal }),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (page) => page.next ?? undefined,
+    placeholderData: (before) => before,
+  });
+
 /** The list of all documents that I may see, through three scopes, narrowed by facets, folders and words. */
 export const RegisterPage = () => {
   const me = useMe();
@@ -42,14 +56,7 @@ export const RegisterPage = () => {
     placeholderData: (before) => before,
   });
   const { data: folders } = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
-  const list = useInfiniteQuery({
-    queryKey: ['find', 'register', filter, sort],
-    queryFn: ({ pageParam, signal }) =>
-      call(api.find.register, { query: { ...filter, ...sort, after: pageParam, limit: 50 }, signal }),
-    initialPageParam: undefined as string | undefined,
-    getNextPageParam: (page) => page.next ?? undefined,
-    placeholderData: (before) => before,
-  });
+  const list = useRegisterList(filter, sort);
   const rows = list.data?.pages.flatMap((page) => page.rows) ?? [];
   const [selected, setSelected] = useState(0);
   const { marks, toggle: toggleMark, clear: clearMarks } = useMarks();

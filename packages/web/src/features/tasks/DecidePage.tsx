@@ -142,13 +142,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
                     onChange={(event) => setComment(event.target.value)}
                   />
                   {signs && (
-                    <SignBox
-                      asksForName={task.asksForName}
-                      signer={me.name}
-                      value={sign}
-                      onChange={setSign}
-                      error={command.error}
-                    />
+                    <SignBox asksForName={task.asksForName} value={sign} onChange={setSign} error={command.error} />
                   )}
                 </div>
               </Block>

@@ -2,7 +2,6 @@ import { api, type DocumentPage } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../../app/client.ts';
-import { useMe } from '../../../app/session.tsx';
 import { useCommand } from '../../../app/useCommand.ts';
 
 import { DateField } from '../../../ui/DateField.tsx';
@@ -152,7 +151,6 @@ const Withdraw = ({ page, close }: Props) => {
 };
 
 const Reinstate = ({ page, close }: Props) => {
-  const me = useMe();
   const [reason, setReason] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
   const { data, refetch } = useQuery(ask(api.documents.reinstatement, { params: { document: page.id } }));
@@ -179,13 +177,7 @@ const Reinstate = ({ page, close }: Props) => {
     >
       <Reason value={reason} onChange={setReason} />
       {data && <SignedFiles files={data.signing.files} askAgain={refetch} />}
-      <SignBox
-        asksForName={data?.signing.asksForName ?? true}
-        signer={me.name}
-        value={sign}
-        onChange={setSign}
-        error={command.error}
-      />
+      <SignBox asksForName={data?.signing.asksForName ?? true} value={sign} onChange={setSign} error={command.error} />
     </FormDialog>
   );
 };
