@@ -19,7 +19,7 @@ test('an author registers a file and sees number, label and file name beforehand
   await page
     .locator('input[type=file]')
     .setInputFiles(text('# Check of the service brake\n\nThe brake holds 1.5 times the load.'));
-  await expect(page.getByLabel('Title')).toHaveValue('Brake check');
+  await expect(page.getByLabel('Title')).toHaveValue('Check of the service brake');
   await page.getByLabel('Title').fill('Yearly check of the service brake');
   await page.getByLabel('Limit value').fill('1.5');
   const taking = page.getByRole('button', { name: /Register THR-PRO-\d{4}/ });

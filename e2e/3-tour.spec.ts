@@ -96,7 +96,7 @@ test('6 Joren Adeyemi begins to register, and follows what he sent', async ({ br
   await page
     .locator('input[type=file]')
     .setInputFiles({ name: 'drive belt.md', mimeType: 'text/markdown', buffer: Buffer.from('# Belt of the drive') });
-  await expect(page.getByText(/THR-WIN-\d{4}_A_Drive-belt\.md/)).toBeVisible();
+  await expect(page.getByText(/THR-WIN-\d{4}_A_Belt-of-the-drive\.md/)).toBeVisible();
   await page.getByRole('navigation').getByRole('link', { name: /Desk/ }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Leave page' }).click();
   await page.getByRole('link', { name: /Submitted by me/ }).click();

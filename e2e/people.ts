@@ -54,7 +54,8 @@ export const registerText = async (page: Page, title: string, text: string): Pro
     .locator('input[type=file]')
     .first()
     .setInputFiles({ name: `${title}.md`, mimeType: 'text/markdown', buffer: Buffer.from(text) });
-  await expect(page.getByLabel('Title')).toHaveValue(title);
+  await expect(page.getByLabel('Title')).not.toHaveValue('');
+  await page.getByLabel('Title').fill(title);
   await page.getByRole('button', { name: /^Register THR-PRO-\d{4}/ }).click();
   await page.waitForURL(/\/d\/THR-PRO-\d{4}$/);
   return page.url().split('/').at(-1) ?? '';

@@ -64,8 +64,8 @@ export const documentEndpoints = {
           number: z.string().nullable(),
           label: z.string().nullable(),
           title: z.string(),
-          /** Whether the title was read from the name or from the file's own properties. */
-          titleFrom: z.enum(['name', 'properties']),
+          /** Where the title was read: the heading of the text, its title property, or the name. */
+          titleFrom: z.enum(['heading', 'properties', 'name']),
           keywords: z.array(z.string()),
           /** The named values of the file: its properties and content controls. */
           named: z.record(z.string(), z.string()),

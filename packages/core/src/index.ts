@@ -38,6 +38,7 @@ export * from './lifecycle/stateTag.ts';
 export * from './metadata/metadata.ts';
 export * from './metadata/readFieldValue.ts';
 export * from './naming/fileName.ts';
+export * from './naming/fileTitle.ts';
 export * from './naming/readName.ts';
 export * from './numbering/ambiguity.ts';
 export * from './numbering/bench.ts';

@@ -1,5 +1,6 @@
 import type { FieldDefinition, FieldValue, Metadata } from '../metadata/metadata.ts';
 import { readFieldValue } from '../metadata/readFieldValue.ts';
+import { isMeaningless } from '../naming/fileTitle.ts';
 import type { NameReading } from '../naming/readName.ts';
 import { foldText } from '../text.ts';
 
@@ -27,11 +28,6 @@ export type Proposal = {
   origins: Record<string, IntakeOrigin>;
 };
 
-/** Names that a scanner or a camera gives, without meaning. */
-const SAYS_NOTHING =
-  /^(?:(?:scan|scn|img|image|pict?ure|dsc|doc|document|page|file|screenshot|untitled)?[\s_.()-]*[\d\s_.:()-]*)$/i;
-/** Whether a title read from a name is meaningless, such as those that devices give. */
-export const saysNothing = (title: string): boolean => SAYS_NOTHING.test(title);
 const TEXT_LOOKED_AT = 4000;
 const LONGEST_TITLE = 120;
 
@@ -67,7 +63,7 @@ export const proposeFiling = (incomingFile: IncomingFile, organisation: IntakeOr
     take('type', 'the text', typeInText(lines, organisation));
   const folder = take('folder', 'the folder', folderOf(incomingFile.folders, organisation));
   const title =
-    (saysNothing(incomingFile.name.title)
+    (isMeaningless(incomingFile.name.title)
       ? take('title', 'the text', titleIn(lines, organisation))
       : take('title', 'the file name', incomingFile.name.title)) ?? incomingFile.name.title;
   const metadata: Record<string, FieldValue> = {};

@@ -1,12 +1,12 @@
 import type { AnswerOf, api } from '@kanonos/contract';
 import {
+  chooseTitle,
   createRecogniser,
   dayOf,
   foldNumber,
   isWritten,
   type NameReading,
   readFileName,
-  saysNothing,
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { officeKind } from '../../platform/office/metadata.ts';
@@ -78,14 +78,14 @@ export const matchFiles = async (
     files: uploads.map((upload, i) => {
       const { number = null, label = null, title = '' } = read[i] ?? {};
       const hit = hits[i];
-      const own = properties[i] ?? { title: '', keywords: [], named: {} };
-      const titleFrom = own.title && (title === '' || saysNothing(title)) ? 'properties' : 'name';
+      const own = properties[i] ?? { heading: '', title: '', keywords: [], named: {} };
+      const chosen = chooseTitle({ heading: own.heading, property: own.title, name: title });
       return {
         uploadId: upload.id,
         number,
         label,
-        title: titleFrom === 'properties' ? own.title : title,
-        titleFrom,
+        title: chosen.title,
+        titleFrom: chosen.from,
         keywords: own.keywords,
         named: own.named,
         document: hit

@@ -106,9 +106,7 @@ export const OneDocument = ({
             draft.title === start?.title
               ? start.titleOrigin && wording.fromTitleOrigin(start.titleOrigin)
               : known?.title && draft.title === known.title
-                ? known.titleFrom === 'name'
-                  ? wording.fromTheFileName
-                  : wording.fromThePropertiesOfTheFile
+                ? wording.titleFrom[known.titleFrom]
                 : undefined
           }
         />
