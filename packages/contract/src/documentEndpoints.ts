@@ -100,6 +100,8 @@ export const documentEndpoints = {
       number: z.string().max(200).nullable().default(null),
       label: z.string().max(60).nullable().default(null),
       parent: z.string().max(120).nullable().default(null),
+      ownerId: Id.nullable().default(null),
+      departmentId: Id.nullable().default(null),
     }),
     answer: z.object({
       number: z.string().nullable(),
@@ -144,7 +146,10 @@ export const documentEndpoints = {
       /** What arrived in the intake folder and is filed with it. */
       incomingFileId: Id.nullable().default(null),
       summary: text(4000).default(''),
+      /** Null: the person who registers. */
       ownerId: Id.nullable().default(null),
+      /** Null: the department of the owner. */
+      departmentId: Id.nullable().default(null),
       number: text(120).nullable().default(null),
       label: text(60).nullable().default(null),
       keywords: z.array(text(60, 1)).max(30).default([]),
@@ -408,7 +413,8 @@ export const documentEndpoints = {
       keywords: z.array(text(60, 1)).max(30),
       ownerId: Id,
       reviewOn: Day.nullable(),
-      /** What is left out stays as it is. */
+      /** The following stay unchanged when left out. */
+      departmentId: Id.nullable().optional(),
       parent: DocumentAbout.parent.optional(),
       titles: DocumentAbout.titles.optional(),
       location: DocumentAbout.location.optional(),

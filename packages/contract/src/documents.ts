@@ -235,7 +235,7 @@ export const DocumentPage = z.object({
   type: TypeRef,
   folder: z.object({ id: Id, name: z.string(), path: z.array(z.string()), area: z.string() }),
   owner: PersonRef,
-  department: z.string().nullable(),
+  department: z.object({ id: Id, name: z.string() }).nullable(),
   confidentiality: ConfidentialitySchema,
   /** What that forbids here. */
   forbids: z.array(z.enum(FORBIDDEN)),

@@ -236,6 +236,56 @@ describe('check-out and check-in', () => {
   });
 });
 
+describe('the department of a document', () => {
+  const unit = (key: string) => organisation.units.get(key) ?? '';
+  const departmentOf = async (id: string) => (await organisation.page('controller', id)).department?.name ?? null;
+
+  test('is that of the owner unless another one is chosen at registration', async () => {
+    const { id } = await organisation.register('author');
+    const chosen = await organisation.register('author', { department: 'eng' });
+    expect([await departmentOf(id), await departmentOf(chosen.id)]).toEqual(['Operations', 'Engineering']);
+    await expect(organisation.register('author', { department: 'authors' })).rejects.toMatchObject({
+      refusals: [{ code: 'entry_unknown', params: { field: 'Department' } }],
+    });
+  });
+
+  test('is corrected with a reason, kept when left out, and recorded with both names', async () => {
+    const { id, number } = await organisation.register('author');
+    await organisation.toInForce(number);
+    const correct = async (change: object) => {
+      const page = await organisation.page('controller', id);
+      return correctMetadata(organisation.app, await organisation.as('controller'), id, {
+        title: page.revision.title,
+        summary: page.revision.summary,
+        metadata: page.metadata,
+        keywords: page.keywords,
+        ownerId: page.owner.id,
+        reviewOn: page.reviewOn,
+        reason: 'The line is run by others now',
+        rowVersion: page.rowVersion,
+        revisionRowVersion: page.revision.rowVersion,
+        ...change,
+      });
+    };
+    await correct({ departmentId: unit('eng') });
+    expect(await departmentOf(id)).toBe('Engineering');
+    await correct({ keywords: ['moved'] });
+    expect(await departmentOf(id)).toBe('Engineering');
+    const [event] = await rows<{ text: string }>(
+      organisation.app.db,
+      `select text from events where kind = 'metadata.corrected' and text like :number order by seq`,
+      { number: `%${number}%` },
+    );
+    expect(JSON.parse(event?.text ?? '{}').payload).toMatchObject({
+      before: { department: 'Operations' },
+      after: { department: 'Engineering' },
+    });
+    await correct({ departmentId: null });
+    expect(await departmentOf(id)).toBeNull();
+    expect(await codeOf(correct({ departmentId: unit('authors') }))).toBe('entry_unknown');
+  });
+});
+
 describe('the database itself refuses', () => {
   const refusal = (sql: string) =>
     organisation.app.db.raw(sql).then(

@@ -47,7 +47,7 @@ export type TestOrganisation = {
   as: (name: string) => Promise<Viewer>;
   register: (
     name: string,
-    more?: Partial<{ title: string; type: string; text: string; owner: string; folder: string }>,
+    more?: Partial<{ title: string; type: string; text: string; owner: string; folder: string; department: string }>,
   ) => Promise<{ id: string; number: string }>;
   page: (name: string, ref: string) => ReturnType<typeof documentPage>;
   submitAndReview: (ref: string, author?: string) => Promise<void>;
@@ -320,6 +320,7 @@ export const openOrganisation = async (
           uploadId: upload.id,
           summary: '',
           ownerId: ids[more.owner ?? 'owner'] ?? null,
+          departmentId: more.department ? (laid.units.get(more.department) ?? null) : null,
           number: null,
           label: null,
           keywords: [],

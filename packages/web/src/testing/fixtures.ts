@@ -32,7 +32,7 @@ export const documentPage = (changes: Partial<DocumentPage> = {}): DocumentPage 
     type: { id: ID(2), code: 'PRO', name: 'Procedure' },
     folder: { id: ID(3), name: 'Grips', path: ['Carriers', 'Grips'], area: 'Carriers' },
     owner: otto,
-    department: 'Maintenance',
+    department: { id: 'u1', name: 'Maintenance' },
     confidentiality: 'internal',
     forbids: [],
     titles: {},

@@ -27,7 +27,7 @@ import {
   runCommand,
   subjectOf,
 } from '../documents/index.ts';
-import { namesOf } from '../people/index.ts';
+import { knownDepartment, namesOf, unitsByIds } from '../people/index.ts';
 import { changeRevision } from '../revisions/index.ts';
 import { ensureMetadata, ensureSites, policyOf } from '../rules/index.ts';
 
@@ -184,6 +184,8 @@ const aboutAfter = async (
     );
   const after = {
     parentId,
+    departmentId:
+      input.departmentId === undefined ? document.department_id : await knownDepartment(work.trx, input.departmentId),
     location: input.location ?? document.location,
     sites: input.sites ?? document.sites,
     confidentiality: input.confidentiality ?? document.confidentiality,
@@ -202,6 +204,11 @@ const aboutAfter = async (
     after.originCheckOn = addMonths(work.day, origin.checkMonths);
   const compared: { what: string; before: Json; after: Json }[] = [
     { what: 'parent', before: document.parent_number, after: parent },
+    {
+      what: 'department',
+      before: document.department_name,
+      after: after.departmentId ? ((await unitsByIds(work.trx, [after.departmentId]))[0]?.name ?? null) : null,
+    },
     { what: 'location', before: document.location, after: after.location },
     { what: 'sites', before: document.sites, after: after.sites },
     { what: 'confidentiality', before: document.confidentiality, after: after.confidentiality },

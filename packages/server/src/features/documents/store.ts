@@ -128,7 +128,7 @@ export const changeDocument = (
   changed(
     trx,
     `update documents set metadata = :metadata::jsonb, keywords = :keywords::text[], owner_id = :ownerId, review_on = :reviewOn, changed_at = :now, row_version = row_version + 1
-       ${d.about ? ', parent_id = :parentId, location = :location, sites = :sites::text[], confidentiality = :confidentiality, review_months = :reviewMonths, follows_naming_rule = :followsNamingRule, sharing = :sharing, origin_source = :originSource, origin_edition = :originEdition, origin_watcher = :originWatcher, origin_check_on = :originCheckOn' : ''}
+       ${d.about ? ', parent_id = :parentId, department_id = :departmentId, location = :location, sites = :sites::text[], confidentiality = :confidentiality, review_months = :reviewMonths, follows_naming_rule = :followsNamingRule, sharing = :sharing, origin_source = :originSource, origin_edition = :originEdition, origin_watcher = :originWatcher, origin_check_on = :originCheckOn' : ''}
      where id = :id and row_version = :rowVersion`,
     { ...d, ...d.about, metadata: JSON.stringify(d.metadata) },
   );
@@ -199,6 +199,7 @@ export const findAskedToRead = async (db: Db, by: { revisionId: string; personId
 /** The row of a document without its metadata. */
 export type WrittenAbout = {
   parentId: string | null;
+  departmentId: string | null;
   location: string;
   sites: string[];
   confidentiality: Confidentiality;

@@ -124,7 +124,10 @@ const aboutOf = async (app: App, viewer: Viewer, opened: Opened, day: string) =>
     type: { id: type.id, code: type.code, name: type.name },
     folder: { id: folder.id, name: folder.name, path: folder.path_names, area: folder.area_name },
     owner: { id: document.owner_id, name: document.owner_name },
-    department: document.department_name,
+    department:
+      document.department_id && document.department_name
+        ? { id: document.department_id, name: document.department_name }
+        : null,
     confidentiality: document.confidentiality,
     forbids: [...(await forbiddenBy(app.db, document.confidentiality))],
     location: document.location,

@@ -2,7 +2,9 @@
 export {
   applyDueGroupRules,
   datedPeople,
+  departmentFor,
   departmentIdOf,
+  knownDepartment,
   listUnits,
   membersOf,
   namesOf,

@@ -312,6 +312,21 @@ export const namesOf = async (
   );
 export const unitsByIds = async (db: Db | Trx, ids: readonly string[]) =>
   (await store.listUnits(db)).filter((unit) => ids.includes(unit.id));
+/** The id of a department as given. @throws RefusalError entry_unknown for an id that is no department */
+export const knownDepartment = async (db: Db | Trx, id: string | null): Promise<string | null> => {
+  if (id === null) return null;
+  const [unit] = await unitsByIds(db, [id]);
+  if (unit?.kind !== 'department') throw refused('entry_unknown', { field: 'Department', value: id });
+  return unit.id;
+};
+/** The department of a document: the chosen one, else that of its owner on a day; null where the owner has none. */
+export const departmentFor = async (
+  db: Db | Trx,
+  chosen: string | null,
+  ownerId: string,
+  day: string,
+): Promise<string | null> =>
+  (await knownDepartment(db, chosen)) ?? (await store.findDepartment(db, ownerId, day)) ?? null;
 export const unitsByCodes = async (db: Db | Trx, kind: Unit['kind'], codes: readonly string[]) =>
   codes.length === 0
     ? []

@@ -38,7 +38,7 @@ import {
 } from '../documents/index.ts';
 import { folderByRule, mayRegisterType, pathByRule } from '../filing/index.ts';
 import { fileIncomingFile } from '../intake/index.ts';
-import { departmentIdOf, namesOf, unitsByIds } from '../people/index.ts';
+import { departmentFor, namesOf, unitsByIds } from '../people/index.ts';
 import { ensureRequirement } from '../reading/index.ts';
 import {
   applyPlansDueToday,
@@ -65,7 +65,7 @@ export const numberInput = async (
   folder: FolderRow,
   metadata: Metadata,
   day: string,
-  departmentId: string | undefined,
+  departmentId: string | null | undefined,
   parent?: string,
 ): Promise<NumberInput> => {
   const [department] = departmentId ? await unitsByIds(db, [departmentId]) : [];
@@ -139,7 +139,7 @@ export const previewRegistration = async (
   const rights = (await rightsOnFolders(app.db, viewer)).get(folder.id);
   if (!rights || !hasRight(rights, 'see')) throw refused('not_found');
   if (!hasRight(rights, 'author')) refusals.push(refusal('right_missing', { right: 'author' }));
-  const department = await departmentIdOf(app.db, viewer.id, day);
+  const department = await departmentFor(app.db, input.departmentId, input.ownerId ?? viewer.id, day);
   const parent = await findParent(app.db, viewer, input.parent, day).catch((error) => {
     if (!(error instanceof RefusalError)) throw error;
     refusals.push(...error.refusals);
@@ -366,16 +366,8 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
   const files = await uploadedFiles(app, work, viewer, input);
   const ownerId = input.ownerId ?? viewer.id;
   const owner = await ownerToBe(work, ownerId);
-  const departmentId = (await departmentIdOf(trx, ownerId, work.day)) ?? null;
-  const metadata = await numberInput(
-    trx,
-    type,
-    folder,
-    input.metadata,
-    work.day,
-    departmentId ?? undefined,
-    parent?.number,
-  );
+  const departmentId = await departmentFor(trx, input.departmentId, ownerId, work.day);
+  const metadata = await numberInput(trx, type, folder, input.metadata, work.day, departmentId, parent?.number);
   const { revisionFields, documentFields } = splitMetadata(type.fields, input.metadata);
   const [documentId, revisionId] = [newId(), newId()];
   // The counter's row stays locked until the commit: it is taken when nothing but inserts and the trail is left to do.

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useCommand } from '../../app/useCommand.ts';
 import { TextArea, TextField } from '../../ui/controls.tsx';
 import { DateField } from '../../ui/DateField.tsx';
+import { DepartmentSelect } from '../../ui/DepartmentSelect.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
@@ -20,6 +21,7 @@ const draftOf = (page: DocumentPage) => ({
   keywords: page.keywords,
   about: aboutOf(page),
   owner: [page.owner],
+  departmentId: page.department?.id ?? null,
   nextReview: page.reviewOn ?? '',
 });
 
@@ -48,6 +50,7 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
             ...toAbout(draft.about),
             ...(isDraft ? {} : { titles: undefined }),
             ownerId: draft.owner[0]?.id ?? page.owner.id,
+            departmentId: draft.departmentId,
             reviewOn: draft.nextReview || null,
             reason,
             rowVersion: page.rowVersion,
@@ -85,6 +88,11 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
         names={page.fieldNames}
       />
       <PeoplePicker label={wording.owner} single value={draft.owner} onChange={(owner) => edit({ owner })} />
+      <DepartmentSelect
+        label={wording.department}
+        value={draft.departmentId}
+        onChange={(departmentId) => edit({ departmentId })}
+      />
       <DateField
         label={wording.nextReviewDate}
         optional

@@ -42,7 +42,7 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
           <Link className="hover:underline" to={`/register?folder=${page.folder.id}`}>
             {page.folder.path.join(' / ')}
           </Link>
-          {page.department && ` · ${page.department}`}
+          {page.department && ` · ${page.department.name}`}
         </span>
       </div>
       <Cell caption={wording.owner} className="max-lg:order-4 border-r border-b border-line">

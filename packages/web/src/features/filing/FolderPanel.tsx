@@ -1,11 +1,10 @@
-import { type AnswerOf, api, type PlanFolder } from '@kanonos/contract';
+import type { PlanFolder } from '@kanonos/contract';
 import { FOLDER_STATES } from '@kanonos/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { Select, TextField } from '../../ui/controls.tsx';
+import { DepartmentSelect } from '../../ui/DepartmentSelect.tsx';
 import { count } from '../../ui/format.ts';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { Meanwhile } from '../../ui/Meanwhile.tsx';
@@ -40,7 +39,6 @@ export const FolderPanel = ({
   moved: () => void;
 }) => {
   const me = useMe();
-  const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
   const form = useDraft(
     now,
     ({ parentId, name, code, metadata, departmentId, state }) => ({
@@ -96,7 +94,6 @@ export const FolderPanel = ({
           me={me}
           metadata={metadata}
           parentId={parentId}
-          units={units.data?.units}
         />
         <FolderKin folder={folder} folders={folders} fields={fields} />
         {folder.mayManage && <FolderRights folder={folder} />}
@@ -156,7 +153,6 @@ const FolderFields = ({
   me,
   metadata,
   parentId,
-  units,
 }: {
   above: Record<string, string>;
   inherited: { key: string; label: string }[];
@@ -168,7 +164,6 @@ const FolderFields = ({
   me: ReturnType<typeof useMe>;
   metadata: Record<string, string>;
   parentId: string | null;
-  units: AnswerOf<typeof api.people.units>['units'] | undefined;
 }) => (
   <fieldset disabled={!folder.mayManage} className="grid max-w-4xl grid-cols-3 gap-x-4 gap-y-3.5">
     <TextField
@@ -204,21 +199,11 @@ const FolderFields = ({
         hint={wording.usedInNumbersThatCountBy}
       />
     ) : (
-      <Select
+      <DepartmentSelect
         label={wording.ownerDepartment}
-        optional
-        value={draft.departmentId ?? ''}
-        onChange={(event) => edit({ departmentId: event.target.value || null })}
-      >
-        <option value="">–</option>
-        {units
-          ?.filter((unit) => unit.kind === 'department')
-          .map((unit) => (
-            <option key={unit.id} value={unit.id}>
-              {unit.name}
-            </option>
-          ))}
-      </Select>
+        value={draft.departmentId}
+        onChange={(departmentId) => edit({ departmentId })}
+      />
     )}
     <Select
       label={wording.state}

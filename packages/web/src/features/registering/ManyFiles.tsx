@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { CommandButton } from '../../ui/controls.tsx';
+import { DepartmentSelect } from '../../ui/DepartmentSelect.tsx';
 import { count } from '../../ui/format.ts';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
@@ -49,6 +50,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
       type: type ?? (common.types[0] as NonNullable<typeof type>),
       folderId,
       ownerId: common.owner[0]?.id ?? null,
+      departmentId: common.departmentId,
       keywords: common.keywords,
       metadata: metadata.values,
       about: common.about,
@@ -79,6 +81,12 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
               <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
             )}
             <PeoplePicker label={wording.owner} single value={common.owner} onChange={common.setOwner} />
+            <DepartmentSelect
+              label={wording.department}
+              value={common.departmentId}
+              onChange={common.setDepartmentId}
+              none={wording.departmentOfTheOwner}
+            />
             <KeywordsField value={common.keywords} onChange={common.setKeywords} />
             {type && type.fields.length > 0 && (
               <fieldset className="col-span-3 grid grid-cols-3 gap-3 border-t border-line pt-2">

@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import { TextField } from '../../ui/controls.tsx';
+import { DepartmentSelect } from '../../ui/DepartmentSelect.tsx';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { DrawingReferences } from '../document/DrawingReferences.tsx';
@@ -84,6 +85,12 @@ export const OneDocument = ({
             <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
           )}
           <PeoplePicker label={wording.owner} single value={common.owner} onChange={common.setOwner} />
+          <DepartmentSelect
+            label={wording.department}
+            value={common.departmentId}
+            onChange={common.setDepartmentId}
+            none={wording.departmentOfTheOwner}
+          />
         </div>
         <OriginalField
           label={wording.file}

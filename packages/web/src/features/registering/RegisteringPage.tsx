@@ -73,6 +73,7 @@ const Registering = ({
     model?.folder.id ?? arrived?.proposal.folderId ?? params.get('folder') ?? '',
   );
   const [owner, setOwner] = useState([model?.owner ?? { id: me.id, name: me.name }]);
+  const [departmentId, setDepartmentId] = useState<string | null>(null);
   const [keywords, setKeywords] = useState(model?.keywords ?? []);
   const [about, setAbout] = useState<AboutValues>(() =>
     model ? { ...aboutOf(model), titles: [] } : { ...NOTHING_SAID, parent: params.get('under') ?? '' },
@@ -124,6 +125,8 @@ const Registering = ({
     metadata,
     owner,
     setOwner,
+    departmentId,
+    setDepartmentId,
     keywords,
     setKeywords,
     about,

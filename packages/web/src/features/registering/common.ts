@@ -26,6 +26,9 @@ export type Common = {
   metadata: FirstMetadata;
   owner: { id: string; name: string }[];
   setOwner: (owner: { id: string; name: string }[]) => void;
+  /** Null: the department of the owner. */
+  departmentId: string | null;
+  setDepartmentId: (id: string | null) => void;
   keywords: string[];
   setKeywords: (keywords: string[]) => void;
   about: AboutValues;

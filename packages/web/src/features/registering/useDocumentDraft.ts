@@ -42,8 +42,22 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
       number: number || null,
       label: type?.labelGivenBySupplier ? label || null : null,
       parent: common.about.parent || null,
+      ownerId: common.owner[0]?.id ?? null,
+      departmentId: common.departmentId,
     }),
-    [folderId, title, type, metadata.values, upload, template, number, label, common.about.parent],
+    [
+      folderId,
+      title,
+      type,
+      metadata.values,
+      upload,
+      template,
+      number,
+      label,
+      common.about.parent,
+      common.owner,
+      common.departmentId,
+    ],
   );
   const deferred = useDeferredValue(request);
   const preview = useQuery({
@@ -97,6 +111,7 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
           incomingFileId: start?.incomingFileId ?? null,
           summary,
           ownerId: common.owner[0]?.id ?? null,
+          departmentId: common.departmentId,
           number: type.numbering ? number || null : number,
           label: type.labelGivenBySupplier ? label : null,
           keywords: common.keywords,

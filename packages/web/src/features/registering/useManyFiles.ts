@@ -12,6 +12,7 @@ type Wanted = {
   type: TypeInfo;
   folderId: string;
   ownerId: string | null;
+  departmentId: string | null;
   keywords: string[];
   metadata: Record<string, string>;
   about: AboutValues;
@@ -94,7 +95,10 @@ export const useManyFiles = (files: readonly File[], type: TypeInfo | undefined)
   return { rows, setRows, patch, add, run, running };
 };
 
-const register = async (row: Row, { type, folderId, ownerId, keywords, metadata, about }: Wanted): Promise<string> => {
+const register = async (
+  row: Row,
+  { type, folderId, ownerId, departmentId, keywords, metadata, about }: Wanted,
+): Promise<string> => {
   const own = Object.fromEntries(Object.entries(row.metadata).filter(([, value]) => value !== ''));
   const { number } = await call(api.documents.register, {
     // The row's own key: pressed twice, or after a lost connection, it is still one document.
@@ -106,6 +110,7 @@ const register = async (row: Row, { type, folderId, ownerId, keywords, metadata,
       metadata: toMetadata(type.fields, { ...metadata, ...own }),
       uploadId: row.upload?.id ?? '',
       ownerId,
+      departmentId,
       number: type.numbering ? null : row.number,
       label: type.labelGivenBySupplier ? row.label : null,
       keywords: [...new Set([...keywords, ...(row.match?.keywords ?? [])])],

@@ -75,6 +75,8 @@ export const wording = {
   original1Upload: (upload: string) => `Original 1, ${upload}`,
   others: 'Others',
   owner: 'Owner',
+  department: 'Department',
+  departmentOfTheOwner: 'as the owner',
   parentSitesConfidentialityTitlesInOther: 'Parent, sites, confidentiality, titles in other languages',
   recent: 'Recent',
   registerADocument: 'Register a document',
