@@ -19,6 +19,7 @@ import { programs } from './programs.ts';
 import { reading } from './reading.ts';
 import { rules } from './rules.ts';
 import { session } from './session.ts';
+import { setup } from './setup.ts';
 import { system } from './system.ts';
 import { tasks } from './tasks.ts';
 import { templates } from './templates.ts';
@@ -51,6 +52,7 @@ export * from './programs.ts';
 export * from './reading.ts';
 export * from './rules.ts';
 export * from './session.ts';
+export * from './setup.ts';
 export * from './system.ts';
 export * from './tasks.ts';
 export * from './templates.ts';
@@ -82,6 +84,7 @@ export const api = {
   intake,
   templates,
   configurationPackages,
+  setup,
   system,
 };
 

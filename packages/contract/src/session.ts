@@ -11,6 +11,8 @@ export const Me = z.object({
   name: z.string(),
   email: z.string(),
   department: z.string().nullable(),
+  /** A person of an outside party. */
+  outside: z.boolean(),
   mailMode: MailMode,
   organisationRights: z.array(z.enum(ORGANISATION_RIGHTS)),
   mayRegister: z.boolean(),

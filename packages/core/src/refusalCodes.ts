@@ -262,6 +262,7 @@ export const REFUSALS = {
 
   // Authoring.
   document_removed: [],
+  mail_address_missing: [],
   not_removed: [],
   was_in_force: [],
   checked_out: ['who', 'since'],

@@ -384,7 +384,7 @@ const decideNext = async (c: Context, ref: string, decision: 'positive' | 'rejec
   const view = await page.documentPage(c.app, await c.as('ines.varga'), ref, {});
   const step = view.rounds[0]?.steps.find((s) => s.state === 'open');
   const assignment = step?.assignments.find((a) => a.state === 'open' && (!who || a.person.id === idOf(c.ids, who)));
-  if (!step || !assignment) throw new Error(`${ref}: nobody is assignment`);
+  if (!step || !assignment) throw new Error(`${ref}: nobody is asked`);
   const [name] = [...c.ids].find(([, id]) => id === assignment.person.id) ?? [''];
   const viewer = await c.as(name);
   const version = view.revision.versions;

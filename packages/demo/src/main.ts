@@ -1,4 +1,5 @@
 import {
+  beginEmpty,
   checkPassword,
   connect,
   createDiskStore,
@@ -9,7 +10,6 @@ import {
   readConfig,
 } from '@kanonos/server';
 import { pino } from 'pino';
-import { layDownEmpty } from './empty.ts';
 import { loadDemo } from './load.ts';
 
 /** Loads the demo, or with `--empty` an organisation without documents and one administrator, into a database that has none. */
@@ -30,13 +30,15 @@ const app = createKanonos({
   checkPassword: empty ? checkPassword : async () => true,
 });
 const began = performance.now();
-if (empty) process.stdout.write(`${await layDownEmpty(app)}\n`);
-else {
+if (empty) {
+  const { signInName, link } = await beginEmpty(app, Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC');
+  process.stdout.write(`Sign-in name ${signInName}; set the password and begin at ${link}\n`);
+} else {
   const result = await loadDemo(app, clock, new Date());
   process.stdout.write(
     `${result.documents} documents, ${result.people} people in ${((performance.now() - began) / 1000).toFixed(1)} s\n`,
   );
 }
-await finishOrganisation(app);
+if (!empty) await finishOrganisation(app);
 await app.db.destroy();
 process.exit(0);

@@ -29,6 +29,7 @@ export {
   seedOrganisation,
 } from './features/rules/index.ts';
 export * as session from './features/session/service.ts';
+export { beginEmpty } from './features/setup/index.ts';
 export * as templates from './features/templates/service.ts';
 export { endDay, exportTrail, signHead } from './features/trail/index.ts';
 export { recordUsage } from './features/usage/index.ts';

@@ -11,6 +11,7 @@ import * as m0008 from './migrations/0008_comments.ts';
 import * as m0009 from './migrations/0009_incoming.ts';
 import * as m0010 from './migrations/0010_many.ts';
 import * as m0011 from './migrations/0011_trail.ts';
+import * as m0012 from './migrations/0012_setup.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -25,6 +26,7 @@ const MIGRATIONS = {
   '0009_incoming': m0009,
   '0010_many': m0010,
   '0011_trail': m0011,
+  '0012_setup': m0012,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -24,6 +24,7 @@ import { releaseRoutes } from './features/release/routes.ts';
 import { roundsRoutes } from './features/rounds/routes.ts';
 import { rulesRoutes } from './features/rules/routes.ts';
 import { sessionRoutes } from './features/session/routes.ts';
+import { setupRoutes } from './features/setup/routes.ts';
 import { systemRoutes } from './features/system/routes.ts';
 import { templatesRoutes } from './features/templates/routes.ts';
 import { trailRoutes } from './features/trail/routes.ts';
@@ -58,6 +59,7 @@ const FEATURES: readonly ((app: App, mount: Mount<Viewer>) => void)[] = [
   roundsRoutes,
   rulesRoutes,
   sessionRoutes,
+  setupRoutes,
   systemRoutes,
   templatesRoutes,
   trailRoutes,

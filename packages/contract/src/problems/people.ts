@@ -28,6 +28,7 @@ export const people = {
     'Use 2 to 64 lower-case letters, digits, dots or hyphens. The name cannot start with system.',
     'Sign-in name',
   ),
+  mail_address_missing: at(409, 'Your account has no mail address. Enter one first.'),
   person_inactive: at(409, (p) => `${p.who} is deactivated.`),
   deputy_outside: at(
     422,

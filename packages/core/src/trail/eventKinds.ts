@@ -106,6 +106,8 @@ export const EVENT_KINDS = [
   'project.created',
   'organisation.changed',
   'configuration.imported',
+  'setup.configuration-applied',
+  'setup.closed',
   'list.added',
   'list.changed',
   'type.added',

@@ -205,6 +205,8 @@ export type EventPayloads = {
   'project.created': { projects: { [x: string]: string }[]; folders: number; documents: string[] };
   'organisation.changed': { differences: RuleDifference[]; reason: string };
   'configuration.imported': { from: string; changes: string[]; reason: string };
+  'setup.configuration-applied': { name: string; types: string[]; folders: string[]; rights: string[] };
+  'setup.closed': { open: boolean };
   'list.added': { differences: RuleDifference[]; types: string[]; reason: string };
   'list.changed': { differences: RuleDifference[]; types: string[]; reason: string };
   'type.added': { name: string; numbering: string | null; reason: string };

@@ -210,9 +210,10 @@ const quietJobs = (): Jobs => ({
 
 let made = 0;
 
-export const openOrganisation = async (
-  options: { realJobs?: boolean; realPasswords?: boolean } = {},
-): Promise<TestOrganisation> => {
+type Options = { realJobs?: boolean; realPasswords?: boolean };
+
+/** The application on a database of its own without an organisation; `close` ends both. */
+export const openApplication = async (options: Options = {}) => {
   const base = process.env.KANONOS_TEST_DATABASE;
   const appPassword = process.env.KANONOS_TEST_APP_PASSWORD;
   if (!base || !appPassword) throw new Error('run the integration tests with: npm run integration');
@@ -254,6 +255,36 @@ export const openOrganisation = async (
   app.db.on('query', (query: { __knexTxId?: string; sql: string }) => {
     if (app.isActing() && !query.__knexTxId) nested.push(query.sql);
   });
+  let server: Server | undefined;
+  return {
+    app,
+    clock,
+    ownerUrl,
+    appUrl,
+    dataDir,
+    listen: async () => {
+      server = createHttp(app).listen(0, '127.0.0.1');
+      await new Promise((resolve) => server?.once('listening', resolve));
+      return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    },
+    close: async () => {
+      server?.close();
+      server?.closeAllConnections();
+      await app.content.settled();
+      await app.jobs.stop();
+      await app.db.destroy();
+      await admin.raw(`drop database ${name} with (force)`);
+      await admin.destroy();
+      rmSync(dataDir, { recursive: true, force: true });
+      if (nested.length > 0)
+        throw new Error(`queries beside the transaction of a command: ${[...new Set(nested)].slice(0, 5).join('\n')}`);
+    },
+  };
+};
+
+export const openOrganisation = async (options: Options = {}): Promise<TestOrganisation> => {
+  const opened = await openApplication(options);
+  const { app, clock, ownerUrl, appUrl, dataDir } = opened;
   const laid = await seedOrganisation(app, DESCRIPTION);
   const ids: Record<string, string> = {};
   const hash = await hashPassword(PASSWORD);
@@ -288,7 +319,6 @@ export const openOrganisation = async (
     );
   }
   await finishOrganisation(app);
-  let server: Server | undefined;
   const as = (person: string) => viewerOf(app.db, ids[person] ?? '', clock.now.toISOString().slice(0, 10));
   const organisation: TestOrganisation = {
     app,
@@ -388,11 +418,7 @@ export const openOrganisation = async (
       await organisation.decideAs('authority', ref);
       await release(app, await as('controller'), ref, { seen: '*', on: null, name: null, password: null });
     },
-    listen: async () => {
-      server = createHttp(app).listen(0, '127.0.0.1');
-      await new Promise((resolve) => server?.once('listening', resolve));
-      return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-    },
+    listen: opened.listen,
     verdict: async () => {
       const verifier = createVerifier(verifierTools);
       const pieces: string[] = [];
@@ -409,20 +435,7 @@ export const openOrganisation = async (
       for (const line of pieces.join('').split('\n')) verifier.line(line);
       return verifier.verdict();
     },
-    close: async () => {
-      server?.close();
-      server?.closeAllConnections();
-      await app.content.settled();
-      await app.jobs.stop();
-      await app.db.destroy();
-      await admin.raw(`drop database ${name} with (force)`);
-      await admin.destroy();
-      rmSync(dataDir, { recursive: true, force: true });
-      if (nested.length > 0)
-        throw new Error(
-          `assignment beside the transaction of an command: ${[...new Set(nested)].slice(0, 5).join('\n')}`,
-        );
-    },
+    close: opened.close,
   };
   return organisation;
 };

@@ -71,7 +71,9 @@ export const Shell = () => {
             </span>
             <span className="leading-[1.15] max-md:sr-only">
               <b className="font-semibold">{me.name}</b>
-              <span className="block text-[11px] text-mist">{me.department ?? wording.outsideParty}</span>
+              <span className="block text-[11px] text-mist">
+                {me.department ?? (me.outside ? wording.outsideParty : me.signInName)}
+              </span>
             </span>
           </MenuButton>
           <MenuItems anchor="bottom end" className="z-50 w-44 border border-ink bg-sheet py-1 [--anchor-gap:8px]">

@@ -9,7 +9,7 @@ export type PlaceGroup = { title: string; links: readonly PlaceLink[] };
 export const placesFor = (me: Me, counts: Counts | undefined): PlaceGroup[] => {
   const may = (right: Me['organisationRights'][number]) => me.organisationRights.includes(right);
   const administers = may('administer');
-  const isInside = me.department !== null;
+  const isInside = !me.outside;
   const groups: PlaceGroup[] = [
     {
       title: '',

@@ -23,7 +23,7 @@ type ViewerRow = {
   last_signed_at?: Date | null;
 };
 
-const VIEWER_COLUMNS = `p.id, p.sign_in_name, p.name, p.email, p.outside, p.organisation_rights,
+const VIEWER_COLUMNS = `p.id, p.sign_in_name, p.name, p.email, p.outside, organisation_rights_of(p.id, :day) as organisation_rights,
   array(select m.ref_id from memberships m where m.person_id = p.id and m.kind <> 'supervisor'
         and m.from_day <= :day and (m.to_day is null or m.to_day >= :day)) as unit_ids`;
 

@@ -1,6 +1,6 @@
 import type { PersonDetail, PersonRow, Unit } from '@kanonos/contract';
 import { dayOf, type OrganisationRight } from '@kanonos/core';
-import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
+import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
@@ -167,7 +167,7 @@ export const changePerson = async (
     throw refused('own_account');
   await app.command(actorOf(viewer), async (work) => {
     // The printed name of one's own signatures is another's to keep, where there is another one.
-    if (id === viewer.id && change.name !== before.name && (await store.countKeepers(work.trx)) > 1)
+    if (id === viewer.id && change.name !== before.name && (await store.countKeepers(work.trx, work.day)) > 1)
       throw refused('own_name');
     if ((await store.changePerson(work.trx, { id, ...change })) === 0) throw refused('changed_meanwhile');
     work.record({
@@ -215,6 +215,31 @@ export const setMembership = async (
     await syncGroups(work);
   });
   return personDetail(app, id);
+};
+
+/** Makes a person a member of units from today on, within a command; those of which the person is one already are left out. */
+export const joinUnits = async (
+  work: UnitOfWork,
+  person: { id: string; signInName: string },
+  unitIds: readonly string[],
+): Promise<void> => {
+  const own = new Set((await store.listMemberships(work.trx, person.id)).filter((m) => !m.to_day).map((m) => m.ref_id));
+  for (const unitId of unitIds) {
+    const unit = await store.findUnit(work.trx, unitId);
+    if (!unit || own.has(unitId)) continue;
+    await store.insertMembership(work.trx, {
+      id: newId(),
+      personId: person.id,
+      kind: unit.kind,
+      refId: unitId,
+      from: work.day,
+    });
+    work.record({
+      kind: 'membership.started',
+      subject: { person: { id: person.id, name: person.signInName } },
+      payload: { kind: unit.kind, in: unit.name, from: work.day },
+    });
+  }
 };
 
 export const endMembership = async (

@@ -120,11 +120,12 @@ export const keepAddress = (trx: Trx, by: { personId: string; address: string })
     by,
   );
 /** How many people may change the names of people. */
-export const countKeepers = async (trx: Trx): Promise<number> =>
+export const countKeepers = async (trx: Trx, day: string): Promise<number> =>
   (
     await firstRow<{ n: number }>(
       trx,
-      `select count(*)::int as n from people where 'people' = any(organisation_rights) and state = 'active'`,
+      `select count(*)::int as n from people where state = 'active' and 'people' = any(organisation_rights_of(id, :day))`,
+      { day },
     )
   )?.n ?? 0;
 export const setState = (trx: Trx, change: { id: string; state: string; to: string | null }) =>

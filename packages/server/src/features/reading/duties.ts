@@ -72,7 +72,7 @@ const tellReaders = (
         kind: 'reading',
         about: document.id,
         subject: `Please read ${document.number} ${revision.label}`,
-        lead: `${revision.title} is in force and you are assigned to read and sign it by ${dayInWords(reading.due)}.`,
+        lead: `${revision.title} is in force and you are asked to read and sign it by ${dayInWords(reading.due)}.`,
         ...(instructions ? { quote: instructions } : {}),
         link: { path: `/reading/${reading.id}`, label: 'Read and sign' },
       },

@@ -9,6 +9,7 @@ export {
   type SeededOrganisation,
   seedOrganisation,
 } from './organisation.ts';
+export { applyPackageIn } from './package.ts';
 export {
   type FolderRow,
   getFolder,
@@ -20,6 +21,7 @@ export {
   policyOf,
   previewNumber,
   reservedFor,
+  rulesOfTypes,
   type TypeRow,
   takeCounters,
   takeNumber,

@@ -181,47 +181,56 @@ export const applyPackage = (
   viewer: Viewer,
   { package: wanted, reason }: BodyOf<typeof api.configurationPackages.apply>,
 ): Promise<{ changed: number }> =>
-  app.command(actorOf(viewer), async (work) => {
-    const { changes } = await tryPackage(app, wanted, work.trx);
-    if (changes.length === 0) throw refused('nothing_changed');
-    const has = (kind: PackageChange['kind'], name: string) =>
-      changes.some((one) => one.kind === kind && one.name === name);
-    await changingNumbers(work, () =>
-      saveUnits(
-        work,
-        wanted.units.filter((unit) => has('unit', nameOf(unit))),
-      ),
-    );
-    const ids = new Map([
-      ...(await listUnits(work.trx)).map((unit) => [nameOf(unit), unit.id] as const),
-      ...(await listPeople(work.trx)).map((person) => [person.name, person.id] as const),
-    ]);
-    const [choices, lookups] = [await listChoices(work.trx), await listLookups(work.trx)];
-    for (const list of inOrder(wanted.choices.filter((one) => has('choices', one.name)))) {
-      const rowVersion = choices.find((one) => one.key === list.key)?.row_version ?? 0;
-      await saveChoicesIn(work, viewer.id, list.key, { ...list, rowVersion, reason });
-    }
-    for (const list of wanted.lookups.filter((one) => has('lookup', one.name))) {
-      const rowVersion = lookups.find((one) => one.key === list.key)?.row_version ?? 0;
-      await saveLookupIn(work, viewer.id, list.key, { ...list, rowVersion, reason });
-    }
-    for (const type of wanted.types) {
-      const rule = ruleOf(type, ids);
-      const row = (await listTypes(work.trx)).find((one) => one.code === rule.code);
-      if (!row) await addTypeIn(work, rule, reason, viewer.id);
-      else if (!isSameRule(toTypeRule(row), rule)) await applyTypeIn(work, row, rule, reason, viewer.id, []);
-    }
-    work.record({
-      kind: 'configuration.imported',
-      subject: {},
-      payload: {
-        from: wanted.organisation.name,
-        changes: changes.map(({ kind, name, isNew }) => `${kind} ${name}${isNew ? ' (new)' : ''}`),
-        reason,
-      },
-    });
-    return { changed: changes.length };
+  app.command(actorOf(viewer), (work) => applyPackageIn(app, work, viewer, wanted, reason));
+
+/** The same within a command. @throws RefusalError nothing_changed, package_unit_unknown, rule_ambiguous */
+export const applyPackageIn = async (
+  app: App,
+  work: UnitOfWork,
+  viewer: Viewer,
+  wanted: ConfigurationPackage,
+  reason: string,
+): Promise<{ changed: number }> => {
+  const { changes } = await tryPackage(app, wanted, work.trx);
+  if (changes.length === 0) throw refused('nothing_changed');
+  const has = (kind: PackageChange['kind'], name: string) =>
+    changes.some((one) => one.kind === kind && one.name === name);
+  await changingNumbers(work, () =>
+    saveUnits(
+      work,
+      wanted.units.filter((unit) => has('unit', nameOf(unit))),
+    ),
+  );
+  const ids = new Map([
+    ...(await listUnits(work.trx)).map((unit) => [nameOf(unit), unit.id] as const),
+    ...(await listPeople(work.trx)).map((person) => [person.name, person.id] as const),
+  ]);
+  const [choices, lookups] = [await listChoices(work.trx), await listLookups(work.trx)];
+  for (const list of inOrder(wanted.choices.filter((one) => has('choices', one.name)))) {
+    const rowVersion = choices.find((one) => one.key === list.key)?.row_version ?? 0;
+    await saveChoicesIn(work, viewer.id, list.key, { ...list, rowVersion, reason });
+  }
+  for (const list of wanted.lookups.filter((one) => has('lookup', one.name))) {
+    const rowVersion = lookups.find((one) => one.key === list.key)?.row_version ?? 0;
+    await saveLookupIn(work, viewer.id, list.key, { ...list, rowVersion, reason });
+  }
+  for (const type of wanted.types) {
+    const rule = ruleOf(type, ids);
+    const row = (await listTypes(work.trx)).find((one) => one.code === rule.code);
+    if (!row) await addTypeIn(work, rule, reason, viewer.id);
+    else if (!isSameRule(toTypeRule(row), rule)) await applyTypeIn(work, row, rule, reason, viewer.id, []);
+  }
+  work.record({
+    kind: 'configuration.imported',
+    subject: {},
+    payload: {
+      from: wanted.organisation.name,
+      changes: changes.map(({ kind, name, isNew }) => `${kind} ${name}${isNew ? ' (new)' : ''}`),
+      reason,
+    },
   });
+  return { changed: changes.length };
+};
 
 const saveUnits = async (work: UnitOfWork, units: ConfigurationPackage['units']): Promise<void> => {
   for (const unit of units) await upsertUnit(work.trx, { id: newId(), ...unit });

@@ -103,7 +103,8 @@ export const me = async (app: App, personId: string): Promise<Me> => {
   const day = dayOf(now, organisation.zone);
   const person = await store.findPerson(app.db, personId);
   if (!person) throw refused('not_signed_in');
-  const rights = await rightsOnFolders(app.db, await viewerOf(app.db, person.id, day));
+  const viewer = await viewerOf(app.db, person.id, day);
+  const rights = await rightsOnFolders(app.db, viewer);
   return {
     id: person.id,
     signInName: person.sign_in_name,
@@ -111,7 +112,8 @@ export const me = async (app: App, personId: string): Promise<Me> => {
     email: person.email,
     department: await store.departmentOf(app.db, person.id, day),
     mailMode: person.mail_mode,
-    organisationRights: person.organisation_rights,
+    outside: viewer.outside,
+    organisationRights: [...viewer.organisationRights],
     mayRegister: [...rights.values()].some((given) => given.has('author')),
     managesFolders: [...rights.values()].some((given) => given.has('manage')),
     supervises: await store.countSupervised(app.db, person.id, day),

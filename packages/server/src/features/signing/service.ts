@@ -155,7 +155,7 @@ export const checkSigning = async (
   await app.command(actorOf(viewer), async (work) => {
     if (wrong && tried !== undefined && tried >= WRONG_TRIES_LOCK) {
       await store.lockSigning(work.trx, { id: viewer.id, until: lockUntil });
-      const security = await store.listSecurity(work.trx);
+      const security = await store.listSecurity(work.trx, work.day);
       await notify(
         app,
         work,

@@ -123,5 +123,9 @@ export const noteSigned = async (trx: Trx, by: { personId: string; tokenHash: st
   await rows(trx, 'update people set signing_wrong = 0 where id = :personId and signing_wrong > 0', by);
   if (by.tokenHash) await rows(trx, 'update sessions set last_signed_at = :now where token_hash = :tokenHash', by);
 };
-export const listSecurity = (db: Db | Trx) =>
-  rows<{ id: string }>(db, `select id from people where 'security' = any(organisation_rights) and state = 'active'`);
+export const listSecurity = (db: Db | Trx, day: string) =>
+  rows<{ id: string }>(
+    db,
+    `select id from people where state = 'active' and 'security' = any(organisation_rights_of(id, :day))`,
+    { day },
+  );

@@ -122,7 +122,7 @@ export const listToTell = async (trx: Trx, by: { sha256: string; day: string }):
   (
     await rows<{ id: string }>(
       trx,
-      `select p.id from people p where p.state = 'active' and ('administer' = any(p.organisation_rights) or exists (
+      `select p.id from people p where p.state = 'active' and ('administer' = any(organisation_rights_of(p.id, :day)) or exists (
          select 1 from version_files x join versions v on v.id = x.version_id join revisions r on r.id = v.revision_id join documents d on d.id = r.document_id
            join folders f on f.id = d.folder_id join grants g on g.folder_id = any(f.path) and 'release' = any(g.rights)
          where x.sha256 = :sha256 and ((g.subject_kind = 'person' and g.subject_id = p.id) or (g.subject_kind = 'unit' and exists (

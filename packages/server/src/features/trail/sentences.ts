@@ -132,6 +132,8 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
     `created a project from ${s.blueprint?.name ?? ''}: ${p.folders} folders, ${p.documents} documents`,
   'organisation.changed': () => 'changed the settings of the organisation',
   'configuration.imported': (p) => `imported the configuration ${p.from}`,
+  'setup.configuration-applied': (p) => `began with the configuration ${p.name}: ${p.types.join(', ')}`,
+  'setup.closed': (p) => (p.open ? 'opened the first steps again' : 'finished the first steps'),
   'list.added': (_p, s) => `added the list ${s.list?.name ?? ''}`,
   'list.changed': (_p, s) => `changed the list ${s.list?.name ?? ''}`,
   'type.added': (_p, s) => `added the type ${s.type?.name ?? ''}`,

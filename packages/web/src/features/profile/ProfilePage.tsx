@@ -25,7 +25,8 @@ export const ProfilePage = () => {
         <div>
           <h1>{me.name}</h1>
           <span className="text-ink-2">
-            <span className="num">{me.signInName}</span> · {me.email} · {me.department ?? wording.outsideParty}
+            <span className="num">{me.signInName}</span> ·{' '}
+            {[me.email, me.department ?? (me.outside ? wording.outsideParty : '')].filter(Boolean).join(' · ')}
           </span>
         </div>
         <button type="button" className="btn" disabled={signOut.isPending} onClick={() => signOut.mutate()}>
