@@ -72,6 +72,7 @@ export const router = createBrowserRouter([
                 path: '/rules/organisation',
                 ...page(() => import('../features/rules/OrganisationPage.tsx'), 'OrganisationPage'),
               },
+              { path: '/setup', ...page(() => import('../features/setup/SetupPage.tsx'), 'SetupPage') },
               { path: '/people', ...page(() => import('../features/people/PeoplePage.tsx'), 'PeoplePage') },
               { path: '/trail', ...page(() => import('../features/trail/TrailPage.tsx'), 'TrailPage') },
               { path: '/system', ...page(() => import('../features/system/SystemPage.tsx'), 'SystemPage') },

@@ -8,6 +8,7 @@ import { useMe } from '../../app/session.tsx';
 import { ago, count, inWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { FirstStepsCard } from '../setup/FirstStepsCard.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
 import { wording } from './wording.ts';
 
@@ -67,6 +68,7 @@ export const DeskPage = () => {
           </div>
           <DeskTabs />
         </div>
+        <FirstStepsCard />
         {data.rows.length === 0 && <Empty title={wording.nothingToDo}>{wording.youCanFollowWhatYouSubmitted}</Empty>}
         {GROUPS.map((group) => {
           const rows = data.rows.filter((row) => row.kind === group.kind);

@@ -1,7 +1,7 @@
 import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useLocation, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton, TextField } from '../../ui/controls.tsx';
@@ -12,6 +12,7 @@ import { wording } from './wording.ts';
 /** Where the link from the mail leads: the person, and nobody else, sets the password. */
 export const PasswordPage = () => {
   const { token = '' } = useParams();
+  const { search } = useLocation();
   const { data, error, isPending } = useQuery({
     ...ask(api.session.passwordLink, { params: { token } }),
     retry: false,
@@ -39,7 +40,7 @@ export const PasswordPage = () => {
               <p>
                 {wording.signInAs} <b className="num">{data?.signInName}</b>.
               </p>
-              <Link to="/signin" className="btn btn-pri">
+              <Link to={`/signin${search}`} className="btn btn-pri">
                 {wording.goToSignIn}
               </Link>
             </>
