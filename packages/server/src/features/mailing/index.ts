@@ -1,6 +1,7 @@
 // What other features may use of this one.
 export {
   countFailed,
+  goesToStandIn,
   mailAddresses,
   notify,
   notifyEach,

@@ -10,7 +10,7 @@ export const mailingRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { evidence: e } = api;
   mount(e.mails, async ({ query }) => ({
     rows: await service.listMails(app, query.before),
-    standIn: app.config.smtpUrl === undefined || /127\.0\.0\.1|localhost/.test(app.config.smtpUrl),
+    standIn: service.goesToStandIn(app),
   }));
   mount(e.mail, async ({ params }) => {
     const mail = await service.findMail(app, params.id);

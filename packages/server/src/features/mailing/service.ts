@@ -20,6 +20,8 @@ const write = async (
   to: { personId: string | null; name: string; address: string; held: boolean },
   message: Message,
 ): Promise<void> => {
+  // A first administrator has no address until the first steps: then there is nobody to send to.
+  if (!to.address) return;
   const { html, text } = composeMail(message, {
     receiver: to.name,
     organisation: work.organisation.name,
@@ -42,6 +44,10 @@ const write = async (
   });
   if (!to.held) await app.jobs.enqueue(work.trx, 'mail.send', { mailId: id });
 };
+
+/** Whether mails go to the stand-in on this machine, which keeps them and reaches nobody. */
+export const goesToStandIn = ({ config }: Pick<App, 'config'>): boolean =>
+  config.smtpUrl === undefined || /127\.0\.0\.1|localhost/.test(config.smtpUrl);
 
 /**
  * Writes mails to people in the transaction of the command that they tell of, as each wants them: at once, held for the

@@ -5,7 +5,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import { actorOf, type Viewer, viewerOf } from '../access/index.ts';
 import { blockPlan, makeFolder, replaceGrants } from '../filing/index.ts';
-import { mailAddresses } from '../mailing/index.ts';
+import { goesToStandIn, mailAddresses } from '../mailing/index.ts';
 import { joinUnits, resetPerson } from '../people/index.ts';
 import { applyPackageIn, finishOrganisation, listFolders, seedOrganisation } from '../rules/index.ts';
 import type { StartingFolder } from './configurations/build.ts';
@@ -27,7 +27,10 @@ export const setupState = async (app: App): Promise<AnswerOf<typeof api.setup.st
   return {
     isOpen: progress?.first_steps === 'open',
     steps: FIRST_STEPS.map((step) => ({ step, done: progress?.[step] ?? false })),
-    mail: { from: app.config.smtpFrom, server: app.config.smtpUrl ? serverOf(app.config.smtpUrl) : null },
+    mail: {
+      from: app.config.smtpFrom,
+      server: app.config.smtpUrl && !goesToStandIn(app) ? serverOf(app.config.smtpUrl) : null,
+    },
   };
 };
 

@@ -14,6 +14,14 @@ type Rule = StartingConfigurationInfo['package']['types'][number]['rule'];
 const stepsOf = (rule: Rule): string[] =>
   ((rule.route as { steps?: { name: string }[] }).steps ?? []).map(({ name }) => name);
 
+/** The first number of a type under the organisation's own code; undefined for numbers from outside. */
+const firstNumber = ({ code, numbering }: Rule, organisation: { code: string; today: string }) =>
+  numbering
+    ?.replace(/^ORG\b/, organisation.code)
+    .replace('{type}', code)
+    .replace('{year}', organisation.today.slice(0, 4))
+    .replace(/\{counter:(\d)[^}]*\}/, (_, width: string) => '1'.padStart(Number(width), '0'));
+
 /** Chooses one of the shipped configurations, shows it, and takes over what stays ticked. */
 export const ConfigurationStep = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.setup.configurations));
@@ -70,9 +78,7 @@ const Preview = ({ configuration }: { configuration: StartingConfigurationInfo }
             <li key={rule.code} className="border-b border-line-2 px-3 py-1.5 last:border-0">
               <Tick checked={!left.has(rule.code)} onChange={() => setLeft(toggle(left, rule.code))}>
                 <b className="font-semibold">{rule.name}</b>{' '}
-                <span className="num text-ink-2">
-                  {rule.numbering?.replace(/^ORG\b/, me.organisation.code) ?? wording.externalNumber}
-                </span>
+                <span className="num text-ink-2">{firstNumber(rule, me.organisation) ?? wording.externalNumber}</span>
               </Tick>
               <p className="pl-6 text-ink-2">{rule.help}</p>
               <p className="pl-6 text-[12px] text-ink-2">{stepsOf(rule).join(' → ') || wording.noRoute}</p>
@@ -93,17 +99,19 @@ const Preview = ({ configuration }: { configuration: StartingConfigurationInfo }
         </section>
         <fieldset>
           <legend className="cap mb-1">{wording.joinAs}</legend>
-          {content.units
-            .filter(({ kind }) => kind === 'role' || kind === 'group')
-            .map(({ kind, code, name }) => (
-              <Tick
-                key={`${kind}/${code}`}
-                checked={join.has(`${kind}/${code}`)}
-                onChange={() => setJoin(toggle(join, `${kind}/${code}`))}
-              >
-                {name}
-              </Tick>
-            ))}
+          <div className="flex flex-col gap-1.5">
+            {content.units
+              .filter(({ kind }) => kind === 'role' || kind === 'group')
+              .map(({ kind, code, name }) => (
+                <Tick
+                  key={`${kind}/${code}`}
+                  checked={join.has(`${kind}/${code}`)}
+                  onChange={() => setJoin(toggle(join, `${kind}/${code}`))}
+                >
+                  {name}
+                </Tick>
+              ))}
+          </div>
           <p className="mt-1 text-[12px] text-ink-2">{wording.joinAsHint}</p>
         </fieldset>
         <Refusals error={command.error} />

@@ -1,10 +1,9 @@
 import { api, FIRST_STEPS, type FirstStep } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Check } from 'lucide-react';
-import { useSearchParams } from 'react-router';
+import { Navigate, useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
-import { CommandButton } from '../../ui/controls.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { AdministratorStep } from './AdministratorStep.tsx';
 import { ConfigurationStep } from './ConfigurationStep.tsx';
@@ -30,8 +29,9 @@ export const SetupPage = () => {
   const close = useCommand(api.setup.close, data?.isOpen ? wording.finished : wording.reopened);
   if (isPending) return <Loading what={wording.theFirstSteps} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const asked = FIRST_STEPS.find((step) => step === params.get('step'));
-  const current = asked ?? data.steps.find(({ done }) => !done)?.step ?? 'documents';
+  const current = FIRST_STEPS.find((step) => step === params.get('step'));
+  // Opened without a step it is the first one that is not done; saving it does not lead on by itself.
+  if (!current) return <Navigate replace to={`?step=${data.steps.find(({ done }) => !done)?.step ?? 'documents'}`} />;
   const next = FIRST_STEPS[FIRST_STEPS.indexOf(current) + 1];
   const Panel = PANELS[current];
   const done = data.steps.filter((one) => one.done).length;
@@ -63,14 +63,14 @@ export const SetupPage = () => {
         <p className="mt-3 text-[12px] text-ink-2">{wording.aboutSteps}</p>
         <div className="mt-auto flex flex-col gap-2 pt-4">
           <Refusals error={close.error} />
-          <CommandButton
+          <button
             type="button"
-            className="!h-8"
-            busy={close.isPending}
+            className={done === data.steps.length && data.isOpen ? 'btn btn-pri justify-center' : 'btn justify-center'}
+            disabled={close.isPending}
             onClick={() => close.mutate({ body: { open: !data.isOpen } })}
           >
             {data.isOpen ? wording.finish : wording.resume}
-          </CommandButton>
+          </button>
         </div>
       </section>
       <section aria-labelledby="step" className="min-h-0 overflow-y-auto px-6 py-4 max-lg:overflow-visible">

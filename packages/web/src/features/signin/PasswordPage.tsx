@@ -13,13 +13,15 @@ import { wording } from './wording.ts';
 export const PasswordPage = () => {
   const { token = '' } = useParams();
   const { search } = useLocation();
-  const { data, error, isPending } = useQuery({
-    ...ask(api.session.passwordLink, { params: { token } }),
-    retry: false,
-  });
   const [first, setFirst] = useState('');
   const [second, setSecond] = useState('');
   const command = useCommand(api.session.setPassword);
+  // A used link is void: once the password is set it is not asked for again.
+  const { data, error, isPending } = useQuery({
+    ...ask(api.session.passwordLink, { params: { token } }),
+    retry: false,
+    enabled: !command.isSuccess && !command.isPending,
+  });
   const differs = second !== '' && first !== second;
   const submit = (event: FormEvent) => {
     event.preventDefault();
