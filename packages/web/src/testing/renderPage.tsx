@@ -86,7 +86,7 @@ afterEach(() => {
 });
 
 /** Draws a piece as a signed-in person sees it. `answers` are given by `METHOD /path`; any other is not found. */
-export const renderPage = (piece: ReactNode, answers: Record<string, Answer> = {}, at = '/') => {
+export const renderPage = (piece: ReactNode, answers: Record<string, Answer> = {}, at = '/', me: Me = ME) => {
   vi.stubGlobal('fetch', async (address: string, init: RequestInit = {}) => {
     const { pathname } = new URL(address, 'http://localhost');
     const request = {
@@ -128,7 +128,7 @@ export const renderPage = (piece: ReactNode, answers: Record<string, Answer> = {
   const router = createMemoryRouter([{ path: '*', element: piece }], { initialEntries: [at] });
   const page = render(
     <QueryClientProvider client={client}>
-      <SessionContext value={ME}>
+      <SessionContext value={me}>
         <RouterProvider router={router} />
       </SessionContext>
     </QueryClientProvider>,

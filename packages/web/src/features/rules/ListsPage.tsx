@@ -4,6 +4,7 @@ import { Link, useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { useLastChosen } from '../../ui/useLastChosen.ts';
 import { ChoiceEditor } from './ChoiceEditor.tsx';
 import { LookupEditor } from './LookupEditor.tsx';
 import { wording } from './wording.ts';
@@ -15,12 +16,15 @@ const NEW_LOOKUP: Lookup = { key: '', name: '', metadata: [], entries: [], rowVe
 export const ListsPage = () => {
   const [params] = useSearchParams();
   const { data, error, isPending, refetch } = useQuery(ask(api.rules.lists));
+  const all = [
+    ...(data?.choices ?? []).map((list) => `choices/${list.key}`),
+    ...(data?.lookups ?? []).map((list) => `lookup/${list.key}`),
+  ];
+  const named = (['choices', 'lookup'] as const).find((one) => params.get(one) !== null);
+  const last = useLastChosen('list', all, String, named && `${named}/${params.get(named)}`);
   if (isPending) return <Loading what={wording.theLists} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const [kind, key] = [
-    params.get('choices') !== null ? 'choices' : 'lookup',
-    params.get('choices') ?? params.get('lookup'),
-  ];
+  const [kind, key = null] = named ? [named, params.get(named)] : (last?.split('/') ?? []);
   const choices = key === '' ? NEW_CHOICES : data.choices.find((list) => list.key === key);
   const lookup = key === '' ? NEW_LOOKUP : data.lookups.find((list) => list.key === key);
   return (

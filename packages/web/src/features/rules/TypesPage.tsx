@@ -5,6 +5,7 @@ import { Link, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { useLastChosen } from '../../ui/useLastChosen.ts';
 import { TypeEditor } from './TypeEditor.tsx';
 import { TypeTree } from './TypeTree.tsx';
 import { wording } from './wording.ts';
@@ -16,11 +17,12 @@ export const TypesPage = () => {
   const wanted = useParams().id;
   const [find, setFind] = useState('');
   const { data, error, isPending, refetch } = useQuery(ask(api.rules.types));
+  // An address may name a type by its code, as people do.
+  const byCode = data?.types.find((type) => type.code.toLowerCase() === wanted?.toLowerCase());
+  const last = useLastChosen('type', data?.types ?? [], (type) => type.id, wanted && (byCode?.id ?? wanted));
   if (isPending) return <Loading what={wording.theTypes} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  // An address may name a type by its code, as people do.
-  const named = wanted === 'new' ? undefined : wanted?.toLowerCase();
-  const id = data.types.find((type) => type.code.toLowerCase() === named)?.id ?? wanted;
+  const id = wanted ? (byCode?.id ?? wanted) : last?.id;
   const inUse = data.types.filter((type) => !type.retired).length;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">

@@ -52,7 +52,7 @@ export const SetupPage = () => {
                 <span className="num pt-0.5 text-ink-2">{isDone ? <Check size={15} aria-hidden /> : i + 1}</span>
                 <span>
                   <b className="block font-semibold">{wording.steps[step][0]}</b>
-                  <span className="text-[12px] text-ink-2">
+                  <span className="text-[12px] text-ink-2 max-md:hidden">
                     {isDone ? wording.done : wording.toDo} · {wording.steps[step][1]}
                   </span>
                 </span>
@@ -60,7 +60,7 @@ export const SetupPage = () => {
             </li>
           ))}
         </ol>
-        <p className="mt-3 text-[12px] text-ink-2">{wording.aboutSteps}</p>
+        <p className="mt-3 text-[12px] text-ink-2 max-md:hidden">{wording.aboutSteps}</p>
         <div className="mt-auto flex flex-col gap-2 pt-4">
           <Refusals error={close.error} />
           <button
