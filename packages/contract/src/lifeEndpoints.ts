@@ -33,6 +33,31 @@ export const lifeEndpoints = {
       'blocking_comment',
     ],
   }),
+  submissionRoute: endpoint({
+    id: 'submissionRoute',
+    feature: 'rounds',
+    method: 'GET',
+    path: '/api/documents/:document/route',
+    summary: 'The route that a submission of the draft would take, by its change kind, with who would be asked',
+    params: DocumentParam,
+    answer: z.object({
+      name: z.string(),
+      changeKind: z.string().nullable(),
+      steps: z.array(
+        z.object({
+          name: z.string(),
+          kind: z.string(),
+          workingDays: z.number(),
+          people: z.array(z.string()),
+          /** How many reviewers must be chosen when submitting; null where none are. */
+          chosenMinimum: z.number().nullable(),
+          /** Why nobody would be asked; null where somebody is. */
+          problem: z.string().nullable(),
+        }),
+      ),
+    }),
+    problems: ['not_found'],
+  }),
   recall: endpoint({
     id: 'recall',
     feature: 'rounds',

@@ -4,7 +4,14 @@ import { Day, Id, PersonRef, RowVersion, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 export const UnitKind = z.enum(['department', 'role', 'group', 'site']);
-export const Unit = z.object({ id: Id, kind: UnitKind, code: z.string(), name: z.string() });
+export const Unit = z.object({
+  id: Id,
+  kind: UnitKind,
+  code: z.string(),
+  name: z.string(),
+  /** Of a department: who approves where a step would find nobody. */
+  fallbackApprover: PersonRef.nullable().optional(),
+});
 export const PersonRow = z.object({
   id: Id,
   signInName: z.string(),
@@ -79,6 +86,17 @@ export const people = {
     body: z.strictObject({ kind: UnitKind, code: text(16, 1), name: text(80, 1) }),
     answer: z.object({ id: Id }),
     problems: ['input_invalid', 'changed_meanwhile'],
+  }),
+  changeUnit: endpoint({
+    id: 'changeUnit',
+    feature: 'people',
+    method: 'PATCH',
+    path: '/api/units/:id',
+    access: 'people',
+    summary: 'Rename a unit, or set the fallback approver of a department',
+    params: z.strictObject({ id: Id }),
+    body: z.strictObject({ name: text(80, 1), fallbackApproverId: Id.nullable().default(null) }),
+    problems: ['not_found', 'person_inactive', 'unit_unknown', 'input_invalid'],
   }),
   detail: endpoint({
     id: 'person',

@@ -151,3 +151,18 @@ describe('separation of duties', () => {
     expect(codes({ kind: 'review', decision: 'with comments' })).toEqual(['comment_missing']);
   });
 });
+
+test('a field that names several persons asks all of them, once each', () => {
+  const step: StepDefinition = {
+    name: 'Agree',
+    kind: 'review',
+    assignees: [{ by: 'field', key: 'experts' }, { by: 'owner' }],
+    rule: { kind: 'all' },
+    workingDays: 3,
+    onReject: 'draft',
+  };
+  const of = (experts: string | string[] | undefined) => resolveStep(step, { ...lookups, fieldHolders: { experts } });
+  expect(of(['lin', 'mara', 'otto'])).toEqual({ ok: true, value: ['lin', 'mara', 'otto'] });
+  expect(of('lin')).toEqual({ ok: true, value: ['lin', 'otto'] });
+  expect(of(undefined)).toEqual({ ok: true, value: ['otto'] });
+});

@@ -58,7 +58,8 @@ export type StepLookups = {
   ownerId: string;
   ownerSupervisorId?: string;
   unitMembers: Readonly<Record<string, readonly string[]>>;
-  fieldHolders: Readonly<Record<string, string | undefined>>;
+  /** People named in fields, one or several. */
+  fieldHolders: Readonly<Record<string, string | readonly string[] | undefined>>;
   chosen: readonly string[];
   /** The type's, the department's and the organisation's fallback, in this order; those that are not set left out. */
   fallbacks: readonly string[];
@@ -82,7 +83,7 @@ export const resolveStep = (step: StepDefinition, lookups: StepLookups): Result<
         found.push(lookups.ownerSupervisorId);
         break;
       case 'field':
-        found.push(lookups.fieldHolders[assignees.key]);
+        found.push(...[lookups.fieldHolders[assignees.key] ?? []].flat());
         break;
       case 'chosen':
         if (lookups.chosen.length < assignees.minimum) {

@@ -76,6 +76,7 @@ export const EVENT_KINDS = [
   'signing.refused',
   'signing.locked',
   'unit.added',
+  'unit.changed',
   'counter.started',
   'numbers.reserved',
   'numbers.reservation-ended',

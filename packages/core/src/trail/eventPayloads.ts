@@ -160,6 +160,10 @@ export type EventPayloads = {
   'signing.refused': { why: Refusal[] };
   'signing.locked': { minutes: number };
   'unit.added': { kind: string; code: string; name: string };
+  'unit.changed': {
+    before: { name: string; fallbackApprover: string | null };
+    after: { name: string; fallbackApprover: string | null };
+  };
   'counter.started': { scope: string; last: number; reason: string };
   'numbers.reserved': { first: string; last: string; count: number; type: string; until: string; reason: string };
   'numbers.reservation-ended': { scope: string; voided: number; reason: string };

@@ -1,10 +1,12 @@
-// breaking: no — Organisation-wide rights of units, and the first steps of a new organisation.
+// breaking: no — Organisation-wide rights and fallback approvers of units, and the first steps of a new organisation.
 import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {
   await knex.raw(`
     -- Members of a unit have these organisation-wide rights beside their own.
     alter table units add column organisation_rights text[] not null default '{}';
+    -- Asked where a step of a document of the department would find nobody, and its type names nobody.
+    alter table units add column fallback_approver_id uuid references people;
     create index units_with_rights on units (id) where (organisation_rights <> '{}');
 
     -- none: an organisation that was set up otherwise; open: its first steps are offered; done: finished or dismissed.

@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { addComment } from '../features/comments/service.ts';
-import { decide, recall, resolveComment, submit } from '../features/rounds/service.ts';
+import { changeUnit } from '../features/people/service.ts';
+import { revise } from '../features/release/index.ts';
+import { decide, recall, resolveComment, submissionRoute, submit } from '../features/rounds/service.ts';
 import { addAbsence } from '../features/session/service.ts';
 import { changed, rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, PASSWORD, type TestOrganisation } from './organisation.ts';
@@ -83,6 +85,91 @@ describe('sending for review and approval', () => {
     expect(run?.steps.flatMap((s) => s.assignments).find((a) => a.signature)?.signature).toMatchObject({
       state: 'void',
       voidReason: 'recalled: wrong file',
+    });
+  });
+});
+
+describe('the route of a submission', () => {
+  const routeFor = async (number: string, person = 'author') =>
+    submissionRoute(organisation.app, await organisation.as(person), number);
+  const setPolicy = (code: string, policy: object) =>
+    rows(organisation.app.db, `update types set policy = policy || :policy::jsonb where code = :code`, {
+      code,
+      policy: JSON.stringify(policy),
+    });
+
+  test('names the people of each step beforehand, and leaves open who is chosen', async () => {
+    const { number } = await organisation.register('author');
+    const { steps } = await routeFor(number);
+    expect(steps.map(({ name, people, chosenMinimum, problem }) => [name, people, chosenMinimum, problem])).toEqual([
+      ['Review', [], 1, null],
+      ['Owner', ['Owner'], null, null],
+      ['Authority', ['Authority', 'Authority2'], null, null],
+    ]);
+    expect(await codeOf(routeFor(number, 'stranger'))).toBe('not_found');
+  });
+
+  test('is that of the kind of change', async () => {
+    const { number } = await organisation.register('author');
+    await organisation.toInForce(number);
+    const short = {
+      name: 'Owner alone',
+      steps: [
+        {
+          name: 'Owner',
+          kind: 'approval',
+          meaning: 'approved as owner',
+          assignees: [{ by: 'owner' }],
+          rule: { kind: 'all' },
+          workingDays: 1,
+          onReject: 'draft',
+        },
+      ],
+    };
+    await setPolicy('PRO', { routes: { minor: short } });
+    await revise(organisation.app, await organisation.as('author'), number, {
+      seen: '*',
+      changeKind: 'minor',
+      reason: 'A word',
+      summary: '',
+      label: null,
+      uploadId: null,
+    });
+    expect(await routeFor(number)).toMatchObject({
+      name: 'Owner alone',
+      changeKind: 'minor',
+      steps: [{ name: 'Owner', people: ['Owner'] }],
+    });
+    await setPolicy('PRO', { routes: {} });
+  });
+
+  test('asks the fallback approver of the department where nobody is found, before that of the organisation', async () => {
+    const { number } = await organisation.register('author', { type: 'TWO', department: 'eng' });
+    await rows(organisation.app.db, `update memberships set to_day = '2026-11-24' where ref_id = :unit`, {
+      unit: organisation.units.get('ta'),
+    });
+    const [unfilled] = (await routeFor(number)).steps;
+    expect(unfilled?.problem).toContain('Both');
+    const admin = await organisation.as('admin');
+    const change = (unit: string, approver: string | null) =>
+      changeUnit(organisation.app, admin, organisation.units.get(unit) ?? '', {
+        name: 'Engineering',
+        fallbackApproverId: approver && (organisation.ids[approver] ?? ''),
+      });
+    expect(await codeOf(change('ta', 'owner'))).toBe('unit_unknown');
+    await change('eng', 'owner');
+    expect((await routeFor(number)).steps[0]).toMatchObject({ people: ['Owner'], problem: null });
+    await rows(organisation.app.db, `update people set state = 'deactivated' where id = :id`, {
+      id: organisation.ids.owner,
+    });
+    expect((await routeFor(number)).steps[0]?.people).toEqual([]);
+    expect(await codeOf(change('eng', 'owner'))).toBe('person_inactive');
+    await rows(organisation.app.db, `update people set state = 'active' where id = :id`, {
+      id: organisation.ids.owner,
+    });
+    await change('eng', null);
+    await rows(organisation.app.db, `update memberships set to_day = null where ref_id = :unit`, {
+      unit: organisation.units.get('ta'),
     });
   });
 });

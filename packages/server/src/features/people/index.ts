@@ -4,6 +4,7 @@ export {
   datedPeople,
   departmentFor,
   departmentIdOf,
+  fallbackApproverOf,
   joinUnits,
   knownDepartment,
   listUnits,

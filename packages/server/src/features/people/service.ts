@@ -45,7 +45,38 @@ export const listPeople = async (
 
 export const listNames = async (app: App, viewer: Viewer, find: string) =>
   viewer.outside ? [] : store.listNames(app.db, { find, day: await today(app) });
-export const listUnits = async (app: App): Promise<Unit[]> => store.listUnits(app.db);
+export const listUnits = async (app: App): Promise<Unit[]> =>
+  (await store.listUnits(app.db)).map(({ fallback_id, fallback_name, ...unit }) => ({
+    ...unit,
+    fallbackApprover: fallback_id && fallback_name ? { id: fallback_id, name: fallback_name } : null,
+  }));
+
+/** Renames a unit, and sets the fallback approver of a department. */
+export const changeUnit = (
+  app: App,
+  viewer: Viewer,
+  id: string,
+  { name, fallbackApproverId }: { name: string; fallbackApproverId: string | null },
+): Promise<void> =>
+  app.command(actorOf(viewer), async (work) => {
+    const before = (await store.listUnits(work.trx)).find((unit) => unit.id === id);
+    if (!before) throw refused('not_found');
+    if (fallbackApproverId && before.kind !== 'department')
+      throw refused('unit_unknown', { field: 'Fallback approver', kind: 'department' });
+    const [approver] = fallbackApproverId ? await store.findNames(work.trx, [fallbackApproverId]) : [];
+    if (fallbackApproverId && !approver) throw refused('not_found');
+    if (approver?.state === 'deactivated') throw refused('person_inactive', { who: approver.name });
+    await store.setUnit(work.trx, { id, name, fallbackApproverId });
+    work.record({
+      kind: 'unit.changed',
+      subject: { unit: { id, name } },
+      payload: {
+        before: { name: before.name, fallbackApprover: before.fallback_name },
+        after: { name, fallbackApprover: approver?.name ?? null },
+      },
+    });
+  });
+export const fallbackApproverOf = store.findFallbackApprover;
 
 export const addUnit = (
   app: App,

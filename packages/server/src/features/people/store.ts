@@ -62,9 +62,25 @@ export const listMemberships = (db: Db | Trx, personId: string) =>
     { personId },
   );
 export const listUnits = (db: Db | Trx) =>
-  rows<UnitRow>(db, 'select id, kind, code, name from units order by kind, name', {}, HOT);
+  rows<UnitRow & { fallback_id: string | null; fallback_name: string | null }>(
+    db,
+    'select u.id, u.kind, u.code, u.name, f.id as fallback_id, f.name as fallback_name from units u left join people f on f.id = u.fallback_approver_id order by u.kind, u.name',
+    {},
+    HOT,
+  );
 export const findUnit = (db: Db | Trx, id: string) =>
   firstRow<UnitRow>(db, 'select id, kind, code, name from units where id = :id', { id });
+export const setUnit = (trx: Trx, unit: { id: string; name: string; fallbackApproverId: string | null }) =>
+  rows(trx, 'update units set name = :name, fallback_approver_id = :fallbackApproverId where id = :id', unit);
+/** The fallback approver of a department who is still active; undefined where it has none. */
+export const findFallbackApprover = async (db: Db | Trx, unitId: string) =>
+  (
+    await firstRow<{ id: string }>(
+      db,
+      `select p.id from units u join people p on p.id = u.fallback_approver_id where u.id = :unitId and p.state = 'active'`,
+      { unitId },
+    )
+  )?.id;
 export const insertUnit = (trx: Trx, unit: UnitRow) =>
   rows(trx, 'insert into units (id, kind, code, name) values (:id, :kind, :code, :name)', unit);
 

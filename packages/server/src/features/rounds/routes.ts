@@ -8,6 +8,7 @@ import { task } from './views.ts';
 export const roundsRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { documents: d, tasks: t, comments: c } = api;
   mount(d.submit, ({ viewer, params, body }) => service.submit(app, viewer, params.document, body));
+  mount(d.submissionRoute, ({ viewer, params }) => service.submissionRoute(app, viewer, params.document));
   mount(d.recall, ({ viewer, params, body }) => done(service.recall(app, viewer, params.document, body)));
   mount(t.task, ({ viewer, params }) => task(app, viewer, params.assignment));
   mount(t.decide, ({ viewer, params, body }) => service.decide(app, viewer, params.assignment, body));

@@ -1,8 +1,9 @@
-import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
 import {
   type Decision,
   dayInWords,
   dayOf,
+  hasRight,
   type Refusal,
   type RouteDefinition,
   refusal,
@@ -15,9 +16,17 @@ import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
 import { openBlocking, resolveComment as resolve } from '../comments/index.ts';
-import { findDocument, type Opened, type RouteSituation, runCommand, subjectOf, workOf } from '../documents/index.ts';
+import {
+  findDocument,
+  type Opened,
+  openDocument,
+  type RouteSituation,
+  runCommand,
+  subjectOf,
+  workOf,
+} from '../documents/index.ts';
 import { notify } from '../mailing/index.ts';
-import { membersOf, namesOf, supervisorOf } from '../people/index.ts';
+import { fallbackApproverOf, membersOf, namesOf, supervisorOf } from '../people/index.ts';
 import { findRevision, type RevisionRow } from '../revisions/index.ts';
 import { policyOf, type TypeRow } from '../rules/index.ts';
 import { type CheckedSigning, type Credentials, checkSigning, getRecord, type Signed, sign } from '../signing/index.ts';
@@ -42,6 +51,8 @@ const resolveRoute = async (
   );
   const organisation = await app.organisation();
   const supervisor = await supervisorOf(db, opened.document.owner_id, day);
+  const { department_id: departmentId } = opened.document;
+  const department = departmentId ? await fallbackApproverOf(db, departmentId) : undefined;
   const lookups = {
     ownerId: opened.document.owner_id,
     ...(supervisor ? { ownerSupervisorId: supervisor } : {}),
@@ -49,12 +60,12 @@ const resolveRoute = async (
     fieldHolders: Object.fromEntries(
       Object.entries({ ...opened.document.metadata, ...opened.work?.metadata }).map(([key, value]) => [
         key,
-        typeof value === 'string' ? value : undefined,
+        typeof value === 'string' || Array.isArray(value) ? value : undefined,
       ]),
     ),
     chosen,
-    fallbacks: [policyOf(type).fallbackApproverId, organisation.fallbackApprover].filter(
-      (id): id is string => id !== null,
+    fallbacks: [policyOf(type).fallbackApproverId, department, organisation.fallbackApprover].filter(
+      (id): id is string => Boolean(id),
     ),
   };
   return route.steps.map((step) => ({ step, people: resolveStep(step, lookups) }));
@@ -88,6 +99,41 @@ export const routeSituationOf = async (
     unfilled: resolved.flatMap(({ step, people }) => (people.ok ? [] : [step.name])),
     mayCheckInByStep: Boolean(open?.editing && mine),
     hasOpenRound: round !== undefined,
+  };
+};
+
+/** Why a step would find nobody; reviewers still to be chosen are no reason. */
+const problemOf = (refusals: readonly Refusal[]): string | null =>
+  refusals
+    .filter(({ code }) => code !== 'step_too_few_chosen')
+    .map((one) => sentenceOf(one.code, one.params))
+    .join(' ') || null;
+
+/** The route that a submission of the draft would take, by its change kind, with who would be asked; choices are made on submitting. */
+export const submissionRoute = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+): Promise<AnswerOf<typeof api.documents.submissionRoute>> => {
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
+  const opened = await openDocument(app.db, viewer, ref, day);
+  const { type, work } = opened;
+  if (!work || !hasRight(opened.rights, 'read work')) throw refused('not_found');
+  const resolved = await resolveRoute(app.db, app, opened, type, [], day);
+  const ids = resolved.flatMap(({ people }) => (people.ok ? people.value : []));
+  const names = await namesOf(app.db, ids);
+  const route = routeOf(policyOf(type), work.change_kind);
+  return {
+    name: route.name,
+    changeKind: work.change_kind,
+    steps: resolved.map(({ step, people }) => ({
+      name: step.name,
+      kind: step.kind,
+      workingDays: step.workingDays,
+      people: people.ok ? people.value.map((id) => names.get(id)?.name ?? '') : [],
+      chosenMinimum: step.assignees.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : []))[0] ?? null,
+      problem: people.ok ? null : problemOf(people.refusals),
+    })),
   };
 };
 

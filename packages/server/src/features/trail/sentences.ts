@@ -101,6 +101,10 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'signing.refused': (p) => `could not sign: ${sentences(p.why)}`,
   'signing.locked': (p) => `was locked out of signing for ${p.minutes} minutes`,
   'unit.added': (p) => `added ${p.kind} ${p.name}`,
+  'unit.changed': (p) =>
+    p.before.name === p.after.name
+      ? `set the fallback approver of ${p.after.name} to ${p.after.fallbackApprover ?? 'nobody'}`
+      : `renamed ${p.before.name} to ${p.after.name}`,
   'counter.started': (p) => `set the starting number of ${p.scope} to ${p.last}`,
   'numbers.reserved': (p, s) => `reserved ${p.first} to ${p.last} for ${s.person?.name ?? ''} until ${day(p.until)}`,
   'numbers.reservation-ended': (p) => `ended a reservation in ${p.scope}; ${p.voided} numbers are void`,

@@ -510,6 +510,8 @@ export const wording = {
   word: 'Word',
   wordingAndLayoutOnly: 'wording and layout only',
   workingDay: 'working day',
+  routeForChange: (route: string, change: string | null) =>
+    change && change !== 'first issue' ? `Route for a ${change} change: ${route}` : `Route: ${route}`,
   workingDays: (workingDays: number) => `, ${workingDays} working days`,
   workingDaysForCurrentStaff: 'Working days for current staff',
   workingDaysForNewJoiners: 'Working days for new joiners',

@@ -11,6 +11,7 @@ import { useDraft } from '../../ui/useDraft.ts';
 import { AddUnit } from './AddUnit.tsx';
 import { Branding } from './Branding.tsx';
 import { Editions } from './Editions.tsx';
+import { EditUnit } from './EditUnit.tsx';
 import { GroupRules } from './GroupRules.tsx';
 import { OrganisationDialog } from './OrganisationDialog.tsx';
 import type { Organisation } from './organisationBody.ts';
@@ -130,7 +131,7 @@ export const OrganisationPage = () => {
                       >
                         <span className="num text-ink-2">{unit.code}</span>
                         <span className="break-words">
-                          {unit.name}
+                          <EditUnit unit={unit} />
                           <ByRule organisation={data} units={units.data.units} groupId={unit.id} />
                         </span>
                       </li>

@@ -10,6 +10,11 @@ export const wording = {
   aRegularExpressionThatTheWhole: 'A regular expression that the whole number must match',
   accentColourOfMails: 'Accent colour of mails',
   add: 'Add',
+  editAKind: (kind: string) => `Edit ${kind}`,
+  fallbackApproverIs: (name: string) => `Fallback approver: ${name}`,
+  fallbackOfADepartment:
+    'Asked where a step of a document of this department would find nobody, and its type names no fallback approver',
+  unitSaved: (name: string) => `${name} saved.`,
   addAKind: (kind: string) => `Add a ${kind}`,
   addAssignee: 'Add assignee',
   addChoiceList: 'Add choice list',

@@ -6,27 +6,35 @@ import { useCommand } from '../../../app/useCommand.ts';
 import { TextArea } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../../ui/PersonPicker.tsx';
+import { Refusals } from '../../../ui/states.tsx';
 import { wording } from '../wording.ts';
 
 /** Sends the draft on its type's route: shows the steps, lets reviewers be chosen, starts a new run. */
 export const SubmitDialog = ({ page, close }: { page: DocumentPage; close: () => void }) => {
-  const { data } = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
+  const { data: route, error } = useQuery(ask(api.documents.submissionRoute, { params: { document: page.id } }));
   const [chosen, setChosen] = useState<{ id: string; name: string }[]>([]);
   const [message, setMessage] = useState('');
   const command = useCommand(api.documents.submit, ({ round }) => wording.submittedRoundStarted(round), close);
-  const route = data?.types.find((type) => type.id === page.type.id)?.route;
   return (
     <FormDialog
       title={wording.submitForReview(page.number, page.revision.label)}
       about={
-        <ol className="list-inside list-decimal text-[12.5px] text-ink-2">
-          {route?.steps.map((step) => (
-            <li key={step.name}>
-              <b className="font-semibold text-ink">{step.name}</b>
-              {wording.workingDays(step.workingDays)}
-            </li>
-          ))}
-        </ol>
+        <>
+          {route?.name && (
+            <p className="text-[12.5px] text-ink-2">{wording.routeForChange(route.name, route.changeKind)}</p>
+          )}
+          <ol className="list-inside list-decimal text-[12.5px] text-ink-2">
+            {route?.steps.map((step) => (
+              <li key={step.name}>
+                <b className="font-semibold text-ink">{step.name}</b>
+                {wording.workingDays(step.workingDays)}
+                {step.people.length > 0 && `: ${step.people.join(', ')}`}
+                {step.problem && <span className="text-vermilion"> {step.problem}</span>}
+              </li>
+            ))}
+          </ol>
+          {error && <Refusals error={error} />}
+        </>
       }
       command={command}
       button={wording.submit}

@@ -1,8 +1,9 @@
+import { api } from '@kanonos/contract';
 import { refusal } from '@kanonos/core';
 import { screen, within } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { commandsWith, documentPage } from '../../../testing/fixtures.ts';
-import { lastSent, refusedWith, renderPage } from '../../../testing/renderPage.tsx';
+import { at, lastSent, refusedWith, renderPage } from '../../../testing/renderPage.tsx';
 import { ActionList, ActionsMenu } from './ActionsMenu.tsx';
 import { actionsOf } from './actions.ts';
 import { ReadersDialog } from './ReadersDialog.tsx';
@@ -65,10 +66,40 @@ describe('revising', () => {
   });
 });
 
+describe('submitting', () => {
+  const step = {
+    name: 'Check',
+    kind: 'review',
+    workingDays: 3,
+    people: ['Lin Sato'],
+    chosenMinimum: null,
+    problem: null,
+  };
+  const route = (more = {}) => ({
+    [at(api.documents.submissionRoute, { document: page.id })]: {
+      name: 'Owner alone',
+      changeKind: 'minor',
+      steps: [step, { ...step, name: 'Approve', people: [], problem: 'Nobody is found for “Approve”.' }],
+      ...more,
+    },
+  });
+
+  it('shows the route of this kind of change, whom it asks, and a step that would find nobody', async () => {
+    renderPage(<SubmitDialog page={page} close={() => {}} />, route());
+    expect(await screen.findByText('Route for a minor change: Owner alone')).toBeTruthy();
+    expect(screen.getByText(/3 working days: Lin Sato/)).toBeTruthy();
+    expect(screen.getByText('Nobody is found for “Approve”.')).toBeTruthy();
+  });
+
+  it('names the route alone for a first issue', async () => {
+    renderPage(<SubmitDialog page={page} close={() => {}} />, route({ changeKind: 'first issue' }));
+    expect(await screen.findByText('Route: Owner alone')).toBeTruthy();
+  });
+});
+
 it('submitting shows a refusal in words, and keeps the message', async () => {
   const place = `/api/documents/${page.id}/submit`;
   const { user } = renderPage(<SubmitDialog page={documentPage({ canChooseReviewers: 1 })} close={() => {}} />, {
-    'GET /api/types': { types: [] },
     'GET /api/people/names': { people: [{ id: '2', name: 'Lin Sato', department: 'Engineering' }] },
     [`POST ${place}`]: refusedWith(422, 'step_too_few_chosen', 'Choose at least 1 for “Review”.'),
   });
