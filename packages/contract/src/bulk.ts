@@ -31,6 +31,11 @@ export const BulkTrial = z.object({
   ),
 });
 export type BulkTrial = z.infer<typeof BulkTrial>;
+/** The result of a command over many documents: those done, with what was made, and those refused with reasons. */
+const Each = z.object({
+  done: z.array(z.object({ id: Id, number: z.string(), made: z.string().nullable() })),
+  refused: z.array(z.object({ id: Id, number: z.string(), reasons: z.array(z.string()) })),
+});
 export const BulkSummary = z.object({
   id: Id,
   at: Instant,
@@ -79,10 +84,7 @@ export const bulk = {
       message: text(2000).default(''),
       chosen: z.array(Id).max(50).default([]),
     }),
-    answer: z.object({
-      done: z.array(z.object({ id: Id, number: z.string(), made: z.string().nullable() })),
-      refused: z.array(z.object({ id: Id, number: z.string(), reasons: z.array(z.string()) })),
-    }),
+    answer: Each,
     problems: ['input_invalid'],
   }),
   copy: endpoint({
@@ -92,11 +94,32 @@ export const bulk = {
     path: '/api/bulk/copies',
     summary: 'Register a new document from each: its metadata and content, not its history',
     body: z.strictObject({ ids: z.array(Id).min(1).max(50), folderId: Id.nullable().default(null) }),
-    answer: z.object({
-      done: z.array(z.object({ id: Id, number: z.string(), made: z.string().nullable() })),
-      refused: z.array(z.object({ id: Id, number: z.string(), reasons: z.array(z.string()) })),
-    }),
+    answer: Each,
     problems: ['input_invalid'],
+  }),
+  checkOut: endpoint({
+    id: 'checkOutMany',
+    feature: 'bulk',
+    method: 'POST',
+    path: '/api/bulk/check-outs',
+    summary: 'Check out many documents, each as if alone; those that cannot be are named with the reason',
+    body: z.strictObject({
+      ids: z.array(Id).min(1).max(BULK_AT_ONCE),
+      note: text(400).default(''),
+      expectedBack: Day.nullable().default(null),
+    }),
+    answer: Each,
+    problems: ['input_invalid'],
+  }),
+  ids: endpoint({
+    id: 'idsFound',
+    feature: 'bulk',
+    method: 'POST',
+    path: '/api/bulk/ids',
+    summary: 'The documents that a filter finds, for commands over a whole search',
+    body: z.strictObject({ filter: z.strictObject(RegisterFilter) }),
+    answer: z.object({ ids: z.array(Id) }),
+    problems: ['bulk_nothing', 'bulk_too_many', ...SEARCH_PROBLEMS],
   }),
   downloadPackage: endpoint({
     id: 'queueDownloadPackage',
@@ -107,6 +130,8 @@ export const bulk = {
     body: z.strictObject({
       ids: z.array(Id).max(2000).nullable(),
       filter: z.strictObject(RegisterFilter).nullable(),
+      /** What is in force, else the newest; or the revision in work. */
+      content: z.enum(['released', 'work']).default('released'),
     }),
     answer: z.object({ id: Id, documents: z.number().int() }),
     problems: ['input_invalid', 'bulk_nothing', 'bulk_too_many', ...SEARCH_PROBLEMS],

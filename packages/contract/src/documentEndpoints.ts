@@ -282,7 +282,7 @@ export const documentEndpoints = {
     summary: 'Check out the document; answers with its files',
     params: DocumentParam,
     body: z.strictObject({ seen: Seen, note: text(400).default(''), expectedBack: Day.nullable().default(null) }),
-    answer: z.object({ fileId: Id.nullable() }),
+    answer: z.object({ fileIds: z.array(Id) }),
     problems: [
       'changed_meanwhile',
       'not_found',

@@ -1,4 +1,5 @@
-// breaking: no — Organisation-wide rights and fallback approvers of units, and the first steps of a new organisation.
+// breaking: no — Organisation-wide rights and fallback approvers of units, the first steps of a new organisation, and download
+// packages of work.
 import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {
@@ -12,6 +13,10 @@ export const up = async (knex: Knex): Promise<void> => {
     -- none: an organisation that was set up otherwise; open: its first steps are offered; done: finished or dismissed.
     alter table organisation add column first_steps text not null default 'none';
     alter table organisation add constraint first_steps_known check (first_steps in ('none', 'open', 'done'));
+
+    -- released: what is in force, else the newest; work: the revision in work, as for a check-out.
+    alter table download_packages add column content text not null default 'released';
+    alter table download_packages add constraint download_package_content_known check (content in ('released', 'work'));
 
     create function organisation_rights_of(person uuid, day date) returns text[] language sql stable as $$
       select array(

@@ -1,8 +1,9 @@
 import { Readable } from 'node:stream';
 import { api } from '@kanonos/contract';
 import { strFromU8, unzipSync } from 'fflate';
-import { afterAll, beforeAll, expect, test } from 'vitest';
-import { copyMany, submitMany } from '../features/bulk/commands.ts';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { checkOut } from '../features/authoring/index.ts';
+import { checkOutMany, copyMany, idsFound, submitMany } from '../features/bulk/commands.ts';
 import { queueDownloadPackage } from '../features/bulk/downloadPackages.ts';
 import { applyBulk, tryBulk } from '../features/bulk/service.ts';
 import { takeUpload } from '../features/content/uploads.ts';
@@ -155,6 +156,7 @@ test('a download package holds the downloadable files, under rule-made names, ea
   const { id } = await queueDownloadPackage(organisation.app, await organisation.as('reader'), {
     ids: [a.id, b.id, draft.id],
     filter: null,
+    content: 'released',
   });
   const fetchAs = async (person: string) =>
     fetch(`${base}/api/download-packages/${id}`, { headers: { cookie: await cookieOf(base, person) } });
@@ -170,4 +172,77 @@ test('a download package holds the downloadable files, under rule-made names, ea
     { person: organisation.ids.reader },
   );
   expect(usage?.n).toBe(1);
+});
+
+describe('checking out many', () => {
+  const unzipped = async (person: string, ids: string[]) => {
+    const base = await organisation.listen();
+    const viewer = await organisation.as(person);
+    const { id } = await queueDownloadPackage(organisation.app, viewer, { ids, filter: null, content: 'work' });
+    const answer = await fetch(`${base}/api/download-packages/${id}`, {
+      headers: { cookie: await cookieOf(base, person) },
+    });
+    return Object.keys(unzipSync(new Uint8Array(await answer.arrayBuffer())));
+  };
+
+  test('each is checked out as if alone, those that cannot be are named, and their originals come in one package', async () => {
+    const [a, b] = [
+      await organisation.register('author', { title: 'Three' }),
+      await organisation.register('author', { title: 'Four' }),
+    ];
+    const first = await checkOutMany(organisation.app, await organisation.as('author2'), {
+      ids: [b.id],
+      note: '',
+      expectedBack: null,
+    });
+    expect(first.done).toHaveLength(1);
+    const { done, refused } = await checkOutMany(organisation.app, await organisation.as('author'), {
+      ids: [a.id, b.id, newId()],
+      note: 'Yearly round',
+      expectedBack: '2026-12-11',
+    });
+    expect(done.map((one) => one.number)).toEqual([a.number]);
+    expect(refused.map((one) => one.number)).toEqual([b.number, '']);
+    expect((await organisation.page('author', a.id)).checkout).toMatchObject({ note: 'Yearly round', mine: true });
+    expect(await unzipped('author', [a.id])).toEqual([`${a.number}_A_Three.md`, 'contents.csv']);
+  });
+
+  test('every original of a document is handed out, and each is on record', async () => {
+    const author = await organisation.as('author');
+    const upload = async (text: string) =>
+      (await takeUpload(organisation.app, author, `${text}.md`, Readable.from([Buffer.from(`# ${text}`)]))).id;
+    const { id } = await registerDocument(
+      organisation.app,
+      author,
+      {
+        typeId: organisation.types.get('PRO') ?? '',
+        folderId: folder('1'),
+        title: 'Two sheets',
+        uploadId: await upload('left'),
+        more: [{ uploadId: await upload('right') }],
+      },
+      null,
+    );
+    const { fileIds } = await checkOut(organisation.app, author, id, { seen: '*', note: '', expectedBack: null });
+    expect(fileIds).toHaveLength(2);
+    const [usage] = await rows<{ n: number }>(
+      organisation.app.db,
+      `select count(*)::int as n from usage where document_id = :id and action = 'handed out'`,
+      { id },
+    );
+    expect(usage?.n).toBe(2);
+    expect(await unzipped('author', [id])).toHaveLength(3);
+    // A reader sees no work: nothing of it is in a package.
+    expect(await unzipped('reader', [id])).toEqual(['contents.csv']);
+  });
+
+  test('a whole search gives its documents, no more than one may see', async () => {
+    const { id, number } = await organisation.register('author', { title: 'Found by its word zirconium' });
+    const filter = api.bulk.ids.body.parse({
+      filter: { q: 'zirconium', revisionScope: 'newest', reach: 'everywhere' },
+    });
+    expect(await idsFound(organisation.app, await organisation.as('author'), filter)).toEqual({ ids: [id] });
+    expect(await codeOf(idsFound(organisation.app, await organisation.as('reader'), filter))).toBe('bulk_nothing');
+    expect(number).toMatch(/^TST-PRO/);
+  });
 });

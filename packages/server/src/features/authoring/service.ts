@@ -49,19 +49,19 @@ export const checkOut = async (
   const wanted = { document: ref, command: 'check out' as const, seen: input.seen };
   const taken = await runCommand(app, viewer, wanted, async (work, opened) => {
     const { document, revision } = await checkOutIn(work, viewer, opened, input);
-    const [file] = revision.latest_version_id ? await listFiles(work.trx, [revision.latest_version_id]) : [];
-    return { document, revision, file };
+    const files = revision.latest_version_id ? await listFiles(work.trx, [revision.latest_version_id]) : [];
+    return { document, revision, originals: files.filter((file) => file.role === 'original') };
   });
-  if (taken.file)
+  for (const file of taken.originals)
     await recordUsage(app, {
       personId: viewer.id,
       documentId: taken.document.id,
       revisionId: taken.revision.id,
       version: taken.revision.version_count,
-      fileId: taken.file.id,
+      fileId: file.id,
       action: 'handed out',
     });
-  return { fileId: taken.file?.id ?? null };
+  return { fileIds: taken.originals.map((file) => file.id) };
 };
 
 const checkOutIn = async (

@@ -1,12 +1,14 @@
-import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
+import { type AnswerOf, type api, type BodyOf, BULK_MOST, sentenceOf } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
 import { actorOf } from '../access/index.ts';
+import { checkOut } from '../authoring/index.ts';
 import { rememberUpload } from '../content/index.ts';
 import { openDocument, takenRevision } from '../documents/index.ts';
+import { idsOf } from '../find/index.ts';
 import { registerIn } from '../registration/index.ts';
 import { listFiles } from '../revisions/index.ts';
 import { submit } from '../rounds/index.ts';
@@ -48,6 +50,30 @@ export const submitMany = (
     await submit(app, viewer, id, { seen: '*', message, chosen });
     return { number: document.number };
   });
+
+/** Checks documents out, each as if alone. */
+export const checkOutMany = (
+  app: App,
+  viewer: Viewer,
+  { ids, note, expectedBack }: BodyOf<typeof api.bulk.checkOut>,
+): Promise<Answer> =>
+  eachOf(app, viewer, ids, async (id, day) => {
+    const { document } = await openDocument(app.db, viewer, id, day);
+    await checkOut(app, viewer, id, { seen: '*', note, expectedBack });
+    return { number: document.number };
+  });
+
+/** The documents that a filter finds, for commands over a whole search. */
+export const idsFound = async (
+  app: App,
+  viewer: Viewer,
+  { filter }: BodyOf<typeof api.bulk.ids>,
+): Promise<{ ids: string[] }> => {
+  const ids = await idsOf(app, viewer, filter, BULK_MOST + 1);
+  if (ids.length === 0) throw refused('bulk_nothing');
+  if (ids.length > BULK_MOST) throw refused('bulk_too_many', { limit: BULK_MOST });
+  return { ids };
+};
 
 /** Registers a new document from each: its metadata and content, not its history. */
 export const copyMany = (app: App, viewer: Viewer, { ids, folderId }: BodyOf<typeof api.bulk.copy>): Promise<Answer> =>

@@ -18,7 +18,7 @@ const MOST = 2000;
 export const queueDownloadPackage = async (
   app: App,
   viewer: Viewer,
-  { ids, filter }: BodyOf<typeof api.bulk.downloadPackage>,
+  { ids, filter, content }: BodyOf<typeof api.bulk.downloadPackage>,
 ): Promise<AnswerOf<typeof api.bulk.downloadPackage>> => {
   const wanted = ids ?? (filter ? await idsOf(app, viewer, filter, BULK_MOST + 1) : []);
   if (wanted.length === 0) throw refused('bulk_nothing');
@@ -29,6 +29,7 @@ export const queueDownloadPackage = async (
     by: viewer.id,
     now: app.clock(),
     ids: wanted,
+    content,
   });
   return { id, documents: wanted.length };
 };
@@ -68,7 +69,7 @@ export const sendDownloadPackage = async (app: App, viewer: Viewer, id: string, 
   for (const documentId of downloadPackage.document_ids) {
     try {
       const opened = await openDocument(app.db, viewer, documentId, day);
-      const revision = takenRevision(opened);
+      const revision = downloadPackage.content === 'work' ? opened.work : takenRevision(opened);
       if (!revision) throw refused('not_found');
       const needed = hasRight(opened.rights, rightToRead(revision.state)) ? 'download' : rightToRead(revision.state);
       const about = [opened.document.number, revision.title, revision.label, revision.state];

@@ -10,6 +10,8 @@ export const bulkRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(api.bulk.try, ({ viewer, body }) => service.tryBulk(app, viewer, body));
   mount(api.bulk.apply, ({ viewer, params, body }) => service.applyBulk(app, viewer, params.id, body));
   mount(api.bulk.submit, ({ viewer, body }) => commands.submitMany(app, viewer, body));
+  mount(api.bulk.checkOut, ({ viewer, body }) => commands.checkOutMany(app, viewer, body));
+  mount(api.bulk.ids, ({ viewer, body }) => commands.idsFound(app, viewer, body));
   mount(api.bulk.copy, ({ viewer, body }) => commands.copyMany(app, viewer, body));
   mount(api.bulk.downloadPackage, ({ viewer, body }) => downloadPackages.queueDownloadPackage(app, viewer, body));
   mount(api.bulk.fetchDownloadPackage, async ({ viewer, params, response }) => {

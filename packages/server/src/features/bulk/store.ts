@@ -113,12 +113,19 @@ export const listMine = (db: Db, by: { personId: string; since: Date }) =>
     by,
   );
 
-export const insertDownloadPackage = (db: Db | Trx, given: { id: string; by: string; now: Date; ids: string[] }) =>
-  rows(db, 'insert into download_packages (id, by_id, at, document_ids) values (:id, :by, :now, :ids::uuid[])', given);
+export const insertDownloadPackage = (
+  db: Db | Trx,
+  given: { id: string; by: string; now: Date; ids: string[]; content: 'released' | 'work' },
+) =>
+  rows(
+    db,
+    'insert into download_packages (id, by_id, at, document_ids, content) values (:id, :by, :now, :ids::uuid[], :content)',
+    given,
+  );
 
 export const findDownloadPackage = (db: Db | Trx, given: { id: string; by: string }) =>
-  firstRow<{ document_ids: string[] }>(
+  firstRow<{ document_ids: string[]; content: 'released' | 'work' }>(
     db,
-    'select document_ids from download_packages where id = :id and by_id = :by',
+    'select document_ids, content from download_packages where id = :id and by_id = :by',
     given,
   );

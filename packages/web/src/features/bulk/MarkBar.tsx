@@ -37,9 +37,16 @@ export const MarkBar = ({
             {wording.clearSelection}
           </button>
           {found.number > marked.number && (
-            <button type="button" className="btn btn-quiet ml-auto !h-6" onClick={() => setPicked(found)}>
-              {wording.changeAllFound(found.number.toLocaleString('en-GB'))}
-            </button>
+            <span className="ml-auto flex gap-2">
+              <button type="button" className="btn btn-quiet !h-6" onClick={() => setPicked(found)}>
+                {wording.changeAllFound(found.number.toLocaleString('en-GB'))}
+              </button>
+              <BulkActionsMenu
+                picked={found}
+                clear={clear}
+                label={wording.actionsOnAllFound(found.number.toLocaleString('en-GB'))}
+              />
+            </span>
           )}
         </div>
       ) : (

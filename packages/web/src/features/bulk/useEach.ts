@@ -28,6 +28,7 @@ export const useEach = (command: (ids: string[]) => Promise<Answer>) => {
       setResult(all);
       await refreshAll();
     }
+    return all;
   };
   return { run, share, error, result };
 };

@@ -2,6 +2,13 @@
 export const wording = {
   field: 'Field',
   actions: 'Actions ▾',
+  actionsOnAllFound: (number: string) => `Actions on all ${number} found ▾`,
+  checkOut: 'Check out',
+  checkOutDocuments: (documents: string) => `Check out ${documents}`,
+  checkedOutAbout: 'Nobody else can change these documents until you check them in.',
+  downloadTheirFiles: 'Download their files as one package',
+  expectedBack: 'Expected back',
+  purpose: 'Purpose',
   add: 'Add',
   addShortcutInAnotherFolder: 'Add shortcut in another folder',
   addShortcuts: 'Add shortcuts',

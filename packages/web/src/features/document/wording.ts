@@ -129,6 +129,7 @@ export const wording = {
   externalNumber: 'External number',
   field: 'Field',
   file: 'File',
+  filesInOnePackage: 'Files in one package:',
   file2: 'File:',
   fileIndex: (index: number) => `File ${index}`,
   filesTheDrawingRefersTo: (files: string) => `Files the drawing refers to ${files}`,

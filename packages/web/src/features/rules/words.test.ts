@@ -116,6 +116,7 @@ describe('a key made from a label', () => {
     expect(keyFrom('Tested on', [])).toBe('testedOn');
     expect(keyFrom('Prüfung am', [])).toBe('prufungAm');
     expect(keyFrom('2nd limit', [])).toBe('ndLimit');
+    expect(keyFrom('0 A', [])).toBe('a');
     expect(keyFrom('!!', [])).toBe('field');
     expect(keyFrom('Limit', ['limit', 'limit2'])).toBe('limit3');
   });

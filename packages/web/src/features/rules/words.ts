@@ -199,6 +199,7 @@ export const keyFrom = (label: string, taken: readonly string[]): string => {
     .map((word, i) => (i === 0 ? word.toLowerCase() : word.charAt(0).toUpperCase() + word.slice(1).toLowerCase()))
     .join('')
     .replace(/^[0-9]+/, '')
+    .replace(/^[A-Z]/, (letter) => letter.toLowerCase())
     .slice(0, 30);
   const key = made || 'field';
   if (!taken.includes(key)) return key;

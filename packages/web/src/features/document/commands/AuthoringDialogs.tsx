@@ -2,7 +2,7 @@ import { api, type DocumentPage, type FileInfo, type Upload } from '@kanonos/con
 import type { FieldValue } from '@kanonos/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { addressOf, Problem } from '../../../app/client.ts';
+import { addressOf, call, Problem } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
 import { useCommand } from '../../../app/useCommand.ts';
 import { Choice, TextArea, TextField } from '../../../ui/controls.tsx';
@@ -50,18 +50,27 @@ const HOWS: readonly [How, string, string][] = [
   ['none', wording.reserveOnly, wording.noFileIsHandedOut],
 ];
 
+/** Hands the originals out under their rule-made names: one as it is, several in one package. */
+const handOut = async (documentId: string, fileIds: readonly string[]) => {
+  const [file, second] = fileIds;
+  if (!file) return;
+  if (!second) return location.assign(addressOf(api.documents.file, { file }, { as: 'download' }));
+  const { id } = await call(api.bulk.downloadPackage, { body: { ids: [documentId], filter: null, content: 'work' } });
+  location.assign(addressOf(api.bulk.fetchDownloadPackage, { id }));
+};
+
 const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const [note, setNote] = useState('');
   const [back, setBack] = useState('');
   const navigate = useNavigate();
   const openCommand = useOpenCommand();
+  const originals = page.versions[0]?.files.filter((file) => file.role === 'original') ?? [];
   const isText = /^text\//.test(page.versions[0]?.files[0]?.mediaType ?? '');
   const [how, setHow] = useState<How>('file');
-  const command = useCommand(api.documents.checkOut, wording.isCheckedOutToYou(page.number), ({ fileId }) => {
+  const command = useCommand(api.documents.checkOut, wording.isCheckedOutToYou(page.number), ({ fileIds }) => {
     if (how === 'browser') return void navigate(`/d/${encodeURIComponent(page.number)}/edit`);
     if (how === 'drive') return openCommand('on the network drive');
-    // The file is handed over under its rule-made name.
-    if (fileId && how === 'file') location.assign(addressOf(api.documents.file, { file: fileId }, { as: 'download' }));
+    if (how === 'file') void handOut(page.id, fileIds);
     close();
   });
   return (
@@ -70,9 +79,10 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
       about={
         <>
           <p>{wording.nobodyElseCanChangeTheDocument}</p>
-          {how === 'file' && page.versions[0]?.files[0] && (
+          {how === 'file' && originals.length > 0 && (
             <p className="text-ink-2">
-              {wording.file2} <span className="num">{page.versions[0].files[0].handedOutName}</span>
+              {originals.length === 1 ? wording.file2 : wording.filesInOnePackage}{' '}
+              <span className="num">{originals.map((file) => file.handedOutName).join(', ')}</span>
             </p>
           )}
         </>

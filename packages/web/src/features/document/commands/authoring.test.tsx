@@ -1,6 +1,6 @@
 import { api, type Endpoint } from '@kanonos/contract';
 import { screen, waitFor, within } from '@testing-library/react';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { documentPage, fieldOf, original, uploaded, version } from '../../../testing/fixtures.ts';
 import { at, lastSent, refusedWith, renderPage } from '../../../testing/renderPage.tsx';
 import { AuthoringDialogs } from './AuthoringDialogs.tsx';
@@ -29,7 +29,7 @@ const arrived = {
 
 describe('checking out', () => {
   it('sends what it is for and until when, and hands out no file where only the document is reserved', async () => {
-    const { user } = dialog('check out', { [of(api.documents.checkOut)]: { fileId: null } });
+    const { user } = dialog('check out', { [of(api.documents.checkOut)]: { fileIds: [] } });
     await user.click(screen.getByRole('radio', { name: /^Reserve only/ }));
     expect(screen.queryByText('THR-PRO-0118_C_Grip-overhaul.docx')).toBeNull();
     await user.type(screen.getByLabelText(/^Purpose/), 'New limits');
@@ -51,10 +51,30 @@ describe('checking out', () => {
 
   it('goes to the editor where the text is edited in the browser', async () => {
     const text = documentPage({ versions: [version([original({ mediaType: 'text/markdown' })])] });
-    const { user, router } = dialog('check out', { [of(api.documents.checkOut)]: { fileId: 'f' } }, text);
+    const { user, router } = dialog('check out', { [of(api.documents.checkOut)]: { fileIds: ['f'] } }, text);
     await user.click(screen.getByRole('radio', { name: /^Edit in the browser/ }));
     await user.click(screen.getByRole('button', { name: 'Check out' }));
     await waitFor(() => expect(router.state.location.pathname).toBe('/d/THR-PRO-0118/edit'));
+  });
+
+  it('hands several originals out in one package', async () => {
+    const assign = vi.fn();
+    vi.stubGlobal('location', { ...window.location, assign });
+    const two = documentPage({
+      versions: [version([original({ id: 'a' }), original({ id: 'b', handedOutName: 'sheet 2.docx' })])],
+    });
+    const { user } = dialog(
+      'check out',
+      {
+        [of(api.documents.checkOut)]: { fileIds: ['a', 'b'] },
+        [at(api.bulk.downloadPackage)]: { id: 'package-1', documents: 1 },
+      },
+      two,
+    );
+    expect(screen.getByText(/Files in one package/).textContent).toContain('sheet 2.docx');
+    await user.click(screen.getByRole('button', { name: 'Check out' }));
+    await waitFor(() => expect(assign).toHaveBeenCalledWith('/api/download-packages/package-1'));
+    expect(lastSent()?.body).toEqual({ ids: [two.id], filter: null, content: 'work' });
   });
 
   it('shows who was first, and keeps the typed text', async () => {
