@@ -3,6 +3,7 @@ import { api } from '@kanonos/contract';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { showInstantDay } from '../../ui/format.ts';
 import { useOpenCommand } from './commands/openCommand.ts';
 import { nextSentence } from './sentences.ts';
 import { wording } from './wording.ts';
@@ -28,9 +29,18 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
   }
   if (!next) return null;
   const sentence = nextSentence(next, me.organisation.zone);
+  const { checkout } = page;
+  // Also in review: whoever waits for a decision sees that somebody is editing.
+  const holder =
+    checkout && next.kind !== 'checked out'
+      ? wording.checkedOutSince(
+          checkout.mine ? wording.you : checkout.person.name,
+          showInstantDay(checkout.since, me.organisation.zone),
+        )
+      : '';
   const address = `/d/${encodeURIComponent(page.number)}`;
   return (
-    <Strip {...sentence}>
+    <Strip {...sentence} rest={`${sentence.rest}${holder}`}>
       {next.kind === 'decide' &&
         !next.mine &&
         (page.rights.includes('release') || page.rounds[0]?.startedBy.id === me.id) && (

@@ -58,6 +58,8 @@ export const wording = {
   checkIn: (number: string) => `Check in ${number}`,
   checkIn2: 'Check in',
   checkInUnchangedContent: 'Check in unchanged content',
+  you: 'you',
+  checkedOutSince: (person: string, since: string) => ` Checked out to ${person} since ${since}.`,
   checkItInToContinue: (since: string) => `${since}. Check it in to continue.`,
   checkOut: (number: string) => `Check out ${number}`,
   checkOut2: 'Check out',

@@ -294,7 +294,9 @@ export const RegisterRowView = ({
             </Link>
           </HoverPicture>
           {row.checkout && (
-            <span className="truncate text-[11.5px] text-ink-3">{wording.checkedOutTo(row.checkout.person)}</span>
+            <span className="truncate text-[11.5px] text-ink-3">
+              {wording.checkedOutTo(row.checkout.person, showInstantDay(row.checkout.since, me.organisation.zone))}
+            </span>
           )}
         </span>
         <span className="flex min-w-0 items-center gap-1">

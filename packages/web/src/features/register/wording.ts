@@ -7,7 +7,7 @@ export const wording = {
   area: 'Area',
   changed: 'Changed',
   changedSince: (from: string) => `Changed since ${from}`,
-  checkedOutTo: (person: string) => `checked out to ${person}`,
+  checkedOutTo: (person: string, since: string) => `checked out to ${person} since ${since}`,
   clearFilters: 'Clear filters',
   columns: 'Columns',
   copyLink: 'Copy link',
