@@ -65,6 +65,13 @@ export const TypeSection = ({
         value={draft.summary}
         onChange={(event) => draft.setSummary(event.target.value)}
       />
+      <TextField
+        label={wording.noteForTheFirstVersion}
+        optional
+        maxLength={2000}
+        value={draft.note}
+        onChange={(event) => draft.setNote(event.target.value)}
+      />
     </div>
     <AboutSection
       type={type}

@@ -27,6 +27,7 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
   const [original, setOriginal] = useState<OriginalRow>(EMPTY_ROW);
   const [more, setMore] = useState<OriginalRow[]>([]);
   const [summary, setSummary] = useState('');
+  const [note, setNote] = useState('');
   const [number, setNumber] = useState(type && !type.numbering ? (start?.number ?? '') : '');
   const [label, setLabel] = useState(start?.label ?? '');
   const [error, setError] = useState<Error | null>(null);
@@ -89,6 +90,7 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
     (upload !== (start?.upload ?? null) ||
       title !== (start?.title ?? '') ||
       summary !== '' ||
+      note !== '' ||
       more.length > 0 ||
       template !== undefined);
   const register = async (another: boolean) => {
@@ -110,6 +112,7 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
           ...toAbout(common.about),
           incomingFileId: start?.incomingFileId ?? null,
           summary,
+          note,
           ownerId: common.owner[0]?.id ?? null,
           departmentId: common.departmentId,
           number: type.numbering ? number || null : number,
@@ -152,6 +155,8 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
     setMore,
     summary,
     setSummary,
+    note,
+    setNote,
     number,
     setNumber,
     label,

@@ -94,6 +94,7 @@ export const wording = {
   sharedParentSitesAndConfidentiality: 'Shared parent, sites and confidentiality',
   sharedValuesUsedWhereARow: 'Shared values, used where a row has none',
   stillMissing: (missing: string) => `Still missing: ${missing}.`,
+  noteForTheFirstVersion: 'Note for the first version',
   summaryForReviewersAndReaders: 'Summary, for reviewers and readers',
   suppliersRevisionLabel: "Supplier's revision label",
   theDayOfRegistering: 'the day of registering',
