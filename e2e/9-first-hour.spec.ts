@@ -103,7 +103,7 @@ test('the one-time link opens the first steps, and the organisation gets its nam
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('1 of 6 done')).toBeVisible();
   await page.getByRole('button', { name: 'Next step: Your account' }).click();
-  await page.getByLabel('Your name').fill('Ada Brook');
+  await page.getByLabel('Name', { exact: true }).fill('Ada Brook');
   await page.getByLabel('Mail address').fill('ada@brook.example');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('2 of 6 done')).toBeVisible();

@@ -56,7 +56,7 @@ export const lifeEndpoints = {
         }),
       ),
     }),
-    problems: ['not_found'],
+    problems: ['not_found', 'right_missing', 'wrong_state'],
   }),
   recall: endpoint({
     id: 'recall',

@@ -54,6 +54,7 @@ const TABLE: Record<
   filePlaces: { inWork: 'read work', inForce: 'read' },
   revisionSmallPicture: { inWork: 'read work', inForce: 'read' },
   links: { inWork: 'read work', inForce: 'see' },
+  submissionRoute: { inWork: 'read work', inForce: 'read work' },
   addLink: {
     inWork: 'author',
     inForce: 'author',

@@ -117,8 +117,9 @@ export const submissionRoute = async (
 ): Promise<AnswerOf<typeof api.documents.submissionRoute>> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const opened = await openDocument(app.db, viewer, ref, day);
-  const { type, work } = opened;
-  if (!work || !hasRight(opened.rights, 'read work')) throw refused('not_found');
+  const { type } = opened;
+  if (!hasRight(opened.rights, 'read work')) throw refused('right_missing', { right: 'read work' });
+  const work = workOf(opened, 'submit');
   const resolved = await resolveRoute(app.db, app, opened, type, [], day);
   const ids = resolved.flatMap(({ people }) => (people.ok ? people.value : []));
   const names = await namesOf(app.db, ids);

@@ -5,13 +5,14 @@ import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
-import { CommandButton, Dialog, Select, TextArea, TextField } from '../../ui/controls.tsx';
+import { CommandButton, Dialog, Select, TextArea } from '../../ui/controls.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { showDay } from '../../ui/format.ts';
 import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
+import { NameAndMail } from './NameAndMail.tsx';
 import { wording } from './wording.ts';
 
 /** One person: name and rights, dated memberships, reset and deactivation. */
@@ -62,19 +63,7 @@ const Basics = ({ now }: { now: PersonDetail }) => {
         {wording.stateSinceSince(person.state, showDay(person.since))}
         {person.until && wording.untilUntil(showDay(person.until))}
       </p>
-      <TextField
-        label={wording.name}
-        required
-        value={draft.name}
-        onChange={(event) => edit({ name: event.target.value })}
-      />
-      <TextField
-        label={wording.mailAddress}
-        type="email"
-        required
-        value={draft.email}
-        onChange={(event) => edit({ email: event.target.value })}
-      />
+      <NameAndMail value={draft} onChange={edit} />
       <fieldset
         className="col-span-2 flex flex-wrap items-center gap-3"
         disabled={!me.organisationRights.includes('administer')}

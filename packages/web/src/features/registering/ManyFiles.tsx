@@ -1,17 +1,15 @@
 import { useMemo } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { CommandButton } from '../../ui/controls.tsx';
-import { DepartmentSelect } from '../../ui/DepartmentSelect.tsx';
 import { count } from '../../ui/format.ts';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
-import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { KeywordsField } from '../document/KeywordsField.tsx';
 import { MetadataFields } from '../document/MetadataFields.tsx';
 import { AboutSection } from './AboutSection.tsx';
 import type { Common } from './common.ts';
-import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
 import { ManyGrid } from './ManyGrid.tsx';
 import { cellOf, columnsOf, type Row } from './manyRows.ts';
+import { PlaceAndOwner } from './PlaceAndOwner.tsx';
 import { TypeChooser } from './TypeChooser.tsx';
 import { useManyFiles } from './useManyFiles.ts';
 import { wording } from './wording.ts';
@@ -75,18 +73,7 @@ export const ManyFiles = ({ common, files, leave }: { common: Common; files: rea
         <div className="grid max-w-5xl gap-3">
           <TypeChooser types={common.types} recent={common.recent} value={type?.id ?? ''} onChange={common.setType} />
           <div className="grid grid-cols-3 gap-3">
-            {type?.filing ? (
-              <FiledByRule rule={type.filing} place={null} />
-            ) : (
-              <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
-            )}
-            <PeoplePicker label={wording.owner} single value={common.owner} onChange={common.setOwner} />
-            <DepartmentSelect
-              label={wording.department}
-              value={common.departmentId}
-              onChange={common.setDepartmentId}
-              none={wording.departmentOfTheOwner}
-            />
+            <PlaceAndOwner common={common} />
             <KeywordsField value={common.keywords} onChange={common.setKeywords} />
             {type && type.fields.length > 0 && (
               <fieldset className="col-span-3 grid grid-cols-3 gap-3 border-t border-line pt-2">

@@ -1,12 +1,10 @@
 import { Link } from 'react-router';
 import { TextField } from '../../ui/controls.tsx';
-import { DepartmentSelect } from '../../ui/DepartmentSelect.tsx';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
-import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { DrawingReferences } from '../document/DrawingReferences.tsx';
 import { OriginalField } from '../document/OriginalField.tsx';
 import type { Common, Start } from './common.ts';
-import { FiledByRule, FolderSelect } from './FolderSelect.tsx';
+import { PlaceAndOwner } from './PlaceAndOwner.tsx';
 import { TypeChooser } from './TypeChooser.tsx';
 import { TypeSection } from './TypeSection.tsx';
 import { type DocumentDraft, useDocumentDraft } from './useDocumentDraft.ts';
@@ -42,7 +40,7 @@ export const OneDocument = ({
   /** What arrived in the intake folder and is registered here. */
   start: Start | undefined;
 }) => {
-  const { type, folderId } = common;
+  const { type } = common;
   const draft = useDocumentDraft(common, start);
   const { known } = draft;
   return (
@@ -79,18 +77,7 @@ export const OneDocument = ({
           }}
         />
         <div className="grid grid-cols-2 gap-3.5">
-          {type?.filing ? (
-            <FiledByRule rule={type.filing} place={draft.preview?.folder ?? null} />
-          ) : (
-            <FolderSelect folders={common.folders} value={folderId} onChange={common.setFolderId} />
-          )}
-          <PeoplePicker label={wording.owner} single value={common.owner} onChange={common.setOwner} />
-          <DepartmentSelect
-            label={wording.department}
-            value={common.departmentId}
-            onChange={common.setDepartmentId}
-            none={wording.departmentOfTheOwner}
-          />
+          <PlaceAndOwner common={common} path={draft.preview?.folder ?? null} />
         </div>
         <OriginalField
           label={wording.file}

@@ -13,6 +13,7 @@ import { Branding } from './Branding.tsx';
 import { Editions } from './Editions.tsx';
 import { EditUnit } from './EditUnit.tsx';
 import { GroupRules } from './GroupRules.tsx';
+import { NameAndCode } from './NameAndCode.tsx';
 import { OrganisationDialog } from './OrganisationDialog.tsx';
 import type { Organisation } from './organisationBody.ts';
 import { ReadRulesDialog } from './ReadRulesDialog.tsx';
@@ -226,21 +227,7 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
       }}
       close={close}
     >
-      <TextField
-        label={wording.name}
-        required
-        value={draft.name}
-        onChange={(event) => edit({ name: event.target.value })}
-      />
-      <TextField
-        label={wording.code}
-        required
-        maxLength={8}
-        className="inp num"
-        value={draft.code}
-        onChange={(event) => edit({ code: event.target.value.toUpperCase() })}
-        hint={wording.usedInTheNumbersOfTypes}
-      />
+      <NameAndCode value={draft} onChange={edit} />
       <Select
         label={wording.timeZone}
         value={zone}

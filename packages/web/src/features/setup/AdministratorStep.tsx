@@ -3,9 +3,10 @@ import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
-import { CommandButton, TextField } from '../../ui/controls.tsx';
+import { CommandButton } from '../../ui/controls.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
+import { NameAndMail } from '../people/NameAndMail.tsx';
 import { wording } from './wording.ts';
 
 /** Name and mail address of the first administrator. */
@@ -32,19 +33,7 @@ const AccountForm = ({ person }: { person: PersonDetail }) => {
         });
       }}
     >
-      <TextField
-        label={wording.yourName}
-        required
-        value={draft.name}
-        onChange={(event) => edit({ name: event.target.value })}
-      />
-      <TextField
-        label={wording.mailAddress}
-        type="email"
-        required
-        value={draft.email}
-        onChange={(event) => edit({ email: event.target.value })}
-      />
+      <NameAndMail value={draft} onChange={edit} />
       <p className="text-ink-2">
         {wording.signInName} <b className="num">{base.signInName}</b>. {wording.administratorHint}
       </p>

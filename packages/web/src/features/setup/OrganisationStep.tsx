@@ -3,12 +3,13 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
-import { CommandButton, Select, TextField } from '../../ui/controls.tsx';
+import { CommandButton, Select } from '../../ui/controls.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { count } from '../../ui/format.ts';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
+import { NameAndCode } from '../rules/NameAndCode.tsx';
 import { asItStands, type Organisation } from '../rules/organisationBody.ts';
 import { wording } from './wording.ts';
 
@@ -39,21 +40,7 @@ const OrganisationForm = ({ organisation }: { organisation: Organisation }) => {
         command.mutate({ body });
       }}
     >
-      <TextField
-        label={wording.name}
-        required
-        value={draft.name}
-        onChange={(event) => edit({ name: event.target.value })}
-      />
-      <TextField
-        label={wording.code}
-        required
-        maxLength={8}
-        className="inp num"
-        value={draft.code}
-        onChange={(event) => edit({ code: event.target.value.toUpperCase() })}
-        hint={wording.codeHint}
-      />
+      <NameAndCode value={draft} onChange={edit} />
       <Select label={wording.timeZone} value={draft.zone} onChange={(event) => edit({ zone: event.target.value })}>
         {[...new Set([draft.zone, ...ZONES])].map((zone) => (
           <option key={zone}>{zone}</option>

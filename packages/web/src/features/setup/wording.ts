@@ -12,7 +12,6 @@ export const wording = {
   approvals: 'Approvals',
   chooseAConfiguration: 'Choose a starting configuration',
   code: 'Code',
-  codeHint: 'One to eight capital letters or digits; numbers begin with it, such as THR-PRO-0001',
   configurationInUse: 'A configuration is in use. Another one can be added: what you have stays.',
   country: 'Country',
   countryHint: 'Its public holidays are taken over into the calendar',
@@ -83,7 +82,6 @@ export const wording = {
   types: 'Document types',
   upToDate: 'Saved',
   workingDays: 'Working days',
-  yourName: 'Your name',
   weekdays: ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'],
   steps: {
     organisation: ['Organisation', 'Name, calendar and logo'],
