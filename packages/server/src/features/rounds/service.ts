@@ -51,8 +51,10 @@ const resolveRoute = async (
   );
   const organisation = await app.organisation();
   const supervisor = await supervisorOf(db, opened.document.owner_id, day);
+  // Only the first fallback is asked: that of the department is looked up where the type has none.
   const { department_id: departmentId } = opened.document;
-  const department = departmentId ? await fallbackApproverOf(db, departmentId) : undefined;
+  const needsDepartment = departmentId !== null && policyOf(type).fallbackApproverId === null;
+  const department = needsDepartment ? await fallbackApproverOf(db, departmentId) : undefined;
   const lookups = {
     ownerId: opened.document.owner_id,
     ...(supervisor ? { ownerSupervisorId: supervisor } : {}),

@@ -9,15 +9,8 @@ import { DateField } from '../../ui/DateField.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import { signInNameFrom } from './signInName.ts';
 import { wording } from './wording.ts';
-
-const nameFrom = (name: string) =>
-  name
-    .toLowerCase()
-    .normalize('NFKD')
-    .replace(/[^a-z0-9 .-]/g, '')
-    .trim()
-    .replace(/ +/g, '.');
 
 /** Enters a person, who gets a mail with a link to set the first password. */
 export const NewPersonDialog = ({ close }: { close: () => void }) => {
@@ -48,7 +41,7 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
         command.mutate({
           body: {
             name,
-            signInName: signInName || nameFrom(name),
+            signInName: signInName || signInNameFrom(name),
             email,
             from,
             departmentId: department || null,
@@ -65,7 +58,7 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
       <TextField
         label={wording.signInName}
         required
-        value={signInName || nameFrom(name)}
+        value={signInName || signInNameFrom(name)}
         onChange={(event) => setSignInName(event.target.value)}
         hint={wording.neverGivenTwiceEvenAfterThe}
       />

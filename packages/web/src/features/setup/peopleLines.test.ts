@@ -1,6 +1,7 @@
 import type { Unit } from '@kanonos/contract';
 import { describe, expect, it } from 'vitest';
-import { readPeople, signInNameFrom } from './peopleLines.ts';
+import { signInNameFrom } from '../people/signInName.ts';
+import { readPeople } from './peopleLines.ts';
 
 const UNITS: Unit[] = [
   { id: 'd1', kind: 'department', code: 'LAB', name: 'Laboratory' },

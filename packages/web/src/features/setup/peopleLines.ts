@@ -1,5 +1,6 @@
 import type { Unit } from '@kanonos/contract';
 import { parse } from 'csv-parse/browser/esm/sync';
+import { signInNameFrom } from '../people/signInName.ts';
 import { wording } from './wording.ts';
 
 /** A person read from a line, with what is wrong with it. */
@@ -31,15 +32,6 @@ const cellsOf = (text: string): string[][] => {
   const delimiter = first.includes('\t') ? '\t' : first.includes(';') ? ';' : ',';
   return parse(text, { delimiter, bom: true, trim: true, relax_quotes: true, relax_column_count: true });
 };
-
-/** A sign-in name from a name: `Ada Brook` gives `ada.brook`. */
-export const signInNameFrom = (name: string): string =>
-  name
-    .toLowerCase()
-    .normalize('NFKD')
-    .replace(/[^a-z0-9 .-]/g, '')
-    .trim()
-    .replace(/ +/g, '.');
 
 /**
  * People from pasted lines or a CSV file. The first line may name the columns; without it they are name, mail address, department,
