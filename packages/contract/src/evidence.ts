@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Day, Id, Instant } from './common.ts';
 import { endpoint } from './endpoint.ts';
+import { TABLE_FORMATS } from './tables.ts';
 
 export const TrailRow = z.object({
   seq: z.number().int(),
@@ -59,6 +60,17 @@ export const evidence = {
       total: z.number().int(),
       lastHead: z.object({ size: z.number().int(), at: Instant, root: z.string() }).nullable(),
     }),
+    problems: ['input_invalid'],
+  }),
+  trailFile: endpoint({
+    id: 'trailFile',
+    feature: 'trail',
+    method: 'GET',
+    path: '/api/trail/file',
+    access: 'audit',
+    summary: 'Events by person, document, kind and time as a list to read; it proves nothing, the whole export does',
+    query: z.strictObject({ ...TrailFilter, format: z.enum(TABLE_FORMATS) }),
+    stream: 'bytes',
     problems: ['input_invalid'],
   }),
   exportTrail: endpoint({

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { Day, Id, Instant, PersonRef, State } from './common.ts';
 import { Mark, NextStep } from './documents.ts';
 import { endpoint } from './endpoint.ts';
+import { TABLE_FORMATS } from './tables.ts';
 
 export const RevisionScope = z.enum(['in force', 'newest', 'all revisions']);
 export const SORTS = ['number', 'title', 'changed', 'review', 'effective'] as const;
@@ -93,6 +94,25 @@ export const Hit = z.object({
 });
 export type Hit = z.infer<typeof Hit>;
 
+/** The columns of the register beside number, revision, title and metadata. */
+export type RegisterColumn =
+  | 'type'
+  | 'area'
+  | 'folder'
+  | 'where'
+  | 'state'
+  | 'review'
+  | 'owner'
+  | 'department'
+  | 'changed'
+  | 'effective'
+  | 'checkout';
+
+const RegisterOrder = {
+  sort: z.enum(SORTS).default('number'),
+  order: z.enum(['asc', 'desc']).default('asc'),
+};
+
 /** What can be wrong with the words of a search. */
 export const SEARCH_PROBLEMS = [
   'search_field_unknown',
@@ -112,13 +132,28 @@ export const find = {
     summary: 'The register by revision scope and filters, paged by keyset',
     query: z.strictObject({
       ...RegisterFilter,
-      sort: z.enum(SORTS).default('number'),
-      order: z.enum(['asc', 'desc']).default('asc'),
+      ...RegisterOrder,
       after: z.string().max(600).optional(),
       limit: z.coerce.number().int().min(1).max(200).default(50),
     }),
     answer: z.object({ rows: z.array(RegisterRow), next: z.string().nullable() }),
     problems: ['cursor_invalid', ...SEARCH_PROBLEMS, 'input_invalid'],
+  }),
+  file: endpoint({
+    id: 'registerFile',
+    feature: 'find',
+    method: 'GET',
+    path: '/api/register/file',
+    summary:
+      'All that a filter finds as a list for spreadsheets; `columns` names those shown, `field:key` for metadata',
+    query: z.strictObject({
+      ...RegisterFilter,
+      ...RegisterOrder,
+      format: z.enum(TABLE_FORMATS),
+      columns: z.string().max(2000).default(''),
+    }),
+    stream: 'bytes',
+    problems: [...SEARCH_PROBLEMS, 'input_invalid'],
   }),
   facets: endpoint({
     id: 'facets',

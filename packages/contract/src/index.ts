@@ -21,6 +21,7 @@ import { rules } from './rules.ts';
 import { session } from './session.ts';
 import { setup } from './setup.ts';
 import { system } from './system.ts';
+import { tables } from './tables.ts';
 import { tasks } from './tasks.ts';
 import { templates } from './templates.ts';
 import { uploadEndpoints } from './uploadEndpoints.ts';
@@ -54,6 +55,7 @@ export * from './rules.ts';
 export * from './session.ts';
 export * from './setup.ts';
 export * from './system.ts';
+export * from './tables.ts';
 export * from './tasks.ts';
 export * from './templates.ts';
 export * from './uploadEndpoints.ts';
@@ -69,6 +71,7 @@ export const api = {
   comments,
   links,
   comparison,
+  tables,
   tasks,
   viewing,
   reading,

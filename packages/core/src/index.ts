@@ -62,6 +62,7 @@ export * from './scan/readScanned.ts';
 export * from './search/grammar.ts';
 export * from './signatures/seal.ts';
 export * from './signatures/signingRecord.ts';
+export * from './tables/cells.ts';
 export * from './tables/csv.ts';
 export * from './text.ts';
 export * from './trail/canonical.ts';

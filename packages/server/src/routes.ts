@@ -26,6 +26,7 @@ import { rulesRoutes } from './features/rules/routes.ts';
 import { sessionRoutes } from './features/session/routes.ts';
 import { setupRoutes } from './features/setup/routes.ts';
 import { systemRoutes } from './features/system/routes.ts';
+import { tablesRoutes } from './features/tables/routes.ts';
 import { templatesRoutes } from './features/templates/routes.ts';
 import { trailRoutes } from './features/trail/routes.ts';
 import { viewingRoutes } from './features/viewing/routes.ts';
@@ -61,6 +62,7 @@ const FEATURES: readonly ((app: App, mount: Mount<Viewer>) => void)[] = [
   sessionRoutes,
   setupRoutes,
   systemRoutes,
+  tablesRoutes,
   templatesRoutes,
   trailRoutes,
   viewingRoutes,

@@ -17,17 +17,22 @@ import { type Viewer, viewerOf } from '../features/access/index.ts';
 import { extractText } from '../features/content/index.ts';
 import { lookAt } from '../features/documents/files.ts';
 import { suggestKeywords } from '../features/documents/keywords.ts';
+import { registerFile } from '../features/find/registerFile.ts';
 import { facetsOf, find, registerPage } from '../features/find/service.ts';
+import { notify } from '../features/mailing/service.ts';
 import { preview } from '../features/page/service.ts';
 import { revise } from '../features/release/revise.ts';
 import { history } from '../features/trail/service.ts';
 import { smallOfRevision } from '../features/viewing/small.ts';
+import { SYSTEM_CLOCK } from '../platform/app.ts';
 import { connect, type Db, rows } from '../platform/db/connect.ts';
 import { newId } from '../platform/db/ids.ts';
+import type { ListFile } from '../platform/http/sendTable.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
 /**
- * Whatever shows a document or what is in it (lists, counts, search, passages, previews, small pictures, files, keywords, history)
+ * Whatever shows a document or what is in it (lists, counts, exported lists, search, passages, previews, small pictures, files,
+ * keywords, history, mails)
  * is held against the core's rule, on generated entries of folders and documents, owners and levels of confidentiality.
  */
 
@@ -166,10 +171,10 @@ const layOut = async (given: World): Promise<void> => {
   }
 };
 
-/** The rights of a person on a document by the core alone, from what was generated. */
-const rightsBy = (given: World, i: number, viewer: Viewer): Set<Right> => {
+/** The rights of a person on a document by the core alone, from what was generated, and whether it is withheld from them. */
+const accessBy = (given: World, i: number, viewer: Viewer): { rights: Set<Right>; withheld: boolean } => {
   const document = given.documents[i];
-  if (!document) return new Set();
+  if (!document) return { rights: new Set(), withheld: false };
   const toEntries = (list: readonly Entry[] = []): AccessEntry[] =>
     list.map((one) => ({
       subject: subjectOf(one.subject) as AccessEntry['subject'],
@@ -179,7 +184,7 @@ const rightsBy = (given: World, i: number, viewer: Viewer): Set<Right> => {
   const places = [{ name: 'document', entries: toEntries(document.own) }];
   for (let at: string | null = document.folder; at; at = PARENT[at] ?? null)
     places.push({ name: at, entries: toEntries(given.folders[at]) });
-  const { rights } = explainRights(
+  const { rights, reasons } = explainRights(
     { personId: viewer.id, unitIds: viewer.unitIds, isOutside: viewer.outside },
     places,
     {
@@ -189,7 +194,36 @@ const rightsBy = (given: World, i: number, viewer: Viewer): Set<Right> => {
       assignedToRead: false,
     },
   );
-  return withoutForbidden(rights, DEFAULT_CONFIDENTIALITY[document.level], viewer.outside);
+  return {
+    rights: withoutForbidden(rights, DEFAULT_CONFIDENTIALITY[document.level], viewer.outside),
+    withheld: rights.size === 0 && reasons.some((reason) => reason.withheld),
+  };
+};
+
+/** The numbers in a list that leaves as a file. */
+const numbersIn = async ({ pieces }: ListFile): Promise<unknown[]> => {
+  const numbers: unknown[] = [];
+  for await (const rows of pieces) numbers.push(...rows.map(([number]) => number));
+  return numbers.sort();
+};
+
+/** Who of all people gets a mail about a document. */
+const mailedAbout = async ({ id, number }: Made): Promise<string[]> => {
+  const { app, ids } = organisation;
+  await rows(owner, 'delete from mails');
+  await app.command(SYSTEM_CLOCK, (work) =>
+    notify(
+      app,
+      work,
+      PEOPLE.map((person) => ids[person] ?? ''),
+      { kind: 'comment', about: id, subject: number, lead: 'A comment.', link: { path: '/', label: 'Open my Desk' } },
+    ),
+  );
+  const mails = await rows<{ name: string }>(
+    owner,
+    'select p.sign_in_name as name from mails m join people p on p.id = m.person_id',
+  );
+  return mails.map(({ name }) => name).sort();
 };
 
 /** What of a document a person sees, by the core: the revision that lists show, and whether its content may be read. */
@@ -207,9 +241,17 @@ test('every surface shows a person what the rule of the core allows', async () =
     fc.asyncProperty(world, async (given) => {
       await layOut(given);
       const { app } = organisation;
+      for (const [i, one] of made.entries()) {
+        const mayKnow = [];
+        for (const person of PEOPLE) {
+          const viewer = await viewerOf(app.db, organisation.ids[person] ?? '', '2026-11-25');
+          if (!accessBy(given, i, viewer).withheld) mayKnow.push(person);
+        }
+        expect([one.number, 'mailed', await mailedAbout(one)]).toEqual([one.number, 'mailed', mayKnow.sort()]);
+      }
       for (const person of PEOPLE) {
         const viewer = await viewerOf(app.db, organisation.ids[person] ?? '', '2026-11-25');
-        const sights = made.map((one, i) => ({ one, ...sightOf(rightsBy(given, i, viewer), one) }));
+        const sights = made.map((one, i) => ({ one, ...sightOf(accessBy(given, i, viewer).rights, one) }));
         const seen = sights.filter((sight) => sight.shown);
         const numbers = seen.map((sight) => sight.one.number).sort();
         const base = { q: '', reach: 'everywhere' as const, revisionScope: 'newest' as const };
@@ -217,6 +259,14 @@ test('every surface shows a person what the rule of the core allows', async () =
 
         const listed = (await registerPage(app, viewer, { ...base, ...filter })).rows.map((row) => row.number).sort();
         expect([person, 'register', listed]).toEqual([person, 'register', numbers]);
+        const exported = await registerFile(app, viewer, {
+          ...base,
+          sort: 'number',
+          order: 'asc',
+          format: 'csv',
+          columns: '',
+        });
+        expect([person, 'exported list', await numbersIn(exported)]).toEqual([person, 'exported list', numbers]);
         expect([person, 'count', (await facetsOf(app, viewer, base)).total]).toEqual([person, 'count', numbers.length]);
         const inForce = (await registerPage(app, viewer, { ...base, ...filter, revisionScope: 'in force' })).rows;
         expect([person, 'in force', inForce.map((row) => row.number).sort()]).toEqual([

@@ -48,9 +48,8 @@ const OFFLINE: ProblemDocument = {
   requestId: '',
 };
 
-/** Calls an endpoint by its description. Refusals come as a Problem; a lost connection too. */
-export const call = async <E extends AnyEndpoint>(endpoint: E, input: CallInput<E> = {}): Promise<AnswerOf<E>> => {
-  const response = await fetch(addressOf(endpoint, input.params as never, input.query as never), {
+const send = <E extends AnyEndpoint>(endpoint: E, input: CallInput<E>): Promise<Response> =>
+  fetch(addressOf(endpoint, input.params as never, input.query as never), {
     method: endpoint.method,
     credentials: 'same-origin',
     ...(input.signal ? { signal: input.signal } : {}),
@@ -64,11 +63,25 @@ export const call = async <E extends AnyEndpoint>(endpoint: E, input: CallInput<
     if (error.name === 'AbortError') throw error;
     throw new Problem(OFFLINE);
   });
+
+const problemOf = async (response: Response): Promise<Problem> =>
+  new Problem(await response.json().catch(() => ({ ...OFFLINE, status: response.status })));
+
+/** Calls an endpoint by its description. Refusals come as a Problem; a lost connection too. */
+export const call = async <E extends AnyEndpoint>(endpoint: E, input: CallInput<E> = {}): Promise<AnswerOf<E>> => {
+  const response = await send(endpoint, input);
   if (response.ok)
     return (await response.json().catch((error: Error) => {
       throw error.name === 'AbortError' ? error : new Problem(OFFLINE);
     })) as AnswerOf<E>;
-  throw new Problem(await response.json().catch(() => ({ ...OFFLINE, status: response.status })));
+  throw await problemOf(response);
+};
+
+/** Calls an endpoint that answers with a file. Refused like any other call. */
+export const fetchFile = async <E extends AnyEndpoint>(endpoint: E, input: CallInput<E> = {}): Promise<Blob> => {
+  const response = await send(endpoint, input);
+  if (!response.ok) throw await problemOf(response);
+  return response.blob();
 };
 
 /** Whether a refusal is temporary: it is not about the request itself. */

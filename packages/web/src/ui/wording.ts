@@ -1,5 +1,9 @@
 /** What the shared pieces say: one place to review its words, and to translate them one day. */
 export const wording = {
+  asCsv: 'Export as CSV',
+  asWorkbook: 'Export as workbook (XLSX)',
+  export: 'Export',
+  exporting: 'Exporting …',
   everyone: 'everyone',
   calendar: 'Calendar',
   enterADateFromOn: (first: string) => `Enter a date from ${first} on.`,

@@ -22,11 +22,11 @@ import * as store from './store.ts';
 type TrailEventRead = ReturnType<typeof toEvent>;
 const toEvent = (row: store.EventRow) => ({ ...(JSON.parse(row.text) as Omit<TrailEvent, 'hash'>), hash: row.hash });
 
-/** A page of the trail, newest first. */
-export const trailPage = async (
+/** Events of the trail as rows, newest first, a page at a time. */
+export const trailRows = async (
   app: App,
   query: QueryOf<typeof api.evidence.trail>,
-): Promise<AnswerOf<typeof api.evidence.trail>> => {
+): Promise<{ rows: TrailRow[]; next: number | null }> => {
   // The hashed event is shown, never a column beside it.
   const { zone } = await app.organisation();
   const bound = (value: string | undefined, ofDay: (day: string, zone: string) => Date) =>
@@ -44,7 +44,6 @@ export const trailPage = async (
       p.name,
     ]),
   );
-  const head = await store.findLastHead(app.db);
   return {
     rows: found.map(
       (event): TrailRow => ({
@@ -62,6 +61,17 @@ export const trailPage = async (
       }),
     ),
     next: found.length === query.limit ? (found.at(-1)?.seq ?? null) : null,
+  };
+};
+
+/** A page of the trail with what is shown around it: how many events there are, their kinds, the last signed head. */
+export const trailPage = async (
+  app: App,
+  query: QueryOf<typeof api.evidence.trail>,
+): Promise<AnswerOf<typeof api.evidence.trail>> => {
+  const head = await store.findLastHead(app.db);
+  return {
+    ...(await trailRows(app, query)),
     kinds: await store.listKinds(app.db),
     total: await store.countEvents(app.db),
     lastHead: head ? { size: head.size, at: head.at.toISOString(), root: head.root } : null,

@@ -3,7 +3,9 @@ import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { LinksSection } from '../links/LinksSection.tsx';
 import { ImpactGraph } from './ImpactGraph.tsx';
@@ -38,6 +40,32 @@ export const CitationsPanel = ({ number }: { number: string }) => {
       className="min-h-0 flex-1 overflow-y-auto px-3 py-2"
     >
       <LinksSection number={number} />
+      {data.cites.length + data.citedBy.length > 0 && (
+        <div className="float-right">
+          <ExportMenu
+            list={{
+              name: `${number} ${wording.citations}`,
+              headings: [headings.direction, headings.number, headings.revision, headings.title, headings.validity],
+              rows: () => [
+                ...data.cites.map((one) => [
+                  wording.cites,
+                  one.number,
+                  one.label,
+                  one.document?.title ?? '',
+                  KIND[one.kind].words,
+                ]),
+                ...data.citedBy.map((one) => [
+                  wording.citedBy,
+                  one.number,
+                  one.citedLabel,
+                  one.title,
+                  KIND[one.kind].words,
+                ]),
+              ],
+            }}
+          />
+        </div>
+      )}
       {!data.complete && <p className="mb-2 text-ink-3">{wording.theNewestTextIsStillBeing}</p>}
       <Part
         title={wording.cites}

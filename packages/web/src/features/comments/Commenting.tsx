@@ -62,7 +62,20 @@ export const Commenting = ({ subject, children }: { subject: Subject; children: 
       query: { version: subject.versionId || undefined },
     }),
   );
-  const [filter, setFilter] = useState({ open: false, person: '' });
+  const [open, person] = [params.get('comments') === 'open', params.get('commentsBy') ?? ''];
+  const filter = useMemo(() => ({ open, person }), [open, person]);
+  const setFilter = (next: { open: boolean; person: string }) =>
+    setParams(
+      (before) => {
+        const after = new URLSearchParams(before);
+        if (next.open) after.set('comments', 'open');
+        else after.delete('comments');
+        if (next.person) after.set('commentsBy', next.person);
+        else after.delete('commentsBy');
+        return after;
+      },
+      { replace: true },
+    );
   const [quote, setQuote] = useState<Quote | null>(null);
   const [pen, setPen] = useState<Pen>({ tool: null, colour: colourOf(me.id), text: '' });
   const [drawn, setDrawn] = useState<string[]>([]);

@@ -1,11 +1,14 @@
 import { type AnswerOf, api } from '@kanonos/contract';
+import { dayOf } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { CheckInMany } from './CheckInMany.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
@@ -17,6 +20,7 @@ type Row = AnswerOf<typeof api.tasks.checkouts>['rows'][number];
 /** What is checked out, to whom and since when; changed files are dropped here all at once to be checked in. */
 export const CheckedOutPage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.tasks.checkouts));
+  const { zone } = useMe().organisation;
   const [files, setFiles] = useState<File[]>([]);
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     onDrop: (dropped) => setFiles(dropped),
@@ -44,6 +48,32 @@ export const CheckedOutPage = () => {
             <button type="button" className="btn btn-pri" onClick={open}>
               {wording.checkInSeveralFiles}
             </button>
+          )}
+          {data.rows.length > 0 && (
+            <ExportMenu
+              list={{
+                name: wording.checkedOut,
+                headings: [
+                  headings.number,
+                  headings.revision,
+                  headings.title,
+                  wording.who,
+                  wording.since,
+                  wording.expectedBack,
+                  headings.note,
+                ],
+                rows: () =>
+                  data.rows.map((row) => [
+                    row.number,
+                    row.label,
+                    row.title,
+                    row.person.name,
+                    dayOf(new Date(row.since), zone),
+                    row.expectedBack,
+                    row.note,
+                  ]),
+              }}
+            />
           )}
           <DeskTabs />
         </span>

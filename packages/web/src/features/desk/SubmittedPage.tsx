@@ -1,10 +1,13 @@
 import { api, type SubmittedRow } from '@kanonos/contract';
+import { dayOf } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { saidWords, showDay, showInstantDay } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
@@ -30,7 +33,35 @@ export const SubmittedPage = () => {
           <h1>{wording.submittedByMe}</h1>
           <span className="text-ink-2">{wording.openOnesFirstCompletedOnesStay}</span>
         </div>
-        <DeskTabs />
+        <span className="flex items-center gap-3">
+          {data.rows.length > 0 && (
+            <ExportMenu
+              list={{
+                name: wording.submittedByMe,
+                headings: [
+                  headings.number,
+                  headings.revision,
+                  headings.title,
+                  headings.submitted,
+                  headings.status,
+                  headings.waitsFor,
+                  headings.decisions,
+                ],
+                rows: () =>
+                  data.rows.map((row) => [
+                    row.number,
+                    row.label,
+                    row.title,
+                    dayOf(new Date(row.sentAt), me.organisation.zone),
+                    standing(row),
+                    row.waiting.map((one) => one.person).join(', '),
+                    row.decisions.map((one) => `${one.person} ${saidWords(one.decision)}`).join(', '),
+                  ]),
+              }}
+            />
+          )}
+          <DeskTabs />
+        </span>
       </div>
       {data.rows.length === 0 && (
         <Empty title={wording.nothingSubmitted}>{wording.documentsYouSubmitForReviewAnd}</Empty>

@@ -1,8 +1,10 @@
 import { api, type DocumentPage, type Requirement } from '@kanonos/contract';
+import { dayOf } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
@@ -65,11 +67,30 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
             </p>
           )}
         </div>
-        {data.mayManage && !page.view && (
-          <button type="button" className="btn" onClick={() => setEditing(true)}>
-            {requirement ? wording.editReaders : wording.defineReaders}
-          </button>
-        )}
+        <span className="flex gap-1.5">
+          {data.readers.length > 0 && (
+            <ExportMenu
+              list={{
+                name: `${page.number} ${wording.readers}`,
+                headings: [wording.person, wording.department, wording.rev, wording.state, wording.due, wording.signed],
+                rows: () =>
+                  data.readers.map((reader) => [
+                    reader.person.name,
+                    reader.department,
+                    reader.label,
+                    reader.state,
+                    reader.due,
+                    reader.closedAt ? dayOf(new Date(reader.closedAt), me.organisation.zone) : null,
+                  ]),
+              }}
+            />
+          )}
+          {data.mayManage && !page.view && (
+            <button type="button" className="btn" onClick={() => setEditing(true)}>
+              {requirement ? wording.editReaders : wording.defineReaders}
+            </button>
+          )}
+        </span>
       </div>
       {data.readers.length === 0 ? (
         <Empty title={wording.noReadingsYet}>{wording.readingsAppearOnceARevisionMay}</Empty>

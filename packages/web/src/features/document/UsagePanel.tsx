@@ -2,7 +2,9 @@ import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count, showInstant } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
 
@@ -15,9 +17,23 @@ export const UsagePanel = ({ number }: { number: string }) => {
   if (data.lines.length === 0) return <Empty title={wording.nobodyHasOpenedItYet} />;
   return (
     <div role="tabpanel" tabIndex={0} aria-label={wording.openedBy} className="min-h-0 flex-1 overflow-y-auto">
-      <p className="px-3 py-2 text-ink-2">
-        {count(data.total, wording.openedOrDownloaded, wording.timesOpenedOrDownloaded)}.
-      </p>
+      <div className="flex items-center justify-between gap-3 px-3 py-2">
+        <p className="text-ink-2">{count(data.total, wording.openedOrDownloaded, wording.timesOpenedOrDownloaded)}.</p>
+        <ExportMenu
+          list={{
+            name: `${number} ${wording.openedBy}`,
+            headings: [headings.at, wording.person, headings.action, wording.rev, wording.version],
+            rows: () =>
+              data.lines.map((line) => [
+                showInstant(line.at, me.organisation.zone),
+                line.person,
+                line.action,
+                line.label,
+                line.version,
+              ]),
+          }}
+        />
+      </div>
       <table className="w-full text-[12.5px]">
         <tbody>
           {data.lines.map((line) => (

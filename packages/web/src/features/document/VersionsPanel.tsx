@@ -7,9 +7,10 @@ import { Link, useNavigate, useSearchParams } from 'react-router';
 import { addressOf } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
-
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { fingerprint, showInstant, showSize } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { saidOf } from './originals.ts';
@@ -47,9 +48,12 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
   return (
     <div role="tabpanel" tabIndex={0} aria-label={wording.versions} className="min-h-0 flex-1 overflow-y-auto">
       <Refusals error={command.error} />
-      {page.versions.length > 1 && (
-        <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">
-          <span className="min-w-0 flex-1">{newer && older ? '' : wording.tickTwoVersionsToCompareThem}</span>
+      <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">
+        <span className="min-w-0 flex-1">
+          {page.versions.length < 2 || (newer && older) ? '' : wording.tickTwoVersionsToCompareThem}
+        </span>
+        <ExportMenu list={versionList(page, me.organisation.zone)} />
+        {page.versions.length > 1 && (
           <button
             type="button"
             className="btn !h-6"
@@ -58,8 +62,8 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
           >
             {newer && older ? wording.compareVersions(older.n, newer.n) : wording.compare}
           </button>
-        </div>
-      )}
+        )}
+      </div>
       <table className="w-full text-[12.5px]">
         <thead>
           <tr className="border-b border-line text-left">
@@ -151,6 +155,24 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
     </div>
   );
 };
+
+/** The versions as a list, a row for each file. */
+const versionList = (page: DocumentPage, zone: string) => ({
+  name: `${page.number} ${page.revision.label} ${wording.versions}`,
+  headings: [wording.version, wording.note, wording.by, headings.at, wording.file, headings.bytes, 'SHA-256'],
+  rows: () =>
+    page.versions.flatMap((version) =>
+      version.files.map((file) => [
+        version.shown,
+        version.note,
+        version.by.name,
+        showInstant(version.at, zone),
+        file.name,
+        file.size,
+        file.sha256,
+      ]),
+    ),
+});
 
 /** The files of a version with their fingerprints, by which the exact bytes are fetched. */
 const VersionFiles = ({ page, version }: { page: DocumentPage; version: Version }) =>

@@ -2,7 +2,9 @@ import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { stateWords } from '../document/sentences.ts';
@@ -43,9 +45,26 @@ export const FindPage = () => {
             {data.capped ? wording.onlyTheBestMatchesAreShown : wording.searchedInNumbersTitlesMetadataAnd}
           </span>
         </div>
-        <Link className="btn" to={`/register?q=${encodeURIComponent(q)}`}>
-          {wording.filterInTheRegister}
-        </Link>
+        <span className="flex gap-2">
+          <ExportMenu
+            disabled={data.hits.length === 0}
+            list={{
+              name: wording.searchResults,
+              headings: [headings.number, headings.revision, headings.title, headings.state, headings.passage],
+              rows: () =>
+                data.hits.map((hit) => [
+                  hit.number,
+                  hit.label,
+                  hit.title,
+                  stateWords(hit.state),
+                  hit.passage.replace(/[⟦⟧]/g, ''),
+                ]),
+            }}
+          />
+          <Link className="btn" to={`/register?q=${encodeURIComponent(q)}`}>
+            {wording.filterInTheRegister}
+          </Link>
+        </span>
       </div>
       {data.goTo && (
         <Link className="btn btn-pri" to={`/d/${encodeURIComponent(data.goTo)}`}>

@@ -1,5 +1,6 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  searchResults: 'Search results',
   allWordsMustOccurPutExact:
     'All words must occur. Put exact phrases in quotation marks; filter with owner:me, state:overdue or type:procedure.',
   documentsWithAsked: (documents: string, asked: string) => `${documents} with ${asked}`,

@@ -1,4 +1,5 @@
 import { api } from '@kanonos/contract';
+import { dayOf } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -6,7 +7,9 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton } from '../../ui/controls.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count, showInstant } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
 
@@ -32,6 +35,23 @@ export const CheckPage = () => {
             {wording.importedAndNotYetVerifiedOpen(count(data.total, wording.documentWas, wording.documentsWere))}
           </span>
         </div>
+        <span className="ml-auto pr-2">
+          <ExportMenu
+            disabled={data.documents.length === 0}
+            list={{
+              name: wording.unverified,
+              headings: [headings.number, headings.title, wording.revision, wording.state, wording.imported],
+              rows: () =>
+                data.documents.map((one) => [
+                  one.number,
+                  one.title,
+                  one.label,
+                  one.state,
+                  dayOf(new Date(one.since), zone),
+                ]),
+            }}
+          />
+        </span>
         <CommandButton
           type="button"
           busy={command.isPending}

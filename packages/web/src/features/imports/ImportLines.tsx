@@ -1,19 +1,44 @@
-import { api, type ImportDetail } from '@kanonos/contract';
+import { type AnswerOf, api, type ImportDetail } from '@kanonos/contract';
 import { useInfiniteQuery } from '@tanstack/react-query';
-import { useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { call } from '../../app/client.ts';
 import { Segments } from '../../ui/controls.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
 
-type Which = 'all' | 'ready' | 'warned' | 'refused' | 'done';
+const WHICH = ['all', 'ready', 'warned', 'refused', 'done'] as const;
+type Which = (typeof WHICH)[number];
 const AT_ONCE = 100;
+
+/** Every line with this verdict, to the last one. */
+const readLines = async (id: string, state: Which): Promise<AnswerOf<typeof api.imports.lines>['lines']> => {
+  const lines: AnswerOf<typeof api.imports.lines>['lines'] = [];
+  for (let after: number | null = 0; after !== null; ) {
+    const page: AnswerOf<typeof api.imports.lines> = await call(api.imports.lines, {
+      params: { id },
+      query: { state, after, limit: AT_ONCE },
+    });
+    lines.push(...page.lines);
+    after = page.next;
+  }
+  return lines;
+};
 
 /** The lines with their verdicts, some at a time. */
 export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
   const { id, counts, state, rowVersion } = detail;
-  const [which, setWhich] = useState<Which>(counts.refused > 0 ? 'refused' : 'all');
+  const [params, setParams] = useSearchParams();
+  const which = WHICH.find((one) => one === params.get('lines')) ?? (counts.refused > 0 ? 'refused' : 'all');
+  const setWhich = (next: Which) =>
+    setParams(
+      (before) => {
+        const after = new URLSearchParams(before);
+        after.set('lines', next);
+        return after;
+      },
+      { replace: true },
+    );
   const list = useInfiniteQuery({
     queryKey: ['imports', 'importLines', id, which, rowVersion],
     queryFn: ({ pageParam, signal }) =>
@@ -28,7 +53,7 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
   return (
     <section aria-label={wording.lines}>
       {state !== 'prepared' && (
-        <div className="mb-2">
+        <div className="mb-2 flex justify-between gap-2">
           <Segments<Which>
             label={wording.filterLines}
             value={which}
@@ -40,6 +65,19 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
               { value: 'refused', text: wording.refusedRefused(text(counts.refused)) },
               { value: 'done', text: wording.importedDone(text(counts.done)) },
             ]}
+          />
+          <ExportMenu
+            disabled={lines.length === 0}
+            list={{
+              name: wording.lines,
+              headings: [wording.line, ...detail.headings, wording.result],
+              rows: async () =>
+                (await readLines(id, which)).map((line) => [
+                  line.line,
+                  ...detail.headings.map((_, i) => line.cells[i] ?? ''),
+                  line.number ?? [...line.reasons, ...line.warnings].join(' '),
+                ]),
+            }}
           />
         </div>
       )}

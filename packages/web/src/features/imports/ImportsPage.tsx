@@ -1,11 +1,14 @@
 import { api } from '@kanonos/contract';
+import { dayOf } from '@kanonos/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { count, showInstant } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
 import { STATE_WORDS } from './words.ts';
@@ -34,11 +37,41 @@ export const ImportsPage = () => {
           <h1>{wording.legacyImport}</h1>
           <span className="text-ink-2">{wording.documentsThatWereNumberedReleasedAnd}</span>
         </div>
-        {data.unverified > 0 && (
-          <Link className="btn" to="/imports/check">
-            {wording.documentsUnverified(count(data.unverified, 'document', 'documents'))}
-          </Link>
-        )}
+        <span className="flex gap-2">
+          {data.imports.length > 0 && (
+            <ExportMenu
+              list={{
+                name: wording.legacyImport,
+                headings: [
+                  wording.list,
+                  wording.prepared,
+                  headings.by,
+                  wording.lines,
+                  wording.ready,
+                  wording.refused,
+                  wording.imported,
+                  wording.state,
+                ],
+                rows: () =>
+                  data.imports.map((one) => [
+                    one.name,
+                    dayOf(new Date(one.at), zone),
+                    one.by.name,
+                    one.counts.lines,
+                    one.counts.ready,
+                    one.counts.refused,
+                    one.counts.done,
+                    STATE_WORDS[one.state],
+                  ]),
+              }}
+            />
+          )}
+          {data.unverified > 0 && (
+            <Link className="btn" to="/imports/check">
+              {wording.documentsUnverified(count(data.unverified, 'document', 'documents'))}
+            </Link>
+          )}
+        </span>
       </div>
       <div className="mb-4 max-w-3xl">
         <FileDrop

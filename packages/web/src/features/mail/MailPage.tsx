@@ -5,7 +5,9 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton } from '../../ui/controls.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { showInstant } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
 
@@ -21,7 +23,23 @@ export const MailPage = () => {
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
       <section aria-label={wording.mails} className="flex min-h-0 flex-col border-r border-line bg-sheet">
         <div className="border-b border-line bg-film-2 px-4 py-2.5">
-          <h1>{wording.outgoingMail2}</h1>
+          <div className="flex items-start justify-between gap-3">
+            <h1>{wording.outgoingMail2}</h1>
+            <ExportMenu
+              disabled={data.rows.length === 0}
+              list={{
+                name: wording.outgoingMail2,
+                headings: [headings.subject, headings.receiver, headings.at, headings.state],
+                rows: () =>
+                  data.rows.map((row) => [
+                    row.subject,
+                    row.to,
+                    showInstant(row.createdAt, me.organisation.zone),
+                    row.state,
+                  ]),
+              }}
+            />
+          </div>
           <p className="text-ink-2">
             {data.standIn ? wording.noMailServerIsConfiguredThe : wording.mailsAreSentThroughTheConfigured}
           </p>

@@ -6,8 +6,10 @@ import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { TextField } from '../../ui/controls.tsx';
 import { DateField } from '../../ui/DateField.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
@@ -27,9 +29,20 @@ export const Reservations = () => {
       <section aria-label={wording.reservations} className="flex min-h-0 flex-col border-r border-line bg-sheet">
         <div className="flex items-center justify-between gap-4 border-b border-line px-4 py-2">
           <p className="text-ink-2">{wording.takenFromTheCounterForA}</p>
-          <button type="button" className="btn btn-pri" onClick={() => setReserving(true)}>
-            {wording.reserveNumbers}
-          </button>
+          <span className="flex shrink-0 gap-2">
+            <ExportMenu
+              disabled={data.reservations.length === 0}
+              list={{
+                name: wording.reservations,
+                headings: [headings.first, wording.last, wording.for, wording.reason, wording.until, wording.open],
+                rows: () =>
+                  data.reservations.map((r) => [r.first, r.last, r.forPerson.name, r.reason, r.until, r.open]),
+              }}
+            />
+            <button type="button" className="btn btn-pri" onClick={() => setReserving(true)}>
+              {wording.reserveNumbers}
+            </button>
+          </span>
         </div>
         {data.reservations.length === 0 ? (
           <Empty title={wording.noReservations}>{wording.reserveABlockWhenNumbersAre}</Empty>

@@ -1,11 +1,12 @@
 import { api, type PersonRow } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
-import { useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count, showDay } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { useInAddress } from '../../ui/useInAddress.ts';
 import { NewPersonDialog } from './NewPersonDialog.tsx';
 import { PersonDialog } from './PersonDialog.tsx';
 import { wording } from './wording.ts';
@@ -21,16 +22,17 @@ const STATE: Record<PersonRow['state'], string> = {
 export const PeoplePage = () => {
   const me = useMe();
   const keeps = me.organisationRights.includes('people');
-  const [params, setParams] = useSearchParams();
-  const [find, setFind] = useState('');
-  const [all, setAll] = useState(false);
+  const [find, setFind] = useInAddress('find');
+  const [state, setState] = useInAddress('state');
+  const [person, setPerson] = useInAddress('person');
+  const [adding, setAdding] = useInAddress('new');
+  const all = state === 'all';
   const { data, error, isPending, refetch } = useQuery({
     ...ask(api.people.list, { query: { find, state: all ? 'all' : 'active' } }),
     placeholderData: (before) => before,
   });
   if (isPending) return <Loading what="people" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const person = params.get('person');
   return (
     <div className="flex-1 overflow-y-auto px-4 py-3.5">
       <div className="mb-3 flex items-end justify-between gap-3">
@@ -53,12 +55,34 @@ export const PeoplePage = () => {
               type="checkbox"
               className="accent-petrol"
               checked={all}
-              onChange={(event) => setAll(event.target.checked)}
+              onChange={(event) => setState(event.target.checked ? 'all' : '')}
             />
             {wording.includeDeactivated}
           </label>
+          <ExportMenu
+            list={{
+              name: wording.people,
+              headings: [
+                wording.name,
+                wording.department,
+                wording.supervisor,
+                wording.rolesAndGroups,
+                wording.since,
+                headings.state,
+              ],
+              rows: () =>
+                data.people.map((row) => [
+                  row.name,
+                  row.department ?? (row.outside ? wording.outsideParty : ''),
+                  row.supervisor?.name ?? '',
+                  [...row.roles, ...row.groups].join(', '),
+                  row.since,
+                  STATE[row.state] || row.state,
+                ]),
+            }}
+          />
           {keeps && (
-            <button type="button" className="btn btn-pri" onClick={() => setParams({ new: 'yes' })}>
+            <button type="button" className="btn btn-pri" onClick={() => setAdding('yes')}>
               {wording.addPerson}
             </button>
           )}
@@ -108,7 +132,7 @@ export const PeoplePage = () => {
                       type="button"
                       className="btn !h-6"
                       aria-label={wording.openRow(row.name)}
-                      onClick={() => setParams({ person: row.id })}
+                      onClick={() => setPerson(row.id)}
                     >
                       {wording.open}
                     </button>
@@ -119,8 +143,8 @@ export const PeoplePage = () => {
           </tbody>
         </table>
       )}
-      {keeps && person && <PersonDialog id={person} close={() => setParams({})} />}
-      {keeps && params.get('new') && <NewPersonDialog close={() => setParams({})} />}
+      {keeps && person && <PersonDialog id={person} close={() => setPerson('')} />}
+      {keeps && adding && <NewPersonDialog close={() => setAdding('')} />}
     </div>
   );
 };

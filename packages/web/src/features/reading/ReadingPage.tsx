@@ -1,10 +1,13 @@
 import { api } from '@kanonos/contract';
+import { dayOf } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
@@ -67,7 +70,33 @@ const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
             {wording.signedOnesStayBelow}
           </span>
         </div>
-        {switcher}
+        <span className="flex items-center gap-2">
+          {data.rows.length > 0 && (
+            <ExportMenu
+              list={{
+                name: wording.myReadings,
+                headings: [
+                  headings.number,
+                  headings.revision,
+                  headings.title,
+                  headings.state,
+                  headings.due,
+                  headings.signed,
+                ],
+                rows: () =>
+                  data.rows.map((row) => [
+                    row.number,
+                    row.label,
+                    row.title,
+                    row.state,
+                    row.due,
+                    row.closedAt ? dayOf(new Date(row.closedAt), me.organisation.zone) : null,
+                  ]),
+              }}
+            />
+          )}
+          {switcher}
+        </span>
       </div>
       {data.rows.length === 0 && <Empty title={wording.noReadingsYet} />}
       <ul>

@@ -18,6 +18,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { Dialog } from '../../ui/controls.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count, showDay } from '../../ui/format.ts';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
@@ -82,6 +83,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
               </select>
             )}
             {switcher}
+            <ExportMenu list={teamList(data)} disabled={data.people.length === 0} />
             <button
               type="button"
               className="btn btn-pri"
@@ -151,6 +153,18 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
     </div>
   );
 };
+
+/** The matrix as a list: a row for each person, a column for each document. */
+const teamList = (team: Team) => ({
+  name: wording.teamReading,
+  headings: [wording.person, ...team.documents.map(({ number, label }) => `${number} ${label}`), wording.done],
+  rows: () =>
+    team.people.map((row) => [
+      row.person.name,
+      ...row.cells.map((cell) => cell?.state ?? ''),
+      row.compliance.percent === null ? '' : `${Math.floor(row.compliance.percent)} %`,
+    ]),
+});
 
 const Matrix = ({ team, onPick }: { team: Team; onPick: (one: { person?: number; document?: number }) => void }) => (
   <div className="pane overflow-x-auto">

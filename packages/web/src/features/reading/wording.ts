@@ -1,5 +1,6 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  myReadings: 'My readings',
   aboutMinutes: (minutes: string) => `About ${minutes}. `,
   aboutMinutes2: (minutes: string) => `about ${minutes}`,
   aboutThisRevision: 'About this revision',

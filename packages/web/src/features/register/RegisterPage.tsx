@@ -1,11 +1,12 @@
-import { api, type RegisterRow } from '@kanonos/contract';
+import { api, type RegisterRow, type TableFormat } from '@kanonos/contract';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Images, Rows3, X } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { ask, call } from '../../app/client.ts';
+import { addressOf as addressOfApi, ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { Key, Segments } from '../../ui/controls.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { showDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { useWidth } from '../../ui/useWidth.ts';
@@ -166,6 +167,13 @@ export const RegisterPage = () => {
           all={all}
           chosen={chosen}
           columns={columns}
+          exportAddress={(format) =>
+            addressOfApi(
+              api.find.file,
+              {},
+              { ...filter, ...sort, format, columns: chosen.filter((key) => key !== 'picture').join(',') },
+            )
+          }
           me={me}
           loaded={rows.length}
           set={set}
@@ -239,6 +247,7 @@ const RegisterFoot = ({
   all,
   chosen,
   columns,
+  exportAddress,
   me,
   loaded,
   set,
@@ -251,6 +260,7 @@ const RegisterFoot = ({
   all: ReturnType<typeof columnsWith>;
   chosen: readonly string[];
   columns: readonly string[];
+  exportAddress: (format: TableFormat) => string;
   me: ReturnType<typeof useMe>;
   loaded: number;
   set: (changes: Record<string, string | undefined>) => void;
@@ -294,6 +304,7 @@ const RegisterFoot = ({
       </button>
     ))}
     <ViewSwitch view={view} set={(next) => set({ view: next === 'rows' ? undefined : next })} />
+    <ExportMenu list={{ addressOf: exportAddress }} disabled={loaded === 0} />
     {columns.length > 0 && (
       <ColumnMenu all={all} columns={chosen} hidden={chosen.length - columns.length} toggle={toggleColumn} />
     )}

@@ -1,9 +1,12 @@
 import { api } from '@kanonos/contract';
+import { dayOf } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { showInstant } from '../../ui/format.ts';
+import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
 
@@ -15,7 +18,25 @@ export const RemovedPage = () => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
     <div className="flex-1 overflow-y-auto px-5 py-4">
-      <h1>{wording.removedDocuments}</h1>
+      <div className="flex items-start justify-between gap-3">
+        <h1>{wording.removedDocuments}</h1>
+        {data.documents.length > 0 && (
+          <ExportMenu
+            list={{
+              name: wording.removedDocuments,
+              headings: [headings.number, headings.title, wording.reason, wording.by, wording.on],
+              rows: () =>
+                data.documents.map((one) => [
+                  one.number,
+                  one.title,
+                  one.reason,
+                  one.by,
+                  dayOf(new Date(one.removedAt), zone),
+                ]),
+            }}
+          />
+        )}
+      </div>
       <p className="mb-3 text-ink-2">{wording.theyAppearInNoListAnd}</p>
       {data.documents.length === 0 ? (
         <Empty title={wording.noRemovedDocuments} />

@@ -3,9 +3,10 @@ import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { call } from '../../app/client.ts';
+import { addressOf, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { DayInput } from '../../ui/DateField.tsx';
+import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { fingerprint, showInstant } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { foldSignIns } from './foldSignIns.ts';
@@ -58,9 +59,15 @@ export const TrailPage = () => {
             )}
           </span>
         </div>
-        <a className="btn btn-pri" href={api.evidence.exportTrail.path} download>
-          {wording.exportForVerification}
-        </a>
+        <span className="flex shrink-0 gap-2">
+          <ExportMenu
+            disabled={rows.length === 0}
+            list={{ addressOf: (format) => addressOf(api.evidence.trailFile, {}, { ...filter, format }) }}
+          />
+          <a className="btn btn-pri" href={api.evidence.exportTrail.path} download>
+            {wording.exportForVerification}
+          </a>
+        </span>
       </div>
       <div className="mb-2 grid grid-cols-[1fr_1fr_1.2fr_150px_150px] gap-2 max-lg:grid-cols-2">
         <input
