@@ -10,6 +10,16 @@ export const FolderGrant = z.object({
   withheld: z.boolean(),
 });
 export type FolderGrant = z.infer<typeof FolderGrant>;
+/** Entries as somebody sets them: for each subject one. */
+export const GrantsGiven = z
+  .array(
+    z.strictObject({
+      subject: z.strictObject({ kind: z.enum(['person', 'unit', 'all']), id: Id.nullable() }),
+      rights: z.array(z.enum(RIGHTS)).max(RIGHTS.length),
+      withheld: z.boolean().default(false),
+    }),
+  )
+  .max(200);
 export const PlanFolder = z.object({
   id: Id,
   parentId: Id.nullable(),
@@ -156,15 +166,7 @@ export const filing = {
     summary: 'Change the rights on a folder; the nearest entry for a subject counts',
     params: FolderParam,
     body: z.strictObject({
-      grants: z
-        .array(
-          z.strictObject({
-            subject: z.strictObject({ kind: z.enum(['person', 'unit', 'all']), id: Id.nullable() }),
-            rights: z.array(z.enum(RIGHTS)).max(RIGHTS.length),
-            withheld: z.boolean().default(false),
-          }),
-        )
-        .max(200),
+      grants: GrantsGiven,
       reason: Reason,
       rowVersion: RowVersion,
     }),

@@ -17,6 +17,7 @@ import { numbers } from './numbers.ts';
 import { people } from './people.ts';
 import { programs } from './programs.ts';
 import { reading } from './reading.ts';
+import { rights } from './rights.ts';
 import { rules } from './rules.ts';
 import { session } from './session.ts';
 import { setup } from './setup.ts';
@@ -51,6 +52,7 @@ export * from './people.ts';
 export * from './problems.ts';
 export * from './programs.ts';
 export * from './reading.ts';
+export * from './rights.ts';
 export * from './rules.ts';
 export * from './session.ts';
 export * from './setup.ts';
@@ -79,6 +81,7 @@ export const api = {
   find,
   evidence,
   numbers,
+  rights,
   rules,
   bulk,
   filing,

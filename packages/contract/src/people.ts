@@ -65,7 +65,11 @@ export const people = {
     method: 'GET',
     path: '/api/people/names',
     summary: 'Names to choose from, by a few letters',
-    query: z.strictObject({ find: z.string().max(100).default('') }),
+    query: z.strictObject({
+      find: z.string().max(100).default(''),
+      /** Also people of outside parties, for rights on documents. */
+      outside: z.enum(['yes', 'no']).default('no'),
+    }),
     answer: z.object({ people: z.array(PersonRef.extend({ department: z.string().nullable() })) }),
   }),
   units: endpoint({

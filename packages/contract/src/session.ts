@@ -9,6 +9,8 @@ export const Me = z.object({
   id: Id,
   signInName: z.string(),
   name: z.string(),
+  /** Who sees the application as this person, read only. */
+  seenBy: z.string().nullable(),
   email: z.string(),
   department: z.string().nullable(),
   /** A person of an outside party. */

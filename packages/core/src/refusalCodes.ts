@@ -27,6 +27,8 @@ export const REFUSALS = {
   mail_not_failed: [],
   sign_in_wrong: [],
   sign_in_slowed: ['seconds'],
+  seeing_as_read_only: ['person'],
+  seeing_as_oneself: [],
   password_weak: ['reason'],
   password_wrong: [],
   link_invalid: [],

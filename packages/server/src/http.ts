@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { ENDPOINTS, toOpenApi } from '@kanonos/contract';
+import { api, ENDPOINTS, toOpenApi } from '@kanonos/contract';
 import type { OrganisationRight } from '@kanonos/core';
 import compression from 'compression';
 import express, { type Express, type Request } from 'express';
@@ -64,6 +64,10 @@ export const createHttp = (app: App): Express => {
       const token = cookieOf(request, COOKIE);
       return token ? viewerOfToken(app, token) : undefined;
     },
+    ensureMayChange: (viewer, { id, method }) => {
+      if (viewer.seenBy && method !== 'GET' && !ENDS_SEEING_AS.has(id))
+        throw refused('seeing_as_read_only', { person: viewer.name });
+    },
     may: (viewer, right) => viewer.organisationRights.has(right as OrganisationRight),
   });
   mountAll(app, mount, () => health(app));
@@ -78,6 +82,9 @@ export const createHttp = (app: App): Express => {
   server.use(problemHandler(app.log, async () => (await app.organisation()).zone));
   return server;
 };
+
+/** What who sees the application as somebody else may do besides looking. */
+const ENDS_SEEING_AS: ReadonlySet<string> = new Set([api.rights.stopSeeingAs.id, api.session.signOut.id]);
 
 /** The content security policy of this server's pages (CSP Level 3). */
 const securityHeaders = (app: App) =>

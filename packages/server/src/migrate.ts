@@ -12,6 +12,7 @@ import * as m0009 from './migrations/0009_incoming.ts';
 import * as m0010 from './migrations/0010_many.ts';
 import * as m0011 from './migrations/0011_trail.ts';
 import * as m0012 from './migrations/0012_setup.ts';
+import * as m0013 from './migrations/0013_rights.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -27,6 +28,7 @@ const MIGRATIONS = {
   '0010_many': m0010,
   '0011_trail': m0011,
   '0012_setup': m0012,
+  '0013_rights': m0013,
 };
 const MIGRATION_LOCK = 7_204_100;
 

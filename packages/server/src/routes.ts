@@ -21,6 +21,7 @@ import { peopleRoutes } from './features/people/routes.ts';
 import { readingRoutes } from './features/reading/routes.ts';
 import { registrationRoutes } from './features/registration/routes.ts';
 import { releaseRoutes } from './features/release/routes.ts';
+import { rightsRoutes } from './features/rights/routes.ts';
 import { roundsRoutes } from './features/rounds/routes.ts';
 import { rulesRoutes } from './features/rules/routes.ts';
 import { sessionRoutes } from './features/session/routes.ts';
@@ -58,6 +59,7 @@ const FEATURES: readonly ((app: App, mount: Mount<Viewer>) => void)[] = [
   registrationRoutes,
   releaseRoutes,
   roundsRoutes,
+  rightsRoutes,
   rulesRoutes,
   sessionRoutes,
   setupRoutes,

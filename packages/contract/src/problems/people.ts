@@ -10,6 +10,11 @@ export const people = {
     401,
     'Check your sign-in name and password. If you have not set a password yet, use the link in the mail you received.',
   ),
+  seeing_as_read_only: at(
+    403,
+    (p) => `You see the application as ${p.person}, read only. Stop seeing as ${p.person} to change something.`,
+  ),
+  seeing_as_oneself: at(409, 'Choose somebody else: you already see the application as yourself.'),
   sign_in_slowed: at(429, (p) => `Too many failed attempts. Wait ${p.seconds} seconds and try again.`),
   password_weak: at(422, (p) => `Choose a stronger password: ${p.reason}.`, 'New password'),
   password_wrong: at(403, 'Check your current password.', 'Current password'),

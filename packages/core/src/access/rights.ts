@@ -130,6 +130,23 @@ export const explainRights = (
   return { rights: expandRights(given), reasons };
 };
 
+/** A subject that has a right by an entry, and the place of that entry. */
+export type RightHolder = { subject: Subject; place: string };
+
+/** Who has a right by entries, the nearest place first: for each subject the nearest entry counts, as in `explainRights`. */
+export const holdersOf = (places: readonly AccessPlace[], right: Right): RightHolder[] => {
+  const settled = new Set<string>();
+  const holders: RightHolder[] = [];
+  for (const { name, entries } of places)
+    for (const { subject, rights, withheld } of entries) {
+      const key = subjectKey(subject);
+      if (settled.has(key)) continue;
+      settled.add(key);
+      if (!withheld && hasRight(new Set(rights), right)) holders.push({ subject, place: name });
+    }
+  return holders;
+};
+
 /** Whether everything in a place is withheld from a person by name: the nearest entry for the person decides, as in `explainRights`. */
 export const isWithheldIn = (personId: string, places: readonly Pick<AccessPlace, 'entries'>[]): boolean => {
   for (const { entries } of places) {

@@ -156,6 +156,8 @@ export type EventPayloads = {
   'absence.removed': Nothing;
   'session.opened': Nothing;
   'session.ended': { everywhere: boolean };
+  'seeing-as.started': { reason: string };
+  'seeing-as.ended': Nothing;
   'sign-in.failed': { state?: string; nameDigest?: string };
   'signing.refused': { why: Refusal[] };
   'signing.locked': { minutes: number };
@@ -203,6 +205,7 @@ export type EventPayloads = {
   'folder.changed': { differences: RuleDifference[]; reason: string };
   'folder.moved': { differences: RuleDifference[]; reason: string };
   'folder.removed': { reason: string };
+  'document.rights-changed': { differences: RuleDifference[]; reason: string };
   'folder.rights-changed': { differences: RuleDifference[]; reason: string };
   'blueprint.added': { differences: RuleDifference[]; reason: string };
   'blueprint.changed': { differences: RuleDifference[]; reason: string };

@@ -54,6 +54,13 @@ const TABLE: Record<
   filePlaces: { inWork: 'read work', inForce: 'read' },
   revisionSmallPicture: { inWork: 'read work', inForce: 'read' },
   links: { inWork: 'read work', inForce: 'see' },
+  documentGrants: { inWork: 'manage', inForce: 'manage' },
+  setDocumentGrants: {
+    inWork: 'manage',
+    inForce: 'manage',
+    body: () => ({ grants: [], tag: 'x', reason: 'x' }),
+  },
+  explainRights: { inWork: 'read work', inForce: 'see' },
   submissionRoute: { inWork: 'read work', inForce: 'read work' },
   addLink: {
     inWork: 'author',
@@ -97,6 +104,7 @@ const TABLE: Record<
  * else's sight. Tested with their features.
  */
 const ELSEWHERE = [
+  'rightHolders',
   'resolveComment',
   'endLink',
   'removeVersion',

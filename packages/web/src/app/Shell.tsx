@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
 import { tinykeys } from 'tinykeys';
+import { SeeingAs } from '../features/rights/SeeingAs.tsx';
 import { initials } from '../ui/format.ts';
 import { isTyping } from '../ui/typing.ts';
 import { AsOf } from './AsOf.tsx';
@@ -108,6 +109,7 @@ export const Shell = () => {
         ))}
       </nav>
       <main id="main" tabIndex={-1} className="flex min-h-0 min-w-0 flex-col overflow-hidden outline-none">
+        <SeeingAs />
         <Outlet />
       </main>
       <BottomBar places={places} />

@@ -13,6 +13,7 @@ export const ME: Me = {
   id: '01a0000a-0000-7000-8000-000000000001',
   signInName: 'mara.quill',
   name: 'Mara Quill',
+  seenBy: null,
   outside: false,
   email: 'mara.quill@thornway.example',
   department: 'Engineering',

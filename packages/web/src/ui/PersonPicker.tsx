@@ -14,15 +14,20 @@ export const PeoplePicker = ({
   onChange,
   single,
   hint,
+  outside = false,
 }: {
   label: string;
   value: readonly Person[];
   onChange: (people: Person[]) => void;
   single?: boolean;
   hint?: string;
+  /** Also people of outside parties. */
+  outside?: boolean;
 }) => {
   const [find, setFind] = useState('');
-  const { data } = useQuery(ask(api.people.names, { query: { find } }));
+  const { data } = useQuery(
+    ask(api.people.names, { query: { find, ...(outside ? { outside: 'yes' as const } : {}) } }),
+  );
   const offers = (data?.people ?? [])
     .filter((person) => !value.some((chosen) => chosen.id === person.id))
     .slice(0, 12)

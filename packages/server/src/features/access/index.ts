@@ -1,5 +1,7 @@
 // What other features may use of this one.
+export { changeGrants, type GrantGiven, grantsTag, listGrants, replaceGrants } from './grants.ts';
 export {
+  accessPlaces,
   ensureRight,
   explain,
   forbiddenBy,
@@ -20,4 +22,4 @@ export {
   viewerBySession,
   viewerOf,
 } from './service.ts';
-export { actorOf } from './viewer.ts';
+export { actorOf, lookerOf } from './viewer.ts';

@@ -198,6 +198,19 @@ const placesOf = (
   ...upwards(document.folderId, new Map(folders.map((folder) => [folder.id, folder]))),
 ];
 
+/** A document with the entries of its own, then the folders that it is filed in with theirs, the nearest first. */
+export const accessPlaces = async (
+  db: Db | Trx,
+  document: DocumentPlace,
+): Promise<(AccessPlace & { id: string })[]> => {
+  const { folders } = await accessPlan(db);
+  const own = await store.listDocumentEntries(db, [document.id]);
+  return [
+    { id: document.id, name: 'document', entries: own.get(document.id) ?? [] },
+    ...upwards(document.folderId, new Map(folders.map((folder) => [folder.id, folder]))),
+  ];
+};
+
 /** The scope of a viewer's lists, computed once per request from few rows; lists then only compare ids. */
 export const listScope = async (db: Db | Trx, viewer: Viewer, day: string): Promise<ListScope> =>
   (await listScopeWithNames(db, viewer, day)).scope;

@@ -21,6 +21,7 @@ type ViewerRow = {
   unit_ids: string[];
   token_hash?: string;
   last_signed_at?: Date | null;
+  seer?: { id: string; signInName: string; name: string } | null;
 };
 
 const VIEWER_COLUMNS = `p.id, p.sign_in_name, p.name, p.email, p.outside, organisation_rights_of(p.id, :day) as organisation_rights,
@@ -35,6 +36,7 @@ export const toViewer = (row: ViewerRow): Viewer => ({
   outside: row.outside,
   organisationRights: new Set(row.organisation_rights),
   unitIds: new Set(row.unit_ids),
+  seenBy: row.seer ?? undefined,
   session: row.token_hash ? { tokenHash: row.token_hash, lastSignedAt: row.last_signed_at ?? null } : undefined,
 });
 
@@ -50,9 +52,10 @@ export const findViewerBySession = async (
 ): Promise<Viewer | undefined> => {
   const row = await firstRow<ViewerRow & { last_seen_at: Date }>(
     db,
-    `select ${VIEWER_COLUMNS}, s.token_hash, s.last_signed_at, s.last_seen_at
-     from sessions s join people p on p.id = s.person_id
-     where s.token_hash = :tokenHash and s.expires_at > :now and p.state = 'active'`,
+    `select ${VIEWER_COLUMNS}, s.token_hash, s.last_signed_at, s.last_seen_at,
+       case when s.sees_as_id is not null then jsonb_build_object('id', seer.id, 'signInName', seer.sign_in_name, 'name', seer.name) end as seer
+     from sessions s join people seer on seer.id = s.person_id join people p on p.id = coalesce(s.sees_as_id, s.person_id)
+     where s.token_hash = :tokenHash and s.expires_at > :now and seer.state = 'active' and p.state <> 'deactivated'`,
     by,
     HOT,
   );

@@ -15,9 +15,9 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import { actorOf, rightsOnFolders, type Viewer } from '../access/index.ts';
+import { actorOf, replaceGrants, rightsOnFolders, type Viewer } from '../access/index.ts';
 import { takeUpload } from '../content/index.ts';
-import { blockPlan, makeFolder, replaceGrants, toPlan } from '../filing/index.ts';
+import { blockPlan, makeFolder, toPlan } from '../filing/index.ts';
 import { registerIn } from '../registration/index.ts';
 import { type FolderRow, keepEdition, listFolders, listTypes } from '../rules/index.ts';
 import { templateChoices } from '../templates/index.ts';
@@ -146,10 +146,10 @@ const giveRights = async (trx: Trx, folderId: string, grants: LaidFolder['grants
   const units = await store.listUnitNames(trx);
   await replaceGrants(
     trx,
-    folderId,
+    { folderId },
     grants.flatMap(({ unit, rights }) => {
-      const subjectId = units.get(unit);
-      return subjectId ? [{ id: newId(), kind: 'unit', subjectId, rights: [...rights], withheld: false }] : [];
+      const id = units.get(unit);
+      return id ? [{ subject: { kind: 'unit' as const, id }, rights, withheld: false }] : [];
     }),
   );
 };

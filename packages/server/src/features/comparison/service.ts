@@ -5,7 +5,7 @@ import { zipSync } from 'fflate';
 import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/index.ts';
+import { lookerOf, type Viewer } from '../access/index.ts';
 import { findText } from '../content/index.ts';
 import { handOut, type Opened, openDocument, openFile } from '../documents/index.ts';
 import {
@@ -85,7 +85,7 @@ export const comparedSide = async (
   const version = (await listVersions(app.db, revision.id)).find((one) => one.id === versionId);
   if (!version) throw refused('not_found');
   await recordUsage(app, {
-    personId: viewer.id,
+    personId: lookerOf(viewer),
     documentId: opened.document.id,
     revisionId: revision.id,
     version: version.n,

@@ -14,7 +14,7 @@ import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/index.ts';
+import { lookerOf, type Viewer } from '../access/index.ts';
 import {
   type FileRow,
   findFile,
@@ -138,7 +138,7 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
   if (as !== 'open' && !mayTake) throw refused('right_missing', { right: 'download' });
   await ensureThere(app, file);
   await recordUsage(app, {
-    personId: viewer.id,
+    personId: lookerOf(viewer),
     documentId: file.document_id,
     revisionId: file.revision_id,
     version: file.n,
@@ -204,7 +204,7 @@ export const handedOutFiles = async (
   for (const file of files.filter((one) => one.role === 'original')) {
     if (!(await app.content.has(file.sha256))) continue;
     await recordUsage(app, {
-      personId: viewer.id,
+      personId: lookerOf(viewer),
       documentId: document.id,
       revisionId: revision.id,
       version: revision.version_count,
@@ -246,7 +246,7 @@ export const readingText = async (
     throw refused('cannot_be_shown');
   await ensureThere(app, file);
   await recordUsage(app, {
-    personId: viewer.id,
+    personId: lookerOf(viewer),
     documentId: file.document_id,
     revisionId: file.revision_id,
     version: file.n,

@@ -16,14 +16,13 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import { actorOf, listScope, rightsOnFolders, type Viewer } from '../access/index.ts';
+import { actorOf, changeGrants, listGrants, listScope, rightsOnFolders, type Viewer } from '../access/index.ts';
 import { changingNumbers, type FolderRow, listFolders, listTypes, type TypeRow } from '../rules/index.ts';
 import * as store from './store.ts';
 
 const CODE = /^[\p{L}\p{N}]{1,8}$/u;
 
 export const blockPlan = store.blockPlan;
-export const replaceGrants = store.replaceGrants;
 
 export const toPlan = (rows: readonly FolderRow[]): PlanFolder[] =>
   rows.map((row) => ({ id: row.id, parentId: row.parent_id, name: row.name, metadata: row.metadata }));
@@ -267,15 +266,9 @@ export const folderGrants = async (
   if (!row || !(viewer.organisationRights.has('administer') || given?.has('see'))) throw refused('not_found');
   if (!viewer.organisationRights.has('administer') && !given?.has('manage'))
     throw refused('right_missing', { right: 'manage' });
-  const grants = await store.listGrants(app.db, row.path);
-  const of = (folderId: string): FolderGrant[] =>
-    grants
-      .filter((grant) => grant.folder_id === folderId)
-      .map((grant) => ({
-        subject: { kind: grant.subject_kind, id: grant.subject_id, name: grant.name ?? 'everyone in the organisation' },
-        rights: grant.rights,
-        withheld: grant.withheld,
-      }));
+  const grants = await listGrants(app.db, { folderIds: row.path });
+  const of = (place: string): FolderGrant[] =>
+    grants.filter(({ folderId }) => folderId === place).map(({ folderId: _, ...grant }) => grant);
   return {
     own: of(id),
     above: row.path
@@ -287,7 +280,7 @@ export const folderGrants = async (
   };
 };
 
-/** Lays down who has which rights on a folder. Who manages it cannot take that away from oneself unseen: administrators can. */
+/** Sets who has which rights on a folder. Who manages it cannot take that away from oneself unseen: administrators can. */
 export const setGrants = (
   app: App,
   viewer: Viewer,
@@ -296,45 +289,9 @@ export const setGrants = (
 ): Promise<void> =>
   app.command(actorOf(viewer), async (work) => {
     const { row } = await openFolder(work, viewer, id);
-    const subjects = grants.flatMap(({ subject }) => (subject.id ? [subject.id] : []));
-    const known = await store.listSubjects(work.trx, subjects);
-    if (subjects.some((subject) => !known.has(subject))) throw refused('not_found');
     if ((await store.touchFolder(work.trx, id, rowVersion)) === 0) throw refused('changed_meanwhile');
-    const before = await store.listGrants(work.trx, [id]);
-    const words = (entry: {
-      subject_kind: string;
-      subject_id: string | null;
-      rights: readonly string[];
-      withheld: boolean;
-    }) => ({
-      key: `${entry.subject_kind} ${entry.subject_id ?? ''}`.trim(),
-      rights: entry.withheld ? 'withheld' : [...entry.rights].sort().join(', '),
-    });
-    const differences = ruleDifferences(
-      { grants: before.map(words) },
-      {
-        grants: grants.map((grant) =>
-          words({
-            subject_kind: grant.subject.kind,
-            subject_id: grant.subject.id,
-            rights: grant.rights,
-            withheld: grant.withheld,
-          }),
-        ),
-      },
-    ).filter(({ what }) => what !== 'grants, order');
-    if (differences.length === 0) throw refused('nothing_changed');
-    await store.replaceGrants(
-      work.trx,
-      id,
-      grants.map((grant) => ({
-        id: newId(),
-        kind: grant.subject.kind,
-        subjectId: grant.subject.id,
-        rights: grant.rights,
-        withheld: grant.withheld,
-      })),
-    );
+    const before = await listGrants(work.trx, { folderIds: [id] });
+    const differences = await changeGrants(work.trx, { folderId: id }, before, grants);
     work.record({ kind: 'folder.rights-changed', subject: subjectOf(row), payload: { differences, reason } });
   });
 

@@ -1,4 +1,4 @@
-import type { FolderState, Right } from '@kanonos/core';
+import type { FolderState } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { type ListScope, rightsOnFolders, SEES, SEES_WORK, type toPlace, type Viewer } from '../access/index.ts';
 import { listFolders } from '../rules/index.ts';
@@ -92,53 +92,12 @@ export const listBelow = (db: Db | Trx, id: string, typeIds: string[]) =>
     { id, typeIds },
   );
 
-export type GrantRow = {
-  folder_id: string;
-  subject_kind: 'person' | 'unit' | 'all';
-  subject_id: string | null;
-  name: string | null;
-  rights: Right[];
-  withheld: boolean;
-};
-export const listGrants = (db: Db | Trx, folderIds: string[]) =>
-  rows<GrantRow>(
-    db,
-    `select g.folder_id, g.subject_kind, g.subject_id, coalesce(p.name, u.name) as name, g.rights, g.withheld
-     from grants g left join people p on g.subject_kind = 'person' and p.id = g.subject_id left join units u on g.subject_kind = 'unit' and u.id = g.subject_id
-     where g.folder_id = any(:folderIds::uuid[]) order by g.subject_kind, name`,
-    { folderIds },
-  );
 /** Holds a folder for a change of what hangs on it; nothing when somebody else changed it since it was looked at. */
 export const touchFolder = (trx: Trx, id: string, rowVersion: number): Promise<number> =>
   changed(trx, 'update folders set row_version = row_version + 1 where id = :id and row_version = :rowVersion', {
     id,
     rowVersion,
   });
-export const replaceGrants = async (
-  trx: Trx,
-  folderId: string,
-  grants: readonly { id: string; kind: string; subjectId: string | null; rights: string[]; withheld: boolean }[],
-): Promise<void> => {
-  await rows(trx, 'delete from grants where folder_id = :folderId', { folderId });
-  for (const grant of grants)
-    await rows(
-      trx,
-      `insert into grants (id, folder_id, subject_kind, subject_id, rights, withheld) values (:id, :folderId, :kind, :subjectId, :rights::text[], :withheld)`,
-      { folderId, ...grant },
-    );
-};
-/** Which of some people and units there are. */
-export const listSubjects = async (trx: Trx, ids: string[]): Promise<Set<string>> =>
-  new Set(
-    (
-      await rows<{ id: string }>(
-        trx,
-        'select id from people where id = any(:ids::uuid[]) union select id from units where id = any(:ids::uuid[])',
-        { ids },
-      )
-    ).map((row) => row.id),
-  );
-
 /** The further folders of a document that a viewer may see. */
 export const shortcutsOf = async (db: Db | Trx, viewer: Viewer, documentId: string) => {
   const ids = await rows<{ folder_id: string }>(db, 'select folder_id from shortcuts where document_id = :documentId', {

@@ -6,7 +6,7 @@ import * as service from './service.ts';
 
 export const peopleRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(api.people.list, async ({ viewer, query }) => ({ people: await service.listPeople(app, viewer, query) }));
-  mount(api.people.names, async ({ viewer, query }) => ({ people: await service.listNames(app, viewer, query.find) }));
+  mount(api.people.names, async ({ viewer, query }) => ({ people: await service.listNames(app, viewer, query) }));
   mount(api.people.units, async ({ viewer }) => ({ units: viewer.outside ? [] : await service.listUnits(app) }));
   mount(api.people.addUnit, ({ viewer, body }) => service.addUnit(app, viewer, body));
   mount(api.people.changeUnit, ({ viewer, params, body }) => done(service.changeUnit(app, viewer, params.id, body)));

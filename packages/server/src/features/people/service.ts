@@ -1,4 +1,4 @@
-import type { PersonDetail, PersonRow, Unit } from '@kanonos/contract';
+import type { api, PersonDetail, PersonRow, QueryOf, Unit } from '@kanonos/contract';
 import { dayOf, type OrganisationRight } from '@kanonos/core';
 import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
@@ -43,8 +43,9 @@ export const listPeople = async (
   return found.map((row) => ({ ...toRow(row), ...(keeps ? {} : { email: '', signInName: '' }) }));
 };
 
-export const listNames = async (app: App, viewer: Viewer, find: string) =>
-  viewer.outside ? [] : store.listNames(app.db, { find, day: await today(app) });
+export const listNames = async (app: App, viewer: Viewer, { find, outside }: QueryOf<typeof api.people.names>) =>
+  viewer.outside ? [] : store.listNames(app.db, { find, outside: outside === 'yes', day: await today(app) });
+
 export const listUnits = async (app: App): Promise<Unit[]> =>
   (await store.listUnits(app.db)).map(({ fallback_id, fallback_name, ...unit }) => ({
     ...unit,

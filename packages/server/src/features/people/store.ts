@@ -166,10 +166,10 @@ export const listAbove = async (trx: Trx, personId: string, day: string): Promis
     )
   ).map((row) => row.id);
 
-export const listNames = (db: Db, by: { find: string; day: string }) =>
+export const listNames = (db: Db, by: { find: string; outside: boolean; day: string }) =>
   rows<{ id: string; name: string; department: string | null }>(
     db,
-    `select p.id, p.name, (${unitNames('department')})[1] as department from people p where p.state = 'active' and not p.outside and (:find = '' or p.name ilike :like) order by p.name limit 60`,
+    `select p.id, p.name, (${unitNames('department')})[1] as department from people p where p.state = 'active' and (:outside or not p.outside) and (:find = '' or p.name ilike :like) order by p.name limit 60`,
     { ...by, like: `%${by.find.replace(/[\\%_]/g, '\\$&')}%` },
   );
 

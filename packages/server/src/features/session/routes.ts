@@ -26,7 +26,7 @@ export const sessionRoutes = (app: App, mount: Mount<Viewer>): void => {
     response.clearCookie(COOKIE, { path: '/' });
     return {};
   });
-  mount(api.session.me, ({ viewer }) => service.me(app, viewer.id));
+  mount(api.session.me, ({ viewer }) => service.me(app, viewer.id, viewer.seenBy?.name ?? null));
   mount(api.session.welcome, () => service.welcome(app));
   mount(api.session.changeProfile, ({ viewer, body }) => service.changeProfile(app, viewer, body));
   mount(api.session.changePassword, async ({ viewer, body }) => {

@@ -73,18 +73,21 @@ export const signIn = async (
   throw refused('sign_in_wrong');
 };
 
-export const signOut = (app: App, viewer: Viewer, everywhere: boolean): Promise<void> =>
-  app.command(actorOf(viewer), async (work) => {
+/** Signs out whoever signed in, also while seeing the application as somebody else. */
+export const signOut = (app: App, viewer: Viewer, everywhere: boolean): Promise<void> => {
+  const person = viewer.seenBy?.id ? { ...viewer.seenBy, id: viewer.seenBy.id } : viewer;
+  return app.command({ id: person.id, signInName: person.signInName, name: person.name }, async (work) => {
     if (everywhere) {
-      await store.deleteSessions(work.trx, viewer.id);
-      await endPrograms(work, viewer);
+      await store.deleteSessions(work.trx, person.id);
+      await endPrograms(work, person);
     } else if (viewer.session) await store.deleteSession(work.trx, viewer.session.tokenHash);
     work.record({
       kind: 'session.ended',
-      subject: { person: { id: viewer.id, name: viewer.signInName } },
+      subject: { person: { id: person.id, name: person.signInName } },
       payload: { everywhere },
     });
   });
+};
 
 /** Ends every password of a program of a person's, on record. */
 export const endPrograms = async (work: UnitOfWork, person: { id: string; signInName: string }): Promise<void> => {
@@ -97,7 +100,8 @@ export const endPrograms = async (work: UnitOfWork, person: { id: string; signIn
     });
 };
 
-export const me = async (app: App, personId: string): Promise<Me> => {
+/** What the application needs of who is signed in; `seenBy` names who sees it as that person. */
+export const me = async (app: App, personId: string, seenBy: string | null = null): Promise<Me> => {
   const organisation = await app.organisation();
   const now = app.clock();
   const day = dayOf(now, organisation.zone);
@@ -109,6 +113,7 @@ export const me = async (app: App, personId: string): Promise<Me> => {
     id: person.id,
     signInName: person.sign_in_name,
     name: person.name,
+    seenBy,
     email: person.email,
     department: await store.departmentOf(app.db, person.id, day),
     mailMode: person.mail_mode,

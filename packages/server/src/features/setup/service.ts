@@ -3,8 +3,8 @@ import { dayOf } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
-import { actorOf, type Viewer, viewerOf } from '../access/index.ts';
-import { blockPlan, makeFolder, replaceGrants } from '../filing/index.ts';
+import { actorOf, replaceGrants, type Viewer, viewerOf } from '../access/index.ts';
+import { blockPlan, makeFolder } from '../filing/index.ts';
 import { goesToStandIn, mailAddresses } from '../mailing/index.ts';
 import { joinUnits, resetPerson } from '../people/index.ts';
 import { applyPackageIn, finishOrganisation, listFolders, seedOrganisation } from '../rules/index.ts';
@@ -101,12 +101,11 @@ const makeFolders = async (
     if (rights.length > 0)
       await replaceGrants(
         work.trx,
-        id,
+        { folderId: id },
         rights.map((grant) => ({
-          id: newId(),
-          kind: grant.to === 'everyone' ? 'all' : 'unit',
-          subjectId: grant.to === 'everyone' ? null : (units.get(grant.to) ?? null),
-          rights: [...grant.rights],
+          subject:
+            grant.to === 'everyone' ? { kind: 'all', id: null } : { kind: 'unit', id: units.get(grant.to) ?? null },
+          rights: grant.rights,
           withheld: false,
         })),
       );

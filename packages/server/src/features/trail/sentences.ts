@@ -97,6 +97,9 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'absence.removed': () => 'removed an absence',
   'session.opened': () => 'signed in',
   'session.ended': () => 'signed out',
+  'seeing-as.started': (p, s) =>
+    `began to see the application as ${s.person?.name ?? 'somebody'}, read only: ${p.reason}`,
+  'seeing-as.ended': (_p, s) => `stopped seeing the application as ${s.person?.name ?? 'somebody'}`,
   'sign-in.failed': () => 'failed to sign in',
   'signing.refused': (p) => `could not sign: ${sentences(p.why)}`,
   'signing.locked': (p) => `was locked out of signing for ${p.minutes} minutes`,
@@ -129,6 +132,7 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'folder.changed': (_p, s) => `changed the folder ${s.folder?.name ?? ''}`,
   'folder.moved': (_p, s) => `moved the folder ${s.folder?.name ?? ''}`,
   'folder.removed': (_p, s) => `removed the folder ${s.folder?.name ?? ''}`,
+  'document.rights-changed': () => 'changed the rights on the document',
   'folder.rights-changed': (_p, s) => `changed the rights on the folder ${s.folder?.name ?? ''}`,
   'blueprint.added': (_p, s) => `added the blueprint ${s.blueprint?.name ?? ''}`,
   'blueprint.changed': (_p, s) => `changed the blueprint ${s.blueprint?.name ?? ''}`,

@@ -24,6 +24,8 @@ type Access<V> = {
   checkAnswers: boolean;
   identify: (request: Request) => Promise<V | undefined>;
   may: (viewer: V, right: string) => boolean;
+  /** Refuses a change to who only looks. */
+  ensureMayChange: (viewer: V, endpoint: { id: string; method: string }) => void;
 };
 
 /**
@@ -39,6 +41,7 @@ export const createMount =
       const viewer = await access.identify(request);
       if (endpoint.access !== 'public') {
         if (!viewer) throw refused('not_signed_in');
+        access.ensureMayChange(viewer, endpoint);
         if (endpoint.access !== 'signed in' && !access.may(viewer, endpoint.access))
           throw refused('organisation_right_missing', { right: endpoint.access });
       }

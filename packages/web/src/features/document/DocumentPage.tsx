@@ -9,6 +9,7 @@ import { CitationsPanel } from '../citations/CitationsPanel.tsx';
 import { Commenting } from '../comments/Commenting.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
 import { WithMarks } from '../comments/WithMarks.tsx';
+import { RightsPanel } from '../rights/RightsPanel.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 import { ActionsMenu } from './commands/ActionsMenu.tsx';
 import { useOpenCommand } from './commands/openCommand.ts';
@@ -127,6 +128,7 @@ const DocumentView = ({ page }: { page: Page }) => {
     { key: 'history', text: wording.history },
     { key: 'comments', text: wording.commentsComments(page.counts.comments || '') },
     { key: 'metadata', text: wording.metadata },
+    { key: 'rights', text: wording.rights },
   ];
   const signatures = page.rounds.flatMap((round) =>
     round.steps.flatMap((step) =>
@@ -272,6 +274,8 @@ const AboutPane = ({
         <CommentsPanel />
       ) : side === 'metadata' ? (
         <MetadataPanel page={page} />
+      ) : side === 'rights' ? (
+        <RightsPanel number={page.number} />
       ) : (
         <History number={page.number} revisions={page.revisions} />
       )}

@@ -1,5 +1,8 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  rights: 'Rights',
+  couldBeDoneBy: (names: string) => `Could be done by ${names}.`,
+  andMorePeople: (names: string, more: number) => `${names} and ${more} more`,
   actionsDocument: 'Document',
   actionsLife: 'Life',
   actionsWork: 'Work',

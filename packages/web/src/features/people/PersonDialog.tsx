@@ -12,11 +12,14 @@ import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
+import { SeeAsDialog } from '../rights/SeeAsDialog.tsx';
 import { NameAndMail } from './NameAndMail.tsx';
 import { wording } from './wording.ts';
 
 /** One person: name and rights, dated memberships, reset and deactivation. */
 export const PersonDialog = ({ id, close }: { id: string; close: () => void }) => {
+  const me = useMe();
+  const [seeing, setSeeing] = useState(false);
   const { data, error, isPending } = useQuery(ask(api.people.detail, { params: { id } }));
   return (
     <Dialog open onClose={close} title={data?.name ?? wording.person} wide>
@@ -31,9 +34,17 @@ export const PersonDialog = ({ id, close }: { id: string; close: () => void }) =
           {data.state !== 'deactivated' && <Leaving person={data} />}
         </>
       )}
-      <button type="button" className="btn self-end" onClick={close}>
-        {wording.close}
-      </button>
+      <span className="flex gap-2 self-end">
+        {data && data.state !== 'deactivated' && data.id !== me.id && me.organisationRights.includes('administer') && (
+          <button type="button" className="btn" onClick={() => setSeeing(true)}>
+            {wording.seeAs(data.name)}
+          </button>
+        )}
+        <button type="button" className="btn" onClick={close}>
+          {wording.close}
+        </button>
+      </span>
+      {seeing && data && <SeeAsDialog person={data} close={() => setSeeing(false)} />}
     </Dialog>
   );
 };

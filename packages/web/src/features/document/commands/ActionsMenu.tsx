@@ -7,9 +7,12 @@ import {
   PopoverButton,
   PopoverPanel,
 } from '@headlessui/react';
-import type { DocumentPage } from '@kanonos/contract';
+import { api, type DocumentPage } from '@kanonos/contract';
+import type { Right } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
+import { ask } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
 import { wording } from '../wording.ts';
 import { AuthoringDialogs } from './AuthoringDialogs.tsx';
@@ -42,6 +45,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
           >
             {({ close: fold }) => (
               <ActionList
+                number={page.number}
                 groups={groups}
                 impossible={impossible}
                 choose={(action) => {
@@ -63,12 +67,27 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
   );
 };
 
+const NAMED = 3;
+
+/** Who could do what I lack the right for. */
+const WhoCould = ({ number, right }: { number: string; right: Right }) => {
+  const { data } = useQuery({
+    ...ask(api.rights.holders, { params: { document: number }, query: { right } }),
+    staleTime: 60_000,
+  });
+  if (!data || data.holders.length === 0) return null;
+  const names = data.holders.slice(0, NAMED).join(', ');
+  const more = data.holders.length - NAMED;
+  return <>{wording.couldBeDoneBy(more > 0 ? wording.andMorePeople(names, more) : names)}</>;
+};
+
 /** The list itself: one field to type in, arrows to walk, Enter to choose. */
 export const ActionList = ({
+  number,
   groups,
   impossible,
   choose,
-}: ReturnType<typeof actionsOf> & { choose: (action: Action) => void }) => {
+}: ReturnType<typeof actionsOf> & { number: string; choose: (action: Action) => void }) => {
   const [typed, setTyped] = useState('');
   const [unfolded, setUnfolded] = useState(false);
   const shown = groups
@@ -111,7 +130,9 @@ export const ActionList = ({
             {blocked.map((action) => (
               <ComboboxOption key={action.key} value={action} disabled className="px-3 py-1 text-ink-3">
                 {action.name}
-                <span className="block text-[11.5px]">{action.reason}</span>
+                <span className="block text-[11.5px]">
+                  {action.reason} {action.lacks && <WhoCould number={number} right={action.lacks} />}
+                </span>
               </ComboboxOption>
             ))}
           </div>

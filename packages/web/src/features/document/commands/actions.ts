@@ -1,5 +1,5 @@
 import { type DocumentPage, sentenceOf } from '@kanonos/contract';
-import type { Command } from '@kanonos/core';
+import type { Command, Right } from '@kanonos/core';
 import { wording } from '../wording.ts';
 
 /** Where an action leads: a dialog of the page by the command in the address, or another page. */
@@ -9,6 +9,8 @@ export type Action = {
   to: { command: string } | { address: string };
   /** Why it is not possible now; nothing when it is. */
   reason: string | null;
+  /** The right that is missing, where that is why. */
+  lacks?: Right;
 };
 export type ActionGroup = { name: string; actions: Action[] };
 
@@ -68,6 +70,7 @@ const named = (page: DocumentPage, { command, name }: Offer, zone: string): Acti
       name,
       to: command === 'release' ? { address: `/d/${encodeURIComponent(page.number)}/release` } : { command },
       reason: isOpen ? null : sentenceOf(first.code, first.params, zone),
+      ...(first?.code === 'right_missing' ? { lacks: first.params?.right as Right } : {}),
     },
   ];
 };

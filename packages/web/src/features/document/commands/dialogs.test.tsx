@@ -17,7 +17,10 @@ const page = documentPage({
 describe('the actions of a document', () => {
   const draw = () => {
     const choose = vi.fn();
-    return { choose, ...renderPage(<ActionList {...actionsOf(page, 'Europe/Vienna')} choose={choose} />) };
+    return {
+      choose,
+      ...renderPage(<ActionList number={page.number} {...actionsOf(page, 'Europe/Vienna')} choose={choose} />),
+    };
   };
 
   it('are found by typing and chosen by keys', async () => {
@@ -37,6 +40,19 @@ describe('the actions of a document', () => {
     expect(within(folded).getByText(/You need the right/)).toBeTruthy();
     await user.type(screen.getByRole('combobox'), 'nothing of the kind');
     expect(screen.getByText('No action has this name.')).toBeTruthy();
+  });
+
+  it('name who could do what one lacks the right for', async () => {
+    const { user } = renderPage(
+      <ActionList number={page.number} {...actionsOf(page, 'Europe/Vienna')} choose={() => {}} />,
+      {
+        [at(api.rights.holders, { document: page.number })]: {
+          holders: ['Lin Sato', 'Document Control', 'Ada Berg', 'Release board', 'Noor Haas'],
+        },
+      },
+    );
+    await user.click(screen.getByRole('button', { name: 'Show 1 not possible now' }));
+    expect(await screen.findByText(/Could be done by Lin Sato, Document Control, Ada Berg and 2 more\./)).toBeTruthy();
   });
 
   it('are not there for a day of the past', () => {
