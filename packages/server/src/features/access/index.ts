@@ -1,5 +1,5 @@
 // What other features may use of this one.
-export { changeGrants, type GrantGiven, grantsTag, listGrants, replaceGrants } from './grants.ts';
+export { changeGrants, grantsTag } from './grants.ts';
 export {
   accessPlaces,
   ensureRight,
@@ -22,4 +22,5 @@ export {
   viewerBySession,
   viewerOf,
 } from './service.ts';
+export { type GrantGiven, listGrants, replaceGrants } from './storeGrants.ts';
 export { actorOf, lookerOf } from './viewer.ts';
